@@ -1,0 +1,1 @@
+"""The driven axle on the road: turns, held and lifted wheels, slip."""

@@ -1,0 +1,170 @@
+"""The drivetrain as a graph: rotating bodies, and the linear equations that couple their speeds.
+
+Every body turns about an oriented axis; its speed is signed about that axis by the right-hand
+rule. Vehicle axes after ISO 8855: x forward, y left, z up; the box's axis runs from its input to
+its output, an axle's axis to the left, so that a wheel with positive speed rolls forwards.
+"""
+
+from dataclasses import dataclass, field
+from enum import StrEnum
+from fractions import Fraction
+from typing import Literal
+
+from mild_badger.core.errors import GraphError
+
+__all__ = [
+    "GROUND",
+    "Body",
+    "Coupling",
+    "Drivetrain",
+    "Equation",
+    "bevel_differential",
+    "bevel_pair",
+    "dog",
+    "external_mesh",
+    "fixed",
+    "held",
+    "same_speed",
+    "speed_ratio",
+]
+
+GROUND = "ground"
+"""The name under which solutions speak of what cannot turn."""
+
+
+@dataclass(frozen=True)
+class Body:
+    """Something that turns as one.
+
+    ``teeth`` is None for shafts, housings and wheels.
+    """
+
+    id: str
+    name: str
+    kind: Literal["shaft", "gear", "housing", "wheel"]
+    teeth: int | None = None
+
+
+class Coupling(StrEnum):
+    """What joins bodies; a mesh is where teeth carry the power and lose some of it."""
+
+    FIXED = "fixed"
+    MESH = "mesh"
+    BEVEL = "bevel"
+    DOG = "dog"
+    DIFFERENTIAL = "differential"
+    ROAD = "road"
+    LOCK = "lock"
+
+    @property
+    def has_teeth(self) -> bool:
+        """Whether power loses its share here."""
+        return self in (Coupling.MESH, Coupling.BEVEL)
+
+
+@dataclass(frozen=True)
+class Equation:
+    """A coupling: Σ coefficient × speed = 0.
+
+    A dog has the sleeve and the position in which it is closed; others always hold.
+    """
+
+    id: str
+    kind: Coupling
+    terms: tuple[tuple[str, Fraction], ...]
+    sleeve: str | None = None
+    position: str | None = None
+
+    @property
+    def bodies(self) -> tuple[str, ...]:
+        """The bodies it couples."""
+        return tuple(body for body, _ in self.terms)
+
+
+@dataclass(frozen=True)
+class Drivetrain:
+    """Bodies and equations, and which body is the motor's.
+
+    Raises
+    ------
+    GraphError
+        Two bodies share an id, or an equation names a body that is not there.
+    """
+
+    bodies: tuple[Body, ...]
+    equations: tuple[Equation, ...]
+    source: str
+    index: dict[str, Body] = field(init=False, repr=False, compare=False)
+
+    def __post_init__(self) -> None:
+        index = {body.id: body for body in self.bodies}
+        if len(index) < len(self.bodies):
+            raise GraphError("Two bodies of the drivetrain share a name.")
+        for equation in self.equations:
+            for body in equation.bodies:
+                if body not in index:
+                    raise GraphError(f"{equation.id} couples {body}, which is not there.")
+        if self.source not in index:
+            raise GraphError(f"The motor drives {self.source}, which is not there.")
+        object.__setattr__(self, "index", index)
+
+    def active(self, sleeves: dict[str, str]) -> tuple[Equation, ...]:
+        """List the equations in force with the sleeves in these positions."""
+        return tuple(
+            e for e in self.equations if e.sleeve is None or sleeves.get(e.sleeve) == e.position
+        )
+
+
+def fixed(one: str, other: str) -> Equation:
+    """Join a gear and its shaft, or two shafts: n_a = n_b."""
+    return Equation(f"{one}={other}", Coupling.FIXED, ((one, Fraction(1)), (other, Fraction(-1))))
+
+
+def external_mesh(one: str, other: str, teeth: tuple[int, int]) -> Equation:
+    """Mesh two gears on parallel axes: z_a n_a + z_b n_b = 0."""
+    terms = ((one, Fraction(teeth[0])), (other, Fraction(teeth[1])))
+    return Equation(f"{one}~{other}", Coupling.MESH, terms)
+
+
+def bevel_pair(
+    pinion: str, crown: str, teeth: tuple[int, int], *, crown_side: Literal["left", "right"]
+) -> Equation:
+    """Mesh a bevel pinion with a crown wheel on the axle.
+
+    With the crown on the left of a pinion whose axis points from the box to the axle, the rim
+    speeds at the point of contact agree for n_crown z_crown = + n_pinion z_pinion, whichever way
+    the box faces; on the right the sign turns over (ω × r at the contact point, axes as above).
+    """
+    sign = -1 if crown_side == "left" else 1
+    terms = ((pinion, Fraction(sign * teeth[0])), (crown, Fraction(teeth[1])))
+    return Equation(f"{pinion}<{crown}", Coupling.BEVEL, terms)
+
+
+def dog(free: str, shaft: str, *, sleeve: str, position: str) -> Equation:
+    """Couple a free gear to its shaft while the sleeve is in a position."""
+    terms = ((free, Fraction(1)), (shaft, Fraction(-1)))
+    return Equation(f"{sleeve}:{position}", Coupling.DOG, terms, sleeve, position)
+
+
+def bevel_differential(housing: str, left: str, right: str) -> Equation:
+    """Couple two half-shafts and the housing: n_left + n_right = 2 n_housing (Willis, S = R)."""
+    terms = ((left, Fraction(1)), (right, Fraction(1)), (housing, Fraction(-2)))
+    return Equation(f"differential:{housing}", Coupling.DIFFERENTIAL, terms)
+
+
+def same_speed(one: str, other: str, *, kind: Coupling) -> Equation:
+    """Make two bodies turn alike, as a lock does, or the road on the straight."""
+    return speed_ratio(one, other, Fraction(1), Fraction(1), kind=kind)
+
+
+def speed_ratio(
+    one: str, other: str, share_one: Fraction, share_other: Fraction, *, kind: Coupling
+) -> Equation:
+    """Make n_one : n_other = share_one : share_other."""
+    terms = ((one, share_other), (other, -share_one))
+    return Equation(f"{kind}:{one}:{other}", kind, terms)
+
+
+def held(body: str) -> Equation:
+    """Hold a body still."""
+    return Equation(f"held:{body}", Coupling.ROAD, ((body, Fraction(1)),))

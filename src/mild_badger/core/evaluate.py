@@ -1,0 +1,329 @@
+"""The one composition: from a vehicle and a situation to every number that is shown."""
+
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from math import sqrt
+from typing import Literal
+
+from mild_badger.core.axle.road_state import (
+    HeldWheel,
+    LiftedWheel,
+    Straight,
+    Turn,
+    conditions,
+    tyre_paths,
+)
+from mild_badger.core.drivetrain.assemble import (
+    HOUSING,
+    MOTOR,
+    WHEELS,
+    assemble,
+    box_output,
+    sleeves_for,
+)
+from mild_badger.core.drivetrain.graph import Drivetrain
+from mild_badger.core.drivetrain.path import power_path
+from mild_badger.core.drivetrain.solve import Solution, solve
+from mild_badger.core.findings import Finding, Severity, worst_severity
+from mild_badger.core.layout.train import Placement, place_train
+from mild_badger.core.ratios.propose import (
+    factor_square,
+    final_drive_ratio,
+    wanted_final_drive,
+)
+from mild_badger.core.ratios.train import gear_count, mesh_count
+from mild_badger.core.results import AxleResult, GearResult, GearState, Situation, Station
+from mild_badger.core.review import review
+from mild_badger.core.road.chart import SpeedLine, speed_lines
+from mild_badger.core.road.motor import torque_at
+from mild_badger.core.shift.slots import Column, slot_columns
+from mild_badger.core.targets.speeds import (
+    full_size_speed_mm_s,
+    real_speed_mm_s,
+    scaled_diameter_mm,
+    signed_error_percent,
+    spread,
+    steps,
+)
+from mild_badger.core.units import km_per_hour, rim_speed_mm_s
+from mild_badger.core.vehicle.model import GearTarget, Vehicle
+from mild_badger.core.workshop.parts import PartLine, parts_needed
+
+__all__ = ["Evaluation", "evaluate"]
+
+Sign = Literal[1, 0, -1]
+
+
+@dataclass(frozen=True)
+class Evaluation:
+    """All that the screens and exports show of a vehicle in a situation."""
+
+    vehicle: Vehicle
+    situation: Situation
+    gears: tuple[GearResult, ...]
+    stations: tuple[Station, ...]
+    columns: tuple[Column, ...]
+    parts: tuple[PartLine, ...]
+    axle: AxleResult
+    speed_lines: tuple[SpeedLine, ...]
+    findings: tuple[Finding, ...]
+    factor: float
+    worst_error_percent: float | None
+    final_ratio: Fraction
+    final_wanted: float
+    final_error_percent: float
+    steps: tuple[float, ...]
+    spread: float
+    scaled_wheel_mm: float
+    total_gears: int
+
+    def gear(self, name: str | None) -> GearResult | None:
+        """Find a gear's figures by its name."""
+        return next((gear for gear in self.gears if gear.name == name), None)
+
+    @property
+    def engaged(self) -> GearResult | None:
+        """The gear that is in; None in neutral."""
+        return self.gear(self.situation.gear)
+
+    def findings_at(self, where: str) -> tuple[Finding, ...]:
+        """The findings that concern a gear or a station."""
+        return tuple(finding for finding in self.findings if where in finding.where)
+
+
+def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation:
+    """Solve a vehicle in a situation: every gear straight ahead, the engaged one on its road."""
+    situation = situation or Situation()
+    if situation.gear is not None and vehicle.gear(situation.gear) is None:
+        situation = replace(situation, gear=None)
+    train = assemble(vehicle)
+    ahead = conditions(vehicle, Straight(), locked=False)
+    solutions = {
+        gear.name: solve(train, sleeves_for(vehicle, gear.name), ahead)
+        for gear in vehicle.real.gears
+    }
+    factor = sqrt(factor_square(vehicle))
+    rpm = vehicle.motor.working_rpm if situation.motor_rpm is None else situation.motor_rpm
+    gears = tuple(
+        _gear(vehicle, train, solutions[gear.name], gear, factor, rpm)
+        for gear in vehicle.real.gears
+    )
+    parts = parts_needed(vehicle)
+    axle = _axle(vehicle, train, situation, rpm)
+    findings = review(vehicle, gears, parts, axle, situation)
+    errors = [abs(gear.error_percent) for gear in gears if gear.error_percent is not None]
+    final = final_drive_ratio(vehicle.final_drive)
+    wanted = wanted_final_drive(vehicle)
+    return Evaluation(
+        vehicle=vehicle,
+        situation=situation,
+        gears=gears,
+        stations=_stations(vehicle, train, situation, gears, axle, rpm, findings),
+        columns=slot_columns(vehicle, solutions),
+        parts=parts,
+        axle=axle,
+        speed_lines=speed_lines(
+            vehicle,
+            {g.name: None if g.wheel_turns is None else float(g.wheel_turns) for g in gears},
+        ),
+        findings=findings,
+        factor=factor,
+        worst_error_percent=max(errors, default=None),
+        final_ratio=final,
+        final_wanted=wanted,
+        final_error_percent=signed_error_percent(float(final), wanted),
+        steps=steps(vehicle.real),
+        spread=spread(vehicle.real),
+        scaled_wheel_mm=scaled_diameter_mm(vehicle.real, vehicle.scale),
+        total_gears=sum(p.needed for p in parts if p.key[0] in ("fixed", "free")),
+    )
+
+
+def _gear(
+    vehicle: Vehicle,
+    train: Drivetrain,
+    solution: Solution,
+    target: GearTarget,
+    factor: float,
+    rpm: float,
+) -> GearResult:
+    slot = vehicle.box.slot(target.name)
+    pairs = slot.train if slot else ()
+    output = solution.speed(box_output(vehicle))
+    if not pairs:
+        state = GearState.EMPTY
+    elif solution.locked or not output:
+        state = GearState.LOCKED
+    else:
+        state = GearState.DRIVES
+    drives = state is GearState.DRIVES
+    ratio = 1 / output if drives and output else None
+    turns = solution.speed(WHEELS["left"]) if drives else None
+    forwards = None if turns is None else turns * vehicle.motor.turns
+    sleeves = sleeves_for(vehicle, target.name)
+    whole = power_path(train, sleeves, MOTOR, HOUSING) if drives else None
+    box = power_path(train, sleeves, MOTOR, box_output(vehicle)) if drives else None
+    wheel_rpm = None if forwards is None else float(forwards) * rpm
+    speed = None
+    if wheel_rpm is not None:
+        speed = rim_speed_mm_s(rpm=wheel_rpm, diameter_mm=vehicle.wheels.diameter_mm)
+    return GearResult(
+        name=target.name,
+        reverse=target.reverse,
+        target=target.ratio,
+        wanted=target.ratio * factor,
+        state=state,
+        train=pairs,
+        ratio=ratio,
+        error_percent=None
+        if ratio is None
+        else signed_error_percent(float(ratio), target.ratio, factor),
+        direction=_sign(forwards),
+        meshes=mesh_count(pairs),
+        gears=gear_count(pairs),
+        box_reach=box.efficiency(vehicle.kit.mesh_loss) if box else 0.0,
+        reach=whole.efficiency(vehicle.kit.mesh_loss) if whole else 0.0,
+        motor_rpm=rpm,
+        box_rpm=None if output is None or not drives else float(output) * rpm * vehicle.motor.turns,
+        wheel_rpm=wheel_rpm,
+        wheel_turns=forwards,
+        speed_mm_s=speed,
+        full_size_mm_s=None if speed is None else full_size_speed_mm_s(speed, vehicle.scale),
+        real_limit_mm_s=real_speed_mm_s(vehicle.real, target.ratio, vehicle.real.limit_rpm),
+        placement=place_train(vehicle.kit, pairs) if pairs else Placement((), (), ()),
+    )
+
+
+def _axle(
+    vehicle: Vehicle, train: Drivetrain, situation: Situation, rpm: float
+) -> AxleResult:
+    road = conditions(vehicle, situation.road, locked=situation.locked)
+    alone = solve(replace(train, source=HOUSING), {}, road)
+    driven = solve(train, sleeves_for(vehicle, situation.gear), road)
+    engaged = situation.gear is not None and not driven.locked
+    turns = vehicle.motor.turns
+
+    def rpm_of(body: str) -> float | None:
+        speed = driven.speed(body)
+        return None if not engaged or speed is None else float(speed) * rpm * turns
+
+    paths = None
+    if isinstance(situation.road, Turn):
+        paths = tyre_paths(vehicle, situation.road, locked=situation.locked)
+    return AxleResult(
+        left_share=None if alone.locked else alone.speed(WHEELS["left"]),
+        right_share=None if alone.locked else alone.speed(WHEELS["right"]),
+        housing_rpm=rpm_of(HOUSING),
+        left_rpm=rpm_of(WHEELS["left"]),
+        right_rpm=rpm_of(WHEELS["right"]),
+        paths=paths,
+        stalls=alone.locked,
+        summary=_road_words(vehicle, situation),
+    )
+
+
+def _road_words(vehicle: Vehicle, situation: Situation) -> str:
+    solid = vehicle.differential.kind == "locked"
+    kind = "solid axle" if solid else "lock closed" if situation.locked else "open"
+    match situation.road:
+        case Turn(radius, towards):
+            return f"{kind}, turn to the {towards}, R {radius:.0f} mm"
+        case HeldWheel(side):
+            return f"{kind}, {side} wheel held"
+        case LiftedWheel(side):
+            return f"{kind}, {side} wheel lifted"
+        case _:
+            return f"{kind}, straight ahead"
+
+
+def _stations(
+    vehicle: Vehicle,
+    train: Drivetrain,
+    situation: Situation,
+    gears: tuple[GearResult, ...],
+    axle: AxleResult,
+    rpm: float,
+    findings: tuple[Finding, ...],
+) -> tuple[Station, ...]:
+    gear = next((g for g in gears if g.name == situation.gear), None)
+    drives = gear is not None and gear.state is GearState.DRIVES and not axle.stalls
+    turns = vehicle.motor.turns
+    torque = torque_at(vehicle.motor, rpm)
+    output, after = None, None
+    if gear is not None and drives and gear.ratio is not None:
+        output = gear.box_rpm
+        after = gear.ratio * final_drive_ratio(vehicle.final_drive)
+    box_torque = torque * abs(float(gear.ratio)) * gear.box_reach if output and gear and gear.ratio else None
+    axle_torque = torque * abs(float(after)) * gear.reach if after and gear else None
+
+    def mark(*names: str) -> Severity | None:
+        return worst_severity(tuple(f for f in findings if set(names) & set(f.where)))
+
+    ahead = gear.direction if gear is not None and drives else 0
+    speed = gear.speed_mm_s if gear is not None and drives else None
+    scale = f"1:{vehicle.scale.denominator:g}"
+    stood = "stands" if axle.stalls else "nothing driven"
+    wheels: tuple[str, ...] = (f"ø {vehicle.wheels.diameter_mm:g} mm",)
+    if speed is not None and gear is not None and gear.full_size_mm_s is not None:
+        km_h = abs(km_per_hour(gear.full_size_mm_s))
+        wheels = (f"{km_h:.0f} km/h at {scale}", _way(ahead))
+    return (
+        Station(
+            "motor", "Motor", rpm * turns, None, torque, 1.0, turns,
+            _rpm(rpm), (f"{torque:.0f} N·mm", f"turns {'+' if turns > 0 else '−'}"),
+        ),
+        Station(
+            "box", f"Box · {gear.name}" if gear else "Box · N", output, None, box_torque,
+            float(gear.ratio) if gear and gear.ratio and drives else None,
+            _sign(output),
+            _rpm(output) if output is not None else stood,
+            (
+                f"{box_torque:.0f} N·mm" if box_torque is not None else "neutral",
+                f"{abs(float(gear.ratio)):.3f} : 1  {'+' if output and output > 0 else '−'}"
+                if gear and gear.ratio and drives
+                else "",
+            ),
+            mark("box", *(g.name for g in gears)), gear is not None,
+        ),
+        Station(
+            "final drive", "Final drive", axle.housing_rpm if drives else None, None, axle_torque,
+            abs(float(after)) if after else None, _sign(axle.housing_rpm if drives else None),
+            _rpm(axle.housing_rpm) if drives and axle.housing_rpm is not None else stood,
+            (
+                f"{float(final_drive_ratio(vehicle.final_drive)):.3f} : 1",
+                f"crown on the {vehicle.final_drive.crown_side}",
+            ),
+            mark("final drive"),
+        ),
+        Station(
+            "differential", "Differential", axle.left_rpm, axle.right_rpm, axle_torque,
+            abs(float(after)) if after else None, ahead,
+            f"L {_bare(axle.left_rpm)} · R {_bare(axle.right_rpm)}" if drives else stood,
+            (axle.summary.split(", ")[0], ", ".join(axle.summary.split(", ")[1:])),
+            mark("differential"),
+        ),
+        Station(
+            "wheels", f"Wheels ø {vehicle.wheels.diameter_mm:g}", axle.left_rpm, axle.right_rpm,
+            axle_torque, abs(float(after)) if after else None, ahead,
+            f"{abs(speed) / 1000:.2f} m/s" if speed is not None else stood,
+            wheels, mark("wheels"),
+        ),
+    )  # fmt: skip
+
+
+def _way(direction: int) -> str:
+    return {1: "forwards +", -1: "backwards −", 0: "stands"}[direction]
+
+
+def _rpm(rpm: float | None) -> str:
+    return "free" if rpm is None else f"{rpm:,.0f} rpm".replace(",", " ").replace("-", "−")
+
+
+def _bare(rpm: float | None) -> str:
+    return "free" if rpm is None else f"{rpm:.0f}".replace("-", "−")
+
+
+def _sign(value: Fraction | float | None) -> Sign:
+    if not value:
+        return 0
+    return 1 if value > 0 else -1

@@ -1,0 +1,85 @@
+"""The kits that ship with the program, and kit files of the builder's own."""
+
+import json
+from functools import cache
+from importlib import resources
+from pathlib import Path
+
+from pydantic import ValidationError
+
+from mild_badger.core.errors import FileAccessError, KitError
+from mild_badger.core.vehicle.codec import explain
+from mild_badger.core.vehicle.kit import Kit
+
+__all__ = ["load_kit", "read_kit", "shipped_kit", "shipped_kits"]
+
+FORMAT = "mild-badger kit"
+VERSION = 1
+
+
+def shipped_kits() -> tuple[str, ...]:
+    """List the names of the kits that ship with the program."""
+    folder = resources.files("mild_badger") / "data" / "kits"
+    return tuple(sorted(f.name.removesuffix(".kit.json") for f in folder.iterdir()))
+
+
+@cache
+def shipped_kit(name: str) -> Kit:
+    """Load a kit that ships with the program.
+
+    Raises
+    ------
+    KitError
+        There is no such kit.
+    """
+    if name not in shipped_kits():
+        raise KitError(f"There is no kit called {name!r}; there is {', '.join(shipped_kits())}.")
+    file = resources.files("mild_badger") / "data" / "kits" / f"{name}.kit.json"
+    return read_kit(file.read_text(encoding="utf-8"), source=file.name)
+
+
+def load_kit(name_or_path: str) -> Kit:
+    """Load a shipped kit by name, or a kit file by its path.
+
+    Raises
+    ------
+    KitError
+        No such kit, or a file whose content cannot be used.
+    FileAccessError
+        The file cannot be read.
+    """
+    if name_or_path in shipped_kits():
+        return shipped_kit(name_or_path)
+    path = Path(name_or_path)
+    if not path.exists() and "/" not in name_or_path and not name_or_path.endswith(".json"):
+        return shipped_kit(name_or_path)
+    try:
+        return read_kit(path.read_text(encoding="utf-8"), source=path.name)
+    except UnicodeDecodeError as error:
+        raise KitError(f"{path.name}: not UTF-8 text, so not a kit file.") from error
+    except OSError as error:
+        raise FileAccessError(f"Cannot read {path}: {error.strerror}.") from error
+
+
+def read_kit(text: str, *, source: str) -> Kit:
+    """Read a kit from the text of a kit file.
+
+    Raises
+    ------
+    KitError
+        The text is not a kit; the message names the line or the field.
+    """
+    try:
+        data = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise KitError(f"{source}: not complete JSON: {error}.") from error
+    if not isinstance(data, dict) or data.get("format") != FORMAT:
+        raise KitError(f'{source}: not a kit file; its "format" should be "{FORMAT}".')
+    if data.get("version") != VERSION:
+        raise KitError(
+            f"{source}: version {data.get('version')!r}; this program reads version {VERSION}."
+        )
+    try:
+        return Kit.model_validate(data.get("kit"))
+    except ValidationError as error:
+        raise KitError(f"{source}: {explain(error)}") from error

@@ -1,0 +1,1 @@
+"""Where shafts sit on the grid."""

@@ -1,0 +1,111 @@
+"""Where a pair of kit gears sits on the grid, and how well.
+
+The verdict follows reference practice: at nominal distance every kit pair is good; away from it
+the contact ratio and the play that is left decide.
+"""
+
+from dataclasses import dataclass
+from enum import StrEnum
+from functools import cache
+from math import hypot, radians
+from typing import NamedTuple
+
+from mild_badger.core.mesh.involute import Engagement, engagement
+from mild_badger.core.vehicle.kit import GearSize, Kit
+
+__all__ = ["NOMINAL_MM", "SMOOTH_CONTACT", "Seat", "Verdict", "seat_at", "seats", "seats_well"]
+
+NOMINAL_MM = 0.005
+"""Within this seat error a pair counts as sitting at its nominal distance."""
+SMOOTH_CONTACT = 1.2
+"""Contact ratio from which a pair runs smoothly (handbook practice: 1.2 or more)."""
+
+
+class Verdict(StrEnum):
+    """How a pair sits: snug and loose still run, a pair that skips or binds does not."""
+
+    GOOD = "good"
+    SNUG = "snug"
+    LOOSE = "loose"
+    SKIPS = "skips"
+    BINDS = "binds"
+
+    @property
+    def runs(self) -> bool:
+        """Whether the pair can be used."""
+        return self in (Verdict.GOOD, Verdict.SNUG, Verdict.LOOSE)
+
+
+@dataclass(frozen=True)
+class Seat:
+    """A pair at an offset of (dx, dy) grid units."""
+
+    dx_u: int
+    dy_u: int
+    engagement: Engagement
+    play_mm: float
+    verdict: Verdict
+
+
+class _Grid(NamedTuple):
+    unit_mm: float
+    module_mm: float
+    pressure_angle_rad: float
+
+
+def _grid_of(kit: Kit) -> _Grid:
+    return _Grid(kit.grid_unit_mm, kit.module_mm, radians(kit.pressure_angle_deg))
+
+
+def seat_at(kit: Kit, first: GearSize, second: GearSize, offset_u: tuple[int, int]) -> Seat:
+    """Judge a pair of gears at an offset; the play is the kit's allowance plus added backlash."""
+    return _judge(_grid_of(kit), first, second, offset_u)
+
+
+def _judge(grid: _Grid, first: GearSize, second: GearSize, offset_u: tuple[int, int]) -> Seat:
+    mesh = engagement(
+        (first.teeth, second.teeth),
+        centre_distance_mm=grid.unit_mm * hypot(*offset_u),
+        tip_diameters_mm=(first.tip_diameter_mm, second.tip_diameter_mm),
+        module_mm=grid.module_mm,
+        pressure_angle_rad=grid.pressure_angle_rad,
+    )
+    allowance = (first.tooth_thinning_mm + second.tooth_thinning_mm) / 2
+    play = allowance + mesh.added_backlash_mm
+    if abs(mesh.seat_error_mm) <= NOMINAL_MM:
+        verdict = Verdict.GOOD
+    elif mesh.seat_error_mm < 0:
+        verdict = Verdict.SNUG if play >= 0 else Verdict.BINDS
+    elif mesh.contact_ratio < 1:
+        verdict = Verdict.SKIPS
+    else:
+        verdict = Verdict.GOOD if mesh.contact_ratio >= SMOOTH_CONTACT else Verdict.LOOSE
+    return Seat(*offset_u, mesh, play, verdict)
+
+
+def seats(kit: Kit, first: int, second: int) -> tuple[Seat, ...]:
+    """List every whole-unit offset (dx ≥ dy ≥ 0) at which two sizes run, best first.
+
+    Sizes that the kit does not have seat nowhere.
+    """
+    one, other = kit.size(first), kit.size(second)
+    if one is None or other is None:
+        return ()
+    return _seats(_grid_of(kit), one, other)
+
+
+def seats_well(kit: Kit, first: int, second: int) -> bool:
+    """Tell whether two sizes can sit together somewhere on whole units."""
+    return bool(seats(kit, first, second))
+
+
+@cache
+def _seats(grid: _Grid, one: GearSize, other: GearSize) -> tuple[Seat, ...]:
+    reach = int((one.tip_diameter_mm + other.tip_diameter_mm) / 2 / grid.unit_mm) + 1
+    found = [
+        seat
+        for dx in range(1, reach + 1)
+        for dy in range(dx + 1)
+        if (seat := _judge(grid, one, other, (dx, dy))).verdict.runs
+    ]
+    return tuple(sorted(found, key=lambda seat: abs(seat.engagement.seat_error_mm)))

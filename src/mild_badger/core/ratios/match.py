@@ -1,0 +1,354 @@
+"""The best set of trains for a list of targets, exactly.
+
+With x = ratio / target for each gear and a common factor k, the error of a gear is ln(x / k).
+Floating point finds candidates, exact fractions decide between them: every comparison that
+matters is of squares of rationals, so three-decimal targets hold no surprises.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from fractions import Fraction
+from math import exp, log, sqrt
+
+import numpy as np
+
+from mild_badger.core.ratios.pool import Cost, Floats, Ints, Pool, unpack
+from mild_badger.core.targets.speeds import signed_error_percent
+from mild_badger.core.vehicle.model import GearPair
+
+__all__ = ["GearGoal", "GearMatch", "Impossible", "SetMatch", "best_set", "smallest_set"]
+
+_SLACK = 1e-11
+"""Far above rounding in a sum of logarithms, far below the gap between two distinct ratios."""
+_EQUALS_LOOKED_AT = 400
+
+
+@dataclass(frozen=True)
+class GearGoal:
+    """What is wanted of one gear: its target, positive, and the parity of its meshes."""
+
+    name: str
+    target: Fraction
+    parity: int
+
+
+@dataclass(frozen=True)
+class GearMatch:
+    """The train that a set gives to one gear; the ratio is positive."""
+
+    goal: GearGoal
+    ratio: Fraction
+    error_percent: float
+    train: tuple[GearPair, ...]
+
+
+@dataclass(frozen=True)
+class SetMatch:
+    """A whole set; ``factor`` is k, 1 for the absolute fit."""
+
+    factor: float
+    worst_error_percent: float
+    gears: tuple[GearMatch, ...]
+    cost: Cost
+
+
+@dataclass(frozen=True)
+class Impossible:
+    """Why no set was found, in a sentence that names a way out."""
+
+    reason: str
+
+
+@dataclass(frozen=True)
+class _Lane:
+    """One gear's reachable ratios over its target, ascending."""
+
+    pool: Pool
+    goal: GearGoal
+    index: Ints
+    log_x: Floats
+    cost: Ints
+
+    def x(self, position: int) -> Fraction:
+        return self.pool.ratio(int(self.index[position])) / self.goal.target
+
+
+def best_set(
+    pool: Pool, goals: tuple[GearGoal, ...], *, low: Fraction, high: Fraction
+) -> SetMatch | Impossible:
+    """Find the set whose worst error is the least possible with k in [low, high].
+
+    The smallest interval that holds one x of every gear, with its middle in the range, or the best
+    at an end of the range (domain.md §4); low = high = 1 is the absolute fit.
+    """
+    lanes = _lanes(pool, goals)
+    if isinstance(lanes, Impossible):
+        return lanes
+    at_ends = [(_worst_at(lanes, end), end * end) for end in (low, high)]
+    best_square, factor_square = min(at_ends)
+    for square, middle in _intervals(lanes, low, high, bound=log(best_square) / 2):
+        if square < best_square:
+            best_square, factor_square = square, middle
+    picks = [_nearest(lane, factor_square) for lane in lanes]
+    return _assemble(lanes, picks, factor_square, best_square)
+
+
+def smallest_set(
+    pool: Pool,
+    goals: tuple[GearGoal, ...],
+    *,
+    low: Fraction,
+    high: Fraction,
+    tolerance: Fraction,
+) -> SetMatch | Impossible:
+    """Find the set with the fewest pairs, then gears, then teeth, every gear within a tolerance.
+
+    ``tolerance`` is a share (3 % is 3/100). What is in reach changes only where k passes
+    x / (1 + tolerance) or x · (1 + tolerance), so those k and the range's ends are all there is to
+    look at. Among equals found, the least worst error wins.
+    """
+    lanes = _lanes(pool, goals)
+    if isinstance(lanes, Impossible):
+        return lanes
+    grow = 1 + tolerance
+    spots = _spots(lanes, low, high, grow)
+    totals = np.zeros(len(spots.log_k), dtype=np.int64)
+    possible = np.ones(len(spots.log_k), dtype=bool)
+    for lane in lanes:
+        first, last = _window(lane, spots.log_k, grow)
+        possible &= first < last
+        totals += _range_minimum(lane.cost, first, np.maximum(last, first + 1))
+    order = np.flatnonzero(possible)
+    order = order[np.argsort(totals[order], kind="stable")]
+    best: tuple[int, Fraction, list[int], Fraction] | None = None
+    looked = 0
+    for spot in order:
+        if best is not None and totals[spot] >= best[0]:
+            if totals[spot] > best[0] or looked >= _EQUALS_LOOKED_AT:
+                break
+        looked += 1
+        picked = _cheapest_at(lanes, spots.exact(int(spot)), grow)
+        if picked is None:
+            continue
+        cost = sum(int(lane.cost[i]) for lane, i in zip(lanes, picked, strict=True))
+        square, middle = _recentred(lanes, picked, low, high)
+        if best is None or (cost, square) < best[:2]:
+            best = (cost, square, picked, middle)
+    if best is None:
+        least = best_set(pool, goals, low=low, high=high)
+        worst = least.worst_error_percent if isinstance(least, SetMatch) else 0.0
+        return Impossible(
+            f"No set keeps every gear within {100 * float(tolerance):g} %: the least worst error "
+            f"possible is {worst:.2f} %. Raise the tolerance to that, allow more pairs, or give "
+            "the factor a wider range (spacing fit)."
+        )
+    return _assemble(lanes, best[2], best[3], best[1])
+
+
+def _lanes(pool: Pool, goals: tuple[GearGoal, ...]) -> tuple[_Lane, ...] | Impossible:
+    lanes = []
+    for goal in goals:
+        index = pool.usable(goal.parity)
+        if not len(index):
+            return Impossible(
+                f"No train at all can drive gear {goal.name}: the kit has no gear that may stand "
+                "last in a train. Add a free-running size with dog faces to the kit."
+            )
+        lanes.append(
+            _Lane(
+                pool=pool,
+                goal=goal,
+                index=index.astype(np.int64),
+                log_x=pool.log_ratio[index] - log(goal.target),
+                cost=pool.ratio_cost[goal.parity][index],
+            )
+        )
+    return tuple(lanes)
+
+
+def _intervals(
+    lanes: tuple[_Lane, ...], low: Fraction, high: Fraction, *, bound: float
+) -> Iterator[tuple[Fraction, Fraction]]:
+    """Yield (x_right/x_left, x_left·x_right) of the narrowest intervals, exact, best first.
+
+    For every possible left end, the least right end that takes in one x of every gear; only those
+    not wider than twice ``bound`` whose middle lies in the range. Stops once no later one can win.
+    """
+    starts = np.concatenate([lane.log_x for lane in lanes])
+    owner = np.repeat(np.arange(len(lanes)), [len(lane.log_x) for lane in lanes])
+    place = np.concatenate([np.arange(len(lane.log_x)) for lane in lanes])
+    keep = (starts >= log(low) - bound - _SLACK) & (starts <= log(high) + _SLACK)
+    starts, owner, place = starts[keep], owner[keep], place[keep]
+    ends, late = starts.copy(), starts.copy()  # rounding leaves the right end between these two
+    complete = np.ones(len(starts), dtype=bool)
+    for lane in lanes:
+        after = np.searchsorted(lane.log_x, starts - _SLACK)
+        complete &= after < len(lane.log_x)
+        ends = np.maximum(ends, lane.log_x[np.minimum(after, len(lane.log_x) - 1)])
+        after = np.searchsorted(lane.log_x, starts + _SLACK)
+        late = np.maximum(late, lane.log_x[np.minimum(after, len(lane.log_x) - 1)])
+    width = ends - starts
+    complete &= (late + starts) / 2 >= log(low) - _SLACK
+    complete &= (ends + starts) / 2 <= log(high) + _SLACK
+    hits = np.flatnonzero(complete & (width <= 2 * bound + _SLACK))
+    best = np.inf
+    for hit in hits[np.argsort(width[hits], kind="stable")]:
+        if width[hit] > best + _SLACK:
+            return
+        left = lanes[owner[hit]].x(int(place[hit]))
+        found = [_least_from(lane, left, float(starts[hit])) for lane in lanes]
+        right = max((x for x in found if x is not None), default=left)
+        if None not in found and low * low <= left * right <= high * high:
+            best = min(best, log(right / left))
+            yield right / left, left * right
+
+
+def _least_from(lane: _Lane, left: Fraction, log_left: float) -> Fraction | None:
+    """Least x of a gear that is not below ``left``, decided exactly; None past the last."""
+    for position in range(int(np.searchsorted(lane.log_x, log_left - _SLACK)), len(lane.log_x)):
+        if lane.x(position) >= left:
+            return lane.x(position)
+    return None
+
+
+def _worst_at(lanes: tuple[_Lane, ...], factor: Fraction) -> Fraction:
+    """Square of the worst error (as a ratio ≥ 1) when every gear takes its x nearest to k."""
+    worst = Fraction(1)
+    for lane in lanes:
+        x = lane.x(_nearest(lane, factor * factor))
+        worst = max(worst, x / factor, factor / x)
+    return worst * worst
+
+
+def _nearest(lane: _Lane, factor_square: Fraction) -> int:
+    """Position of the x nearest to k = √factor_square in ratio; the cheaper of two equals."""
+    log_k = log(factor_square) / 2
+    at = int(np.searchsorted(lane.log_x, log_k))
+    around = range(max(at - 2, 0), min(at + 2, len(lane.log_x)))
+
+    def distance(position: int) -> tuple[Fraction, int]:
+        square = lane.x(position) ** 2 / factor_square
+        return max(square, 1 / square), int(lane.cost[position])
+
+    return min(around, key=distance)
+
+
+@dataclass(frozen=True)
+class _Spots:
+    """The values of k worth looking at, each exact on demand."""
+
+    lanes: tuple[_Lane, ...]
+    ends: tuple[Fraction, Fraction]
+    grow: Fraction
+    log_k: Floats
+    owner: Ints
+    place: Ints
+    power: Ints
+
+    def exact(self, spot: int) -> Fraction:
+        owner = int(self.owner[spot])
+        if owner < 0:
+            return self.ends[int(self.place[spot])]
+        x = self.lanes[owner].x(int(self.place[spot]))
+        k = x * self.grow if self.power[spot] > 0 else x / self.grow
+        return min(max(k, self.ends[0]), self.ends[1])
+
+
+def _spots(lanes: tuple[_Lane, ...], low: Fraction, high: Fraction, grow: Fraction) -> _Spots:
+    log_k, owner, place, power = (
+        [np.array([log(low), log(high)])],
+        [np.array([-1, -1])],
+        [np.array([0, 1])],
+        [np.array([0, 0])],
+    )
+    for number, lane in enumerate(lanes):
+        for sign in (1, -1):
+            k = lane.log_x + sign * log(grow)
+            keep = np.flatnonzero((k >= log(low) - _SLACK) & (k <= log(high) + _SLACK))
+            log_k.append(k[keep])
+            owner.append(np.full(len(keep), number))
+            place.append(keep)
+            power.append(np.full(len(keep), sign))
+    joined = [np.concatenate(parts) for parts in (owner, place, power)]
+    return _Spots(lanes, (low, high), grow, np.concatenate(log_k), *joined)
+
+
+def _window(lane: _Lane, log_k: Floats, grow: Fraction) -> tuple[Ints, Ints]:
+    """Positions [first, last) within the tolerance of each k, a hair too wide rather than narrow."""
+    reach = log(grow) + 2 * _SLACK
+    return (
+        np.searchsorted(lane.log_x, log_k - reach).astype(np.int64),
+        np.searchsorted(lane.log_x, log_k + reach, side="right").astype(np.int64),
+    )
+
+
+def _range_minimum(values: Ints, first: Ints, last: Ints) -> Ints:
+    """Minimum of values[first:last] for many windows at once (sparse table)."""
+    table = [values]
+    while 2 ** len(table) <= len(values):
+        half = 2 ** (len(table) - 1)
+        table.append(np.minimum(table[-1][:-half], table[-1][half:]))
+    first = np.minimum(first, len(values) - 1)
+    last = np.minimum(np.maximum(last, first + 1), len(values))
+    level = np.log2(last - first).astype(np.int64)
+    result = np.empty(len(first), dtype=np.int64)
+    for depth, row in enumerate(table):
+        here = level == depth
+        result[here] = np.minimum(row[first[here]], row[last[here] - 2**depth])
+    return result
+
+
+def _cheapest_at(lanes: tuple[_Lane, ...], k: Fraction, grow: Fraction) -> list[int] | None:
+    """Each gear's cheapest x within the tolerance of k, decided exactly; None if one has none."""
+    picks = []
+    for lane in lanes:
+        first, last = _window(lane, np.array([log(k)]), grow)
+        inside = list(range(int(first[0]), int(last[0])))
+        while inside and lane.x(inside[0]) * grow < k:
+            inside.pop(0)
+        while inside and lane.x(inside[-1]) > k * grow:
+            inside.pop()
+        if not inside:
+            return None
+        log_k = log(k)
+        picks.append(
+            min(inside, key=lambda i: (int(lane.cost[i]), abs(float(lane.log_x[i]) - log_k)))  # noqa: B023
+        )
+    return picks
+
+
+def _recentred(
+    lanes: tuple[_Lane, ...], picks: list[int], low: Fraction, high: Fraction
+) -> tuple[Fraction, Fraction]:
+    """Square of the worst error with the best k for these trains, and that k squared."""
+    xs = [lane.x(i) for lane, i in zip(lanes, picks, strict=True)]
+    square = min(max(min(xs) * max(xs), low * low), high * high)
+    return max(max(xs) ** 2 / square, square / min(xs) ** 2), square
+
+
+def _assemble(
+    lanes: tuple[_Lane, ...], picks: list[int], factor_square: Fraction, error_square: Fraction
+) -> SetMatch:
+    factor = sqrt(factor_square)
+    gears = []
+    packed = 0
+    for lane, position in zip(lanes, picks, strict=True):
+        index = int(lane.index[position])
+        ratio = lane.pool.ratio(index)
+        packed += int(lane.cost[position])
+        gears.append(
+            GearMatch(
+                goal=lane.goal,
+                ratio=ratio,
+                error_percent=signed_error_percent(float(ratio), float(lane.goal.target), factor),
+                train=lane.pool.train(
+                    int(lane.pool.ratio_choice[lane.goal.parity, index]), lane.goal.parity
+                ),
+            )
+        )
+    return SetMatch(
+        factor=factor,
+        worst_error_percent=100 * (exp(log(error_square) / 2) - 1),
+        gears=tuple(gears),
+        cost=unpack(packed),
+    )

@@ -1,0 +1,106 @@
+"""What an evaluation is made of: figures per gear, per station, at the axle."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+from typing import Literal
+
+from mild_badger.core.axle.road_state import Road, Straight, TyrePaths
+from mild_badger.core.findings import Severity
+from mild_badger.core.layout.train import Placement
+from mild_badger.core.vehicle.model import GearPair
+
+__all__ = ["AxleResult", "GearResult", "GearState", "Situation", "Station"]
+
+
+@dataclass(frozen=True)
+class Situation:
+    """What the builder is trying out; none of it is saved with the document.
+
+    ``gear`` None is neutral; ``motor_rpm`` None is the motor's working speed.
+    """
+
+    gear: str | None = None
+    road: Road = Straight()
+    locked: bool = False
+    motor_rpm: float | None = None
+
+
+class GearState(StrEnum):
+    """What engaging a gear does."""
+
+    DRIVES = "drives"
+    LOCKED = "locked"
+    EMPTY = "no train yet"
+
+
+@dataclass(frozen=True)
+class GearResult:
+    """Everything known of one gear, straight ahead.
+
+    ``ratio`` is the box's, turns in per turn out, negative where the output turns against the
+    input; ``direction`` is the vehicle's: +1 forwards, −1 backwards, 0 not at all. Speeds are at
+    the situation's motor speed and signed, forwards positive; ``reach`` is the share of the
+    motor's power that arrives at the wheels.
+    """
+
+    name: str
+    reverse: bool
+    target: float
+    wanted: float
+    state: GearState
+    train: tuple[GearPair, ...]
+    ratio: Fraction | None
+    error_percent: float | None
+    direction: Literal[1, 0, -1]
+    meshes: int
+    gears: int
+    box_reach: float
+    reach: float
+    motor_rpm: float
+    box_rpm: float | None
+    wheel_rpm: float | None
+    wheel_turns: Fraction | None
+    speed_mm_s: float | None
+    full_size_mm_s: float | None
+    real_limit_mm_s: float
+    placement: Placement
+
+
+@dataclass(frozen=True)
+class Station:
+    """A stop on the way of the power, as the strip shows it.
+
+    ``rpm`` is signed about the station's own axis; ``ratio_so_far`` is motor turns per turn here.
+    ``rpm_other`` is the right wheel's where the station has two sides.
+    """
+
+    key: Literal["motor", "box", "final drive", "differential", "wheels"]
+    name: str
+    rpm: float | None
+    rpm_other: float | None
+    torque_n_mm: float | None
+    ratio_so_far: float | None
+    direction: Literal[1, 0, -1]
+    figure: str
+    details: tuple[str, ...]
+    mark: Severity | None = None
+    engaged: bool = False
+
+
+@dataclass(frozen=True)
+class AxleResult:
+    """The driven axle in the situation's road state.
+
+    Shares are a wheel's turns per turn of the housing, None where the wheel's speed is open;
+    rpm are for the engaged gear. ``stalls`` says that the axle cannot turn at all.
+    """
+
+    left_share: Fraction | None
+    right_share: Fraction | None
+    housing_rpm: float | None
+    left_rpm: float | None
+    right_rpm: float | None
+    paths: TyrePaths | None
+    stalls: bool
+    summary: str

@@ -1,0 +1,350 @@
+"""The findings: what is wrong, unwise or worth knowing in a vehicle, with the mend where known."""
+
+from collections.abc import Iterator
+
+from mild_badger.core.changes import Change, Edit
+from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.mesh.seats import seats_well
+from mild_badger.core.ratios.propose import (
+    final_drive_offer,
+    final_drive_ratio,
+    joined,
+    wanted_final_drive,
+    wanted_parity,
+)
+from mild_badger.core.ratios.train import train_text
+from mild_badger.core.results import AxleResult, GearResult, GearState, Situation
+from mild_badger.core.axle.road_state import Turn
+from mild_badger.core.targets.speeds import scaled_diameter_mm, signed_error_percent
+from mild_badger.core.vehicle.edits import set_train
+from mild_badger.core.vehicle.model import GearPair, Vehicle
+from mild_badger.core.workshop.parts import PartLine
+
+__all__ = ["WHEEL_SIZE_LIMIT_PERCENT", "review"]
+
+WHEEL_SIZE_LIMIT_PERCENT = 10.0
+
+
+def review(
+    vehicle: Vehicle,
+    gears: tuple[GearResult, ...],
+    parts: tuple[PartLine, ...],
+    axle: AxleResult,
+    situation: Situation,
+) -> tuple[Finding, ...]:
+    """Collect all findings, the worst first."""
+    found = [
+        *_directions(vehicle, gears),
+        *(finding for gear in gears for finding in _one_gear(vehicle, gear)),
+        *_box(vehicle),
+        *_final_drive(vehicle),
+        *_stock(parts),
+        *_axle(vehicle, axle, situation),
+        *_wheels(vehicle),
+    ]
+    order = list(Severity)
+    return tuple(sorted(found, key=lambda finding: order.index(finding.severity)))
+
+
+def _directions(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]:
+    driving = [gear for gear in gears if gear.direction]
+    wrong = [gear for gear in driving if (gear.direction < 0) != gear.reverse]
+    if len(wrong) > len(driving) / 2:
+        side = "right" if vehicle.final_drive.crown_side == "left" else "left"
+        ahead = sum(1 for gear in driving if gear.direction > 0)
+        yield Finding(
+            Severity.ERROR,
+            "crown-wheel-side",
+            ("final drive",),
+            "Crown wheel on the wrong side",
+            f"With the crown wheel on the {vehicle.final_drive.crown_side} the vehicle has "
+            f"{ahead} forward and {len(driving) - ahead} backward speeds; {len(wrong)} of "
+            f"{len(driving)} gears go the wrong way. Put it on the {side} of the pinion.",
+            figure=len(wrong),
+            limit=0,
+            unit="gears",
+            mend=Edit.one(
+                f"Put the crown wheel on the {side}", ("final_drive", "crown_side"), side
+            ),
+        )
+        wrong = [gear for gear in driving if (gear.direction < 0) == gear.reverse]
+    for gear in wrong:
+        train = joined(vehicle, gear.train, wanted_parity(vehicle, gear.name))
+        useful = train is not None and train != gear.train
+        yield Finding(
+            Severity.ERROR,
+            "wrong-direction",
+            (gear.name,),
+            f"Gear {gear.name} turns the wrong way",
+            f"It drives {'backwards' if gear.direction < 0 else 'forwards'} with {gear.meshes} "
+            "meshes in its train. One mesh more or less turns it over.",
+            figure=gear.meshes,
+            unit="meshes",
+            mend=_retrain(vehicle, gear.name, train, "Turn over with an idler")
+            if useful and train
+            else None,
+        )
+
+
+def _one_gear(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
+    if vehicle.box.slot(gear.name) is None or gear.state is GearState.EMPTY:
+        yield Finding(
+            Severity.WARNING,
+            "no-train",
+            (gear.name,),
+            f"Gear {gear.name} has no train yet",
+            "Choose one on the Ratios bench, or find the whole set there.",
+        )
+        return
+    if gear.state is GearState.LOCKED:
+        yield Finding(
+            Severity.ERROR,
+            "locked",
+            (gear.name,),
+            f"Gear {gear.name} locks the box",
+            "With its sleeve in, the input cannot turn: two of its meshes ask for different speeds.",
+        )
+    yield from _sizes(vehicle, gear)
+    limit = vehicle.search.tolerance_percent
+    if gear.error_percent is not None and abs(gear.error_percent) > limit + 1e-9:
+        length = "short" if gear.error_percent > 0 else "long"
+        yield Finding(
+            Severity.WARNING,
+            "ratio-error",
+            (gear.name,),
+            f"Gear {gear.name} is {abs(gear.error_percent):.1f} % {length}",
+            f"{abs(float(gear.ratio or 0)):.3f} against {gear.wanted:.3f} turns in for one out. "
+            f"The limit is {limit:g} %.",
+            figure=gear.error_percent,
+            limit=limit,
+            unit="%",
+        )
+
+
+def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
+    kit = vehicle.kit
+    used = {z for pair in gear.train for z in (pair.driver, pair.driven, *pair.idlers)}
+    strange = sorted(used - set(kit.sizes))
+    if strange:
+        yield Finding(
+            Severity.ERROR,
+            "not-in-kit",
+            (gear.name,),
+            f"Gear {gear.name} uses a size the kit lacks",
+            f"There is no gear of {', '.join(map(str, strange))} teeth in {kit.name}; it has "
+            f"{', '.join(map(str, kit.sizes))}.",
+        )
+        return
+    last = gear.train[-1].driven
+    if last not in kit.dog_sizes:
+        yield Finding(
+            Severity.ERROR,
+            "no-dog-faces",
+            (gear.name,),
+            f"Gear {gear.name} ends on a gear without dog faces",
+            f"The last driven gear has {last} teeth; only "
+            f"{' and '.join(map(str, kit.dog_sizes)) or 'no sizes'} run free with dog faces. "
+            "Choose a train from the list on the Ratios bench.",
+        )
+    apart = [link for link in _links(gear.train) if not seats_well(kit, *link)]
+    if apart:
+        text = ", ".join(f"{a} with {b}" for a, b in apart)
+        train = joined(vehicle, gear.train, wanted_parity(vehicle, gear.name))
+        yield Finding(
+            Severity.ERROR,
+            "no-seat",
+            (gear.name,),
+            f"Gear {gear.name}: {text} never seats",
+            f"No whole-unit offset brings {text} into mesh with a contact ratio of 1 and play "
+            "left. An idler joins them.",
+            mend=_retrain(vehicle, gear.name, train, "Join with an idler") if train else None,
+        )
+    elif gear.placement.problem:
+        yield Finding(
+            Severity.WARNING,
+            "no-placement",
+            (gear.name,),
+            f"No place found for gear {gear.name}",
+            gear.placement.problem,
+        )
+    elif not gear.placement.through:
+        yield Finding(
+            Severity.NOTE,
+            "shafts-end-inside",
+            (gear.name,),
+            f"Gear {gear.name}: a shaft must end inside",
+            "Where the train fits on whole units, a gear of one layer stands where the input's or "
+            "the output's shaft would pass; that shaft has to end at its own gear.",
+        )
+
+
+def _links(train: tuple[GearPair, ...]) -> list[tuple[int, int]]:
+    links = []
+    for pair in train:
+        row = (pair.driver, *pair.idlers, pair.driven)
+        links += list(zip(row, row[1:], strict=False))
+    return links
+
+
+def _retrain(vehicle: Vehicle, gear: str, train: tuple[GearPair, ...], label: str) -> Edit:
+    return Edit(f"{label}: {train_text(train)}", set_train(vehicle, gear, train).changes)
+
+
+def _box(vehicle: Vehicle) -> Iterator[Finding]:
+    box = vehicle.box
+    rows = [("tie", "tie_teeth", box.tie_teeth)]
+    if box.feed == "rail":
+        rows.append(("drive rail", "rail_teeth", box.rail_teeth))
+    if box.columns < 2:
+        return
+    for name, field, teeth in rows:
+        if seats_well(vehicle.kit, teeth, teeth):
+            continue
+        fitting = [z for z in vehicle.kit.sizes if seats_well(vehicle.kit, z, z)]
+        nearest = min(fitting, key=lambda z: abs(z - teeth), default=None)
+        yield Finding(
+            Severity.ERROR,
+            "row-does-not-seat",
+            ("box",),
+            f"The {name} gears do not seat",
+            f"Two {teeth}-tooth gears never sit together on whole units, so the {name} cannot be "
+            "built.",
+            mend=Edit.one(f"Use {nearest} teeth for the {name}", ("box", field), nearest)
+            if nearest
+            else None,
+        )
+    if box.feed == "rail" and box.rail_teeth != box.tie_teeth:
+        yield Finding(
+            Severity.WARNING,
+            "rail-and-tie-differ",
+            ("box",),
+            "Rail and tie put the columns at different spacings",
+            f"Rail gears of {box.rail_teeth} teeth and tie gears of {box.tie_teeth} do not keep "
+            "the same distance from column to column.",
+            mend=Edit.one(
+                f"Use {box.tie_teeth} teeth on the rail too", ("box", "rail_teeth"), box.tie_teeth
+            ),
+        )
+
+
+def _final_drive(vehicle: Vehicle) -> Iterator[Finding]:
+    wanted = wanted_final_drive(vehicle)
+    got = float(final_drive_ratio(vehicle.final_drive))
+    error = signed_error_percent(got, wanted)
+    limit = vehicle.search.tolerance_percent
+    if abs(error) > limit + 1e-9:
+        offer = final_drive_offer(vehicle)
+        better = offer is not None and abs(offer.error_percent) < abs(error) - 1e-9
+        yield Finding(
+            Severity.WARNING,
+            "final-drive-error",
+            ("final drive",),
+            f"Final drive is {abs(error):.1f} % {'short' if error > 0 else 'long'}",
+            f"{got:.3f} against {wanted:.3f} turns in for one out. The limit is {limit:g} %.",
+            figure=error,
+            limit=limit,
+            unit="%",
+            mend=Edit(
+                f"Take {float(offer.ratio):.3f} ({offer.error_percent:+.1f} %)",
+                offer.edit().changes,
+            )
+            if better and offer
+            else None,
+        )
+    apart = [link for link in _links(vehicle.final_drive.pairs) if not seats_well(vehicle.kit, *link)]
+    if apart:
+        text = ", ".join(f"{a} with {b}" for a, b in apart)
+        yield Finding(
+            Severity.ERROR,
+            "no-seat",
+            ("final drive",),
+            f"Final drive: {text} never seats",
+            f"No whole-unit offset brings {text} into mesh. Join them by an idler or choose "
+            "other sizes.",
+        )
+
+
+def _stock(parts: tuple[PartLine, ...]) -> Iterator[Finding]:
+    for part in parts:
+        if part.stock is None:
+            yield Finding(
+                Severity.WARNING,
+                "not-stocked",
+                part.used_by,
+                f"Not in the kit: {part.name}",
+                f"{part.needed} needed by {', '.join(part.used_by)}.",
+                figure=part.needed,
+                limit=0,
+                unit="parts",
+            )
+        elif part.short:
+            yield Finding(
+                Severity.WARNING,
+                "stock-short",
+                part.used_by,
+                f"{part.short} short: {part.name}",
+                f"{part.needed} needed by {', '.join(part.used_by)}; the kit has {part.stock}.",
+                figure=part.needed,
+                limit=part.stock,
+                unit="parts",
+            )
+
+
+def _axle(vehicle: Vehicle, axle: AxleResult, situation: Situation) -> Iterator[Finding]:
+    road = situation.road
+    if axle.stalls:
+        yield Finding(
+            Severity.WARNING,
+            "axle-stalls",
+            ("differential",),
+            "The axle cannot turn",
+            "One wheel is held and both are coupled, so the motor stalls. Open the lock or let go "
+            "of the wheel.",
+        )
+    if isinstance(road, Turn) and axle.paths is not None:
+        if axle.paths.inner_radius_mm < 0:
+            yield Finding(
+                Severity.NOTE,
+                "turn-inside-track",
+                ("wheels",),
+                "The turn's centre lies between the wheels",
+                f"The radius of {road.radius_mm:g} mm is less than half of the track of "
+                f"{vehicle.axle.track_mm:g} mm: the inner wheel rolls backwards.",
+                figure=road.radius_mm,
+                limit=vehicle.axle.track_mm / 2,
+                unit="mm",
+            )
+        if axle.paths.slide_each_percent:
+            yield Finding(
+                Severity.WARNING,
+                "tyres-slide",
+                ("wheels",),
+                f"Each tyre slides {axle.paths.slide_each_percent:.1f} %",
+                f"A solid axle in a turn of {road.radius_mm:g} mm: the tyres' paths differ by "
+                f"{axle.paths.difference_percent:.1f} % of the distance, shared when both grip "
+                "alike.",
+                figure=axle.paths.slide_each_percent,
+                limit=0,
+                unit="%",
+            )
+
+
+def _wheels(vehicle: Vehicle) -> Iterator[Finding]:
+    scaled = scaled_diameter_mm(vehicle.real, vehicle.scale)
+    error = signed_error_percent(vehicle.wheels.diameter_mm, scaled)
+    if abs(error) > WHEEL_SIZE_LIMIT_PERCENT:
+        yield Finding(
+            Severity.NOTE,
+            "wheel-size",
+            ("wheels",),
+            f"Wheels are {abs(error):.0f} % {'large' if error > 0 else 'small'} for the scale",
+            f"{vehicle.wheels.diameter_mm:g} mm against {scaled:.1f} mm at "
+            f"1:{vehicle.scale.denominator:g}.",
+            figure=error,
+            limit=WHEEL_SIZE_LIMIT_PERCENT,
+            unit="%",
+            mend=Edit(
+                f"Use {scaled:.1f} mm wheels",
+                (Change(("wheels", "diameter_mm"), round(scaled, 1)),),
+            ),
+        )

@@ -1,0 +1,1 @@
+"""The model on the road: motor, speeds."""

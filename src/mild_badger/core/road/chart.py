@@ -1,0 +1,56 @@
+"""Speed in every gear against motor or engine speed, got and wanted, as lines to draw."""
+
+from dataclasses import dataclass
+
+from mild_badger.core.targets.speeds import full_size_speed_mm_s, real_speed_mm_s
+from mild_badger.core.units import km_per_hour, rim_speed_mm_s
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["SpeedLine", "speed_lines"]
+
+
+@dataclass(frozen=True)
+class SpeedLine:
+    """One gear's line through the origin.
+
+    Model speeds in m/s and scale km/h at the motor's no-load speed; the real vehicle's in km/h at
+    its limit. ``model_m_s`` is None for a gear that does not drive.
+    """
+
+    gear: str
+    reverse: bool
+    motor_rpm: float
+    model_m_s: float | None
+    model_scale_km_h: float | None
+    real_rpm: float
+    real_km_h: float
+
+
+def speed_lines(vehicle: Vehicle, wheel_turns: dict[str, float | None]) -> tuple[SpeedLine, ...]:
+    """Give the end point of every gear's line.
+
+    ``wheel_turns`` holds, per gear, the turns of the wheels for one of the motor, signed.
+    """
+    lines = []
+    top = vehicle.motor.no_load_rpm
+    for gear in vehicle.real.gears:
+        turns = wheel_turns.get(gear.name)
+        speed = None
+        if turns is not None:
+            speed = abs(rim_speed_mm_s(rpm=top * turns, diameter_mm=vehicle.wheels.diameter_mm))
+        lines.append(
+            SpeedLine(
+                gear=gear.name,
+                reverse=gear.reverse,
+                motor_rpm=top,
+                model_m_s=None if speed is None else speed / 1000,
+                model_scale_km_h=None
+                if speed is None
+                else km_per_hour(full_size_speed_mm_s(speed, vehicle.scale)),
+                real_rpm=vehicle.real.limit_rpm,
+                real_km_h=km_per_hour(
+                    real_speed_mm_s(vehicle.real, gear.ratio, vehicle.real.limit_rpm)
+                ),
+            )
+        )
+    return tuple(lines)

@@ -1,0 +1,1 @@
+"""Shift layouts: which gear sits in which slot."""

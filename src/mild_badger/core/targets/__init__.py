@@ -1,0 +1,1 @@
+"""From a real vehicle to what the model should do: schools of ratio, road and scale speeds."""

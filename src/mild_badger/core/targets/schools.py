@@ -1,0 +1,65 @@
+"""The two schools of writing a ratio down, and how ratios are read and shown.
+
+The document and every computation hold turns in per turn out.
+"""
+
+import re
+from enum import StrEnum
+from fractions import Fraction
+
+from mild_badger.core.errors import InputError
+
+__all__ = ["RatioSchool", "format_ratio", "parse_number", "parse_ratio"]
+
+
+class RatioSchool(StrEnum):
+    """How a ratio is written: 4.00 for a low gear, or 0.25."""
+
+    TURNS_IN = "turns in per turn out"
+    TURNS_OUT = "turns out per turn in"
+
+    def convert(self, ratio: float | Fraction) -> float:
+        """Convert a ratio between this school's writing and turns in per turn out, either way."""
+        return float(ratio) if self is RatioSchool.TURNS_IN else 1.0 / float(ratio)
+
+
+def parse_number(text: str, *, what: str) -> float:
+    """Read a number with a decimal point or comma, or a fraction such as 12/5 or 12:5.
+
+    Raises
+    ------
+    InputError
+        The text is no number, or one that no drawing can hold.
+    """
+    cleaned = text.strip().replace("−", "-").replace(",", ".").replace(":", "/")
+    cleaned = re.sub(r"[ \u00a0\u202f]", "", cleaned)
+    if len(cleaned) > 40 or not re.fullmatch(r"[-+]?(\d+(\.\d*)?|\.\d+)(/(\d+(\.\d*)?|\.\d+))?", cleaned):
+        raise InputError(f"{what}: {text.strip()[:40]!r} is not a number. Type one such as 3.45.")
+    top, _, bottom = cleaned.partition("/")
+    try:
+        value = Fraction(top) / Fraction(bottom or "1")
+    except ZeroDivisionError:
+        raise InputError(f"{what}: {text.strip()!r} divides by zero.") from None
+    return float(value)
+
+
+def parse_ratio(text: str, school: RatioSchool, *, what: str = "Ratio") -> float:
+    """Read a positive ratio written in a school and return it as turns in per turn out.
+
+    Raises
+    ------
+    InputError
+        Not a number, or not a positive one.
+    """
+    value = parse_number(text, what=what)
+    if value <= 0:
+        raise InputError(
+            f"{what}: {text.strip()!r} must be greater than zero. "
+            "Direction is set by the reverse mark, not by a sign."
+        )
+    return school.convert(value)
+
+
+def format_ratio(ratio: float | Fraction, school: RatioSchool) -> str:
+    """Write a ratio with three decimals, with a true minus sign."""
+    return f"{school.convert(ratio):.3f}".replace("-", "−")

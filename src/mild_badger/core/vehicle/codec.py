@@ -1,0 +1,115 @@
+"""The file's text: JSON with a format name and a version, checked field by field."""
+
+import json
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, ValidationError
+
+from mild_badger.core.errors import DocumentError
+from mild_badger.core.vehicle.base import Part
+from mild_badger.core.vehicle.migrate import VERSION, migrate
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["FORMAT", "VehicleFile", "decode", "encode", "explain", "schema"]
+
+FORMAT = "mild-badger vehicle"
+
+
+class VehicleFile(Part):
+    """The file as a whole."""
+
+    format: Literal["mild-badger vehicle"] = FORMAT
+    version: Annotated[int, Field(ge=1, le=VERSION)] = VERSION
+    vehicle: Vehicle
+
+
+def encode(vehicle: Vehicle) -> str:
+    """Write a vehicle as the text of a ``*.badger.json`` file."""
+    return VehicleFile(vehicle=vehicle).model_dump_json(indent=2) + "\n"
+
+
+def decode(text: str | bytes) -> Vehicle:
+    """Read a vehicle from a file's text.
+
+    Raises
+    ------
+    DocumentError
+        Not JSON, cut short, another format, too new, or a field that cannot be used; the message
+        names the field and the remedy.
+    """
+    data = _parse(text)
+    if not isinstance(data, dict) or data.get("format") != FORMAT:
+        raise DocumentError(
+            f'This is not a vehicle file: its "format" should be "{FORMAT}". '
+            "Choose a file that the program saved."
+        )
+    version = data.get("version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise DocumentError(f"version: {version!r} is not a file version; it should be {VERSION}.")
+    if version > VERSION:
+        raise DocumentError(
+            f"version: the file is version {version}, this program reads up to {VERSION}. "
+            "Open it with a newer program."
+        )
+    try:
+        return VehicleFile.model_validate(migrate(data)).vehicle
+    except ValidationError as error:
+        raise DocumentError(explain(error)) from error
+
+
+def schema() -> dict[str, Any]:
+    """Give the JSON Schema of a vehicle file."""
+    return VehicleFile.model_json_schema()
+
+
+def explain(error: ValidationError) -> str:
+    """Turn a validation error into sentences that name the fields."""
+    problems = error.errors(include_url=False)
+    lines = []
+    for problem in problems[:5]:
+        place = field_name(problem["loc"])
+        message = problem["msg"].removeprefix("Value error, ")
+        shown = repr(problem["input"])
+        if problem["type"] == "missing":
+            message = "is missing"
+        elif problem["type"] == "extra_forbidden":
+            message = "is not a field of this format; remove it or check its spelling"
+        elif problem["type"] != "value_error" and len(shown) <= 40:
+            message = f"{shown} cannot be used: {message[:1].lower()}{message[1:]}"
+        lines.append(f"{place}: {message}." if place else f"{message}.")
+    if len(problems) > len(lines):
+        lines.append(f"And {len(problems) - len(lines)} more.")
+    return "\n".join(lines)
+
+
+def field_name(location: tuple[int | str, ...]) -> str:
+    """Write a field's place as ``box.slots[2].train``."""
+    text = ""
+    for part in location:
+        if isinstance(part, int):
+            text += f"[{part}]"
+        else:
+            text += f".{part}" if text else part
+    return text.removeprefix("vehicle.")
+
+
+def _parse(text: str | bytes) -> Any:
+    try:
+        if isinstance(text, bytes):
+            text = text.decode("utf-8-sig")
+        return json.loads(text)
+    except UnicodeDecodeError as error:
+        raise DocumentError(
+            f"The file is not UTF-8 text (byte {error.start + 1}). It is not a vehicle file, "
+            "or it was damaged."
+        ) from error
+    except json.JSONDecodeError as error:
+        raise DocumentError(
+            f"The file is not complete JSON: {error.msg} at line {error.lineno}, "
+            f"column {error.colno}. It was cut short or edited wrongly; "
+            "the backup beside it ends in .bak."
+        ) from error
+    except (RecursionError, ValueError) as error:
+        raise DocumentError(
+            "The file holds nested lists or numbers larger than any vehicle needs."
+        ) from error

@@ -1,0 +1,105 @@
+"""The parts a vehicle takes, against the stock of its kit."""
+
+from collections import Counter
+from dataclasses import dataclass
+
+from mild_badger.core.vehicle.model import GearPair, Vehicle
+
+__all__ = ["PartLine", "parts_needed"]
+
+
+@dataclass(frozen=True)
+class PartLine:
+    """One kind of part: how many are needed and where, and how many there are.
+
+    ``stock`` is None for a part that the kit does not have at all.
+    """
+
+    key: tuple[str, int]
+    name: str
+    needed: int
+    stock: int | None
+    used_by: tuple[str, ...]
+
+    @property
+    def short(self) -> int:
+        """How many are missing."""
+        return max(self.needed - (self.stock or 0), 0)
+
+
+class _Tally:
+    def __init__(self) -> None:
+        self.count: Counter[tuple[str, int]] = Counter()
+        self.users: dict[tuple[str, int], dict[str, None]] = {}
+
+    def add(self, kind: str, teeth: int, user: str, number: int = 1) -> None:
+        if number:
+            self.count[kind, teeth] += number
+            self.users.setdefault((kind, teeth), {})[user] = None
+
+    def train(self, pairs: tuple[GearPair, ...], user: str, *, free_end: bool) -> None:
+        for number, pair in enumerate(pairs):
+            last = free_end and number == len(pairs) - 1
+            self.add("fixed", pair.driver, user)
+            self.add("free" if last else "fixed", pair.driven, user)
+            for idler in pair.idlers:
+                self.add("fixed", idler, user)
+            self.add("shaft", 0, user, len(pair.idlers) + (number < len(pairs) - 1))
+
+
+def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
+    """Count every part of the vehicle and hold it against the stock.
+
+    The last driven gear of a slot's train is the free-running one with dog faces; an idler sits
+    fixed on a shaft of its own.
+    """
+    tally = _Tally()
+    box = vehicle.box
+    columns = max(box.columns, 1)
+    if columns > 1:
+        if box.feed == "rail":
+            tally.add("fixed", box.rail_teeth, "drive rail", columns)
+        tally.add("fixed", box.tie_teeth, "selector tie", columns)
+    tally.add("shaft", 0, "input", columns if box.feed == "rail" else 1)
+    tally.add("shaft", 0, "selector", columns)
+    used = {slot.column for slot in box.slots if slot.train}
+    tally.add("sleeve", 0, "selector", len(used))
+    for slot in box.slots:
+        tally.train(slot.train, f"gear {slot.gear}", free_end=True)
+    final = vehicle.final_drive
+    tally.train(final.pairs, "final drive", free_end=False)
+    tally.add("shaft", 0, "final drive", 1 if final.pairs else 0)
+    tally.add("shaft", 0, "axle", 2)
+    tally.add("bevel", final.pinion, "final drive")
+    rims = {b.teeth for b in vehicle.kit.bevels if b.role == "differential rim"}
+    rim = vehicle.differential.kind == "open" and final.crown in rims
+    tally.add("differential rim" if rim else "bevel", final.crown, "final drive")
+    return tuple(_line(vehicle, key, tally) for key in sorted(tally.count, key=_order))
+
+
+_KINDS = ("fixed", "free", "bevel", "differential rim", "sleeve", "shaft")
+
+
+def _order(key: tuple[str, int]) -> tuple[int, int]:
+    return _KINDS.index(key[0]), key[1]
+
+
+def _line(vehicle: Vehicle, key: tuple[str, int], tally: _Tally) -> PartLine:
+    kind, teeth = key
+    kit = vehicle.kit
+    stock: int | None
+    if kind in ("fixed", "free"):
+        gear = kit.size(teeth, "fixed" if kind == "fixed" else "free")
+        stock = gear.stock if gear and (kind == "fixed" or gear.dog_faces) else None
+        name = f"{teeth}-tooth gear" + ("" if kind == "fixed" else ", free, with dog faces")
+    elif kind in ("bevel", "differential rim"):
+        stock = next((b.stock for b in kit.bevels if (b.role, b.teeth) == (kind, teeth)), None)
+        name = (
+            f"{teeth}-tooth bevel gear"
+            if kind == "bevel"
+            else f"differential housing, {teeth}-tooth rim"
+        )
+    else:
+        stock = kit.sleeve_stock if kind == "sleeve" else kit.shaft_stock
+        name = "dog sleeve" if kind == "sleeve" else "shaft (length not planned yet)"
+    return PartLine(key, name, tally.count[key], stock, tuple(tally.users[key]))
