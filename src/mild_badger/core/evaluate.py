@@ -20,6 +20,7 @@ from mild_badger.core.drivetrain.assemble import (
     assemble,
     box_output,
     sleeves_for,
+    train_bodies,
 )
 from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.path import power_path
@@ -191,6 +192,7 @@ def _gear(
         full_size_mm_s=None if speed is None else full_size_speed_mm_s(speed, vehicle.scale),
         real_limit_mm_s=real_speed_mm_s(vehicle.real, target.ratio, vehicle.real.limit_rpm),
         placement=place_train(vehicle.kit, pairs) if pairs else Placement((), (), ()),
+        turns=tuple(solution.speed(body) for body in train_bodies(target.name, pairs)),
     )
 
 
@@ -290,8 +292,11 @@ def _stations(
             abs(float(after)) if after else None, _sign(axle.housing_rpm if drives else None),
             _rpm(axle.housing_rpm) if drives and axle.housing_rpm is not None else stood,
             (
-                f"{float(final_drive_ratio(vehicle.final_drive)):.3f} : 1",
-                f"crown on the {vehicle.final_drive.crown_side}",
+                f"{axle_torque:.0f} N·mm · {abs(float(after)):.1f} : 1 in all"
+                if axle_torque is not None and after
+                else "no torque",
+                f"{float(final_drive_ratio(vehicle.final_drive)):.3f} : 1, crown on the "
+                f"{vehicle.final_drive.crown_side}",
             ),
             mark("final drive"),
         ),

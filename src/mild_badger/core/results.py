@@ -41,7 +41,8 @@ class GearResult:
     ``ratio`` is the box's, turns in per turn out, negative where the output turns against the
     input; ``direction`` is the vehicle's: +1 forwards, −1 backwards, 0 not at all. Speeds are at
     the situation's motor speed and signed, forwards positive; ``reach`` is the share of the
-    motor's power that arrives at the wheels.
+    motor's power that arrives at the wheels; ``turns`` are the train's gears' turns per turn of
+    the motor, in the placement's order.
     """
 
     name: str
@@ -65,6 +66,7 @@ class GearResult:
     full_size_mm_s: float | None
     real_limit_mm_s: float
     placement: Placement
+    turns: tuple[Fraction | None, ...]
 
 
 @dataclass(frozen=True)

@@ -1,7 +1,7 @@
 """What the road asks of the two driven wheels, as equations for the solver (domain.md §9)."""
 
 from dataclasses import dataclass
-from math import pi
+from math import cos, pi, sin
 
 from mild_badger.core.drivetrain.assemble import HOUSING, WHEELS
 from mild_badger.core.drivetrain.graph import Coupling, Equation, held, same_speed, speed_ratio
@@ -9,7 +9,7 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.units import exact
 from mild_badger.core.vehicle.model import Side, Vehicle
 
-__all__ = ["HeldWheel", "LiftedWheel", "Road", "Straight", "Turn", "TyrePaths", "conditions", "tyre_paths"]
+__all__ = ["HeldWheel", "LiftedWheel", "Road", "Straight", "Turn", "TyrePaths", "conditions", "tyre_paths", "wheel_path"]
 
 
 @dataclass(frozen=True)
@@ -109,4 +109,34 @@ def tyre_paths(vehicle: Vehicle, turn: Turn, *, locked: bool) -> TyrePaths:
         difference_percent=difference,
         slide_each_percent=difference / 2 if solid else 0.0,
         per_circle_mm=2 * pi * track,
+    )
+
+
+def wheel_path(vehicle: Vehicle, road: Road, side: Side) -> tuple[tuple[float, float], ...]:
+    """Give the way of a driven wheel ahead of the axle as points (x right, y forward) in mm.
+
+    The middle of the axle starts at (0, 0) and goes two tracks far; straight where there is no
+    turn. A held wheel stays where it is and the axle pivots about it; a lifted wheel goes nowhere.
+    """
+    track = vehicle.axle.track_mm
+    start = -track / 2 if side == "left" else track / 2
+    length = 2 * track
+    match road:
+        case Turn(radius, towards):
+            centre = -radius if towards == "left" else radius
+        case HeldWheel(held_side):
+            centre = -track / 2 if held_side == "left" else track / 2
+        case LiftedWheel():
+            return ((start, 0.0),)
+        case _:
+            return ((start, 0.0), (start, length))
+    arm = start - centre
+    swing = length / abs(centre) * (1 if centre < 0 else -1)
+    steps = 40
+    return tuple(
+        (
+            centre + arm * cos(swing * step / steps),
+            arm * sin(swing * step / steps),
+        )
+        for step in range(steps + 1)
     )

@@ -27,6 +27,7 @@ __all__ = [
     "gear_body",
     "sleeve_of",
     "sleeves_for",
+    "train_bodies",
 ]
 
 MOTOR = "motor"
@@ -92,6 +93,15 @@ class _Builder:
 def gear_body(key: str, pair: int, role: str) -> str:
     """Name the body of a gear in a train: ``role`` is driver, driven, idler0, idler1 …."""
     return f"{key}/{pair}.{role}"
+
+
+def train_bodies(key: str, pairs: tuple[GearPair, ...]) -> tuple[str, ...]:
+    """Name the gears of a train in the order in which the power meets them."""
+    return tuple(
+        gear_body(key, number, role)
+        for number, pair in enumerate(pairs)
+        for role in ("driver", *(f"idler{n}" for n in range(len(pair.idlers))), "driven")
+    )
 
 
 def sleeve_of(column: int) -> str:

@@ -5,6 +5,7 @@ its fit, its final drive. Results are trains to be taken by an edit; nothing is 
 from dataclasses import dataclass
 from fractions import Fraction
 from math import sqrt
+from typing import Literal
 
 from mild_badger.core.changes import Change, Edit
 from mild_badger.core.ratios.match import GearGoal, Impossible, SetMatch, best_set, smallest_set
@@ -46,8 +47,13 @@ def wanted_parity(vehicle: Vehicle, gear: str) -> int:
     return parity
 
 
-def match_vehicle(vehicle: Vehicle) -> SetMatch | Impossible:
-    """Find the set the builder asks for: the settings' fit, aim, pair limit and tolerance."""
+def match_vehicle(
+    vehicle: Vehicle, *, best: Literal["size", "error"]
+) -> SetMatch | Impossible:
+    """Find the set with the fewest pairs within the tolerance, or with the least worst error.
+
+    Under the settings' fit, pair limit and tolerance, and the slot box's rules.
+    """
     search = vehicle.search
     goals = []
     slots = list(vehicle.box.slots)
@@ -62,7 +68,7 @@ def match_vehicle(vehicle: Vehicle) -> SetMatch | Impossible:
         goals.append(GearGoal(gear.name, exact(gear.ratio), wanted_parity(placed, gear.name)))
     pool = build_pool(slot_rules(vehicle.kit, search.max_pairs))
     low, high = _factor_range(vehicle)
-    if search.best == "error":
+    if best == "error":
         return best_set(pool, tuple(goals), low=low, high=high)
     tolerance = exact(search.tolerance_percent) / 100
     return smallest_set(pool, tuple(goals), low=low, high=high, tolerance=tolerance)

@@ -1,11 +1,15 @@
 """A train of pairs as a thing of its own: its ratio, its meshes, its gears."""
 
+import re
 from fractions import Fraction
 from math import prod
 
-from mild_badger.core.vehicle.model import GearPair
+from pydantic import ValidationError
 
-__all__ = ["gear_count", "mesh_count", "train_ratio", "train_text"]
+from mild_badger.core.errors import InputError
+from mild_badger.core.vehicle.model import MAX_PAIRS, GearPair
+
+__all__ = ["gear_count", "mesh_count", "parse_train", "train_fractions", "train_ratio", "train_text"]
 
 
 def train_ratio(train: tuple[GearPair, ...]) -> Fraction:
@@ -28,3 +32,44 @@ def train_text(train: tuple[GearPair, ...]) -> str:
     return " · ".join(
         ":".join([str(p.driver), *(f"({z})" for z in p.idlers), str(p.driven)]) for p in train
     )
+
+
+def train_fractions(train: tuple[GearPair, ...]) -> str:
+    """Write a train's ratio as the product of its pairs: ``25/12 = 5/3 × 5/4``."""
+    whole = str(train_ratio(train))
+    parts = [str(Fraction(pair.driven, pair.driver)) for pair in train]
+    return whole if len(parts) < 2 else f"{whole} = {' × '.join(parts)}"
+
+
+def parse_train(text: str) -> tuple[GearPair, ...]:
+    """Read a train as :func:`train_text` writes it; an empty text is an empty train.
+
+    Pairs are set apart by ``·``, ``*``, ``×``, ``;`` or blanks; the sizes of a pair by ``:`` or
+    ``/``, with idlers in brackets between them: ``8:(24):12 · 16:20``.
+
+    Raises
+    ------
+    InputError
+        Something is no pair of tooth counts, or there are too many pairs.
+    """
+    tight = re.sub(r"\s*([:/()])\s*", r"\1", text.strip())
+    words = [word for word in re.split(r"[\s·*×;,]+", tight) if word]
+    if len(words) > MAX_PAIRS:
+        raise InputError(f"A train has at most {MAX_PAIRS} pairs; this one has {len(words)}.")
+    pairs = []
+    for word in words:
+        match = re.fullmatch(r"(\d{1,4})((?:[:/]\(\d{1,4}\))*)[:/](\d{1,4})", word, re.ASCII)
+        if match is None:
+            raise InputError(
+                f"{word[:30]!r} is no pair of tooth counts. Write driver:driven, as 12:20, and an "
+                "idler in brackets between, as 8:(24):12."
+            )
+        idlers = tuple(int(z) for z in re.findall(r"\d+", match[2]))
+        try:
+            pair = GearPair(driver=int(match[1]), driven=int(match[3]), idlers=idlers)
+        except ValidationError as error:
+            raise InputError(
+                f"{word}: tooth counts go from 4 to 400, with at most 4 idlers in a pair."
+            ) from error
+        pairs.append(pair)
+    return tuple(pairs)

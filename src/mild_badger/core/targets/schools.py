@@ -9,7 +9,9 @@ from fractions import Fraction
 
 from mild_badger.core.errors import InputError
 
-__all__ = ["RatioSchool", "format_ratio", "parse_number", "parse_ratio"]
+__all__ = ["RatioSchool", "format_ratio", "parse_exact", "parse_number", "parse_ratio"]
+
+_NUMBER = re.compile(r"[-+]?(\d+(\.\d*)?|\.\d+)(/(\d+(\.\d*)?|\.\d+))?", re.ASCII)
 
 
 class RatioSchool(StrEnum):
@@ -23,24 +25,28 @@ class RatioSchool(StrEnum):
         return float(ratio) if self is RatioSchool.TURNS_IN else 1.0 / float(ratio)
 
 
-def parse_number(text: str, *, what: str) -> float:
-    """Read a number with a decimal point or comma, or a fraction such as 12/5 or 12:5.
+def parse_exact(text: str, *, what: str) -> Fraction:
+    """Read a number with a decimal point or comma, or a fraction such as 12/5 or 12:5, exactly.
 
     Raises
     ------
     InputError
-        The text is no number, or one that no drawing can hold.
+        The text is no number.
     """
     cleaned = text.strip().replace("−", "-").replace(",", ".").replace(":", "/")
     cleaned = re.sub(r"[ \u00a0\u202f]", "", cleaned)
-    if len(cleaned) > 40 or not re.fullmatch(r"[-+]?(\d+(\.\d*)?|\.\d+)(/(\d+(\.\d*)?|\.\d+))?", cleaned):
+    if len(cleaned) > 40 or not _NUMBER.fullmatch(cleaned):
         raise InputError(f"{what}: {text.strip()[:40]!r} is not a number. Type one such as 3.45.")
     top, _, bottom = cleaned.partition("/")
     try:
-        value = Fraction(top) / Fraction(bottom or "1")
+        return Fraction(top) / Fraction(bottom or "1")
     except ZeroDivisionError:
         raise InputError(f"{what}: {text.strip()!r} divides by zero.") from None
-    return float(value)
+
+
+def parse_number(text: str, *, what: str) -> float:
+    """Read a number as :func:`parse_exact` does, and round it to a float."""
+    return float(parse_exact(text, what=what))
 
 
 def parse_ratio(text: str, school: RatioSchool, *, what: str = "Ratio") -> float:

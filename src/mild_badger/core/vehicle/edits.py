@@ -20,6 +20,7 @@ __all__ = [
     "apply_edit",
     "free_place",
     "move_slot",
+    "new_gear",
     "remove_gear",
     "rename_gear",
     "set_gears",
@@ -170,3 +171,15 @@ def _put(data: Any, path: Path, value: Any) -> None:
     if not known:
         raise DocumentError(f"{field_name(path)}: there is no such field.")
     here[last] = value
+
+
+def new_gear(vehicle: Vehicle) -> GearTarget:
+    """Make a target for one gear more: the next number, one step faster than the last."""
+    names = {gear.name for gear in vehicle.real.gears}
+    number = 1
+    while str(number) in names:
+        number += 1
+    forward = [gear.ratio for gear in vehicle.real.gears if not gear.reverse]
+    step = forward[-2] / forward[-1] if len(forward) > 1 else 1.3
+    ratio = forward[-1] / step if forward else 1.0
+    return GearTarget(name=str(number), ratio=min(max(round(ratio, 3), 0.01), 1000.0))

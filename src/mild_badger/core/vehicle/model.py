@@ -194,7 +194,6 @@ class SearchSettings(Part):
     """How the builder wants trains chosen; tolerance in per cent, the factor is k of domain §1."""
 
     fit: Literal["absolute", "spacing"] = "absolute"
-    best: Literal["error", "size"] = "size"
     max_pairs: Annotated[int, Field(ge=1, le=3)] = 2
     tolerance_percent: Annotated[float, Field(gt=0, le=50)] = 3.0
     factor_low: Annotated[float, Field(ge=0.01, le=100)] = 0.5

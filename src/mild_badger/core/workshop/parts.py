@@ -3,9 +3,10 @@
 from collections import Counter
 from dataclasses import dataclass
 
+from mild_badger.core.changes import Path
 from mild_badger.core.vehicle.model import GearPair, Vehicle
 
-__all__ = ["PartLine", "parts_needed"]
+__all__ = ["PartLine", "parts_needed", "stock_path"]
 
 
 @dataclass(frozen=True)
@@ -103,3 +104,19 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: _Tally) -> PartLine:
         stock = kit.sleeve_stock if kind == "sleeve" else kit.shaft_stock
         name = "dog sleeve" if kind == "sleeve" else "shaft (length not planned yet)"
     return PartLine(key, name, tally.count[key], stock, tuple(tally.users[key]))
+
+
+def stock_path(vehicle: Vehicle, part: PartLine) -> Path | None:
+    """Find the document's field that holds a part's stock; None if the kit lacks the part."""
+    kind, teeth = part.key
+    kit = vehicle.kit
+    if kind in ("sleeve", "shaft"):
+        return ("kit", f"{kind}_stock")
+    if kind in ("fixed", "free"):
+        for number, gear in enumerate(kit.gears):
+            if (gear.bore, gear.teeth) == (kind, teeth):
+                return ("kit", "gears", number, "stock")
+    for number, bevel in enumerate(kit.bevels):
+        if (bevel.role, bevel.teeth) == (kind, teeth):
+            return ("kit", "bevels", number, "stock")
+    return None

@@ -1,0 +1,58 @@
+"""The one place that knows both the command line and the window."""
+
+import argparse
+import sys
+from pathlib import Path
+from typing import NoReturn
+
+from mild_badger import __version__, cli
+from mild_badger.core.errors import BadgerError, InputError
+
+__all__ = ["main"]
+
+
+class _Parser(argparse.ArgumentParser):
+    def error(self, message: str) -> NoReturn:
+        raise InputError(f"{message[:1].upper()}{message[1:]}. Try mild-badger --help.")
+
+
+def main() -> None:
+    """Run the program and leave with its exit code."""
+    sys.exit(_run(sys.argv[1:]))
+
+
+def _run(arguments: list[str]) -> int:
+    if arguments and arguments[0] in cli.COMMANDS:
+        return cli.run(arguments)
+    parser = _Parser(
+        prog="mild-badger",
+        description="Plans gearboxes and drivetrains for working model vehicles.",
+        epilog=f"Without a window: {', '.join(cli.COMMANDS)}; see mild-badger COMMAND --help.",
+    )
+    parser.add_argument("file", nargs="?", type=Path, help="a vehicle file (*.badger.json)")
+    parser.add_argument("--demo", action="store_true", help="start with the demo vehicle")
+    parser.add_argument("--shots", type=Path, metavar="DIR", help="draw the views as PNG and end")
+    parser.add_argument("--version", action="version", version=f"Mild Badger {__version__}")
+    try:
+        options = parser.parse_args(arguments)
+        # The window is loaded only when one is wanted: the commands run where Qt cannot.
+        from mild_badger.app.main import no_display, start  # noqa: PLC0415
+
+        if no_display():
+            raise InputError(
+                "There is no display to show a window on (neither DISPLAY nor WAYLAND_DISPLAY is "
+                "set). Start it from a desktop, or use the commands without a window: "
+                + ", ".join(cli.COMMANDS)
+                + "."
+            )
+        return start(file=options.file, demo=options.demo, shots=options.shots)
+    except ImportError as error:
+        print(f"mild-badger: the window cannot be loaded: {error}.", file=sys.stderr)
+        return 2
+    except BadgerError as error:
+        print(f"mild-badger: {error}", file=sys.stderr)
+        return 2
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,1 @@
+"""The window: shows evaluations and sends edits; computes nothing."""

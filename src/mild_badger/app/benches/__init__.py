@@ -1,0 +1,1 @@
+"""The benches, one package each; they never import one another."""

@@ -1,0 +1,192 @@
+"""The Axle bench: a turn, a held or lifted wheel, the lock, and what the wheels do."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QHBoxLayout, QSlider, QVBoxLayout
+
+from mild_badger.app.benches.axle.plan import AxlePlan
+from mild_badger.app.benches.bench import Bench
+from mild_badger.app.drawing.widgets import Entry, Table, button, caption, read_only_item
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Straight, Turn
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.model import Side
+
+__all__ = ["AxleBench"]
+
+ROADS = (
+    ("straight", "Straight on"), ("turn left", "Turn left"), ("turn right", "Turn right"),
+    ("hold left", "Hold left wheel"), ("hold right", "Hold right wheel"),
+    ("lift left", "Lift left wheel"), ("lift right", "Lift right wheel"),
+)  # fmt: skip
+SLIDER_STEPS = 1000
+
+
+class AxleBench(Bench):
+    """The plan, the road below it, the figures beside it."""
+
+    title = "Axle"
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, theme)
+        self._radius_mm = 900.0
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(6)
+        self.heading = caption("", "title")
+        self.facts = caption("", "soft", wrap=True)
+        outer.addWidget(self.heading)
+        outer.addWidget(self.facts)
+        row = QHBoxLayout()
+        row.setSpacing(16)
+        self.plan = AxlePlan(theme)
+        row.addWidget(self.plan, 1)
+        side = QVBoxLayout()
+        side.setSpacing(4)
+        side.addWidget(caption("Road", "head"))
+        self._group = QButtonGroup(self)
+        self.roads = {}
+        for key, name in ROADS:
+            made = button(name, lambda key=key: self._choose(key))
+            made.setCheckable(True)
+            self._group.addButton(made)
+            side.addWidget(made)
+            self.roads[key] = made
+        side.addSpacing(8)
+        self.lock = QCheckBox("Lock closed")
+        self.lock.toggled.connect(self._locked)
+        side.addWidget(self.lock)
+        side.addSpacing(8)
+        side.addWidget(caption("Wheels", "head"))
+        self.table = Table(("", "per housing turn", "rpm"), "Wheels")
+        self.table.header_right(1, 2)
+        self.table.stretch(0)
+        self.table.setFixedSize(264, 112)
+        side.addWidget(self.table)
+        side.addStretch(1)
+        row.addLayout(side)
+        outer.addLayout(row, 1)
+        line = QHBoxLayout()
+        line.addWidget(caption("Turn radius"))
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setAccessibleName("Turn radius")
+        self.slider.setRange(0, SLIDER_STEPS)
+        self.slider.valueChanged.connect(self._slid)
+        line.addWidget(self.slider, 1)
+        self.radius = Entry(self._typed, session.refused.emit, "Turn radius in mm")
+        self.radius.setFixedWidth(72)
+        line.addWidget(self.radius)
+        line.addWidget(caption("mm to the middle of the axle", "soft"))
+        outer.addLayout(line)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show an evaluation."""
+        axle, situation = evaluation.axle, evaluation.situation
+        self.plan.show_evaluation(evaluation)
+        if isinstance(situation.road, Turn):
+            self._radius_mm = situation.road.radius_mm
+        self.roads[_key_of(situation.road)].setChecked(True)
+        self.lock.blockSignals(True)
+        self.lock.setChecked(situation.locked)
+        self.lock.setEnabled(evaluation.vehicle.differential.kind == "open")
+        self.lock.blockSignals(False)
+        self.radius.show_value(f"{self._radius_mm:.0f}")
+        self.slider.blockSignals(True)
+        self.slider.setValue(self._step_of(self._radius_mm))
+        self.slider.blockSignals(False)
+        self.heading.setText(axle.summary[:1].upper() + axle.summary[1:])
+        self.facts.setText(self._facts(evaluation))
+        rows = (
+            ("left wheel", axle.left_share, axle.left_rpm),
+            ("right wheel", axle.right_share, axle.right_rpm),
+            ("housing", None if axle.stalls else 1, axle.housing_rpm),
+        )
+        self.table.setRowCount(len(rows))
+        for number, (name, share, rpm) in enumerate(rows):
+            open_word = "stalls" if axle.stalls else "free"
+            shown = open_word if share is None else f"{float(share):.4f}"
+            self.table.setItem(number, 0, read_only_item(name))
+            self.table.setItem(number, 1, read_only_item(shown.replace("-", "−"), right=True))
+            speed = "–" if rpm is None else f"{rpm:.1f}".replace("-", "−")
+            self.table.setItem(number, 2, read_only_item(speed, right=True))
+
+    def _facts(self, evaluation: Evaluation) -> str:
+        axle, paths = evaluation.axle, evaluation.axle.paths
+        if axle.stalls:
+            return "One wheel is held and both are coupled: nothing can turn."
+        if paths is None:
+            return (
+                f"Track {evaluation.vehicle.axle.track_mm:g} mm, wheels "
+                f"ø {evaluation.vehicle.wheels.diameter_mm:g} mm. Choose a turn to see what the "
+                "wheels ask for."
+            )
+        slide = (
+            f"Each tyre slides {paths.slide_each_percent:.1f} % when both grip alike."
+            if paths.slide_each_percent
+            else "Neither tyre slides."
+        )
+        return (
+            f"The tyres roll on radii of {paths.inner_radius_mm:.0f} and "
+            f"{paths.outer_radius_mm:.0f} mm; their paths differ by "
+            f"{paths.difference_percent:.1f} %, {paths.per_circle_mm:.0f} mm in a full circle. "
+            f"{slide}"
+        ).replace("-", "−")
+
+    def _choose(self, key: str) -> None:
+        kind, _, name = key.partition(" ")
+        side: Side = "left" if name == "left" else "right"
+        try:
+            if kind == "turn":
+                self.session.drive(Turn(self._radius_mm, side))
+            elif kind == "hold":
+                self.session.drive(HeldWheel(side))
+            elif kind == "lift":
+                self.session.drive(LiftedWheel(side))
+            else:
+                self.session.drive(Straight())
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+
+    def _turn(self, radius_mm: float) -> None:
+        road = self.session.situation.road
+        towards: Side = road.towards if isinstance(road, Turn) else "left"
+        turn = Turn(radius_mm, towards)
+        self._radius_mm = radius_mm
+        self.session.drive(turn)
+
+    def _typed(self, text: str) -> bool:
+        try:
+            self._turn(parse_number(text, what="Turn radius"))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+            return False
+        return True
+
+    def _slid(self, step: int) -> None:
+        self._turn(float(round(self._shortest() * (40.0 ** (step / SLIDER_STEPS)))))
+
+    def _step_of(self, radius_mm: float) -> int:
+        for step in range(SLIDER_STEPS + 1):
+            if self._shortest() * (40.0 ** (step / SLIDER_STEPS)) >= radius_mm:
+                return step
+        return SLIDER_STEPS
+
+    def _shortest(self) -> float:
+        return self.session.vehicle.axle.track_mm / 2
+
+    def _locked(self, closed: bool) -> None:
+        self.session.lock(closed)
+
+
+def _key_of(road: Straight | Turn | HeldWheel | LiftedWheel) -> str:
+    match road:
+        case Turn(_, towards):
+            return f"turn {towards}"
+        case HeldWheel(side):
+            return f"hold {side}"
+        case LiftedWheel(side):
+            return f"lift {side}"
+        case _:
+            return "straight"

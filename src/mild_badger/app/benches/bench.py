@@ -1,0 +1,31 @@
+"""What every bench is: a screen that shows evaluations and asks for edits."""
+
+from PyQt6.QtWidgets import QWidget
+
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.evaluate import Evaluation
+
+__all__ = ["Bench"]
+
+
+class Bench(QWidget):
+    """A bench; it is refreshed only while it is in view, and when it comes into view again."""
+
+    title = ""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self._shown: object = None
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show an evaluation; each bench fills this in."""
+        raise NotImplementedError
+
+    def bring_up_to_date(self, *, again: bool = False) -> None:
+        """Refresh unless this very evaluation is on screen already."""
+        mark = (id(self.session.evaluation), self.session.school)
+        if again or mark != self._shown:
+            self._shown = mark
+            self.refresh(self.session.evaluation)

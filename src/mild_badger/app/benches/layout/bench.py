@@ -1,0 +1,126 @@
+"""The Layout bench: where the shafts of the engaged gear's train sit."""
+
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
+
+from mild_badger.app.benches.bench import Bench
+from mild_badger.app.drawing.pictures import train_picture
+from mild_badger.app.drawing.train_view import TrainView
+from mild_badger.app.drawing.widgets import Table, caption, read_only_item
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.results import GearResult
+
+__all__ = ["LayoutBench"]
+
+
+class LayoutBench(Bench):
+    """End view on the left, every mesh and shaft in figures on the right."""
+
+    title = "Layout"
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, theme)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(4)
+        self.heading = caption("", "title")
+        self.facts = caption("", "soft", wrap=True)
+        outer.addWidget(self.heading)
+        outer.addWidget(self.facts)
+        row = QHBoxLayout()
+        row.setSpacing(16)
+        self.view = TrainView(theme, detailed=True)
+        row.addWidget(self.view, 1)
+        column = QVBoxLayout()
+        column.setSpacing(6)
+        column.addWidget(caption("Meshes", "head"))
+        self.meshes = Table(("pair", "offset u", "seat mm", "contact", "sits"), "Meshes")
+        self.meshes.setFixedWidth(324)
+        self.meshes.header_right(2, 3)
+        self.meshes.stretch(4)
+        column.addWidget(self.meshes, 3)
+        column.addWidget(caption("Shafts", "head"))
+        self.shafts = Table(("shaft", "at u", "gears", "turns"), "Shafts")
+        self.shafts.setFixedWidth(324)
+        self.shafts.header_right(3)
+        self.shafts.stretch(2)
+        column.addWidget(self.shafts, 3)
+        note = caption(
+            "Seat is how far apart the shafts are beyond the nominal distance. Contact is the "
+            "contact ratio at the real distance: below 1 the teeth let go.",
+            "soft",
+            wrap=True,
+        )
+        note.setFixedWidth(324)
+        column.addWidget(note)
+        row.addLayout(column)
+        outer.addLayout(row, 1)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show an evaluation."""
+        gear = evaluation.engaged
+        self.view.show_picture(train_picture(evaluation, gear))
+        if gear is None:
+            self.heading.setText("Neutral")
+            self.facts.setText("Engage a gear with 1–9 or R to see where its shafts sit.")
+        else:
+            self._head(gear)
+        self._fill_meshes(gear)
+        self._fill_shafts(gear)
+
+    def _head(self, gear: GearResult) -> None:
+        placed = gear.placement
+        self.heading.setText(f"Gear {gear.name} on whole units")
+        if placed.problem or not placed.gears:
+            self.facts.setText(placed.problem or "No train yet; choose one on the Ratios bench.")
+            return
+        through = (
+            "The shafts of input and output can pass through."
+            if placed.through
+            else "The input's or the output's shaft must end at its own gear."
+        )
+        self.facts.setText(
+            f"{len(placed.shafts_u)} shafts in {len(gear.train)} "
+            f"layer{'s' * (len(gear.train) != 1)}, {placed.width_u} × {placed.height_u} u between "
+            f"centres. {through}"
+        )
+
+    def _fill_meshes(self, gear: GearResult | None) -> None:
+        meshes = gear.placement.meshes if gear else ()
+        self.meshes.setRowCount(len(meshes))
+        for row, mesh in enumerate(meshes):
+            if gear is None:
+                continue
+            one, other = (gear.placement.gears[n] for n in (mesh.first, mesh.second))
+            found = mesh.seat.engagement
+            cells = (
+                read_only_item(f"{one.teeth} : {other.teeth}"),
+                read_only_item(f"{mesh.seat.dx_u} × {mesh.seat.dy_u}"),
+                read_only_item(f"{found.seat_error_mm:+.2f}".replace("-", "−"), right=True),
+                read_only_item(f"{found.contact_ratio:.2f}", right=True),
+                read_only_item(mesh.seat.verdict.value),
+            )
+            for column, cell in enumerate(cells):
+                self.meshes.setItem(row, column, cell)
+
+    def _fill_shafts(self, gear: GearResult | None) -> None:
+        shafts = gear.placement.shafts_u if gear else ()
+        self.shafts.setRowCount(len(shafts))
+        for row, (x, y) in enumerate(shafts):
+            if gear is None:
+                continue
+            own = [n for n, g in enumerate(gear.placement.gears) if g.shaft == row]
+            turns = gear.turns[own[0]]
+            name = "input" if row == 0 else "output" if row == len(shafts) - 1 else str(row + 1)
+            cells = (
+                read_only_item(name),
+                read_only_item(f"{x}, {y}"),
+                read_only_item(" + ".join(str(gear.placement.gears[n].teeth) for n in own)),
+                read_only_item(
+                    "free" if turns is None else f"{float(turns):+.3f}".replace("-", "−"),
+                    right=True,
+                ),
+            )
+            for column, cell in enumerate(cells):
+                self.shafts.setItem(row, column, cell)

@@ -1,0 +1,286 @@
+"""The Ratios bench: the engaged gear's train, the trains it could have, the set as a whole."""
+
+from typing import Any
+
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.benches.bench import Bench
+from mild_badger.app.drawing.pictures import train_picture
+from mild_badger.app.drawing.train_view import TrainView
+from mild_badger.app.drawing.widgets import (
+    Entry,
+    Table,
+    button,
+    caption,
+    field_of,
+    read_only_item,
+)
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.app.worker import Worker
+from mild_badger.core.changes import Edit
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.ratios.match import Impossible, SetMatch
+from mild_badger.core.ratios.propose import match_vehicle, take_set, trains_for_gear
+from mild_badger.core.ratios.single import Candidate
+from mild_badger.core.ratios.train import parse_train, train_fractions, train_text
+from mild_badger.core.results import GearResult, GearState
+from mild_badger.core.targets.schools import format_ratio
+from mild_badger.core.vehicle.edits import set_train
+
+__all__ = ["RatiosBench"]
+
+Answer = SetMatch | Impossible
+COUNT = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
+
+
+class RatiosBench(Bench):
+    """Picture and set on the left, the choice of trains on the right."""
+
+    title = "Ratios"
+
+    def __init__(self, session: Session, theme: Theme, worker: Worker) -> None:
+        super().__init__(session, theme)
+        self._worker = worker
+        self._offers: tuple[Candidate, ...] = ()
+        self._answers: dict[str, SetMatch] = {}
+        self._asked: object = None
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(4)
+        self.heading = caption("", "title")
+        self.facts = caption("", "soft")
+        outer.addWidget(self.heading)
+        outer.addWidget(self.facts)
+        row = QHBoxLayout()
+        row.setSpacing(16)
+        left = QVBoxLayout()
+        self.view = TrainView(theme)
+        left.addWidget(self.view, 1)
+        left.addWidget(self._set_panel())
+        row.addLayout(left, 1)
+        row.addLayout(self._choice())
+        outer.addLayout(row, 1)
+
+    def _choice(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setSpacing(6)
+        self.list_head = caption("Trains", "head")
+        column.addWidget(self.list_head)
+        self.table = Table(("train, driver first", "ratio", "error %", "gears"), "Trains")
+        self.table.header_right(1, 2, 3)
+        self.table.stretch(0)
+        self.table.setFixedWidth(336)
+        self.table.itemDoubleClicked.connect(lambda _item: self._take_chosen())
+        self.table.itemActivated.connect(lambda _item: self._take_chosen())
+        column.addWidget(self.table, 1)
+        self.take = button("Take this train", self._take_chosen)
+        column.addWidget(self.take)
+        column.addWidget(caption("Or type counted teeth, an idler in brackets:", "soft"))
+        self.counted = Entry(self._type_train, self.session.refused.emit, "Train of this gear")
+        self.counted.setPlaceholderText("12:20 · 8:(24):12")
+        column.addWidget(self.counted)
+        return column
+
+    def _set_panel(self) -> QWidget:
+        panel = QWidget()
+        grid = QGridLayout(panel)
+        grid.setContentsMargins(0, 8, 0, 0)
+        grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(6)
+        head = QHBoxLayout()
+        head.addWidget(caption("The set as a whole", "head"))
+        self.present = caption("", "soft")
+        head.addSpacing(8)
+        head.addWidget(self.present)
+        head.addStretch(1)
+        grid.addLayout(head, 0, 0, 1, 8)
+        self.fit = QComboBox()
+        self.fit.setAccessibleName("Fit")
+        self.fit.addItem("the ratios themselves", "absolute")
+        self.fit.addItem("their spacing", "spacing")
+        self.fit.activated.connect(lambda _i: self._setting("fit", self.fit.currentData()))
+        self.pairs = QComboBox()
+        self.pairs.setAccessibleName("Most pairs in a train")
+        for number in (1, 2, 3):
+            self.pairs.addItem(f"{number} pair{'s' * (number > 1)}", number)
+        self.pairs.activated.connect(
+            lambda _i: self._setting("max_pairs", self.pairs.currentData())
+        )
+        self.tolerance = field_of(
+            self.session, ("search", "tolerance_percent"), "Tolerance", width=48
+        )
+        self.low = field_of(self.session, ("search", "factor_low"), "Least factor", width=48)
+        self.high = field_of(self.session, ("search", "factor_high"), "Greatest factor", width=48)
+        line = QHBoxLayout()
+        line.setSpacing(6)
+        self.factor_words = caption("k from", "soft")
+        self.factor_to = caption("to", "soft")
+        for widget in (
+            caption("Match"), self.fit, caption("up to"), self.pairs, caption("within"),
+            self.tolerance, caption("%"), self.factor_words, self.low, self.factor_to, self.high,
+        ):  # fmt: skip
+            line.addWidget(widget)
+        line.addStretch(1)
+        grid.addLayout(line, 1, 0, 1, 8)
+        self.find = button("Find the set", self.search, "main")
+        self.find.setToolTip("Looks for both answers at once (Ctrl+F)")
+        grid.addWidget(self.find, 2, 0)
+        self.answers = caption("", "soft", wrap=True)
+        grid.addWidget(self.answers, 2, 1, 1, 7)
+        self.take_size = button("Take the fewest", lambda: self._take_set("size"))
+        self.take_error = button("Take the least error", lambda: self._take_set("error"))
+        both = QHBoxLayout()
+        both.setSpacing(8)
+        both.addWidget(self.take_size)
+        both.addWidget(self.take_error)
+        both.addStretch(1)
+        grid.addLayout(both, 3, 0, 1, 8)
+        grid.setColumnStretch(7, 1)
+        return panel
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show an evaluation."""
+        search = evaluation.vehicle.search
+        gear = evaluation.engaged
+        self._head(gear)
+        self.view.show_picture(train_picture(evaluation, gear))
+        self.fit.setCurrentIndex(self.fit.findData(search.fit))
+        self.pairs.setCurrentIndex(self.pairs.findData(search.max_pairs))
+        self.tolerance.show_value(f"{search.tolerance_percent:g}")
+        self.low.show_value(f"{search.factor_low:g}")
+        self.high.show_value(f"{search.factor_high:g}")
+        for widget in (self.low, self.high, self.factor_words, self.factor_to):
+            widget.setVisible(search.fit == "spacing")
+        worst = evaluation.worst_error_percent
+        factor = f", k = {evaluation.factor:.3f}" if search.fit == "spacing" else ""
+        self.present.setText(
+            "no trains yet"
+            if worst is None
+            else f"now {evaluation.total_gears} gears with rail and tie, worst {worst:.1f} %{factor}"
+        )
+        if self._asked != self._question():
+            self._answers = {}
+            self._say_answers(())
+        self._list(evaluation, gear)
+
+    def _head(self, gear: GearResult | None) -> None:
+        if gear is None:
+            self.heading.setText("Neutral")
+            self.facts.setText("Engage a gear with 1–9 or R to see its train.")
+            return
+        if gear.ratio is None:
+            words = "no train yet" if gear.state is GearState.EMPTY else "locks"
+            self.heading.setText(f"Gear {gear.name}: {words}")
+            self.facts.setText(f"Wants {format_ratio(gear.wanted, self.session.school)}.")
+            return
+        shown = format_ratio(gear.ratio, self.session.school)
+        self.heading.setText(f"Gear {gear.name}: {shown} {self.session.school.value}")
+        error = gear.error_percent or 0.0
+        exact = "exact" if error == 0 else f"{error:+.2f} %".replace("-", "−")
+        self.facts.setText(
+            f"{train_fractions(gear.train)}, {exact}. {_count(gear.meshes).capitalize()} mesh"
+            f"{'es' * (gear.meshes != 1)}, {_count(gear.gears)} gears; about "
+            f"{100 * gear.box_reach:.0f} % of the power passes the box."
+        )
+
+    def _list(self, evaluation: Evaluation, gear: GearResult | None) -> None:
+        self.counted.setEnabled(gear is not None)
+        self.take.setEnabled(gear is not None)
+        self._offers = trains_for_gear(evaluation.vehicle, gear.name) if gear else ()
+        limit = evaluation.vehicle.search.tolerance_percent
+        self.list_head.setText(f"Trains within {limit:g} %" if gear else "Trains")
+        if gear is not None and self._offers and abs(self._offers[0].error_percent) > limit:
+            self.list_head.setText(f"Nearest trains (none within {limit:g} %)")
+        self.counted.show_value(train_text(gear.train) if gear else "")
+        self.table.setRowCount(len(self._offers))
+        chosen = -1
+        for row, offer in enumerate(self._offers):
+            cells = (
+                read_only_item(train_text(offer.train)),
+                read_only_item(format_ratio(offer.ratio, self.session.school), right=True),
+                read_only_item(f"{offer.error_percent:+.1f}".replace("-", "−"), right=True),
+                read_only_item(str(offer.cost.gears), right=True),
+            )
+            mine = gear is not None and offer.train == gear.train
+            for column, cell in enumerate(cells):
+                if mine:
+                    font = cell.font()
+                    font.setBold(True)
+                    cell.setFont(font)
+                self.table.setItem(row, column, cell)
+            if mine:
+                chosen = row
+        if chosen >= 0:
+            self.table.selectRow(chosen)
+        else:
+            self.table.clearSelection()
+
+    def search(self) -> None:
+        """Look for both answers in the background."""
+        vehicle, question = self.session.vehicle, self._question()
+        self._answers = {}
+        self.answers.setText("Searching …")
+
+        def work() -> tuple[Answer, Answer]:
+            return match_vehicle(vehicle, best="size"), match_vehicle(vehicle, best="error")
+
+        def show(found: Any) -> None:
+            if question == self._question():
+                self._asked = question
+                self._say_answers(found)
+
+        self._worker.start(work, show)
+
+    def stopped(self) -> None:
+        """Say that the search was cancelled."""
+        self._say_answers(())
+
+    def _question(self) -> object:
+        vehicle = self.session.vehicle
+        places = tuple((s.gear, s.column) for s in vehicle.box.slots)
+        return vehicle.real, vehicle.search, vehicle.kit, vehicle.box.feed, places
+
+    def _say_answers(self, found: tuple[Answer, ...]) -> None:
+        lines = []
+        titles = (("size", "Fewest"), ("error", "Least error"))
+        for (key, title), answer in zip(titles, found, strict=False):
+            if isinstance(answer, SetMatch):
+                self._answers[key] = answer
+                lines.append(
+                    f"{title}: {answer.cost.pairs} pairs, {answer.cost.gears} gears, "
+                    f"worst {answer.worst_error_percent:.2f} %"
+                    + (f", k = {answer.factor:.3f}" if answer.factor != 1 else "")
+                )
+            else:
+                lines.append(f"{title}: {answer.reason}")
+        self.answers.setText(
+            "\n".join(lines) or "Both the smallest set within the limit and the most exact one."
+        )
+        self.take_size.setEnabled("size" in self._answers)
+        self.take_error.setEnabled("error" in self._answers)
+
+    def _take_set(self, key: str) -> None:
+        if key in self._answers:
+            self.session.do(take_set(self.session.vehicle, self._answers[key]))
+
+    def _take_chosen(self) -> None:
+        gear = self.session.situation.gear
+        row = self.table.currentRow()
+        if gear is not None and 0 <= row < len(self._offers):
+            self.session.do(set_train(self.session.vehicle, gear, self._offers[row].train))
+
+    def _type_train(self, text: str) -> bool:
+        gear = self.session.situation.gear
+        if gear is None:
+            return False
+        return self.session.do(set_train(self.session.vehicle, gear, parse_train(text)))
+
+    def _setting(self, field: str, value: object) -> None:
+        self.session.do(Edit.one("Change the search", ("search", field), value))
+
+
+def _count(number: int) -> str:
+    return COUNT[number] if number < len(COUNT) else str(number)
+
+

@@ -1,0 +1,136 @@
+"""The Road bench: speed in every gear against motor speed, target against got."""
+
+from typing import Any
+
+import pyqtgraph
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QVBoxLayout
+
+from mild_badger.app.benches.bench import Bench
+from mild_badger.app.drawing.marks import pen
+from mild_badger.app.drawing.widgets import Table, caption, read_only_item
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme, text_font
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.targets.schools import format_ratio
+from mild_badger.core.units import km_per_hour
+
+__all__ = ["RoadBench"]
+
+
+class RoadBench(Bench):
+    """A chart of lines through rest, and the table of the same."""
+
+    title = "Road"
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, theme)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(6)
+        self.heading = caption("", "title")
+        self.facts = caption("", "soft", wrap=True)
+        outer.addWidget(self.heading)
+        outer.addWidget(self.facts)
+        self.chart = pyqtgraph.PlotWidget()
+        self.chart.setAccessibleName("Speed in every gear against motor speed")
+        self.chart.setMouseEnabled(x=False, y=False)
+        self.chart.hideButtons()
+        self.chart.setMenuEnabled(False)
+        self.chart.setMinimumHeight(220)
+        outer.addWidget(self.chart, 3)
+        self.table = Table(
+            ("gear", "wanted", "got", "error %", "model m/s", "at full size km/h",
+             "real at limit km/h", "drives"),
+            "Speed in every gear",
+        )  # fmt: skip
+        self.table.header_right(1, 2, 3, 4, 5, 6)
+        self.table.stretch(7)
+        outer.addWidget(self.table, 2)
+        theme.changed.connect(lambda: self.bring_up_to_date(again=True))
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show an evaluation."""
+        vehicle, gear = evaluation.vehicle, evaluation.engaged
+        if gear is not None and gear.full_size_mm_s is not None and gear.speed_mm_s is not None:
+            self.heading.setText(
+                f"Gear {gear.name}: {abs(gear.speed_mm_s) / 1000:.2f} m/s, like "
+                f"{abs(km_per_hour(gear.full_size_mm_s)):.0f} km/h at full size"
+            )
+        else:
+            self.heading.setText("Speed in every gear")
+        school = vehicle.scale.speed_school
+        rule = "v × n" if school == "geometric" else "v × √n"
+        self.facts.setText(
+            f"The motor runs at {vehicle.motor.working_rpm:.0f} of at most "
+            f"{vehicle.motor.no_load_rpm:.0f} rpm. Full-size speed is {school}, {rule}, "
+            f"n = {vehicle.scale.denominator:g}. Losses are not counted in speeds."
+        )
+        self._draw(evaluation)
+        self._fill(evaluation)
+
+    def _draw(self, evaluation: Evaluation) -> None:
+        tokens = self.theme.tokens
+        self.chart.clear()
+        self.chart.setBackground(tokens.paper)
+        for name, words in (("bottom", "motor speed, rpm"), ("left", "model speed, m/s")):
+            axis = self.chart.getAxis(name)
+            axis.setPen(pen(tokens.hair))
+            axis.setTextPen(tokens.soft)
+            axis.setStyle(tickFont=text_font("small"))
+            axis.enableAutoSIPrefix(False)
+            axis.setLabel(words, color=tokens.soft.name())
+        self.chart.showGrid(x=True, y=True, alpha=0.15)
+        top_speed = 0.01
+        for line in evaluation.speed_lines:
+            if line.model_m_s is None:
+                continue
+            top_speed = max(top_speed, line.model_m_s)
+            chosen = line.gear == evaluation.situation.gear
+            accent = tokens.back if line.reverse else tokens.run
+            color = accent if chosen or line.reverse else tokens.ink
+            self.chart.plot(
+                [0, line.motor_rpm],
+                [0, line.model_m_s],
+                pen=pen(color, 3 if chosen else 1.4, dashed=line.reverse),
+            )
+            label: Any = pyqtgraph.TextItem(line.gear, color=color, anchor=(0, 0.5))
+            label.setFont(text_font("lead", bold=chosen))
+            label.setPos(line.motor_rpm, line.model_m_s)
+            self.chart.addItem(label)
+        working = evaluation.vehicle.motor.working_rpm
+        self.chart.addItem(
+            pyqtgraph.InfiniteLine(working, angle=90, pen=pen(tokens.soft, 1.2, dashed=True))
+        )
+        self.chart.setXRange(0, evaluation.vehicle.motor.no_load_rpm * 1.06, padding=0)
+        self.chart.setYRange(0, top_speed * 1.08, padding=0)
+
+    def _fill(self, evaluation: Evaluation) -> None:
+        school = self.session.school
+        self.table.setRowCount(len(evaluation.gears))
+        for row, gear in enumerate(evaluation.gears):
+            got = "–" if gear.ratio is None else format_ratio(abs(gear.ratio), school)
+            error = "–" if gear.error_percent is None else f"{gear.error_percent:+.2f}"
+            speed = "–" if gear.speed_mm_s is None else f"{gear.speed_mm_s / 1000:.3f}"
+            full = gear.full_size_mm_s
+            cells = (
+                (gear.name, False),
+                (format_ratio(gear.wanted, school), True),
+                (got, True),
+                (error, True),
+                (speed, True),
+                ("–" if full is None else f"{km_per_hour(full):.1f}", True),
+                (f"{km_per_hour(gear.real_limit_mm_s):.1f}", True),
+                ({1: "forwards +", -1: "backwards −", 0: "nothing"}[gear.direction], False),
+            )
+            for column, (text, right) in enumerate(cells):
+                item = read_only_item(text.replace("-", "−"), right=right)
+                if gear.name == evaluation.situation.gear:
+                    font = item.font()
+                    font.setBold(True)
+                    item.setFont(font)
+                if column == 7:
+                    item.setTextAlignment(
+                        Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+                    )
+                self.table.setItem(row, column, item)

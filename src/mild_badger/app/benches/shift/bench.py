@@ -1,0 +1,91 @@
+"""The Shift bench: slots, columns, directions."""
+
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout
+
+from mild_badger.app.benches.bench import Bench
+from mild_badger.app.benches.shift.diagram import SlotDiagram
+from mild_badger.app.drawing.widgets import caption, field_of
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.changes import Edit
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.vehicle.edits import move_slot
+
+__all__ = ["ShiftBench"]
+
+
+class ShiftBench(Bench):
+    """The slot diagram, and how the columns are fed and tied."""
+
+    title = "Shift"
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, theme)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(6)
+        self.heading = caption("", "title")
+        self.facts = caption("", "soft", wrap=True)
+        outer.addWidget(self.heading)
+        outer.addWidget(self.facts)
+        self.diagram = SlotDiagram(theme)
+        self.diagram.engage.connect(session.engage)
+        self.diagram.move_gear.connect(
+            lambda gear, column, face: session.do(move_slot(session.vehicle, gear, column, face))
+        )
+        outer.addWidget(self.diagram, 1)
+        row = QHBoxLayout()
+        row.addWidget(caption("Columns are fed by"))
+        self.feed = QComboBox()
+        self.feed.setAccessibleName("Columns are fed by")
+        self.feed.addItem("a drive rail: every other column turns the other way", "rail")
+        self.feed.addItem("one input shaft: every column turns alike", "shaft")
+        self.feed.activated.connect(
+            lambda _i: session.do(
+                Edit.one("Change the feed", ("box", "feed"), self.feed.currentData())
+            )
+        )
+        row.addWidget(self.feed)
+        row.addSpacing(16)
+        self.rail_words = caption("rail gears")
+        row.addWidget(self.rail_words)
+        self.rail = field_of(session, ("box", "rail_teeth"), "Rail gears", width=48)
+        row.addWidget(self.rail)
+        row.addWidget(caption("tie gears"))
+        self.tie = field_of(session, ("box", "tie_teeth"), "Tie gears", width=48)
+        row.addWidget(self.tie)
+        row.addStretch(1)
+        outer.addLayout(row)
+        outer.addWidget(
+            caption(
+                "Click a slot to engage it; drag a gear, or press Alt with an arrow key, to give "
+                "it another place.",
+                "soft",
+            )
+        )
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show an evaluation."""
+        box = evaluation.vehicle.box
+        gear = evaluation.engaged
+        count = len({slot.column for slot in box.slots})
+        self.heading.setText(
+            f"{len(box.slots)} speeds on {count} sleeve{'s' * (count != 1)}"
+            + (f", gear {gear.name} in" if gear else ", neutral")
+        )
+        self.facts.setText(
+            "Tied selector shafts turn opposite ways side by side. "
+            + (
+                "The rail does the same below, so every forward train takes an even number of "
+                "meshes and reverse one more or less."
+                if box.feed == "rail"
+                else "One input shaft does not, so forward trains take an even number of meshes in "
+                "odd columns and an odd number in even ones."
+            )
+        )
+        self.feed.setCurrentIndex(self.feed.findData(box.feed))
+        self.rail.show_value(str(box.rail_teeth))
+        self.tie.show_value(str(box.tie_teeth))
+        self.rail.setVisible(box.feed == "rail")
+        self.rail_words.setVisible(box.feed == "rail")
+        self.diagram.show_evaluation(evaluation, self.session.school)

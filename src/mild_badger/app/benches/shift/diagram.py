@@ -1,0 +1,284 @@
+"""The slot diagram: input shafts below, selector shafts above, a sleeve a column."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QToolTip, QWidget
+
+from mild_badger.app.drawing.marks import arc_arrow, elided, pen
+from mild_badger.app.theme.style import Theme, figure_font, text_font
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.ratios.train import train_text
+from mild_badger.core.shift.slots import Column, SlotView
+from mild_badger.core.targets.schools import RatioSchool, format_ratio
+
+__all__ = ["SlotDiagram"]
+
+Face = Literal["front", "back"]
+
+
+@dataclass(frozen=True)
+class _Place:
+    column: int
+    face: Face
+    box: QRectF
+    view: SlotView | None
+
+
+class SlotDiagram(QWidget):
+    """Click a slot to engage its gear, drag it to another place to change places.
+
+    Keys: arrows choose a place, Enter engages, Alt with arrows moves the gear.
+    """
+
+    engage = pyqtSignal(object)
+    move_gear = pyqtSignal(str, int, str)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._evaluation: Evaluation | None = None
+        self._school = RatioSchool.TURNS_IN
+        self._places: list[_Place] = []
+        self._cursor: tuple[int, Face] = (1, "front")
+        self._pressed: _Place | None = None
+        self._drag: QPointF | None = None
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Slot box")
+        self.setMinimumHeight(320)
+        theme.changed.connect(self.update)
+
+    def show_evaluation(self, evaluation: Evaluation, school: RatioSchool) -> None:
+        """Show an evaluation's slots."""
+        self._evaluation, self._school = evaluation, school
+        self._lay_out()
+        self.setAccessibleDescription("; ".join(self.words(place) for place in self._places))
+        self.update()
+
+    def place_of(self, column: int, face: Face) -> QRectF:
+        """Where a place is drawn, in the widget's pixels."""
+        return next(p.box for p in self._places if (p.column, p.face) == (column, face))
+
+    def words(self, place: _Place) -> str:
+        """Say in words what a place holds."""
+        where = f"column {place.column}, {place.face}"
+        if place.view is None:
+            return f"{where}: free"
+        view = place.view
+        way = {1: "output +", -1: "output −", 0: "direction unknown"}[view.direction]
+        train = train_text(view.slot.train) or "no train yet"
+        return f"{where}: gear {view.slot.gear}, {train}, {view.meshes} meshes, {way}"
+
+    def resizeEvent(self, _event: QEvent | None) -> None:
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        self._places = []
+        if self._evaluation is None:
+            return
+        columns = [*self._evaluation.columns]
+        count = len(columns) + 1  # one empty column to move a gear into
+        wide = min((self.width() - 150.0) / count, 190.0)
+        tall = (self.height() - 150.0) / 2 - 26
+        for number in range(1, count + 1):
+            column = columns[number - 1] if number <= len(columns) else None
+            left = 110 + (number - 1) * wide
+            top = 64.0
+            self._places += [
+                _Place(number, "front", QRectF(left + 8, top, wide - 16, tall),
+                       column.front if column else None),
+                _Place(number, "back", QRectF(left + 8, top + tall + 52, wide - 16, tall),
+                       column.back if column else None),
+            ]  # fmt: skip
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), self._theme.tokens.paper)
+        painter.setPen(pen(self._theme.tokens.hair))
+        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
+        if self._evaluation is None:
+            return
+        self._rows(painter)
+        for column in self._evaluation.columns:
+            self._column(painter, column)
+        for place in self._places:
+            self._slot(painter, place)
+        if self._drag is not None and self._pressed is not None and self._pressed.view is not None:
+            painter.setFont(figure_font("figure"))
+            painter.setPen(self._theme.tokens.run)
+            painter.drawText(self._drag + QPointF(10, 6), self._pressed.view.slot.gear)
+
+    def _box(self, column: int, face: Face) -> QRectF:
+        return self.place_of(column, face)
+
+    def _rows(self, painter: QPainter) -> None:
+        """Name the rows: selector tie, fronts, sleeves, backs, input."""
+        if self._evaluation is None:
+            return
+        tokens = self._theme.tokens
+        painter.setFont(text_font("small"))
+        painter.setPen(tokens.soft)
+        front, back = self._box(1, "front"), self._box(1, "back")
+        feed = self._evaluation.vehicle.box
+        input_words = (
+            f"drive rail,\n{feed.rail_teeth} teeth each"
+            if feed.feed == "rail"
+            else "one input\nshaft"
+        )
+        flags = int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft)
+        for words, middle in (
+            (f"selector shafts,\ntied by {feed.tie_teeth} teeth", 32.0),
+            ("front", front.center().y()),
+            ("sleeve", (front.bottom() + back.top()) / 2),
+            ("back", back.center().y()),
+            (input_words, back.bottom() + 46),
+        ):
+            painter.drawText(QRectF(12, middle - 18, 100, 36), flags, words)
+        last = self._box(len(self._evaluation.columns), "back").center().x()
+        painter.setPen(pen(tokens.soft, 1.6))
+        painter.drawLine(QPointF(front.center().x(), 32), QPointF(last, 32))
+        painter.drawLine(
+            QPointF(front.center().x(), back.bottom() + 46), QPointF(last, back.bottom() + 46)
+        )
+
+    def _column(self, painter: QPainter, column: Column) -> None:
+        tokens = self._theme.tokens
+        front, back = self._box(column.number, "front"), self._box(column.number, "back")
+        x = front.center().x()
+        painter.setFont(text_font("small", bold=True))
+        for y, sign in ((32.0, column.selector_sign), (back.bottom() + 46, column.input_sign)):
+            painter.setPen(pen(tokens.ink, 1.4))
+            painter.setBrush(tokens.paper)
+            painter.drawEllipse(QPointF(x, y), 12, 12)
+            arc_arrow(painter, QPointF(x, y), 18, clockwise=sign > 0, middle_deg=90)
+            painter.drawText(
+                QRectF(x - 10, y - 10, 20, 20), int(Qt.AlignmentFlag.AlignCenter),
+                "+" if sign > 0 else "−",
+            )  # fmt: skip
+        situation = self._evaluation.situation if self._evaluation else None
+        gear = situation.gear if situation else None
+        position = 0
+        if column.front is not None and column.front.slot.gear == gear:
+            position = -1
+        elif column.back is not None and column.back.slot.gear == gear:
+            position = 1
+        middle = (front.bottom() + back.top()) / 2 + 14 * position
+        sleeve = QRectF(x - 30, middle - 9, 60, 18)
+        painter.setPen(pen(tokens.run if position else tokens.ink, 2.2 if position else 1.4))
+        painter.setBrush(tokens.run_wash if position else tokens.panel)
+        painter.drawRoundedRect(sleeve, 3, 3)
+        for share in (0.25, 0.5, 0.75):
+            line = sleeve.left() + share * sleeve.width()
+            painter.drawLine(QPointF(line, sleeve.top() + 4), QPointF(line, sleeve.bottom() - 4))
+
+    def _slot(self, painter: QPainter, place: _Place) -> None:
+        tokens, view, box = self._theme.tokens, place.view, place.box
+        chosen = (
+            view is not None
+            and self._evaluation is not None
+            and view.slot.gear == self._evaluation.situation.gear
+        )
+        if view is None:
+            painter.setPen(pen(tokens.soft, 1, dashed=True))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+        else:
+            accent = tokens.back if view.reverse else tokens.run
+            painter.setPen(pen(accent if chosen else tokens.ink, 2.2 if chosen else 1.2))
+            painter.setBrush(tokens.run_wash if chosen and not view.reverse else tokens.panel)
+        painter.drawRoundedRect(box, 3, 3)
+        if self.hasFocus() and (place.column, place.face) == self._cursor:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(pen(tokens.run, 1, dashed=True))
+            painter.drawRoundedRect(box.adjusted(-4, -4, 4, 4), 4, 4)
+        painter.setPen(tokens.soft)
+        if view is None:
+            painter.setFont(text_font("small"))
+            painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), "free")
+            return
+        painter.setPen(tokens.back if view.reverse else tokens.run if chosen else tokens.ink)
+        painter.setFont(figure_font("figure" if len(view.slot.gear) < 4 else "tab"))
+        inner = box.adjusted(10, 6, -10, -6)
+        top = int(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
+        painter.drawText(inner, top, elided(view.slot.gear, painter.font(), inner.width()))
+        gear = self._evaluation.gear(view.slot.gear) if self._evaluation else None
+        shown = "no train yet"
+        if gear is not None and gear.ratio is not None:
+            shown = format_ratio(gear.ratio, self._school)
+        way = {1: "out +", -1: "out −", 0: ""}[view.direction]
+        meshes = f"{view.meshes} mesh{'es' * (view.meshes != 1)}, {way}" if view.meshes else ""
+        painter.setPen(tokens.ink)
+        painter.setFont(text_font("text", bold=True))
+        painter.drawText(
+            QPointF(inner.left(), inner.top() + 44), elided(shown, painter.font(), inner.width())
+        )
+        painter.setFont(text_font("small"))
+        painter.setPen(tokens.soft)
+        lines = [*train_text(view.slot.train).split(" · "), meshes]
+        for number, words in enumerate(filter(None, lines)):
+            y = inner.top() + 62 + 15 * number
+            if y < box.bottom() - 2:
+                painter.drawText(
+                    QPointF(inner.left(), y), elided(words, painter.font(), inner.width())
+                )
+
+    def _at(self, here: QPointF) -> _Place | None:
+        return next((place for place in self._places if place.box.contains(here)), None)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or event.button() is not Qt.MouseButton.LeftButton:
+            return
+        self._pressed = self._at(event.position())
+        if self._pressed is not None:
+            self._cursor = (self._pressed.column, self._pressed.face)
+            self.update()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        place = self._at(event.position())
+        if self._pressed is not None and self._pressed.view is not None:
+            if place is not self._pressed or self._drag is not None:
+                self._drag = event.position()
+                self.update()
+        elif place is not None:
+            QToolTip.showText(event.globalPosition().toPoint(), self.words(place), self)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        pressed, self._pressed, self._drag = self._pressed, None, None
+        self.update()
+        if event is None or pressed is None or pressed.view is None:
+            return
+        target = self._at(event.position())
+        if target is pressed:
+            self.engage.emit(pressed.view.slot.gear)
+        elif target is not None:
+            self.move_gear.emit(pressed.view.slot.gear, target.column, target.face)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        steps = {
+            Qt.Key.Key_Left: (-1, None), Qt.Key.Key_Right: (1, None),
+            Qt.Key.Key_Up: (0, "front"), Qt.Key.Key_Down: (0, "back"),
+        }  # fmt: skip
+        here = next((p for p in self._places if (p.column, p.face) == self._cursor), None)
+        gear = here.view.slot.gear if here is not None and here.view is not None else None
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and gear:
+            self.engage.emit(gear)
+        elif Qt.Key(event.key()) in steps:
+            across, face = steps[Qt.Key(event.key())]
+            last = self._places[-1].column if self._places else 1
+            column = min(max(self._cursor[0] + across, 1), last)
+            there: tuple[int, Face] = (column, self._cursor[1])
+            if face == "front" or face == "back":
+                there = (column, face)
+            self._cursor = there
+            if event.modifiers() & Qt.KeyboardModifier.AltModifier and gear:
+                self.move_gear.emit(gear, *there)
+            self.update()
+        else:
+            super().keyPressEvent(event)

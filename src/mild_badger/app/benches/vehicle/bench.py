@@ -1,0 +1,358 @@
+"""The Vehicle bench: what the model is to behave like, and what it is built from."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QBrush
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QPlainTextEdit,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from mild_badger.app.benches.bench import Bench
+from mild_badger.app.benches.vehicle.ladder import SpeedLadder
+from mild_badger.app.drawing.widgets import (
+    Entry,
+    Table,
+    button,
+    caption,
+    field_of,
+    read_only_item,
+)
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.changes import Change, Edit, Path
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.ratios.propose import final_drive_offer
+from mild_badger.core.ratios.train import parse_train, train_text
+from mild_badger.core.targets.schools import RatioSchool, format_ratio, parse_ratio
+from mild_badger.core.units import km_per_hour
+from mild_badger.core.vehicle.edits import (
+    add_gear,
+    new_gear,
+    remove_gear,
+    rename_gear,
+)
+
+__all__ = ["VehicleBench"]
+
+FIELDS: tuple[tuple[str, tuple[tuple[str, Path], ...]], ...] = (
+    (
+        "Real vehicle",
+        (
+            ("Final drive", ("real", "final_drive")),
+            ("Tyre ø, mm", ("real", "tyre_diameter_mm")),
+            ("Idle, rpm", ("real", "idle_rpm")),
+            ("Peak, rpm", ("real", "peak_rpm")),
+            ("Limit, rpm", ("real", "limit_rpm")),
+        ),
+    ),
+    (
+        "Model",
+        (
+            ("Scale 1 :", ("scale", "denominator")),
+            ("Wheel ø, mm", ("wheels", "diameter_mm")),
+            ("Track, mm", ("axle", "track_mm")),
+            ("Wheelbase, mm", ("axle", "wheelbase_mm")),
+        ),
+    ),
+    (
+        "Motor",
+        (
+            ("No load, rpm", ("motor", "no_load_rpm")),
+            ("Stall, N·mm", ("motor", "stall_torque_n_mm")),
+            ("Working, rpm", ("motor", "working_rpm")),
+        ),
+    ),
+)
+
+CHOICES: tuple[tuple[str, str, Path, tuple[tuple[str, object], ...]], ...] = (
+    (
+        "Model", "Scale speed", ("scale", "speed_school"),
+        (("geometric v·n", "geometric"), ("Froude v·√n", "froude")),
+    ),
+    (
+        "Motor", "Turns", ("motor", "turns"),
+        (("+ clockwise", 1), ("− anticlockwise", -1)),
+    ),
+    (
+        "Final drive", "Crown sits", ("final_drive", "crown_side"),
+        (("left of pinion", "left"), ("right of pinion", "right")),
+    ),
+    (
+        "Final drive", "Differential", ("differential", "kind"),
+        (("open, bevel", "open"), ("solid axle", "locked")),
+    ),
+)  # fmt: skip
+
+
+class VehicleBench(Bench):
+    """Targets with their speeds on the left, the vehicle's data on the right."""
+
+    title = "Vehicle"
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, theme)
+        self._filling = False
+        self.fields: dict[Path, Entry] = {}
+        self.choices: dict[Path, QComboBox] = {}
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(16)
+        outer.addLayout(self._left(), 1)
+        outer.addWidget(self._right())
+
+    def _left(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setSpacing(8)
+        self.name = Entry(
+            lambda text: self.session.do(Edit.one("Rename the vehicle", ("name",), text.strip())),
+            self.session.refused.emit,
+            "Vehicle name",
+        )
+        column.addWidget(self.name)
+        self.ladder = SpeedLadder(self.theme)
+        column.addWidget(self.ladder, 3)
+        head = QHBoxLayout()
+        head.addWidget(caption("Wanted ratios", "head"))
+        head.addStretch(1)
+        head.addWidget(button("Add", self._add))
+        head.addWidget(button("Remove", self._remove))
+        column.addLayout(head)
+        self.table = Table(
+            ("gear", "ratio", "reverse", "step", "km/h"), "Wanted ratios"
+        )
+        self.table.header_right(1, 3, 4)
+        self.table.stretch(1)
+        self.table.itemChanged.connect(self._edited)
+        self.table.itemActivated.connect(self.table.editItem)
+        column.addWidget(self.table, 4)
+        self.summary = caption("", "soft", wrap=True)
+        column.addWidget(self.summary)
+        return column
+
+    def _right(self) -> QWidget:
+        panel = QWidget()
+        panel.setFixedWidth(436)
+        outer = QVBoxLayout(panel)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(8)
+        halves = QHBoxLayout()
+        halves.setSpacing(18)
+        for titles in (("Real vehicle", "Motor"), ("Model", "Final drive")):
+            halves.addLayout(self._half(titles), 1)
+        outer.addLayout(halves)
+        outer.addWidget(caption("Notes", "head"))
+        self.notes = _Notes(self._take_notes)
+        outer.addWidget(self.notes, 1)
+        return panel
+
+    def _half(self, titles: tuple[str, ...]) -> QGridLayout:
+        grid = QGridLayout()
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(6)
+        grid.setVerticalSpacing(4)
+        row = 0
+        for title in titles:
+            fields = dict(FIELDS).get(title, ())
+            grid.addWidget(caption(title, "head"), row, 0, 1, 2)
+            row += 1
+            for name, path in fields:
+                row = self._field(grid, row, name, path)
+            if title == "Final drive":
+                row = self._final_drive(grid, row)
+            for group, name, path, options in CHOICES:
+                if group == title:
+                    row = self._choice(grid, row, name, path, options)
+            grid.setRowMinimumHeight(row, 6)
+            row += 1
+        grid.setRowStretch(row, 1)
+        grid.setColumnStretch(0, 1)
+        return grid
+
+    def _field(self, grid: QGridLayout, row: int, name: str, path: Path) -> int:
+        entry = field_of(self.session, path, name, width=66)
+        grid.addWidget(caption(name), row, 0)
+        grid.addWidget(entry, row, 1, Qt.AlignmentFlag.AlignRight)
+        self.fields[path] = entry
+        return row + 1
+
+    def _choice(
+        self,
+        grid: QGridLayout,
+        row: int,
+        name: str,
+        path: Path,
+        options: tuple[tuple[str, object], ...],
+    ) -> int:
+        box = QComboBox()
+        box.setAccessibleName(name)
+        for text, value in options:
+            box.addItem(text, value)
+        box.setFixedWidth(120)
+        box.activated.connect(
+            lambda _index: self.session.do(Edit.one(f"Set {name.lower()}", path, box.currentData()))
+        )
+        grid.addWidget(caption(name), row, 0)
+        grid.addWidget(box, row, 1)
+        self.choices[path] = box
+        return row + 1
+
+    def _final_drive(self, grid: QGridLayout, row: int) -> int:
+        def take_pairs(text: str) -> bool:
+            pairs = parse_train(text)
+            return self.session.do(Edit.one("Set final drive pairs", ("final_drive", "pairs"), pairs))
+
+        self.pairs = Entry(take_pairs, self.session.refused.emit, "Spur pairs")
+        self.pairs.setPlaceholderText("none, or 8:24")
+        self.pairs.setFixedWidth(120)
+        grid.addWidget(caption("Spur pairs"), row, 0)
+        grid.addWidget(self.pairs, row, 1)
+        for name, key in (("Pinion teeth", "pinion"), ("Crown teeth", "crown")):
+            row = self._field(grid, row + 1, name, ("final_drive", key)) - 1
+        self.final_words = caption("", "soft", wrap=True)
+        grid.addWidget(self.final_words, row + 1, 0, 1, 2)
+        self.take_final = button("Find the best", self._take_final)
+        grid.addWidget(self.take_final, row + 2, 0, 1, 2)
+        return row + 3
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show an evaluation."""
+        vehicle, school = evaluation.vehicle, self.session.school
+        self.name.show_value(vehicle.name)
+        self.notes.show_value(vehicle.notes)
+        for path, entry in self.fields.items():
+            entry.show_value(f"{_value(vehicle, path):g}")
+        for path, box in self.choices.items():
+            box.setCurrentIndex(box.findData(_value(vehicle, path)))
+        self.pairs.show_value(train_text(vehicle.final_drive.pairs))
+        self.final_words.setText(
+            f"{float(evaluation.final_ratio):.3f} : 1, wanted {evaluation.final_wanted:.3f} "
+            f"({evaluation.final_error_percent:+.1f} %)".replace("-", "−")
+        )
+        written = "turns in" if school is RatioSchool.TURNS_IN else "turns out"
+        for column, words in ((1, f"ratio, {written}"), (4, "km/h at limit")):
+            header = self.table.horizontalHeaderItem(column)
+            if header is not None:
+                header.setText(words)
+        self.ladder.show_evaluation(evaluation)
+        self._fill(evaluation, school)
+        steps = evaluation.steps
+        uneven = f", steps {min(steps):.2f} to {max(steps):.2f}" if steps else ""
+        self.summary.setText(
+            f"Spread {evaluation.spread:.2f}{uneven}. At this scale the tyre is "
+            f"{evaluation.scaled_wheel_mm:.1f} mm, the model's {vehicle.wheels.diameter_mm:g} mm."
+        )
+
+    def _fill(self, evaluation: Evaluation, school: RatioSchool) -> None:
+        self._filling = True
+        gears = evaluation.vehicle.real.gears
+        steps = iter(evaluation.steps)
+        self.table.setRowCount(len(gears))
+        for row, gear in enumerate(gears):
+            result = evaluation.gear(gear.name)
+            name = QTableWidgetItem(gear.name)
+            if gear.reverse:
+                name.setForeground(QBrush(self.theme.tokens.back))
+            ratio = QTableWidgetItem(format_ratio(gear.ratio, school))
+            ratio.setTextAlignment(
+                Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+            )
+            mark = read_only_item("")
+            mark.setFlags(mark.flags() | Qt.ItemFlag.ItemIsUserCheckable)
+            mark.setCheckState(
+                Qt.CheckState.Checked if gear.reverse else Qt.CheckState.Unchecked
+            )
+            step = None if gear.reverse else next(steps, None)
+            speed = km_per_hour(result.real_limit_mm_s) if result else 0.0
+            cells = (
+                name, ratio, mark,
+                read_only_item("" if step is None else f"{step:.3f}", right=True),
+                read_only_item(f"{speed:.1f}", right=True),
+            )  # fmt: skip
+            for place, cell in enumerate(cells):
+                self.table.setItem(row, place, cell)
+        self._filling = False
+
+    def _edited(self, item: QTableWidgetItem) -> None:
+        if self._filling:
+            return
+        vehicle = self.session.vehicle
+        gear = vehicle.real.gears[item.row()]
+        path: Path = ("real", "gears", item.row())
+        taken = False
+        try:
+            if item.column() == 0:
+                taken = self.session.do(rename_gear(vehicle, gear.name, item.text().strip()))
+            elif item.column() == 1:
+                ratio = parse_ratio(item.text(), self.session.school, what=f"Gear {gear.name}")
+                taken = self.session.do(
+                    Edit.one(f"Set the ratio of {gear.name}", (*path, "ratio"), ratio)
+                )
+            elif item.column() == 2:
+                reverse = item.checkState() is Qt.CheckState.Checked
+                change = Change((*path, "reverse"), reverse)
+                taken = self.session.do(Edit(f"Set the direction of {gear.name}", (change,)))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+        if not taken or item.column() == 1:
+            self.bring_up_to_date(again=True)
+
+    def _add(self) -> None:
+        try:
+            self.session.do(add_gear(self.session.vehicle, new_gear(self.session.vehicle)))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+
+    def _remove(self) -> None:
+        gears = self.session.vehicle.real.gears
+        row = self.table.currentRow()
+        if not 0 <= row < len(gears):
+            self.session.refused.emit("Choose the gear to remove in the table first.")
+        elif len(gears) == 1:
+            self.session.refused.emit("A vehicle has at least one gear; change this one instead.")
+        else:
+            self.session.do(remove_gear(self.session.vehicle, gears[row].name))
+
+    def _take_final(self) -> None:
+        offer = final_drive_offer(self.session.vehicle)
+        if offer is None:
+            self.session.refused.emit(
+                "The kit has no bevel gears, so it can make no final drive. Add some to the kit."
+            )
+        else:
+            self.session.do(offer.edit())
+
+    def _take_notes(self, text: str) -> None:
+        self.session.do(Edit.one("Edit the notes", ("notes",), text), merge="notes")
+
+
+class _Notes(QPlainTextEdit):
+    """Notes go into the document as they are typed, undone as one."""
+
+    def __init__(self, commit: Callable[[str], None]) -> None:
+        super().__init__()
+        self._filling = False
+        self.setAccessibleName("Notes")
+        self.setTabChangesFocus(True)
+        self.setMinimumHeight(60)
+        self.textChanged.connect(lambda: None if self._filling else commit(self.toPlainText()))
+
+    def show_value(self, text: str) -> None:
+        if text != self.toPlainText():
+            self._filling = True
+            self.setPlainText(text)
+            self._filling = False
+
+
+def _value(vehicle: object, path: Path) -> object:
+    here = vehicle
+    for step in path:
+        here = getattr(here, str(step))
+    return here

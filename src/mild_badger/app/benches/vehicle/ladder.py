@@ -1,0 +1,122 @@
+"""The speed ladder: how fast each gear is, the real vehicle's and the model's at full size."""
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QWidget
+
+from mild_badger.app.drawing.marks import elided, pen
+from mild_badger.app.theme.style import Theme, figure_font, text_font
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.units import km_per_hour
+
+__all__ = ["SpeedLadder"]
+
+
+class SpeedLadder(QWidget):
+    """One bar a gear, from rest to its speed; the mark is the real vehicle's at its limit."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._evaluation: Evaluation | None = None
+        self.setMinimumHeight(150)
+        theme.changed.connect(self.update)
+
+    def show_evaluation(self, evaluation: Evaluation) -> None:
+        """Show an evaluation's speeds."""
+        self._evaluation = evaluation
+        self.setAccessibleDescription("; ".join(self._words()))
+        self.setToolTip("\n".join(self._words()))
+        self.update()
+
+    def _words(self) -> list[str]:
+        if self._evaluation is None:
+            return []
+        words = []
+        for gear in self._evaluation.gears:
+            got = "not driven"
+            if gear.full_size_mm_s is not None:
+                got = f"{abs(km_per_hour(gear.full_size_mm_s)):.1f} km/h"
+            real = km_per_hour(gear.real_limit_mm_s)
+            words.append(f"Gear {gear.name}: model {got}, real vehicle {real:.1f} km/h")
+        return words
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        tokens = self._theme.tokens
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), tokens.paper)
+        painter.setPen(pen(tokens.hair))
+        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
+        if self._evaluation is None:
+            return
+        gears = self._evaluation.gears
+        speeds = [
+            (
+                None if g.full_size_mm_s is None else abs(km_per_hour(g.full_size_mm_s)),
+                km_per_hour(g.real_limit_mm_s),
+            )
+            for g in gears
+        ]
+        top = max(max(real, got or 0.0) for got, real in speeds)
+        left, right, head, foot = 46.0, self.width() - 72.0, 40.0, self.height() - 20.0
+        painter.setFont(text_font("small"))
+        painter.setPen(tokens.soft)
+        scale = self._evaluation.vehicle.scale
+        rpm = self._evaluation.vehicle.motor.working_rpm
+        limit = self._evaluation.vehicle.real.limit_rpm
+        for line, words in enumerate(
+            (
+                f"bar: the model at {rpm:.0f} rpm, as full size ({scale.speed_school})",
+                f"mark: the real vehicle at its limit, {limit:.0f} rpm",
+            )
+        ):
+            words = elided(words, painter.font(), self.width() - 20.0)
+            painter.drawText(QPointF(12, 16 + 15 * line), words)
+        step = _nice_step(top)
+        value = 0.0
+        while value <= top:
+            x = left + (right - left) * value / top
+            painter.setPen(pen(tokens.hair, 0.8))
+            painter.drawLine(QPointF(x, head), QPointF(x, foot))
+            painter.setPen(tokens.soft)
+            words = f"{value:g}" + (" km/h" if value == 0 else "")
+            painter.drawText(QPointF(x - (4 if value == 0 else 8), foot + 14), words)
+            value += step
+        tall = (foot - head) / len(gears)
+        for number, (gear, (got, real)) in enumerate(zip(gears, speeds, strict=True)):
+            middle = head + (number + 0.5) * tall
+            color = tokens.back if gear.reverse else tokens.run
+            chosen = gear.name == self._evaluation.situation.gear
+            painter.setPen(color if chosen or gear.reverse else tokens.ink)
+            painter.setFont(figure_font("tab" if tall > 15 else "small"))
+            painter.drawText(
+                QRectF(6, middle - tall, 34, 2 * tall),
+                int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter),
+                elided(gear.name, painter.font(), 34),
+            )
+            end = left
+            if got is not None:
+                end = left + (right - left) * got / top
+                thick = max(min(tall * 0.42, 9.0), 2.0)
+                bar = QRectF(left, middle - thick / 2, end - left, thick)
+                painter.fillRect(bar, color if chosen else tokens.soft)
+            mark = left + (right - left) * real / top
+            painter.setPen(pen(tokens.ink, 2))
+            painter.drawLine(
+                QPointF(mark, middle - tall * 0.36), QPointF(mark, middle + tall * 0.36)
+            )
+            painter.setPen(tokens.ink)
+            painter.setFont(text_font("small"))
+            figure = "–" if got is None else f"{got:.0f}"
+            painter.drawText(QPointF(max(end, mark) + 8, middle + 4), f"{figure} / {real:.0f}")
+
+
+def _nice_step(top: float) -> float:
+    """Distance of grid lines: 1, 2 or 5 times a power of ten, at most six lines."""
+    step = 1.0
+    while True:
+        for factor in (1, 2, 5):
+            if step * factor * 6 >= top:
+                return step * factor
+        step *= 10

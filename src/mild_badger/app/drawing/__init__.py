@@ -1,0 +1,1 @@
+"""Drawings shared by the benches."""

@@ -1,0 +1,159 @@
+"""Labels, fields and tables in the house style."""
+
+from collections.abc import Callable, Sequence
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QWidget,
+)
+
+from mild_badger.app.session import Session
+from mild_badger.core.changes import Edit, Path
+from mild_badger.core.errors import InputError
+from mild_badger.core.targets.schools import parse_number
+
+__all__ = ["Entry", "Table", "button", "caption", "field_of", "read_only_item"]
+
+
+def caption(text: str = "", role: str = "", *, wrap: bool = False) -> QLabel:
+    """Make a label; role is title, head, soft, strong or problem."""
+    label = QLabel(text)
+    if role:
+        label.setProperty("role", role)
+    label.setWordWrap(wrap)
+    label.setTextFormat(Qt.TextFormat.PlainText)
+    return label
+
+
+def button(text: str, action: Callable[[], object], role: str = "") -> QPushButton:
+    """Make a push button; role is main or link."""
+    made = QPushButton(text)
+    if role:
+        made.setProperty("role", role)
+    made.clicked.connect(lambda _checked=False: action())
+    return made
+
+
+class Entry(QLineEdit):
+    """A line that sends what was typed when Enter is pressed or the line is left.
+
+    ``commit`` raises InputError, or returns False, for what cannot be used: the line is then
+    marked and keeps what was typed. Escape brings back what stands in the document.
+    """
+
+    def __init__(
+        self, commit: Callable[[str], bool | None], refused: Callable[[str], object], name: str
+    ) -> None:
+        super().__init__()
+        self._commit, self._refused, self._shown = commit, refused, ""
+        self.setAccessibleName(name)
+        self.editingFinished.connect(self._send)
+
+    def show_value(self, text: str) -> None:
+        """Show the document's value, unless the builder is in the middle of typing."""
+        typing = self.hasFocus() and self.isModified() and self.text() != self._shown
+        unchanged = text == self._shown
+        self._shown = text
+        if not typing and not (unchanged and self.property("refused")):
+            self.setText(text)
+            self.setCursorPosition(0)
+            self._mark(False)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.setText(self._shown)
+            self._mark(False)
+            return
+        super().keyPressEvent(event)
+
+    def _send(self) -> None:
+        if self.text() == self._shown:
+            self._mark(False)
+            return
+        try:
+            taken = self._commit(self.text())
+        except InputError as error:
+            self._refused(str(error))
+            taken = False
+        self.setModified(False)
+        self._mark(taken is False)
+        if taken is not False:
+            self.setText(self._shown)
+
+    def _mark(self, refused: bool) -> None:
+        if bool(self.property("refused")) != refused:
+            self.setProperty("refused", refused)
+            style = self.style()
+            if style is not None:
+                style.unpolish(self)
+                style.polish(self)
+
+
+def field_of(session: Session, path: Path, name: str, *, width: int = 84) -> Entry:
+    """Make a number field for one field of the document."""
+
+    def commit(text: str) -> bool:
+        value = parse_number(text, what=name)
+        return session.do(Edit.one(f"Set {name.lower()}", path, value))
+
+    entry = Entry(commit, session.refused.emit, name)
+    entry.setFixedWidth(width)
+    entry.setAlignment(Qt.AlignmentFlag.AlignRight)
+    return entry
+
+
+def read_only_item(text: str, *, right: bool = False, tip: str = "") -> QTableWidgetItem:
+    """Make a table cell that cannot be edited."""
+    item = QTableWidgetItem(text)
+    item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
+    across = Qt.AlignmentFlag.AlignRight if right else Qt.AlignmentFlag.AlignLeft
+    item.setTextAlignment(across | Qt.AlignmentFlag.AlignVCenter)
+    if tip:
+        item.setToolTip(tip)
+    return item
+
+
+class Table(QTableWidget):
+    """A plain table: rows selected whole, no grid, headers quiet."""
+
+    def __init__(self, headers: Sequence[str], name: str, parent: QWidget | None = None) -> None:
+        super().__init__(0, len(headers), parent)
+        self.setHorizontalHeaderLabels(list(headers))
+        self.setAccessibleName(name)
+        self.setShowGrid(False)
+        self.setWordWrap(False)
+        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.setTabKeyNavigation(False)
+        down, across = self.verticalHeader(), self.horizontalHeader()
+        if down is not None and across is not None:
+            down.hide()
+            down.setDefaultSectionSize(26)
+            across.setHighlightSections(False)
+            across.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+            across.setDefaultAlignment(
+                Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+            )
+
+    def stretch(self, column: int) -> None:
+        """Let one column take the room that is left."""
+        across = self.horizontalHeader()
+        if across is not None:
+            across.setSectionResizeMode(column, QHeaderView.ResizeMode.Stretch)
+
+    def header_right(self, *columns: int) -> None:
+        """Align the headings of number columns with their numbers."""
+        for column in columns:
+            item = self.horizontalHeaderItem(column)
+            if item is not None:
+                item.setTextAlignment(
+                    Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+                )

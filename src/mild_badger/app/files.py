@@ -1,0 +1,221 @@
+"""Opening, saving and recovering: the window's dealings with files."""
+
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
+
+from mild_badger.app.session import Session
+from mild_badger.app.settings import Settings, recovery_folder
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.publish.sheet import sheet_pdf
+from mild_badger.core.publish.tables import gears_csv, parts_csv
+from mild_badger.core.vehicle.blank import blank_vehicle
+from mild_badger.core.vehicle.storage import (
+    SUFFIX,
+    Recovery,
+    discard_recovery,
+    find_recoveries,
+    load,
+    save,
+    write_atomically,
+    write_recovery,
+)
+
+__all__ = ["Files"]
+
+RECOVERY_DELAY_MS = 400
+FILTER = f"Vehicles (*{SUFFIX});;All files (*)"
+EXPORTS = {
+    "pdf": ("sheet.pdf", "PDF (*.pdf)"),
+    "gears": ("gears.csv", "CSV (*.csv)"),
+    "parts": ("parts.csv", "CSV (*.csv)"),
+}
+
+
+class Files(QObject):
+    """Keeps the session's document on disk.
+
+    Signals
+    -------
+    trouble : a sentence about a file that could not be used
+    done : a sentence about what was written
+    """
+
+    trouble = pyqtSignal(str)
+    done = pyqtSignal(str)
+
+    def __init__(self, session: Session, settings: Settings, window: QWidget) -> None:
+        super().__init__(window)
+        self._session, self._settings, self._window = session, settings, window
+        self._copy: Path | None = None
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.setInterval(RECOVERY_DELAY_MS)
+        self._timer.timeout.connect(self.keep_copy)
+        self._seen = session.revision
+        session.changed.connect(self._changed)
+
+    def new(self) -> None:
+        """Put an empty vehicle on the bench."""
+        if self.may_leave():
+            self._session.open(blank_vehicle(shipped_kit("brick-grid")), None)
+
+    def open_with_dialog(self) -> None:
+        """Ask for a file and open it."""
+        if not self.may_leave():
+            return
+        name, _ = QFileDialog.getOpenFileName(self._window, "Open a vehicle", self._folder(), FILTER)
+        if name:
+            self.open(Path(name))
+
+    def open_recent(self, path: Path) -> None:
+        """Open a file from the list of recent ones."""
+        if self.may_leave():
+            self.open(path)
+
+    def open(self, path: Path) -> bool:
+        """Open a file; where that fails the document on the bench stays."""
+        try:
+            vehicle = load(path)
+        except BadgerError as error:
+            self.trouble.emit(str(error))
+            return False
+        self._session.open(vehicle, path)
+        self._settings.opened(path.resolve())
+        return True
+
+    def save(self) -> bool:
+        """Save under the document's name, or ask for one."""
+        if self._session.path is None:
+            return self.save_with_dialog()
+        return self.save_to(self._session.path)
+
+    def save_with_dialog(self) -> bool:
+        """Ask for a name and save."""
+        start = self._session.path or Path(self._folder()) / (_file_name(self._session) + SUFFIX)
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, "Save the vehicle", str(start), FILTER
+        )
+        if not name:
+            return False
+        path = Path(name)
+        if not path.name.endswith(".json"):
+            path = path.with_name(path.name + SUFFIX)
+            if path.exists() and not self._may_replace(path):
+                return False
+        return self.save_to(path)
+
+    def save_to(self, path: Path) -> bool:
+        """Save to a path; nothing is lost where that fails."""
+        try:
+            save(self._session.vehicle, path)
+        except BadgerError as error:
+            self.trouble.emit(str(error))
+            return False
+        self._session.saved(path)
+        self._settings.opened(path.resolve())
+        self._forget_copy()
+        self.done.emit(f"Saved {path.name}.")
+        return True
+
+    def export_with_dialog(self, kind: str) -> None:
+        """Ask where to write the sheet or a table."""
+        name, pattern = EXPORTS[kind]
+        start = Path(self._folder()) / f"{_file_name(self._session)}-{name}"
+        chosen, _ = QFileDialog.getSaveFileName(self._window, f"Write {name}", str(start), pattern)
+        if chosen:
+            self.export_to(kind, Path(chosen))
+
+    def export_to(self, kind: str, path: Path) -> bool:
+        """Write the sheet or a table."""
+        evaluation = self._session.evaluation
+        make = {
+            "pdf": lambda: sheet_pdf(evaluation, school=self._session.school),
+            "gears": lambda: gears_csv(evaluation).encode(),
+            "parts": lambda: parts_csv(evaluation).encode(),
+        }[kind]
+        try:
+            write_atomically(path, make())
+        except BadgerError as error:
+            self.trouble.emit(str(error))
+            return False
+        self.done.emit(f"Wrote {path.name}.")
+        return True
+
+    def may_leave(self) -> bool:
+        """Ask what to do with unsaved changes; True where the document may be put away."""
+        if not self._session.modified:
+            return True
+        answer = QMessageBox.question(
+            self._window,
+            "Unsaved changes",
+            f"{self._session.vehicle.name} has changes that are not saved. Save them?",
+            QMessageBox.StandardButton.Save
+            | QMessageBox.StandardButton.Discard
+            | QMessageBox.StandardButton.Cancel,
+        )
+        if answer == QMessageBox.StandardButton.Save:
+            return self.save()
+        if answer == QMessageBox.StandardButton.Discard:
+            self._forget_copy()
+            return True
+        return False
+
+    def left_behind(self) -> list[Recovery]:
+        """List the work that an earlier run could not save."""
+        return find_recoveries(recovery_folder())
+
+    def recover(self, recovery: Recovery) -> None:
+        """Open a recovery copy as unsaved changes of its file."""
+        self._session.open(recovery.vehicle, recovery.original, unsaved=True)
+        self.keep_copy()
+        discard_recovery(recovery.file)
+
+    def keep_copy(self) -> None:
+        """Write the recovery copy now."""
+        self._timer.stop()
+        if not self._session.modified:
+            return
+        try:
+            self._copy = write_recovery(
+                recovery_folder(), self._session.vehicle, self._session.path
+            )
+        except BadgerError as error:
+            self.trouble.emit(f"No recovery copy could be kept. {error}")
+
+    def close(self) -> None:
+        """Put everything away; what is unsaved now was meant to be."""
+        self._timer.stop()
+        self._forget_copy()
+
+    def _changed(self) -> None:
+        if self._session.revision == self._seen:
+            return
+        self._seen = self._session.revision
+        if self._session.modified:
+            self._timer.start()
+        else:
+            self._forget_copy()
+
+    def _forget_copy(self) -> None:
+        self._timer.stop()
+        if self._copy is not None:
+            discard_recovery(self._copy)
+            self._copy = None
+
+    def _folder(self) -> str:
+        return str(self._session.path.parent if self._session.path else Path.home())
+
+    def _may_replace(self, path: Path) -> bool:
+        answer = QMessageBox.question(
+            self._window, "Replace the file?", f"{path.name} is there already. Replace it?"
+        )
+        return answer == QMessageBox.StandardButton.Yes
+
+
+def _file_name(session: Session) -> str:
+    """Make a file name from the vehicle's name."""
+    kept = "".join(c if c.isalnum() else "-" for c in session.vehicle.name.lower())
+    return "-".join(filter(None, kept.split("-")))[:60] or "vehicle"

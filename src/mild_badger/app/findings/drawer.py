@@ -1,0 +1,112 @@
+"""The findings drawer: what, how much, where, and the mend."""
+
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.marks import finding_mark
+from mild_badger.app.drawing.widgets import button, caption
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.findings import Finding, Severity
+
+__all__ = ["FindingsDrawer"]
+
+WIDTH = 268
+
+
+class _Mark(QWidget):
+    def __init__(self, theme: Theme, severity: Severity) -> None:
+        super().__init__()
+        self._theme, self._severity = theme, severity
+        self.setFixedSize(22, 22)
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        finding_mark(painter, self._theme.tokens, self._severity, QPointF(11, 10), 8)
+
+
+class FindingCard(QFrame):
+    """One finding."""
+
+    def __init__(self, theme: Theme, finding: Finding) -> None:
+        super().__init__()
+        self.finding = finding
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(10, 8, 12, 6)
+        outer.setSpacing(8)
+        outer.addWidget(_Mark(theme, finding.severity), 0, Qt.AlignmentFlag.AlignTop)
+        column = QVBoxLayout()
+        column.setSpacing(4)
+        title = caption(finding.title, "strong", wrap=True)
+        title.setAccessibleName(f"{finding.severity.value}: {finding.title}")
+        column.addWidget(title)
+        text = caption(finding.text, "soft", wrap=True)
+        text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        column.addWidget(text)
+        self.mend = None
+        if finding.mend is not None:
+            self.mend = button(finding.mend.label, lambda: None, "link")
+            self.mend.setToolTip("Does this now; undo brings it back")
+            column.addWidget(self.mend)
+        outer.addLayout(column, 1)
+
+
+class FindingsDrawer(QFrame):
+    """All findings, the worst first."""
+
+    mend = pyqtSignal(object)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self.setFixedWidth(WIDTH)
+        self._theme = theme
+        self._shown: tuple[Finding, ...] | None = None
+        self.cards: list[FindingCard] = []
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 10, 0, 0)
+        outer.setSpacing(4)
+        head = QHBoxLayout()
+        head.setContentsMargins(12, 0, 12, 0)
+        head.addWidget(caption("Findings", "head"))
+        head.addStretch(1)
+        self.count: QLabel = caption("", "soft")
+        head.addWidget(self.count)
+        outer.addLayout(head)
+        self._area = QScrollArea()
+        self._area.setWidgetResizable(True)
+        self._area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        outer.addWidget(self._area, 1)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show an evaluation's findings; nothing is rebuilt when they are the same."""
+        if evaluation.findings == self._shown:
+            return
+        self._shown = evaluation.findings
+        inner = QWidget()
+        column = QVBoxLayout(inner)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self.cards = []
+        for finding in evaluation.findings:
+            card = FindingCard(self._theme, finding)
+            if card.mend is not None:
+                card.mend.clicked.connect(
+                    lambda _checked=False, edit=finding.mend: self.mend.emit(edit)
+                )
+            column.addWidget(card)
+            line = QFrame()
+            line.setFixedHeight(1)
+            line.setObjectName("hair")
+            column.addWidget(line)
+            self.cards.append(card)
+        if not evaluation.findings:
+            calm = caption("Nothing found: every gear drives the right way, within the limit.",
+                           "soft", wrap=True)  # fmt: skip
+            calm.setContentsMargins(14, 8, 14, 8)
+            column.addWidget(calm)
+        column.addStretch(1)
+        self._area.setWidget(inner)
+        self.count.setText(str(len(evaluation.findings)))

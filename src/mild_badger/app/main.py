@@ -1,0 +1,91 @@
+"""Starting the window."""
+
+import logging
+import os
+import sys
+import traceback
+from pathlib import Path
+from types import TracebackType
+
+import platformdirs
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+
+from mild_badger.app.session import Session
+from mild_badger.app.settings import Settings
+from mild_badger.app.shots import take_shots
+from mild_badger.app.theme.style import Theme
+from mild_badger.app.window import Window
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.vehicle.blank import blank_vehicle
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.storage import load
+
+__all__ = ["no_display", "start"]
+
+
+def no_display() -> bool:
+    """Tell whether there is nothing to show a window on."""
+    return not any(os.environ.get(n) for n in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"))
+
+
+def start(*, file: Path | None, demo: bool, shots: Path | None) -> int:
+    """Open the window on a file, the demo or an empty vehicle, and run until it is closed.
+
+    Raises
+    ------
+    BadgerError
+        The file cannot be used.
+    """
+    vehicle = None
+    if file is not None:
+        vehicle = load(file)
+    elif demo:
+        vehicle = demo_vehicle()
+    app = QApplication(["mild-badger"])
+    app.setApplicationName("mild-badger")
+    app.setApplicationDisplayName("Mild Badger")
+    app.setDesktopFileName("mild-badger")
+    settings = Settings()
+    theme = Theme(app, dark=settings.dark and shots is None)
+    session = Session(vehicle or blank_vehicle(shipped_kit("brick-grid")))
+    session.path = file
+    window = Window(session, theme, settings)
+    if shots is not None:
+        for path in take_shots(app, window, theme, shots):
+            print(path)
+        window.worker.finish()
+        return 0
+    if file is not None:
+        settings.opened(file.resolve())
+    _catch_everything(window)
+    window.show()
+    QTimer.singleShot(0, window.offer_recovery)
+    return app.exec()
+
+
+def _catch_everything(window: Window) -> None:
+    """Keep a fault inside the program from ending it: save a copy, log it, say so."""
+    log = platformdirs.user_state_path("mild-badger") / "faults.log"
+
+    def caught(
+        kind: type[BaseException], fault: BaseException, trace: TracebackType | None
+    ) -> None:
+        if issubclass(kind, KeyboardInterrupt):
+            QApplication.quit()
+            return
+        try:
+            log.parent.mkdir(parents=True, exist_ok=True)
+            with log.open("a", encoding="utf-8") as stream:
+                traceback.print_exception(kind, fault, trace, file=stream)
+        except OSError:
+            logging.getLogger(__name__).warning("fault log cannot be written")
+        window.files.keep_copy()
+        reason = str(fault) if isinstance(fault, BadgerError) else kind.__name__
+        window.complain(
+            f"Something went wrong inside the program ({reason}). Your work is kept; save it now. "
+            f"Details are in {log}."
+        )
+
+    sys.excepthook = caught

@@ -1,0 +1,114 @@
+"""The document in work: the undo stack, the situation being tried, and their evaluation."""
+
+from dataclasses import replace
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QUndoStack
+
+from mild_badger.app.commands import EditCommand
+from mild_badger.core.axle.road_state import Road
+from mild_badger.core.changes import Edit
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation, evaluate
+from mild_badger.core.results import Situation
+from mild_badger.core.targets.schools import RatioSchool
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["Session"]
+
+
+class Session(QObject):
+    """One open vehicle. Screens read ``evaluation`` and send edits; they change nothing else.
+
+    Signals
+    -------
+    changed : the evaluation, the path or the school is new
+    refused : an edit or an input that cannot be used, as a sentence
+    """
+
+    changed = pyqtSignal()
+    refused = pyqtSignal(str)
+
+    def __init__(self, vehicle: Vehicle, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.undo_stack = QUndoStack(self)
+        self.undo_stack.cleanChanged.connect(lambda _clean: self.changed.emit())
+        self.path: Path | None = None
+        self.school = RatioSchool.TURNS_IN
+        self.revision = 0
+        self._situation = Situation()
+        self.evaluation: Evaluation = evaluate(vehicle, self._situation)
+
+    @property
+    def vehicle(self) -> Vehicle:
+        """The document as it stands."""
+        return self.evaluation.vehicle
+
+    @property
+    def situation(self) -> Situation:
+        """What is being tried out."""
+        return self.evaluation.situation
+
+    @property
+    def modified(self) -> bool:
+        """Whether there is something to save."""
+        return not self.undo_stack.isClean()
+
+    def open(self, vehicle: Vehicle, path: Path | None, *, unsaved: bool = False) -> None:
+        """Put another vehicle on the bench."""
+        self.undo_stack.clear()
+        if unsaved:
+            self.undo_stack.resetClean()
+        self.path = path
+        self._situation = Situation()
+        self.show(vehicle)
+
+    def do(self, edit: Edit, *, merge: str = "") -> bool:
+        """Apply an edit; False where it was refused, with the reason in ``refused``.
+
+        Edits in a row with the same ``merge`` key are undone as one.
+        """
+        try:
+            changed = apply_edit(self.vehicle, edit)
+        except BadgerError as error:
+            self.refused.emit(str(error))
+            return False
+        if changed != self.vehicle:
+            self.undo_stack.push(EditCommand(self, edit.label, self.vehicle, changed, merge))
+        return True
+
+    def show(self, vehicle: Vehicle) -> None:
+        """Evaluate a vehicle and tell every screen."""
+        self.revision += 1
+        self.evaluation = evaluate(vehicle, self._situation)
+        self.changed.emit()
+
+    def engage(self, gear: str | None) -> None:
+        """Engage a gear, or neutral."""
+        self._try(replace(self._situation, gear=gear))
+
+    def drive(self, road: Road) -> None:
+        """Put the axle on another road."""
+        self._try(replace(self._situation, road=road))
+
+    def lock(self, locked: bool) -> None:
+        """Close or open the differential's lock."""
+        self._try(replace(self._situation, locked=locked))
+
+    def write_in(self, school: RatioSchool) -> None:
+        """Show and read ratios in the other school."""
+        self.school = school
+        self.changed.emit()
+
+    def saved(self, path: Path) -> None:
+        """Take note that the document was written."""
+        self.path = path
+        self.undo_stack.setClean()
+        self.changed.emit()
+
+    def _try(self, situation: Situation) -> None:
+        self._situation = situation
+        self.evaluation = evaluate(self.vehicle, situation)
+        self.changed.emit()

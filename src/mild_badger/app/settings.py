@@ -1,0 +1,58 @@
+"""What the program remembers between runs: recent files and the sheet; kept as a small JSON."""
+
+import contextlib
+import json
+from pathlib import Path
+from typing import Any
+
+import platformdirs
+
+from mild_badger.core.errors import FileAccessError
+from mild_badger.core.vehicle.storage import write_atomically
+
+__all__ = ["Settings", "recovery_folder"]
+
+MOST_RECENT = 8
+
+
+def recovery_folder() -> Path:
+    """Where recovery copies are kept."""
+    return platformdirs.user_state_path("mild-badger") / "recovery"
+
+
+class Settings:
+    """Settings that are read leniently and never stand in the way of starting."""
+
+    def __init__(self, file: Path | None = None) -> None:
+        self._file = file or platformdirs.user_config_path("mild-badger") / "settings.json"
+        self._data: dict[str, Any] = {}
+        with contextlib.suppress(OSError, ValueError):
+            loaded = json.loads(self._file.read_text(encoding="utf-8"))
+            if isinstance(loaded, dict):
+                self._data = loaded
+
+    @property
+    def dark(self) -> bool:
+        """Whether the dark sheet is laid out."""
+        return self._data.get("dark") is True
+
+    @dark.setter
+    def dark(self, value: bool) -> None:
+        self._put("dark", value)
+
+    @property
+    def recent(self) -> list[Path]:
+        """Files opened or saved last, newest first."""
+        found = self._data.get("recent")
+        return [Path(item) for item in found if isinstance(item, str)] if isinstance(found, list) else []
+
+    def opened(self, path: Path) -> None:
+        """Put a file first among the recent ones."""
+        others = [str(p) for p in self.recent if p != path]
+        self._put("recent", [str(path), *others][:MOST_RECENT])
+
+    def _put(self, key: str, value: object) -> None:
+        self._data[key] = value
+        with contextlib.suppress(OSError, FileAccessError):
+            self._file.parent.mkdir(parents=True, exist_ok=True)
+            write_atomically(self._file, json.dumps(self._data, indent=1).encode())

@@ -1,0 +1,1 @@
+"""Tokens, fonts, style."""

@@ -1,0 +1,403 @@
+"""The window: strip, gear column, benches, findings, status line."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence
+from PyQt6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QMainWindow,
+    QMenu,
+    QMessageBox,
+    QProgressBar,
+    QPushButton,
+    QStackedWidget,
+    QTabBar,
+    QVBoxLayout,
+    QWidget,
+)
+
+from mild_badger import __version__
+from mild_badger.app.benches.axle.bench import AxleBench
+from mild_badger.app.benches.bench import Bench
+from mild_badger.app.benches.layout.bench import LayoutBench
+from mild_badger.app.benches.ratios.bench import RatiosBench
+from mild_badger.app.benches.road.bench import RoadBench
+from mild_badger.app.benches.shift.bench import ShiftBench
+from mild_badger.app.benches.vehicle.bench import VehicleBench
+from mild_badger.app.benches.workshop.bench import WorkshopBench
+from mild_badger.app.drawing.widgets import button, caption
+from mild_badger.app.files import Files
+from mild_badger.app.findings.drawer import FindingsDrawer
+from mild_badger.app.gear_column.column import GearColumn
+from mild_badger.app.session import Session
+from mild_badger.app.settings import Settings
+from mild_badger.app.strip.strip import Strip
+from mild_badger.app.theme.style import Theme
+from mild_badger.app.worker import Worker
+from mild_badger.core.changes import Edit
+from mild_badger.core.targets.schools import RatioSchool
+from mild_badger.core.vehicle.storage import Recovery
+from mild_badger.core.workshop.cautions import cautions
+
+__all__ = ["Window"]
+
+BENCH_KEYS = {
+    "Vehicle": 1, "Ratios": 2, "Shift": 3, "Layout": 4, "Axle": 5, "Road": 6, "Workshop": 8,
+}  # fmt: skip
+KEYS_HELP = (
+    "1 to 9 engage a gear, 0 neutral, R reverse; + and − shift up and down.\n"
+    "Ctrl+1 to Ctrl+8 change the bench (Ctrl+7 is kept for the trial bench).\n"
+    "Ctrl+F finds the set, Ctrl+Z takes a step back, Ctrl+Shift+Z does it again.\n"
+    "In a table, F2 or Enter types over; Escape leaves a field as it was."
+)
+
+
+class Window(QMainWindow):
+    """Puts one session on screen and sends what the builder does to it."""
+
+    def __init__(self, session: Session, theme: Theme, settings: Settings) -> None:
+        super().__init__()
+        self.session, self.theme, self._settings = session, theme, settings
+        self.worker = Worker(self)
+        self.files = Files(session, settings, self)
+        self.resize(1280, 800)
+        self.setMinimumSize(1100, 700)
+        self.strip = Strip(theme)
+        self.gears = GearColumn(theme)
+        self.drawer = FindingsDrawer(theme)
+        self.benches: dict[str, Bench] = {}
+        self._build()
+        self._menus()
+        self._connect()
+        self.refresh()
+
+    def _build(self) -> None:
+        ratios = RatiosBench(self.session, self.theme, self.worker)
+        self.ratios = ratios
+        for bench in (
+            VehicleBench(self.session, self.theme),
+            ratios,
+            ShiftBench(self.session, self.theme),
+            LayoutBench(self.session, self.theme),
+            AxleBench(self.session, self.theme),
+            RoadBench(self.session, self.theme),
+            WorkshopBench(self.session, self.theme, self.files.export_with_dialog),
+        ):
+            self.benches[bench.title] = bench
+        self.tabs = QTabBar()
+        self.tabs.setDrawBase(False)
+        self.tabs.setExpanding(False)
+        self.tabs.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.stack = QStackedWidget()
+        for title, bench in self.benches.items():
+            self.tabs.addTab(title)
+            self.stack.addWidget(bench)
+        middle = QWidget()
+        column = QVBoxLayout(middle)
+        column.setContentsMargins(12, 4, 12, 8)
+        column.setSpacing(6)
+        column.addWidget(self.tabs)
+        column.addWidget(self._notice())
+        column.addWidget(self.stack, 1)
+        row = QHBoxLayout()
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self.gears)
+        row.addWidget(middle, 1)
+        row.addWidget(self.drawer)
+        whole = QWidget()
+        outer = QVBoxLayout(whole)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        outer.addWidget(self.strip)
+        outer.addLayout(row, 1)
+        outer.addWidget(self._status())
+        self.setCentralWidget(whole)
+        whole.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        whole.setFocus()
+
+    def _notice(self) -> QFrame:
+        self.notice = QFrame()
+        self.notice.setObjectName("panel")
+        row = QHBoxLayout(self.notice)
+        row.setContentsMargins(10, 6, 10, 6)
+        self.notice_text = caption("", wrap=True)
+        row.addWidget(self.notice_text, 1)
+        self._notice_row = row
+        self._notice_buttons: list[QPushButton] = []
+        self.notice.hide()
+        return self.notice
+
+    def _status(self) -> QFrame:
+        frame = QFrame()
+        frame.setObjectName("status")
+        row = QHBoxLayout(frame)
+        row.setContentsMargins(14, 2, 14, 2)
+        row.setSpacing(18)
+        self.kit_words = caption("", "soft")
+        self.school_button = button("", self._other_school, "link")
+        self.school_button.setToolTip("Write ratios the other way everywhere")
+        self.speed_button = button("", self._other_speed, "link")
+        self.speed_button.setToolTip("Take the other school of scale speed")
+        self.saved_words = caption("", "soft")
+        self.progress = QProgressBar()
+        self.progress.setRange(0, 0)
+        self.progress.setTextVisible(False)
+        self.progress.setFixedWidth(90)
+        self.progress_words = caption("Finding the set", "soft")
+        self.cancel = button("Cancel", self._cancel_search, "link")
+        for widget in (self.kit_words, self.school_button, self.speed_button):
+            row.addWidget(widget)
+        row.addStretch(1)
+        for widget in (self.progress_words, self.progress, self.cancel, self.saved_words):
+            row.addWidget(widget)
+        self._busy(False)
+        return frame
+
+    def _menus(self) -> None:
+        bar = self.menuBar()
+        if bar is None:
+            return
+        keys = QKeySequence.StandardKey
+        file = bar.addMenu("&File")
+        edit = bar.addMenu("&Edit")
+        box = bar.addMenu("&Gearbox")
+        view = bar.addMenu("&View")
+        about = bar.addMenu("&Help")
+        if file is None or edit is None or box is None or view is None or about is None:
+            return
+        self._action(file, "&New", self.files.new, keys.New)
+        self._action(file, "&Open …", self.files.open_with_dialog, keys.Open)
+        recent = file.addMenu("Open &recent")
+        if recent is not None:
+            self.recent_menu = recent
+            recent.aboutToShow.connect(self._fill_recent)
+        self._action(file, "&Save", self.files.save, keys.Save)
+        self._action(file, "Save &as …", self.files.save_with_dialog, "Ctrl+Shift+S")
+        file.addSeparator()
+        for name, kind in (("Sheet as &PDF …", "pdf"), ("&Gears as CSV …", "gears"),
+                           ("P&arts as CSV …", "parts")):  # fmt: skip
+            self._action(file, name, lambda kind=kind: self.files.export_with_dialog(kind), None)
+        file.addSeparator()
+        self._action(file, "&Quit", self.close, "Ctrl+Q")
+        undo = self.session.undo_stack.createUndoAction(self, "&Undo")
+        redo = self.session.undo_stack.createRedoAction(self, "&Redo")
+        for made, key in ((undo, "Ctrl+Z"), (redo, "Ctrl+Shift+Z")):
+            if made is not None:
+                made.setShortcut(key)
+                edit.addAction(made)
+        self._action(box, "&Neutral", lambda: self.session.engage(None), "0")
+        self._action(box, "&Reverse", self._reverse, "R")
+        for number in range(1, 10):
+            self._action(
+                box, f"Forward gear &{number}", lambda number=number: self._forward(number),
+                str(number),
+            )  # fmt: skip
+        self._action(box, "Shift &up", lambda: self._shift(1), "+").setShortcuts(["+", "="])
+        self._action(box, "Shift &down", lambda: self._shift(-1), "-")
+        box.addSeparator()
+        self._action(box, "&Find the set", self._find_set, "Ctrl+F")
+        for title, number in BENCH_KEYS.items():
+            self._action(view, title, lambda title=title: self.show_bench(title), f"Ctrl+{number}")
+        view.addSeparator()
+        self._action(view, "Ratios the other way", self._other_school, "Ctrl+T")
+        self.dark = self._action(view, "&Dark sheet", self._other_sheet, "Ctrl+D")
+        self.dark.setCheckable(True)
+        self.dark.setChecked(self.theme.dark)
+        self._action(about, "&Keys", lambda: self._tell("Keys", KEYS_HELP), "F1")
+        self._action(about, "&Cautions", lambda: self._tell("Cautions", "\n\n".join(cautions())))
+        words = f"Mild Badger {__version__}\nPlans gearboxes and drivetrains for model vehicles."
+        self._action(about, "&About", lambda: self._tell("About", words))
+
+    def _action(
+        self,
+        menu: QMenu,
+        name: str,
+        do: Callable[[], object],
+        key: QKeySequence.StandardKey | str | None = None,
+    ) -> QAction:
+        made = QAction(name, self)
+        made.triggered.connect(lambda _checked=False: do())
+        if key is not None:
+            made.setShortcut(QKeySequence(key))
+        menu.addAction(made)
+        return made
+
+    def _connect(self) -> None:
+        self.session.changed.connect(self.refresh)
+        self.session.refused.connect(self.complain)
+        self.files.trouble.connect(self.complain)
+        self.files.done.connect(self.say)
+        self.worker.busy.connect(self._busy)
+        self.worker.failed.connect(self.complain)
+        self.tabs.currentChanged.connect(self._bench_changed)
+        self.strip.chosen.connect(self.show_bench)
+        self.gears.engage.connect(self.session.engage)
+        self.drawer.mend.connect(self._mend)
+
+    def refresh(self) -> None:
+        """Show the session's evaluation in everything that is in view."""
+        evaluation = self.session.evaluation
+        vehicle = evaluation.vehicle
+        self.strip.refresh(evaluation)
+        self.gears.refresh(evaluation, self.session.school)
+        self.drawer.refresh(evaluation)
+        self.bench.bring_up_to_date()
+        star = " *" if self.session.modified else ""
+        self.setWindowTitle(f"{vehicle.name}{star} · Mild Badger")
+        stock = sum(gear.stock for gear in vehicle.kit.gears)
+        self.kit_words.setText(f"Kit: {vehicle.kit.name}, {stock} gears")
+        self.school_button.setText(f"Ratios as {self.session.school.value}")
+        name = "geometric" if vehicle.scale.speed_school == "geometric" else "Froude"
+        self.speed_button.setText(f"Scale speed: {name}")
+        where = self.session.path.name if self.session.path else "not in a file yet"
+        self.saved_words.setText(
+            f"{where} · {'unsaved changes' if self.session.modified else 'saved'}"
+            if self.session.path or self.session.modified
+            else where
+        )
+
+    @property
+    def bench(self) -> Bench:
+        """The bench in view."""
+        return self.benches[self.tabs.tabText(self.tabs.currentIndex())]
+
+    def show_bench(self, title: str) -> None:
+        """Go to a bench by its title."""
+        self.tabs.setCurrentIndex(list(self.benches).index(title))
+
+    def complain(self, sentence: str) -> None:
+        """Tell the builder what could not be done."""
+        self._notify(sentence, "problem")
+
+    def say(self, sentence: str) -> None:
+        """Tell the builder what was done."""
+        self._notify(sentence, "")
+
+    def offer_recovery(self) -> None:
+        """Offer the newest work that an earlier run could not save."""
+        found = self.files.left_behind()
+        if not found:
+            return
+        newest = found[0]
+        when = newest.written.astimezone().strftime("%d %B, %H:%M")
+        more = f" ({len(found) - 1} older kept)" if len(found) > 1 else ""
+        self._notify(
+            f"The program ended before {newest.vehicle.name!r} of {when} was saved.{more}",
+            "strong",
+            ("Recover it", lambda: self._recover(newest)),
+            ("Later", self.notice.hide),
+        )
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        if event is None:
+            return
+        if self.files.may_leave():
+            self.worker.finish()
+            self.files.close()
+            event.accept()
+        else:
+            event.ignore()
+
+    def _recover(self, recovery: Recovery) -> None:
+        if self.files.may_leave():
+            self.files.recover(recovery)
+            self.say("Recovered. Save it to keep it.")
+
+    def _notify(
+        self, sentence: str, role: str, *choices: tuple[str, Callable[[], object]]
+    ) -> None:
+        for old in self._notice_buttons:
+            self._notice_row.removeWidget(old)
+            old.deleteLater()
+        self._notice_buttons = []
+        self.notice_text.setText(sentence)
+        self.notice_text.setProperty("role", role)
+        style = self.style()
+        if style is not None:
+            style.unpolish(self.notice_text)
+            style.polish(self.notice_text)
+        for name, do in choices or (("Close", self.notice.hide),):
+            made = button(name, do, "link")
+            self._notice_row.addWidget(made)
+            self._notice_buttons.append(made)
+        self.notice.show()
+
+    def _bench_changed(self, index: int) -> None:
+        self.stack.setCurrentIndex(index)
+        self.bench.bring_up_to_date()
+
+    def _mend(self, edit: Edit) -> None:
+        self.session.do(edit)
+
+    def _reverse(self) -> None:
+        backwards = [gear.name for gear in self.session.vehicle.real.gears if gear.reverse]
+        if not backwards:
+            self.complain("This vehicle has no reverse gear; add one on the Vehicle bench.")
+            return
+        now = self.session.situation.gear
+        after = backwards.index(now) + 1 if now in backwards else 0
+        self.session.engage(backwards[after % len(backwards)])
+
+    def _forward(self, number: int) -> None:
+        forwards = [gear.name for gear in self.session.vehicle.real.gears if not gear.reverse]
+        if number <= len(forwards):
+            self.session.engage(forwards[number - 1])
+        else:
+            self.complain(f"This vehicle has {len(forwards)} forward gears, not {number}.")
+
+    def _shift(self, step: int) -> None:
+        gears = self.session.vehicle.real.gears
+        row: list[str | None] = [gear.name for gear in gears if gear.reverse]
+        row += [None, *(gear.name for gear in gears if not gear.reverse)]
+        place = row.index(self.session.situation.gear) + step
+        if 0 <= place < len(row):
+            self.session.engage(row[place])
+
+    def _find_set(self) -> None:
+        self.show_bench("Ratios")
+        self.ratios.search()
+
+    def _cancel_search(self) -> None:
+        self.worker.cancel()
+        self.ratios.stopped()
+
+    def _busy(self, busy: bool) -> None:
+        for widget in (self.progress, self.progress_words, self.cancel):
+            widget.setVisible(busy)
+
+    def _other_school(self) -> None:
+        turns_in = self.session.school is RatioSchool.TURNS_IN
+        self.session.write_in(RatioSchool.TURNS_OUT if turns_in else RatioSchool.TURNS_IN)
+
+    def _other_speed(self) -> None:
+        now = self.session.vehicle.scale.speed_school
+        other = "froude" if now == "geometric" else "geometric"
+        self.session.do(Edit.one("Change the scale speed", ("scale", "speed_school"), other))
+
+    def _other_sheet(self) -> None:
+        self.theme.use(dark=not self.theme.dark)
+        self.dark.setChecked(self.theme.dark)
+        self._settings.dark = self.theme.dark
+        for bench in self.benches.values():
+            bench.bring_up_to_date(again=True)
+
+    def _fill_recent(self) -> None:
+        self.recent_menu.clear()
+        for path in self._settings.recent:
+            self._action(
+                self.recent_menu, str(path), lambda path=path: self.files.open_recent(Path(path))
+            )
+        if not self._settings.recent:
+            none = self.recent_menu.addAction("nothing yet")
+            if none is not None:
+                none.setEnabled(False)
+
+    def _tell(self, title: str, words: str) -> None:
+        box = QMessageBox(self)
+        box.setWindowTitle(title)
+        box.setText(words)
+        box.open()

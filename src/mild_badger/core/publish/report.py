@@ -1,0 +1,67 @@
+"""An evaluation as plain data, for the command line and for scripts."""
+
+from fractions import Fraction
+from typing import Any
+
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.results import GearResult
+from mild_badger.core.units import km_per_hour
+
+__all__ = ["DIRECTION_WORDS", "fraction_text", "report", "train_data"]
+
+DIRECTION_WORDS = {1: "forwards", -1: "backwards", 0: "none"}
+
+
+def fraction_text(value: Fraction | None) -> str | None:
+    """Write an exact ratio as ``12/5``; whole numbers stand alone."""
+    return None if value is None else str(value)
+
+
+def train_data(gear: GearResult) -> list[dict[str, Any]]:
+    """Give a train as plain data."""
+    return [pair.model_dump(mode="json") for pair in gear.train]
+
+
+def report(evaluation: Evaluation) -> dict[str, Any]:
+    """Give the whole evaluation as plain data.
+
+    Speeds in rpm, m/s and km/h, forwards positive; errors in per cent; ratios exact.
+    """
+    vehicle = evaluation.vehicle
+    return {
+        "vehicle": vehicle.name,
+        "fit": vehicle.search.fit,
+        "factor": evaluation.factor,
+        "worst_error_percent": evaluation.worst_error_percent,
+        "final_drive": {
+            "ratio": fraction_text(evaluation.final_ratio),
+            "wanted": evaluation.final_wanted,
+            "error_percent": evaluation.final_error_percent,
+        },
+        "scale": {
+            "denominator": vehicle.scale.denominator,
+            "speed_school": vehicle.scale.speed_school,
+        },
+        "gears": [_gear(gear) for gear in evaluation.gears],
+        "findings": [finding.as_json() for finding in evaluation.findings],
+    }
+
+
+def _gear(gear: GearResult) -> dict[str, Any]:
+    return {
+        "name": gear.name,
+        "state": gear.state.value,
+        "target": gear.target,
+        "ratio": fraction_text(gear.ratio),
+        "error_percent": gear.error_percent,
+        "direction": DIRECTION_WORDS[gear.direction],
+        "train": train_data(gear),
+        "motor_rpm": gear.motor_rpm,
+        "box_rpm": gear.box_rpm,
+        "wheel_rpm": gear.wheel_rpm,
+        "model_speed_m_s": None if gear.speed_mm_s is None else gear.speed_mm_s / 1000,
+        "scale_speed_km_h": None
+        if gear.full_size_mm_s is None
+        else km_per_hour(gear.full_size_mm_s),
+        "real_speed_at_limit_km_h": km_per_hour(gear.real_limit_mm_s),
+    }

@@ -1,0 +1,284 @@
+"""The one-page sheet: targets against got, slots, end views to scale, parts, cautions.
+
+A4 upright; lengths on the page in millimetres from the top left corner.
+"""
+
+import io
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from functools import cache
+from importlib import resources
+
+from reportlab.lib.colors import HexColor
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.units import mm
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfgen.canvas import Canvas
+
+from mild_badger import __version__
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.ratios.train import train_text
+from mild_badger.core.results import GearResult
+from mild_badger.core.shift.slots import SlotView
+from mild_badger.core.targets.schools import RatioSchool, format_ratio
+from mild_badger.core.units import km_per_hour
+from mild_badger.core.workshop.cautions import cautions
+
+__all__ = ["sheet_pdf"]
+
+INK, SOFT, HAIR = HexColor("#2B2A28"), HexColor("#6B665C"), HexColor("#B9AE9A")
+RUN, BACK = HexColor("#B8431C"), HexColor("#2F5D8A")
+WIDTH, HEIGHT = A4[0] / mm, A4[1] / mm
+LEFT, RIGHT = 14.0, WIDTH - 14.0
+
+
+@cache
+def _register_fonts() -> None:
+    folder = resources.files("mild_badger") / "data" / "fonts"
+    for name, file in (
+        ("Text", "B612-Regular.ttf"),
+        ("Bold", "B612-Bold.ttf"),
+        ("Figure", "RoutedGothic.ttf"),
+    ):
+        pdfmetrics.registerFont(TTFont(name, io.BytesIO((folder / file).read_bytes())))
+
+
+class _Page:
+    """A canvas that measures from the top left, in millimetres."""
+
+    def __init__(self, title: str) -> None:
+        _register_fonts()
+        self.stream = io.BytesIO()
+        self.canvas = Canvas(self.stream, pagesize=A4, invariant=1)
+        self.canvas.setTitle(title)
+        self.canvas.setCreator(f"Mild Badger {__version__}")
+
+    def text(
+        self, x: float, y: float, words: str, size: float, *, font: str = "Text",
+        color: HexColor = INK, width: float | None = None, align: str = "left",
+    ) -> None:  # fmt: skip
+        if width is not None:
+            words = fitted(words, font, size, width)
+        self.canvas.setFont(font, size)
+        self.canvas.setFillColor(color)
+        draw = {
+            "left": self.canvas.drawString,
+            "right": self.canvas.drawRightString,
+            "centre": self.canvas.drawCentredString,
+        }[align]
+        draw(x * mm, (HEIGHT - y) * mm, words)
+
+    def line(self, x1: float, y1: float, x2: float, y2: float, *, width: float = 0.2) -> None:
+        self.canvas.setStrokeColor(HAIR)
+        self.canvas.setLineWidth(width * mm)
+        self.canvas.line(x1 * mm, (HEIGHT - y1) * mm, x2 * mm, (HEIGHT - y2) * mm)
+
+    def circle(self, x: float, y: float, radius: float, color: HexColor, width: float) -> None:
+        self.canvas.setStrokeColor(color)
+        self.canvas.setLineWidth(width * mm)
+        self.canvas.circle(x * mm, (HEIGHT - y) * mm, radius * mm)
+
+    def box(self, x: float, y: float, width: float, height: float, color: HexColor) -> None:
+        self.canvas.setStrokeColor(color)
+        self.canvas.setLineWidth(0.25 * mm)
+        self.canvas.rect(x * mm, (HEIGHT - y - height) * mm, width * mm, height * mm)
+
+    def finish(self) -> bytes:
+        self.canvas.showPage()
+        self.canvas.save()
+        return self.stream.getvalue()
+
+
+def fitted(words: str, font: str, size: float, width_mm: float) -> str:
+    """Shorten a text with three dots until it fits."""
+    _register_fonts()
+    if pdfmetrics.stringWidth(words, font, size) <= width_mm * mm:
+        return words
+    while words and pdfmetrics.stringWidth(words + "...", font, size) > width_mm * mm:
+        words = words[:-1]
+    return words.rstrip() + "..."
+
+
+def sheet_pdf(
+    evaluation: Evaluation, *, school: RatioSchool = RatioSchool.TURNS_IN, day: date | None = None
+) -> bytes:
+    """Draw the one-page sheet and return the PDF's bytes."""
+    vehicle = evaluation.vehicle
+    page = _Page(vehicle.name)
+    page.text(LEFT, 20, vehicle.name, 20, font="Figure", width=RIGHT - LEFT)
+    fit = "absolute fit" if vehicle.search.fit == "absolute" else "spacing fit"
+    facts = (
+        f"1:{vehicle.scale.denominator:g} · {vehicle.kit.name} · {fit}, k = "
+        f"{evaluation.factor:.3f} · ratios as {school.value} · "
+        f"{vehicle.scale.speed_school} scale speed · motor at {evaluation.gears[0].motor_rpm:.0f} rpm"
+    )
+    page.text(LEFT, 26, facts, 8, color=SOFT, width=RIGHT - LEFT)
+    y = _gear_table(page, evaluation, school, 35)
+    y = _slots(page, evaluation, y + 9)
+    y = _end_views(page, evaluation, y + 9)
+    _parts(page, evaluation, y + 9)
+    _foot(page, evaluation, day or date.today())
+    return page.finish()
+
+
+def _gear_table(page: _Page, evaluation: Evaluation, school: RatioSchool, y: float) -> float:
+    columns = (
+        ("gear", LEFT, "left"), ("wanted", 46, "right"), ("got", 62, "right"),
+        ("error %", 78, "right"), ("train, driver first", 83, "left"), ("m/s", 152, "right"),
+        ("scale km/h", 172, "right"), ("real km/h", RIGHT, "right"),
+    )  # fmt: skip
+    for title, x, align in columns:
+        page.text(x, y, title, 7, color=SOFT, align=align)
+    step = min(5.4, 72 / max(len(evaluation.gears), 1))
+    for gear in evaluation.gears:
+        page.line(LEFT, y + 1.4, RIGHT, y + 1.4, width=0.1)
+        y += step
+        cells = _gear_cells(gear, school)
+        for (_, x, align), cell in zip(columns, cells, strict=True):
+            color = BACK if gear.reverse and align == "left" and x == LEFT else INK
+            wide = {LEFT: 20.0, 83: 58.0}.get(x)
+            page.text(x, y, cell, 8.5 if step > 4 else 6.5, color=color, align=align, width=wide)
+    page.line(LEFT, y + 1.4, RIGHT, y + 1.4, width=0.1)
+    final = evaluation.vehicle.final_drive
+    pairs = train_text(final.pairs)
+    page.text(
+        LEFT, y + 6,
+        f"Final drive {float(evaluation.final_ratio):.3f} : 1 "
+        f"({pairs + ' · ' if pairs else ''}{final.pinion}:{final.crown} bevel, crown on the "
+        f"{final.crown_side}), wanted {evaluation.final_wanted:.3f}. "
+        f"Differential {evaluation.vehicle.differential.kind}. "
+        f"Wheels ø {evaluation.vehicle.wheels.diameter_mm:g} mm.",
+        8, width=RIGHT - LEFT,
+    )  # fmt: skip
+    return y + 6
+
+
+def _gear_cells(gear: GearResult, school: RatioSchool) -> tuple[str, ...]:
+    def number(value: float | None, pattern: str) -> str:
+        return "–" if value is None else format(value, pattern).replace("-", "−")
+
+    return (
+        gear.name,
+        format_ratio(gear.wanted, school),
+        "–" if gear.ratio is None else format_ratio(gear.ratio, school),
+        number(gear.error_percent, "+.1f"),
+        train_text(gear.train) or "no train yet",
+        number(None if gear.speed_mm_s is None else gear.speed_mm_s / 1000, ".2f"),
+        number(None if gear.full_size_mm_s is None else km_per_hour(gear.full_size_mm_s), ".0f"),
+        number(km_per_hour(gear.real_limit_mm_s), ".0f"),
+    )
+
+
+def _slots(page: _Page, evaluation: Evaluation, y: float) -> float:
+    page.text(LEFT, y, "Slots", 11, font="Figure")
+    wide = min(30.0, (RIGHT - LEFT) / len(evaluation.columns))
+    for number, column in enumerate(evaluation.columns):
+        x = LEFT + number * wide
+        for view, top, face in ((column.front, y + 2.5, "front"), (column.back, y + 12.5, "back")):
+            _slot(page, view, (x, top), wide - 2, f"column {column.number}, {face}")
+    return y + 22
+
+
+def _slot(
+    page: _Page, view: SlotView | None, at: tuple[float, float], wide: float, place: str
+) -> None:
+    x, y = at
+    color = HAIR if view is None else BACK if view.reverse else INK
+    page.box(x, y, wide, 9, color)
+    page.text(x + 1, y + 2.6, place, 5, color=SOFT, width=wide - 2)
+    if view is not None:
+        sign = {1: "+", -1: "−", 0: "?"}[view.direction]
+        page.text(x + 1, y + 7, view.slot.gear, 10, font="Figure", color=color, width=wide / 2)
+        page.text(
+            x + wide - 1, y + 7, f"{view.meshes} meshes {sign}", 6, align="right", width=wide - 6
+        )
+
+
+def _end_views(page: _Page, evaluation: Evaluation, y: float) -> float:
+    page.text(LEFT, y, "Trains, seen from the input", 11, font="Figure")
+    placed = [gear for gear in evaluation.gears if gear.placement.shafts_u]
+    if not placed:
+        page.text(LEFT, y + 6, "No train has been placed yet.", 8, color=SOFT)
+        return y + 6
+    across = 4 if len(placed) <= 8 else 6 if len(placed) <= 12 else 8
+    rows = -(-len(placed) // across)
+    cell = (RIGHT - LEFT) / across
+    tall = min(36.0, 84 / rows)
+    kit = evaluation.vehicle.kit
+    views = [_circles(gear, kit.module_mm, kit.grid_unit_mm) for gear in placed]
+    scale = min(
+        min((cell - 3) / (view.wide or 1), (tall - 7) / (view.high or 1), 0.5) for view in views
+    )
+    page.text(
+        RIGHT, y, f"all at {scale:.2f} of true size", 7, color=SOFT, align="right"
+    )
+    for number, (gear, view) in enumerate(zip(placed, views, strict=True)):
+        at = (LEFT + (number % across) * cell, y + 3 + (number // across) * tall)
+        _end_view(page, gear, view, at, scale)
+    return y + 3 + rows * tall
+
+
+@dataclass(frozen=True)
+class _View:
+    """Pitch circles of a placed train: teeth, radius, and the centre from the top left, in mm."""
+
+    circles: tuple[tuple[int, float, float, float], ...]
+    wide: float
+    high: float
+
+
+def _circles(gear: GearResult, module: float, unit: float) -> _View:
+    found = []
+    for placed in gear.placement.gears:
+        x, y = gear.placement.shafts_u[placed.shaft]
+        found.append((placed.teeth, placed.teeth * module / 2, x * unit, y * unit))
+    left = min(x - r for _, r, x, _ in found)
+    top = max(y + r for _, r, _, y in found)
+    return _View(
+        tuple((z, r, x - left, top - y) for z, r, x, y in found),
+        max(x + r for _, r, x, _ in found) - left,
+        top - min(y - r for _, r, _, y in found),
+    )
+
+
+def _end_view(
+    page: _Page, gear: GearResult, view: _View, at: tuple[float, float], scale: float
+) -> None:
+    color = BACK if gear.reverse else RUN
+    page.text(at[0], at[1] + 3, gear.name, 9, font="Figure", color=color, width=20)
+    for teeth, radius, x, y in view.circles:
+        px, py = at[0] + x * scale, at[1] + 5 + y * scale
+        page.circle(px, py, radius * scale, color, 0.25)
+        page.circle(px, py, 0.3, INK, 0.15)
+        page.text(px, py + radius * scale - 0.5, str(teeth), 4.5, align="centre")
+
+
+def _parts(page: _Page, evaluation: Evaluation, y: float) -> None:
+    page.text(LEFT, y, "Parts", 11, font="Figure")
+    half = -(-len(evaluation.parts) // 2)
+    for number, part in enumerate(evaluation.parts):
+        x = LEFT + (number // half) * (RIGHT - LEFT + 6) / 2
+        row = y + 5 + (number % half) * 3.9
+        stock = "not in the kit" if part.stock is None else f"of {part.stock}"
+        note = f"{part.short} short" if part.short else stock
+        page.text(x, row, f"{part.needed} ×", 7.5, width=9)
+        page.text(x + 9, row, part.name, 7.5, width=54)
+        page.text(x + 84, row, note, 7.5, align="right", color=RUN if part.short else SOFT)
+
+
+def _foot(page: _Page, evaluation: Evaluation, day: date) -> None:
+    counts: Sequence[str] = [
+        f"{sum(1 for f in evaluation.findings if f.severity.value == level)} {level}s"
+        for level in ("error", "warning", "note")
+    ]
+    y = HEIGHT - 20
+    page.line(LEFT, y - 4, RIGHT, y - 4)
+    for caution in cautions():
+        page.text(LEFT, y, caution, 6.5, color=SOFT, width=RIGHT - LEFT)
+        y += 3.2
+    page.text(
+        LEFT, HEIGHT - 8, f"Mild Badger {__version__} · {day.isoformat()} · {', '.join(counts)}",
+        6.5, color=SOFT,
+    )  # fmt: skip

@@ -1,0 +1,76 @@
+"""The gears and the parts as CSV: commas, a header, points for decimals (RFC 4180)."""
+
+import csv
+import io
+from collections.abc import Iterable, Sequence
+
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.publish.report import DIRECTION_WORDS, fraction_text
+from mild_badger.core.ratios.train import train_text
+from mild_badger.core.units import km_per_hour
+
+__all__ = ["gears_csv", "parts_csv"]
+
+
+def gears_csv(evaluation: Evaluation) -> str:
+    """Write one line a gear; ratios are turns in per turn out, speeds at the working speed."""
+    header = (
+        "gear", "target", "ratio", "ratio_exact", "error_percent", "direction", "train",
+        "meshes", "gears", "motor_rpm", "wheel_rpm", "model_speed_m_s", "scale_speed_km_h",
+    )  # fmt: skip
+    rows = []
+    for gear in evaluation.gears:
+        rows.append(
+            (
+                gear.name,
+                f"{gear.target:g}",
+                _number(None if gear.ratio is None else float(gear.ratio), 6),
+                fraction_text(gear.ratio) or "",
+                _number(gear.error_percent, 3),
+                DIRECTION_WORDS[gear.direction],
+                train_text(gear.train),
+                gear.meshes,
+                gear.gears,
+                _number(gear.motor_rpm, 1),
+                _number(gear.wheel_rpm, 2),
+                _number(None if gear.speed_mm_s is None else gear.speed_mm_s / 1000, 4),
+                _number(
+                    None if gear.full_size_mm_s is None else km_per_hour(gear.full_size_mm_s), 2
+                ),
+            )
+        )
+    return _csv(header, rows)
+
+
+def parts_csv(evaluation: Evaluation) -> str:
+    """Write one line a kind of part, needed against stock."""
+    rows = [
+        (
+            part.name,
+            part.needed,
+            "" if part.stock is None else part.stock,
+            part.short,
+            "; ".join(part.used_by),
+        )
+        for part in evaluation.parts
+    ]
+    return _csv(("part", "needed", "stock", "short", "used_by"), rows)
+
+
+def _number(value: float | None, decimals: int) -> str:
+    return "" if value is None else f"{value:.{decimals}f}"
+
+
+def _csv(header: Sequence[str], rows: Iterable[Sequence[object]]) -> str:
+    text = io.StringIO()
+    writer = csv.writer(text)
+    writer.writerow(header)
+    writer.writerows([[_safe(cell) for cell in row] for row in rows])
+    return text.getvalue()
+
+
+def _safe(cell: object) -> object:
+    """Keep a spreadsheet from taking a builder's text for a formula; figures stay figures."""
+    if isinstance(cell, str) and cell[:1] in "=@+" and not cell[1:].replace(".", "").isdigit():
+        return "'" + cell
+    return cell

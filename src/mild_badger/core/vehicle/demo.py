@@ -1,0 +1,14 @@
+"""The vehicles that ship with the program: an invented scenario, the works of Larkholm Vale."""
+
+from importlib import resources
+
+from mild_badger.core.vehicle.codec import decode
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["demo_vehicle"]
+
+
+def demo_vehicle(name: str = "larkholm-mail-bus") -> Vehicle:
+    """Load a demo vehicle by name."""
+    folder = resources.files("mild_badger") / "data" / "vehicles"
+    return decode((folder / f"{name}.badger.json").read_bytes())
