@@ -81,9 +81,9 @@ qt_libraries() {
   plugins=$("$venv/bin/python" -c \
     'import importlib.util as u, os; print(os.path.dirname(u.find_spec("PyQt6").origin))')/Qt6
   missing=$(ldd "$plugins"/lib/libQt6Gui.so.6 "$plugins"/lib/libQt6Pdf.so.6 \
-    "$plugins"/plugins/platforms/libqxcb.so 2>/dev/null | grep 'not found' | awk '{print $1}' | sort -u)
+    "$plugins"/plugins/platforms/libqxcb.so 2>/dev/null | awk '/not found/ { print $1 }' | sort -u)
   [ -z "$missing" ] && return 0
-  say "Qt lacks:" $missing
+  say "Qt lacks: ${missing//$'\n'/, }"
   need_packages "${qt_packages[@]}"
 }
 

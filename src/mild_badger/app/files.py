@@ -54,7 +54,7 @@ class Files(QObject):
         self._timer.setSingleShot(True)
         self._timer.setInterval(RECOVERY_DELAY_MS)
         self._timer.timeout.connect(self.keep_copy)
-        self._seen = session.revision
+        self._seen = (session.revision, session.modified)
         session.changed.connect(self._changed)
 
     def new(self) -> None:
@@ -66,7 +66,9 @@ class Files(QObject):
         """Ask for a file and open it."""
         if not self.may_leave():
             return
-        name, _ = QFileDialog.getOpenFileName(self._window, "Open a vehicle", self._folder(), FILTER)
+        name, _ = QFileDialog.getOpenFileName(
+            self._window, "Open a vehicle", self._folder(), FILTER
+        )
         if name:
             self.open(Path(name))
 
@@ -95,9 +97,7 @@ class Files(QObject):
     def save_with_dialog(self) -> bool:
         """Ask for a name and save."""
         start = self._session.path or Path(self._folder()) / (_file_name(self._session) + SUFFIX)
-        name, _ = QFileDialog.getSaveFileName(
-            self._window, "Save the vehicle", str(start), FILTER
-        )
+        name, _ = QFileDialog.getSaveFileName(self._window, "Save the vehicle", str(start), FILTER)
         if not name:
             return False
         path = Path(name)
@@ -131,13 +131,12 @@ class Files(QObject):
     def export_to(self, kind: str, path: Path) -> bool:
         """Write the sheet or a table."""
         evaluation = self._session.evaluation
-        make = {
-            "pdf": lambda: sheet_pdf(evaluation, school=self._session.school),
-            "gears": lambda: gears_csv(evaluation).encode(),
-            "parts": lambda: parts_csv(evaluation).encode(),
-        }[kind]
+        if kind == "pdf":
+            data = sheet_pdf(evaluation, school=self._session.school)
+        else:
+            data = (gears_csv if kind == "gears" else parts_csv)(evaluation).encode()
         try:
-            write_atomically(path, make())
+            write_atomically(path, data)
         except BadgerError as error:
             self.trouble.emit(str(error))
             return False
@@ -191,9 +190,10 @@ class Files(QObject):
         self._forget_copy()
 
     def _changed(self) -> None:
-        if self._session.revision == self._seen:
+        state = (self._session.revision, self._session.modified)
+        if state == self._seen:
             return
-        self._seen = self._session.revision
+        self._seen = state
         if self._session.modified:
             self._timer.start()
         else:

@@ -54,7 +54,7 @@ def start(*, file: Path | None, demo: bool, shots: Path | None) -> int:
     window = Window(session, theme, settings)
     if shots is not None:
         for path in take_shots(app, window, theme, shots):
-            print(path)
+            sys.stdout.write(f"{path}\n")
         window.worker.finish()
         return 0
     if file is not None:

@@ -34,7 +34,7 @@ class Session(QObject):
     def __init__(self, vehicle: Vehicle, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.undo_stack = QUndoStack(self)
-        self.undo_stack.cleanChanged.connect(lambda _clean: self.changed.emit())
+        self.undo_stack.cleanChanged.connect(self._clean_changed)
         self.path: Path | None = None
         self.school = RatioSchool.TURNS_IN
         self.revision = 0
@@ -106,6 +106,9 @@ class Session(QObject):
         """Take note that the document was written."""
         self.path = path
         self.undo_stack.setClean()
+        self.changed.emit()
+
+    def _clean_changed(self, _clean: bool) -> None:
         self.changed.emit()
 
     def _try(self, situation: Situation) -> None:

@@ -44,7 +44,11 @@ class Settings:
     def recent(self) -> list[Path]:
         """Files opened or saved last, newest first."""
         found = self._data.get("recent")
-        return [Path(item) for item in found if isinstance(item, str)] if isinstance(found, list) else []
+        return (
+            [Path(item) for item in found if isinstance(item, str)]
+            if isinstance(found, list)
+            else []
+        )
 
     def opened(self, path: Path) -> None:
         """Put a file first among the recent ones."""

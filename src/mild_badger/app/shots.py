@@ -4,8 +4,9 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QApplication
 
+from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.theme.style import Theme
-from mild_badger.app.window import Window
+from mild_badger.app.window import BENCHES, Window
 from mild_badger.core.axle.road_state import Straight, Turn
 from mild_badger.core.errors import FileAccessError
 
@@ -37,12 +38,15 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
             raise FileAccessError(f"Cannot write {path}; check the folder and the space left.")
         made.append(path)
 
-    for title in window.benches:
+    for title in BENCHES:
         window.show_bench(title)
         if title == "Ratios":
-            window.ratios.search()
-            window.worker.wait(app)
+            window.find_set()
+            window.worker.wait()
         window.session.drive(Turn(450.0, "left") if title == "Axle" else Straight())
+        bench = window.bench
+        if isinstance(bench, WorkshopBench):
+            bench.draw_sheet()
         take(title.lower())
     theme.use(dark=True)
     window.show_bench("Ratios")

@@ -1,10 +1,11 @@
 """The window: strip, gear column, benches, findings, status line."""
 
 from collections.abc import Callable
-from pathlib import Path
+from functools import partial
+from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
 from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
@@ -42,11 +43,20 @@ from mild_badger.core.targets.schools import RatioSchool
 from mild_badger.core.vehicle.storage import Recovery
 from mild_badger.core.workshop.cautions import cautions
 
-__all__ = ["Window"]
+__all__ = ["BENCHES", "Window"]
 
-BENCH_KEYS = {
-    "Vehicle": 1, "Ratios": 2, "Shift": 3, "Layout": 4, "Axle": 5, "Road": 6, "Workshop": 8,
-}  # fmt: skip
+BENCHES: dict[str, tuple[type[Bench], int]] = {
+    "Vehicle": (VehicleBench, 1),
+    "Ratios": (RatiosBench, 2),
+    "Shift": (ShiftBench, 3),
+    "Layout": (LayoutBench, 4),
+    "Axle": (AxleBench, 5),
+    "Road": (RoadBench, 6),
+    "Workshop": (WorkshopBench, 8),
+}
+"""The benches in the order of the work, each with the digit of its key."""
+ROOMY = 1200
+"""Width in px from which the findings drawer has its full width."""
 KEYS_HELP = (
     "1 to 9 engage a gear, 0 neutral, R reverse; + and − shift up and down.\n"
     "Ctrl+1 to Ctrl+8 change the bench (Ctrl+7 is kept for the trial bench).\n"
@@ -68,33 +78,21 @@ class Window(QMainWindow):
         self.strip = Strip(theme)
         self.gears = GearColumn(theme)
         self.drawer = FindingsDrawer(theme)
-        self.benches: dict[str, Bench] = {}
+        self._benches: dict[str, Bench] = {}
         self._build()
         self._menus()
         self._connect()
         self.refresh()
 
     def _build(self) -> None:
-        ratios = RatiosBench(self.session, self.theme, self.worker)
-        self.ratios = ratios
-        for bench in (
-            VehicleBench(self.session, self.theme),
-            ratios,
-            ShiftBench(self.session, self.theme),
-            LayoutBench(self.session, self.theme),
-            AxleBench(self.session, self.theme),
-            RoadBench(self.session, self.theme),
-            WorkshopBench(self.session, self.theme, self.files.export_with_dialog),
-        ):
-            self.benches[bench.title] = bench
         self.tabs = QTabBar()
         self.tabs.setDrawBase(False)
         self.tabs.setExpanding(False)
         self.tabs.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.stack = QStackedWidget()
-        for title, bench in self.benches.items():
+        for title in BENCHES:
             self.tabs.addTab(title)
-            self.stack.addWidget(bench)
+        self.stack.addWidget(self.bench)
         middle = QWidget()
         column = QVBoxLayout(middle)
         column.setContentsMargins(12, 4, 12, 8)
@@ -149,10 +147,11 @@ class Window(QMainWindow):
         self.progress.setFixedWidth(90)
         self.progress_words = caption("Finding the set", "soft")
         self.cancel = button("Cancel", self._cancel_search, "link")
-        for widget in (self.kit_words, self.school_button, self.speed_button):
-            row.addWidget(widget)
+        self._busy_widgets: tuple[QWidget, ...] = (self.progress_words, self.progress, self.cancel)
+        for words in (self.kit_words, self.school_button, self.speed_button):
+            row.addWidget(words)
         row.addStretch(1)
-        for widget in (self.progress_words, self.progress, self.cancel, self.saved_words):
+        for widget in (*self._busy_widgets, self.saved_words):
             row.addWidget(widget)
         self._busy(False)
         return frame
@@ -180,12 +179,15 @@ class Window(QMainWindow):
         file.addSeparator()
         for name, kind in (("Sheet as &PDF …", "pdf"), ("&Gears as CSV …", "gears"),
                            ("P&arts as CSV …", "parts")):  # fmt: skip
-            self._action(file, name, lambda kind=kind: self.files.export_with_dialog(kind), None)
+            self._action(file, name, partial(self.files.export_with_dialog, kind), None)
         file.addSeparator()
         self._action(file, "&Quit", self.close, "Ctrl+Q")
-        undo = self.session.undo_stack.createUndoAction(self, "&Undo")
-        redo = self.session.undo_stack.createRedoAction(self, "&Redo")
-        for made, key in ((undo, "Ctrl+Z"), (redo, "Ctrl+Shift+Z")):
+        stack = self.session.undo_stack
+        self._steps = (  # held here: Qt leaves these two to Python
+            (stack.createUndoAction(self, "&Undo"), "Ctrl+Z"),
+            (stack.createRedoAction(self, "&Redo"), "Ctrl+Shift+Z"),
+        )
+        for made, key in self._steps:
             if made is not None:
                 made.setShortcut(key)
                 edit.addAction(made)
@@ -193,15 +195,15 @@ class Window(QMainWindow):
         self._action(box, "&Reverse", self._reverse, "R")
         for number in range(1, 10):
             self._action(
-                box, f"Forward gear &{number}", lambda number=number: self._forward(number),
+                box, f"Forward gear &{number}", partial(self._forward, number),
                 str(number),
             )  # fmt: skip
         self._action(box, "Shift &up", lambda: self._shift(1), "+").setShortcuts(["+", "="])
         self._action(box, "Shift &down", lambda: self._shift(-1), "-")
         box.addSeparator()
-        self._action(box, "&Find the set", self._find_set, "Ctrl+F")
-        for title, number in BENCH_KEYS.items():
-            self._action(view, title, lambda title=title: self.show_bench(title), f"Ctrl+{number}")
+        self._action(box, "&Find the set", self.find_set, "Ctrl+F")
+        for title, (_, number) in BENCHES.items():
+            self._action(view, title, partial(self.show_bench, title), f"Ctrl+{number}")
         view.addSeparator()
         self._action(view, "Ratios the other way", self._other_school, "Ctrl+T")
         self.dark = self._action(view, "&Dark sheet", self._other_sheet, "Ctrl+D")
@@ -263,11 +265,23 @@ class Window(QMainWindow):
     @property
     def bench(self) -> Bench:
         """The bench in view."""
-        return self.benches[self.tabs.tabText(self.tabs.currentIndex())]
+        return self.bench_of(self.tabs.tabText(max(self.tabs.currentIndex(), 0)))
+
+    def bench_of(self, title: str) -> Bench:
+        """Find a bench by its title; it is made when it is first wanted, which starts quicker."""
+        if title not in self._benches:
+            made = BENCHES[title][0](self.session, self.theme)
+            if isinstance(made, RatiosBench):
+                made.search_wanted.connect(self._search)
+            if isinstance(made, WorkshopBench):
+                made.export_wanted.connect(self.files.export_with_dialog)
+            self._benches[title] = made
+            self.stack.addWidget(made)
+        return self._benches[title]
 
     def show_bench(self, title: str) -> None:
         """Go to a bench by its title."""
-        self.tabs.setCurrentIndex(list(self.benches).index(title))
+        self.tabs.setCurrentIndex(list(BENCHES).index(title))
 
     def complain(self, sentence: str) -> None:
         """Tell the builder what could not be done."""
@@ -292,6 +306,10 @@ class Window(QMainWindow):
             ("Later", self.notice.hide),
         )
 
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self.drawer.make_narrow(self.width() < ROOMY)
+        super().resizeEvent(event)
+
     def closeEvent(self, event: QCloseEvent | None) -> None:
         if event is None:
             return
@@ -307,9 +325,7 @@ class Window(QMainWindow):
             self.files.recover(recovery)
             self.say("Recovered. Save it to keep it.")
 
-    def _notify(
-        self, sentence: str, role: str, *choices: tuple[str, Callable[[], object]]
-    ) -> None:
+    def _notify(self, sentence: str, role: str, *choices: tuple[str, Callable[[], object]]) -> None:
         for old in self._notice_buttons:
             self._notice_row.removeWidget(old)
             old.deleteLater()
@@ -326,8 +342,8 @@ class Window(QMainWindow):
             self._notice_buttons.append(made)
         self.notice.show()
 
-    def _bench_changed(self, index: int) -> None:
-        self.stack.setCurrentIndex(index)
+    def _bench_changed(self, _index: int) -> None:
+        self.stack.setCurrentWidget(self.bench)
         self.bench.bring_up_to_date()
 
     def _mend(self, edit: Edit) -> None:
@@ -357,16 +373,24 @@ class Window(QMainWindow):
         if 0 <= place < len(row):
             self.session.engage(row[place])
 
-    def _find_set(self) -> None:
+    def find_set(self) -> None:
+        """Go to the Ratios bench and look for the set."""
         self.show_bench("Ratios")
-        self.ratios.search()
+        bench = self.bench
+        if isinstance(bench, RatiosBench):
+            bench.search()
+
+    def _search(self, work: Callable[[], Any], show: Callable[[Any], None]) -> None:
+        self.worker.start(work, show)
 
     def _cancel_search(self) -> None:
         self.worker.cancel()
-        self.ratios.stopped()
+        bench = self.bench_of("Ratios")
+        if isinstance(bench, RatiosBench):
+            bench.stopped()
 
     def _busy(self, busy: bool) -> None:
-        for widget in (self.progress, self.progress_words, self.cancel):
+        for widget in self._busy_widgets:
             widget.setVisible(busy)
 
     def _other_school(self) -> None:
@@ -382,15 +406,13 @@ class Window(QMainWindow):
         self.theme.use(dark=not self.theme.dark)
         self.dark.setChecked(self.theme.dark)
         self._settings.dark = self.theme.dark
-        for bench in self.benches.values():
+        for bench in self._benches.values():
             bench.bring_up_to_date(again=True)
 
     def _fill_recent(self) -> None:
         self.recent_menu.clear()
         for path in self._settings.recent:
-            self._action(
-                self.recent_menu, str(path), lambda path=path: self.files.open_recent(Path(path))
-            )
+            self._action(self.recent_menu, str(path), partial(self.files.open_recent, path))
         if not self._settings.recent:
             none = self.recent_menu.addAction("nothing yet")
             if none is not None:

@@ -66,10 +66,10 @@ class Worker(QObject):
         self._then = None
         self.busy.emit(False)
 
-    def wait(self, app: QCoreApplication) -> None:
+    def wait(self) -> None:
         """Let the running search end and its result arrive."""
         self._pool.waitForDone()
-        app.processEvents()
+        QCoreApplication.processEvents()
 
     def finish(self) -> None:
         """Wait for the thread, as before closing."""

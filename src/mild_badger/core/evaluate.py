@@ -3,7 +3,6 @@
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from math import sqrt
-from typing import Literal
 
 from mild_badger.core.axle.road_state import (
     HeldWheel,
@@ -25,7 +24,7 @@ from mild_badger.core.drivetrain.assemble import (
 from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import Solution, solve
-from mild_badger.core.findings import Finding, Severity, worst_severity
+from mild_badger.core.findings import Finding
 from mild_badger.core.layout.train import Placement, place_train
 from mild_badger.core.ratios.propose import (
     factor_square,
@@ -36,8 +35,8 @@ from mild_badger.core.ratios.train import gear_count, mesh_count
 from mild_badger.core.results import AxleResult, GearResult, GearState, Situation, Station
 from mild_badger.core.review import review
 from mild_badger.core.road.chart import SpeedLine, speed_lines
-from mild_badger.core.road.motor import torque_at
 from mild_badger.core.shift.slots import Column, slot_columns
+from mild_badger.core.stations import sign_of, stations
 from mild_badger.core.targets.speeds import (
     full_size_speed_mm_s,
     real_speed_mm_s,
@@ -46,13 +45,11 @@ from mild_badger.core.targets.speeds import (
     spread,
     steps,
 )
-from mild_badger.core.units import km_per_hour, rim_speed_mm_s
+from mild_badger.core.units import rim_speed_mm_s
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
-from mild_badger.core.workshop.parts import PartLine, parts_needed
+from mild_badger.core.workshop.parts import PartLine, parts_needed, parts_spare
 
 __all__ = ["Evaluation", "evaluate"]
-
-Sign = Literal[1, 0, -1]
 
 
 @dataclass(frozen=True)
@@ -65,6 +62,7 @@ class Evaluation:
     stations: tuple[Station, ...]
     columns: tuple[Column, ...]
     parts: tuple[PartLine, ...]
+    spare_parts: tuple[PartLine, ...]
     axle: AxleResult
     speed_lines: tuple[SpeedLine, ...]
     findings: tuple[Finding, ...]
@@ -88,7 +86,7 @@ class Evaluation:
         return self.gear(self.situation.gear)
 
     def findings_at(self, where: str) -> tuple[Finding, ...]:
-        """The findings that concern a gear or a station."""
+        """List the findings that concern a gear or a station."""
         return tuple(finding for finding in self.findings if where in finding.where)
 
 
@@ -106,7 +104,7 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
     factor = sqrt(factor_square(vehicle))
     rpm = vehicle.motor.working_rpm if situation.motor_rpm is None else situation.motor_rpm
     gears = tuple(
-        _gear(vehicle, train, solutions[gear.name], gear, factor, rpm)
+        _gear(vehicle, train, solutions[gear.name], target=gear, factor=factor, rpm=rpm)
         for gear in vehicle.real.gears
     )
     parts = parts_needed(vehicle)
@@ -119,9 +117,10 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
         vehicle=vehicle,
         situation=situation,
         gears=gears,
-        stations=_stations(vehicle, train, situation, gears, axle, rpm, findings),
+        stations=stations(vehicle, situation, gears, axle, rpm=rpm, findings=findings),
         columns=slot_columns(vehicle, solutions),
         parts=parts,
+        spare_parts=parts_spare(vehicle),
         axle=axle,
         speed_lines=speed_lines(
             vehicle,
@@ -144,6 +143,7 @@ def _gear(
     vehicle: Vehicle,
     train: Drivetrain,
     solution: Solution,
+    *,
     target: GearTarget,
     factor: float,
     rpm: float,
@@ -163,7 +163,7 @@ def _gear(
     forwards = None if turns is None else turns * vehicle.motor.turns
     sleeves = sleeves_for(vehicle, target.name)
     whole = power_path(train, sleeves, MOTOR, HOUSING) if drives else None
-    box = power_path(train, sleeves, MOTOR, box_output(vehicle)) if drives else None
+    box = whole.until(box_output(vehicle)) if whole else None
     wheel_rpm = None if forwards is None else float(forwards) * rpm
     speed = None
     if wheel_rpm is not None:
@@ -179,7 +179,7 @@ def _gear(
         error_percent=None
         if ratio is None
         else signed_error_percent(float(ratio), target.ratio, factor),
-        direction=_sign(forwards),
+        direction=sign_of(forwards),
         meshes=mesh_count(pairs),
         gears=gear_count(pairs),
         box_reach=box.efficiency(vehicle.kit.mesh_loss) if box else 0.0,
@@ -196,11 +196,9 @@ def _gear(
     )
 
 
-def _axle(
-    vehicle: Vehicle, train: Drivetrain, situation: Situation, rpm: float
-) -> AxleResult:
+def _axle(vehicle: Vehicle, train: Drivetrain, situation: Situation, rpm: float) -> AxleResult:
     road = conditions(vehicle, situation.road, locked=situation.locked)
-    alone = solve(replace(train, source=HOUSING), {}, road)
+    alone = solve(train, {}, road, source=HOUSING)
     driven = solve(train, sleeves_for(vehicle, situation.gear), road)
     engaged = situation.gear is not None and not driven.locked
     turns = vehicle.motor.turns
@@ -236,99 +234,3 @@ def _road_words(vehicle: Vehicle, situation: Situation) -> str:
             return f"{kind}, {side} wheel lifted"
         case _:
             return f"{kind}, straight ahead"
-
-
-def _stations(
-    vehicle: Vehicle,
-    train: Drivetrain,
-    situation: Situation,
-    gears: tuple[GearResult, ...],
-    axle: AxleResult,
-    rpm: float,
-    findings: tuple[Finding, ...],
-) -> tuple[Station, ...]:
-    gear = next((g for g in gears if g.name == situation.gear), None)
-    drives = gear is not None and gear.state is GearState.DRIVES and not axle.stalls
-    turns = vehicle.motor.turns
-    torque = torque_at(vehicle.motor, rpm)
-    output, after = None, None
-    if gear is not None and drives and gear.ratio is not None:
-        output = gear.box_rpm
-        after = gear.ratio * final_drive_ratio(vehicle.final_drive)
-    box_torque = torque * abs(float(gear.ratio)) * gear.box_reach if output and gear and gear.ratio else None
-    axle_torque = torque * abs(float(after)) * gear.reach if after and gear else None
-
-    def mark(*names: str) -> Severity | None:
-        return worst_severity(tuple(f for f in findings if set(names) & set(f.where)))
-
-    ahead = gear.direction if gear is not None and drives else 0
-    speed = gear.speed_mm_s if gear is not None and drives else None
-    scale = f"1:{vehicle.scale.denominator:g}"
-    stood = "stands" if axle.stalls else "nothing driven"
-    wheels: tuple[str, ...] = (f"ø {vehicle.wheels.diameter_mm:g} mm",)
-    if speed is not None and gear is not None and gear.full_size_mm_s is not None:
-        km_h = abs(km_per_hour(gear.full_size_mm_s))
-        wheels = (f"{km_h:.0f} km/h at {scale}", _way(ahead))
-    return (
-        Station(
-            "motor", "Motor", rpm * turns, None, torque, 1.0, turns,
-            _rpm(rpm), (f"{torque:.0f} N·mm", f"turns {'+' if turns > 0 else '−'}"),
-        ),
-        Station(
-            "box", f"Box · {gear.name}" if gear else "Box · N", output, None, box_torque,
-            float(gear.ratio) if gear and gear.ratio and drives else None,
-            _sign(output),
-            _rpm(output) if output is not None else stood,
-            (
-                f"{box_torque:.0f} N·mm" if box_torque is not None else "neutral",
-                f"{abs(float(gear.ratio)):.3f} : 1  {'+' if output and output > 0 else '−'}"
-                if gear and gear.ratio and drives
-                else "",
-            ),
-            mark("box", *(g.name for g in gears)), gear is not None,
-        ),
-        Station(
-            "final drive", "Final drive", axle.housing_rpm if drives else None, None, axle_torque,
-            abs(float(after)) if after else None, _sign(axle.housing_rpm if drives else None),
-            _rpm(axle.housing_rpm) if drives and axle.housing_rpm is not None else stood,
-            (
-                f"{axle_torque:.0f} N·mm · {abs(float(after)):.1f} : 1 in all"
-                if axle_torque is not None and after
-                else "no torque",
-                f"{float(final_drive_ratio(vehicle.final_drive)):.3f} : 1, crown on the "
-                f"{vehicle.final_drive.crown_side}",
-            ),
-            mark("final drive"),
-        ),
-        Station(
-            "differential", "Differential", axle.left_rpm, axle.right_rpm, axle_torque,
-            abs(float(after)) if after else None, ahead,
-            f"L {_bare(axle.left_rpm)} · R {_bare(axle.right_rpm)}" if drives else stood,
-            (axle.summary.split(", ")[0], ", ".join(axle.summary.split(", ")[1:])),
-            mark("differential"),
-        ),
-        Station(
-            "wheels", f"Wheels ø {vehicle.wheels.diameter_mm:g}", axle.left_rpm, axle.right_rpm,
-            axle_torque, abs(float(after)) if after else None, ahead,
-            f"{abs(speed) / 1000:.2f} m/s" if speed is not None else stood,
-            wheels, mark("wheels"),
-        ),
-    )  # fmt: skip
-
-
-def _way(direction: int) -> str:
-    return {1: "forwards +", -1: "backwards −", 0: "stands"}[direction]
-
-
-def _rpm(rpm: float | None) -> str:
-    return "free" if rpm is None else f"{rpm:,.0f} rpm".replace(",", " ").replace("-", "−")
-
-
-def _bare(rpm: float | None) -> str:
-    return "free" if rpm is None else f"{rpm:.0f}".replace("-", "−")
-
-
-def _sign(value: Fraction | float | None) -> Sign:
-    if not value:
-        return 0
-    return 1 if value > 0 else -1

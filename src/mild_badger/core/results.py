@@ -1,6 +1,6 @@
 """What an evaluation is made of: figures per gear, per station, at the axle."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 from typing import Literal
@@ -10,7 +10,10 @@ from mild_badger.core.findings import Severity
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.vehicle.model import GearPair
 
-__all__ = ["AxleResult", "GearResult", "GearState", "Situation", "Station"]
+__all__ = ["AxleResult", "GearResult", "GearState", "Sign", "Situation", "Station"]
+
+
+Sign = Literal[1, 0, -1]
 
 
 @dataclass(frozen=True)
@@ -21,7 +24,7 @@ class Situation:
     """
 
     gear: str | None = None
-    road: Road = Straight()
+    road: Road = field(default_factory=Straight)
     locked: bool = False
     motor_rpm: float | None = None
 
@@ -53,7 +56,7 @@ class GearResult:
     train: tuple[GearPair, ...]
     ratio: Fraction | None
     error_percent: float | None
-    direction: Literal[1, 0, -1]
+    direction: Sign
     meshes: int
     gears: int
     box_reach: float
@@ -80,12 +83,12 @@ class Station:
     key: Literal["motor", "box", "final drive", "differential", "wheels"]
     name: str
     rpm: float | None
-    rpm_other: float | None
     torque_n_mm: float | None
     ratio_so_far: float | None
-    direction: Literal[1, 0, -1]
+    direction: Sign
     figure: str
     details: tuple[str, ...]
+    rpm_other: float | None = None
     mark: Severity | None = None
     engaged: bool = False
 

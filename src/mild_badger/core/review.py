@@ -1,7 +1,9 @@
 """The findings: what is wrong, unwise or worth knowing in a vehicle, with the mend where known."""
 
+import itertools
 from collections.abc import Iterator
 
+from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.changes import Change, Edit
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.mesh.seats import seats_well
@@ -14,7 +16,6 @@ from mild_badger.core.ratios.propose import (
 )
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import AxleResult, GearResult, GearState, Situation
-from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.targets.speeds import scaled_diameter_mm, signed_error_percent
 from mild_badger.core.vehicle.edits import set_train
 from mild_badger.core.vehicle.model import GearPair, Vehicle
@@ -102,7 +103,7 @@ def _one_gear(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             "locked",
             (gear.name,),
             f"Gear {gear.name} locks the box",
-            "With its sleeve in, the input cannot turn: two of its meshes ask for different speeds.",
+            "With its sleeve in, the input cannot turn: two meshes ask for different speeds.",
         )
     yield from _sizes(vehicle, gear)
     limit = vehicle.search.tolerance_percent
@@ -182,7 +183,7 @@ def _links(train: tuple[GearPair, ...]) -> list[tuple[int, int]]:
     links = []
     for pair in train:
         row = (pair.driver, *pair.idlers, pair.driven)
-        links += list(zip(row, row[1:], strict=False))
+        links += list(itertools.pairwise(row))
     return links
 
 
@@ -251,7 +252,9 @@ def _final_drive(vehicle: Vehicle) -> Iterator[Finding]:
             if better and offer
             else None,
         )
-    apart = [link for link in _links(vehicle.final_drive.pairs) if not seats_well(vehicle.kit, *link)]
+    apart = [
+        link for link in _links(vehicle.final_drive.pairs) if not seats_well(vehicle.kit, *link)
+    ]
     if apart:
         text = ", ".join(f"{a} with {b}" for a, b in apart)
         yield Finding(

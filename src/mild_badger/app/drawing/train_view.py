@@ -5,7 +5,15 @@ from fractions import Fraction
 from math import hypot, radians
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPolygonF
+from PyQt6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPixmap,
+    QPolygonF,
+)
 from PyQt6.QtWidgets import QToolTip, QWidget
 
 from mild_badger.app.drawing.marks import arc_arrow, pen
@@ -37,13 +45,16 @@ class TrainView(QWidget):
         self._picture: TrainPicture | None = None
         self._scale, self._origin = 1.0, QPointF()
         self._taken: list[QRectF] = []
+        self._drawn: tuple[object, QPixmap] | None = None
         self.setMouseTracking(True)
         self.setMinimumSize(240, 160)
         theme.changed.connect(self.update)
 
     def show_picture(self, picture: TrainPicture | None) -> None:
         """Show a train, or the empty sheet."""
-        self._picture = picture
+        if picture == self._picture:
+            return
+        self._picture, self._drawn = picture, None
         self.setAccessibleDescription(self.words())
         self.update()
 
@@ -80,8 +91,19 @@ class TrainView(QWidget):
         ).replace("-", "−")
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
+        ratio = self.devicePixelRatioF()
+        key = (self.size(), ratio, self._theme.dark)
+        if self._drawn is None or self._drawn[0] != key:
+            image = QPixmap(self.size() * ratio)
+            image.setDevicePixelRatio(ratio)
+            self._draw(image)
+            self._drawn = (key, image)
+        QPainter(self).drawPixmap(0, 0, self._drawn[1])
+
+    def _draw(self, image: QPixmap) -> None:
+        """Draw all of it; teeth take a while, so the picture is kept until something changes."""
         tokens = self._theme.tokens
-        painter = QPainter(self)
+        painter = QPainter(image)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), tokens.paper)
         picture = self._picture
@@ -170,9 +192,7 @@ class TrainView(QWidget):
         for shaft, place in enumerate(picture.placement.shafts_u):
             self._shaft(painter, picture, shaft, self._at(*place))
 
-    def _shaft(
-        self, painter: QPainter, picture: TrainPicture, shaft: int, centre: QPointF
-    ) -> None:
+    def _shaft(self, painter: QPainter, picture: TrainPicture, shaft: int, centre: QPointF) -> None:
         tokens = self._theme.tokens
         color = tokens.back if picture.reverse else tokens.run
         own = [n for n, gear in enumerate(picture.placement.gears) if gear.shaft == shaft]

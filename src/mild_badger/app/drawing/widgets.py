@@ -1,15 +1,17 @@
 """Labels, fields and tables in the house style."""
 
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QBrush, QColor, QKeyEvent
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QHeaderView,
     QLabel,
     QLineEdit,
     QPushButton,
+    QSizePolicy,
     QTableWidget,
     QTableWidgetItem,
     QWidget,
@@ -20,7 +22,7 @@ from mild_badger.core.changes import Edit, Path
 from mild_badger.core.errors import InputError
 from mild_badger.core.targets.schools import parse_number
 
-__all__ = ["Entry", "Table", "button", "caption", "field_of", "read_only_item"]
+__all__ = ["Cell", "Entry", "Table", "button", "caption", "field_of"]
 
 
 def caption(text: str = "", role: str = "", *, wrap: bool = False) -> QLabel:
@@ -29,6 +31,8 @@ def caption(text: str = "", role: str = "", *, wrap: bool = False) -> QLabel:
     if role:
         label.setProperty("role", role)
     label.setWordWrap(wrap)
+    if role == "title":  # a long name is cut off rather than widening the window
+        label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
     label.setTextFormat(Qt.TextFormat.PlainText)
     return label
 
@@ -110,15 +114,17 @@ def field_of(session: Session, path: Path, name: str, *, width: int = 84) -> Ent
     return entry
 
 
-def read_only_item(text: str, *, right: bool = False, tip: str = "") -> QTableWidgetItem:
-    """Make a table cell that cannot be edited."""
-    item = QTableWidgetItem(text)
-    item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
-    across = Qt.AlignmentFlag.AlignRight if right else Qt.AlignmentFlag.AlignLeft
-    item.setTextAlignment(across | Qt.AlignmentFlag.AlignVCenter)
-    if tip:
-        item.setToolTip(tip)
-    return item
+@dataclass(frozen=True)
+class Cell:
+    """What one place of a table shows; ``checked`` None is no check box."""
+
+    text: str
+    right: bool = False
+    editable: bool = False
+    bold: bool = False
+    color: QColor | None = None
+    checked: bool | None = None
+    tip: str = ""
 
 
 class Table(QTableWidget):
@@ -126,6 +132,7 @@ class Table(QTableWidget):
 
     def __init__(self, headers: Sequence[str], name: str, parent: QWidget | None = None) -> None:
         super().__init__(0, len(headers), parent)
+        self._shown: dict[tuple[int, int], Cell] = {}
         self.setHorizontalHeaderLabels(list(headers))
         self.setAccessibleName(name)
         self.setShowGrid(False)
@@ -138,10 +145,35 @@ class Table(QTableWidget):
             down.hide()
             down.setDefaultSectionSize(26)
             across.setHighlightSections(False)
-            across.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-            across.setDefaultAlignment(
-                Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-            )
+            across.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+
+    def show_cells(self, rows: Sequence[Sequence[Cell]]) -> None:
+        """Show rows of cells; items that are there are filled anew, so an editor stays whole."""
+        self.blockSignals(True)
+        changed = self.rowCount() != len(rows)
+        self.setRowCount(len(rows))
+        for number, row in enumerate(rows):
+            for column, cell in enumerate(row):
+                item = self.item(number, column)
+                if item is None:
+                    item = QTableWidgetItem()
+                    self.setItem(number, column, item)
+                elif self._shown.get((number, column)) == cell and _shows(item, cell):
+                    continue  # most cells are as they were, and setting one is dear
+                _fill(item, cell)
+                self._shown[number, column] = cell
+                changed = True
+        if changed:
+            self.resizeColumnsToContents()
+        self.blockSignals(False)
+        view = self.viewport()
+        if view is not None:
+            view.update()
+
+    def text_at(self, row: int, column: int) -> str:
+        """Text of one place."""
+        item = self.item(row, column)
+        return item.text() if item is not None else ""
 
     def stretch(self, column: int) -> None:
         """Let one column take the room that is left."""
@@ -154,6 +186,30 @@ class Table(QTableWidget):
         for column in columns:
             item = self.horizontalHeaderItem(column)
             if item is not None:
-                item.setTextAlignment(
-                    Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-                )
+                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+
+
+def _shows(item: QTableWidgetItem, cell: Cell) -> bool:
+    """Whether what the builder may change in place still stands as it was shown."""
+    ticked = item.checkState() is Qt.CheckState.Checked
+    return item.text() == cell.text and ticked == bool(cell.checked)
+
+
+def _fill(item: QTableWidgetItem, cell: Cell) -> None:
+    flag = Qt.ItemFlag
+    flags = flag.ItemIsSelectable | flag.ItemIsEnabled
+    if cell.editable:
+        flags |= flag.ItemIsEditable
+    if cell.checked is not None:
+        flags |= flag.ItemIsUserCheckable
+        state = Qt.CheckState.Checked if cell.checked else Qt.CheckState.Unchecked
+        item.setCheckState(state)
+    item.setFlags(flags)
+    item.setText(cell.text)
+    across = Qt.AlignmentFlag.AlignRight if cell.right else Qt.AlignmentFlag.AlignLeft
+    item.setTextAlignment(across | Qt.AlignmentFlag.AlignVCenter)
+    item.setToolTip(cell.tip)
+    font = item.font()
+    font.setBold(cell.bold)
+    item.setFont(font)
+    item.setData(Qt.ItemDataRole.ForegroundRole, None if cell.color is None else QBrush(cell.color))

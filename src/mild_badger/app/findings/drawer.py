@@ -1,18 +1,27 @@
 """The findings drawer: what, how much, where, and the mend."""
 
-from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRect, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from mild_badger.app.drawing.marks import finding_mark
-from mild_badger.app.drawing.widgets import button, caption
-from mild_badger.app.theme.style import Theme
+from mild_badger.app.drawing.widgets import caption
+from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings import Finding, Severity
 
 __all__ = ["FindingsDrawer"]
 
-WIDTH = 268
+WIDTH, NARROW = 268, 212
 
 
 class _Mark(QWidget):
@@ -25,6 +34,41 @@ class _Mark(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         finding_mark(painter, self._theme.tokens, self._severity, QPointF(11, 10), 8)
+
+
+class WrappingLink(QAbstractButton):
+    """A mend to press, its words on as many lines as they need."""
+
+    def __init__(self, theme: Theme, words: str) -> None:
+        super().__init__()
+        self._theme = theme
+        self.setText(words)
+        self.setFont(text_font("text", bold=True))
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        policy = QSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+        policy.setHeightForWidth(True)
+        self.setSizePolicy(policy)
+
+    def sizeHint(self) -> QSize:
+        return QSize(120, self.heightForWidth(180))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(60, 20)
+
+    def heightForWidth(self, width: int) -> int:
+        room = QRect(0, 0, max(width, 40), 1000)
+        flags = int(Qt.TextFlag.TextWordWrap)
+        return self.fontMetrics().boundingRect(room, flags, self.text()).height() + 6
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setPen(self._theme.tokens.run)
+        font = self.font()
+        font.setUnderline(self.underMouse() or self.hasFocus())
+        painter.setFont(font)
+        flags = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignVCenter
+        painter.drawText(self.rect(), int(flags), self.text())
 
 
 class FindingCard(QFrame):
@@ -47,7 +91,7 @@ class FindingCard(QFrame):
         column.addWidget(text)
         self.mend = None
         if finding.mend is not None:
-            self.mend = button(finding.mend.label, lambda: None, "link")
+            self.mend = WrappingLink(theme, finding.mend.label)
             self.mend.setToolTip("Does this now; undo brings it back")
             column.addWidget(self.mend)
         outer.addLayout(column, 1)
@@ -61,7 +105,7 @@ class FindingsDrawer(QFrame):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.setObjectName("panel")
-        self.setFixedWidth(WIDTH)
+        self.make_narrow(False)
         self._theme = theme
         self._shown: tuple[Finding, ...] | None = None
         self.cards: list[FindingCard] = []
@@ -79,6 +123,10 @@ class FindingsDrawer(QFrame):
         self._area.setWidgetResizable(True)
         self._area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         outer.addWidget(self._area, 1)
+
+    def make_narrow(self, narrow: bool) -> None:
+        """Leave more room to the bench on a small screen."""
+        self.setFixedWidth(NARROW if narrow else WIDTH)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation's findings; nothing is rebuilt when they are the same."""

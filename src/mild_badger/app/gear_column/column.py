@@ -34,6 +34,7 @@ class GearButton(QAbstractButton):
         self._theme = theme
         self._school = RatioSchool.TURNS_IN
         self._limit = 3.0
+        self._shown: object = None
         self.gear: GearResult | None = None
         self.mark: Severity | None = None
         self.setCheckable(True)
@@ -49,6 +50,9 @@ class GearButton(QAbstractButton):
         self, gear: GearResult | None, school: RatioSchool, mark: Severity | None, limit: float
     ) -> None:
         """Show a gear's figures, or neutral."""
+        if self._shown == (gear, school, mark, limit):
+            return
+        self._shown = (gear, school, mark, limit)
         self.gear, self._school, self.mark, self._limit = gear, school, mark, limit
         self.setAccessibleName(self.words())
         self.setToolTip(self.words())

@@ -3,7 +3,7 @@
 from math import pi
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QAbstractButton, QFrame, QHBoxLayout, QSizePolicy
 
 from mild_badger.app.drawing.marks import elided, finding_mark, pen, regular_polygon
@@ -35,6 +35,8 @@ class StationButton(QAbstractButton):
 
     def show_station(self, station: Station) -> None:
         """Show a station's figures."""
+        if station == self.station:
+            return
         self.station = station
         words = [station.name, station.figure, *filter(None, station.details)]
         if station.torque_n_mm is not None:
@@ -79,8 +81,8 @@ class StationButton(QAbstractButton):
         painter.setFont(text_font("text"))
         painter.setPen(tokens.soft)
         for number, words in enumerate(station.details):
-            words = elided(words, painter.font(), wide - 24)
-            painter.drawText(QPointF(14, 84 + 18 * number), words)
+            short = elided(words, painter.font(), wide - 24)
+            painter.drawText(QPointF(14, 84 + 18 * number), short)
         if station.mark is not None:
             finding_mark(painter, tokens, station.mark, QPointF(wide - 16, 20), 7)
 
@@ -101,7 +103,7 @@ def _toothed(painter: QPainter, centre: QPointF, radius: float, teeth: int) -> N
     for number in range(teeth * 2):
         points.append(tips[number] if number % 2 else roots[number])
         points.append(roots[number] if number % 2 else tips[number])
-    painter.drawPolygon(points)
+    painter.drawPolygon(QPolygonF(points))
     painter.drawEllipse(centre, 2, 2)
 
 

@@ -38,7 +38,7 @@ def _tokens(**colors: str) -> Tokens:
 
 LIGHT = _tokens(
     sheet="#F6F2E9", panel="#EFE9DC", paper="#FFFDF8", ink="#2B2A28", soft="#625D54",
-    hair="#D5CCBB", run="#B8431C", run_wash="#FBEBE3", back="#2F5D8A", good="#3E6B48",
+    hair="#D5CCBB", run="#B6421B", run_wash="#FBEBE3", back="#2F5D8A", good="#3E6B48",
     warn="#8A6100", bad="#9B1C31",
 )  # fmt: skip
 DARK = _tokens(

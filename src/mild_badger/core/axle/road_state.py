@@ -9,7 +9,17 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.units import exact
 from mild_badger.core.vehicle.model import Side, Vehicle
 
-__all__ = ["HeldWheel", "LiftedWheel", "Road", "Straight", "Turn", "TyrePaths", "conditions", "tyre_paths", "wheel_path"]
+__all__ = [
+    "HeldWheel",
+    "LiftedWheel",
+    "Road",
+    "Straight",
+    "Turn",
+    "TyrePaths",
+    "conditions",
+    "tyre_paths",
+    "wheel_path",
+]
 
 
 @dataclass(frozen=True)
@@ -115,8 +125,9 @@ def tyre_paths(vehicle: Vehicle, turn: Turn, *, locked: bool) -> TyrePaths:
 def wheel_path(vehicle: Vehicle, road: Road, side: Side) -> tuple[tuple[float, float], ...]:
     """Give the way of a driven wheel ahead of the axle as points (x right, y forward) in mm.
 
-    The middle of the axle starts at (0, 0) and goes two tracks far; straight where there is no
-    turn. A held wheel stays where it is and the axle pivots about it; a lifted wheel goes nowhere.
+    The middle of the axle starts at (0, 0) and goes two tracks far, at most a quarter turn;
+    straight where there is no turn. A held wheel stays where it is and the axle pivots about it; a
+    lifted wheel goes nowhere.
     """
     track = vehicle.axle.track_mm
     start = -track / 2 if side == "left" else track / 2
@@ -131,7 +142,7 @@ def wheel_path(vehicle: Vehicle, road: Road, side: Side) -> tuple[tuple[float, f
         case _:
             return ((start, 0.0), (start, length))
     arm = start - centre
-    swing = length / abs(centre) * (1 if centre < 0 else -1)
+    swing = min(length / abs(centre), pi / 2) * (1 if centre < 0 else -1)
     steps = 40
     return tuple(
         (

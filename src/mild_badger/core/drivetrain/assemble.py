@@ -4,6 +4,7 @@ The motor sits on the box's input. A slot box has one sleeve a column, on the co
 shaft; the selector shafts are tied by equal gears and the first of them is the box's output.
 """
 
+import itertools
 
 from mild_badger.core.drivetrain.graph import (
     Body,
@@ -35,8 +36,6 @@ BOX_INPUT = "input.1"
 HOUSING = "housing"
 WHEELS = {"left": "wheel.left", "right": "wheel.right"}
 PINION_SHAFT = "pinion shaft"
-
-
 
 
 class _Builder:
@@ -155,7 +154,7 @@ def _row(builder: _Builder, key: str, teeth: int, shafts: list[str], name: str) 
         builder.gear(f"{key}.{n}", teeth, on=shaft, name=f"{name} {n}")
         for n, shaft in enumerate(shafts, start=1)
     ]
-    for one, other in zip(gears, gears[1:], strict=False):
+    for one, other in itertools.pairwise(gears):
         builder.mesh(one, other)
 
 
@@ -164,9 +163,7 @@ def _slot(builder: _Builder, slot: Slot, start: str, selector: str) -> None:
         return
     title = f"Gear {slot.gear}"
     free = builder.train(slot.gear, slot.train, start=start, end=None, title=title)
-    builder.equations.append(
-        dog(free, selector, sleeve=sleeve_of(slot.column), position=slot.face)
-    )
+    builder.equations.append(dog(free, selector, sleeve=sleeve_of(slot.column), position=slot.face))
 
 
 def _final_drive(builder: _Builder, final: FinalDrive, output: str) -> None:

@@ -80,10 +80,16 @@ class Equation:
         """The bodies it couples."""
         return tuple(body for body, _ in self.terms)
 
+    def holds(self, sleeves: dict[str, str]) -> bool:
+        """Whether it is in force with the sleeves in these positions."""
+        return self.sleeve is None or sleeves.get(self.sleeve) == self.position
+
 
 @dataclass(frozen=True)
 class Drivetrain:
     """Bodies and equations, and which body is the motor's.
+
+    ``index`` finds a body by its id, ``touching`` the equations that couple it.
 
     Raises
     ------
@@ -95,24 +101,22 @@ class Drivetrain:
     equations: tuple[Equation, ...]
     source: str
     index: dict[str, Body] = field(init=False, repr=False, compare=False)
+    touching: dict[str, tuple[Equation, ...]] = field(init=False, repr=False, compare=False)
 
     def __post_init__(self) -> None:
         index = {body.id: body for body in self.bodies}
         if len(index) < len(self.bodies):
             raise GraphError("Two bodies of the drivetrain share a name.")
+        touching: dict[str, list[Equation]] = {body.id: [] for body in self.bodies}
         for equation in self.equations:
             for body in equation.bodies:
                 if body not in index:
                     raise GraphError(f"{equation.id} couples {body}, which is not there.")
+                touching[body].append(equation)
         if self.source not in index:
             raise GraphError(f"The motor drives {self.source}, which is not there.")
         object.__setattr__(self, "index", index)
-
-    def active(self, sleeves: dict[str, str]) -> tuple[Equation, ...]:
-        """List the equations in force with the sleeves in these positions."""
-        return tuple(
-            e for e in self.equations if e.sleeve is None or sleeves.get(e.sleeve) == e.position
-        )
+        object.__setattr__(self, "touching", {b: tuple(found) for b, found in touching.items()})
 
 
 def fixed(one: str, other: str) -> Equation:

@@ -20,6 +20,11 @@ class PowerPath:
         """How many meshes carry the power."""
         return sum(1 for equation in self.couplings if equation.kind.has_teeth)
 
+    def until(self, body: str) -> "PowerPath":
+        """Give the part of the path that ends at one of its bodies."""
+        place = self.bodies.index(body)
+        return PowerPath(self.bodies[: place + 1], self.couplings[:place])
+
     def efficiency(self, mesh_loss: float) -> float:
         """Share of the power that arrives when each mesh loses ``mesh_loss`` of it."""
         return (1.0 - mesh_loss) ** self.meshes
@@ -33,16 +38,14 @@ def power_path(
     The shortest way; exact for a tree, as every box here is in gear (two ways at once would be
     two trains engaged, which the solver reports as locked).
     """
-    touching: dict[str, list[Equation]] = {}
-    for equation in train.active(sleeves):
-        for body in equation.bodies:
-            touching.setdefault(body, []).append(equation)
     came: dict[str, tuple[str, Equation] | None] = {start: None}
     queue = deque([start])
     while queue and end not in came:
         here = queue.popleft()
-        for equation in touching.get(here, ()):
-            for there in equation.bodies:
+        for equation in train.touching[here]:
+            if not equation.holds(sleeves):
+                continue
+            for there, _ in equation.terms:
                 if there not in came:
                     came[there] = (here, equation)
                     queue.append(there)

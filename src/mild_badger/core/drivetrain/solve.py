@@ -1,8 +1,8 @@
 """The exact speeds of a drivetrain in one state.
 
-Couplings of two bodies are ratios: a union-find with rational weights takes them in near-linear
-time. What couples three bodies (differentials) is eliminated afterwards over what is left. All
-arithmetic is in fractions; nothing is rounded.
+Couplings of two bodies are ratios: one walk over the graph takes them all. What couples three
+bodies (differentials) is eliminated afterwards over what is left. All arithmetic is in fractions;
+nothing is rounded.
 """
 
 from dataclasses import dataclass
@@ -14,6 +14,7 @@ from mild_badger.core.drivetrain.graph import Drivetrain, Equation
 __all__ = ["Motion", "Solution", "solve"]
 
 Row = dict[str, Fraction]
+ONE = Fraction(1)
 
 
 class Motion(StrEnum):
@@ -48,51 +49,69 @@ class Solution:
         return self.speeds[body]
 
 
-class _Ratios:
-    """Bodies whose speeds are multiples of one another: n_body = weight × n_root."""
+class _Groups:
+    """Bodies whose speeds are multiples of one another: n_body = weight × n_root.
 
-    def __init__(self, bodies: list[str]) -> None:
-        self.parent = {body: body for body in bodies}
-        self.weight = dict.fromkeys(bodies, Fraction(1))
+    Found by walking the couplings of two bodies, each looked at once; ``still`` holds the roots of
+    groups that cannot turn.
+    """
+
+    def __init__(
+        self, train: Drivetrain, sleeves: dict[str, str], conditions: tuple[Equation, ...]
+    ) -> None:
+        self.root: dict[str, str] = {}
+        self.weight: dict[str, Fraction] = {}
         self.still: set[str] = set()
+        self.fighting: list[str] = []
+        extra: dict[str, list[Equation]] = {}
+        for condition in conditions:
+            for body, _ in condition.terms:
+                extra.setdefault(body, []).append(condition)
+        for body in train.index:
+            if body not in self.root:
+                self._walk(train, sleeves, extra, body)
+        for equation in (*train.equations, *conditions):
+            if len(equation.terms) == 1 and equation.holds(sleeves):
+                self.still.add(self.root[equation.terms[0][0]])
 
-    def root(self, body: str) -> tuple[str, Fraction]:
-        path = []
-        while self.parent[body] != body:
-            path.append(body)
-            body = self.parent[body]
-        weight = Fraction(1)
-        for step in reversed(path):
-            weight = self.weight[step] * weight
-            self.parent[step], self.weight[step] = body, weight
-        return body, (self.weight[path[0]] if path else Fraction(1))
-
-    def stop(self, body: str) -> None:
-        self.still.add(self.root(body)[0])
-
-    def stands(self, body: str) -> bool:
-        return self.root(body)[0] in self.still
-
-    def join(self, a: str, b: str, ratio: Fraction) -> bool:
-        """Set n_a = ratio × n_b; False where that contradicts what is known already."""
-        root_a, weight_a = self.root(a)
-        root_b, weight_b = self.root(b)
-        if root_a == root_b:
-            if weight_a == ratio * weight_b:
-                return True
-            agrees = root_a in self.still
-            self.still.add(root_a)
-            return agrees
-        # weight_a n_root_a = ratio weight_b n_root_b
-        self.parent[root_a] = root_b
-        self.weight[root_a] = ratio * weight_b / weight_a
-        if root_a in self.still:
-            self.still.add(root_b)
-        return True
+    def _walk(
+        self,
+        train: Drivetrain,
+        sleeves: dict[str, str],
+        extra: dict[str, list[Equation]],
+        start: str,
+    ) -> None:
+        self.root[start], self.weight[start] = start, ONE
+        queue = [start]
+        seen: set[int] = set()
+        for here in queue:
+            for equation in (*train.touching[here], *extra.get(here, ())):
+                if len(equation.terms) != 2 or id(equation) in seen or not equation.holds(sleeves):
+                    continue
+                seen.add(id(equation))
+                (one, x), (other, y) = equation.terms
+                there, ratio = (other, (x, y)) if one == here else (one, (y, x))
+                # coefficient_here n_here + coefficient_there n_there = 0
+                if ratio[0] == -ratio[1]:
+                    weight = self.weight[here]
+                elif ratio[0] == ratio[1]:
+                    weight = -self.weight[here]
+                else:
+                    weight = -self.weight[here] * ratio[0] / ratio[1]
+                if there not in self.root:
+                    self.root[there], self.weight[there] = start, weight
+                    queue.append(there)
+                elif self.weight[there] != weight:
+                    self.still.add(start)
+                    self.fighting.append(equation.id)
 
 
 def solve(
-    train: Drivetrain, sleeves: dict[str, str], conditions: tuple[Equation, ...] = ()
+    train: Drivetrain,
+    sleeves: dict[str, str],
+    conditions: tuple[Equation, ...] = (),
+    *,
+    source: str | None = None,
 ) -> Solution:
     """Solve a drivetrain with its sleeves in given positions.
 
@@ -104,6 +123,8 @@ def solve(
         Position of each sleeve; a sleeve that is not named is in neutral.
     conditions
         What the road or a hand adds: equal wheels, a turn, a held wheel, a closed lock.
+    source
+        The body that is driven; the drivetrain's own where it is not named.
 
     Returns
     -------
@@ -112,32 +133,20 @@ def solve(
         every body that hangs on it is locked; a loop that fights by itself is locked while the
         source turns on.
     """
-    equations = (*train.active(sleeves), *conditions)
-    ratios = _Ratios([body.id for body in train.bodies])
-    fighting: list[str] = []
-    wide: list[Equation] = []
-    for equation in equations:
-        match equation.terms:
-            case ((body, _),):
-                ratios.stop(body)
-            case ((a, x), (b, y)):
-                if not ratios.join(a, b, -y / x):
-                    fighting.append(equation.id)
-            case _:
-                wide.append(equation)
-    rows = _eliminate(ratios, wide)
-    return _read(train, ratios, rows, conditions, fighting)
+    groups = _Groups(train, sleeves, conditions)
+    wide = [e for e in (*train.equations, *conditions) if len(e.terms) > 2 and e.holds(sleeves)]
+    return _read(train, groups, _eliminate(groups, wide), conditions, source or train.source)
 
 
-def _eliminate(ratios: _Ratios, wide: list[Equation]) -> dict[str, Row]:
+def _eliminate(groups: _Groups, wide: list[Equation]) -> dict[str, Row]:
     """Reduce the wide equations over the roots: pivot root → its row, n_pivot = Σ row × n."""
     rows: dict[str, Row] = {}
     for equation in wide:
         row: Row = {}
         for body, coefficient in equation.terms:
-            root, weight = ratios.root(body)
-            if root not in ratios.still:
-                row[root] = row.get(root, Fraction(0)) + coefficient * weight
+            root = groups.root[body]
+            if root not in groups.still:
+                row[root] = row.get(root, Fraction(0)) + coefficient * groups.weight[body]
         for pivot in list(row):
             if pivot in rows:
                 _add(row, rows[pivot], row.pop(pivot))
@@ -163,46 +172,54 @@ def _add(row: Row, extra: Row, factor: Fraction) -> None:
 
 def _read(
     train: Drivetrain,
-    ratios: _Ratios,
+    groups: _Groups,
     rows: dict[str, Row],
     conditions: tuple[Equation, ...],
-    fighting: list[str],
+    driver: str,
 ) -> Solution:
     """Drive the source at one turn and say what every body does."""
-
-    def over_roots(body: str) -> Row:
-        root, weight = ratios.root(body)
-        if root in ratios.still:
-            return {}
-        if root in rows:
-            return {r: weight * v for r, v in rows[root].items() if v}
-        return {root: weight}
-
-    source = over_roots(train.source)
-    locked = not source
-    drive: Row = {}
-    pivot = None
-    if source:
-        # n_source = 1 fixes one root by the others: root = (1 − Σ rest) / coefficient
-        pivot = min(source)
-        drive = {root: -value / source[pivot] for root, value in source.items() if root != pivot}
-    held_roots = {ratios.root(e.terms[0][0])[0] for e in conditions if len(e.terms) == 1}
+    over: dict[str, Row] = {}
+    for root in set(groups.root.values()):
+        if root in groups.still:
+            over[root] = {}
+        elif root in rows:
+            over[root] = {r: value for r, value in rows[root].items() if value}
+        else:
+            over[root] = {root: ONE}
+    source = over[groups.root[driver]]
+    speed_of_root = _driven(over, source, groups.weight[driver])
+    held_roots = {groups.root[e.terms[0][0]] for e in conditions if len(e.terms) == 1}
     speeds: dict[str, Fraction | None] = {}
     motions: dict[str, Motion] = {}
-    for body in train.bodies:
-        row = over_roots(body.id)
-        if not row:
-            speeds[body.id] = Fraction(0)
-            held = ratios.root(body.id)[0] in held_roots
-            motions[body.id] = Motion.HELD if held else Motion.LOCKED
+    for body in train.index:
+        root = groups.root[body]
+        if not over[root]:
+            speeds[body] = Fraction(0)
+            motions[body] = Motion.HELD if root in held_roots else Motion.LOCKED
             continue
-        constant = Fraction(0)
-        if pivot is not None and pivot in row:
-            share = row.pop(pivot)
-            constant = share / source[pivot]
-            _add(row, drive, share)
-        if any(row.values()):
-            speeds[body.id], motions[body.id] = None, Motion.FREE
+        speed = speed_of_root[root]
+        if speed is None:
+            speeds[body], motions[body] = None, Motion.FREE
         else:
-            speeds[body.id], motions[body.id] = constant, Motion.TURNS
-    return Solution(speeds, motions, locked, tuple(fighting))
+            speeds[body], motions[body] = groups.weight[body] * speed, Motion.TURNS
+    return Solution(speeds, motions, not source, tuple(groups.fighting))
+
+
+def _driven(over: dict[str, Row], source: Row, weight: Fraction) -> dict[str, Fraction | None]:
+    """Speed of each root when weight × source = 1; None where that leaves it open."""
+    if not source:
+        return dict.fromkeys(over)
+    # one root is fixed by the others: root = (1/weight − Σ rest) / coefficient
+    pivot = min(source)
+    lead = source[pivot]
+    rest = {root: -value / lead for root, value in source.items() if root != pivot}
+    speeds: dict[str, Fraction | None] = {}
+    for root, row in over.items():
+        left = dict(row)
+        constant = Fraction(0)
+        if pivot in left:
+            share = left.pop(pivot)
+            constant = share / lead / weight
+            _add(left, rest, share)
+        speeds[root] = None if any(left.values()) else constant
+    return speeds

@@ -185,9 +185,7 @@ def _search(
     extend([(0, 0)], [], 0.0)
     if best is None:
         return None
-    meshes = tuple(
-        PlacedMesh(a, b, seat) for (a, b), seat in zip(links, best[2], strict=True)
-    )
+    meshes = tuple(PlacedMesh(a, b, seat) for (a, b), seat in zip(links, best[2], strict=True))
     return Placement(best[1], gears, meshes, through=through)
 
 

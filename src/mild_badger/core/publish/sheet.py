@@ -112,7 +112,8 @@ def sheet_pdf(
     facts = (
         f"1:{vehicle.scale.denominator:g} · {vehicle.kit.name} · {fit}, k = "
         f"{evaluation.factor:.3f} · ratios as {school.value} · "
-        f"{vehicle.scale.speed_school} scale speed · motor at {evaluation.gears[0].motor_rpm:.0f} rpm"
+        f"{vehicle.scale.speed_school} scale speed · "
+        f"motor at {evaluation.gears[0].motor_rpm:.0f} rpm"
     )
     page.text(LEFT, 26, facts, 8, color=SOFT, width=RIGHT - LEFT)
     y = _gear_table(page, evaluation, school, 35)
@@ -211,9 +212,7 @@ def _end_views(page: _Page, evaluation: Evaluation, y: float) -> float:
     scale = min(
         min((cell - 3) / (view.wide or 1), (tall - 7) / (view.high or 1), 0.5) for view in views
     )
-    page.text(
-        RIGHT, y, f"all at {scale:.2f} of true size", 7, color=SOFT, align="right"
-    )
+    page.text(RIGHT, y, f"all at {scale:.2f} of true size", 7, color=SOFT, align="right")
     for number, (gear, view) in enumerate(zip(placed, views, strict=True)):
         at = (LEFT + (number % across) * cell, y + 3 + (number // across) * tall)
         _end_view(page, gear, view, at, scale)

@@ -123,9 +123,10 @@ def smallest_set(
     best: tuple[int, Fraction, list[int], Fraction] | None = None
     looked = 0
     for spot in order:
-        if best is not None and totals[spot] >= best[0]:
-            if totals[spot] > best[0] or looked >= _EQUALS_LOOKED_AT:
-                break
+        if best is not None and (
+            totals[spot] > best[0] or (totals[spot] == best[0] and looked >= _EQUALS_LOOKED_AT)
+        ):
+            break
         looked += 1
         picked = _cheapest_at(lanes, spots.exact(int(spot)), grow)
         if picked is None:
@@ -274,7 +275,7 @@ def _spots(lanes: tuple[_Lane, ...], low: Fraction, high: Fraction, grow: Fracti
 
 
 def _window(lane: _Lane, log_k: Floats, grow: Fraction) -> tuple[Ints, Ints]:
-    """Positions [first, last) within the tolerance of each k, a hair too wide rather than narrow."""
+    """Find positions [first, last) within the tolerance of each k, a hair too wide if anything."""
     reach = log(grow) + 2 * _SLACK
     return (
         np.searchsorted(lane.log_x, log_k - reach).astype(np.int64),
@@ -312,7 +313,7 @@ def _cheapest_at(lanes: tuple[_Lane, ...], k: Fraction, grow: Fraction) -> list[
             return None
         log_k = log(k)
         picks.append(
-            min(inside, key=lambda i: (int(lane.cost[i]), abs(float(lane.log_x[i]) - log_k)))  # noqa: B023
+            min(inside, key=lambda i: (int(lane.cost[i]), abs(float(lane.log_x[i]) - log_k)))
         )
     return picks
 

@@ -73,7 +73,7 @@ class Pool:
         return Fraction(int(self.numerator[index]), int(self.denominator[index]))
 
     def usable(self, parity: int) -> NDArray[np.intp]:
-        """Indices of the distinct ratios that some train of this parity reaches."""
+        """Give the indices of the distinct ratios that some train of this parity reaches."""
         return np.flatnonzero(self.ratio_cost[parity] < IMPOSSIBLE)
 
     def train(self, choice: int, parity: int) -> tuple[GearPair, ...]:
@@ -202,5 +202,3 @@ def _choices(rules: Rules, sizes: Ints, joins: Ints, pairs: int) -> tuple[Ints, 
     cost = np.where(fewest >= _BARRED, IMPOSSIBLE, cost)
     pad = ((0, 0), (0, rules.max_pairs - pairs))
     return np.pad(sizes[a], pad), np.pad(sizes[b], pad), cost
-
-

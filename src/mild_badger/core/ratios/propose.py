@@ -1,5 +1,7 @@
-"""The searches of ``match`` and ``single`` asked on behalf of a vehicle: its slot box's rules,
-its fit, its final drive. Results are trains to be taken by an edit; nothing is changed here.
+"""The searches of ``match`` and ``single`` asked on behalf of a vehicle.
+
+Under its slot box's rules, its fit, its final drive. Results are trains to be taken by an edit;
+nothing is changed here.
 """
 
 from dataclasses import dataclass
@@ -47,9 +49,7 @@ def wanted_parity(vehicle: Vehicle, gear: str) -> int:
     return parity
 
 
-def match_vehicle(
-    vehicle: Vehicle, *, best: Literal["size", "error"]
-) -> SetMatch | Impossible:
+def match_vehicle(vehicle: Vehicle, *, best: Literal["size", "error"]) -> SetMatch | Impossible:
     """Find the set with the fewest pairs within the tolerance, or with the least worst error.
 
     Under the settings' fit, pair limit and tolerance, and the slot box's rules.
@@ -132,7 +132,7 @@ def factor_square(vehicle: Vehicle) -> Fraction:
 
 
 def wanted_final_drive(vehicle: Vehicle) -> float:
-    """Final drive that gives the model the real vehicle's overall ratios: the real one over k."""
+    """Give the final drive that keeps the real vehicle's overall ratios: the real one over k."""
     return vehicle.real.final_drive / sqrt(factor_square(vehicle))
 
 
@@ -191,7 +191,9 @@ def final_drive_offer(vehicle: Vehicle) -> FinalDriveOffer | None:
     )
 
 
-def joined(vehicle: Vehicle, train: tuple[GearPair, ...], parity: int) -> tuple[GearPair, ...] | None:
+def joined(
+    vehicle: Vehicle, train: tuple[GearPair, ...], parity: int
+) -> tuple[GearPair, ...] | None:
     """Give a train the fewest idlers that seat every pair and make the mesh parity right.
 
     None when a size is not the kit's, or no idler can do it.
@@ -217,9 +219,7 @@ def joined(vehicle: Vehicle, train: tuple[GearPair, ...], parity: int) -> tuple[
     return ways[parity][2] if parity in ways else None
 
 
-def _trains_near(
-    pool: Pool, target: float, vehicle: Vehicle
-) -> tuple[tuple[GearPair, ...], ...]:
+def _trains_near(pool: Pool, target: float, vehicle: Vehicle) -> tuple[tuple[GearPair, ...], ...]:
     near = []
     for parity in (EVEN, ODD):
         found = ranked_trains(

@@ -100,6 +100,4 @@ def _idlers(sizes: tuple[int, ...], meshes: tuple[tuple[bool, ...], ...]) -> Idl
                     entries[count % 2][start][there] = entry
                 step = (count + 1, teeth + sizes[there], (*between, sizes[there]), there)
                 heappush(queue, step)
-    return IdlerTable(
-        sizes, tuple(tuple(tuple(row) for row in parity) for parity in entries)
-    )
+    return IdlerTable(sizes, tuple(tuple(tuple(row) for row in parity) for parity in entries))

@@ -9,7 +9,14 @@ from pydantic import ValidationError
 from mild_badger.core.errors import InputError
 from mild_badger.core.vehicle.model import MAX_PAIRS, GearPair
 
-__all__ = ["gear_count", "mesh_count", "parse_train", "train_fractions", "train_ratio", "train_text"]
+__all__ = [
+    "gear_count",
+    "mesh_count",
+    "parse_train",
+    "train_fractions",
+    "train_ratio",
+    "train_text",
+]
 
 
 def train_ratio(train: tuple[GearPair, ...]) -> Fraction:

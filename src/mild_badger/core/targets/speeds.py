@@ -3,6 +3,7 @@
 Speeds in mm/s unless a name says otherwise.
 """
 
+import itertools
 from math import sqrt
 from typing import Literal
 
@@ -24,9 +25,7 @@ SchoolName = Literal["geometric", "froude"]
 
 def real_speed_mm_s(real: RealVehicle, ratio: float, rpm: float) -> float:
     """Road speed of the real vehicle in a gear at an engine speed."""
-    return rim_speed_mm_s(
-        rpm=rpm / (ratio * real.final_drive), diameter_mm=real.tyre_diameter_mm
-    )
+    return rim_speed_mm_s(rpm=rpm / (ratio * real.final_drive), diameter_mm=real.tyre_diameter_mm)
 
 
 def full_size_speed_mm_s(speed_mm_s: float, scale: Scale) -> float:
@@ -45,9 +44,9 @@ def scaled_diameter_mm(real: RealVehicle, scale: Scale) -> float:
 
 
 def steps(real: RealVehicle) -> tuple[float, ...]:
-    """Steps i_k / i_(k+1) between neighbouring forward gears, in the order given."""
+    """Give the steps i_k / i_(k+1) between neighbouring forward gears, in the order given."""
     forward = [gear.ratio for gear in real.gears if not gear.reverse]
-    return tuple(a / b for a, b in zip(forward, forward[1:], strict=False))
+    return tuple(a / b for a, b in itertools.pairwise(forward))
 
 
 def spread(real: RealVehicle) -> float:
@@ -59,5 +58,3 @@ def spread(real: RealVehicle) -> float:
 def signed_error_percent(ratio: float, target: float, factor: float = 1.0) -> float:
     """Error of a ratio against factor × target, 100·(ratio/(k·target) − 1) (domain.md §1)."""
     return 100.0 * (abs(ratio) / (factor * target) - 1.0)
-
-

@@ -12,7 +12,7 @@ from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["FORMAT", "VehicleFile", "decode", "encode", "explain", "schema"]
 
-FORMAT = "mild-badger vehicle"
+FORMAT: Literal["mild-badger vehicle"] = "mild-badger vehicle"
 
 
 class VehicleFile(Part):

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from mild_badger.core.changes import Path
 from mild_badger.core.vehicle.model import GearPair, Vehicle
 
-__all__ = ["PartLine", "parts_needed", "stock_path"]
+__all__ = ["PartLine", "parts_needed", "parts_spare", "stock_path"]
 
 
 @dataclass(frozen=True)
@@ -78,6 +78,16 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     return tuple(_line(vehicle, key, tally) for key in sorted(tally.count, key=_order))
 
 
+def parts_spare(vehicle: Vehicle) -> tuple[PartLine, ...]:
+    """List the kit's parts that the vehicle does not need, so that their stock can be kept too."""
+    needed = {line.key for line in parts_needed(vehicle)}
+    kit = vehicle.kit
+    keys: set[tuple[str, int]] = {(gear.bore, gear.teeth) for gear in kit.gears}
+    keys |= {(bevel.role, bevel.teeth) for bevel in kit.bevels}
+    keys |= {("sleeve", 0), ("shaft", 0)}
+    return tuple(_line(vehicle, key, _Tally()) for key in sorted(keys - needed, key=_order))
+
+
 _KINDS = ("fixed", "free", "bevel", "differential rim", "sleeve", "shaft")
 
 
@@ -103,7 +113,7 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: _Tally) -> PartLine:
     else:
         stock = kit.sleeve_stock if kind == "sleeve" else kit.shaft_stock
         name = "dog sleeve" if kind == "sleeve" else "shaft (length not planned yet)"
-    return PartLine(key, name, tally.count[key], stock, tuple(tally.users[key]))
+    return PartLine(key, name, tally.count[key], stock, tuple(tally.users.get(key, ())))
 
 
 def stock_path(vehicle: Vehicle, part: PartLine) -> Path | None:

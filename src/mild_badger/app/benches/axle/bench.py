@@ -1,11 +1,21 @@
 """The Axle bench: a turn, a held or lifted wheel, the lock, and what the wheels do."""
 
+from functools import partial
+
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QHBoxLayout, QSlider, QVBoxLayout
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QCheckBox,
+    QGridLayout,
+    QHBoxLayout,
+    QPushButton,
+    QSlider,
+    QVBoxLayout,
+)
 
 from mild_badger.app.benches.axle.plan import AxlePlan
 from mild_badger.app.benches.bench import Bench
-from mild_badger.app.drawing.widgets import Entry, Table, button, caption, read_only_item
+from mild_badger.app.drawing.widgets import Cell, Entry, Table, button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Straight, Turn
@@ -18,8 +28,8 @@ __all__ = ["AxleBench"]
 
 ROADS = (
     ("straight", "Straight on"), ("turn left", "Turn left"), ("turn right", "Turn right"),
-    ("hold left", "Hold left wheel"), ("hold right", "Hold right wheel"),
-    ("lift left", "Lift left wheel"), ("lift right", "Lift right wheel"),
+    ("hold left", "Hold left"), ("hold right", "Hold right"),
+    ("lift left", "Lift left"), ("lift right", "Lift right"),
 )  # fmt: skip
 SLIDER_STEPS = 1000
 
@@ -47,13 +57,17 @@ class AxleBench(Bench):
         side.setSpacing(4)
         side.addWidget(caption("Road", "head"))
         self._group = QButtonGroup(self)
-        self.roads = {}
+        self.roads: dict[str, QPushButton] = {}
+        choices = QGridLayout()
+        choices.setSpacing(6)
         for key, name in ROADS:
-            made = button(name, lambda key=key: self._choose(key))
+            made = button(name, partial(self._choose, key))
             made.setCheckable(True)
             self._group.addButton(made)
-            side.addWidget(made)
+            level, place = divmod(len(self.roads) + 1, 2)  # straight on has the first line alone
+            choices.addWidget(made, level, place if level else 0, 1, 1 if level else 2)
             self.roads[key] = made
+        side.addLayout(choices)
         side.addSpacing(8)
         self.lock = QCheckBox("Lock closed")
         self.lock.toggled.connect(self._locked)
@@ -103,14 +117,19 @@ class AxleBench(Bench):
             ("right wheel", axle.right_share, axle.right_rpm),
             ("housing", None if axle.stalls else 1, axle.housing_rpm),
         )
-        self.table.setRowCount(len(rows))
-        for number, (name, share, rpm) in enumerate(rows):
+        cells = []
+        for name, share, rpm in rows:
             open_word = "stalls" if axle.stalls else "free"
             shown = open_word if share is None else f"{float(share):.4f}"
-            self.table.setItem(number, 0, read_only_item(name))
-            self.table.setItem(number, 1, read_only_item(shown.replace("-", "−"), right=True))
-            speed = "–" if rpm is None else f"{rpm:.1f}".replace("-", "−")
-            self.table.setItem(number, 2, read_only_item(speed, right=True))
+            speed = "–" if rpm is None else f"{rpm:.1f}"
+            cells.append(
+                (
+                    Cell(name),
+                    Cell(shown.replace("-", "−"), right=True),
+                    Cell(speed.replace("-", "−"), right=True),
+                )
+            )
+        self.table.show_cells(cells)
 
     def _facts(self, evaluation: Evaluation) -> str:
         axle, paths = evaluation.axle, evaluation.axle.paths

@@ -51,12 +51,12 @@ class AxlePlan(QWidget):
         unit = vehicle.kit.grid_unit_mm * scale
         square = 1 if unit >= 14 else 5
         self._grid(painter, unit * square, middle)
-        for side in ("left", "right"):
-            self._path(painter, [at(*p) for p in self._points(side)])
+        self._path(painter, [at(*p) for p in self._points("left")])
+        self._path(painter, [at(*p) for p in self._points("right")])
         self._mechanism(painter, scale, middle, (track, wheel))
         painter.restore()
-        for side, sign in (("left", -1), ("right", 1)):
-            self._figures(painter, side, at(sign * track / 2, 0), wheel * scale, sign)
+        self._figures(painter, "left", at(-track / 2, 0), -1)
+        self._figures(painter, "right", at(track / 2, 0), 1)
         painter.setPen(tokens.soft)
         painter.setFont(text_font("small"))
         painter.drawText(
@@ -146,9 +146,7 @@ class AxlePlan(QWidget):
                 painter.drawLine(tyre.topLeft(), tyre.bottomRight())
                 painter.drawLine(tyre.topRight(), tyre.bottomLeft())
 
-    def _figures(
-        self, painter: QPainter, side: Side, centre: QPointF, tall: float, sign: int
-    ) -> None:
+    def _figures(self, painter: QPainter, side: Side, centre: QPointF, sign: int) -> None:
         tokens = self._theme.tokens
         if self._evaluation is None:
             return

@@ -5,10 +5,11 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.drawing.pictures import train_picture
 from mild_badger.app.drawing.train_view import TrainView
-from mild_badger.app.drawing.widgets import Table, caption, read_only_item
+from mild_badger.app.drawing.widgets import Cell, Table, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.train import Placement
 from mild_badger.core.results import GearResult
 
 __all__ = ["LayoutBench"]
@@ -87,40 +88,37 @@ class LayoutBench(Bench):
         )
 
     def _fill_meshes(self, gear: GearResult | None) -> None:
-        meshes = gear.placement.meshes if gear else ()
-        self.meshes.setRowCount(len(meshes))
-        for row, mesh in enumerate(meshes):
-            if gear is None:
-                continue
-            one, other = (gear.placement.gears[n] for n in (mesh.first, mesh.second))
+        placed = gear.placement if gear is not None else Placement((), (), ())
+        rows = []
+        for mesh in placed.meshes:
+            one, other = placed.gears[mesh.first], placed.gears[mesh.second]
             found = mesh.seat.engagement
-            cells = (
-                read_only_item(f"{one.teeth} : {other.teeth}"),
-                read_only_item(f"{mesh.seat.dx_u} × {mesh.seat.dy_u}"),
-                read_only_item(f"{found.seat_error_mm:+.2f}".replace("-", "−"), right=True),
-                read_only_item(f"{found.contact_ratio:.2f}", right=True),
-                read_only_item(mesh.seat.verdict.value),
+            rows.append(
+                (
+                    Cell(f"{one.teeth} : {other.teeth}"),
+                    Cell(f"{mesh.seat.dx_u} × {mesh.seat.dy_u}"),
+                    Cell(f"{found.seat_error_mm:+.2f}".replace("-", "−"), right=True),
+                    Cell(f"{found.contact_ratio:.2f}", right=True),
+                    Cell(mesh.seat.verdict.value),
+                )
             )
-            for column, cell in enumerate(cells):
-                self.meshes.setItem(row, column, cell)
+        self.meshes.show_cells(rows)
 
     def _fill_shafts(self, gear: GearResult | None) -> None:
-        shafts = gear.placement.shafts_u if gear else ()
-        self.shafts.setRowCount(len(shafts))
-        for row, (x, y) in enumerate(shafts):
-            if gear is None:
-                continue
-            own = [n for n, g in enumerate(gear.placement.gears) if g.shaft == row]
-            turns = gear.turns[own[0]]
-            name = "input" if row == 0 else "output" if row == len(shafts) - 1 else str(row + 1)
-            cells = (
-                read_only_item(name),
-                read_only_item(f"{x}, {y}"),
-                read_only_item(" + ".join(str(gear.placement.gears[n].teeth) for n in own)),
-                read_only_item(
-                    "free" if turns is None else f"{float(turns):+.3f}".replace("-", "−"),
-                    right=True,
-                ),
-            )
-            for column, cell in enumerate(cells):
-                self.shafts.setItem(row, column, cell)
+        rows = []
+        if gear is not None:
+            last = len(gear.placement.shafts_u) - 1
+            for number, (x, y) in enumerate(gear.placement.shafts_u):
+                own = [n for n, g in enumerate(gear.placement.gears) if g.shaft == number]
+                turns = gear.turns[own[0]]
+                name = {0: "input", last: "output"}.get(number, str(number + 1))
+                speed = "free" if turns is None else f"{float(turns):+.3f}".replace("-", "−")
+                rows.append(
+                    (
+                        Cell(name),
+                        Cell(f"{x}, {y}"),
+                        Cell(" + ".join(str(gear.placement.gears[n].teeth) for n in own)),
+                        Cell(speed, right=True),
+                    )
+                )
+        self.shafts.show_cells(rows)

@@ -1,23 +1,24 @@
 """The Ratios bench: the engaged gear's train, the trains it could have, the set as a whole."""
 
+from functools import partial
 from typing import Any
 
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.drawing.pictures import train_picture
 from mild_badger.app.drawing.train_view import TrainView
 from mild_badger.app.drawing.widgets import (
+    Cell,
     Entry,
     Table,
     button,
     caption,
     field_of,
-    read_only_item,
 )
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.app.worker import Worker
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.match import Impossible, SetMatch
@@ -38,10 +39,10 @@ class RatiosBench(Bench):
     """Picture and set on the left, the choice of trains on the right."""
 
     title = "Ratios"
+    search_wanted = pyqtSignal(object, object)
 
-    def __init__(self, session: Session, theme: Theme, worker: Worker) -> None:
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
-        self._worker = worker
         self._offers: tuple[Candidate, ...] = ()
         self._answers: dict[str, SetMatch] = {}
         self._asked: object = None
@@ -49,7 +50,7 @@ class RatiosBench(Bench):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(4)
         self.heading = caption("", "title")
-        self.facts = caption("", "soft")
+        self.facts = caption("", "soft", wrap=True)
         outer.addWidget(self.heading)
         outer.addWidget(self.facts)
         row = QHBoxLayout()
@@ -57,9 +58,9 @@ class RatiosBench(Bench):
         left = QVBoxLayout()
         self.view = TrainView(theme)
         left.addWidget(self.view, 1)
-        left.addWidget(self._set_panel())
-        row.addLayout(left, 1)
-        row.addLayout(self._choice())
+        left.addLayout(self._set_panel())
+        row.addLayout(left, 4)
+        row.addLayout(self._choice(), 3)
         outer.addLayout(row, 1)
 
     def _choice(self) -> QVBoxLayout:
@@ -70,7 +71,7 @@ class RatiosBench(Bench):
         self.table = Table(("train, driver first", "ratio", "error %", "gears"), "Trains")
         self.table.header_right(1, 2, 3)
         self.table.stretch(0)
-        self.table.setFixedWidth(336)
+        self.table.setMinimumWidth(232)
         self.table.itemDoubleClicked.connect(lambda _item: self._take_chosen())
         self.table.itemActivated.connect(lambda _item: self._take_chosen())
         column.addWidget(self.table, 1)
@@ -82,22 +83,40 @@ class RatiosBench(Bench):
         column.addWidget(self.counted)
         return column
 
-    def _set_panel(self) -> QWidget:
-        panel = QWidget()
-        grid = QGridLayout(panel)
-        grid.setContentsMargins(0, 8, 0, 0)
-        grid.setHorizontalSpacing(8)
-        grid.setVerticalSpacing(6)
+    def _set_panel(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setContentsMargins(0, 8, 0, 0)
+        column.setSpacing(6)
         head = QHBoxLayout()
+        head.setSpacing(8)
         head.addWidget(caption("The set as a whole", "head"))
-        self.present = caption("", "soft")
-        head.addSpacing(8)
-        head.addWidget(self.present)
-        head.addStretch(1)
-        grid.addLayout(head, 0, 0, 1, 8)
+        self.present = caption("", "soft", wrap=True)
+        head.addWidget(self.present, 1)
+        column.addLayout(head)
+        column.addLayout(self._settings())
+        column.addWidget(self._factor())
+        self.find_set = button("Find the set", self.search, "main")
+        self.find_set.setToolTip("Looks for both answers at once (Ctrl+F)")
+        self.answers = caption("", "soft", wrap=True)
+        self.take_size = button("Take the fewest", partial(self._take_set, "size"))
+        self.take_error = button("Take the least error", partial(self._take_set, "error"))
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        row.addWidget(self.find_set)
+        row.addWidget(self.answers, 1)
+        column.addLayout(row)
+        both = QHBoxLayout()
+        both.setSpacing(8)
+        both.addWidget(self.take_size)
+        both.addWidget(self.take_error)
+        both.addStretch(1)
+        column.addLayout(both)
+        return column
+
+    def _settings(self) -> QHBoxLayout:
         self.fit = QComboBox()
         self.fit.setAccessibleName("Fit")
-        self.fit.addItem("the ratios themselves", "absolute")
+        self.fit.addItem("the ratios", "absolute")
         self.fit.addItem("their spacing", "spacing")
         self.fit.activated.connect(lambda _i: self._setting("fit", self.fit.currentData()))
         self.pairs = QComboBox()
@@ -107,37 +126,34 @@ class RatiosBench(Bench):
         self.pairs.activated.connect(
             lambda _i: self._setting("max_pairs", self.pairs.currentData())
         )
-        self.tolerance = field_of(
-            self.session, ("search", "tolerance_percent"), "Tolerance", width=48
-        )
-        self.low = field_of(self.session, ("search", "factor_low"), "Least factor", width=48)
-        self.high = field_of(self.session, ("search", "factor_high"), "Greatest factor", width=48)
-        line = QHBoxLayout()
-        line.setSpacing(6)
-        self.factor_words = caption("k from", "soft")
-        self.factor_to = caption("to", "soft")
-        for widget in (
-            caption("Match"), self.fit, caption("up to"), self.pairs, caption("within"),
-            self.tolerance, caption("%"), self.factor_words, self.low, self.factor_to, self.high,
-        ):  # fmt: skip
-            line.addWidget(widget)
-        line.addStretch(1)
-        grid.addLayout(line, 1, 0, 1, 8)
-        self.find = button("Find the set", self.search, "main")
-        self.find.setToolTip("Looks for both answers at once (Ctrl+F)")
-        grid.addWidget(self.find, 2, 0)
-        self.answers = caption("", "soft", wrap=True)
-        grid.addWidget(self.answers, 2, 1, 1, 7)
-        self.take_size = button("Take the fewest", lambda: self._take_set("size"))
-        self.take_error = button("Take the least error", lambda: self._take_set("error"))
-        both = QHBoxLayout()
-        both.setSpacing(8)
-        both.addWidget(self.take_size)
-        both.addWidget(self.take_error)
-        both.addStretch(1)
-        grid.addLayout(both, 3, 0, 1, 8)
-        grid.setColumnStretch(7, 1)
-        return panel
+        path = ("search", "tolerance_percent")
+        self.tolerance = field_of(self.session, path, "Tolerance", width=44)
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        row.addWidget(caption("Match"))
+        row.addWidget(self.fit)
+        row.addWidget(caption("up to"))
+        row.addWidget(self.pairs)
+        row.addWidget(caption("within"))
+        row.addWidget(self.tolerance)
+        row.addWidget(caption("%"))
+        row.addStretch(1)
+        return row
+
+    def _factor(self) -> QWidget:
+        self.low = field_of(self.session, ("search", "factor_low"), "Least factor", width=44)
+        self.high = field_of(self.session, ("search", "factor_high"), "Greatest factor", width=44)
+        self.factor_row = QWidget()
+        row = QHBoxLayout(self.factor_row)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(6)
+        row.addWidget(caption("with a factor k from", "soft"))
+        row.addWidget(self.low)
+        row.addWidget(caption("to", "soft"))
+        row.addWidget(self.high)
+        row.addWidget(caption("left to the final drive", "soft"))
+        row.addStretch(1)
+        return self.factor_row
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
@@ -150,14 +166,14 @@ class RatiosBench(Bench):
         self.tolerance.show_value(f"{search.tolerance_percent:g}")
         self.low.show_value(f"{search.factor_low:g}")
         self.high.show_value(f"{search.factor_high:g}")
-        for widget in (self.low, self.high, self.factor_words, self.factor_to):
-            widget.setVisible(search.fit == "spacing")
+        self.factor_row.setVisible(search.fit == "spacing")
         worst = evaluation.worst_error_percent
         factor = f", k = {evaluation.factor:.3f}" if search.fit == "spacing" else ""
         self.present.setText(
             "no trains yet"
             if worst is None
-            else f"now {evaluation.total_gears} gears with rail and tie, worst {worst:.1f} %{factor}"
+            else f"now {evaluation.total_gears} gears with rail and tie, "
+            f"worst {worst:.1f} %{factor}"
         )
         if self._asked != self._question():
             self._answers = {}
@@ -193,24 +209,19 @@ class RatiosBench(Bench):
         if gear is not None and self._offers and abs(self._offers[0].error_percent) > limit:
             self.list_head.setText(f"Nearest trains (none within {limit:g} %)")
         self.counted.show_value(train_text(gear.train) if gear else "")
-        self.table.setRowCount(len(self._offers))
-        chosen = -1
+        chosen, rows = -1, []
         for row, offer in enumerate(self._offers):
-            cells = (
-                read_only_item(train_text(offer.train)),
-                read_only_item(format_ratio(offer.ratio, self.session.school), right=True),
-                read_only_item(f"{offer.error_percent:+.1f}".replace("-", "−"), right=True),
-                read_only_item(str(offer.cost.gears), right=True),
-            )
             mine = gear is not None and offer.train == gear.train
-            for column, cell in enumerate(cells):
-                if mine:
-                    font = cell.font()
-                    font.setBold(True)
-                    cell.setFont(font)
-                self.table.setItem(row, column, cell)
-            if mine:
-                chosen = row
+            chosen = row if mine else chosen
+            rows.append(
+                (
+                    Cell(train_text(offer.train), bold=mine),
+                    Cell(format_ratio(offer.ratio, self.session.school), right=True, bold=mine),
+                    Cell(f"{offer.error_percent:+.1f}".replace("-", "−"), right=True, bold=mine),
+                    Cell(str(offer.cost.gears), right=True, bold=mine),
+                )
+            )
+        self.table.show_cells(rows)
         if chosen >= 0:
             self.table.selectRow(chosen)
         else:
@@ -230,7 +241,7 @@ class RatiosBench(Bench):
                 self._asked = question
                 self._say_answers(found)
 
-        self._worker.start(work, show)
+        self.search_wanted.emit(work, show)
 
     def stopped(self) -> None:
         """Say that the search was cancelled."""
@@ -282,5 +293,3 @@ class RatiosBench(Bench):
 
 def _count(number: int) -> str:
     return COUNT[number] if number < len(COUNT) else str(number)
-
-

@@ -3,12 +3,11 @@
 from typing import Any
 
 import pyqtgraph
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.widgets import Table, caption, read_only_item
+from mild_badger.app.drawing.widgets import Cell, Table, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
@@ -38,6 +37,16 @@ class RoadBench(Bench):
         self.chart.hideButtons()
         self.chart.setMenuEnabled(False)
         self.chart.setMinimumHeight(220)
+        self.chart.showGrid(x=True, y=True, alpha=0.15)
+        for name, words in (("bottom", "motor speed, rpm"), ("left", "model speed, m/s")):
+            axis = self.chart.getAxis(name)
+            axis.setStyle(tickFont=text_font("small"))
+            axis.enableAutoSIPrefix(False)
+            axis.setLabel(words)
+        self._lines: list[tuple[Any, Any]] = []
+        self._drawn: object = None
+        self._working = pyqtgraph.InfiniteLine(0, angle=90)
+        self.chart.addItem(self._working)
         outer.addWidget(self.chart, 3)
         self.table = Table(
             ("gear", "wanted", "got", "error %", "model m/s", "at full size km/h",
@@ -71,49 +80,52 @@ class RoadBench(Bench):
 
     def _draw(self, evaluation: Evaluation) -> None:
         tokens = self.theme.tokens
-        self.chart.clear()
+        got = tuple((line.gear, line.reverse, line.model_m_s) for line in evaluation.speed_lines)
+        motor = evaluation.vehicle.motor
+        drawn = (got, motor, evaluation.situation.gear, self.theme.dark)
+        if drawn == self._drawn:
+            return
+        self._drawn = drawn
         self.chart.setBackground(tokens.paper)
-        for name, words in (("bottom", "motor speed, rpm"), ("left", "model speed, m/s")):
+        for name in ("bottom", "left"):
             axis = self.chart.getAxis(name)
             axis.setPen(pen(tokens.hair))
             axis.setTextPen(tokens.soft)
-            axis.setStyle(tickFont=text_font("small"))
-            axis.enableAutoSIPrefix(False)
-            axis.setLabel(words, color=tokens.soft.name())
-        self.chart.showGrid(x=True, y=True, alpha=0.15)
+        lines = evaluation.speed_lines
+        while len(self._lines) < len(lines):
+            self._lines.append((self.chart.plot(), pyqtgraph.TextItem(anchor=(0, 0.5))))
+            self.chart.addItem(self._lines[-1][1])
         top_speed = 0.01
-        for line in evaluation.speed_lines:
-            if line.model_m_s is None:
+        for number, (curve, label) in enumerate(self._lines):
+            line = lines[number] if number < len(lines) else None
+            shown = line is not None and line.model_m_s is not None
+            curve.setVisible(shown)
+            label.setVisible(shown)
+            if line is None or line.model_m_s is None:
                 continue
             top_speed = max(top_speed, line.model_m_s)
             chosen = line.gear == evaluation.situation.gear
             accent = tokens.back if line.reverse else tokens.run
             color = accent if chosen or line.reverse else tokens.ink
-            self.chart.plot(
-                [0, line.motor_rpm],
-                [0, line.model_m_s],
-                pen=pen(color, 3 if chosen else 1.4, dashed=line.reverse),
-            )
-            label: Any = pyqtgraph.TextItem(line.gear, color=color, anchor=(0, 0.5))
+            curve.setData([0, line.motor_rpm], [0, line.model_m_s])
+            curve.setPen(pen(color, 3 if chosen else 1.4, dashed=line.reverse))
+            label.setText(line.gear, color)
             label.setFont(text_font("lead", bold=chosen))
             label.setPos(line.motor_rpm, line.model_m_s)
-            self.chart.addItem(label)
-        working = evaluation.vehicle.motor.working_rpm
-        self.chart.addItem(
-            pyqtgraph.InfiniteLine(working, angle=90, pen=pen(tokens.soft, 1.2, dashed=True))
-        )
+        self._working.setValue(evaluation.vehicle.motor.working_rpm)
+        self._working.setPen(pen(tokens.soft, 1.2, dashed=True))
         self.chart.setXRange(0, evaluation.vehicle.motor.no_load_rpm * 1.06, padding=0)
         self.chart.setYRange(0, top_speed * 1.08, padding=0)
 
     def _fill(self, evaluation: Evaluation) -> None:
         school = self.session.school
-        self.table.setRowCount(len(evaluation.gears))
-        for row, gear in enumerate(evaluation.gears):
+        rows = []
+        for gear in evaluation.gears:
             got = "–" if gear.ratio is None else format_ratio(abs(gear.ratio), school)
             error = "–" if gear.error_percent is None else f"{gear.error_percent:+.2f}"
             speed = "–" if gear.speed_mm_s is None else f"{gear.speed_mm_s / 1000:.3f}"
             full = gear.full_size_mm_s
-            cells = (
+            words = (
                 (gear.name, False),
                 (format_ratio(gear.wanted, school), True),
                 (got, True),
@@ -123,14 +135,8 @@ class RoadBench(Bench):
                 (f"{km_per_hour(gear.real_limit_mm_s):.1f}", True),
                 ({1: "forwards +", -1: "backwards −", 0: "nothing"}[gear.direction], False),
             )
-            for column, (text, right) in enumerate(cells):
-                item = read_only_item(text.replace("-", "−"), right=right)
-                if gear.name == evaluation.situation.gear:
-                    font = item.font()
-                    font.setBold(True)
-                    item.setFont(font)
-                if column == 7:
-                    item.setTextAlignment(
-                        Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-                    )
-                self.table.setItem(row, column, item)
+            bold = gear.name == evaluation.situation.gear
+            rows.append(
+                [Cell(text.replace("-", "−"), right=right, bold=bold) for text, right in words]
+            )
+        self.table.show_cells(rows)

@@ -38,8 +38,8 @@ class ShiftBench(Bench):
         row.addWidget(caption("Columns are fed by"))
         self.feed = QComboBox()
         self.feed.setAccessibleName("Columns are fed by")
-        self.feed.addItem("a drive rail: every other column turns the other way", "rail")
-        self.feed.addItem("one input shaft: every column turns alike", "shaft")
+        self.feed.addItem("a drive rail", "rail")
+        self.feed.addItem("one input shaft", "shaft")
         self.feed.activated.connect(
             lambda _i: session.do(
                 Edit.one("Change the feed", ("box", "feed"), self.feed.currentData())

@@ -261,7 +261,7 @@ class SlotDiagram(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
             return
-        steps = {
+        steps: dict[Qt.Key, tuple[int, Face | None]] = {
             Qt.Key.Key_Left: (-1, None), Qt.Key.Key_Right: (1, None),
             Qt.Key.Key_Up: (0, "front"), Qt.Key.Key_Down: (0, "back"),
         }  # fmt: skip
@@ -274,7 +274,7 @@ class SlotDiagram(QWidget):
             last = self._places[-1].column if self._places else 1
             column = min(max(self._cursor[0] + across, 1), last)
             there: tuple[int, Face] = (column, self._cursor[1])
-            if face == "front" or face == "back":
+            if face is not None:
                 there = (column, face)
             self._cursor = there
             if event.modifiers() & Qt.KeyboardModifier.AltModifier and gear:

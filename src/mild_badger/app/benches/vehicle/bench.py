@@ -3,7 +3,6 @@
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QBrush
 from PyQt6.QtWidgets import (
     QComboBox,
     QGridLayout,
@@ -17,12 +16,12 @@ from PyQt6.QtWidgets import (
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.vehicle.ladder import SpeedLadder
 from mild_badger.app.drawing.widgets import (
+    Cell,
     Entry,
     Table,
     button,
     caption,
     field_of,
-    read_only_item,
 )
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
@@ -75,15 +74,15 @@ FIELDS: tuple[tuple[str, tuple[tuple[str, Path], ...]], ...] = (
 CHOICES: tuple[tuple[str, str, Path, tuple[tuple[str, object], ...]], ...] = (
     (
         "Model", "Scale speed", ("scale", "speed_school"),
-        (("geometric v·n", "geometric"), ("Froude v·√n", "froude")),
+        (("geometric", "geometric"), ("Froude", "froude")),
     ),
     (
         "Motor", "Turns", ("motor", "turns"),
         (("+ clockwise", 1), ("− anticlockwise", -1)),
     ),
     (
-        "Final drive", "Crown sits", ("final_drive", "crown_side"),
-        (("left of pinion", "left"), ("right of pinion", "right")),
+        "Final drive", "Crown wheel", ("final_drive", "crown_side"),
+        (("on the left", "left"), ("on the right", "right")),
     ),
     (
         "Final drive", "Differential", ("differential", "kind"),
@@ -99,7 +98,6 @@ class VehicleBench(Bench):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
-        self._filling = False
         self.fields: dict[Path, Entry] = {}
         self.choices: dict[Path, QComboBox] = {}
         outer = QHBoxLayout(self)
@@ -125,9 +123,7 @@ class VehicleBench(Bench):
         head.addWidget(button("Add", self._add))
         head.addWidget(button("Remove", self._remove))
         column.addLayout(head)
-        self.table = Table(
-            ("gear", "ratio", "reverse", "step", "km/h"), "Wanted ratios"
-        )
+        self.table = Table(("gear", "ratio", "reverse", "step", "km/h"), "Wanted ratios")
         self.table.header_right(1, 3, 4)
         self.table.stretch(1)
         self.table.itemChanged.connect(self._edited)
@@ -139,12 +135,12 @@ class VehicleBench(Bench):
 
     def _right(self) -> QWidget:
         panel = QWidget()
-        panel.setFixedWidth(436)
+        panel.setFixedWidth(412)
         outer = QVBoxLayout(panel)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(8)
         halves = QHBoxLayout()
-        halves.setSpacing(18)
+        halves.setSpacing(14)
         for titles in (("Real vehicle", "Motor"), ("Model", "Final drive")):
             halves.addLayout(self._half(titles), 1)
         outer.addLayout(halves)
@@ -177,7 +173,7 @@ class VehicleBench(Bench):
         return grid
 
     def _field(self, grid: QGridLayout, row: int, name: str, path: Path) -> int:
-        entry = field_of(self.session, path, name, width=66)
+        entry = field_of(self.session, path, name, width=62)
         grid.addWidget(caption(name), row, 0)
         grid.addWidget(entry, row, 1, Qt.AlignmentFlag.AlignRight)
         self.fields[path] = entry
@@ -195,7 +191,7 @@ class VehicleBench(Bench):
         box.setAccessibleName(name)
         for text, value in options:
             box.addItem(text, value)
-        box.setFixedWidth(120)
+        box.setFixedWidth(106)
         box.activated.connect(
             lambda _index: self.session.do(Edit.one(f"Set {name.lower()}", path, box.currentData()))
         )
@@ -207,11 +203,13 @@ class VehicleBench(Bench):
     def _final_drive(self, grid: QGridLayout, row: int) -> int:
         def take_pairs(text: str) -> bool:
             pairs = parse_train(text)
-            return self.session.do(Edit.one("Set final drive pairs", ("final_drive", "pairs"), pairs))
+            return self.session.do(
+                Edit.one("Set final drive pairs", ("final_drive", "pairs"), pairs)
+            )
 
         self.pairs = Entry(take_pairs, self.session.refused.emit, "Spur pairs")
         self.pairs.setPlaceholderText("none, or 8:24")
-        self.pairs.setFixedWidth(120)
+        self.pairs.setFixedWidth(106)
         grid.addWidget(caption("Spur pairs"), row, 0)
         grid.addWidget(self.pairs, row, 1)
         for name, key in (("Pinion teeth", "pinion"), ("Crown teeth", "crown")):
@@ -236,53 +234,38 @@ class VehicleBench(Bench):
             f"{float(evaluation.final_ratio):.3f} : 1, wanted {evaluation.final_wanted:.3f} "
             f"({evaluation.final_error_percent:+.1f} %)".replace("-", "−")
         )
-        written = "turns in" if school is RatioSchool.TURNS_IN else "turns out"
-        for column, words in ((1, f"ratio, {written}"), (4, "km/h at limit")):
-            header = self.table.horizontalHeaderItem(column)
-            if header is not None:
-                header.setText(words)
         self.ladder.show_evaluation(evaluation)
         self._fill(evaluation, school)
         steps = evaluation.steps
         uneven = f", steps {min(steps):.2f} to {max(steps):.2f}" if steps else ""
         self.summary.setText(
-            f"Spread {evaluation.spread:.2f}{uneven}. At this scale the tyre is "
+            f"Ratios are {school.value}; km/h at the limit. "
+            f"Spread {evaluation.spread:.2f}{uneven}. "
+            f"At this scale the tyre is "
             f"{evaluation.scaled_wheel_mm:.1f} mm, the model's {vehicle.wheels.diameter_mm:g} mm."
         )
 
     def _fill(self, evaluation: Evaluation, school: RatioSchool) -> None:
-        self._filling = True
         gears = evaluation.vehicle.real.gears
         steps = iter(evaluation.steps)
-        self.table.setRowCount(len(gears))
-        for row, gear in enumerate(gears):
+        rows = []
+        for gear in gears:
             result = evaluation.gear(gear.name)
-            name = QTableWidgetItem(gear.name)
-            if gear.reverse:
-                name.setForeground(QBrush(self.theme.tokens.back))
-            ratio = QTableWidgetItem(format_ratio(gear.ratio, school))
-            ratio.setTextAlignment(
-                Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-            )
-            mark = read_only_item("")
-            mark.setFlags(mark.flags() | Qt.ItemFlag.ItemIsUserCheckable)
-            mark.setCheckState(
-                Qt.CheckState.Checked if gear.reverse else Qt.CheckState.Unchecked
-            )
             step = None if gear.reverse else next(steps, None)
             speed = km_per_hour(result.real_limit_mm_s) if result else 0.0
-            cells = (
-                name, ratio, mark,
-                read_only_item("" if step is None else f"{step:.3f}", right=True),
-                read_only_item(f"{speed:.1f}", right=True),
-            )  # fmt: skip
-            for place, cell in enumerate(cells):
-                self.table.setItem(row, place, cell)
-        self._filling = False
+            color = self.theme.tokens.back if gear.reverse else None
+            rows.append(
+                (
+                    Cell(gear.name, editable=True, color=color),
+                    Cell(format_ratio(gear.ratio, school), right=True, editable=True),
+                    Cell("", checked=gear.reverse),
+                    Cell("" if step is None else f"{step:.3f}", right=True),
+                    Cell(f"{speed:.1f}", right=True),
+                )
+            )
+        self.table.show_cells(rows)
 
     def _edited(self, item: QTableWidgetItem) -> None:
-        if self._filling:
-            return
         vehicle = self.session.vehicle
         gear = vehicle.real.gears[item.row()]
         path: Path = ("real", "gears", item.row())
@@ -341,7 +324,7 @@ class _Notes(QPlainTextEdit):
         self._filling = False
         self.setAccessibleName("Notes")
         self.setTabChangesFocus(True)
-        self.setMinimumHeight(60)
+        self.setMinimumHeight(40)
         self.textChanged.connect(lambda: None if self._filling else commit(self.toPlainText()))
 
     def show_value(self, text: str) -> None:

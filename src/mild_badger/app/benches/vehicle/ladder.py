@@ -71,8 +71,8 @@ class SpeedLadder(QWidget):
                 f"mark: the real vehicle at its limit, {limit:.0f} rpm",
             )
         ):
-            words = elided(words, painter.font(), self.width() - 20.0)
-            painter.drawText(QPointF(12, 16 + 15 * line), words)
+            short = elided(words, painter.font(), self.width() - 20.0)
+            painter.drawText(QPointF(12, 16 + 15 * line), short)
         step = _nice_step(top)
         value = 0.0
         while value <= top:

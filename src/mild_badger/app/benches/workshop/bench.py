@@ -1,15 +1,15 @@
 """The Workshop bench: parts against stock, the sheet, and what can be written out."""
 
-from collections.abc import Callable
+from functools import partial
 
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF, QSizeF, Qt
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF, QSizeF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QImage, QPainter, QPaintEvent
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.widgets import Table, button, caption, read_only_item
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
@@ -18,9 +18,11 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.workshop.cautions import cautions
-from mild_badger.core.workshop.parts import stock_path
+from mild_badger.core.workshop.parts import PartLine, stock_path
 
 __all__ = ["WorkshopBench"]
+
+PREVIEW_DELAY_MS = 120
 
 
 class SheetPreview(QWidget):
@@ -76,12 +78,15 @@ class WorkshopBench(Bench):
     """Parts on the left, the sheet on the right."""
 
     title = "Workshop"
+    export_wanted = pyqtSignal(str)
 
-    def __init__(
-        self, session: Session, theme: Theme, export: Callable[[str], object]
-    ) -> None:
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
-        self._filling = False
+        self._rows: tuple[PartLine, ...] = ()
+        self._redraw = QTimer(self)
+        self._redraw.setSingleShot(True)
+        self._redraw.setInterval(PREVIEW_DELAY_MS)
+        self._redraw.timeout.connect(self.draw_sheet)
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(16)
@@ -107,8 +112,12 @@ class WorkshopBench(Bench):
         head = QHBoxLayout()
         head.addWidget(caption("The sheet", "head"))
         head.addStretch(1)
-        for name, kind in (("Save PDF …", "pdf"), ("Gears CSV …", "gears"), ("Parts CSV …", "parts")):
-            head.addWidget(button(name, lambda kind=kind: export(kind)))
+        for name, kind in (
+            ("Save PDF …", "pdf"),
+            ("Gears CSV …", "gears"),
+            ("Parts CSV …", "parts"),
+        ):
+            head.addWidget(button(name, partial(self.export_wanted.emit, kind)))
         right.addLayout(head)
         self.preview = SheetPreview(theme)
         right.addWidget(self.preview, 1)
@@ -121,31 +130,37 @@ class WorkshopBench(Bench):
         self.heading.setText(
             f"{total} parts, " + (f"{short} kinds short" if short else "all in stock")
         )
-        self._filling = True
-        self.table.setRowCount(len(evaluation.parts))
-        for row, part in enumerate(evaluation.parts):
-            stock = QTableWidgetItem("–" if part.stock is None else str(part.stock))
-            stock.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-            if part.stock is None:
-                stock.setFlags(stock.flags() & ~Qt.ItemFlag.ItemIsEditable)
-                stock.setToolTip("The kit does not have this part")
-            name = part.name if not part.short else f"{part.name}: {part.short} short"
+        rows = []
+        self._rows = (*evaluation.parts, *evaluation.spare_parts)
+        for part in self._rows:
             used = ", ".join(part.used_by)
-            cells = (
-                read_only_item(name), read_only_item(str(part.needed), right=True), stock,
-                read_only_item(used, tip=used),
+            name = part.name if not part.short else f"{part.name}: {part.short} short"
+            color = self.theme.tokens.warn if part.short else None
+            known = part.stock is not None
+            rows.append(
+                (
+                    Cell(name, color=color),
+                    Cell(str(part.needed), right=True, color=color),
+                    Cell(
+                        str(part.stock) if known else "–", right=True, editable=known, color=color,
+                        tip="" if known else "The kit does not have this part",
+                    ),
+                    Cell(used or "not needed", tip=used),
+                )
             )  # fmt: skip
-            for column, cell in enumerate(cells):
-                if part.short:
-                    cell.setForeground(self.theme.tokens.warn)
-                self.table.setItem(row, column, cell)
-        self._filling = False
+        self.table.show_cells(rows)
+        self._redraw.start()
+
+    def draw_sheet(self) -> None:
+        """Draw the preview now; while typing goes on it waits."""
+        self._redraw.stop()
+        evaluation = self.session.evaluation
         self.preview.show_pdf(sheet_pdf(evaluation, school=self.session.school))
 
     def _edited(self, item: QTableWidgetItem) -> None:
-        if self._filling or item.column() != 2:
+        if item.column() != 2:
             return
-        part = self.session.evaluation.parts[item.row()]
+        part = self._rows[item.row()]
         taken = False
         try:
             count = parse_number(item.text(), what=f"Stock of the {part.name}")

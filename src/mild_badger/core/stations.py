@@ -1,0 +1,191 @@
+"""The driveline strip's stations, from motor to wheels, in words and figures."""
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from mild_badger.core.findings import Finding, Severity, worst_severity
+from mild_badger.core.ratios.propose import final_drive_ratio
+from mild_badger.core.results import AxleResult, GearResult, GearState, Sign, Situation, Station
+from mild_badger.core.road.motor import torque_at
+from mild_badger.core.units import km_per_hour
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["sign_of", "stations"]
+
+WAYS = {1: "forwards +", -1: "backwards −", 0: "stands"}
+
+
+@dataclass(frozen=True)
+class _Drive:
+    """What the stations share. ``gear`` is set only where it really drives the axle."""
+
+    vehicle: Vehicle
+    chosen: str | None
+    gear: GearResult | None
+    axle: AxleResult
+    rpm: float
+    findings: tuple[Finding, ...]
+
+    @property
+    def stood(self) -> str:
+        return "stands" if self.axle.stalls else "nothing driven"
+
+    @property
+    def torque_n_mm(self) -> float:
+        return torque_at(self.vehicle.motor, self.rpm)
+
+    @property
+    def overall(self) -> float | None:
+        """Motor turns for one of the housing, positive."""
+        if self.gear is None or self.gear.ratio is None:
+            return None
+        return abs(float(self.gear.ratio * final_drive_ratio(self.vehicle.final_drive)))
+
+    @property
+    def axle_torque_n_mm(self) -> float | None:
+        if self.gear is None or self.overall is None:
+            return None
+        return self.torque_n_mm * self.overall * self.gear.reach
+
+    def mark(self, *names: str) -> Severity | None:
+        return worst_severity(tuple(f for f in self.findings if set(names) & set(f.where)))
+
+
+def stations(
+    vehicle: Vehicle,
+    situation: Situation,
+    gears: tuple[GearResult, ...],
+    axle: AxleResult,
+    *,
+    rpm: float,
+    findings: tuple[Finding, ...],
+) -> tuple[Station, ...]:
+    """Describe every station; ``rpm`` is the motor's.
+
+    Torques are the motor's on its linear curve times the ratio, less the share lost in each mesh.
+    """
+    gear = next((g for g in gears if g.name == situation.gear), None)
+    drives = gear is not None and gear.state is GearState.DRIVES and not axle.stalls
+    drive = _Drive(vehicle, situation.gear, gear if drives else None, axle, rpm, findings)
+    names = tuple(g.name for g in gears)
+    return (
+        _motor(drive),
+        _box(drive, names),
+        _final_drive(drive),
+        _differential(drive),
+        _wheels(drive),
+    )
+
+
+def sign_of(value: Fraction | float | None) -> Sign:
+    """Return +1, −1, or 0 for nothing."""
+    if not value:
+        return 0
+    return 1 if value > 0 else -1
+
+
+def _motor(drive: _Drive) -> Station:
+    turns = drive.vehicle.motor.turns
+    return Station(
+        key="motor",
+        name="Motor",
+        rpm=drive.rpm * turns,
+        torque_n_mm=drive.torque_n_mm,
+        ratio_so_far=1.0,
+        direction=turns,
+        figure=_rpm(drive.rpm),
+        details=(f"{drive.torque_n_mm:.0f} N·mm", f"turns {'+' if turns > 0 else '−'}"),
+        mark=drive.mark("motor"),
+    )
+
+
+def _box(drive: _Drive, gears: tuple[str, ...]) -> Station:
+    gear = drive.gear
+    torque, ratio, words = None, None, ("no torque", "")
+    if gear is not None and gear.ratio is not None:
+        ratio = abs(float(gear.ratio))
+        torque = drive.torque_n_mm * ratio * gear.box_reach
+        sign = "+" if gear.box_rpm and gear.box_rpm > 0 else "−"
+        words = (f"{torque:.0f} N·mm", f"{ratio:.3f} : 1, turns {sign}")
+    output = gear.box_rpm if gear is not None else None
+    return Station(
+        key="box",
+        name=f"Box · {drive.chosen or 'N'}",
+        rpm=output,
+        torque_n_mm=torque,
+        ratio_so_far=ratio,
+        direction=sign_of(output),
+        figure=drive.stood if output is None else _rpm(output),
+        details=words,
+        mark=drive.mark("box", *gears),
+        engaged=drive.chosen is not None,
+    )
+
+
+def _final_drive(drive: _Drive) -> Station:
+    final = drive.vehicle.final_drive
+    housing = drive.axle.housing_rpm if drive.gear is not None else None
+    torque, overall = drive.axle_torque_n_mm, drive.overall
+    first = "no torque"
+    if torque is not None and overall is not None:
+        first = f"{torque:.0f} N·mm · {overall:.1f} : 1 in all"
+    return Station(
+        key="final drive",
+        name="Final drive",
+        rpm=housing,
+        torque_n_mm=torque,
+        ratio_so_far=overall,
+        direction=sign_of(housing),
+        figure=drive.stood if housing is None else _rpm(housing),
+        details=(
+            first,
+            f"{float(final_drive_ratio(final)):.3f} : 1, crown on the {final.crown_side}",
+        ),
+        mark=drive.mark("final drive"),
+    )
+
+
+def _differential(drive: _Drive) -> Station:
+    kind, _, road = drive.axle.summary.partition(", ")
+    left, right = drive.axle.left_rpm, drive.axle.right_rpm
+    return Station(
+        key="differential",
+        name="Differential",
+        rpm=left,
+        rpm_other=right,
+        torque_n_mm=drive.axle_torque_n_mm,
+        ratio_so_far=drive.overall,
+        direction=drive.gear.direction if drive.gear is not None else 0,
+        figure=drive.stood if drive.gear is None else f"L {_bare(left)} · R {_bare(right)}",
+        details=(kind, road),
+        mark=drive.mark("differential"),
+    )
+
+
+def _wheels(drive: _Drive) -> Station:
+    vehicle, gear = drive.vehicle, drive.gear
+    figure, words = drive.stood, (f"ø {vehicle.wheels.diameter_mm:g} mm", "")
+    if gear is not None and gear.speed_mm_s is not None and gear.full_size_mm_s is not None:
+        figure = f"{abs(gear.speed_mm_s) / 1000:.2f} m/s"
+        full = abs(km_per_hour(gear.full_size_mm_s))
+        words = (f"{full:.0f} km/h at 1:{vehicle.scale.denominator:g}", WAYS[gear.direction])
+    return Station(
+        key="wheels",
+        name=f"Wheels ø {vehicle.wheels.diameter_mm:g}",
+        rpm=drive.axle.left_rpm,
+        rpm_other=drive.axle.right_rpm,
+        torque_n_mm=drive.axle_torque_n_mm,
+        ratio_so_far=drive.overall,
+        direction=gear.direction if gear is not None else 0,
+        figure=figure,
+        details=words,
+        mark=drive.mark("wheels"),
+    )
+
+
+def _rpm(rpm: float) -> str:
+    return f"{rpm:,.0f} rpm".replace(",", " ").replace("-", "−")
+
+
+def _bare(rpm: float | None) -> str:
+    return "free" if rpm is None else f"{rpm:.0f}".replace("-", "−")

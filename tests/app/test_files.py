@@ -1,0 +1,152 @@
+"""Saving, opening, closing, and coming back after a crash."""
+
+import os
+import signal
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QPushButton
+from pytestqt.qtbot import QtBot
+
+from mild_badger.app.settings import Settings, recovery_folder
+from mild_badger.app.window import Window
+from mild_badger.core.changes import Edit
+from mild_badger.core.vehicle.storage import load, write_recovery
+
+LEFT = Qt.MouseButton.LeftButton
+RENAME = Edit.one("Rename the vehicle", ("name",), "Hill bus")
+Answer = Callable[[QMessageBox.StandardButton], None]
+
+
+def test_save_reopen_and_recent(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, answer: Answer
+) -> None:
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "hill"), ""))
+    window.session.do(RENAME)
+    assert window.files.save()
+    path = tmp_path / "hill.badger.json"
+    assert load(path).name == "Hill bus"
+    assert window.saved_words.text() == "hill.badger.json · saved"
+    window.session.do(Edit.one("x", ("name",), "Valley bus"))
+    answer(QMessageBox.StandardButton.Discard)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_a: (str(path), ""))
+    window.files.open_with_dialog()
+    assert window.session.vehicle.name == "Hill bus"
+    assert Settings().recent == [path]
+    window.recent_menu.aboutToShow.emit()
+    assert [action.text() for action in window.recent_menu.actions()] == [str(path)]
+    window.files.new()
+    assert window.session.vehicle.name == "New vehicle"
+    assert window.session.path is None
+
+
+def test_a_bad_file_leaves_the_document_alone(window: Window, tmp_path: Path) -> None:
+    window.session.do(RENAME)
+    bad = tmp_path / "bad.badger.json"
+    bad.write_text('{"format": "mild-badger vehicle", "version": 1, "vehicle": {')
+    assert not window.files.open(bad)
+    assert "cut short" in window.notice_text.text()
+    assert window.session.vehicle.name == "Hill bus"
+    assert window.session.modified
+    assert window.session.undo_stack.canUndo()
+
+
+def test_a_failed_save_keeps_everything(window: Window, tmp_path: Path) -> None:
+    window.session.do(RENAME)
+    assert not window.files.save_to(tmp_path / "missing" / "x.badger.json")
+    assert "Cannot write" in window.notice_text.text()
+    assert window.session.modified
+
+
+@pytest.mark.parametrize("kind", ["pdf", "gears", "parts"])
+def test_exports(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, kind: str
+) -> None:
+    target = tmp_path / f"out.{kind}"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(target), ""))
+    window.files.export_with_dialog(kind)
+    assert target.stat().st_size > 100
+    assert window.notice_text.text() == f"Wrote out.{kind}."
+
+
+def test_closing_asks_first(window: Window, answer: Answer) -> None:
+    window.session.do(RENAME)
+    answer(QMessageBox.StandardButton.Cancel)
+    assert not window.close()
+    assert window.isVisible()
+    answer(QMessageBox.StandardButton.Discard)
+    assert window.close()
+    assert list(recovery_folder().glob("*")) == []
+
+
+def test_a_saved_document_leaves_no_copy_behind(window: Window, tmp_path: Path) -> None:
+    window.session.do(RENAME)
+    window.files.keep_copy()
+    assert len(list(recovery_folder().glob("*"))) == 1
+    window.files.save_to(tmp_path / "x.badger.json")
+    assert list(recovery_folder().glob("*")) == []
+    window.session.do(Edit.one("x", ("name",), "Again"))
+    window.session.undo_stack.undo()
+    assert not window.session.modified
+    assert list(recovery_folder().glob("*")) == []
+
+
+CRASH = """
+import os, sys
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+from mild_badger.app.session import Session
+from mild_badger.app.settings import Settings
+from mild_badger.app.theme.style import Theme
+from mild_badger.app.window import Window
+from mild_badger.core.changes import Edit
+from mild_badger.core.vehicle.demo import demo_vehicle
+app = QApplication([])
+window = Window(Session(demo_vehicle()), Theme(app), Settings())
+window.show()
+window.session.do(Edit.one("Rename", ("name",), "Bus that was never saved"))
+app.exec()
+"""
+
+
+def test_killed_in_the_middle_of_work_and_recovered(
+    qtbot: QtBot, open_window: Callable[..., Window], tmp_path: Path
+) -> None:
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    program = subprocess.Popen([sys.executable, "-c", CRASH], env=environment)
+    deadline = time.monotonic() + 60
+    while not list(recovery_folder().glob("*.recovery.json")):
+        assert time.monotonic() < deadline
+        assert program.poll() is None
+        time.sleep(0.05)
+    program.send_signal(signal.SIGKILL)
+    program.wait()
+    window = open_window()
+    window.offer_recovery()
+    assert "'Bus that was never saved'" in window.notice_text.text()
+    offers = [
+        made for made in window.notice.findChildren(QPushButton) if made.text() == "Recover it"
+    ]
+    qtbot.mouseClick(offers[-1], LEFT)
+    assert window.session.vehicle.name == "Bus that was never saved"
+    assert window.session.modified
+    assert window.windowTitle().startswith("Bus that was never saved *")
+    assert window.files.save_to(tmp_path / "saved.badger.json")
+    assert list(recovery_folder().glob("*")) == []
+    window.notice.hide()
+    window.offer_recovery()
+    assert not window.notice.isVisible()
+
+
+def test_a_full_disk_for_the_copy_is_said(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+    recovery_folder().parent.mkdir(parents=True, exist_ok=True)
+    recovery_folder().write_text("in the way")
+    window.session.do(RENAME)
+    window.files.keep_copy()
+    assert "No recovery copy could be kept" in window.notice_text.text()
+    assert callable(write_recovery)

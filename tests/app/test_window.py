@@ -1,0 +1,402 @@
+"""The window driven by mouse and keys: what the builder sees is what is asserted."""
+
+from collections.abc import Callable
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QApplication, QLineEdit, QTableWidget
+from pytestqt.qtbot import QtBot
+
+from mild_badger.app.benches.axle.bench import AxleBench
+from mild_badger.app.benches.layout.bench import LayoutBench
+from mild_badger.app.benches.ratios.bench import RatiosBench
+from mild_badger.app.benches.road.bench import RoadBench
+from mild_badger.app.benches.shift.bench import ShiftBench
+from mild_badger.app.benches.vehicle.bench import VehicleBench
+from mild_badger.app.benches.workshop.bench import WorkshopBench
+from mild_badger.app.theme.tokens import DARK, LIGHT, Tokens, contrast
+from mild_badger.app.window import BENCHES, Window
+from mild_badger.core.changes import Edit
+from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.vehicle.blank import blank_vehicle
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import add_gear, apply_edit, new_gear, rename_gear
+
+LEFT = Qt.MouseButton.LeftButton
+Press = Callable[..., None]
+
+
+def type_over(qtbot: QtBot, entry: QLineEdit, text: str) -> None:
+    entry.setFocus()
+    entry.selectAll()
+    qtbot.keyClicks(entry, text)
+    qtbot.keyClick(entry, Qt.Key.Key_Return)
+
+
+def type_cell(qtbot: QtBot, table: QTableWidget, row: int, column: int, text: str) -> None:
+    table.setCurrentCell(row, column)
+    table.editItem(table.item(row, column))
+    editor = table.findChildren(QLineEdit)[-1]
+    editor.selectAll()
+    qtbot.keyClicks(editor, text)
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+    QApplication.processEvents()  # the table takes what was typed one turn later
+
+
+def strip_words(window: Window) -> dict[str, str]:
+    return {key: made.accessibleName() for key, made in window.strip.stations.items()}
+
+
+def vehicle_bench(window: Window) -> VehicleBench:
+    bench = window.bench_of("Vehicle")
+    assert isinstance(bench, VehicleBench)
+    return bench
+
+
+def ratios_bench(window: Window) -> RatiosBench:
+    window.show_bench("Ratios")
+    bench = window.bench
+    assert isinstance(bench, RatiosBench)
+    return bench
+
+
+def test_typing_a_target_shows_the_ratio_everywhere(qtbot: QtBot, window: Window) -> None:
+    type_cell(qtbot, vehicle_bench(window).table, 2, 1, "2,25")
+    assert "wants 2.250" in window.gears.button_of("3").words()
+    assert "error −7.4 %" in window.gears.button_of("3").words()
+    assert "Gear 3 is 7.4 % long" in [card.finding.title for card in window.drawer.cards]
+    assert window.windowTitle().startswith("Larkholm Vale mail bus *")
+
+
+def test_ratios_in_the_other_school(qtbot: QtBot, window: Window, press: Press) -> None:
+    qtbot.mouseClick(window.school_button, LEFT)
+    table = vehicle_bench(window).table
+    item = table.item(4, 1)
+    assert item is not None
+    assert item.text() == "1.000"
+    type_cell(qtbot, table, 0, 1, "0.25")
+    assert "wants 0.250" in window.gears.button_of("1").words()
+    press(window, Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)
+    assert "wants 4.000" in window.gears.button_of("1").words()
+
+
+def test_engaging_by_key_mouse_and_shift(qtbot: QtBot, window: Window, press: Press) -> None:
+    press(window, Qt.Key.Key_3)
+    assert "Box · 3, 1 536 rpm" in strip_words(window)["box"]
+    assert "0.87 m/s, 41 km/h at 1:13, forwards +" in strip_words(window)["wheels"]
+    press(window, Qt.Key.Key_R)
+    assert "backwards −" in strip_words(window)["wheels"]
+    assert window.gears.button_of("R").isChecked()
+    press(window, Qt.Key.Key_0)
+    assert "nothing driven" in strip_words(window)["wheels"]
+    press(window, Qt.Key.Key_Plus)
+    assert "Box · 1" in strip_words(window)["box"]
+    press(window, Qt.Key.Key_Minus)
+    assert "Box · N" in strip_words(window)["box"]
+    qtbot.mouseClick(window.gears.button_of("5"), LEFT)
+    assert "Box · 5" in strip_words(window)["box"]
+    press(window, Qt.Key.Key_9)
+    assert "6 forward gears, not 9" in window.notice_text.text()
+
+
+def test_digits_go_into_a_field_not_into_the_box(qtbot: QtBot, window: Window) -> None:
+    entry = vehicle_bench(window).fields["wheels", "diameter_mm"]
+    type_over(qtbot, entry, "72")
+    assert window.session.vehicle.wheels.diameter_mm == 72
+    assert window.session.situation.gear is None
+
+
+def test_a_bad_number_is_marked_and_kept_for_mending(qtbot: QtBot, window: Window) -> None:
+    entry = vehicle_bench(window).fields["scale", "denominator"]
+    type_over(qtbot, entry, "thirteen")
+    assert "'thirteen' is not a number" in window.notice_text.text()
+    assert entry.text() == "thirteen"
+    assert entry.property("refused") is True
+    type_over(qtbot, entry, "0.5")
+    assert "scale.denominator" in window.notice_text.text()
+    qtbot.keyClick(entry, Qt.Key.Key_Escape)
+    assert (entry.text(), entry.property("refused")) == ("13", False)
+    assert window.session.vehicle == demo_vehicle()
+    type_cell(qtbot, vehicle_bench(window).table, 0, 1, "-3")
+    assert "greater than zero" in window.notice_text.text()
+    item = vehicle_bench(window).table.item(0, 1)
+    assert item is not None
+    assert item.text() == "6.100"
+
+
+def test_undo_and_redo(qtbot: QtBot, window: Window, press: Press) -> None:
+    entry = vehicle_bench(window).fields["scale", "denominator"]
+    type_over(qtbot, entry, "10")
+    assert "at 1:10" not in strip_words(window)["wheels"]
+    press(window, Qt.Key.Key_3)
+    assert "at 1:10" in strip_words(window)["wheels"]
+    control = Qt.KeyboardModifier.ControlModifier
+    press(window, Qt.Key.Key_Z, control)
+    assert "at 1:13" in strip_words(window)["wheels"]
+    assert entry.text() == "13"
+    assert not window.windowTitle().startswith("Larkholm Vale mail bus *")
+    press(window, Qt.Key.Key_Z, control | Qt.KeyboardModifier.ShiftModifier)
+    assert entry.text() == "10"
+
+
+def test_notes_typed_in_a_row_are_undone_as_one(qtbot: QtBot, window: Window, press: Press) -> None:
+    notes = vehicle_bench(window).notes
+    before = notes.toPlainText()
+    notes.setFocus()
+    qtbot.keyClicks(notes, "abc")
+    assert window.session.vehicle.notes == "abc" + before
+    press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert notes.toPlainText() == before
+
+
+def test_gears_are_added_renamed_turned_and_removed(qtbot: QtBot, window: Window) -> None:
+    bench = vehicle_bench(window)
+    bench._add()
+    assert "no train yet" in window.gears.button_of("7").words()
+    row = len(window.session.vehicle.real.gears) - 1
+    type_cell(qtbot, bench.table, row, 0, "crawl")
+    assert window.gears.button_of("crawl").gear is not None
+    mark = bench.table.item(row, 2)
+    assert mark is not None
+    mark.setCheckState(Qt.CheckState.Checked)
+    gear = window.session.vehicle.gear("crawl")
+    assert gear is not None
+    assert gear.reverse
+    bench.table.setCurrentCell(row, 0)
+    bench._remove()
+    assert window.session.vehicle.gear("crawl") is None
+    type_cell(qtbot, bench.table, 0, 0, "2")
+    assert "two gears are called 2" in window.notice_text.text()
+
+
+def test_from_targets_to_a_set(qtbot: QtBot, open_window: Callable[..., Window]) -> None:
+    window = open_window(blank_vehicle(shipped_kit("brick-grid")))
+    bench = ratios_bench(window)
+    qtbot.mouseClick(bench.find_set, LEFT)
+    qtbot.waitUntil(lambda: "Fewest:" in bench.answers.text())
+    assert "Least error:" in bench.answers.text()
+    qtbot.mouseClick(bench.take_size, LEFT)
+    assert all(slot.train for slot in window.session.vehicle.box.slots)
+    assert "error" in window.gears.button_of("4").words()
+    qtbot.mouseClick(window.gears.button_of("1"), LEFT)
+    assert bench.heading.text().startswith("Gear 1: 4.000")
+    assert "output" not in bench.view.words() or bench.view.words()
+    assert "teeth, driver, shaft 1 at" in bench.view.words()
+
+
+def test_a_cancelled_search_changes_nothing(qtbot: QtBot, window: Window) -> None:
+    bench = ratios_bench(window)
+    bench.search()
+    assert window.cancel.isVisible()
+    qtbot.mouseClick(window.cancel, LEFT)
+    window.worker.wait()
+    assert "Fewest:" not in bench.answers.text()
+    assert not window.cancel.isVisible()
+
+
+def test_answers_to_an_older_question_never_appear(qtbot: QtBot, window: Window) -> None:
+    bench = ratios_bench(window)
+    bench.search()
+    window.session.do(Edit.one("x", ("real", "gears", 0, "ratio"), 5.0))
+    window.worker.wait()
+    assert "Fewest:" not in bench.answers.text()
+
+
+def test_another_train_is_taken_or_typed(qtbot: QtBot, window: Window, press: Press) -> None:
+    press(window, Qt.Key.Key_3)
+    bench = ratios_bench(window)
+    assert bench.facts.text().startswith("25/12 = 5/3 × 5/4, −0.79 %. Two meshes, four gears")
+    bench.table.selectRow(2)
+    chosen = bench.table.item(2, 0)
+    assert chosen is not None
+    words = chosen.text()
+    qtbot.mouseClick(bench.take, LEFT)
+    assert bench.counted.text() == words
+    type_over(qtbot, bench.counted, "12:20")
+    assert "Gear 3 turns the wrong way" in [card.finding.title for card in window.drawer.cards]
+    card = next(c for c in window.drawer.cards if c.finding.code == "wrong-direction")
+    assert card.mend is not None
+    qtbot.mouseClick(card.mend, LEFT)
+    assert "wrong-direction" not in [c.finding.code for c in window.drawer.cards]
+    type_over(qtbot, bench.counted, "12:20:8:9")
+    assert "is no pair of tooth counts" in window.notice_text.text()
+
+
+def test_the_crown_wheel_on_the_wrong_side_is_found_and_mended(
+    qtbot: QtBot, window: Window
+) -> None:
+    window.session.do(Edit.one("x", ("final_drive", "crown_side"), "right"))
+    card = window.drawer.cards[0]
+    assert card.finding.title == "Crown wheel on the wrong side"
+    assert "1 forward and 6 backward" in card.finding.text
+    assert "has a finding: error" in strip_words(window)["final drive"]
+    assert card.mend is not None
+    qtbot.mouseClick(card.mend, LEFT)
+    assert "crown on the left" in strip_words(window)["final drive"]
+
+
+def test_slots_are_engaged_and_moved(qtbot: QtBot, window: Window) -> None:
+    window.show_bench("Shift")
+    bench = window.bench_of("Shift")
+    assert isinstance(bench, ShiftBench)
+    diagram = bench.diagram
+    middle = diagram.place_of(2, "back").center().toPoint()
+    qtbot.mouseClick(diagram, LEFT, pos=middle)
+    assert "Box · 4" in strip_words(window)["box"]
+    assert "column 4, front: gear R, 12:(24):40 · 12:20, 3 meshes, output −" in (
+        diagram.accessibleDescription()
+    )
+    goal = diagram.place_of(4, "back").center().toPoint()
+    qtbot.mousePress(diagram, LEFT, pos=middle)
+    qtbot.mouseMove(diagram, (middle + goal) / 2)
+    qtbot.mouseMove(diagram, goal)
+    qtbot.mouseRelease(diagram, LEFT, pos=goal)
+    assert "column 4, back: gear 4" in diagram.accessibleDescription()
+    diagram.setFocus()
+    qtbot.keyClick(diagram, Qt.Key.Key_Right)
+    qtbot.keyClick(diagram, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
+    assert window.session.vehicle.box.slot("4") is not None
+    qtbot.keyClick(diagram, Qt.Key.Key_Up)
+    qtbot.keyClick(diagram, Qt.Key.Key_Return)
+    assert window.session.situation.gear is not None
+    bench.feed.setCurrentIndex(1)
+    bench.feed.activated.emit(1)
+    assert "wrong-direction" in [card.finding.code for card in window.drawer.cards]
+
+
+def test_the_layout_shows_seats(qtbot: QtBot, window: Window, press: Press) -> None:
+    window.show_bench("Layout")
+    bench = window.bench_of("Layout")
+    assert isinstance(bench, LayoutBench)
+    assert "Engage a gear" in bench.view.words()
+    press(window, Qt.Key.Key_3)
+    rows = [
+        [bench.meshes.item(row, column).text() for column in range(5)]  # type: ignore[union-attr]
+        for row in range(2)
+    ]
+    assert rows == [
+        ["12 : 20", "2 × 0", "+0.00", "1.49", "good"],
+        ["16 : 20", "2 × 1", "−0.11", "1.64", "snug"],
+    ]
+    bench.view.grab()
+    shaft = bench.view.rect().center()
+    seen = {bench.view.words_at(p.toPointF()) for p in _around(shaft)}
+    assert any("contact ratio 1.49" in words for words in seen)
+    assert any("20 teeth, driven" in words for words in seen)
+
+
+def _around(centre: QPoint) -> list[QPoint]:
+    return [centre + QPoint(x, y) for x in range(-150, 151, 6) for y in range(-150, 151, 6)]
+
+
+def test_turns_holds_and_the_lock(qtbot: QtBot, window: Window, press: Press) -> None:
+    press(window, Qt.Key.Key_5)
+    window.show_bench("Axle")
+    bench = window.bench_of("Axle")
+    assert isinstance(bench, AxleBench)
+
+    def shares() -> list[str]:
+        return [bench.table.item(row, 1).text() for row in range(2)]  # type: ignore[union-attr]
+
+    assert shares() == ["1.0000", "1.0000"]
+    qtbot.mouseClick(bench.roads["turn right"], LEFT)
+    type_over(qtbot, bench.radius, "720")
+    assert shares() == ["1.1000", "0.9000"]
+    bench.slider.setFocus()
+    qtbot.keyClick(bench.slider, Qt.Key.Key_Left)
+    assert shares() != ["1.1000", "0.9000"]
+    bench.lock.click()
+    assert shares() == ["1.0000", "1.0000"]
+    assert "tyres-slide" in [card.finding.code for card in window.drawer.cards]
+    qtbot.mouseClick(bench.roads["hold left"], LEFT)
+    assert shares() == ["stalls", "stalls"]
+    bench.lock.click()
+    assert shares() == ["0.0000", "2.0000"]
+    assert "left wheel held" in strip_words(window)["differential"]
+    type_over(qtbot, bench.radius, "-4")
+    assert "Turn radius" in window.notice_text.text()
+
+
+def test_the_road_chart_and_table(window: Window, press: Press) -> None:
+    window.show_bench("Road")
+    bench = window.bench_of("Road")
+    assert isinstance(bench, RoadBench)
+    assert len(bench.chart.getPlotItem().listDataItems()) == 7
+    line = bench.chart.getPlotItem().listDataItems()[5]
+    assert line.getData()[1][-1] == pytest.approx(2.967, abs=1e-3)  # sixth at 4200 rpm, m/s
+    press(window, Qt.Key.Key_6)
+    assert bench.heading.text() == "Gear 6: 2.26 m/s, like 106 km/h at full size"
+
+
+def test_stock_is_edited_and_the_sheet_follows(qtbot: QtBot, window: Window) -> None:
+    window.show_bench("Workshop")
+    bench = window.bench_of("Workshop")
+    assert isinstance(bench, WorkshopBench)
+    assert bench.heading.text() == "64 parts, all in stock"
+    type_cell(qtbot, bench.table, 1, 2, "4")
+    assert bench.heading.text() == "64 parts, 1 kinds short"
+    assert "2 short: 12-tooth gear" in [card.finding.title for card in window.drawer.cards]
+    qtbot.waitUntil(lambda: "2 short" in bench.preview.page_text())
+    type_cell(qtbot, bench.table, 1, 2, "minus one")
+    assert "is not a number" in window.notice_text.text()
+
+
+def test_every_bench_is_reached_by_key_and_strip(
+    qtbot: QtBot, window: Window, press: Press
+) -> None:
+    for title, (_, number) in BENCHES.items():
+        press(window, Qt.Key(Qt.Key.Key_0 + number), Qt.KeyboardModifier.ControlModifier)
+        assert window.bench.title == title
+        assert window.bench.isVisible()
+    qtbot.mouseClick(window.strip.stations["differential"], LEFT)
+    assert window.bench.title == "Axle"
+    window.strip.stations["box"].setFocus()
+    qtbot.keyClick(window.strip.stations["box"], Qt.Key.Key_Space)
+    assert window.bench.title == "Ratios"
+
+
+def test_the_dark_sheet(window: Window, press: Press) -> None:
+    press(window, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
+    corner = QImage(window.grab().toImage()).pixelColor(5, window.height() - 40)
+    assert corner.lightness() < 80
+    press(window, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
+
+
+@pytest.mark.parametrize("tokens", [LIGHT, DARK])
+def test_text_can_be_read(tokens: Tokens) -> None:
+    # WCAG 2.1 AA: 4.5 : 1 for text
+    grounds = (tokens.sheet, tokens.panel, tokens.paper)
+    for color in (tokens.ink, tokens.soft, tokens.run, tokens.back, tokens.warn, tokens.bad):
+        for ground in grounds:
+            assert contrast(color, ground) >= 4.5
+    assert contrast(LIGHT.ink.fromString("#777777"), LIGHT.ink.fromString("#ffffff")) == (
+        pytest.approx(4.48, abs=0.01)
+    )  # the well-known grey that just fails
+
+
+def test_many_gears_and_long_names_stay_in_their_places(
+    open_window: Callable[..., Window],
+) -> None:
+    bus = demo_vehicle()
+    for _ in range(6):
+        bus = apply_edit(bus, add_gear(bus, new_gear(bus)))
+    bus = apply_edit(bus, rename_gear(bus, "2", "second with a long name"))
+    bus = apply_edit(bus, Edit.one("x", ("name",), "A bus of many words " * 9))
+    window = open_window(bus)
+    for title in BENCHES:
+        window.show_bench(title)
+        assert window.width() == 1280
+        assert not window.grab().isNull()
+    assert len(window.gears.buttons) == 14
+
+
+def test_the_window_fits_a_small_screen(window: Window) -> None:
+    window.resize(1100, 700)
+    for title in BENCHES:
+        window.show_bench(title)
+        QApplication.processEvents()
+        assert (window.width(), window.height()) == (1100, 700)
+        least, given = window.bench.minimumSizeHint(), window.bench.size()
+        assert least.width() <= given.width()
+        assert least.height() <= given.height()

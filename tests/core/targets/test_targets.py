@@ -1,0 +1,92 @@
+"""Both schools of ratios, and speeds checked by hand."""
+
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from mild_badger.core.errors import InputError
+from mild_badger.core.targets.schools import (
+    RatioSchool,
+    format_ratio,
+    parse_exact,
+    parse_ratio,
+)
+from mild_badger.core.targets.speeds import (
+    full_size_speed_mm_s,
+    real_speed_mm_s,
+    spread,
+    steps,
+)
+from mild_badger.core.units import exact, km_per_hour, rim_speed_mm_s
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.model import Scale
+
+
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [("3.45", "3.45"), (" 3,45 ", "3.45"), ("12/5", "2.4"), ("12:5", "2.4"), (".5", "0.5"),
+     ("4.", "4"), ("1 200", "1200"), ("−2", "-2")],
+)  # fmt: skip
+def test_numbers_are_read_exactly(text: str, value: str) -> None:
+    assert parse_exact(text, what="x") == Fraction(value)
+
+
+@pytest.mark.parametrize("text", ["", "four", "1e9", "nan", "inf", "3..4", "1/0", "9" * 50, "٣"])
+def test_what_is_no_number_is_refused(text: str) -> None:
+    with pytest.raises(InputError, match="Gear 3"):
+        parse_exact(text, what="Gear 3")
+
+
+def test_the_two_schools_write_the_same_gear() -> None:
+    assert parse_ratio("4", RatioSchool.TURNS_IN) == 4.0
+    assert parse_ratio("0.25", RatioSchool.TURNS_OUT) == 4.0
+    assert format_ratio(Fraction(25, 12), RatioSchool.TURNS_IN) == "2.083"
+    assert format_ratio(Fraction(-25, 12), RatioSchool.TURNS_OUT) == "−0.480"
+    for bad in ("0", "-3"):
+        with pytest.raises(InputError, match="greater than zero"):
+            parse_ratio(bad, RatioSchool.TURNS_IN)
+
+
+@given(st.floats(0.05, 50))
+def test_changing_school_twice_changes_nothing(ratio: float) -> None:
+    school = RatioSchool.TURNS_OUT
+    assert school.convert(school.convert(ratio)) == pytest.approx(ratio)
+
+
+def test_a_typed_decimal_is_meant_exactly() -> None:
+    assert exact(0.1) == Fraction(1, 10)
+    assert exact(1.4) == Fraction(7, 5)
+
+
+@pytest.mark.parametrize(
+    ("n", "geometric", "froude"),
+    [(10, 10.0, 31.6228), (14, 7.1429, 26.7261), (24, 4.1667, 20.4124)],
+)
+def test_scale_speeds(n: float, geometric: float, froude: float) -> None:
+    # similarity mechanics (Froude; Buckingham): what 100 km/h is at 1:n
+    for school, value in (("geometric", geometric), ("froude", froude)):
+        scale = Scale.model_validate({"denominator": n, "speed_school": school})
+        assert km_per_hour(full_size_speed_mm_s(value / 0.0036, scale)) == pytest.approx(
+            100, rel=1e-5
+        )
+
+
+def test_a_wheel_by_hand() -> None:
+    # wheel 60 mm at 300 rpm: 0.942478 m/s; at 1:14 looks like 47.5009 or 12.6951 km/h
+    speed = rim_speed_mm_s(rpm=300, diameter_mm=60)
+    assert speed == pytest.approx(942.478, abs=5e-4)
+    assert km_per_hour(full_size_speed_mm_s(speed, Scale(denominator=14))) == pytest.approx(
+        47.5009, abs=5e-5
+    )
+    froude = Scale(denominator=14, speed_school="froude")
+    assert km_per_hour(full_size_speed_mm_s(speed, froude)) == pytest.approx(12.6951, abs=5e-5)
+
+
+def test_the_bus_by_hand() -> None:
+    bus = demo_vehicle().real
+    # sixth at the limit: π · 0.92 m · 2900/60 / (0.78 · 6.2) = 28.89 m/s = 104.0 km/h
+    assert km_per_hour(real_speed_mm_s(bus, 0.78, 2900)) == pytest.approx(103.99, abs=0.01)
+    assert spread(bus) == pytest.approx(6.1 / 0.78)
+    assert steps(bus) == pytest.approx([6.1 / 3.4, 3.4 / 2.1, 1.5, 1.4, 1 / 0.78])

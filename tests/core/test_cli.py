@@ -1,0 +1,142 @@
+"""The command line as a script would use it."""
+
+import json
+import subprocess
+import sys
+from fractions import Fraction
+from pathlib import Path
+
+import pytest
+
+from mild_badger import cli
+from mild_badger.core.changes import Edit
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.storage import save
+
+
+def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, str]:
+    code = cli.run(list(arguments))
+    out, err = capsys.readouterr()
+    return code, out, err
+
+
+def test_match_in_json(capsys: pytest.CaptureFixture[str]) -> None:
+    code, out, _ = run(
+        capsys, "match", "--kit", "brick-grid", "--targets", "3.9,2.4,1.6", "--reverse", "3.5",
+        "--json",
+    )  # fmt: skip
+    data = json.loads(out)
+    assert code == 0
+    assert (data["fit"], data["factor"]) == ("absolute", 1)
+    assert [gear["name"] for gear in data["gears"]] == ["1", "2", "3", "R"]
+    assert data["gears"][1]["ratio"] == "12/5"
+    assert data["gears"][3]["ratio"] == "-7/2"
+    for gear in data["gears"]:
+        ratio = Fraction(1)
+        for driver, driven in gear["train"]:
+            ratio *= Fraction(driven, driver)
+        assert abs(Fraction(gear["ratio"])) == ratio
+        assert len(gear["train"]) <= 2
+        meshes = len(gear["train"]) + gear["idlers"]
+        assert (meshes % 2 == 0) == (Fraction(gear["ratio"]) > 0)
+        assert gear["error_percent"] == pytest.approx(100 * (float(ratio) / gear["target"] - 1))
+    worst = max(
+        abs(100 * (float(abs(Fraction(g["ratio"]))) / g["target"] - 1)) for g in data["gears"]
+    )
+    assert data["worst_error_percent"] == pytest.approx(worst, rel=0.01)
+
+
+def test_match_by_size_and_in_words(capsys: pytest.CaptureFixture[str]) -> None:
+    code, out, _ = run(
+        capsys, "match", "--targets", "3.9,2.4,1.6", "--fit", "spacing", "--best", "size",
+        "--tolerance", "2.5", "--factor-range", "0.8,1.25",
+    )  # fmt: skip
+    assert code == 0
+    assert "worst error" in out
+    code, out, err = run(capsys, "match", "--targets", "3.9,1.6", "--max-pairs", "1", "--best",
+                         "size", "--tolerance", "0.1", "--json")  # fmt: skip
+    assert code == 1
+    assert json.loads(out)["gears"] == []
+    assert "Raise the tolerance" in err
+
+
+@pytest.mark.parametrize(
+    ("arguments", "word"),
+    [
+        (["match", "--targets", "3.9,-2"], "--targets"),
+        (["match", "--targets", "3.9,,2"], "--targets"),
+        (["match", "--targets", "1e999999999"], "not a number"),
+        (["match", "--targets", ",".join(["2"] * 30)], "more than"),
+        (["match", "--targets", "2", "--max-pairs", "9"], "--max-pairs"),
+        (["match", "--targets", "2", "--kit", "marble"], "no kit called"),
+        (["match", "--targets", "2", "--kit", "/nowhere/x.json"], "Cannot read"),
+        (["match", "--targets", "2", "--fit", "spacing", "--factor-range", "2,1"], "rising"),
+        (["match", "--targets", "2", "--fit", "sideways"], "Try mild-badger match --help"),
+        (["match"], "required"),
+        (["check", "/nowhere/x.badger.json"], "no such file"),
+        (["export", "/nowhere/x.badger.json", "--to", "/tmp"], "no such file"),
+        (["match", "--targets", "2", "--tolerance", "0"], "--tolerance"),
+    ],
+)
+def test_bad_input_is_said_with_code_two(
+    capsys: pytest.CaptureFixture[str], arguments: list[str], word: str
+) -> None:
+    code, out, err = run(capsys, *arguments)
+    assert code == 2
+    assert out == ""
+    assert word in err
+    assert "Traceback" not in err
+
+
+def test_check_and_export(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    file = tmp_path / "bus.badger.json"
+    save(demo_vehicle(), file)
+    code, out, _ = run(capsys, "check", str(file), "--json")
+    assert code == 0
+    assert json.loads(out)["gears"][0]["ratio"] == "25/4"
+    code, out, _ = run(capsys, "check", str(file))
+    assert "km/h at scale" in out
+    code, _, _ = run(capsys, "export", str(file), "--to", str(tmp_path / "new" / "out"))
+    assert code == 0
+    written = sorted(p.name for p in (tmp_path / "new" / "out").iterdir())
+    assert written == ["gears.csv", "parts.csv", "sheet.pdf"]
+    code, _, err = run(capsys, "export", str(file), "--to", str(file))
+    assert (code, "Cannot make" in err) == (2, True)
+
+
+def test_an_error_in_the_vehicle_gives_code_one(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    file = tmp_path / "bus.badger.json"
+    save(apply_edit(demo_vehicle(), Edit.one("x", ("final_drive", "crown_side"), "right")), file)
+    code, out, _ = run(capsys, "check", str(file), "--json")
+    assert code == 1
+    assert json.loads(out)["findings"][0]["code"] == "crown-wheel-side"
+
+
+def test_the_schema_is_printed(capsys: pytest.CaptureFixture[str]) -> None:
+    code, out, _ = run(capsys, "schema")
+    assert code == 0
+    assert "Vehicle" in json.loads(out)["$defs"]
+
+
+@pytest.mark.parametrize("arguments", [["schema"], ["match", "--targets", "2"], []])
+def test_no_command_loads_qt(arguments: list[str]) -> None:
+    script = (
+        "import sys\n"
+        "class Wall:\n"
+        "    def find_spec(self, name, path=None, target=None):\n"
+        "        if name.split('.')[0] in ('PyQt6', 'pyqtgraph'):\n"
+        "            raise ImportError(name)\n"
+        "sys.meta_path.insert(0, Wall())\n"
+        "sys.argv = ['mild-badger', *sys.argv[1:]]\n"
+        "from mild_badger.__main__ import main\n"
+        "main()\n"
+    )
+    done = subprocess.run(
+        [sys.executable, "-c", script, *arguments], capture_output=True, text=True, check=False
+    )
+    assert done.returncode == (0 if arguments else 2)
+    assert "Traceback" not in done.stderr
+    assert arguments or "window cannot be loaded" in done.stderr

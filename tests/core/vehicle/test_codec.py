@@ -1,0 +1,104 @@
+"""The file format: every vehicle survives it, and every damaged file is named for what it is."""
+
+import json
+from collections.abc import Callable
+from typing import Any
+
+import jsonschema
+import pytest
+from hypothesis import given, settings
+
+from mild_badger.core.errors import DocumentError
+from mild_badger.core.vehicle.codec import decode, encode, schema
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.model import Vehicle
+from strategies import vehicles
+
+
+@given(vehicles())
+@settings(max_examples=40, deadline=None)
+def test_every_vehicle_survives_the_file(vehicle: Vehicle) -> None:
+    assert decode(encode(vehicle)) == vehicle
+
+
+def test_the_published_schema_accepts_what_is_written_and_refuses_what_is_not() -> None:
+    # Checked by the jsonschema library against JSON Schema draft 2020-12.
+    validator = jsonschema.Draft202012Validator(schema())
+    data = json.loads(encode(demo_vehicle()))
+    validator.validate(data)
+    data["vehicle"]["real"]["gears"][0]["ratio"] = -1
+    assert not validator.is_valid(data)
+
+
+def _put(path: str, value: Any) -> Callable[[dict[str, Any]], None]:
+    def change(data: dict[str, Any]) -> None:
+        here: Any = data
+        *steps, last = path.split(".")
+        for step in steps:
+            here = here[int(step)] if step.isdigit() else here[step]
+        here[int(last) if last.isdigit() else last] = value
+
+    return change
+
+
+def _drop(data: dict[str, Any]) -> None:
+    del data["vehicle"]["motor"]["no_load_rpm"]
+
+
+@pytest.mark.parametrize(
+    ("damage", "words"),
+    [
+        (_put("vehicle.real.gears.2.ratio", 0), ["real.gears[2].ratio", "greater than or equal"]),
+        (_put("vehicle.real.gears.0.ratio", float("nan")), ["real.gears[0].ratio", "finite"]),
+        (_put("vehicle.real.gears.0.ratio", 1e300), ["real.gears[0].ratio", "less than"]),
+        (_put("vehicle.real.gears.1.name", "1"), ["real", "two gears are called 1"]),
+        (_put("vehicle.scale.denominator", "thirteen"), ["scale.denominator", "number"]),
+        (_put("vehicle.box.architecture", "layshaft"), ["box.architecture", "slot"]),
+        (_put("vehicle.box.slots.0.gear", "9"), ["slot serves gear 9"]),
+        (_put("vehicle.box.slots.1.face", "front"), ["box", "share the front of column 1"]),
+        (_put("vehicle.box.slots.0.train", [{"driver": 1, "driven": 8}]), ["driver"]),
+        (_put("vehicle.kit.gears.0.tip_diameter_mm", 99), ["kit", "tip diameter"]),
+        (_put("vehicle.kit.gears.0.stock", -4), ["kit.gears[0].stock"]),
+        (_put("vehicle.motor.turns", 0), ["motor.turns"]),
+        (_put("vehicle.real.limit_rpm", 10), ["real", "must rise"]),
+        (_put("vehicle.wheels.spokes", 5), ["wheels.spokes", "not a field"]),
+        (_put("vehicle", None), ["vehicle"]),
+        (_put("version", 99), ["version", "newer program"]),
+        (_put("version", "1"), ["version"]),
+        (_put("format", "something else"), ["format"]),
+        (_drop, ["motor.no_load_rpm", "is missing"]),
+    ],
+)
+def test_damage_is_named_by_its_field(
+    damage: Callable[[dict[str, Any]], None], words: list[str]
+) -> None:
+    data = json.loads(encode(demo_vehicle()))
+    damage(data)
+    with pytest.raises(DocumentError) as caught:
+        decode(json.dumps(data))
+    for word in words:
+        assert word in str(caught.value)
+    assert "\nTraceback" not in str(caught.value)
+    assert "pydantic" not in str(caught.value)
+
+
+@pytest.mark.parametrize(
+    ("text", "word"),
+    [
+        ("", "cut short"),
+        ("[1, 2]", "not a vehicle file"),
+        (b"\xff\xfe\x00", "not UTF-8"),
+        ("[" * 100_000, "nested"),
+        ('{"format": 1' + "0" * 6000 + "}", "than any vehicle needs"),
+    ],
+)
+def test_what_is_no_file_at_all_is_refused(text: str | bytes, word: str) -> None:
+    with pytest.raises(DocumentError, match=word):
+        decode(text)
+
+
+def test_a_truncated_file_says_where_it_ends() -> None:
+    text = encode(demo_vehicle())
+    for length in (len(text) // 3, len(text) - 3):
+        with pytest.raises(DocumentError, match=r"cut short.*\.bak"):
+            decode(text[:length])

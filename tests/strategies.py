@@ -1,0 +1,73 @@
+"""Hypothesis strategies and builders shared by the tests."""
+
+from fractions import Fraction
+
+from hypothesis import strategies as st
+
+from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.vehicle.blank import blank_vehicle
+from mild_badger.core.vehicle.edits import apply_edit, set_gears
+from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.model import GearPair, GearTarget, Vehicle
+
+__all__ = ["brick", "pairs", "size_sets", "targets", "trains", "vehicle_of", "vehicles"]
+
+BRICK_SIZES = (8, 12, 16, 20, 24, 28, 36, 40)
+
+
+def brick() -> Kit:
+    """The shipped brick-grid kit."""
+    return shipped_kit("brick-grid")
+
+
+def vehicle_of(*ratios: float, reverse: float | None = None) -> Vehicle:
+    """A blank vehicle with these forward targets, named 1, 2 …, and R."""
+    gears = [GearTarget(name=str(n), ratio=r) for n, r in enumerate(ratios, start=1)]
+    if reverse is not None:
+        gears.append(GearTarget(name="R", ratio=reverse, reverse=True))
+    blank = blank_vehicle(brick())
+    return apply_edit(blank, set_gears(blank, gears))
+
+
+targets = st.decimals(
+    min_value="0.2", max_value="9", places=3, allow_nan=False, allow_infinity=False
+).map(Fraction)
+size_sets = st.lists(st.integers(6, 48), min_size=2, max_size=4, unique=True).map(
+    lambda sizes: tuple(sorted(sizes))
+)
+pairs = st.builds(
+    GearPair,
+    driver=st.sampled_from(BRICK_SIZES),
+    driven=st.sampled_from(BRICK_SIZES),
+    idlers=st.lists(st.sampled_from(BRICK_SIZES), max_size=2).map(tuple),
+)
+trains = st.lists(pairs, min_size=1, max_size=3).map(tuple)
+
+
+@st.composite
+def vehicles(draw: st.DrawFn) -> Vehicle:
+    """Vehicles with any number of gears, any trains, in any place."""
+    count = draw(st.integers(1, 9))
+    ratios = draw(st.lists(st.floats(0.05, 30), min_size=count, max_size=count))
+    vehicle = vehicle_of(*ratios, reverse=draw(st.floats(0.5, 20)))
+    slots = tuple(
+        slot.model_copy(update={"train": draw(st.one_of(st.just(()), trains))})
+        for slot in vehicle.box.slots
+    )
+    box = vehicle.box.model_copy(
+        update={"slots": slots, "feed": draw(st.sampled_from(["rail", "shaft"]))}
+    )
+    final = vehicle.final_drive.model_copy(
+        update={
+            "pairs": draw(st.one_of(st.just(()), trains)),
+            "crown_side": draw(st.sampled_from(["left", "right"])),
+        }
+    )
+    return vehicle.model_copy(
+        update={
+            "name": draw(st.text(min_size=1, max_size=30)),
+            "notes": draw(st.text(max_size=60)),
+            "box": box,
+            "final_drive": final,
+        }
+    )
