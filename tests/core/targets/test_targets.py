@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.road.chart import speed_lines
 from mild_badger.core.targets.schools import (
     RatioSchool,
     format_ratio,
@@ -90,3 +91,12 @@ def test_the_bus_by_hand() -> None:
     assert km_per_hour(real_speed_mm_s(bus, 0.78, 2900)) == pytest.approx(103.99, abs=0.01)
     assert spread(bus) == pytest.approx(6.1 / 0.78)
     assert steps(bus) == pytest.approx([6.1 / 3.4, 3.4 / 2.1, 1.5, 1.4, 1 / 0.78])
+
+
+def test_the_wanted_line_of_the_chart_by_hand() -> None:
+    bus = demo_vehicle()
+    line = speed_lines(bus, {"6": 0.2, "R": None})[5]
+    # 4200 rpm over 0.78 · 6.2 on wheels of 68 mm: 868.486 rpm, 3.0922 m/s
+    assert line.wanted_m_s == pytest.approx(3.0922, abs=1e-4)
+    assert line.model_m_s == pytest.approx(4200 * 0.2 / 60 * 3.14159265 * 0.068, rel=1e-8)
+    assert speed_lines(bus, {"R": None})[6].model_m_s is None

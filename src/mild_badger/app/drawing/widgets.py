@@ -133,6 +133,7 @@ class Table(QTableWidget):
     def __init__(self, headers: Sequence[str], name: str, parent: QWidget | None = None) -> None:
         super().__init__(0, len(headers), parent)
         self._shown: dict[tuple[int, int], Cell] = {}
+        self._stretched, self._fresh = -1, True
         self.setHorizontalHeaderLabels(list(headers))
         self.setAccessibleName(name)
         self.setShowGrid(False)
@@ -163,8 +164,11 @@ class Table(QTableWidget):
                 _fill(item, cell)
                 self._shown[number, column] = cell
                 changed = True
-        if changed:
-            self.resizeColumnsToContents()
+        if changed or self._fresh:
+            self._fresh = False
+            for column in range(self.columnCount()):
+                if column != self._stretched:
+                    self.resizeColumnToContents(column)
         self.blockSignals(False)
         view = self.viewport()
         if view is not None:
@@ -177,6 +181,7 @@ class Table(QTableWidget):
 
     def stretch(self, column: int) -> None:
         """Let one column take the room that is left."""
+        self._stretched = column
         across = self.horizontalHeader()
         if across is not None:
             across.setSectionResizeMode(column, QHeaderView.ResizeMode.Stretch)

@@ -182,6 +182,7 @@ class GearColumn(QFrame):
             gone = self.buttons.pop()
             self._group.removeButton(gone)
             self._rows.removeWidget(gone)
+            gone.hide()
             gone.deleteLater()
         limit = evaluation.vehicle.search.tolerance_percent
         for row, gear in zip(self.buttons, rows, strict=True):

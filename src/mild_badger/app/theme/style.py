@@ -119,6 +119,11 @@ class Theme(QObject):
         QTableView::item:focus {{ border: 1px solid {c["run"]}; }}
         QHeaderView::section {{ background: {c["sheet"]}; color: {c["soft"]}; border: none;
             border-bottom: 1px solid {c["hair"]}; padding: 3px 6px; }}
+        QCheckBox::indicator, QTableView::indicator {{ width: 12px; height: 12px;
+            background: {c["paper"]}; border: 1px solid {c["soft"]}; border-radius: 2px; }}
+        QCheckBox::indicator:checked, QTableView::indicator:checked {{
+            background: {c["run"]}; border: 1px solid {c["run"]}; }}
+        QCheckBox::indicator:focus {{ border-color: {c["run"]}; }}
         QTabBar {{ font-family: "{FIGURE_FAMILY}"; font-size: {SIZES["tab"]}px; }}
         QTabBar::tab {{ background: transparent; color: {c["soft"]}; padding: 6px 4px 6px 4px;
             margin-right: 26px; border-bottom: 3px solid transparent; }}

@@ -14,12 +14,14 @@ class SpeedLine:
     """One gear's line through the origin.
 
     Model speeds in m/s and scale km/h at the motor's no-load speed; the real vehicle's in km/h at
-    its limit. ``model_m_s`` is None for a gear that does not drive.
+    its limit. ``wanted_m_s`` is the model's speed with exactly the real ratios and final drive;
+    ``model_m_s`` is None for a gear that does not drive.
     """
 
     gear: str
     reverse: bool
     motor_rpm: float
+    wanted_m_s: float
     model_m_s: float | None
     model_scale_km_h: float | None
     real_rpm: float
@@ -38,11 +40,14 @@ def speed_lines(vehicle: Vehicle, wheel_turns: dict[str, float | None]) -> tuple
         speed = None
         if turns is not None:
             speed = abs(rim_speed_mm_s(rpm=top * turns, diameter_mm=vehicle.wheels.diameter_mm))
+        exact_turns = 1 / (gear.ratio * vehicle.real.final_drive)
+        wanted = rim_speed_mm_s(rpm=top * exact_turns, diameter_mm=vehicle.wheels.diameter_mm)
         lines.append(
             SpeedLine(
                 gear=gear.name,
                 reverse=gear.reverse,
                 motor_rpm=top,
+                wanted_m_s=wanted / 1000,
                 model_m_s=None if speed is None else speed / 1000,
                 model_scale_km_h=None
                 if speed is None

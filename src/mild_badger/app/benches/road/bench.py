@@ -43,7 +43,7 @@ class RoadBench(Bench):
             axis.setStyle(tickFont=text_font("small"))
             axis.enableAutoSIPrefix(False)
             axis.setLabel(words)
-        self._lines: list[tuple[Any, Any]] = []
+        self._lines: list[tuple[Any, Any, Any]] = []
         self._drawn: object = None
         self._working = pyqtgraph.InfiniteLine(0, angle=90)
         self.chart.addItem(self._working)
@@ -73,14 +73,17 @@ class RoadBench(Bench):
         self.facts.setText(
             f"The motor runs at {vehicle.motor.working_rpm:.0f} of at most "
             f"{vehicle.motor.no_load_rpm:.0f} rpm. Full-size speed is {school}, {rule}, "
-            f"n = {vehicle.scale.denominator:g}. Losses are not counted in speeds."
+            f"n = {vehicle.scale.denominator:g}. Dashed: what the real ratios would give."
         )
         self._draw(evaluation)
         self._fill(evaluation)
 
     def _draw(self, evaluation: Evaluation) -> None:
         tokens = self.theme.tokens
-        got = tuple((line.gear, line.reverse, line.model_m_s) for line in evaluation.speed_lines)
+        got = tuple(
+            (line.gear, line.reverse, line.model_m_s, line.wanted_m_s)
+            for line in evaluation.speed_lines
+        )
         motor = evaluation.vehicle.motor
         drawn = (got, motor, evaluation.situation.gear, self.theme.dark)
         if drawn == self._drawn:
@@ -93,22 +96,29 @@ class RoadBench(Bench):
             axis.setTextPen(tokens.soft)
         lines = evaluation.speed_lines
         while len(self._lines) < len(lines):
-            self._lines.append((self.chart.plot(), pyqtgraph.TextItem(anchor=(0, 0.5))))
-            self.chart.addItem(self._lines[-1][1])
+            label = pyqtgraph.TextItem(anchor=(0, 0.5))
+            self._lines.append((self.chart.plot(), self.chart.plot(), label))
+            self.chart.addItem(label)
         top_speed = 0.01
-        for number, (curve, label) in enumerate(self._lines):
+        for number, (target, curve, label) in enumerate(self._lines):
             line = lines[number] if number < len(lines) else None
-            shown = line is not None and line.model_m_s is not None
-            curve.setVisible(shown)
-            label.setVisible(shown)
-            if line is None or line.model_m_s is None:
+            drives = line is not None and line.model_m_s is not None
+            target.setVisible(line is not None)
+            curve.setVisible(drives)
+            label.setVisible(drives)
+            if line is None:
+                continue
+            target.setData([0, line.motor_rpm], [0, line.wanted_m_s])
+            target.setPen(pen(tokens.soft, 1, dashed=True))
+            top_speed = max(top_speed, line.wanted_m_s)
+            if line.model_m_s is None:
                 continue
             top_speed = max(top_speed, line.model_m_s)
             chosen = line.gear == evaluation.situation.gear
             accent = tokens.back if line.reverse else tokens.run
             color = accent if chosen or line.reverse else tokens.ink
             curve.setData([0, line.motor_rpm], [0, line.model_m_s])
-            curve.setPen(pen(color, 3 if chosen else 1.4, dashed=line.reverse))
+            curve.setPen(pen(color, 3 if chosen else 1.4))
             label.setText(line.gear, color)
             label.setFont(text_font("lead", bold=chosen))
             label.setPos(line.motor_rpm, line.model_m_s)

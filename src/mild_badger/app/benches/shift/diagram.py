@@ -209,7 +209,7 @@ class SlotDiagram(QWidget):
         if gear is not None and gear.ratio is not None:
             shown = format_ratio(gear.ratio, self._school)
         way = {1: "out +", -1: "out −", 0: ""}[view.direction]
-        meshes = f"{view.meshes} mesh{'es' * (view.meshes != 1)}, {way}" if view.meshes else ""
+        meshes = f"{view.meshes} mesh{'es' * (view.meshes != 1)}" if view.meshes else ""
         painter.setPen(tokens.ink)
         painter.setFont(text_font("text", bold=True))
         painter.drawText(
@@ -217,7 +217,7 @@ class SlotDiagram(QWidget):
         )
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        lines = [*train_text(view.slot.train).split(" · "), meshes]
+        lines = [*train_text(view.slot.train).split(" · "), meshes, way]
         for number, words in enumerate(filter(None, lines)):
             y = inner.top() + 62 + 15 * number
             if y < box.bottom() - 2:
