@@ -77,11 +77,17 @@ set_up() {
 }
 
 qt_libraries() {
-  local plugins missing
-  plugins=$("$venv/bin/python" -c \
-    'import importlib.util as u, os; print(os.path.dirname(u.find_spec("PyQt6").origin))')/Qt6
-  missing=$(ldd "$plugins"/lib/libQt6Gui.so.6 "$plugins"/lib/libQt6Pdf.so.6 \
-    "$plugins"/plugins/platforms/libqxcb.so 2>/dev/null | awk '/not found/ { print $1 }' | sort -u)
+  local missing
+  missing=$("$venv/bin/python" - <<'PYTHON'
+import ctypes, importlib.util, pathlib
+qt = pathlib.Path(importlib.util.find_spec("PyQt6").origin).parent / "Qt6"
+for name in ("lib/libQt6Gui.so.6", "lib/libQt6Pdf.so.6", "plugins/platforms/libqxcb.so"):
+    try:
+        ctypes.CDLL(str(qt / name))
+    except OSError as error:
+        print(str(error).split(":")[0])
+PYTHON
+  )
   [ -z "$missing" ] && return 0
   say "Qt lacks: ${missing//$'\n'/, }"
   need_packages "${qt_packages[@]}"

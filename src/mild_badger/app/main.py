@@ -2,6 +2,7 @@
 
 import logging
 import os
+import signal
 import sys
 import traceback
 from pathlib import Path
@@ -59,6 +60,7 @@ def start(*, file: Path | None, demo: bool, shots: Path | None) -> int:
         return 0
     if file is not None:
         settings.opened(file.resolve())
+    signal.signal(signal.SIGINT, signal.SIG_DFL)  # Ctrl+C in a terminal; a recovery copy is kept
     _catch_everything(window)
     window.show()
     QTimer.singleShot(0, window.offer_recovery)

@@ -1,7 +1,8 @@
 """What every bench is: a screen that shows evaluations and asks for edits."""
 
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
@@ -18,6 +19,17 @@ class Bench(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self._shown: object = None
+        self.heading = caption("", "title")
+        self.facts = caption("", "soft", wrap=True)
+
+    def headed(self) -> QVBoxLayout:
+        """Lay out the heading and the facts, and return what goes on below them."""
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(6)
+        outer.addWidget(self.heading)
+        outer.addWidget(self.facts)
+        return outer
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation; each bench fills this in."""

@@ -42,13 +42,7 @@ class AxleBench(Bench):
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
         self._radius_mm = 900.0
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(6)
-        self.heading = caption("", "title")
-        self.facts = caption("", "soft", wrap=True)
-        outer.addWidget(self.heading)
-        outer.addWidget(self.facts)
+        outer = self.headed()
         row = QHBoxLayout()
         row.setSpacing(16)
         self.plan = AxlePlan(theme)

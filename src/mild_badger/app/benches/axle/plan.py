@@ -1,10 +1,10 @@
 """The driven axle in plan: wheels, differential, tyre paths, to scale."""
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPolygonF
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtGui import QPainter, QPolygonF
 
 from mild_badger.app.drawing.marks import elided, pen
+from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Turn, wheel_path
 from mild_badger.core.evaluate import Evaluation
@@ -13,32 +13,19 @@ from mild_badger.core.vehicle.model import Side
 __all__ = ["AxlePlan"]
 
 
-class AxlePlan(QWidget):
+class AxlePlan(Paper):
     """Seen from above, driving up the sheet."""
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self._theme = theme
-        self._evaluation: Evaluation | None = None
+        super().__init__(theme)
         self.setMinimumSize(300, 220)
-        theme.changed.connect(self.update)
 
-    def show_evaluation(self, evaluation: Evaluation) -> None:
-        """Show an evaluation's axle."""
-        self._evaluation = evaluation
-        self.setAccessibleDescription(evaluation.axle.summary)
-        self.update()
+    def words(self) -> str:
+        return self.evaluation.axle.summary if self.evaluation else ""
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        tokens = self._theme.tokens
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), tokens.paper)
-        painter.setPen(pen(tokens.hair))
-        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
-        if self._evaluation is None:
-            return
-        vehicle = self._evaluation.vehicle
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        tokens = self.theme.tokens
+        vehicle = evaluation.vehicle
         track, wheel = vehicle.axle.track_mm, vehicle.wheels.diameter_mm
         scale = min(self.width() / (track * 2.9), (self.height() - 40) / (track * 2.1 + wheel))
         middle = QPointF(self.width() / 2, self.height() - 30 - wheel / 2 * scale)
@@ -51,27 +38,24 @@ class AxlePlan(QWidget):
         unit = vehicle.kit.grid_unit_mm * scale
         square = 1 if unit >= 14 else 5
         self._grid(painter, unit * square, middle)
-        self._path(painter, [at(*p) for p in self._points("left")])
-        self._path(painter, [at(*p) for p in self._points("right")])
-        self._mechanism(painter, scale, middle, (track, wheel))
+        sides: tuple[Side, Side] = ("left", "right")
+        for side in sides:
+            points = wheel_path(vehicle, evaluation.situation.road, side)
+            self._path(painter, [at(*point) for point in points])
+        self._mechanism(painter, evaluation, scale, middle)
         painter.restore()
-        self._figures(painter, "left", at(-track / 2, 0), -1)
-        self._figures(painter, "right", at(track / 2, 0), 1)
+        for side, sign in zip(sides, (-1, 1), strict=True):
+            self._figures(painter, evaluation, side, at(sign * track / 2, 0))
         painter.setPen(tokens.soft)
         painter.setFont(text_font("small"))
         painter.drawText(
             QPointF(12, self.height() - 10),
             f"to scale, 1 square = {square} u, seen from above, ahead is up",
         )
-        self._turn_words(painter)
-
-    def _points(self, side: Side) -> tuple[tuple[float, float], ...]:
-        if self._evaluation is None:
-            return ()
-        return wheel_path(self._evaluation.vehicle, self._evaluation.situation.road, side)
+        self._turn_words(painter, evaluation)
 
     def _grid(self, painter: QPainter, step: float, middle: QPointF) -> None:
-        painter.setPen(pen(self._theme.tokens.hair, 0.5))
+        painter.setPen(pen(self.theme.tokens.hair, 0.5))
         x = middle.x() % step
         while x < self.width():
             painter.drawLine(QPointF(x, 0), QPointF(x, self.height()))
@@ -82,23 +66,20 @@ class AxlePlan(QWidget):
             y += step
 
     def _path(self, painter: QPainter, points: list[QPointF]) -> None:
-        painter.setPen(pen(self._theme.tokens.soft, 1.6, dashed=True))
+        painter.setPen(pen(self.theme.tokens.soft, 1.6, dashed=True))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPolyline(QPolygonF(points))
 
     def _mechanism(
-        self, painter: QPainter, scale: float, middle: QPointF, sizes: tuple[float, float]
+        self, painter: QPainter, evaluation: Evaluation, scale: float, middle: QPointF
     ) -> None:
-        tokens = self._theme.tokens
-        if self._evaluation is None:
-            return
-        track, wheel = sizes
-        final = self._evaluation.vehicle.final_drive
-        module = self._evaluation.vehicle.kit.module_mm
+        tokens, vehicle = self.theme.tokens, evaluation.vehicle
+        track, wheel = vehicle.axle.track_mm, vehicle.wheels.diameter_mm
+        final, module = vehicle.final_drive, vehicle.kit.module_mm
         crown = final.crown * module / 2 * scale
         pinion = final.pinion * module / 2 * scale
         half = track / 2 * scale
-        driven = self._evaluation.axle.housing_rpm is not None
+        driven = evaluation.axle.housing_rpm is not None
         accent = tokens.run if driven else tokens.ink
         painter.setPen(pen(accent, 2.2 if driven else 1.6))
         painter.drawLine(middle - QPointF(half, 0), middle + QPointF(half, 0))
@@ -126,14 +107,14 @@ class AxlePlan(QWidget):
         )
         cage = max(pinion * 0.9, 12.0)
         painter.drawRect(QRectF(middle.x() - cage, middle.y() - cage, 2 * cage, 2 * cage))
-        if self._evaluation.vehicle.differential.kind == "open":
+        if evaluation.vehicle.differential.kind == "open":
             for sign in (-1, 1):
                 painter.drawLine(
                     middle + QPointF(-cage * sign, -cage), middle + QPointF(cage * sign, cage)
                 )
-        if self._evaluation.situation.locked:
+        if evaluation.situation.locked:
             painter.fillRect(QRectF(middle.x() - 5, middle.y() - 5, 10, 10), tokens.run)
-        road = self._evaluation.situation.road
+        road = evaluation.situation.road
         for name, sign in (("left", -1), ("right", 1)):
             tyre = QRectF(0, 0, max(wheel * 0.34 * scale, 8), wheel * scale)
             tyre.moveCenter(middle + QPointF(sign * half, 0))
@@ -146,11 +127,11 @@ class AxlePlan(QWidget):
                 painter.drawLine(tyre.topLeft(), tyre.bottomRight())
                 painter.drawLine(tyre.topRight(), tyre.bottomLeft())
 
-    def _figures(self, painter: QPainter, side: Side, centre: QPointF, sign: int) -> None:
-        tokens = self._theme.tokens
-        if self._evaluation is None:
-            return
-        axle = self._evaluation.axle
+    def _figures(
+        self, painter: QPainter, evaluation: Evaluation, side: Side, centre: QPointF
+    ) -> None:
+        tokens, axle = self.theme.tokens, evaluation.axle
+        sign = -1 if side == "left" else 1
         share = axle.left_share if side == "left" else axle.right_share
         rpm = axle.left_rpm if side == "left" else axle.right_rpm
         words = "stalls" if axle.stalls else "free" if share is None else f"× {float(share):.3f}"
@@ -169,13 +150,11 @@ class AxlePlan(QWidget):
         under = f"{side} wheel" if rpm is None else f"{rpm:.0f} rpm".replace("-", "−")
         painter.drawText(box.adjusted(2, 25, -2, 0), flags, under)
 
-    def _turn_words(self, painter: QPainter) -> None:
-        if self._evaluation is None:
-            return
-        road = self._evaluation.situation.road
-        painter.setPen(self._theme.tokens.ink)
+    def _turn_words(self, painter: QPainter, evaluation: Evaluation) -> None:
+        road = evaluation.situation.road
+        painter.setPen(self.theme.tokens.ink)
         painter.setFont(figure_font("tab"))
-        words = self._evaluation.axle.summary
+        words = evaluation.axle.summary
         if isinstance(road, Turn):
             arrow = "←" if road.towards == "left" else "→"
             words = f"{arrow} {words}"

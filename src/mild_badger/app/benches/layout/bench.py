@@ -22,13 +22,7 @@ class LayoutBench(Bench):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(4)
-        self.heading = caption("", "title")
-        self.facts = caption("", "soft", wrap=True)
-        outer.addWidget(self.heading)
-        outer.addWidget(self.facts)
+        outer = self.headed()
         row = QHBoxLayout()
         row.setSpacing(16)
         self.view = TrainView(theme, detailed=True)

@@ -46,13 +46,7 @@ class RatiosBench(Bench):
         self._offers: tuple[Candidate, ...] = ()
         self._answers: dict[str, SetMatch] = {}
         self._asked: object = None
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(4)
-        self.heading = caption("", "title")
-        self.facts = caption("", "soft", wrap=True)
-        outer.addWidget(self.heading)
-        outer.addWidget(self.facts)
+        outer = self.headed()
         row = QHBoxLayout()
         row.setSpacing(16)
         left = QVBoxLayout()

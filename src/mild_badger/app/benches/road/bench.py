@@ -3,11 +3,10 @@
 from typing import Any
 
 import pyqtgraph
-from PyQt6.QtWidgets import QVBoxLayout
 
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.widgets import Cell, Table, caption
+from mild_badger.app.drawing.widgets import Cell, Table
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
@@ -24,13 +23,7 @@ class RoadBench(Bench):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(6)
-        self.heading = caption("", "title")
-        self.facts = caption("", "soft", wrap=True)
-        outer.addWidget(self.heading)
-        outer.addWidget(self.facts)
+        outer = self.headed()
         self.chart = pyqtgraph.PlotWidget()
         self.chart.setAccessibleName("Speed in every gear against motor speed")
         self.chart.setMouseEnabled(x=False, y=False)

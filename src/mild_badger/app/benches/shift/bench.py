@@ -1,6 +1,6 @@
 """The Shift bench: slots, columns, directions."""
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout
 
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.shift.diagram import SlotDiagram
@@ -21,13 +21,7 @@ class ShiftBench(Bench):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(6)
-        self.heading = caption("", "title")
-        self.facts = caption("", "soft", wrap=True)
-        outer.addWidget(self.heading)
-        outer.addWidget(self.facts)
+        outer = self.headed()
         self.diagram = SlotDiagram(theme)
         self.diagram.engage.connect(session.engage)
         self.diagram.move_gear.connect(
@@ -88,4 +82,5 @@ class ShiftBench(Bench):
         self.tie.show_value(str(box.tie_teeth))
         self.rail.setVisible(box.feed == "rail")
         self.rail_words.setVisible(box.feed == "rail")
-        self.diagram.show_evaluation(evaluation, self.session.school)
+        self.diagram.write_in(self.session.school)
+        self.diagram.show_evaluation(evaluation)

@@ -4,10 +4,11 @@ from dataclasses import dataclass
 from typing import Literal
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QToolTip, QWidget
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
+from PyQt6.QtWidgets import QToolTip
 
 from mild_badger.app.drawing.marks import arc_arrow, elided, pen
+from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.train import train_text
@@ -27,7 +28,7 @@ class _Place:
     view: SlotView | None
 
 
-class SlotDiagram(QWidget):
+class SlotDiagram(Paper):
     """Click a slot to engage its gear, drag it to another place to change places.
 
     Keys: arrows choose a place, Enter engages, Alt with arrows moves the gear.
@@ -37,9 +38,7 @@ class SlotDiagram(QWidget):
     move_gear = pyqtSignal(str, int, str)
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self._theme = theme
-        self._evaluation: Evaluation | None = None
+        super().__init__(theme)
         self._school = RatioSchool.TURNS_IN
         self._places: list[_Place] = []
         self._cursor: tuple[int, Face] = (1, "front")
@@ -49,20 +48,20 @@ class SlotDiagram(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Slot box")
         self.setMinimumHeight(320)
-        theme.changed.connect(self.update)
 
-    def show_evaluation(self, evaluation: Evaluation, school: RatioSchool) -> None:
-        """Show an evaluation's slots."""
-        self._evaluation, self._school = evaluation, school
+    def write_in(self, school: RatioSchool) -> None:
+        """Write ratios in a school."""
+        self._school = school
+
+    def words(self) -> str:
         self._lay_out()
-        self.setAccessibleDescription("; ".join(self.words(place) for place in self._places))
-        self.update()
+        return "; ".join(self.words_of(place) for place in self._places)
 
     def place_of(self, column: int, face: Face) -> QRectF:
         """Where a place is drawn, in the widget's pixels."""
         return next(p.box for p in self._places if (p.column, p.face) == (column, face))
 
-    def words(self, place: _Place) -> str:
+    def words_of(self, place: _Place) -> str:
         """Say in words what a place holds."""
         where = f"column {place.column}, {place.face}"
         if place.view is None:
@@ -77,9 +76,9 @@ class SlotDiagram(QWidget):
 
     def _lay_out(self) -> None:
         self._places = []
-        if self._evaluation is None:
+        if self.evaluation is None:
             return
-        columns = [*self._evaluation.columns]
+        columns = [*self.evaluation.columns]
         count = len(columns) + 1  # one empty column to move a gear into
         wide = min((self.width() - 150.0) / count, 190.0)
         tall = (self.height() - 150.0) / 2 - 26
@@ -94,36 +93,27 @@ class SlotDiagram(QWidget):
                        column.back if column else None),
             ]  # fmt: skip
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), self._theme.tokens.paper)
-        painter.setPen(pen(self._theme.tokens.hair))
-        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
-        if self._evaluation is None:
-            return
-        self._rows(painter)
-        for column in self._evaluation.columns:
-            self._column(painter, column)
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        self._rows(painter, evaluation)
+        for column in evaluation.columns:
+            self._column(painter, evaluation, column)
         for place in self._places:
-            self._slot(painter, place)
+            self._slot(painter, evaluation, place)
         if self._drag is not None and self._pressed is not None and self._pressed.view is not None:
             painter.setFont(figure_font("figure"))
-            painter.setPen(self._theme.tokens.run)
+            painter.setPen(self.theme.tokens.run)
             painter.drawText(self._drag + QPointF(10, 6), self._pressed.view.slot.gear)
 
     def _box(self, column: int, face: Face) -> QRectF:
         return self.place_of(column, face)
 
-    def _rows(self, painter: QPainter) -> None:
+    def _rows(self, painter: QPainter, evaluation: Evaluation) -> None:
         """Name the rows: selector tie, fronts, sleeves, backs, input."""
-        if self._evaluation is None:
-            return
-        tokens = self._theme.tokens
+        tokens = self.theme.tokens
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         front, back = self._box(1, "front"), self._box(1, "back")
-        feed = self._evaluation.vehicle.box
+        feed = evaluation.vehicle.box
         input_words = (
             f"drive rail,\n{feed.rail_teeth} teeth each"
             if feed.feed == "rail"
@@ -138,15 +128,15 @@ class SlotDiagram(QWidget):
             (input_words, back.bottom() + 46),
         ):
             painter.drawText(QRectF(12, middle - 18, 100, 36), flags, words)
-        last = self._box(len(self._evaluation.columns), "back").center().x()
+        last = self._box(len(evaluation.columns), "back").center().x()
         painter.setPen(pen(tokens.soft, 1.6))
         painter.drawLine(QPointF(front.center().x(), 32), QPointF(last, 32))
         painter.drawLine(
             QPointF(front.center().x(), back.bottom() + 46), QPointF(last, back.bottom() + 46)
         )
 
-    def _column(self, painter: QPainter, column: Column) -> None:
-        tokens = self._theme.tokens
+    def _column(self, painter: QPainter, evaluation: Evaluation, column: Column) -> None:
+        tokens = self.theme.tokens
         front, back = self._box(column.number, "front"), self._box(column.number, "back")
         x = front.center().x()
         painter.setFont(text_font("small", bold=True))
@@ -159,8 +149,7 @@ class SlotDiagram(QWidget):
                 QRectF(x - 10, y - 10, 20, 20), int(Qt.AlignmentFlag.AlignCenter),
                 "+" if sign > 0 else "−",
             )  # fmt: skip
-        situation = self._evaluation.situation if self._evaluation else None
-        gear = situation.gear if situation else None
+        gear = evaluation.situation.gear
         position = 0
         if column.front is not None and column.front.slot.gear == gear:
             position = -1
@@ -175,13 +164,9 @@ class SlotDiagram(QWidget):
             line = sleeve.left() + share * sleeve.width()
             painter.drawLine(QPointF(line, sleeve.top() + 4), QPointF(line, sleeve.bottom() - 4))
 
-    def _slot(self, painter: QPainter, place: _Place) -> None:
-        tokens, view, box = self._theme.tokens, place.view, place.box
-        chosen = (
-            view is not None
-            and self._evaluation is not None
-            and view.slot.gear == self._evaluation.situation.gear
-        )
+    def _slot(self, painter: QPainter, evaluation: Evaluation, place: _Place) -> None:
+        tokens, view, box = self.theme.tokens, place.view, place.box
+        chosen = view is not None and view.slot.gear == evaluation.situation.gear
         if view is None:
             painter.setPen(pen(tokens.soft, 1, dashed=True))
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -204,7 +189,7 @@ class SlotDiagram(QWidget):
         inner = box.adjusted(10, 6, -10, -6)
         top = int(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
         painter.drawText(inner, top, elided(view.slot.gear, painter.font(), inner.width()))
-        gear = self._evaluation.gear(view.slot.gear) if self._evaluation else None
+        gear = evaluation.gear(view.slot.gear)
         shown = "no train yet"
         if gear is not None and gear.ratio is not None:
             shown = format_ratio(gear.ratio, self._school)
@@ -245,7 +230,7 @@ class SlotDiagram(QWidget):
                 self._drag = event.position()
                 self.update()
         elif place is not None:
-            QToolTip.showText(event.globalPosition().toPoint(), self.words(place), self)
+            QToolTip.showText(event.globalPosition().toPoint(), self.words_of(place), self)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         pressed, self._pressed, self._drag = self._pressed, None, None

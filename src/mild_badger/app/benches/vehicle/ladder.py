@@ -1,10 +1,10 @@
 """The speed ladder: how fast each gear is, the real vehicle's and the model's at full size."""
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtGui import QPainter
 
 from mild_badger.app.drawing.marks import elided, pen
+from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.units import km_per_hour
@@ -12,45 +12,31 @@ from mild_badger.core.units import km_per_hour
 __all__ = ["SpeedLadder"]
 
 
-class SpeedLadder(QWidget):
+class SpeedLadder(Paper):
     """One bar a gear, from rest to its speed; the mark is the real vehicle's at its limit."""
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self._theme = theme
-        self._evaluation: Evaluation | None = None
+        super().__init__(theme)
         self.setMinimumHeight(150)
-        theme.changed.connect(self.update)
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show an evaluation's speeds."""
-        self._evaluation = evaluation
-        self.setAccessibleDescription("; ".join(self._words()))
-        self.setToolTip("\n".join(self._words()))
-        self.update()
+        super().show_evaluation(evaluation)
+        self.setToolTip(self.words())
 
-    def _words(self) -> list[str]:
-        if self._evaluation is None:
-            return []
+    def words(self) -> str:
         words = []
-        for gear in self._evaluation.gears:
+        for gear in self.evaluation.gears if self.evaluation else ():
             got = "not driven"
             if gear.full_size_mm_s is not None:
                 got = f"{abs(km_per_hour(gear.full_size_mm_s)):.1f} km/h"
             real = km_per_hour(gear.real_limit_mm_s)
             words.append(f"Gear {gear.name}: model {got}, real vehicle {real:.1f} km/h")
-        return words
+        return "\n".join(words)
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        tokens = self._theme.tokens
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), tokens.paper)
-        painter.setPen(pen(tokens.hair))
-        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
-        if self._evaluation is None:
-            return
-        gears = self._evaluation.gears
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        tokens = self.theme.tokens
+        gears = evaluation.gears
         speeds = [
             (
                 None if g.full_size_mm_s is None else abs(km_per_hour(g.full_size_mm_s)),
@@ -62,9 +48,9 @@ class SpeedLadder(QWidget):
         left, right, head, foot = 46.0, self.width() - 72.0, 40.0, self.height() - 20.0
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        scale = self._evaluation.vehicle.scale
-        rpm = self._evaluation.vehicle.motor.working_rpm
-        limit = self._evaluation.vehicle.real.limit_rpm
+        scale = evaluation.vehicle.scale
+        rpm = evaluation.vehicle.motor.working_rpm
+        limit = evaluation.vehicle.real.limit_rpm
         for line, words in enumerate(
             (
                 f"bar: the model at {rpm:.0f} rpm, as full size ({scale.speed_school})",
@@ -87,7 +73,7 @@ class SpeedLadder(QWidget):
         for number, (gear, (got, real)) in enumerate(zip(gears, speeds, strict=True)):
             middle = head + (number + 0.5) * tall
             color = tokens.back if gear.reverse else tokens.run
-            chosen = gear.name == self._evaluation.situation.gear
+            chosen = gear.name == evaluation.situation.gear
             painter.setPen(color if chosen or gear.reverse else tokens.ink)
             painter.setFont(figure_font("tab" if tall > 15 else "small"))
             painter.drawText(

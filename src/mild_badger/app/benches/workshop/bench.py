@@ -92,7 +92,6 @@ class WorkshopBench(Bench):
         outer.setSpacing(16)
         left = QVBoxLayout()
         left.setSpacing(6)
-        self.heading = caption("", "title")
         left.addWidget(self.heading)
         left.addWidget(
             caption("Type what you own into the stock column; it is kept with the vehicle.",
