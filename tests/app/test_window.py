@@ -1,11 +1,12 @@
 """The window driven by mouse and keys: what the builder sees is what is asserted."""
 
 from collections.abc import Callable
+from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QImage
-from PyQt6.QtWidgets import QApplication, QLineEdit, QTableWidget
+from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QTableWidget
 from pytestqt.qtbot import QtBot
 
 from mild_badger.app.benches.axle.bench import AxleBench
@@ -14,6 +15,7 @@ from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.benches.road.bench import RoadBench
 from mild_badger.app.benches.shift.bench import ShiftBench
 from mild_badger.app.benches.vehicle.bench import VehicleBench
+from mild_badger.app.benches.vehicle.fill import FillDialog
 from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.theme.tokens import DARK, LIGHT, Tokens, contrast
 from mild_badger.app.window import BENCHES, Window
@@ -164,7 +166,8 @@ def test_gears_are_added_renamed_turned_and_removed(qtbot: QtBot, window: Window
     assert gear is not None
     assert gear.reverse
     bench.table.setCurrentCell(row, 0)
-    bench._remove()
+    bench.table.setFocus()
+    qtbot.keyClick(bench.table, Qt.Key.Key_Delete)
     assert window.session.vehicle.gear("crawl") is None
     type_cell(qtbot, bench.table, 0, 0, "2")
     assert "two gears are called 2" in window.notice_text.text()
@@ -400,3 +403,77 @@ def test_the_window_fits_a_small_screen(window: Window) -> None:
         least, given = window.bench.minimumSizeHint(), window.bench.size()
         assert least.width() <= given.width()
         assert least.height() <= given.height()
+
+
+def test_a_top_speed_is_typed_and_gives_the_ratio(qtbot: QtBot, window: Window) -> None:
+    bench = vehicle_bench(window)
+    type_cell(qtbot, bench.table, 5, 4, "90")
+    # π · 0.92 m · 2900/60 / 25 m/s / 6.2 = 0.9013
+    assert bench.table.text_at(5, 1) == "0.901"
+    assert bench.table.text_at(5, 4) == "90.0"
+    type_cell(qtbot, bench.table, 5, 4, "0")
+    assert "Top speed" in window.notice_text.text()
+    assert bench.table.text_at(5, 4) == "90.0"
+
+
+def test_a_column_is_pasted_and_taken_back(
+    qtbot: QtBot, window: Window, press: Press, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    bench = vehicle_bench(window)
+    clipboard = QApplication.clipboard()
+    assert clipboard is not None
+    clipboard.setText("4,5\n2,5\n1,4\n1,0\n-4,1\n")
+    bench.paste()
+    assert [row.words().split(",")[0] for row in window.gears.buttons] == [
+        "Gear R: −5.556", "Neutral", "Gear 1: 6.250", "Gear 2: 3.333", "Gear 3: 2.083",
+        "Gear 4: 1.389",
+    ]  # fmt: skip
+    assert "wants 4.500" in window.gears.button_of("1").words()
+    clipboard.setText("4,5\nnonsense\n")
+    bench.paste()
+    assert "Line 2" in window.notice_text.text()
+    press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert len(window.gears.buttons) == 8
+    file = tmp_path / "targets.csv"
+    assert window.files.export_to("targets", file)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_a: (str(file), ""))
+    before = window.session.vehicle.real
+    clipboard.setText("3\n2\n1\n")
+    bench.paste()
+    bench.import_wanted.emit()
+    assert window.session.vehicle.real == before
+    file.write_bytes(b"\xff\xfe")
+    bench.import_wanted.emit()
+    assert "not UTF-8" in window.notice_text.text()
+
+
+@pytest.mark.qt_log_ignore("propagateSizeHints")  # the offscreen platform has no size hints
+def test_ratios_are_filled_in_between_two_ends(qtbot: QtBot, window: Window) -> None:
+    dialog = FillDialog(window.session, window)
+    qtbot.addWidget(dialog)
+    dialog.show()
+    for entry, text in ((dialog.first, "8"), (dialog.last, "1"), (dialog.progression, "1")):
+        entry.selectAll()
+        qtbot.keyClicks(entry, text)
+    dialog.count.setValue(4)
+    assert dialog.preview.text() == "8.000, 4.000, 2.000, 1.000"
+    dialog.progression.setText("9")
+    assert "Progression" in dialog.preview.text()
+    assert dialog.ok is not None
+    assert not dialog.ok.isEnabled()
+    dialog.progression.setText("1")
+    qtbot.mouseClick(dialog.ok, LEFT)
+    assert [g.ratio for g in window.session.vehicle.real.gears] == [8, 4, 2, 1, 5.4]
+
+
+def test_the_ladder_shows_the_way_to_the_pairs(window: Window, press: Press) -> None:
+    press(window, Qt.Key.Key_3)
+    bench = ratios_bench(window)
+    rows = [
+        [bench.rungs.text_at(row, column) for column in range(3)]
+        for row in range(bench.rungs.rowCount())
+    ]
+    assert rows[0] == ["2", "−4.76", "8:(28):16"]
+    assert rows[-2] == ["21/10", "+0.00", "not from this kit"]
+    assert rows[-1] == ["25/12", "−0.79", "12:20 · 16:20, taken"]
+    assert bench.ladder_head.text() == "From 2.100 to pairs"

@@ -11,6 +11,7 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
+from mild_badger.core.targets.table import targets_csv
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.storage import (
     SUFFIX,
@@ -18,6 +19,7 @@ from mild_badger.core.vehicle.storage import (
     discard_recovery,
     find_recoveries,
     load,
+    read_text,
     save,
     write_atomically,
     write_recovery,
@@ -31,6 +33,7 @@ EXPORTS = {
     "pdf": ("sheet.pdf", "PDF (*.pdf)"),
     "gears": ("gears.csv", "CSV (*.csv)"),
     "parts": ("parts.csv", "CSV (*.csv)"),
+    "targets": ("targets.csv", "CSV (*.csv)"),
 }
 
 
@@ -133,6 +136,8 @@ class Files(QObject):
         evaluation = self._session.evaluation
         if kind == "pdf":
             data = sheet_pdf(evaluation, school=self._session.school)
+        elif kind == "targets":
+            data = targets_csv(evaluation.vehicle.real).encode()
         else:
             data = (gears_csv if kind == "gears" else parts_csv)(evaluation).encode()
         try:
@@ -142,6 +147,19 @@ class Files(QObject):
             return False
         self.done.emit(f"Wrote {path.name}.")
         return True
+
+    def text_with_dialog(self, title: str) -> str | None:
+        """Ask for a text file and read it; None where nothing was chosen or it cannot be read."""
+        name, _ = QFileDialog.getOpenFileName(
+            self._window, title, self._folder(), "Tables (*.csv *.txt *.tsv);;All files (*)"
+        )
+        if not name:
+            return None
+        try:
+            return read_text(Path(name))
+        except BadgerError as error:
+            self.trouble.emit(str(error))
+            return None
 
     def may_leave(self) -> bool:
         """Ask what to do with unsaved changes; True where the document may be put away."""

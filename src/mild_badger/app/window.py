@@ -273,6 +273,9 @@ class Window(QMainWindow):
             made = BENCHES[title][0](self.session, self.theme)
             if isinstance(made, RatiosBench):
                 made.search_wanted.connect(self._search)
+            if isinstance(made, VehicleBench):
+                made.import_wanted.connect(self._import_targets)
+                made.export_wanted.connect(partial(self.files.export_with_dialog, "targets"))
             if isinstance(made, WorkshopBench):
                 made.export_wanted.connect(self.files.export_with_dialog)
             self._benches[title] = made
@@ -382,6 +385,12 @@ class Window(QMainWindow):
 
     def _search(self, work: Callable[[], Any], show: Callable[[Any], None]) -> None:
         self.worker.start(work, show)
+
+    def _import_targets(self) -> None:
+        text = self.files.text_with_dialog("Import targets")
+        bench = self.bench_of("Vehicle")
+        if text is not None and isinstance(bench, VehicleBench):
+            bench.take_targets(text)
 
     def _cancel_search(self) -> None:
         self.worker.cancel()

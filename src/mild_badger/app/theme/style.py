@@ -102,6 +102,10 @@ class Theme(QObject):
         QComboBox QAbstractItemView {{ background: {c["paper"]}; border: 1px solid {c["hair"]}; }}
         QPushButton {{ background: {c["paper"]}; border: 1px solid {c["soft"]};
             border-radius: 2px; padding: 5px 12px; }}
+        QToolButton {{ background: {c["paper"]}; border: 1px solid {c["soft"]};
+            border-radius: 2px; padding: 5px 10px; }}
+        QToolButton:hover, QToolButton:focus {{ border-color: {c["run"]}; }}
+        QToolButton::menu-indicator {{ image: none; }}
         QPushButton:hover, QPushButton:focus {{ border-color: {c["run"]}; }}
         QPushButton:pressed, QPushButton:checked {{ background: {c["run_wash"]};
             border-color: {c["run"]}; }}

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import cache
 from itertools import combinations_with_replacement, permutations, product
+from math import log
 
 import numpy as np
 from numpy.typing import NDArray
@@ -71,6 +72,14 @@ class Pool:
     def ratio(self, index: int) -> Fraction:
         """Give a distinct ratio as an exact fraction."""
         return Fraction(int(self.numerator[index]), int(self.denominator[index]))
+
+    def find(self, ratio: Fraction) -> int | None:
+        """Find the index of an exact ratio, None if no train gives it."""
+        near = int(np.searchsorted(self.log_ratio, log(ratio) - 1e-12))
+        for index in range(near, min(near + 3, len(self.log_ratio))):
+            if self.ratio(index) == ratio:
+                return index
+        return None
 
     def usable(self, parity: int) -> NDArray[np.intp]:
         """Give the indices of the distinct ratios that some train of this parity reaches."""

@@ -10,6 +10,7 @@ from math import sqrt
 from typing import Literal
 
 from mild_badger.core.changes import Change, Edit
+from mild_badger.core.ratios.ladder import Rung, ladder
 from mild_badger.core.ratios.match import GearGoal, Impossible, SetMatch, best_set, smallest_set
 from mild_badger.core.ratios.pool import EVEN, ODD, Pool, build_pool
 from mild_badger.core.ratios.rules import Rules, grid_idlers, slot_rules
@@ -26,6 +27,7 @@ __all__ = [
     "final_drive_offer",
     "final_drive_ratio",
     "joined",
+    "ladder_for_gear",
     "match_vehicle",
     "take_set",
     "trains_for_gear",
@@ -113,6 +115,16 @@ def trains_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 60) -> tuple[Ca
         by="error",
         limit=5,
     )
+
+
+def ladder_for_gear(vehicle: Vehicle, gear: str) -> tuple[Rung, ...]:
+    """Climb the fraction ladder of one gear under the slot box's rules; empty without a target."""
+    target = vehicle.gear(gear)
+    if target is None:
+        return ()
+    pool = build_pool(slot_rules(vehicle.kit, vehicle.search.max_pairs))
+    factor = sqrt(factor_square(vehicle))
+    return ladder(pool, target.ratio, factor=factor, parity=wanted_parity(vehicle, gear))
 
 
 def factor_square(vehicle: Vehicle) -> Fraction:

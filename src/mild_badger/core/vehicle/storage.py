@@ -19,6 +19,7 @@ __all__ = [
     "discard_recovery",
     "find_recoveries",
     "load",
+    "read_text",
     "save",
     "write_atomically",
     "write_recovery",
@@ -51,6 +52,26 @@ def load(path: Path) -> Vehicle:
         return decode(data)
     except DocumentError as error:
         raise DocumentError(f"{path.name}: {error}") from error
+
+
+def read_text(path: Path) -> str:
+    """Read a small text file, as a table from a spreadsheet.
+
+    Raises
+    ------
+    FileAccessError
+        The file cannot be read, or is no text.
+    """
+    try:
+        data = path.read_bytes()[:LARGEST_FILE_BYTES]
+    except OSError as error:
+        raise FileAccessError(f"Cannot read {path}: {_reason(error)}") from error
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise FileAccessError(
+            f"{path.name}: not UTF-8 text. Save it from the spreadsheet as CSV (UTF-8)."
+        ) from error
 
 
 def save(vehicle: Vehicle, path: Path) -> None:

@@ -22,7 +22,12 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.match import Impossible, SetMatch
-from mild_badger.core.ratios.propose import match_vehicle, take_set, trains_for_gear
+from mild_badger.core.ratios.propose import (
+    ladder_for_gear,
+    match_vehicle,
+    take_set,
+    trains_for_gear,
+)
 from mild_badger.core.ratios.single import Candidate
 from mild_badger.core.ratios.train import parse_train, train_fractions, train_text
 from mild_badger.core.results import GearResult, GearState
@@ -68,9 +73,16 @@ class RatiosBench(Bench):
         self.table.setMinimumWidth(232)
         self.table.itemDoubleClicked.connect(lambda _item: self._take_chosen())
         self.table.itemActivated.connect(lambda _item: self._take_chosen())
-        column.addWidget(self.table, 1)
+        column.addWidget(self.table, 3)
         self.take = button("Take this train", self._take_chosen)
         column.addWidget(self.take)
+        self.ladder_head = caption("", "head")
+        column.addWidget(self.ladder_head)
+        self.rungs = Table(("fraction", "error %", "made of"), "Why this fraction")
+        self.rungs.setMinimumWidth(232)
+        self.rungs.header_right(1)
+        self.rungs.stretch(2)
+        column.addWidget(self.rungs, 2)
         column.addWidget(caption("Or type counted teeth, an idler in brackets:", "soft"))
         self.counted = Entry(self._type_train, self.session.refused.emit, "Train of this gear")
         self.counted.setPlaceholderText("12:20 · 8:(24):12")
@@ -216,10 +228,31 @@ class RatiosBench(Bench):
                 )
             )
         self.table.show_cells(rows)
+        self._ladder(evaluation, gear)
         if chosen >= 0:
             self.table.selectRow(chosen)
         else:
             self.table.clearSelection()
+
+    def _ladder(self, evaluation: Evaluation, gear: GearResult | None) -> None:
+        """Show the way from the decimal over small fractions to pairs."""
+        rows = []
+        for rung in ladder_for_gear(evaluation.vehicle, gear.name) if gear else ():
+            error = f"{rung.error_percent:+.2f}".replace("-", "−")
+            taken = gear is not None and gear.ratio is not None and abs(gear.ratio) == rung.ratio
+            made = train_text(rung.train) if rung.train else "not from this kit"
+            rows.append(
+                (
+                    Cell(str(rung.ratio), bold=taken),
+                    Cell(error, right=True, bold=taken),
+                    Cell(f"{made}, taken" if taken else made, bold=taken),
+                )
+            )
+        self.rungs.show_cells(rows)
+        wanted = format_ratio(gear.wanted, self.session.school) if gear else ""
+        self.ladder_head.setText(f"From {wanted} to pairs" if gear else "From decimal to pairs")
+        chosen = next((n for n, row in enumerate(rows) if row[0].bold), 0)
+        self.rungs.scrollToItem(self.rungs.item(chosen, 0))
 
     def search(self) -> None:
         """Look for both answers in the background."""

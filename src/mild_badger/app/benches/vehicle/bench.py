@@ -2,18 +2,22 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import (
     QComboBox,
     QGridLayout,
     QHBoxLayout,
+    QMenu,
     QPlainTextEdit,
     QTableWidgetItem,
+    QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
 from mild_badger.app.benches.bench import Bench
+from mild_badger.app.benches.vehicle.fill import FillDialog
 from mild_badger.app.benches.vehicle.ladder import SpeedLadder
 from mild_badger.app.drawing.widgets import (
     Cell,
@@ -30,13 +34,21 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.propose import final_drive_offer
 from mild_badger.core.ratios.train import parse_train, train_text
-from mild_badger.core.targets.schools import RatioSchool, format_ratio, parse_ratio
+from mild_badger.core.targets.fill import ratio_for_speed
+from mild_badger.core.targets.schools import (
+    RatioSchool,
+    format_ratio,
+    parse_number,
+    parse_ratio,
+)
+from mild_badger.core.targets.table import read_targets
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.vehicle.edits import (
     add_gear,
     new_gear,
     remove_gear,
     rename_gear,
+    set_gears,
 )
 
 __all__ = ["VehicleBench"]
@@ -95,6 +107,8 @@ class VehicleBench(Bench):
     """Targets with their speeds on the left, the vehicle's data on the right."""
 
     title = "Vehicle"
+    import_wanted = pyqtSignal()
+    export_wanted = pyqtSignal()
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
@@ -117,17 +131,17 @@ class VehicleBench(Bench):
         column.addWidget(self.name)
         self.ladder = SpeedLadder(self.theme)
         column.addWidget(self.ladder, 3)
-        head = QHBoxLayout()
-        head.addWidget(caption("Wanted ratios", "head"))
-        head.addStretch(1)
-        head.addWidget(button("Add", self._add))
-        head.addWidget(button("Remove", self._remove))
-        column.addLayout(head)
         self.table = Table(("gear", "ratio", "reverse", "step", "km/h"), "Wanted ratios")
         self.table.header_right(1, 3, 4)
         self.table.stretch(1)
         self.table.itemChanged.connect(self._edited)
         self.table.itemActivated.connect(self.table.editItem)
+        head = QHBoxLayout()
+        head.addWidget(caption("Wanted ratios", "head"))
+        head.addStretch(1)
+        head.addWidget(button("Add", self._add))
+        head.addWidget(self._more())
+        column.addLayout(head)
         column.addWidget(self.table, 4)
         self.summary = caption("", "soft", wrap=True)
         column.addWidget(self.summary)
@@ -260,7 +274,7 @@ class VehicleBench(Bench):
                     Cell(format_ratio(gear.ratio, school), right=True, editable=True),
                     Cell("", checked=gear.reverse),
                     Cell("" if step is None else f"{step:.3f}", right=True),
-                    Cell(f"{speed:.1f}", right=True),
+                    Cell(f"{speed:.1f}", right=True, editable=True),
                 )
             )
         self.table.show_cells(rows)
@@ -278,13 +292,19 @@ class VehicleBench(Bench):
                 taken = self.session.do(
                     Edit.one(f"Set the ratio of {gear.name}", (*path, "ratio"), ratio)
                 )
+            elif item.column() == 4:
+                speed = parse_number(item.text(), what=f"Top speed of {gear.name}")
+                ratio = round(ratio_for_speed(vehicle.real, speed), 4)
+                taken = self.session.do(
+                    Edit.one(f"Set the top speed of {gear.name}", (*path, "ratio"), ratio)
+                )
             elif item.column() == 2:
                 reverse = item.checkState() is Qt.CheckState.Checked
                 change = Change((*path, "reverse"), reverse)
                 taken = self.session.do(Edit(f"Set the direction of {gear.name}", (change,)))
         except BadgerError as error:
             self.session.refused.emit(str(error))
-        if not taken or item.column() == 1:
+        if not taken or item.column() in (1, 4):
             self.bring_up_to_date(again=True)
 
     def _add(self) -> None:
@@ -302,6 +322,47 @@ class VehicleBench(Bench):
             self.session.refused.emit("A vehicle has at least one gear; change this one instead.")
         else:
             self.session.do(remove_gear(self.session.vehicle, gears[row].name))
+
+    def _more(self) -> QToolButton:
+        """Offer what changes the list: one gear out, or all of it at once."""
+        self.more = QToolButton()
+        self.more.setText("Edit …")
+        self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(self.more)
+        for words, do in (
+            ("Remove the chosen gear", self._remove),
+            ("Fill in between two ratios …", self.fill),
+            ("Paste a column", self.paste),
+            ("Import CSV …", self.import_wanted.emit),
+            ("Export CSV …", self.export_wanted.emit),
+        ):
+            made = menu.addAction(words)
+            if made is not None:
+                made.triggered.connect(lambda _checked=False, do=do: do())
+                if do == self._remove:
+                    made.setShortcut("Del")
+                    made.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
+                    self.table.addAction(made)
+        self.more.setMenu(menu)
+        return self.more
+
+    def paste(self) -> None:
+        """Replace the targets by what a spreadsheet has put on the clipboard."""
+        clipboard = QGuiApplication.clipboard()
+        self.take_targets(clipboard.text() if clipboard is not None else "")
+
+    def take_targets(self, text: str) -> None:
+        """Replace the targets by a table's text."""
+        try:
+            gears = read_targets(text, self.session.school)
+            self.session.do(set_gears(self.session.vehicle, gears))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+
+    def fill(self) -> None:
+        """Open the dialog that fills ratios in between two ends."""
+        dialog = FillDialog(self.session, self)
+        dialog.open()
 
     def _take_final(self) -> None:
         offer = final_drive_offer(self.session.vehicle)

@@ -1,0 +1,123 @@
+"""Targets from a spreadsheet: a pasted column, or a CSV file with a header."""
+
+import csv
+import io
+import re
+
+from pydantic import ValidationError
+
+from mild_badger.core.errors import InputError
+from mild_badger.core.targets.schools import RatioSchool, parse_ratio
+from mild_badger.core.vehicle.codec import explain
+from mild_badger.core.vehicle.model import MAX_GEARS, GearTarget, RealVehicle
+
+__all__ = ["read_targets", "targets_csv"]
+
+TRUE_WORDS = {"1", "true", "yes", "x", "reverse", "r"}
+
+
+def targets_csv(real: RealVehicle) -> str:
+    """Write the targets as CSV with a header; ratios are turns in per turn out."""
+    text = io.StringIO()
+    writer = csv.writer(text)
+    writer.writerow(("gear", "ratio", "reverse"))
+    for gear in real.gears:
+        writer.writerow((gear.name, repr(gear.ratio), "yes" if gear.reverse else ""))
+    return text.getvalue()
+
+
+def read_targets(text: str, school: RatioSchool) -> list[GearTarget]:
+    """Read targets from what a spreadsheet gives.
+
+    With a header naming ``gear``, ``ratio`` and perhaps ``reverse``, columns apart by comma,
+    semicolon or tab; or without one: a column of ratios, or lines of a name and a ratio. Decimals
+    with a point, or with a comma where the columns are not apart by commas. A name beginning with
+    R, a negative ratio or a mark in ``reverse`` makes a reverse gear.
+
+    Raises
+    ------
+    InputError
+        A line that is no gear; the message names the line.
+    """
+    lines = [
+        (n, line) for n, line in enumerate(text.lstrip("\ufeff").splitlines(), 1) if line.strip()
+    ]
+    if not lines:
+        raise InputError("There is nothing to read: copy a column of ratios first.")
+    if len(lines) > MAX_GEARS + 1:
+        raise InputError(
+            f"{len(lines)} lines are more than the {MAX_GEARS} gears a vehicle can have."
+        )
+    mark = _separator(lines[0][1])
+    header = [cell.strip().lower() for cell in _split(lines[0][1], mark)]
+    if "ratio" in header:
+        columns = {name: header.index(name) for name in header}
+        found = [_from_columns(n, _split(line, mark), columns, school) for n, line in lines[1:]]
+    else:
+        found = [_from_line(n, line, school) for n, line in lines]
+    return _named(found)
+
+
+_Row = tuple[int, str, float, bool]
+
+
+def _separator(line: str) -> str:
+    for mark in (";", "\t"):
+        if mark in line:
+            return mark
+    return ","
+
+
+def _split(line: str, mark: str) -> list[str]:
+    return next(csv.reader([line], delimiter=mark))
+
+
+def _from_columns(
+    number: int, cells: list[str], columns: dict[str, int], school: RatioSchool
+) -> _Row:
+    def cell(name: str) -> str:
+        place = columns.get(name, len(cells))
+        return cells[place].strip() if place < len(cells) else ""
+
+    name = cell("gear")
+    ratio, negative = _ratio(number, cell("ratio"), school)
+    reverse = negative or cell("reverse").lower() in TRUE_WORDS or (name[:1] in "Rr" and bool(name))
+    return number, name, ratio, reverse
+
+
+def _from_line(number: int, line: str, school: RatioSchool) -> _Row:
+    words = [word for word in re.split(r"[;\t ]+", line.strip()) if word]
+    if len(words) == 1 and re.fullmatch(r"[^,]*[A-Za-z][^,]*,.+", words[0]):
+        words = words[0].split(",", 1)
+    if len(words) > 2:
+        raise InputError(
+            f"Line {number}: {line.strip()[:40]!r} is no gear; write a name and a ratio."
+        )
+    name = words[0] if len(words) == 2 else ""
+    ratio, negative = _ratio(number, words[-1], school)
+    return number, name, ratio, negative or (name[:1] in "Rr" and bool(name))
+
+
+def _ratio(number: int, text: str, school: RatioSchool) -> tuple[float, bool]:
+    negative = text.strip().startswith(("-", "−"))
+    bare = text.strip().lstrip("-−")
+    return parse_ratio(bare, school, what=f"Line {number}"), negative
+
+
+def _named(rows: list[_Row]) -> list[GearTarget]:
+    gears = []
+    forward = backward = 0
+    for number, given, ratio, reverse in rows:
+        if reverse:
+            backward += 1
+            name = given or ("R" if backward == 1 else f"R{backward}")
+        else:
+            forward += 1
+            name = given or str(forward)
+        try:
+            gears.append(GearTarget(name=name, ratio=ratio, reverse=reverse))
+        except ValidationError as error:
+            raise InputError(f"Line {number}: {explain(error)}") from error
+    if not gears:
+        raise InputError("There is a header but no gear below it.")
+    return gears
