@@ -7,6 +7,7 @@ input with a message on standard error.
 import argparse
 import json
 import sys
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from pathlib import Path
 from typing import Any, NoReturn
@@ -21,9 +22,12 @@ from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.ratios.match import GearGoal, Impossible, SetMatch, best_set, smallest_set
 from mild_badger.core.ratios.pool import EVEN, ODD, build_pool
 from mild_badger.core.ratios.rules import any_rules
+from mild_badger.core.ratios.shafts import match_shared_centre
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.targets.schools import parse_exact
+from mild_badger.core.units import exact
 from mild_badger.core.vehicle.codec import schema
+from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.storage import load, write_atomically
 
 __all__ = ["COMMANDS", "run"]
@@ -62,7 +66,18 @@ def _parser() -> argparse.ArgumentParser:
     match.add_argument("--kit", default="brick-grid", help="a shipped kit or a kit file")
     match.add_argument("--targets", required=True, help="turns in per turn out, as 3.9,2.4,1.6")
     match.add_argument("--reverse", help="the reverse gear's ratio, positive")
-    match.add_argument("--max-pairs", default="2", metavar="N", help="pairs in a train, 1 to 3")
+    match.add_argument("--teeth", metavar="A-B", help="every tooth count from A to B, not a kit's")
+    match.add_argument(
+        "--architecture",
+        choices=("slot", "layshaft", "two-shaft"),
+        help="the box the set is for; left out, pairs stay free",
+    )
+    match.add_argument(
+        "--centre-distance",
+        metavar="MM",
+        help="of a layshaft or two-shaft box",
+    )
+    match.add_argument("--max-pairs", default="2", metavar="N", help="pairs in a train, 1 to 4")
     match.add_argument("--fit", choices=("absolute", "spacing"), default="absolute")
     match.add_argument("--factor-range", default="0.5,2", metavar="A,B", help="bounds of k")
     match.add_argument("--best", choices=("error", "size"), default="error")
@@ -98,25 +113,101 @@ def _match(options: argparse.Namespace) -> int:
         if len(bounds) != 2 or bounds[0] > bounds[1]:
             raise InputError("--factor-range: give two rising numbers, as 0.5,2.")
         low, high = bounds
-    if options.max_pairs not in ("1", "2", "3"):
-        raise InputError(f"--max-pairs: {options.max_pairs!r} must be 1, 2 or 3.")
+    if options.max_pairs not in ("1", "2", "3", "4"):
+        raise InputError(f"--max-pairs: {options.max_pairs!r} must be 1, 2, 3 or 4.")
     tolerance = _number(options.tolerance, "--tolerance", most=100) / 100
-    kit = load_kit(options.kit)
-    pool = build_pool(any_rules(kit.sizes, int(options.max_pairs)))
-    if options.best == "error":
-        found = best_set(pool, tuple(goals), low=low, high=high)
+    within = tolerance if options.best == "size" else None
+    question = _Question(tuple(goals), low, high, within)
+    extra: dict[str, Any] = {}
+    if options.architecture in ("layshaft", "two-shaft"):
+        found, extra = _shared_centre(options, question)
     else:
-        found = smallest_set(pool, tuple(goals), low=low, high=high, tolerance=tolerance)
+        found = _free_pairs(options, question)
     if isinstance(found, Impossible):
         print(f"mild-badger: {found.reason}", file=sys.stderr)
         if options.json:
             print(json.dumps({"fit": options.fit, "gears": [], "reason": found.reason}))
         return 1
     if options.json:
-        print(json.dumps(_match_data(found, options.fit), indent=2))
+        print(json.dumps({**_match_data(found, options.fit), **extra}, indent=2))
     else:
         _print_match(found)
+        for name, value in extra.items():
+            print(f"{name.replace('_', ' ')} {value}")
     return 0
+
+
+@dataclass(frozen=True)
+class _Question:
+    """What is asked of any box; ``tolerance`` None asks for the least worst error."""
+
+    goals: tuple[GearGoal, ...]
+    low: Fraction
+    high: Fraction
+    tolerance: Fraction | None
+
+
+def _free_pairs(options: argparse.Namespace, question: _Question) -> SetMatch | Impossible:
+    if options.centre_distance is not None:
+        raise InputError("--centre-distance: only a layshaft or a two-shaft box has one.")
+    kit, sizes = _sizes(options)
+    rules = any_rules(sizes, int(options.max_pairs))
+    dogs = options.architecture == "slot" and kit is not None
+    if dogs and kit is not None:  # every size of a tooth range may have dogs
+        rules = replace(rules, last_driven=kit.dog_sizes)
+    pool = build_pool(rules, cheapest_only=not dogs)
+    low, high = question.low, question.high
+    if question.tolerance is None:
+        return best_set(pool, question.goals, low=low, high=high)
+    return smallest_set(pool, question.goals, low=low, high=high, tolerance=question.tolerance)
+
+
+def _shared_centre(
+    options: argparse.Namespace, question: _Question
+) -> tuple[SetMatch | Impossible, dict[str, Any]]:
+    kit, sizes = _sizes(options)
+    module = 1.0 if kit is None else kit.module_mm
+    tooth_sum = None
+    if options.centre_distance is not None:
+        distance = _number(options.centre_distance, "--centre-distance", most=10_000)
+        total = 2 * distance / exact(module)
+        if total.denominator != 1:
+            raise InputError(
+                f"--centre-distance: {options.centre_distance} mm is no whole tooth sum with "
+                f"module {module:g}; the nearest is {round(total) * module / 2:g} mm."
+            )
+        tooth_sum = int(total)
+    found = match_shared_centre(
+        options.architecture,
+        sizes,
+        question.goals,
+        low=question.low,
+        high=question.high,
+        tolerance=question.tolerance,
+        tooth_sum=tooth_sum,
+    )
+    if isinstance(found, Impossible):
+        return found, {}
+    extra: dict[str, Any] = {
+        "architecture": options.architecture,
+        "tooth_sum": found.tooth_sum,
+        "centre_distance_mm": found.tooth_sum * module / 2,
+    }
+    return found.found, extra
+
+
+def _sizes(options: argparse.Namespace) -> tuple[Kit | None, tuple[int, ...]]:
+    """Give the kit and its sizes, or no kit and a range of tooth counts."""
+    if options.teeth is None:
+        kit = load_kit(options.kit)
+        return kit, kit.sizes
+    ends = options.teeth.split("-")
+    if len(ends) != 2 or not all(end.isascii() and end.isdigit() for end in ends):
+        raise InputError(f"--teeth: {options.teeth!r} is no range; write it as 8-40.")
+    first, last = (int(end[:6]) for end in ends)
+    if not 4 <= first <= last <= 400:
+        raise InputError(f"--teeth: {options.teeth} must rise, from 4 to 400.")
+    return None, tuple(range(first, last + 1))
 
 
 def _match_data(found: SetMatch, fit: str) -> dict[str, Any]:

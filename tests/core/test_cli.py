@@ -5,6 +5,7 @@ import subprocess
 import sys
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -47,6 +48,48 @@ def test_match_in_json(capsys: pytest.CaptureFixture[str]) -> None:
     assert data["worst_error_percent"] == pytest.approx(worst, rel=0.01)
 
 
+def gears(out: str) -> list[dict[str, Any]]:
+    found: list[dict[str, Any]] = json.loads(out)["gears"]
+    return found
+
+
+def test_match_with_a_range_of_teeth(capsys: pytest.CaptureFixture[str]) -> None:
+    # reference table: 377/120 = 13·29 / (2³·3·5) is the gear-friendly π
+    code, out, _ = run(capsys, "match", "--teeth", "10-30", "--targets", "3.14159265", "--json")
+    assert code == 0
+    assert gears(out)[0]["ratio"] == "377/120"
+
+
+def test_match_for_a_slot_box_ends_on_dog_faces(capsys: pytest.CaptureFixture[str]) -> None:
+    free = run(capsys, "match", "--targets", "5", "--max-pairs", "1", "--json")[1]
+    slot = run(capsys, "match", "--targets", "5", "--architecture", "slot", "--json")[1]
+    assert gears(free)[0]["train"] == [[8, 40]]
+    assert gears(slot)[0]["ratio"] == "5"
+    assert gears(slot)[0]["train"][-1][1] in (16, 20)
+    wood = ("match", "--teeth", "8-40", "--targets", "5", "--architecture", "slot", "--json")
+    assert len(gears(run(capsys, *wood)[1])[0]["train"]) == 1
+
+
+def test_match_for_boxes_with_one_centre_distance(capsys: pytest.CaptureFixture[str]) -> None:
+    box = ("match", "--teeth", "12-60", "--json", "--reverse", "3.3")
+    asked = (*box, "--targets", "3.6,2.1,1.4,1")
+    code, out, _ = run(capsys, *asked, "--architecture", "layshaft")
+    data = json.loads(out)
+    assert code == 0
+    assert data["centre_distance_mm"] == data["tooth_sum"] / 2
+    first = data["gears"][0]["train"][0]
+    for gear in data["gears"]:
+        ratio = Fraction(1)
+        for driver, driven in gear["train"]:
+            ratio *= Fraction(driven, driver)
+        assert abs(Fraction(gear["ratio"])) == ratio
+        assert gear["train"] == [] or gear["train"][0] == first
+    assert data["gears"][3]["train"] == []  # the direct drive
+    code, out, _ = run(capsys, *asked, "--architecture", "two-shaft", "--centre-distance", "40")
+    assert json.loads(out)["tooth_sum"] == 80
+    assert run(capsys, "match", "--targets", "2", "--architecture", "two-shaft")[0] == 0
+
+
 def test_match_by_size_and_in_words(capsys: pytest.CaptureFixture[str]) -> None:
     code, out, _ = run(
         capsys, "match", "--targets", "3.9,2.4,1.6", "--fit", "spacing", "--best", "size",
@@ -74,6 +117,14 @@ def test_match_by_size_and_in_words(capsys: pytest.CaptureFixture[str]) -> None:
         (["match", "--targets", "2", "--fit", "spacing", "--factor-range", "2,1"], "rising"),
         (["match", "--targets", "2", "--fit", "sideways"], "Try mild-badger match --help"),
         (["match"], "required"),
+        (["match", "--targets", "2", "--teeth", "40-8"], "must rise"),
+        (["match", "--targets", "2", "--teeth", "8"], "no range"),
+        (["match", "--targets", "2", "--teeth", "8-400", "--max-pairs", "4"], "Use fewer"),
+        (["match", "--targets", "2", "--centre-distance", "40"], "two-shaft"),
+        (
+            ["match", "--targets", "2", "--architecture", "layshaft", "--centre-distance", "20.3"],
+            "nearest is 20.5 mm",
+        ),
         (["check", "/nowhere/x.badger.json"], "no such file"),
         (["export", "/nowhere/x.badger.json", "--to", "/tmp"], "no such file"),
         (["match", "--targets", "2", "--tolerance", "0"], "--tolerance"),

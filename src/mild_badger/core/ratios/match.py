@@ -5,22 +5,36 @@ Floating point finds candidates, exact fractions decide between them: every comp
 matters is of squares of rationals, so three-decimal targets hold no surprises.
 """
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from math import exp, log, sqrt
 
 import numpy as np
+from numpy.typing import NDArray
 
 from mild_badger.core.ratios.pool import Cost, Floats, Ints, Pool, unpack
 from mild_badger.core.targets.speeds import signed_error_percent
 from mild_badger.core.vehicle.model import GearPair
 
-__all__ = ["GearGoal", "GearMatch", "Impossible", "SetMatch", "best_set", "smallest_set"]
+__all__ = [
+    "GearGoal",
+    "GearMatch",
+    "Impossible",
+    "Lane",
+    "SetMatch",
+    "best_lanes",
+    "best_set",
+    "least_error_bound",
+    "smallest_lanes",
+    "smallest_set",
+]
 
 _SLACK = 1e-11
 """Far above rounding in a sum of logarithms, far below the gap between two distinct ratios."""
 _EQUALS_LOOKED_AT = 400
+_FEW = 2000
+"""Up to this many ratios a lane is searched as it is."""
 
 
 @dataclass(frozen=True)
@@ -60,37 +74,71 @@ class Impossible:
 
 
 @dataclass(frozen=True)
-class _Lane:
-    """One gear's reachable ratios over its target, ascending."""
+class Lane:
+    """One gear's reachable ratios over its target, ascending, with what each costs.
 
-    pool: Pool
+    ``train`` makes the train at a position; costs are packed as in the pool.
+    """
+
     goal: GearGoal
-    index: Ints
+    numerator: Ints
+    denominator: Ints
     log_x: Floats
     cost: Ints
+    train: Callable[[int], tuple[GearPair, ...]]
+
+    def ratio(self, position: int) -> Fraction:
+        """Give a ratio exactly."""
+        return Fraction(int(self.numerator[position]), int(self.denominator[position]))
 
     def x(self, position: int) -> Fraction:
-        return self.pool.ratio(int(self.index[position])) / self.goal.target
+        """Give ratio over target exactly."""
+        return self.ratio(position) / self.goal.target
+
+
+def lanes_of(pool: Pool, goals: tuple[GearGoal, ...]) -> tuple[Lane, ...] | Impossible:
+    """Give each goal its lane through a pool."""
+    lanes = []
+    costs: dict[int, Ints] = {}
+    for goal in goals:
+        index = pool.usable(goal.parity)
+        if not len(index):
+            return Impossible(
+                f"No train at all can drive gear {goal.name}: the kit has no gear that may stand "
+                "last in a train. Add a free-running size with dog faces to the kit."
+            )
+        choices = pool.ratio_choice[goal.parity][index]
+        lanes.append(
+            Lane(
+                goal=goal,
+                numerator=pool.numerator[index],
+                denominator=pool.denominator[index],
+                log_x=pool.log_ratio[index] - log(goal.target),
+                cost=costs.setdefault(goal.parity, pool.ratio_cost[goal.parity][index]),
+                train=_TrainOf(pool, choices, goal.parity),
+            )
+        )
+    return tuple(lanes)
+
+
+@dataclass(frozen=True)
+class _TrainOf:
+    """Makes a lane's trains from its pool."""
+
+    pool: Pool
+    choices: Ints
+    parity: int
+
+    def __call__(self, position: int) -> tuple[GearPair, ...]:
+        return self.pool.train(int(self.choices[position]), self.parity)
 
 
 def best_set(
     pool: Pool, goals: tuple[GearGoal, ...], *, low: Fraction, high: Fraction
 ) -> SetMatch | Impossible:
-    """Find the set whose worst error is the least possible with k in [low, high].
-
-    The smallest interval that holds one x of every gear, with its middle in the range, or the best
-    at an end of the range (domain.md §4); low = high = 1 is the absolute fit.
-    """
-    lanes = _lanes(pool, goals)
-    if isinstance(lanes, Impossible):
-        return lanes
-    at_ends = [(_worst_at(lanes, end), end * end) for end in (low, high)]
-    best_square, factor_square = min(at_ends)
-    for square, middle in _intervals(lanes, low, high, bound=log(best_square) / 2):
-        if square < best_square:
-            best_square, factor_square = square, middle
-    picks = [_nearest(lane, factor_square) for lane in lanes]
-    return _assemble(lanes, picks, factor_square, best_square)
+    """Find the set of a pool's trains whose worst error is the least possible; see best_lanes."""
+    lanes = lanes_of(pool, goals)
+    return lanes if isinstance(lanes, Impossible) else best_lanes(lanes, low=low, high=high)
 
 
 def smallest_set(
@@ -101,16 +149,43 @@ def smallest_set(
     high: Fraction,
     tolerance: Fraction,
 ) -> SetMatch | Impossible:
+    """Find the smallest set of a pool's trains within a tolerance; see smallest_lanes."""
+    lanes = lanes_of(pool, goals)
+    if isinstance(lanes, Impossible):
+        return lanes
+    return smallest_lanes(lanes, low=low, high=high, tolerance=tolerance)
+
+
+def best_lanes(lanes: tuple[Lane, ...], *, low: Fraction, high: Fraction) -> SetMatch:
+    """Find the set whose worst error is the least possible with k in [low, high].
+
+    The smallest interval that holds one x of every gear, with its middle in the range, or the best
+    at an end of the range (domain.md §4); low = high = 1 is the absolute fit.
+    """
+    at_ends = [(_worst_at(lanes, end), end * end) for end in (low, high)]
+    best_square, factor_square = min(at_ends)
+    for square, middle in _intervals(lanes, low, high, bound=log(best_square) / 2):
+        if square < best_square:
+            best_square, factor_square = square, middle
+    picks = [_nearest(lane, factor_square) for lane in lanes]
+    return _assemble(lanes, picks, factor_square, best_square)
+
+
+def smallest_lanes(
+    lanes: tuple[Lane, ...], *, low: Fraction, high: Fraction, tolerance: Fraction
+) -> SetMatch | Impossible:
     """Find the set with the fewest pairs, then gears, then teeth, every gear within a tolerance.
 
     ``tolerance`` is a share (3 % is 3/100). What is in reach changes only where k passes
     x / (1 + tolerance) or x · (1 + tolerance), so those k and the range's ends are all there is to
     look at. Among equals found, the least worst error wins.
     """
-    lanes = _lanes(pool, goals)
-    if isinstance(lanes, Impossible):
-        return lanes
     grow = 1 + tolerance
+    kept: dict[int, NDArray[np.intp]] = {}  # lanes of one pool share their costs
+    for lane in lanes:
+        if len(lane.log_x) > _FEW and id(lane.cost) not in kept:
+            kept[id(lane.cost)] = _worth_looking_at(lane, 2 * log(grow))
+    lanes = tuple(_part(lane, kept.get(id(lane.cost))) for lane in lanes)
     spots = _spots(lanes, low, high, grow)
     totals = np.zeros(len(spots.log_k), dtype=np.int64)
     possible = np.ones(len(spots.log_k), dtype=bool)
@@ -136,8 +211,7 @@ def smallest_set(
         if best is None or (cost, square) < best[:2]:
             best = (cost, square, picked, middle)
     if best is None:
-        least = best_set(pool, goals, low=low, high=high)
-        worst = least.worst_error_percent if isinstance(least, SetMatch) else 0.0
+        worst = best_lanes(lanes, low=low, high=high).worst_error_percent
         return Impossible(
             f"No set keeps every gear within {100 * float(tolerance):g} %: the least worst error "
             f"possible is {worst:.2f} %. Raise the tolerance to that, allow more pairs, or give "
@@ -146,35 +220,94 @@ def smallest_set(
     return _assemble(lanes, best[2], best[3], best[1])
 
 
-def _lanes(pool: Pool, goals: tuple[GearGoal, ...]) -> tuple[_Lane, ...] | Impossible:
-    lanes = []
-    for goal in goals:
-        index = pool.usable(goal.parity)
-        if not len(index):
-            return Impossible(
-                f"No train at all can drive gear {goal.name}: the kit has no gear that may stand "
-                "last in a train. Add a free-running size with dog faces to the kit."
-            )
-        lanes.append(
-            _Lane(
-                pool=pool,
-                goal=goal,
-                index=index.astype(np.int64),
-                log_x=pool.log_ratio[index] - log(goal.target),
-                cost=pool.ratio_cost[goal.parity][index],
-            )
-        )
-    return tuple(lanes)
+@dataclass(frozen=True)
+class _PartOf:
+    """Makes the trains of a lane of which only some positions were kept."""
+
+    train: Callable[[int], tuple[GearPair, ...]]
+    kept: NDArray[np.intp]
+
+    def __call__(self, position: int) -> tuple[GearPair, ...]:
+        return self.train(int(self.kept[position]))
+
+
+def _part(lane: Lane, kept: NDArray[np.intp] | None) -> Lane:
+    if kept is None:
+        return lane
+    return Lane(
+        goal=lane.goal,
+        numerator=lane.numerator[kept],
+        denominator=lane.denominator[kept],
+        log_x=lane.log_x[kept],
+        cost=lane.cost[kept],
+        train=_PartOf(lane.train, kept),
+    )
+
+
+def _worth_looking_at(lane: Lane, width: float) -> NDArray[np.intp]:
+    """Find what is the cheapest of some window of that width; the rest is never taken.
+
+    An x that has something cheaper to its left and to its right, closer together than a window is
+    wide, cannot be the cheapest of any window that holds it.
+    """
+    cost, xs = lane.cost.tolist(), lane.log_x
+    cheaper = _nearest_cheaper(cost)
+    before = np.where(cheaper >= 0, xs[cheaper], -np.inf)
+    later = len(cost) - 1 - _nearest_cheaper(cost[::-1])[::-1]
+    after = np.where(later < len(cost), xs[np.minimum(later, len(cost) - 1)], np.inf)
+    return np.flatnonzero(after - before >= width - 4 * _SLACK)
+
+
+def _nearest_cheaper(cost: list[int]) -> Ints:
+    """Position of the nearest strictly cheaper entry before each, −1 where there is none."""
+    found = np.full(len(cost), -1, dtype=np.int64)
+    stack: list[int] = []
+    for position, value in enumerate(cost):
+        while stack and cost[stack[-1]] >= value:
+            stack.pop()
+        if stack:
+            found[position] = stack[-1]
+        stack.append(position)
+    return found
+
+
+def least_error_bound(lanes: tuple[Lane, ...], *, low: Fraction, high: Fraction) -> float:
+    """Give a quick lower bound of the least worst |ln(x/k)|, right but for rounding.
+
+    For passing over lanes that cannot win before they are searched exactly.
+    """
+    best = min(
+        max(float(np.abs(lane.log_x - log(end)).min()) for lane in lanes) for end in (low, high)
+    )
+    width, _, _, _ = _windows(lanes, low, high, bound=best)
+    return min(best, float(width.min(initial=2 * best)) / 2) - _SLACK
 
 
 def _intervals(
-    lanes: tuple[_Lane, ...], low: Fraction, high: Fraction, *, bound: float
+    lanes: tuple[Lane, ...], low: Fraction, high: Fraction, *, bound: float
 ) -> Iterator[tuple[Fraction, Fraction]]:
     """Yield (x_right/x_left, x_left·x_right) of the narrowest intervals, exact, best first.
 
     For every possible left end, the least right end that takes in one x of every gear; only those
     not wider than twice ``bound`` whose middle lies in the range. Stops once no later one can win.
     """
+    width, starts, owner, place = _windows(lanes, low, high, bound=bound)
+    best = np.inf
+    for hit in np.argsort(width, kind="stable"):
+        if width[hit] > best + _SLACK:
+            return
+        left = lanes[owner[hit]].x(int(place[hit]))
+        found = [_least_from(lane, left, float(starts[hit])) for lane in lanes]
+        right = max((x for x in found if x is not None), default=left)
+        if None not in found and low * low <= left * right <= high * high:
+            best = min(best, log(right / left))
+            yield right / left, left * right
+
+
+def _windows(
+    lanes: tuple[Lane, ...], low: Fraction, high: Fraction, *, bound: float
+) -> tuple[Floats, Floats, Ints, Ints]:
+    """Width, left end, and whose left end it is, of every interval that could be the best one."""
     starts = np.concatenate([lane.log_x for lane in lanes])
     owner = np.repeat(np.arange(len(lanes)), [len(lane.log_x) for lane in lanes])
     place = np.concatenate([np.arange(len(lane.log_x)) for lane in lanes])
@@ -192,19 +325,10 @@ def _intervals(
     complete &= (late + starts) / 2 >= log(low) - _SLACK
     complete &= (ends + starts) / 2 <= log(high) + _SLACK
     hits = np.flatnonzero(complete & (width <= 2 * bound + _SLACK))
-    best = np.inf
-    for hit in hits[np.argsort(width[hits], kind="stable")]:
-        if width[hit] > best + _SLACK:
-            return
-        left = lanes[owner[hit]].x(int(place[hit]))
-        found = [_least_from(lane, left, float(starts[hit])) for lane in lanes]
-        right = max((x for x in found if x is not None), default=left)
-        if None not in found and low * low <= left * right <= high * high:
-            best = min(best, log(right / left))
-            yield right / left, left * right
+    return width[hits], starts[hits], owner[hits], place[hits]
 
 
-def _least_from(lane: _Lane, left: Fraction, log_left: float) -> Fraction | None:
+def _least_from(lane: Lane, left: Fraction, log_left: float) -> Fraction | None:
     """Least x of a gear that is not below ``left``, decided exactly; None past the last."""
     for position in range(int(np.searchsorted(lane.log_x, log_left - _SLACK)), len(lane.log_x)):
         if lane.x(position) >= left:
@@ -212,7 +336,7 @@ def _least_from(lane: _Lane, left: Fraction, log_left: float) -> Fraction | None
     return None
 
 
-def _worst_at(lanes: tuple[_Lane, ...], factor: Fraction) -> Fraction:
+def _worst_at(lanes: tuple[Lane, ...], factor: Fraction) -> Fraction:
     """Square of the worst error (as a ratio ≥ 1) when every gear takes its x nearest to k."""
     worst = Fraction(1)
     for lane in lanes:
@@ -221,7 +345,7 @@ def _worst_at(lanes: tuple[_Lane, ...], factor: Fraction) -> Fraction:
     return worst * worst
 
 
-def _nearest(lane: _Lane, factor_square: Fraction) -> int:
+def _nearest(lane: Lane, factor_square: Fraction) -> int:
     """Position of the x nearest to k = √factor_square in ratio; the cheaper of two equals."""
     log_k = log(factor_square) / 2
     at = int(np.searchsorted(lane.log_x, log_k))
@@ -238,7 +362,7 @@ def _nearest(lane: _Lane, factor_square: Fraction) -> int:
 class _Spots:
     """The values of k worth looking at, each exact on demand."""
 
-    lanes: tuple[_Lane, ...]
+    lanes: tuple[Lane, ...]
     ends: tuple[Fraction, Fraction]
     grow: Fraction
     log_k: Floats
@@ -255,7 +379,7 @@ class _Spots:
         return min(max(k, self.ends[0]), self.ends[1])
 
 
-def _spots(lanes: tuple[_Lane, ...], low: Fraction, high: Fraction, grow: Fraction) -> _Spots:
+def _spots(lanes: tuple[Lane, ...], low: Fraction, high: Fraction, grow: Fraction) -> _Spots:
     log_k, owner, place, power = (
         [np.array([log(low), log(high)])],
         [np.array([-1, -1])],
@@ -274,7 +398,7 @@ def _spots(lanes: tuple[_Lane, ...], low: Fraction, high: Fraction, grow: Fracti
     return _Spots(lanes, (low, high), grow, np.concatenate(log_k), *joined)
 
 
-def _window(lane: _Lane, log_k: Floats, grow: Fraction) -> tuple[Ints, Ints]:
+def _window(lane: Lane, log_k: Floats, grow: Fraction) -> tuple[Ints, Ints]:
     """Find positions [first, last) within the tolerance of each k, a hair too wide if anything."""
     reach = log(grow) + 2 * _SLACK
     return (
@@ -299,7 +423,7 @@ def _range_minimum(values: Ints, first: Ints, last: Ints) -> Ints:
     return result
 
 
-def _cheapest_at(lanes: tuple[_Lane, ...], k: Fraction, grow: Fraction) -> list[int] | None:
+def _cheapest_at(lanes: tuple[Lane, ...], k: Fraction, grow: Fraction) -> list[int] | None:
     """Each gear's cheapest x within the tolerance of k, decided exactly; None if one has none."""
     picks = []
     for lane in lanes:
@@ -319,7 +443,7 @@ def _cheapest_at(lanes: tuple[_Lane, ...], k: Fraction, grow: Fraction) -> list[
 
 
 def _recentred(
-    lanes: tuple[_Lane, ...], picks: list[int], low: Fraction, high: Fraction
+    lanes: tuple[Lane, ...], picks: list[int], low: Fraction, high: Fraction
 ) -> tuple[Fraction, Fraction]:
     """Square of the worst error with the best k for these trains, and that k squared."""
     xs = [lane.x(i) for lane, i in zip(lanes, picks, strict=True)]
@@ -328,25 +452,16 @@ def _recentred(
 
 
 def _assemble(
-    lanes: tuple[_Lane, ...], picks: list[int], factor_square: Fraction, error_square: Fraction
+    lanes: tuple[Lane, ...], picks: list[int], factor_square: Fraction, error_square: Fraction
 ) -> SetMatch:
     factor = sqrt(factor_square)
     gears = []
     packed = 0
     for lane, position in zip(lanes, picks, strict=True):
-        index = int(lane.index[position])
-        ratio = lane.pool.ratio(index)
+        ratio = lane.ratio(position)
         packed += int(lane.cost[position])
-        gears.append(
-            GearMatch(
-                goal=lane.goal,
-                ratio=ratio,
-                error_percent=signed_error_percent(float(ratio), float(lane.goal.target), factor),
-                train=lane.pool.train(
-                    int(lane.pool.ratio_choice[lane.goal.parity, index]), lane.goal.parity
-                ),
-            )
-        )
+        error = signed_error_percent(float(ratio), float(lane.goal.target), factor)
+        gears.append(GearMatch(lane.goal, ratio, error, lane.train(position)))
     return SetMatch(
         factor=factor,
         worst_error_percent=100 * (exp(log(error_square) / 2) - 1),

@@ -13,10 +13,11 @@ from math import log
 import numpy as np
 from numpy.typing import NDArray
 
+from mild_badger.core.errors import InputError
 from mild_badger.core.ratios.rules import IdlerCost, Rules
 from mild_badger.core.vehicle.model import GearPair
 
-__all__ = ["EVEN", "ODD", "Cost", "Pool", "build_pool", "unpack"]
+__all__ = ["EVEN", "ODD", "Cost", "Pool", "build_pool", "pack", "unpack"]
 
 EVEN, ODD = 0, 1
 """Parity of a train's meshes: an even number keeps the direction, an odd one turns it over."""
@@ -25,6 +26,8 @@ IMPOSSIBLE = np.int64(1) << 62
 _PAIR = np.int64(1) << 48
 _GEAR = np.int64(1) << 32
 _BARRED = np.int64(1) << 40
+MOST_CHOICES = 12_000_000
+"""Choices held at once: about half a gigabyte while a pool is built."""
 
 Ints = NDArray[np.int64]
 Floats = NDArray[np.float64]
@@ -39,6 +42,11 @@ class Cost:
     teeth: int
 
 
+def pack(pairs: int, gears: int, teeth: int) -> int:
+    """Pack a cost into one integer that compares, and adds up, as the cost does."""
+    return int(pairs * _PAIR + gears * _GEAR + teeth)
+
+
 def unpack(packed: int) -> Cost:
     """Open a cost packed into one integer, or a sum of such."""
     return Cost(int(packed) >> 48, (int(packed) >> 32) & 0xFFFF, int(packed) & 0xFFFFFFFF)
@@ -50,7 +58,9 @@ class Pool:
 
     Attributes
     ----------
-    drivers, driven : (choices, max_pairs) tooth counts, zero where a train is shorter
+    groups : for each number of pairs, (groups, pairs) tooth counts of one side of a train
+    choice_pairs : (choices,) number of pairs
+    choice_groups : (2, choices) which groups drive and are driven
     choice_cost : (2, choices) packed cost for either mesh parity, ``IMPOSSIBLE`` where barred
     choice_ratio : (choices,) index into the distinct ratios
     numerator, denominator, log_ratio : (ratios,) ascending
@@ -59,8 +69,9 @@ class Pool:
     """
 
     rules: Rules
-    drivers: Ints
-    driven: Ints
+    groups: tuple[Ints, ...]
+    choice_pairs: NDArray[np.int8]
+    choice_groups: NDArray[np.int32]
     choice_cost: Ints
     choice_ratio: Ints
     numerator: Ints
@@ -91,8 +102,8 @@ class Pool:
         The last pair's driven gear obeys the rules; the other pairs come with the largest
         reduction first.
         """
-        drivers = [int(z) for z in self.drivers[choice] if z]
-        driven = [int(z) for z in self.driven[choice] if z]
+        groups = self.groups[self.choice_pairs[choice] - 1]
+        drivers, driven = ([int(z) for z in groups[side]] for side in self.choice_groups[:, choice])
         _, pairs = min(
             arrangement
             for order in permutations(driven)
@@ -131,36 +142,41 @@ class Pool:
 
 
 @cache
-def build_pool(rules: Rules) -> Pool:
-    """Build the pool of every choice of up to ``rules.max_pairs`` pairs; kept once built."""
-    sizes = np.array(rules.sizes, dtype=np.int64)
-    joins = _join_costs(rules)
-    blocks = [_choices(rules, sizes, joins, pairs) for pairs in range(1, rules.max_pairs + 1)]
-    drivers = np.concatenate([block[0] for block in blocks])
-    driven = np.concatenate([block[1] for block in blocks])
-    cost = np.concatenate([block[2] for block in blocks], axis=1)
-    top = np.where(driven, driven, 1).prod(axis=1)
-    bottom = np.where(drivers, drivers, 1).prod(axis=1)
+def build_pool(rules: Rules, *, cheapest_only: bool = False) -> Pool:
+    """Build the pool of every choice of up to ``rules.max_pairs`` pairs; kept once built.
+
+    With ``cheapest_only`` sides with the same product are represented by the one with the fewest
+    teeth, which keeps every ratio and its least cost, but not every train; only for rules under
+    which any sizes mesh.
+
+    Raises
+    ------
+    InputError
+        So many sizes and pairs that their products would not fit into memory.
+    """
+    blocks = [
+        _block(rules, pairs, cheapest_only=cheapest_only) for pairs in range(1, rules.max_pairs + 1)
+    ]
+    cost = np.concatenate([block.cost for block in blocks], axis=1)
+    top = np.concatenate([block.products[block.right] for block in blocks])
+    bottom = np.concatenate([block.products[block.left] for block in blocks])
     common = np.gcd(top, bottom)
-    top, bottom = top // common, bottom // common
-    pairs, inverse = np.unique(np.stack([top, bottom], axis=1), axis=0, return_inverse=True)
-    inverse = inverse.reshape(-1)
-    order = np.argsort(pairs[:, 0] / pairs[:, 1], kind="stable")
-    rank = np.empty_like(order)
-    rank[order] = np.arange(len(order))
-    choice_ratio = rank[inverse].astype(np.int64)
-    numerator, denominator = pairs[order, 0], pairs[order, 1]
-    ratio_cost = np.full((2, len(order)), IMPOSSIBLE)
-    ratio_choice = np.zeros((2, len(order)), dtype=np.int64)
+    numerator, denominator, choice_ratio = _distinct(top // common, bottom // common)
+    ratio_cost = np.full((2, len(numerator)), IMPOSSIBLE)
+    ratio_choice = np.zeros((2, len(numerator)), dtype=np.int64)
     for parity in (EVEN, ODD):
         by_cost = np.lexsort((cost[parity], choice_ratio))
-        firsts = by_cost[np.unique(choice_ratio[by_cost], return_index=True)[1]]
+        owners = choice_ratio[by_cost]
+        firsts = by_cost[np.flatnonzero(np.diff(owners, prepend=-1))]
         ratio_choice[parity] = firsts
         ratio_cost[parity] = cost[parity][firsts]
+    sides = [np.stack([block.left, block.right]) for block in blocks]
+    counts = [np.full(len(block.left), n, dtype=np.int8) for n, block in enumerate(blocks, 1)]
     return Pool(
         rules=rules,
-        drivers=drivers,
-        driven=driven,
+        groups=tuple(block.groups for block in blocks),
+        choice_pairs=np.concatenate(counts),
+        choice_groups=np.concatenate(sides, axis=1),
         choice_cost=cost,
         choice_ratio=choice_ratio,
         numerator=numerator,
@@ -169,6 +185,21 @@ def build_pool(rules: Rules) -> Pool:
         ratio_cost=ratio_cost,
         ratio_choice=ratio_choice,
     )
+
+
+def _distinct(top: Ints, bottom: Ints) -> tuple[Ints, Ints, Ints]:
+    """Distinct fractions in lowest terms, ascending, and which of them each given one is."""
+    scale = int(bottom.max(initial=1)) + 1
+    if int(top.max(initial=1)) * scale < 2**62:
+        keys, inverse = np.unique(top * scale + bottom, return_inverse=True)
+        numerator, denominator = keys // scale, keys % scale
+    else:
+        rows, inverse = np.unique(np.stack([top, bottom], axis=1), axis=0, return_inverse=True)
+        numerator, denominator = rows[:, 0], rows[:, 1]
+    order = np.argsort(numerator / denominator, kind="stable")
+    rank = np.empty_like(order)
+    rank[order] = np.arange(len(order))
+    return numerator[order], denominator[order], rank[inverse.reshape(-1)].astype(np.int64)
 
 
 def _join_costs(rules: Rules) -> Ints:
@@ -182,19 +213,60 @@ def _join_costs(rules: Rules) -> Ints:
     return table
 
 
-def _choices(rules: Rules, sizes: Ints, joins: Ints, pairs: int) -> tuple[Ints, Ints, Ints]:
-    """All choices of exactly this many pairs, with their costs for both parities."""
+@dataclass(frozen=True)
+class _Block:
+    """Choices of one number of pairs: left drives, right is driven, by group."""
+
+    groups: Ints
+    products: Ints
+    left: NDArray[np.int32]
+    right: NDArray[np.int32]
+    cost: Ints
+
+
+def _block(rules: Rules, pairs: int, *, cheapest_only: bool) -> _Block:
+    sizes = np.array(rules.sizes, dtype=np.int64)
     groups = np.array(list(combinations_with_replacement(range(len(sizes)), pairs)))
-    left = np.repeat(np.arange(len(groups)), len(groups))
-    right = np.tile(np.arange(len(groups)), len(groups))
-    a, b = groups[left], groups[right]
+    products = sizes[groups].prod(axis=1)
+    if cheapest_only:
+        order = np.lexsort((sizes[groups].sum(axis=1), products))
+        keep = order[np.flatnonzero(np.diff(products[order], prepend=-1))]
+        groups, products = groups[keep], products[keep]
+    if len(groups) ** 2 > MOST_CHOICES:
+        raise InputError(
+            f"{pairs} pairs of {len(sizes)} sizes make {len(groups) ** 2:,} choices, more than "
+            f"the {MOST_CHOICES:,} this search holds. Use fewer pairs or fewer sizes."
+        )
+    left = np.repeat(np.arange(len(groups), dtype=np.int32), len(groups))
+    right = np.tile(np.arange(len(groups), dtype=np.int32), len(groups))
     if rules.last_driven is not None:
-        keep = np.isin(sizes[b], rules.last_driven).any(axis=1)
-        a, b = a[keep], b[keep]
-    fewest = np.full((2, len(a)), _BARRED, dtype=np.int64)
-    for order in permutations(range(pairs)):
-        even = np.zeros(len(a), dtype=np.int64)
-        odd = np.full(len(a), _BARRED, dtype=np.int64)
+        ends_well = np.any(np.isin(sizes[groups], rules.last_driven), axis=1).reshape(-1)
+        allowed = ends_well[right]
+        left, right = left[allowed], right[allowed]
+    if cheapest_only:
+        idlers = np.zeros((2, 1), dtype=np.int64)
+        idlers[1] = (1 << 20) + rules.sizes[0]
+        fewest = np.repeat(idlers, len(left), axis=1)
+    else:
+        fewest = _fewest_idlers(_join_costs(rules), groups, left, right)
+    if pairs % 2:  # an odd number of pairs turns over by itself
+        fewest = fewest[::-1]
+    side_teeth = sizes[groups].sum(axis=1)
+    teeth = side_teeth[left] + side_teeth[right] + (fewest & ((1 << 20) - 1))
+    cost = pairs * _PAIR + (2 * pairs + (fewest >> 20)) * _GEAR + teeth
+    cost = np.where(fewest >= _BARRED, IMPOSSIBLE, cost)
+    return _Block(sizes[groups], products, left, right, cost)
+
+
+def _fewest_idlers(
+    joins: Ints, groups: Ints, left: NDArray[np.int32], right: NDArray[np.int32]
+) -> Ints:
+    """(2, choices): idlers for an even and an odd number of them, over every pairing."""
+    a, b = groups[left], groups[right]
+    fewest = np.full((2, len(left)), _BARRED, dtype=np.int64)
+    for order in permutations(range(groups.shape[1])):
+        even = np.zeros(len(left), dtype=np.int64)
+        odd = np.full(len(left), _BARRED, dtype=np.int64)
         for position, other in enumerate(order):
             direct = joins[0, a[:, position], b[:, other]]
             over = joins[1, a[:, position], b[:, other]]
@@ -203,11 +275,4 @@ def _choices(rules: Rules, sizes: Ints, joins: Ints, pairs: int) -> tuple[Ints, 
                 np.minimum(even + over, odd + direct),
             )
         fewest = np.minimum(fewest, np.stack([even, odd]))
-    if pairs % 2:  # an odd number of pairs turns over by itself
-        fewest = fewest[::-1]
-    idlers, idler_teeth = fewest >> 20, fewest & ((1 << 20) - 1)
-    teeth = sizes[a].sum(axis=1) + sizes[b].sum(axis=1) + idler_teeth
-    cost = pairs * _PAIR + (2 * pairs + idlers) * _GEAR + teeth
-    cost = np.where(fewest >= _BARRED, IMPOSSIBLE, cost)
-    pad = ((0, 0), (0, rules.max_pairs - pairs))
-    return np.pad(sizes[a], pad), np.pad(sizes[b], pad), cost
+    return fewest

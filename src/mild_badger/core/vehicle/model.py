@@ -194,7 +194,7 @@ class SearchSettings(Part):
     """How the builder wants trains chosen; tolerance in per cent, the factor is k of domain §1."""
 
     fit: Literal["absolute", "spacing"] = "absolute"
-    max_pairs: Annotated[int, Field(ge=1, le=3)] = 2
+    max_pairs: Annotated[int, Field(ge=1, le=4)] = 2
     tolerance_percent: Annotated[float, Field(gt=0, le=50)] = 3.0
     factor_low: Annotated[float, Field(ge=0.01, le=100)] = 0.5
     factor_high: Annotated[float, Field(ge=0.01, le=100)] = 2.0

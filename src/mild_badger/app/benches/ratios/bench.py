@@ -33,6 +33,7 @@ from mild_badger.core.ratios.train import parse_train, train_fractions, train_te
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.vehicle.edits import set_train
+from mild_badger.core.vehicle.model import MAX_PAIRS
 
 __all__ = ["RatiosBench"]
 
@@ -127,7 +128,7 @@ class RatiosBench(Bench):
         self.fit.activated.connect(lambda _i: self._setting("fit", self.fit.currentData()))
         self.pairs = QComboBox()
         self.pairs.setAccessibleName("Most pairs in a train")
-        for number in (1, 2, 3):
+        for number in range(1, MAX_PAIRS + 1):
             self.pairs.addItem(f"{number} pair{'s' * (number > 1)}", number)
         self.pairs.activated.connect(
             lambda _i: self._setting("max_pairs", self.pairs.currentData())
