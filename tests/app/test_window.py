@@ -477,3 +477,23 @@ def test_the_ladder_shows_the_way_to_the_pairs(window: Window, press: Press) -> 
     assert rows[-2] == ["21/10", "+0.00", "not from this kit"]
     assert rows[-1] == ["25/12", "−0.79", "12:20 · 16:20, taken"]
     assert bench.ladder_head.text() == "From 2.100 to pairs"
+
+
+def test_a_point_of_the_trade_offs_is_taken(qtbot: QtBot, window: Window, press: Press) -> None:
+    bench = ratios_bench(window)
+    qtbot.mouseClick(bench.find_set, LEFT)
+    qtbot.waitUntil(lambda: "gears" in bench.chart.accessibleDescription())
+    points = bench.chart.accessibleDescription().split("; ")
+    assert points == [
+        "25 gears, 10 pairs, worst 5.00 %",
+        "27 gears, 12 pairs, worst 2.88 %",
+    ]
+    qtbot.mouseClick(bench.chart, LEFT, pos=bench.chart.place_of(0).toPoint())
+    assert "worst 5.0 %" in bench.present.text()
+    assert any("gear" in card.finding.title.lower() for card in window.drawer.cards)
+    bench.chart.setFocus()
+    qtbot.keyClick(bench.chart, Qt.Key.Key_Right)
+    qtbot.keyClick(bench.chart, Qt.Key.Key_Return)
+    assert "worst 2.9 %" in bench.present.text()
+    press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert "worst 5.0 %" in bench.present.text()

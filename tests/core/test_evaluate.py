@@ -55,6 +55,16 @@ def test_third_gear_of_the_bus_by_hand() -> None:
     assert strip["wheels"].direction == 1
 
 
+def test_the_worst_error_weighs_short_and_long_alike() -> None:
+    # domain: worst is 100·(e^max|d| − 1): a ratio at 20/21 of its target counts as 5 %, not 4.76 %
+    bus = with_train("3", (8, 16), (20, 20))
+    found = evaluate(bus)
+    gear = found.gear("3")
+    assert gear is not None
+    assert gear.error_percent == pytest.approx(-100 / 21)
+    assert found.worst_error_percent == pytest.approx(5)
+
+
 def test_reverse_goes_backwards_and_neutral_stands() -> None:
     back = evaluate(demo_vehicle(), Situation(gear="R"))
     assert back.engaged is not None

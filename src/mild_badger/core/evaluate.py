@@ -38,6 +38,7 @@ from mild_badger.core.road.chart import SpeedLine, speed_lines
 from mild_badger.core.shift.slots import Column, slot_columns
 from mild_badger.core.stations import sign_of, stations
 from mild_badger.core.targets.speeds import (
+    deviation_percent,
     full_size_speed_mm_s,
     real_speed_mm_s,
     scaled_diameter_mm,
@@ -110,7 +111,7 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
     parts = parts_needed(vehicle)
     axle = _axle(vehicle, train, situation, rpm)
     findings = review(vehicle, gears, parts, axle, situation)
-    errors = [abs(gear.error_percent) for gear in gears if gear.error_percent is not None]
+    errors = [deviation_percent(g.error_percent) for g in gears if g.error_percent is not None]
     final = final_drive_ratio(vehicle.final_drive)
     wanted = wanted_final_drive(vehicle)
     return Evaluation(

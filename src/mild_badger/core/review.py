@@ -16,7 +16,11 @@ from mild_badger.core.ratios.propose import (
 )
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import AxleResult, GearResult, GearState, Situation
-from mild_badger.core.targets.speeds import scaled_diameter_mm, signed_error_percent
+from mild_badger.core.targets.speeds import (
+    deviation_percent,
+    scaled_diameter_mm,
+    signed_error_percent,
+)
 from mild_badger.core.vehicle.edits import set_train
 from mild_badger.core.vehicle.model import GearPair, Vehicle
 from mild_badger.core.workshop.parts import PartLine
@@ -107,16 +111,17 @@ def _one_gear(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
         )
     yield from _sizes(vehicle, gear)
     limit = vehicle.search.tolerance_percent
-    if gear.error_percent is not None and abs(gear.error_percent) > limit + 1e-9:
-        length = "short" if gear.error_percent > 0 else "long"
+    error = gear.error_percent
+    if error is not None and deviation_percent(error) > limit + 1e-9:
+        length = "short" if error > 0 else "long"
         yield Finding(
             Severity.WARNING,
             "ratio-error",
             (gear.name,),
-            f"Gear {gear.name} is {abs(gear.error_percent):.1f} % {length}",
+            f"Gear {gear.name} is {abs(error):.1f} % {length}",
             f"{abs(float(gear.ratio or 0)):.3f} against {gear.wanted:.3f} turns in for one out. "
             f"The limit is {limit:g} %.",
-            figure=gear.error_percent,
+            figure=error,
             limit=limit,
             unit="%",
         )
@@ -233,7 +238,7 @@ def _final_drive(vehicle: Vehicle) -> Iterator[Finding]:
     got = float(final_drive_ratio(vehicle.final_drive))
     error = signed_error_percent(got, wanted)
     limit = vehicle.search.tolerance_percent
-    if abs(error) > limit + 1e-9:
+    if deviation_percent(error) > limit + 1e-9:
         offer = final_drive_offer(vehicle)
         better = offer is not None and abs(offer.error_percent) < abs(error) - 1e-9
         yield Finding(

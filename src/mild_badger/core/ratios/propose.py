@@ -4,6 +4,7 @@ Under its slot box's rules, its fit, its final drive. Results are trains to be t
 nothing is changed here.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
 from math import sqrt
@@ -15,6 +16,7 @@ from mild_badger.core.ratios.match import GearGoal, Impossible, SetMatch, best_s
 from mild_badger.core.ratios.pool import EVEN, ODD, Pool, build_pool
 from mild_badger.core.ratios.rules import Rules, grid_idlers, slot_rules
 from mild_badger.core.ratios.single import Candidate, best_train, ranked_trains
+from mild_badger.core.ratios.tradeoffs import trade_offs
 from mild_badger.core.ratios.train import gear_count, mesh_count, train_ratio
 from mild_badger.core.targets.speeds import signed_error_percent
 from mild_badger.core.units import exact
@@ -26,10 +28,12 @@ __all__ = [
     "factor_square",
     "final_drive_offer",
     "final_drive_ratio",
+    "goals_of",
     "joined",
     "ladder_for_gear",
     "match_vehicle",
     "take_set",
+    "trade_offs_for",
     "trains_for_gear",
     "wanted_final_drive",
     "wanted_parity",
@@ -57,6 +61,24 @@ def match_vehicle(vehicle: Vehicle, *, best: Literal["size", "error"]) -> SetMat
     Under the settings' fit, pair limit and tolerance, and the slot box's rules.
     """
     search = vehicle.search
+    goals, pool = goals_of(vehicle), _pool(vehicle)
+    low, high = _factor_range(vehicle)
+    if best == "error":
+        return best_set(pool, goals, low=low, high=high)
+    tolerance = exact(search.tolerance_percent) / 100
+    return smallest_set(pool, goals, low=low, high=high, tolerance=tolerance)
+
+
+def trade_offs_for(
+    vehicle: Vehicle, *, stop: Callable[[], bool] = lambda: False
+) -> tuple[SetMatch, ...]:
+    """List the sets of which none has both fewer gears and a smaller worst error."""
+    low, high = _factor_range(vehicle)
+    return trade_offs(_pool(vehicle), goals_of(vehicle), low=low, high=high, stop=stop)
+
+
+def goals_of(vehicle: Vehicle) -> tuple[GearGoal, ...]:
+    """Say what the slot box wants of each gear, those without a slot where they would go."""
     goals = []
     slots = list(vehicle.box.slots)
     for gear in vehicle.real.gears:
@@ -68,12 +90,11 @@ def match_vehicle(vehicle: Vehicle, *, best: Literal["size", "error"]) -> SetMat
     )
     for gear in vehicle.real.gears:
         goals.append(GearGoal(gear.name, exact(gear.ratio), wanted_parity(placed, gear.name)))
-    pool = build_pool(slot_rules(vehicle.kit, search.max_pairs))
-    low, high = _factor_range(vehicle)
-    if best == "error":
-        return best_set(pool, tuple(goals), low=low, high=high)
-    tolerance = exact(search.tolerance_percent) / 100
-    return smallest_set(pool, tuple(goals), low=low, high=high, tolerance=tolerance)
+    return tuple(goals)
+
+
+def _pool(vehicle: Vehicle) -> Pool:
+    return build_pool(slot_rules(vehicle.kit, vehicle.search.max_pairs))
 
 
 def take_set(vehicle: Vehicle, found: SetMatch) -> Edit:
@@ -89,7 +110,7 @@ def trains_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 60) -> tuple[Ca
     target = vehicle.gear(gear)
     if target is None:
         return ()
-    pool = build_pool(slot_rules(vehicle.kit, vehicle.search.max_pairs))
+    pool = _pool(vehicle)
     parity = wanted_parity(vehicle, gear)
     factor = sqrt(factor_square(vehicle))
     found = ranked_trains(
@@ -122,7 +143,7 @@ def ladder_for_gear(vehicle: Vehicle, gear: str) -> tuple[Rung, ...]:
     target = vehicle.gear(gear)
     if target is None:
         return ()
-    pool = build_pool(slot_rules(vehicle.kit, vehicle.search.max_pairs))
+    pool = _pool(vehicle)
     factor = sqrt(factor_square(vehicle))
     return ladder(pool, target.ratio, factor=factor, parity=wanted_parity(vehicle, gear))
 

@@ -12,6 +12,7 @@ from mild_badger.core.vehicle.model import RealVehicle, Scale
 
 __all__ = [
     "SchoolName",
+    "deviation_percent",
     "full_size_speed_mm_s",
     "real_speed_mm_s",
     "scaled_diameter_mm",
@@ -58,3 +59,13 @@ def spread(real: RealVehicle) -> float:
 def signed_error_percent(ratio: float, target: float, factor: float = 1.0) -> float:
     """Error of a ratio against factor × target, 100·(ratio/(k·target) − 1) (domain.md §1)."""
     return 100.0 * (abs(ratio) / (factor * target) - 1.0)
+
+
+def deviation_percent(error_percent: float) -> float:
+    """Size of a signed error, too short and too long weighed alike: 100·(e^|d| − 1).
+
+    This is what a tolerance limits, and what the worst error of a set is the greatest of
+    (domain.md §1).
+    """
+    ratio = 1.0 + error_percent / 100.0
+    return 100.0 * (max(ratio, 1.0 / ratio) - 1.0)

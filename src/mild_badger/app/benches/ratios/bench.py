@@ -7,6 +7,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.bench import Bench
+from mild_badger.app.benches.ratios.tradeoffs import TradeOffChart
 from mild_badger.app.drawing.pictures import train_picture
 from mild_badger.app.drawing.train_view import TrainView
 from mild_badger.app.drawing.widgets import (
@@ -26,6 +27,7 @@ from mild_badger.core.ratios.propose import (
     ladder_for_gear,
     match_vehicle,
     take_set,
+    trade_offs_for,
     trains_for_gear,
 )
 from mild_badger.core.ratios.single import Candidate
@@ -105,19 +107,20 @@ class RatiosBench(Bench):
         self.find_set = button("Find the set", self.search, "main")
         self.find_set.setToolTip("Looks for both answers at once (Ctrl+F)")
         self.answers = caption("", "soft", wrap=True)
-        self.take_size = button("Take the fewest", partial(self._take_set, "size"))
-        self.take_error = button("Take the least error", partial(self._take_set, "error"))
+        self.take_size = button("Take fewest", partial(self._take_set, "size"))
+        self.take_error = button("Take least error", partial(self._take_set, "error"))
         row = QHBoxLayout()
         row.setSpacing(8)
-        row.addWidget(self.find_set)
-        row.addWidget(self.answers, 1)
+        for widget in (self.find_set, self.take_size, self.take_error):
+            row.addWidget(widget)
+        row.addStretch(1)
         column.addLayout(row)
-        both = QHBoxLayout()
-        both.setSpacing(8)
-        both.addWidget(self.take_size)
-        both.addWidget(self.take_error)
-        both.addStretch(1)
-        column.addLayout(both)
+        column.addWidget(self.answers)
+        self.chart = TradeOffChart(self.theme)
+        self.chart.chosen.connect(
+            lambda found: self.session.do(take_set(self.session.vehicle, found))
+        )
+        column.addWidget(self.chart)
         return column
 
     def _settings(self) -> QHBoxLayout:
@@ -182,9 +185,13 @@ class RatiosBench(Bench):
             else f"now {evaluation.total_gears} gears with rail and tie, "
             f"worst {worst:.1f} %{factor}"
         )
+        self.chart.show_now(
+            sum(result.gears for result in evaluation.gears), worst, search.tolerance_percent
+        )
         if self._asked != self._question():
             self._answers = {}
             self._say_answers(())
+            self.chart.show_sets(())
         self._list(evaluation, gear)
 
     def _head(self, gear: GearResult | None) -> None:
@@ -261,13 +268,18 @@ class RatiosBench(Bench):
         self._answers = {}
         self.answers.setText("Searching …")
 
-        def work() -> tuple[Answer, Answer]:
-            return match_vehicle(vehicle, best="size"), match_vehicle(vehicle, best="error")
+        def work() -> tuple[Answer, Answer, tuple[SetMatch, ...]]:
+            return (
+                match_vehicle(vehicle, best="size"),
+                match_vehicle(vehicle, best="error"),
+                trade_offs_for(vehicle, stop=lambda: self._question() != question),
+            )
 
         def show(found: Any) -> None:
             if question == self._question():
                 self._asked = question
-                self._say_answers(found)
+                self._say_answers(found[:2])
+                self.chart.show_sets(found[2])
 
         self.search_wanted.emit(work, show)
 
