@@ -67,7 +67,7 @@ def test_on_a_real_screen(qtbot: QtBot, window: Window) -> None:
     central = window.centralWidget()
     assert central is not None
     window.activateWindow()
-    qtbot.waitUntil(window.isActiveWindow)
+    qtbot.waitUntil(window.isActiveWindow, timeout=30_000)
     central.setFocus()
     qtbot.keyClick(central, Qt.Key.Key_2)
     assert "Box · 2" in window.strip.stations["box"].accessibleName()

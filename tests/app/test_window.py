@@ -177,7 +177,7 @@ def test_from_targets_to_a_set(qtbot: QtBot, open_window: Callable[..., Window])
     window = open_window(blank_vehicle(shipped_kit("brick-grid")))
     bench = ratios_bench(window)
     qtbot.mouseClick(bench.find_set, LEFT)
-    qtbot.waitUntil(lambda: "Fewest:" in bench.answers.text())
+    qtbot.waitUntil(lambda: "Fewest:" in bench.answers.text(), timeout=30_000)
     assert "Least error:" in bench.answers.text()
     qtbot.mouseClick(bench.take_size, LEFT)
     assert all(slot.train for slot in window.session.vehicle.box.slots)
@@ -340,7 +340,7 @@ def test_stock_is_edited_and_the_sheet_follows(qtbot: QtBot, window: Window) -> 
     type_cell(qtbot, bench.table, 1, 2, "4")
     assert bench.heading.text() == "64 parts, 1 kinds short"
     assert "2 short: 12-tooth gear" in [card.finding.title for card in window.drawer.cards]
-    qtbot.waitUntil(lambda: "2 short" in bench.preview.page_text())
+    qtbot.waitUntil(lambda: "2 short" in bench.preview.page_text(), timeout=30_000)
     type_cell(qtbot, bench.table, 1, 2, "minus one")
     assert "is not a number" in window.notice_text.text()
 
@@ -482,7 +482,7 @@ def test_the_ladder_shows_the_way_to_the_pairs(window: Window, press: Press) -> 
 def test_a_point_of_the_trade_offs_is_taken(qtbot: QtBot, window: Window, press: Press) -> None:
     bench = ratios_bench(window)
     qtbot.mouseClick(bench.find_set, LEFT)
-    qtbot.waitUntil(lambda: "gears" in bench.chart.accessibleDescription())
+    qtbot.waitUntil(lambda: "gears" in bench.chart.accessibleDescription(), timeout=30_000)
     points = bench.chart.accessibleDescription().split("; ")
     assert points == [
         "25 gears, 10 pairs, worst 5.00 %",
@@ -497,3 +497,18 @@ def test_a_point_of_the_trade_offs_is_taken(qtbot: QtBot, window: Window, press:
     assert "worst 2.9 %" in bench.present.text()
     press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert "worst 5.0 %" in bench.present.text()
+
+
+def test_a_kept_train_is_left_alone(qtbot: QtBot, window: Window, press: Press) -> None:
+    press(window, Qt.Key.Key_3)
+    bench = ratios_bench(window)
+    type_over(qtbot, bench.counted, "8:24 · 28:20")
+    assert bench.keep.isEnabled()
+    qtbot.mouseClick(bench.keep, LEFT, pos=QPoint(8, bench.keep.height() // 2))
+    assert bench.keep.isChecked()
+    qtbot.mouseClick(bench.find_set, LEFT)
+    qtbot.waitUntil(lambda: "Least error:" in bench.answers.text(), timeout=30_000)
+    qtbot.mouseClick(bench.take_error, LEFT)
+    assert bench.counted.text() == "8:24 · 28:20"
+    press(window, Qt.Key.Key_0)
+    assert not bench.keep.isEnabled()

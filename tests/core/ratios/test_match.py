@@ -17,10 +17,10 @@ from mild_badger.core.ratios.match import (
     smallest_set,
 )
 from mild_badger.core.ratios.pool import EVEN, ODD, build_pool
-from mild_badger.core.ratios.propose import match_vehicle, take_set
+from mild_badger.core.ratios.propose import match_vehicle, take_set, trade_offs_for
 from mild_badger.core.ratios.rules import any_rules
-from mild_badger.core.ratios.train import train_ratio
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.ratios.train import parse_train, train_ratio
+from mild_badger.core.vehicle.edits import apply_edit, keep_train, set_train
 from mild_badger.core.vehicle.model import SearchSettings
 from strategies import size_sets, targets, vehicle_of
 
@@ -176,6 +176,27 @@ def test_the_bus_in_both_fits() -> None:
     taken = apply_edit(bus, take_set(bus, absolute))
     assert all(slot.train for slot in taken.box.slots)
     assert all(slot.train[-1].driven in taken.kit.dog_sizes for slot in taken.box.slots)
+
+
+def test_a_kept_train_stays_and_the_rest_is_searched_round_it() -> None:
+    bus = vehicle_of(4.0, 2.0, 1.0)
+    train = parse_train("8:16 · 12:20")  # 10/3 against 4: 20 % long
+    bus = apply_edit(bus, set_train(bus, "1", train))
+    bus = apply_edit(bus, keep_train(bus, "1", True))
+    found = match_vehicle(bus, best="error")
+    assert isinstance(found, SetMatch)
+    assert found.gears[0].train == train
+    assert found.worst_error_percent == pytest.approx(20)  # 4 / (10/3) is 1.2
+    assert [gear.ratio for gear in found.gears[1:]] == [2, 1]
+    spacing = bus.model_copy(update={"search": SearchSettings(fit="spacing")})
+    round_it = match_vehicle(spacing, best="error")
+    assert isinstance(round_it, SetMatch)
+    assert round_it.gears[0].train == train
+    assert round_it.worst_error_percent < 2  # the factor takes it up
+    assert all(point.gears[0].train == train for point in trade_offs_for(spacing))
+    narrow = match_vehicle(bus, best="size")
+    assert isinstance(narrow, Impossible)
+    assert "20.00 %" in narrow.reason
 
 
 def test_a_kit_without_dog_faces_can_drive_nothing() -> None:

@@ -13,7 +13,8 @@ from math import exp, log, sqrt
 import numpy as np
 from numpy.typing import NDArray
 
-from mild_badger.core.ratios.pool import Cost, Floats, Ints, Pool, unpack
+from mild_badger.core.ratios.pool import Cost, Floats, Ints, Pool, train_cost, unpack
+from mild_badger.core.ratios.train import train_ratio
 from mild_badger.core.targets.speeds import signed_error_percent
 from mild_badger.core.vehicle.model import GearPair
 
@@ -25,6 +26,7 @@ __all__ = [
     "SetMatch",
     "best_lanes",
     "best_set",
+    "kept_lane",
     "least_error_bound",
     "smallest_lanes",
     "smallest_set",
@@ -39,11 +41,15 @@ _FEW = 2000
 
 @dataclass(frozen=True)
 class GearGoal:
-    """What is wanted of one gear: its target, positive, and the parity of its meshes."""
+    """What is wanted of one gear: its target, positive, and the parity of its meshes.
+
+    ``kept`` is a train that the builder keeps; the gear then has no other choice.
+    """
 
     name: str
     target: Fraction
     parity: int
+    kept: tuple[GearPair, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -101,6 +107,9 @@ def lanes_of(pool: Pool, goals: tuple[GearGoal, ...]) -> tuple[Lane, ...] | Impo
     lanes = []
     costs: dict[int, Ints] = {}
     for goal in goals:
+        if goal.kept:
+            lanes.append(kept_lane(goal, train_cost(goal.kept)))
+            continue
         index = pool.usable(goal.parity)
         if not len(index):
             return Impossible(
@@ -119,6 +128,19 @@ def lanes_of(pool: Pool, goals: tuple[GearGoal, ...]) -> tuple[Lane, ...] | Impo
             )
         )
     return tuple(lanes)
+
+
+def kept_lane(goal: GearGoal, cost: int) -> Lane:
+    """Give the lane of a gear whose train is kept: that train and nothing else."""
+    ratio = train_ratio(goal.kept)
+    return Lane(
+        goal=goal,
+        numerator=np.array([ratio.numerator], dtype=np.int64),
+        denominator=np.array([ratio.denominator], dtype=np.int64),
+        log_x=np.array([log(ratio) - log(goal.target)]),
+        cost=np.array([cost], dtype=np.int64),
+        train=lambda _position: goal.kept,
+    )
 
 
 @dataclass(frozen=True)

@@ -15,9 +15,10 @@ from numpy.typing import NDArray
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.ratios.rules import IdlerCost, Rules
+from mild_badger.core.ratios.train import gear_count
 from mild_badger.core.vehicle.model import GearPair
 
-__all__ = ["EVEN", "ODD", "Cost", "Pool", "build_pool", "pack", "unpack"]
+__all__ = ["EVEN", "ODD", "Cost", "Pool", "build_pool", "pack", "train_cost", "unpack"]
 
 EVEN, ODD = 0, 1
 """Parity of a train's meshes: an even number keeps the direction, an odd one turns it over."""
@@ -45,6 +46,12 @@ class Cost:
 def pack(pairs: int, gears: int, teeth: int) -> int:
     """Pack a cost into one integer that compares, and adds up, as the cost does."""
     return int(pairs * _PAIR + gears * _GEAR + teeth)
+
+
+def train_cost(train: tuple[GearPair, ...]) -> int:
+    """Pack what a given train costs."""
+    teeth = sum(pair.driver + pair.driven + sum(pair.idlers) for pair in train)
+    return pack(len(train), gear_count(train), teeth)
 
 
 def unpack(packed: int) -> Cost:

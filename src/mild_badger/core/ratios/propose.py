@@ -89,7 +89,10 @@ def goals_of(vehicle: Vehicle) -> tuple[GearGoal, ...]:
         update={"box": vehicle.box.model_copy(update={"slots": tuple(slots)})}
     )
     for gear in vehicle.real.gears:
-        goals.append(GearGoal(gear.name, exact(gear.ratio), wanted_parity(placed, gear.name)))
+        slot = placed.box.slot(gear.name)
+        kept = slot.train if slot is not None and slot.kept else ()
+        parity = wanted_parity(placed, gear.name)
+        goals.append(GearGoal(gear.name, exact(gear.ratio), parity, kept))
     return tuple(goals)
 
 

@@ -6,8 +6,15 @@ from fractions import Fraction
 
 import numpy as np
 
-from mild_badger.core.ratios.match import GearGoal, Impossible, Lane, SetMatch, smallest_lanes
-from mild_badger.core.ratios.pool import IMPOSSIBLE, Ints, Pool, pack, unpack
+from mild_badger.core.ratios.match import (
+    GearGoal,
+    Impossible,
+    Lane,
+    SetMatch,
+    kept_lane,
+    smallest_lanes,
+)
+from mild_badger.core.ratios.pool import IMPOSSIBLE, Ints, Pool, pack, train_cost, unpack
 from mild_badger.core.vehicle.model import GearPair
 
 __all__ = ["trade_offs"]
@@ -73,6 +80,10 @@ def _lanes_by_gears(pool: Pool, goals: tuple[GearGoal, ...]) -> tuple[Lane, ...]
     by_parity: dict[int, tuple[Ints, Ints, Ints]] = {}
     lanes = []
     for goal in goals:
+        if goal.kept:
+            kept = unpack(train_cost(goal.kept))
+            lanes.append(kept_lane(goal, pack(kept.gears, kept.pairs, kept.teeth)))
+            continue
         if goal.parity not in by_parity:
             by_parity[goal.parity] = _cheapest_by_gears(pool, goal.parity)
         index, choices, cost = by_parity[goal.parity]

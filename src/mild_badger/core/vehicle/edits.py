@@ -19,6 +19,7 @@ __all__ = [
     "add_gear",
     "apply_edit",
     "free_place",
+    "keep_train",
     "move_slot",
     "new_gear",
     "remove_gear",
@@ -124,6 +125,15 @@ def set_trains(vehicle: Vehicle, trains: dict[str, Train], label: str = "Take th
         column, face = free_place(tuple(slots))
         slots.append(Slot(gear=gear, column=column, face=face, train=train))
     return Edit.one(label, ("box", "slots"), slots)
+
+
+def keep_train(vehicle: Vehicle, gear: str, kept: bool) -> Edit:
+    """Keep a gear's train when the set is searched, or let it go."""
+    slots = [
+        slot.model_copy(update={"kept": kept}) if slot.gear == gear else slot
+        for slot in vehicle.box.slots
+    ]
+    return Edit.one(f"{'Keep' if kept else 'Let go of'} gear {gear}", ("box", "slots"), slots)
 
 
 def move_slot(vehicle: Vehicle, gear: str, column: int, face: str) -> Edit:

@@ -124,13 +124,14 @@ class Slot(Part):
     """One place of a slot box: the gear it serves, where it sits, and its train.
 
     ``face`` names the side of the column's sleeve towards which the sleeve moves; an empty train
-    means that nothing has been chosen yet.
+    means that nothing has been chosen yet. A ``kept`` train is left alone by the set's search.
     """
 
     gear: ShortName
     column: Annotated[int, Field(ge=1, le=MAX_GEARS)]
     face: Literal["front", "back"]
     train: Train = ()
+    kept: bool = False
 
 
 class SlotBox(Part):

@@ -4,7 +4,7 @@ from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.ratios.tradeoffs import TradeOffChart
@@ -34,7 +34,7 @@ from mild_badger.core.ratios.single import Candidate
 from mild_badger.core.ratios.train import parse_train, train_fractions, train_text
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import format_ratio
-from mild_badger.core.vehicle.edits import set_train
+from mild_badger.core.vehicle.edits import keep_train, set_train
 from mild_badger.core.vehicle.model import MAX_PAIRS
 
 __all__ = ["RatiosBench"]
@@ -78,7 +78,10 @@ class RatiosBench(Bench):
         self.table.itemActivated.connect(lambda _item: self._take_chosen())
         column.addWidget(self.table, 3)
         self.take = button("Take this train", self._take_chosen)
+        self.keep = QCheckBox("Keep this train when searching")
+        self.keep.clicked.connect(self._keep)
         column.addWidget(self.take)
+        column.addWidget(self.keep)
         self.ladder_head = caption("", "head")
         column.addWidget(self.ladder_head)
         self.rungs = Table(("fraction", "error %", "made of"), "Why this fraction")
@@ -217,6 +220,9 @@ class RatiosBench(Bench):
     def _list(self, evaluation: Evaluation, gear: GearResult | None) -> None:
         self.counted.setEnabled(gear is not None)
         self.take.setEnabled(gear is not None)
+        slot = evaluation.vehicle.box.slot(gear.name) if gear else None
+        self.keep.setEnabled(slot is not None and bool(slot.train))
+        self.keep.setChecked(slot is not None and slot.kept)
         self._offers = trains_for_gear(evaluation.vehicle, gear.name) if gear else ()
         limit = evaluation.vehicle.search.tolerance_percent
         self.list_head.setText(f"Trains within {limit:g} %" if gear else "Trains")
@@ -289,7 +295,7 @@ class RatiosBench(Bench):
 
     def _question(self) -> object:
         vehicle = self.session.vehicle
-        places = tuple((s.gear, s.column) for s in vehicle.box.slots)
+        places = tuple((s.gear, s.column, s.train if s.kept else ()) for s in vehicle.box.slots)
         return vehicle.real, vehicle.search, vehicle.kit, vehicle.box.feed, places
 
     def _say_answers(self, found: tuple[Answer, ...]) -> None:
@@ -320,6 +326,11 @@ class RatiosBench(Bench):
         row = self.table.currentRow()
         if gear is not None and 0 <= row < len(self._offers):
             self.session.do(set_train(self.session.vehicle, gear, self._offers[row].train))
+
+    def _keep(self, kept: bool) -> None:
+        gear = self.session.situation.gear
+        if gear is not None:
+            self.session.do(keep_train(self.session.vehicle, gear, kept))
 
     def _type_train(self, text: str) -> bool:
         gear = self.session.situation.gear
