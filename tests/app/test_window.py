@@ -512,3 +512,26 @@ def test_a_kept_train_is_left_alone(qtbot: QtBot, window: Window, press: Press) 
     assert bench.counted.text() == "8:24 · 28:20"
     press(window, Qt.Key.Key_0)
     assert not bench.keep.isEnabled()
+
+
+@pytest.mark.qt_log_ignore("This plugin does not support")  # said by the offscreen platform
+def test_a_pressed_gear_offers_other_sizes(qtbot: QtBot, window: Window, press: Press) -> None:
+    press(window, Qt.Key.Key_3)
+    bench = ratios_bench(window)
+    bench.view.grab()
+    spot = next(
+        p for p in _around(bench.view.rect().center()) if bench.view.gears_at(p.toPointF()) == [0]
+    )
+    qtbot.mouseClick(bench.view, LEFT, pos=spot)
+    words = [action.text() for action in bench.sizes_menu.actions()]
+    assert words[0] == "12 teeth: 2.083, −0.8 %, 0.87 m/s, as now"
+    assert words[1] == "16 teeth: 1.562, −25.6 %, 1.16 m/s"
+    bench.sizes_menu.actions()[1].trigger()
+    bench.sizes_menu.close()
+    assert bench.counted.text() == "16:20 · 16:20"
+    press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert bench.counted.text() == "12:20 · 16:20"
+    press(window, Qt.Key.Key_5)  # 16 over an idler of 16 to 16
+    bench.view.grab()
+    bench._offer_sizes(1, QPoint(0, 0))
+    assert "idler" in window.notice_text.text()

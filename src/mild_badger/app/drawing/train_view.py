@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from math import hypot, radians
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QFontMetricsF,
@@ -37,7 +37,14 @@ class TrainPicture:
 
 
 class TrainView(QWidget):
-    """Draws a train seen from the input end; hover a gear or a seat for its figures."""
+    """Draws a train seen from the input end; hover a gear or a seat for its figures.
+
+    Signals
+    -------
+    pressed : the number of a gear in the placement, and where on the screen it was pressed
+    """
+
+    pressed = pyqtSignal(int, QPoint)
 
     def __init__(self, theme: Theme, *, detailed: bool = False) -> None:
         super().__init__()
@@ -123,9 +130,10 @@ class TrainView(QWidget):
         self._frame(painter)
         painter.setPen(tokens.soft)
         painter.setFont(text_font("small"))
-        painter.drawText(
-            QPointF(12, self.height() - 10), "to scale, 1 square = 1 u, seen from the input"
-        )
+        words = "to scale, 1 square = 1 u, seen from the input"
+        if not self._detailed:
+            words += "; press a gear for other sizes"
+        painter.drawText(QPointF(12, self.height() - 10), words)
 
     def _frame(self, painter: QPainter) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -305,9 +313,23 @@ class TrainView(QWidget):
             apart = self._mesh_spot(picture, number) - here
             if hypot(apart.x(), apart.y()) < 10:
                 return self._mesh_words(number)
+        return "\n".join(self._gear_words(number) for number in self.gears_at(here))
+
+    def gears_at(self, here: QPointF) -> list[int]:
+        """Numbers of the gears at a point of the widget, the smallest gear first."""
+        picture = self._picture
+        if picture is None:
+            return []
         hits = []
         for number, gear in enumerate(picture.placement.gears):
             apart = self._at(*picture.placement.shafts_u[gear.shaft]) - here
             if hypot(apart.x(), apart.y()) < gear.teeth / 2 * picture.kit.module_mm * self._scale:
-                hits.append(self._gear_words(number))
-        return "\n".join(hits)
+                hits.append((gear.teeth, number))
+        return [number for _, number in sorted(hits)]
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        hits = self.gears_at(event.position())
+        if hits:
+            self.pressed.emit(hits[0], event.globalPosition().toPoint())

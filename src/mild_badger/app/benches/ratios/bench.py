@@ -3,8 +3,8 @@
 from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtCore import QPoint, pyqtSignal
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.ratios.tradeoffs import TradeOffChart
@@ -36,6 +36,7 @@ from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.vehicle.edits import keep_train, set_train
 from mild_badger.core.vehicle.model import MAX_PAIRS
+from mild_badger.core.whatif import Role, Swap, swaps
 
 __all__ = ["RatiosBench"]
 
@@ -59,6 +60,7 @@ class RatiosBench(Bench):
         row.setSpacing(16)
         left = QVBoxLayout()
         self.view = TrainView(theme)
+        self.view.pressed.connect(self._offer_sizes)
         left.addWidget(self.view, 1)
         left.addLayout(self._set_panel())
         row.addLayout(left, 4)
@@ -326,6 +328,42 @@ class RatiosBench(Bench):
         row = self.table.currentRow()
         if gear is not None and 0 <= row < len(self._offers):
             self.session.do(set_train(self.session.vehicle, gear, self._offers[row].train))
+
+    def _offer_sizes(self, number: int, where: QPoint) -> None:
+        """Open a menu of the sizes that could stand in a gear's place, with what each gives."""
+        gear = self.session.evaluation.engaged
+        if gear is None:
+            return
+        place = gear.placement.gears[number]
+        if place.role not in ("driver", "driven"):
+            self.session.refused.emit("An idler's size changes no ratio. Press another gear.")
+            return
+        role: Role = "driver" if place.role == "driver" else "driven"
+        self.sizes_menu = QMenu(self)
+        found = swaps(self.session.vehicle, gear.name, place.pair, role, self.session.situation)
+        for swap in found:
+            words = self._swap_words(swap)
+            action = self.sizes_menu.addAction(words)
+            if action is not None:
+                action.setEnabled(not swap.present)
+                action.triggered.connect(partial(self._swap, swap))
+        if not found:
+            none = self.sizes_menu.addAction("no size of the kit seats here")
+            if none is not None:
+                none.setEnabled(False)
+        self.sizes_menu.popup(where)
+
+    def _swap(self, swap: Swap, _checked: bool = False) -> None:
+        self.session.do(swap.edit)
+
+    def _swap_words(self, swap: Swap) -> str:
+        words = f"{swap.teeth} teeth"
+        if swap.ratio is not None and swap.error_percent is not None:
+            ratio = format_ratio(abs(swap.ratio), self.session.school)
+            words += f": {ratio}, {swap.error_percent:+.1f} %"
+        if swap.speed_mm_s is not None:
+            words += f", {abs(swap.speed_mm_s) / 1000:.2f} m/s"
+        return (words + (", as now" if swap.present else "")).replace("-", "−")
 
     def _keep(self, kept: bool) -> None:
         gear = self.session.situation.gear

@@ -1,0 +1,52 @@
+"""Changing one gear: only what still seats, and with the figures that really come of it."""
+
+from fractions import Fraction
+
+import pytest
+
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.findings import Severity
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit, keep_train
+from mild_badger.core.whatif import swaps
+
+
+def test_the_driver_of_third_gear() -> None:
+    # third is 12:20 · 16:20; beside a 20 sit 12 (2 u), 16 (2 × 1), 24 (2 × 2, loose) and 28 (3 u)
+    found = swaps(demo_vehicle(), "3", 0, "driver")
+    assert [swap.teeth for swap in found] == [12, 16, 24, 28]
+    assert [swap.ratio for swap in found] == [
+        Fraction(20, z) * Fraction(20, 16) for z in (12, 16, 24, 28)
+    ]
+    assert [swap.present for swap in found] == [True, False, False, False]
+    assert found[1].error_percent == pytest.approx(100 * (25 / 16 / 2.1 - 1))
+    assert found[1].speed_mm_s == pytest.approx((found[0].speed_mm_s or 0) * 16 / 12)
+
+
+def test_the_last_driven_gear_keeps_its_dog_faces() -> None:
+    assert {swap.teeth for swap in swaps(demo_vehicle(), "3", 1, "driven")} <= {16, 20}
+
+
+@pytest.mark.parametrize("gear", ["1", "2", "3", "4", "5", "6", "R"])
+def test_no_swap_makes_an_error(gear: str) -> None:
+    bus = demo_vehicle()
+    slot = bus.box.slot(gear)
+    assert slot is not None
+    for pair in range(len(slot.train)):
+        for role in ("driver", "driven"):
+            for swap in swaps(bus, gear, pair, role):
+                after = evaluate(apply_edit(bus, swap.edit))
+                assert not [f for f in after.findings if f.severity is Severity.ERROR]
+                result = after.gear(gear)
+                assert result is not None
+                assert result.ratio == swap.ratio
+
+
+def test_places_that_are_not_there() -> None:
+    bus = demo_vehicle()
+    assert swaps(bus, "9", 0, "driver") == ()
+    assert swaps(bus, "3", 5, "driver") == ()
+    kept = apply_edit(bus, keep_train(bus, "3", True))
+    slot = apply_edit(kept, swaps(kept, "3", 0, "driver")[1].edit).box.slot("3")
+    assert slot is not None
+    assert slot.kept  # the mark stays with the gear
