@@ -9,7 +9,6 @@ from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings, recovery_folder
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.targets.table import targets_csv
 from mild_badger.core.vehicle.blank import blank_vehicle
@@ -135,6 +134,9 @@ class Files(QObject):
         """Write the sheet or a table."""
         evaluation = self._session.evaluation
         if kind == "pdf":
+            # The PDF library is loaded when the first sheet is written, not at every start.
+            from mild_badger.core.publish.sheet import sheet_pdf  # noqa: PLC0415
+
             data = sheet_pdf(evaluation, school=self._session.school)
         elif kind == "targets":
             data = targets_csv(evaluation.vehicle.real).encode()

@@ -25,7 +25,6 @@ from mild_badger.app.benches.axle.bench import AxleBench
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.layout.bench import LayoutBench
 from mild_badger.app.benches.ratios.bench import RatiosBench
-from mild_badger.app.benches.road.bench import RoadBench
 from mild_badger.app.benches.shift.bench import ShiftBench
 from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.benches.workshop.bench import WorkshopBench
@@ -45,13 +44,21 @@ from mild_badger.core.workshop.cautions import cautions
 
 __all__ = ["BENCHES", "Window"]
 
-BENCHES: dict[str, tuple[type[Bench], int]] = {
+
+def _road_bench(session: Session, theme: Theme) -> Bench:
+    # Loading the chart library takes as long as all the rest of the window: only when wanted.
+    from mild_badger.app.benches.road.bench import RoadBench  # noqa: PLC0415
+
+    return RoadBench(session, theme)
+
+
+BENCHES: dict[str, tuple[Callable[[Session, Theme], Bench], int]] = {
     "Vehicle": (VehicleBench, 1),
     "Ratios": (RatiosBench, 2),
     "Shift": (ShiftBench, 3),
     "Layout": (LayoutBench, 4),
     "Axle": (AxleBench, 5),
-    "Road": (RoadBench, 6),
+    "Road": (_road_bench, 6),
     "Workshop": (WorkshopBench, 8),
 }
 """The benches in the order of the work, each with the digit of its key."""

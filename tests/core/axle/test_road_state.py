@@ -73,6 +73,14 @@ def test_the_lock_and_the_solid_axle() -> None:
     assert stalled.stations[-1].figure == "stands"
 
 
+def test_a_turn_about_one_wheel_leaves_it_standing() -> None:
+    # radius of half the track: the inner wheel is the centre of the turn
+    for towards, expected in (("left", (0.0, 2.0)), ("right", (2.0, 0.0))):
+        found = on(Turn(72, towards))  # type: ignore[arg-type]
+        assert shares(found.axle) == expected
+        assert not found.axle.stalls
+
+
 def test_a_turn_inside_the_track_rolls_one_wheel_back() -> None:
     found = on(Turn(36))
     assert found.axle.left_share == -1  # (36 − 72) / 36

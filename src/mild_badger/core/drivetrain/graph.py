@@ -74,6 +74,13 @@ class Equation:
     terms: tuple[tuple[str, Fraction], ...]
     sleeve: str | None = None
     position: str | None = None
+    step: tuple[int, int] = field(init=False, repr=False, compare=False, default=(0, 1))
+    """For two bodies: n_second = step[0] / step[1] × n_first, in lowest terms."""
+
+    def __post_init__(self) -> None:
+        if len(self.terms) == 2:
+            ratio = -self.terms[0][1] / self.terms[1][1]
+            object.__setattr__(self, "step", (ratio.numerator, ratio.denominator))
 
     @property
     def bodies(self) -> tuple[str, ...]:
@@ -164,8 +171,9 @@ def same_speed(one: str, other: str, *, kind: Coupling) -> Equation:
 def speed_ratio(
     one: str, other: str, share_one: Fraction, share_other: Fraction, *, kind: Coupling
 ) -> Equation:
-    """Make n_one : n_other = share_one : share_other."""
-    terms = ((one, share_other), (other, -share_one))
+    """Make n_one : n_other = share_one : share_other; a body whose share is zero stands still."""
+    every = ((one, share_other), (other, -share_one))
+    terms = tuple((body, coefficient) for body, coefficient in every if coefficient)
     return Equation(f"{kind}:{one}:{other}", kind, terms)
 
 

@@ -8,6 +8,7 @@ nothing is rounded.
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
+from math import gcd
 
 from mild_badger.core.drivetrain.graph import Drivetrain, Equation
 
@@ -60,7 +61,7 @@ class _Groups:
         self, train: Drivetrain, sleeves: dict[str, str], conditions: tuple[Equation, ...]
     ) -> None:
         self.root: dict[str, str] = {}
-        self.weight: dict[str, Fraction] = {}
+        self._weight: dict[str, tuple[int, int]] = {}  # plain integers: far quicker here
         self.still: set[str] = set()
         self.fighting: list[str] = []
         extra: dict[str, list[Equation]] = {}
@@ -81,29 +82,32 @@ class _Groups:
         extra: dict[str, list[Equation]],
         start: str,
     ) -> None:
-        self.root[start], self.weight[start] = start, ONE
+        self.root[start], self._weight[start] = start, (1, 1)
         queue = [start]
-        seen: set[int] = set()
         for here in queue:
+            top, bottom = self._weight[here]
             for equation in (*train.touching[here], *extra.get(here, ())):
-                if len(equation.terms) != 2 or id(equation) in seen or not equation.holds(sleeves):
+                terms = equation.terms
+                if len(terms) != 2 or not equation.holds(sleeves):
                     continue
-                seen.add(id(equation))
-                (one, x), (other, y) = equation.terms
-                there, ratio = (other, (x, y)) if one == here else (one, (y, x))
-                # coefficient_here n_here + coefficient_there n_there = 0
-                if ratio[0] == -ratio[1]:
-                    weight = self.weight[here]
-                elif ratio[0] == ratio[1]:
-                    weight = -self.weight[here]
-                else:
-                    weight = -self.weight[here] * ratio[0] / ratio[1]
+                up, down = equation.step
+                there = terms[1][0]
+                if there == here:
+                    there, up, down = terms[0][0], down, up
                 if there not in self.root:
-                    self.root[there], self.weight[there] = start, weight
+                    n, d = top * up, bottom * down
+                    common = gcd(n, d) if d > 0 else -gcd(n, d)
+                    self.root[there], self._weight[there] = start, (n // common, d // common)
                     queue.append(there)
-                elif self.weight[there] != weight:
-                    self.still.add(start)
-                    self.fighting.append(equation.id)
+                else:
+                    n, d = self._weight[there]
+                    if n * bottom * down != d * top * up and equation.id not in self.fighting:
+                        self.still.add(start)
+                        self.fighting.append(equation.id)
+
+    def weight(self, body: str) -> Fraction:
+        """Give a body's speed per turn of its root."""
+        return Fraction(*self._weight[body])
 
 
 def solve(
@@ -146,7 +150,7 @@ def _eliminate(groups: _Groups, wide: list[Equation]) -> dict[str, Row]:
         for body, coefficient in equation.terms:
             root = groups.root[body]
             if root not in groups.still:
-                row[root] = row.get(root, Fraction(0)) + coefficient * groups.weight[body]
+                row[root] = row.get(root, Fraction(0)) + coefficient * groups.weight(body)
         for pivot in list(row):
             if pivot in rows:
                 _add(row, rows[pivot], row.pop(pivot))
@@ -187,7 +191,7 @@ def _read(
         else:
             over[root] = {root: ONE}
     source = over[groups.root[driver]]
-    speed_of_root = _driven(over, source, groups.weight[driver])
+    speed_of_root = _driven(over, source, groups.weight(driver))
     held_roots = {groups.root[e.terms[0][0]] for e in conditions if len(e.terms) == 1}
     speeds: dict[str, Fraction | None] = {}
     motions: dict[str, Motion] = {}
@@ -201,7 +205,7 @@ def _read(
         if speed is None:
             speeds[body], motions[body] = None, Motion.FREE
         else:
-            speeds[body], motions[body] = groups.weight[body] * speed, Motion.TURNS
+            speeds[body], motions[body] = groups.weight(body) * speed, Motion.TURNS
     return Solution(speeds, motions, not source, tuple(groups.fighting))
 
 

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+import numpy as np
 import pyqtgraph
 
 from mild_badger.app.benches.bench import Bench
@@ -38,6 +39,7 @@ class RoadBench(Bench):
             axis.setLabel(words)
         self._lines: list[tuple[Any, Any, Any]] = []
         self._drawn: object = None
+        self._ranges = (0.0, 0.0)
         self._working = pyqtgraph.InfiniteLine(0, angle=90)
         self.chart.addItem(self._working)
         outer.addWidget(self.chart, 3)
@@ -90,8 +92,10 @@ class RoadBench(Bench):
         lines = evaluation.speed_lines
         while len(self._lines) < len(lines):
             label = pyqtgraph.TextItem(anchor=(0, 0.5))
-            self._lines.append((self.chart.plot(), self.chart.plot(), label))
-            self.chart.addItem(label)
+            added = (pyqtgraph.PlotCurveItem(), pyqtgraph.PlotCurveItem(), label)
+            for item in added:
+                self.chart.addItem(item)
+            self._lines.append(added)
         top_speed = 0.01
         for number, (target, curve, label) in enumerate(self._lines):
             line = lines[number] if number < len(lines) else None
@@ -101,8 +105,9 @@ class RoadBench(Bench):
             label.setVisible(drives)
             if line is None:
                 continue
-            target.setData([0, line.motor_rpm], [0, line.wanted_m_s])
-            target.setPen(pen(tokens.soft, 1, dashed=True))
+            ends = np.array([0.0, line.motor_rpm])
+            dashed = pen(tokens.soft, 1, dashed=True)
+            target.setData(ends, np.array([0.0, line.wanted_m_s]), pen=dashed)
             top_speed = max(top_speed, line.wanted_m_s)
             if line.model_m_s is None:
                 continue
@@ -110,15 +115,17 @@ class RoadBench(Bench):
             chosen = line.gear == evaluation.situation.gear
             accent = tokens.back if line.reverse else tokens.run
             color = accent if chosen or line.reverse else tokens.ink
-            curve.setData([0, line.motor_rpm], [0, line.model_m_s])
-            curve.setPen(pen(color, 3 if chosen else 1.4))
+            solid = pen(color, 3 if chosen else 1.4)
+            curve.setData(ends, np.array([0.0, line.model_m_s]), pen=solid)
             label.setText(line.gear, color)
             label.setFont(text_font("lead", bold=chosen))
             label.setPos(line.motor_rpm, line.model_m_s)
         self._working.setValue(evaluation.vehicle.motor.working_rpm)
         self._working.setPen(pen(tokens.soft, 1.2, dashed=True))
-        self.chart.setXRange(0, evaluation.vehicle.motor.no_load_rpm * 1.06, padding=0)
-        self.chart.setYRange(0, top_speed * 1.08, padding=0)
+        ranges = (motor.no_load_rpm * 1.06, top_speed * 1.08)
+        if ranges != self._ranges:
+            self._ranges = ranges
+            self.chart.setRange(xRange=(0, ranges[0]), yRange=(0, ranges[1]), padding=0)
 
     def _fill(self, evaluation: Evaluation) -> None:
         school = self.session.school

@@ -15,7 +15,6 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.workshop.cautions import cautions
 from mild_badger.core.workshop.parts import PartLine, stock_path
@@ -152,6 +151,9 @@ class WorkshopBench(Bench):
 
     def draw_sheet(self) -> None:
         """Draw the preview now; while typing goes on it waits."""
+        # The PDF library is loaded when the first sheet is drawn, not at every start.
+        from mild_badger.core.publish.sheet import sheet_pdf  # noqa: PLC0415
+
         self._redraw.stop()
         evaluation = self.session.evaluation
         self.preview.show_pdf(sheet_pdf(evaluation, school=self.session.school))
