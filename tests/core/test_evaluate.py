@@ -1,14 +1,18 @@
 """The whole composition: figures by hand, findings that are there when they should be, mends."""
 
+import json
 from fractions import Fraction
 from math import pi
 
 import pytest
 from hypothesis import given, settings
+from hypothesis import strategies as st
 
+from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Road, Straight, Turn
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.publish.report import report
 from mild_badger.core.ratios.match import SetMatch
 from mild_badger.core.ratios.propose import final_drive_offer, match_vehicle, take_set
 from mild_badger.core.results import GearState, Situation
@@ -185,11 +189,25 @@ def test_spacing_fit_hands_its_factor_to_the_final_drive() -> None:
     assert found.final_wanted == pytest.approx(vehicle.real.final_drive / 0.75)
 
 
-@given(vehicles())
-@settings(max_examples=30, deadline=None)
-def test_anything_that_can_be_drawn_up_can_be_evaluated(vehicle: Vehicle) -> None:
+sides = st.sampled_from(["left", "right"])
+roads = st.one_of(
+    st.just(Straight()),
+    st.builds(Turn, st.one_of(st.floats(0.01, 5000), st.integers(1, 400)), sides),
+    st.builds(HeldWheel, sides),
+    st.builds(LiftedWheel, sides),
+)
+
+
+@given(vehicles(), roads, st.booleans(), st.sampled_from(["open", "locked"]))
+@settings(max_examples=40, deadline=None)
+def test_anything_that_can_be_drawn_up_can_be_evaluated(
+    vehicle: Vehicle, road: Road, locked: bool, kind: str
+) -> None:
+    differential = vehicle.differential.model_copy(update={"kind": kind})
+    vehicle = vehicle.model_copy(update={"differential": differential})
     for gear in (None, "1", "R"):
-        found = evaluate(vehicle, Situation(gear=gear))
+        found = evaluate(vehicle, Situation(gear=gear, road=road, locked=locked))
+        assert json.loads(json.dumps(report(found), allow_nan=False))
         assert len(found.stations) == 5
         for item in found.findings:
             assert item.title
