@@ -16,7 +16,7 @@ from pytestqt.qtbot import QtBot
 from mild_badger.app.settings import Settings, recovery_folder
 from mild_badger.app.window import Window
 from mild_badger.core.changes import Edit
-from mild_badger.core.vehicle.storage import load, write_recovery
+from mild_badger.core.vehicle.storage import load
 
 LEFT = Qt.MouseButton.LeftButton
 RENAME = Edit.one("Rename the vehicle", ("name",), "Hill bus")
@@ -149,4 +149,3 @@ def test_a_full_disk_for_the_copy_is_said(window: Window, monkeypatch: pytest.Mo
     window.session.do(RENAME)
     window.files.keep_copy()
     assert "No recovery copy could be kept" in window.notice_text.text()
-    assert callable(write_recovery)

@@ -257,8 +257,7 @@ class Window(QMainWindow):
         self.bench.bring_up_to_date()
         star = " *" if self.session.modified else ""
         self.setWindowTitle(f"{vehicle.name}{star} · Mild Badger")
-        stock = sum(gear.stock for gear in vehicle.kit.gears)
-        self.kit_words.setText(f"Kit: {vehicle.kit.name}, {stock} gears")
+        self.kit_words.setText(f"Kit: {vehicle.kit.name}, {evaluation.kit_gears} gears")
         self.school_button.setText(f"Ratios as {self.session.school.value}")
         name = "geometric" if vehicle.scale.speed_school == "geometric" else "Froude"
         self.speed_button.setText(f"Scale speed: {name}")

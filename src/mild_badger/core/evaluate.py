@@ -82,6 +82,31 @@ class Evaluation:
         return next((gear for gear in self.gears if gear.name == name), None)
 
     @property
+    def train_gears(self) -> int:
+        """Gears in all the trains of the box, without rail and tie."""
+        return sum(gear.gears for gear in self.gears)
+
+    @property
+    def kit_gears(self) -> int:
+        """Spur gears that the builder owns."""
+        return sum(gear.stock for gear in self.vehicle.kit.gears)
+
+    @property
+    def sleeves(self) -> int:
+        """Sleeves the box takes: one a column in use."""
+        return len({slot.column for slot in self.vehicle.box.slots})
+
+    @property
+    def part_count(self) -> int:
+        """How many parts the vehicle takes."""
+        return sum(part.needed for part in self.parts)
+
+    @property
+    def kinds_short(self) -> int:
+        """How many kinds of part the stock does not cover."""
+        return sum(1 for part in self.parts if part.short)
+
+    @property
     def engaged(self) -> GearResult | None:
         """The gear that is in; None in neutral."""
         return self.gear(self.situation.gear)

@@ -13,7 +13,6 @@ from typing import Literal
 from mild_badger.core.errors import GraphError
 
 __all__ = [
-    "GROUND",
     "Body",
     "Coupling",
     "Drivetrain",
@@ -27,9 +26,6 @@ __all__ = [
     "same_speed",
     "speed_ratio",
 ]
-
-GROUND = "ground"
-"""The name under which solutions speak of what cannot turn."""
 
 
 @dataclass(frozen=True)

@@ -2,8 +2,7 @@
 
 from dataclasses import dataclass
 
-from mild_badger.core.targets.speeds import full_size_speed_mm_s, real_speed_mm_s
-from mild_badger.core.units import km_per_hour, rim_speed_mm_s
+from mild_badger.core.units import rim_speed_mm_s
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["SpeedLine", "speed_lines"]
@@ -11,10 +10,9 @@ __all__ = ["SpeedLine", "speed_lines"]
 
 @dataclass(frozen=True)
 class SpeedLine:
-    """One gear's line through the origin.
+    """One gear's line through the origin, at the motor's no-load speed.
 
-    Model speeds in m/s and scale km/h at the motor's no-load speed; the real vehicle's in km/h at
-    its limit. ``wanted_m_s`` is the model's speed with exactly the real ratios and final drive;
+    ``wanted_m_s`` is the model's speed with exactly the real ratios and final drive;
     ``model_m_s`` is None for a gear that does not drive.
     """
 
@@ -23,9 +21,6 @@ class SpeedLine:
     motor_rpm: float
     wanted_m_s: float
     model_m_s: float | None
-    model_scale_km_h: float | None
-    real_rpm: float
-    real_km_h: float
 
 
 def speed_lines(vehicle: Vehicle, wheel_turns: dict[str, float | None]) -> tuple[SpeedLine, ...]:
@@ -49,13 +44,6 @@ def speed_lines(vehicle: Vehicle, wheel_turns: dict[str, float | None]) -> tuple
                 motor_rpm=top,
                 wanted_m_s=wanted / 1000,
                 model_m_s=None if speed is None else speed / 1000,
-                model_scale_km_h=None
-                if speed is None
-                else km_per_hour(full_size_speed_mm_s(speed, vehicle.scale)),
-                real_rpm=vehicle.real.limit_rpm,
-                real_km_h=km_per_hour(
-                    real_speed_mm_s(vehicle.real, gear.ratio, vehicle.real.limit_rpm)
-                ),
             )
         )
     return tuple(lines)

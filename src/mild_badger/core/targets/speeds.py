@@ -5,13 +5,11 @@ Speeds in mm/s unless a name says otherwise.
 
 import itertools
 from math import sqrt
-from typing import Literal
 
 from mild_badger.core.units import rim_speed_mm_s
 from mild_badger.core.vehicle.model import RealVehicle, Scale
 
 __all__ = [
-    "SchoolName",
     "deviation_percent",
     "full_size_speed_mm_s",
     "real_speed_mm_s",
@@ -20,8 +18,6 @@ __all__ = [
     "spread",
     "steps",
 ]
-
-SchoolName = Literal["geometric", "froude"]
 
 
 def real_speed_mm_s(real: RealVehicle, ratio: float, rpm: float) -> float:

@@ -190,9 +190,7 @@ class RatiosBench(Bench):
             else f"now {evaluation.total_gears} gears with rail and tie, "
             f"worst {worst:.1f} %{factor}"
         )
-        self.chart.show_now(
-            sum(result.gears for result in evaluation.gears), worst, search.tolerance_percent
-        )
+        self.chart.show_now(evaluation.train_gears, worst, search.tolerance_percent)
         if self._asked != self._question():
             self._answers = {}
             self._say_answers(())

@@ -62,7 +62,7 @@ class ShiftBench(Bench):
         """Show an evaluation."""
         box = evaluation.vehicle.box
         gear = evaluation.engaged
-        count = len({slot.column for slot in box.slots})
+        count = evaluation.sleeves
         self.heading.setText(
             f"{len(box.slots)} speeds on {count} sleeve{'s' * (count != 1)}"
             + (f", gear {gear.name} in" if gear else ", neutral")

@@ -123,10 +123,10 @@ class WorkshopBench(Bench):
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
-        short = sum(1 for part in evaluation.parts if part.short)
-        total = sum(part.needed for part in evaluation.parts)
+        short, total = evaluation.kinds_short, evaluation.part_count
         self.heading.setText(
-            f"{total} parts, " + (f"{short} kinds short" if short else "all in stock")
+            f"{total} parts, "
+            + (f"{short} kind{'s' * (short > 1)} short" if short else "all in stock")
         )
         rows = []
         self._rows = (*evaluation.parts, *evaluation.spare_parts)
