@@ -12,7 +12,8 @@ from itertools import combinations_with_replacement
 from math import log, prod
 
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.ratios.match import GearGoal, SetMatch, best_set, smallest_set
+from mild_badger.core.ratios.lanes import GearGoal, SetMatch
+from mild_badger.core.ratios.match import best_set, smallest_set
 from mild_badger.core.ratios.pool import EVEN, build_pool
 from mild_badger.core.ratios.rules import any_rules, slot_rules
 

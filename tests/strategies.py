@@ -6,11 +6,23 @@ from hypothesis import strategies as st
 
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
+from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox
 from mild_badger.core.vehicle.edits import apply_edit, set_gears
 from mild_badger.core.vehicle.kit import Kit
-from mild_badger.core.vehicle.model import GearPair, GearTarget, Vehicle
+from mild_badger.core.vehicle.model import GearTarget, Vehicle
 
-__all__ = ["brick", "pairs", "size_sets", "targets", "trains", "vehicle_of", "vehicles"]
+__all__ = [
+    "brick",
+    "pairs",
+    "size_sets",
+    "slot_box",
+    "slot_of",
+    "slots_of",
+    "targets",
+    "trains",
+    "vehicle_of",
+    "vehicles",
+]
 
 BRICK_SIZES = (8, 12, 16, 20, 24, 28, 36, 40)
 
@@ -27,6 +39,22 @@ def vehicle_of(*ratios: float, reverse: float | None = None) -> Vehicle:
         gears.append(GearTarget(name="R", ratio=reverse, reverse=True))
     blank = blank_vehicle(brick())
     return apply_edit(blank, set_gears(blank, gears))
+
+
+def slot_box(vehicle: Vehicle) -> SlotBox:
+    """The vehicle's box, which must be a slot box."""
+    assert isinstance(vehicle.box, SlotBox)
+    return vehicle.box
+
+
+def slots_of(vehicle: Vehicle) -> tuple[Slot, ...]:
+    """The slots of a box that has them."""
+    return tuple(slot for slot in vehicle.box.slots if isinstance(slot, Slot))
+
+
+def slot_of(vehicle: Vehicle, gear: str) -> Slot:
+    """The slot of one gear, which must be there."""
+    return next(slot for slot in slots_of(vehicle) if slot.gear == gear)
 
 
 targets = st.decimals(
@@ -52,7 +80,7 @@ def vehicles(draw: st.DrawFn) -> Vehicle:
     vehicle = vehicle_of(*ratios, reverse=draw(st.floats(0.5, 20)))
     slots = tuple(
         slot.model_copy(update={"train": draw(st.one_of(st.just(()), trains))})
-        for slot in vehicle.box.slots
+        for slot in slots_of(vehicle)
     )
     box = vehicle.box.model_copy(
         update={"slots": slots, "feed": draw(st.sampled_from(["rail", "shaft"]))}

@@ -19,7 +19,8 @@ from mild_badger.core.kit.catalogue import load_kit
 from mild_badger.core.publish.report import report
 from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
-from mild_badger.core.ratios.match import GearGoal, Impossible, SetMatch, best_set, smallest_set
+from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch
+from mild_badger.core.ratios.match import best_set, smallest_set
 from mild_badger.core.ratios.pool import EVEN, ODD, build_pool
 from mild_badger.core.ratios.rules import any_rules
 from mild_badger.core.ratios.shafts import match_shared_centre

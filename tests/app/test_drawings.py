@@ -19,9 +19,9 @@ from mild_badger.app.window import Window
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.results import Situation
+from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit, set_train
-from mild_badger.core.vehicle.model import GearPair
 
 
 @pytest.fixture

@@ -25,6 +25,7 @@ from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import add_gear, apply_edit, new_gear, rename_gear
+from strategies import slots_of
 
 LEFT = Qt.MouseButton.LeftButton
 Press = Callable[..., None]
@@ -181,7 +182,7 @@ def test_from_targets_to_a_set(qtbot: QtBot, open_window: Callable[..., Window])
     qtbot.waitUntil(lambda: "Fewest:" in bench.answers.text(), timeout=30_000)
     assert "Least error:" in bench.answers.text()
     qtbot.mouseClick(bench.take_size, LEFT)
-    assert all(slot.train for slot in window.session.vehicle.box.slots)
+    assert all(slot.train for slot in slots_of(window.session.vehicle))
     assert "error" in window.gears.button_of("4").words()
     qtbot.mouseClick(window.gears.button_of("1"), LEFT)
     assert bench.heading.text().startswith("Gear 1: 4.000")

@@ -13,14 +13,15 @@ from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.publish.report import report
-from mild_badger.core.ratios.match import SetMatch
+from mild_badger.core.ratios.lanes import SetMatch
 from mild_badger.core.ratios.propose import final_drive_offer, match_vehicle, take_set
 from mild_badger.core.results import GearState, Situation
 from mild_badger.core.road.motor import torque_at
 from mild_badger.core.vehicle.blank import blank_vehicle
+from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit, set_train
-from mild_badger.core.vehicle.model import GearPair, Motor, Vehicle
+from mild_badger.core.vehicle.model import Motor, Vehicle
 from strategies import brick, vehicle_of, vehicles
 
 

@@ -9,6 +9,7 @@ from mild_badger.core.findings import Severity
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit, keep_train
 from mild_badger.core.whatif import swaps
+from strategies import slot_of
 
 
 def test_the_driver_of_third_gear() -> None:
@@ -30,8 +31,7 @@ def test_the_last_driven_gear_keeps_its_dog_faces() -> None:
 @pytest.mark.parametrize("gear", ["1", "2", "3", "4", "5", "6", "R"])
 def test_no_swap_makes_an_error(gear: str) -> None:
     bus = demo_vehicle()
-    slot = bus.box.slot(gear)
-    assert slot is not None
+    slot = slot_of(bus, gear)
     for pair in range(len(slot.train)):
         for role in ("driver", "driven"):
             for swap in swaps(bus, gear, pair, role):
@@ -47,6 +47,6 @@ def test_places_that_are_not_there() -> None:
     assert swaps(bus, "9", 0, "driver") == ()
     assert swaps(bus, "3", 5, "driver") == ()
     kept = apply_edit(bus, keep_train(bus, "3", True))
-    slot = apply_edit(kept, swaps(kept, "3", 0, "driver")[1].edit).box.slot("3")
+    slot = slot_of(apply_edit(kept, swaps(kept, "3", 0, "driver")[1].edit), "3")
     assert slot is not None
     assert slot.kept  # the mark stays with the gear

@@ -19,13 +19,16 @@ from mild_badger.core.drivetrain.assemble import (
     assemble,
     box_output,
     sleeves_for,
-    train_bodies,
 )
+from mild_badger.core.drivetrain.boxes import chain_bodies, second_key, train_bodies
 from mild_badger.core.drivetrain.graph import Drivetrain
-from mild_badger.core.drivetrain.path import power_path
+from mild_badger.core.drivetrain.path import power_path, summed_efficiency
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.findings import Finding
-from mild_badger.core.layout.train import Placement, place_train
+from mild_badger.core.layout.gear import place_gear
+from mild_badger.core.layout.train import Placement
+from mild_badger.core.mesh.centres import centre_of, shift_at
+from mild_badger.core.mesh.shift import Shift
 from mild_badger.core.ratios.propose import (
     factor_square,
     final_drive_ratio,
@@ -47,10 +50,11 @@ from mild_badger.core.targets.speeds import (
     steps,
 )
 from mild_badger.core.units import rim_speed_mm_s
+from mild_badger.core.vehicle.box import GearPair, Link, Slot
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.workshop.parts import PartLine, parts_needed, parts_spare
 
-__all__ = ["Evaluation", "evaluate"]
+__all__ = ["Evaluation", "evaluate", "gear_result"]
 
 
 @dataclass(frozen=True)
@@ -89,12 +93,12 @@ class Evaluation:
     @property
     def kit_gears(self) -> int:
         """Spur gears that the builder owns."""
-        return sum(gear.stock for gear in self.vehicle.kit.gears)
+        return sum(gear.stock or 0 for gear in self.vehicle.kit.gears)
 
     @property
     def sleeves(self) -> int:
-        """Sleeves the box takes: one a column in use."""
-        return len({slot.column for slot in self.vehicle.box.slots})
+        """Sleeves, or sliders, the box takes."""
+        return self.vehicle.box.sleeves
 
     @property
     def part_count(self) -> int:
@@ -165,6 +169,30 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
     )
 
 
+def gear_result(
+    vehicle: Vehicle, name: str, situation: Situation | None = None
+) -> GearResult | None:
+    """Solve one gear straight ahead; None where the vehicle has no such gear.
+
+    For asking what an edit would do without evaluating all the rest; the placement is left out.
+    """
+    target = vehicle.gear(name)
+    if target is None:
+        return None
+    rpm = situation.motor_rpm if situation and situation.motor_rpm is not None else None
+    train = assemble(vehicle)
+    ahead = conditions(vehicle, Straight(), locked=False)
+    return _gear(
+        vehicle,
+        train,
+        solve(train, sleeves_for(vehicle, name), ahead),
+        target=target,
+        factor=sqrt(factor_square(vehicle)),
+        rpm=vehicle.motor.working_rpm if rpm is None else rpm,
+        placed=False,
+    )
+
+
 def _gear(
     vehicle: Vehicle,
     train: Drivetrain,
@@ -173,11 +201,14 @@ def _gear(
     target: GearTarget,
     factor: float,
     rpm: float,
+    placed: bool = True,
 ) -> GearResult:
     slot = vehicle.box.slot(target.name)
-    pairs = slot.train if slot else ()
+    links = vehicle.box.chain(target.name)
+    pairs = tuple(link.pair for link in links)
+    second = slot.second if isinstance(slot, Slot) else ()
     output = solution.speed(box_output(vehicle))
-    if not pairs:
+    if not vehicle.box.ready(target.name):
         state = GearState.EMPTY
     elif solution.locked or not output:
         state = GearState.LOCKED
@@ -190,6 +221,8 @@ def _gear(
     sleeves = sleeves_for(vehicle, target.name)
     whole = power_path(train, sleeves, MOTOR, HOUSING) if drives else None
     box = whole.until(box_output(vehicle)) if whole else None
+    loss = vehicle.kit.mesh_loss
+    shared = summed_efficiency(_branches(solution, target.name, links, second), loss)
     wheel_rpm = None if forwards is None else float(forwards) * rpm
     speed = None
     if wheel_rpm is not None:
@@ -201,15 +234,20 @@ def _gear(
         wanted=target.ratio * factor,
         state=state,
         train=pairs,
+        own=slot.train if isinstance(slot, Slot) else (),
+        second=second,
+        direct=isinstance(slot, Slot) and slot.direct,
+        links=links,
+        shifts=_shifts(vehicle, links),
         ratio=ratio,
         error_percent=None
         if ratio is None
         else signed_error_percent(float(ratio), target.ratio, factor),
         direction=sign_of(forwards),
-        meshes=mesh_count(pairs),
-        gears=gear_count(pairs),
-        box_reach=box.efficiency(vehicle.kit.mesh_loss) if box else 0.0,
-        reach=whole.efficiency(vehicle.kit.mesh_loss) if whole else 0.0,
+        meshes=mesh_count((*pairs, *second)),
+        gears=gear_count((*pairs, *second)),
+        box_reach=box.efficiency(loss) * shared if box else 0.0,
+        reach=whole.efficiency(loss) * shared if whole else 0.0,
         motor_rpm=rpm,
         box_rpm=None if output is None or not drives else float(output) * rpm * vehicle.motor.turns,
         wheel_rpm=wheel_rpm,
@@ -217,9 +255,36 @@ def _gear(
         speed_mm_s=speed,
         full_size_mm_s=None if speed is None else full_size_speed_mm_s(speed, vehicle.scale),
         real_limit_mm_s=real_speed_mm_s(vehicle.real, target.ratio, vehicle.real.limit_rpm),
-        placement=place_train(vehicle.kit, pairs) if pairs else Placement((), (), ()),
-        turns=tuple(solution.speed(body) for body in train_bodies(target.name, pairs)),
+        placement=place_gear(vehicle, target.name) if placed else Placement((), (), ()),
+        turns=tuple(
+            solution.speed(body)
+            for body in (*chain_bodies(links), *train_bodies(second_key(target.name), second))
+        ),
     )
+
+
+def _branches(
+    solution: Solution, gear: str, links: tuple[Link, ...], second: tuple[GearPair, ...]
+) -> tuple[tuple[int, Fraction], ...]:
+    """Meshes and end speed of each branch of a summing differential; none without one."""
+    if not second:
+        return ()
+    ends = (chain_bodies(links)[-1], train_bodies(second_key(gear), second)[-1])
+    trains = (tuple(link.pair for link in links), second)
+    return tuple(
+        (mesh_count(train), solution.speed(end) or Fraction(0))
+        for train, end in zip(trains, ends, strict=True)
+    )
+
+
+def _shifts(vehicle: Vehicle, links: tuple[Link, ...]) -> tuple[Shift | None, ...]:
+    groups = vehicle.box.between()
+    found: list[Shift | None] = []
+    for link in links:
+        group = next((g for g in groups if link in g.links), None)
+        centre = centre_of(vehicle.kit, (o.pair for o in group.links)) if group else None
+        found.append(shift_at(vehicle.kit, link.pair, centre) if centre else None)
+    return tuple(found)
 
 
 def _axle(vehicle: Vehicle, train: Drivetrain, situation: Situation, rpm: float) -> AxleResult:

@@ -8,7 +8,8 @@ from typing import Literal
 from mild_badger.core.axle.road_state import Road, Straight, TyrePaths
 from mild_badger.core.findings import Severity
 from mild_badger.core.layout.train import Placement
-from mild_badger.core.vehicle.model import GearPair
+from mild_badger.core.mesh.shift import Shift
+from mild_badger.core.vehicle.box import GearPair, Link
 
 __all__ = ["AxleResult", "GearResult", "GearState", "Sign", "Situation", "Station"]
 
@@ -45,7 +46,10 @@ class GearResult:
     input; ``direction`` is the vehicle's: +1 forwards, −1 backwards, 0 not at all. Speeds are at
     the situation's motor speed and signed, forwards positive; ``reach`` is the share of the
     motor's power that arrives at the wheels; ``turns`` are the train's gears' turns per turn of
-    the motor, in the placement's order.
+    the motor, in the placement's order. ``train`` is the whole chain from the box's input to its
+    output, ``links`` say where each of its pairs stands in the document; ``own`` is the gear's own
+    train, ``second`` its other branch where a differential sums two. ``shifts`` holds the profile
+    shift of each pair of the chain that needs one.
     """
 
     name: str
@@ -54,6 +58,11 @@ class GearResult:
     wanted: float
     state: GearState
     train: tuple[GearPair, ...]
+    own: tuple[GearPair, ...]
+    second: tuple[GearPair, ...]
+    direct: bool
+    links: tuple[Link, ...]
+    shifts: tuple[Shift | None, ...]
     ratio: Fraction | None
     error_percent: float | None
     direction: Sign

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.changes import Change, Edit
 from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.mesh.centres import TIP_ROOM_TEETH, centre_of, fits_between
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.propose import (
     final_drive_offer,
@@ -21,8 +22,10 @@ from mild_badger.core.targets.speeds import (
     scaled_diameter_mm,
     signed_error_percent,
 )
+from mild_badger.core.vehicle.box import GearPair, SlotBox
 from mild_badger.core.vehicle.edits import set_train
-from mild_badger.core.vehicle.model import GearPair, Vehicle
+from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import PartLine
 
 __all__ = ["WHEEL_SIZE_LIMIT_PERCENT", "review"]
@@ -74,8 +77,8 @@ def _directions(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Fin
         )
         wrong = [gear for gear in driving if (gear.direction < 0) == gear.reverse]
     for gear in wrong:
-        train = joined(vehicle, gear.train, wanted_parity(vehicle, gear.name))
-        useful = train is not None and train != gear.train
+        train = _joined(vehicle, gear)
+        useful = train is not None and train != gear.own
         yield Finding(
             Severity.ERROR,
             "wrong-direction",
@@ -89,6 +92,13 @@ def _directions(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Fin
             if useful and train
             else None,
         )
+
+
+def _joined(vehicle: Vehicle, gear: GearResult) -> tuple[GearPair, ...] | None:
+    """Give a free train the idlers it needs; between fixed shafts an idler is no such mend."""
+    if not isinstance(vehicle.box, SlotBox) or gear.second:
+        return None
+    return joined(vehicle, gear.own, wanted_parity(vehicle, gear.name))
 
 
 def _one_gear(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
@@ -110,6 +120,8 @@ def _one_gear(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             "With its sleeve in, the input cannot turn: two meshes ask for different speeds.",
         )
     yield from _sizes(vehicle, gear)
+    yield from _misfits(vehicle, gear)
+    yield from _shifted(gear)
     limit = vehicle.search.tolerance_percent
     error = gear.error_percent
     if error is not None and deviation_percent(error) > limit + 1e-9:
@@ -129,8 +141,9 @@ def _one_gear(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
 
 def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
     kit = vehicle.kit
-    used = {z for pair in gear.train for z in (pair.driver, pair.driven, *pair.idlers)}
-    strange = sorted(used - set(kit.sizes))
+    pairs = (*gear.train, *gear.second)
+    used = {z for pair in pairs for z in (pair.driver, pair.driven, *pair.idlers)}
+    strange = sorted(z for z in used if kit.size(z) is None)
     if strange:
         yield Finding(
             Severity.ERROR,
@@ -138,24 +151,34 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             (gear.name,),
             f"Gear {gear.name} uses a size the kit lacks",
             f"There is no gear of {', '.join(map(str, strange))} teeth in {kit.name}; it has "
-            f"{', '.join(map(str, kit.sizes))}.",
+            f"{size_words(kit)}.",
         )
         return
-    last = gear.train[-1].driven
-    if last not in kit.dog_sizes:
+    barred = sorted(used & set(kit.barred))
+    if barred:
         yield Finding(
-            Severity.ERROR,
-            "no-dog-faces",
+            Severity.WARNING,
+            "barred",
             (gear.name,),
-            f"Gear {gear.name} ends on a gear without dog faces",
-            f"The last driven gear has {last} teeth; only "
-            f"{' and '.join(map(str, kit.dog_sizes)) or 'no sizes'} run free with dog faces. "
-            "Choose a train from the list on the Ratios bench.",
+            f"Gear {gear.name} uses a barred size",
+            f"{', '.join(map(str, barred))} teeth: the kit bars it. Choose another train, or let "
+            "it be used again in the kit.",
         )
-    apart = [link for link in _links(gear.train) if not seats_well(kit, *link)]
+    for pair in vehicle.box.coupled(gear.name):
+        if pair.driven not in (*kit.dog_sizes, *kit.barred):
+            yield Finding(
+                Severity.ERROR,
+                "no-dog-faces",
+                (gear.name,),
+                f"Gear {gear.name} ends on a gear without dog faces",
+                f"The gear that the sleeve couples has {pair.driven} teeth; only "
+                f"{' and '.join(map(str, kit.dog_sizes)) or 'no sizes'} run free with dog faces. "
+                "Choose a train from the list on the Ratios bench.",
+            )
+    apart = [link for link in _links(pairs) if not seats_well(kit, *link)]
     if apart:
         text = ", ".join(f"{a} with {b}" for a, b in apart)
-        train = joined(vehicle, gear.train, wanted_parity(vehicle, gear.name))
+        train = _joined(vehicle, gear)
         yield Finding(
             Severity.ERROR,
             "no-seat",
@@ -165,7 +188,7 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             "left. An idler joins them.",
             mend=_retrain(vehicle, gear.name, train, "Join with an idler") if train else None,
         )
-    elif gear.placement.problem:
+    elif gear.placement.problem and not any(_misfits(vehicle, gear)):
         yield Finding(
             Severity.WARNING,
             "no-placement",
@@ -184,6 +207,65 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
         )
 
 
+def size_words(kit: Kit) -> str:
+    """Name a kit's sizes, a range where they run on."""
+    sizes = kit.sizes
+    if len(sizes) > 2 and sizes == tuple(range(sizes[0], sizes[-1] + 1)):
+        return f"{sizes[0]} to {sizes[-1]}"
+    return ", ".join(map(str, sizes))
+
+
+def _misfits(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
+    """Find pairs that do not stand at the distance of the shafts they share with others."""
+    for group in vehicle.box.between():
+        centre = centre_of(vehicle.kit, (link.pair for link in group.links))
+        if centre is None:
+            continue
+        for link in gear.links:
+            pair = link.pair
+            if link not in group.links or fits_between(vehicle.kit, pair, centre, shifted=True):
+                continue
+            sums = f"a tooth sum of {centre.tooth_sum}"
+            over = (
+                f"{train_text((pair,))} does not reach over its idler between shafts "
+                f"{centre.distance_mm:.2f} mm apart with the tips clear; driver and driven "
+                f"together need at most {centre.tooth_sum - TIP_ROOM_TEETH} teeth."
+            )
+            plain = (
+                f"{pair.driver} + {pair.driven} teeth make {pair.driver + pair.driven}; the other "
+                f"pairs of the {group.name} stand {centre.distance_mm:.2f} mm apart, {sums}. "
+                "Choose a pair with that sum."
+            )
+            yield Finding(
+                Severity.ERROR,
+                "centre-distance",
+                (gear.name,),
+                f"Gear {gear.name}: a pair does not fit between its shafts",
+                over if pair.idlers else plain,
+                figure=pair.driver + pair.driven,
+                limit=centre.tooth_sum,
+                unit="teeth",
+            )
+
+
+def _shifted(gear: GearResult) -> Iterator[Finding]:
+    for link, shift in zip(gear.links, gear.shifts, strict=True):
+        if shift is None:
+            continue
+        yield Finding(
+            Severity.NOTE,
+            "profile-shift",
+            (gear.name,),
+            f"Gear {gear.name}: cut {link.pair.driver}:{link.pair.driven} with profile shift",
+            f"The tooth sum {link.pair.driver + link.pair.driven} is one off; a shift of "
+            f"{shift.driver:+.3f} modules on either gear ({shift.total:+.3f} in all) brings the "
+            "pair to the common centre distance.".replace("-", "−"),
+            figure=shift.total,
+            limit=0,
+            unit="modules",
+        )
+
+
 def _links(train: tuple[GearPair, ...]) -> list[tuple[int, int]]:
     links = []
     for pair in train:
@@ -198,6 +280,8 @@ def _retrain(vehicle: Vehicle, gear: str, train: tuple[GearPair, ...], label: st
 
 def _box(vehicle: Vehicle) -> Iterator[Finding]:
     box = vehicle.box
+    if not isinstance(box, SlotBox):
+        return
     rows = [("tie", "tie_teeth", box.tie_teeth)]
     if box.feed == "rail":
         rows.append(("drive rail", "rail_teeth", box.rail_teeth))
@@ -274,7 +358,7 @@ def _final_drive(vehicle: Vehicle) -> Iterator[Finding]:
 
 def _stock(parts: tuple[PartLine, ...]) -> Iterator[Finding]:
     for part in parts:
-        if part.stock is None:
+        if not part.there:
             yield Finding(
                 Severity.WARNING,
                 "not-stocked",

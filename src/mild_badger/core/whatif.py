@@ -1,26 +1,33 @@
-"""What changing one gear of a train would do: every size that still seats, with what it gives."""
+"""What changing one gear would do: every size that still seats in a place, with what it gives."""
 
 from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
 from mild_badger.core.changes import Edit
-from mild_badger.core.evaluate import evaluate
+from mild_badger.core.evaluate import gear_result
+from mild_badger.core.mesh.centres import centre_of, fits_between
 from mild_badger.core.mesh.seats import seats_well
-from mild_badger.core.results import Situation
-from mild_badger.core.vehicle.edits import apply_edit, set_train
-from mild_badger.core.vehicle.model import GearPair, Vehicle
+from mild_badger.core.results import GearResult, Situation
+from mild_badger.core.vehicle.box import Between, GearPair, gear_ratio
+from mild_badger.core.vehicle.edits import apply_edit, set_shared, train_at
+from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 
-__all__ = ["Role", "Swap", "swaps"]
+__all__ = ["Role", "Swap", "change_gear_swaps", "fastest_gear", "swaps", "swaps_in"]
 
 Role = Literal["driver", "driven"]
 
 
 @dataclass(frozen=True)
 class Swap:
-    """One size in one place of a train, and the gear's figures with it."""
+    """One size in one place of a train, and a gear's figures with it.
+
+    ``mate`` is the size its partner must then have to stay at the same centre distance, None where
+    the partner stays as it is.
+    """
 
     teeth: int
+    mate: int | None
     present: bool
     ratio: Fraction | None
     error_percent: float | None
@@ -31,17 +38,14 @@ class Swap:
 def swaps(
     vehicle: Vehicle, gear: str, pair: int, role: Role, situation: Situation | None = None
 ) -> tuple[Swap, ...]:
-    """List every size that could stand in a place of a gear's train.
-
-    A size must sit on whole units with the gear it meshes with, its pair's idler or its mate; in
-    the train's last driven place it must run free with dog faces.
+    """List every size that could stand in a place of a gear's chain of pairs.
 
     Parameters
     ----------
     vehicle, gear
-        Whose train it is.
+        Whose chain it is.
     pair, role
-        Which place: the number of the pair, and whether it drives or is driven.
+        Which place: the number of the pair from the box's input, and whether it drives.
     situation
         For the motor's speed.
 
@@ -51,25 +55,47 @@ def swaps(
         Ascending by teeth, the present size among them if it fits; empty for a place that is not
         there.
     """
-    slot = vehicle.box.slot(gear)
-    if slot is None or not 0 <= pair < len(slot.train):
+    chain = vehicle.box.chain(gear)
+    if not 0 <= pair < len(chain):
         return ()
-    here = slot.train[pair]
-    row = (here.driver, *here.idlers, here.driven)
-    mate = row[1] if role == "driver" else row[-2]
-    last = role == "driven" and pair == len(slot.train) - 1
+    link = chain[pair]
+    return swaps_in(vehicle, link.key, link.number, role, gear=gear, situation=situation)
+
+
+def swaps_in(
+    vehicle: Vehicle,
+    key: str,
+    number: int,
+    role: Role,
+    *,
+    gear: str,
+    situation: Situation | None = None,
+) -> tuple[Swap, ...]:
+    """List every size that could stand in a place of any train, by the train's name.
+
+    A size must seat with the gear it meshes with, its pair's idler or its mate, and run free with
+    dog faces where a sleeve couples it. Between shafts that other pairs share, driver and driven
+    change together, so that the centre distance stays. The figures are those of ``gear``.
+    """
+    train = train_at(vehicle, key)
+    if not 0 <= number < len(train):
+        return ()
+    here = train[number]
     found = []
-    for teeth in vehicle.kit.dog_sizes if last else vehicle.kit.sizes:
-        if not seats_well(vehicle.kit, teeth, mate):
-            continue
-        changed: GearPair = here.model_copy(update={role: teeth})
-        train = (*slot.train[:pair], changed, *slot.train[pair + 1 :])
-        edit = Edit(f"Use {teeth} teeth in gear {gear}", set_train(vehicle, gear, train).changes)
-        result = evaluate(apply_edit(vehicle, edit), situation).gear(gear)
+    for changed in _changed_pairs(vehicle, key, number, role, here):
+        after = (*train[:number], changed, *train[number + 1 :])
+        teeth = changed.driver if role == "driver" else changed.driven
+        mate = changed.driven if role == "driver" else changed.driver
+        moved = mate != (here.driven if role == "driver" else here.driver)
+        also = f" with {mate}" if moved else ""
+        label = f"Use {teeth} teeth{also} in the {key}"
+        edit = Edit(label, set_shared(vehicle, key, after).changes)
+        result = gear_result(apply_edit(vehicle, edit), gear, situation)
         if result is not None:
             found.append(
                 Swap(
                     teeth=teeth,
+                    mate=mate if moved else None,
                     present=changed == here,
                     ratio=result.ratio,
                     error_percent=result.error_percent,
@@ -78,3 +104,84 @@ def swaps(
                 )
             )
     return tuple(found)
+
+
+def _changed_pairs(
+    vehicle: Vehicle, key: str, number: int, role: Role, here: GearPair
+) -> list[GearPair]:
+    """Make the pair anew with every size that still seats in one of its places."""
+    kit = vehicle.kit
+    group = _group_of(vehicle, key, number)
+    row = (here.driver, *here.idlers, here.driven)
+    beside = row[1] if role == "driver" else row[-2]
+    dogs = _is_coupled(vehicle, key, here)
+    centre = centre_of(kit, (link.pair for link in group.links)) if group else None
+    found = []
+    for teeth in kit.sizes:
+        update: dict[str, int] = {role: teeth}
+        if centre is not None and not here.idlers:
+            update["driven" if role == "driver" else "driver"] = centre.tooth_sum - teeth
+        changed = here.model_copy(update=update)
+        if teeth == (here.driver if role == "driver" else here.driven):
+            changed = here
+        if dogs and changed.driven not in kit.dog_sizes and changed.driven != here.driven:
+            continue
+        if dogs and role == "driven" and changed.driven not in kit.dog_sizes:
+            continue
+        if centre is None:
+            fits = seats_well(kit, teeth, beside)
+        else:
+            sizes = {changed.driver, changed.driven}
+            fits = sizes <= set(kit.sizes) and fits_between(kit, changed, centre, shifted=True)
+            fits = fits and seats_well(kit, teeth, row[1] if role == "driver" else row[-2]) | (
+                not here.idlers
+            )
+        if fits:
+            found.append(changed)
+    return found
+
+
+def _group_of(vehicle: Vehicle, key: str, number: int) -> Between | None:
+    for group in vehicle.box.between():
+        if len(group.links) > 1 and any((x.key, x.number) == (key, number) for x in group.links):
+            return group
+    return None
+
+
+def _is_coupled(vehicle: Vehicle, key: str, pair: GearPair) -> bool:
+    """Whether a sleeve couples the driven gear of a pair, in whatever gear."""
+    return any(
+        link.key == key and link.pair is pair
+        for target in vehicle.real.gears
+        for link in vehicle.box.chain(target.name)
+        if any(link.pair is coupled for coupled in vehicle.box.coupled(target.name))
+    )
+
+
+def fastest_gear(vehicle: Vehicle) -> str | None:
+    """Name the forward gear with the least ratio that has been chosen."""
+    ratios = {
+        target.name: ratio
+        for target in vehicle.real.gears
+        if not target.reverse and (ratio := gear_ratio(vehicle.box, target.name)) is not None
+    }
+    return min(ratios, key=lambda name: ratios[name], default=None)
+
+
+def change_gear_swaps(
+    vehicle: Vehicle, situation: Situation | None = None
+) -> tuple[GearResult | None, tuple[Swap, ...]]:
+    """Say what every size in the marked place would make of the top speed.
+
+    Returns the gear whose speed is meant, the marked train's own where it is one gear's, else the
+    fastest, and the sizes.
+    """
+    mark: ChangeGear | None = vehicle.change_gear
+    if mark is None:
+        return None, ()
+    gear = mark.train.removeprefix("gear ")
+    named = gear if gear != mark.train else fastest_gear(vehicle)
+    if named is None:
+        return None, ()
+    found = swaps_in(vehicle, mark.train, mark.pair, mark.role, gear=named, situation=situation)
+    return gear_result(vehicle, named, situation), found

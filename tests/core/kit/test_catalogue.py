@@ -33,9 +33,9 @@ def test_a_kit_file_of_ones_own_is_found_by_its_path(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("text", "word"),
     [
-        ("{", "line 1"),
+        ("{", "line 1, column 2"),
         ("[]", "not a kit file"),
-        ('{"format": "mild-badger kit", "version": 2}', "version 2"),
+        ('{"format": "mild-badger kit", "version": 3}', "version 3"),
         (
             '{"format": "mild-badger kit", "version": 1, "kit": {"name": "x"}}',
             "grid_unit_mm: is missing",

@@ -8,9 +8,9 @@ from hypothesis import given, settings
 
 from mild_badger.core.layout.train import Placement, place_train
 from mild_badger.core.ratios.propose import joined
+from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.model import GearPair
-from strategies import brick, trains
+from strategies import brick, slots_of, trains
 
 
 def is_sound(placed: Placement, train: tuple[GearPair, ...]) -> None:
@@ -55,7 +55,7 @@ def test_every_placement_is_sound(plain: tuple[GearPair, ...]) -> None:
 
 
 def test_every_gear_of_the_bus_finds_its_place() -> None:
-    for slot in demo_vehicle().box.slots:
+    for slot in slots_of(demo_vehicle()):
         placed = place_train(brick(), slot.train)
         assert not placed.problem
         is_sound(placed, slot.train)

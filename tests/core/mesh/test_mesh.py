@@ -11,6 +11,7 @@ import pytest
 from mild_badger.core.mesh.involute import Engagement, engagement, involute
 from mild_badger.core.mesh.outline import gear_outline
 from mild_badger.core.mesh.seats import Verdict, seat_at, seats, seats_well
+from mild_badger.core.mesh.shift import profile_shift, undercut_limit, undercut_shift
 from strategies import BRICK_SIZES, brick
 
 
@@ -138,3 +139,21 @@ def test_an_outline_has_its_teeth_between_root_and_tip() -> None:
     assert min(radii) == pytest.approx(8 - 1.25)
     crossings = sum(1 for a, b in zip(radii, radii[1:] + radii[:1], strict=True) if a < 8 <= b)
     assert crossings == 16
+
+
+def test_profile_shift_of_the_handbook_example() -> None:
+    # KHK gear technical reference, profile-shift table: z 12/24, m 3, a' 56.4999 -> x 0.6 + 0.36
+    shift = profile_shift(
+        (12, 24), centre_distance_mm=56.4999, module_mm=3, pressure_angle_rad=radians(20)
+    )
+    assert shift.total == pytest.approx(0.96, abs=2e-5)
+    with pytest.raises(ValueError, match="so close"):
+        profile_shift((12, 24), centre_distance_mm=50, module_mm=3, pressure_angle_rad=radians(20))
+
+
+@pytest.mark.parametrize(("angle", "teeth"), [(14.5, 31.903), (20, 17.097), (25, 11.198)])
+def test_undercut_limits(angle: float, teeth: float) -> None:
+    # Shigley ch. 13, ISO 21771: 2 / sin²α at full depth
+    assert undercut_limit(angle) == pytest.approx(teeth, abs=5e-4)
+    assert undercut_shift(32, angle) == 0
+    assert undercut_shift(10, angle) == pytest.approx(1 - 10 / teeth, abs=1e-4)

@@ -18,14 +18,13 @@ from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import add_gear, apply_edit, new_gear, rename_gear, set_train
 from mild_badger.core.vehicle.model import Vehicle
-from strategies import brick
+from strategies import brick, slot_of, slots_of
 
 
 def many_gears() -> Vehicle:
     """Ten forward gears and reverse, all with trains, under a very long name."""
     bus = demo_vehicle()
-    slot = bus.box.slot("3")
-    assert slot is not None
+    slot = slot_of(bus, "3")
     for _ in range(4):
         bus = apply_edit(bus, add_gear(bus, new_gear(bus)))
         bus = apply_edit(bus, set_train(bus, bus.real.gears[-1].name, slot.train))
@@ -73,7 +72,7 @@ def test_the_parts_add_up() -> None:
     rows = list(csv.DictReader(io.StringIO(parts_csv(evaluate(demo_vehicle())))))
     need = {row["part"]: int(row["needed"]) for row in rows}
     bus = demo_vehicle()
-    pairs = [p for slot in bus.box.slots for p in slot.train] + list(bus.final_drive.pairs)
+    pairs = [p for slot in slots_of(bus) for p in slot.train] + list(bus.final_drive.pairs)
     # two gears a pair, the idlers, a rail and a tie gear for each of four columns
     gears = sum(2 + len(pair.idlers) for pair in pairs) + 8
     assert sum(n for name, n in need.items() if "tooth gear" in name) == gears

@@ -8,21 +8,16 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mild_badger.core.ratios import match
-from mild_badger.core.ratios.match import (
-    GearGoal,
-    Impossible,
-    SetMatch,
-    best_set,
-    smallest_set,
-)
+from mild_badger.core.ratios import fewest
+from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch
+from mild_badger.core.ratios.match import best_set, smallest_set
 from mild_badger.core.ratios.pool import EVEN, ODD, build_pool
 from mild_badger.core.ratios.propose import match_vehicle, take_set, trade_offs_for
 from mild_badger.core.ratios.rules import any_rules
 from mild_badger.core.ratios.train import parse_train, train_ratio
 from mild_badger.core.vehicle.edits import apply_edit, keep_train, set_train
 from mild_badger.core.vehicle.model import SearchSettings
-from strategies import size_sets, targets, vehicle_of
+from strategies import size_sets, slots_of, targets, vehicle_of
 
 Table = dict[Fraction, tuple[int, int]]
 
@@ -120,7 +115,7 @@ def test_no_set_within_the_tolerance_is_smaller(
     sizes, pairs, goals, (low, high) = question
     pool = build_pool(any_rules(sizes, pairs), cheapest_only=few == 0)
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(match, "_FEW", few)
+        patch.setattr(fewest, "_FEW", few)
         found = smallest_set(pool, goals, low=low, high=high, tolerance=tolerance)
     tables = [reachable(sizes, pairs, goal.parity) for goal in goals]
     best = oracle_cost(goals, tables, (low, high), tolerance)
@@ -174,8 +169,8 @@ def test_the_bus_in_both_fits() -> None:
     assert spacing.cost < absolute.cost  # one factor free is easier to meet
     assert exact_set.worst_error_percent < absolute.worst_error_percent
     taken = apply_edit(bus, take_set(bus, absolute))
-    assert all(slot.train for slot in taken.box.slots)
-    assert all(slot.train[-1].driven in taken.kit.dog_sizes for slot in taken.box.slots)
+    assert all(slot.train for slot in slots_of(taken))
+    assert all(slot.train[-1].driven in taken.kit.dog_sizes for slot in slots_of(taken))
 
 
 def test_a_kept_train_stays_and_the_rest_is_searched_round_it() -> None:

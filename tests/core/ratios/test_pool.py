@@ -21,8 +21,8 @@ from mild_badger.core.ratios.train import (
     train_ratio,
     train_text,
 )
+from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.model import GearPair
 from strategies import BRICK_SIZES, brick
 
 

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mild_badger.core.ratios.match import GearGoal, Impossible
+from mild_badger.core.ratios.lanes import GearGoal, Impossible
 from mild_badger.core.ratios.pool import EVEN, ODD
 from mild_badger.core.ratios.shafts import Box, match_shared_centre
 from mild_badger.core.ratios.train import train_ratio

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mild_badger.core.ratios.match import GearGoal
+from mild_badger.core.ratios.lanes import GearGoal
 from mild_badger.core.ratios.pool import EVEN, ODD, build_pool, unpack
 from mild_badger.core.ratios.rules import any_rules
 from mild_badger.core.ratios.tradeoffs import trade_offs

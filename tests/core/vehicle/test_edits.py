@@ -4,6 +4,7 @@ import pytest
 
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.vehicle.box import MAX_GEARS, GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import (
     add_gear,
@@ -14,7 +15,7 @@ from mild_badger.core.vehicle.edits import (
     rename_gear,
     set_train,
 )
-from mild_badger.core.vehicle.model import MAX_GEARS, GearPair
+from strategies import slot_of, slots_of
 
 
 def test_an_edit_leaves_the_old_vehicle_alone() -> None:
@@ -50,14 +51,13 @@ def test_gears_and_slots_stay_in_step() -> None:
     assert bus.box.slot("R") is None
     bus = apply_edit(bus, add_gear(bus, new_gear(bus)))
     assert bus.real.gears[-1].name == "3"  # the first number that is free
-    slot = bus.box.slot("3")
-    assert slot is not None
+    slot = slot_of(bus, "3")
     assert (slot.column, slot.face, slot.train) == (4, "front", ())
 
 
 def test_moving_onto_a_taken_place_changes_places() -> None:
     bus = apply_edit(demo_vehicle(), move_slot(demo_vehicle(), "1", 4, "front"))
-    places = {slot.gear: (slot.column, slot.face) for slot in bus.box.slots}
+    places = {slot.gear: (slot.column, slot.face) for slot in slots_of(bus)}
     assert places["1"] == (4, "front")
     assert places["R"] == (1, "front")
     assert len(set(places.values())) == len(places)

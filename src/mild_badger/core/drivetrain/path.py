@@ -2,10 +2,11 @@
 
 from collections import deque
 from dataclasses import dataclass
+from fractions import Fraction
 
 from mild_badger.core.drivetrain.graph import Drivetrain, Equation
 
-__all__ = ["PowerPath", "power_path"]
+__all__ = ["PowerPath", "power_path", "summed_efficiency"]
 
 
 @dataclass(frozen=True)
@@ -58,3 +59,19 @@ def power_path(
         couplings.append(step[1])
         step = came[step[0]]
     return PowerPath(tuple(reversed(bodies)), tuple(reversed(couplings)))
+
+
+def summed_efficiency(branches: tuple[tuple[int, Fraction], ...], mesh_loss: float) -> float:
+    """Correct a path's efficiency for the branch it leaves out before a summing differential.
+
+    Both sides of a bevel differential carry the same torque, so each branch passes power in
+    proportion to its speed. ``branches`` holds meshes and end speed of each; the path counted the
+    meshes of the first. The result is the factor for the path's own efficiency, 1 without branches
+    or where they turn against one another (power then circulates, and no figure is claimed).
+    """
+    total = sum((speed for _, speed in branches), Fraction(0))
+    if not total or any(speed / total < 0 for _, speed in branches):
+        return 1.0
+    keeps = 1.0 - mesh_loss
+    spent = sum(float(speed / total) / keeps**meshes for meshes, speed in branches)
+    return 1.0 / spent / keeps ** branches[0][0]

@@ -11,10 +11,11 @@ from mild_badger.core.errors import FileAccessError, KitError
 from mild_badger.core.vehicle.codec import explain
 from mild_badger.core.vehicle.kit import Kit
 
-__all__ = ["load_kit", "read_kit", "shipped_kit", "shipped_kits"]
+__all__ = ["kit_text", "load_kit", "read_kit", "shipped_kit", "shipped_kits"]
 
 FORMAT = "mild-badger kit"
-VERSION = 1
+VERSION = 2
+"""Version 2 added wood and printed kits; new fields have defaults, so version 1 still reads."""
 
 
 def shipped_kits() -> tuple[str, ...]:
@@ -71,15 +72,28 @@ def read_kit(text: str, *, source: str) -> Kit:
     """
     try:
         data = json.loads(text)
+    except json.JSONDecodeError as error:
+        raise KitError(
+            f"{source}, line {error.lineno}, column {error.colno}: not complete JSON "
+            f"({error.msg}). Mend that line, or save the kit anew from the program."
+        ) from error
     except (ValueError, RecursionError) as error:
-        raise KitError(f"{source}: not complete JSON: {error}.") from error
+        raise KitError(f"{source}: holds nested lists or numbers no kit needs.") from error
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise KitError(f'{source}: not a kit file; its "format" should be "{FORMAT}".')
-    if data.get("version") != VERSION:
+    version = data.get("version")
+    if not isinstance(version, int) or not 1 <= version <= VERSION:
         raise KitError(
-            f"{source}: version {data.get('version')!r}; this program reads version {VERSION}."
+            f"{source}: version {version!r}; this program reads versions 1 to {VERSION}. Open it "
+            "with a newer program, or save it as an older kit there."
         )
     try:
         return Kit.model_validate(data.get("kit"))
     except ValidationError as error:
         raise KitError(f"{source}: {explain(error)}") from error
+
+
+def kit_text(kit: Kit) -> str:
+    """Write a kit as the text of a kit file."""
+    body = {"format": FORMAT, "version": VERSION, "kit": kit.model_dump(mode="json")}
+    return json.dumps(body, indent=1, ensure_ascii=False) + "\n"

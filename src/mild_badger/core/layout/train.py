@@ -1,23 +1,31 @@
-"""Simple placement: the shafts of one train on whole units of the grid.
+"""Simple placement: the shafts of one chain of pairs.
 
-Each mesh of the train takes one of the offsets at which its two sizes run (core.mesh.seats);
-a depth-first search over the offsets keeps shafts and gears of one layer clear of one another and
-looks for the snuggest, then the most compact arrangement.
+On a grid each mesh takes one of the whole-unit offsets at which its two sizes run
+(core.mesh.seats); elsewhere it stands at its own distance in one of two dozen directions. A
+depth-first search keeps shafts and gears of one layer clear of one another and looks for the
+snuggest, then the most compact arrangement.
 """
 
 from dataclasses import dataclass
 from functools import lru_cache
-from math import hypot
+from itertools import pairwise
+from math import atan2, cos, hypot, pi, sin, sqrt
 
-from mild_badger.core.mesh.seats import Seat, seats
+from mild_badger.core.mesh.seats import Seat, seat_at, seats
+from mild_badger.core.mesh.shift import shifted_seat
+from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.kit import Kit
-from mild_badger.core.vehicle.model import GearPair
 
-__all__ = ["PlacedGear", "PlacedMesh", "Placement", "place_train"]
+__all__ = ["OPEN", "Course", "PlacedGear", "PlacedMesh", "Placement", "place_train"]
+
+Point = tuple[float, float]
 
 RUNNING_CLEARANCE_MM = 0.2
 MOST_STEPS = 60_000
 """Offsets tried before the best arrangement so far is taken."""
+DIRECTIONS = 24
+"""Directions tried for a pair that may sit at any distance: every 15°."""
+SAME_PLACE_U = 1e-6
 
 
 @dataclass(frozen=True)
@@ -44,58 +52,95 @@ class PlacedMesh:
 class Placement:
     """Shafts in grid units (x right, y up, seen from the input end), gears and meshes.
 
+    Whole units where the kit sits on a grid.
+
     ``through`` tells whether the input's and the output's shafts can pass every layer of the
     train; where not, they must end at their own gears. ``problem`` says in a sentence why no
     arrangement was found; the rest is then empty.
     """
 
-    shafts_u: tuple[tuple[int, int], ...]
+    shafts_u: tuple[Point, ...]
     gears: tuple[PlacedGear, ...]
     meshes: tuple[PlacedMesh, ...]
     problem: str = ""
     through: bool = True
 
     @property
-    def width_u(self) -> int:
+    def width_u(self) -> float:
         """Extent across, between shaft centres."""
-        return max((x for x, _ in self.shafts_u), default=0)
+        return max((x for x, _ in self.shafts_u), default=0.0)
 
     @property
-    def height_u(self) -> int:
+    def height_u(self) -> float:
         """Extent up, between shaft centres."""
-        return max((y for _, y in self.shafts_u), default=0)
+        return max((y for _, y in self.shafts_u), default=0.0)
 
 
-def place_train(kit: Kit, train: tuple[GearPair, ...]) -> Placement:
-    """Place one train; its first shaft is the input's, its last the output's.
+@dataclass(frozen=True)
+class Course:
+    """What binds a chain's shafts beyond its meshes.
+
+    ``distances_mm`` holds, per pair, the distance between its driver's and its driven gear's
+    shafts where a box prescribes one (None: nominal); ``coaxial`` says that the last shaft stands
+    in line with the first.
+    """
+
+    distances_mm: tuple[float | None, ...] = ()
+    coaxial: bool = False
+
+    def distance(self, pair: int) -> float | None:
+        """Give the distance prescribed for a pair."""
+        return self.distances_mm[pair] if pair < len(self.distances_mm) else None
+
+
+OPEN = Course()
+
+
+def place_train(kit: Kit, train: tuple[GearPair, ...], course: Course = OPEN) -> Placement:
+    """Place one chain of pairs; its first shaft is the input's, its last the output's.
 
     Arrangements in which the shafts of input and output pass every layer come first; the other
     shafts reach only as far as their gears.
     """
     sizes = sorted({z for p in train for z in (p.driver, p.driven, *p.idlers)})
-    shapes = tuple((z, gear.tip_diameter_mm) for z in sizes if (gear := kit.size(z)))
-    if len(shapes) < len(sizes):
-        missing = [str(z) for z in sizes if kit.size(z) is None]
+    missing = [str(z) for z in sizes if kit.size(z) is None]
+    if missing:
         return Placement((), (), (), f"The kit has no gear of {', '.join(missing)} teeth.")
     gears, links = _chain(train)
-    options = tuple(seats(kit, gears[a].teeth, gears[b].teeth) for a, b in links)
-    for (a, b), found in zip(links, options, strict=True):
-        if not found:
+    chain = _Chain(_bare(kit, sizes), gears, links, course)
+    for a, b in links:
+        if not seats(kit, gears[a].teeth, gears[b].teeth):
             return Placement(
                 (), (), (),
                 f"{gears[a].teeth} with {gears[b].teeth} never seats on whole units; "
                 "an idler can join them.",
             )  # fmt: skip
-    shape = (shapes, kit.grid_unit_mm, kit.shaft_diameter_mm)
-    for through in (True, False):
-        placed = _search(gears, links, options, shape, through)
+    for through in (False,) if course.coaxial else (True, False):
+        placed = _search(chain, through)
         if placed is not None:
             return placed
-    return Placement(
-        (), (), (),
-        "No arrangement on whole units keeps this train's gears clear of one another; "
-        "another train of the same ratio, or an idler, may.",
-    )  # fmt: skip
+    where = "" if kit.any_seat else " on whole units"
+    if course.coaxial or course.distances_mm:
+        problem = (
+            f"These pairs do not fit{where} between the shafts of this box; choose others of the "
+            "same tooth sum, or another idler."
+        )
+    else:
+        problem = (
+            f"No arrangement{where} keeps this train's gears clear of one another; another train "
+            "of the same ratio, or an idler, may."
+        )
+    return Placement((), (), (), problem)
+
+
+def _bare(kit: Kit, sizes: list[int]) -> Kit:
+    """Leave out of a kit what has no bearing on places, so that what was found is found again."""
+    gears = tuple(
+        g.model_copy(update={"stock": 0}) if g.stock else g for g in kit.gears if g.teeth in sizes
+    )
+    nothing: dict[str, object] = dict.fromkeys(("bevels", "bearings", "others", "barred"), ())
+    nothing |= {"gears": gears, "shaft_stock": 0, "sleeve_stock": 0, "name": "", "mesh_loss": 0.0}
+    return kit.model_copy(update=nothing)
 
 
 def _chain(
@@ -113,16 +158,103 @@ def _chain(
     return tuple(gears), tuple(links)
 
 
+@dataclass(frozen=True)
+class _Chain:
+    """A chain to be placed; link n leads to shaft n + 1."""
+
+    kit: Kit
+    gears: tuple[PlacedGear, ...]
+    links: tuple[tuple[int, int], ...]
+    course: Course
+
+    def driver_shaft(self, link: int) -> int:
+        """Shaft of the gear that drives the pair a link belongs to."""
+        pair = self.gears[self.links[link][1]].pair
+        return next(g.shaft for g in self.gears if g.pair == pair)
+
+    def closes_pair(self, link: int) -> bool:
+        """Whether a link leads to its pair's driven gear."""
+        return self.gears[self.links[link][1]].role == "driven"
+
+    def reach_u(self, link: int) -> float:
+        """Distance of a link's two shafts where it may sit anywhere, in grid units."""
+        a, b = (self.gears[n] for n in self.links[link])
+        given = self.course.distance(b.pair)
+        if given is not None and (a.role, b.role) == ("driver", "driven"):
+            return given / self.kit.grid_unit_mm
+        return (a.teeth + b.teeth) * self.kit.module_mm / 2 / self.kit.grid_unit_mm
+
+    def seat(self, link: int, offset: Point) -> Seat:
+        """Judge a link at an offset; away from its nominal distance a made pair is shifted."""
+        a, b = self.links[link]
+        one, other = self.kit.size(self.gears[a].teeth), self.kit.size(self.gears[b].teeth)
+        if one is None or other is None:
+            raise KeyError(link)  # place_train has looked
+        if self.kit.any_seat:
+            return shifted_seat(self.kit, one, other, (hypot(*offset), 0.0))
+        dx, dy = sorted((round(abs(offset[0])), round(abs(offset[1]))), reverse=True)
+        return seat_at(self.kit, one, other, (dx, dy))
+
+    def options(self, link: int, positions: list[Point]) -> list[tuple[Point, float]]:
+        """List the places for the shaft that a link leads to, and the seat error in mm there."""
+        here = positions[-1]
+        last = link == len(self.links) - 1
+        driver = positions[self.driver_shaft(link)]
+        given = self.course.distance(self.gears[self.links[link][1]].pair)
+        apart = None if given is None else given / self.kit.grid_unit_mm
+        if not self.kit.any_seat:
+            found = seats(self.kit, *(self.gears[n].teeth for n in self.links[link]))
+            return [
+                (place, abs(seat.engagement.seat_error_mm))
+                for seat in found
+                for dx, dy in _turned(round(seat.dx_u), round(seat.dy_u))
+                if (place := (here[0] + dx, here[1] + dy)) is not None
+                and not (last and self.course.coaxial and place != positions[0])
+                and (
+                    apart is None
+                    or not self.closes_pair(link)
+                    or abs(_apart(place, driver) - apart) < SAME_PLACE_U
+                )
+            ]
+        reach = self.reach_u(link)
+        if last and self.course.coaxial:
+            fits = abs(_apart(here, positions[0]) - reach) < SAME_PLACE_U
+            return [(positions[0], 0.0)] if fits else []
+        if apart is not None and self.closes_pair(link) and here != driver:
+            return [(p, 0.0) for p in _crossings(driver, apart, here, reach)]
+        if self.course.coaxial and link == len(self.links) - 2 and not self.closes_pair(link):
+            further = self.reach_u(link + 1)
+            return [(p, 0.0) for p in _crossings(here, reach, positions[0], further)]
+        angles = (2 * pi * n / DIRECTIONS for n in range(DIRECTIONS))
+        return [((here[0] + reach * cos(a), here[1] + reach * sin(a)), 0.0) for a in angles]
+
+
+def _apart(one: Point, other: Point) -> float:
+    return hypot(one[0] - other[0], one[1] - other[1])
+
+
+def _crossings(one: Point, reach_one: float, other: Point, reach_other: float) -> list[Point]:
+    """Where two circles cross."""
+    apart = _apart(one, other)
+    if apart < SAME_PLACE_U or not abs(reach_one - reach_other) <= apart <= reach_one + reach_other:
+        return []
+    along = (apart**2 + reach_one**2 - reach_other**2) / (2 * apart)
+    aside = sqrt(max(reach_one**2 - along**2, 0.0))
+    angle = atan2(other[1] - one[1], other[0] - one[0])
+    return [
+        (
+            one[0] + along * cos(angle) - side * sin(angle),
+            one[1] + along * sin(angle) + side * cos(angle),
+        )
+        for side in (aside, -aside)
+    ]
+
+
 @lru_cache(maxsize=512)
-def _search(
-    gears: tuple[PlacedGear, ...],
-    links: tuple[tuple[int, int], ...],
-    options: tuple[tuple[Seat, ...], ...],
-    shape: tuple[tuple[tuple[int, float], ...], float, float],
-    through: bool,
-) -> Placement | None:
-    shapes, unit_mm, shaft_mm = shape
-    tip = dict(shapes)
+def _search(chain: _Chain, through: bool) -> Placement | None:
+    gears, kit = chain.gears, chain.kit
+    unit_mm, shaft_mm = kit.grid_unit_mm, kit.shaft_diameter_mm
+    tip = {g.teeth: s.tip_diameter_mm for g in gears if (s := kit.size(g.teeth))}
     on_shaft: dict[int, list[PlacedGear]] = {}
     for gear in gears:
         on_shaft.setdefault(gear.shaft, []).append(gear)
@@ -133,14 +265,16 @@ def _search(
         else {gear.layer for gear in own}
         for shaft, own in on_shaft.items()
     }
-    best: tuple[tuple[float, ...], tuple[tuple[int, int], ...], tuple[Seat, ...]] | None = None
+    best: tuple[tuple[float, ...], tuple[Point, ...]] | None = None
     steps = 0
 
-    def clear(positions: list[tuple[int, int]], x: int, y: int) -> bool:
+    def clear(positions: list[Point], x: float, y: float) -> bool:
         new = len(positions)
         for old, (ox, oy) in enumerate(positions):
             distance = hypot(x - ox, y - oy) * unit_mm
-            if distance == 0:
+            if distance < SAME_PLACE_U:
+                if chain.course.coaxial and (old, new) == (0, count - 1):
+                    continue
                 return False
             pairs = ((on_shaft[new], old), (on_shaft[old], new))
             for own, other in pairs:
@@ -158,35 +292,37 @@ def _search(
                         return False
         return True
 
-    def extend(positions: list[tuple[int, int]], taken: list[Seat], error: float) -> None:
+    def extend(positions: list[Point], error: float) -> None:
         nonlocal best, steps
         if best is not None and error > best[0][0]:
             return
         if len(positions) == count:
             xs, ys = [p[0] for p in positions], [p[1] for p in positions]
             wide, high = max(xs) - min(xs), max(ys) - min(ys)
-            key = (error, float((wide + 1) * (high + 1)), float(wide + high), float(high))
+            key = (error, round((wide + 1) * (high + 1), 6), round(wide + high, 6), round(high, 6))
             if best is None or key < best[0]:
                 shifted = tuple((x - min(xs), y - min(ys)) for x, y in positions)
-                best = (key, shifted, tuple(taken))
+                best = (key, shifted)
             return
-        px, py = positions[-1]
-        for seat in options[len(positions) - 1]:
-            loss = round(error + abs(seat.engagement.seat_error_mm), 9)
-            for dx, dy in _turned(seat.dx_u, seat.dy_u):
-                if len(positions) == 1 and (dx < 0 or dy < 0):
-                    continue  # mirror images
-                steps += 1
-                if steps > MOST_STEPS:
-                    return
-                if clear(positions, px + dx, py + dy):
-                    extend([*positions, (px + dx, py + dy)], [*taken, seat], loss)
+        link = len(positions) - 1
+        for (x, y), loss in chain.options(link, positions):
+            if link == 0 and (x < -SAME_PLACE_U or y < -SAME_PLACE_U):
+                continue  # mirror images
+            steps += 1
+            if steps > MOST_STEPS:
+                return
+            if clear(positions, x, y):
+                extend([*positions, (x, y)], round(error + loss, 9))
 
-    extend([(0, 0)], [], 0.0)
+    extend([(0, 0)], 0.0)
     if best is None:
         return None
-    meshes = tuple(PlacedMesh(a, b, seat) for (a, b), seat in zip(links, best[2], strict=True))
-    return Placement(best[1], gears, meshes, through=through)
+    places = best[1]
+    meshes = []
+    for number, ((ax, ay), (bx, by)) in enumerate(pairwise(places)):
+        seat = chain.seat(number, (bx - ax, by - ay))
+        meshes.append(PlacedMesh(*chain.links[number], seat))
+    return Placement(places, gears, tuple(meshes), through=through or chain.course.coaxial)
 
 
 def _turned(dx: int, dy: int) -> tuple[tuple[int, int], ...]:

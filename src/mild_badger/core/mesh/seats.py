@@ -38,10 +38,10 @@ class Verdict(StrEnum):
 
 @dataclass(frozen=True)
 class Seat:
-    """A pair at an offset of (dx, dy) grid units."""
+    """A pair at an offset of (dx, dy) grid units; whole ones where the kit sits on a grid."""
 
-    dx_u: int
-    dy_u: int
+    dx_u: float
+    dy_u: float
     engagement: Engagement
     play_mm: float
     verdict: Verdict
@@ -57,12 +57,12 @@ def _grid_of(kit: Kit) -> _Grid:
     return _Grid(kit.grid_unit_mm, kit.module_mm, radians(kit.pressure_angle_deg))
 
 
-def seat_at(kit: Kit, first: GearSize, second: GearSize, offset_u: tuple[int, int]) -> Seat:
+def seat_at(kit: Kit, first: GearSize, second: GearSize, offset_u: tuple[float, float]) -> Seat:
     """Judge a pair of gears at an offset; the play is the kit's allowance plus added backlash."""
     return _judge(_grid_of(kit), first, second, offset_u)
 
 
-def _judge(grid: _Grid, first: GearSize, second: GearSize, offset_u: tuple[int, int]) -> Seat:
+def _judge(grid: _Grid, first: GearSize, second: GearSize, offset_u: tuple[float, float]) -> Seat:
     mesh = engagement(
         (first.teeth, second.teeth),
         centre_distance_mm=grid.unit_mm * hypot(*offset_u),
@@ -86,16 +86,20 @@ def _judge(grid: _Grid, first: GearSize, second: GearSize, offset_u: tuple[int, 
 def seats(kit: Kit, first: int, second: int) -> tuple[Seat, ...]:
     """List every whole-unit offset (dx ≥ dy ≥ 0) at which two sizes run, best first.
 
-    Sizes that the kit does not have seat nowhere.
+    Where the kit sits at any distance, the nominal one is the only entry, laid along x. Sizes that
+    the kit does not have seat nowhere.
     """
     one, other = kit.size(first), kit.size(second)
     if one is None or other is None:
         return ()
+    if kit.any_seat:
+        distance_u = (first + second) * kit.module_mm / 2 / kit.grid_unit_mm
+        return (_judge(_grid_of(kit), one, other, (distance_u, 0.0)),)
     return _seats(_grid_of(kit), one, other)
 
 
 def seats_well(kit: Kit, first: int, second: int) -> bool:
-    """Tell whether two sizes can sit together somewhere on whole units."""
+    """Tell whether two sizes can sit together: on whole units, or at any distance."""
     return bool(seats(kit, first, second))
 
 

@@ -260,7 +260,9 @@ def _parts(page: _Page, evaluation: Evaluation, y: float) -> None:
     for number, part in enumerate(evaluation.parts):
         x = LEFT + (number // half) * (RIGHT - LEFT + 6) / 2
         row = y + 5 + (number % half) * 3.9
-        stock = "not in the kit" if part.stock is None else f"of {part.stock}"
+        stock = "made as needed" if part.made else f"of {part.stock}"
+        if not part.there:
+            stock = "not in the kit"
         note = f"{part.short} short" if part.short else stock
         page.text(x, row, f"{part.needed} ×", 7.5, width=9)
         page.text(x + 9, row, part.name, 7.5, width=54)

@@ -48,7 +48,7 @@ def parts_csv(evaluation: Evaluation) -> str:
         (
             part.name,
             part.needed,
-            "" if part.stock is None else part.stock,
+            "made" if part.made else part.stock if part.there else "",
             part.short,
             "; ".join(part.used_by),
         )

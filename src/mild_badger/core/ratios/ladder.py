@@ -13,7 +13,7 @@ import numpy as np
 from mild_badger.core.ratios.pool import EVEN, IMPOSSIBLE, ODD, Pool
 from mild_badger.core.targets.speeds import signed_error_percent
 from mild_badger.core.units import exact
-from mild_badger.core.vehicle.model import GearPair
+from mild_badger.core.vehicle.box import GearPair
 
 __all__ = ["Rung", "best_approximations", "ladder"]
 

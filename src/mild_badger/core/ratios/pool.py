@@ -6,7 +6,7 @@ sizes drive and which are driven; a *train* is a choice arranged into pairs with
 
 from dataclasses import dataclass
 from fractions import Fraction
-from functools import cache
+from functools import lru_cache
 from itertools import combinations_with_replacement, permutations, product
 from math import log
 
@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from mild_badger.core.errors import InputError
 from mild_badger.core.ratios.rules import IdlerCost, Rules
 from mild_badger.core.ratios.train import gear_count
-from mild_badger.core.vehicle.model import GearPair
+from mild_badger.core.vehicle.box import GearPair
 
 __all__ = ["EVEN", "ODD", "Cost", "Pool", "build_pool", "pack", "train_cost", "unpack"]
 
@@ -80,7 +80,7 @@ class Pool:
     choice_pairs: NDArray[np.int8]
     choice_groups: NDArray[np.int32]
     choice_cost: Ints
-    choice_ratio: Ints
+    choice_ratio: NDArray[np.int32]
     numerator: Ints
     denominator: Ints
     log_ratio: Floats
@@ -148,7 +148,7 @@ class Pool:
         return best
 
 
-@cache
+@lru_cache(maxsize=8)
 def build_pool(rules: Rules, *, cheapest_only: bool = False) -> Pool:
     """Build the pool of every choice of up to ``rules.max_pairs`` pairs; kept once built.
 
@@ -167,21 +167,25 @@ def build_pool(rules: Rules, *, cheapest_only: bool = False) -> Pool:
     cost = np.concatenate([block.cost for block in blocks], axis=1)
     top = np.concatenate([block.products[block.right] for block in blocks])
     bottom = np.concatenate([block.products[block.left] for block in blocks])
-    common = np.gcd(top, bottom)
-    numerator, denominator, choice_ratio = _distinct(top // common, bottom // common)
+    sides = [np.stack([block.left, block.right]) for block in blocks]
+    counts = [np.full(len(block.left), n, dtype=np.int8) for n, block in enumerate(blocks, 1)]
+    groups = tuple(block.groups for block in blocks)
+    del blocks  # the greatest of what is held; its memory is wanted below
+    order, firsts, choice_ratio = _grouped(top, bottom)
+    common = np.gcd(top[order[firsts]], bottom[order[firsts]])
+    numerator, denominator = (side[order[firsts]] // common for side in (top, bottom))
+    del top, bottom
     ratio_cost = np.full((2, len(numerator)), IMPOSSIBLE)
     ratio_choice = np.zeros((2, len(numerator)), dtype=np.int64)
     for parity in (EVEN, ODD):
-        by_cost = np.lexsort((cost[parity], choice_ratio))
-        owners = choice_ratio[by_cost]
-        firsts = by_cost[np.flatnonzero(np.diff(owners, prepend=-1))]
-        ratio_choice[parity] = firsts
-        ratio_cost[parity] = cost[parity][firsts]
-    sides = [np.stack([block.left, block.right]) for block in blocks]
-    counts = [np.full(len(block.left), n, dtype=np.int8) for n, block in enumerate(blocks, 1)]
+        paid = cost[parity][order]
+        ratio_cost[parity] = np.minimum.reduceat(paid, firsts)
+        least = np.flatnonzero(paid == ratio_cost[parity][choice_ratio[order]])
+        owners = choice_ratio[order[least]]
+        ratio_choice[parity] = order[least[np.flatnonzero(np.diff(owners, prepend=-1))]]
     return Pool(
         rules=rules,
-        groups=tuple(block.groups for block in blocks),
+        groups=groups,
         choice_pairs=np.concatenate(counts),
         choice_groups=np.concatenate(sides, axis=1),
         choice_cost=cost,
@@ -194,19 +198,27 @@ def build_pool(rules: Rules, *, cheapest_only: bool = False) -> Pool:
     )
 
 
-def _distinct(top: Ints, bottom: Ints) -> tuple[Ints, Ints, Ints]:
-    """Distinct fractions in lowest terms, ascending, and which of them each given one is."""
-    scale = int(bottom.max(initial=1)) + 1
-    if int(top.max(initial=1)) * scale < 2**62:
-        keys, inverse = np.unique(top * scale + bottom, return_inverse=True)
-        numerator, denominator = keys // scale, keys % scale
+def _grouped(
+    top: Ints, bottom: Ints
+) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.int32]]:
+    """Order fractions ascending; give the order, where each distinct one starts, and its number.
+
+    Distinct quotients of integers below 2^25 differ by more than double precision rounds, and
+    equal ones round alike, so there the floats decide exactly; else the lowest terms do.
+    """
+    value = top / bottom
+    if int(top.max(initial=1)) * int(bottom.max(initial=1)) < 1 << 50:
+        order = np.argsort(value, kind="stable")
+        new = np.diff(value[order], prepend=-1.0) != 0
     else:
-        rows, inverse = np.unique(np.stack([top, bottom], axis=1), axis=0, return_inverse=True)
-        numerator, denominator = rows[:, 0], rows[:, 1]
-    order = np.argsort(numerator / denominator, kind="stable")
-    rank = np.empty_like(order)
-    rank[order] = np.arange(len(order))
-    return numerator[order], denominator[order], rank[inverse.reshape(-1)].astype(np.int64)
+        common = np.gcd(top, bottom)
+        order = np.lexsort((top // common, value))
+        new = (np.diff((top // common)[order], prepend=-1) != 0) | (
+            np.diff((bottom // common)[order], prepend=-1) != 0
+        )
+    number = np.empty(len(order), dtype=np.int32)
+    number[order] = np.cumsum(new) - 1
+    return order, np.flatnonzero(new), number
 
 
 def _join_costs(rules: Rules) -> Ints:
@@ -251,17 +263,21 @@ def _block(rules: Rules, pairs: int, *, cheapest_only: bool) -> _Block:
         allowed = ends_well[right]
         left, right = left[allowed], right[allowed]
     if cheapest_only:
-        idlers = np.zeros((2, 1), dtype=np.int64)
-        idlers[1] = (1 << 20) + rules.sizes[0]
-        fewest = np.repeat(idlers, len(left), axis=1)
+        fewest = np.array([[0], [(1 << 20) + rules.sizes[0]]])
     else:
         fewest = _fewest_idlers(_join_costs(rules), groups, left, right)
     if pairs % 2:  # an odd number of pairs turns over by itself
         fewest = fewest[::-1]
     side_teeth = sizes[groups].sum(axis=1)
-    teeth = side_teeth[left] + side_teeth[right] + (fewest & ((1 << 20) - 1))
-    cost = pairs * _PAIR + (2 * pairs + (fewest >> 20)) * _GEAR + teeth
-    cost = np.where(fewest >= _BARRED, IMPOSSIBLE, cost)
+    cost = np.empty((2, len(left)), dtype=np.int64)
+    for parity, idlers in enumerate(fewest):
+        row = cost[parity]
+        np.add(side_teeth[left], side_teeth[right], out=row)
+        np.add(row, idlers & ((1 << 20) - 1), out=row)
+        np.add(row, pairs * _PAIR + (2 * pairs + (idlers >> 20)) * _GEAR, out=row)
+        row[np.broadcast_to(idlers >= _BARRED, row.shape)] = IMPOSSIBLE
+        if rules.max_gears is not None:
+            row[(row >> 32) & 0xFFFF > rules.max_gears] = IMPOSSIBLE
     return _Block(sizes[groups], products, left, right, cost)
 
 

@@ -12,7 +12,8 @@ from typing import Literal
 
 from mild_badger.core.changes import Change, Edit
 from mild_badger.core.ratios.ladder import Rung, ladder
-from mild_badger.core.ratios.match import GearGoal, Impossible, SetMatch, best_set, smallest_set
+from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch
+from mild_badger.core.ratios.match import best_set, smallest_set
 from mild_badger.core.ratios.pool import EVEN, ODD, Pool, build_pool
 from mild_badger.core.ratios.rules import Rules, grid_idlers, slot_rules
 from mild_badger.core.ratios.single import Candidate, best_train, ranked_trains
@@ -20,8 +21,9 @@ from mild_badger.core.ratios.tradeoffs import trade_offs
 from mild_badger.core.ratios.train import gear_count, mesh_count, train_ratio
 from mild_badger.core.targets.speeds import signed_error_percent
 from mild_badger.core.units import exact
-from mild_badger.core.vehicle.edits import free_place, set_trains
-from mild_badger.core.vehicle.model import FinalDrive, GearPair, Side, Slot, Vehicle
+from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox, TwoShaftBox, gear_ratio
+from mild_badger.core.vehicle.edits import free_place, set_trains, with_places
+from mild_badger.core.vehicle.model import FinalDrive, Side, Vehicle
 
 __all__ = [
     "FinalDriveOffer",
@@ -32,6 +34,7 @@ __all__ = [
     "joined",
     "ladder_for_gear",
     "match_vehicle",
+    "search_places",
     "take_set",
     "trade_offs_for",
     "trains_for_gear",
@@ -41,17 +44,22 @@ __all__ = [
 
 
 def wanted_parity(vehicle: Vehicle, gear: str) -> int:
-    """Mesh parity with which a gear's train drives the right way.
+    """Mesh parity with which a gear's chain of pairs drives the right way.
 
-    A drive rail alternates as the selector shafts do, so forward trains have an even number of
-    meshes everywhere; a single input shaft does not, so columns alternate (domain.md §5).
+    One pair turns a two-shaft box's output over, and the final drive turns it back. A drive rail
+    alternates as the selector shafts do, so forward trains have an even number of meshes
+    everywhere; a single input shaft does not, so columns alternate (domain.md §5).
     """
     target = vehicle.gear(gear)
     parity = ODD if target is not None and target.reverse else EVEN
-    slot = vehicle.box.slot(gear)
-    column = slot.column if slot else free_place(vehicle.box.slots)[0]
-    if vehicle.box.feed == "shaft" and column % 2 == 0:
-        parity = 1 - parity
+    box = vehicle.box
+    if isinstance(box, TwoShaftBox):
+        return 1 - parity
+    if isinstance(box, SlotBox):
+        slot = box.slot(gear)
+        column = slot.column if slot else free_place(box.slots)[0]
+        if box.feed == "shaft" and column % 2 == 0:
+            return 1 - parity
     return parity
 
 
@@ -78,22 +86,33 @@ def trade_offs_for(
 
 
 def goals_of(vehicle: Vehicle) -> tuple[GearGoal, ...]:
-    """Say what the slot box wants of each gear, those without a slot where they would go."""
+    """Say what the box wants of each gear, those without a slot where they would go.
+
+    In boxes other than the slot box odd parity just marks reverse.
+    """
+    box = vehicle.box
+    placed = vehicle
+    if isinstance(box, SlotBox):
+        names = [gear.name for gear in vehicle.real.gears]
+        slots = tuple(with_places(list(box.slots), names))
+        placed = vehicle.model_copy(update={"box": box.model_copy(update={"slots": slots})})
     goals = []
-    slots = list(vehicle.box.slots)
-    for gear in vehicle.real.gears:
-        if all(slot.gear != gear.name for slot in slots):  # where the set will put it
-            column, face = free_place(tuple(slots))
-            slots.append(Slot(gear=gear.name, column=column, face=face))
-    placed = vehicle.model_copy(
-        update={"box": vehicle.box.model_copy(update={"slots": tuple(slots)})}
-    )
     for gear in vehicle.real.gears:
         slot = placed.box.slot(gear.name)
-        kept = slot.train if slot is not None and slot.kept else ()
-        parity = wanted_parity(placed, gear.name)
+        kept = slot.train if isinstance(slot, Slot) and slot.kept and not slot.second else ()
+        parity = ODD if gear.reverse else EVEN
+        if isinstance(box, SlotBox):
+            parity = wanted_parity(placed, gear.name)
         goals.append(GearGoal(gear.name, exact(gear.ratio), parity, kept))
     return tuple(goals)
+
+
+def search_places(vehicle: Vehicle) -> tuple[object, ...]:
+    """Give what of the box bears on a search, to tell a stale answer from a fresh one."""
+    box = vehicle.box
+    feed = box.feed if isinstance(box, SlotBox) else ""
+    slots = (slot for slot in box.slots if isinstance(slot, Slot))
+    return (box.architecture, feed, *((s.gear, s.column, s.train if s.kept else ()) for s in slots))
 
 
 def _pool(vehicle: Vehicle) -> Pool:
@@ -157,10 +176,10 @@ def factor_square(vehicle: Vehicle) -> Fraction:
     1 in the absolute fit; otherwise the middle of the trains' x = ratio/target, kept in the range.
     """
     xs = []
-    for slot in vehicle.box.slots:
-        target = vehicle.gear(slot.gear)
-        if slot.train and target is not None:
-            xs.append(train_ratio(slot.train) / exact(target.ratio))
+    for target in vehicle.real.gears:
+        ratio = gear_ratio(vehicle.box, target.name)
+        if ratio is not None:
+            xs.append(ratio / exact(target.ratio))
     low, high = _factor_range(vehicle)
     if not xs:
         xs = [Fraction(1)]

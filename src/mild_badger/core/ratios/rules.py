@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from functools import cache
 from heapq import heappop, heappush
+from itertools import pairwise, product
 
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.vehicle.kit import Kit
@@ -44,36 +45,88 @@ class Rules:
         Sizes allowed as the last driven gear, or None for any.
     idlers
         How two sizes are joined.
+    max_gears
+        Most gears in a train, idlers among them; None for no limit.
     """
 
     sizes: tuple[int, ...]
     max_pairs: int
     last_driven: tuple[int, ...] | None
     idlers: IdlerTable
+    max_gears: int | None = None
+
+    @property
+    def any_meshes(self) -> bool:
+        """Whether any two sizes mesh and any may stand last, so that only products matter."""
+        table = self.idlers
+        return self.last_driven is None and all(
+            entry == (0, 0, ()) for row in table.entries[0] for entry in row
+        )
+
+    def joins(self, driver: int, driven: int, parity: int) -> tuple[tuple[int, ...], ...]:
+        """List the idlers of every size that join two sizes with as few as can be."""
+        cheapest = self.idlers.cost(driver, driven, parity)
+        if cheapest is None:
+            return ()
+        if not cheapest[0]:
+            return ((),)
+        return tuple(
+            row
+            for row in product(self.sizes, repeat=cheapest[0])
+            if all(
+                self.idlers.entries[0][self.sizes.index(a)][self.sizes.index(b)] == (0, 0, ())
+                for a, b in pairwise((driver, *row, driven))
+            )
+        )
 
 
-def any_rules(sizes: tuple[int, ...], max_pairs: int) -> Rules:
-    """Pairs alone: any size anywhere, any two mesh, an idler (of the smallest size) turns over."""
+def any_rules(
+    sizes: tuple[int, ...],
+    max_pairs: int,
+    *,
+    max_tooth_sum: int | None = None,
+    max_gears: int | None = None,
+) -> Rules:
+    """Pairs alone: any size anywhere, any two mesh, an idler (of the smallest size) turns over.
+
+    With ``max_tooth_sum`` no two gears with more teeth together mesh, which is a greatest centre
+    distance of max_tooth_sum · module / 2.
+    """
     ordered = tuple(sorted(set(sizes)))
+    if max_tooth_sum is not None and max_tooth_sum < 2 * ordered[-1]:
+        meshes = tuple(tuple(a + b <= max_tooth_sum for b in ordered) for a in ordered)
+        return Rules(ordered, max_pairs, None, _idlers(ordered, meshes), max_gears)
     direct: IdlerCost = (0, 0, ())
     over: IdlerCost = (1, ordered[0], (ordered[0],))
     n = len(ordered)
     entries = tuple(tuple((cost,) * n for _ in range(n)) for cost in (direct, over))
-    return Rules(ordered, max_pairs, None, IdlerTable(ordered, entries))
+    return Rules(ordered, max_pairs, None, IdlerTable(ordered, entries), max_gears)
 
 
-def slot_rules(kit: Kit, max_pairs: int) -> Rules:
-    """Build the slot box's rules: dog faces on the last driven gear, every mesh on whole units."""
-    return Rules(kit.sizes, max_pairs, kit.dog_sizes, grid_idlers(kit))
+def slot_rules(
+    kit: Kit,
+    max_pairs: int,
+    *,
+    max_tooth_sum: int | None = None,
+    max_gears: int | None = None,
+) -> Rules:
+    """Build the slot box's rules: dog faces on the last driven gear, every mesh seated."""
+    if kit.any_seat and set(kit.dog_sizes) == set(kit.sizes):
+        return any_rules(kit.sizes, max_pairs, max_tooth_sum=max_tooth_sum, max_gears=max_gears)
+    idlers = grid_idlers(kit, max_tooth_sum=max_tooth_sum)
+    return Rules(kit.sizes, max_pairs, kit.dog_sizes, idlers, max_gears)
 
 
-def grid_idlers(kit: Kit) -> IdlerTable:
-    """Find the cheapest idlers that join each pair of sizes on whole units.
+def grid_idlers(kit: Kit, *, max_tooth_sum: int | None = None) -> IdlerTable:
+    """Find the cheapest idlers that join each pair of sizes where the kit's gears can sit.
 
     Two sizes that never sit together are joined over others (8 and 12 by 24, domain.md §8).
     """
     sizes = kit.sizes
-    meshes = tuple(tuple(seats_well(kit, a, b) for b in sizes) for a in sizes)
+    if kit.any_seat:
+        return any_rules(sizes, 1, max_tooth_sum=max_tooth_sum).idlers
+    most = 2 * max(sizes, default=0) if max_tooth_sum is None else max_tooth_sum
+    meshes = tuple(tuple(a + b <= most and seats_well(kit, a, b) for b in sizes) for a in sizes)
     return _idlers(sizes, meshes)
 
 

@@ -13,17 +13,11 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from mild_badger.core.ratios.match import (
-    GearGoal,
-    Impossible,
-    Lane,
-    SetMatch,
-    best_lanes,
-    least_error_bound,
-    smallest_lanes,
-)
+from mild_badger.core.ratios.fewest import smallest_lanes
+from mild_badger.core.ratios.lanes import GearGoal, Impossible, Lane, SetMatch
+from mild_badger.core.ratios.least import best_lanes, least_error_bound
 from mild_badger.core.ratios.pool import ODD, Ints, pack
-from mild_badger.core.vehicle.model import GearPair
+from mild_badger.core.vehicle.box import GearPair
 
 __all__ = ["Box", "SharedCentreMatch", "match_shared_centre"]
 

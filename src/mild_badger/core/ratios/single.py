@@ -10,7 +10,7 @@ import numpy as np
 from mild_badger.core.ratios.pool import IMPOSSIBLE, Cost, Pool, unpack
 from mild_badger.core.targets.speeds import signed_error_percent
 from mild_badger.core.units import exact
-from mild_badger.core.vehicle.model import GearPair
+from mild_badger.core.vehicle.box import GearPair
 
 __all__ = ["Candidate", "best_train", "ranked_trains"]
 

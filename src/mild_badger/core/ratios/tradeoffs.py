@@ -6,16 +6,10 @@ from fractions import Fraction
 
 import numpy as np
 
-from mild_badger.core.ratios.match import (
-    GearGoal,
-    Impossible,
-    Lane,
-    SetMatch,
-    kept_lane,
-    smallest_lanes,
-)
+from mild_badger.core.ratios.fewest import smallest_lanes
+from mild_badger.core.ratios.lanes import GearGoal, Impossible, Lane, SetMatch, kept_lane
 from mild_badger.core.ratios.pool import IMPOSSIBLE, Ints, Pool, pack, train_cost, unpack
-from mild_badger.core.vehicle.model import GearPair
+from mild_badger.core.vehicle.box import GearPair
 
 __all__ = ["trade_offs"]
 
@@ -106,10 +100,10 @@ def _cheapest_by_gears(pool: Pool, parity: int) -> tuple[Ints, Ints, Ints]:
     allowed = np.flatnonzero(pool.choice_cost[parity] < IMPOSSIBLE)
     packed = [unpack(int(cost)) for cost in pool.choice_cost[parity][allowed]]
     cost = np.array([pack(c.gears, c.pairs, c.teeth) for c in packed], dtype=np.int64)
-    owner = pool.choice_ratio[allowed]
+    owner = pool.choice_ratio[allowed].astype(np.int64)
     order = np.lexsort((cost, owner))
     firsts = order[np.flatnonzero(np.diff(owner[order], prepend=-1))]
-    return owner[firsts], allowed[firsts], cost[firsts]
+    return owner[firsts], allowed[firsts].astype(np.int64), cost[firsts]
 
 
 def _train_maker(pool: Pool, choices: Ints, parity: int) -> Callable[[int], tuple[GearPair, ...]]:

@@ -2,12 +2,11 @@
 
 import re
 from fractions import Fraction
-from math import prod
 
 from pydantic import ValidationError
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.vehicle.model import MAX_PAIRS, GearPair
+from mild_badger.core.vehicle.box import MAX_PAIRS, GearPair, chain_ratio
 
 __all__ = [
     "gear_count",
@@ -21,7 +20,7 @@ __all__ = [
 
 def train_ratio(train: tuple[GearPair, ...]) -> Fraction:
     """Ratio of a train, turns in per turn out, positive: idlers change only the direction."""
-    return Fraction(prod(p.driven for p in train), prod(p.driver for p in train))
+    return chain_ratio(train)
 
 
 def mesh_count(train: tuple[GearPair, ...]) -> int:

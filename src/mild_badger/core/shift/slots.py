@@ -4,10 +4,12 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
-from mild_badger.core.drivetrain.assemble import box_output, sleeve_of
+from mild_badger.core.drivetrain.assemble import box_output
+from mild_badger.core.drivetrain.boxes import sleeve_of
 from mild_badger.core.drivetrain.solve import Solution
 from mild_badger.core.ratios.train import mesh_count
-from mild_badger.core.vehicle.model import Slot, Vehicle
+from mild_badger.core.vehicle.box import Slot, SlotBox
+from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Column", "SlotView", "slot_columns"]
 
@@ -50,22 +52,28 @@ class Column:
 
 
 def slot_columns(vehicle: Vehicle, solutions: dict[str, Solution]) -> tuple[Column, ...]:
-    """Arrange the box's slots into columns, each slot with what the solver says of its gear."""
+    """Arrange a slot box's slots into columns, each slot with what the solver says of its gear.
+
+    None for a box of another architecture.
+    """
+    box = vehicle.box
+    if not isinstance(box, SlotBox):
+        return ()
     views = {}
-    for slot in vehicle.box.slots:
+    for slot in box.slots:
         target = vehicle.gear(slot.gear)
         solution = solutions.get(slot.gear)
         speed = solution.speed(box_output(vehicle)) if solution and slot.train else None
         views[slot.column, slot.face] = SlotView(
             slot=slot,
             reverse=target is not None and target.reverse,
-            meshes=mesh_count(slot.train),
+            meshes=mesh_count((*slot.train, *slot.second)),
             output_speed=speed,
         )
     neutral = next(iter(solutions.values()), None)
     columns = []
-    for number in range(1, max(vehicle.box.columns, 1) + 1):
-        name = f"input.{number}" if vehicle.box.feed == "rail" else "input.1"
+    for number in range(1, max(box.columns, 1) + 1):
+        name = f"input.{number}" if box.feed == "rail" else "input.1"
         turning = neutral.speed(name) if neutral else None
         columns.append(
             Column(

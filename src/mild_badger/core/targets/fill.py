@@ -3,7 +3,8 @@
 from math import pi
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.vehicle.model import MAX_GEARS, RealVehicle
+from mild_badger.core.vehicle.box import MAX_GEARS
+from mild_badger.core.vehicle.model import RealVehicle
 
 __all__ = ["MOST_PROGRESSION", "fill_ratios", "ratio_for_speed"]
 

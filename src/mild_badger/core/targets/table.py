@@ -8,8 +8,9 @@ from pydantic import ValidationError
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.targets.schools import RatioSchool, parse_ratio
+from mild_badger.core.vehicle.box import MAX_GEARS
 from mild_badger.core.vehicle.codec import explain
-from mild_badger.core.vehicle.model import MAX_GEARS, GearTarget, RealVehicle
+from mild_badger.core.vehicle.model import GearTarget, RealVehicle
 
 __all__ = ["read_targets", "targets_csv"]
 

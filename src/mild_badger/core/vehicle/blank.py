@@ -1,5 +1,6 @@
 """The vehicle that a new document starts with."""
 
+from mild_badger.core.vehicle.box import SlotBox
 from mild_badger.core.vehicle.edits import apply_edit, set_gears
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import (
@@ -9,7 +10,6 @@ from mild_badger.core.vehicle.model import (
     Motor,
     RealVehicle,
     Scale,
-    SlotBox,
     Vehicle,
     Wheels,
 )

@@ -7,6 +7,7 @@ from pydantic import Field, ValidationError
 
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.vehicle.base import Part
+from mild_badger.core.vehicle.box import ARCHITECTURES
 from mild_badger.core.vehicle.migrate import VERSION, migrate
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -67,10 +68,13 @@ def explain(error: ValidationError) -> str:
     problems = error.errors(include_url=False)
     lines = []
     for problem in problems[:5]:
-        place = field_name(problem["loc"])
+        place = field_name(_without_tag(problem["loc"]))
         message = problem["msg"].removeprefix("Value error, ")
         shown = repr(problem["input"])
-        if problem["type"] == "missing":
+        if problem["type"] == "union_tag_invalid":
+            place += ".architecture"
+            message = f"{problem['ctx']['tag']!r} is none of {', '.join(ARCHITECTURES)}"
+        elif problem["type"] == "missing":
             message = "is missing"
         elif problem["type"] == "extra_forbidden":
             message = "is not a field of this format; remove it or check its spelling"
@@ -91,6 +95,15 @@ def field_name(location: tuple[int | str, ...]) -> str:
         else:
             text += f".{part}" if text else part
     return text.removeprefix("vehicle.")
+
+
+def _without_tag(location: tuple[int | str, ...]) -> tuple[int | str, ...]:
+    """Leave out the architecture that pydantic names after a field that is a union of boxes."""
+    return tuple(
+        part
+        for n, part in enumerate(location)
+        if not (n and location[n - 1] == "box" and part in ARCHITECTURES)
+    )
 
 
 def _parse(text: str | bytes) -> Any:

@@ -6,28 +6,45 @@ from pydantic import BaseModel, ValidationError
 
 from mild_badger.core.changes import Change, Edit, Path
 from mild_badger.core.errors import DocumentError
-from mild_badger.core.vehicle.codec import explain, field_name
-from mild_badger.core.vehicle.model import (
+from mild_badger.core.vehicle.box import (
+    ARCHITECTURES,
     MAX_GEARS,
-    GearTarget,
+    Face,
+    LayshaftBox,
+    RangeBox,
+    RangeSlot,
     Slot,
+    SlotBox,
     Train,
-    Vehicle,
+    TwinLayshaftBox,
+    TwoShaftBox,
+    gear_key,
 )
+from mild_badger.core.vehicle.codec import explain, field_name
+from mild_badger.core.vehicle.model import ChangeGear, GearTarget, Vehicle
 
 __all__ = [
     "add_gear",
     "apply_edit",
     "free_place",
     "keep_train",
+    "mark_change_gear",
     "move_slot",
     "new_gear",
     "remove_gear",
     "rename_gear",
+    "set_direct",
     "set_gears",
+    "set_shared",
     "set_train",
     "set_trains",
+    "take_box",
+    "train_at",
+    "train_path",
+    "with_places",
 ]
+
+SLOTS = ("box", "slots")
 
 
 def apply_edit(vehicle: Vehicle, edit: Edit) -> Vehicle:
@@ -48,7 +65,7 @@ def apply_edit(vehicle: Vehicle, edit: Edit) -> Vehicle:
 
 
 def rename_gear(vehicle: Vehicle, old: str, new: str) -> Edit:
-    """Rename a gear in its target and in its slot."""
+    """Rename a gear in its target, in its slot and where its train is marked for change."""
     gears = [
         gear.model_copy(update={"name": new}) if gear.name == old else gear
         for gear in vehicle.real.gears
@@ -57,14 +74,16 @@ def rename_gear(vehicle: Vehicle, old: str, new: str) -> Edit:
         slot.model_copy(update={"gear": new}) if slot.gear == old else slot
         for slot in vehicle.box.slots
     ]
-    return Edit(
-        f"Rename gear {old}",
-        (Change(("real", "gears"), gears), Change(("box", "slots"), slots)),
-    )
+    changes = [Change(("real", "gears"), gears), Change(SLOTS, slots)]
+    mark = vehicle.change_gear
+    if mark is not None and mark.train == gear_key(old):
+        renamed = mark.model_copy(update={"train": gear_key(new)})
+        changes.append(Change(("change_gear",), renamed))
+    return Edit(f"Rename gear {old}", tuple(changes))
 
 
 def add_gear(vehicle: Vehicle, gear: GearTarget) -> Edit:
-    """Add a target, and an empty slot for it in the first free place.
+    """Add a target, and an empty slot for it in the first free place where the box has places.
 
     Raises
     ------
@@ -73,39 +92,41 @@ def add_gear(vehicle: Vehicle, gear: GearTarget) -> Edit:
     """
     if len(vehicle.real.gears) >= MAX_GEARS:
         raise DocumentError(f"A vehicle has at most {MAX_GEARS} gears; remove one first.")
-    column, face = free_place(vehicle.box.slots)
-    slot = Slot.model_construct(gear=gear.name, column=column, face=face, train=())
-    return Edit(
-        f"Add gear {gear.name}",
-        (
-            Change(("real", "gears"), [*vehicle.real.gears, gear]),
-            Change(("box", "slots"), [*vehicle.box.slots, slot]),
-        ),
-    )
+    edit = set_gears(vehicle, [*vehicle.real.gears, gear])
+    return Edit(f"Add gear {gear.name}", edit.changes)
 
 
 def remove_gear(vehicle: Vehicle, name: str) -> Edit:
     """Remove a target and its slot."""
-    return Edit(
-        f"Remove gear {name}",
-        (
-            Change(("real", "gears"), [g for g in vehicle.real.gears if g.name != name]),
-            Change(("box", "slots"), [s for s in vehicle.box.slots if s.gear != name]),
-        ),
-    )
+    edit = set_gears(vehicle, [g for g in vehicle.real.gears if g.name != name])
+    return Edit(f"Remove gear {name}", edit.changes)
 
 
 def set_gears(vehicle: Vehicle, gears: list[GearTarget]) -> Edit:
     """Replace the whole list of targets; gears that stay keep their slots, new ones get one."""
     names = {gear.name for gear in gears}
-    slots = [slot for slot in vehicle.box.slots if slot.gear in names]
+    box = vehicle.box
+    slots: list[Slot] | list[RangeSlot]
+    if isinstance(box, RangeBox):
+        slots = [slot for slot in box.slots if slot.gear in names]
+    else:
+        slots = with_places([s for s in box.slots if s.gear in names], [g.name for g in gears])
+    changes = [Change(("real", "gears"), gears), Change(SLOTS, slots)]
+    mark = vehicle.change_gear
+    if mark is not None and mark.train.startswith(gear_key("")):
+        gone = mark.train not in {gear_key(name) for name in names}
+        changes += [Change(("change_gear",), None)] if gone else []
+    return Edit("Replace the targets", tuple(changes))
+
+
+def with_places(slots: list[Slot], gears: list[str]) -> list[Slot]:
+    """Give every gear that has none a slot in the first free place."""
+    placed = list(slots)
     for gear in gears:
-        if all(slot.gear != gear.name for slot in slots):
-            column, face = free_place(tuple(slots))
-            slots.append(Slot(gear=gear.name, column=column, face=face))
-    return Edit(
-        "Replace the targets", (Change(("real", "gears"), gears), Change(("box", "slots"), slots))
-    )
+        if all(slot.gear != gear for slot in placed):
+            column, face = free_place(tuple(placed))
+            placed.append(Slot.model_construct(gear=gear, column=column, face=face))
+    return placed
 
 
 def set_train(vehicle: Vehicle, gear: str, train: Train) -> Edit:
@@ -114,17 +135,99 @@ def set_train(vehicle: Vehicle, gear: str, train: Train) -> Edit:
     return Edit(f"Change the train of {gear}", edit.changes)
 
 
-def set_trains(vehicle: Vehicle, trains: dict[str, Train], label: str = "Take the set") -> Edit:
-    """Give several gears their trains; gears without a slot get the first free place."""
+def set_trains(
+    vehicle: Vehicle,
+    trains: dict[str, Train],
+    label: str = "Take the set",
+    *,
+    seconds: dict[str, Train] | None = None,
+) -> Edit:
+    """Give several gears their trains; gears without a slot get the first free place.
+
+    ``seconds`` are the other branches of gears with a summing differential; a gear without one
+    has a plain train.
+
+    Raises
+    ------
+    DocumentError
+        The box is one whose gears have no trains of their own.
+    """
     slots = []
-    left = dict(trains)
-    for slot in vehicle.box.slots:
-        train = left.pop(slot.gear, slot.train)
-        slots.append(slot.model_copy(update={"train": train}))
-    for gear, train in left.items():
-        column, face = free_place(tuple(slots))
-        slots.append(Slot(gear=gear, column=column, face=face, train=train))
-    return Edit.one(label, ("box", "slots"), slots)
+    for slot in with_places(list(_slotted(vehicle).slots), list(trains)):
+        update: dict[str, Any] = {}
+        if slot.gear in trains:
+            second = (seconds or {}).get(slot.gear, ())
+            update = {"train": trains[slot.gear], "second": second, "direct": False}
+        slots.append(slot.model_copy(update=update))
+    return Edit.one(label, SLOTS, slots)
+
+
+def set_direct(vehicle: Vehicle, gear: str, direct: bool) -> Edit:
+    """Make a gear the direct drive, or no longer."""
+    slots = [
+        slot.model_copy(update={"direct": direct, "train": ()}) if slot.gear == gear else slot
+        for slot in with_places(list(_slotted(vehicle).slots), [gear])
+    ]
+    label = f"Drive {gear} directly" if direct else f"No longer drive {gear} directly"
+    return Edit.one(label, SLOTS, slots)
+
+
+def train_path(vehicle: Vehicle, key: str) -> Path:
+    """Find the field that holds a train: a gear's own, a shared one, or the final drive's pairs.
+
+    Raises
+    ------
+    DocumentError
+        There is no train of that name.
+    """
+    if key == "final drive":
+        return ("final_drive", "pairs")
+    for shared in vehicle.box.shared():
+        if shared.key == key:
+            return ("box", *shared.path)
+    if not isinstance(vehicle.box, RangeBox):
+        for number, slot in enumerate(vehicle.box.slots):
+            if gear_key(slot.gear) == key:
+                return (*SLOTS, number, "train")
+    raise DocumentError(f"This vehicle has no train called {key}.")
+
+
+def train_at(vehicle: Vehicle, key: str) -> Train:
+    """Give the pairs of a train by its name; empty where there is none."""
+    if key == "final drive":
+        return vehicle.final_drive.pairs
+    for shared in vehicle.box.shared():
+        if shared.key == key:
+            return shared.train
+    if not isinstance(vehicle.box, RangeBox):
+        for slot in vehicle.box.slots:
+            if gear_key(slot.gear) == key:
+                return slot.train
+    return ()
+
+
+def set_shared(vehicle: Vehicle, key: str, train: Train) -> Edit:
+    """Give any train its pairs by the train's name."""
+    return Edit.one(f"Change the {key}", train_path(vehicle, key), train)
+
+
+def mark_change_gear(vehicle: Vehicle, mark: ChangeGear | None) -> Edit:
+    """Mark a place as the change gear, or take the mark away."""
+    if mark is None:
+        return Edit.one("Take the change gear's mark away", ("change_gear",), None)
+    train_path(vehicle, mark.train)
+    return Edit.one(f"Mark the change gear in the {mark.train}", ("change_gear",), mark)
+
+
+def take_box(vehicle: Vehicle, box: Any, label: str = "") -> Edit:
+    """Put another box in; a change-gear mark that it has no place for goes."""
+    changes = [Change(("box",), box)]
+    mark = vehicle.change_gear
+    if mark is not None and mark.train != "final drive":
+        after = vehicle.model_copy(update={"box": box})
+        if mark.pair >= len(train_at(after, mark.train)):
+            changes.append(Change(("change_gear",), None))
+    return Edit(label or f"Take the {ARCHITECTURES[box.architecture]}", tuple(changes))
 
 
 def keep_train(vehicle: Vehicle, gear: str, kept: bool) -> Edit:
@@ -133,29 +236,40 @@ def keep_train(vehicle: Vehicle, gear: str, kept: bool) -> Edit:
         slot.model_copy(update={"kept": kept}) if slot.gear == gear else slot
         for slot in vehicle.box.slots
     ]
-    return Edit.one(f"{'Keep' if kept else 'Let go of'} gear {gear}", ("box", "slots"), slots)
+    return Edit.one(f"{'Keep' if kept else 'Let go of'} gear {gear}", SLOTS, slots)
 
 
 def move_slot(vehicle: Vehicle, gear: str, column: int, face: str) -> Edit:
     """Move a gear to another place; a gear that is there already changes places with it."""
-    moving = vehicle.box.slot(gear)
+    box = _slotted(vehicle)
+    moving = box.slot(gear)
     slots = []
-    for slot in vehicle.box.slots:
+    for slot in box.slots:
         update: dict[str, Any] = {}
         if slot.gear == gear:
             update = {"column": column, "face": face}
         elif moving and (slot.column, slot.face) == (column, face):
             update = {"column": moving.column, "face": moving.face}
         slots.append(slot.model_copy(update=update))
-    return Edit.one(f"Move gear {gear}", ("box", "slots"), slots)
+    return Edit.one(f"Move gear {gear}", SLOTS, slots)
 
 
-def free_place(slots: tuple[Slot, ...]) -> tuple[int, Any]:
+def _slotted(vehicle: Vehicle) -> SlotBox | LayshaftBox | TwoShaftBox | TwinLayshaftBox:
+    if isinstance(vehicle.box, RangeBox):
+        raise DocumentError(
+            "In a range × splitter box a gear has no train or place of its own; change a splitter "
+            "or a range pair instead."
+        )
+    return vehicle.box
+
+
+def free_place(slots: tuple[Slot, ...]) -> tuple[int, Face]:
     """Find the first place no slot takes, front before back, column by column."""
     taken = {(slot.column, slot.face) for slot in slots}
     column = 1
+    faces: tuple[Face, Face] = ("front", "back")
     while True:
-        for face in ("front", "back"):
+        for face in faces:
             if (column, face) not in taken:
                 return column, face
         column += 1

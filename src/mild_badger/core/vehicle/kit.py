@@ -4,25 +4,52 @@ A vehicle carries its own copy of the kit, so that a file opens alike on every m
 stock counts belong to the project.
 """
 
+from functools import lru_cache
 from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
 from mild_badger.core.vehicle.base import Angle, Count, Length, Part, Teeth
 
-__all__ = ["BevelSize", "GearSize", "Kit", "OtherPart"]
+__all__ = ["Bearing", "BevelSize", "Bore", "GearSize", "Kit", "MadeGears", "OtherPart", "Stock"]
+
+Bore = Literal["fixed", "free"]
+Stock = Count | None
+"""How many the builder owns; None for what is made as it is needed."""
 
 
 class GearSize(Part):
     """A spur gear of the kit; a size that exists fixed and free stands twice."""
 
     teeth: Teeth
-    bore: Literal["fixed", "free"]
+    bore: Bore
     dog_faces: bool = False
     face_width_mm: Length
     tip_diameter_mm: Length
     tooth_thinning_mm: Annotated[float, Field(ge=0, le=5)] = 0.0
-    stock: Count = 0
+    stock: Stock = 0
+
+
+class MadeGears(Part):
+    """Gears the builder cuts or prints to any tooth count in a range, as many as are needed.
+
+    Full-depth teeth (ISO 53 profile A): the tip diameter is module · (teeth + 2). The face width
+    is the plywood's thickness or the print's height.
+    """
+
+    least_teeth: Teeth
+    most_teeth: Teeth
+    face_width_mm: Length
+    tooth_thinning_mm: Annotated[float, Field(ge=0, le=5)] = 0.0
+    dog_faces: bool = True
+
+    @model_validator(mode="after")
+    def _range_rises(self) -> Self:
+        if self.least_teeth > self.most_teeth:
+            raise ValueError(
+                f"the range of teeth is upside down: {self.least_teeth} to {self.most_teeth}"
+            )
+        return self
 
 
 class BevelSize(Part):
@@ -31,7 +58,26 @@ class BevelSize(Part):
     teeth: Teeth
     role: Literal["bevel", "differential rim"] = "bevel"
     face_width_mm: Length
-    stock: Count = 0
+    stock: Stock = 0
+
+
+class Bearing(Part):
+    """A rolling bearing to be had: bore × outer diameter × width, in mm (ISO 15 sizes)."""
+
+    name: Annotated[str, Field(min_length=1, max_length=40)]
+    bore_mm: Length
+    outer_mm: Length
+    width_mm: Length
+    stock: Stock = 0
+
+    @model_validator(mode="after")
+    def _ring_has_a_wall(self) -> Self:
+        if self.bore_mm >= self.outer_mm:
+            raise ValueError(
+                f"bearing {self.name}: the bore {self.bore_mm:g} mm is not smaller than the outer "
+                f"diameter {self.outer_mm:g} mm"
+            )
+        return self
 
 
 class OtherPart(Part):
@@ -46,33 +92,35 @@ class Kit(Part):
     """A kit of gears and shafts.
 
     Lengths in mm, the pressure angle in degrees. ``mesh_loss`` is the share of the power lost in
-    one loaded mesh (an estimate, 0 to 1); ``shaft_lengths_u`` are whole grid units.
+    one loaded mesh (an estimate, 0 to 1); ``shaft_lengths_u`` are whole grid units, empty where
+    shafts are cut to length. A brick kit's shafts sit on the grid; in wood and print a pair sits
+    at any distance. ``barred`` sizes are owned or can be made but shall not be used;
+    ``cutter_mm`` is the nozzle's or the cutter's width, which limits how fine teeth can be.
     """
 
     name: Annotated[str, Field(min_length=1, max_length=80)]
-    kind: Literal["brick"] = "brick"
+    kind: Literal["brick", "wood", "printed"] = "brick"
     grid_unit_mm: Length
     module_mm: Length
     pressure_angle_deg: Annotated[Angle, Field(ge=10, le=35)]
     shaft_diameter_mm: Length
     mesh_loss: Annotated[float, Field(ge=0, lt=1)]
-    shaft_lengths_u: tuple[Annotated[int, Field(ge=1, le=200)], ...]
-    shaft_stock: Count = 0
-    sleeve_stock: Count = 0
-    gears: Annotated[tuple[GearSize, ...], Field(min_length=1, max_length=400)]
+    shaft_lengths_u: tuple[Annotated[int, Field(ge=1, le=200)], ...] = ()
+    shaft_stock: Stock = 0
+    sleeve_stock: Stock = 0
+    gears: Annotated[tuple[GearSize, ...], Field(max_length=400)] = ()
+    made: MadeGears | None = None
+    barred: Annotated[tuple[Teeth, ...], Field(max_length=400)] = ()
+    cutter_mm: Length | None = None
     bevels: Annotated[tuple[BevelSize, ...], Field(max_length=100)] = ()
+    bearings: Annotated[tuple[Bearing, ...], Field(max_length=100)] = ()
     others: Annotated[tuple[OtherPart, ...], Field(max_length=200)] = ()
 
     @model_validator(mode="after")
     def _entries_stand_once(self) -> Self:
-        keys = [(gear.teeth, gear.bore) for gear in self.gears]
-        for key in keys:
-            if keys.count(key) > 1:
-                raise ValueError(f"the {key[0]}-tooth gear with {key[1]} bore stands twice")
-        bevels = [(bevel.teeth, bevel.role) for bevel in self.bevels]
-        for teeth, role in bevels:
-            if bevels.count((teeth, role)) > 1:
-                raise ValueError(f"the {teeth}-tooth {role} stands twice")
+        _once([f"{gear.teeth}-tooth gear with {gear.bore} bore" for gear in self.gears])
+        _once([f"{bevel.teeth}-tooth {bevel.role}" for bevel in self.bevels])
+        _once([f"bearing {bearing.name}" for bearing in self.bearings])
         for gear in self.gears:
             pitch_mm = gear.teeth * self.module_mm
             if not pitch_mm < gear.tip_diameter_mm <= pitch_mm + 4 * self.module_mm:
@@ -82,19 +130,72 @@ class Kit(Part):
                 )
         return self
 
+    @model_validator(mode="after")
+    def _has_gears(self) -> Self:
+        if not self.gears and self.made is None:
+            raise ValueError("the kit has no gears: list some, or give a range that can be made")
+        if not self.sizes:
+            raise ValueError("every size of the kit is barred; let some be used")
+        return self
+
+    @property
+    def any_seat(self) -> bool:
+        """Whether two gears sit at whatever distance they need, not on a grid."""
+        return self.kind != "brick"
+
     @property
     def sizes(self) -> tuple[int, ...]:
-        """The distinct tooth counts, ascending."""
-        return tuple(sorted({gear.teeth for gear in self.gears}))
+        """The tooth counts that may be used, ascending: what there is less what is barred."""
+        return _usable(self._every(), self.barred)
 
     @property
     def dog_sizes(self) -> tuple[int, ...]:
-        """The tooth counts that exist free-running with dog faces, ascending."""
-        return tuple(sorted({g.teeth for g in self.gears if g.bore == "free" and g.dog_faces}))
+        """The tooth counts that exist free-running with dog faces, ascending, less the barred."""
+        found = {g.teeth for g in self.gears if g.bore == "free" and g.dog_faces}
+        if self.made is not None and self.made.dog_faces:
+            found.update(range(self.made.least_teeth, self.made.most_teeth + 1))
+        return _usable(tuple(sorted(found)), self.barred)
 
-    def size(self, teeth: int, bore: Literal["fixed", "free"] | None = None) -> GearSize | None:
-        """Find a gear by its tooth count, and by its bore where that matters."""
+    def size(self, teeth: int, bore: Bore | None = None) -> GearSize | None:
+        """Find a gear by its tooth count, and by its bore where that matters; barred ones too."""
         for gear in self.gears:
             if gear.teeth == teeth and bore in (None, gear.bore):
                 return gear
+        if self.made is not None and self.made.least_teeth <= teeth <= self.made.most_teeth:
+            return _made(self.made, self.module_mm, teeth, bore or "fixed")
         return None
+
+    def owned(self, teeth: int, bore: Bore | None = None) -> Stock:
+        """How many gears of a size there are, of either bore where it is not named."""
+        bores: tuple[Bore, ...] = ("fixed", "free") if bore is None else (bore,)
+        counts = [g.stock for each in bores if (g := self.size(teeth, each)) is not None]
+        return None if None in counts else sum(count or 0 for count in counts)
+
+    def _every(self) -> tuple[int, ...]:
+        found = {gear.teeth for gear in self.gears}
+        if self.made is not None:
+            found.update(range(self.made.least_teeth, self.made.most_teeth + 1))
+        return tuple(sorted(found))
+
+
+def _once(names: list[str]) -> None:
+    for name in names:
+        if names.count(name) > 1:
+            raise ValueError(f"the {name} stands twice")
+
+
+def _usable(sizes: tuple[int, ...], barred: tuple[int, ...]) -> tuple[int, ...]:
+    return tuple(z for z in sizes if z not in barred)
+
+
+@lru_cache(maxsize=4096)
+def _made(made: MadeGears, module_mm: float, teeth: int, bore: Bore) -> GearSize:
+    return GearSize(
+        teeth=teeth,
+        bore=bore,
+        dog_faces=made.dog_faces and bore == "free",
+        face_width_mm=made.face_width_mm,
+        tip_diameter_mm=module_mm * (teeth + 2),
+        tooth_thinning_mm=made.tooth_thinning_mm,
+        stock=None,
+    )

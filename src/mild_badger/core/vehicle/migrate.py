@@ -4,9 +4,13 @@ from typing import Any
 
 __all__ = ["VERSION", "migrate"]
 
-VERSION = 1
+VERSION = 2
 
 
 def migrate(data: dict[str, Any]) -> dict[str, Any]:
-    """Bring a file's data to the present version; version 1 is the first there is."""
+    """Bring a file's data to the present version.
+
+    Version 2 added box architectures, made gears, search limits and the change gear: every new
+    field has a default, so version 1 reads as it stands.
+    """
     return {**data, "version": VERSION}

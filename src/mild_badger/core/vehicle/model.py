@@ -8,31 +8,23 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from mild_badger.core.vehicle.base import Length, Part, Positive, Rpm, ShortName, Teeth
+from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, Train
 from mild_badger.core.vehicle.kit import Kit
 
 __all__ = [
-    "MAX_GEARS",
-    "MAX_PAIRS",
     "Axle",
-    "Box",
+    "ChangeGear",
     "Differential",
     "FinalDrive",
-    "GearPair",
     "GearTarget",
     "Motor",
     "RealVehicle",
     "Scale",
     "SearchSettings",
     "Side",
-    "Slot",
-    "SlotBox",
-    "Train",
     "Vehicle",
     "Wheels",
 ]
-
-MAX_GEARS = 24
-MAX_PAIRS = 4
 
 Ratio = Annotated[float, Field(ge=0.01, le=1000)]
 Side = Literal["left", "right"]
@@ -109,70 +101,6 @@ class Axle(Part):
     wheelbase_mm: Length
 
 
-class GearPair(Part):
-    """Two gears in mesh, or joined by idlers in a line between them."""
-
-    driver: Teeth
-    driven: Teeth
-    idlers: Annotated[tuple[Teeth, ...], Field(max_length=4)] = ()
-
-
-Train = Annotated[tuple[GearPair, ...], Field(max_length=MAX_PAIRS)]
-
-
-class Slot(Part):
-    """One place of a slot box: the gear it serves, where it sits, and its train.
-
-    ``face`` names the side of the column's sleeve towards which the sleeve moves; an empty train
-    means that nothing has been chosen yet. A ``kept`` train is left alone by the set's search.
-    """
-
-    gear: ShortName
-    column: Annotated[int, Field(ge=1, le=MAX_GEARS)]
-    face: Literal["front", "back"]
-    train: Train = ()
-    kept: bool = False
-
-
-class SlotBox(Part):
-    """A slot box (domain: every speed has a train that drives a free gear with dog faces).
-
-    ``feed`` "rail": a row of equal gears hands the input to each column, so that neighbouring
-    columns are driven in opposite ways; "shaft": one input shaft feeds every column. The selector
-    shafts are tied by equal gears of ``tie_teeth``; the first one is the output.
-    """
-
-    architecture: Literal["slot"] = "slot"
-    feed: Literal["rail", "shaft"] = "rail"
-    rail_teeth: Teeth = 24
-    tie_teeth: Teeth = 24
-    slots: Annotated[tuple[Slot, ...], Field(max_length=MAX_GEARS)] = ()
-
-    @model_validator(mode="after")
-    def _places_taken_once(self) -> Self:
-        gears = [slot.gear for slot in self.slots]
-        places = [(slot.column, slot.face) for slot in self.slots]
-        for gear, place in zip(gears, places, strict=True):
-            if gears.count(gear) > 1:
-                raise ValueError(f"gear {gear} has two slots")
-            if places.count(place) > 1:
-                raise ValueError(f"two gears share the {place[1]} of column {place[0]}")
-        return self
-
-    @property
-    def columns(self) -> int:
-        """How many columns the box has: the highest one in use."""
-        return max((slot.column for slot in self.slots), default=0)
-
-    def slot(self, gear: str) -> Slot | None:
-        """Find the slot that serves a gear."""
-        return next((slot for slot in self.slots if slot.gear == gear), None)
-
-
-Box = SlotBox
-"""The union of box architectures, told apart by ``architecture``; the slot box is its first."""
-
-
 class FinalDrive(Part):
     """Spur pairs, then a bevel pinion on a crown wheel.
 
@@ -192,13 +120,30 @@ class Differential(Part):
 
 
 class SearchSettings(Part):
-    """How the builder wants trains chosen; tolerance in per cent, the factor is k of domain §1."""
+    """How the builder wants trains chosen.
+
+    Tolerance in per cent; the factor is k of domain §1, ``factor_bound`` "final drive" narrows its
+    range to what the kit's final drives can take up. Limits that are None do not bind:
+    ``max_gears`` in a train, idlers among them, and the greatest centre distance. ``within_stock``
+    keeps the set to what the builder owns; ``seated`` asks that every mesh of a brick kit sits on
+    whole units; ``profile_shift`` lets a pair of a box with one centre distance have a tooth sum
+    one off. ``hull_mm`` is the clear height for the largest gear, ``step_unevenness_percent`` the
+    most by which neighbouring steps may differ before it is said.
+    """
 
     fit: Literal["absolute", "spacing"] = "absolute"
-    max_pairs: Annotated[int, Field(ge=1, le=4)] = 2
+    max_pairs: Annotated[int, Field(ge=1, le=MAX_PAIRS)] = 2
     tolerance_percent: Annotated[float, Field(gt=0, le=50)] = 3.0
     factor_low: Annotated[float, Field(ge=0.01, le=100)] = 0.5
     factor_high: Annotated[float, Field(ge=0.01, le=100)] = 2.0
+    factor_bound: Literal["range", "final drive"] = "range"
+    max_gears: Annotated[int, Field(ge=2, le=24)] | None = None
+    max_centre_mm: Length | None = None
+    within_stock: bool = False
+    seated: bool = True
+    profile_shift: bool = False
+    hull_mm: Length | None = None
+    step_unevenness_percent: Annotated[float, Field(gt=0, le=500)] = 25.0
 
     @model_validator(mode="after")
     def _range_in_order(self) -> Self:
@@ -207,6 +152,18 @@ class SearchSettings(Part):
                 f"the factor's range is upside down: {self.factor_low:g} to {self.factor_high:g}"
             )
         return self
+
+
+class ChangeGear(Part):
+    """The one place whose gear the builder means to swap for another top speed.
+
+    ``train`` is the key of a train (``gear 3``, ``input pair``, ``final drive`` …), ``pair`` the
+    number of the pair in it, from 0.
+    """
+
+    train: Annotated[str, Field(min_length=1, max_length=40)]
+    pair: Annotated[int, Field(ge=0, lt=MAX_PAIRS)]
+    role: Literal["driver", "driven"]
 
 
 class Vehicle(Part):
@@ -224,6 +181,7 @@ class Vehicle(Part):
     final_drive: FinalDrive
     differential: Differential = Differential()
     axle: Axle
+    change_gear: ChangeGear | None = None
 
     @model_validator(mode="after")
     def _slots_serve_gears(self) -> Self:

@@ -22,10 +22,11 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.ratios.match import Impossible, SetMatch
+from mild_badger.core.ratios.lanes import Impossible, SetMatch
 from mild_badger.core.ratios.propose import (
     ladder_for_gear,
     match_vehicle,
+    search_places,
     take_set,
     trade_offs_for,
     trains_for_gear,
@@ -34,8 +35,8 @@ from mild_badger.core.ratios.single import Candidate
 from mild_badger.core.ratios.train import parse_train, train_fractions, train_text
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import format_ratio
+from mild_badger.core.vehicle.box import MAX_PAIRS, Slot
 from mild_badger.core.vehicle.edits import keep_train, set_train
-from mild_badger.core.vehicle.model import MAX_PAIRS
 from mild_badger.core.whatif import Role, Swap, swaps
 
 __all__ = ["RatiosBench"]
@@ -221,7 +222,7 @@ class RatiosBench(Bench):
         self.counted.setEnabled(gear is not None)
         self.take.setEnabled(gear is not None)
         slot = evaluation.vehicle.box.slot(gear.name) if gear else None
-        self.keep.setEnabled(slot is not None and bool(slot.train))
+        self.keep.setEnabled(isinstance(slot, Slot) and bool(slot.train))
         self.keep.setChecked(slot is not None and slot.kept)
         self._offers = trains_for_gear(evaluation.vehicle, gear.name) if gear else ()
         limit = evaluation.vehicle.search.tolerance_percent
@@ -295,8 +296,7 @@ class RatiosBench(Bench):
 
     def _question(self) -> object:
         vehicle = self.session.vehicle
-        places = tuple((s.gear, s.column, s.train if s.kept else ()) for s in vehicle.box.slots)
-        return vehicle.real, vehicle.search, vehicle.kit, vehicle.box.feed, places
+        return vehicle.real, vehicle.search, vehicle.kit, search_places(vehicle)
 
     def _say_answers(self, found: tuple[Answer, ...]) -> None:
         lines = []

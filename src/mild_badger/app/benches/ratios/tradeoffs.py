@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QToolTip, QWidget
 
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.theme.style import Theme, text_font
-from mild_badger.core.ratios.match import SetMatch
+from mild_badger.core.ratios.lanes import SetMatch
 
 __all__ = ["TradeOffChart"]
 

@@ -9,6 +9,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.vehicle.box import SlotBox
 from mild_badger.core.vehicle.edits import move_slot
 
 __all__ = ["ShiftBench"]
@@ -61,6 +62,8 @@ class ShiftBench(Bench):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
         box = evaluation.vehicle.box
+        if not isinstance(box, SlotBox):
+            return
         gear = evaluation.engaged
         count = evaluation.sleeves
         self.heading.setText(

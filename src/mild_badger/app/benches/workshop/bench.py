@@ -134,14 +134,15 @@ class WorkshopBench(Bench):
             used = ", ".join(part.used_by)
             name = part.name if not part.short else f"{part.name}: {part.short} short"
             color = self.theme.tokens.warn if part.short else None
-            known = part.stock is not None
+            known = part.there and not part.made
             rows.append(
                 (
                     Cell(name, color=color),
                     Cell(str(part.needed), right=True, color=color),
                     Cell(
-                        str(part.stock) if known else "–", right=True, editable=known, color=color,
-                        tip="" if known else "The kit does not have this part",
+                        str(part.stock) if known else "made" if part.made else "–",
+                        right=True, editable=known, color=color,
+                        tip="" if part.there else "The kit does not have this part",
                     ),
                     Cell(used or "not needed", tip=used),
                 )

@@ -1,0 +1,258 @@
+"""From a gearbox of the document to its part of the graph, architecture by architecture.
+
+Columns have one sleeve each. Shafts are named ``input.N`` and ``selector.N`` in a slot box,
+``input.1``, ``layshaft.N``, ``middle`` and ``output`` in the others.
+"""
+
+import itertools
+from collections.abc import Iterable
+
+from mild_badger.core.drivetrain.graph import (
+    Body,
+    Equation,
+    bevel_differential,
+    dog,
+    external_mesh,
+    fixed,
+)
+from mild_badger.core.vehicle.box import (
+    Box,
+    GearPair,
+    LayshaftBox,
+    Link,
+    RangeBox,
+    Slot,
+    SlotBox,
+    TwinLayshaftBox,
+    TwoShaftBox,
+    gear_key,
+)
+
+__all__ = [
+    "Builder",
+    "build_box",
+    "chain_bodies",
+    "gear_body",
+    "output_of",
+    "second_key",
+    "sleeve_of",
+    "sleeves_of",
+    "train_bodies",
+]
+
+OUTPUT = "output"
+MIDDLE = "middle"
+
+
+class Builder:
+    """Collects the bodies and equations of a graph."""
+
+    def __init__(self) -> None:
+        self.bodies: dict[str, Body] = {}
+        self.equations: list[Equation] = []
+
+    def shaft(self, identity: str, name: str) -> str:
+        """Add a shaft, once."""
+        self.bodies.setdefault(identity, Body(identity, name, "shaft"))
+        return identity
+
+    def gear(self, identity: str, teeth: int, *, on: str | None, name: str) -> str:
+        """Add a gear, fixed on a shaft or free."""
+        self.bodies[identity] = Body(identity, name, "gear", teeth)
+        if on is not None:
+            self.equations.append(fixed(identity, on))
+        return identity
+
+    def mesh(self, one: str, other: str) -> None:
+        """Put two gears into mesh."""
+        teeth = (self.bodies[one].teeth or 0, self.bodies[other].teeth or 0)
+        self.equations.append(external_mesh(one, other, teeth))
+
+    def train(
+        self, key: str, pairs: tuple[GearPair, ...], *, start: str, end: str | None, title: str
+    ) -> str:
+        """Add a train from a shaft; ``end`` None leaves its last gear free. Returns that gear."""
+        here = start
+        last = ""
+        for number, pair in enumerate(pairs):
+            finish = number == len(pairs) - 1
+            drive = self.gear(
+                gear_body(key, number, "driver"), pair.driver, on=here, name=f"{title}, driver"
+            )
+            for place, teeth in enumerate(pair.idlers):
+                carrier = self.shaft(f"{key}/idler shaft {number}.{place}", f"{title}, idler shaft")
+                idler = self.gear(
+                    gear_body(key, number, f"idler{place}"), teeth, on=carrier,
+                    name=f"{title}, idler",
+                )  # fmt: skip
+                self.mesh(drive, idler)
+                drive = idler
+            on: str | None
+            if finish:
+                on = end
+            else:
+                on = self.shaft(f"{key}/shaft {number + 1}", f"{title}, shaft {number + 1}")
+                here = on
+            last = self.gear(
+                gear_body(key, number, "driven"), pair.driven, on=on, name=f"{title}, driven"
+            )
+            self.mesh(drive, last)
+        return last
+
+
+def gear_body(key: str, pair: int, role: str) -> str:
+    """Name the body of a gear in a train: ``role`` is driver, driven, idler0, idler1 …."""
+    return f"{key}/{pair}.{role}"
+
+
+def chain_bodies(chain: Iterable[Link]) -> tuple[str, ...]:
+    """Name the gears of a chain of pairs in the order in which the power meets them."""
+    return tuple(
+        gear_body(link.key, link.number, role)
+        for link in chain
+        for role in ("driver", *(f"idler{n}" for n in range(len(link.pair.idlers))), "driven")
+    )
+
+
+def train_bodies(key: str, pairs: tuple[GearPair, ...]) -> tuple[str, ...]:
+    """Name the gears of one train in the order in which the power meets them."""
+    return chain_bodies(Link(key, n, pair) for n, pair in enumerate(pairs))
+
+
+def second_key(gear: str) -> str:
+    """Name the second branch of a gear with a summing differential."""
+    return f"{gear_key(gear)}, second"
+
+
+def sleeve_of(column: int) -> str:
+    """Name the sleeve of a column."""
+    return f"sleeve.{column}"
+
+
+def sleeves_of(box: Box, gear: str) -> dict[str, str]:
+    """Sleeve positions that engage a gear; none for a gear without a slot."""
+    if isinstance(box, RangeBox):
+        slot = box.slot(gear)
+        if slot is None:
+            return {}
+        return dict((_range_sleeve("splitter", slot.splitter), _range_sleeve("range", slot.range)))
+    place = box.slot(gear)
+    return {sleeve_of(place.column): place.face} if place else {}
+
+
+def _range_sleeve(kind: str, number: int) -> tuple[str, str]:
+    """Which sleeve closes a pair of a small box, and to which side: two pairs share one."""
+    return f"{kind} sleeve.{(number + 1) // 2}", "front" if number % 2 else "back"
+
+
+def output_of(box: Box) -> str:
+    """Name the body that leaves the box."""
+    return "selector.1" if isinstance(box, SlotBox) else OUTPUT
+
+
+def build_box(builder: Builder, box: Box, motor: str) -> str:
+    """Add a box behind the motor; give the body that leaves it."""
+    if isinstance(box, SlotBox):
+        _slot_box(builder, box, motor)
+        return output_of(box)
+    start = builder.shaft("input.1", "Input shaft")
+    builder.equations.append(fixed(motor, start))
+    builder.shaft(OUTPUT, "Output shaft")
+    match box:
+        case LayshaftBox():
+            _layshaft(builder, box, start)
+        case TwoShaftBox():
+            for slot in box.slots:
+                _dogged(builder, slot, start, OUTPUT)
+        case TwinLayshaftBox():
+            _twin(builder, box, start)
+        case RangeBox():
+            _ranges(builder, box, start)
+    return output_of(box)
+
+
+def _layshaft(builder: Builder, box: LayshaftBox, start: str) -> None:
+    layshaft = builder.shaft("layshaft.1", "Layshaft")
+    if box.input_pair:
+        builder.train("input pair", box.input_pair, start=start, end=layshaft, title="Input pair")
+    for slot in box.slots:
+        if slot.direct:
+            sleeve = sleeve_of(slot.column)
+            builder.equations.append(dog(start, OUTPUT, sleeve=sleeve, position=slot.face))
+        else:
+            _dogged(builder, slot, layshaft, OUTPUT)
+
+
+def _twin(builder: Builder, box: TwinLayshaftBox, start: str) -> None:
+    for number, (key, _, train) in enumerate(box.shared()):
+        layshaft = builder.shaft(f"layshaft.{number + 1}", f"Layshaft {number + 1}")
+        if train:
+            builder.train(key, train, start=layshaft, end=OUTPUT, title=key.capitalize())
+    for slot in box.slots:
+        _dogged(builder, slot, start, f"layshaft.{box.layshaft(slot.column) + 1}")
+
+
+def _ranges(builder: Builder, box: RangeBox, start: str) -> None:
+    middle = builder.shaft(MIDDLE, "Middle shaft")
+    for kind, trains, begin, end in (
+        ("splitter", box.splitter, start, middle),
+        ("range", box.ranges, middle, OUTPUT),
+    ):
+        for number, train in enumerate(trains, start=1):
+            if train:
+                key = f"{kind} {number}"
+                free = builder.train(key, train, start=begin, end=None, title=key.capitalize())
+                sleeve, position = _range_sleeve(kind, number)
+                builder.equations.append(dog(free, end, sleeve=sleeve, position=position))
+
+
+def _dogged(builder: Builder, slot: Slot, start: str, output: str) -> None:
+    """Add a gear's train from a shaft to a free gear that its sleeve couples to another shaft."""
+    if not slot.train:
+        return
+    title = f"Gear {slot.gear}"
+    free = builder.train(gear_key(slot.gear), slot.train, start=start, end=None, title=title)
+    if slot.second:
+        free = _sum(builder, slot, free, start)
+    builder.equations.append(dog(free, output, sleeve=sleeve_of(slot.column), position=slot.face))
+
+
+def _sum(builder: Builder, slot: Slot, one: str, start: str) -> str:
+    """Join two trains in a differential; give its housing."""
+    title = f"Gear {slot.gear}"
+    other = builder.train(
+        second_key(slot.gear), slot.second, start=start, end=None, title=f"{title}, second train"
+    )
+    housing = f"{gear_key(slot.gear)}/sum"
+    name = f"{title}, summing differential"
+    builder.bodies[housing] = Body(housing, name, "housing")
+    builder.equations.append(bevel_differential(housing, one, other))
+    return housing
+
+
+def _slot_box(builder: Builder, box: SlotBox, motor: str) -> None:
+    columns = range(1, max(box.columns, 1) + 1)
+    inputs = {}
+    for column in columns:
+        if box.feed == "rail" or column == 1:
+            label = f"Drive rail, shaft {column}" if box.feed == "rail" else "Input shaft"
+            inputs[column] = builder.shaft(f"input.{column}", label)
+        else:
+            inputs[column] = inputs[1]
+    builder.equations.append(fixed(motor, inputs[1]))
+    if box.feed == "rail" and len(columns) > 1:
+        _row(builder, "rail", box.rail_teeth, [inputs[c] for c in columns], "Rail gear")
+    selectors = [builder.shaft(f"selector.{c}", f"Selector shaft {c}") for c in columns]
+    if len(columns) > 1:
+        _row(builder, "tie", box.tie_teeth, selectors, "Tie gear")
+    for slot in box.slots:
+        _dogged(builder, slot, inputs[slot.column], selectors[slot.column - 1])
+
+
+def _row(builder: Builder, key: str, teeth: int, shafts: list[str], name: str) -> None:
+    gears = [
+        builder.gear(f"{key}.{n}", teeth, on=shaft, name=f"{name} {n}")
+        for n, shaft in enumerate(shafts, start=1)
+    ]
+    for one, other in itertools.pairwise(gears):
+        builder.mesh(one, other)

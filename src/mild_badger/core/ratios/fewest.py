@@ -1,0 +1,211 @@
+"""The smallest set within a tolerance, exactly: fewest pairs, then gears, then teeth."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from fractions import Fraction
+from math import log
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mild_badger.core.ratios.lanes import (
+    SLACK,
+    Impossible,
+    Lane,
+    SetMatch,
+    assembled,
+    recentred,
+)
+from mild_badger.core.ratios.least import best_lanes
+from mild_badger.core.ratios.pool import Floats, Ints
+from mild_badger.core.vehicle.box import GearPair
+
+__all__ = ["smallest_lanes"]
+
+_EQUALS_LOOKED_AT = 400
+_FEW = 2000
+"""Up to this many ratios a lane is searched as it is."""
+
+
+def smallest_lanes(
+    lanes: tuple[Lane, ...], *, low: Fraction, high: Fraction, tolerance: Fraction
+) -> SetMatch | Impossible:
+    """Find the set with the fewest pairs, then gears, then teeth, every gear within a tolerance.
+
+    ``tolerance`` is a share (3 % is 3/100). What is in reach changes only where k passes
+    x / (1 + tolerance) or x · (1 + tolerance), so those k and the range's ends are all there is to
+    look at. Among equals found, the least worst error wins.
+    """
+    grow = 1 + tolerance
+    kept: dict[int, NDArray[np.intp]] = {}  # lanes of one pool share their costs
+    for lane in lanes:
+        if len(lane.log_x) > _FEW and id(lane.cost) not in kept:
+            kept[id(lane.cost)] = _worth_looking_at(lane, 2 * log(grow))
+    lanes = tuple(_part(lane, kept.get(id(lane.cost))) for lane in lanes)
+    spots = _spots(lanes, low, high, grow)
+    totals = np.zeros(len(spots.log_k), dtype=np.int64)
+    possible = np.ones(len(spots.log_k), dtype=bool)
+    for lane in lanes:
+        first, last = _window(lane, spots.log_k, grow)
+        possible &= first < last
+        totals += _range_minimum(lane.cost, first, np.maximum(last, first + 1))
+    order = np.flatnonzero(possible)
+    order = order[np.argsort(totals[order], kind="stable")]
+    best: tuple[int, Fraction, list[int], Fraction] | None = None
+    looked = 0
+    for spot in order:
+        if best is not None and (
+            totals[spot] > best[0] or (totals[spot] == best[0] and looked >= _EQUALS_LOOKED_AT)
+        ):
+            break
+        looked += 1
+        picked = _cheapest_at(lanes, spots.exact(int(spot)), grow)
+        if picked is None:
+            continue
+        cost = sum(int(lane.cost[i]) for lane, i in zip(lanes, picked, strict=True))
+        square, middle = recentred(lanes, picked, low, high)
+        if best is None or (cost, square) < best[:2]:
+            best = (cost, square, picked, middle)
+    if best is None:
+        worst = best_lanes(lanes, low=low, high=high).worst_error_percent
+        return Impossible(
+            f"No set keeps every gear within {100 * float(tolerance):g} %: the least worst error "
+            f"possible is {worst:.2f} %. Raise the tolerance to that, allow more pairs, or give "
+            "the factor a wider range (spacing fit)."
+        )
+    return assembled(lanes, best[2], best[3], best[1])
+
+
+@dataclass(frozen=True)
+class _PartOf:
+    """Makes the trains of a lane of which only some positions were kept."""
+
+    train: Callable[[int], tuple[GearPair, ...]]
+    kept: NDArray[np.intp]
+
+    def __call__(self, position: int) -> tuple[GearPair, ...]:
+        return self.train(int(self.kept[position]))
+
+
+def _part(lane: Lane, kept: NDArray[np.intp] | None) -> Lane:
+    if kept is None:
+        return lane
+    return Lane(
+        goal=lane.goal,
+        numerator=lane.numerator[kept],
+        denominator=lane.denominator[kept],
+        log_x=lane.log_x[kept],
+        cost=lane.cost[kept],
+        train=_PartOf(lane.train, kept),
+    )
+
+
+def _worth_looking_at(lane: Lane, width: float) -> NDArray[np.intp]:
+    """Find what is the cheapest of some window of that width; the rest is never taken.
+
+    An x that has something cheaper to its left and to its right, closer together than a window is
+    wide, cannot be the cheapest of any window that holds it.
+    """
+    cost, xs = lane.cost.tolist(), lane.log_x
+    cheaper = _nearest_cheaper(cost)
+    before = np.where(cheaper >= 0, xs[cheaper], -np.inf)
+    later = len(cost) - 1 - _nearest_cheaper(cost[::-1])[::-1]
+    after = np.where(later < len(cost), xs[np.minimum(later, len(cost) - 1)], np.inf)
+    return np.flatnonzero(after - before >= width - 4 * SLACK)
+
+
+def _nearest_cheaper(cost: list[int]) -> Ints:
+    """Position of the nearest strictly cheaper entry before each, −1 where there is none."""
+    found = np.full(len(cost), -1, dtype=np.int64)
+    stack: list[int] = []
+    for position, value in enumerate(cost):
+        while stack and cost[stack[-1]] >= value:
+            stack.pop()
+        if stack:
+            found[position] = stack[-1]
+        stack.append(position)
+    return found
+
+
+@dataclass(frozen=True)
+class _Spots:
+    """The values of k worth looking at, each exact on demand."""
+
+    lanes: tuple[Lane, ...]
+    ends: tuple[Fraction, Fraction]
+    grow: Fraction
+    log_k: Floats
+    owner: Ints
+    place: Ints
+    power: Ints
+
+    def exact(self, spot: int) -> Fraction:
+        owner = int(self.owner[spot])
+        if owner < 0:
+            return self.ends[int(self.place[spot])]
+        x = self.lanes[owner].x(int(self.place[spot]))
+        k = x * self.grow if self.power[spot] > 0 else x / self.grow
+        return min(max(k, self.ends[0]), self.ends[1])
+
+
+def _spots(lanes: tuple[Lane, ...], low: Fraction, high: Fraction, grow: Fraction) -> _Spots:
+    log_k, owner, place, power = (
+        [np.array([log(low), log(high)])],
+        [np.array([-1, -1])],
+        [np.array([0, 1])],
+        [np.array([0, 0])],
+    )
+    for number, lane in enumerate(lanes):
+        for sign in (1, -1):
+            k = lane.log_x + sign * log(grow)
+            keep = np.flatnonzero((k >= log(low) - SLACK) & (k <= log(high) + SLACK))
+            log_k.append(k[keep])
+            owner.append(np.full(len(keep), number))
+            place.append(keep)
+            power.append(np.full(len(keep), sign))
+    joined = [np.concatenate(parts) for parts in (owner, place, power)]
+    return _Spots(lanes, (low, high), grow, np.concatenate(log_k), *joined)
+
+
+def _window(lane: Lane, log_k: Floats, grow: Fraction) -> tuple[Ints, Ints]:
+    """Find positions [first, last) within the tolerance of each k, a hair too wide if anything."""
+    reach = log(grow) + 2 * SLACK
+    return (
+        np.searchsorted(lane.log_x, log_k - reach).astype(np.int64),
+        np.searchsorted(lane.log_x, log_k + reach, side="right").astype(np.int64),
+    )
+
+
+def _range_minimum(values: Ints, first: Ints, last: Ints) -> Ints:
+    """Minimum of values[first:last] for many windows at once (sparse table)."""
+    table = [values]
+    while 2 ** len(table) <= len(values):
+        half = 2 ** (len(table) - 1)
+        table.append(np.minimum(table[-1][:-half], table[-1][half:]))
+    first = np.minimum(first, len(values) - 1)
+    last = np.minimum(np.maximum(last, first + 1), len(values))
+    level = np.log2(last - first).astype(np.int64)
+    result = np.empty(len(first), dtype=np.int64)
+    for depth, row in enumerate(table):
+        here = level == depth
+        result[here] = np.minimum(row[first[here]], row[last[here] - 2**depth])
+    return result
+
+
+def _cheapest_at(lanes: tuple[Lane, ...], k: Fraction, grow: Fraction) -> list[int] | None:
+    """Each gear's cheapest x within the tolerance of k, decided exactly; None if one has none."""
+    picks = []
+    for lane in lanes:
+        first, last = _window(lane, np.array([log(k)]), grow)
+        inside = list(range(int(first[0]), int(last[0])))
+        while inside and lane.x(inside[0]) * grow < k:
+            inside.pop(0)
+        while inside and lane.x(inside[-1]) > k * grow:
+            inside.pop()
+        if not inside:
+            return None
+        log_k = log(k)
+        picks.append(
+            min(inside, key=lambda i: (int(lane.cost[i]), abs(float(lane.log_x[i]) - log_k)))
+        )
+    return picks
