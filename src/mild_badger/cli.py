@@ -24,6 +24,7 @@ from mild_badger.core.ratios.match import best_set, smallest_set
 from mild_badger.core.ratios.pool import EVEN, ODD, build_pool
 from mild_badger.core.ratios.rules import any_rules
 from mild_badger.core.ratios.shafts import match_shared_centre
+from mild_badger.core.ratios.standings import standings_of_sizes
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.targets.schools import parse_exact
 from mild_badger.core.units import exact
@@ -180,7 +181,7 @@ def _shared_centre(
         tooth_sum = int(total)
     found = match_shared_centre(
         options.architecture,
-        sizes,
+        standings_of_sizes(sizes, module_mm=module),
         question.goals,
         low=question.low,
         high=question.high,

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from mild_badger.core.ratios.lanes import GearGoal, Impossible
 from mild_badger.core.ratios.pool import EVEN, ODD
-from mild_badger.core.ratios.shafts import Box, match_shared_centre
+from mild_badger.core.ratios.shafts import ShaftKind, match_shared_centre
+from mild_badger.core.ratios.standings import standings_of_sizes as of_sizes
 from mild_badger.core.ratios.train import train_ratio
 from strategies import targets
 
@@ -20,27 +21,38 @@ kits = st.lists(st.integers(8, 30), min_size=3, max_size=6, unique=True).map(
 wanted = st.lists(st.tuples(targets, st.sampled_from([EVEN, EVEN, ODD])), min_size=1, max_size=4)
 
 
-def worst_by_force(box: Box, sizes: tuple[int, ...], goals: tuple[GearGoal, ...]) -> float | None:
-    """Absolute fit: each gear by itself, for every tooth sum and every input pair."""
+def worst_by_force(
+    box: ShaftKind, sizes: tuple[int, ...], goals: tuple[GearGoal, ...]
+) -> float | None:
+    """Absolute fit: each gear by itself, for every tooth sum, input pair and direct gear."""
     best = None
     for total in {a + b for a in sizes for b in sizes}:
         pairs = [(a, total - a) for a in sizes if total - a in sizes]
+        back = [
+            Fraction(b, a)
+            for a in sizes
+            for b in sizes
+            if a + b + 4 <= total and a + b + 2 * max(sizes) >= total
+        ]
         for input_pair in pairs if box == "layshaft" else [(1, 1)]:
             ahead = Fraction(input_pair[1], input_pair[0])
             errors = []
+            direct = []
             for goal in goals:
-                if goal.parity == ODD:
-                    ratios = [
-                        ahead * Fraction(b, a) for a in sizes for b in sizes if a + b + 4 <= total
-                    ]
-                else:
-                    ratios = [ahead * Fraction(b, a) for a, b in pairs]
-                    ratios += [ONE] if box == "layshaft" else []
+                ways = back if goal.parity == ODD else [Fraction(b, a) for a, b in pairs]
                 errors.append(
-                    min((abs(log(r / goal.target)) for r in ratios), default=float("inf"))
+                    min((abs(log(ahead * r / goal.target)) for r in ways), default=float("inf"))
                 )
-            if max(errors) < float("inf"):
-                best = max(errors) if best is None else min(best, max(errors))
+                direct.append(float("inf") if goal.parity == ODD else abs(log(goal.target)))
+            cases = [errors]
+            if box == "layshaft":  # at most one gear can be the direct drive
+                cases += [
+                    [*errors[:n], min(errors[n], direct[n]), *errors[n + 1 :]]
+                    for n in range(len(goals))
+                ]
+            worst = min(max(case) for case in cases)
+            if worst < float("inf"):
+                best = worst if best is None else min(best, worst)
     return best
 
 
@@ -48,10 +60,10 @@ def worst_by_force(box: Box, sizes: tuple[int, ...], goals: tuple[GearGoal, ...]
 @given(sizes=kits, gears=wanted)
 @settings(max_examples=40, deadline=None)
 def test_no_box_has_a_smaller_worst_error(
-    box: Box, sizes: tuple[int, ...], gears: list[tuple[Fraction, int]]
+    box: ShaftKind, sizes: tuple[int, ...], gears: list[tuple[Fraction, int]]
 ) -> None:
     goals = tuple(GearGoal(str(n), target, parity) for n, (target, parity) in enumerate(gears))
-    found = match_shared_centre(box, sizes, goals, low=ONE, high=ONE)
+    found = match_shared_centre(box, of_sizes(sizes), goals, low=ONE, high=ONE)
     best = worst_by_force(box, sizes, goals)
     if best is None:
         assert isinstance(found, Impossible)
@@ -63,6 +75,7 @@ def test_no_box_has_a_smaller_worst_error(
         for pair in gear.train:
             if pair.idlers:
                 assert pair.driver + pair.driven + 4 <= found.tooth_sum
+                assert pair.driver + pair.driven + 2 * pair.idlers[0] >= found.tooth_sum
             else:
                 assert pair.driver + pair.driven == found.tooth_sum
         if found.input_pair is not None and gear.train:
@@ -72,7 +85,7 @@ def test_no_box_has_a_smaller_worst_error(
 def test_a_reverted_train_of_exactly_thirty() -> None:
     # Shigley Ex. 13-5: 108/18 × 105/21 = 30, both sums 126
     goals = (GearGoal("1", Fraction(30), EVEN),)
-    found = match_shared_centre("layshaft", (18, 21, 105, 108), goals, low=ONE, high=ONE)
+    found = match_shared_centre("layshaft", of_sizes((18, 21, 105, 108)), goals, low=ONE, high=ONE)
     assert not isinstance(found, Impossible)
     assert (found.tooth_sum, found.found.worst_error_percent) == (126, 0)
     pairs = {(pair.driver, pair.driven) for pair in found.found.gears[0].train}
@@ -83,11 +96,13 @@ def test_direct_drive_costs_nothing_and_a_chosen_distance_is_kept() -> None:
     goals = tuple(GearGoal(n, Fraction(t), EVEN) for n, t in (("1", "3"), ("2", "1")))
     sizes = tuple(range(12, 49))
     found = match_shared_centre(
-        "layshaft", sizes, goals, low=ONE, high=ONE, tolerance=Fraction(1, 100)
+        "layshaft", of_sizes(sizes), goals, low=ONE, high=ONE, tolerance=Fraction(1, 100)
     )
     assert not isinstance(found, Impossible)
     assert [len(gear.train) for gear in found.found.gears] == [2, 0]
-    fixed = match_shared_centre("two-shaft", sizes, goals, low=ONE, high=ONE, tooth_sum=64)
+    fixed = match_shared_centre(
+        "two-shaft", of_sizes(sizes), goals, low=ONE, high=ONE, tooth_sum=64
+    )
     assert not isinstance(fixed, Impossible)
     assert fixed.tooth_sum == 64
     assert fixed.found.worst_error_percent == 0
@@ -95,11 +110,18 @@ def test_direct_drive_costs_nothing_and_a_chosen_distance_is_kept() -> None:
 
 def test_what_cannot_be_says_which_limit() -> None:
     goals = (GearGoal("1", Fraction(3), EVEN),)
-    none = match_shared_centre("two-shaft", (8, 12), goals, low=ONE, high=ONE, tooth_sum=99)
+    none = match_shared_centre(
+        "two-shaft", of_sizes((8, 12)), goals, low=ONE, high=ONE, tooth_sum=99
+    )
     assert isinstance(none, Impossible)
     assert "tooth sum of 99" in none.reason
     far = match_shared_centre(
-        "two-shaft", (8, 12), goals, low=ONE, high=ONE, tolerance=Fraction(1, 100)
+        "two-shaft",
+        of_sizes((8, 12)),
+        goals,
+        low=ONE,
+        high=ONE,
+        tolerance=Fraction(1, 100),
     )
     assert isinstance(far, Impossible)
     assert "tolerance" in far.reason
@@ -113,8 +135,10 @@ def test_scaling_targets_and_factor_together_changes_nothing(
     goals = tuple(GearGoal(str(n), t, p) for n, (t, p) in enumerate(gears))
     other = tuple(GearGoal(g.name, g.target * scale, g.parity) for g in goals)
     low, high = Fraction(1, 2), Fraction(2)
-    one = match_shared_centre("two-shaft", sizes, goals, low=low, high=high)
-    two = match_shared_centre("two-shaft", sizes, other, low=low / scale, high=high / scale)
+    one = match_shared_centre("two-shaft", of_sizes(sizes), goals, low=low, high=high)
+    two = match_shared_centre(
+        "two-shaft", of_sizes(sizes), other, low=low / scale, high=high / scale
+    )
     assert isinstance(one, Impossible) == isinstance(two, Impossible)
     if not isinstance(one, Impossible) and not isinstance(two, Impossible):
         assert one.found.worst_error_percent == pytest.approx(two.found.worst_error_percent)

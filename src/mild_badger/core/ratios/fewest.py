@@ -1,6 +1,6 @@
 """The smallest set within a tolerance, exactly: fewest pairs, then gears, then teeth."""
 
-from collections.abc import Callable
+from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from math import log
@@ -18,9 +18,8 @@ from mild_badger.core.ratios.lanes import (
 )
 from mild_badger.core.ratios.least import best_lanes
 from mild_badger.core.ratios.pool import Floats, Ints
-from mild_badger.core.vehicle.box import GearPair
 
-__all__ = ["smallest_lanes"]
+__all__ = ["cheapest_spots", "smallest_lanes"]
 
 _EQUALS_LOOKED_AT = 400
 _FEW = 2000
@@ -32,34 +31,19 @@ def smallest_lanes(
 ) -> SetMatch | Impossible:
     """Find the set with the fewest pairs, then gears, then teeth, every gear within a tolerance.
 
-    ``tolerance`` is a share (3 % is 3/100). What is in reach changes only where k passes
-    x / (1 + tolerance) or x · (1 + tolerance), so those k and the range's ends are all there is to
-    look at. Among equals found, the least worst error wins.
+    ``tolerance`` is a share (3 % is 3/100). Among equals found, the least worst error wins.
     """
     grow = 1 + tolerance
-    kept: dict[int, NDArray[np.intp]] = {}  # lanes of one pool share their costs
-    for lane in lanes:
-        if len(lane.log_x) > _FEW and id(lane.cost) not in kept:
-            kept[id(lane.cost)] = _worth_looking_at(lane, 2 * log(grow))
-    lanes = tuple(_part(lane, kept.get(id(lane.cost))) for lane in lanes)
-    spots = _spots(lanes, low, high, grow)
-    totals = np.zeros(len(spots.log_k), dtype=np.int64)
-    possible = np.ones(len(spots.log_k), dtype=bool)
-    for lane in lanes:
-        first, last = _window(lane, spots.log_k, grow)
-        possible &= first < last
-        totals += _range_minimum(lane.cost, first, np.maximum(last, first + 1))
-    order = np.flatnonzero(possible)
-    order = order[np.argsort(totals[order], kind="stable")]
+    lanes = _thinned(lanes, grow)
     best: tuple[int, Fraction, list[int], Fraction] | None = None
     looked = 0
-    for spot in order:
+    for total, k in cheapest_spots(lanes, low=low, high=high, grow=grow):
         if best is not None and (
-            totals[spot] > best[0] or (totals[spot] == best[0] and looked >= _EQUALS_LOOKED_AT)
+            total > best[0] or (total == best[0] and looked >= _EQUALS_LOOKED_AT)
         ):
             break
         looked += 1
-        picked = _cheapest_at(lanes, spots.exact(int(spot)), grow)
+        picked = _cheapest_at(lanes, k, grow)
         if picked is None:
             continue
         cost = sum(int(lane.cost[i]) for lane, i in zip(lanes, picked, strict=True))
@@ -76,28 +60,36 @@ def smallest_lanes(
     return assembled(lanes, best[2], best[3], best[1])
 
 
-@dataclass(frozen=True)
-class _PartOf:
-    """Makes the trains of a lane of which only some positions were kept."""
-
-    train: Callable[[int], tuple[GearPair, ...]]
-    kept: NDArray[np.intp]
-
-    def __call__(self, position: int) -> tuple[GearPair, ...]:
-        return self.train(int(self.kept[position]))
-
-
-def _part(lane: Lane, kept: NDArray[np.intp] | None) -> Lane:
-    if kept is None:
-        return lane
-    return Lane(
-        goal=lane.goal,
-        numerator=lane.numerator[kept],
-        denominator=lane.denominator[kept],
-        log_x=lane.log_x[kept],
-        cost=lane.cost[kept],
-        train=_PartOf(lane.train, kept),
+def _thinned(lanes: tuple[Lane, ...], grow: Fraction) -> tuple[Lane, ...]:
+    """Leave out of large lanes what is never taken; lanes of one pool share their costs."""
+    kept: dict[int, NDArray[np.intp]] = {}
+    for lane in lanes:
+        if len(lane.log_x) > _FEW and id(lane.cost) not in kept:
+            kept[id(lane.cost)] = _worth_looking_at(lane, 2 * log(grow))
+    return tuple(
+        lane.part(kept[id(lane.cost)]) if id(lane.cost) in kept else lane for lane in lanes
     )
+
+
+def cheapest_spots(
+    lanes: tuple[Lane, ...], *, low: Fraction, high: Fraction, grow: Fraction
+) -> Iterator[tuple[int, Fraction]]:
+    """Yield every factor k at which something comes into reach, the cheapest first.
+
+    With it the packed cost that no set at that k can beat; ``grow`` is 1 + tolerance. What is in
+    reach changes only where k passes x / grow or x · grow, so these k and the range's ends are all
+    there is to look at.
+    """
+    spots = _spots(lanes, low, high, grow)
+    totals = np.zeros(len(spots.log_k), dtype=np.int64)
+    possible = np.ones(len(spots.log_k), dtype=bool)
+    for lane in lanes:
+        first, last = _window(lane, spots.log_k, grow)
+        possible &= first < last
+        totals += _range_minimum(lane.cost, first, np.maximum(last, first + 1))
+    order = np.flatnonzero(possible)
+    for spot in order[np.argsort(totals[order], kind="stable")]:
+        yield int(totals[spot]), spots.exact(int(spot))
 
 
 def _worth_looking_at(lane: Lane, width: float) -> NDArray[np.intp]:

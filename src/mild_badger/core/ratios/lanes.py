@@ -11,6 +11,7 @@ from fractions import Fraction
 from math import exp, log, sqrt
 
 import numpy as np
+from numpy.typing import NDArray
 
 from mild_badger.core.ratios.pool import Cost, Floats, Ints, Pool, train_cost, unpack
 from mild_badger.core.ratios.train import train_ratio
@@ -25,10 +26,12 @@ __all__ = [
     "Lane",
     "SetMatch",
     "assembled",
+    "joined_lane",
     "kept_lane",
     "lanes_of",
     "nearest",
     "recentred",
+    "set_of",
     "worst_at",
 ]
 
@@ -98,6 +101,33 @@ class Lane:
         """Give ratio over target exactly."""
         return self.ratio(position) / self.goal.target
 
+    def only(self, wanted: Callable[[tuple[GearPair, ...]], bool]) -> "Lane | None":
+        """Give the lane with nothing but the positions whose trains are wanted; None if none is."""
+        kept = np.array([n for n in range(len(self.cost)) if wanted(self.train(n))], dtype=np.intp)
+        return self.part(kept) if len(kept) else None
+
+    def part(self, kept: NDArray[np.intp]) -> "Lane":
+        """Give the lane with only some of its positions, in the same order."""
+        return Lane(
+            goal=self.goal,
+            numerator=self.numerator[kept],
+            denominator=self.denominator[kept],
+            log_x=self.log_x[kept],
+            cost=self.cost[kept],
+            train=_PartOf(self.train, kept),
+        )
+
+
+@dataclass(frozen=True)
+class _PartOf:
+    """Makes the trains of a lane of which only some positions were kept."""
+
+    train: Callable[[int], tuple[GearPair, ...]]
+    kept: NDArray[np.intp]
+
+    def __call__(self, position: int) -> tuple[GearPair, ...]:
+        return self.train(int(self.kept[position]))
+
 
 def lanes_of(pool: Pool, goals: tuple[GearGoal, ...]) -> tuple[Lane, ...] | Impossible:
     """Give each goal its lane through a pool."""
@@ -166,6 +196,28 @@ def kept_lane(goal: GearGoal, cost: int) -> Lane:
     )
 
 
+def joined_lane(lanes: list[Lane]) -> Lane:
+    """Make one lane of several that serve the same gear."""
+    log_x = np.concatenate([lane.log_x for lane in lanes])
+    order = np.argsort(log_x, kind="stable")
+    starts = np.cumsum([0, *(len(lane.log_x) for lane in lanes)])
+    owner = np.repeat(np.arange(len(lanes)), np.diff(starts))
+
+    def train(position: int) -> tuple[GearPair, ...]:
+        place = int(order[position])
+        number = int(owner[place])
+        return lanes[number].train(place - int(starts[number]))
+
+    return Lane(
+        goal=lanes[0].goal,
+        numerator=np.concatenate([lane.numerator for lane in lanes])[order],
+        denominator=np.concatenate([lane.denominator for lane in lanes])[order],
+        log_x=log_x[order],
+        cost=np.concatenate([lane.cost for lane in lanes])[order],
+        train=train,
+    )
+
+
 @dataclass(frozen=True)
 class _TrainOf:
     """Makes a lane's trains from its pool."""
@@ -213,17 +265,32 @@ def assembled(
     lanes: tuple[Lane, ...], picks: list[int], factor_square: Fraction, error_square: Fraction
 ) -> SetMatch:
     """Make the set of one position a lane, with the factor and the worst error found for it."""
+    gears = [
+        (lane.goal, lane.ratio(n), lane.train(n)) for lane, n in zip(lanes, picks, strict=True)
+    ]
+    packed = sum(int(lane.cost[n]) for lane, n in zip(lanes, picks, strict=True))
+    return set_of(gears, factor_square, error_square, unpack(packed))
+
+
+def set_of(
+    gears: list[tuple[GearGoal, Fraction, tuple[GearPair, ...]]],
+    factor_square: Fraction,
+    error_square: Fraction,
+    cost: Cost,
+) -> SetMatch:
+    """Make a set of goals with their ratios and trains."""
     factor = sqrt(factor_square)
-    gears = []
-    packed = 0
-    for lane, position in zip(lanes, picks, strict=True):
-        ratio = lane.ratio(position)
-        packed += int(lane.cost[position])
-        error = signed_error_percent(float(ratio), float(lane.goal.target), factor)
-        gears.append(GearMatch(lane.goal, ratio, error, lane.train(position)))
     return SetMatch(
         factor=factor,
         worst_error_percent=100 * (exp(log(error_square) / 2) - 1),
-        gears=tuple(gears),
-        cost=unpack(packed),
+        gears=tuple(
+            GearMatch(
+                goal,
+                ratio,
+                signed_error_percent(float(ratio), float(goal.target), factor),
+                train,
+            )
+            for goal, ratio, train in gears
+        ),
+        cost=cost,
     )

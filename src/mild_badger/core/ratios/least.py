@@ -4,7 +4,7 @@ The smallest interval that holds one x of every gear, with its middle in the ran
 (domain.md §4).
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from math import log
 
@@ -30,7 +30,8 @@ def best_lanes(
     """
     at_ends = [(worst_at(lanes, end), end * end) for end in (low, high)]
     best_square, factor_square = min(at_ends)
-    blocks = _blocks(lanes, low, high)
+    rows = [lane.log_x for lane in lanes]
+    blocks = [] if low == high else _blocks(rows, low, high)
     for number, block in enumerate(blocks):
         watch.tick(number / len(blocks))
         bound = log(best_square) / 2
@@ -41,27 +42,25 @@ def best_lanes(
     return assembled(lanes, picks, factor_square, best_square)
 
 
-def least_error_bound(lanes: tuple[Lane, ...], *, low: Fraction, high: Fraction) -> float:
-    """Give a quick lower bound of the least worst |ln(x/k)|, right but for rounding.
+def least_error_bound(rows: Sequence[Floats], *, low: Fraction, high: Fraction) -> float:
+    """Give a quick lower bound of the least worst |x − ln k|, right but for rounding.
 
-    For passing over lanes that cannot win before they are searched exactly.
+    For passing over lanes that cannot win before they are searched exactly; ``rows`` holds every
+    lane's x = ln(ratio / target), ascending.
     """
-    best = min(
-        max(float(np.abs(lane.log_x - log(end)).min()) for lane in lanes) for end in (low, high)
-    )
-    for block in _blocks(lanes, low, high):
-        width, _, _, _ = _windows(lanes, low, high, block=block, bound=best)
+    best = min(max(float(np.abs(row - log(end)).min()) for row in rows) for end in (low, high))
+    if low == high:
+        return best - SLACK
+    for block in _blocks(rows, low, high):
+        width, _, _, _ = _windows(rows, low, high, block=block, bound=best)
         best = min(best, float(width.min(initial=2 * best)) / 2)
     return best - SLACK
 
 
-def _blocks(lanes: tuple[Lane, ...], low: Fraction, high: Fraction) -> list[tuple[float, float]]:
+def _blocks(rows: Sequence[Floats], low: Fraction, high: Fraction) -> list[tuple[float, float]]:
     """Cut the range of ln k into pieces that hold no more points than are handled well at once."""
     first, last = log(low), log(high)
-    points = sum(
-        int(np.searchsorted(lane.log_x, last)) - int(np.searchsorted(lane.log_x, first))
-        for lane in lanes
-    )
+    points = sum(int(np.searchsorted(row, last)) - int(np.searchsorted(row, first)) for row in rows)
     ends = np.linspace(first, last, 2 + points // _BLOCK)
     return list(zip(ends[:-1].tolist(), ends[1:].tolist(), strict=True))
 
@@ -79,7 +78,8 @@ def _intervals(
     For every possible left end, the least right end that takes in one x of every gear; only those
     not wider than twice ``bound`` whose middle lies in the range. Stops once no later one can win.
     """
-    width, starts, owner, place = _windows(lanes, low, high, block=block, bound=bound)
+    rows = [lane.log_x for lane in lanes]
+    width, starts, owner, place = _windows(rows, low, high, block=block, bound=bound)
     best = np.inf
     for hit in np.argsort(width, kind="stable"):
         if width[hit] > best + SLACK:
@@ -93,7 +93,7 @@ def _intervals(
 
 
 def _windows(
-    lanes: tuple[Lane, ...],
+    rows: Sequence[Floats],
     low: Fraction,
     high: Fraction,
     *,
@@ -107,10 +107,10 @@ def _windows(
     """
     first, last = block[0] - bound - 2 * SLACK, block[1] + bound + 2 * SLACK
     parts, owners, places = [], [], []
-    for number, lane in enumerate(lanes):
-        here = np.searchsorted(lane.log_x, first)
-        there = np.searchsorted(lane.log_x, last, side="right")
-        parts.append(lane.log_x[here:there])
+    for number, row in enumerate(rows):
+        here = np.searchsorted(row, first)
+        there = np.searchsorted(row, last, side="right")
+        parts.append(row[here:there])
         owners.append(np.full(there - here, number))
         places.append(np.arange(here, there))
     points = np.concatenate(parts)
@@ -120,7 +120,7 @@ def _windows(
     count = len(points)
     right = np.zeros(count + 1, dtype=np.int64)
     right[count] = count
-    for number in range(len(lanes)):
+    for number in range(len(rows)):
         following = np.where(owner == number, np.arange(count), count)
         following = np.minimum.accumulate(following[::-1])[::-1]
         np.maximum(right[:count], following, out=right[:count])

@@ -6,7 +6,7 @@ sizes drive and which are driven; a *train* is a choice arranged into pairs with
 
 from dataclasses import dataclass
 from fractions import Fraction
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from itertools import combinations_with_replacement, permutations, product
 from math import log
 
@@ -103,14 +103,29 @@ class Pool:
         """Give the indices of the distinct ratios that some train of this parity reaches."""
         return np.flatnonzero(self.ratio_cost[parity] < IMPOSSIBLE)
 
+    @cached_property
+    def _by_ratio(self) -> tuple[Ints, Ints]:
+        order = np.argsort(self.choice_ratio, kind="stable")
+        return order, np.searchsorted(self.choice_ratio[order], np.arange(len(self.log_ratio) + 1))
+
+    def choices_of(self, index: int) -> Ints:
+        """List the choices that give a distinct ratio."""
+        order, starts = self._by_ratio
+        return order[starts[index] : starts[index + 1]]
+
+    def sides(self, choice: int) -> tuple[list[int], list[int]]:
+        """Give the sizes that drive and the sizes that are driven in a choice."""
+        groups = self.groups[self.choice_pairs[choice] - 1]
+        drivers, driven = ([int(z) for z in groups[side]] for side in self.choice_groups[:, choice])
+        return drivers, driven
+
     def train(self, choice: int, parity: int) -> tuple[GearPair, ...]:
         """Arrange a choice into its cheapest train with that mesh parity.
 
         The last pair's driven gear obeys the rules; the other pairs come with the largest
         reduction first.
         """
-        groups = self.groups[self.choice_pairs[choice] - 1]
-        drivers, driven = ([int(z) for z in groups[side]] for side in self.choice_groups[:, choice])
+        drivers, driven = self.sides(choice)
         _, pairs = min(
             arrangement
             for order in permutations(driven)

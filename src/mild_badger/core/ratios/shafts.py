@@ -1,8 +1,8 @@
 """Boxes whose pairs all sit between the same two shafts: two-shaft and layshaft boxes.
 
-With one module all pairs of such a box have the same tooth sum. Every tooth sum (and for the
-layshaft box every input pair) gives a small pool of its own; the best set is the best over all of
-them, each found exactly.
+With one module all pairs of such a box have the same tooth sum, or one off with profile shift.
+Every standing (and for the layshaft box every input pair) gives a small pool of its own; the best
+set is the best over all of them, each found exactly.
 """
 
 from dataclasses import dataclass
@@ -11,19 +11,19 @@ from math import inf, log
 from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
 from mild_badger.core.ratios.fewest import smallest_lanes
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, Lane, SetMatch
 from mild_badger.core.ratios.least import best_lanes, least_error_bound
-from mild_badger.core.ratios.pool import ODD, Ints, pack
+from mild_badger.core.ratios.pool import ODD, Cost, unpack
+from mild_badger.core.ratios.standings import Standing
 from mild_badger.core.vehicle.box import GearPair
+from mild_badger.core.watch import UNWATCHED, Watch
 
-__all__ = ["Box", "SharedCentreMatch", "match_shared_centre"]
+__all__ = ["ROUNDING", "Direct", "ShaftKind", "SharedCentreMatch", "match_shared_centre"]
 
-Box = Literal["layshaft", "two-shaft"]
-IDLER_GAP_TEETH = 4
-"""Tooth sum by which a reverse pair must fall short, so that its tips clear one another."""
+ShaftKind = Literal["layshaft", "two-shaft"]
+Direct = Literal["may", "must", "no"]
 
 ROUNDING = 1e-9
 """Far above rounding in the quick bound, so that nothing that could win is passed over."""
@@ -31,7 +31,7 @@ ROUNDING = 1e-9
 
 @dataclass(frozen=True)
 class SharedCentreMatch:
-    """A set, and the tooth sum of all its pairs.
+    """A set, and the standing of all its pairs.
 
     In a layshaft box ``input_pair`` is in constant mesh ahead of every gear's own pair; a train
     lists it first, and an empty train is the direct drive. The set's cost leaves the input pair
@@ -40,18 +40,21 @@ class SharedCentreMatch:
 
     found: SetMatch
     tooth_sum: int
+    distance_mm: float
     input_pair: GearPair | None
 
 
 def match_shared_centre(
-    box: Box,
-    sizes: tuple[int, ...],
+    box: ShaftKind,
+    standings: tuple[Standing, ...],
     goals: tuple[GearGoal, ...],
     *,
     low: Fraction,
     high: Fraction,
     tolerance: Fraction | None = None,
     tooth_sum: int | None = None,
+    direct: Direct = "may",
+    watch: Watch = UNWATCHED,
 ) -> SharedCentreMatch | Impossible:
     """Find the best set of a two-shaft or a layshaft box.
 
@@ -59,8 +62,8 @@ def match_shared_centre(
     ----------
     box
         Which of the two.
-    sizes
-        Tooth counts there are.
+    standings
+        The distances there are, with their pairs.
     goals
         The gears; odd parity marks reverse, which goes over an idler in either box.
     low, high
@@ -69,47 +72,49 @@ def match_shared_centre(
         Where given, the fewest pairs, then gears, then teeth within it; else the least worst error.
     tooth_sum
         Where given, only this tooth sum (a chosen centre distance); else every one there is.
+    direct
+        Whether a layshaft box's direct drive may, must or must not serve a forward gear.
 
     Returns
     -------
     SharedCentreMatch or Impossible
         Among equals the smallest tooth sum.
     """
-    ordered = tuple(sorted(set(sizes)))
-    sums = sorted({a + b for a in ordered for b in ordered})
     best: tuple[tuple[float, ...], SharedCentreMatch] | None = None
     out_of_reach, least = False, inf
-    for total in sums if tooth_sum is None else [tooth_sum]:
-        ahead, back = (_pairs(ordered, total, reverse=reverse) for reverse in (False, True))
-        for input_pair in _input_pairs(box, ordered, total):
-            lanes = [
-                back.lane(goal, input_pair, direct=False)
-                if goal.parity == ODD
-                else ahead.lane(goal, input_pair, direct=box == "layshaft")
-                for goal in goals
-            ]
-            complete = [lane for lane in lanes if lane is not None]
-            if len(complete) < len(lanes):
-                continue
-            given = tuple(complete)
+    asked = [s for s in standings if tooth_sum is None or s.tooth_sum == tooth_sum]
+    for number, standing in enumerate(asked):
+        watch.tick(number / len(asked), None if best is None else best[1].found)
+        cheapest = _least_cost(box, standing, goals, direct)
+        if best is not None and tolerance is not None and cheapest >= best[0][:3]:
+            continue
+        for input_pair in _input_pairs(box, standing):
             limit = log(1 + tolerance) if tolerance is not None else least
-            if least_error_bound(given, low=low, high=high) > limit + ROUNDING:
-                out_of_reach = True
+            bound = _bound(box, standing, goals, input_pair, direct, low=low, high=high)
+            if bound > limit + ROUNDING:
+                out_of_reach |= bound < inf
                 continue
-            found: SetMatch | Impossible
-            if tolerance is None:
-                found = best_lanes(given, low=low, high=high)
-            else:
-                found = smallest_lanes(given, low=low, high=high, tolerance=tolerance)
-            if isinstance(found, Impossible):
-                out_of_reach = True
-                continue
-            cost = (found.cost.pairs, found.cost.gears, found.cost.teeth)
-            error = found.worst_error_percent
-            least = min(least, log(1 + error / 100))
-            key = (error, *cost) if tolerance is None else (*cost, error)
-            if best is None or key < best[0]:
-                best = (key, SharedCentreMatch(found, total, input_pair))
+            given = _cases(box, goals, direct)
+            while given:
+                lanes = _lanes(standing, goals, input_pair, given.pop())
+                if lanes is None:
+                    continue
+                found = _one(lanes, low=low, high=high, tolerance=tolerance)
+                if isinstance(found, Impossible):
+                    out_of_reach = True
+                    continue
+                if sum(1 for gear in found.gears if not gear.train) > 1:
+                    given += [_Case(frozenset({n})) for n in range(len(goals))]  # only one can be
+                    continue
+                cost = (found.cost.pairs, found.cost.gears, found.cost.teeth)
+                error = found.worst_error_percent
+                least = min(least, log(1 + error / 100))
+                key = (error, *cost) if tolerance is None else (*cost, error)
+                if best is None or key < best[0]:
+                    match = SharedCentreMatch(
+                        found, standing.tooth_sum, standing.distance_mm, input_pair
+                    )
+                    best = (key, match)
     if best is not None:
         return best[1]
     if out_of_reach:
@@ -123,75 +128,96 @@ def match_shared_centre(
     )
 
 
-def _input_pairs(box: Box, sizes: tuple[int, ...], total: int) -> tuple[GearPair | None, ...]:
-    if box == "two-shaft":
-        return (None,)
-    return tuple(GearPair(driver=a, driven=total - a) for a in sizes if total - a in sizes)
+def _one(
+    lanes: tuple[Lane, ...], *, low: Fraction, high: Fraction, tolerance: Fraction | None
+) -> SetMatch | Impossible:
+    if tolerance is None:
+        return best_lanes(lanes, low=low, high=high)
+    return smallest_lanes(lanes, low=low, high=high, tolerance=tolerance)
+
+
+def _least_cost(
+    box: ShaftKind, standing: Standing, goals: tuple[GearGoal, ...], direct: Direct
+) -> tuple[int, int, int]:
+    """Give what no set of a standing can cost less than: one gear direct, the rest its cheapest."""
+    least = []
+    for goal in goals:
+        side = standing.back if goal.parity == ODD else standing.ahead
+        cost = unpack(int(side.cost.min())) if len(side) else Cost(0, 0, 0)
+        least.append((goal.parity, cost.pairs, cost.gears, cost.teeth))
+    ahead = [row for row in least if row[0] != ODD]
+    if box == "layshaft" and direct != "no" and ahead:
+        least.remove(ahead[0])
+    pairs, gears, teeth = (sum(row[n] for row in least) for n in (1, 2, 3))
+    return pairs, gears, teeth
+
+
+def _bound(
+    box: ShaftKind,
+    standing: Standing,
+    goals: tuple[GearGoal, ...],
+    input_pair: GearPair | None,
+    direct: Direct,
+    *,
+    low: Fraction,
+    high: Fraction,
+) -> float:
+    """Give a lower bound of the worst error behind an input pair; infinite where a gear has none.
+
+    Trains that are kept, and the gear that must be direct, are left out of account.
+    """
+    ahead = 0.0 if input_pair is None else log(input_pair.driven / input_pair.driver)
+    may = box == "layshaft" and direct != "no"
+    rows = []
+    for goal in goals:
+        side = standing.back if goal.parity == ODD else standing.ahead
+        row = side.log_ratio + ahead
+        if may and goal.parity != ODD:
+            row = np.insert(row, int(np.searchsorted(row, 0.0)), 0.0)
+        if not len(row):
+            return inf
+        rows.append(row - log(goal.target))
+    return least_error_bound(rows, low=low, high=high)
+
+
+def _input_pairs(box: ShaftKind, standing: Standing) -> tuple[GearPair | None, ...]:
+    return (None,) if box == "two-shaft" else standing.fixed.every()
 
 
 @dataclass(frozen=True)
-class _Pairs:
-    """The pairs between the two shafts at one tooth sum: the cheapest for each ratio, ascending."""
+class _Case:
+    """Which gears may be the direct drive, by number, and whether they must."""
 
-    driver: Ints
-    driven: Ints
-    cost: Ints
-    idlers: tuple[int, ...]
+    may: frozenset[int]
+    must: bool = False
 
-    def lane(self, goal: GearGoal, input_pair: GearPair | None, *, direct: bool) -> Lane | None:
-        """Give one gear's options behind an input pair; the direct drive too where it may be."""
-        ahead = (1, 1) if input_pair is None else (input_pair.driver, input_pair.driven)
-        top, bottom = self.driven * ahead[1], self.driver * ahead[0]
-        cost, source = self.cost, np.arange(len(self.cost))
-        if direct:
-            other = top != bottom  # a pair that gives 1 : 1 as well is never cheaper
-            place = int(np.count_nonzero(top[other] < bottom[other]))
-            top, bottom = (np.insert(side[other], place, 1) for side in (top, bottom))
-            cost = np.insert(cost[other], place, 0)
-            source = np.insert(source[other], place, -1)
-        if not len(top):
+
+def _cases(box: ShaftKind, goals: tuple[GearGoal, ...], direct: Direct) -> list[_Case]:
+    """List the cases that cover what is asked of the direct drive."""
+    free = frozenset(n for n, goal in enumerate(goals) if goal.parity != ODD and not goal.kept)
+    if box == "two-shaft" or direct == "no":
+        return [_Case(frozenset())]
+    if direct == "must":
+        return [_Case(frozenset({n}), must=True) for n in free]
+    return [_Case(free)]
+
+
+def _lanes(
+    standing: Standing,
+    goals: tuple[GearGoal, ...],
+    input_pair: GearPair | None,
+    case: _Case,
+) -> tuple[Lane, ...] | None:
+    """Give the lanes of all gears; None where one has no option."""
+    before = () if input_pair is None else (input_pair,)
+    lanes = []
+    for number, goal in enumerate(goals):
+        direct = number in case.may and goal.parity != ODD
+        side = standing.back if goal.parity == ODD else standing.ahead
+        lane = side.lane(goal, before, direct=direct)
+        if lane is not None and direct and case.must:
+            lane = lane.only(lambda train: train == ())
+        if lane is None:
             return None
-        common = np.gcd(top, bottom)
-        return Lane(
-            goal=goal,
-            numerator=top // common,
-            denominator=bottom // common,
-            log_x=np.log(top / bottom) - log(goal.target),
-            cost=cost,
-            train=_TrainOf(self, source, () if input_pair is None else (input_pair,)),
-        )
-
-
-@dataclass(frozen=True)
-class _TrainOf:
-    """Makes a lane's trains; source −1 is the direct drive."""
-
-    pairs: _Pairs
-    source: NDArray[np.intp]
-    first: tuple[GearPair, ...]
-
-    def __call__(self, position: int) -> tuple[GearPair, ...]:
-        place = int(self.source[position])
-        if place < 0:
-            return ()
-        pair = GearPair(
-            driver=int(self.pairs.driver[place]),
-            driven=int(self.pairs.driven[place]),
-            idlers=self.pairs.idlers,
-        )
-        return (*self.first, pair)
-
-
-def _pairs(sizes: tuple[int, ...], total: int, *, reverse: bool) -> _Pairs:
-    """Collect the pairs of a tooth sum, or those that leave room for an idler between them."""
-    every = np.array(sizes, dtype=np.int64)
-    a, b = (side.reshape(-1) for side in np.meshgrid(every, every))
-    fits = a + b <= total - IDLER_GAP_TEETH if reverse else a + b == total
-    a, b = a[fits], b[fits]
-    idlers = (sizes[0],) if reverse else ()
-    teeth = a + b + sum(idlers)
-    order = np.lexsort((teeth, b / a))
-    ratio = (b / a)[order]  # quotients of equal fractions of small integers are equal floats
-    keep = order[np.flatnonzero(np.diff(ratio, prepend=-1.0))]
-    base = pack(1, 2 + len(idlers), 0)
-    return _Pairs(a[keep], b[keep], base + teeth[keep], idlers)
+        lanes.append(lane)
+    return tuple(lanes)

@@ -1,0 +1,238 @@
+"""Pairs that can stand between the same two shafts, for every distance the shafts may have.
+
+With made gears a distance belongs to a tooth sum; on a grid to a whole-unit offset, where a pair
+counts if it runs there. A *standing* is one such distance with all its pairs.
+"""
+
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import product
+from math import log
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mild_badger.core.mesh.centres import (
+    MOST_SUM_APART,
+    TIP_ROOM_TEETH,
+    Centre,
+    reaches_over,
+)
+from mild_badger.core.mesh.seats import seats
+from mild_badger.core.ratios.lanes import GearGoal, Lane
+from mild_badger.core.ratios.pool import Floats, Ints, pack
+from mild_badger.core.vehicle.box import GearPair
+from mild_badger.core.vehicle.kit import Kit
+
+__all__ = ["Pairs", "Shafts", "Standing", "standings", "standings_of_sizes"]
+
+
+@dataclass(frozen=True)
+class Shafts:
+    """What the pairs between two shafts obey.
+
+    Parameters
+    ----------
+    coupled
+        Sizes that a sleeve may couple, so that the driven gear must be one; None for any.
+    profile_shift
+        Whether a tooth sum one off may be made up for by profile shift.
+    max_tooth_sum
+        Greatest tooth sum, which is a greatest centre distance; None for no limit.
+    """
+
+    coupled: tuple[int, ...] | None = None
+    profile_shift: bool = False
+    max_tooth_sum: int | None = None
+
+
+@dataclass(frozen=True)
+class Pairs:
+    """Pairs of one standing, ascending by ratio, the one with the fewest teeth for each ratio.
+
+    ``idler`` is 0 where there is none.
+    """
+
+    driver: Ints
+    driven: Ints
+    idler: Ints
+    log_ratio: Floats
+    cost: Ints
+
+    @classmethod
+    def of(cls, driver: Ints, driven: Ints, idler: Ints) -> "Pairs":
+        """Sort pairs and keep one a ratio."""
+        teeth = driver + driven + idler
+        order = np.lexsort((teeth, driven / driver))
+        ratio = (driven / driver)[order]  # quotients of equal small fractions are equal floats
+        keep = order[np.flatnonzero(np.diff(ratio, prepend=-1.0))]
+        a, b, z = driver[keep], driven[keep], idler[keep]
+        cost = pack(1, 2, 0) + teeth[keep] + np.where(z > 0, pack(0, 1, 0), 0)
+        return cls(a, b, z, np.log(b / a), cost)
+
+    def __len__(self) -> int:
+        return len(self.driver)
+
+    def pair(self, place: int) -> GearPair:
+        """Give a pair."""
+        z = int(self.idler[place])
+        return GearPair(
+            driver=int(self.driver[place]),
+            driven=int(self.driven[place]),
+            idlers=(z,) if z else (),
+        )
+
+    def every(self) -> tuple[GearPair, ...]:
+        """Give all pairs."""
+        return tuple(self.pair(n) for n in range(len(self)))
+
+    def lane(
+        self,
+        goal: GearGoal,
+        before: tuple[GearPair, ...] = (),
+        after: tuple[GearPair, ...] = (),
+        *,
+        direct: bool = False,
+    ) -> Lane | None:
+        """Give one gear's options with pairs before and after; the direct drive too if it may be.
+
+        None where there is no option.
+        """
+        top, bottom = self.driven.copy(), self.driver.copy()
+        for pair in (*before, *after):
+            top, bottom = top * pair.driven, bottom * pair.driver
+        cost, source = self.cost, np.arange(len(self.cost))
+        if direct:
+            other = top != bottom  # a pair that gives 1 : 1 as well is never cheaper
+            place = int(np.count_nonzero(top[other] < bottom[other]))
+            top, bottom = (np.insert(side[other], place, 1) for side in (top, bottom))
+            cost = np.insert(cost[other], place, 0)
+            source = np.insert(source[other], place, -1)
+        if goal.kept:
+            places = enumerate(source.tolist())
+            same = [n for n, place in places if place >= 0 and self.pair(place) == goal.kept[-1]]
+            keep = np.array(same, dtype=np.intp)
+            top, bottom, cost, source = (x[keep] for x in (top, bottom, cost, source))
+        if not len(top):
+            return None
+        common = np.gcd(top, bottom)
+        return Lane(
+            goal=goal,
+            numerator=top // common,
+            denominator=bottom // common,
+            log_x=np.log(top / bottom) - log(goal.target),
+            cost=cost,
+            train=_TrainOf(self, source, before, after),
+        )
+
+
+@dataclass(frozen=True)
+class _TrainOf:
+    """Makes a lane's trains; source −1 is the direct drive."""
+
+    pairs: Pairs
+    source: NDArray[np.intp]
+    before: tuple[GearPair, ...]
+    after: tuple[GearPair, ...]
+
+    def __call__(self, position: int) -> tuple[GearPair, ...]:
+        place = int(self.source[position])
+        return () if place < 0 else (*self.before, self.pairs.pair(place), *self.after)
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A distance between two shafts, with the pairs that stand there.
+
+    ``ahead`` are plain pairs whose driven gear a sleeve may couple; ``fixed`` plain pairs of any
+    sizes, as for a pair in constant mesh; ``back`` reach over one idler and turn the other way.
+    """
+
+    tooth_sum: int
+    distance_mm: float
+    ahead: Pairs
+    fixed: Pairs
+    back: Pairs
+
+
+def standings_of_sizes(
+    sizes: tuple[int, ...], *, module_mm: float = 1.0, shafts: Shafts | None = None
+) -> tuple[Standing, ...]:
+    """List the standings of gears that sit at any distance, by tooth sum, ascending."""
+    return _by_sums(tuple(sorted(set(sizes))), module_mm, shafts or Shafts())
+
+
+def standings(
+    kit: Kit, *, seated: bool = True, shafts: Shafts | None = None
+) -> tuple[Standing, ...]:
+    """List a kit's standings: by whole-unit offset on a grid, else by tooth sum, ascending.
+
+    Without ``seated`` the grid is left out of account.
+    """
+    wanted = shafts or Shafts()
+    if kit.any_seat or not seated:
+        return _by_sums(kit.sizes, kit.module_mm, wanted)
+    return _by_offsets(kit, wanted)
+
+
+@lru_cache(maxsize=8)
+def _by_sums(sizes: tuple[int, ...], module_mm: float, shafts: Shafts) -> tuple[Standing, ...]:
+    every = np.array(sizes, dtype=np.int64)
+    a, b = (side.reshape(-1) for side in np.meshgrid(every, every, indexing="ij"))
+    apart = MOST_SUM_APART if shafts.profile_shift else 0
+    made = []
+    for total in np.unique(a + b).tolist():
+        if shafts.max_tooth_sum is not None and total > shafts.max_tooth_sum:
+            break
+        stands = np.abs(a + b - total) <= apart
+        plain = np.stack([a[stands], b[stands], np.zeros_like(a[stands])])
+        wanted = np.maximum(total - a - b + 1, 0) // 2  # least idler that bridges the rest
+        place = np.searchsorted(every, wanted)
+        bridged = (a + b <= total - TIP_ROOM_TEETH) & (place < len(every))
+        back = np.stack([a[bridged], b[bridged], every[place[bridged]]])
+        made.append(_standing(total, total * module_mm / 2, plain, back, shafts.coupled))
+    return tuple(made)
+
+
+@lru_cache(maxsize=8)
+def _by_offsets(kit: Kit, shafts: Shafts) -> tuple[Standing, ...]:
+    found: dict[tuple[int, int], list[tuple[int, int, int]]] = {}
+    distance: dict[tuple[int, int], float] = {}
+    for a, b in product(kit.sizes, repeat=2):
+        for seat in seats(kit, a, b):
+            offset = (round(seat.dx_u), round(seat.dy_u))
+            found.setdefault(offset, []).append((a, b, 0))
+            distance[offset] = seat.engagement.centre_distance_mm
+    made = []
+    for offset in sorted(found, key=lambda o: (distance[o], o)):
+        total = round(2 * distance[offset] / kit.module_mm)
+        if shafts.max_tooth_sum is not None and total > shafts.max_tooth_sum:
+            continue
+        centre = Centre(distance[offset], total, offset)
+        back = [
+            (a, b, z)
+            for a, b in product(kit.sizes, repeat=2)
+            if (z := _bridge(kit, a, b, centre)) is not None
+        ]
+        plain = np.array(found[offset], dtype=np.int64).T
+        reverse = np.array(back, dtype=np.int64).reshape(-1, 3).T
+        made.append(_standing(total, distance[offset], plain, reverse, shafts.coupled))
+    return tuple(made)
+
+
+def _bridge(kit: Kit, a: int, b: int, centre: Centre) -> int | None:
+    """Smallest idler over which a pair reaches between shafts of the grid; None if none does."""
+    for z in kit.sizes:
+        if reaches_over(kit, GearPair(driver=a, driven=b, idlers=(z,)), centre):
+            return z
+    return None
+
+
+def _standing(
+    total: int, distance_mm: float, plain: Ints, back: Ints, coupled: tuple[int, ...] | None
+) -> Standing:
+    if coupled is None:
+        ahead, reverse = plain, back
+    else:
+        ahead, reverse = (rows[:, np.isin(rows[1], coupled)] for rows in (plain, back))
+    return Standing(total, distance_mm, Pairs.of(*ahead), Pairs.of(*plain), Pairs.of(*reverse))
