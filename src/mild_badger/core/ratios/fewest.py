@@ -19,7 +19,7 @@ from mild_badger.core.ratios.lanes import (
 from mild_badger.core.ratios.least import best_lanes
 from mild_badger.core.ratios.pool import Floats, Ints
 
-__all__ = ["cheapest_spots", "smallest_lanes"]
+__all__ = ["cheapest_spots", "smallest_lanes", "thinned", "worth_looking_at"]
 
 _EQUALS_LOOKED_AT = 400
 _FEW = 2000
@@ -34,7 +34,7 @@ def smallest_lanes(
     ``tolerance`` is a share (3 % is 3/100). Among equals found, the least worst error wins.
     """
     grow = 1 + tolerance
-    lanes = _thinned(lanes, grow)
+    lanes = thinned(lanes, grow)
     best: tuple[int, Fraction, list[int], Fraction] | None = None
     looked = 0
     for total, k in cheapest_spots(lanes, low=low, high=high, grow=grow):
@@ -60,12 +60,12 @@ def smallest_lanes(
     return assembled(lanes, best[2], best[3], best[1])
 
 
-def _thinned(lanes: tuple[Lane, ...], grow: Fraction) -> tuple[Lane, ...]:
+def thinned(lanes: tuple[Lane, ...], grow: Fraction) -> tuple[Lane, ...]:
     """Leave out of large lanes what is never taken; lanes of one pool share their costs."""
     kept: dict[int, NDArray[np.intp]] = {}
     for lane in lanes:
         if len(lane.log_x) > _FEW and id(lane.cost) not in kept:
-            kept[id(lane.cost)] = _worth_looking_at(lane, 2 * log(grow))
+            kept[id(lane.cost)] = worth_looking_at(lane, 2 * log(grow))
     return tuple(
         lane.part(kept[id(lane.cost)]) if id(lane.cost) in kept else lane for lane in lanes
     )
@@ -92,7 +92,7 @@ def cheapest_spots(
         yield int(totals[spot]), spots.exact(int(spot))
 
 
-def _worth_looking_at(lane: Lane, width: float) -> NDArray[np.intp]:
+def worth_looking_at(lane: Lane, width: float) -> NDArray[np.intp]:
     """Find what is the cheapest of some window of that width; the rest is never taken.
 
     An x that has something cheaper to its left and to its right, closer together than a window is

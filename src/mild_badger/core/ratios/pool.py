@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property, lru_cache
 from itertools import combinations_with_replacement, permutations, product
-from math import log
+from math import comb, log
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,7 +18,21 @@ from mild_badger.core.ratios.rules import IdlerCost, Rules
 from mild_badger.core.ratios.train import gear_count
 from mild_badger.core.vehicle.box import GearPair
 
-__all__ = ["EVEN", "ODD", "Cost", "Pool", "build_pool", "pack", "train_cost", "unpack"]
+__all__ = [
+    "EVEN",
+    "IMPOSSIBLE",
+    "MOST_CHOICES",
+    "ODD",
+    "Cost",
+    "Floats",
+    "Ints",
+    "Pool",
+    "build_pool",
+    "choice_count",
+    "pack",
+    "train_cost",
+    "unpack",
+]
 
 EVEN, ODD = 0, 1
 """Parity of a train's meshes: an even number keeps the direction, an odd one turns it over."""
@@ -161,6 +175,11 @@ class Pool:
             if best is None or (total, pairs) < best:
                 best = (total, pairs)
         return best
+
+
+def choice_count(rules: Rules) -> int:
+    """How many choices the longest trains of a pool make, before equal products are merged."""
+    return comb(len(rules.sizes) + rules.max_pairs - 1, rules.max_pairs) ** 2
 
 
 @lru_cache(maxsize=8)
