@@ -5,6 +5,8 @@ from fractions import Fraction
 from hypothesis import strategies as st
 
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.ratios.lanes import Impossible, SetMatch
+from mild_badger.core.ratios.match_box import Best, match_box
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox
 from mild_badger.core.vehicle.edits import apply_edit, set_gears
@@ -17,6 +19,7 @@ __all__ = [
     "size_sets",
     "slot_box",
     "slot_of",
+    "slot_set",
     "slots_of",
     "targets",
     "trains",
@@ -55,6 +58,12 @@ def slots_of(vehicle: Vehicle) -> tuple[Slot, ...]:
 def slot_of(vehicle: Vehicle, gear: str) -> Slot:
     """The slot of one gear, which must be there."""
     return next(slot for slot in slots_of(vehicle) if slot.gear == gear)
+
+
+def slot_set(vehicle: Vehicle, *, best: Best) -> SetMatch | Impossible:
+    """The best set of a slot box for a vehicle."""
+    found = match_box(vehicle, "slot", best=best)
+    return found if isinstance(found, Impossible) else found.found
 
 
 targets = st.decimals(

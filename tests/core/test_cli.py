@@ -3,6 +3,7 @@
 import json
 import subprocess
 import sys
+from collections import Counter
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -11,6 +12,8 @@ import pytest
 
 from mild_badger import cli
 from mild_badger.core.changes import Edit
+from mild_badger.core.kit.catalogue import kit_text, shipped_kit
+from mild_badger.core.ratios.match_box import KINDS
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.storage import save
@@ -90,6 +93,90 @@ def test_match_for_boxes_with_one_centre_distance(capsys: pytest.CaptureFixture[
     assert run(capsys, "match", "--targets", "2", "--architecture", "two-shaft")[0] == 0
 
 
+def test_match_for_every_architecture(capsys: pytest.CaptureFixture[str]) -> None:
+    asked = ("match", "--teeth", "12-24", "--targets", "2.9,2.1,1.4,1", "--reverse", "3", "--json")
+    worst = {}
+    for kind in KINDS:
+        code, out, _ = run(capsys, *asked, "--architecture", kind)
+        data = json.loads(out)
+        assert (code, data["architecture"]) == (0, kind)
+        worst[kind] = data["worst_error_percent"]
+        for gear in data["gears"]:
+            ratio = Fraction(1)
+            for driver, driven in gear["train"]:
+                ratio *= Fraction(driven, driver)
+            if gear["name"] in data.get("second_trains", {}):
+                other = Fraction(1)
+                for driver, driven in data["second_trains"][gear["name"]]:
+                    other *= Fraction(driven, driver)
+                ratio = 2 / (1 / ratio + 1 / other)
+            assert abs(Fraction(gear["ratio"])) == ratio
+        if kind == "range-splitter":
+            m, n = data["split"]
+            assert len(data["shift_order"]) == m * n
+            ratios = [Fraction(speed["ratio"]) for speed in data["shift_order"]]
+            assert ratios == sorted(ratios, reverse=True)
+        if kind == "twin-layshaft":
+            assert len({driven for _, driven in data["output_pairs"]}) == 1
+    code, out, _ = run(capsys, *asked, "--architecture", "auto")
+    data = json.loads(out)
+    best = min(worst[row["architecture"]] for row in data["compared"])
+    assert data["worst_error_percent"] == pytest.approx(best)
+    code, out, _ = run(capsys, *asked[:-1], "--architecture", "auto", "--best", "size")
+    assert code == 0
+    assert "range × splitter:" in out
+
+
+def test_match_keeps_within_the_stock(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    stock = {8: 2, 12: 2, 16: 3, 20: 2, 24: 2, 28: 1, 36: 1, 40: 1}
+    kit = shipped_kit("brick-grid")
+    gears_there = tuple(
+        g.model_copy(update={"stock": stock[g.teeth] if g.bore == "fixed" else 0})
+        for g in kit.gears
+    )
+    file = tmp_path / "few.kit.json"
+    file.write_text(kit_text(kit.model_copy(update={"gears": gears_there})))
+    asked = ("match", "--kit", str(file), "--targets", "4,2.5,1.6,1.1", "--json")
+    free = json.loads(run(capsys, *asked)[1])
+    code, out, _ = run(capsys, *asked, "--stock")
+    data = json.loads(out)
+    assert code == 0
+    assert data["worst_error_percent"] >= free["worst_error_percent"]
+    used = Counter(z for gear in data["gears"] for pair in gear["train"] for z in pair)
+    assert all(used[z] <= stock[z] for z in used)
+    code, _, err = run(capsys, *asked, "--stock", "--architecture", "slot")
+    assert code == 1  # no free gear with dog faces is left
+    assert "stock" in err
+
+
+def test_match_under_limits(capsys: pytest.CaptureFixture[str]) -> None:
+    asked = ("match", "--targets", "5,2.2", "--json")
+    for limit in ("--max-centre", "22"), ("--max-gears", "3"):
+        for gear in gears(run(capsys, *asked, *limit)[1]):
+            if limit[0] == "--max-centre":
+                assert all(driver + driven <= 44 for driver, driven in gear["train"])
+            else:
+                assert 2 * len(gear["train"]) + gear["idlers"] <= 3
+    seated = gears(run(capsys, *asked, "--architecture", "slot", "--seated")[1])
+    assert all(gear["train"][-1][1] in (16, 20) for gear in seated)
+    code, out, _ = run(capsys, "match", "--teeth", "8-80", "--targets", "250,4", "--max-pairs",
+                       "3", "--best", "size", "--json")  # fmt: skip
+    assert code == 0
+    assert [len(gear["train"]) for gear in gears(out)] == [3, 1]
+
+
+def test_the_trade_offs_are_listed(capsys: pytest.CaptureFixture[str]) -> None:
+    asked = ("match", "--targets", "4.1,2.3,1.5", "--pareto")
+    points = json.loads(run(capsys, *asked, "--json")[1])["pareto"]
+    spent = [point["gears_used"] for point in points]
+    worst = [point["worst_error_percent"] for point in points]
+    assert len(points) > 2
+    assert spent == sorted(set(spent))
+    assert worst == sorted(set(worst), reverse=True)
+    assert all(0 < point["efficiency"] < 1 for point in points)
+    assert "% of the power" in run(capsys, *asked, "--architecture", "slot")[1]
+
+
 def test_match_by_size_and_in_words(capsys: pytest.CaptureFixture[str]) -> None:
     code, out, _ = run(
         capsys, "match", "--targets", "3.9,2.4,1.6", "--fit", "spacing", "--best", "size",
@@ -120,6 +207,12 @@ def test_match_by_size_and_in_words(capsys: pytest.CaptureFixture[str]) -> None:
         (["match", "--targets", "2", "--teeth", "40-8"], "must rise"),
         (["match", "--targets", "2", "--teeth", "8"], "no range"),
         (["match", "--targets", "2", "--teeth", "8-400", "--max-pairs", "4"], "Use fewer"),
+        (["match", "--targets", "2", "--teeth", "8-40", "--stock"], "has no stock"),
+        (["match", "--targets", "2", "--stock", "--pareto"], "without --stock"),
+        (["match", "--targets", "2", "--pareto", "--architecture", "layshaft"], "slot box"),
+        (["match", "--targets", "2", "--max-gears", "many"], "whole number"),
+        (["match", "--targets", "2", "--max-centre", "0"], "--max-centre"),
+        (["match", "--targets", "2", "--architecture", "orrery"], "invalid choice"),
         (["match", "--targets", "2", "--centre-distance", "40"], "two-shaft"),
         (
             ["match", "--targets", "2", "--architecture", "layshaft", "--centre-distance", "20.3"],

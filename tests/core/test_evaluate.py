@@ -13,8 +13,9 @@ from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.publish.report import report
+from mild_badger.core.ratios.final_drive import final_drive_offer
 from mild_badger.core.ratios.lanes import SetMatch
-from mild_badger.core.ratios.propose import final_drive_offer, match_vehicle, take_set
+from mild_badger.core.ratios.propose import take_set
 from mild_badger.core.results import GearState, Situation
 from mild_badger.core.road.motor import torque_at
 from mild_badger.core.vehicle.blank import blank_vehicle
@@ -22,7 +23,7 @@ from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit, set_train
 from mild_badger.core.vehicle.model import Motor, Vehicle
-from strategies import brick, vehicle_of, vehicles
+from strategies import brick, slot_set, vehicle_of, vehicles
 
 
 def finding(vehicle: Vehicle, code: str) -> Finding:
@@ -162,7 +163,7 @@ def test_a_gear_without_train_is_empty_not_broken() -> None:
 
 def test_from_blank_to_a_box_without_errors() -> None:
     vehicle = blank_vehicle(brick())
-    found = match_vehicle(vehicle, best="size")
+    found = slot_set(vehicle, best="size")
     assert isinstance(found, SetMatch)
     vehicle = apply_edit(vehicle, take_set(vehicle, found))
     offer = final_drive_offer(vehicle)

@@ -29,11 +29,7 @@ from mild_badger.core.layout.gear import place_gear
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import Shift
-from mild_badger.core.ratios.propose import (
-    factor_square,
-    final_drive_ratio,
-    wanted_final_drive,
-)
+from mild_badger.core.ratios.final_drive import factor_square, final_drive_ratio, wanted_final_drive
 from mild_badger.core.ratios.train import gear_count, mesh_count
 from mild_badger.core.results import AxleResult, GearResult, GearState, Situation, Station
 from mild_badger.core.review import review

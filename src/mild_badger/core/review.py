@@ -8,13 +8,12 @@ from mild_badger.core.changes import Change, Edit
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.mesh.centres import TIP_ROOM_TEETH, centre_of, fits_between
 from mild_badger.core.mesh.seats import seats_well
-from mild_badger.core.ratios.propose import (
+from mild_badger.core.ratios.final_drive import (
     final_drive_offer,
     final_drive_ratio,
-    joined,
     wanted_final_drive,
-    wanted_parity,
 )
+from mild_badger.core.ratios.propose import joined, wanted_parity
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import AxleResult, GearResult, GearState, Situation
 from mild_badger.core.targets.speeds import (

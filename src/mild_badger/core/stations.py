@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from mild_badger.core.findings import Finding, Severity, worst_severity
-from mild_badger.core.ratios.propose import final_drive_ratio
+from mild_badger.core.ratios.final_drive import final_drive_ratio
 from mild_badger.core.results import AxleResult, GearResult, GearState, Sign, Situation, Station
 from mild_badger.core.road.motor import torque_at
 from mild_badger.core.units import km_per_hour

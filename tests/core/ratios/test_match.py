@@ -11,13 +11,14 @@ from hypothesis import strategies as st
 from mild_badger.core.ratios import fewest
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch
 from mild_badger.core.ratios.match import best_set, smallest_set
+from mild_badger.core.ratios.match_box import trade_offs_for
 from mild_badger.core.ratios.pool import EVEN, ODD, build_pool
-from mild_badger.core.ratios.propose import match_vehicle, take_set, trade_offs_for
+from mild_badger.core.ratios.propose import take_set
 from mild_badger.core.ratios.rules import any_rules
 from mild_badger.core.ratios.train import parse_train, train_ratio
 from mild_badger.core.vehicle.edits import apply_edit, keep_train, set_train
 from mild_badger.core.vehicle.model import SearchSettings
-from strategies import size_sets, slots_of, targets, vehicle_of
+from strategies import size_sets, slot_set, slots_of, targets, vehicle_of
 
 Table = dict[Fraction, tuple[int, int]]
 
@@ -158,10 +159,10 @@ def test_a_tolerance_met_exactly_counts_as_met() -> None:
 
 def test_the_bus_in_both_fits() -> None:
     bus = vehicle_of(6.1, 3.4, 2.1, 1.4, 1.0, 0.78, reverse=5.4)
-    absolute = match_vehicle(bus, best="size")
+    absolute = slot_set(bus, best="size")
     spacing_bus = bus.model_copy(update={"search": SearchSettings(fit="spacing")})
-    spacing = match_vehicle(spacing_bus, best="size")
-    exact_set = match_vehicle(spacing_bus, best="error")
+    spacing = slot_set(spacing_bus, best="size")
+    exact_set = slot_set(spacing_bus, best="error")
     assert isinstance(absolute, SetMatch)
     assert isinstance(spacing, SetMatch)
     assert isinstance(exact_set, SetMatch)
@@ -178,18 +179,18 @@ def test_a_kept_train_stays_and_the_rest_is_searched_round_it() -> None:
     train = parse_train("8:16 · 12:20")  # 10/3 against 4: 20 % long
     bus = apply_edit(bus, set_train(bus, "1", train))
     bus = apply_edit(bus, keep_train(bus, "1", True))
-    found = match_vehicle(bus, best="error")
+    found = slot_set(bus, best="error")
     assert isinstance(found, SetMatch)
     assert found.gears[0].train == train
     assert found.worst_error_percent == pytest.approx(20)  # 4 / (10/3) is 1.2
     assert [gear.ratio for gear in found.gears[1:]] == [2, 1]
     spacing = bus.model_copy(update={"search": SearchSettings(fit="spacing")})
-    round_it = match_vehicle(spacing, best="error")
+    round_it = slot_set(spacing, best="error")
     assert isinstance(round_it, SetMatch)
     assert round_it.gears[0].train == train
     assert round_it.worst_error_percent < 2  # the factor takes it up
     assert all(point.gears[0].train == train for point in trade_offs_for(spacing))
-    narrow = match_vehicle(bus, best="size")
+    narrow = slot_set(bus, best="size")
     assert isinstance(narrow, Impossible)
     assert "20.00 %" in narrow.reason
 
@@ -198,6 +199,6 @@ def test_a_kit_without_dog_faces_can_drive_nothing() -> None:
     bus = vehicle_of(2.0)
     gears = tuple(g for g in bus.kit.gears if not g.dog_faces)
     bare = bus.model_copy(update={"kit": bus.kit.model_copy(update={"gears": gears})})
-    found = match_vehicle(bare, best="error")
+    found = slot_set(bare, best="error")
     assert isinstance(found, Impossible)
     assert "dog faces" in found.reason

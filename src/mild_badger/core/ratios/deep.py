@@ -5,7 +5,7 @@ two. For a window of ratios each first part asks the sorted second parts for wha
 what lies in the window is ever made.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import lru_cache
 from math import inf, log
@@ -156,11 +156,11 @@ class _Products:
 @lru_cache(maxsize=4)
 def build_deep(rules: Rules) -> DeepPool:
     """Build the two pools that longer trains are multiplied from; kept once built."""
-    short = Rules(rules.sizes, 2, None, rules.idlers, rules.max_gears)
+    short = replace(rules, max_pairs=2)
     shallow = build_pool(short, cheapest_only=True)
     if rules.max_pairs > 3:
         return DeepPool(rules, shallow, shallow)
-    single = Rules(rules.sizes, 1, None, rules.idlers, rules.max_gears)
+    single = replace(rules, max_pairs=1)
     return DeepPool(rules, shallow, build_pool(single, cheapest_only=True))
 
 

@@ -33,11 +33,15 @@ def best_lanes(
     rows = [lane.log_x for lane in lanes]
     blocks = [] if low == high else _blocks(rows, low, high)
     for number, block in enumerate(blocks):
+        if best_square == 1:
+            break
         watch.tick(number / len(blocks))
         bound = log(best_square) / 2
         for square, middle in _intervals(lanes, low, high, block=block, bound=bound):
             if square < best_square:
                 best_square, factor_square = square, middle
+            if best_square == 1:
+                break
     picks = [nearest(lane, factor_square) for lane in lanes]
     return assembled(lanes, picks, factor_square, best_square)
 

@@ -4,9 +4,10 @@ Ratios are exact: numerators and denominators are integers in lowest terms. A *c
 sizes drive and which are driven; a *train* is a choice arranged into pairs with its idlers.
 """
 
+from collections import OrderedDict
 from dataclasses import dataclass
 from fractions import Fraction
-from functools import cached_property, lru_cache
+from functools import cached_property
 from itertools import combinations_with_replacement, permutations, product
 from math import comb, log
 
@@ -29,7 +30,9 @@ __all__ = [
     "Pool",
     "build_pool",
     "choice_count",
+    "make_pool",
     "pack",
+    "pool_at_hand",
     "train_cost",
     "unpack",
 ]
@@ -182,9 +185,28 @@ def choice_count(rules: Rules) -> int:
     return comb(len(rules.sizes) + rules.max_pairs - 1, rules.max_pairs) ** 2
 
 
-@lru_cache(maxsize=8)
+_KEPT: OrderedDict[tuple[Rules, bool], Pool] = OrderedDict()
+_MOST_KEPT = 6
+
+
+def pool_at_hand(rules: Rules, *, cheapest_only: bool = False) -> bool:
+    """Tell whether a pool has been built already, so that asking it is quick."""
+    return (rules, cheapest_only) in _KEPT
+
+
 def build_pool(rules: Rules, *, cheapest_only: bool = False) -> Pool:
-    """Build the pool of every choice of up to ``rules.max_pairs`` pairs; kept once built.
+    """Build a pool, or give the one that was built before; see make_pool."""
+    key = (rules, cheapest_only)
+    if key not in _KEPT:
+        made = make_pool(rules, cheapest_only=cheapest_only)
+        while len(_KEPT) >= _MOST_KEPT:
+            _KEPT.popitem(last=False)
+        _KEPT[key] = made
+    return _KEPT[key]
+
+
+def make_pool(rules: Rules, *, cheapest_only: bool = False) -> Pool:
+    """Build the pool of every choice of up to ``rules.max_pairs`` pairs.
 
     With ``cheapest_only`` sides with the same product are represented by the one with the fewest
     teeth, which keeps every ratio and its least cost, but not every train; only for rules under

@@ -1,46 +1,49 @@
-"""The searches of ``match`` and ``single`` asked on behalf of a vehicle.
+"""What a vehicle's gears want of their trains, and single trains asked on its behalf.
 
-Under its slot box's rules, its fit, its final drive. Results are trains to be taken by an edit;
+Under its box's rules, its fit, its search settings. Results are trains to be taken by an edit;
 nothing is changed here.
 """
 
-from collections.abc import Callable
-from dataclasses import dataclass
-from fractions import Fraction
+from dataclasses import replace
 from math import sqrt
-from typing import Literal
 
-from mild_badger.core.changes import Change, Edit
+from mild_badger.core.changes import Edit
+from mild_badger.core.ratios.deep import build_deep, deep_candidates, is_deep
+from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.ladder import Rung, ladder
-from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch
-from mild_badger.core.ratios.match import best_set, smallest_set
-from mild_badger.core.ratios.pool import EVEN, ODD, Pool, build_pool
-from mild_badger.core.ratios.rules import Rules, grid_idlers, slot_rules
+from mild_badger.core.ratios.lanes import GearGoal, SetMatch
+from mild_badger.core.ratios.pool import (
+    EVEN,
+    ODD,
+    Pool,
+    build_pool,
+    choice_count,
+    pool_at_hand,
+)
+from mild_badger.core.ratios.rules import Rules, any_rules, grid_idlers, slot_rules
 from mild_badger.core.ratios.single import Candidate, best_train, ranked_trains
-from mild_badger.core.ratios.tradeoffs import trade_offs
-from mild_badger.core.ratios.train import gear_count, mesh_count, train_ratio
 from mild_badger.core.targets.speeds import signed_error_percent
 from mild_badger.core.units import exact
-from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox, TwoShaftBox, gear_ratio
+from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox, TwoShaftBox
 from mild_badger.core.vehicle.edits import free_place, set_trains, with_places
-from mild_badger.core.vehicle.model import FinalDrive, Side, Vehicle
+from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
-    "FinalDriveOffer",
-    "factor_square",
-    "final_drive_offer",
-    "final_drive_ratio",
     "goals_of",
     "joined",
     "ladder_for_gear",
-    "match_vehicle",
+    "max_tooth_sum",
+    "pool_is_built",
     "search_places",
+    "slot_pool",
+    "slot_search_rules",
     "take_set",
-    "trade_offs_for",
     "trains_for_gear",
-    "wanted_final_drive",
     "wanted_parity",
 ]
+
+QUICK = 200_000
+"""Choices up to which a pool is built in passing, with every train; above, in the background."""
 
 
 def wanted_parity(vehicle: Vehicle, gear: str) -> int:
@@ -61,28 +64,6 @@ def wanted_parity(vehicle: Vehicle, gear: str) -> int:
         if box.feed == "shaft" and column % 2 == 0:
             return 1 - parity
     return parity
-
-
-def match_vehicle(vehicle: Vehicle, *, best: Literal["size", "error"]) -> SetMatch | Impossible:
-    """Find the set with the fewest pairs within the tolerance, or with the least worst error.
-
-    Under the settings' fit, pair limit and tolerance, and the slot box's rules.
-    """
-    search = vehicle.search
-    goals, pool = goals_of(vehicle), _pool(vehicle)
-    low, high = _factor_range(vehicle)
-    if best == "error":
-        return best_set(pool, goals, low=low, high=high)
-    tolerance = exact(search.tolerance_percent) / 100
-    return smallest_set(pool, goals, low=low, high=high, tolerance=tolerance)
-
-
-def trade_offs_for(
-    vehicle: Vehicle, *, stop: Callable[[], bool] = lambda: False
-) -> tuple[SetMatch, ...]:
-    """List the sets of which none has both fewer gears and a smaller worst error."""
-    low, high = _factor_range(vehicle)
-    return trade_offs(_pool(vehicle), goals_of(vehicle), low=low, high=high, stop=stop)
 
 
 def goals_of(vehicle: Vehicle) -> tuple[GearGoal, ...]:
@@ -115,8 +96,45 @@ def search_places(vehicle: Vehicle) -> tuple[object, ...]:
     return (box.architecture, feed, *((s.gear, s.column, s.train if s.kept else ()) for s in slots))
 
 
-def _pool(vehicle: Vehicle) -> Pool:
-    return build_pool(slot_rules(vehicle.kit, vehicle.search.max_pairs))
+def slot_search_rules(vehicle: Vehicle) -> Rules:
+    """Give the rules of a slot box's trains under the vehicle's search settings."""
+    search, kit = vehicle.search, vehicle.kit
+    sums, gears = max_tooth_sum(vehicle), search.max_gears
+    if search.seated or kit.any_seat:
+        return slot_rules(kit, search.max_pairs, max_tooth_sum=sums, max_gears=gears)
+    free = any_rules(kit.sizes, search.max_pairs, max_tooth_sum=sums, max_gears=gears)
+    return replace(free, last_driven=kit.dog_sizes)
+
+
+def max_tooth_sum(vehicle: Vehicle) -> int | None:
+    """Give the greatest tooth sum that the greatest centre distance allows; None for no limit."""
+    most = vehicle.search.max_centre_mm
+    return None if most is None else int(2 * exact(most) / exact(vehicle.kit.module_mm))
+
+
+def slot_pool(vehicle: Vehicle) -> Pool:
+    """Build, or find again, the pool of a slot box's trains; the short ones of a very large kit.
+
+    Where sizes abound each ratio is held with its cheapest train only.
+    """
+    rules = slot_search_rules(vehicle)
+    if is_deep(rules):
+        return build_deep(rules).shallow
+    return build_pool(rules, cheapest_only=_abounds(rules))
+
+
+def pool_is_built(vehicle: Vehicle) -> bool:
+    """Tell whether asking for single trains is quick: the pool is small, or there already."""
+    rules = slot_search_rules(vehicle)
+    if choice_count(rules) <= QUICK:
+        return True
+    if is_deep(rules):
+        return pool_at_hand(replace(rules, max_pairs=2), cheapest_only=True)
+    return pool_at_hand(rules, cheapest_only=_abounds(rules))
+
+
+def _abounds(rules: Rules) -> bool:
+    return rules.any_meshes and choice_count(rules) > QUICK
 
 
 def take_set(vehicle: Vehicle, found: SetMatch) -> Edit:
@@ -132,7 +150,7 @@ def trains_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 60) -> tuple[Ca
     target = vehicle.gear(gear)
     if target is None:
         return ()
-    pool = _pool(vehicle)
+    pool = slot_pool(vehicle)
     parity = wanted_parity(vehicle, gear)
     factor = sqrt(factor_square(vehicle))
     found = ranked_trains(
@@ -143,6 +161,16 @@ def trains_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 60) -> tuple[Ca
         factor=factor,
         limit=limit,
     )
+    rules = slot_search_rules(vehicle)
+    if is_deep(rules):
+        longer = deep_candidates(
+            build_deep(rules),
+            target.ratio,
+            parity=parity,
+            tolerance_percent=vehicle.search.tolerance_percent,
+            factor=factor,
+        )
+        found = (*found[: max(limit - len(longer), 0)], *longer)
     if found:
         return found
     nearest = best_train(pool, target.ratio * factor, parity=parity)
@@ -165,85 +193,9 @@ def ladder_for_gear(vehicle: Vehicle, gear: str) -> tuple[Rung, ...]:
     target = vehicle.gear(gear)
     if target is None:
         return ()
-    pool = _pool(vehicle)
+    pool = slot_pool(vehicle)
     factor = sqrt(factor_square(vehicle))
     return ladder(pool, target.ratio, factor=factor, parity=wanted_parity(vehicle, gear))
-
-
-def factor_square(vehicle: Vehicle) -> Fraction:
-    """Square of the factor k by which the box as it stands departs from its targets.
-
-    1 in the absolute fit; otherwise the middle of the trains' x = ratio/target, kept in the range.
-    """
-    xs = []
-    for target in vehicle.real.gears:
-        ratio = gear_ratio(vehicle.box, target.name)
-        if ratio is not None:
-            xs.append(ratio / exact(target.ratio))
-    low, high = _factor_range(vehicle)
-    if not xs:
-        xs = [Fraction(1)]
-    return min(max(min(xs) * max(xs), low * low), high * high)
-
-
-def wanted_final_drive(vehicle: Vehicle) -> float:
-    """Give the final drive that keeps the real vehicle's overall ratios: the real one over k."""
-    return vehicle.real.final_drive / sqrt(factor_square(vehicle))
-
-
-def final_drive_ratio(final: FinalDrive) -> Fraction:
-    """Ratio of a final drive, turns in per turn out, positive."""
-    return train_ratio(final.pairs) * Fraction(final.crown, final.pinion)
-
-
-@dataclass(frozen=True)
-class FinalDriveOffer:
-    """A final drive that comes near what is wanted."""
-
-    final_drive: FinalDrive
-    ratio: Fraction
-    error_percent: float
-
-    def edit(self) -> Edit:
-        """Make the edit that takes it."""
-        return Edit("Take the final drive", (Change(("final_drive",), self.final_drive),))
-
-
-def final_drive_offer(vehicle: Vehicle) -> FinalDriveOffer | None:
-    """Find spur pairs and a bevel pair of the kit for the final drive that is wanted.
-
-    The fewest gears within the tolerance, otherwise the least error. The crown wheel's side makes
-    up for the direction, so no idler is spent on it. None when the kit has no bevel gears.
-    """
-    kit = vehicle.kit
-    wanted = wanted_final_drive(vehicle)
-    pinions = [b.teeth for b in kit.bevels if b.role == "bevel"]
-    rims = [b.teeth for b in kit.bevels if b.role == "differential rim"]
-    crowns = rims if vehicle.differential.kind == "open" and rims else pinions
-    pool = build_pool(Rules(kit.sizes, 2, None, grid_idlers(kit)))
-    offers = []
-    for pinion in pinions:
-        for crown in crowns:
-            bevel = Fraction(crown, pinion)
-            for train in ((), *_trains_near(pool, wanted / float(bevel), vehicle)):
-                ratio = train_ratio(train) * bevel
-                offers.append((ratio, train, pinion, crown))
-    if not offers:
-        return None
-
-    def rank(offer: tuple[Fraction, tuple[GearPair, ...], int, int]) -> tuple[float, ...]:
-        error = abs(signed_error_percent(float(offer[0]), wanted))
-        inside = error <= vehicle.search.tolerance_percent
-        return (0.0, gear_count(offer[1]), error) if inside else (1.0, error, 0.0)
-
-    ratio, train, pinion, crown = min(offers, key=rank)
-    keeps = (-1) ** mesh_count(train) * vehicle.motor.turns > 0
-    side: Side = "left" if keeps else "right"
-    return FinalDriveOffer(
-        FinalDrive(pairs=train, pinion=pinion, crown=crown, crown_side=side),
-        ratio,
-        signed_error_percent(float(ratio), wanted),
-    )
 
 
 def joined(
@@ -272,25 +224,3 @@ def joined(
                     longer[meshes] = way
         ways = longer
     return ways[parity][2] if parity in ways else None
-
-
-def _trains_near(pool: Pool, target: float, vehicle: Vehicle) -> tuple[tuple[GearPair, ...], ...]:
-    near = []
-    for parity in (EVEN, ODD):
-        found = ranked_trains(
-            pool,
-            target,
-            parity=parity,
-            tolerance_percent=vehicle.search.tolerance_percent,
-            limit=3,
-        )
-        best = best_train(pool, target, parity=parity)
-        near += [candidate.train for candidate in (*found, *([best] if best else []))]
-    return tuple(near)
-
-
-def _factor_range(vehicle: Vehicle) -> tuple[Fraction, Fraction]:
-    search = vehicle.search
-    if search.fit == "absolute":
-        return Fraction(1), Fraction(1)
-    return exact(search.factor_low), exact(search.factor_high)

@@ -5,6 +5,7 @@ Every standing (and for the layshaft box every input pair) gives a small pool of
 set is the best over all of them, each found exactly.
 """
 
+from collections import Counter
 from dataclasses import dataclass
 from fractions import Fraction
 from math import inf, log
@@ -17,6 +18,13 @@ from mild_badger.core.ratios.lanes import GearGoal, Impossible, Lane, SetMatch
 from mild_badger.core.ratios.least import best_lanes, least_error_bound
 from mild_badger.core.ratios.pool import ODD, Cost, unpack
 from mild_badger.core.ratios.standings import Standing
+from mild_badger.core.ratios.stocked import (
+    Have,
+    Part,
+    best_stocked,
+    smallest_stocked,
+    used_by,
+)
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.watch import UNWATCHED, Watch
 
@@ -54,6 +62,7 @@ def match_shared_centre(
     tolerance: Fraction | None = None,
     tooth_sum: int | None = None,
     direct: Direct = "may",
+    have: Have | None = None,
     watch: Watch = UNWATCHED,
 ) -> SharedCentreMatch | Impossible:
     """Find the best set of a two-shaft or a layshaft box.
@@ -74,6 +83,8 @@ def match_shared_centre(
         Where given, only this tooth sum (a chosen centre distance); else every one there is.
     direct
         Whether a layshaft box's direct drive may, must or must not serve a forward gear.
+    have
+        How many gears of each size and bore there are, where the set must keep within that.
 
     Returns
     -------
@@ -99,7 +110,9 @@ def match_shared_centre(
                 lanes = _lanes(standing, goals, input_pair, given.pop())
                 if lanes is None:
                     continue
-                found = _one(lanes, low=low, high=high, tolerance=tolerance)
+                found = _one(
+                    lanes, _left(have, input_pair), low=low, high=high, tolerance=tolerance
+                )
                 if isinstance(found, Impossible):
                     out_of_reach = True
                     continue
@@ -128,9 +141,40 @@ def match_shared_centre(
     )
 
 
+def _left(have: Have | None, input_pair: GearPair | None) -> Have | None:
+    """Take the input pair off; the trains that list it do not count it again."""
+    if have is None or input_pair is None:
+        return have
+    left = dict(have)
+    for teeth in (input_pair.driver, input_pair.driven):
+        for part in ((teeth, "fixed"), (teeth, "any")):
+            if part in left:
+                left[part] -= 1
+    return left
+
+
 def _one(
-    lanes: tuple[Lane, ...], *, low: Fraction, high: Fraction, tolerance: Fraction | None
+    lanes: tuple[Lane, ...],
+    have: Have | None,
+    *,
+    low: Fraction,
+    high: Fraction,
+    tolerance: Fraction | None,
 ) -> SetMatch | Impossible:
+    if have is not None:
+        if min(have.values(), default=0) < 0:
+            return Impossible("The stock does not hold the input pair.")
+        count = used_by(free_last=True, any_bore=any(bore == "any" for _, bore in have))
+
+        def own(train: tuple[GearPair, ...]) -> Counter[Part]:
+            return count(train[-1:])
+
+        def trains(number: int, position: int) -> list[tuple[GearPair, ...]]:
+            return [lanes[number].train(position)]
+
+        if tolerance is None:
+            return best_stocked(lanes, trains, own, have, low=low, high=high)
+        return smallest_stocked(lanes, trains, own, have, low=low, high=high, tolerance=tolerance)
     if tolerance is None:
         return best_lanes(lanes, low=low, high=high)
     return smallest_lanes(lanes, low=low, high=high, tolerance=tolerance)

@@ -1,22 +1,27 @@
-"""Trade-offs: how the worst error falls as more gears are spent."""
+"""Trade-offs: how the worst error falls as more gears are spent, or as more power is lost."""
 
 from collections.abc import Callable
 from dataclasses import replace
 from fractions import Fraction
+from typing import Literal
 
 import numpy as np
 
 from mild_badger.core.ratios.fewest import smallest_lanes
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, Lane, SetMatch, kept_lane
-from mild_badger.core.ratios.pool import IMPOSSIBLE, Ints, Pool, pack, train_cost, unpack
+from mild_badger.core.ratios.pool import IMPOSSIBLE, Ints, Pool, train_cost, unpack
+from mild_badger.core.ratios.train import mesh_count
 from mild_badger.core.vehicle.box import GearPair
 
-__all__ = ["trade_offs"]
+__all__ = ["Against", "set_efficiency", "trade_offs"]
+
+Against = Literal["gears", "loss"]
 
 WIDEST_TOLERANCE = Fraction(1, 4)
 """Sets worse than this are of no use to a builder."""
 _NEXT = Fraction(999_999_999, 1_000_000_000)
 _MOST_STEPS = 400
+_LOSS_UNITS = 1000
 
 
 def trade_offs(
@@ -25,12 +30,14 @@ def trade_offs(
     *,
     low: Fraction,
     high: Fraction,
+    against: Against = "gears",
+    mesh_loss: float = 0.04,
     stop: Callable[[], bool] = lambda: False,
 ) -> tuple[SetMatch, ...]:
-    """List the sets of which none has both fewer gears and a smaller worst error.
+    """List the sets of which none has both fewer gears (or less loss) and a smaller worst error.
 
-    From the fewest gears within a quarter to the least worst error, each step found exactly: the
-    fewest gears with a worst error below the one before (by a billionth at least).
+    From the fewest gears, or the least loss, within a quarter to the least worst error, each step
+    found exactly: the least with a worst error below the one before (by a billionth at least).
 
     Parameters
     ----------
@@ -40,16 +47,22 @@ def trade_offs(
         What is wanted of each gear.
     low, high
         Bounds of the factor k.
+    against
+        Gears in all, or the share of power that the gears lose on average, to a tenth of a per
+        cent.
+    mesh_loss
+        Share lost in one loaded mesh.
     stop
         Asked before each step; the points found until then are returned.
 
     Returns
     -------
     tuple of SetMatch
-        Fewest gears first.
+        Fewest gears, or least loss, first.
     """
-    lanes = _lanes_by_gears(pool, goals)
+    lanes = _lanes_against(pool, goals, against, mesh_loss)
     front: list[SetMatch] = []
+    first = -1
     tolerance = WIDEST_TOLERANCE
     for _ in range(_MOST_STEPS):
         if lanes is None or stop():
@@ -57,29 +70,37 @@ def trade_offs(
         found = smallest_lanes(lanes, low=low, high=high, tolerance=tolerance)
         if isinstance(found, Impossible):
             break
-        # costs were packed gears first: put them back into their own order
-        cost = replace(found.cost, pairs=found.cost.gears, gears=found.cost.pairs)
-        found = replace(found, cost=cost)
-        if front and front[-1].cost.gears == cost.gears:
+        spent = found.cost.pairs  # what the lanes were packed by stands first
+        cost = unpack(sum(train_cost(gear.train) for gear in found.gears))
+        if spent == first:
             front.pop()
-        front.append(found)
+        front.append(replace(found, cost=cost))
+        first = spent
         if found.worst_error_percent < 1e-7:
             break
         tolerance = Fraction(found.worst_error_percent) / 100 * _NEXT
     return tuple(front)
 
 
-def _lanes_by_gears(pool: Pool, goals: tuple[GearGoal, ...]) -> tuple[Lane, ...] | None:
-    """Give lanes whose costs compare gears before pairs, each ratio by the train cheapest so."""
+def set_efficiency(found: SetMatch, mesh_loss: float) -> float:
+    """Share of the power that passes the trains, the mean over the gears, 0 to 1."""
+    shares = [(1 - mesh_loss) ** mesh_count(gear.train) for gear in found.gears]
+    return sum(shares) / len(shares)
+
+
+def _lanes_against(
+    pool: Pool, goals: tuple[GearGoal, ...], against: Against, mesh_loss: float
+) -> tuple[Lane, ...] | None:
+    """Give lanes whose costs compare what is spent first, each ratio by the train cheapest so."""
     by_parity: dict[int, tuple[Ints, Ints, Ints]] = {}
     lanes = []
     for goal in goals:
         if goal.kept:
-            kept = unpack(train_cost(goal.kept))
-            lanes.append(kept_lane(goal, pack(kept.gears, kept.pairs, kept.teeth)))
+            kept = np.array([train_cost(goal.kept)], dtype=np.int64)
+            lanes.append(kept_lane(goal, int(_packed(kept, against, mesh_loss)[0])))
             continue
         if goal.parity not in by_parity:
-            by_parity[goal.parity] = _cheapest_by_gears(pool, goal.parity)
+            by_parity[goal.parity] = _cheapest(pool, goal.parity, against, mesh_loss)
         index, choices, cost = by_parity[goal.parity]
         if not len(index):
             return None
@@ -96,10 +117,22 @@ def _lanes_by_gears(pool: Pool, goals: tuple[GearGoal, ...]) -> tuple[Lane, ...]
     return tuple(lanes)
 
 
-def _cheapest_by_gears(pool: Pool, parity: int) -> tuple[Ints, Ints, Ints]:
+def _packed(cost: Ints, against: Against, mesh_loss: float) -> Ints:
+    """Pack costs anew: gears, pairs, teeth; or loss in tenths of a per cent, gears, teeth."""
+    pairs, gears, teeth = cost >> 48, (cost >> 32) & 0xFFFF, cost & 0xFFFFFFFF
+    first, second = gears, pairs
+    if against == "loss":
+        lost = 1 - (1 - mesh_loss) ** (gears - pairs)  # gears less pairs are the meshes
+        first, second = np.round(_LOSS_UNITS * lost).astype(np.int64), gears
+    packed: Ints = (first << 48) + (second << 32) + teeth
+    return packed
+
+
+def _cheapest(
+    pool: Pool, parity: int, against: Against, mesh_loss: float
+) -> tuple[Ints, Ints, Ints]:
     allowed = np.flatnonzero(pool.choice_cost[parity] < IMPOSSIBLE)
-    packed = [unpack(int(cost)) for cost in pool.choice_cost[parity][allowed]]
-    cost = np.array([pack(c.gears, c.pairs, c.teeth) for c in packed], dtype=np.int64)
+    cost = _packed(pool.choice_cost[parity][allowed], against, mesh_loss)
     owner = pool.choice_ratio[allowed].astype(np.int64)
     order = np.lexsort((cost, owner))
     firsts = order[np.flatnonzero(np.diff(owner[order], prepend=-1))]

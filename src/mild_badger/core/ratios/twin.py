@@ -4,7 +4,7 @@ A gear's own pair leads from the input to one of the layshafts, whose output pai
 one output wheel. Each layshaft has its own distance from the input; the wheel is common.
 """
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from math import inf, log
@@ -75,6 +75,7 @@ def match_twin(
     low: Fraction,
     high: Fraction,
     tolerance: Fraction | None = None,
+    meshes: Callable[[int, int], bool] = lambda _pinion, _wheel: True,
     watch: Watch = UNWATCHED,
 ) -> TwinMatch | Impossible:
     """Find the best set of a box with two parallel layshafts.
@@ -91,6 +92,8 @@ def match_twin(
         Bounds of the factor k; both 1 for the absolute fit.
     tolerance
         Where given, the fewest pairs, then gears, then teeth within it; else the least worst error.
+    meshes
+        Whether an output pair's two sizes can mesh.
 
     Returns
     -------
@@ -98,7 +101,8 @@ def match_twin(
         The cost counts every gear's own pair; the two output pairs are there in any case.
     """
     limit = inf if tolerance is None else log(1 + tolerance)
-    cases = _absolute(standings, sizes, goals, factor=low, limit=limit, watch=watch)
+    outputs = _Outputs.of(sizes, meshes)
+    cases = _absolute(standings, outputs, goals, factor=low, limit=limit, watch=watch)
     if low != high:
         count = len(standings) ** 2 * len(sizes) ** 2 * (len(sizes) + 1) // 4
         if count > MOST_FREE:
@@ -107,7 +111,7 @@ def match_twin(
                 f"cases, more than the {MOST_FREE:,} this search proves. Fit the ratios "
                 "themselves instead of their spacing, or use fewer sizes."
             )
-        cases = _free(standings, sizes, goals, watch)
+        cases = _free(standings, outputs, goals, watch)
     best: tuple[tuple[float, ...], TwinMatch] | None = None
     for coming, teeth, one, other in cases:
         if best is not None and tolerance is not None:
@@ -169,18 +173,35 @@ Case = tuple[float, float, _Layshaft, _Layshaft]
 """Teeth that this and all later boxes have at the least, that this one has, its two layshafts."""
 
 
+@dataclass(frozen=True)
+class _Outputs:
+    """Which output pairs there may be."""
+
+    sizes: tuple[int, ...]
+    table: dict[int, tuple[int, ...]]
+
+    @classmethod
+    def of(cls, sizes: tuple[int, ...], meshes: Callable[[int, int], bool]) -> "_Outputs":
+        table = {wheel: tuple(z for z in sizes if meshes(z, wheel)) for wheel in sizes}
+        return cls(sizes, table)
+
+    def pinions(self, wheel: int) -> tuple[int, ...]:
+        return self.table[wheel]
+
+
 def _free(
     standings: tuple[Standing, ...],
-    sizes: tuple[int, ...],
+    outputs: _Outputs,
     goals: tuple[GearGoal, ...],
     watch: Watch,
 ) -> Iterator[Case]:
     """List every pair of layshafts, small wheels first; mirror images once."""
     forward = sum(1 for goal in goals if goal.parity != ODD)
+    sizes = outputs.sizes
     for number, wheel in enumerate(sizes):
         ways = [
             _Layshaft(standing, GearPair(driver=pinion, driven=wheel))
-            for pinion in sizes
+            for pinion in outputs.pinions(wheel)
             for standing in standings
         ]
         for place, one in enumerate(ways):
@@ -193,7 +214,7 @@ def _free(
 
 def _absolute(
     standings: tuple[Standing, ...],
-    sizes: tuple[int, ...],
+    outputs: _Outputs,
     goals: tuple[GearGoal, ...],
     *,
     factor: Fraction,
@@ -207,10 +228,13 @@ def _absolute(
     at which some two do is found by halving, then only those two kinds are looked at.
     """
     tables = []
-    for number, wheel in enumerate(sizes):
-        watch.tick(number / len(sizes) / 2)
-        errors = _errors(standings, sizes, goals, wheel, log(factor))
-        tables.append((wheel, errors))
+    for number, wheel in enumerate(outputs.sizes):
+        watch.tick(number / len(outputs.sizes) / 2)
+        pinions = outputs.pinions(wheel)
+        if pinions:
+            tables.append((wheel, _errors(standings, pinions, goals, wheel, log(factor))))
+    if not tables:
+        return
     every = np.concatenate([errors.reshape(-1) for _, errors in tables])
     ladder = np.unique(every[np.isfinite(every) & (every <= limit + ROUNDING)])
     if not len(ladder):
@@ -229,7 +253,9 @@ def _absolute(
     kinds = [
         kind
         for wheel, errors in tables
-        for kind in _covering(errors <= least + ROUNDING, wheel, standings, sizes, goals)
+        for kind in _covering(
+            errors <= least + ROUNDING, wheel, standings, outputs.pinions(wheel), goals
+        )
     ]
     kinds.sort(key=lambda kind: kind.least)
     for number, kind in enumerate(kinds):
@@ -238,7 +264,10 @@ def _absolute(
             ways = [
                 _Layshaft(
                     standings[place % len(standings)],
-                    GearPair(driver=sizes[place // len(standings)], driven=kind.wheel),
+                    GearPair(
+                        driver=outputs.pinions(kind.wheel)[place // len(standings)],
+                        driven=kind.wheel,
+                    ),
                 )
                 for place in (one, other)
             ]

@@ -133,7 +133,7 @@ class SearchSettings(Part):
 
     fit: Literal["absolute", "spacing"] = "absolute"
     max_pairs: Annotated[int, Field(ge=1, le=MAX_PAIRS)] = 2
-    tolerance_percent: Annotated[float, Field(gt=0, le=50)] = 3.0
+    tolerance_percent: Annotated[float, Field(gt=0, le=100)] = 3.0
     factor_low: Annotated[float, Field(ge=0.01, le=100)] = 0.5
     factor_high: Annotated[float, Field(ge=0.01, le=100)] = 2.0
     factor_bound: Literal["range", "final drive"] = "range"

@@ -23,12 +23,11 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
+from mild_badger.core.ratios.match_box import BoxMatch, match_box, trade_offs_for
 from mild_badger.core.ratios.propose import (
     ladder_for_gear,
-    match_vehicle,
     search_places,
     take_set,
-    trade_offs_for,
     trains_for_gear,
 )
 from mild_badger.core.ratios.single import Candidate
@@ -277,8 +276,8 @@ class RatiosBench(Bench):
 
         def work() -> tuple[Answer, Answer, tuple[SetMatch, ...]]:
             return (
-                match_vehicle(vehicle, best="size"),
-                match_vehicle(vehicle, best="error"),
+                _set(match_box(vehicle, "slot", best="size")),
+                _set(match_box(vehicle, "slot", best="error")),
                 trade_offs_for(vehicle, stop=lambda: self._question() != question),
             )
 
@@ -380,3 +379,7 @@ class RatiosBench(Bench):
 
 def _count(number: int) -> str:
     return COUNT[number] if number < len(COUNT) else str(number)
+
+
+def _set(found: BoxMatch | Impossible) -> Answer:
+    return found if isinstance(found, Impossible) else found.found

@@ -32,7 +32,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Change, Edit, Path
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.ratios.propose import final_drive_offer
+from mild_badger.core.ratios.final_drive import final_drive_offer
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.targets.fill import ratio_for_speed
 from mild_badger.core.targets.schools import (

@@ -1,0 +1,417 @@
+"""The command ``match``: sets of trains for a list of ratios, in any architecture."""
+
+import argparse
+import json
+import sys
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from typing import Any
+
+from mild_badger.core.errors import InputError
+from mild_badger.core.kit.catalogue import load_kit
+from mild_badger.core.ratios.deep import best_deep, build_deep, is_deep, smallest_deep
+from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch, lanes_of
+from mild_badger.core.ratios.match import best_set, smallest_set
+from mild_badger.core.ratios.match_box import KINDS, BoxMatch, Kind, match_box, stock_of
+from mild_badger.core.ratios.pool import EVEN, ODD, build_pool
+from mild_badger.core.ratios.ranges import RangeMatch, speeds_of
+from mild_badger.core.ratios.rules import Rules, any_rules
+from mild_badger.core.ratios.shafts import SharedCentreMatch
+from mild_badger.core.ratios.stocked import (
+    best_stocked,
+    pool_trains,
+    smallest_stocked,
+    used_by,
+)
+from mild_badger.core.ratios.tradeoffs import set_efficiency, trade_offs
+from mild_badger.core.ratios.train import train_text
+from mild_badger.core.ratios.twin import TwinMatch
+from mild_badger.core.targets.schools import parse_exact
+from mild_badger.core.units import exact
+from mild_badger.core.vehicle.blank import blank_vehicle
+from mild_badger.core.vehicle.box import Slot, SlotBox
+from mild_badger.core.vehicle.kit import Kit, MadeGears
+from mild_badger.core.vehicle.model import SearchSettings, Vehicle
+
+__all__ = ["add_match_options", "run_match"]
+
+MOST_TARGETS = 24
+AUTO: tuple[Kind, ...] = ("slot", "layshaft", "two-shaft", "twin-layshaft", "range-splitter")
+
+
+def add_match_options(parser: argparse.ArgumentParser) -> None:
+    """Declare what the command takes."""
+    add = parser.add_argument
+    add("--kit", default="brick-grid", metavar="FILE", help="a shipped kit or a kit file")
+    add("--targets", required=True, help="turns in per turn out, as 3.9,2.4,1.6")
+    add("--reverse", help="the reverse gear's ratio, positive")
+    add("--teeth", metavar="A-B", help="every tooth count from A to B, not a kit's")
+    add(
+        "--architecture",
+        choices=(*KINDS, "auto"),
+        help="the box the set is for; auto takes the best of all; left out, pairs stay free",
+    )
+    add("--centre-distance", metavar="MM", help="of a layshaft or two-shaft box")
+    add("--max-centre", metavar="MM", help="no pair stands further apart than this")
+    add("--max-pairs", default="2", metavar="N", help="pairs in a train, 1 to 4")
+    add("--max-gears", metavar="N", help="gears in a train, idlers among them")
+    add("--stock", action="store_true", help="use no more gears than the kit has")
+    add("--seated", action="store_true", help="every mesh sits on whole units of the kit's grid")
+    add(
+        "--profile-shift",
+        action="store_true",
+        help="between shafts a tooth sum may be one off (made gears)",
+    )
+    add("--fit", choices=("absolute", "spacing"), default="absolute")
+    add("--factor-range", default="0.5,2", metavar="A,B", help="bounds of k in the spacing fit")
+    add("--best", choices=("error", "size"), default="error")
+    add("--tolerance", default="3", metavar="PERCENT")
+    add("--pareto", action="store_true", help="list every set worth having, fewest gears first")
+    add("--json", action="store_true")
+
+
+@dataclass(frozen=True)
+class _Question:
+    """What is asked of any box; ``tolerance`` None asks for the least worst error."""
+
+    kit: Kit
+    ranged: bool
+    goals: tuple[GearGoal, ...]
+    low: Fraction
+    high: Fraction
+    tolerance: Fraction | None
+    max_pairs: int
+    max_gears: int | None
+    max_centre: Fraction | None
+
+
+def run_match(options: argparse.Namespace) -> int:
+    """Answer, print, and return the exit code."""
+    question = _question(options)
+    if options.pareto:
+        return _pareto(options, question)
+    if options.architecture is None:
+        found: SetMatch | Impossible = _free_pairs(options, question)
+        if isinstance(found, Impossible):
+            return _nothing(options, found.reason)
+        return _show(options, found, {})
+    if options.centre_distance is not None and options.architecture not in (
+        "layshaft", "layshaft-slide", "two-shaft",
+    ):  # fmt: skip
+        raise InputError("--centre-distance: only a layshaft or a two-shaft box has one.")
+    vehicle = _vehicle(options, question)
+    if options.architecture == "auto":
+        return _auto(options, question, vehicle)
+    match = _box(options, question, vehicle, options.architecture)
+    if isinstance(match, Impossible):
+        return _nothing(options, match.reason)
+    return _show(options, match.found, _box_data(match, question))
+
+
+def _question(options: argparse.Namespace) -> _Question:
+    targets = _numbers(options.targets, "--targets")
+    if len(targets) > MOST_TARGETS:
+        raise InputError(f"--targets: {len(targets)} gears are more than {MOST_TARGETS}.")
+    goals = [GearGoal(str(n), target, EVEN) for n, target in enumerate(targets, start=1)]
+    if options.reverse is not None:
+        goals.append(GearGoal("R", _number(options.reverse, "--reverse"), ODD))
+    low, high = Fraction(1), Fraction(1)
+    if options.fit == "spacing":
+        bounds = _numbers(options.factor_range, "--factor-range")
+        if len(bounds) != 2 or bounds[0] > bounds[1]:
+            raise InputError("--factor-range: give two rising numbers, as 0.5,2.")
+        low, high = bounds
+    if options.max_pairs not in ("1", "2", "3", "4"):
+        raise InputError(f"--max-pairs: {options.max_pairs!r} must be 1, 2, 3 or 4.")
+    most = options.max_gears
+    if most is not None and not (most.isascii() and most.isdigit() and 2 <= int(most) <= 24):
+        raise InputError(f"--max-gears: {most!r} must be a whole number from 2 to 24.")
+    centre = options.max_centre
+    tolerance = _number(options.tolerance, "--tolerance", most=100) / 100
+    kit, ranged = _kit(options)
+    if options.stock and ranged:
+        raise InputError("--stock: a range of teeth has no stock. Name a kit with --kit instead.")
+    return _Question(
+        kit=kit,
+        ranged=ranged,
+        goals=tuple(goals),
+        low=low,
+        high=high,
+        tolerance=tolerance if options.best == "size" else None,
+        max_pairs=int(options.max_pairs),
+        max_gears=None if most is None else int(most),
+        max_centre=None if centre is None else _number(centre, "--max-centre", most=10_000),
+    )
+
+
+def _kit(options: argparse.Namespace) -> tuple[Kit, bool]:
+    """Give the kit, or one of module 1 that makes a range of tooth counts; and which it is."""
+    if options.teeth is None:
+        return load_kit(options.kit), False
+    ends = options.teeth.split("-")
+    if len(ends) != 2 or not all(end.isascii() and end.isdigit() for end in ends):
+        raise InputError(f"--teeth: {options.teeth!r} is no range; write it as 8-40.")
+    first, last = (int(end[:6]) for end in ends)
+    if not 4 <= first <= last <= 400:
+        raise InputError(f"--teeth: {options.teeth} must rise, from 4 to 400.")
+    made = MadeGears(least_teeth=first, most_teeth=last, face_width_mm=10)
+    kit = Kit(
+        name=f"{first} to {last} teeth",
+        kind="wood",
+        grid_unit_mm=10,
+        module_mm=1,
+        pressure_angle_deg=20,
+        shaft_diameter_mm=4,
+        mesh_loss=0.04,
+        shaft_stock=None,
+        sleeve_stock=None,
+        made=made,
+    )
+    return kit, True
+
+
+def _rules(options: argparse.Namespace, question: _Question) -> Rules:
+    sums = None
+    if question.max_centre is not None:
+        sums = int(2 * question.max_centre / exact(question.kit.module_mm))
+    return any_rules(
+        question.kit.sizes,
+        question.max_pairs,
+        max_tooth_sum=sums,
+        max_gears=question.max_gears,
+    )
+
+
+def _free_pairs(options: argparse.Namespace, question: _Question) -> SetMatch | Impossible:
+    if options.centre_distance is not None:
+        raise InputError("--centre-distance: only a layshaft or a two-shaft box has one.")
+    rules = _rules(options, question)
+    low, high, goals = question.low, question.high, question.goals
+    if options.stock:
+        pool = build_pool(rules)
+        lanes = lanes_of(pool, goals)
+        if isinstance(lanes, Impossible):
+            return lanes
+        have = stock_of(question.kit, any_bore=True)
+        trains, usage = pool_trains(pool, lanes), used_by(free_last=False, any_bore=True)
+        if question.tolerance is None:
+            return best_stocked(lanes, trains, usage, have, low=low, high=high)
+        return smallest_stocked(
+            lanes, trains, usage, have, low=low, high=high, tolerance=question.tolerance
+        )
+    if is_deep(rules):
+        deep = build_deep(rules)
+        if question.tolerance is None:
+            return best_deep(deep, goals, low=low, high=high)
+        return smallest_deep(deep, goals, low=low, high=high, tolerance=question.tolerance)
+    pool = build_pool(rules, cheapest_only=rules.any_meshes)
+    if question.tolerance is None:
+        return best_set(pool, goals, low=low, high=high)
+    return smallest_set(pool, goals, low=low, high=high, tolerance=question.tolerance)
+
+
+def _vehicle(options: argparse.Namespace, question: _Question) -> Vehicle:
+    """Give a vehicle that stands for the options: its kit and its search settings."""
+    search = SearchSettings(
+        fit=options.fit,
+        max_pairs=question.max_pairs,
+        tolerance_percent=50 if question.tolerance is None else float(100 * question.tolerance),
+        factor_low=max(float(question.low), 0.01),
+        factor_high=min(float(question.high), 100.0),
+        max_gears=question.max_gears,
+        max_centre_mm=None if question.max_centre is None else float(question.max_centre),
+        within_stock=options.stock,
+        seated=options.seated,
+        profile_shift=options.profile_shift,
+    )
+    vehicle = blank_vehicle(question.kit)
+    return vehicle.model_copy(update={"search": search, "box": SlotBox()})
+
+
+def _box(
+    options: argparse.Namespace, question: _Question, vehicle: Vehicle, kind: Kind
+) -> BoxMatch | Impossible:
+    best = "error" if question.tolerance is None else "size"
+    total = None
+    if options.centre_distance is not None:
+        module = exact(question.kit.module_mm)
+        distance = _number(options.centre_distance, "--centre-distance", most=10_000)
+        exact_sum = 2 * distance / module
+        if exact_sum.denominator != 1:
+            nearest = round(exact_sum) * question.kit.module_mm / 2
+            raise InputError(
+                f"--centre-distance: {options.centre_distance} mm is no whole tooth sum with "
+                f"module {question.kit.module_mm:g}; the nearest is {nearest:g} mm."
+            )
+        total = int(exact_sum)
+    return match_box(
+        vehicle,
+        kind,
+        best="error" if best == "error" else "size",
+        goals=question.goals,
+        tooth_sum=total,
+        any_coupled=kind not in ("slot", "slot-sum"),
+        spare_final_drive=True,
+    )
+
+
+def _auto(options: argparse.Namespace, question: _Question, vehicle: Vehicle) -> int:
+    """Run every architecture and show the best, with what the others come to."""
+    found: list[tuple[tuple[float, ...], BoxMatch]] = []
+    compared: list[dict[str, Any]] = []
+    for kind in AUTO:
+        match = _box(options, question, vehicle, kind)
+        if isinstance(match, Impossible):
+            compared.append({"architecture": kind, "reason": match.reason})
+            continue
+        cost, worst = match.found.cost, match.found.worst_error_percent
+        size = (cost.pairs, cost.gears, cost.teeth)
+        key = (round(worst, 9), *size) if question.tolerance is None else (*size, worst)
+        found.append((key, match))
+        compared.append(
+            {
+                "architecture": kind,
+                "worst_error_percent": worst,
+                "pairs": cost.pairs,
+                "gears_used": cost.gears,
+            }
+        )
+    if not found:
+        return _nothing(options, "No architecture fits. " + compared[0]["reason"])
+    _, best = min(found, key=lambda pair: pair[0])
+    return _show(options, best.found, {**_box_data(best, question), "compared": compared})
+
+
+def _box_data(match: BoxMatch, question: _Question) -> dict[str, Any]:
+    """Say what a box has beyond its set."""
+    data: dict[str, Any] = {"architecture": match.kind}
+    module = question.kit.module_mm
+    more = match.match
+    if isinstance(more, SharedCentreMatch):
+        data["tooth_sum"] = more.tooth_sum
+        data["centre_distance_mm"] = more.distance_mm
+    elif isinstance(more, TwinMatch):
+        data["tooth_sums"] = list(more.tooth_sums)
+        data["output_pairs"] = [[p.driver, p.driven] for p in more.output_pairs]
+    elif isinstance(more, RangeMatch):
+        plain = sum(1 for pair in more.ranges if not pair.idlers)
+        data["split"] = [len(more.splitter), plain]
+        data["tooth_sums"] = list(more.tooth_sums)
+        data["centre_distances_mm"] = [total * module / 2 for total in more.tooth_sums]
+        tolerance = 0.03 if question.tolerance is None else float(question.tolerance)
+        data["shift_order"] = [
+            {
+                "splitter": speed.splitter,
+                "range": speed.range,
+                "ratio": str(speed.ratio),
+                "gear": speed.gear,
+                "close_to_next": speed.near,
+            }
+            for speed in speeds_of(more, tolerance)
+        ]
+    seconds = {
+        slot.gear: [[p.driver, p.driven] for p in slot.second]
+        for slot in match.box.slots
+        if isinstance(slot, Slot) and slot.second
+    }
+    if seconds:
+        data["second_trains"] = seconds
+    return data
+
+
+def _pareto(options: argparse.Namespace, question: _Question) -> int:
+    if options.architecture not in (None, "slot") or options.stock:
+        raise InputError(
+            "--pareto: trade-offs are listed for free pairs and for the slot box, without --stock."
+        )
+    rules = _rules(options, question)
+    if options.architecture == "slot" and not question.ranged:
+        rules = replace(rules, last_driven=question.kit.dog_sizes)
+    if is_deep(rules):
+        raise InputError("--pareto: with so many sizes, use at most 2 pairs.")
+    pool = build_pool(rules, cheapest_only=rules.any_meshes and len(rules.sizes) > 20)
+    front = trade_offs(pool, question.goals, low=question.low, high=question.high)
+    if not front:
+        return _nothing(options, "No set keeps every gear within 25 %. Allow more pairs or sizes.")
+    loss = question.kit.mesh_loss
+    if options.json:
+        points = [
+            {**_match_data(found, options.fit), "efficiency": set_efficiency(found, loss)}
+            for found in front
+        ]
+        print(json.dumps({"fit": options.fit, "pareto": points}, indent=2))
+        return 0
+    for found in front:
+        print(
+            f"{found.cost.gears:4d} gears, {found.cost.pairs:3d} pairs, worst "
+            f"{found.worst_error_percent:7.3f} %, factor {found.factor:.4f}, "
+            f"{100 * set_efficiency(found, loss):.1f} % of the power"
+        )
+    return 0
+
+
+def _nothing(options: argparse.Namespace, reason: str) -> int:
+    print(f"mild-badger: {reason}", file=sys.stderr)
+    if options.json:
+        print(json.dumps({"fit": options.fit, "gears": [], "reason": reason}))
+    return 1
+
+
+def _show(options: argparse.Namespace, found: SetMatch, extra: dict[str, Any]) -> int:
+    if options.json:
+        print(json.dumps({**_match_data(found, options.fit), **extra}, indent=2))
+        return 0
+    print(f"factor {found.factor:.4f}, worst error {found.worst_error_percent:.3f} %")
+    for gear in found.gears:
+        sign = "-" if gear.goal.parity == ODD else ""
+        print(
+            f"{gear.goal.name:>3}  {float(gear.goal.target):8.3f}  {sign + str(gear.ratio):>10}  "
+            f"{gear.error_percent:+7.3f} %  {train_text(gear.train) or 'direct'}"
+        )
+    for name, value in extra.items():
+        if name == "compared":
+            for row in value:
+                worst = row.get("worst_error_percent")
+                said = row.get("reason") or f"worst {worst:.3f} %, {row['gears_used']} gears"
+                print(f"{KINDS[row['architecture']]}: {said}")
+        elif name == "shift_order":
+            order = "  ".join(
+                f"{s['splitter']}/{s['range']} {s['ratio']}{'*' * s['close_to_next']}"
+                for s in value
+            )
+            print(f"shift order (splitter/range, * close to the next): {order}")
+        else:
+            print(f"{name.replace('_', ' ')} {value}")
+    return 0
+
+
+def _match_data(found: SetMatch, fit: str) -> dict[str, Any]:
+    return {
+        "fit": fit,
+        "factor": found.factor,
+        "worst_error_percent": found.worst_error_percent,
+        "pairs": found.cost.pairs,
+        "gears_used": found.cost.gears,
+        "gears": [
+            {
+                "name": gear.goal.name,
+                "target": float(gear.goal.target),
+                "ratio": str(-gear.ratio if gear.goal.parity == ODD else gear.ratio),
+                "error_percent": gear.error_percent,
+                "train": [[pair.driver, pair.driven] for pair in gear.train],
+                "idlers": sum(len(pair.idlers) for pair in gear.train),
+            }
+            for gear in found.gears
+        ],
+    }
+
+
+def _numbers(text: str, option: str) -> list[Fraction]:
+    return [_number(part, option) for part in text.split(",")]
+
+
+def _number(text: str, option: str, *, most: int = 1000) -> Fraction:
+    value = parse_exact(text, what=option)
+    if not 0 < value <= most:
+        raise InputError(f"{option}: {text!r} must be greater than 0 and at most {most}.")
+    return value

@@ -1,0 +1,104 @@
+"""Every architecture on the same targets, laid side by side."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from mild_badger.core.layout.length import box_length_mm
+from mild_badger.core.ratios.lanes import Impossible
+from mild_badger.core.ratios.match_box import KINDS, BoxMatch, Kind, match_box
+from mild_badger.core.ratios.ranges import RangeMatch, Speed, speeds_of
+from mild_badger.core.ratios.tradeoffs import set_efficiency
+from mild_badger.core.vehicle.box import LayshaftBox
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.watch import UNWATCHED, Watch
+from mild_badger.core.workshop.parts import parts_needed
+
+__all__ = ["Offer", "compare_boxes", "offer_of"]
+
+
+@dataclass(frozen=True)
+class Offer:
+    """What an architecture comes to; without a match, the reason why there is none.
+
+    ``within`` tells whether every gear keeps the tolerance; where none does the least worst error
+    is offered. Length in mm is an estimate; ``short`` counts the parts missing in stock;
+    ``efficiency`` is the mean share of power through the trains. ``speeds`` are those of a range ×
+    splitter box in their shift order.
+    """
+
+    kind: Kind
+    title: str
+    match: BoxMatch | None
+    reason: str = ""
+    within: bool = False
+    worst_error_percent: float = 0.0
+    pairs: int = 0
+    gears: int = 0
+    length_mm: float = 0.0
+    short: int = 0
+    efficiency: float = 0.0
+    note: str = ""
+    speeds: tuple[Speed, ...] = ()
+
+
+def compare_boxes(
+    vehicle: Vehicle, *, kinds: tuple[Kind, ...] = tuple(KINDS), watch: Watch = UNWATCHED
+) -> Iterator[Offer]:
+    """Yield an offer for each architecture, as each is found."""
+    for number, kind in enumerate(kinds):
+        start = number / len(kinds)
+
+        def report(share: float, best: object, start: float = start) -> None:
+            watch.report(start + share / len(kinds), best)
+
+        inner = Watch(stop=watch.stop, report=report)
+        inner.tick(0.0)
+        found = match_box(vehicle, kind, best="size", watch=inner)
+        within = not isinstance(found, Impossible)
+        if isinstance(found, Impossible):
+            reason = found.reason
+            found = match_box(vehicle, kind, best="error", watch=inner)
+            if isinstance(found, Impossible):
+                yield Offer(kind, KINDS[kind], None, reason=reason)
+                continue
+        yield offer_of(vehicle, found, within=within)
+
+
+def offer_of(vehicle: Vehicle, found: BoxMatch, *, within: bool) -> Offer:
+    """Work out what a match comes to in a vehicle."""
+    after = apply_edit(vehicle, found.edit(vehicle))
+    speeds: tuple[Speed, ...] = ()
+    tolerance = vehicle.search.tolerance_percent / 100
+    if isinstance(found.match, RangeMatch):
+        speeds = speeds_of(found.match, tolerance)
+    return Offer(
+        kind=found.kind,
+        title=KINDS[found.kind],
+        match=found,
+        within=within,
+        worst_error_percent=found.found.worst_error_percent,
+        pairs=found.found.cost.pairs,
+        gears=found.found.cost.gears,
+        length_mm=box_length_mm(found.box, vehicle.kit),
+        short=sum(part.short for part in parts_needed(after)),
+        efficiency=set_efficiency(found.found, vehicle.kit.mesh_loss),
+        note=_note(found, speeds),
+        speeds=speeds,
+    )
+
+
+def _note(found: BoxMatch, speeds: tuple[Speed, ...]) -> str:
+    match, box = found.match, found.box
+    if isinstance(match, RangeMatch):
+        plain = sum(1 for pair in match.ranges if not pair.idlers)
+        note = f"{len(match.splitter)} × {plain} speeds"
+        spare = sum(1 for speed in speeds if speed.gear is None)
+        near = sum(1 for speed in speeds if speed.near)
+        note += f", {spare} spare" if spare else ""
+        return note + (f", {near} doubled or nearly so" if near else "")
+    if isinstance(box, LayshaftBox):
+        direct = next((slot.gear for slot in box.slots if slot.direct), None)
+        return f"gear {direct} direct" if direct else "no gear direct"
+    sums = sum(1 for slot in box.slots if getattr(slot, "second", ()))
+    return f"{sums} summing differential{'s' * (sums != 1)}" if sums else ""
