@@ -178,10 +178,10 @@ def test_gears_are_added_renamed_turned_and_removed(qtbot: QtBot, window: Window
 def test_from_targets_to_a_set(qtbot: QtBot, open_window: Callable[..., Window]) -> None:
     window = open_window(blank_vehicle(shipped_kit("brick-grid")))
     bench = ratios_bench(window)
-    qtbot.mouseClick(bench.find_set, LEFT)
-    qtbot.waitUntil(lambda: "Fewest:" in bench.answers.text(), timeout=30_000)
-    assert "Least error:" in bench.answers.text()
-    qtbot.mouseClick(bench.take_size, LEFT)
+    qtbot.mouseClick(bench.set_panel.find_set, LEFT)
+    qtbot.waitUntil(lambda: "Fewest:" in bench.set_panel.answers.text(), timeout=30_000)
+    assert "Least error:" in bench.set_panel.answers.text()
+    qtbot.mouseClick(bench.set_panel.take_size, LEFT)
     assert all(slot.train for slot in slots_of(window.session.vehicle))
     assert "error" in window.gears.button_of("4").words()
     qtbot.mouseClick(window.gears.button_of("1"), LEFT)
@@ -195,7 +195,7 @@ def test_a_cancelled_search_changes_nothing(qtbot: QtBot, window: Window) -> Non
     assert window.cancel.isVisible()
     qtbot.mouseClick(window.cancel, LEFT)
     window.worker.wait()
-    assert "Fewest:" not in bench.answers.text()
+    assert "Fewest:" not in bench.set_panel.answers.text()
     assert not window.cancel.isVisible()
 
 
@@ -204,26 +204,26 @@ def test_answers_to_an_older_question_never_appear(qtbot: QtBot, window: Window)
     bench.search()
     window.session.do(Edit.one("x", ("real", "gears", 0, "ratio"), 5.0))
     window.worker.wait()
-    assert "Fewest:" not in bench.answers.text()
+    assert "Fewest:" not in bench.set_panel.answers.text()
 
 
 def test_another_train_is_taken_or_typed(qtbot: QtBot, window: Window, press: Press) -> None:
     press(window, Qt.Key.Key_3)
     bench = ratios_bench(window)
     assert bench.facts.text().startswith("25/12 = 5/3 × 5/4, −0.79 %. Two meshes, four gears")
-    bench.table.selectRow(2)
-    chosen = bench.table.item(2, 0)
+    bench.choice.table.selectRow(2)
+    chosen = bench.choice.table.item(2, 0)
     assert chosen is not None
     words = chosen.text()
-    qtbot.mouseClick(bench.take, LEFT)
-    assert bench.counted.text() == words
-    type_over(qtbot, bench.counted, "12:20")
+    qtbot.mouseClick(bench.choice.take, LEFT)
+    assert bench.choice.counted.text() == words
+    type_over(qtbot, bench.choice.counted, "12:20")
     assert "Gear 3 turns the wrong way" in [card.finding.title for card in window.drawer.cards]
     card = next(c for c in window.drawer.cards if c.finding.code == "wrong-direction")
     assert card.mend is not None
     qtbot.mouseClick(card.mend, LEFT)
     assert "wrong-direction" not in [c.finding.code for c in window.drawer.cards]
-    type_over(qtbot, bench.counted, "12:20:8:9")
+    type_over(qtbot, bench.choice.counted, "12:20:8:9")
     assert "is no pair of tooth counts" in window.notice_text.text()
 
 
@@ -474,48 +474,50 @@ def test_the_ladder_shows_the_way_to_the_pairs(window: Window, press: Press) -> 
     press(window, Qt.Key.Key_3)
     bench = ratios_bench(window)
     rows = [
-        [bench.rungs.text_at(row, column) for column in range(3)]
-        for row in range(bench.rungs.rowCount())
+        [bench.choice.rungs.text_at(row, column) for column in range(3)]
+        for row in range(bench.choice.rungs.rowCount())
     ]
     assert rows[0] == ["2", "−4.76", "8:(28):16"]
     assert rows[-2] == ["21/10", "+0.00", "not from this kit"]
     assert rows[-1] == ["25/12", "−0.79", "12:20 · 16:20, taken"]
-    assert bench.ladder_head.text() == "From 2.100 to pairs"
+    assert bench.choice.ladder_head.text() == "From 2.100 to pairs"
 
 
 def test_a_point_of_the_trade_offs_is_taken(qtbot: QtBot, window: Window, press: Press) -> None:
     bench = ratios_bench(window)
-    qtbot.mouseClick(bench.find_set, LEFT)
-    qtbot.waitUntil(lambda: "gears" in bench.chart.accessibleDescription(), timeout=30_000)
-    points = bench.chart.accessibleDescription().split("; ")
+    qtbot.mouseClick(bench.set_panel.find_set, LEFT)
+    qtbot.waitUntil(
+        lambda: "gears" in bench.set_panel.chart.accessibleDescription(), timeout=30_000
+    )
+    points = bench.set_panel.chart.accessibleDescription().split("; ")
     assert points == [
-        "25 gears, 10 pairs, worst 5.00 %",
-        "27 gears, 12 pairs, worst 2.88 %",
+        "25 gears, 10 pairs, worst 5.00 %, 92 % of the power",
+        "27 gears, 12 pairs, worst 2.88 %, 92 % of the power",
     ]
-    qtbot.mouseClick(bench.chart, LEFT, pos=bench.chart.place_of(0).toPoint())
-    assert "worst 5.0 %" in bench.present.text()
+    qtbot.mouseClick(bench.set_panel.chart, LEFT, pos=bench.set_panel.chart.place_of(0).toPoint())
+    assert "worst 5.0 %" in bench.set_panel.present.text()
     assert any("gear" in card.finding.title.lower() for card in window.drawer.cards)
-    bench.chart.setFocus()
-    qtbot.keyClick(bench.chart, Qt.Key.Key_Right)
-    qtbot.keyClick(bench.chart, Qt.Key.Key_Return)
-    assert "worst 2.9 %" in bench.present.text()
+    bench.set_panel.chart.setFocus()
+    qtbot.keyClick(bench.set_panel.chart, Qt.Key.Key_Right)
+    qtbot.keyClick(bench.set_panel.chart, Qt.Key.Key_Return)
+    assert "worst 2.9 %" in bench.set_panel.present.text()
     press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert "worst 5.0 %" in bench.present.text()
+    assert "worst 5.0 %" in bench.set_panel.present.text()
 
 
 def test_a_kept_train_is_left_alone(qtbot: QtBot, window: Window, press: Press) -> None:
     press(window, Qt.Key.Key_3)
     bench = ratios_bench(window)
-    type_over(qtbot, bench.counted, "8:24 · 28:20")
-    assert bench.keep.isEnabled()
-    qtbot.mouseClick(bench.keep, LEFT, pos=QPoint(8, bench.keep.height() // 2))
-    assert bench.keep.isChecked()
-    qtbot.mouseClick(bench.find_set, LEFT)
-    qtbot.waitUntil(lambda: "Least error:" in bench.answers.text(), timeout=30_000)
-    qtbot.mouseClick(bench.take_error, LEFT)
-    assert bench.counted.text() == "8:24 · 28:20"
+    type_over(qtbot, bench.choice.counted, "8:24 · 28:20")
+    assert bench.choice.keep.isEnabled()
+    qtbot.mouseClick(bench.choice.keep, LEFT, pos=QPoint(8, bench.choice.keep.height() // 2))
+    assert bench.choice.keep.isChecked()
+    qtbot.mouseClick(bench.set_panel.find_set, LEFT)
+    qtbot.waitUntil(lambda: "Least error:" in bench.set_panel.answers.text(), timeout=30_000)
+    qtbot.mouseClick(bench.set_panel.take_error, LEFT)
+    assert bench.choice.counted.text() == "8:24 · 28:20"
     press(window, Qt.Key.Key_0)
-    assert not bench.keep.isEnabled()
+    assert not bench.choice.keep.isEnabled()
 
 
 @pytest.mark.qt_log_ignore("This plugin does not support")  # said by the offscreen platform
@@ -527,15 +529,15 @@ def test_a_pressed_gear_offers_other_sizes(qtbot: QtBot, window: Window, press: 
         p for p in _around(bench.view.rect().center()) if bench.view.gears_at(p.toPointF()) == [0]
     )
     qtbot.mouseClick(bench.view, LEFT, pos=spot)
-    words = [action.text() for action in bench.sizes_menu.actions()]
+    words = [action.text() for action in bench.choice.sizes_menu.actions()]
     assert words[0] == "12 teeth: 2.083, −0.8 %, 0.87 m/s, as now"
     assert words[1] == "16 teeth: 1.562, −25.6 %, 1.16 m/s"
-    bench.sizes_menu.actions()[1].trigger()
-    bench.sizes_menu.close()
-    assert bench.counted.text() == "16:20 · 16:20"
+    bench.choice.sizes_menu.actions()[1].trigger()
+    bench.choice.sizes_menu.close()
+    assert bench.choice.counted.text() == "16:20 · 16:20"
     press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert bench.counted.text() == "12:20 · 16:20"
+    assert bench.choice.counted.text() == "12:20 · 16:20"
     press(window, Qt.Key.Key_5)  # 16 over an idler of 16 to 16
     bench.view.grab()
-    bench._offer_sizes(1, QPoint(0, 0))
+    bench.choice.offer_sizes(1, QPoint(0, 0))
     assert "idler" in window.notice_text.text()

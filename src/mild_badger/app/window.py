@@ -36,8 +36,9 @@ from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings
 from mild_badger.app.strip.strip import Strip
 from mild_badger.app.theme.style import Theme
-from mild_badger.app.worker import Worker
+from mild_badger.app.worker import Work, Worker
 from mild_badger.core.changes import Edit
+from mild_badger.core.ratios.lanes import SetMatch
 from mild_badger.core.targets.schools import RatioSchool
 from mild_badger.core.vehicle.storage import Recovery
 from mild_badger.core.workshop.cautions import cautions
@@ -79,6 +80,8 @@ class Window(QMainWindow):
         super().__init__()
         self.session, self.theme, self._settings = session, theme, settings
         self.worker = Worker(self)
+        self.preparer = Worker(self)
+        self._preparing, self._searching = False, ""
         self.files = Files(session, settings, self)
         self.resize(1280, 800)
         self.setMinimumSize(1100, 700)
@@ -149,7 +152,7 @@ class Window(QMainWindow):
         self.speed_button.setToolTip("Take the other school of scale speed")
         self.saved_words = caption("", "soft")
         self.progress = QProgressBar()
-        self.progress.setRange(0, 0)
+        self.progress.setRange(0, 100)
         self.progress.setTextVisible(False)
         self.progress.setFixedWidth(90)
         self.progress_words = caption("Finding the set", "soft")
@@ -242,6 +245,8 @@ class Window(QMainWindow):
         self.files.done.connect(self.say)
         self.worker.busy.connect(self._busy)
         self.worker.failed.connect(self.complain)
+        self.worker.told.connect(self._told)
+        self.preparer.failed.connect(self._not_prepared)
         self.tabs.currentChanged.connect(self._bench_changed)
         self.strip.chosen.connect(self.show_bench)
         self.gears.engage.connect(self.session.engage)
@@ -257,7 +262,9 @@ class Window(QMainWindow):
         self.bench.bring_up_to_date()
         star = " *" if self.session.modified else ""
         self.setWindowTitle(f"{vehicle.name}{star} · Mild Badger")
-        self.kit_words.setText(f"Kit: {vehicle.kit.name}, {evaluation.kit_gears} gears")
+        made = ", made to need" if vehicle.kit.made is not None else ""
+        owned = f", {evaluation.kit_gears} gears" if vehicle.kit.gears else ""
+        self.kit_words.setText(f"Kit: {vehicle.kit.name}{owned}{made}")
         self.school_button.setText(f"Ratios as {self.session.school.value}")
         name = "geometric" if vehicle.scale.speed_school == "geometric" else "Froude"
         self.speed_button.setText(f"Scale speed: {name}")
@@ -279,6 +286,7 @@ class Window(QMainWindow):
             made = BENCHES[title][0](self.session, self.theme)
             if isinstance(made, RatiosBench):
                 made.search_wanted.connect(self._search)
+                made.prepare_wanted.connect(self._prepare)
             if isinstance(made, VehicleBench):
                 made.import_wanted.connect(self._import_targets)
                 made.export_wanted.connect(partial(self.files.export_with_dialog, "targets"))
@@ -324,6 +332,7 @@ class Window(QMainWindow):
             return
         if self.files.may_leave():
             self.worker.finish()
+            self.preparer.finish()
             self.files.close()
             event.accept()
         else:
@@ -389,8 +398,36 @@ class Window(QMainWindow):
         if isinstance(bench, RatiosBench):
             bench.search()
 
-    def _search(self, work: Callable[[], Any], show: Callable[[Any], None]) -> None:
+    def _search(self, work: Work, show: Callable[[Any], None], words: str) -> None:
+        self._searching = words
+        self.progress_words.setText(words)
+        self.progress.setValue(0)
         self.worker.start(work, show)
+
+    def _told(self, share: float, best: object) -> None:
+        """Show how far a search has come, and the best it has found."""
+        self.progress.setValue(round(100 * min(max(share, 0.0), 1.0)))
+        words = self._searching
+        if isinstance(best, SetMatch):
+            words += f": best so far {best.worst_error_percent:.2f} %, {best.cost.gears} gears"
+        self.progress_words.setText(words)
+
+    def _prepare(self, work: Work, then: Callable[[Any], None]) -> None:
+        """Do quiet work, once at a time, then bring the bench in view up to date."""
+        if self._preparing:
+            return
+        self._preparing = True
+
+        def ready(result: object) -> None:
+            self._preparing = False
+            then(result)
+            self.bench.bring_up_to_date(again=True)
+
+        self.preparer.start(work, ready)
+
+    def _not_prepared(self, sentence: str) -> None:
+        self._preparing = False
+        self.complain(sentence)
 
     def _import_targets(self) -> None:
         text = self.files.text_with_dialog("Import targets")

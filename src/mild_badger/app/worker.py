@@ -1,34 +1,54 @@
 """Searches off the main thread: results come back with the revision they started from."""
 
+import time
 from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import QCoreApplication, QObject, QRunnable, QThreadPool, pyqtSignal
 
 from mild_badger.core.errors import BadgerError
+from mild_badger.core.watch import SearchStopped, Watch
 
-__all__ = ["Worker"]
+__all__ = ["Work", "Worker"]
+
+
+Work = Callable[[Watch], Any]
+
+REPORT_EVERY_S = 0.1
 
 
 class _Signals(QObject):
     done = pyqtSignal(int, object)
     failed = pyqtSignal(int, str)
+    told = pyqtSignal(int, float, object)
 
 
 class _Task(QRunnable):
-    def __init__(self, ticket: int, work: Callable[[], Any], signals: _Signals) -> None:
+    def __init__(
+        self, ticket: int, work: Work, signals: _Signals, stop: Callable[[int], bool]
+    ) -> None:
         super().__init__()
-        self._ticket, self._work, self._signals = ticket, work, signals
+        self._ticket, self._work, self._signals, self._stop = ticket, work, signals, stop
+        self._told = 0.0
 
     def run(self) -> None:
+        watch = Watch(stop=lambda: self._stop(self._ticket), report=self._report)
         try:
-            result = self._work()
+            result = self._work(watch)
+        except SearchStopped:
+            return
         except BadgerError as error:
             self._signals.failed.emit(self._ticket, str(error))
         except Exception as error:  # noqa: BLE001 - a thread must not die unheard
             self._signals.failed.emit(self._ticket, f"The search failed: {error!r}.")
         else:
             self._signals.done.emit(self._ticket, result)
+
+    def _report(self, share: float, best: object) -> None:
+        now = time.monotonic()
+        if now - self._told > REPORT_EVERY_S:
+            self._told = now
+            self._signals.told.emit(self._ticket, share, best)
 
 
 class Worker(QObject):
@@ -37,10 +57,12 @@ class Worker(QObject):
     Signals
     -------
     busy : whether a search is running
+    told : the share done, 0 to 1, and the best found so far, None while there is none
     failed : a sentence
     """
 
     busy = pyqtSignal(bool)
+    told = pyqtSignal(float, object)
     failed = pyqtSignal(str)
 
     def __init__(self, parent: QObject | None = None) -> None:
@@ -52,16 +74,20 @@ class Worker(QObject):
         self._signals = _Signals(self)
         self._signals.done.connect(self._done)
         self._signals.failed.connect(self._failed)
+        self._signals.told.connect(self._told)
 
-    def start(self, work: Callable[[], Any], then: Callable[[Any], None]) -> None:
-        """Run ``work`` in the background, then ``then`` with its result on the main thread."""
+    def start(self, work: Work, then: Callable[[Any], None]) -> None:
+        """Run ``work`` in the background, then ``then`` with its result on the main thread.
+
+        ``work`` is given what it is watched by: it reports there, and is stopped there.
+        """
         self._ticket += 1
         self._then = then
         self.busy.emit(True)
-        self._pool.start(_Task(self._ticket, work, self._signals))
+        self._pool.start(_Task(self._ticket, work, self._signals, self._is_stale))
 
     def cancel(self) -> None:
-        """Drop the running search's result."""
+        """Stop the running search and drop its result."""
         self._ticket += 1
         self._then = None
         self.busy.emit(False)
@@ -83,6 +109,13 @@ class Worker(QObject):
         then, self._then = self._then, None
         self.busy.emit(False)
         then(result)
+
+    def _is_stale(self, ticket: int) -> bool:
+        return ticket != self._ticket
+
+    def _told(self, ticket: int, share: float, best: object) -> None:
+        if ticket == self._ticket:
+            self.told.emit(share, best)
 
     def _failed(self, ticket: int, message: str) -> None:
         if ticket != self._ticket:

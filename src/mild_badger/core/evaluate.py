@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from itertools import pairwise
 from math import sqrt
 
 from mild_badger.core.axle.road_state import (
@@ -33,7 +34,8 @@ from mild_badger.core.ratios.final_drive import factor_square, final_drive_ratio
 from mild_badger.core.ratios.train import gear_count, mesh_count
 from mild_badger.core.results import AxleResult, GearResult, GearState, Situation, Station
 from mild_badger.core.review import review
-from mild_badger.core.road.chart import SpeedLine, speed_lines
+from mild_badger.core.road.chart import SawLeg, SpeedLine, saw_teeth, speed_lines
+from mild_badger.core.shift.scheme import Scheme, box_scheme
 from mild_badger.core.shift.slots import Column, slot_columns
 from mild_badger.core.stations import sign_of, stations
 from mild_badger.core.targets.speeds import (
@@ -45,7 +47,7 @@ from mild_badger.core.targets.speeds import (
     spread,
     steps,
 )
-from mild_badger.core.units import rim_speed_mm_s
+from mild_badger.core.units import km_per_hour, rim_speed_mm_s
 from mild_badger.core.vehicle.box import GearPair, Link, Slot
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.workshop.parts import PartLine, parts_needed, parts_spare
@@ -62,10 +64,13 @@ class Evaluation:
     gears: tuple[GearResult, ...]
     stations: tuple[Station, ...]
     columns: tuple[Column, ...]
+    scheme: Scheme | None
     parts: tuple[PartLine, ...]
     spare_parts: tuple[PartLine, ...]
     axle: AxleResult
     speed_lines: tuple[SpeedLine, ...]
+    real_saw: tuple[SawLeg, ...]
+    model_saw: tuple[SawLeg, ...]
     findings: tuple[Finding, ...]
     factor: float
     worst_error_percent: float | None
@@ -81,10 +86,25 @@ class Evaluation:
         """Find a gear's figures by its name."""
         return next((gear for gear in self.gears if gear.name == name), None)
 
+    def step_after(self, name: str) -> float | None:
+        """Step i_k / i_(k+1) from a forward gear to the next one, as the box has it."""
+        forward = [gear for gear in self.gears if not gear.reverse]
+        for gear, following in pairwise(forward):
+            if gear.name == name and gear.ratio and following.ratio:
+                return abs(float(gear.ratio / following.ratio))
+        return None
+
     @property
     def train_gears(self) -> int:
         """Gears in all the trains of the box, without rail and tie."""
         return sum(gear.gears for gear in self.gears)
+
+    @property
+    def loss_percent(self) -> float:
+        """Share of the power lost in the trains' meshes, the mean over the gears, in per cent."""
+        keeps = 1 - self.vehicle.kit.mesh_loss
+        lost = [100 * (1 - keeps**gear.meshes) for gear in self.gears]
+        return sum(lost) / len(lost) if lost else 0.0
 
     @property
     def kit_gears(self) -> int:
@@ -145,12 +165,29 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
         gears=gears,
         stations=stations(vehicle, situation, gears, axle, rpm=rpm, findings=findings),
         columns=slot_columns(vehicle, solutions),
+        scheme=box_scheme(vehicle, situation.gear),
         parts=parts,
         spare_parts=parts_spare(vehicle),
         axle=axle,
         speed_lines=speed_lines(
             vehicle,
             {g.name: None if g.wheel_turns is None else float(g.wheel_turns) for g in gears},
+        ),
+        real_saw=saw_teeth(
+            {
+                g.name: km_per_hour(
+                    real_speed_mm_s(vehicle.real, g.target, vehicle.real.shifts_at_rpm)
+                )
+                for g in gears
+                if not g.reverse
+            }
+        ),
+        model_saw=saw_teeth(
+            {
+                g.name: abs(km_per_hour(g.full_size_mm_s))
+                for g in gears
+                if not g.reverse and g.full_size_mm_s is not None
+            }
         ),
         findings=findings,
         factor=factor,

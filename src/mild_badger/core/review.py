@@ -3,6 +3,7 @@
 import itertools
 from collections.abc import Iterator
 
+from mild_badger.core.advice import advice
 from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.changes import Change, Edit
 from mild_badger.core.findings import Finding, Severity
@@ -48,6 +49,7 @@ def review(
         *_stock(parts),
         *_axle(vehicle, axle, situation),
         *_wheels(vehicle),
+        *advice(vehicle, gears),
     ]
     order = list(Severity)
     return tuple(sorted(found, key=lambda finding: order.index(finding.severity)))
@@ -340,10 +342,22 @@ def _final_drive(vehicle: Vehicle) -> Iterator[Finding]:
             if better and offer
             else None,
         )
+    strange = sorted(
+        {z for link in _links(vehicle.final_drive.pairs) for z in link if not vehicle.kit.size(z)}
+    )
+    if strange:
+        yield Finding(
+            Severity.ERROR,
+            "not-in-kit",
+            ("final drive",),
+            "Final drive uses a size the kit lacks",
+            f"There is no gear of {', '.join(map(str, strange))} teeth in {vehicle.kit.name}.",
+            mend=_other_final_drive(vehicle),
+        )
     apart = [
         link for link in _links(vehicle.final_drive.pairs) if not seats_well(vehicle.kit, *link)
     ]
-    if apart:
+    if apart and not strange:
         text = ", ".join(f"{a} with {b}" for a, b in apart)
         yield Finding(
             Severity.ERROR,
@@ -352,7 +366,16 @@ def _final_drive(vehicle: Vehicle) -> Iterator[Finding]:
             f"Final drive: {text} never seats",
             f"No whole-unit offset brings {text} into mesh. Join them by an idler or choose "
             "other sizes.",
+            mend=_other_final_drive(vehicle),
         )
+
+
+def _other_final_drive(vehicle: Vehicle) -> Edit | None:
+    offer = final_drive_offer(vehicle)
+    if offer is None:
+        return None
+    words = f"Take {float(offer.ratio):.3f} from this kit ({offer.error_percent:+.1f} %)"
+    return Edit(words, offer.edit().changes)
 
 
 def _stock(parts: tuple[PartLine, ...]) -> Iterator[Finding]:

@@ -9,11 +9,19 @@ from mild_badger.core.evaluate import gear_result
 from mild_badger.core.mesh.centres import centre_of, fits_between
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.results import GearResult, Situation
-from mild_badger.core.vehicle.box import Between, GearPair, gear_ratio
+from mild_badger.core.vehicle.box import Between, GearPair, gear_key, gear_ratio
 from mild_badger.core.vehicle.edits import apply_edit, set_shared, train_at
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 
-__all__ = ["Role", "Swap", "change_gear_swaps", "fastest_gear", "swaps", "swaps_in"]
+__all__ = [
+    "Role",
+    "Swap",
+    "change_gear_swaps",
+    "change_places",
+    "fastest_gear",
+    "swaps",
+    "swaps_in",
+]
 
 Role = Literal["driver", "driven"]
 
@@ -32,6 +40,7 @@ class Swap:
     ratio: Fraction | None
     error_percent: float | None
     speed_mm_s: float | None
+    full_size_mm_s: float | None
     edit: Edit
 
 
@@ -100,6 +109,7 @@ def swaps_in(
                     ratio=result.ratio,
                     error_percent=result.error_percent,
                     speed_mm_s=result.speed_mm_s,
+                    full_size_mm_s=result.full_size_mm_s,
                     edit=edit,
                 )
             )
@@ -166,6 +176,27 @@ def fastest_gear(vehicle: Vehicle) -> str | None:
         if not target.reverse and (ratio := gear_ratio(vehicle.box, target.name)) is not None
     }
     return min(ratios, key=lambda name: ratios[name], default=None)
+
+
+def change_places(vehicle: Vehicle) -> tuple[tuple[str, ChangeGear], ...]:
+    """List every place whose gear could be the change gear, with what to call it."""
+    trains = [("final drive", vehicle.final_drive.pairs)]
+    trains += [(shared.key, shared.train) for shared in vehicle.box.shared()]
+    seen = {key for key, _ in trains}
+    for target in vehicle.real.gears:
+        own = gear_key(target.name)
+        if own not in seen:
+            trains.append((own, train_at(vehicle, own)))
+    return tuple(
+        (
+            f"{key}, {pair.driver if role == 'driver' else pair.driven} teeth of "
+            f"{pair.driver}:{pair.driven} ({'drives' if role == 'driver' else 'is driven'})",
+            ChangeGear.model_construct(train=key, pair=number, role=role),
+        )
+        for key, train in trains
+        for number, pair in enumerate(train)
+        for role in ("driver", "driven")
+    )
 
 
 def change_gear_swaps(

@@ -3,9 +3,24 @@
 from mild_badger.app.drawing.train_view import TrainPicture
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.train import Placement
+from mild_badger.core.mesh.seats import Seat
 from mild_badger.core.results import GearResult
+from mild_badger.core.vehicle.kit import Kit
 
-__all__ = ["train_picture"]
+__all__ = ["offset_words", "place_words", "train_picture"]
+
+
+def offset_words(kit: Kit, seat: Seat) -> str:
+    """Say how far apart a pair sits: grid units, or mm where there is no grid."""
+    if kit.any_seat:
+        return f"{seat.engagement.centre_distance_mm:.2f} mm"
+    return f"{seat.dx_u:g} × {seat.dy_u:g}"
+
+
+def place_words(kit: Kit, place_u: tuple[float, float]) -> str:
+    """Say where a shaft sits: grid units, or mm where there is no grid."""
+    scale = kit.grid_unit_mm if kit.any_seat else 1.0
+    return ", ".join(f"{x * scale:.1f}" if kit.any_seat else f"{x:g}" for x in place_u)
 
 
 def train_picture(evaluation: Evaluation, gear: GearResult | None) -> TrainPicture:
@@ -13,6 +28,8 @@ def train_picture(evaluation: Evaluation, gear: GearResult | None) -> TrainPictu
     kit = evaluation.vehicle.kit
     if gear is None:
         hint = "Nothing is driven in neutral. Engage a gear: press 1–9 or R, or click one."
+    elif gear.direct:
+        hint = f"Gear {gear.name} is direct: a sleeve couples input and output shaft."
     elif not gear.train:
         hint = f"Gear {gear.name} has no train yet. Choose one in the list, or find the whole set."
     else:

@@ -80,7 +80,7 @@ class TrainView(QWidget):
         turns = self._picture.turns[number]
         words = "free" if turns is None else f"{float(turns):+.3f}".replace("-", "−")
         return (
-            f"{gear.teeth} teeth, {gear.role}, shaft {gear.shaft + 1} at ({x}, {y}) u, "
+            f"{gear.teeth} teeth, {gear.role}, shaft {gear.shaft + 1} at ({x:.3g}, {y:.3g}) u, "
             f"layer {gear.layer + 1}, {words} turns per turn of the motor"
         )
 
@@ -90,9 +90,12 @@ class TrainView(QWidget):
         mesh = self._picture.placement.meshes[number]
         gears = self._picture.placement.gears
         found = mesh.seat.engagement
+        where = f"{mesh.seat.dx_u:g} × {mesh.seat.dy_u:g} u"
+        if self._picture.kit.any_seat:
+            where = f"{found.centre_distance_mm:.2f} mm apart"
         return (
             f"{gears[mesh.first].teeth} with {gears[mesh.second].teeth}: "
-            f"{mesh.seat.dx_u} × {mesh.seat.dy_u} u, seat {found.seat_error_mm:+.2f} mm, "
+            f"{where}, seat {found.seat_error_mm:+.2f} mm, "
             f"contact ratio {found.contact_ratio:.2f}, play {mesh.seat.play_mm:.2f} mm: "
             f"{mesh.seat.verdict.value}"
         ).replace("-", "−")
@@ -130,7 +133,9 @@ class TrainView(QWidget):
         self._frame(painter)
         painter.setPen(tokens.soft)
         painter.setFont(text_font("small"))
-        words = "to scale, 1 square = 1 u, seen from the input"
+        kit = picture.kit
+        square = f"{kit.grid_unit_mm:g} mm" if kit.any_seat else "1 u"
+        words = f"to scale, 1 square = {square}, seen from the input"
         if not self._detailed:
             words += "; press a gear for other sizes"
         painter.drawText(QPointF(12, self.height() - 10), words)

@@ -133,6 +133,10 @@ class Theme(QObject):
             margin-right: 26px; border-bottom: 3px solid transparent; }}
         QTabBar::tab:selected {{ color: {c["ink"]}; border-bottom: 3px solid {c["run"]}; }}
         QTabBar::tab:focus {{ color: {c["run"]}; }}
+        QTabBar#pages {{ font-family: "{TEXT_FAMILY}"; font-size: {SIZES["text"]}px; }}
+        QTabBar#pages::tab {{ padding: 3px 4px; margin-right: 14px;
+            border-bottom: 2px solid transparent; }}
+        QTabBar#pages::tab:selected {{ border-bottom: 2px solid {c["run"]}; }}
         QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
         QScrollBar:vertical {{ background: transparent; width: 10px; }}
         QScrollBar:horizontal {{ background: transparent; height: 10px; }}

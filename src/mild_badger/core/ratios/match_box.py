@@ -70,7 +70,7 @@ KINDS: dict[Kind, str] = {
     "slot": "slot box",
     "slot-sum": "slot box with summing differentials",
     "layshaft": "layshaft box",
-    "layshaft-slide": "layshaft box, a slider that is gear and direct coupling",
+    "layshaft-slide": "layshaft box with sliding gears",
     "two-shaft": "two-shaft box",
     "twin-layshaft": "two parallel layshafts",
     "range-splitter": "range × splitter",

@@ -1,11 +1,11 @@
-"""Speed in every gear against motor or engine speed, got and wanted, as lines to draw."""
+"""Speed in every gear against motor or engine speed, and the way up through the gears, to draw."""
 
 from dataclasses import dataclass
 
 from mild_badger.core.units import rim_speed_mm_s
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["SpeedLine", "speed_lines"]
+__all__ = ["SawLeg", "SpeedLine", "saw_teeth", "speed_lines"]
 
 
 @dataclass(frozen=True)
@@ -47,3 +47,35 @@ def speed_lines(vehicle: Vehicle, wheel_turns: dict[str, float | None]) -> tuple
             )
         )
     return tuple(lines)
+
+
+@dataclass(frozen=True)
+class SawLeg:
+    """One gear's stretch on the way up: km/h, and engine speed in % of the shift speed."""
+
+    gear: str
+    from_km_h: float
+    to_km_h: float
+    from_percent: float
+
+
+def saw_teeth(top_km_h: dict[str, float]) -> tuple[SawLeg, ...]:
+    """Go up through the gears, each from where the one before reached the shift speed.
+
+    Parameters
+    ----------
+    top_km_h
+        Road speed at the shift speed in each forward gear, in the order of the gears.
+
+    Returns
+    -------
+    tuple of SawLeg
+        Each ends at 100 %. A gear that is no faster than the one before has a leg that goes back,
+        from more than 100 %.
+    """
+    legs = []
+    speed = 0.0
+    for gear, top in top_km_h.items():
+        legs.append(SawLeg(gear, speed, top, 100 * speed / top if top else 0.0))
+        speed = top
+    return tuple(legs)

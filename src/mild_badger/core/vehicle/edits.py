@@ -9,6 +9,7 @@ from mild_badger.core.errors import DocumentError
 from mild_badger.core.vehicle.box import (
     ARCHITECTURES,
     MAX_GEARS,
+    Box,
     Face,
     LayshaftBox,
     RangeBox,
@@ -25,7 +26,9 @@ from mild_badger.core.vehicle.model import ChangeGear, GearTarget, Vehicle
 
 __all__ = [
     "add_gear",
+    "add_range_pair",
     "apply_edit",
+    "blank_box",
     "free_place",
     "keep_train",
     "mark_change_gear",
@@ -35,6 +38,8 @@ __all__ = [
     "rename_gear",
     "set_direct",
     "set_gears",
+    "set_range_place",
+    "set_second",
     "set_shared",
     "set_train",
     "set_trains",
@@ -219,7 +224,7 @@ def mark_change_gear(vehicle: Vehicle, mark: ChangeGear | None) -> Edit:
     return Edit.one(f"Mark the change gear in the {mark.train}", ("change_gear",), mark)
 
 
-def take_box(vehicle: Vehicle, box: Any, label: str = "") -> Edit:
+def take_box(vehicle: Vehicle, box: Box, label: str = "") -> Edit:
     """Put another box in; a change-gear mark that it has no place for goes."""
     changes = [Change(("box",), box)]
     mark = vehicle.change_gear
@@ -228,6 +233,71 @@ def take_box(vehicle: Vehicle, box: Any, label: str = "") -> Edit:
         if mark.pair >= len(train_at(after, mark.train)):
             changes.append(Change(("change_gear",), None))
     return Edit(label or f"Take the {ARCHITECTURES[box.architecture]}", tuple(changes))
+
+
+def blank_box(architecture: str, gears: list[str]) -> Box:
+    """Make a box of an architecture without any pair, a place for each gear where it has places.
+
+    Raises
+    ------
+    DocumentError
+        There is no such architecture.
+    """
+    slots = tuple(with_places([], gears))
+    match architecture:
+        case "slot":
+            return SlotBox(slots=slots)
+        case "layshaft":
+            return LayshaftBox(slots=slots)
+        case "two-shaft":
+            return TwoShaftBox(slots=slots)
+        case "twin-layshaft":
+            return TwinLayshaftBox(slots=slots)
+        case "range-splitter":
+            return RangeBox(splitter=((), ()), ranges=((), ()))
+        case _:
+            raise DocumentError(f"There is no architecture called {architecture}.")
+
+
+def set_range_place(vehicle: Vehicle, gear: str, *, splitter: int, range_: int) -> Edit:
+    """Say which splitter pair and which range pair make a gear.
+
+    Raises
+    ------
+    DocumentError
+        The box is no range × splitter box.
+    """
+    box = vehicle.box
+    if not isinstance(box, RangeBox):
+        raise DocumentError("Only a range × splitter box has splitter and range pairs.")
+    slot = RangeSlot.model_construct(gear=gear, splitter=splitter, range=range_, kept=False)
+    slots = [slot if s.gear == gear else s for s in box.slots]
+    if box.slot(gear) is None:
+        slots.append(slot)
+    return Edit.one(f"Place gear {gear}", SLOTS, slots)
+
+
+def add_range_pair(vehicle: Vehicle, field: str) -> Edit:
+    """Add an empty pair to the splitter or to the ranges.
+
+    Raises
+    ------
+    DocumentError
+        The box is no range × splitter box.
+    """
+    if not isinstance(vehicle.box, RangeBox):
+        raise DocumentError("Only a range × splitter box has splitter and range pairs.")
+    trains = vehicle.box.splitter if field == "splitter" else vehicle.box.ranges
+    return Edit.one(f"Add a {field.removesuffix('s')} pair", ("box", field), [*trains, ()])
+
+
+def set_second(vehicle: Vehicle, gear: str, train: Train) -> Edit:
+    """Give a gear the second branch of a summing differential; an empty one takes it away."""
+    slots = [
+        slot.model_copy(update={"second": train}) if slot.gear == gear else slot
+        for slot in _slotted(vehicle).slots
+    ]
+    return Edit.one(f"Change the second train of {gear}", SLOTS, slots)
 
 
 def keep_train(vehicle: Vehicle, gear: str, kept: bool) -> Edit:

@@ -47,6 +47,12 @@ class RealVehicle(Part):
     idle_rpm: Rpm = 700
     peak_rpm: Rpm = 2000
     limit_rpm: Rpm = 2900
+    shift_rpm: Rpm | None = None
+
+    @property
+    def shifts_at_rpm(self) -> float:
+        """Engine speed at which the next gear is taken; the limit where none is given."""
+        return self.limit_rpm if self.shift_rpm is None else self.shift_rpm
 
     @model_validator(mode="after")
     def _speeds_in_order(self) -> Self:
@@ -54,6 +60,11 @@ class RealVehicle(Part):
             raise ValueError(
                 f"idle, peak and limit speed must rise: {self.idle_rpm:g}, "
                 f"{self.peak_rpm:g}, {self.limit_rpm:g} rpm"
+            )
+        if not self.idle_rpm <= self.shifts_at_rpm <= self.limit_rpm:
+            raise ValueError(
+                f"the shift speed {self.shifts_at_rpm:g} rpm must lie between idle and limit, "
+                f"{self.idle_rpm:g} and {self.limit_rpm:g} rpm"
             )
         names = [gear.name for gear in self.gears]
         for name in names:

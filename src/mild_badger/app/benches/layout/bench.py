@@ -3,7 +3,7 @@
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from mild_badger.app.benches.bench import Bench
-from mild_badger.app.drawing.pictures import train_picture
+from mild_badger.app.drawing.pictures import offset_words, place_words, train_picture
 from mild_badger.app.drawing.train_view import TrainView
 from mild_badger.app.drawing.widgets import Cell, Table, caption
 from mild_badger.app.session import Session
@@ -30,13 +30,13 @@ class LayoutBench(Bench):
         column = QVBoxLayout()
         column.setSpacing(6)
         column.addWidget(caption("Meshes", "head"))
-        self.meshes = Table(("pair", "offset u", "seat mm", "contact", "sits"), "Meshes")
+        self.meshes = Table(("pair", "apart", "seat mm", "contact", "sits"), "Meshes")
         self.meshes.setFixedWidth(324)
         self.meshes.header_right(2, 3)
         self.meshes.stretch(4)
         column.addWidget(self.meshes, 3)
         column.addWidget(caption("Shafts", "head"))
-        self.shafts = Table(("shaft", "at u", "gears", "turns"), "Shafts")
+        self.shafts = Table(("shaft", "at", "gears", "turns"), "Shafts")
         self.shafts.setFixedWidth(324)
         self.shafts.header_right(3)
         self.shafts.stretch(2)
@@ -66,7 +66,12 @@ class LayoutBench(Bench):
 
     def _head(self, gear: GearResult) -> None:
         placed = gear.placement
-        self.heading.setText(f"Gear {gear.name} on whole units")
+        kit = self.session.vehicle.kit
+        where = "to scale" if kit.any_seat else "on whole units"
+        self.heading.setText(f"Gear {gear.name} {where}")
+        if gear.direct:
+            self.facts.setText("Direct drive: a sleeve couples input and output shaft.")
+            return
         if placed.problem or not placed.gears:
             self.facts.setText(placed.problem or "No train yet; choose one on the Ratios bench.")
             return
@@ -75,14 +80,19 @@ class LayoutBench(Bench):
             if placed.through
             else "The input's or the output's shaft must end at its own gear."
         )
+        size = f"{placed.width_u:g} × {placed.height_u:g} u"
+        if kit.any_seat:
+            unit = kit.grid_unit_mm
+            size = f"{placed.width_u * unit:.0f} × {placed.height_u * unit:.0f} mm"
         self.facts.setText(
             f"{len(placed.shafts_u)} shafts in {len(gear.train)} "
-            f"layer{'s' * (len(gear.train) != 1)}, {placed.width_u} × {placed.height_u} u between "
-            f"centres. {through}"
+            f"layer{'s' * (len(gear.train) != 1)}, {size} between centres. "
+            f"{through}"
         )
 
     def _fill_meshes(self, gear: GearResult | None) -> None:
         placed = gear.placement if gear is not None else Placement((), (), ())
+        kit = self.session.vehicle.kit
         rows = []
         for mesh in placed.meshes:
             one, other = placed.gears[mesh.first], placed.gears[mesh.second]
@@ -90,7 +100,7 @@ class LayoutBench(Bench):
             rows.append(
                 (
                     Cell(f"{one.teeth} : {other.teeth}"),
-                    Cell(f"{mesh.seat.dx_u} × {mesh.seat.dy_u}"),
+                    Cell(offset_words(kit, mesh.seat)),
                     Cell(f"{found.seat_error_mm:+.2f}".replace("-", "−"), right=True),
                     Cell(f"{found.contact_ratio:.2f}", right=True),
                     Cell(mesh.seat.verdict.value),
@@ -99,6 +109,7 @@ class LayoutBench(Bench):
         self.meshes.show_cells(rows)
 
     def _fill_shafts(self, gear: GearResult | None) -> None:
+        kit = self.session.vehicle.kit
         rows = []
         if gear is not None:
             last = len(gear.placement.shafts_u) - 1
@@ -110,7 +121,7 @@ class LayoutBench(Bench):
                 rows.append(
                     (
                         Cell(name),
-                        Cell(f"{x}, {y}"),
+                        Cell(place_words(kit, (x, y))),
                         Cell(" + ".join(str(gear.placement.gears[n].teeth) for n in own)),
                         Cell(speed, right=True),
                     )

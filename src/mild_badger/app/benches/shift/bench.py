@@ -1,9 +1,10 @@
 """The Shift bench: slots, columns, directions."""
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QStackedWidget, QWidget
 
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.shift.diagram import SlotDiagram
+from mild_badger.app.drawing.box_view import BoxView
 from mild_badger.app.drawing.widgets import caption, field_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
@@ -13,6 +14,17 @@ from mild_badger.core.vehicle.box import SlotBox
 from mild_badger.core.vehicle.edits import move_slot
 
 __all__ = ["ShiftBench"]
+
+FACTS = {
+    "layshaft": "The input pair turns the layshaft in every gear; a sleeve couples one pair's "
+    "driven gear to the output, or input and output directly. Two at once lock the box.",
+    "two-shaft": "All pairs stand between input and output; one mesh turns the output against the "
+    "input, and the final drive's crown wheel makes up for it.",
+    "twin-layshaft": "Odd columns sit on the first layshaft, even ones on the second; both drive "
+    "the one output wheel.",
+    "range-splitter": "One splitter pair and one range pair are in at a time; their ratios "
+    "multiply.",
+}
 
 
 class ShiftBench(Bench):
@@ -28,8 +40,15 @@ class ShiftBench(Bench):
         self.diagram.move_gear.connect(
             lambda gear, column, face: session.do(move_slot(session.vehicle, gear, column, face))
         )
-        outer.addWidget(self.diagram, 1)
-        row = QHBoxLayout()
+        self.lines = BoxView(theme)
+        self.lines.engage.connect(session.engage)
+        self.pictures = QStackedWidget()
+        self.pictures.addWidget(self.diagram)
+        self.pictures.addWidget(self.lines)
+        outer.addWidget(self.pictures, 1)
+        self.feeding = QWidget()
+        row = QHBoxLayout(self.feeding)
+        row.setContentsMargins(0, 0, 0, 0)
         row.addWidget(caption("Columns are fed by"))
         self.feed = QComboBox()
         self.feed.setAccessibleName("Columns are fed by")
@@ -50,26 +69,34 @@ class ShiftBench(Bench):
         self.tie = field_of(session, ("box", "tie_teeth"), "Tie gears", width=48)
         row.addWidget(self.tie)
         row.addStretch(1)
-        outer.addLayout(row)
-        outer.addWidget(
-            caption(
-                "Click a slot to engage it; drag a gear, or press Alt with an arrow key, to give "
-                "it another place.",
-                "soft",
-            )
-        )
+        outer.addWidget(self.feeding)
+        self.hint = caption("", "soft", wrap=True)
+        outer.addWidget(self.hint)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
         box = evaluation.vehicle.box
-        if not isinstance(box, SlotBox):
-            return
         gear = evaluation.engaged
         count = evaluation.sleeves
+        what = "slider" if getattr(box, "engagement", "dog") == "slide" else "sleeve"
         self.heading.setText(
-            f"{len(box.slots)} speeds on {count} sleeve{'s' * (count != 1)}"
+            f"{len(box.slots)} speeds on {count} {what}{'s' * (count != 1)}"
             + (f", gear {gear.name} in" if gear else ", neutral")
         )
+        slot = isinstance(box, SlotBox)
+        self.pictures.setCurrentIndex(0 if slot else 1)
+        self.feeding.setVisible(slot)
+        self.hint.setText(
+            "Click a slot to engage it; drag a gear, or press Alt with an arrow key, to give it "
+            "another place."
+            if slot
+            else "Click a pair or a sleeve's side to engage its gear. Places are typed on the "
+            "Ratios bench, page Whole box."
+        )
+        if not isinstance(box, SlotBox):
+            self.facts.setText(FACTS[box.architecture])
+            self.lines.show_evaluation(evaluation)
+            return
         self.facts.setText(
             "Tied selector shafts turn opposite ways side by side. "
             + (

@@ -1,0 +1,199 @@
+"""Compare architectures: all of them on the same targets, side by side."""
+
+from typing import Any
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.compare import Offer, compare_boxes
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.ratios.train import train_text
+from mild_badger.core.targets.schools import format_ratio
+from mild_badger.core.vehicle.box import RangeSlot, Slot
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.watch import Watch
+
+__all__ = ["ComparePage"]
+
+HEADERS = (
+    "architecture", "within", "worst %", "pairs", "gears", "length mm", "through %", "short", ""
+)  # fmt: skip
+
+
+class ComparePage(QWidget):
+    """A table of architectures; below it what the chosen one is made of.
+
+    Signals
+    -------
+    search_wanted : work to do in the background, what shows its result, and what it is called
+    changed : there is something else to say about the comparison
+    """
+
+    search_wanted = pyqtSignal(object, object, str)
+    changed = pyqtSignal()
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self._offers: tuple[Offer, ...] = ()
+        self._asked: object = None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self._busy = False
+        self.table = Table(HEADERS, "Architectures side by side")
+        self.table.header_right(2, 3, 4, 5, 6, 7)
+        self.table.stretch(8)
+        self.table.setMinimumHeight(226)
+        self.table.itemSelectionChanged.connect(self._show_chosen)
+        self.table.itemActivated.connect(lambda _item: self._take())
+        column.addWidget(self.table, 3)
+        row = QHBoxLayout()
+        self.compare = button("Compare architectures", self.search, "main")
+        self.take = button("Take this box", self._take)
+        row.addWidget(self.compare)
+        row.addWidget(self.take)
+        row.addStretch(1)
+        column.addLayout(row)
+        self.head = caption("", "head")
+        column.addWidget(self.head)
+        self.detail = Table(("gear", "train, driver first", "ratio", "error %", "place"), "The set")
+        self.detail.header_right(2, 3)
+        self.detail.stretch(1)
+        column.addWidget(self.detail, 3)
+        self.order = caption("", "soft", wrap=True)
+        column.addWidget(self.order)
+
+    def refresh(self, _evaluation: Evaluation) -> None:
+        """Show what was found, unless the question has changed since."""
+        if self._asked is not None and self._asked != self._question():
+            self._asked, self._offers = None, ()
+        self._fill()
+
+    def words(self) -> str:
+        """Say what the page does, or what it found."""
+        limit = self.session.vehicle.search.tolerance_percent
+        if self._busy:
+            return "Comparing …"
+        if not self._offers:
+            return (
+                "Runs every architecture on these targets: the smallest set that keeps every gear "
+                f"within {limit:g} %, or else the nearest one. A large kit takes a minute or two."
+            )
+        within = sum(1 for offer in self._offers if offer.within)
+        return (
+            f"{within} of {len(self._offers)} keep every gear within {limit:g} %. Length is an "
+            "estimate of the stack; short counts parts missing in stock."
+        )
+
+    def search(self) -> None:
+        """Run every architecture in the background."""
+        vehicle, question = self.session.vehicle, self._question()
+        self._busy = True
+        self.changed.emit()
+
+        def work(watch: Watch) -> tuple[Offer, ...]:
+            return tuple(compare_boxes(vehicle, watch=watch))
+
+        def show(found: Any) -> None:
+            self._busy = False
+            if question == self._question():
+                self._asked, self._offers = question, found
+                self._fill()
+                self.table.selectRow(self._first_choice())
+            self.changed.emit()
+
+        self.search_wanted.emit(work, show, "Comparing architectures")
+
+    def stopped(self) -> None:
+        """Say that the comparison was cancelled."""
+        self._busy = False
+        self.changed.emit()
+
+    def _first_choice(self) -> int:
+        rows = [(not o.within, o.gears, n) for n, o in enumerate(self._offers) if o.match]
+        return min(rows)[2] if rows else 0
+
+    def _question(self) -> object:
+        vehicle: Vehicle = self.session.vehicle
+        return vehicle.real, vehicle.search, vehicle.kit, vehicle.final_drive
+
+    def _fill(self) -> None:
+        rows = []
+        for offer in self._offers:
+            if offer.match is None:
+                blank = [Cell("–"), *(Cell("–", right=True) for _ in range(6))]
+                rows.append((Cell(offer.title), *blank, Cell(offer.reason, tip=offer.reason)))
+                continue
+            color = None if offer.within else self.theme.tokens.warn
+            figures = (
+                f"{offer.worst_error_percent:.2f}", str(offer.pairs), str(offer.gears),
+                f"{offer.length_mm:.0f}", f"{100 * offer.efficiency:.0f}", str(offer.short),
+            )  # fmt: skip
+            rows.append(
+                (
+                    Cell(offer.title),
+                    Cell("yes" if offer.within else "no", color=color),
+                    Cell(figures[0], right=True, color=color, bold=offer.within),
+                    *(Cell(figure, right=True) for figure in figures[1:]),
+                    Cell(offer.note, tip=offer.note),
+                )
+            )
+        self.table.show_cells(rows)
+        self._show_chosen()
+
+    def _chosen(self) -> Offer | None:
+        row = self.table.currentRow()
+        return self._offers[row] if 0 <= row < len(self._offers) else None
+
+    def _show_chosen(self) -> None:
+        offer = self._chosen()
+        match = offer.match if offer else None
+        self.take.setEnabled(match is not None)
+        rows: list[tuple[Cell, ...]] = []
+        self.order.setText("")
+        if offer is None or match is None:
+            self.head.setText("" if offer is None else f"{offer.title}: {offer.reason[:70]}")
+            self.detail.show_cells(rows)
+            return
+        self.head.setText(offer.title[:1].upper() + offer.title[1:])
+        school = self.session.school
+        for gear in match.found.gears:
+            slot = match.box.slot(gear.goal.name)
+            second = slot.second if isinstance(slot, Slot) else ()
+            train = train_text(gear.train) or "direct"
+            train += f"  +  {train_text(second)}" if second else ""
+            where = ""
+            if isinstance(slot, Slot):
+                where = f"column {slot.column}, {slot.face}"
+            elif isinstance(slot, RangeSlot):
+                where = f"splitter {slot.splitter}, range {slot.range}"
+            rows.append(
+                (
+                    Cell(gear.goal.name),
+                    Cell(train, tip=train),
+                    Cell(format_ratio(gear.ratio, school), right=True),
+                    Cell(f"{gear.error_percent:+.2f}".replace("-", "−"), right=True),
+                    Cell(where),
+                )
+            )
+        self.detail.show_cells(rows)
+        if offer.speeds:
+            steps = "  ".join(
+                f"{s.splitter}/{s.range}: {format_ratio(s.ratio, school)}"
+                + (f" ({s.gear})" if s.gear else " (spare)")
+                + (" ≈" if s.near else "")
+                for s in offer.speeds
+            )
+            self.order.setText(
+                f"Shift order, splitter/range: {steps}. ≈ marks a speed that the next all but "
+                "doubles."
+            )
+
+    def _take(self) -> None:
+        offer = self._chosen()
+        if offer is not None and offer.match is not None:
+            self.session.do(offer.match.edit(self.session.vehicle))

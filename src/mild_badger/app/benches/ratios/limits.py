@@ -1,0 +1,100 @@
+"""The dialog of the search's limits: each says what it binds, and how to lift it."""
+
+from functools import partial
+
+from PyQt6.QtWidgets import QCheckBox, QDialog, QDialogButtonBox, QGridLayout, QWidget
+
+from mild_badger.app.drawing.widgets import Entry, caption
+from mild_badger.app.session import Session
+from mild_badger.core.changes import Edit
+from mild_badger.core.errors import InputError
+from mild_badger.core.targets.schools import parse_number
+
+__all__ = ["LimitsDialog"]
+
+NUMBERS = (
+    ("Gears in a train, at most", "max_gears", "idlers among them; empty: no limit"),
+    ("Centre distance, at most, mm", "max_centre_mm", "of any pair; empty: no limit"),
+    ("Room in the hull, mm", "hull_mm", "for the largest gear's tips; empty: not checked"),
+    ("Steps may be uneven by, %", "step_unevenness_percent", "neighbouring steps; more is noted"),
+)
+CHECKS = (
+    ("Keep within the stock", "within_stock", True, False,
+     "no size more often than you own it, rail, tie and final drive counted"),
+    ("Every mesh sits on the grid", "seated", True, False,
+     "brick kits: whole units, over idlers where needed"),
+    ("Tooth sums one off, by profile shift", "profile_shift", True, False,
+     "made gears between shafts that others share"),
+    ("Factor only as far as final drives go", "factor_bound", "final drive", "range",
+     "spacing fit: what the kit's bevels and spur pairs can take up"),
+)  # fmt: skip
+
+
+class LimitsDialog(QDialog):
+    """Changes take effect at once, each a step to undo."""
+
+    def __init__(self, session: Session, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._session = session
+        self.setWindowTitle("Limits of the search")
+        self.numbers: dict[str, Entry] = {}
+        self.checks: dict[str, QCheckBox] = {}
+        grid = QGridLayout(self)
+        grid.setHorizontalSpacing(12)
+        row = 0
+        for name, field, note in NUMBERS:
+            entry = Entry(partial(self._number, field), self._refused, name)
+            entry.setFixedWidth(72)
+            self.numbers[field] = entry
+            grid.addWidget(caption(name), row, 0)
+            grid.addWidget(entry, row, 1)
+            grid.addWidget(caption(note, "soft"), row, 2)
+            row += 1
+        for name, field, on, off, note in CHECKS:
+            box = QCheckBox(name)
+            box.clicked.connect(
+                lambda checked, field=field, on=on, off=off: self._set(
+                    field, on if checked else off
+                )
+            )
+            self.checks[field] = box
+            grid.addWidget(box, row, 0, 1, 2)
+            grid.addWidget(caption(note, "soft"), row, 2)
+            row += 1
+        self.trouble = caption("", "problem", wrap=True)
+        grid.addWidget(self.trouble, row, 0, 1, 3)
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+        buttons.rejected.connect(self.reject)
+        grid.addWidget(buttons, row + 1, 0, 1, 3)
+        session.changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the document's limits."""
+        search = self._session.vehicle.search
+        for field, entry in self.numbers.items():
+            value = getattr(search, field)
+            entry.show_value("" if value is None else f"{value:g}")
+        for _, field, on, _, _ in CHECKS:
+            self.checks[field].setChecked(getattr(search, field) == on)
+
+    def _choose(self, field: str, on: object, off: object, checked: bool) -> None:
+        self._set(field, on if checked else off)
+
+    def _number(self, field: str, text: str) -> bool:
+        if not text.strip():
+            if field == "step_unevenness_percent":
+                raise InputError("Steps may be uneven by: type a percentage such as 25.")
+            return self._set(field, None)
+        return self._set(field, parse_number(text, what=_name(field)))
+
+    def _set(self, field: str, value: object) -> bool:
+        self.trouble.setText("")
+        return self._session.do(Edit.one("Change a limit", ("search", field), value))
+
+    def _refused(self, sentence: str) -> None:
+        self.trouble.setText(sentence)
+
+
+def _name(field: str) -> str:
+    return next(name for name, known, _ in NUMBERS if known == field)

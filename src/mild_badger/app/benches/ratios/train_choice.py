@@ -1,0 +1,222 @@
+"""One gear: its train drawn, the trains it could have, the fraction ladder."""
+
+from functools import partial
+
+from PyQt6.QtCore import QPoint, pyqtSignal
+from PyQt6.QtWidgets import QCheckBox, QMenu, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.widgets import Cell, Entry, Table, button, caption
+from mild_badger.app.session import Session
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.train import PlacedGear
+from mild_badger.core.ratios.propose import (
+    ladder_for_gear,
+    pool_is_built,
+    slot_pool,
+    trains_for_gear,
+    wanted_parity,
+)
+from mild_badger.core.ratios.single import Candidate
+from mild_badger.core.ratios.train import mesh_count, parse_train, train_efficiency, train_text
+from mild_badger.core.results import GearResult
+from mild_badger.core.targets.schools import format_ratio
+from mild_badger.core.vehicle.box import Slot, SlotBox
+from mild_badger.core.vehicle.edits import keep_train, set_train
+from mild_badger.core.whatif import Role, Swap, swaps
+
+__all__ = ["TrainChoice"]
+
+
+class TrainChoice(QWidget):
+    """The choice of trains for the engaged gear.
+
+    Signals
+    -------
+    prepare_wanted : work to do in the background, and what to do then: a large kit's trains
+    """
+
+    prepare_wanted = pyqtSignal(object, object)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self._offers: tuple[Candidate, ...] = ()
+        self.sizes_menu = QMenu(self)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self.list_head = caption("Trains", "head")
+        column.addWidget(self.list_head)
+        headers = ("train, driver first", "ratio", "err %", "gears", "mesh", "%")
+        self.table = Table(headers, "Trains")
+        self.table.header_right(1, 2, 3, 4, 5)
+        self.table.stretch(0)
+        self.table.setMinimumWidth(252)
+        self.table.itemDoubleClicked.connect(lambda _item: self._take_chosen())
+        self.table.itemActivated.connect(lambda _item: self._take_chosen())
+        column.addWidget(self.table, 3)
+        self.take = button("Take this train", self._take_chosen)
+        self.keep = QCheckBox("Keep this train when searching")
+        self.keep.clicked.connect(self._keep)
+        column.addWidget(self.take)
+        column.addWidget(self.keep)
+        self.ladder_head = caption("", "head")
+        column.addWidget(self.ladder_head)
+        self.rungs = Table(("fraction", "error %", "made of"), "Why this fraction")
+        self.rungs.setMinimumWidth(252)
+        self.rungs.header_right(1)
+        self.rungs.stretch(2)
+        column.addWidget(self.rungs, 2)
+        column.addWidget(caption("Or type counted teeth, an idler in brackets:", "soft"))
+        self.counted = Entry(self._type_train, self.session.refused.emit, "Train of this gear")
+        self.counted.setPlaceholderText("12:20 · 8:(24):12")
+        column.addWidget(self.counted)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the trains of the engaged gear."""
+        gear = evaluation.engaged
+        vehicle = evaluation.vehicle
+        slot = vehicle.box.slot(gear.name) if gear else None
+        own = isinstance(slot, Slot)
+        free = isinstance(vehicle.box, SlotBox)
+        self.counted.setEnabled(gear is not None and (own or free))
+        self.take.setEnabled(gear is not None and free)
+        self.keep.setEnabled(isinstance(slot, Slot) and bool(slot.train))
+        self.keep.setChecked(slot is not None and slot.kept)
+        self.counted.show_value(train_text(gear.own) if gear else "")
+        limit = vehicle.search.tolerance_percent
+        self._offers = ()
+        if gear is None:
+            self.list_head.setText("Trains")
+        elif not free:
+            self.list_head.setText("Trains: set by the box's shafts")
+        elif not pool_is_built(vehicle):
+            self.list_head.setText("Working out this kit's trains …")
+            self.prepare_wanted.emit(lambda _watch: slot_pool(vehicle), lambda _pool: None)
+        else:
+            self._offers = trains_for_gear(vehicle, gear.name)
+            sign = "+" if wanted_parity(vehicle, gear.name) == 0 else "−"
+            head = f"Trains within {limit:g} %, turning {sign}"
+            if self._offers and abs(self._offers[0].error_percent) > limit:
+                head = f"Nearest trains (none within {limit:g} %)"
+            self.list_head.setText(head)
+        self._list(evaluation, gear)
+        self._ladder(evaluation, gear, ready=free and bool(self._offers))
+
+    def _list(self, evaluation: Evaluation, gear: GearResult | None) -> None:
+        chosen, rows = -1, []
+        loss = evaluation.vehicle.kit.mesh_loss
+        for row, offer in enumerate(self._offers):
+            mine = gear is not None and offer.train == gear.own
+            chosen = row if mine else chosen
+            meshes = mesh_count(offer.train)
+            figures = (
+                format_ratio(offer.ratio, self.session.school),
+                f"{offer.error_percent:+.1f}".replace("-", "−"),
+                str(offer.cost.gears),
+                str(meshes),
+                f"{100 * train_efficiency(offer.train, loss):.0f}",
+            )
+            rows.append(
+                (
+                    Cell(train_text(offer.train), bold=mine, tip=self._tip(offer, meshes)),
+                    *(Cell(words, right=True, bold=mine) for words in figures),
+                )
+            )
+        self.table.show_cells(rows)
+        if chosen >= 0:
+            self.table.selectRow(chosen)
+        else:
+            self.table.clearSelection()
+
+    def _tip(self, offer: Candidate, meshes: int) -> str:
+        way = "turns as the input does" if meshes % 2 == 0 else "turns against the input"
+        idlers = sum(len(pair.idlers) for pair in offer.train)
+        seats = "every pair sits by itself" if not idlers else f"{idlers} idler"
+        loss = self.session.vehicle.kit.mesh_loss
+        through = 100 * train_efficiency(offer.train, loss)
+        return (
+            f"{train_text(offer.train)}: {seats}{'s' * (idlers > 1)}; {meshes} meshes, {way}; "
+            f"about {through:.0f} % of the power passes"
+        )
+
+    def _ladder(self, evaluation: Evaluation, gear: GearResult | None, *, ready: bool) -> None:
+        """Show the way from the decimal over small fractions to pairs."""
+        rows = []
+        for rung in ladder_for_gear(evaluation.vehicle, gear.name) if gear and ready else ():
+            error = f"{rung.error_percent:+.2f}".replace("-", "−")
+            taken = gear is not None and gear.ratio is not None and abs(gear.ratio) == rung.ratio
+            made = train_text(rung.train) if rung.train else "not from this kit"
+            rows.append(
+                (
+                    Cell(str(rung.ratio), bold=taken),
+                    Cell(error, right=True, bold=taken),
+                    Cell(f"{made}, taken" if taken else made, bold=taken),
+                )
+            )
+        self.rungs.show_cells(rows)
+        wanted = format_ratio(gear.wanted, self.session.school) if gear else ""
+        self.ladder_head.setText(f"From {wanted} to pairs" if gear else "From decimal to pairs")
+        chosen = next((n for n, row in enumerate(rows) if row[0].bold), 0)
+        self.rungs.scrollToItem(self.rungs.item(chosen, 0))
+
+    def _take_chosen(self) -> None:
+        gear = self.session.situation.gear
+        row = self.table.currentRow()
+        if gear is not None and 0 <= row < len(self._offers):
+            self.session.do(set_train(self.session.vehicle, gear, self._offers[row].train))
+
+    def offer_sizes(self, number: int, where: QPoint) -> None:
+        """Open a menu of the sizes that could stand in a gear's place, with what each gives."""
+        gear = self.session.evaluation.engaged
+        if gear is None:
+            return
+        place: PlacedGear = gear.placement.gears[number]
+        if place.pair >= len(gear.links) or number >= _own_gears(gear):
+            self.session.refused.emit("Type the second train of a summing differential instead.")
+            return
+        if place.role not in ("driver", "driven"):
+            self.session.refused.emit("An idler's size changes no ratio. Press another gear.")
+            return
+        role: Role = "driver" if place.role == "driver" else "driven"
+        self.sizes_menu = QMenu(self)
+        found = swaps(self.session.vehicle, gear.name, place.pair, role, self.session.situation)
+        for swap in found:
+            words = self._swap_words(swap)
+            action = self.sizes_menu.addAction(words)
+            if action is not None:
+                action.setEnabled(not swap.present)
+                action.triggered.connect(partial(self._swap, swap))
+        if not found:
+            none = self.sizes_menu.addAction("no size of the kit seats here")
+            if none is not None:
+                none.setEnabled(False)
+        self.sizes_menu.popup(where)
+
+    def _swap(self, swap: Swap, _checked: bool = False) -> None:
+        self.session.do(swap.edit)
+
+    def _swap_words(self, swap: Swap) -> str:
+        words = f"{swap.teeth} teeth" + (f" with {swap.mate}" if swap.mate else "")
+        if swap.ratio is not None and swap.error_percent is not None:
+            ratio = format_ratio(abs(swap.ratio), self.session.school)
+            words += f": {ratio}, {swap.error_percent:+.1f} %"
+        if swap.speed_mm_s is not None:
+            words += f", {abs(swap.speed_mm_s) / 1000:.2f} m/s"
+        return (words + (", as now" if swap.present else "")).replace("-", "−")
+
+    def _keep(self, kept: bool) -> None:
+        gear = self.session.situation.gear
+        if gear is not None:
+            self.session.do(keep_train(self.session.vehicle, gear, kept))
+
+    def _type_train(self, text: str) -> bool:
+        gear = self.session.situation.gear
+        if gear is None:
+            return False
+        return self.session.do(set_train(self.session.vehicle, gear, parse_train(text)))
+
+
+def _own_gears(gear: GearResult) -> int:
+    """How many gears the first chain has; those of a second branch come after them."""
+    return sum(2 + len(link.pair.idlers) for link in gear.links)

@@ -1,0 +1,228 @@
+"""Advice a builder would give: what works, but could be wiser. Notes and warnings, never errors."""
+
+from collections.abc import Iterator
+from itertools import pairwise
+from math import gcd, pi
+
+from mild_badger.core.changes import Edit
+from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.mesh.shift import undercut_limit, undercut_shift
+from mild_badger.core.ratios.pool import IMPOSSIBLE, train_cost, unpack
+from mild_badger.core.ratios.propose import pool_is_built, slot_pool, wanted_parity
+from mild_badger.core.ratios.train import train_text
+from mild_badger.core.results import GearResult
+from mild_badger.core.vehicle.box import GearPair, SlotBox
+from mild_badger.core.vehicle.edits import set_train
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["CUTTER_WIDTHS", "advice", "hunts", "turns_to_repeat"]
+
+CUTTER_WIDTHS = 3
+"""A tooth takes three nozzle or cutter widths at the pitch circle; common practice, no source."""
+
+
+def hunts(pair: GearPair) -> bool:
+    """Whether a pair has a hunting tooth: every tooth meets every other, so wear spreads evenly.
+
+    Tooth counts without a common divisor (Merritt, *Gear Trains*, from memory).
+    """
+    return gcd(pair.driver, pair.driven) == 1
+
+
+def turns_to_repeat(pair: GearPair) -> int:
+    """Count the driver's turns after which the same teeth meet again: z_driven / gcd."""
+    return pair.driven // gcd(pair.driver, pair.driven)
+
+
+def advice(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]:
+    """Give all advice on a vehicle's box."""
+    yield from _undercut(vehicle, gears)
+    yield from _fine_teeth(vehicle)
+    yield from _hull(vehicle, gears)
+    yield from _steps(vehicle, gears)
+    yield from _doubled(vehicle, gears)
+    yield from _hunting(vehicle, gears)
+    for gear in gears:
+        yield from _smaller(vehicle, gear)
+
+
+def _sizes_used(gears: tuple[GearResult, ...]) -> dict[int, list[str]]:
+    used: dict[int, list[str]] = {}
+    for gear in gears:
+        for pair in (*gear.train, *gear.second):
+            for teeth in (pair.driver, pair.driven, *pair.idlers):
+                names = used.setdefault(teeth, [])
+                if gear.name not in names:
+                    names.append(gear.name)
+    return used
+
+
+def _undercut(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]:
+    kit = vehicle.kit
+    if not kit.any_seat:
+        return  # moulded teeth are what they are; the mould maker has seen to it
+    limit = undercut_limit(kit.pressure_angle_deg)
+    used = {z: names for z, names in _sizes_used(gears).items() if z < int(limit)}
+    if not used:
+        return
+    least = min(used)
+    shift = undercut_shift(least, kit.pressure_angle_deg)
+    where = tuple(dict.fromkeys(name for names in used.values() for name in names))
+    yield Finding(
+        Severity.WARNING,
+        "undercut",
+        where,
+        f"Undercut: {', '.join(map(str, sorted(used)))} teeth",
+        f"At {kit.pressure_angle_deg:g}° teeth of a gear with fewer than {int(limit)} are cut thin "
+        f"at the foot. Use more teeth, or shift the profile: {least} teeth need "
+        f"x = +{shift:.2f}.",
+        figure=least,
+        limit=int(limit),
+        unit="teeth",
+    )
+
+
+def _fine_teeth(vehicle: Vehicle) -> Iterator[Finding]:
+    kit = vehicle.kit
+    if kit.cutter_mm is None:
+        return
+    thick = pi * kit.module_mm / 2
+    if thick < CUTTER_WIDTHS * kit.cutter_mm:
+        least = 2 * CUTTER_WIDTHS * kit.cutter_mm / pi
+        yield Finding(
+            Severity.WARNING,
+            "teeth-too-fine",
+            ("box",),
+            "Teeth too fine for the nozzle or cutter",
+            f"At module {kit.module_mm:g} a tooth is {thick:.2f} mm thick; a {kit.cutter_mm:g} mm "
+            f"nozzle or cutter wants {CUTTER_WIDTHS} widths. Choose module {least:.2f} or more.",
+            figure=thick,
+            limit=CUTTER_WIDTHS * kit.cutter_mm,
+            unit="mm",
+        )
+
+
+def _hull(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]:
+    room = vehicle.search.hull_mm
+    if room is None:
+        return
+    tips = {
+        z: size.tip_diameter_mm
+        for z in _sizes_used(gears)
+        if (size := vehicle.kit.size(z)) is not None and size.tip_diameter_mm > room
+    }
+    if tips:
+        biggest = max(tips)
+        yield Finding(
+            Severity.WARNING,
+            "too-big-for-hull",
+            tuple(_sizes_used(gears)[biggest]),
+            f"The {biggest}-tooth gear is too big for the hull",
+            f"It is {tips[biggest]:g} mm across the tips; the hull leaves {room:g} mm. Choose a "
+            "train with smaller gears and one pair more.",
+            figure=tips[biggest],
+            limit=room,
+            unit="mm",
+        )
+
+
+def _forward(gears: tuple[GearResult, ...]) -> list[tuple[str, float]]:
+    return [
+        (gear.name, abs(float(gear.ratio)))
+        for gear in gears
+        if not gear.reverse and gear.ratio is not None
+    ]
+
+
+def _steps(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]:
+    forward = _forward(gears)
+    limit = vehicle.search.step_unevenness_percent
+    steps = [(a[0], b[0], a[1] / b[1]) for a, b in pairwise(forward)]
+    worst = (0.0, "", "")
+    for (low, _, one), (_, high, other) in pairwise(steps):
+        uneven = 100 * (max(one / other, other / one) - 1)
+        if min(one, other) > 1:
+            worst = max(worst, (uneven, f"{low}–{high}", f"{one:.2f} and {other:.2f}"))
+    if worst[0] > limit:
+        yield Finding(
+            Severity.NOTE,
+            "uneven-steps",
+            ("box",),
+            f"Steps uneven by {worst[0]:.0f} % over {worst[1]}",
+            f"Neighbouring steps are {worst[2]}; the amount you set is {limit:g} %. The model will "
+            "fall out of its speed there.",
+            figure=worst[0],
+            limit=limit,
+            unit="%",
+        )
+
+
+def _doubled(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]:
+    limit = 1 + vehicle.search.tolerance_percent / 100
+    wanted = {gear.name: gear.target for gear in gears}
+    ordered = sorted(_forward(gears), key=lambda row: -row[1])
+    for (one, high), (other, low) in pairwise(ordered):
+        apart = wanted[one] / wanted[other]
+        if high / low <= limit < max(apart, 1 / apart):
+            yield Finding(
+                Severity.WARNING,
+                "doubled-speed",
+                (one, other),
+                f"Gears {one} and {other} are all but the same",
+                f"{high:.3f} and {low:.3f} turns in for one out; one of them is spare.",
+                figure=100 * (high / low - 1),
+                limit=vehicle.search.tolerance_percent,
+                unit="%",
+            )
+
+
+def _hunting(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]:
+    if not vehicle.kit.any_seat:
+        return  # brick sizes all share the divisor four: there is nothing to choose
+    pairs = dict.fromkeys(
+        (p.driver, p.driven) for gear in gears for p in gear.train if not hunts(p)
+    )
+    if pairs:
+        shown = ", ".join(f"{a}:{b}" for a, b in list(pairs)[:4])
+        more = f" and {len(pairs) - 4} more" if len(pairs) > 4 else ""
+        yield Finding(
+            Severity.NOTE,
+            "no-hunting-tooth",
+            ("box",),
+            f"{len(pairs)} pair{'s' * (len(pairs) > 1)} without a hunting tooth",
+            f"In {shown}{more} the same teeth keep meeting, so a faulty one marks its partner. One "
+            "tooth more or less spreads the wear, where the ratio allows it.",
+            figure=len(pairs),
+            limit=0,
+            unit="pairs",
+        )
+
+
+def _smaller(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
+    """Point out a cheaper train of the very same ratio: fewer pairs, then gears, then teeth."""
+    if not isinstance(vehicle.box, SlotBox) or gear.second or not gear.own or gear.ratio is None:
+        return
+    if not pool_is_built(vehicle) or any(p.idlers and len(p.idlers) > 2 for p in gear.own):
+        return
+    pool = slot_pool(vehicle)
+    index = pool.find(abs(gear.ratio))
+    parity = wanted_parity(vehicle, gear.name)
+    if index is None or pool.ratio_cost[parity, index] >= IMPOSSIBLE:
+        return
+    now, least = unpack(train_cost(gear.own)), unpack(int(pool.ratio_cost[parity, index]))
+    if least >= now:
+        return
+    train = pool.train(int(pool.ratio_choice[parity, index]), parity)
+    label = f"Use {train_text(train)}"
+    yield Finding(
+        Severity.NOTE,
+        "smaller-gears",
+        (gear.name,),
+        f"Gear {gear.name} could be smaller",
+        f"{train_text(train)} gives the same ratio with {least.gears} gears of {least.teeth} teeth "
+        f"in all, not {now.gears} of {now.teeth}.",
+        figure=now.teeth,
+        limit=least.teeth,
+        unit="teeth",
+        mend=Edit(label, set_train(vehicle, gear.name, train).changes),
+    )
