@@ -6,12 +6,21 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from mild_badger.app.session import Session
-from mild_badger.app.settings import Settings, recovery_folder
+from mild_badger.app.settings import Settings, own_kits_folder, recovery_folder
+from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
-from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.kit.catalogue import (
+    KIT_SUFFIX,
+    kit_text,
+    kits_in,
+    load_kit,
+    shipped_kit,
+)
+from mild_badger.core.mesh.kit_words import duplicate_name
 from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.targets.table import targets_csv
 from mild_badger.core.vehicle.blank import blank_vehicle
+from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.storage import (
     SUFFIX,
     Recovery,
@@ -27,6 +36,7 @@ from mild_badger.core.vehicle.storage import (
 __all__ = ["Files"]
 
 RECOVERY_DELAY_MS = 400
+KITS = f"Kits (*{KIT_SUFFIX});;All files (*)"
 FILTER = f"Vehicles (*{SUFFIX});;All files (*)"
 EXPORTS = {
     "pdf": ("sheet.pdf", "PDF (*.pdf)"),
@@ -63,6 +73,11 @@ class Files(QObject):
         """Put an empty vehicle on the bench."""
         if self.may_leave():
             self._session.open(blank_vehicle(shipped_kit("brick-grid")), None)
+
+    def open_demo(self, name: str) -> None:
+        """Put a demo vehicle on the bench."""
+        if self.may_leave():
+            self._session.open(demo_vehicle(name), None)
 
     def open_with_dialog(self) -> None:
         """Ask for a file and open it."""
@@ -149,6 +164,59 @@ class Files(QObject):
             return False
         self.done.emit(f"Wrote {path.name}.")
         return True
+
+    def save_kit_with_dialog(self) -> None:
+        """Ask where to write the vehicle's kit as a kit file."""
+        kit = self._session.vehicle.kit
+        start = Path(self._folder()) / (_plain_name(kit.name) + KIT_SUFFIX)
+        name, _ = QFileDialog.getSaveFileName(self._window, "Save the kit", str(start), KITS)
+        if name:
+            path = Path(name)
+            if not path.name.endswith(".json"):
+                path = path.with_name(path.name + KIT_SUFFIX)
+            self.save_kit_to(path)
+
+    def save_kit_to(self, path: Path) -> bool:
+        """Write the vehicle's kit as a kit file."""
+        try:
+            write_atomically(path, kit_text(self._session.vehicle.kit).encode())
+        except BadgerError as error:
+            self.trouble.emit(str(error))
+            return False
+        self.done.emit(f"Wrote {path.name}.")
+        return True
+
+    def keep_kit(self) -> bool:
+        """Keep a copy of the vehicle's kit among the builder's own, and use that copy."""
+        folder = own_kits_folder()
+        kit = self._session.vehicle.kit
+        taken = {path.name.removesuffix(KIT_SUFFIX) for path in kits_in(folder)}
+        name = duplicate_name(kit.name, taken)
+        copy = kit.model_copy(update={"name": name})
+        try:
+            folder.mkdir(parents=True, exist_ok=True)
+            write_atomically(folder / (name + KIT_SUFFIX), kit_text(copy).encode())
+        except OSError as error:  # FileAccessError is one
+            self.trouble.emit(f"The kit cannot be kept in {folder}: {error}")
+            return False
+        self._session.do(Edit.one(f"Take the kit {name}", ("kit",), copy))
+        self.done.emit(f"Kept as {name}; it can be taken from the list of kits from now on.")
+        return True
+
+    def import_kit_with_dialog(self) -> None:
+        """Ask for a kit file and take it."""
+        name, _ = QFileDialog.getOpenFileName(self._window, "Import a kit", self._folder(), KITS)
+        if name:
+            self.import_kit(Path(name))
+
+    def import_kit(self, path: Path) -> bool:
+        """Take the kit of a file; where that fails the present one stays."""
+        try:
+            kit = load_kit(str(path))
+        except BadgerError as error:
+            self.trouble.emit(str(error))
+            return False
+        return self._session.do(Edit.one(f"Take the kit {kit.name}", ("kit",), kit))
 
     def text_with_dialog(self, title: str) -> str | None:
         """Ask for a text file and read it; None where nothing was chosen or it cannot be read."""
@@ -237,5 +305,9 @@ class Files(QObject):
 
 def _file_name(session: Session) -> str:
     """Make a file name from the vehicle's name."""
-    kept = "".join(c if c.isalnum() else "-" for c in session.vehicle.name.lower())
-    return "-".join(filter(None, kept.split("-")))[:60] or "vehicle"
+    return _plain_name(session.vehicle.name) or "vehicle"
+
+
+def _plain_name(name: str) -> str:
+    kept = "".join(c if c.isalnum() else "-" for c in name.lower())
+    return "-".join(filter(None, kept.split("-")))[:60]

@@ -10,7 +10,7 @@ import platformdirs
 from mild_badger.core.errors import FileAccessError
 from mild_badger.core.vehicle.storage import write_atomically
 
-__all__ = ["Settings", "recovery_folder"]
+__all__ = ["Settings", "own_kits_folder", "recovery_folder"]
 
 MOST_RECENT = 8
 
@@ -18,6 +18,11 @@ MOST_RECENT = 8
 def recovery_folder() -> Path:
     """Where recovery copies are kept."""
     return platformdirs.user_state_path("mild-badger") / "recovery"
+
+
+def own_kits_folder() -> Path:
+    """Where the builder's own kits are kept."""
+    return platformdirs.user_data_path("mild-badger") / "kits"
 
 
 class Settings:

@@ -32,14 +32,16 @@ from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.files import Files
 from mild_badger.app.findings.drawer import FindingsDrawer
 from mild_badger.app.gear_column.column import GearColumn
+from mild_badger.app.kits.editor import KitDialog
 from mild_badger.app.session import Session
-from mild_badger.app.settings import Settings
+from mild_badger.app.settings import Settings, own_kits_folder
 from mild_badger.app.strip.strip import Strip
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.worker import Work, Worker
 from mild_badger.core.changes import Edit
 from mild_badger.core.ratios.lanes import SetMatch
 from mild_badger.core.targets.schools import RatioSchool
+from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.storage import Recovery
 from mild_badger.core.workshop.cautions import cautions
 
@@ -145,7 +147,8 @@ class Window(QMainWindow):
         row = QHBoxLayout(frame)
         row.setContentsMargins(14, 2, 14, 2)
         row.setSpacing(18)
-        self.kit_words = caption("", "soft")
+        self.kit_words = button("", self.edit_kit, "link")
+        self.kit_words.setToolTip("Look at the kit, change it, take another")
         self.school_button = button("", self._other_school, "link")
         self.school_button.setToolTip("Write ratios the other way everywhere")
         self.speed_button = button("", self._other_speed, "link")
@@ -184,6 +187,10 @@ class Window(QMainWindow):
         if recent is not None:
             self.recent_menu = recent
             recent.aboutToShow.connect(self._fill_recent)
+        demos = file.addMenu("Open a &demo")
+        if demos is not None:
+            for name, words in DEMOS.items():
+                self._action(demos, words, partial(self.files.open_demo, name))
         self._action(file, "&Save", self.files.save, keys.Save)
         self._action(file, "Save &as …", self.files.save_with_dialog, "Ctrl+Shift+S")
         file.addSeparator()
@@ -212,6 +219,8 @@ class Window(QMainWindow):
         self._action(box, "Shift &down", lambda: self._shift(-1), "-")
         box.addSeparator()
         self._action(box, "&Find the set", self.find_set, "Ctrl+F")
+        self._action(box, "&Compare architectures", self.compare, "Ctrl+Shift+F")
+        self._action(box, "&Kit …", self.edit_kit, "Ctrl+K")
         for title, (_, number) in BENCHES.items():
             self._action(view, title, partial(self.show_bench, title), f"Ctrl+{number}")
         view.addSeparator()
@@ -397,6 +406,25 @@ class Window(QMainWindow):
         bench = self.bench
         if isinstance(bench, RatiosBench):
             bench.search()
+
+    def compare(self) -> None:
+        """Go to the comparison of architectures and start it."""
+        self.show_bench("Ratios")
+        bench = self.bench
+        if isinstance(bench, RatiosBench):
+            bench.show_page(2)
+            bench.compare_page.search()
+
+    def edit_kit(self) -> KitDialog:
+        """Open the kit editor."""
+        dialog = KitDialog(self.session, own_kits_folder(), self)
+        dialog.save_wanted.connect(self.files.save_kit_with_dialog)
+        dialog.import_wanted.connect(self.files.import_kit_with_dialog)
+        dialog.keep_wanted.connect(self.files.keep_kit)
+        for said in (self.files.trouble, self.files.done):
+            said.connect(dialog.complain)
+        dialog.open()
+        return dialog
 
     def _search(self, work: Work, show: Callable[[Any], None], words: str) -> None:
         self._searching = words

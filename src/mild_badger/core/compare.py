@@ -49,20 +49,25 @@ def compare_boxes(
     for number, kind in enumerate(kinds):
         start = number / len(kinds)
 
-        def report(share: float, best: object, start: float = start) -> None:
-            watch.report(start + share / len(kinds), best)
-
-        inner = Watch(stop=watch.stop, report=report)
-        inner.tick(0.0)
-        found = match_box(vehicle, kind, best="size", watch=inner)
+        half = 0.5 / len(kinds)
+        first, second = _part(watch, start, half), _part(watch, start + half, half)
+        first.tick(0.0)
+        found = match_box(vehicle, kind, best="size", watch=first)
         within = not isinstance(found, Impossible)
         if isinstance(found, Impossible):
             reason = found.reason
-            found = match_box(vehicle, kind, best="error", watch=inner)
+            found = match_box(vehicle, kind, best="error", watch=second)
             if isinstance(found, Impossible):
                 yield Offer(kind, KINDS[kind], None, reason=reason)
                 continue
         yield offer_of(vehicle, found, within=within)
+
+
+def _part(watch: Watch, start: float, share: float) -> Watch:
+    """Watch one part of the whole."""
+    return Watch(
+        stop=watch.stop, report=lambda done, best: watch.report(start + share * done, best)
+    )
 
 
 def offer_of(vehicle: Vehicle, found: BoxMatch, *, within: bool) -> Offer:

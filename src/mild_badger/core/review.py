@@ -8,6 +8,7 @@ from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.changes import Change, Edit
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.mesh.centres import TIP_ROOM_TEETH, centre_of, fits_between
+from mild_badger.core.mesh.kit_words import size_words
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.final_drive import (
     final_drive_offer,
@@ -24,7 +25,6 @@ from mild_badger.core.targets.speeds import (
 )
 from mild_badger.core.vehicle.box import GearPair, SlotBox
 from mild_badger.core.vehicle.edits import set_train
-from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import PartLine
 
@@ -152,7 +152,7 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             (gear.name,),
             f"Gear {gear.name} uses a size the kit lacks",
             f"There is no gear of {', '.join(map(str, strange))} teeth in {kit.name}; it has "
-            f"{size_words(kit)}.",
+            f"{size_words(kit.sizes)}.",
         )
         return
     barred = sorted(used & set(kit.barred))
@@ -206,14 +206,6 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             "Where the train fits on whole units, a gear of one layer stands where the input's or "
             "the output's shaft would pass; that shaft has to end at its own gear.",
         )
-
-
-def size_words(kit: Kit) -> str:
-    """Name a kit's sizes, a range where they run on."""
-    sizes = kit.sizes
-    if len(sizes) > 2 and sizes == tuple(range(sizes[0], sizes[-1] + 1)):
-        return f"{sizes[0]} to {sizes[-1]}"
-    return ", ".join(map(str, sizes))
 
 
 def _misfits(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:

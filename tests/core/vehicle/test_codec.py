@@ -103,3 +103,18 @@ def test_a_truncated_file_says_where_it_ends() -> None:
     for length in (len(text) // 3, len(text) - 3):
         with pytest.raises(DocumentError, match=r"cut short.*\.bak"):
             decode(text[:length])
+
+
+def test_a_file_of_version_one_still_opens() -> None:
+    # as version 1 wrote it: no search limits, no kinds of kit, no change gear
+    data = json.loads(encode(demo_vehicle()))
+    data["version"] = 1
+    vehicle = data["vehicle"]
+    del vehicle["change_gear"]
+    for field in ("within_stock", "seated", "max_gears", "max_centre_mm", "hull_mm"):
+        del vehicle["search"][field]
+    for field in ("made", "barred", "bearings", "cutter_mm"):
+        del vehicle["kit"][field]
+    for slot in vehicle["box"]["slots"]:
+        del slot["second"], slot["direct"]
+    assert decode(json.dumps(data)) == demo_vehicle()

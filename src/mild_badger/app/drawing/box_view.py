@@ -72,8 +72,19 @@ class BoxView(Paper):
         return left + (right - left) * (place + 0.5) / (scheme.places + 1.0)
 
     def _y(self, scheme: Scheme, level: float) -> float:
-        top, bottom = 40.0, self.height() - 44.0
-        return top + (bottom - top) * (level + 0.35) / (scheme.levels - 1 + 0.7)
+        """Where a shaft lies: as far apart as leaves room for the gears that reach beyond."""
+        above, below = 0.15, 0.15
+        for crossing in scheme.crossings:
+            pair = crossing.pair
+            for at, teeth in ((crossing.from_level, pair.driver), (crossing.to_level, pair.driven)):
+                share = teeth / (pair.driver + pair.driven) / (1.3 if pair.idlers else 1.0)
+                if at == 0:
+                    above = max(above, share)
+                if at == scheme.levels - 1:
+                    below = max(below, share)
+        top, bottom = 26.0, self.height() - 26.0
+        apart = (bottom - top) / (scheme.levels - 1 + above + below)
+        return top + apart * (above + level)
 
     def _lines(self, painter: QPainter, scheme: Scheme) -> None:
         tokens = self.theme.tokens
@@ -97,7 +108,7 @@ class BoxView(Paper):
         apart = abs(lower - upper)
         row = (pair.driver, *pair.idlers, pair.driven)
         across = pair.driver / 2 + sum(pair.idlers) + pair.driven / 2
-        scale = apart / across if not pair.idlers else apart / (pair.driver + pair.driven) * 1.3
+        scale = apart / across if not pair.idlers else apart / (pair.driver + pair.driven) / 1.3
         reverse = bool(pair.idlers)
         color: QColor = tokens.soft
         width = 1.4

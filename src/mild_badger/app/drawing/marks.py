@@ -8,7 +8,15 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 from mild_badger.app.theme.tokens import Tokens
 from mild_badger.core.findings import Severity
 
-__all__ = ["arc_arrow", "elided", "finding_mark", "pen", "regular_polygon", "severity_color"]
+__all__ = [
+    "arc_arrow",
+    "elided",
+    "finding_mark",
+    "nice_step",
+    "pen",
+    "regular_polygon",
+    "severity_color",
+]
 
 
 def pen(color: QColor, width: float = 1.0, *, dashed: bool = False) -> QPen:
@@ -83,3 +91,13 @@ def arc_arrow(
             tip,
             QPointF(tip.x() + 7 * cos(along + spread), tip.y() - 7 * sin(along + spread)),
         )
+
+
+def nice_step(top: float) -> float:
+    """Distance of grid lines: 1, 2 or 5 times a power of ten, at most six lines."""
+    step = 1.0
+    while True:
+        for factor in (1, 2, 5):
+            if step * factor * 6 >= top:
+                return step * factor
+        step *= 10

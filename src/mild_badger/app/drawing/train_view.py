@@ -16,13 +16,16 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QToolTip, QWidget
 
-from mild_badger.app.drawing.marks import arc_arrow, pen
+from mild_badger.app.drawing.marks import arc_arrow, elided, pen
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.outline import gear_outline
 from mild_badger.core.vehicle.kit import Kit
 
 __all__ = ["TrainPicture", "TrainView"]
+
+IN_LINE_U = 1e-3
+"""Two shafts nearer together than this stand in one line."""
 
 
 @dataclass(frozen=True)
@@ -138,7 +141,8 @@ class TrainView(QWidget):
         words = f"to scale, 1 square = {square}, seen from the input"
         if not self._detailed:
             words += "; press a gear for other sizes"
-        painter.drawText(QPointF(12, self.height() - 10), words)
+        short = elided(words, painter.font(), self.width() - 24.0)
+        painter.drawText(QPointF(12, self.height() - 10), short)
 
     def _frame(self, painter: QPainter) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -223,6 +227,15 @@ class TrainView(QWidget):
             arc_arrow(painter, centre, radius + 9, clockwise=turns > 0, middle_deg=90)
         painter.setFont(figure_font("tab" if self._detailed else "lead"))
         teeth = " + ".join(str(picture.placement.gears[n].teeth) for n in own)
+        last = len(picture.placement.shafts_u) - 1
+        places = picture.placement.shafts_u
+        if (
+            shaft == last
+            and shaft
+            and hypot(places[0][0] - places[last][0], places[0][1] - places[last][1]) < IN_LINE_U
+        ):  # input and output in one line: both are named
+            first = next(g.teeth for g in picture.placement.gears if g.shaft == 0)
+            teeth = f"{first} | {teeth}"
         self._label(painter, QPointF(centre.x(), centre.y() + reach + 11), teeth)
         painter.setFont(text_font("small"))
         words = f"{float(turns):+.2f}".replace("-", "−")

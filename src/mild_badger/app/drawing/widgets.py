@@ -101,11 +101,13 @@ class Entry(QLineEdit):
                 style.polish(self)
 
 
-def field_of(session: Session, path: Path, name: str, *, width: int = 84) -> Entry:
-    """Make a number field for one field of the document."""
+def field_of(
+    session: Session, path: Path, name: str, *, width: int = 84, optional: bool = False
+) -> Entry:
+    """Make a number field for one field of the document; empty is none where it is optional."""
 
     def commit(text: str) -> bool:
-        value = parse_number(text, what=name)
+        value = None if optional and not text.strip() else parse_number(text, what=name)
         return session.do(Edit.one(f"Set {name.lower()}", path, value))
 
     entry = Entry(commit, session.refused.emit, name)

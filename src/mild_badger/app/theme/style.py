@@ -133,6 +133,7 @@ class Theme(QObject):
             margin-right: 26px; border-bottom: 3px solid transparent; }}
         QTabBar::tab:selected {{ color: {c["ink"]}; border-bottom: 3px solid {c["run"]}; }}
         QTabBar::tab:focus {{ color: {c["run"]}; }}
+        QTabWidget::pane {{ border: none; }}
         QTabBar#pages {{ font-family: "{TEXT_FAMILY}"; font-size: {SIZES["text"]}px; }}
         QTabBar#pages::tab {{ padding: 3px 4px; margin-right: 14px;
             border-bottom: 2px solid transparent; }}

@@ -11,8 +11,17 @@ from mild_badger.core.errors import FileAccessError, KitError
 from mild_badger.core.vehicle.codec import explain
 from mild_badger.core.vehicle.kit import Kit
 
-__all__ = ["kit_text", "load_kit", "read_kit", "shipped_kit", "shipped_kits"]
+__all__ = [
+    "KIT_SUFFIX",
+    "kit_text",
+    "kits_in",
+    "load_kit",
+    "read_kit",
+    "shipped_kit",
+    "shipped_kits",
+]
 
+KIT_SUFFIX = ".kit.json"
 FORMAT = "mild-badger kit"
 VERSION = 2
 """Version 2 added wood and printed kits; new fields have defaults, so version 1 still reads."""
@@ -37,6 +46,13 @@ def shipped_kit(name: str) -> Kit:
         raise KitError(f"There is no kit called {name!r}; there is {', '.join(shipped_kits())}.")
     file = resources.files("mild_badger") / "data" / "kits" / f"{name}.kit.json"
     return read_kit(file.read_text(encoding="utf-8"), source=file.name)
+
+
+def kits_in(folder: Path) -> tuple[Path, ...]:
+    """List the kit files of a folder, by name; none where there is no such folder."""
+    if not folder.is_dir():
+        return ()
+    return tuple(sorted(folder.glob(f"*{KIT_SUFFIX}")))
 
 
 def load_kit(name_or_path: str) -> Kit:

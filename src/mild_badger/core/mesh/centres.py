@@ -23,8 +23,8 @@ __all__ = [
 
 MOST_SUM_APART = 1
 """A tooth sum one off can be met by profile shift (domain.md §5)."""
-TIP_ROOM_TEETH = 4
-"""Tooth sum by which a reverse pair must fall short, so that its tips clear one another."""
+TIP_ROOM_TEETH = 5
+"""Tooth sum by which a reverse pair must fall short: four for the tips to touch, one to clear."""
 
 
 @dataclass(frozen=True)
@@ -41,17 +41,18 @@ class Centre:
 
 
 def centre_of(kit: Kit, pairs: Iterable[GearPair]) -> Centre | None:
-    """Find the distance at which most of some pairs run; pairs with idlers have no say.
+    """Find the distance at which most of some pairs run; pairs with idlers come second.
 
     On a grid among the whole-unit offsets of each pair, the one that suits most pairs and is
-    snuggest for them; elsewhere the commonest tooth sum. None where there is no pair to go by.
+    snuggest for them; elsewhere the tooth sum from which most pairs are no more than one off and
+    most bridge over their idlers. None where there is no pair to go by.
     """
-    plain = [pair for pair in pairs if not pair.idlers]
+    every = list(pairs)
+    plain = [pair for pair in every if not pair.idlers]
     if not plain:
         return None
     if kit.any_seat:
-        total, _ = Counter(p.driver + p.driven for p in plain).most_common(1)[0]
-        return Centre(total * kit.module_mm / 2, total)
+        return _commonest(kit, every, plain)
     votes: Counter[tuple[int, int]] = Counter()
     errors: dict[tuple[int, int], float] = {}
     distances: dict[tuple[int, int], float] = {}
@@ -65,6 +66,21 @@ def centre_of(kit: Kit, pairs: Iterable[GearPair]) -> Centre | None:
         return None
     best = min(votes, key=lambda offset: (-votes[offset], errors[offset], offset))
     return Centre(distances[best], round(2 * distances[best] / kit.module_mm), best)
+
+
+def _commonest(kit: Kit, every: list[GearPair], plain: list[GearPair]) -> Centre:
+    sums = Counter(pair.driver + pair.driven for pair in plain)
+    best: tuple[tuple[int, int, int, int], Centre] | None = None
+    for total in sorted({found + off for found in sums for off in (-1, 0, 1)}):
+        centre = Centre(total * kit.module_mm / 2, total)
+        near = sum(sums[total + off] for off in (-1, 0, 1))
+        bridged = sum(1 for p in every if p.idlers and reaches_over(kit, p, centre))
+        key = (near, bridged, sums[total], -total)
+        if best is None or key > best[0]:
+            best = (key, centre)
+    if best is None:
+        raise ValueError("no pair to go by")
+    return best[1]
 
 
 def fits_between(kit: Kit, pair: GearPair, centre: Centre, *, shifted: bool) -> bool:

@@ -30,6 +30,7 @@ def report(evaluation: Evaluation) -> dict[str, Any]:
     vehicle = evaluation.vehicle
     return {
         "vehicle": vehicle.name,
+        "architecture": vehicle.box.architecture,
         "fit": vehicle.search.fit,
         "factor": evaluation.factor,
         "worst_error_percent": evaluation.worst_error_percent,
@@ -56,6 +57,8 @@ def _gear(gear: GearResult) -> dict[str, Any]:
         "error_percent": gear.error_percent,
         "direction": DIRECTION_WORDS[gear.direction],
         "train": train_data(gear),
+        "second_train": [pair.model_dump(mode="json") for pair in gear.second],
+        "direct": gear.direct,
         "motor_rpm": gear.motor_rpm,
         "box_rpm": gear.box_rpm,
         "wheel_rpm": gear.wheel_rpm,

@@ -24,6 +24,7 @@ from mild_badger.core.results import GearResult
 from mild_badger.core.shift.slots import SlotView
 from mild_badger.core.targets.schools import RatioSchool, format_ratio
 from mild_badger.core.units import km_per_hour
+from mild_badger.core.vehicle.box import ARCHITECTURES, Slot
 from mild_badger.core.workshop.cautions import cautions
 
 __all__ = ["sheet_pdf"]
@@ -165,20 +166,54 @@ def _gear_cells(gear: GearResult, school: RatioSchool) -> tuple[str, ...]:
         format_ratio(gear.wanted, school),
         "–" if gear.ratio is None else format_ratio(gear.ratio, school),
         number(gear.error_percent, "+.1f"),
-        train_text(gear.train) or "no train yet",
+        _train_words(gear),
         number(None if gear.speed_mm_s is None else gear.speed_mm_s / 1000, ".2f"),
         number(None if gear.full_size_mm_s is None else km_per_hour(gear.full_size_mm_s), ".0f"),
         number(km_per_hour(gear.real_limit_mm_s), ".0f"),
     )
 
 
+def _train_words(gear: GearResult) -> str:
+    if gear.direct:
+        return "direct"
+    words = train_text(gear.train) or "no train yet"
+    return f"{words}  +  {train_text(gear.second)}" if gear.second else words
+
+
 def _slots(page: _Page, evaluation: Evaluation, y: float) -> float:
+    if not evaluation.columns:
+        return _places(page, evaluation, y)
     page.text(LEFT, y, "Slots", 11, font="Figure")
     wide = min(30.0, (RIGHT - LEFT) / len(evaluation.columns))
     for number, column in enumerate(evaluation.columns):
         x = LEFT + number * wide
         for view, top, face in ((column.front, y + 2.5, "front"), (column.back, y + 12.5, "back")):
             _slot(page, view, (x, top), wide - 2, f"column {column.number}, {face}")
+    return y + 22
+
+
+def _places(page: _Page, evaluation: Evaluation, y: float) -> float:
+    """List what stands where in a box that has no slots: shared pairs, then each gear's place."""
+    box = evaluation.vehicle.box
+    page.text(LEFT, y, ARCHITECTURES[box.architecture].capitalize(), 11, font="Figure")
+    rows = [(shared.key, train_text(shared.train) or "none yet", "") for shared in box.shared()]
+    for gear in evaluation.gears:
+        slot = box.slot(gear.name)
+        where = ""
+        if isinstance(slot, Slot):
+            where = f"column {slot.column}, {slot.face}"
+        elif slot is not None:
+            where = f"splitter {slot.splitter}, range {slot.range}"
+        own = "direct" if gear.direct else train_text(gear.own)
+        rows.append((f"gear {gear.name}", own, where))
+    across = 3
+    wide = (RIGHT - LEFT) / across
+    step = min(4.4, 20 / -(-len(rows) // across))
+    for number, (name, train, where) in enumerate(rows):
+        x, line = LEFT + (number % across) * wide, y + 5 + (number // across) * step
+        page.text(x, line, name, 6.5, color=SOFT, width=18)
+        page.text(x + 19, line, train, 7, width=20)
+        page.text(x + 40, line, where, 6.5, color=SOFT, width=wide - 41)
     return y + 22
 
 

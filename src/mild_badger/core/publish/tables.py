@@ -16,6 +16,7 @@ def gears_csv(evaluation: Evaluation) -> str:
     """Write one line a gear; ratios are turns in per turn out, speeds at the working speed."""
     header = (
         "gear", "target", "ratio", "ratio_exact", "error_percent", "direction", "train",
+        "second_train",
         "meshes", "gears", "motor_rpm", "wheel_rpm", "model_speed_m_s", "scale_speed_km_h",
     )  # fmt: skip
     rows = []
@@ -28,7 +29,8 @@ def gears_csv(evaluation: Evaluation) -> str:
                 fraction_text(gear.ratio) or "",
                 _number(gear.error_percent, 3),
                 DIRECTION_WORDS[gear.direction],
-                train_text(gear.train),
+                "direct" if gear.direct else train_text(gear.train),
+                train_text(gear.second),
                 gear.meshes,
                 gear.gears,
                 _number(gear.motor_rpm, 1),

@@ -8,6 +8,7 @@ from dataclasses import replace
 from math import sqrt
 
 from mild_badger.core.changes import Edit
+from mild_badger.core.mesh.centres import centre_of
 from mild_badger.core.ratios.deep import build_deep, deep_candidates, is_deep
 from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.ladder import Rung, ladder
@@ -15,6 +16,7 @@ from mild_badger.core.ratios.lanes import GearGoal, SetMatch
 from mild_badger.core.ratios.pool import (
     EVEN,
     ODD,
+    Cost,
     Pool,
     build_pool,
     choice_count,
@@ -22,9 +24,19 @@ from mild_badger.core.ratios.pool import (
 )
 from mild_badger.core.ratios.rules import Rules, any_rules, grid_idlers, slot_rules
 from mild_badger.core.ratios.single import Candidate, best_train, ranked_trains
-from mild_badger.core.targets.speeds import signed_error_percent
+from mild_badger.core.ratios.standings import Shafts, standings
+from mild_badger.core.targets.speeds import deviation_percent, signed_error_percent
 from mild_badger.core.units import exact
-from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox, TwoShaftBox
+from mild_badger.core.vehicle.box import (
+    GearPair,
+    LayshaftBox,
+    RangeBox,
+    Slot,
+    SlotBox,
+    TwinLayshaftBox,
+    TwoShaftBox,
+    chain_ratio,
+)
 from mild_badger.core.vehicle.edits import free_place, set_trains, with_places
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -33,6 +45,7 @@ __all__ = [
     "joined",
     "ladder_for_gear",
     "max_tooth_sum",
+    "pairs_for_gear",
     "pool_is_built",
     "search_places",
     "slot_pool",
@@ -186,6 +199,56 @@ def trains_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 60) -> tuple[Ca
         by="error",
         limit=5,
     )
+
+
+def pairs_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 30) -> tuple[Candidate, ...]:
+    """Rank the own pairs a gear could have between its box's shafts, the nearest first.
+
+    At the distance at which the box's other pairs stand; none in a slot box, where trains are free,
+    in a range × splitter box, where pairs are shared, and while no pair gives the distance.
+    """
+    box, target = vehicle.box, vehicle.gear(gear)
+    if isinstance(box, SlotBox | RangeBox) or target is None:
+        return ()
+    slot = box.slot(gear)
+    groups = box.between()
+    group = groups[0]
+    if isinstance(box, TwinLayshaftBox):
+        if slot is None:
+            return ()
+        group = groups[2 * box.layshaft(slot.column)]
+    centre = centre_of(vehicle.kit, (link.pair for link in group.links))
+    if centre is None:
+        return ()
+    search, kit = vehicle.search, vehicle.kit
+    shafts = Shafts(
+        coupled=None if box.engagement == "slide" else kit.dog_sizes,
+        profile_shift=search.profile_shift and kit.any_seat,
+    )
+    standing = next(
+        (
+            s
+            for s in standings(kit, seated=search.seated, shafts=shafts)
+            if abs(s.distance_mm - centre.distance_mm) < 1e-6
+        ),
+        None,
+    )
+    if standing is None:
+        return ()
+    before: tuple[GearPair, ...] = box.input_pair if isinstance(box, LayshaftBox) else ()
+    after: tuple[GearPair, ...] = ()
+    if isinstance(box, TwinLayshaftBox) and slot is not None:
+        after = box.output_pairs[box.layshaft(slot.column)]
+    factor = sqrt(factor_square(vehicle))
+    found = []
+    for pair in (standing.back if target.reverse else standing.ahead).every():
+        ratio = chain_ratio((*before, pair, *after))
+        error = signed_error_percent(float(ratio), target.ratio, factor)
+        teeth = pair.driver + pair.driven + sum(pair.idlers)
+        cost = Cost(1, 2 + len(pair.idlers), teeth)
+        found.append(Candidate(ratio=ratio, error_percent=error, train=(pair,), cost=cost))
+    found.sort(key=lambda c: (deviation_percent(c.error_percent), c.cost))
+    return tuple(found[:limit])
 
 
 def ladder_for_gear(vehicle: Vehicle, gear: str) -> tuple[Rung, ...]:

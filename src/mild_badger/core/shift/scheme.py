@@ -164,19 +164,19 @@ class _Layout:
             raise TypeError(box)
         columns = sorted({slot.column for slot in box.slots})
         ends = [
-            self.columns([c for c in columns if box.layshaft(c) == number], 0.0, (1, level))
-            for number, level in ((0, 0), (1, 2))
+            self.columns([c for c in columns if box.layshaft(c) == number], start, (1, level))
+            for number, level, start in ((0, 0, 0.0), (1, 2, 0.5))
         ]
         end = max(*ends, 1.0)
         for number, (key, _, train) in enumerate(box.shared()):
             gears = [s.gear for s in box.slots if box.layshaft(s.column) == number]
             for pair in train:
-                self.cross(key, pair, end, (2 * number, 1), gears)
+                self.cross(key, pair, end + 0.5 * number, (2 * number, 1), gears)
         lines = (
             Line("layshaft 1", 0, -0.4, end + 0.4),
             Line("input", 1, -0.7, end - 0.6),
-            Line("output", 1, end - 0.3, end + 1.0),
-            Line("layshaft 2", 2, -0.4, end + 0.4),
+            Line("output", 1, end - 0.3, end + 1.2),
+            Line("layshaft 2", 2, 0.1, end + 0.9),
         )
         return Scheme(lines, tuple(self.crossings), tuple(self.couplings), 3, end + 1)
 

@@ -5,7 +5,13 @@ from importlib import resources
 from mild_badger.core.vehicle.codec import decode
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["demo_vehicle"]
+__all__ = ["DEMOS", "demo_vehicle"]
+
+DEMOS = {
+    "larkholm-mail-bus": "Mail bus, bricks",
+    "larkholm-timber-tractor": "Timber tractor, plywood",
+}
+"""The demo vehicles, and what they are called in a menu."""
 
 
 def demo_vehicle(name: str = "larkholm-mail-bus") -> Vehicle:

@@ -81,7 +81,8 @@ class SetPanel(QWidget):
         self.chart.chosen.connect(
             lambda found: self.session.do(take_set(self.session.vehicle, found))
         )
-        column.addWidget(self.chart, 1)
+        column.addWidget(self.chart, 100)
+        column.addStretch(1)
 
     def _settings(self) -> QHBoxLayout:
         self.fit = QComboBox()

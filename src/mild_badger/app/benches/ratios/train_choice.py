@@ -11,6 +11,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.train import PlacedGear
 from mild_badger.core.ratios.propose import (
     ladder_for_gear,
+    pairs_for_gear,
     pool_is_built,
     slot_pool,
     trains_for_gear,
@@ -80,7 +81,7 @@ class TrainChoice(QWidget):
         own = isinstance(slot, Slot)
         free = isinstance(vehicle.box, SlotBox)
         self.counted.setEnabled(gear is not None and (own or free))
-        self.take.setEnabled(gear is not None and free)
+        self.take.setEnabled(gear is not None and (free or own))
         self.keep.setEnabled(isinstance(slot, Slot) and bool(slot.train))
         self.keep.setChecked(slot is not None and slot.kept)
         self.counted.show_value(train_text(gear.own) if gear else "")
@@ -89,10 +90,12 @@ class TrainChoice(QWidget):
         if gear is None:
             self.list_head.setText("Trains")
         elif not free:
-            self.list_head.setText("Trains: set by the box's shafts")
+            self._offers = pairs_for_gear(vehicle, gear.name)
+            self.list_head.setText(
+                "Own pairs at this box's distance" if self._offers else "Pairs are shared or unset"
+            )
         elif not pool_is_built(vehicle):
             self.list_head.setText("Working out this kit's trains …")
-            self.prepare_wanted.emit(lambda _watch: slot_pool(vehicle), lambda _pool: None)
         else:
             self._offers = trains_for_gear(vehicle, gear.name)
             sign = "+" if wanted_parity(vehicle, gear.name) == 0 else "−"
@@ -100,8 +103,10 @@ class TrainChoice(QWidget):
             if self._offers and abs(self._offers[0].error_percent) > limit:
                 head = f"Nearest trains (none within {limit:g} %)"
             self.list_head.setText(head)
+        if gear is not None and not pool_is_built(vehicle):
+            self.prepare_wanted.emit(lambda _watch: slot_pool(vehicle), lambda _pool: None)
         self._list(evaluation, gear)
-        self._ladder(evaluation, gear, ready=free and bool(self._offers))
+        self._ladder(evaluation, gear, ready=pool_is_built(vehicle))
 
     def _list(self, evaluation: Evaluation, gear: GearResult | None) -> None:
         chosen, rows = -1, []

@@ -10,6 +10,8 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QMenu,
     QPlainTextEdit,
+    QStackedWidget,
+    QTabBar,
     QTableWidgetItem,
     QToolButton,
     QVBoxLayout,
@@ -19,6 +21,7 @@ from PyQt6.QtWidgets import (
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.vehicle.fill import FillDialog
 from mild_badger.app.benches.vehicle.ladder import SpeedLadder
+from mild_badger.app.benches.vehicle.saw import SawTooth
 from mild_badger.app.drawing.widgets import (
     Cell,
     Entry,
@@ -62,6 +65,7 @@ FIELDS: tuple[tuple[str, tuple[tuple[str, Path], ...]], ...] = (
             ("Idle, rpm", ("real", "idle_rpm")),
             ("Peak, rpm", ("real", "peak_rpm")),
             ("Limit, rpm", ("real", "limit_rpm")),
+            ("Shifts at, rpm", ("real", "shift_rpm")),
         ),
     ),
     (
@@ -82,6 +86,8 @@ FIELDS: tuple[tuple[str, tuple[tuple[str, Path], ...]], ...] = (
         ),
     ),
 )
+
+SHIFT: Path = ("real", "shift_rpm")
 
 CHOICES: tuple[tuple[str, str, Path, tuple[tuple[str, object], ...]], ...] = (
     (
@@ -128,9 +134,25 @@ class VehicleBench(Bench):
             self.session.refused.emit,
             "Vehicle name",
         )
-        column.addWidget(self.name)
+        top = QHBoxLayout()
+        top.setSpacing(10)
+        top.addWidget(self.name, 1)
+        self.pictures = QTabBar()
+        self.pictures.setObjectName("pages")
+        self.pictures.setDrawBase(False)
+        self.pictures.setExpanding(False)
+        self.pictures.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.pictures.addTab("Speeds")
+        self.pictures.addTab("Saw-tooth")
+        top.addWidget(self.pictures)
+        column.addLayout(top)
         self.ladder = SpeedLadder(self.theme)
-        column.addWidget(self.ladder, 3)
+        self.saw = SawTooth(self.theme)
+        both = QStackedWidget()
+        both.addWidget(self.ladder)
+        both.addWidget(self.saw)
+        self.pictures.currentChanged.connect(both.setCurrentIndex)
+        column.addWidget(both, 3)
         self.table = Table(("gear", "ratio", "reverse", "step", "km/h"), "Wanted ratios")
         self.table.header_right(1, 3, 4)
         self.table.stretch(1)
@@ -187,7 +209,9 @@ class VehicleBench(Bench):
         return grid
 
     def _field(self, grid: QGridLayout, row: int, name: str, path: Path) -> int:
-        entry = field_of(self.session, path, name, width=62)
+        entry = field_of(self.session, path, name, width=62, optional=path == SHIFT)
+        if path == SHIFT:
+            entry.setPlaceholderText("limit")
         grid.addWidget(caption(name), row, 0)
         grid.addWidget(entry, row, 1, Qt.AlignmentFlag.AlignRight)
         self.fields[path] = entry
@@ -240,7 +264,8 @@ class VehicleBench(Bench):
         self.name.show_value(vehicle.name)
         self.notes.show_value(vehicle.notes)
         for path, entry in self.fields.items():
-            entry.show_value(f"{_value(vehicle, path):g}")
+            value = _value(vehicle, path)
+            entry.show_value("" if value is None else f"{value:g}")
         for path, box in self.choices.items():
             box.setCurrentIndex(box.findData(_value(vehicle, path)))
         self.pairs.show_value(train_text(vehicle.final_drive.pairs))
@@ -249,6 +274,7 @@ class VehicleBench(Bench):
             f"({evaluation.final_error_percent:+.1f} %)".replace("-", "−")
         )
         self.ladder.show_evaluation(evaluation)
+        self.saw.show_evaluation(evaluation)
         self._fill(evaluation, school)
         steps = evaluation.steps
         uneven = f", steps {min(steps):.2f} to {max(steps):.2f}" if steps else ""

@@ -3,7 +3,7 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter
 
-from mild_badger.app.drawing.marks import elided, pen
+from mild_badger.app.drawing.marks import elided, nice_step, pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
@@ -59,7 +59,7 @@ class SpeedLadder(Paper):
         ):
             short = elided(words, painter.font(), self.width() - 20.0)
             painter.drawText(QPointF(12, 16 + 15 * line), short)
-        step = _nice_step(top)
+        step = nice_step(top)
         value = 0.0
         while value <= top:
             x = left + (right - left) * value / top
@@ -96,13 +96,3 @@ class SpeedLadder(Paper):
             painter.setFont(text_font("small"))
             figure = "–" if got is None else f"{got:.0f}"
             painter.drawText(QPointF(max(end, mark) + 8, middle + 4), f"{figure} / {real:.0f}")
-
-
-def _nice_step(top: float) -> float:
-    """Distance of grid lines: 1, 2 or 5 times a power of ten, at most six lines."""
-    step = 1.0
-    while True:
-        for factor in (1, 2, 5):
-            if step * factor * 6 >= top:
-                return step * factor
-        step *= 10

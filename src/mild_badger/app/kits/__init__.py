@@ -1,0 +1,1 @@
+"""Kits: looking at one, changing it, keeping it as a file."""
