@@ -7,6 +7,7 @@ from math import exp, log, prod
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from ortools.sat.python import cp_model
 
 from mild_badger.core.ratios import fewest
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch
@@ -202,3 +203,76 @@ def test_a_kit_without_dog_faces_can_drive_nothing() -> None:
     found = slot_set(bare, best="error")
     assert isinstance(found, Impossible)
     assert "dog faces" in found.reason
+
+
+@given(questions(), st.integers(6, 48))
+@settings(max_examples=40, deadline=None)
+def test_one_size_more_never_worsens_the_optimum(question: Question, more: int) -> None:
+    sizes, pairs, goals, (low, high) = question
+    larger = tuple(sorted({*sizes, more}))
+    one = best_set(build_pool(any_rules(sizes, pairs)), goals, low=low, high=high)
+    other = best_set(build_pool(any_rules(larger, pairs)), goals, low=low, high=high)
+    assert isinstance(one, SetMatch)
+    assert isinstance(other, SetMatch)
+    assert other.worst_error_percent <= one.worst_error_percent + 1e-9
+
+
+@given(questions(), st.fractions(min_value=Fraction(1, 9), max_value=9, max_denominator=50))
+@settings(max_examples=40, deadline=None)
+def test_scaling_targets_against_the_factor_changes_nothing(
+    question: Question, scale: Fraction
+) -> None:
+    sizes, pairs, goals, (low, high) = question
+    pool = build_pool(any_rules(sizes, pairs))
+    scaled = tuple(GearGoal(g.name, g.target * scale, g.parity) for g in goals)
+    one = best_set(pool, goals, low=low, high=high)
+    other = best_set(pool, scaled, low=low / scale, high=high / scale)
+    assert isinstance(one, SetMatch)
+    assert isinstance(other, SetMatch)
+    assert other.worst_error_percent == pytest.approx(one.worst_error_percent, abs=1e-9)
+
+
+@given(questions())
+@settings(max_examples=40, deadline=None)
+def test_inverted_targets_take_inverted_trains(question: Question) -> None:
+    # free pairs are closed under swapping driver and driven
+    sizes, pairs, goals, (low, high) = question
+    pool = build_pool(any_rules(sizes, pairs))
+    turned = tuple(GearGoal(g.name, 1 / g.target, g.parity) for g in goals)
+    one = best_set(pool, goals, low=low, high=high)
+    other = best_set(pool, turned, low=1 / high, high=1 / low)
+    assert isinstance(one, SetMatch)
+    assert isinstance(other, SetMatch)
+    assert other.worst_error_percent == pytest.approx(one.worst_error_percent, abs=1e-9)
+    inverse = [1 / gear.ratio / goal.target for gear, goal in zip(one.gears, turned, strict=True)]
+    spread = max(inverse) / min(inverse)
+    k = min(max(log(min(inverse) * max(inverse)) / 2, -log(high)), -log(low))
+    assert max(abs(log(x) - k) for x in inverse) == pytest.approx(
+        log(1 + other.worst_error_percent / 100), abs=1e-9
+    )
+    assert spread >= 1
+
+
+@pytest.mark.parametrize("targets_text", ["4.1,2.6,1.7,1.2,0.8", "6.113,4.027,2.881,2.109,1.563"])
+def test_a_mid_sized_set_against_cp_sat(targets_text: str) -> None:
+    # OR-Tools CP-SAT on the same question, in whole hundredths of a millionth of ln
+    scale = 10**8
+    goals = tuple(GearGoal(t, Fraction(t), EVEN) for t in targets_text.split(","))
+    pool = build_pool(any_rules((8, 12, 16, 20, 24, 28, 36, 40), 2))
+    found = best_set(pool, goals, low=Fraction(1, 2), high=Fraction(2))
+    assert isinstance(found, SetMatch)
+    model = cp_model.CpModel()
+    least, most = (model.new_int_var(-9 * scale, 9 * scale, name) for name in ("least", "most"))
+    for goal in goals:
+        xs = [round((float(x) - log(goal.target)) * scale) for x in pool.log_ratio]
+        chosen = model.new_int_var_from_domain(cp_model.Domain.FromValues(xs), goal.name)
+        model.add(least <= chosen)
+        model.add(most >= chosen)
+    model.add(least + most >= round(-2 * log(2) * scale))
+    model.add(least + most <= round(2 * log(2) * scale))
+    model.minimize(most - least)
+    solver = cp_model.CpSolver()
+    assert solver.solve(model) == cp_model.OPTIMAL
+    assert log(1 + found.worst_error_percent / 100) == pytest.approx(
+        solver.objective_value / scale / 2, abs=4 / scale
+    )

@@ -142,3 +142,26 @@ def test_scaling_targets_and_factor_together_changes_nothing(
     assert isinstance(one, Impossible) == isinstance(two, Impossible)
     if not isinstance(one, Impossible) and not isinstance(two, Impossible):
         assert one.found.worst_error_percent == pytest.approx(two.found.worst_error_percent)
+
+
+@given(sizes=kits, gears=st.lists(targets, min_size=1, max_size=3))
+@settings(max_examples=30, deadline=None)
+def test_a_slider_couples_directly_in_one_gear(
+    sizes: tuple[int, ...], gears: list[Fraction]
+) -> None:
+    # every tooth sum, input pair and gear that is the direct one, by force
+    goals = tuple(GearGoal(str(n), target, EVEN) for n, target in enumerate(gears))
+    found = match_shared_centre(
+        "layshaft", of_sizes(sizes), goals, low=ONE, high=ONE, direct="must"
+    )
+    best = float("inf")
+    for total in {a + b for a in sizes for b in sizes}:
+        pairs = [Fraction(total - a, a) for a in sizes if total - a in sizes]
+        for ahead in pairs:
+            errors = [min(abs(log(ahead * r / g.target)) for r in pairs) for g in goals]
+            for number, goal in enumerate(goals):
+                case = [*errors[:number], abs(log(goal.target)), *errors[number + 1 :]]
+                best = min(best, max(case))
+    assert not isinstance(found, Impossible)
+    assert found.found.worst_error_percent == pytest.approx(100 * (exp(best) - 1), abs=1e-9)
+    assert [gear.train for gear in found.found.gears].count(()) == 1

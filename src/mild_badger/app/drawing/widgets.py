@@ -40,6 +40,7 @@ def caption(text: str = "", role: str = "", *, wrap: bool = False) -> QLabel:
 def button(text: str, action: Callable[[], object], role: str = "") -> QPushButton:
     """Make a push button; role is main or link."""
     made = QPushButton(text)
+    made.setAutoDefault(False)  # Enter in a dialog's field sends the field, nothing else
     if role:
         made.setProperty("role", role)
     made.clicked.connect(lambda _checked=False: action())

@@ -119,7 +119,7 @@ class ComparePage(QWidget):
 
     def _question(self) -> object:
         vehicle: Vehicle = self.session.vehicle
-        return vehicle.real, vehicle.search, vehicle.kit, vehicle.final_drive
+        return vehicle.real, vehicle.search, vehicle.kit, vehicle.final_drive.pairs
 
     def _fill(self) -> None:
         rows = []

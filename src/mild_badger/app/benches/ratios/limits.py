@@ -64,6 +64,9 @@ class LimitsDialog(QDialog):
         self.trouble = caption("", "problem", wrap=True)
         grid.addWidget(self.trouble, row, 0, 1, 3)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+        close = buttons.button(QDialogButtonBox.StandardButton.Close)
+        if close is not None:
+            close.setAutoDefault(False)
         buttons.rejected.connect(self.reject)
         grid.addWidget(buttons, row + 1, 0, 1, 3)
         session.changed.connect(self.refresh)

@@ -1,0 +1,353 @@
+"""The pages of the Ratios bench, the limits and the kit editor, driven as a builder would."""
+
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QTableWidget
+from pytestqt.qtbot import QtBot
+
+from mild_badger.app.benches.ratios.bench import RatiosBench
+from mild_badger.app.benches.ratios.limits import LimitsDialog
+from mild_badger.app.benches.shift.bench import ShiftBench
+from mild_badger.app.benches.vehicle.bench import VehicleBench
+from mild_badger.app.kits.editor import KitDialog
+from mild_badger.app.window import Window
+from mild_badger.core.changes import Edit
+from mild_badger.core.kit.catalogue import load_kit, shipped_kit
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.model import SearchSettings
+from strategies import vehicle_of
+
+LEFT = Qt.MouseButton.LeftButton
+OpenWindow = Callable[..., Window]
+
+# the offscreen platform says so of every dialog and menu
+pytestmark = pytest.mark.qt_log_ignore("propagateSizeHints", "This plugin does not support")
+
+
+def type_cell(qtbot: QtBot, table: QTableWidget, row: int, column: int, text: str) -> None:
+    table.setCurrentCell(row, column)
+    table.editItem(table.item(row, column))
+    editor = table.findChildren(QLineEdit)[-1]
+    editor.selectAll()
+    qtbot.keyClicks(editor, text)
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+    QApplication.processEvents()
+
+
+def type_over(qtbot: QtBot, entry: QLineEdit, text: str) -> None:
+    entry.setFocus()
+    entry.selectAll()
+    qtbot.keyClick(entry, Qt.Key.Key_Delete)
+    qtbot.keyClicks(entry, text)
+    qtbot.keyClick(entry, Qt.Key.Key_Return)
+
+
+def ratios(window: Window, page: int) -> RatiosBench:
+    window.show_bench("Ratios")
+    bench = window.bench
+    assert isinstance(bench, RatiosBench)
+    bench.show_page(page)
+    return bench
+
+
+def choose(combo: object, data: object) -> None:
+    """Choose an entry as a press on it would."""
+    combo.setCurrentIndex(combo.findData(data))  # type: ignore[attr-defined]
+    combo.activated.emit(combo.currentIndex())  # type: ignore[attr-defined]
+
+
+def most_gears(window: Window) -> int | None:
+    return window.session.vehicle.search.max_gears
+
+
+def words_of(bench: RatiosBench, gear: str) -> str:
+    table = bench.box_page.table
+    row = next(r for r in range(table.rowCount()) if table.text_at(r, 0) == gear)
+    return " ".join(table.text_at(row, c) for c in range(table.columnCount()))
+
+
+def test_a_box_that_exists_is_typed_in(qtbot: QtBot, open_window: OpenWindow) -> None:
+    vehicle = vehicle_of(4.0, 2.0, 1.0, reverse=4.5)
+    window = open_window(vehicle.model_copy(update={"kit": shipped_kit("wood-shop")}))
+    bench = ratios(window, 1)
+    page = bench.box_page
+    choose(page.architecture, "layshaft")
+    assert "No pairs yet" not in page.view.accessibleDescription()
+    type_cell(qtbot, page.shared, 0, 1, "18:36")
+    type_cell(qtbot, page.table, 0, 1, "18:36")
+    assert "4.000" in words_of(bench, "1")
+    assert "forwards +" in words_of(bench, "1")
+    type_cell(qtbot, page.table, 1, 1, "27:27")
+    assert "2.000" in words_of(bench, "1")  # the step to second, and second itself
+    type_cell(qtbot, page.table, 3, 1, "13:(20):27")
+    assert "backwards" in words_of(bench, "R")
+    mark = page.table.item(2, 3)
+    assert mark is not None
+    mark.setCheckState(Qt.CheckState.Checked)
+    assert "direct" in words_of(bench, "3")
+    assert "gear 2: 27:27, serves 2" in page.view.accessibleDescription()
+    type_cell(qtbot, page.table, 1, 1, "27:33")
+    assert "Gear 2: a pair does not fit between its shafts" in [
+        card.finding.title for card in window.drawer.cards
+    ]
+    type_cell(qtbot, page.table, 1, 1, "27;x")
+    assert "is no pair of tooth counts" in window.notice_text.text()
+    type_cell(qtbot, page.table, 1, 4, "second floor")
+    assert "Type a column and a side" in window.notice_text.text()
+    type_cell(qtbot, page.table, 1, 4, "3 back")
+    assert "3 back" in words_of(bench, "2")
+    choose(page.engagement, "slide")
+    assert "slide" in str(window.session.vehicle.box.model_dump())
+
+
+def test_a_range_box_is_typed_in(qtbot: QtBot, open_window: OpenWindow) -> None:
+    vehicle = vehicle_of(4.0, 3.0, 2.0, 1.5)
+    window = open_window(vehicle.model_copy(update={"kit": shipped_kit("wood-shop")}))
+    bench = ratios(window, 1)
+    page = bench.box_page
+    choose(page.architecture, "range-splitter")
+    for row, teeth in enumerate(("20:40", "24:36", "20:40", "30:30")):
+        type_cell(qtbot, page.shared, row, 1, teeth)
+    qtbot.mouseClick(page.more["ranges"], LEFT)
+    assert page.shared.rowCount() == 6
+    for row, (splitter, range_) in enumerate((("1", "1"), ("2", "1"), ("1", "2"), ("2", "2"))):
+        type_cell(qtbot, page.table, row, 1, splitter)
+        type_cell(qtbot, page.table, row, 2, range_)
+    assert [window.gears.button_of(g).words().split(",")[0] for g in "1234"] == [
+        "Gear 1: 4.000", "Gear 2: 3.000", "Gear 3: 2.000", "Gear 4: 1.500",
+    ]  # fmt: skip
+    type_cell(qtbot, page.table, 0, 1, "7")
+    assert "asks for splitter 7" in window.notice_text.text()
+    assert page.table.text_at(0, 1) == "1"
+
+
+def test_a_second_train_is_summed(qtbot: QtBot, window: Window) -> None:
+    bench = ratios(window, 1)
+    page = bench.box_page
+    type_cell(qtbot, page.table, 4, 2, "20:(16):16")
+    # half of 1 and 5/4 turns out is 9/8: 0.889 turns in
+    assert "0.889" in words_of(bench, "5")
+    window.session.engage("5")
+    bench.show_page(0)
+    assert bench.facts.text().startswith("8/9: half of 1 and 4/5 in turns out")
+
+
+def test_the_change_gear_is_marked_and_swapped(qtbot: QtBot, window: Window) -> None:
+    bench = ratios(window, 1)
+    page = bench.box_page
+    assert page.sizes.rowCount() == 0
+    place = next(n for n in range(page.place.count()) if "final drive, 8 teeth" in
+                 page.place.itemText(n))  # fmt: skip
+    page.place.setCurrentIndex(place)
+    page.place.activated.emit(place)
+    rows = [page.sizes.text_at(r, 0) for r in range(page.sizes.rowCount())]
+    assert "8" in rows
+    now, other = rows.index("8"), next(r for r in range(len(rows)) if rows[r] != "8")
+    assert page.sizes.text_at(now, 5) == "as now"
+    before = window.session.evaluation.gear("6")
+    page.sizes.selectRow(other)
+    page.sizes.itemActivated.emit(page.sizes.item(other, 0))
+    after = window.session.evaluation.gear("6")
+    assert before is not None
+    assert after is not None
+    assert before.speed_mm_s is not None
+    assert after.speed_mm_s is not None
+    assert after.speed_mm_s / before.speed_mm_s == pytest.approx(int(rows[other]) / 8)
+    choose(page.place, None)
+    assert window.session.vehicle.change_gear is None
+
+
+def test_architectures_are_compared_and_taken(qtbot: QtBot, open_window: OpenWindow) -> None:
+    vehicle = vehicle_of(3.0, 2.0, 1.4, 1.0)
+    kit = shipped_kit("wood-shop")
+    assert kit.made is not None
+    small = kit.model_copy(update={"made": kit.made.model_copy(update={"most_teeth": 24})})
+    window = open_window(vehicle.model_copy(update={"kit": small}))
+    window.compare()
+    bench = window.bench
+    assert isinstance(bench, RatiosBench)
+    page = bench.compare_page
+    assert bench.facts.text() == "Comparing …"
+    qtbot.waitUntil(lambda: page.table.rowCount() == 7, timeout=60_000)
+    assert "of 7 keep every gear within 3 %" in bench.facts.text()
+    titles = [page.table.text_at(row, 0) for row in range(7)]
+    page.table.selectRow(titles.index("range × splitter"))
+    assert page.order.text().startswith("Shift order, splitter/range: 1/1:")
+    page.table.selectRow(titles.index("two-shaft box"))
+    assert page.detail.rowCount() == 4
+    worst = page.table.text_at(titles.index("two-shaft box"), 2)
+    qtbot.mouseClick(page.take, LEFT)
+    assert window.session.vehicle.box.architecture == "two-shaft"
+    assert f"{window.session.evaluation.worst_error_percent:.2f}" == worst
+    assert not [c for c in window.drawer.cards if c.finding.severity.value == "error"]
+    assert page.table.text_at(0, 0) == "slot box"  # the comparison still stands
+    window.session.do(Edit.one("x", ("real", "gears", 0, "ratio"), 3.3))
+    assert page.table.rowCount() == 0  # it was an answer to another question
+
+
+def test_a_comparison_is_cancelled(qtbot: QtBot, open_window: OpenWindow) -> None:
+    vehicle = demo_vehicle("larkholm-timber-tractor")
+    window = open_window(vehicle)
+    window.compare()
+    qtbot.waitUntil(lambda: "Comparing" in window.progress_words.text(), timeout=10_000)
+    qtbot.waitUntil(lambda: window.progress.value() > 0, timeout=60_000)
+    qtbot.mouseClick(window.cancel, LEFT)
+    window.worker.wait()
+    bench = window.bench
+    assert isinstance(bench, RatiosBench)
+    assert bench.compare_page.table.rowCount() == 0
+    assert "Runs every architecture" in bench.facts.text()
+
+
+def test_what_binds_is_said_and_the_way_out(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window(
+        vehicle_of(2.4, 1.1).model_copy(
+            update={"search": SearchSettings(max_pairs=1, tolerance_percent=2.0)}
+        )
+    )
+    bench = ratios(window, 0)
+    qtbot.mouseClick(bench.set_panel.find_set, LEFT)
+    qtbot.waitUntil(lambda: "nothing fits" in bench.set_panel.answers.text(), timeout=30_000)
+    assert "You could" in bench.set_panel.answers.text()
+    qtbot.mouseClick(bench.set_panel.limits, LEFT)
+    dialog = bench.set_panel.findChild(LimitsDialog)
+    assert dialog is not None
+    type_over(qtbot, dialog.numbers["max_gears"], "6")
+    qtbot.mouseClick(dialog.checks["within_stock"], LEFT, pos=QPoint(8, 8))
+    assert most_gears(window) == 6
+    assert window.session.vehicle.search.within_stock
+    assert bench.set_panel.limits.text() == "Limits (2) …"
+    assert "nothing fits" not in bench.set_panel.answers.text()
+    type_over(qtbot, dialog.numbers["max_gears"], "many")
+    assert "is not a number" in dialog.trouble.text()
+    type_over(qtbot, dialog.numbers["max_gears"], "")
+    assert most_gears(window) is None
+    dialog.close()
+
+
+def test_the_chart_turns_to_lost_power(qtbot: QtBot, window: Window) -> None:
+    bench = ratios(window, 0)
+    qtbot.mouseClick(bench.set_panel.find_set, LEFT)
+    chart = bench.set_panel.chart
+    qtbot.waitUntil(lambda: "gears" in chart.accessibleDescription(), timeout=30_000)
+    choose(bench.set_panel.against, "loss")
+    assert "% of the power" in chart.accessibleDescription()
+    words = chart.accessibleDescription().split("; ")[0]
+    qtbot.mouseClick(chart, LEFT, pos=chart.place_of(0).toPoint())
+    worst = window.session.evaluation.worst_error_percent
+    assert f"worst {worst:.2f} %" in words
+
+
+def test_a_large_kit_s_trains_come_when_they_are_ready(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    kit = shipped_kit("printed")
+    window = open_window(demo_vehicle().model_copy(update={"kit": kit}))
+    window.session.engage("3")
+    bench = ratios(window, 0)
+    qtbot.waitUntil(lambda: bench.choice.table.rowCount() > 0, timeout=60_000)
+    assert bench.choice.list_head.text().startswith("Trains within 3 %")
+    assert "Final drive uses a size the kit lacks" in [
+        card.finding.title for card in window.drawer.cards
+    ]
+
+
+@pytest.fixture
+def kit_dialog(window: Window) -> Iterator[KitDialog]:
+    """The kit editor on the demo vehicle."""
+    dialog = window.edit_kit()
+    yield dialog
+    dialog.close()
+
+
+def test_the_kit_is_edited(qtbot: QtBot, window: Window, kit_dialog: KitDialog) -> None:
+    type_cell(qtbot, kit_dialog.gears, 0, 5, "3")
+    assert window.session.vehicle.kit.gears[0].stock == 3
+    barred = kit_dialog.gears.item(0, 6)
+    assert barred is not None
+    barred.setCheckState(Qt.CheckState.Checked)
+    assert window.session.vehicle.kit.barred == (8,)
+    assert kit_dialog.barred.text() == "8"
+    assert any("barred" in card.finding.title for card in window.drawer.cards)
+    type_over(qtbot, kit_dialog.barred, "none of them")
+    assert "is no tooth count" in kit_dialog.trouble.text()
+    type_over(qtbot, kit_dialog.barred, "")
+    type_cell(qtbot, kit_dialog.gears, 0, 0, "9")
+    assert window.session.vehicle.kit.gears[0].tip_diameter_mm == 11
+    type_cell(qtbot, kit_dialog.gears, 0, 1, "square")
+    assert "kit.gears[0].bore" in kit_dialog.trouble.text()
+    assert kit_dialog.gears.text_at(0, 1) == "fixed"
+    qtbot.mouseClick(kit_dialog.made, LEFT, pos=QPoint(8, 8))
+    assert window.session.vehicle.kit.made is not None
+    type_over(qtbot, kit_dialog.entries["made.most_teeth"], "5")
+    assert "upside down" in kit_dialog.trouble.text()
+    kit_dialog._add_gear()
+    assert kit_dialog.gears.rowCount() == 11
+    kit_dialog.gears.selectRow(10)
+    kit_dialog._remove("gears", kit_dialog.gears)
+    assert kit_dialog.gears.rowCount() == 10
+    window.session.undo_stack.undo()
+    assert kit_dialog.gears.rowCount() == 11
+
+
+def test_kits_are_kept_saved_and_imported(
+    qtbot: QtBot, window: Window, kit_dialog: KitDialog, tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:  # fmt: skip
+    kit_dialog.keep_wanted.emit()
+    assert window.session.vehicle.kit.name == "Brick grid 2"
+    names = [kit_dialog.others.itemText(n) for n in range(kit_dialog.others.count())]
+    assert "mine: Brick grid 2" in names
+    choose(kit_dialog.others, "wood-shop")
+    assert window.session.vehicle.kit.kind == "wood"
+    assert "10 to 16" in kit_dialog.undercut.text()
+    assert window.kit_words.text() == "Kit: Wood shop, made to need"
+    mine = next(n for n, text in enumerate(names) if text.startswith("mine"))
+    kit_dialog.others.setCurrentIndex(mine)
+    kit_dialog.others.activated.emit(mine)
+    assert window.session.vehicle.kit.name == "Brick grid 2"
+    file = tmp_path / "bench.kit.json"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(file), ""))
+    kit_dialog.save_wanted.emit()
+    assert load_kit(str(file)) == window.session.vehicle.kit
+    file.write_text(file.read_text().replace('"module_mm": 1.0', '"module_mm": "one"'))
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_a: (str(file), ""))
+    kit_dialog.import_wanted.emit()
+    assert "bench.kit.json: module_mm" in kit_dialog.trouble.text()
+    assert not window.files.save_kit_to(tmp_path / "missing" / "x.kit.json")
+    assert "Cannot write" in kit_dialog.trouble.text()
+    file.write_text("{")
+    kit_dialog.import_wanted.emit()
+    assert "line 1" in kit_dialog.trouble.text()
+    assert window.session.vehicle.kit.name == "Brick grid 2"
+
+
+def test_other_boxes_are_drawn_as_lines_and_engaged(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window.show_bench("Shift")
+    bench = window.bench
+    assert isinstance(bench, ShiftBench)
+    assert bench.heading.text() == "6 speeds on 3 sleeves, neutral"
+    assert "input pair: 12:27, serves 1, 2, 3, 4, R" in bench.lines.accessibleDescription()
+    bench.lines.grab()
+    qtbot.mouseClick(bench.lines, LEFT, pos=bench.lines.spot_of("3").toPoint())
+    assert window.session.situation.gear == "3"
+    assert "gear 3 in" in bench.heading.text()
+
+
+def test_the_saw_tooth_follows_the_shift_speed(qtbot: QtBot, window: Window) -> None:
+    bench = window.bench
+    assert isinstance(bench, VehicleBench)
+    bench.pictures.setCurrentIndex(1)
+    assert bench.saw.isVisible()
+    assert "Gear 6: real from 78 % to 104.0 km/h" in bench.saw.words()
+    type_over(qtbot, bench.fields["real", "shift_rpm"], "1450")
+    assert "Gear 6: real from 78 % to 52.0 km/h" in bench.saw.words()
+    type_over(qtbot, bench.fields["real", "shift_rpm"], "9000")
+    assert "between idle and limit" in window.notice_text.text()
+    type_over(qtbot, bench.fields["real", "shift_rpm"], "")
+    assert window.session.vehicle.real.shift_rpm is None
+    assert not bench.saw.grab().isNull()
