@@ -37,7 +37,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings, own_kits_folder
 from mild_badger.app.strip.strip import Strip
 from mild_badger.app.theme.style import Theme
-from mild_badger.app.worker import Work, Worker
+from mild_badger.app.worker import Job, Worker
 from mild_badger.core.changes import Edit
 from mild_badger.core.ratios.lanes import SetMatch
 from mild_badger.core.targets.schools import RatioSchool
@@ -82,7 +82,7 @@ class Window(QMainWindow):
         super().__init__()
         self.session, self.theme, self._settings = session, theme, settings
         self.worker = Worker(self)
-        self.preparer = Worker(self)
+        self.preparer = Worker(self, apart=False)
         self._preparing, self._searching = False, ""
         self.files = Files(session, settings, self)
         self.resize(1280, 800)
@@ -426,11 +426,11 @@ class Window(QMainWindow):
         dialog.open()
         return dialog
 
-    def _search(self, work: Work, show: Callable[[Any], None], words: str) -> None:
+    def _search(self, job: Job, show: Callable[[Any], None], words: str) -> None:
         self._searching = words
         self.progress_words.setText(words)
         self.progress.setValue(0)
-        self.worker.start(work, show)
+        self.worker.start(job, show)
 
     def _told(self, share: float, best: object) -> None:
         """Show how far a search has come, and the best it has found."""
@@ -440,18 +440,17 @@ class Window(QMainWindow):
             words += f": best so far {best.worst_error_percent:.2f} %, {best.cost.gears} gears"
         self.progress_words.setText(words)
 
-    def _prepare(self, work: Work, then: Callable[[Any], None]) -> None:
+    def _prepare(self, job: Job) -> None:
         """Do quiet work, once at a time, then bring the bench in view up to date."""
         if self._preparing:
             return
         self._preparing = True
 
-        def ready(result: object) -> None:
+        def ready(_result: object) -> None:
             self._preparing = False
-            then(result)
             self.bench.bring_up_to_date(again=True)
 
-        self.preparer.start(work, ready)
+        self.preparer.start(job, ready)
 
     def _not_prepared(self, sentence: str) -> None:
         self._preparing = False

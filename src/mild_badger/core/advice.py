@@ -7,7 +7,7 @@ from math import gcd, pi
 from mild_badger.core.changes import Edit
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.mesh.shift import undercut_limit, undercut_shift
-from mild_badger.core.ratios.pool import IMPOSSIBLE, train_cost, unpack
+from mild_badger.core.ratios.pool import IMPOSSIBLE, Pool, train_cost, unpack
 from mild_badger.core.ratios.propose import pool_is_built, slot_pool, wanted_parity
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
@@ -42,8 +42,10 @@ def advice(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]
     yield from _steps(vehicle, gears)
     yield from _doubled(vehicle, gears)
     yield from _hunting(vehicle, gears)
-    for gear in gears:
-        yield from _smaller(vehicle, gear)
+    if isinstance(vehicle.box, SlotBox) and pool_is_built(vehicle):
+        pool = slot_pool(vehicle)
+        for gear in gears:
+            yield from _smaller(vehicle, gear, pool)
 
 
 def _sizes_used(gears: tuple[GearResult, ...]) -> dict[int, list[str]]:
@@ -198,13 +200,10 @@ def _hunting(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Findin
         )
 
 
-def _smaller(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
+def _smaller(vehicle: Vehicle, gear: GearResult, pool: Pool) -> Iterator[Finding]:
     """Point out a cheaper train of the very same ratio: fewer pairs, then gears, then teeth."""
-    if not isinstance(vehicle.box, SlotBox) or gear.second or not gear.own or gear.ratio is None:
+    if gear.second or not gear.own or gear.ratio is None:
         return
-    if not pool_is_built(vehicle) or any(p.idlers and len(p.idlers) > 2 for p in gear.own):
-        return
-    pool = slot_pool(vehicle)
     index = pool.find(abs(gear.ratio))
     parity = wanted_parity(vehicle, gear.name)
     if index is None or pool.ratio_cost[parity, index] >= IMPOSSIBLE:

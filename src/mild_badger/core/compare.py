@@ -14,7 +14,7 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 from mild_badger.core.workshop.parts import parts_needed
 
-__all__ = ["Offer", "compare_boxes", "offer_of"]
+__all__ = ["Offer", "compare_all", "compare_boxes", "offer_of"]
 
 
 @dataclass(frozen=True)
@@ -61,6 +61,11 @@ def compare_boxes(
                 yield Offer(kind, KINDS[kind], None, reason=reason)
                 continue
         yield offer_of(vehicle, found, within=within)
+
+
+def compare_all(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[Offer, ...]:
+    """Give the offers of every architecture at once."""
+    return tuple(compare_boxes(vehicle, watch=watch))
 
 
 def _part(watch: Watch, start: float, share: float) -> Watch:

@@ -1,7 +1,7 @@
 """What a train may be made of, and what joining two sizes costs in idlers."""
 
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from heapq import heappop, heappush
 from itertools import pairwise, product
 
@@ -126,8 +126,22 @@ def grid_idlers(kit: Kit, *, max_tooth_sum: int | None = None) -> IdlerTable:
     if kit.any_seat:
         return any_rules(sizes, 1, max_tooth_sum=max_tooth_sum).idlers
     most = 2 * max(sizes, default=0) if max_tooth_sum is None else max_tooth_sum
-    meshes = tuple(tuple(a + b <= most and seats_well(kit, a, b) for b in sizes) for a in sizes)
-    return _idlers(sizes, meshes)
+    return _idlers(sizes, _meshes(_bare(kit, sizes), sizes, most))
+
+
+def _bare(kit: Kit, sizes: tuple[int, ...]) -> Kit:
+    """Leave out of a kit what has no bearing on seats, so that what was found is found again."""
+    firsts = {gear.teeth: gear for gear in reversed(kit.gears)}
+    gears = tuple(firsts[z].model_copy(update={"stock": 0}) for z in sizes if z in firsts)
+    nothing: dict[str, object] = dict.fromkeys(("bevels", "bearings", "others", "barred"), ())
+    nothing |= {"gears": gears, "shaft_lengths_u": (), "name": "", "mesh_loss": 0.0}
+    nothing |= {"shaft_stock": 0, "sleeve_stock": 0}
+    return kit.model_copy(update=nothing)
+
+
+@lru_cache(maxsize=16)
+def _meshes(kit: Kit, sizes: tuple[int, ...], most: int) -> tuple[tuple[bool, ...], ...]:
+    return tuple(tuple(a + b <= most and seats_well(kit, a, b) for b in sizes) for a in sizes)
 
 
 @cache

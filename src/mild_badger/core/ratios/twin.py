@@ -373,5 +373,6 @@ def _errors(
 
 def _covers(inside: NDArray[np.bool_]) -> bool:
     """Whether some two layshafts together serve every gear."""
-    rows = np.unique(inside, axis=0)
-    return bool(np.any(np.all(rows[:, None, :] | rows[None, :, :], axis=2)))
+    weights = 1 << np.arange(inside.shape[1], dtype=np.int64)
+    masks = np.unique(inside @ weights)
+    return bool(np.any((masks[:, None] | masks[None, :]) == weights.sum()))

@@ -29,13 +29,13 @@ class RatiosBench(Bench):
 
     Signals
     -------
-    search_wanted : work to do in the background, what shows its result, and what it is called
-    prepare_wanted : quiet work in the background, and what to do then
+    search_wanted : a job to do in the background, what shows its result, and what it is called
+    prepare_wanted : a quiet job, after which the bench is brought up to date
     """
 
     title = "Ratios"
     search_wanted = pyqtSignal(object, object, str)
-    prepare_wanted = pyqtSignal(object, object)
+    prepare_wanted = pyqtSignal(object)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)

@@ -1,20 +1,18 @@
 """Compare architectures: all of them on the same targets, side by side."""
 
-from typing import Any
-
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.widgets import Cell, Table, button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.compare import Offer, compare_boxes
+from mild_badger.app.worker import Job
+from mild_badger.core.compare import Offer, compare_all
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.vehicle.box import RangeSlot, Slot
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.watch import Watch
 
 __all__ = ["ComparePage"]
 
@@ -28,7 +26,7 @@ class ComparePage(QWidget):
 
     Signals
     -------
-    search_wanted : work to do in the background, what shows its result, and what it is called
+    search_wanted : a job to do in the background, what shows its result, and what it is called
     changed : there is something else to say about the comparison
     """
 
@@ -95,10 +93,7 @@ class ComparePage(QWidget):
         self._busy = True
         self.changed.emit()
 
-        def work(watch: Watch) -> tuple[Offer, ...]:
-            return tuple(compare_boxes(vehicle, watch=watch))
-
-        def show(found: Any) -> None:
+        def show(found: tuple[Offer, ...]) -> None:
             self._busy = False
             if question == self._question():
                 self._asked, self._offers = question, found
@@ -106,7 +101,7 @@ class ComparePage(QWidget):
                 self.table.selectRow(self._first_choice())
             self.changed.emit()
 
-        self.search_wanted.emit(work, show, "Comparing architectures")
+        self.search_wanted.emit(Job(compare_all, (vehicle,)), show, "Comparing architectures")
 
     def stopped(self) -> None:
         """Say that the comparison was cancelled."""

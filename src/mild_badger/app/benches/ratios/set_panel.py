@@ -2,7 +2,6 @@
 
 from collections.abc import Callable
 from functools import partial
-from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
@@ -12,16 +11,17 @@ from mild_badger.app.benches.ratios.tradeoffs import Point, TradeOffChart
 from mild_badger.app.drawing.widgets import button, caption, field_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
+from mild_badger.app.worker import Job
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.ratios.answer import SetAnswer, find_set
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
-from mild_badger.core.ratios.match_box import BoxMatch, kind_of, match_box, trade_offs_for
+from mild_badger.core.ratios.match_box import BoxMatch
 from mild_badger.core.ratios.propose import search_places, take_set
-from mild_badger.core.ratios.relax import WayOut, ways_out
+from mild_badger.core.ratios.relax import WayOut
 from mild_badger.core.ratios.tradeoffs import Against, set_efficiency, set_loss_percent
 from mild_badger.core.vehicle.box import MAX_PAIRS, SlotBox
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.watch import Watch
 
 __all__ = ["SetPanel"]
 
@@ -34,7 +34,7 @@ class SetPanel(QWidget):
 
     Signals
     -------
-    search_wanted : work to do in the background, what shows its result, and what it is called
+    search_wanted : a job to do in the background, what shows its result, and what it is called
     """
 
     search_wanted = pyqtSignal(object, object, str)
@@ -166,28 +166,17 @@ class SetPanel(QWidget):
     def search(self) -> None:
         """Look for both answers, and the trade-offs, in the background."""
         vehicle, question = self.session.vehicle, self._question()
-        kind = kind_of(vehicle.box)
         self._answers, self._fronts = {}, {}
         self.answers.setText("Searching …")
 
-        def work(watch: Watch) -> tuple[tuple[Answer, ...], Any, tuple[WayOut, ...]]:
-            small = match_box(vehicle, kind, best="size", watch=watch)
-            exact = match_box(vehicle, kind, best="error", watch=watch)
-            ways = ways_out(vehicle, kind, watch=watch) if isinstance(small, Impossible) else ()
-            fronts: dict[Against, tuple[SetMatch, ...]] = {}
-            against: Against
-            for against in ("gears", "loss"):
-                fronts[against] = trade_offs_for(vehicle, against=against, stop=watch.stop)
-            return (small, exact), fronts, ways
-
-        def show(found: Any) -> None:
+        def show(found: SetAnswer) -> None:
             if question == self._question():
                 self._asked = question
-                self._fronts = found[1]
-                self._say(found[0], found[2])
+                self._fronts = found.fronts
+                self._say((found.smallest, found.nearest), found.ways)
                 self._show_front()
 
-        self.search_wanted.emit(work, show, "Finding the set")
+        self.search_wanted.emit(Job(find_set, (vehicle,)), show, "Finding the set")
 
     def stopped(self) -> None:
         """Say that the search was cancelled."""

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QCheckBox, QMenu, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.widgets import Cell, Entry, Table, button, caption
 from mild_badger.app.session import Session
+from mild_badger.app.worker import Job
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.train import PlacedGear
 from mild_badger.core.ratios.propose import (
@@ -33,10 +34,10 @@ class TrainChoice(QWidget):
 
     Signals
     -------
-    prepare_wanted : work to do in the background, and what to do then: a large kit's trains
+    prepare_wanted : a quiet job: working out a large kit's trains
     """
 
-    prepare_wanted = pyqtSignal(object, object)
+    prepare_wanted = pyqtSignal(object)
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -104,7 +105,7 @@ class TrainChoice(QWidget):
                 head = f"Nearest trains (none within {limit:g} %)"
             self.list_head.setText(head)
         if gear is not None and not pool_is_built(vehicle):
-            self.prepare_wanted.emit(lambda _watch: slot_pool(vehicle), lambda _pool: None)
+            self.prepare_wanted.emit(Job(slot_pool, (vehicle,)))
         self._list(evaluation, gear)
         self._ladder(evaluation, gear, ready=pool_is_built(vehicle))
 

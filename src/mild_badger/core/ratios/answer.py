@@ -1,0 +1,37 @@
+"""Everything the builder is told when the set is looked for, found in one go."""
+
+from dataclasses import dataclass
+
+from mild_badger.core.ratios.lanes import Impossible, SetMatch
+from mild_badger.core.ratios.match_box import BoxMatch, kind_of, match_box, trade_offs_for
+from mild_badger.core.ratios.relax import WayOut, ways_out
+from mild_badger.core.ratios.tradeoffs import Against
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.watch import UNWATCHED, Watch
+
+__all__ = ["SetAnswer", "find_set"]
+
+
+@dataclass(frozen=True)
+class SetAnswer:
+    """The smallest set and the most exact one, the trade-offs, and ways out if nothing fits."""
+
+    smallest: BoxMatch | Impossible
+    nearest: BoxMatch | Impossible
+    fronts: dict[Against, tuple[SetMatch, ...]]
+    ways: tuple[WayOut, ...]
+
+
+def find_set(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> SetAnswer:
+    """Look for a vehicle's set in a box of its own architecture."""
+    kind = kind_of(vehicle.box)
+    smallest = match_box(vehicle, kind, best="size", watch=watch)
+    nearest = match_box(vehicle, kind, best="error", watch=watch)
+    ways: tuple[WayOut, ...] = ()
+    if isinstance(smallest, Impossible):
+        ways = ways_out(vehicle, kind, watch=watch)
+    fronts: dict[Against, tuple[SetMatch, ...]] = {}
+    against: Against
+    for against in ("gears", "loss"):
+        fronts[against] = trade_offs_for(vehicle, against=against, stop=watch.stop)
+    return SetAnswer(smallest, nearest, fronts, ways)
