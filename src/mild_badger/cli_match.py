@@ -49,7 +49,7 @@ def add_match_options(parser: argparse.ArgumentParser) -> None:
     add(
         "--architecture",
         choices=(*KINDS, "auto"),
-        help="the box the set is for; auto takes the best of all; left out, pairs stay free",
+        help="the box the set is for; auto takes the best of five; left out, pairs stay free",
     )
     add("--centre-distance", metavar="MM", help="of a layshaft or two-shaft box")
     add("--max-centre", metavar="MM", help="no pair stands further apart than this")

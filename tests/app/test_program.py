@@ -31,10 +31,11 @@ def test_the_views_are_drawn_to_files(tmp_path: Path) -> None:
     done = program("--demo", "--shots", str(tmp_path / "shots"), QT_QPA_PLATFORM="offscreen")
     assert (done.returncode, done.stderr) == (0, "")
     names = {path.stem for path in (tmp_path / "shots").iterdir()}
-    assert {"vehicle", "ratios", "shift", "layout", "axle", "road", "workshop"} <= names
+    assert {"vehicle", "ratios", "shift", "layout", "axle", "road", "workshop", "kit"} <= names
     for path in (tmp_path / "shots").iterdir():
         picture = QImage(str(path))
-        assert (picture.width(), picture.height()) == (1280, 800)
+        wanted = (880, 620) if path.stem == "kit" else (1280, 800)
+        assert (picture.width(), picture.height()) == wanted
         colors = {picture.pixel(x, y) for x in range(0, 1280, 7) for y in range(0, 800, 7)}
         assert len(colors) > 10
 

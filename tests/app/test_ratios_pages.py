@@ -5,9 +5,10 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QTableWidget
+from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
+from hands import type_cell, type_over
 from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.benches.ratios.limits import LimitsDialog
 from mild_badger.app.benches.shift.bench import ShiftBench
@@ -25,24 +26,6 @@ OpenWindow = Callable[..., Window]
 
 # the offscreen platform says so of every dialog and menu
 pytestmark = pytest.mark.qt_log_ignore("propagateSizeHints", "This plugin does not support")
-
-
-def type_cell(qtbot: QtBot, table: QTableWidget, row: int, column: int, text: str) -> None:
-    table.setCurrentCell(row, column)
-    table.editItem(table.item(row, column))
-    editor = table.findChildren(QLineEdit)[-1]
-    editor.selectAll()
-    qtbot.keyClicks(editor, text)
-    qtbot.keyClick(editor, Qt.Key.Key_Return)
-    QApplication.processEvents()
-
-
-def type_over(qtbot: QtBot, entry: QLineEdit, text: str) -> None:
-    entry.setFocus()
-    entry.selectAll()
-    qtbot.keyClick(entry, Qt.Key.Key_Delete)
-    qtbot.keyClicks(entry, text)
-    qtbot.keyClick(entry, Qt.Key.Key_Return)
 
 
 def ratios(window: Window, page: int) -> RatiosBench:

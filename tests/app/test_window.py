@@ -6,10 +6,11 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QImage
-from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QTableWidget
+from PyQt6.QtWidgets import QApplication, QFileDialog
 from pyqtgraph import PlotCurveItem
 from pytestqt.qtbot import QtBot
 
+from hands import type_cell, type_over
 from mild_badger.app.benches.axle.bench import AxleBench
 from mild_badger.app.benches.layout.bench import LayoutBench
 from mild_badger.app.benches.ratios.bench import RatiosBench
@@ -29,23 +30,6 @@ from strategies import slots_of
 
 LEFT = Qt.MouseButton.LeftButton
 Press = Callable[..., None]
-
-
-def type_over(qtbot: QtBot, entry: QLineEdit, text: str) -> None:
-    entry.setFocus()
-    entry.selectAll()
-    qtbot.keyClicks(entry, text)
-    qtbot.keyClick(entry, Qt.Key.Key_Return)
-
-
-def type_cell(qtbot: QtBot, table: QTableWidget, row: int, column: int, text: str) -> None:
-    table.setCurrentCell(row, column)
-    table.editItem(table.item(row, column))
-    editor = table.findChildren(QLineEdit)[-1]
-    editor.selectAll()
-    qtbot.keyClicks(editor, text)
-    qtbot.keyClick(editor, Qt.Key.Key_Return)
-    QApplication.processEvents()  # the table takes what was typed one turn later
 
 
 def strip_words(window: Window) -> dict[str, str]:

@@ -1,20 +1,24 @@
 """Pictures of the main views, made from the demo data (also docs/screenshots)."""
 
+from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 
+from mild_badger.app.benches.ratios.bench import RatiosBench
+from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import BENCHES, Window
 from mild_badger.core.axle.road_state import Straight, Turn
 from mild_badger.core.errors import FileAccessError
+from mild_badger.core.vehicle.demo import demo_vehicle
 
 __all__ = ["take_shots"]
 
 
 def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) -> list[Path]:
-    """Draw each bench at 1280 × 800 as a PNG, and one on the dark sheet.
+    """Draw each bench at 1280 × 800 as a PNG, then pages, dialogs and the dark sheet.
 
     Raises
     ------
@@ -30,11 +34,11 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
     window.session.engage("3")
     made = []
 
-    def take(name: str) -> None:
+    def take(name: str, widget: QWidget = window) -> None:
         for _ in range(4):
             app.processEvents()
         path = folder / f"{name}.png"
-        if not window.grab().toImage().save(str(path)):
+        if not widget.grab().toImage().save(str(path)):
             raise FileAccessError(f"Cannot write {path}; check the folder and the space left.")
         made.append(path)
 
@@ -48,9 +52,40 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
         if isinstance(bench, WorkshopBench):
             bench.draw_sheet()
         take(title.lower())
+    window.compare()
+    window.worker.wait()
+    take("ratios-compare")
+    dialog = window.edit_kit()
+    take("kit", dialog)
+    dialog.close()
+    vehicle_bench = window.bench_of("Vehicle")
+    if isinstance(vehicle_bench, VehicleBench):
+        vehicle_bench.pictures.setCurrentIndex(1)
+    window.show_bench("Vehicle")
+    take("vehicle-saw")
+    _tractor(window, take)
     theme.use(dark=True)
     window.show_bench("Ratios")
+    window.find_set()
+    window.worker.wait()
     window.bench.bring_up_to_date(again=True)
     take("ratios-dark")
     theme.use(dark=False)
     return made
+
+
+def _tractor(window: Window, take: Callable[[str], None]) -> None:
+    """Draw what the slot box does not show: a layshaft box, in wood; then put the bus back."""
+    bus = window.session.vehicle
+    window.session.show(demo_vehicle("larkholm-timber-tractor"))
+    window.session.engage("2")
+    window.show_bench("Ratios")
+    bench = window.bench
+    if isinstance(bench, RatiosBench):
+        bench.show_page(1)
+        take("ratios-box")
+        bench.show_page(0)
+    window.show_bench("Shift")
+    take("shift-lines")
+    window.session.show(bus)
+    window.session.engage("3")

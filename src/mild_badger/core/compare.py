@@ -102,11 +102,11 @@ def _note(found: BoxMatch, speeds: tuple[Speed, ...]) -> str:
     match, box = found.match, found.box
     if isinstance(match, RangeMatch):
         plain = sum(1 for pair in match.ranges if not pair.idlers)
-        note = f"{len(match.splitter)} × {plain} speeds"
+        note = f"{len(match.splitter)} × {plain}"
         spare = sum(1 for speed in speeds if speed.gear is None)
         near = sum(1 for speed in speeds if speed.near)
         note += f", {spare} spare" if spare else ""
-        return note + (f", {near} doubled or nearly so" if near else "")
+        return note + (f", {near} nearly alike" if near else "")
     if isinstance(box, LayshaftBox):
         direct = next((slot.gear for slot in box.slots if slot.direct), None)
         return f"gear {direct} direct" if direct else "no gear direct"

@@ -45,6 +45,10 @@ MADE: tuple[tuple[str, str, str], ...] = (
 )
 
 
+BEVEL = ("teeth", "role", "face_width_mm", "stock")
+BEARING = ("name", "bore_mm", "outer_mm", "width_mm", "stock")
+
+
 class KitDialog(QDialog):
     """Every change takes effect at once and is a step to undo.
 
@@ -169,8 +173,13 @@ class KitDialog(QDialog):
         )
         for table, title, add, edited in (
             (self.gears, "Gears", self._add_gear, self._gear_edited),
-            (self.bevels, "Bevels", self._add_bevel, self._bevel_edited),
-            (self.bearings, "Bearings", self._add_bearing, self._bearing_edited),
+            (self.bevels, "Bevels", self._add_bevel, partial(self._row_edited, "bevels", BEVEL)),
+            (
+                self.bearings,
+                "Bearings",
+                self._add_bearing,
+                partial(self._row_edited, "bearings", BEARING),
+            ),
         ):
             table.itemChanged.connect(partial(self._guard, edited))
             page = QWidget()
@@ -317,25 +326,15 @@ class KitDialog(QDialog):
         self.trouble.setText("")
         return self._session.do(Edit("Change the kit", tuple(changes)))
 
-    def _bevel_edited(self, item: QTableWidgetItem) -> bool:
-        row, text = item.row(), item.text().strip()
-        field = ("teeth", "role", "face_width_mm", "stock")[item.column()]
+    def _row_edited(self, name: str, fields: tuple[str, ...], item: QTableWidgetItem) -> bool:
+        """Take one cell of a table whose columns are the fields of its entries."""
+        field, text = fields[item.column()], item.text().strip()
         value: object = text
         if field == "stock":
             value = _parse_stock(text)
-        elif field != "role":
-            value = parse_number(text, what=f"Bevel, {field}")
-        return self._set(("bevels", row, field), value)
-
-    def _bearing_edited(self, item: QTableWidgetItem) -> bool:
-        row, text = item.row(), item.text().strip()
-        field = ("name", "bore_mm", "outer_mm", "width_mm", "stock")[item.column()]
-        value: object = text
-        if field == "stock":
-            value = _parse_stock(text)
-        elif field != "name":
-            value = parse_number(text, what=f"Bearing, {field}")
-        return self._set(("bearings", row, field), value)
+        elif field not in ("role", "name"):
+            value = parse_number(text, what=f"{name.capitalize()}, {field}")
+        return self._set((name, item.row(), field), value)
 
     def _add_gear(self) -> None:
         kit = self._session.vehicle.kit

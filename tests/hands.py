@@ -1,0 +1,27 @@
+"""What a builder's hands do to a window: typing over fields and cells."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QApplication, QLineEdit, QTableWidget
+from pytestqt.qtbot import QtBot
+
+__all__ = ["type_cell", "type_over"]
+
+
+def type_over(qtbot: QtBot, entry: QLineEdit, text: str) -> None:
+    """Replace what stands in a field and press Enter."""
+    entry.setFocus()
+    entry.selectAll()
+    qtbot.keyClick(entry, Qt.Key.Key_Delete)
+    qtbot.keyClicks(entry, text)
+    qtbot.keyClick(entry, Qt.Key.Key_Return)
+
+
+def type_cell(qtbot: QtBot, table: QTableWidget, row: int, column: int, text: str) -> None:
+    """Replace what stands in a cell and press Enter."""
+    table.setCurrentCell(row, column)
+    table.editItem(table.item(row, column))
+    editor = table.findChildren(QLineEdit)[-1]
+    editor.selectAll()
+    qtbot.keyClicks(editor, text)
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+    QApplication.processEvents()  # the table takes what was typed one turn later
