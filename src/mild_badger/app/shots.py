@@ -8,6 +8,8 @@ from PyQt6.QtWidgets import QApplication, QWidget
 from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.benches.workshop.bench import WorkshopBench
+from mild_badger.app.kits.editor import KitDialog
+from mild_badger.app.settings import own_kits_folder
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import BENCHES, Window
 from mild_badger.core.axle.road_state import Straight, Turn
@@ -55,9 +57,7 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
     window.compare()
     window.worker.wait()
     take("ratios-compare")
-    dialog = window.edit_kit()
-    take("kit", dialog)
-    dialog.close()
+    take("kit", KitDialog(window.session, own_kits_folder(), window))
     vehicle_bench = window.bench_of("Vehicle")
     if isinstance(vehicle_bench, VehicleBench):
         vehicle_bench.pictures.setCurrentIndex(1)
