@@ -8,6 +8,7 @@ set is the best over all of them, each found exactly.
 from collections import Counter
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import partial
 from math import inf, log
 from typing import Literal
 
@@ -16,11 +17,12 @@ import numpy as np
 from mild_badger.core.ratios.fewest import smallest_lanes
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, Lane, SetMatch
 from mild_badger.core.ratios.least import best_lanes, least_error_bound
-from mild_badger.core.ratios.pool import ODD, Cost, unpack
+from mild_badger.core.ratios.pool import ODD, Cost, train_cost, unpack
 from mild_badger.core.ratios.standings import Standing
 from mild_badger.core.ratios.stocked import (
     Have,
     Part,
+    TrainsAt,
     best_stocked,
     smallest_stocked,
     used_by,
@@ -63,6 +65,7 @@ def match_shared_centre(
     tooth_sum: int | None = None,
     direct: Direct = "may",
     have: Have | None = None,
+    coupled: tuple[int, ...] | None = None,
     watch: Watch = UNWATCHED,
 ) -> SharedCentreMatch | Impossible:
     """Find the best set of a two-shaft or a layshaft box.
@@ -85,6 +88,8 @@ def match_shared_centre(
         Whether a layshaft box's direct drive may, must or must not serve a forward gear.
     have
         How many gears of each size and bore there are, where the set must keep within that.
+    coupled
+        Sizes that a sleeve may couple, as the standings have it; looked at with ``have`` only.
 
     Returns
     -------
@@ -99,7 +104,7 @@ def match_shared_centre(
         cheapest = _least_cost(box, standing, goals, direct)
         if best is not None and tolerance is not None and cheapest >= best[0][:3]:
             continue
-        for input_pair in _input_pairs(box, standing):
+        for input_pair in _input_pairs(box, standing, have):
             limit = log(1 + tolerance) if tolerance is not None else least
             bound = _bound(box, standing, goals, input_pair, direct, low=low, high=high)
             if bound > limit + ROUNDING:
@@ -110,16 +115,19 @@ def match_shared_centre(
                 lanes = _lanes(standing, goals, input_pair, given.pop())
                 if lanes is None:
                     continue
-                found = _one(
-                    lanes, _left(have, input_pair), low=low, high=high, tolerance=tolerance
-                )
+                left = _left(have, input_pair)
+                if left is None:
+                    found = _one(lanes, low=low, high=high, tolerance=tolerance)
+                else:
+                    trains = partial(_trains_alike, standing, coupled, lanes)
+                    found = _stocked(lanes, trains, left, low=low, high=high, tolerance=tolerance)
                 if isinstance(found, Impossible):
                     out_of_reach = True
                     continue
                 if sum(1 for gear in found.gears if not gear.train) > 1:
                     given += [_Case(frozenset({n})) for n in range(len(goals))]  # only one can be
                     continue
-                cost = (found.cost.pairs, found.cost.gears, found.cost.teeth)
+                cost = _whole_cost(found.cost, input_pair)
                 error = found.worst_error_percent
                 least = min(least, log(1 + error / 100))
                 key = (error, *cost) if tolerance is None else (*cost, error)
@@ -153,31 +161,59 @@ def _left(have: Have | None, input_pair: GearPair | None) -> Have | None:
     return left
 
 
-def _one(
+def _trains_alike(
+    standing: Standing,
+    coupled: tuple[int, ...] | None,
     lanes: tuple[Lane, ...],
-    have: Have | None,
+    number: int,
+    position: int,
+) -> list[tuple[GearPair, ...]]:
+    """List every train of a lane at a position: the own pair may be any of its ratio."""
+    train = lanes[number].train(position)
+    if not train or lanes[number].goal.kept:
+        return [train]
+    return [(*train[:-1], pair) for pair in standing.alike(train[-1], coupled)]
+
+
+def _stocked(
+    lanes: tuple[Lane, ...],
+    trains: TrainsAt,
+    have: Have,
     *,
     low: Fraction,
     high: Fraction,
     tolerance: Fraction | None,
 ) -> SetMatch | Impossible:
-    if have is not None:
-        if min(have.values(), default=0) < 0:
-            return Impossible("The stock does not hold the input pair.")
-        count = used_by(free_last=True, any_bore=any(bore == "any" for _, bore in have))
+    if min(have.values(), default=0) < 0:
+        return Impossible("The stock does not hold the input pair.")
+    count = used_by(free_last=True, any_bore=any(bore == "any" for _, bore in have))
 
-        def own(train: tuple[GearPair, ...]) -> Counter[Part]:
-            return count(train[-1:])
+    def own(train: tuple[GearPair, ...]) -> Counter[Part]:
+        return count(train[-1:])
 
-        def trains(number: int, position: int) -> list[tuple[GearPair, ...]]:
-            return [lanes[number].train(position)]
+    def price(train: tuple[GearPair, ...]) -> int:
+        return train_cost(train[-1:])
 
-        if tolerance is None:
-            return best_stocked(lanes, trains, own, have, low=low, high=high)
-        return smallest_stocked(lanes, trains, own, have, low=low, high=high, tolerance=tolerance)
+    if tolerance is None:
+        return best_stocked(lanes, trains, own, have, low=low, high=high, price=price)
+    return smallest_stocked(
+        lanes, trains, own, have, low=low, high=high, tolerance=tolerance, price=price
+    )
+
+
+def _one(
+    lanes: tuple[Lane, ...], *, low: Fraction, high: Fraction, tolerance: Fraction | None
+) -> SetMatch | Impossible:
     if tolerance is None:
         return best_lanes(lanes, low=low, high=high)
     return smallest_lanes(lanes, low=low, high=high, tolerance=tolerance)
+
+
+def _whole_cost(own: Cost, input_pair: GearPair | None) -> tuple[int, int, int]:
+    """Count the input pair once."""
+    if input_pair is None:
+        return own.pairs, own.gears, own.teeth
+    return own.pairs + 1, own.gears + 2, own.teeth + input_pair.driver + input_pair.driven
 
 
 def _least_cost(
@@ -193,6 +229,9 @@ def _least_cost(
     if box == "layshaft" and direct != "no" and ahead:
         least.remove(ahead[0])
     pairs, gears, teeth = (sum(row[n] for row in least) for n in (1, 2, 3))
+    if box == "layshaft" and len(standing.fixed):
+        shared = unpack(int(standing.fixed.cost.min()))
+        return pairs + shared.pairs, gears + shared.gears, teeth + shared.teeth
     return pairs, gears, teeth
 
 
@@ -224,8 +263,15 @@ def _bound(
     return least_error_bound(rows, low=low, high=high)
 
 
-def _input_pairs(box: ShaftKind, standing: Standing) -> tuple[GearPair | None, ...]:
-    return (None,) if box == "two-shaft" else standing.fixed.every()
+def _input_pairs(
+    box: ShaftKind, standing: Standing, have: Have | None
+) -> tuple[GearPair | None, ...]:
+    if box == "two-shaft":
+        return (None,)
+    every = standing.fixed.every()
+    if have is None:
+        return every
+    return tuple(pair for one in every for pair in standing.alike(one))
 
 
 @dataclass(frozen=True)

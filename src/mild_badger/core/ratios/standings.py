@@ -4,7 +4,7 @@ With made gears a distance belongs to a tooth sum; on a grid to a whole-unit off
 counts if it runs there. A *standing* is one such distance with all its pairs.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import lru_cache
 from itertools import product
 from math import log
@@ -141,6 +141,39 @@ class _TrainOf:
 
 
 @dataclass(frozen=True)
+class _AtSum:
+    """Whether a pair stands at the distance of a tooth sum."""
+
+    sizes: tuple[int, ...]
+    total: int
+    apart: int
+
+    def __call__(self, pair: GearPair) -> bool:
+        own = pair.driver + pair.driven
+        if not pair.idlers:
+            return abs(own - self.total) <= self.apart
+        return own <= self.total - TIP_ROOM_TEETH and own + 2 * pair.idlers[0] >= self.total
+
+
+@dataclass(frozen=True)
+class _AtOffset:
+    """Whether a pair stands at a whole-unit offset of a kit's grid."""
+
+    kit: Kit
+    centre: Centre
+    plain: frozenset[tuple[int, int, int]]
+
+    @property
+    def sizes(self) -> tuple[int, ...]:
+        return self.kit.sizes
+
+    def __call__(self, pair: GearPair) -> bool:
+        if not pair.idlers:
+            return (pair.driver, pair.driven, 0) in self.plain
+        return reaches_over(self.kit, pair, self.centre)
+
+
+@dataclass(frozen=True)
 class Standing:
     """A distance between two shafts, with the pairs that stand there.
 
@@ -153,6 +186,25 @@ class Standing:
     ahead: Pairs
     fixed: Pairs
     back: Pairs
+    stands: _AtSum | _AtOffset = field(repr=False)
+
+    def alike(self, pair: GearPair, coupled: tuple[int, ...] | None = None) -> tuple[GearPair, ...]:
+        """List every pair that stands here with a pair's ratio and as many idlers.
+
+        ``Pairs`` hold one a ratio; what the stock allows may be another. ``coupled`` limits the
+        driven gear as in ``Shafts``.
+        """
+        found = []
+        sizes = self.stands.sizes
+        for driver in sizes:
+            driven, rest = divmod(driver * pair.driven, pair.driver)
+            if rest or driven not in sizes or (coupled is not None and driven not in coupled):
+                continue
+            for idlers in product(sizes, repeat=len(pair.idlers)):
+                other = GearPair(driver=driver, driven=driven, idlers=idlers)
+                if self.stands(other):
+                    found.append(other)
+        return tuple(found)
 
 
 def standings_of_sizes(
@@ -190,7 +242,8 @@ def _by_sums(sizes: tuple[int, ...], module_mm: float, shafts: Shafts) -> tuple[
         place = np.searchsorted(every, wanted)
         bridged = (a + b <= total - TIP_ROOM_TEETH) & (place < len(every))
         back = np.stack([a[bridged], b[bridged], every[place[bridged]]])
-        made.append(_standing(total, total * module_mm / 2, plain, back, shafts.coupled))
+        rule = _AtSum(sizes, total, apart)
+        made.append(_standing(rule, total * module_mm / 2, plain, back, shafts.coupled))
     return tuple(made)
 
 
@@ -216,7 +269,8 @@ def _by_offsets(kit: Kit, shafts: Shafts) -> tuple[Standing, ...]:
         ]
         plain = np.array(found[offset], dtype=np.int64).T
         reverse = np.array(back, dtype=np.int64).reshape(-1, 3).T
-        made.append(_standing(total, distance[offset], plain, reverse, shafts.coupled))
+        rule = _AtOffset(kit, centre, frozenset(found[offset]))
+        made.append(_standing(rule, distance[offset], plain, reverse, shafts.coupled))
     return tuple(made)
 
 
@@ -229,10 +283,16 @@ def _bridge(kit: Kit, a: int, b: int, centre: Centre) -> int | None:
 
 
 def _standing(
-    total: int, distance_mm: float, plain: Ints, back: Ints, coupled: tuple[int, ...] | None
+    rule: _AtSum | _AtOffset,
+    distance_mm: float,
+    plain: Ints,
+    back: Ints,
+    coupled: tuple[int, ...] | None,
 ) -> Standing:
+    total = rule.total if isinstance(rule, _AtSum) else rule.centre.tooth_sum
     if coupled is None:
         ahead, reverse = plain, back
     else:
         ahead, reverse = (rows[:, np.isin(rows[1], coupled)] for rows in (plain, back))
-    return Standing(total, distance_mm, Pairs.of(*ahead), Pairs.of(*plain), Pairs.of(*reverse))
+    of = Pairs.of
+    return Standing(total, distance_mm, of(*ahead), of(*plain), of(*reverse), rule)

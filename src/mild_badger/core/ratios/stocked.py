@@ -27,7 +27,16 @@ from mild_badger.core.ratios.pool import IMPOSSIBLE, Pool, train_cost, unpack
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.watch import UNWATCHED, Watch
 
-__all__ = ["Have", "Part", "Usage", "best_stocked", "pool_trains", "smallest_stocked", "used_by"]
+__all__ = [
+    "Have",
+    "Part",
+    "TrainsAt",
+    "Usage",
+    "best_stocked",
+    "pool_trains",
+    "smallest_stocked",
+    "used_by",
+]
 
 Part = tuple[int, str]
 """A size and its bore: fixed, free, or any where bores are not told apart."""
@@ -132,8 +141,17 @@ class _Option:
 class _Shop:
     """What there is, and every lane's options, made once each."""
 
-    def __init__(self, lanes: tuple[Lane, ...], trains: TrainsAt, usage: Usage, have: Have) -> None:
+    def __init__(
+        self,
+        lanes: tuple[Lane, ...],
+        trains: TrainsAt,
+        usage: Usage,
+        have: Have,
+        *,
+        price: Callable[[tuple[GearPair, ...]], int],
+    ) -> None:
         self.lanes, self._trains, self._usage, self.have = lanes, trains, usage, have
+        self._price = price
         self._known: dict[tuple[int, int], list[_Option]] = {}
 
     def options(self, number: int, position: int) -> list[_Option]:
@@ -143,7 +161,7 @@ class _Shop:
             for train in self._trains(number, position):
                 used = self._usage(train)
                 if all(self.have.get(part, count) >= count for part, count in used.items()):
-                    made.append(_Option(position, train_cost(train), tuple(used.items()), train))
+                    made.append(_Option(position, self._price(train), tuple(used.items()), train))
             self._known[key] = made
         return self._known[key]
 
@@ -230,6 +248,7 @@ def smallest_stocked(
     low: Fraction,
     high: Fraction,
     tolerance: Fraction,
+    price: Callable[[tuple[GearPair, ...]], int] = train_cost,
     watch: Watch = UNWATCHED,
 ) -> SetMatch | Impossible:
     """Find the smallest set within a tolerance and within what there is.
@@ -242,9 +261,11 @@ def smallest_stocked(
         What a train uses, and how many there are.
     low, high, tolerance
         As for the smallest set without regard to stock.
+    price
+        What a train costs, packed, as the lanes have it.
     """
     plain = smallest_lanes(lanes, low=low, high=high, tolerance=tolerance)
-    shop = _Shop(lanes, trains, usage, have)
+    shop = _Shop(lanes, trains, usage, have, price=price)
     if isinstance(plain, Impossible) or shop.fits(plain):
         return plain
     found = _stocked(shop, low=low, high=high, tolerance=tolerance, watch=watch)
@@ -265,6 +286,7 @@ def best_stocked(
     *,
     low: Fraction,
     high: Fraction,
+    price: Callable[[tuple[GearPair, ...]], int] = train_cost,
     watch: Watch = UNWATCHED,
 ) -> SetMatch | Impossible:
     """Find the set with the least worst error within what there is, to a billionth.
@@ -272,7 +294,7 @@ def best_stocked(
     See smallest_stocked for the parameters.
     """
     plain = best_lanes(lanes, low=low, high=high)
-    shop = _Shop(lanes, trains, usage, have)
+    shop = _Shop(lanes, trains, usage, have, price=price)
     if shop.fits(plain):
         return plain
 
