@@ -189,7 +189,8 @@ def trains_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 60) -> tuple[Ca
     nearest = best_train(pool, target.ratio * factor, parity=parity)
     if nearest is None:
         return ()
-    reach = abs(signed_error_percent(float(nearest.ratio), target.ratio, factor)) * 1.2 + 0.1
+    error = signed_error_percent(float(nearest.ratio), target.ratio, factor)
+    reach = deviation_percent(error) * 1.2 + 0.1
     return ranked_trains(
         pool,
         target.ratio,
