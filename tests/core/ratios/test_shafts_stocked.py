@@ -11,12 +11,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mild_badger.core.ratios.lanes import GearGoal, Impossible
-from mild_badger.core.ratios.match_box import match_box
+from mild_badger.core.ratios.match_box import Kind, match_box
 from mild_badger.core.ratios.pool import EVEN, ODD
 from mild_badger.core.ratios.shafts import ShaftKind, match_shared_centre
 from mild_badger.core.ratios.standings import Shafts, standings, standings_of_sizes
 from mild_badger.core.ratios.train import train_ratio
 from mild_badger.core.vehicle.box import LayshaftBox
+from mild_badger.core.workshop.parts import parts_needed
 from strategies import brick, targets, vehicle_of
 
 ONE = Fraction(1)
@@ -162,3 +163,38 @@ def test_a_box_of_bricks_keeps_within_what_there_is(kind: str) -> None:
     assert max(fixed.values()) <= 2
     assert max(free.values()) <= 2
     assert set(free) <= set(vehicle.kit.dog_sizes)
+
+
+@pytest.mark.parametrize("kind", ["slot-sum", "twin-layshaft", "range-splitter"])
+@pytest.mark.parametrize("stock", [0, 1, 2, 3, 40])
+def test_other_boxes_are_the_best_of_all_or_say_what_is_short(kind: Kind, stock: int) -> None:
+    vehicle = vehicle_of(3.1, 2.2, 1.4, reverse=3)
+    kit = vehicle.kit.model_copy(
+        update={
+            "gears": tuple(
+                gear.model_copy(update={"stock": stock, "dog_faces": gear.bore == "free"})
+                for gear in vehicle.kit.gears
+            )
+        }
+    )
+    search = vehicle.search.model_copy(update={"within_stock": True})
+    poor = vehicle.model_copy(update={"kit": kit, "search": search})
+    rich = poor.model_copy(update={"search": vehicle.search})
+    within, free = match_box(poor, kind, best="error"), match_box(rich, kind, best="error")
+    assert not isinstance(free, Impossible)
+    if isinstance(within, Impossible):
+        assert stock < 40
+        assert "stock" in within.reason
+        return
+    short = [
+        line
+        for line in parts_needed(poor.model_copy(update={"box": within.box}))
+        if line.key[0] in {"fixed", "free"}
+        and line.short
+        and set(line.used_by) - {"drive rail", "selector tie"}  # of those the set has no choice
+    ]
+    assert not short
+    # stock is one more limit, so it never makes the best box better
+    assert within.found.worst_error_percent >= free.found.worst_error_percent - 1e-9
+    if stock == 40:
+        assert within.box == free.box

@@ -48,6 +48,7 @@ from mild_badger.core.vehicle.box import (
 from mild_badger.core.vehicle.edits import take_box, with_places
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.tally import Tally, count_box
 from mild_badger.core.watch import UNWATCHED, Watch
 
 __all__ = [
@@ -202,20 +203,37 @@ class _Asked:
         """Count what may be used, less what else the vehicle takes; None if stock is no limit."""
         if not self.vehicle.search.within_stock:
             return None
-        if self.alone:
-            return stock_of(self.vehicle.kit, any_bore=any_bore)
-        reserved: Counter[Part] = Counter()
-        for pair in self.vehicle.final_drive.pairs:
-            for teeth in (pair.driver, pair.driven, *pair.idlers):
-                reserved[teeth, "fixed"] += 1
+        reserved = self._final_drive()
         box = self.vehicle.box
-        if isinstance(box, SlotBox):
+        if isinstance(box, SlotBox) and not self.alone:
             names = [goal.name for goal in self.goals]
             columns = max(slot.column for slot in with_places(list(box.slots), names))
             if columns > 1:
                 reserved[box.tie_teeth, "fixed"] += columns
                 reserved[box.rail_teeth, "fixed"] += columns if box.feed == "rail" else 0
         return stock_of(self.vehicle.kit, reserved, any_bore=any_bore)
+
+    def lacking(self, box: Box) -> Counter[Part]:
+        """Count the gears a box needs beyond what may be used; none if stock is no limit."""
+        if not self.vehicle.search.within_stock:
+            return Counter()
+        tally = Tally()
+        count_box(tally, box, self.vehicle.kit)
+        used: Counter[Part] = Counter()
+        for (kind, teeth), count in tally.count.items():
+            if kind in ("fixed", "free"):
+                used[teeth, "any" if self.any_coupled else kind] += count
+        have = stock_of(self.vehicle.kit, self._final_drive(), any_bore=self.any_coupled)
+        short = {part: count - have.get(part, count) for part, count in used.items()}
+        return Counter({part: count for part, count in short.items() if count > 0})
+
+    def _final_drive(self) -> Counter[Part]:
+        """Count the gears of the final drive, which the box cannot have."""
+        reserved: Counter[Part] = Counter()
+        for pair in () if self.alone else self.vehicle.final_drive.pairs:
+            for teeth in (pair.driver, pair.driven, *pair.idlers):
+                reserved[teeth, "fixed"] += 1
+        return reserved
 
     @property
     def coupled(self) -> tuple[int, ...] | None:
@@ -311,11 +329,6 @@ def _slot_with_sums(asked: _Asked) -> BoxMatch | Impossible:
 
     Within a tolerance only those that miss it; for the least error the ones whose error it lowers.
     """
-    if asked.have() is not None:
-        return Impossible(
-            "Summing differentials are searched without regard to the stock. Leave the stock out "
-            "of the search, or choose another architecture."
-        )
     plain = _slot_set(replace(asked, tolerance=None))
     if isinstance(plain, Impossible):
         return plain
@@ -355,7 +368,10 @@ def _slot_with_sums(asked: _Asked) -> BoxMatch | Impossible:
     trains = [train for gear in gears for train in (gear.train, *sums.get(gear.goal.name, ())[1:])]
     cost = _cost_of(trains)
     whole = SetMatch(plain.factor, worst, tuple(gears), cost)
-    return BoxMatch("slot-sum", whole, _slots_filled(asked.vehicle, whole, sums))
+    match = BoxMatch("slot-sum", whole, _slots_filled(asked.vehicle, whole, sums))
+    if sums and asked.tolerance is None and asked.lacking(match.box):
+        return BoxMatch("slot-sum", plain, _slots_filled(asked.vehicle, plain, {}))
+    return _kept_within(asked, match)
 
 
 def _cost_of(trains: list[Train]) -> Cost:
@@ -425,11 +441,6 @@ def _places(vehicle: Vehicle, own: dict[str, Train], *, slide: bool) -> tuple[Sl
 
 def _twin(asked: _Asked) -> BoxMatch | Impossible:
     low, high = asked.bounds
-    if asked.have() is not None:
-        return Impossible(
-            "Two parallel layshafts are searched without regard to the stock. Leave the stock out "
-            "of the search, or choose another architecture."
-        )
     found = match_twin(
         asked.standings(),
         asked.vehicle.kit.sizes,
@@ -462,7 +473,8 @@ def _twin(asked: _Asked) -> BoxMatch | Impossible:
     )
     cost = found.found.cost
     counted = replace(cost, pairs=cost.pairs + 2, gears=cost.gears + 3)
-    return BoxMatch("twin-layshaft", replace(found.found, cost=counted), box, found)
+    whole = replace(found.found, cost=counted)
+    return _kept_within(asked, BoxMatch("twin-layshaft", whole, box, found))
 
 
 def _can_mesh(vehicle: Vehicle, one: int, other: int) -> bool:
@@ -474,11 +486,6 @@ def _can_mesh(vehicle: Vehicle, one: int, other: int) -> bool:
 
 def _range(asked: _Asked) -> BoxMatch | Impossible:
     low, high = asked.bounds
-    if asked.have() is not None:
-        return Impossible(
-            "A range × splitter box is searched without regard to the stock. Leave the stock out "
-            "of the search, or choose another architecture."
-        )
     found = match_ranges(
         asked.standings(),
         asked.goals,
@@ -498,7 +505,23 @@ def _range(asked: _Asked) -> BoxMatch | Impossible:
         ranges=tuple((pair,) for pair in found.ranges),
         slots=slots,
     )
-    return BoxMatch("range-splitter", found.found, box, found)
+    return _kept_within(asked, BoxMatch("range-splitter", found.found, box, found))
+
+
+def _kept_within(asked: _Asked, match: BoxMatch) -> BoxMatch | Impossible:
+    """Give a box that was searched without regard to the stock, if it keeps within it.
+
+    Then it is the best there is within the stock as well.
+    """
+    lacking = asked.lacking(match.box)
+    if not lacking:
+        return match
+    parts = ", ".join(f"{count} × {teeth}" for (teeth, _), count in sorted(lacking.items()))
+    return Impossible(
+        f"The best {KINDS[match.kind]} needs more gears than the stock has: {parts} teeth. Others "
+        "are not searched for within the stock in this architecture. Add to the stock, leave it "
+        "out of the search, or choose another architecture."
+    )
 
 
 def trade_offs_for(
