@@ -318,6 +318,11 @@ def test_the_road_chart_and_table(window: Window, press: Press) -> None:
     assert curves[11].getData()[1][-1] == pytest.approx(2.967, abs=1e-3)  # sixth at 4200 rpm, m/s
     press(window, Qt.Key.Key_6)
     assert bench.heading.text() == "Gear 6: 2.26 m/s, like 106 km/h at full size"
+    width = curves[11].opts["pen"].widthF()
+    window.session.do(Edit.one("Larger wheels", ("wheels", "diameter_mm"), 80.0))
+    assert curves[11].getData()[1][-1] == pytest.approx(2.967 * 80 / 68, abs=1e-3)
+    press(window, Qt.Key.Key_1)
+    assert curves[11].opts["pen"].widthF() < width  # sixth is no longer drawn heavy
 
 
 def test_stock_is_edited_and_the_sheet_follows(qtbot: QtBot, window: Window) -> None:

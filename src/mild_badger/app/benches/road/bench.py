@@ -1,5 +1,6 @@
 """The Road bench: speed in every gear against motor speed, target against got."""
 
+from math import ceil, floor, log10
 from typing import Any
 
 import numpy as np
@@ -39,6 +40,8 @@ class RoadBench(Bench):
             axis.setLabel(words)
         self._lines: list[tuple[Any, Any, Any]] = []
         self._drawn: object = None
+        self._dark: bool | None = None
+        self._looks: dict[int, object] = {}
         self._ranges = (0.0, 0.0)
         self._working = pyqtgraph.InfiniteLine(0, angle=90)
         self.chart.addItem(self._working)
@@ -84,11 +87,7 @@ class RoadBench(Bench):
         if drawn == self._drawn:
             return
         self._drawn = drawn
-        self.chart.setBackground(tokens.paper)
-        for name in ("bottom", "left"):
-            axis = self.chart.getAxis(name)
-            axis.setPen(pen(tokens.hair))
-            axis.setTextPen(tokens.soft)
+        self._color()
         lines = evaluation.speed_lines
         while len(self._lines) < len(lines):
             label = pyqtgraph.TextItem(anchor=(0, 0.5))
@@ -105,14 +104,17 @@ class RoadBench(Bench):
             label.setVisible(drives)
             if line is None:
                 continue
+            top_speed = max(top_speed, line.wanted_m_s, line.model_m_s or 0.0)
+            chosen = line.gear == evaluation.situation.gear
+            looks = (line, chosen, self.theme.dark)
+            if self._looks.get(number) == looks:
+                continue
+            self._looks[number] = looks
             ends = np.array([0.0, line.motor_rpm])
             dashed = pen(tokens.soft, 1, dashed=True)
             target.setData(ends, np.array([0.0, line.wanted_m_s]), pen=dashed)
-            top_speed = max(top_speed, line.wanted_m_s)
             if line.model_m_s is None:
                 continue
-            top_speed = max(top_speed, line.model_m_s)
-            chosen = line.gear == evaluation.situation.gear
             accent = tokens.back if line.reverse else tokens.run
             color = accent if chosen or line.reverse else tokens.ink
             solid = pen(color, 3 if chosen else 1.4)
@@ -122,10 +124,23 @@ class RoadBench(Bench):
             label.setPos(line.motor_rpm, line.model_m_s)
         self._working.setValue(evaluation.vehicle.motor.working_rpm)
         self._working.setPen(pen(tokens.soft, 1.2, dashed=True))
-        ranges = (motor.no_load_rpm * 1.06, top_speed * 1.08)
+        step = 10 ** floor(log10(top_speed)) / 10  # so that a small edit leaves the scale alone
+        ranges = (motor.no_load_rpm * 1.06, ceil(top_speed * 1.04 / step) * step)
         if ranges != self._ranges:
             self._ranges = ranges
             self.chart.setRange(xRange=(0, ranges[0]), yRange=(0, ranges[1]), padding=0)
+
+    def _color(self) -> None:
+        """Color sheet and axes when the theme has changed; axes are slow to draw anew."""
+        if self._dark == self.theme.dark:
+            return
+        self._dark = self.theme.dark
+        tokens = self.theme.tokens
+        self.chart.setBackground(tokens.paper)
+        for name in ("bottom", "left"):
+            axis = self.chart.getAxis(name)
+            axis.setPen(pen(tokens.hair))
+            axis.setTextPen(tokens.soft)
 
     def _fill(self, evaluation: Evaluation) -> None:
         school = self.session.school
