@@ -8,7 +8,7 @@ from math import radians, sin
 import pytest
 
 from mild_badger.core.advice import hunts, turns_to_repeat
-from mild_badger.core.compare import compare_boxes
+from mild_badger.core.compare import compare_boxes, question_of
 from mild_badger.core.errors import InputError, KitError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings import Finding
@@ -27,7 +27,7 @@ from mild_badger.core.targets.speeds import real_speed_mm_s
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, mark_change_gear, set_train
+from mild_badger.core.vehicle.edits import apply_edit, keep_train, mark_change_gear, set_train
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
@@ -327,3 +327,13 @@ def test_kits_that_cannot_be_are_named(change: dict[str, object], word: str) -> 
     body = json.dumps({"format": "mild-badger kit", "version": 2, "kit": data})
     with pytest.raises(KitError, match=rf"(?s)mine.*{word}"):
         read_kit(body, source="mine.kit.json")
+
+
+def test_a_comparison_grows_stale_with_its_question_only() -> None:
+    bus = demo_vehicle()
+    asked = question_of(bus)
+    taken = match_box(bus, "two-shaft", best="error")
+    assert not isinstance(taken, Impossible)
+    assert question_of(apply_edit(bus, taken.edit(bus))) == asked
+    assert question_of(apply_edit(bus, keep_train(bus, "3", kept=True))) != asked
+    assert question_of(with_search(bus, tolerance_percent=1.0)) != asked

@@ -6,15 +6,16 @@ from dataclasses import dataclass
 from mild_badger.core.layout.length import box_length_mm
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.match_box import KINDS, BoxMatch, Kind, match_box
+from mild_badger.core.ratios.propose import search_places
 from mild_badger.core.ratios.ranges import RangeMatch, Speed, speeds_of
 from mild_badger.core.ratios.tradeoffs import set_efficiency
-from mild_badger.core.vehicle.box import LayshaftBox
+from mild_badger.core.vehicle.box import LayshaftBox, Slot, SlotBox
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 from mild_badger.core.workshop.parts import parts_needed
 
-__all__ = ["Offer", "compare_all", "compare_boxes", "offer_of"]
+__all__ = ["Offer", "compare_all", "compare_boxes", "offer_of", "question_of"]
 
 
 @dataclass(frozen=True)
@@ -61,6 +62,15 @@ def compare_boxes(
                 yield Offer(kind, KINDS[kind], None, reason=reason)
                 continue
         yield offer_of(vehicle, found, within=within)
+
+
+def question_of(vehicle: Vehicle) -> object:
+    """Give what a comparison depends on, to tell a stale one; taking its box is no new question."""
+    box = vehicle.box
+    kept = tuple((s.gear, s.train) for s in box.slots if isinstance(s, Slot) and s.kept)
+    alternate = isinstance(box, SlotBox) and box.feed == "shaft"  # directions by column
+    places = search_places(vehicle) if alternate else ()
+    return vehicle.real, vehicle.search, vehicle.kit, vehicle.final_drive.pairs, kept, places
 
 
 def compare_all(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[Offer, ...]:

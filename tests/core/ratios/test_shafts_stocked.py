@@ -127,7 +127,7 @@ def test_another_pair_of_the_same_ratio_and_another_idler_stand_in() -> None:
 def test_alike_lists_what_really_stands() -> None:
     for standing in standings_of_sizes((9, 10, 12, 15, 20, 30), shafts=Shafts(profile_shift=True)):
         for pair in (*standing.fixed.every(), *standing.back.every()):
-            others = standing.alike(pair)
+            others = standing.alike(pair, coupled=False)
             assert pair in others
             for other in others:
                 assert train_ratio((other,)) == train_ratio((pair,))
@@ -137,8 +137,8 @@ def test_alike_lists_what_really_stands() -> None:
     kit = brick()
     for standing in standings(kit, shafts=Shafts(coupled=kit.dog_sizes)):
         for pair in standing.ahead.every():
-            assert pair in standing.alike(pair, kit.dog_sizes)
-            assert all(p.driven in kit.dog_sizes for p in standing.alike(pair, kit.dog_sizes))
+            assert pair in standing.alike(pair, coupled=True)
+            assert all(p.driven in kit.dog_sizes for p in standing.alike(pair, coupled=True))
 
 
 @pytest.mark.parametrize("kind", ["layshaft", "two-shaft"])

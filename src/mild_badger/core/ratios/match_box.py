@@ -235,17 +235,12 @@ class _Asked:
                 reserved[teeth, "fixed"] += 1
         return reserved
 
-    @property
-    def coupled(self) -> tuple[int, ...] | None:
-        """Sizes that may be coupled; None for any."""
-        box = self.vehicle.box
-        sliding = isinstance(box, LayshaftBox | TwoShaftBox) and box.engagement == "slide"
-        return None if sliding or self.any_coupled else self.vehicle.kit.dog_sizes
-
     def standings(self) -> tuple[Standing, ...]:
         search, kit = self.vehicle.search, self.vehicle.kit
+        box = self.vehicle.box
+        sliding = isinstance(box, LayshaftBox | TwoShaftBox) and box.engagement == "slide"
         shafts = Shafts(
-            coupled=self.coupled,
+            coupled=None if sliding or self.any_coupled else kit.dog_sizes,
             profile_shift=search.profile_shift and kit.any_seat,
             max_tooth_sum=max_tooth_sum(self.vehicle),
         )
@@ -391,7 +386,6 @@ def _shared(asked: _Asked, kind: Kind, *, direct: Direct) -> BoxMatch | Impossib
         tooth_sum=asked.tooth_sum,
         direct=direct,
         have=asked.have(any_bore=asked.any_coupled),
-        coupled=asked.coupled,
         watch=asked.watch,
     )
     if isinstance(found, Impossible):

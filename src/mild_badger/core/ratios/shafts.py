@@ -65,7 +65,6 @@ def match_shared_centre(
     tooth_sum: int | None = None,
     direct: Direct = "may",
     have: Have | None = None,
-    coupled: tuple[int, ...] | None = None,
     watch: Watch = UNWATCHED,
 ) -> SharedCentreMatch | Impossible:
     """Find the best set of a two-shaft or a layshaft box.
@@ -88,8 +87,6 @@ def match_shared_centre(
         Whether a layshaft box's direct drive may, must or must not serve a forward gear.
     have
         How many gears of each size and bore there are, where the set must keep within that.
-    coupled
-        Sizes that a sleeve may couple, as the standings have it; looked at with ``have`` only.
 
     Returns
     -------
@@ -119,7 +116,7 @@ def match_shared_centre(
                 if left is None:
                     found = _one(lanes, low=low, high=high, tolerance=tolerance)
                 else:
-                    trains = partial(_trains_alike, standing, coupled, lanes)
+                    trains = partial(_trains_alike, standing, lanes)
                     found = _stocked(lanes, trains, left, low=low, high=high, tolerance=tolerance)
                 if isinstance(found, Impossible):
                     out_of_reach = True
@@ -163,7 +160,6 @@ def _left(have: Have | None, input_pair: GearPair | None) -> Have | None:
 
 def _trains_alike(
     standing: Standing,
-    coupled: tuple[int, ...] | None,
     lanes: tuple[Lane, ...],
     number: int,
     position: int,
@@ -172,7 +168,7 @@ def _trains_alike(
     train = lanes[number].train(position)
     if not train or lanes[number].goal.kept:
         return [train]
-    return [(*train[:-1], pair) for pair in standing.alike(train[-1], coupled)]
+    return [(*train[:-1], pair) for pair in standing.alike(train[-1], coupled=True)]
 
 
 def _stocked(
@@ -271,7 +267,7 @@ def _input_pairs(
     every = standing.fixed.every()
     if have is None:
         return every
-    return tuple(pair for one in every for pair in standing.alike(one))
+    return tuple(pair for one in every for pair in standing.alike(one, coupled=False))
 
 
 @dataclass(frozen=True)

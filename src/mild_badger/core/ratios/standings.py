@@ -187,18 +187,21 @@ class Standing:
     fixed: Pairs
     back: Pairs
     stands: _AtSum | _AtOffset = field(repr=False)
+    coupled: tuple[int, ...] | None
 
-    def alike(self, pair: GearPair, coupled: tuple[int, ...] | None = None) -> tuple[GearPair, ...]:
+    def alike(self, pair: GearPair, *, coupled: bool) -> tuple[GearPair, ...]:
         """List every pair that stands here with a pair's ratio and as many idlers.
 
-        ``Pairs`` hold one a ratio; what the stock allows may be another. ``coupled`` limits the
-        driven gear as in ``Shafts``.
+        ``Pairs`` hold one a ratio; what the stock allows may be another. With ``coupled`` a
+        sleeve must be able to couple the driven gear.
         """
         found = []
         sizes = self.stands.sizes
         for driver in sizes:
             driven, rest = divmod(driver * pair.driven, pair.driver)
-            if rest or driven not in sizes or (coupled is not None and driven not in coupled):
+            if rest or driven not in sizes:
+                continue
+            if coupled and self.coupled is not None and driven not in self.coupled:
                 continue
             for idlers in product(sizes, repeat=len(pair.idlers)):
                 other = GearPair(driver=driver, driven=driven, idlers=idlers)
@@ -295,4 +298,4 @@ def _standing(
     else:
         ahead, reverse = (rows[:, np.isin(rows[1], coupled)] for rows in (plain, back))
     of = Pairs.of
-    return Standing(total, distance_mm, of(*ahead), of(*plain), of(*reverse), rule)
+    return Standing(total, distance_mm, of(*ahead), of(*plain), of(*reverse), rule, coupled)

@@ -7,12 +7,11 @@ from mild_badger.app.drawing.widgets import Cell, Table, button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.worker import Job
-from mild_badger.core.compare import Offer, compare_all
+from mild_badger.core.compare import Offer, compare_all, question_of
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.vehicle.box import RangeSlot, Slot
-from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["ComparePage"]
 
@@ -113,8 +112,7 @@ class ComparePage(QWidget):
         return min(rows)[2] if rows else 0
 
     def _question(self) -> object:
-        vehicle: Vehicle = self.session.vehicle
-        return vehicle.real, vehicle.search, vehicle.kit, vehicle.final_drive.pairs
+        return question_of(self.session.vehicle)
 
     def _fill(self) -> None:
         rows = []
