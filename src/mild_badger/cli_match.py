@@ -49,7 +49,8 @@ def add_match_options(parser: argparse.ArgumentParser) -> None:
     add(
         "--architecture",
         choices=(*KINDS, "auto"),
-        help="the box the set is for; auto takes the best of five; left out, pairs stay free",
+        help="the box the set is for; auto takes the best of five, or summing differentials "
+        "where none fits; left out, pairs stay free",
     )
     add("--centre-distance", metavar="MM", help="of a layshaft or two-shaft box")
     add("--max-centre", metavar="MM", help="no pair stands further apart than this")
@@ -276,8 +277,11 @@ def _auto(options: argparse.Namespace, question: _Question, vehicle: Vehicle) ->
                 "gears_used": cost.gears,
             }
         )
-    if not found:
-        return _nothing(options, "No architecture fits. " + compared[0]["reason"])
+    if not found:  # then gears alone miss, which is what summing differentials are for
+        match = _box(options, question, vehicle, "slot-sum")
+        if isinstance(match, Impossible):
+            return _nothing(options, "No architecture fits. " + compared[0]["reason"])
+        found.append(((0.0,), match))
     _, best = min(found, key=lambda pair: pair[0])
     return _show(options, best.found, {**_box_data(best, question), "compared": compared})
 
@@ -285,6 +289,8 @@ def _auto(options: argparse.Namespace, question: _Question, vehicle: Vehicle) ->
 def _box_data(match: BoxMatch, question: _Question) -> dict[str, Any]:
     """Say what a box has beyond its set."""
     data: dict[str, Any] = {"architecture": match.kind}
+    if not match.proven:
+        data["proven"] = False
     module = question.kit.module_mm
     more = match.match
     if isinstance(more, SharedCentreMatch):

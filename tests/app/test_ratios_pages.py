@@ -107,6 +107,29 @@ def test_a_range_box_is_typed_in(qtbot: QtBot, open_window: OpenWindow) -> None:
     assert page.table.text_at(0, 1) == "1"
 
 
+def test_a_gear_of_a_range_box_keeps_its_pairs(qtbot: QtBot, open_window: OpenWindow) -> None:
+    vehicle = vehicle_of(4.1, 3.02, 2.1, 1.6)
+    window = open_window(vehicle.model_copy(update={"kit": shipped_kit("wood-shop")}))
+    page = ratios(window, 1).box_page
+    choose(page.architecture, "range-splitter")
+    for row, teeth in enumerate(("20:40", "24:36", "20:40", "30:30")):
+        type_cell(qtbot, page.shared, row, 1, teeth)
+    for row, (splitter, range_) in enumerate((("1", "1"), ("2", "1"), ("1", "2"), ("2", "2"))):
+        type_cell(qtbot, page.table, row, 1, splitter)
+        type_cell(qtbot, page.table, row, 2, range_)
+    bench = ratios(window, 0)
+    window.gears.button_of("2").click()
+    assert bench.choice.keep.isEnabled()
+    qtbot.mouseClick(bench.choice.keep, LEFT)
+    before = window.session.vehicle.box.chain("2")
+    qtbot.mouseClick(bench.set_panel.find_set, LEFT)
+    qtbot.waitUntil(bench.set_panel.take_error.isEnabled, timeout=30_000)
+    qtbot.mouseClick(bench.set_panel.take_error, LEFT)
+    after = window.session.vehicle.box
+    assert [link.pair for link in after.chain("2")] == [link.pair for link in before]
+    assert "Gear 2: 3.000" in window.gears.button_of("2").words()
+
+
 def test_a_second_train_is_summed(qtbot: QtBot, window: Window) -> None:
     bench = ratios(window, 1)
     page = bench.box_page

@@ -127,6 +127,20 @@ def test_match_for_every_architecture(capsys: pytest.CaptureFixture[str]) -> Non
     assert "range × splitter:" in out
 
 
+def test_auto_sums_where_gears_alone_miss(capsys: pytest.CaptureFixture[str]) -> None:
+    # by hand: one pair of 8, 9 or 10 teeth is 4.8 % off 1.06; half of 8/8 + 8/9 turns is 17/18
+    asked = (
+        "match", "--targets", "1.06", "--teeth", "8-10", "--max-pairs", "1", "--best", "size",
+        "--tolerance", "0.4",
+    )  # fmt: skip
+    assert run(capsys, *asked, "--architecture", "slot")[0] == 1
+    code, out, _ = run(capsys, *asked, "--architecture", "auto", "--json")
+    data = json.loads(out)
+    assert (code, data["architecture"], data["gears"][0]["ratio"]) == (0, "slot-sum", "18/17")
+    assert data["second_trains"] == {"1": [[8, 9]]}
+    assert [row["architecture"] for row in data["compared"] if "reason" not in row] == []
+
+
 def test_match_keeps_within_the_stock(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     stock = {8: 2, 12: 2, 16: 3, 20: 2, 24: 2, 28: 1, 36: 1, 40: 1}
     kit = shipped_kit("brick-grid")

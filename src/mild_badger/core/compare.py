@@ -6,10 +6,10 @@ from dataclasses import dataclass
 from mild_badger.core.layout.length import box_length_mm
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.match_box import KINDS, BoxMatch, Kind, match_box
-from mild_badger.core.ratios.propose import search_places
+from mild_badger.core.ratios.propose import kept_trains, search_places
 from mild_badger.core.ratios.ranges import RangeMatch, Speed, speeds_of
 from mild_badger.core.ratios.tradeoffs import set_efficiency
-from mild_badger.core.vehicle.box import LayshaftBox, Slot, SlotBox
+from mild_badger.core.vehicle.box import LayshaftBox, SlotBox
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
@@ -67,7 +67,7 @@ def compare_boxes(
 def question_of(vehicle: Vehicle) -> object:
     """Give what a comparison depends on, to tell a stale one; taking its box is no new question."""
     box = vehicle.box
-    kept = tuple((s.gear, s.train) for s in box.slots if isinstance(s, Slot) and s.kept)
+    kept = tuple((s.gear, kept_trains(box, s.gear)) for s in box.slots if s.kept)
     alternate = isinstance(box, SlotBox) and box.feed == "shaft"  # directions by column
     places = search_places(vehicle) if alternate else ()
     return vehicle.real, vehicle.search, vehicle.kit, vehicle.final_drive.pairs, kept, places
@@ -109,16 +109,19 @@ def offer_of(vehicle: Vehicle, found: BoxMatch, *, within: bool) -> Offer:
 
 
 def _note(found: BoxMatch, speeds: tuple[Speed, ...]) -> str:
+    parts = []
     match, box = found.match, found.box
     if isinstance(match, RangeMatch):
         plain = sum(1 for pair in match.ranges if not pair.idlers)
-        note = f"{len(match.splitter)} × {plain}"
+        parts.append(f"{len(match.splitter)} × {plain}")
         spare = sum(1 for speed in speeds if speed.gear is None)
         near = sum(1 for speed in speeds if speed.near)
-        note += f", {spare} spare" if spare else ""
-        return note + (f", {near} nearly alike" if near else "")
+        parts += [f"{spare} spare"] if spare else []
+        parts += [f"{near} nearly alike"] if near else []
     if isinstance(box, LayshaftBox):
         direct = next((slot.gear for slot in box.slots if slot.direct), None)
-        return f"gear {direct} direct" if direct else "no gear direct"
+        parts.append(f"gear {direct} direct" if direct else "no gear direct")
     sums = sum(1 for slot in box.slots if getattr(slot, "second", ()))
-    return f"{sums} summing differential{'s' * (sums != 1)}" if sums else ""
+    parts += [f"{sums} summing differential{'s' * (sums != 1)}"] if sums else []
+    parts += [] if found.proven else ["not proven the best"]
+    return ", ".join(parts)

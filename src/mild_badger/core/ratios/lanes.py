@@ -43,13 +43,15 @@ SLACK = 1e-11
 class GearGoal:
     """What is wanted of one gear: its target, positive, and the parity of its meshes.
 
-    ``kept`` is a train that the builder keeps; the gear then has no other choice.
+    ``kept`` is a train that the builder keeps; the gear then has no other choice. ``second`` is
+    the other branch where what is kept is a summing differential.
     """
 
     name: str
     target: Fraction
     parity: int
     kept: tuple[GearPair, ...] = ()
+    second: tuple[GearPair, ...] = ()
 
 
 @dataclass(frozen=True)

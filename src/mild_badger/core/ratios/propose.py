@@ -28,11 +28,13 @@ from mild_badger.core.ratios.standings import Shafts, standings
 from mild_badger.core.targets.speeds import deviation_percent, signed_error_percent
 from mild_badger.core.units import exact
 from mild_badger.core.vehicle.box import (
+    Box,
     GearPair,
     LayshaftBox,
     RangeBox,
     Slot,
     SlotBox,
+    Train,
     TwinLayshaftBox,
     TwoShaftBox,
     chain_ratio,
@@ -43,6 +45,7 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = [
     "goals_of",
     "joined",
+    "kept_trains",
     "ladder_for_gear",
     "max_tooth_sum",
     "pairs_for_gear",
@@ -92,21 +95,36 @@ def goals_of(vehicle: Vehicle) -> tuple[GearGoal, ...]:
         placed = vehicle.model_copy(update={"box": box.model_copy(update={"slots": slots})})
     goals = []
     for gear in vehicle.real.gears:
-        slot = placed.box.slot(gear.name)
-        kept = slot.train if isinstance(slot, Slot) and slot.kept and not slot.second else ()
+        kept, second = kept_trains(placed.box, gear.name)
         parity = ODD if gear.reverse else EVEN
         if isinstance(box, SlotBox):
             parity = wanted_parity(placed, gear.name)
-        goals.append(GearGoal(gear.name, exact(gear.ratio), parity, kept))
+        goals.append(GearGoal(gear.name, exact(gear.ratio), parity, kept, second))
     return tuple(goals)
+
+
+def kept_trains(box: Box, gear: str) -> tuple[Train, Train]:
+    """Give the train that a gear keeps, and the other branch of its differential; empty if none.
+
+    In a range × splitter box that is its splitter and its range pair; else its own pairs alone.
+    """
+    slot = box.slot(gear)
+    if slot is None or not slot.kept:
+        return (), ()
+    if isinstance(slot, Slot):
+        return slot.train, slot.second
+    return tuple(link.pair for link in box.chain(gear)) if box.ready(gear) else (), ()
 
 
 def search_places(vehicle: Vehicle) -> tuple[object, ...]:
     """Give what of the box bears on a search, to tell a stale answer from a fresh one."""
     box = vehicle.box
     feed = box.feed if isinstance(box, SlotBox) else ""
-    slots = (slot for slot in box.slots if isinstance(slot, Slot))
-    return (box.architecture, feed, *((s.gear, s.column, s.train if s.kept else ()) for s in slots))
+    return (
+        box.architecture,
+        feed,
+        *((s.gear, isinstance(s, Slot) and s.column, kept_trains(box, s.gear)) for s in box.slots),
+    )
 
 
 def slot_search_rules(vehicle: Vehicle) -> Rules:

@@ -173,7 +173,7 @@ class _AtOffset:
         return reaches_over(self.kit, pair, self.centre)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Standing:
     """A distance between two shafts, with the pairs that stand there.
 

@@ -33,6 +33,7 @@ __all__ = [
     "TrainsAt",
     "Usage",
     "best_stocked",
+    "every_train",
     "pool_trains",
     "smallest_stocked",
     "used_by",
@@ -82,13 +83,14 @@ def pool_trains(pool: Pool, lanes: tuple[Lane, ...]) -> TrainsAt:
             return [goal.kept]
         index = int(usable[goal.parity][position])
         if (goal.parity, index) not in known:
-            known[goal.parity, index] = _every_train(pool, index, goal.parity)
+            known[goal.parity, index] = every_train(pool, index, goal.parity)
         return known[goal.parity, index]
 
     return trains
 
 
-def _every_train(pool: Pool, index: int, parity: int) -> list[tuple[GearPair, ...]]:
+def every_train(pool: Pool, index: int, parity: int) -> list[tuple[GearPair, ...]]:
+    """List every train of a pool's ratio with a mesh parity, with as few idlers as can be."""
     found: dict[tuple[GearPair, ...], None] = {}
     for choice in pool.choices_of(index):
         if pool.choice_cost[parity, choice] >= IMPOSSIBLE:

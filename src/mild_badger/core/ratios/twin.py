@@ -2,50 +2,65 @@
 
 A gear's own pair leads from the input to one of the layshafts, whose output pair leads on to the
 one output wheel. Each layshaft has its own distance from the input; the wheel is common.
+
+With u = ln k + ln pinion − ln wheel a layshaft at a distance serves a gear within an error where it
+has a pair with ln ratio within that of ln target + u: what it serves depends on u alone. So a row
+of u, fine against the error, is gone through once; two layshafts lie ln(pinion / pinion) apart on
+it. What together serves every gear is then searched exactly.
 """
 
-from collections.abc import Callable, Iterator
+from collections import Counter
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from math import inf, log
+from itertools import pairwise
+from math import ceil, exp, floor, inf, log
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from mild_badger.core.mesh.centres import MOST_SUM_APART
 from mild_badger.core.ratios.fewest import smallest_lanes
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, Lane, SetMatch, joined_lane
 from mild_badger.core.ratios.least import best_lanes, least_error_bound
-from mild_badger.core.ratios.pool import ODD, Floats, Ints
+from mild_badger.core.ratios.pool import ODD, Cost, Floats, Ints, train_cost
 from mild_badger.core.ratios.shafts import ROUNDING
 from mild_badger.core.ratios.standings import Pairs, Standing
+from mild_badger.core.ratios.stocked import Have, Part, best_stocked, smallest_stocked, used_by
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.watch import UNWATCHED, Watch
 
-__all__ = ["MOST_FREE", "TwinMatch", "match_twin"]
+__all__ = ["TwinMatch", "match_twin"]
 
-MOST_FREE = 400_000
-"""Pairs of layshafts looked at one by one when the factor is free; more are refused."""
+_FIRST_LIMIT = 0.004
+_LEAST_LIMIT = 0.0005
+_LAST_LIMIT = 3.0
+"""Errors in ln asked for first, at the finest and at the most."""
+_FINENESS = 6
+"""Steps of the row of u in the error asked for."""
+_MARGIN = 4
+"""Nodes beyond either end of the row, so that none looked for is missing."""
+_GROUP = 8
+"""Gears whose subsets are tabled together."""
+_MOST_CASES = 60_000
+"""Pairs of layshafts searched exactly; with more the best so far is given, but not as proven."""
+_NONE = np.int32(1 << 24)
+"""Stands for the teeth of what cannot be."""
 
 
 @dataclass(frozen=True)
 class TwinMatch:
-    """A set, and the output pair of either layshaft; a train lists its own pair, then that."""
+    """A set, and the output pair of either layshaft; a train lists its own pair, then that.
+
+    ``layshafts`` says which one, 0 or 1, serves each gear. Where not ``proven`` there were more
+    ways than could be gone through.
+    """
 
     found: SetMatch
     output_pairs: tuple[GearPair, GearPair]
     tooth_sums: tuple[int, int]
-
-    def layshaft(self, gear: int) -> int:
-        """Which layshaft, 0 or 1, serves a gear by its number."""
-        train = self.found.gears[gear].train
-        if self.output_pairs[0] == self.output_pairs[1]:
-            return 0 if _sum(train[0]) == self.tooth_sums[0] else 1
-        return 0 if train[1] == self.output_pairs[0] else 1
-
-
-def _sum(pair: GearPair) -> int:
-    return pair.driver + pair.driven
+    layshafts: tuple[int, ...]
+    proven: bool = True
 
 
 @dataclass(frozen=True)
@@ -66,6 +81,9 @@ class _Layshaft:
     def lane(self, goal: GearGoal) -> Lane | None:
         return self.side(goal).lane(goal, after=(self.output,))
 
+    def holds(self, train: tuple[GearPair, ...]) -> bool:
+        return train[1] == self.output and self.standing.stands(train[0])
+
 
 def match_twin(
     standings: tuple[Standing, ...],
@@ -76,6 +94,7 @@ def match_twin(
     high: Fraction,
     tolerance: Fraction | None = None,
     meshes: Callable[[int, int], bool] = lambda _pinion, _wheel: True,
+    have: Have | None = None,
     watch: Watch = UNWATCHED,
 ) -> TwinMatch | Impossible:
     """Find the best set of a box with two parallel layshafts.
@@ -87,292 +106,424 @@ def match_twin(
     sizes
         Tooth counts of the output pairs.
     goals
-        The gears; odd parity marks reverse, which goes over an idler.
+        The gears; odd parity marks reverse, which goes over an idler. A gear keeps its own pair.
     low, high
         Bounds of the factor k; both 1 for the absolute fit.
     tolerance
         Where given, the fewest pairs, then gears, then teeth within it; else the least worst error.
     meshes
         Whether an output pair's two sizes can mesh.
+    have
+        How many gears of each size and bore there are, where the set must keep within that.
 
     Returns
     -------
     TwinMatch or Impossible
         The cost counts every gear's own pair; the two output pairs are there in any case.
     """
-    limit = inf if tolerance is None else log(1 + tolerance)
-    outputs = _Outputs.of(sizes, meshes)
-    cases = _absolute(standings, outputs, goals, factor=low, limit=limit, watch=watch)
-    if low != high:
-        count = len(standings) ** 2 * len(sizes) ** 2 * (len(sizes) + 1) // 4
-        if count > MOST_FREE:
-            return Impossible(
-                f"Two parallel layshafts of {len(sizes)} sizes with a free factor make {count:,} "
-                f"cases, more than the {MOST_FREE:,} this search proves. Fit the ratios "
-                "themselves instead of their spacing, or use fewer sizes."
-            )
-        cases = _free(standings, outputs, goals, watch)
-    best: tuple[tuple[float, ...], TwinMatch] | None = None
-    for coming, teeth, one, other in cases:
-        if best is not None and tolerance is not None:
-            if coming >= best[0][2]:
-                break
-            if teeth >= best[0][2]:
-                continue
-        least = limit if best is None or tolerance is not None else log(1 + best[0][0] / 100)
-        rows = [np.sort(np.concatenate([one.row(goal), other.row(goal)])) for goal in goals]
-        if not all(len(row) for row in rows):
-            continue
-        if least_error_bound(rows, low=low, high=high) > least + ROUNDING:
-            continue
-        match = _searched(one, other, goals, low=low, high=high, tolerance=tolerance)
-        if match is None:
-            continue
-        cost = (match.found.cost.pairs, match.found.cost.gears, match.found.cost.teeth)
-        error = match.found.worst_error_percent
-        key = (error, *cost) if tolerance is None else (*cost, error)
-        if best is None or key < best[0]:
-            best = (key, match)
-    if best is None:
+    usable = tuple(standing for standing in standings if len(standing.ahead))
+    asked = _Asked(usable, goals, low, high, tolerance, have)
+    search = _Search(asked, _outputs(sizes, meshes, have), watch)
+    best = search.run()
+    if best is not None:
+        return replace(best.match, proven=not search.too_many)
+    if search.too_many:
         return Impossible(
-            "No two layshafts serve every gear within the tolerance. Raise it, add sizes, or give "
-            "the factor a wider range (spacing fit)."
+            "There are so many ways to build two parallel layshafts here that none was found in "
+            "time. Use fewer sizes, raise the tolerance, or add to the stock."
         )
-    return best[1]
+    stock = " and within the stock" if have is not None else ""
+    return Impossible(
+        f"No two layshafts serve every gear within the tolerance{stock}. Raise it, add sizes, or "
+        "give the factor a wider range (spacing fit)."
+    )
+
+
+Teeth = NDArray[np.int32]
+Output = tuple[int, int, int]
+"""Pinion, pinion, wheel; the first pinion is not the larger one."""
+
+
+def _outputs(
+    sizes: tuple[int, ...], meshes: Callable[[int, int], bool], have: Have | None
+) -> dict[tuple[int, int], list[int]]:
+    """List the wheels that two pinions can both drive, within the stock; pinions ascending."""
+    table = {wheel: {z for z in sizes if meshes(z, wheel)} for wheel in sizes}
+    found: dict[tuple[int, int], list[int]] = {}
+    for number, one in enumerate(sizes):
+        for other in sizes[number:]:
+            wheels = [
+                wheel
+                for wheel in sizes
+                if {one, other} <= table[wheel] and _left(have, (one, other, wheel)) != "short"
+            ]
+            if wheels:
+                found[one, other] = wheels
+    return found
+
+
+def _left(have: Have | None, output: Output) -> "Have | str | None":
+    """Take the gears of the output pairs off; "short" where they are not there."""
+    if have is None:
+        return None
+    left = Counter(dict(have))
+    for teeth in output:
+        for part in ((teeth, "fixed"), (teeth, "any")):
+            if part in left:
+                left[part] -= 1
+                if left[part] < 0:
+                    return "short"
+    return left
+
+
+@dataclass(frozen=True)
+class _Asked:
+    standings: tuple[Standing, ...]
+    goals: tuple[GearGoal, ...]
+    low: Fraction
+    high: Fraction
+    tolerance: Fraction | None
+    have: Have | None
+
+
+@dataclass(frozen=True)
+class _Best:
+    """The best box so far; ``error`` is the worst as a logarithm."""
+
+    match: TwinMatch
+    error: float
+    size: tuple[int, int, int]
+
+    def key(self, *, by_size: bool) -> tuple[float, ...]:
+        return (*self.size, self.error) if by_size else (self.error, *self.size)
+
+
+class _Served:
+    """What every distance serves along the row of u, within a limit.
+
+    ``masks`` is (nodes, distances), a bit a gear. ``groups`` hold for some gears each (nodes,
+    subsets) the least teeth of their forward pairs at a distance that serves the subset; where
+    teeth do not matter, bits that say whether one does, and the same for the rest of a subset.
+    """
+
+    def __init__(
+        self, asked: _Asked, first: float, last: float, limit: float, *, teeth: bool
+    ) -> None:
+        self.step = limit / _FINENESS
+        self.first = first - _MARGIN * self.step
+        nodes = ceil((last - first) / self.step) + 1 + 2 * _MARGIN
+        self.nodes: Floats = self.first + self.step * np.arange(nodes, dtype=np.float64)
+        reach = limit + self.step + ROUNDING
+        goals, standings = asked.goals, asked.standings
+        self.full = (1 << len(goals)) - 1
+        self.masks = np.zeros((nodes, len(standings)), dtype=np.int32)
+        for place, standing in enumerate(standings):
+            for number, goal in enumerate(goals):
+                row = _row_of(standing, goal)
+                if len(row):
+                    inside = _away(row, self.nodes + log(goal.target)) <= reach
+                    self.masks[:, place] |= np.where(inside, np.int32(1 << number), np.int32(0))
+        self.teeth = np.array(
+            [int((s.ahead.driver + s.ahead.driven).min()) for s in standings], dtype=np.int32
+        )
+        forward = [goal.parity != ODD for goal in goals]
+        self.forward = sum(1 << n for n, ahead in enumerate(forward) if ahead)
+        self.counts_teeth = teeth
+        starts = range(0, len(goals), _GROUP)
+        tables = [self._group(start, min(_GROUP, len(goals) - start)) for start in starts]
+        self.groups = tables if teeth else [(_bits(one), _bits(two)) for one, two in tables]
+
+    def _group(self, start: int, count: int) -> tuple[Teeth, Teeth]:
+        """Table the least teeth of each subset, and of the rest of it."""
+        part = (self.masks >> start) & ((1 << count) - 1)
+        table = np.full((len(part), 1 << count), _NONE, dtype=np.int32)
+        every = np.arange(len(part))
+        for place in np.argsort(-self.teeth, kind="stable").tolist():
+            table[every, part[:, place]] = self.teeth[place]
+        for bit in range(count):
+            halves = table.reshape(len(part), -1, 2, 1 << bit)
+            np.minimum(halves[:, :, 0], halves[:, :, 1], out=halves[:, :, 0])
+        ahead = (self.forward >> start) & ((1 << count) - 1)
+        counts = np.array([(n & ahead).bit_count() for n in range(1 << count)], dtype=np.int32)
+        spent = np.where(table >= _NONE, _NONE, table * counts)
+        return spent, np.ascontiguousarray(spent[:, ::-1])
+
+    def bounds(self, apart: float, nodes: Ints | None = None) -> Teeth:
+        """Least teeth of the forward gears' pairs with the first layshaft at each node.
+
+        The second lies ``apart`` to its right; ``_NONE`` or more where they do not serve all.
+        """
+        shift = round(apart / self.step)
+        count = max(len(self.nodes) - shift, 0)
+        one_at: Ints | slice = slice(0, count)
+        other_at: Ints | slice = slice(shift, shift + count)
+        if nodes is not None:
+            one_at, other_at = nodes, nodes + shift
+            count = len(nodes)
+        total = np.zeros(count, dtype=np.int32)
+        for table, rest in self.groups:
+            if self.counts_teeth:
+                total += (table[one_at] + rest[other_at]).min(axis=1)
+            else:
+                served = (table[one_at] & rest[other_at]).any(axis=1)
+                total += np.where(served, np.int32(0), _NONE)
+        return np.minimum(total, _NONE)
+
+    def places(self, low: float, high: float) -> tuple[int, int]:
+        """Nodes [first, last) near which u may lie between two ends."""
+        first = floor((low - self.first) / self.step - 0.5)
+        last = ceil((high - self.first) / self.step + 0.5) + 1
+        return max(first, 0), min(last, len(self.nodes))
+
+    def cases(self, nodes: Ints, apart: float, most: float) -> dict[tuple[int, int], int]:
+        """List the distances that serve all together at some node, with their least teeth."""
+        shift = round(apart / self.step)
+        found: dict[tuple[int, int], int] = {}
+        for node in nodes.tolist():
+            one, other = self.masks[node], self.masks[node + shift]
+            covers = (one[:, None] | other[None, :]) == self.full
+            for a, b in np.argwhere(covers).tolist():
+                mine, its = int(one[a]) & self.forward, int(other[b]) & self.forward
+                both = (mine & its).bit_count()
+                teeth = int(
+                    (mine & ~its).bit_count() * self.teeth[a]
+                    + (its & ~mine).bit_count() * self.teeth[b]
+                    + both * min(self.teeth[a], self.teeth[b])
+                )
+                if teeth <= most:
+                    found[a, b] = min(found.get((a, b), teeth), teeth)
+        return found
+
+
+def _bits(table: Teeth) -> NDArray[Any]:
+    """Pack which subsets can be served into words."""
+    packed = np.packbits(table < _NONE, axis=1)
+    width = packed.shape[1]
+    return packed.view(np.uint64) if width % 8 == 0 else packed
+
+
+def _row_of(standing: Standing, goal: GearGoal) -> Floats:
+    """Give ln of the ratios a distance offers a gear, ascending."""
+    if goal.kept:
+        pair = goal.kept[-1]
+        stands = standing.stands(pair)
+        return np.array([log(pair.driven / pair.driver)] if stands else [])
+    return (standing.back if goal.parity == ODD else standing.ahead).log_ratio
+
+
+def _away(row: Floats, wanted: Floats) -> Floats:
+    at = np.searchsorted(row, wanted)
+    below, above = np.maximum(at - 1, 0), np.minimum(at, len(row) - 1)
+    return np.minimum(np.abs(row[below] - wanted), np.abs(row[above] - wanted))
+
+
+class _Search:
+    """Holds the best box found so far."""
+
+    def __init__(
+        self, asked: _Asked, outputs: dict[tuple[int, int], list[int]], watch: Watch
+    ) -> None:
+        self.asked, self.outputs, self.watch = asked, outputs, watch
+        self.by_size = asked.tolerance is not None
+        self.best: _Best | None = None
+        self.limit = inf
+        self.too_many = False
+        self.cases = 0
+
+    def run(self) -> _Best | None:
+        """Go through all boxes; without a tolerance with larger limits until one is met.
+
+        Where what is met is far within the limit, again with a limit and a row of u that are as
+        fine as that.
+        """
+        if not self.outputs or not self.asked.standings:
+            return None
+        if self.asked.tolerance is not None:
+            self._pass(log(1 + self.asked.tolerance))
+            return self.best
+        limit = _FIRST_LIMIT
+        while limit < _LAST_LIMIT and not self.too_many:
+            done = self._pass(limit)
+            if self.best is None:
+                limit *= 2
+            elif done:
+                break
+            else:
+                limit = max(self.best.error, _LEAST_LIMIT)
+        return self.best
+
+    def _pass(self, limit: float) -> bool:
+        """Go through all boxes within a limit; False if broken off for a much finer one."""
+        self.limit = limit
+        asked = self.asked
+        low, high = log(asked.low), log(asked.high)
+        ends = [
+            (low + log(one / wheels[-1]), high + log(other / wheels[0]))
+            for (one, other), wheels in self.outputs.items()
+        ]
+        served = _Served(
+            asked, min(e[0] for e in ends), max(e[1] for e in ends), limit, teeth=self.by_size
+        )
+        rows = self._rows(served, low, high)
+        rows.sort()
+        for number, (teeth, output) in enumerate(rows):
+            so_far = None if self.best is None else self.best.match.found
+            self.watch.tick(0.5 + number / len(rows) / 2, so_far)
+            if self.too_many or (self.by_size and teeth > self._most):
+                break
+            self._output(served, output)
+            finer = not self.by_size and self.best is not None and limit > _LEAST_LIMIT
+            if finer and self.best is not None and self.best.error < limit / 2:
+                return False
+        return True
+
+    def _rows(self, served: _Served, low: float, high: float) -> list[tuple[int, Output]]:
+        """List the output pairs that could do, with the least teeth a box has with them."""
+        rows: list[tuple[int, Output]] = []
+        known: dict[float, Teeth] = {}
+        back = self._least_back()
+        for number, ((one, other), wheels) in enumerate(self.outputs.items()):
+            if number % 64 == 0:
+                self.watch.tick(number / len(self.outputs) / 2)
+            apart = log(other / one)
+            spans = [served.places(low + log(one / w), high + log(one / w)) for w in wheels]
+            if low == high:  # few nodes matter
+                nodes = np.concatenate([np.arange(*span) for span in spans])
+                bounds = served.bounds(apart, nodes)
+                ends = np.cumsum([0, *(last - first for first, last in spans)]).tolist()
+                spans = list(pairwise(ends))
+            else:
+                key = round(apart, 12)
+                if key not in known:
+                    known[key] = served.bounds(apart)
+                bounds = known[key]
+            for wheel, (first, last) in zip(wheels, spans, strict=True):
+                teeth = int(bounds[first:last].min(initial=int(_NONE)))
+                if teeth < _NONE:
+                    rows.append((teeth + one + other + wheel + back, (one, other, wheel)))
+        return rows
+
+    @property
+    def _most(self) -> float:
+        """Greatest teeth of a box that could still be better."""
+        return inf if self.best is None or not self.by_size else self.best.size[2]
+
+    def _least_back(self) -> int:
+        backs = [
+            int((s.back.driver + s.back.driven + s.back.idler).min())
+            for s in self.asked.standings
+            if len(s.back)
+        ]
+        turned = sum(1 for goal in self.asked.goals if goal.parity == ODD)
+        return turned * min(backs, default=0)
+
+    def _output(self, served: _Served, output: Output) -> None:
+        """Search the boxes of two output pairs, those with few teeth first."""
+        one, other, wheel = output
+        low, high = (log(end) + log(one / wheel) for end in (self.asked.low, self.asked.high))
+        nodes = np.arange(*served.places(low, high))
+        outer = sum(output) + self._least_back()
+        most = min(self._most - outer, float(_NONE - 1))
+        nodes = nodes[served.bounds(log(other / one), nodes) <= most]
+        cases = served.cases(nodes, log(other / one), self._most - outer)
+        for (a, b), teeth in sorted(cases.items(), key=lambda case: (case[1], case[0])):
+            if teeth + outer > self._most:
+                break
+            if one == other and (b, a) in cases and b < a:
+                continue  # the mirror image
+            self._case(a, b, output)
+
+    def _case(self, a: int, b: int, output: Output) -> None:
+        asked = self.asked
+        ways = tuple(
+            _Layshaft(asked.standings[n], GearPair(driver=pinion, driven=output[2]))
+            for n, pinion in ((a, output[0]), (b, output[1]))
+        )
+        limit = self.limit
+        if not self.by_size and self.best is not None:
+            limit = min(limit, self.best.error)
+        rows = [np.sort(np.concatenate([way.row(goal) for way in ways])) for goal in asked.goals]
+        if not all(len(row) for row in rows):
+            return
+        if least_error_bound(rows, low=asked.low, high=asked.high) > limit + ROUNDING:
+            return
+        self.cases += 1
+        if self.cases > _MOST_CASES:
+            self.too_many = True
+            return
+        found = _searched(asked, ways, output, limit)
+        if found is not None and (
+            self.best is None
+            or found.key(by_size=self.by_size) < self.best.key(by_size=self.by_size)
+        ):
+            self.best = found
 
 
 def _searched(
-    one: _Layshaft,
-    other: _Layshaft,
-    goals: tuple[GearGoal, ...],
-    *,
-    low: Fraction,
-    high: Fraction,
-    tolerance: Fraction | None,
-) -> TwinMatch | None:
+    asked: _Asked, ways: tuple[_Layshaft, ...], output: Output, limit: float
+) -> _Best | None:
     lanes = []
-    for goal in goals:
-        parts = [lane for side in (one, other) if (lane := side.lane(goal)) is not None]
+    for goal in asked.goals:
+        parts = [lane for way in ways if (lane := way.lane(goal)) is not None]
         if not parts:
             return None
         lanes.append(joined_lane(parts))
-    found: SetMatch | Impossible
-    if tolerance is None:
-        found = best_lanes(tuple(lanes), low=low, high=high)
-    else:
-        found = smallest_lanes(tuple(lanes), low=low, high=high, tolerance=tolerance)
+    found = _set_of(asked, tuple(lanes), ways, output, limit)
     if isinstance(found, Impossible):
         return None
-    extra = one.output.driver + other.output.driver + one.output.driven
-    cost = replace(found.cost, teeth=found.cost.teeth + extra)
-    sums = (one.standing.tooth_sum, other.standing.tooth_sum)
-    return TwinMatch(replace(found, cost=cost), (one.output, other.output), sums)
+    teeth = found.cost.teeth + sum(output)
+    cost = Cost(found.cost.pairs, found.cost.gears, teeth)
+    error = log(1 + found.worst_error_percent / 100)
+    if error > limit + ROUNDING:
+        return None
+    match = TwinMatch(
+        replace(found, cost=cost),
+        (ways[0].output, ways[1].output),
+        (ways[0].standing.tooth_sum, ways[1].standing.tooth_sum),
+        tuple(0 if ways[0].holds(gear.train) else 1 for gear in found.gears),
+    )
+    return _Best(match, error, (cost.pairs, cost.gears, cost.teeth))
 
 
-Case = tuple[float, float, _Layshaft, _Layshaft]
-"""Teeth that this and all later boxes have at the least, that this one has, its two layshafts."""
-
-
-@dataclass(frozen=True)
-class _Outputs:
-    """Which output pairs there may be."""
-
-    sizes: tuple[int, ...]
-    table: dict[int, tuple[int, ...]]
-
-    @classmethod
-    def of(cls, sizes: tuple[int, ...], meshes: Callable[[int, int], bool]) -> "_Outputs":
-        table = {wheel: tuple(z for z in sizes if meshes(z, wheel)) for wheel in sizes}
-        return cls(sizes, table)
-
-    def pinions(self, wheel: int) -> tuple[int, ...]:
-        return self.table[wheel]
-
-
-def _free(
-    standings: tuple[Standing, ...],
-    outputs: _Outputs,
-    goals: tuple[GearGoal, ...],
-    watch: Watch,
-) -> Iterator[Case]:
-    """List every pair of layshafts, small wheels first; mirror images once."""
-    forward = sum(1 for goal in goals if goal.parity != ODD)
-    sizes = outputs.sizes
-    for number, wheel in enumerate(sizes):
-        ways = [
-            _Layshaft(standing, GearPair(driver=pinion, driven=wheel))
-            for pinion in outputs.pinions(wheel)
-            for standing in standings
-        ]
-        for place, one in enumerate(ways):
-            watch.tick((number + place / len(ways)) / len(sizes))
-            for other in ways[place + 1 :]:
-                least = min(one.standing.tooth_sum, other.standing.tooth_sum) - MOST_SUM_APART
-                teeth = forward * least + one.output.driver + other.output.driver + wheel
-                yield 0.0, teeth, one, other
-
-
-def _absolute(
-    standings: tuple[Standing, ...],
-    outputs: _Outputs,
-    goals: tuple[GearGoal, ...],
-    *,
-    factor: Fraction,
+def _set_of(
+    asked: _Asked,
+    lanes: tuple[Lane, ...],
+    ways: tuple[_Layshaft, ...],
+    output: Output,
     limit: float,
-    watch: Watch,
-) -> Iterator[Case]:
-    """List the pairs of layshafts that could hold the best set at a given factor.
+) -> SetMatch | Impossible:
+    low, high, tolerance = asked.low, asked.high, asked.tolerance
+    if asked.have is None:
+        if tolerance is None:
+            return best_lanes(lanes, low=low, high=high)
+        return smallest_lanes(lanes, low=low, high=high, tolerance=tolerance)
+    left = _left(asked.have, output)
+    if left is None or isinstance(left, str):
+        return Impossible("The stock does not hold the output pairs.")
+    count = used_by(free_last=True, any_bore=any(bore == "any" for _, bore in left))
 
-    At a factor that is given a layshaft is as good for a gear as its nearest ratio. What it serves
-    within an error is a set of gears; two layshafts do where their sets cover all. The least error
-    at which some two do is found by halving, then only those two kinds are looked at.
-    """
-    tables = []
-    for number, wheel in enumerate(outputs.sizes):
-        watch.tick(number / len(outputs.sizes) / 2)
-        pinions = outputs.pinions(wheel)
-        if pinions:
-            tables.append((wheel, _errors(standings, pinions, goals, wheel, log(factor))))
-    if not tables:
-        return
-    every = np.concatenate([errors.reshape(-1) for _, errors in tables])
-    ladder = np.unique(every[np.isfinite(every) & (every <= limit + ROUNDING)])
-    if not len(ladder):
-        return
-    if limit < inf:
-        least = limit
-    else:
-        first, last = 0, len(ladder) - 1
-        while first < last:
-            middle = (first + last) // 2
-            if any(_covers(errors <= ladder[middle]) for _, errors in tables):
-                last = middle
-            else:
-                first = middle + 1
-        least = float(ladder[first])
-    kinds = [
-        kind
-        for wheel, errors in tables
-        for kind in _covering(
-            errors <= least + ROUNDING, wheel, standings, outputs.pinions(wheel), goals
-        )
-    ]
-    kinds.sort(key=lambda kind: kind.least)
-    for number, kind in enumerate(kinds):
-        watch.tick(0.5 + number / len(kinds) / 2)
-        for teeth, one, other in kind.boxes():
-            ways = [
-                _Layshaft(
-                    standings[place % len(standings)],
-                    GearPair(
-                        driver=outputs.pinions(kind.wheel)[place // len(standings)],
-                        driven=kind.wheel,
-                    ),
-                )
-                for place in (one, other)
-            ]
-            yield kind.least, teeth, ways[0], ways[1]
+    def own(train: tuple[GearPair, ...]) -> Counter[Part]:
+        return count(train[:1])
 
+    def price(train: tuple[GearPair, ...]) -> int:
+        return train_cost(train[:1])
 
-@dataclass(frozen=True)
-class _Kind:
-    """Boxes with one wheel whose layshafts serve the same gears; places are of the error table."""
+    def trains(number: int, position: int) -> list[tuple[GearPair, ...]]:
+        train = lanes[number].train(position)
+        if lanes[number].goal.kept:
+            return [train]
+        alike = {
+            pair: None
+            for way in ways
+            if way.holds(train)
+            for pair in way.standing.alike(train[0], coupled=True)
+        }
+        return [(pair, train[1]) for pair in alike]
 
-    wheel: int
-    places: tuple[Ints, Ints]
-    teeth: Floats
-
-    @property
-    def least(self) -> float:
-        return float(self.teeth.min())
-
-    def boxes(self) -> Iterator[tuple[float, int, int]]:
-        for flat in np.argsort(self.teeth, axis=None):
-            one, other = np.unravel_index(flat, self.teeth.shape)
-            if self.places[0][one] != self.places[1][other]:
-                yield (
-                    float(self.teeth[one, other]),
-                    int(self.places[0][one]),
-                    int(self.places[1][other]),
-                )
-
-
-def _covering(
-    inside: NDArray[np.bool_],
-    wheel: int,
-    standings: tuple[Standing, ...],
-    sizes: tuple[int, ...],
-    goals: tuple[GearGoal, ...],
-) -> Iterator[_Kind]:
-    """List the pairs of kinds of layshafts that cover every gear, with their least teeth."""
-    weights = 1 << np.arange(len(goals), dtype=np.int64)
-    masks = inside @ weights
-    full = int(weights.sum())
-    forward = int(weights[[goal.parity != ODD for goal in goals]].sum())
-    sums = np.tile([s.tooth_sum - MOST_SUM_APART for s in standings], len(sizes))
-    pinions = np.repeat(np.array(sizes), len(standings))
-    kinds = {
-        int(mask): _worth_keeping(np.flatnonzero(masks == mask), sums, pinions)
-        for mask in np.unique(masks)
-    }
-    for one, ones in kinds.items():
-        for other, others in kinds.items():
-            if one > other or one | other != full:
-                continue
-            alone, beside = (one & ~other & forward), (other & ~one & forward)
-            both = one & other & forward
-            teeth = (
-                alone.bit_count() * sums[ones][:, None]
-                + beside.bit_count() * sums[others][None, :]
-                + both.bit_count() * np.minimum(sums[ones][:, None], sums[others][None, :])
-                + pinions[ones][:, None]
-                + pinions[others][None, :]
-                + wheel
-            )
-            yield _Kind(wheel, (ones, others), teeth.astype(np.float64))
-
-
-def _worth_keeping(places: Ints, sums: Ints, pinions: Ints) -> Ints:
-    """Leave out layshafts that have neither the smaller tooth sum nor the smaller pinion."""
-    kept: list[int] = []
-    least = inf
-    for place in places[np.lexsort((pinions[places], sums[places]))].tolist():
-        if pinions[place] < least:
-            least = pinions[place]
-            kept.append(place)
-    if len(kept) == 1 and len(places) > 1:  # two alike may stand side by side
-        kept += [int(p) for p in places if p != kept[0]][:1]
-    return np.array(kept, dtype=np.int64)
-
-
-def _errors(
-    standings: tuple[Standing, ...],
-    sizes: tuple[int, ...],
-    goals: tuple[GearGoal, ...],
-    wheel: int,
-    log_k: float,
-) -> Floats:
-    """(pinions × standings, gears): how near each layshaft comes to each gear."""
-    out = np.log(wheel / np.array(sizes, dtype=np.float64))
-    errors = np.full((len(sizes), len(standings), len(goals)), inf)
-    for place, standing in enumerate(standings):
-        for number, goal in enumerate(goals):
-            row = (standing.back if goal.parity == ODD else standing.ahead).log_ratio
-            if goal.kept:
-                row = np.array([log(goal.kept[0].driven / goal.kept[0].driver)])
-            if not len(row):
-                continue
-            wanted = log(goal.target) + log_k - out
-            at = np.clip(np.searchsorted(row, wanted), 1, max(len(row) - 1, 1))
-            near = np.minimum(
-                np.abs(row[np.minimum(at, len(row) - 1)] - wanted), np.abs(row[at - 1] - wanted)
-            )
-            errors[:, place, number] = near
-    return errors.reshape(-1, len(goals))
-
-
-def _covers(inside: NDArray[np.bool_]) -> bool:
-    """Whether some two layshafts together serve every gear."""
-    weights = 1 << np.arange(inside.shape[1], dtype=np.int64)
-    masks = np.unique(inside @ weights)
-    return bool(np.any((masks[:, None] | masks[None, :]) == weights.sum()))
+    within = Fraction(exp(limit) - 1) + Fraction(1, 10**9) if tolerance is None else tolerance
+    small = smallest_stocked(
+        lanes, trains, own, left, low=low, high=high, tolerance=within, price=price
+    )
+    if tolerance is not None or isinstance(small, Impossible):
+        return small
+    return best_stocked(lanes, trains, own, left, low=low, high=high, price=price)

@@ -31,6 +31,7 @@ __all__ = [
     "blank_box",
     "free_place",
     "keep_train",
+    "keepable",
     "mark_change_gear",
     "move_slot",
     "new_gear",
@@ -298,6 +299,12 @@ def set_second(vehicle: Vehicle, gear: str, train: Train) -> Edit:
         for slot in _slotted(vehicle).slots
     ]
     return Edit.one(f"Change the second train of {gear}", SLOTS, slots)
+
+
+def keepable(vehicle: Vehicle, gear: str) -> bool:
+    """Tell whether a gear has something to keep: a train of its own, or its two shared pairs."""
+    slot = vehicle.box.slot(gear)
+    return bool(slot.train) if isinstance(slot, Slot) else vehicle.box.ready(gear)
 
 
 def keep_train(vehicle: Vehicle, gear: str, kept: bool) -> Edit:

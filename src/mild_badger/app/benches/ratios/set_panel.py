@@ -196,6 +196,7 @@ class SetPanel(QWidget):
                     f"{title}: {cost.pairs} pairs, {cost.gears} gears, "
                     f"worst {answer.found.worst_error_percent:.2f} %"
                     + (f", k = {answer.found.factor:.3f}" if answer.found.factor != 1 else "")
+                    + ("" if answer.proven else ", not proven the best")
                 )
             else:
                 words = answer.reason

@@ -23,7 +23,7 @@ from mild_badger.core.ratios.train import mesh_count, parse_train, train_efficie
 from mild_badger.core.results import GearResult
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.vehicle.box import Slot, SlotBox
-from mild_badger.core.vehicle.edits import keep_train, set_train
+from mild_badger.core.vehicle.edits import keep_train, keepable, set_train
 from mild_badger.core.whatif import Role, Swap, swaps
 
 __all__ = ["TrainChoice"]
@@ -83,7 +83,7 @@ class TrainChoice(QWidget):
         free = isinstance(vehicle.box, SlotBox)
         self.counted.setEnabled(gear is not None and (own or free))
         self.take.setEnabled(gear is not None and (free or own))
-        self.keep.setEnabled(isinstance(slot, Slot) and bool(slot.train))
+        self.keep.setEnabled(gear is not None and keepable(vehicle, gear.name))
         self.keep.setChecked(slot is not None and slot.kept)
         self.counted.show_value(train_text(gear.own) if gear else "")
         limit = vehicle.search.tolerance_percent
