@@ -23,7 +23,7 @@ from mild_badger.core.ratios.stocked import (
     smallest_stocked,
     used_by,
 )
-from mild_badger.core.ratios.tradeoffs import set_efficiency, trade_offs
+from mild_badger.core.ratios.tradeoffs import Stock, set_efficiency, trade_offs
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.ratios.twin import TwinMatch
 from mild_badger.core.targets.schools import parse_exact
@@ -326,17 +326,21 @@ def _box_data(match: BoxMatch, question: _Question) -> dict[str, Any]:
 
 
 def _pareto(options: argparse.Namespace, question: _Question) -> int:
-    if options.architecture not in (None, "slot") or options.stock:
-        raise InputError(
-            "--pareto: trade-offs are listed for free pairs and for the slot box, without --stock."
-        )
+    if options.architecture not in (None, "slot"):
+        raise InputError("--pareto: trade-offs are listed for free pairs and for the slot box.")
     rules = _rules(options, question)
     if options.architecture == "slot" and not question.ranged:
         rules = replace(rules, last_driven=question.kit.dog_sizes)
     if is_deep(rules):
         raise InputError("--pareto: with so many sizes, use at most 2 pairs.")
-    pool = build_pool(rules, cheapest_only=rules.any_meshes and len(rules.sizes) > 20)
-    front = trade_offs(pool, question.goals, low=question.low, high=question.high)
+    within = None
+    if options.stock:
+        slot = options.architecture == "slot"
+        usage = used_by(free_last=slot, any_bore=not slot)
+        within = Stock(stock_of(question.kit, any_bore=not slot), usage)
+    cheapest = within is None and rules.any_meshes and len(rules.sizes) > 20
+    pool = build_pool(rules, cheapest_only=cheapest)
+    front = trade_offs(pool, question.goals, low=question.low, high=question.high, within=within)
     if not front:
         return _nothing(options, "No set keeps every gear within 25 %. Allow more pairs or sizes.")
     loss = question.kit.mesh_loss

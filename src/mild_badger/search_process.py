@@ -7,6 +7,7 @@ input.
 """
 
 import contextlib
+import os
 import pickle
 import sys
 import time
@@ -18,6 +19,8 @@ from mild_badger.core.watch import Watch
 __all__ = ["serve"]
 
 REPORT_EVERY_S = 0.1
+_NICENESS = 10
+"""So that the window comes first where processors are few."""
 
 
 def serve(jobs: BinaryIO, answers: BinaryIO) -> None:
@@ -56,6 +59,7 @@ def serve(jobs: BinaryIO, answers: BinaryIO) -> None:
 
 
 if __name__ == "__main__":
+    os.nice(_NICENESS)
     out = sys.stdout.buffer
     sys.stdout = sys.stderr  # nothing that is printed may get among the answers
     with contextlib.suppress(BrokenPipeError, KeyboardInterrupt):

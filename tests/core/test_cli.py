@@ -222,7 +222,6 @@ def test_match_by_size_and_in_words(capsys: pytest.CaptureFixture[str]) -> None:
         (["match", "--targets", "2", "--teeth", "8"], "no range"),
         (["match", "--targets", "2", "--teeth", "8-400", "--max-pairs", "4"], "Use fewer"),
         (["match", "--targets", "2", "--teeth", "8-40", "--stock"], "has no stock"),
-        (["match", "--targets", "2", "--stock", "--pareto"], "without --stock"),
         (["match", "--targets", "2", "--pareto", "--architecture", "layshaft"], "slot box"),
         (["match", "--targets", "2", "--max-gears", "many"], "whole number"),
         (["match", "--targets", "2", "--max-centre", "0"], "--max-centre"),

@@ -16,13 +16,16 @@ from mild_badger.core.ratios.box_question import (
     cost_of,
     stock_of,
 )
+from mild_badger.core.ratios.deep import is_deep
 from mild_badger.core.ratios.final_drive import factor_range
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch
 from mild_badger.core.ratios.match_slots import match_slots, match_slots_and_sums
-from mild_badger.core.ratios.propose import goals_of, slot_pool
+from mild_badger.core.ratios.pool import build_pool
+from mild_badger.core.ratios.propose import goals_of, slot_pool, slot_search_rules
 from mild_badger.core.ratios.ranges import match_ranges
 from mild_badger.core.ratios.shafts import Direct, ShaftKind, match_shared_centre
-from mild_badger.core.ratios.tradeoffs import Against, trade_offs
+from mild_badger.core.ratios.stocked import used_by
+from mild_badger.core.ratios.tradeoffs import Against, Stock, trade_offs
 from mild_badger.core.ratios.twin import match_twin
 from mild_badger.core.units import exact
 from mild_badger.core.vehicle.box import (
@@ -265,14 +268,21 @@ def trade_offs_for(
 ) -> tuple[SetMatch, ...]:
     """List a slot box's sets of which none spends less and has a smaller worst error.
 
-    Without regard to stock; none for a box of another architecture, whose cost hardly varies.
+    Within the stock where that is a limit; none for a box of another architecture, whose cost
+    hardly varies, or where a gear keeps a differential.
     """
-    if not isinstance(vehicle.box, SlotBox):
+    goals = goals_of(vehicle)
+    if not isinstance(vehicle.box, SlotBox) or any(goal.second for goal in goals):
         return ()
     low, high = factor_range(vehicle)
+    have = BoxQuestion(vehicle, goals, None, UNWATCHED).have()
+    rules = slot_search_rules(vehicle)
+    limited = bool(have) and not is_deep(rules)
+    usage = used_by(free_last=True, any_bore=False)
     return trade_offs(
-        slot_pool(vehicle),
-        goals_of(vehicle),
+        build_pool(rules) if limited else slot_pool(vehicle),
+        goals,
+        within=Stock(have, usage) if have and limited else None,
         low=low,
         high=high,
         against=against,

@@ -1,7 +1,7 @@
 """Trade-offs: how the worst error falls as more gears are spent, or as more power is lost."""
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Literal
 
@@ -10,12 +10,22 @@ import numpy as np
 from mild_badger.core.ratios.fewest import smallest_lanes
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, Lane, SetMatch, kept_lane
 from mild_badger.core.ratios.pool import IMPOSSIBLE, Ints, Pool, train_cost, unpack
+from mild_badger.core.ratios.stocked import Have, Usage, pool_trains, smallest_stocked
 from mild_badger.core.ratios.train import train_efficiency
 from mild_badger.core.vehicle.box import GearPair
 
-__all__ = ["Against", "set_efficiency", "set_loss_percent", "trade_offs"]
+__all__ = ["Against", "Stock", "set_efficiency", "set_loss_percent", "trade_offs"]
 
 Against = Literal["gears", "loss"]
+
+
+@dataclass(frozen=True)
+class Stock:
+    """What there is, and how a train's parts are counted."""
+
+    have: Have
+    usage: Usage
+
 
 WIDEST_TOLERANCE = Fraction(1, 4)
 """Sets worse than this are of no use to a builder."""
@@ -32,6 +42,7 @@ def trade_offs(
     high: Fraction,
     against: Against = "gears",
     mesh_loss: float = 0.04,
+    within: Stock | None = None,
     stop: Callable[[], bool] = lambda: False,
 ) -> tuple[SetMatch, ...]:
     """List the sets of which none has both fewer gears (or less loss) and a smaller worst error.
@@ -52,6 +63,8 @@ def trade_offs(
         cent.
     mesh_loss
         Share lost in one loaded mesh.
+    within
+        What there is, where the sets must keep within that; the pool then holds every train.
     stop
         Asked before each step; the points found until then are returned.
 
@@ -67,7 +80,14 @@ def trade_offs(
     for _ in range(_MOST_STEPS):
         if lanes is None or stop():
             break
-        found = smallest_lanes(lanes, low=low, high=high, tolerance=tolerance)
+        if within is None:
+            found = smallest_lanes(lanes, low=low, high=high, tolerance=tolerance)
+        else:
+            found = smallest_stocked(
+                lanes, pool_trains(pool, lanes), within.usage, within.have,
+                low=low, high=high, tolerance=tolerance,
+                price=lambda train: _price(train, against, mesh_loss),
+            )  # fmt: skip
         if isinstance(found, Impossible):
             break
         spent = found.cost.pairs  # what the lanes were packed by stands first
@@ -101,8 +121,7 @@ def _lanes_against(
     lanes = []
     for goal in goals:
         if goal.kept:
-            kept = np.array([train_cost(goal.kept)], dtype=np.int64)
-            lanes.append(kept_lane(goal, int(_packed(kept, against, mesh_loss)[0])))
+            lanes.append(kept_lane(goal, _price(goal.kept, against, mesh_loss)))
             continue
         if goal.parity not in by_parity:
             by_parity[goal.parity] = _cheapest(pool, goal.parity, against, mesh_loss)
@@ -120,6 +139,10 @@ def _lanes_against(
             )
         )
     return tuple(lanes)
+
+
+def _price(train: tuple[GearPair, ...], against: Against, mesh_loss: float) -> int:
+    return int(_packed(np.array([train_cost(train)], dtype=np.int64), against, mesh_loss)[0])
 
 
 def _packed(cost: Ints, against: Against, mesh_loss: float) -> Ints:
