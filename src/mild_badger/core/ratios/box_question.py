@@ -107,7 +107,7 @@ class BoxQuestion:
             if columns > 1:
                 reserved[box.tie_teeth, "fixed"] += columns
                 reserved[box.rail_teeth, "fixed"] += columns if box.feed == "rail" else 0
-        return stock_of(self.vehicle.kit, reserved, any_bore=any_bore)
+        return stock_of(self.vehicle.kit, reserved, any_bore=any_bore) or None
 
     def _final_drive(self) -> Counter[Part]:
         """Count the gears of the final drive, which the box cannot have."""

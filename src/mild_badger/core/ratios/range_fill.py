@@ -98,7 +98,10 @@ def orders_of(asked: Asked, bound: float) -> Iterator[Order]:
 
 
 def can_supply(asked: Asked, boxes: Boxes, m: int, n: int) -> bool:
-    """Tell whether what there is makes any box at all; True too where that takes long to tell."""
+    """Tell whether what there is makes any box at all, reverse left out of account.
+
+    True too where that takes long to tell.
+    """
     if asked.have is None:
         return True
     left = Counter(dict(asked.have))
@@ -107,7 +110,6 @@ def can_supply(asked: Asked, boxes: Boxes, m: int, n: int) -> bool:
     for standing, pairs, count in (
         (boxes.splitter, boxes.splitter.ahead, m),
         (boxes.range, boxes.range.ahead, n),
-        (boxes.range, boxes.range.back, min(len(asked.backward), 1)),
     ):
         ways = [usage((pair,)) for one in pairs.every() for pair in _alike(standing, one)]
         rows += [(ways, count)]
@@ -352,10 +354,12 @@ class Fill:
             return
         last = number + 1 == len(self.asked.backward)
         before = self.best
-        for place, pair, after in self._ways_back(number, span, taken, turned):
+        way = -1
+        for hit, place, pair, after in self._ways_back(number, span, taken, turned):
+            first, way = hit != way, hit  # of the pairs that may stand for a way, the smallest
             shared = any(pair == other for _, other in turned)
             if self._worse(self._error_of(after), _cost_of(taken, [*turned, (place, pair)])):
-                if self.left is None:
+                if first:
                     return  # what follows is no better
                 continue
             with self._using(pair) if not shared else _Using(None, Counter()) as there:
@@ -370,8 +374,11 @@ class Fill:
         span: _Span,
         taken: dict[tuple[int, int], GearPair],
         turned: list[tuple[int, GearPair]],
-    ) -> Iterator[tuple[int, GearPair, _Span]]:
-        """List the ways to a reverse gear, the best first; a pair there already costs nothing."""
+    ) -> Iterator[tuple[int, int, GearPair, _Span]]:
+        """List the ways to a reverse gear, the best first; a pair there already costs nothing.
+
+        Each with its number, as several pairs may stand for one.
+        """
         goal = self.asked.goals[self.asked.backward[number]]
         back = self.case.boxes.range.back
         places: list[Ints] = []
@@ -407,7 +414,7 @@ class Fill:
             option = options[hit]
             after = _Span(float(least[hit]), float(most[hit]))
             for pair in self._reversed(option, back, goal):
-                yield int(splitter[hit]), pair, after
+                yield hit, int(splitter[hit]), pair, after
 
     def _reversed(
         self, option: "int | GearPair", back: Pairs, goal: GearGoal

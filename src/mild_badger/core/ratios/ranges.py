@@ -249,7 +249,8 @@ class _Search:
             for place, number in self._promising(beside, middles, halves):
                 other = self.standings[number]
                 boxes = Boxes(other, standing) if listed_is_range else Boxes(standing, other)
-                if not self._hopeless(self.asked.least_cost(m, n, boxes)):
+                hopeless = self._hopeless(self.asked.least_cost(m, n, boxes))
+                if not hopeless and self._supplied(boxes, m, n):
                     self.fills += 1
                     if self.fills > _MOST_FILLS:
                         raise TooMany
@@ -266,7 +267,6 @@ class _Search:
                 len(other.ahead)
                 and not self._hopeless(self.asked.least_cost(m, n, boxes))
                 and kept.places(1 - axis, other) is not None
-                and self._supplied(boxes, m, n)
             ):
                 found.append(number)
         return np.array(found, dtype=np.int64)
