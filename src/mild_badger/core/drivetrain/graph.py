@@ -17,14 +17,21 @@ __all__ = [
     "Coupling",
     "Drivetrain",
     "Equation",
+    "OneWay",
+    "belt",
     "bevel_differential",
     "bevel_pair",
+    "clutch",
     "dog",
     "external_mesh",
     "fixed",
     "held",
+    "internal_mesh",
+    "planet",
+    "planetary",
     "same_speed",
     "speed_ratio",
+    "worm_pair",
 ]
 
 
@@ -49,20 +56,25 @@ class Coupling(StrEnum):
     BEVEL = "bevel"
     DOG = "dog"
     DIFFERENTIAL = "differential"
+    WORM = "worm"
+    BELT = "belt"
+    CLUTCH = "clutch"
+    ONE_WAY = "one-way clutch"
     ROAD = "road"
     LOCK = "lock"
 
     @property
     def has_teeth(self) -> bool:
         """Whether power loses its share here."""
-        return self in (Coupling.MESH, Coupling.BEVEL)
+        return self in (Coupling.MESH, Coupling.BEVEL, Coupling.WORM, Coupling.BELT)
 
 
 @dataclass(frozen=True)
 class Equation:
     """A coupling: Σ coefficient × speed = 0.
 
-    A dog has the sleeve and the position in which it is closed; others always hold.
+    A dog or a clutch has the sleeve and the position in which it is closed; others always hold.
+    ``drives_back`` is False for a self-locking worm, whose wheel cannot turn it.
     """
 
     id: str
@@ -70,6 +82,7 @@ class Equation:
     terms: tuple[tuple[str, Fraction], ...]
     sleeve: str | None = None
     position: str | None = None
+    drives_back: bool = True
     step: tuple[int, int] = field(init=False, repr=False, compare=False, default=(0, 1))
     """For two bodies: n_second = step[0] / step[1] × n_first, in lowest terms."""
 
@@ -89,10 +102,30 @@ class Equation:
 
 
 @dataclass(frozen=True)
+class OneWay:
+    """A one-way clutch: the driven body may run ahead of the driver in the sense, never behind.
+
+    ``sense`` is +1 or −1 about the axis that both share: sense × (n_driven − n_driver) ≥ 0.
+    """
+
+    id: str
+    driver: str
+    driven: str
+    sense: Literal[1, -1] = 1
+
+    @property
+    def closed(self) -> Equation:
+        """The coupling while it carries."""
+        terms = ((self.driver, Fraction(1)), (self.driven, Fraction(-1)))
+        return Equation(self.id, Coupling.ONE_WAY, terms)
+
+
+@dataclass(frozen=True)
 class Drivetrain:
     """Bodies and equations, and which body is the motor's.
 
-    ``index`` finds a body by its id, ``touching`` the equations that couple it.
+    ``one_ways`` are the one-way clutches, which hold or not as the speeds have it. ``index`` finds
+    a body by its id, ``touching`` the equations that couple it.
 
     Raises
     ------
@@ -103,6 +136,7 @@ class Drivetrain:
     bodies: tuple[Body, ...]
     equations: tuple[Equation, ...]
     source: str
+    one_ways: tuple[OneWay, ...] = ()
     index: dict[str, Body] = field(init=False, repr=False, compare=False)
     touching: dict[str, tuple[Equation, ...]] = field(init=False, repr=False, compare=False)
 
@@ -116,6 +150,10 @@ class Drivetrain:
                 if body not in index:
                     raise GraphError(f"{equation.id} couples {body}, which is not there.")
                 touching[body].append(equation)
+        for clutch in self.one_ways:
+            for body in (clutch.driver, clutch.driven):
+                if body not in index:
+                    raise GraphError(f"{clutch.id} couples {body}, which is not there.")
         if self.source not in index:
             raise GraphError(f"The motor drives {self.source}, which is not there.")
         object.__setattr__(self, "index", index)
@@ -131,6 +169,62 @@ def external_mesh(one: str, other: str, teeth: tuple[int, int]) -> Equation:
     """Mesh two gears on parallel axes: z_a n_a + z_b n_b = 0."""
     terms = ((one, Fraction(teeth[0])), (other, Fraction(teeth[1])))
     return Equation(f"{one}~{other}", Coupling.MESH, terms)
+
+
+def internal_mesh(one: str, ring: str, teeth: tuple[int, int]) -> Equation:
+    """Mesh a gear with an internal ring on a parallel axis: z_a n_a − z_b n_b = 0."""
+    terms = ((one, Fraction(teeth[0])), (ring, Fraction(-teeth[1])))
+    return Equation(f"{one}⊂{ring}", Coupling.MESH, terms)
+
+
+def belt(one: str, other: str, teeth: tuple[int, int]) -> Equation:
+    """Join two wheels by a toothed belt or a chain: both turn alike, z_a n_a − z_b n_b = 0."""
+    terms = ((one, Fraction(teeth[0])), (other, Fraction(-teeth[1])))
+    return Equation(f"{one}∞{other}", Coupling.BELT, terms)
+
+
+def worm_pair(
+    worm: str, wheel: str, *, starts: int, teeth: int, sign: Literal[1, -1], drives_back: bool
+) -> Equation:
+    """Mesh a worm with its wheel: n_wheel = sign × starts / teeth × n_worm.
+
+    ``sign`` follows from the worm's hand and the side on which it sits, as the two axes are
+    oriented; ``drives_back`` from the lead angle against the friction: tan γ > μ / cos α_n (common
+    practice, no source), else the worm is self-locking.
+    """
+    terms = ((worm, Fraction(-sign * starts)), (wheel, Fraction(teeth)))
+    return Equation(f"{worm}§{wheel}", Coupling.WORM, terms, drives_back=drives_back)
+
+
+def planetary(sun: str, ring: str, carrier: str, teeth: tuple[int, int]) -> Equation:
+    """Couple a planetary set: z_s n_s + z_r n_r = (z_s + z_r) n_c (Willis)."""
+    sun_teeth, ring_teeth = teeth
+    terms = (
+        (sun, Fraction(sun_teeth)),
+        (ring, Fraction(ring_teeth)),
+        (carrier, Fraction(-sun_teeth - ring_teeth)),
+    )
+    return Equation(f"planetary:{carrier}", Coupling.DIFFERENTIAL, terms)
+
+
+def planet(sun: str, wheel: str, carrier: str, teeth: tuple[int, int]) -> Equation:
+    """Couple a planet that a carrier takes round with its sun: z_s (n_s − n_c) + z_p (n_p − n_c).
+
+    The sum is zero; the planet's speed is absolute.
+    """
+    sun_teeth, planet_teeth = teeth
+    terms = (
+        (sun, Fraction(sun_teeth)),
+        (wheel, Fraction(planet_teeth)),
+        (carrier, Fraction(-sun_teeth - planet_teeth)),
+    )
+    return Equation(f"planet:{wheel}", Coupling.DIFFERENTIAL, terms)
+
+
+def clutch(one: str, other: str, *, lever: str) -> Equation:
+    """Couple two bodies by a friction clutch while its lever is "closed"."""
+    terms = ((one, Fraction(1)), (other, Fraction(-1)))
+    return Equation(f"{lever}:closed", Coupling.CLUTCH, terms, lever, "closed")
 
 
 def bevel_pair(

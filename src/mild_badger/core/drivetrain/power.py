@@ -1,0 +1,199 @@
+"""Torques and powers in a solved state: what every coupling carries, and what is lost.
+
+By virtual work a coupling Σ c n = 0 puts torques λ c on its bodies, which do no work together. At
+teeth a share of the power is lost where it leaves: the side that takes power out gets η of it. The
+torques of every body balance, loads included; speeds are per turn of the source, so powers are
+torque × speed in the same unit.
+"""
+
+from dataclasses import dataclass
+from graphlib import CycleError, TopologicalSorter
+
+import numpy as np
+
+from mild_badger.core.drivetrain.graph import Drivetrain, Equation
+from mild_badger.core.drivetrain.solve import Solution
+
+__all__ = ["PowerFlow", "Through", "power_flow"]
+
+_PASSES = 60
+_SMALL = 1e-9
+
+
+@dataclass(frozen=True)
+class Through:
+    """What a coupling does: torque on each of its bodies, and the power lost in it.
+
+    ``torques`` and ``powers`` are positive where the coupling drives the body.
+    """
+
+    coupling: Equation
+    torques: tuple[tuple[str, float], ...]
+    powers: tuple[tuple[str, float], ...]
+    lost: float
+
+
+@dataclass(frozen=True)
+class PowerFlow:
+    """The whole of a state.
+
+    Attributes
+    ----------
+    source_torque : torque on the source, positive where it is driven the way it turns
+    power_in, power_out, lost : power put in, taken out by the loads, and lost in teeth; they add up
+    through : what each coupling does
+    circulating : bodies round which power runs in a loop, in order; empty where none does
+    determinate : False where the couplings share the torque in a way that speeds alone do not tell
+    driven_back : self-locking worms whose wheel would have to turn them: the train stands instead
+    """
+
+    source_torque: float
+    power_in: float
+    power_out: float
+    lost: float
+    through: tuple[Through, ...]
+    circulating: tuple[str, ...]
+    determinate: bool
+    driven_back: tuple[str, ...]
+
+    def at(self, coupling: str) -> Through:
+        """Find what a coupling does by its id."""
+        return next(t for t in self.through if t.coupling.id == coupling)
+
+
+def power_flow(
+    train: Drivetrain,
+    sleeves: dict[str, str],
+    solution: Solution,
+    loads: dict[str, float],
+    *,
+    carrying: tuple[Equation, ...] = (),
+    mesh_loss: float = 0.0,
+    source: str | None = None,
+) -> PowerFlow | None:
+    """Work out the torques of a state that turns.
+
+    Parameters
+    ----------
+    train, sleeves, solution
+        The graph and the speeds solved for it.
+    loads
+        Torque on bodies from outside, signed about their axes: a load is against the speed.
+    carrying
+        Further couplings that carry torque: closed one-way clutches, a lock, a held ring. What
+        the road only says of the speeds is none.
+    mesh_loss
+        Share of the power lost in a mesh, 0 to 1.
+    source
+        The body that is driven, the drivetrain's own where it is not named.
+
+    Returns
+    -------
+    PowerFlow or None
+        None where the source cannot turn, or where nothing could hold the loads.
+    """
+    if solution.locked:
+        return None
+    driver = source or train.source
+    couplings = [e for e in (*train.equations, *carrying) if e.holds(sleeves)]
+    speed = {body: float(solution.speeds.get(body) or 0) for body in train.index}
+    keep = {e.id: 1.0 - mesh_loss if e.kind.has_teeth else 1.0 for e in couplings}
+    shares = {e.id: dict.fromkeys(e.bodies, 1.0) for e in couplings}
+    statics = _Statics(train, couplings, driver, loads)
+    force = statics.solved(shares)
+    for _ in range(_PASSES):
+        if force is None:
+            return None
+        after = {
+            e.id: _shares(e, force[number], speed, keep[e.id]) for number, e in enumerate(couplings)
+        }
+        if after == shares:
+            break
+        shares = after
+        force = statics.solved(shares)
+    if force is None:
+        return None
+    through = tuple(
+        _through(e, force[number], shares[e.id], speed) for number, e in enumerate(couplings)
+    )
+    torque = float(force[-1])
+    out = -sum(load * speed[body] for body, load in loads.items())
+    back = [
+        t.coupling.id for t in through if not t.coupling.drives_back and t.powers[0][1] > _SMALL
+    ]
+    return PowerFlow(
+        source_torque=torque,
+        power_in=torque * speed[driver],
+        power_out=out,
+        lost=sum(t.lost for t in through),
+        through=through,
+        circulating=_circulating(through),
+        determinate=statics.determinate,
+        driven_back=tuple(back),
+    )
+
+
+class _Statics:
+    """The balance of torques on every body: Σ share × c × λ + source + load = 0."""
+
+    def __init__(
+        self, train: Drivetrain, couplings: list[Equation], driver: str, loads: dict[str, float]
+    ) -> None:
+        self.couplings, self.row = couplings, {body: n for n, body in enumerate(train.index)}
+        self.driver = driver
+        self.load = np.zeros(len(self.row))
+        for body, torque in loads.items():
+            self.load[self.row[body]] += torque
+        self.determinate = True
+
+    def solved(self, shares: dict[str, dict[str, float]]) -> "np.ndarray | None":
+        """Give every coupling's λ, and last the torque on the source; None if nothing balances."""
+        matrix = np.zeros((len(self.row), len(self.couplings) + 1))
+        for number, coupling in enumerate(self.couplings):
+            for body, coefficient in coupling.terms:
+                matrix[self.row[body], number] += float(coefficient) * shares[coupling.id][body]
+        matrix[self.row[self.driver], -1] = 1.0
+        scale = np.abs(matrix).max(axis=0)
+        found, _, rank, _ = np.linalg.lstsq(matrix / scale, -self.load, rcond=1e-12)
+        force = found / scale
+        self.determinate = bool(rank == matrix.shape[1])
+        residue = np.abs(matrix @ force + self.load).max(initial=0.0)
+        if residue > 1e-7 * max(1.0, float(np.abs(self.load).max(initial=0.0))):
+            return None
+        return np.asarray(force)
+
+
+def _shares(
+    coupling: Equation, force: float, speed: dict[str, float], keep: float
+) -> dict[str, float]:
+    """Give the bodies that a coupling drives what is left of the power."""
+    return {
+        body: keep if force * float(coefficient) * speed[body] > _SMALL else 1.0
+        for body, coefficient in coupling.terms
+    }
+
+
+def _through(
+    coupling: Equation, force: float, shares: dict[str, float], speed: dict[str, float]
+) -> Through:
+    torques = tuple((b, force * float(c) * shares[b]) for b, c in coupling.terms)
+    powers = tuple((b, torque * speed[b]) for b, torque in torques)
+    return Through(coupling, torques, powers, -sum(power for _, power in powers))
+
+
+def _circulating(through: tuple[Through, ...]) -> tuple[str, ...]:
+    """Find a loop round which power runs: from body over coupling to body, back to the first."""
+    after: dict[tuple[str, str], set[tuple[str, str]]] = {}
+    for one in through:
+        node = ("coupling", one.coupling.id)
+        for body, power in one.powers:
+            if power > _SMALL:
+                after.setdefault(node, set()).add(("body", body))
+            elif power < -_SMALL:
+                after.setdefault(("body", body), set()).add(node)
+    try:
+        TopologicalSorter(after).prepare()
+    except CycleError as error:
+        loop: list[tuple[str, str]] = error.args[1]
+        return tuple(name for kind, name in loop[:-1] if kind == "body")
+    return ()
