@@ -90,6 +90,7 @@ def _print_check(evaluation: Evaluation) -> None:
             f"{row['direction']:<9}  {row['wheel_rpm']:8.1f} rpm  "
             f"{row['model_speed_m_s']:6.2f} m/s  {row['scale_speed_km_h']:6.1f} km/h at scale"
         )
+    print(evaluation.proof.words)
     for finding in evaluation.findings:
         print(f"{finding.severity.value}: {finding.title}. {finding.text}")
 

@@ -25,7 +25,7 @@ from mild_badger.core.changes import Edit
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import add_gear, apply_edit, new_gear, rename_gear
+from mild_badger.core.vehicle.edits import add_gear, apply_edit, move_slot, new_gear, rename_gear
 from strategies import slots_of
 
 LEFT = Qt.MouseButton.LeftButton
@@ -222,6 +222,30 @@ def test_the_crown_wheel_on_the_wrong_side_is_found_and_mended(
     assert card.mend is not None
     qtbot.mouseClick(card.mend, LEFT)
     assert "crown on the left" in strip_words(window)["final drive"]
+
+
+def test_the_shift_table_tells_every_shift_and_the_proof(qtbot: QtBot, window: Window) -> None:
+    window.show_bench("Shift")
+    bench = window.bench_of("Shift")
+    assert isinstance(bench, ShiftBench)
+    assert bench.proof.text().startswith("One sleeve in at a time reaches 8 states: 7 drive")
+    assert "46 would lock" in bench.proof.text()
+    tab = bench.pages.tabRect(1).center()
+    qtbot.mouseClick(bench.pages, LEFT, pos=tab)
+    table = bench.table_page.table
+    assert [table.text_at(2, column) for column in range(4)] == ["2", "1", "2 |", "·"]
+    assert "Choose a place" in bench.table_page.words.text()
+    cell = table.item(3, 2)
+    assert cell is not None
+    view = table.viewport()
+    qtbot.mouseClick(view, LEFT, pos=table.visualItemRect(cell).center())
+    assert bench.table_page.words.text() == (
+        "Gear 3 to Gear 1: sleeve 2 out of front, sleeve 1 into front."
+    )
+    window.session.do(move_slot(window.session.vehicle, "1", 2, "front"))
+    assert "Gear 3 to Gear 1: sleeve 1 out of front, sleeve 2 into front." in (
+        bench.table_page.words.text()
+    )
 
 
 def test_slots_are_engaged_and_moved(qtbot: QtBot, window: Window) -> None:

@@ -6,6 +6,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from mild_badger.app.benches.ratios.bench import RatiosBench
+from mild_badger.app.benches.shift.bench import ShiftBench
 from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.kits.editor import KitDialog
@@ -87,5 +88,11 @@ def _tractor(window: Window, take: Callable[[str], None]) -> None:
         bench.show_page(0)
     window.show_bench("Shift")
     take("shift-lines")
+    bench = window.bench
+    if isinstance(bench, ShiftBench):
+        bench.show_page(1)
+        bench.table_page.table.setCurrentCell(2, 2)
+        take("shift-table")
+        bench.show_page(0)
     window.session.show(bus)
     window.session.engage("3")

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import cached_property
 from itertools import pairwise
 from math import sqrt
 
@@ -37,6 +38,7 @@ from mild_badger.core.review import review
 from mild_badger.core.road.chart import SawLeg, SpeedLine, saw_teeth, speed_lines
 from mild_badger.core.shift.scheme import Scheme, box_scheme
 from mild_badger.core.shift.slots import Column, slot_columns
+from mild_badger.core.shift.states import Proof, prove
 from mild_badger.core.stations import sign_of, stations
 from mild_badger.core.targets.speeds import (
     deviation_percent,
@@ -105,6 +107,11 @@ class Evaluation:
         keeps = 1 - self.vehicle.kit.mesh_loss
         lost = [100 * (1 - keeps**gear.meshes) for gear in self.gears]
         return sum(lost) / len(lost) if lost else 0.0
+
+    @cached_property
+    def proof(self) -> Proof:
+        """Every state that the shifter can reach, solved; worked out when first asked for."""
+        return prove(self.vehicle, conditions(self.vehicle, Straight(), locked=False))
 
     @property
     def kit_gears(self) -> int:

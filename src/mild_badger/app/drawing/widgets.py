@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QPushButton,
     QSizePolicy,
+    QTabBar,
     QTableWidget,
     QTableWidgetItem,
     QWidget,
@@ -22,7 +23,7 @@ from mild_badger.core.changes import Edit, Path
 from mild_badger.core.errors import InputError
 from mild_badger.core.targets.schools import parse_number
 
-__all__ = ["Cell", "Entry", "Table", "button", "caption", "field_of"]
+__all__ = ["Cell", "Entry", "Table", "button", "caption", "field_of", "page_bar"]
 
 
 def caption(text: str = "", role: str = "", *, wrap: bool = False) -> QLabel:
@@ -115,6 +116,18 @@ def field_of(
     entry.setFixedWidth(width)
     entry.setAlignment(Qt.AlignmentFlag.AlignRight)
     return entry
+
+
+def page_bar(titles: Sequence[str]) -> QTabBar:
+    """Make the quiet tabs by which a bench turns its pages."""
+    bar = QTabBar()
+    bar.setObjectName("pages")
+    bar.setDrawBase(False)
+    bar.setExpanding(False)
+    bar.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+    for title in titles:
+        bar.addTab(title)
+    return bar
 
 
 @dataclass(frozen=True)

@@ -5,6 +5,7 @@ from typing import Any
 
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.results import GearResult
+from mild_badger.core.shift.states import ShiftState
 from mild_badger.core.units import km_per_hour
 
 __all__ = ["DIRECTION_WORDS", "fraction_text", "report", "train_data"]
@@ -44,7 +45,24 @@ def report(evaluation: Evaluation) -> dict[str, Any]:
             "speed_school": vehicle.scale.speed_school,
         },
         "gears": [_gear(gear) for gear in evaluation.gears],
+        "states": [_state(state) for state in evaluation.proof.states],
+        "settings": {
+            "all": evaluation.proof.settings,
+            "locking": evaluation.proof.locking,
+            "reached": len(evaluation.proof.states),
+        },
         "findings": [finding.as_json() for finding in evaluation.findings],
+    }
+
+
+def _state(state: ShiftState) -> dict[str, Any]:
+    return {
+        "sleeves": dict(state.sleeves),
+        "verdict": state.verdict.value,
+        "gears": list(state.gears),
+        "ratio": None if state.ratio is None else fraction_text(state.ratio),
+        "wheel_turns": None if state.forwards is None else fraction_text(state.forwards),
+        "fighting": list(state.fighting),
     }
 
 

@@ -1,7 +1,7 @@
 """The Ratios bench: one gear's train, the whole box by counted teeth, architectures compared."""
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QTabBar, QVBoxLayout, QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.ratios.box_page import BoxPage
@@ -10,6 +10,7 @@ from mild_badger.app.benches.ratios.set_panel import SetPanel
 from mild_badger.app.benches.ratios.train_choice import TrainChoice
 from mild_badger.app.drawing.pictures import train_picture
 from mild_badger.app.drawing.train_view import TrainView
+from mild_badger.app.drawing.widgets import page_bar
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.advice import hunts, turns_to_repeat
@@ -44,13 +45,7 @@ class RatiosBench(Bench):
         outer.setSpacing(6)
         head = QHBoxLayout()
         head.addWidget(self.heading, 1)
-        self.pages = QTabBar()
-        self.pages.setObjectName("pages")
-        self.pages.setDrawBase(False)
-        self.pages.setExpanding(False)
-        self.pages.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        for title in PAGES:
-            self.pages.addTab(title)
+        self.pages = page_bar(PAGES)
         self.pages.currentChanged.connect(self._page_changed)
         head.addWidget(self.pages)
         outer.addLayout(head)

@@ -1,11 +1,12 @@
 """The Shift bench: slots, columns, directions."""
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.shift.diagram import SlotDiagram
+from mild_badger.app.benches.shift.table_page import TablePage
 from mild_badger.app.drawing.box_view import BoxView
-from mild_badger.app.drawing.widgets import caption, field_of
+from mild_badger.app.drawing.widgets import caption, field_of, page_bar
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
@@ -15,6 +16,7 @@ from mild_badger.core.vehicle.edits import move_slot
 
 __all__ = ["ShiftBench"]
 
+PAGES = ("Sleeves", "Shift table")
 FACTS = {
     "layshaft": "The input pair turns the layshaft in every gear; a sleeve couples one pair's "
     "driven gear to the output, or input and output directly. Two at once lock the box.",
@@ -28,13 +30,22 @@ FACTS = {
 
 
 class ShiftBench(Bench):
-    """The slot diagram, and how the columns are fed and tied."""
+    """Two pages: the sleeves with how the columns are fed and tied, and the shift table."""
 
     title = "Shift"
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
-        outer = self.headed()
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(6)
+        head = QHBoxLayout()
+        head.addWidget(self.heading, 1)
+        self.pages = page_bar(PAGES)
+        self.pages.currentChanged.connect(lambda _n: self.bring_up_to_date(again=True))
+        head.addWidget(self.pages)
+        outer.addLayout(head)
+        outer.addWidget(self.facts)
         self.diagram = SlotDiagram(theme)
         self.diagram.engage.connect(session.engage)
         self.diagram.move_gear.connect(
@@ -45,6 +56,8 @@ class ShiftBench(Bench):
         self.pictures = QStackedWidget()
         self.pictures.addWidget(self.diagram)
         self.pictures.addWidget(self.lines)
+        self.table_page = TablePage()
+        self.pictures.addWidget(self.table_page)
         outer.addWidget(self.pictures, 1)
         self.feeding = QWidget()
         row = QHBoxLayout(self.feeding)
@@ -70,8 +83,15 @@ class ShiftBench(Bench):
         row.addWidget(self.tie)
         row.addStretch(1)
         outer.addWidget(self.feeding)
+        self.proof = caption("", wrap=True)
+        self.proof.setAccessibleName("Proof that nothing locks")
+        outer.addWidget(self.proof)
         self.hint = caption("", "soft", wrap=True)
         outer.addWidget(self.hint)
+
+    def show_page(self, number: int) -> None:
+        """Go to a page: the sleeves, the shift table."""
+        self.pages.setCurrentIndex(number)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
@@ -83,9 +103,19 @@ class ShiftBench(Bench):
             f"{len(box.slots)} speeds on {count} {what}{'s' * (count != 1)}"
             + (f", gear {gear.name} in" if gear else ", neutral")
         )
+        self.proof.setText(evaluation.proof.words)
         slot = isinstance(box, SlotBox)
-        self.pictures.setCurrentIndex(0 if slot else 1)
-        self.feeding.setVisible(slot)
+        table = self.pages.currentIndex() == 1
+        self.pictures.setCurrentIndex(2 if table else 0 if slot else 1)
+        self.feeding.setVisible(slot and not table)
+        self.hint.setVisible(not table)
+        if table:
+            self.facts.setText(
+                "How many moves take you from every gear to every gear; | is one pull through "
+                "neutral. All sleeves that leave go before any enters."
+            )
+            self.table_page.refresh(evaluation)
+            return
         self.hint.setText(
             "Click a slot to engage it; drag a gear, or press Alt with an arrow key, to give it "
             "another place."

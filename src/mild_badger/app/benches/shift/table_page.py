@@ -1,0 +1,85 @@
+"""The shift table: from every gear to every gear, how many moves and which."""
+
+from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.widgets import Cell, Table, caption
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.shift.moves import Shift, shift_table
+
+__all__ = ["TablePage"]
+
+FEW = 14
+"""Columns that fit when they share the width evenly."""
+
+
+class TablePage(QWidget):
+    """A square of shifts, and the one that is chosen in words."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._shifts: tuple[tuple[Shift, ...], ...] = ()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(8)
+        self.table = Table(("from",), "Moves from gear to gear")
+        self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectItems)
+        self.table.currentCellChanged.connect(lambda *_places: self._say())
+        column.addWidget(self.table, 1)
+        self.words = caption("", wrap=True)
+        self.words.setAccessibleName("The chosen shift")
+        column.addWidget(self.words)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the shifts of a box."""
+        vehicle = evaluation.vehicle
+        gears = tuple(gear.name for gear in vehicle.real.gears)
+        self._shifts = shift_table(vehicle.box, gears)
+        names = [row[0].start or "N" for row in self._shifts]
+        engaged = evaluation.situation.gear
+        if self.table.columnCount() != len(names) + 1:
+            self.table.setColumnCount(len(names) + 1)
+        across = self.table.horizontalHeader()
+        if across is not None:
+            few = len(names) <= FEW
+            modes = QHeaderView.ResizeMode
+            across.setSectionResizeMode(modes.Stretch if few else modes.ResizeToContents)
+        self.table.setHorizontalHeaderLabels(["from", *(f"to {name}" for name in names)])
+        self.table.header_right(*range(1, len(names) + 1))
+        rows = []
+        for name, row in zip(names, self._shifts, strict=True):
+            here = row[0].start == engaged
+            rows.append(
+                (
+                    Cell(name, bold=here),
+                    *(
+                        Cell(
+                            _count(shift), right=True, bold=here,
+                            tip=f"{_name(shift.start)} to {_name(shift.end)}: {shift.words}",
+                        )
+                        for shift in row
+                    ),
+                )
+            )  # fmt: skip
+        self.table.show_cells(rows)
+        self._say()
+
+    def _say(self) -> None:
+        row, column = self.table.currentRow(), self.table.currentColumn() - 1
+        if not (0 <= row < len(self._shifts) and 0 <= column < len(self._shifts)):
+            self.words.setText(
+                "Choose a place of the table to see what moves, in order. A sleeve that goes "
+                "straight from one side to the other takes one pull (marked |)."
+            )
+            return
+        shift = self._shifts[row][column]
+        self.words.setText(f"{_name(shift.start)} to {_name(shift.end)}: {shift.words}.")
+
+
+def _name(gear: str | None) -> str:
+    return f"Gear {gear}" if gear else "Neutral"
+
+
+def _count(shift: Shift) -> str:
+    if not shift.moves:
+        return "·"
+    return f"{len(shift.moves)} |" if shift.one_pull else str(len(shift.moves))

@@ -1,0 +1,84 @@
+"""From gear to gear: which sleeves move, in which order, and through which neutral."""
+
+from dataclasses import dataclass
+
+from mild_badger.core.drivetrain.boxes import sleeves_of
+from mild_badger.core.vehicle.box import Box
+
+__all__ = ["Move", "Shift", "shift_between", "shift_table"]
+
+
+@dataclass(frozen=True)
+class Move:
+    """One sleeve from one place to another; None is its neutral."""
+
+    sleeve: str
+    start: str | None
+    end: str | None
+
+    @property
+    def words(self) -> str:
+        """Say it."""
+        name = self.sleeve.replace(".", " ")
+        return f"{name} into {self.end}" if self.end else f"{name} out of {self.start}"
+
+
+@dataclass(frozen=True)
+class Shift:
+    """From one gear to another, None being neutral: all sleeves that leave go before any enters."""
+
+    start: str | None
+    end: str | None
+    moves: tuple[Move, ...]
+
+    @property
+    def through_neutral(self) -> bool:
+        """Whether the box is in neutral on the way."""
+        outs = [move for move in self.moves if move.end is None]
+        return bool(outs) and len(outs) < len(self.moves)
+
+    @property
+    def one_pull(self) -> bool:
+        """Whether one sleeve goes straight from one side to the other."""
+        return len(self.moves) == 2 and self.moves[0].sleeve == self.moves[1].sleeve
+
+    @property
+    def states(self) -> tuple[dict[str, str], ...]:
+        """Settings of the sleeves after each move, counted from where the first one starts.
+
+        Sleeves that stay in all the while are left out.
+        """
+        now = {move.sleeve: move.start for move in self.moves if move.start is not None}
+        found = []
+        for move in self.moves:
+            now.pop(move.sleeve, None)
+            if move.end is not None:
+                now[move.sleeve] = move.end
+            found.append(dict(now))
+        return tuple(found)
+
+    @property
+    def words(self) -> str:
+        """Say what moves, in order."""
+        if not self.moves:
+            return "nothing moves"
+        if self.one_pull:
+            sleeve, start, end = self.moves[0].sleeve, self.moves[0].start, self.moves[1].end
+            name = sleeve.replace(".", " ")
+            return f"{name} from {start} through neutral to {end}, in one pull"
+        return ", ".join(move.words for move in self.moves)
+
+
+def shift_between(box: Box, start: str | None, end: str | None) -> Shift:
+    """List the moves from one gear to another; gears without a place are as neutral."""
+    one = sleeves_of(box, start) if start is not None else {}
+    other = sleeves_of(box, end) if end is not None else {}
+    outs = [Move(s, place, None) for s, place in one.items() if other.get(s) != place]
+    ins = [Move(s, None, place) for s, place in other.items() if one.get(s) != place]
+    return Shift(start, end, (*outs, *ins))
+
+
+def shift_table(box: Box, gears: tuple[str, ...]) -> tuple[tuple[Shift, ...], ...]:
+    """Give the shifts from every gear to every gear, neutral first; rows are where they start."""
+    every = (None, *(gear for gear in gears if box.ready(gear)))
+    return tuple(tuple(shift_between(box, a, b) for b in every) for a in every)

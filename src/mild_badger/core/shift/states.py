@@ -1,0 +1,204 @@
+"""Every state the shifter can reach, solved; and why the rest is out of its reach or locks.
+
+A gate's finger, a catch that passes neutral before it moves on and a drum all keep to one sleeve
+in at a time; a range × splitter box has two such shifters, one for either small box. The states
+they reach are solved one by one. What the other settings of the sleeves would do is told by
+structure: free gears that sleeves couple to shafts of one group must all ask the same speed of it.
+"""
+
+from collections import Counter
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+from itertools import product
+from math import prod
+
+from mild_badger.core.drivetrain.assemble import WHEELS, assemble, box_output, sleeves_for
+from mild_badger.core.drivetrain.conflict import conflict
+from mild_badger.core.drivetrain.graph import Coupling, Drivetrain, Equation
+from mild_badger.core.drivetrain.solve import Motion, Solution, solve
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["Proof", "ShiftState", "Verdict", "prove", "shifters"]
+
+
+class Verdict(StrEnum):
+    """What a state of the shifter does."""
+
+    DRIVES = "drives"
+    NEUTRAL = "neutral"
+    LOCKS = "locks"
+
+
+@dataclass(frozen=True)
+class ShiftState:
+    """One setting of the sleeves; those that are not named are in neutral.
+
+    ``gears`` are the vehicle's gears that it stands for; ``ratio`` is the box's, turns in per turn
+    out, signed; ``forwards`` the turns of the wheels per turn of the motor, + forwards. Where it
+    locks ``fighting`` names the parts that fight.
+    """
+
+    sleeves: tuple[tuple[str, str], ...]
+    verdict: Verdict
+    gears: tuple[str, ...]
+    ratio: Fraction | None
+    forwards: Fraction | None
+    fighting: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Proof:
+    """All that the shifter can reach, and how many settings of the sleeves there are besides.
+
+    ``settings`` counts every combination of the sleeves' places, ``locking`` those of them that
+    lock something; the shifter reaches only ``states``.
+    """
+
+    states: tuple[ShiftState, ...]
+    settings: int
+    locking: int
+    shifters: int
+
+    def count(self, verdict: Verdict) -> int:
+        """How many of the reachable states do a thing."""
+        return sum(1 for state in self.states if state.verdict is verdict)
+
+    @property
+    def words(self) -> str:
+        """Say in two sentences what can be reached and what cannot."""
+        drive, neutral, lock = (self.count(verdict) for verdict in Verdict)
+        reached = len(self.states)
+        halves = " of either small box" if self.shifters > 1 else ""
+        first = (
+            f"One sleeve{halves} in at a time reaches {reached} state{'s' * (reached != 1)}: {drive} "
+            f"drive{'s' * (drive == 1)}, {neutral} {'is' if neutral == 1 else 'are'} neutral, "
+            f"{lock or 'none'} lock{'s' * (lock <= 1)}."
+        )
+        beyond = self.locking - lock
+        if not beyond:
+            return f"{first} No other setting of the sleeves locks either."
+        return (
+            f"{first} Of the {self.settings:,} settings of all sleeves {beyond:,} would lock; they "
+            "are out of its reach."
+        )
+
+
+Shifter = tuple[tuple[str, tuple[str, ...]], ...]
+"""The sleeves that one shifter moves, each with the positions in which it couples something."""
+
+
+def shifters(train: Drivetrain) -> tuple[Shifter, ...]:
+    """Group the sleeves by what moves them: all by one, but for two small boxes in series."""
+    places: dict[str, list[str]] = {}
+    for equation in train.equations:
+        if equation.kind is Coupling.DOG and equation.sleeve and equation.position:
+            found = places.setdefault(equation.sleeve, [])
+            if equation.position not in found:
+                found.append(equation.position)
+    groups: dict[str, list[tuple[str, tuple[str, ...]]]] = {}
+    for sleeve, positions in places.items():
+        groups.setdefault(sleeve.split(".")[0], []).append((sleeve, tuple(positions)))
+    return tuple(tuple(group) for group in groups.values())
+
+
+def prove(
+    vehicle: Vehicle, road: tuple[Equation, ...], *, also: tuple[dict[str, str], ...] = ()
+) -> Proof:
+    """Solve every state that the shifter can reach, and count what the other settings would do.
+
+    Parameters
+    ----------
+    vehicle
+        Whose box it is.
+    road
+        What the road says of the wheels, as when they run straight ahead.
+    also
+        Further settings that the shifter passes through, as where the tracks of two drums overlap.
+    """
+    train = assemble(vehicle)
+    groups = shifters(train)
+    choices = [
+        [{}, *({sleeve: place} for sleeve, places in group for place in places)] for group in groups
+    ]
+    named: dict[frozenset[tuple[str, str]], list[str]] = {}
+    for gear in vehicle.real.gears:
+        if vehicle.box.ready(gear.name):
+            named.setdefault(frozenset(sleeves_for(vehicle, gear.name).items()), []).append(
+                gear.name
+            )
+    reached: list[dict[str, str]] = []
+    for chosen in product(*choices):
+        sleeves: dict[str, str] = {}
+        for part in chosen:
+            sleeves |= part
+        reached.append(sleeves)
+    states = []
+    for sleeves in (*reached, *also):
+        gears = tuple(named.get(frozenset(sleeves.items()), ()))
+        states.append(_state(vehicle, train, road, sleeves, gears))
+    settings = prod(len(places) + 1 for group in groups for _, places in group)
+    return Proof(tuple(states), settings, _locking(train, groups), len(groups))
+
+
+def _state(
+    vehicle: Vehicle,
+    train: Drivetrain,
+    road: tuple[Equation, ...],
+    sleeves: dict[str, str],
+    gears: tuple[str, ...],
+) -> ShiftState:
+    solved = solve(train, sleeves, road)
+    key = tuple(sorted(sleeves.items()))
+    if solved.locked or Motion.LOCKED in solved.motions.values():
+        parts = conflict(train, sleeves, road)
+        names = dict.fromkeys(train.index[body].name for part in parts for body in part.bodies)
+        return ShiftState(key, Verdict.LOCKS, gears, None, None, tuple(names))
+    output = solved.speed(box_output(vehicle))
+    if not output:
+        return ShiftState(key, Verdict.NEUTRAL, gears, None, None)
+    turns = solved.speed(WHEELS["left"])
+    forwards = None if turns is None else turns * vehicle.motor.turns
+    return ShiftState(key, Verdict.DRIVES, gears, 1 / output, forwards)
+
+
+def _locking(train: Drivetrain, groups: tuple[Shifter, ...]) -> int:
+    """Count the settings that lock, by structure.
+
+    With all sleeves out every free gear has a speed per turn of its group's first shaft, and the
+    shafts that sleeves couple them to have one per turn of its last. Closing several sleeves of a
+    group is sound if and only if all ask the same ratio of it.
+    """
+    sound = 1
+    for group in groups:
+        asked = _asked(train, group)
+        alike = 1  # all out
+        for ratio in set(asked.values()):
+            per_sleeve = Counter(sleeve for (sleeve, _), r in asked.items() if r == ratio)
+            alike += prod(count + 1 for count in per_sleeve.values()) - 1
+        sound *= alike
+    every = prod(len(places) + 1 for group in groups for _, places in group)
+    return every - sound
+
+
+def _asked(train: Drivetrain, group: Shifter) -> dict[tuple[str, str], Fraction]:
+    """Ratio that each position of a group's sleeves asks between the group's two ends."""
+    dogs = {
+        (e.sleeve, e.position): e
+        for e in train.equations
+        if e.sleeve in dict(group) and e.position is not None and e.sleeve is not None
+    }
+    first = next(iter(dogs.values()))
+    ahead = _from(train, first.bodies[0])
+    behind = _from(train, first.bodies[1])
+    asked = {}
+    for place, dog in dogs.items():
+        free, shaft = (
+            found.speed(body) for found, body in zip((ahead, behind), dog.bodies, strict=True)
+        )
+        asked[place] = (free or Fraction(0)) / (shaft or Fraction(1))
+    return asked
+
+
+def _from(train: Drivetrain, body: str) -> Solution:
+    return solve(train, {}, source=body)

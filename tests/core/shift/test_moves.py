@@ -1,0 +1,67 @@
+"""Every shift, move by move: it ends in its gear and locks at no point on the way."""
+
+from itertools import product
+
+import pytest
+
+from mild_badger.core.axle.road_state import Straight, conditions
+from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
+from mild_badger.core.drivetrain.solve import Motion, solve
+from mild_badger.core.ratios.lanes import Impossible
+from mild_badger.core.ratios.match_box import KINDS, Kind, match_box
+from mild_badger.core.shift.moves import shift_between, shift_table
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+from strategies import vehicle_of
+
+
+def boxed(kind: Kind) -> Vehicle:
+    vehicle = vehicle_of(3.0, 2.0, 1.0, reverse=3.0)
+    found = match_box(vehicle, kind, best="error")
+    assert not isinstance(found, Impossible)
+    return apply_edit(vehicle, found.edit(vehicle))
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_no_shift_locks_on_its_way(kind: Kind) -> None:
+    vehicle = boxed(kind)
+    graph, road = assemble(vehicle), conditions(vehicle, Straight(), locked=False)
+    gears = tuple(gear.name for gear in vehicle.real.gears)
+    table = shift_table(vehicle.box, gears)
+    assert len(table) == len(gears) + 1
+    for row in table:
+        for shift in row:
+            stays = set(sleeves_for(vehicle, shift.start).items()) & set(
+                sleeves_for(vehicle, shift.end).items()
+            )
+            for state in shift.states:
+                solved = solve(graph, {**dict(stays), **state}, road)
+                assert Motion.LOCKED not in solved.motions.values()
+            if shift.moves:
+                assert {**dict(stays), **shift.states[-1]} == sleeves_for(vehicle, shift.end)
+            assert bool(shift.moves) == (
+                sleeves_for(vehicle, shift.start) != sleeves_for(vehicle, shift.end)
+            )
+
+
+def test_the_bus_s_moves_by_hand() -> None:
+    box = demo_vehicle().box  # 1 and 2 share the first sleeve, 3 and 4 the second
+    pull = shift_between(box, "1", "2")
+    assert (pull.one_pull, pull.through_neutral, len(pull.moves)) == (True, True, 2)
+    assert pull.words == "sleeve 1 from front through neutral to back, in one pull"
+    across = shift_between(box, "2", "3")
+    assert across.words == "sleeve 1 out of back, sleeve 2 into front"
+    assert not across.one_pull
+    assert shift_between(box, None, "1").words == "sleeve 1 into front"
+    assert not shift_between(box, None, "1").through_neutral
+    assert shift_between(box, "4", "4").words == "nothing moves"
+
+
+def test_a_range_box_moves_only_the_half_that_changes() -> None:
+    vehicle = boxed("range-splitter")
+    box = vehicle.box
+    for one, other in product("123", repeat=2):
+        same = set(sleeves_for(vehicle, one).items()) & set(sleeves_for(vehicle, other).items())
+        moved = {move.sleeve for move in shift_between(box, one, other).moves}
+        assert not moved & {sleeve for sleeve, _ in same}
