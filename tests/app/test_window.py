@@ -230,7 +230,7 @@ def test_the_shift_table_tells_every_shift_and_the_proof(qtbot: QtBot, window: W
     assert isinstance(bench, ShiftBench)
     assert bench.proof.text().startswith("One sleeve in at a time reaches 8 states: 7 drive")
     assert "46 would lock" in bench.proof.text()
-    tab = bench.pages.tabRect(1).center()
+    tab = bench.pages.tabRect(2).center()
     qtbot.mouseClick(bench.pages, LEFT, pos=tab)
     table = bench.table_page.table
     assert [table.text_at(2, column) for column in range(4)] == ["2", "1", "2 |", "·"]
@@ -246,6 +246,27 @@ def test_the_shift_table_tells_every_shift_and_the_proof(qtbot: QtBot, window: W
     assert "Gear 3 to Gear 1: sleeve 1 out of front, sleeve 2 into front." in (
         bench.table_page.words.text()
     )
+
+
+def test_the_gate_is_drawn_measured_and_pressed(qtbot: QtBot, window: Window) -> None:
+    window.show_bench("Shift")
+    bench = window.bench_of("Shift")
+    assert isinstance(bench, ShiftBench)
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(1).center())
+    page = bench.gate_page
+    page.view.grab()
+    said = page.view.accessibleDescription()
+    assert "from the driver's seat; gate: 1 knob to the rear, 2 knob forwards" in said
+    qtbot.mouseClick(page.view, LEFT, pos=page.view.place_of("4").toPoint())
+    assert "Box · 4" in strip_words(window)["box"]
+    type_over(qtbot, page.fields["arm_below_mm"], "30")
+    assert "The knob travels 16.0 mm into a gear" in page.words.text()
+    type_over(qtbot, page.fields["detent_flank_deg"], "95")
+    assert "95" in window.notice_text.text()
+    assert window.session.vehicle.lever.detent_flank_deg == 45
+    page.seen.setCurrentIndex(page.seen.findData("left"))
+    page.seen.activated.emit(page.seen.currentIndex())
+    assert page.view.accessibleDescription().startswith("from the left side")
 
 
 def test_slots_are_engaged_and_moved(qtbot: QtBot, window: Window) -> None:

@@ -91,6 +91,8 @@ def _tractor(window: Window, take: Callable[[str], None]) -> None:
     bench = window.bench
     if isinstance(bench, ShiftBench):
         bench.show_page(1)
+        take("shift-gate")
+        bench.show_page(2)
         bench.table_page.table.setCurrentCell(2, 2)
         take("shift-table")
         bench.show_page(0)

@@ -69,10 +69,11 @@ class Proof:
         """Say in two sentences what can be reached and what cannot."""
         drive, neutral, lock = (self.count(verdict) for verdict in Verdict)
         reached = len(self.states)
+        be = "is" if neutral == 1 else "are"
         halves = " of either small box" if self.shifters > 1 else ""
         first = (
-            f"One sleeve{halves} in at a time reaches {reached} state{'s' * (reached != 1)}: {drive} "
-            f"drive{'s' * (drive == 1)}, {neutral} {'is' if neutral == 1 else 'are'} neutral, "
+            f"One sleeve{halves} in at a time reaches {reached} state{'s' * (reached != 1)}: "
+            f"{drive} drive{'s' * (drive == 1)}, {neutral} {be} neutral, "
             f"{lock or 'none'} lock{'s' * (lock <= 1)}."
         )
         beyond = self.locking - lock

@@ -17,6 +17,7 @@ __all__ = [
     "Differential",
     "FinalDrive",
     "GearTarget",
+    "Lever",
     "Motor",
     "RealVehicle",
     "Scale",
@@ -165,6 +166,27 @@ class SearchSettings(Part):
         return self
 
 
+class Lever(Part):
+    """A gate lever on a pivot between knob and finger, and the detents of its rails.
+
+    Arms and travels in mm: ``fork_travel_mm`` from neutral into a gear, ``rail_pitch_mm`` from rail
+    to rail. ``first_rail`` is the side on which the first sleeve's rail lies, seen by the driver.
+    A detent's flank rises at an angle from the rail's axis; the spring presses in N; ``friction``
+    is the coefficient in the notch.
+    """
+
+    arm_above_mm: Length = 60.0
+    arm_below_mm: Length = 20.0
+    fork_travel_mm: Length = 8.0
+    rail_pitch_mm: Length = 8.0
+    first_rail: Side = "left"
+    seen_from: Literal["seat", "left", "right"] = "seat"
+    reverse_guard: Literal["none", "lift", "side spring"] = "lift"
+    detent_flank_deg: Annotated[float, Field(gt=0, lt=90)] = 45.0
+    detent_spring_n: Annotated[float, Field(gt=0, le=1000)] = 2.0
+    detent_friction: Annotated[float, Field(ge=0, lt=2)] = 0.2
+
+
 class ChangeGear(Part):
     """The one place whose gear the builder means to swap for another top speed.
 
@@ -193,6 +215,7 @@ class Vehicle(Part):
     differential: Differential = Differential()
     axle: Axle
     change_gear: ChangeGear | None = None
+    lever: Lever = Lever()
 
     @model_validator(mode="after")
     def _slots_serve_gears(self) -> Self:

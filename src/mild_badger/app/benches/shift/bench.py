@@ -4,6 +4,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QStackedWidget, QVBoxLayout,
 
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.shift.diagram import SlotDiagram
+from mild_badger.app.benches.shift.gate_page import GatePage
 from mild_badger.app.benches.shift.table_page import TablePage
 from mild_badger.app.drawing.box_view import BoxView
 from mild_badger.app.drawing.widgets import caption, field_of, page_bar
@@ -16,7 +17,7 @@ from mild_badger.core.vehicle.edits import move_slot
 
 __all__ = ["ShiftBench"]
 
-PAGES = ("Sleeves", "Shift table")
+PAGES = ("Sleeves", "Gate", "Shift table")
 FACTS = {
     "layshaft": "The input pair turns the layshaft in every gear; a sleeve couples one pair's "
     "driven gear to the output, or input and output directly. Two at once lock the box.",
@@ -30,7 +31,7 @@ FACTS = {
 
 
 class ShiftBench(Bench):
-    """Two pages: the sleeves with how the columns are fed and tied, and the shift table."""
+    """Pages: the sleeves with how the columns are fed and tied, the gate, the shift table."""
 
     title = "Shift"
 
@@ -56,7 +57,9 @@ class ShiftBench(Bench):
         self.pictures = QStackedWidget()
         self.pictures.addWidget(self.diagram)
         self.pictures.addWidget(self.lines)
+        self.gate_page = GatePage(session, theme)
         self.table_page = TablePage()
+        self.pictures.addWidget(self.gate_page)
         self.pictures.addWidget(self.table_page)
         outer.addWidget(self.pictures, 1)
         self.feeding = QWidget()
@@ -90,7 +93,7 @@ class ShiftBench(Bench):
         outer.addWidget(self.hint)
 
     def show_page(self, number: int) -> None:
-        """Go to a page: the sleeves, the shift table."""
+        """Go to a page: the sleeves, the gate, the shift table."""
         self.pages.setCurrentIndex(number)
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -105,11 +108,18 @@ class ShiftBench(Bench):
         )
         self.proof.setText(evaluation.proof.words)
         slot = isinstance(box, SlotBox)
-        table = self.pages.currentIndex() == 1
-        self.pictures.setCurrentIndex(2 if table else 0 if slot else 1)
-        self.feeding.setVisible(slot and not table)
-        self.hint.setVisible(not table)
-        if table:
+        page = self.pages.currentIndex()
+        self.pictures.setCurrentIndex(page + 1 if page else 0 if slot else 1)
+        self.feeding.setVisible(slot and not page)
+        self.hint.setVisible(not page)
+        if page == 1:
+            self.facts.setText(
+                "A lever on a pivot: its finger pushes one rail at a time, the other way than the "
+                "knob goes. Press a gear to engage it."
+            )
+            self.gate_page.refresh(evaluation)
+            return
+        if page == 2:
             self.facts.setText(
                 "How many moves take you from every gear to every gear; | is one pull through "
                 "neutral. All sleeves that leave go before any enters."

@@ -1,0 +1,192 @@
+"""The gate: where the knob goes for each gear, how far, and with what force.
+
+The lever turns about a pivot between knob and finger, so the finger moves against the knob: to
+push a sleeve to the front the knob is pulled to the rear. Every sleeve has a rail of its own.
+"""
+
+from dataclasses import dataclass
+from math import atan, degrees, isfinite, radians, tan
+from typing import Literal
+
+from mild_badger.core.drivetrain.boxes import sleeves_of
+from mild_badger.core.vehicle.model import Lever, Vehicle
+
+__all__ = ["DetentForce", "Gate", "GatePlace", "detent_force", "gate_words", "gates"]
+
+TOO_LOOSE_N, TOO_STIFF_N = 0.3, 8.0
+"""Forces at the knob between which a model's lever feels right (common practice, no source)."""
+
+
+@dataclass(frozen=True)
+class GatePlace:
+    """A gear's place as the gate is drawn: x to the right, y upwards, neutral in the middle.
+
+    In mm of the knob's travel; ``rail`` counts from 0, ``knob`` is where the knob goes.
+    """
+
+    gear: str
+    reverse: bool
+    sleeve: str
+    rail: int
+    knob: Literal["forward", "rear"]
+    x_mm: float
+    y_mm: float
+
+
+@dataclass(frozen=True)
+class Gate:
+    """One lever's gate.
+
+    ``along`` is the direction of the rails on the drawing, "vertical" seen from the seat;
+    ``neutral`` holds for every rail where its neutral lies.
+    """
+
+    name: str
+    places: tuple[GatePlace, ...]
+    along: Literal["vertical", "horizontal"]
+    neutral: tuple[tuple[float, float], ...]
+    knob_travel_mm: float
+    knob_across_mm: float
+
+    @property
+    def plungers(self) -> int:
+        """Interlock plungers: one between each two rails keeps all but one rail in neutral."""
+        return max(len(self.neutral) - 1, 0)
+
+
+@dataclass(frozen=True)
+class DetentForce:
+    """Force to leave a notch, along the rail and at the knob; None where it locks itself.
+
+    ``steepest_deg`` is the flank angle from which the notch is self-locking.
+    """
+
+    fork_n: float | None
+    knob_n: float | None
+    steepest_deg: float
+
+    @property
+    def feel(self) -> Literal["locks", "too stiff", "too loose", "good"]:
+        """Judge the force at the knob."""
+        if self.knob_n is None:
+            return "locks"
+        if self.knob_n > TOO_STIFF_N:
+            return "too stiff"
+        return "too loose" if self.knob_n < TOO_LOOSE_N else "good"
+
+
+def gates(vehicle: Vehicle) -> tuple[Gate, ...]:
+    """Lay out the gate, or the two of a range × splitter box, as seen from where the lever says."""
+    lever = vehicle.lever
+    held: dict[str, list[tuple[str, str, str]]] = {}
+    for gear in vehicle.real.gears:
+        if vehicle.box.ready(gear.name):
+            for sleeve, face in sleeves_of(vehicle.box, gear.name).items():
+                held.setdefault(sleeve.split(".")[0], []).append((gear.name, sleeve, face))
+    return tuple(_gate(vehicle, lever, kind, places) for kind, places in held.items())
+
+
+def _gate(vehicle: Vehicle, lever: Lever, kind: str, held: list[tuple[str, str, str]]) -> Gate:
+    gain = lever.arm_above_mm / lever.arm_below_mm
+    travel, across = lever.fork_travel_mm * gain, lever.rail_pitch_mm * gain
+    sleeves = sorted({sleeve for _, sleeve, _ in held}, key=lambda s: int(s.split(".")[1]))
+    shared: dict[tuple[str, str], list[str]] = {}
+    for gear, sleeve, face in held:
+        shared.setdefault((sleeve, face), []).append(gear)
+    # the finger moves against the knob across the rails as it does along them
+    side = -1 if lever.first_rail == "left" else 1
+    right = {
+        sleeve: side * across * (rail - (len(sleeves) - 1) / 2)
+        for rail, sleeve in enumerate(sleeves)
+    }
+    places = []
+    for (sleeve, face), gears in shared.items():
+        knob: Literal["forward", "rear"] = "rear" if face == "front" else "forward"
+        ahead = travel if knob == "forward" else -travel
+        x, y = _seen(lever.seen_from, right[sleeve], ahead)
+        places.append(
+            GatePlace(
+                gear="/".join(gears),
+                reverse=all((g := vehicle.gear(name)) is not None and g.reverse for name in gears),
+                sleeve=sleeve,
+                rail=sleeves.index(sleeve),
+                knob=knob,
+                x_mm=x,
+                y_mm=y,
+            )
+        )
+    return Gate(
+        name="gate" if kind == "sleeve" else f"{kind.removesuffix(' sleeve')} gate",
+        places=tuple(places),
+        along="vertical" if lever.seen_from == "seat" else "horizontal",
+        neutral=tuple(_seen(lever.seen_from, right[sleeve], 0.0) for sleeve in sleeves),
+        knob_travel_mm=travel,
+        knob_across_mm=across,
+    )
+
+
+def _seen(seen_from: str, right: float, ahead: float) -> tuple[float, float]:
+    """Turn the knob's place (right, ahead) to the drawing's x and y, as an onlooker sees it.
+
+    From the left side the front lies on the left and what is to the right is farther off, drawn
+    higher; from the right side it is the other way round.
+    """
+    if seen_from == "left":
+        return -ahead, right
+    if seen_from == "right":
+        return ahead, -right
+    return right, ahead
+
+
+def detent_force(lever: Lever) -> DetentForce:
+    """Work out the force to leave a notch: F = F_spring (tan θ + μ) / (1 − μ tan θ).
+
+    θ is the flank's angle from the rail's axis; where μ tan θ ≥ 1 the notch locks itself
+    (domain.md §6). At the knob it is smaller by the arms.
+    """
+    slope, friction = tan(radians(lever.detent_flank_deg)), lever.detent_friction
+    steepest = 90.0 if friction == 0 else degrees(atan(1 / friction))
+    if friction * slope >= 1 or not isfinite(slope):
+        return DetentForce(None, None, steepest)
+    fork = lever.detent_spring_n * (slope + friction) / (1 - friction * slope)
+    return DetentForce(fork, fork * lever.arm_below_mm / lever.arm_above_mm, steepest)
+
+
+def gate_words(vehicle: Vehicle) -> str:
+    """Say how far the knob goes, what guards the gate, and how it feels."""
+    found = gates(vehicle)
+    if not found:
+        return ""
+    lever, gate = vehicle.lever, found[0]
+    parts = [
+        f"The knob travels {gate.knob_travel_mm:.1f} mm into a gear and {gate.knob_across_mm:.1f} "
+        "mm from rail to rail, against the finger."
+    ]
+    plungers = sum(g.plungers for g in found)
+    if plungers:
+        parts.append(
+            f"{plungers} interlock plunger{'s' * (plungers != 1)} between the rails keep"
+            f"{'s' * (plungers == 1)} all but one in neutral."
+        )
+    turned = [place for g in found for place in g.places if place.reverse]
+    if turned:
+        parts.append(
+            {
+                "none": "Nothing guards reverse.",
+                "lift": "Reverse is behind a lift.",
+                "side spring": "Reverse is behind a side spring.",
+            }[lever.reverse_guard]
+        )
+    force = detent_force(lever)
+    if force.fork_n is None or force.knob_n is None:
+        parts.append(
+            f"The detent locks itself: with this friction its flank must be below "
+            f"{force.steepest_deg:.0f}°."
+        )
+    else:
+        feel = {"good": "which suits a model"}.get(force.feel, force.feel)
+        parts.append(
+            f"Leaving a notch takes {force.fork_n:.1f} N at the fork, {force.knob_n:.1f} N at the "
+            f"knob, {feel}."
+        )
+    return " ".join(parts)

@@ -1,0 +1,92 @@
+"""The gate by hand, as levers and eyes have it, and the detent against the friction angle."""
+
+from math import atan, degrees, radians, tan
+
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from mild_badger.core.ratios.lanes import Impossible
+from mild_badger.core.ratios.match_box import match_box
+from mild_badger.core.shift.gate import Gate, detent_force, gate_words, gates
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.model import Lever, Vehicle
+from strategies import vehicle_of
+
+
+def bus(**lever: object) -> Vehicle:
+    vehicle = demo_vehicle()
+    return vehicle.model_copy(update={"lever": vehicle.lever.model_copy(update=lever)})
+
+
+def spots(gate: Gate) -> dict[str, tuple[float, float]]:
+    return {place.gear: (place.x_mm, place.y_mm) for place in gate.places}
+
+
+def test_the_bus_s_gate_from_the_seat() -> None:
+    # by hand: four sleeves 24 mm apart at the knob; gears at the front of a sleeve take the knob
+    # to the rear, and the rail on the left takes it to the right, as the lever turns about a pivot
+    (gate,) = gates(bus())
+    assert (gate.knob_travel_mm, gate.knob_across_mm, gate.plungers) == (24, 24, 3)
+    assert spots(gate) == {
+        "1": (36, -24), "2": (36, 24), "3": (12, -24), "4": (12, 24),
+        "5": (-12, -24), "6": (-12, 24), "R": (-36, -24),
+    }  # fmt: skip
+    assert [p.gear for p in gate.places if p.reverse] == ["R"]
+    assert all((p.knob == "forward") == (p.y_mm > 0) for p in gate.places)
+
+
+def test_the_hand_and_the_onlooker() -> None:
+    seat = spots(gates(bus())[0])
+    other_hand = spots(gates(bus(first_rail="right"))[0])
+    left, right = (gates(bus(seen_from=side))[0] for side in ("left", "right"))
+    for gear, (x, y) in seat.items():
+        assert other_hand[gear] == (-x, y)
+        # from the left side the front is on the left and the right farther off, so higher up
+        assert spots(left)[gear] == (-y, x)
+        assert spots(right)[gear] == (y, -x)
+    assert (left.along, gates(bus())[0].along) == ("horizontal", "vertical")
+
+
+@pytest.mark.parametrize(("above", "below"), [(60.0, 20.0), (30.0, 30.0), (45.0, 10.0)])
+def test_the_knob_goes_as_the_arms_are(above: float, below: float) -> None:
+    gate = gates(bus(arm_above_mm=above, arm_below_mm=below, fork_travel_mm=6.0))[0]
+    assert gate.knob_travel_mm == pytest.approx(6 * above / below)
+
+
+def test_a_range_box_has_two_gates_whose_places_serve_several_gears() -> None:
+    vehicle = vehicle_of(4.0, 3.0, 2.0, 1.5)
+    found = match_box(vehicle, "range-splitter", best="error")
+    assert not isinstance(found, Impossible)
+    splitter, ranges = gates(apply_edit(vehicle, found.edit(vehicle)))
+    assert (splitter.name, ranges.name) == ("splitter gate", "range gate")
+    for gate in (splitter, ranges):
+        served = [name for place in gate.places for name in place.gear.split("/")]
+        assert sorted(served) == ["1", "2", "3", "4"]
+
+
+@given(st.floats(5, 85), st.floats(0.1, 50), st.floats(0, 1.5))
+def test_a_notch_holds_as_the_friction_angle_says(flank: float, spring: float, mu: float) -> None:
+    # the same law by the friction angle φ = atan μ: F = F_spring tan(θ + φ), locking at 90°
+    lever = Lever(detent_flank_deg=flank, detent_spring_n=spring, detent_friction=mu)
+    force = detent_force(lever)
+    whole = radians(flank) + atan(mu)
+    assume(abs(degrees(whole) - 90) > 1e-6)
+    if degrees(whole) > 90:
+        assert (force.feel, force.fork_n) == ("locks", None)
+        return
+    assert force.fork_n == pytest.approx(spring * tan(whole), rel=1e-6)
+    assert force.knob_n == pytest.approx(spring * tan(whole) / 3, rel=1e-6)
+
+
+def test_the_words_say_travel_guard_and_feel() -> None:
+    words = gate_words(bus())
+    assert "24.0 mm into a gear and 24.0 mm from rail to rail" in words
+    assert "3 interlock plungers between the rails keep all but one" in words
+    assert "Leaving a notch takes 3.0 N at the fork, 1.0 N at the knob" in words
+    assert "behind a side spring" in gate_words(bus(reverse_guard="side spring"))
+    assert "flank must be below 63°" in gate_words(bus(detent_flank_deg=70, detent_friction=0.5))
+    assert gate_words(vehicle_of(3.0)) == ""
+    stiff = detent_force(Lever(detent_spring_n=60))
+    assert (stiff.feel, detent_force(Lever(detent_spring_n=0.2)).feel) == ("too stiff", "too loose")
