@@ -18,6 +18,8 @@ __all__ = ["GatePage"]
 SEEN = {"seat": "from the driver's seat", "left": "from the left side", "right": "from the right"}
 FORWARD = {"seat": (0, -1), "left": (-1, 0), "right": (1, 0)}
 KNOB = {"forward": "forwards", "rear": "to the rear"}
+ARROW_ROOM = 84.0
+"""Width kept for the arrow that points forwards."""
 RADIUS = 20.0
 
 
@@ -29,7 +31,7 @@ class GateView(Paper):
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self.setAccessibleName("Gate")
-        self.setMinimumHeight(240)
+        self.setMinimumHeight(160)
         self._places: list[tuple[GatePlace, QRectF]] = []
 
     def words(self) -> str:
@@ -65,7 +67,7 @@ class GateView(Paper):
             words = "No gear has a train yet: choose one on the Ratios bench."
             painter.drawText(middle, Qt.AlignmentFlag.AlignCenter, words)
             return
-        wide = self.width() / len(found)
+        wide = (self.width() - ARROW_ROOM) / len(found)
         for number, gate in enumerate(found):
             self._gate(painter, evaluation, gate, QRectF(number * wide, 0, wide, self.height()))
         self._forward(painter, evaluation.vehicle.lever.seen_from)
