@@ -165,7 +165,7 @@ def _doubled(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Findin
     ordered = sorted(_forward(gears), key=lambda row: -row[1])
     for (one, high), (other, low) in pairwise(ordered):
         apart = wanted[one] / wanted[other]
-        if high / low <= limit < max(apart, 1 / apart):
+        if 1 < high / low <= limit < max(apart, 1 / apart):
             yield Finding(
                 Severity.WARNING,
                 "doubled-speed",

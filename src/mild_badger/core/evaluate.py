@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from functools import cached_property
 from itertools import pairwise
 from math import sqrt
 
@@ -74,6 +73,7 @@ class Evaluation:
     real_saw: tuple[SawLeg, ...]
     model_saw: tuple[SawLeg, ...]
     findings: tuple[Finding, ...]
+    proof: Proof
     factor: float
     worst_error_percent: float | None
     final_ratio: Fraction
@@ -107,11 +107,6 @@ class Evaluation:
         keeps = 1 - self.vehicle.kit.mesh_loss
         lost = [100 * (1 - keeps**gear.meshes) for gear in self.gears]
         return sum(lost) / len(lost) if lost else 0.0
-
-    @cached_property
-    def proof(self) -> Proof:
-        """Every state that the shifter can reach, solved; worked out when first asked for."""
-        return prove(self.vehicle, conditions(self.vehicle, Straight(), locked=False))
 
     @property
     def kit_gears(self) -> int:
@@ -162,7 +157,8 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
     )
     parts = parts_needed(vehicle)
     axle = _axle(vehicle, train, situation, rpm)
-    findings = review(vehicle, gears, parts, axle, situation)
+    proof = prove(vehicle, ahead)
+    findings = review(vehicle, gears, parts, axle, situation=situation, proof=proof)
     errors = [deviation_percent(g.error_percent) for g in gears if g.error_percent is not None]
     final = final_drive_ratio(vehicle.final_drive)
     wanted = wanted_final_drive(vehicle)
@@ -197,6 +193,7 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
             }
         ),
         findings=findings,
+        proof=proof,
         factor=factor,
         worst_error_percent=max(errors, default=None),
         final_ratio=final,

@@ -18,6 +18,8 @@ from mild_badger.core.ratios.final_drive import (
 from mild_badger.core.ratios.propose import joined, wanted_parity
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import AxleResult, GearResult, GearState, Situation
+from mild_badger.core.shift.faults import shift_faults
+from mild_badger.core.shift.states import Proof
 from mild_badger.core.targets.speeds import (
     deviation_percent,
     scaled_diameter_mm,
@@ -38,11 +40,14 @@ def review(
     gears: tuple[GearResult, ...],
     parts: tuple[PartLine, ...],
     axle: AxleResult,
+    *,
     situation: Situation,
+    proof: Proof,
 ) -> tuple[Finding, ...]:
     """Collect all findings, the worst first."""
     found = [
         *_directions(vehicle, gears),
+        *shift_faults(vehicle, proof, {gear.name: gear.ratio for gear in gears}),
         *(finding for gear in gears for finding in _one_gear(vehicle, gear)),
         *_box(vehicle),
         *_final_drive(vehicle),

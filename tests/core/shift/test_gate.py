@@ -11,7 +11,8 @@ from mild_badger.core.ratios.match_box import match_box
 from mild_badger.core.shift.gate import Gate, detent_force, gate_words, gates
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
-from mild_badger.core.vehicle.model import Lever, Vehicle
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.shifting import Lever
 from strategies import vehicle_of
 
 

@@ -7,7 +7,8 @@ from mild_badger.core.drivetrain.assemble import HOUSING, WHEELS
 from mild_badger.core.drivetrain.graph import Coupling, Equation, held, same_speed, speed_ratio
 from mild_badger.core.errors import InputError
 from mild_badger.core.units import exact
-from mild_badger.core.vehicle.model import Side, Vehicle
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.shifting import Side
 
 __all__ = [
     "HeldWheel",

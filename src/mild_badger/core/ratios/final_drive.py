@@ -15,7 +15,8 @@ from mild_badger.core.ratios.train import gear_count, mesh_count, train_ratio
 from mild_badger.core.targets.speeds import signed_error_percent
 from mild_badger.core.units import exact
 from mild_badger.core.vehicle.box import GearPair, TwoShaftBox, gear_ratio
-from mild_badger.core.vehicle.model import FinalDrive, Side, Vehicle
+from mild_badger.core.vehicle.model import FinalDrive, Vehicle
+from mild_badger.core.vehicle.shifting import Side
 
 __all__ = [
     "FinalDriveOffer",

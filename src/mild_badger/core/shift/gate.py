@@ -9,7 +9,8 @@ from math import atan, degrees, isfinite, radians, tan
 from typing import Literal
 
 from mild_badger.core.drivetrain.boxes import sleeves_of
-from mild_badger.core.vehicle.model import Lever, Vehicle
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.shifting import Lever
 
 __all__ = ["DetentForce", "Gate", "GatePlace", "detent_force", "gate_words", "gates"]
 
@@ -101,7 +102,9 @@ def _gate(vehicle: Vehicle, lever: Lever, kind: str, held: list[tuple[str, str, 
     }
     places = []
     for (sleeve, face), gears in shared.items():
-        knob: Literal["forward", "rear"] = "rear" if face == "front" else "forward"
+        # front is the box's input end, wherever that lies in the vehicle
+        ahead_side = "front" if vehicle.shifting.box_faces == "rear" else "back"
+        knob: Literal["forward", "rear"] = "rear" if face == ahead_side else "forward"
         ahead = travel if knob == "forward" else -travel
         x, y = _seen(lever.seen_from, right[sleeve], ahead)
         places.append(

@@ -1,22 +1,24 @@
 """Every state the shifter can reach, solved; and why the rest is out of its reach or locks.
 
-A gate's finger, a catch that passes neutral before it moves on and a drum all keep to one sleeve
-in at a time; a range × splitter box has two such shifters, one for either small box. The states
-they reach are solved one by one. What the other settings of the sleeves would do is told by
-structure: free gears that sleeves couple to shafts of one group must all ask the same speed of it.
+A gate's finger, a catch that passes neutral before it moves on and a drum's tracks keep to one
+sleeve in at a time where they are made so; a range × splitter box has two such shifters, one for
+either small box. The states they reach are solved one by one. What the other settings of the
+sleeves would do is told by structure: free gears that sleeves couple to shafts of one group must
+all ask the same speed of it.
 """
 
 from collections import Counter
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
-from itertools import product
 from math import prod
 
 from mild_badger.core.drivetrain.assemble import WHEELS, assemble, box_output, sleeves_for
 from mild_badger.core.drivetrain.conflict import conflict
-from mild_badger.core.drivetrain.graph import Coupling, Drivetrain, Equation
+from mild_badger.core.drivetrain.graph import Coupling, Drivetrain, Equation, OneWay
+from mild_badger.core.drivetrain.one_way import solve_one_way
 from mild_badger.core.drivetrain.solve import Motion, Solution, solve
+from mild_badger.core.shift.reach import Shifter, Stop, reach
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Proof", "ShiftState", "Verdict", "prove", "shifters"]
@@ -36,7 +38,8 @@ class ShiftState:
 
     ``gears`` are the vehicle's gears that it stands for; ``ratio`` is the box's, turns in per turn
     out, signed; ``forwards`` the turns of the wheels per turn of the motor, + forwards. Where it
-    locks ``fighting`` names the parts that fight.
+    locks ``fighting`` names the parts that fight. ``passing`` says where the shifter only passes
+    through it.
     """
 
     sleeves: tuple[tuple[str, str], ...]
@@ -45,6 +48,7 @@ class ShiftState:
     ratio: Fraction | None
     forwards: Fraction | None
     fighting: tuple[str, ...] = ()
+    passing: str = ""
 
 
 @dataclass(frozen=True)
@@ -52,17 +56,23 @@ class Proof:
     """All that the shifter can reach, and how many settings of the sleeves there are besides.
 
     ``settings`` counts every combination of the sleeves' places, ``locking`` those of them that
-    lock something; the shifter reaches only ``states``.
+    lock something; the shifter, named in ``reaching``, reaches only ``states``.
     """
 
     states: tuple[ShiftState, ...]
     settings: int
     locking: int
     shifters: int
+    reaching: str
 
     def count(self, verdict: Verdict) -> int:
         """How many of the reachable states do a thing."""
         return sum(1 for state in self.states if state.verdict is verdict)
+
+    @property
+    def locks(self) -> tuple[ShiftState, ...]:
+        """The reachable states that lock."""
+        return tuple(state for state in self.states if state.verdict is Verdict.LOCKS)
 
     @property
     def words(self) -> str:
@@ -72,21 +82,17 @@ class Proof:
         be = "is" if neutral == 1 else "are"
         halves = " of either small box" if self.shifters > 1 else ""
         first = (
-            f"One sleeve{halves} in at a time reaches {reached} state{'s' * (reached != 1)}: "
+            f"{self.reaching}{halves} reaches {reached} state{'s' * (reached != 1)}: "
             f"{drive} drive{'s' * (drive == 1)}, {neutral} {be} neutral, "
             f"{lock or 'none'} lock{'s' * (lock <= 1)}."
         )
         beyond = self.locking - lock
-        if not beyond:
-            return f"{first} No other setting of the sleeves locks either."
+        if beyond <= 0:
+            return first if lock else f"{first} No other setting of the sleeves locks either."
         return (
-            f"{first} Of the {self.settings:,} settings of all sleeves {beyond:,} would lock; they "
-            "are out of its reach."
+            f"{first} Of the {self.settings:,} settings of all sleeves {beyond:,} "
+            f"{'more ' * bool(lock)}would lock; they are out of its reach."
         )
-
-
-Shifter = tuple[tuple[str, tuple[str, ...]], ...]
-"""The sleeves that one shifter moves, each with the positions in which it couples something."""
 
 
 def shifters(train: Drivetrain) -> tuple[Shifter, ...]:
@@ -103,9 +109,7 @@ def shifters(train: Drivetrain) -> tuple[Shifter, ...]:
     return tuple(tuple(group) for group in groups.values())
 
 
-def prove(
-    vehicle: Vehicle, road: tuple[Equation, ...], *, also: tuple[dict[str, str], ...] = ()
-) -> Proof:
+def prove(vehicle: Vehicle, road: tuple[Equation, ...]) -> Proof:
     """Solve every state that the shifter can reach, and count what the other settings would do.
 
     Parameters
@@ -114,53 +118,72 @@ def prove(
         Whose box it is.
     road
         What the road says of the wheels, as when they run straight ahead.
-    also
-        Further settings that the shifter passes through, as where the tracks of two drums overlap.
     """
     train = assemble(vehicle)
     groups = shifters(train)
-    choices = [
-        [{}, *({sleeve: place} for sleeve, places in group for place in places)] for group in groups
-    ]
     named: dict[frozenset[tuple[str, str]], list[str]] = {}
     for gear in vehicle.real.gears:
         if vehicle.box.ready(gear.name):
             named.setdefault(frozenset(sleeves_for(vehicle, gear.name).items()), []).append(
                 gear.name
             )
-    reached: list[dict[str, str]] = []
-    for chosen in product(*choices):
-        sleeves: dict[str, str] = {}
-        for part in chosen:
-            sleeves |= part
-        reached.append(sleeves)
-    states = []
-    for sleeves in (*reached, *also):
-        gears = tuple(named.get(frozenset(sleeves.items()), ()))
-        states.append(_state(vehicle, train, road, sleeves, gears))
+    states = tuple(
+        _state(vehicle, train, road, stop, tuple(named.get(frozenset(stop.sleeves), ())))
+        for stop in reach(vehicle, groups)
+    )
     settings = prod(len(places) + 1 for group in groups for _, places in group)
-    return Proof(tuple(states), settings, _locking(train, groups), len(groups))
+    return Proof(
+        states, settings, _locking(train, groups), len(groups),
+        _REACHING[vehicle.shifting.actuation],
+    )  # fmt: skip
+
+
+_REACHING = {"gate": "One rail in at a time", "catch": "The catch", "drum": "The drum"}
 
 
 def _state(
     vehicle: Vehicle,
     train: Drivetrain,
     road: tuple[Equation, ...],
-    sleeves: dict[str, str],
+    stop: Stop,
     gears: tuple[str, ...],
 ) -> ShiftState:
-    solved = solve(train, sleeves, road)
+    sleeves = dict(stop.sleeves)
+    way = vehicle.motor.turns
+    if stop.one_way:
+        overrun = _one_way(train, road, sleeves, way)
+        solved = solve_one_way(overrun, {}, road, direction=way).solution
+    else:
+        solved = solve(train, sleeves, road)
     key = tuple(sorted(sleeves.items()))
     if solved.locked or Motion.LOCKED in solved.motions.values():
         parts = conflict(train, sleeves, road)
         names = dict.fromkeys(train.index[body].name for part in parts for body in part.bodies)
-        return ShiftState(key, Verdict.LOCKS, gears, None, None, tuple(names))
+        return ShiftState(key, Verdict.LOCKS, gears, None, None, tuple(names), stop.passing)
     output = solved.speed(box_output(vehicle))
     if not output:
-        return ShiftState(key, Verdict.NEUTRAL, gears, None, None)
+        return ShiftState(key, Verdict.NEUTRAL, gears, None, None, (), stop.passing)
     turns = solved.speed(WHEELS["left"])
-    forwards = None if turns is None else turns * vehicle.motor.turns
-    return ShiftState(key, Verdict.DRIVES, gears, 1 / output, forwards)
+    forwards = None if turns is None else turns * way
+    return ShiftState(key, Verdict.DRIVES, gears, 1 / output, forwards, (), stop.passing)
+
+
+def _one_way(
+    train: Drivetrain, road: tuple[Equation, ...], sleeves: dict[str, str], way: int
+) -> Drivetrain:
+    """Make the closed dogs ones that drive their shaft the way its gear turns it, and overrun."""
+    dogs = []
+    for dog in train.equations:
+        if dog.kind is not Coupling.DOG or not dog.holds(sleeves):
+            continue
+        kind = (dog.sleeve or "").split(".")[0]
+        others = {s: p for s, p in sleeves.items() if s.split(".")[0] != kind}
+        alone = solve(train, {**others, dog.sleeve or "": dog.position or ""}, road)
+        free, shaft = dog.bodies
+        sense = (alone.speed(shaft) or Fraction(1)) * way
+        dogs.append(OneWay(dog.id, free, shaft, 1 if sense > 0 else -1))
+    rest = tuple(e for e in train.equations if e.kind is not Coupling.DOG)
+    return replace(train, equations=rest, one_ways=tuple(dogs))
 
 
 def _locking(train: Drivetrain, groups: tuple[Shifter, ...]) -> int:

@@ -10,6 +10,7 @@ from pydantic import Field, model_validator
 from mild_badger.core.vehicle.base import Length, Part, Positive, Rpm, ShortName, Teeth
 from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, Train
 from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.shifting import Lever, Shifting, Side
 
 __all__ = [
     "Axle",
@@ -17,18 +18,15 @@ __all__ = [
     "Differential",
     "FinalDrive",
     "GearTarget",
-    "Lever",
     "Motor",
     "RealVehicle",
     "Scale",
     "SearchSettings",
-    "Side",
     "Vehicle",
     "Wheels",
 ]
 
 Ratio = Annotated[float, Field(ge=0.01, le=1000)]
-Side = Literal["left", "right"]
 
 
 class GearTarget(Part):
@@ -166,27 +164,6 @@ class SearchSettings(Part):
         return self
 
 
-class Lever(Part):
-    """A gate lever on a pivot between knob and finger, and the detents of its rails.
-
-    Arms and travels in mm: ``fork_travel_mm`` from neutral into a gear, ``rail_pitch_mm`` from rail
-    to rail. ``first_rail`` is the side on which the first sleeve's rail lies, seen by the driver.
-    A detent's flank rises at an angle from the rail's axis; the spring presses in N; ``friction``
-    is the coefficient in the notch.
-    """
-
-    arm_above_mm: Length = 60.0
-    arm_below_mm: Length = 20.0
-    fork_travel_mm: Length = 8.0
-    rail_pitch_mm: Length = 8.0
-    first_rail: Side = "left"
-    seen_from: Literal["seat", "left", "right"] = "seat"
-    reverse_guard: Literal["none", "lift", "side spring"] = "lift"
-    detent_flank_deg: Annotated[float, Field(gt=0, lt=90)] = 45.0
-    detent_spring_n: Annotated[float, Field(gt=0, le=1000)] = 2.0
-    detent_friction: Annotated[float, Field(ge=0, lt=2)] = 0.2
-
-
 class ChangeGear(Part):
     """The one place whose gear the builder means to swap for another top speed.
 
@@ -216,6 +193,7 @@ class Vehicle(Part):
     axle: Axle
     change_gear: ChangeGear | None = None
     lever: Lever = Lever()
+    shifting: Shifting = Shifting()
 
     @model_validator(mode="after")
     def _slots_serve_gears(self) -> Self:

@@ -22,7 +22,7 @@ from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Straight, T
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.targets.schools import parse_number
-from mild_badger.core.vehicle.model import Side
+from mild_badger.core.vehicle.shifting import Side
 
 __all__ = ["AxleBench"]
 

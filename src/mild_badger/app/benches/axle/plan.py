@@ -8,7 +8,7 @@ from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Turn, wheel_path
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.vehicle.model import Side
+from mild_badger.core.vehicle.shifting import Side
 
 __all__ = ["AxlePlan"]
 

@@ -1,0 +1,140 @@
+"""Which gear on which sleeve: the places that suit the actuator, as an edit."""
+
+from collections.abc import Sequence
+
+from mild_badger.core.changes import Change, Edit
+from mild_badger.core.errors import DocumentError
+from mild_badger.core.ratios.propose import joined, wanted_parity
+from mild_badger.core.ratios.train import mesh_count
+from mild_badger.core.vehicle.box import Face, RangeBox, Slot, SlotBox, TwinLayshaftBox
+from mild_badger.core.vehicle.edits import SLOTS, apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["place_reason", "propose_places"]
+
+Pairing = list[list[str]]
+
+
+def place_reason(vehicle: Vehicle) -> str:
+    """Say what the proposed places go by."""
+    if vehicle.shifting.actuation == "drum":
+        return (
+            "Neighbours of the shift order on different sleeves, so that one fork leaves while the "
+            "other enters; reverse away from first gear."
+        )
+    return (
+        "Neighbours of the shift order on one sleeve, so that a shift is one pull; reverse at the "
+        "end, out of the way."
+    )
+
+
+def propose_places(vehicle: Vehicle) -> Edit:
+    """Give every gear the place that suits the actuator, trains turned over where they must be.
+
+    On two parallel layshafts every gear stays on its layshaft, as its ratio hangs on it; in a slot
+    box with one input shaft sleeves go where most of their trains turn the right way, and the
+    others get an idler more or less.
+
+    Raises
+    ------
+    DocumentError
+        The box is one whose gears have no places of their own.
+    """
+    box = vehicle.box
+    if isinstance(box, RangeBox):
+        raise DocumentError(
+            "In a range × splitter box two pairs share a sleeve in the order in which they stand; "
+            "change a splitter or a range pair instead."
+        )
+    apart = vehicle.shifting.actuation == "drum"
+    order = [gear.name for gear in vehicle.real.gears if box.slot(gear.name) is not None]
+    back = {gear.name for gear in vehicle.real.gears if gear.reverse}
+    if isinstance(box, TwinLayshaftBox):
+        places: dict[str, tuple[int, Face]] = {}
+        for number in (0, 1):
+            on = [g for g in order if (s := box.slot(g)) and box.layshaft(s.column) == number]
+            sleeves = _sleeves(on, back, apart=apart)
+            places |= _faces(vehicle, sleeves, [2 * n + 1 + number for n in range(len(sleeves))])
+    else:
+        sleeves = _sleeves(order, back, apart=apart)
+        places = _faces(vehicle, sleeves, _columns(vehicle, sleeves))
+    slots = [
+        slot.model_copy(update=dict(zip(("column", "face"), places[slot.gear], strict=True)))
+        for slot in box.slots
+    ]
+    moved = apply_edit(vehicle, Edit.one("", SLOTS, slots))
+    if isinstance(moved.box, SlotBox):
+        slots = [_turned(moved, slot) for slot in moved.box.slots]
+    return Edit("Place the gears for the shifter", (Change(SLOTS, slots),))
+
+
+def _sleeves(order: Sequence[str], back: set[str], *, apart: bool) -> Pairing:
+    """Share gears out to sleeves, two each at most."""
+    forward = [gear for gear in order if gear not in back]
+    sleeves: Pairing = []
+    if apart:
+        for four in (forward[n : n + 4] for n in range(0, len(forward), 4)):
+            sleeves += [list(four[0::2]), list(four[1::2])]
+        sleeves = [sleeve for sleeve in sleeves if sleeve]
+    else:
+        sleeves = [forward[n : n + 2] for n in range(0, len(forward), 2)]
+    for gear in (g for g in order if g in back):
+        last = sleeves[-1] if sleeves else []
+        # next to first gear reverse would be in the way; elsewhere it takes what is free
+        if len(last) == 1 and (last[0] in back or last[0] != forward[0]):
+            last.append(gear)
+        else:
+            sleeves.append([gear])
+    return sleeves
+
+
+def _faces(
+    vehicle: Vehicle, sleeves: Pairing, columns: Sequence[int]
+) -> dict[str, tuple[int, Face]]:
+    """Place each sleeve's gears front then back; a direct gear's coupling is next to the input."""
+    faces: tuple[Face, Face] = ("front", "back")
+    return {
+        gear: (column, face)
+        for sleeve, column in zip(sleeves, columns, strict=True)
+        for gear, face in zip(
+            sorted(sleeve, key=lambda g: not _direct(vehicle, g)), faces, strict=False
+        )
+    }
+
+
+def _direct(vehicle: Vehicle, gear: str) -> bool:
+    slot = vehicle.box.slot(gear)
+    return isinstance(slot, Slot) and slot.direct
+
+
+def _columns(vehicle: Vehicle, sleeves: Pairing) -> list[int]:
+    """Choose the columns: in order, but where one input shaft feeds all by the trains' meshes."""
+    count = len(sleeves)
+    if not isinstance(vehicle.box, SlotBox) or vehicle.box.feed == "rail":
+        return list(range(1, count + 1))
+    left = list(range(1, count + 1))
+    columns = []
+    for sleeve in sleeves:
+        best = min(left, key=lambda column: (_wrong(vehicle, sleeve, column), column))
+        columns.append(best)
+        left.remove(best)
+    return columns
+
+
+def _wrong(vehicle: Vehicle, sleeve: list[str], column: int) -> int:
+    """How many of a sleeve's trains would turn the wrong way in a column."""
+    wrong = 0
+    for gear in sleeve:
+        slot, target = vehicle.box.slot(gear), vehicle.gear(gear)
+        if isinstance(slot, Slot) and slot.train and target is not None:
+            odd = (mesh_count(slot.train) + (column % 2 == 0) + target.reverse) % 2
+            wrong += odd
+    return wrong
+
+
+def _turned(vehicle: Vehicle, slot: Slot) -> Slot:
+    parity = wanted_parity(vehicle, slot.gear)
+    if slot.second or not slot.train or mesh_count(slot.train) % 2 == parity:
+        return slot
+    train = joined(vehicle, slot.train, parity)
+    return slot.model_copy(update={"train": train}) if train else slot

@@ -1,0 +1,187 @@
+"""The shift sequence as it is played: where hand, forks and sleeves are at every instant.
+
+Frames stand where something begins or ends to move; between two of them everything goes evenly.
+"""
+
+from dataclasses import dataclass
+from itertools import pairwise
+
+from mild_badger.core.drivetrain.boxes import sleeves_of
+from mild_badger.core.shift.catch import catch_sleeves
+from mild_badger.core.shift.drum import SIDES, DrumLayout, drum_layout, drum_order
+from mild_badger.core.shift.moves import Move, shift_between
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["Frame", "frame_at", "play", "usual_run"]
+
+NEAR = 1e-9
+
+
+@dataclass(frozen=True)
+class Frame:
+    """One instant.
+
+    ``sleeves`` are each sleeve's place, −1 front, 0 neutral, +1 back; ``hands`` say for every
+    shifter where it stands: a lever's finger or a catch as (rail or column counted from 0, throw
+    −1 to +1), a drum as (angle in degrees, 0). ``gears`` are those whose sleeves are in.
+    """
+
+    time_s: float
+    sleeves: dict[str, float]
+    hands: dict[str, tuple[float, float]]
+    gears: tuple[str, ...]
+    words: str
+
+
+def usual_run(vehicle: Vehicle) -> tuple[str | None, ...]:
+    """Give the run N 1 … n … 1 N; on a drum in the order of its positions."""
+    if vehicle.shifting.actuation == "drum":
+        order = drum_order(vehicle)
+        start = order.index(None) if None in order else 0
+        up = order[start:]
+    else:
+        ready = [g for g in vehicle.real.gears if vehicle.box.ready(g.name)]
+        up = (None, *(g.name for g in ready if not g.reverse))
+    return (*up, *reversed(up[:-1]))
+
+
+def play(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
+    """List the frames of a run from gear to gear; None is neutral.
+
+    A drum passes every position between two gears of the run; a lever and a catch move one sleeve
+    after another, and hold still for a step at each gear.
+    """
+    if len(run) < 1:
+        return ()
+    if vehicle.shifting.actuation == "drum":
+        return _drum(vehicle, run)
+    return _hand(vehicle, run)
+
+
+def frame_at(frames: tuple[Frame, ...], time_s: float) -> Frame:
+    """Interpolate the instant at a time; before the first and after the last it stands still."""
+    if time_s <= frames[0].time_s:
+        return frames[0]
+    for one, other in pairwise(frames):
+        if time_s <= other.time_s:
+            way = other.time_s - one.time_s
+            if way <= NEAR or time_s == other.time_s:
+                return other
+            share = (time_s - one.time_s) / way
+            return Frame(
+                time_s,
+                {s: _mix(x, other.sleeves[s], share) for s, x in one.sleeves.items()},
+                {
+                    k: (_mix(a, other.hands[k][0], share), _mix(b, other.hands[k][1], share))
+                    for k, (a, b) in one.hands.items()
+                },
+                one.gears if one.gears == other.gears else (),
+                other.words,
+            )
+    return frames[-1]
+
+
+def _mix(one: float, other: float, share: float) -> float:
+    return one + share * (other - one)
+
+
+def _name(gear: str | None) -> str:
+    return f"gear {gear}" if gear else "neutral"
+
+
+def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
+    """Play a lever's or a catch's run."""
+    rows = catch_sleeves(vehicle)
+    catch = vehicle.shifting.actuation == "catch"
+    if not catch:
+        rows = {kind: tuple(sorted(row, key=_number)) for kind, row in rows.items()}
+    across_s = vehicle.shifting.catch.slide_s if catch else vehicle.lever.step_s
+    throw_s = vehicle.shifting.catch.tilt_s if catch else vehicle.lever.step_s
+    sleeves = {s: 0.0 for row in rows.values() for s in row}
+    hands = dict.fromkeys(rows, (0.0, 0.0))
+    first = sleeves_of(vehicle.box, run[0]) if run[0] else {}
+    for sleeve, face in first.items():
+        kind = sleeve.split(".")[0]
+        sleeves[sleeve] = float(SIDES[face])
+        hands[kind] = (float(rows[kind].index(sleeve)), float(SIDES[face]))
+    time = 0.0
+    frames = [_frame(vehicle, time, sleeves, hands, f"in {_name(run[0])}")]
+
+    def step(seconds: float, words: str) -> None:
+        nonlocal time
+        time += seconds
+        frames.append(_frame(vehicle, time, sleeves, hands, words))
+
+    for one, other in pairwise(run):
+        moves: tuple[Move, ...] = shift_between(vehicle.box, one, other).moves
+        for move in moves:
+            kind = move.sleeve.split(".")[0]
+            rail = float(rows[kind].index(move.sleeve))
+            if hands[kind][0] != rail:
+                columns = abs(hands[kind][0] - rail)
+                hands[kind] = (rail, 0.0)
+                said = f"slide to column {int(rail) + 1}" if catch else f"over to rail {rail + 1:g}"
+                step(across_s * columns, said)
+            place = float(SIDES[move.end]) if move.end else 0.0
+            sleeves[move.sleeve] = place
+            hands[kind] = (rail, place)
+            step(throw_s, move.words)
+        step(max(throw_s, 0.4), f"in {_name(other)}")
+    return tuple(frames)
+
+
+def _drum(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
+    layout = drum_layout(vehicle)
+    where = {p.gear: p.angle_deg for p in layout.positions}
+    angle = where.get(run[0], layout.positions[0].angle_deg if layout.positions else 0.0)
+    time = 0.0
+    frames = [_turned(vehicle, layout, time, angle, f"in {_name(run[0])}")]
+    corners = sorted({a for track in layout.tracks for a, _ in track.points})
+    for one, other in pairwise(run):
+        if one not in where or other not in where:
+            continue
+        goal = where[other]
+        between = [a for a in corners if min(angle, goal) < a < max(angle, goal)]
+        for corner in (*sorted(between, reverse=goal < angle), goal):
+            time += abs(corner - angle) / (6 * vehicle.shifting.drum.rpm)
+            angle = corner
+            words = f"{_name(one)} to {_name(other)}" if corner != goal else f"in {_name(other)}"
+            frames.append(_turned(vehicle, layout, time, angle, words))
+        time += 0.4
+        frames.append(_turned(vehicle, layout, time, angle, f"in {_name(other)}"))
+    return tuple(frames)
+
+
+def _turned(
+    vehicle: Vehicle, layout: DrumLayout, time: float, angle: float, words: str
+) -> Frame:  # fmt: skip
+    travel = vehicle.lever.fork_travel_mm
+    sleeves = {t.sleeve: t.travel_at(angle) / travel for t in layout.tracks}
+    depth = min(vehicle.shifting.drum.dog_depth_mm, travel) / travel
+    return _frame(vehicle, time, sleeves, {"drum": (angle, 0.0)}, words, depth=depth)
+
+
+def _frame(
+    vehicle: Vehicle,
+    time: float,
+    sleeves: dict[str, float],
+    hands: dict[str, tuple[float, float]],
+    words: str,
+    *,
+    depth: float = NEAR,
+) -> Frame:
+    """Make a frame; a sleeve is in while it stands no more than its dogs' depth short."""
+    gears = tuple(
+        gear.name
+        for gear in vehicle.real.gears
+        if vehicle.box.ready(gear.name)
+        and all(
+            SIDES[face] * sleeves.get(sleeve, 0.0) > 1 - depth + NEAR * (depth > 2 * NEAR)
+            for sleeve, face in sleeves_of(vehicle.box, gear.name).items()
+        )
+    )
+    return Frame(time, dict(sleeves), dict(hands), gears, words)
+
+
+def _number(sleeve: str) -> int:
+    return int(sleeve.split(".")[1])

@@ -1,0 +1,54 @@
+"""Boxes whose gears slide into mesh: clearances of the reverse gear, gaps between positions."""
+
+from dataclasses import dataclass
+
+from mild_badger.core.mesh.centres import centre_of
+from mild_badger.core.vehicle.box import LayshaftBox, TwoShaftBox
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["LEAST_GAP_MM", "SlideCheck", "slide_checks"]
+
+LEAST_GAP_MM = 0.5
+"""Least clearance that is called safe in a model, tips or faces (common practice, no source)."""
+
+
+@dataclass(frozen=True)
+class SlideCheck:
+    """One sliding gear.
+
+    ``gap_mm`` is what stays free between the slider's face and its partner's in neutral: the
+    travel less the face width; ``tips_mm`` the room between the tips of a reverse slider and the
+    gear beneath it while it meshes with the idler, None where there is no idler.
+    """
+
+    gear: str
+    gap_mm: float
+    tips_mm: float | None
+
+
+def slide_checks(vehicle: Vehicle) -> tuple[SlideCheck, ...]:
+    """Check every gear that slides into mesh; none where sleeves couple gears in constant mesh.
+
+    Tips reach one module beyond the pitch circle (ISO 53 profile A), or as the kit says of a size.
+    """
+    box, kit = vehicle.box, vehicle.kit
+    if not isinstance(box, LayshaftBox | TwoShaftBox) or box.engagement != "slide":
+        return ()
+    links = [link for group in box.between() for link in group.links]
+    centre = centre_of(kit, [link.pair for link in links])
+    found = []
+    for slot in box.slots:
+        for pair in slot.train:
+            size = kit.size(pair.driven)
+            width = size.face_width_mm if size else kit.grid_unit_mm
+            tips = None
+            if pair.idlers and centre is not None:
+                radii = sum(_tip_mm(vehicle, z) / 2 for z in (pair.driver, pair.driven))
+                tips = centre.distance_mm - radii
+            found.append(SlideCheck(slot.gear, vehicle.lever.fork_travel_mm - width, tips))
+    return tuple(found)
+
+
+def _tip_mm(vehicle: Vehicle, teeth: int) -> float:
+    size = vehicle.kit.size(teeth)
+    return size.tip_diameter_mm if size else vehicle.kit.module_mm * (teeth + 2)
