@@ -19,6 +19,7 @@ from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.vehicle.codec import schema
 from mild_badger.core.vehicle.storage import load, write_atomically
+from mild_badger.core.workshop.exports import drawing_files
 
 __all__ = ["COMMANDS", "run"]
 
@@ -60,7 +61,9 @@ def _parser() -> argparse.ArgumentParser:
     check.add_argument("--json", action="store_true")
     check.set_defaults(run=_check)
 
-    export = commands.add_parser("export", help="write gears.csv, parts.csv and sheet.pdf")
+    export = commands.add_parser(
+        "export", help="write tables, the sheet and the shifter's drawings"
+    )
     export.add_argument("file", type=Path)
     export.add_argument("--to", required=True, type=Path, metavar="DIR")
     export.set_defaults(run=_export)
@@ -106,6 +109,7 @@ def _export(options: argparse.Namespace) -> int:
         ("gears.csv", gears_csv(evaluation).encode()),
         ("parts.csv", parts_csv(evaluation).encode()),
         ("sheet.pdf", sheet_pdf(evaluation)),
+        *drawing_files(evaluation.vehicle).items(),
     ):
         write_atomically(folder / name, data)
         print(folder / name)

@@ -25,7 +25,7 @@ from mild_badger.core.changes import Edit
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import add_gear, apply_edit, move_slot, new_gear, rename_gear
+from mild_badger.core.vehicle.edits import add_gear, apply_edit, new_gear, rename_gear
 from strategies import slots_of
 
 LEFT = Qt.MouseButton.LeftButton
@@ -224,80 +224,6 @@ def test_the_crown_wheel_on_the_wrong_side_is_found_and_mended(
     assert "crown on the left" in strip_words(window)["final drive"]
 
 
-def test_the_shift_table_tells_every_shift_and_the_proof(qtbot: QtBot, window: Window) -> None:
-    window.show_bench("Shift")
-    bench = window.bench_of("Shift")
-    assert isinstance(bench, ShiftBench)
-    assert bench.proof.text().startswith("One sleeve in at a time reaches 8 states: 7 drive")
-    assert "46 would lock" in bench.proof.text()
-    tab = bench.pages.tabRect(2).center()
-    qtbot.mouseClick(bench.pages, LEFT, pos=tab)
-    table = bench.table_page.table
-    assert [table.text_at(2, column) for column in range(4)] == ["2", "1", "2 |", "·"]
-    assert "Choose a place" in bench.table_page.words.text()
-    cell = table.item(3, 2)
-    assert cell is not None
-    view = table.viewport()
-    qtbot.mouseClick(view, LEFT, pos=table.visualItemRect(cell).center())
-    assert bench.table_page.words.text() == (
-        "Gear 3 to Gear 1: sleeve 2 out of front, sleeve 1 into front."
-    )
-    window.session.do(move_slot(window.session.vehicle, "1", 2, "front"))
-    assert "Gear 3 to Gear 1: sleeve 1 out of front, sleeve 2 into front." in (
-        bench.table_page.words.text()
-    )
-
-
-def test_the_gate_is_drawn_measured_and_pressed(qtbot: QtBot, window: Window) -> None:
-    window.show_bench("Shift")
-    bench = window.bench_of("Shift")
-    assert isinstance(bench, ShiftBench)
-    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(1).center())
-    page = bench.gate_page
-    page.view.grab()
-    said = page.view.accessibleDescription()
-    assert "from the driver's seat; gate: 1 knob to the rear, 2 knob forwards" in said
-    qtbot.mouseClick(page.view, LEFT, pos=page.view.place_of("4").toPoint())
-    assert "Box · 4" in strip_words(window)["box"]
-    type_over(qtbot, page.fields["arm_below_mm"], "30")
-    assert "The knob travels 16.0 mm into a gear" in page.words.text()
-    type_over(qtbot, page.fields["detent_flank_deg"], "95")
-    assert "95" in window.notice_text.text()
-    assert window.session.vehicle.lever.detent_flank_deg == 45
-    page.seen.setCurrentIndex(page.seen.findData("left"))
-    page.seen.activated.emit(page.seen.currentIndex())
-    assert page.view.accessibleDescription().startswith("from the left side")
-
-
-def test_slots_are_engaged_and_moved(qtbot: QtBot, window: Window) -> None:
-    window.show_bench("Shift")
-    bench = window.bench_of("Shift")
-    assert isinstance(bench, ShiftBench)
-    diagram = bench.diagram
-    middle = diagram.place_of(2, "back").center().toPoint()
-    qtbot.mouseClick(diagram, LEFT, pos=middle)
-    assert "Box · 4" in strip_words(window)["box"]
-    assert "column 4, front: gear R, 12:(24):40 · 12:20, 3 meshes, output −" in (
-        diagram.accessibleDescription()
-    )
-    goal = diagram.place_of(4, "back").center().toPoint()
-    qtbot.mousePress(diagram, LEFT, pos=middle)
-    qtbot.mouseMove(diagram, (middle + goal) / 2)
-    qtbot.mouseMove(diagram, goal)
-    qtbot.mouseRelease(diagram, LEFT, pos=goal)
-    assert "column 4, back: gear 4" in diagram.accessibleDescription()
-    diagram.setFocus()
-    qtbot.keyClick(diagram, Qt.Key.Key_Right)
-    qtbot.keyClick(diagram, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
-    assert window.session.vehicle.box.slot("4") is not None
-    qtbot.keyClick(diagram, Qt.Key.Key_Up)
-    qtbot.keyClick(diagram, Qt.Key.Key_Return)
-    assert window.session.situation.gear is not None
-    bench.feed.setCurrentIndex(1)
-    bench.feed.activated.emit(1)
-    assert "wrong-direction" in [card.finding.code for card in window.drawer.cards]
-
-
 def test_the_layout_shows_seats(qtbot: QtBot, window: Window, press: Press) -> None:
     window.show_bench("Layout")
     bench = window.bench_of("Layout")
@@ -434,8 +360,16 @@ def test_many_gears_and_long_names_stay_in_their_places(
 
 def test_the_window_fits_a_small_screen(window: Window) -> None:
     window.resize(1100, 700)
-    for title in BENCHES:
+    shift = [("shifting", "actuation", kind) for kind in ("gate", "catch", "drum")]
+    for title, page, kind in (
+        *((title, 0, None) for title in BENCHES),
+        *(("Shift", page, kind) for page in range(4) for kind in shift),
+    ):
         window.show_bench(title)
+        if kind is not None:
+            window.session.do(Edit.one("", kind[:2], kind[2]))
+            assert isinstance(window.bench, ShiftBench)
+            window.bench.show_page(page)
         QApplication.processEvents()
         assert (window.width(), window.height()) == (1100, 700)
         least, given = window.bench.minimumSizeHint(), window.bench.size()

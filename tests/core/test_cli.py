@@ -257,7 +257,8 @@ def test_check_and_export(capsys: pytest.CaptureFixture[str], tmp_path: Path) ->
     code, _, _ = run(capsys, "export", str(file), "--to", str(tmp_path / "new" / "out"))
     assert code == 0
     written = sorted(p.name for p in (tmp_path / "new" / "out").iterdir())
-    assert written == ["gears.csv", "parts.csv", "sheet.pdf"]
+    strips = [f"detent-strip.{form}" for form in ("dxf", "stl", "svg")]
+    assert written == [*strips, "gears.csv", "parts.csv", "sheet.pdf"]
     code, _, err = run(capsys, "export", str(file), "--to", str(file))
     assert (code, "Cannot make" in err) == (2, True)
 

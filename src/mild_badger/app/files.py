@@ -43,6 +43,9 @@ EXPORTS = {
     "gears": ("gears.csv", "CSV (*.csv)"),
     "parts": ("parts.csv", "CSV (*.csv)"),
     "targets": ("targets.csv", "CSV (*.csv)"),
+    "drum": ("drum.svg", "SVG (*.svg);;DXF (*.dxf)"),
+    "even drum": ("even-drum.svg", "SVG (*.svg);;DXF (*.dxf)"),
+    "strip": ("detent-strip.svg", "SVG (*.svg);;DXF (*.dxf);;STL (*.stl)"),
 }
 
 
@@ -141,9 +144,17 @@ class Files(QObject):
         """Ask where to write the sheet or a table."""
         name, pattern = EXPORTS[kind]
         start = Path(self._folder()) / f"{_file_name(self._session)}-{name}"
-        chosen, _ = QFileDialog.getSaveFileName(self._window, f"Write {name}", str(start), pattern)
+        chosen, taken = QFileDialog.getSaveFileName(
+            self._window, f"Write {name}", str(start), pattern
+        )
         if chosen:
-            self.export_to(kind, Path(chosen))
+            path = Path(chosen)
+            wanted = taken.rpartition("*")[2].rstrip(")")  # the kind of file that was chosen
+            if ";;" in pattern and wanted and path.suffix.lower() != wanted:
+                path = path.with_suffix(wanted)
+                if path.exists() and not self._may_replace(path):
+                    return
+            self.export_to(kind, path)
 
     def export_to(self, kind: str, path: Path) -> bool:
         """Write the sheet or a table."""
@@ -155,6 +166,11 @@ class Files(QObject):
             data = sheet_pdf(evaluation, school=self._session.school)
         elif kind == "targets":
             data = targets_csv(evaluation.vehicle.real).encode()
+        elif kind in ("drum", "even drum", "strip"):
+            # The drawing libraries are loaded when the first drawing is written.
+            from mild_badger.core.workshop.exports import drawing_data  # noqa: PLC0415
+
+            data = drawing_data(evaluation.vehicle, kind, path.suffix.lower().removeprefix("."))
         else:
             data = (gears_csv if kind == "gears" else parts_csv)(evaluation).encode()
         try:

@@ -299,7 +299,7 @@ class Window(QMainWindow):
             if isinstance(made, VehicleBench):
                 made.import_wanted.connect(self._import_targets)
                 made.export_wanted.connect(partial(self.files.export_with_dialog, "targets"))
-            if isinstance(made, WorkshopBench):
+            if isinstance(made, WorkshopBench | ShiftBench):
                 made.export_wanted.connect(self.files.export_with_dialog)
             self._benches[title] = made
             self.stack.addWidget(made)

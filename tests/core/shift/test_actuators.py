@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from mild_badger.core.changes import Edit
-from mild_badger.core.errors import DocumentError
+from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.ratios.train import parse_train
 from mild_badger.core.shift.assign import propose_places
@@ -16,9 +16,17 @@ from mild_badger.core.shift.catch import best_catch_order, catch_run, catch_shif
 from mild_badger.core.shift.drum import DrumLayout, drum_layout, drum_order
 from mild_badger.core.shift.gate import gates
 from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
+from mild_badger.core.shift.positions import (
+    columns_text,
+    order_text,
+    parse_angles,
+    parse_columns,
+    parse_order,
+)
 from mild_badger.core.shift.sequence import frame_at, play, usual_run
 from mild_badger.core.shift.slide import slide_checks
 from mild_badger.core.shift.states import Verdict
+from mild_badger.core.shift.ways import shift_ways, way_between
 from mild_badger.core.vehicle.box import LayshaftBox, Slot, SlotBox
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
@@ -312,3 +320,40 @@ def test_same_results_and_backward_steps_are_found() -> None:
     assert findings["same-result"].where == ("1", "2")
     assert findings["step-backwards"].where == ("2", "3")
     assert findings["step-backwards"].figure == pytest.approx(float(Fraction(2) / Fraction(10, 3)))
+
+
+def test_every_way_says_what_moves_and_how_long() -> None:
+    gate, drum = with_actuator(demo_vehicle(), "gate"), with_actuator(demo_vehicle(), "drum")
+    over = way_between(gate, "2", "3")
+    # by hand, 0.2 s a move: out, over to the next rail, in
+    assert (over.count, over.one_pull) == (2, False)
+    assert over.seconds == pytest.approx(0.6)
+    assert way_between(gate, "1", "2").one_pull
+    turned = way_between(drum, "4", "1")
+    assert (turned.count, turned.words) == (3, "turn the drum back by 135°, through 3, 2")
+    assert turned.seconds == pytest.approx(135 / 180)  # 30 rpm are 180° a second
+    short = with_actuator(demo_vehicle(), "drum", order=[None, "1"])
+    assert way_between(short, "1", "5").count is None
+    ways = shift_ways(gate)
+    assert [row[0].start for row in ways] == [None, "1", "2", "3", "4", "5", "6", "R"]
+    assert all(ways[n][n].count == 0 for n in range(8))
+
+
+def test_orders_are_read_as_they_are_typed_or_refused_with_a_remedy() -> None:
+    vehicle = with_actuator(demo_vehicle(), "drum")
+    assert parse_order(vehicle, order_text(vehicle)) == drum_order(vehicle)
+    assert parse_order(vehicle, " r ; n,1,") == ("R", None, "1")
+    assert parse_order(vehicle, "") == ()
+    assert parse_angles(vehicle, "0; 40,5 81° 120 150 200 240 280") == (
+        0, 40.5, 81, 120, 150, 200, 240, 280,
+    )  # fmt: skip
+    assert parse_columns(vehicle, columns_text(vehicle)) == (1, 2, 3, 4)
+    for reader, text, said in (
+        (parse_order, "1, x", "there is no gear x"),
+        (parse_angles, "0 10", "2 were typed for 8 positions"),
+        (parse_angles, "0 ten", "Angle"),
+        (parse_columns, "1 9", "no column 9"),
+        (parse_columns, "1 1", "stands twice"),
+    ):
+        with pytest.raises(InputError, match=said):
+            reader(vehicle, text)

@@ -18,21 +18,31 @@ __all__ = ["BoxView"]
 
 @dataclass(frozen=True)
 class _Spot:
-    """Something to hover or press: its words, and the gear that a press engages."""
+    """Something to hover or press: its words, and the gear that a press engages.
+
+    ``place`` is the sleeve's column and side where gears may change places.
+    """
 
     box: QRectF
     words: str
     gear: str | None
+    place: tuple[int, str] | None = None
 
 
 class BoxView(Paper):
-    """Press a pair or a sleeve's side to engage its gear; hover it for its figures."""
+    """Press a pair or a sleeve's side to engage its gear; hover it for its figures.
+
+    Drag a gear to another sleeve's side to change places.
+    """
 
     engage = pyqtSignal(object)
+    move_gear = pyqtSignal(str, int, str)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self._spots: list[_Spot] = []
+        self._pressed: _Spot | None = None
+        self._drag: QPointF | None = None
         self.setMouseTracking(True)
         self.setMinimumHeight(150)
         self.setAccessibleName("Line diagram of the box")
@@ -66,6 +76,10 @@ class BoxView(Paper):
             self._crossing(painter, scheme, crossing)
         for coupling in scheme.couplings:
             self._coupling(painter, scheme, coupling, evaluation)
+        if self._drag is not None and self._pressed is not None:
+            painter.setFont(figure_font("figure"))
+            painter.setPen(tokens.run)
+            painter.drawText(self._drag + QPointF(10, 6), self._pressed.gear or "")
 
     def _x(self, scheme: Scheme, place: float) -> float:
         left, right = 64.0, self.width() - 30.0
@@ -161,7 +175,12 @@ class BoxView(Paper):
             (coupling.front, coupling.front_direct, -1, "front"),
             (coupling.back, coupling.back_direct, 1, "back"),
         ):
+            place = (coupling.column, side) if coupling.column else None
+            hot = QRectF(x + min(shift, 0) * step * 0.6, y - 34, step * 0.6, 68)
             if not gears:
+                if place is not None:
+                    free = f"sleeve {coupling.column}, {side}: free"
+                    self._spots.append(_Spot(hot, free, None, place))
                 continue
             chosen = coupling.position == side
             target = evaluation.vehicle.gear(gears[0])
@@ -175,8 +194,7 @@ class BoxView(Paper):
                 elided(words, painter.font(), room.width()),
             )  # fmt: skip
             said = f"gear {', '.join(gears)}" + (", direct: input coupled to output" * direct)
-            hot = QRectF(x + min(shift, 0) * step * 0.6, y - 34, step * 0.6, 68)
-            self._spots.append(_Spot(hot, said, gears[0] if len(gears) == 1 else None))
+            self._spots.append(_Spot(hot, said, gears[0] if len(gears) == 1 else None, place))
 
     def spot_of(self, gear: str) -> QPointF:
         """Where a press engages a gear, in the widget's pixels."""
@@ -185,12 +203,31 @@ class BoxView(Paper):
     def _at(self, here: QPointF) -> _Spot | None:
         return next((spot for spot in reversed(self._spots) if spot.box.contains(here)), None)
 
+    def spot_at(self, column: int, side: str) -> QPointF:
+        """Where a sleeve's side is, in the widget's pixels."""
+        return next(spot.box.center() for spot in self._spots if spot.place == (column, side))
+
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        spot = self._at(event.position()) if event is not None else None
-        if event is not None and spot is not None:
+        if event is None:
+            return
+        spot = self._at(event.position())
+        if self._pressed is not None and self._pressed.place is not None:
+            self._drag = event.position()
+            self.update()
+        elif spot is not None:
             QToolTip.showText(event.globalPosition().toPoint(), spot.words, self)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         spot = self._at(event.position()) if event is not None else None
-        if spot is not None and spot.gear is not None:
-            self.engage.emit(spot.gear)
+        self._pressed = spot if spot is not None and spot.gear is not None else None
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        pressed, self._pressed, self._drag = self._pressed, None, None
+        self.update()
+        if event is None or pressed is None or pressed.gear is None:
+            return
+        target = self._at(event.position())
+        if target is not None and target.gear == pressed.gear:
+            self.engage.emit(pressed.gear)
+        elif target is not None and target.place is not None and pressed.place is not None:
+            self.move_gear.emit(pressed.gear, *target.place)

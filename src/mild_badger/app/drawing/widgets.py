@@ -1,17 +1,21 @@
 """Labels, fields and tables in the house style."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QBrush, QColor, QKeyEvent
 from PyQt6.QtWidgets import (
     QAbstractItemView,
+    QCheckBox,
+    QComboBox,
+    QHBoxLayout,
     QHeaderView,
     QLabel,
     QLineEdit,
     QPushButton,
     QSizePolicy,
+    QStackedWidget,
     QTabBar,
     QTableWidget,
     QTableWidgetItem,
@@ -23,7 +27,19 @@ from mild_badger.core.changes import Edit, Path
 from mild_badger.core.errors import InputError
 from mild_badger.core.targets.schools import parse_number
 
-__all__ = ["Cell", "Entry", "Table", "button", "caption", "field_of", "page_bar"]
+__all__ = [
+    "Cell",
+    "Choice",
+    "Entry",
+    "Pages",
+    "Table",
+    "Tick",
+    "button",
+    "caption",
+    "field_of",
+    "page_bar",
+    "row_of",
+]
 
 
 def caption(text: str = "", role: str = "", *, wrap: bool = False) -> QLabel:
@@ -116,6 +132,54 @@ def field_of(
     entry.setFixedWidth(width)
     entry.setAlignment(Qt.AlignmentFlag.AlignRight)
     return entry
+
+
+class Choice(QComboBox):
+    """A choice of values for one field of the document, each with its words."""
+
+    def __init__(self, session: Session, path: Path, name: str, entries: Mapping[str, str]) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        for key, words in entries.items():
+            self.addItem(words, key)
+        self.activated.connect(
+            lambda _i: session.do(Edit.one(f"Set {name.lower()}", path, self.currentData()))
+        )
+
+    def show_value(self, value: str) -> None:
+        """Show the document's value."""
+        self.setCurrentIndex(self.findData(value))
+
+
+class Tick(QCheckBox):
+    """A yes or no in the document."""
+
+    def __init__(self, session: Session, path: Path, words: str) -> None:
+        super().__init__(words)
+        self.setAccessibleName(words.capitalize())
+        self.clicked.connect(lambda on: session.do(Edit.one(f"Set {words}", path, bool(on))))
+
+    def show_value(self, value: bool) -> None:
+        """Show the document's value."""
+        self.setChecked(value)
+
+
+class Pages(QStackedWidget):
+    """A stack that asks for no more room than the page in view."""
+
+    def minimumSizeHint(self) -> QSize:
+        page = self.currentWidget()
+        return super().minimumSizeHint() if page is None else page.minimumSizeHint()
+
+
+def row_of(*things: QWidget | str) -> QHBoxLayout:
+    """Lay words and widgets out in a row, to the left."""
+    row = QHBoxLayout()
+    row.setSpacing(8)
+    for thing in things:
+        row.addWidget(caption(thing) if isinstance(thing, str) else thing)
+    row.addStretch(1)
+    return row
 
 
 def page_bar(titles: Sequence[str]) -> QTabBar:

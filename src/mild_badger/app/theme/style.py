@@ -99,6 +99,9 @@ class Theme(QObject):
         QSpinBox:focus {{ border: 1px solid {c["run"]}; }}
         QLineEdit[refused="true"] {{ border: 2px solid {c["bad"]}; }}
         QComboBox::drop-down {{ border: none; width: 18px; }}
+        QComboBox::down-arrow {{ image: none; width: 0; height: 0; margin-right: 6px;
+            border-left: 4px solid {c["paper"]}; border-right: 4px solid {c["paper"]};
+            border-top: 5px solid {c["soft"]}; }}
         QComboBox QAbstractItemView {{ background: {c["paper"]}; border: 1px solid {c["hair"]}; }}
         QPushButton {{ background: {c["paper"]}; border: 1px solid {c["soft"]};
             border-radius: 2px; padding: 5px 12px; }}

@@ -58,7 +58,8 @@ class Change:
 
     ``overlap_deg`` is the turn during which the sleeve that leaves and the one that enters are both
     in, negative where both are out, None where nothing is handed over; ``asked`` whether it is what
-    the builder asked for.
+    the builder asked for. ``enters_deg`` and ``leaves_deg`` are the angles at which the dogs of the
+    one come in and those of the other go out.
     """
 
     start: Position
@@ -67,6 +68,8 @@ class Change:
     asked: bool
     seconds: float
     overlap_seconds: float
+    enters_deg: float = 0.0
+    leaves_deg: float = 0.0
 
     @property
     def both(self) -> dict[str, str]:
@@ -245,9 +248,19 @@ def _change(drum: Drum, one: Position, other: Position, travel: float) -> Change
     if not pairs:
         return Change(one, other, None, True, seconds, 0.0)
     depth = min(drum.dog_depth_mm, travel)
-    overlap = 2 * _ramp(drum, way, travel) * depth / travel - way
-    asked = abs(overlap - drum.overlap_deg) < 1e-6
-    return Change(one, other, overlap, asked, seconds, max(overlap, 0.0) / (6 * drum.rpm))
+    engaged = _ramp(drum, way, travel) * depth / travel
+    overlap = 2 * engaged - way
+    half = drum.dwell_deg / 2
+    return Change(
+        one,
+        other,
+        overlap,
+        abs(overlap - drum.overlap_deg) < 1e-6,
+        seconds,
+        max(overlap, 0.0) / (6 * drum.rpm),
+        enters_deg=other.angle_deg - half - engaged,
+        leaves_deg=one.angle_deg + half + engaged,
+    )
 
 
 def _closest(tracks: list[Track], drum: Drum) -> float | None:

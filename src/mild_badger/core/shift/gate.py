@@ -166,7 +166,9 @@ def gate_words(vehicle: Vehicle) -> str:
         "mm from rail to rail, against the finger."
     ]
     plungers = sum(g.plungers for g in found)
-    if plungers:
+    if plungers and not lever.plungers:
+        parts.append("Without interlock plungers a second rail may creep in.")
+    elif plungers:
         parts.append(
             f"{plungers} interlock plunger{'s' * (plungers != 1)} between the rails keep"
             f"{'s' * (plungers == 1)} all but one in neutral."

@@ -48,7 +48,10 @@ class Crossing:
 
 @dataclass(frozen=True)
 class Coupling:
-    """A sleeve or slider; ``front`` and ``back`` name the gears it engages either way."""
+    """A sleeve or slider; ``front`` and ``back`` name the gears it engages either way.
+
+    ``column`` is its number where gears may change places, 0 in a range × splitter box.
+    """
 
     place: float
     level: int
@@ -57,6 +60,7 @@ class Coupling:
     position: Face | None
     front_direct: bool = False
     back_direct: bool = False
+    column: int = 0
 
 
 @dataclass(frozen=True)
@@ -132,6 +136,7 @@ class _Layout:
             position,
             bool(front and front.direct),
             bool(back and back.direct),
+            column,
         )
 
     def between_two(self) -> Scheme:

@@ -1,23 +1,56 @@
-"""The Shift bench: slots, columns, directions."""
+"""The Shift bench: sleeves and their places, what moves them, the table, the played run."""
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.bench import Bench
+from mild_badger.app.benches.shift.catch_page import CatchPage
 from mild_badger.app.benches.shift.diagram import SlotDiagram
+from mild_badger.app.benches.shift.drum_page import DrumPage
 from mild_badger.app.benches.shift.gate_page import GatePage
+from mild_badger.app.benches.shift.play_page import PlayPage
 from mild_badger.app.benches.shift.table_page import TablePage
 from mild_badger.app.drawing.box_view import BoxView
-from mild_badger.app.drawing.widgets import caption, field_of, page_bar
+from mild_badger.app.drawing.widgets import (
+    Choice,
+    Pages,
+    button,
+    caption,
+    field_of,
+    page_bar,
+    row_of,
+)
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Edit
+from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.vehicle.box import SlotBox
+from mild_badger.core.shift.assign import place_reason, propose_places
+from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
+from mild_badger.core.vehicle.box import RangeBox, SlotBox
 from mild_badger.core.vehicle.edits import move_slot
 
 __all__ = ["ShiftBench"]
 
-PAGES = ("Sleeves", "Gate", "Shift table")
+PAGES = ("Sleeves", "Gate", "Shift table", "Play")
+SHORT = 560
+"""Height in px below which the picture needs the hint's room."""
+SLEEVES, ACTUATOR, TABLE, PLAY = range(4)
+ACTUATORS = {"gate": "a gate lever", "catch": "a catch on a rail", "drum": "a drum"}
+ENGAGED = {"dog": "dog sleeves", "slide": "sliding gears"}
+ACTUATOR_FACTS = {
+    "gate": "A lever on a pivot: its finger pushes one rail at a time, the other way than the knob "
+    "goes. Press a gear to engage it.",
+    "catch": "A catch slides along its rail to a column and tilts there, front or back. Press a "
+    "gear to engage it.",
+    "drum": "A drum turns and its tracks push the forks. Press near a position to engage its gear.",
+}
+TABLE_FACTS = {
+    "gate": "How many moves take you from every gear to every gear; | is one pull through neutral. "
+    "All sleeves that leave go before any enters.",
+    "catch": "Slides and tilts from every gear to every gear; | is one pull through neutral.",
+    "drum": "How many positions the drum turns from every gear to every gear.",
+}
 FACTS = {
     "layshaft": "The input pair turns the layshaft in every gear; a sleeve couples one pair's "
     "driven gear to the output, or input and output directly. Two at once lock the box.",
@@ -31,9 +64,10 @@ FACTS = {
 
 
 class ShiftBench(Bench):
-    """Pages: the sleeves with how the columns are fed and tied, the gate, the shift table."""
+    """Pages: the sleeves and how they are fed and tied, the actuator, the table, the run."""
 
     title = "Shift"
+    export_wanted = pyqtSignal(str)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
@@ -47,44 +81,34 @@ class ShiftBench(Bench):
         head.addWidget(self.pages)
         outer.addLayout(head)
         outer.addWidget(self.facts)
+        outer.addWidget(self._choices())
         self.diagram = SlotDiagram(theme)
-        self.diagram.engage.connect(session.engage)
-        self.diagram.move_gear.connect(
-            lambda gear, column, face: session.do(move_slot(session.vehicle, gear, column, face))
-        )
         self.lines = BoxView(theme)
-        self.lines.engage.connect(session.engage)
-        self.pictures = QStackedWidget()
-        self.pictures.addWidget(self.diagram)
-        self.pictures.addWidget(self.lines)
-        self.gate_page = GatePage(session, theme)
-        self.table_page = TablePage()
-        self.pictures.addWidget(self.gate_page)
-        self.pictures.addWidget(self.table_page)
-        outer.addWidget(self.pictures, 1)
-        self.feeding = QWidget()
-        row = QHBoxLayout(self.feeding)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(caption("Columns are fed by"))
-        self.feed = QComboBox()
-        self.feed.setAccessibleName("Columns are fed by")
-        self.feed.addItem("a drive rail", "rail")
-        self.feed.addItem("one input shaft", "shaft")
-        self.feed.activated.connect(
-            lambda _i: session.do(
-                Edit.one("Change the feed", ("box", "feed"), self.feed.currentData())
+        for picture in (self.diagram, self.lines):
+            picture.engage.connect(session.engage)
+            picture.move_gear.connect(
+                lambda gear, column, face: session.do(
+                    move_slot(session.vehicle, gear, column, face)
+                )
             )
-        )
-        row.addWidget(self.feed)
-        row.addSpacing(16)
-        self.rail_words = caption("rail gears")
-        row.addWidget(self.rail_words)
-        self.rail = field_of(session, ("box", "rail_teeth"), "Rail gears", width=48)
-        row.addWidget(self.rail)
-        row.addWidget(caption("tie gears"))
-        self.tie = field_of(session, ("box", "tie_teeth"), "Tie gears", width=48)
-        row.addWidget(self.tie)
-        row.addStretch(1)
+        self.pictures = Pages()
+        self.gate_page = GatePage(session, theme)
+        self.catch_page = CatchPage(session, theme)
+        self.drum_page = DrumPage(session, theme)
+        self._actuator_pages: dict[str, GatePage | CatchPage | DrumPage] = {
+            "gate": self.gate_page, "catch": self.catch_page, "drum": self.drum_page,
+        }  # fmt: skip
+        self.table_page = TablePage()
+        self.play_page = PlayPage(theme)
+        for page in (
+            self.diagram, self.lines, self.gate_page, self.catch_page, self.drum_page,
+            self.table_page, self.play_page,
+        ):  # fmt: skip
+            self.pictures.addWidget(page)
+        self.gate_page.export_wanted.connect(self.export_wanted)
+        self.drum_page.export_wanted.connect(self.export_wanted)
+        outer.addWidget(self.pictures, 1)
+        self.feeding = self._feeding()
         outer.addWidget(self.feeding)
         self.proof = caption("", wrap=True)
         self.proof.setAccessibleName("Proof that nothing locks")
@@ -92,51 +116,124 @@ class ShiftBench(Bench):
         self.hint = caption("", "soft", wrap=True)
         outer.addWidget(self.hint)
 
+    def _choices(self) -> QWidget:
+        """Make the row that says what selects the gears and what engages them."""
+        session = self.session
+        self.actuator = Choice(session, ("shifting", "actuation"), "Selected by", ACTUATORS)
+        self.engaged_by = Choice(session, ("box", "engagement"), "Engaged by", ENGAGED)
+        self.engaged_words = caption("engaged by")
+        self.places = button("Place gears for it", self._place)
+        self.turn = button("Turn over", lambda: None)
+        menu = QMenu(self.turn)
+        for words, edit in (
+            ("The box, end for end", turn_box),
+            ("The shift pattern", mirror_pattern),
+            ("The hand: rails, crown wheel and motor", mirror_hand),
+        ):
+            action = menu.addAction(words)
+            if action is not None:
+                action.triggered.connect(
+                    lambda _on=False, make=edit: session.do(make(session.vehicle))
+                )
+        self.turn.setMenu(menu)
+        self.choices = QWidget()
+        row = row_of(
+            "Selected by", self.actuator, self.engaged_words, self.engaged_by, self.places,
+            self.turn,
+        )  # fmt: skip
+        row.setContentsMargins(0, 0, 0, 0)
+        self.choices.setLayout(row)
+        return self.choices
+
+    def _feeding(self) -> QWidget:
+        """Make the row that says how the columns of a slot box are fed and tied."""
+        session = self.session
+        feeds = {"rail": "a drive rail", "shaft": "one input shaft"}
+        self.feed = Choice(session, ("box", "feed"), "Columns are fed by", feeds)
+        self.rail_words = caption("rail gears")
+        self.rail = field_of(session, ("box", "rail_teeth"), "Rail gears", width=48)
+        self.tie = field_of(session, ("box", "tie_teeth"), "Tie gears", width=48)
+        made = QWidget()
+        row = row_of(
+            "Columns are fed by", self.feed, self.rail_words, self.rail, "tie gears", self.tie
+        )
+        row.setContentsMargins(0, 0, 0, 0)
+        made.setLayout(row)
+        return made
+
+    def _place(self) -> None:
+        try:
+            self.session.do(propose_places(self.session.vehicle))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.hint.setVisible(self.pages.currentIndex() == SLEEVES and self.height() > SHORT)
+
     def show_page(self, number: int) -> None:
-        """Go to a page: the sleeves, the gate, the shift table."""
+        """Go to a page: the sleeves, the actuator, the shift table, the played run."""
         self.pages.setCurrentIndex(number)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
-        box = evaluation.vehicle.box
+        box, shifting = evaluation.vehicle.box, evaluation.vehicle.shifting
         gear = evaluation.engaged
         count = evaluation.sleeves
-        what = "slider" if getattr(box, "engagement", "dog") == "slide" else "sleeve"
+        engagement = getattr(box, "engagement", None)
+        what = "slider" if engagement == "slide" else "sleeve"
         self.heading.setText(
             f"{len(box.slots)} speeds on {count} {what}{'s' * (count != 1)}"
             + (f", gear {gear.name} in" if gear else ", neutral")
         )
         self.proof.setText(evaluation.proof.words)
-        slot = isinstance(box, SlotBox)
+        self.pages.setTabText(ACTUATOR, shifting.actuation.capitalize())
         page = self.pages.currentIndex()
-        self.pictures.setCurrentIndex(page + 1 if page else 0 if slot else 1)
-        self.feeding.setVisible(slot and not page)
-        self.hint.setVisible(not page)
-        if page == 1:
-            self.facts.setText(
-                "A lever on a pivot: its finger pushes one rail at a time, the other way than the "
-                "knob goes. Press a gear to engage it."
-            )
-            self.gate_page.refresh(evaluation)
-            return
-        if page == 2:
-            self.facts.setText(
-                "How many moves take you from every gear to every gear; | is one pull through "
-                "neutral. All sleeves that leave go before any enters."
-            )
+        self.choices.setVisible(page in (SLEEVES, ACTUATOR))
+        self.actuator.show_value(shifting.actuation)
+        self.engaged_by.setVisible(engagement is not None)
+        self.engaged_words.setVisible(engagement is not None)
+        if engagement is not None:
+            self.engaged_by.show_value(engagement)
+        self.places.setToolTip(place_reason(evaluation.vehicle))
+        slot = isinstance(box, SlotBox)
+        self.feeding.setVisible(slot and page == SLEEVES)
+        self.hint.setVisible(page == SLEEVES and self.height() > SHORT)
+        if page == ACTUATOR:
+            shown = self._actuator_pages[shifting.actuation]
+            self.facts.setText(ACTUATOR_FACTS[shifting.actuation])
+            self.pictures.setCurrentWidget(shown)
+            shown.refresh(evaluation)
+        elif page == TABLE:
+            self.facts.setText(TABLE_FACTS[shifting.actuation])
+            self.pictures.setCurrentWidget(self.table_page)
             self.table_page.refresh(evaluation)
-            return
+        elif page == PLAY:
+            self.facts.setText(
+                "The run from neutral through all gears and back, as the hand, the forks and the "
+                "sleeves make it; heavy is what carries the power."
+            )
+            self.pictures.setCurrentWidget(self.play_page)
+            self.play_page.refresh(evaluation)
+        else:
+            self._sleeves(evaluation)
+
+    def _sleeves(self, evaluation: Evaluation) -> None:
+        box = evaluation.vehicle.box
+        movable = not isinstance(box, RangeBox)
         self.hint.setText(
-            "Click a slot to engage it; drag a gear, or press Alt with an arrow key, to give it "
-            "another place."
-            if slot
-            else "Click a pair or a sleeve's side to engage its gear. Places are typed on the "
-            "Ratios bench, page Whole box."
+            "Click a gear to engage it; drag it, or press Alt with an arrow key in a slot box, to "
+            "change places with another."
+            if movable
+            else "Click a pair or a sleeve's side to engage its gear. Two pairs share a sleeve in "
+            "the order in which they stand; change them on the Ratios bench, page Whole box."
         )
         if not isinstance(box, SlotBox):
+            self.pictures.setCurrentWidget(self.lines)
             self.facts.setText(FACTS[box.architecture])
             self.lines.show_evaluation(evaluation)
             return
+        self.pictures.setCurrentWidget(self.diagram)
         self.facts.setText(
             "Tied selector shafts turn opposite ways side by side. "
             + (
@@ -147,7 +244,7 @@ class ShiftBench(Bench):
                 "odd columns and an odd number in even ones."
             )
         )
-        self.feed.setCurrentIndex(self.feed.findData(box.feed))
+        self.feed.show_value(box.feed)
         self.rail.show_value(str(box.rail_teeth))
         self.tie.show_value(str(box.tie_teeth))
         self.rail.setVisible(box.feed == "rail")

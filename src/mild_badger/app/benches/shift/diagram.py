@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
+from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter
 from PyQt6.QtWidgets import QToolTip
 
 from mild_badger.app.drawing.marks import arc_arrow, elided, pen
@@ -48,7 +48,7 @@ class SlotDiagram(Paper):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Slot box")
-        self.setMinimumHeight(320)
+        self.setMinimumHeight(280)
 
     def write_in(self, school: RatioSchool) -> None:
         """Write ratios in a school."""
@@ -190,28 +190,33 @@ class SlotDiagram(Paper):
         painter.setPen(tokens.back if view.reverse else tokens.run if chosen else tokens.ink)
         painter.setFont(figure_font("figure" if len(view.slot.gear) < 4 else "tab"))
         inner = box.adjusted(10, 6, -10, -6)
-        top = int(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
-        painter.drawText(inner, top, elided(view.slot.gear, painter.font(), inner.width()))
+        shown = ""
         gear = evaluation.gear(view.slot.gear)
-        shown = "no train yet"
         if gear is not None and gear.ratio is not None:
             shown = format_ratio(gear.ratio, self._school)
+        bold = text_font("text", bold=True)
+        taken = QFontMetricsF(bold).horizontalAdvance(shown)
+        top = int(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
+        name = elided(view.slot.gear, painter.font(), max(inner.width() - taken - 6, 24))
+        painter.drawText(inner, top, name)
+        painter.setPen(tokens.ink)
+        painter.setFont(bold)
+        right = int(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignRight)
+        painter.drawText(inner.adjusted(0, 8, 0, 0), right, shown)
         way = {1: "out +", -1: "out −", 0: ""}[view.direction]
         meshes = f"{view.meshes} mesh{'es' * (view.meshes != 1)}" if view.meshes else ""
-        painter.setPen(tokens.ink)
-        painter.setFont(text_font("text", bold=True))
-        painter.drawText(
-            QPointF(inner.left(), inner.top() + 44), elided(shown, painter.font(), inner.width())
-        )
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        lines = [*train_text(view.slot.train).split(" · "), meshes, way]
-        for number, words in enumerate(filter(None, lines)):
-            y = inner.top() + 62 + 15 * number
-            if y < box.bottom() - 2:
-                painter.drawText(
-                    QPointF(inner.left(), y), elided(words, painter.font(), inner.width())
-                )
+        last = ", ".join(filter(None, (way, meshes)))
+        trains = train_text(view.slot.train).split(" · ") if view.slot.train else ["no train yet"]
+        room = max(int((box.bottom() - inner.top() - 42) // 15), 1)
+        # what turns the right way matters more than the third pair of a long train
+        lines = trains if not last else [*trains[: max(room - 1, 0)], last]
+        for number, words in enumerate(lines[:room]):
+            painter.drawText(
+                QPointF(inner.left(), inner.top() + 48 + 15 * number),
+                elided(words, painter.font(), inner.width()),
+            )
 
     def _at(self, here: QPointF) -> _Place | None:
         return next((place for place in self._places if place.box.contains(here)), None)

@@ -2,22 +2,32 @@
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
-from mild_badger.app.drawing.widgets import caption, field_of
+from mild_badger.app.drawing.widgets import Choice, Entry, Tick, button, caption, field_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.gate import Gate, GatePlace, gate_words, gates
+from mild_badger.core.workshop.detent_strip import Notch, graded_notches
 
 __all__ = ["GatePage"]
 
 SEEN = {"seat": "from the driver's seat", "left": "from the left side", "right": "from the right"}
 FORWARD = {"seat": (0, -1), "left": (-1, 0), "right": (1, 0)}
 KNOB = {"forward": "forwards", "rear": "to the rear"}
+MEASURES = (
+    (("arm_above_mm", "arm up mm", "Arm above the pivot"),
+     ("arm_below_mm", "down mm", "Arm below the pivot")),
+    (("fork_travel_mm", "travel mm", "Fork travel"), ("rail_pitch_mm", "rails mm", "Rail to rail")),
+    (("detent_flank_deg", "detent °", "Detent flank"),
+     ("detent_depth_mm", "deep mm", "Detent depth")),
+    (("detent_spring_n", "spring N", "Spring"), ("detent_friction", "friction", "Friction")),
+    (("step_s", "a move s", "Seconds a move"),),
+)  # fmt: skip
 ARROW_ROOM = 84.0
 """Width kept for the arrow that points forwards."""
 RADIUS = 20.0
@@ -129,82 +139,92 @@ class GateView(Paper):
 
 
 class GatePage(QWidget):
-    """The gate with the lever's measures below."""
+    """The gate with the lever's measures below, and the test strip that finds the detents."""
+
+    export_wanted = pyqtSignal(str)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session = session
+        self._notches: tuple[Notch, ...] = ()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         self.view = GateView(theme)
         self.view.engage.connect(session.engage)
-        column.addWidget(self.view, 1)
-        self.seen = self._choice("seen_from", "Seen", SEEN)
-        self.first = self._choice(
-            "first_rail", "First rail", {"left": "on the left", "right": "on the right"}
-        )
-        self.guard = self._choice(
-            "reverse_guard",
-            "Reverse guard",
-            {"none": "no guard", "lift": "a lift", "side spring": "a side spring"},
-        )
-        row = self._row(column)
-        for words, widget in (
-            ("Seen", self.seen), ("first sleeve's rail", self.first),
-            ("reverse behind", self.guard),
-        ):  # fmt: skip
-            row.addWidget(caption(words))
-            row.addWidget(widget)
-        row.addStretch(1)
-        self.fields = {}
-        for line in (
-            (("arm_above_mm", "arm above the pivot"), ("arm_below_mm", "below"),
-             ("fork_travel_mm", "fork travel"), ("rail_pitch_mm", "rail to rail")),
-            (("detent_flank_deg", "detent flank °"), ("detent_spring_n", "spring N"),
-             ("detent_friction", "friction")),
-        ):  # fmt: skip
-            row = self._row(column)
-            for name, words in line:
-                row.addWidget(caption(words))
-                field = field_of(session, ("lever", name), words.capitalize(), width=52)
-                self.fields[name] = field
-                row.addWidget(field)
-            if len(line) == 4:
-                row.addWidget(caption("mm", "soft"))
-            row.addStretch(1)
+        across = QHBoxLayout()
+        across.setSpacing(12)
+        across.addWidget(self.view, 1)
+        across.addLayout(self._panel())
+        column.addLayout(across, 1)
         self.words = caption("", wrap=True)
         self.words.setAccessibleName("Travels and forces of the lever")
         column.addWidget(self.words)
 
-    @staticmethod
-    def _row(column: QVBoxLayout) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setSpacing(8)
-        column.addLayout(row)
-        return row
-
-    def _choice(self, field: str, name: str, entries: dict[str, str]) -> QComboBox:
-        made = QComboBox()
-        made.setAccessibleName(name)
-        for key, words in entries.items():
-            made.addItem(words, key)
-        made.activated.connect(
-            lambda _i: self.session.do(
-                Edit.one(f"Set {name.lower()}", ("lever", field), made.currentData())
-            )
+    def _panel(self) -> QGridLayout:
+        """Lay the lever's measures out beside the gate, two in a row."""
+        session = self.session
+        self.seen = Choice(session, ("lever", "seen_from"), "Seen", SEEN)
+        self.first = Choice(
+            session, ("lever", "first_rail"), "First rail",
+            {"left": "first rail on the left", "right": "first rail on the right"},
+        )  # fmt: skip
+        self.guard = Choice(
+            session, ("lever", "reverse_guard"), "Reverse guard",
+            {"none": "reverse not guarded", "lift": "reverse behind a lift",
+             "side spring": "reverse behind a side spring"},
+        )  # fmt: skip
+        self.plungers = Tick(session, ("lever", "plungers"), "interlock plungers")
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(6)
+        grid.setVerticalSpacing(5)
+        for row, widget in enumerate((self.seen, self.first, self.guard, self.plungers)):
+            grid.addWidget(widget, row, 0, 1, 4)
+        self.fields: dict[str, Entry] = {}
+        for row, pair in enumerate(MEASURES, start=4):
+            for place, (name, words, said) in enumerate(pair):
+                field = field_of(session, ("lever", name), said, width=44)
+                self.fields[name] = field
+                grid.addWidget(caption(words), row, 2 * place)
+                grid.addWidget(field, row, 2 * place + 1)
+        save = button("Test strip …", lambda: self.export_wanted.emit("strip"))
+        save.setToolTip(
+            "A strip of graded notches to cut or print: feel which one is best, then choose it here"
         )
-        return made
+        grid.addWidget(save, 8, 2, 1, 2)
+        self.strip = QComboBox()
+        self.strip.setAccessibleName("Best notch of the test strip")
+        self.strip.setMinimumContentsLength(12)
+        self.strip.setSizeAdjustPolicy(
+            QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
+        )
+        self.strip.activated.connect(self._choose)
+        grid.addWidget(self.strip, 9, 0, 1, 4)
+        grid.setRowStretch(10, 1)
+        return grid
+
+    def _choose(self, place: int) -> None:
+        if 0 < place <= len(self._notches):
+            notch = self._notches[place - 1]
+            label = f"Use notch {notch.number} of the strip"
+            self.session.do(Edit.one(label, ("lever", "detent_flank_deg"), notch.flank_deg))
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the gate of a vehicle."""
         lever = evaluation.vehicle.lever
         self.view.show_evaluation(evaluation)
-        for made, value in (
-            (self.seen, lever.seen_from), (self.first, lever.first_rail),
-            (self.guard, lever.reverse_guard),
-        ):  # fmt: skip
-            made.setCurrentIndex(made.findData(value))
+        self.seen.show_value(lever.seen_from)
+        self.first.show_value(lever.first_rail)
+        self.guard.show_value(lever.reverse_guard)
+        self.plungers.show_value(lever.plungers)
         for name, field in self.fields.items():
             field.show_value(f"{getattr(lever, name):g}")
+        self._notches = graded_notches(lever)
+        self.strip.clear()
+        self.strip.addItem("best notch: not tried yet")
+        for notch in self._notches:
+            self.strip.addItem(notch.words)
+        flanks = [notch.flank_deg for notch in self._notches]
+        if lever.detent_flank_deg in flanks:
+            self.strip.setCurrentIndex(flanks.index(lever.detent_flank_deg) + 1)
         self.words.setText(gate_words(evaluation.vehicle))

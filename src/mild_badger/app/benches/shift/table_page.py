@@ -4,7 +4,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.widgets import Cell, Table, caption
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.shift.moves import Shift, shift_table
+from mild_badger.core.shift.ways import Way, shift_ways
 
 __all__ = ["TablePage"]
 
@@ -17,7 +17,7 @@ class TablePage(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._shifts: tuple[tuple[Shift, ...], ...] = ()
+        self._shifts: tuple[tuple[Way, ...], ...] = ()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(8)
@@ -32,8 +32,7 @@ class TablePage(QWidget):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the shifts of a box."""
         vehicle = evaluation.vehicle
-        gears = tuple(gear.name for gear in vehicle.real.gears)
-        self._shifts = shift_table(vehicle.box, gears)
+        self._shifts = shift_ways(vehicle)
         names = [row[0].start or "N" for row in self._shifts]
         engaged = evaluation.situation.gear
         if self.table.columnCount() != len(names) + 1:
@@ -67,19 +66,22 @@ class TablePage(QWidget):
         row, column = self.table.currentRow(), self.table.currentColumn() - 1
         if not (0 <= row < len(self._shifts) and 0 <= column < len(self._shifts)):
             self.words.setText(
-                "Choose a place of the table to see what moves, in order. A sleeve that goes "
-                "straight from one side to the other takes one pull (marked |)."
+                "Choose a place of the table to see what moves, in order, and how long it takes. A "
+                "sleeve that goes straight from one side to the other takes one pull (marked |)."
             )
             return
         shift = self._shifts[row][column]
-        self.words.setText(f"{_name(shift.start)} to {_name(shift.end)}: {shift.words}.")
+        takes = f", {shift.seconds:.2f} s" if shift.seconds else ""
+        self.words.setText(f"{_name(shift.start)} to {_name(shift.end)}: {shift.words}{takes}.")
 
 
 def _name(gear: str | None) -> str:
     return f"Gear {gear}" if gear else "Neutral"
 
 
-def _count(shift: Shift) -> str:
-    if not shift.moves:
+def _count(way: Way) -> str:
+    if way.count is None:
+        return "none"
+    if not way.count:
         return "·"
-    return f"{len(shift.moves)} |" if shift.one_pull else str(len(shift.moves))
+    return f"{way.count} |" if way.one_pull else str(way.count)

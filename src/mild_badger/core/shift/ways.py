@@ -1,0 +1,67 @@
+"""From every gear to every gear with the actuator at hand: how many moves, which, how long."""
+
+from dataclasses import dataclass
+
+from mild_badger.core.shift.catch import catch_shift
+from mild_badger.core.shift.drum import drum_layout
+from mild_badger.core.shift.moves import shift_between
+from mild_badger.core.shift.sequence import play
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["Way", "shift_ways", "way_between"]
+
+
+@dataclass(frozen=True)
+class Way:
+    """One shift; None is neutral.
+
+    ``count`` is the moves of a lever or a catch, or the steps of a drum, None where the drum has
+    no position for one of them; ``one_pull`` marks a lever's or catch's straight pull through
+    neutral.
+    """
+
+    start: str | None
+    end: str | None
+    count: int | None
+    words: str
+    seconds: float
+    one_pull: bool = False
+
+
+def way_between(vehicle: Vehicle, start: str | None, end: str | None) -> Way:
+    """Say how a gear is changed for another."""
+    if vehicle.shifting.actuation == "drum":
+        return _turned(vehicle, start, end)
+    frames = play(vehicle, (start, end))
+    seconds = frames[-2].time_s if len(frames) > 1 else 0.0
+    shift = shift_between(vehicle.box, start, end)
+    if vehicle.shifting.actuation == "catch":
+        moves = catch_shift(vehicle, start, end)
+        return Way(start, end, moves.moves, moves.words, moves.seconds, shift.one_pull)
+    return Way(start, end, len(shift.moves), shift.words, seconds, shift.one_pull)
+
+
+def shift_ways(vehicle: Vehicle) -> tuple[tuple[Way, ...], ...]:
+    """Give the way from every gear to every gear, neutral first; rows are where they start."""
+    ready = (g.name for g in vehicle.real.gears if vehicle.box.ready(g.name))
+    every = (None, *ready)
+    return tuple(tuple(way_between(vehicle, a, b) for b in every) for a in every)
+
+
+def _turned(vehicle: Vehicle, start: str | None, end: str | None) -> Way:
+    positions = drum_layout(vehicle).positions
+    place = {position.gear: n for n, position in enumerate(positions)}
+    if start not in place or end not in place:
+        missing = start if start not in place else end
+        said = f"the drum has no position for {'gear ' + missing if missing else 'neutral'}"
+        return Way(start, end, None, said, 0.0)
+    steps = place[end] - place[start]
+    if not steps:
+        return Way(start, end, 0, "nothing moves", 0.0)
+    angle = positions[place[end]].angle_deg - positions[place[start]].angle_deg
+    passed = positions[min(place[start], place[end]) + 1 : max(place[start], place[end])]
+    names = [position.gear or "N" for position in (passed if steps > 0 else passed[::-1])]
+    through = f", through {', '.join(names)}" if names else ""
+    words = f"turn the drum {'on' if steps > 0 else 'back'} by {abs(angle):.0f}°{through}"
+    seconds = abs(angle) / (6 * vehicle.shifting.drum.rpm)
+    return Way(start, end, abs(steps), words, seconds)

@@ -1,0 +1,129 @@
+"""A drawing at true scale: lines and words on layers, in mm, written as SVG or DXF.
+
+The origin is the lower left corner, y upwards, as on a DXF sheet. Layers say what a machine does
+with a line: ``cut`` through, ``engrave`` a line, ``mark`` words and aids.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from io import StringIO
+from typing import Literal
+from xml.sax.saxutils import escape
+
+__all__ = ["Drawing", "Label", "Layer", "Stroke", "to_dxf", "to_svg"]
+
+Layer = Literal["cut", "engrave", "mark"]
+Point = tuple[float, float]
+
+STYLES: dict[Layer, tuple[str, int]] = {
+    "cut": ("#C00000", 1),
+    "engrave": ("#0050A0", 5),
+    "mark": ("#202020", 7),
+}
+"""Colour in SVG and AutoCAD colour index in DXF; layers are told apart by name as well."""
+
+
+@dataclass(frozen=True)
+class Stroke:
+    """A line through points, closed or open."""
+
+    layer: Layer
+    points: tuple[Point, ...]
+    closed: bool = False
+
+
+@dataclass(frozen=True)
+class Label:
+    """Words from a point to the right, or turned by 90° upwards."""
+
+    layer: Layer
+    at: Point
+    text: str
+    height_mm: float = 3.0
+    upright: bool = False
+
+
+@dataclass
+class Drawing:
+    """A sheet that is filled line by line."""
+
+    title: str
+    width_mm: float
+    height_mm: float
+    strokes: list[Stroke] = field(default_factory=list)
+    labels: list[Label] = field(default_factory=list)
+
+    def line(self, layer: Layer, *points: Point) -> None:
+        """Draw an open line."""
+        self.strokes.append(Stroke(layer, points))
+
+    def outline(self, layer: Layer, points: Iterable[Point]) -> None:
+        """Draw a closed line; its last point need not be its first."""
+        found = tuple(points)
+        if len(found) > 1 and found[0] == found[-1]:
+            found = found[:-1]
+        self.strokes.append(Stroke(layer, found, closed=True))
+
+    def rectangle(self, layer: Layer, left: float, low: float, right: float, high: float) -> None:
+        """Draw a rectangle."""
+        self.outline(layer, ((left, low), (right, low), (right, high), (left, high)))
+
+    def words(
+        self, layer: Layer, at: Point, text: str, *, height_mm: float = 3.0, upright: bool = False
+    ) -> None:
+        """Write words."""
+        self.labels.append(Label(layer, at, text, height_mm, upright))
+
+
+def to_svg(drawing: Drawing) -> str:
+    """Write a drawing as SVG whose user unit is the millimetre."""
+    wide, high = drawing.width_mm, drawing.height_mm
+    out = [
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:.3f}mm" height="{high:.3f}mm" '
+        f'viewBox="0 0 {wide:.3f} {high:.3f}">',
+        f"<title>{escape(drawing.title)}</title>",
+    ]
+    for layer, (color, _) in STYLES.items():
+        out.append(f'<g id="{layer}" fill="none" stroke="{color}" stroke-width="0.1">')
+        for stroke in drawing.strokes:
+            if stroke.layer == layer:
+                points = " ".join(f"{x:.4f},{high - y:.4f}" for x, y in stroke.points)
+                out.append(f'<{"polygon" if stroke.closed else "polyline"} points="{points}"/>')
+        for label in drawing.labels:
+            if label.layer == layer:
+                x, y = label.at[0], high - label.at[1]
+                turn = f' transform="rotate(-90 {x:.3f} {y:.3f})"' if label.upright else ""
+                out.append(
+                    f'<text x="{x:.3f}" y="{y:.3f}" font-size="{label.height_mm:.2f}" '
+                    f'font-family="sans-serif" stroke="none" fill="{color}"{turn}>'
+                    f"{escape(label.text)}</text>"
+                )
+        out.append("</g>")
+    out.append("</svg>\n")
+    return "\n".join(out)
+
+
+def to_dxf(drawing: Drawing) -> str:
+    """Write a drawing as DXF R2010 in mm, on layers ``cut``, ``engrave`` and ``mark``."""
+    # Loaded when the first drawing is written, not at every start.
+    import ezdxf  # noqa: PLC0415
+    from ezdxf import units  # noqa: PLC0415
+
+    document = ezdxf.new("R2010", units=units.MM)
+    for layer, (_, color) in STYLES.items():
+        document.layers.add(layer, color=color)
+    space = document.modelspace()
+    for stroke in drawing.strokes:
+        space.add_lwpolyline(
+            stroke.points, close=stroke.closed, dxfattribs={"layer": stroke.layer}
+        )  # fmt: skip
+    for label in drawing.labels:
+        space.add_text(
+            label.text,
+            height=label.height_mm,
+            rotation=90 if label.upright else 0,
+            dxfattribs={"layer": label.layer, "insert": label.at},
+        )
+    stream = StringIO()
+    document.write(stream)
+    return stream.getvalue()

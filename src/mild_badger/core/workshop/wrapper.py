@@ -1,0 +1,78 @@
+"""The drum's wrapper: its tracks unrolled at true scale, to be cut, printed or glued round it."""
+
+from shapely.geometry import LineString, box
+
+from mild_badger.core.shift.drum import DrumLayout, Track, drum_layout
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.drawing import Drawing
+
+__all__ = ["drum_count", "drum_wrapper"]
+
+MARGIN_MM = 12.0
+"""Room beside the wrapper for its words."""
+
+
+def drum_count(vehicle: Vehicle) -> int:
+    """How many drums there are to wrap."""
+    return len({track.drum for track in drum_layout(vehicle).tracks})
+
+
+def drum_wrapper(vehicle: Vehicle, number: int = 0) -> Drawing:
+    """Draw one drum's wrapper; the circumference runs to the right, the axis upwards.
+
+    The left edge is the start line, at angle 0; both edges meet on the drum. A track is as wide as
+    its follower; what hangs over an edge goes on at the other. Low is the drum's front end.
+    """
+    drum, layout = vehicle.shifting.drum, drum_layout(vehicle)
+    tracks = [track for track in layout.tracks if track.drum == number]
+    around, length = layout.around_mm, drum.track_pitch_mm * len(tracks)
+    name = "drum" if drum_count(vehicle) < 2 else ("odd drum", "even drum")[number]
+    title = f"{vehicle.name}: {name}"
+    sheet = Drawing(title, around + 2 * MARGIN_MM, length + 2.5 * MARGIN_MM)
+    left, low = MARGIN_MM, MARGIN_MM
+    sheet.rectangle("cut", left, low, left + around, low + length)
+    for track in tracks:
+        for outline in _wrapped(layout, track, drum.follower_mm):
+            sheet.outline("cut", ((left + x, low + y) for x, y in outline))
+        for piece in _wrapped(layout, track, 0.0):
+            sheet.line("engrave", *((left + x, low + y) for x, y in piece))
+        words = track.sleeve.replace(".", " ")
+        sheet.words("mark", (left + 1.0, low + track.axial_mm + 2.5), words, height_mm=2.5)
+    for position in layout.positions:
+        x = left + layout.along_mm(position.angle_deg)
+        sheet.line("mark", (x, low + length), (x, low + length + 3.0))
+        said = f"{position.gear or 'N'} {position.angle_deg:.0f}°"
+        sheet.words("mark", (x + 0.8, low + length + 1.2), said, height_mm=2.2)
+    sheet.words("mark", (left - 2.0, low + 1.0), "start line", height_mm=2.5, upright=True)
+    sheet.words(
+        "mark", (left, low + length + 8.0),
+        f"{title}, diameter {drum.diameter_mm:g} mm, unrolled {around:.2f} mm, "
+        f"followers {drum.follower_mm:g} mm",
+        height_mm=2.5,
+    )  # fmt: skip
+    sheet.line("mark", (left, low - 5.0), (left + min(50.0, around), low - 5.0))
+    sheet.words("mark", (left, low - 9.0), f"{min(50.0, around):.0f} mm to check", height_mm=2.5)
+    return sheet
+
+
+def _course(layout: DrumLayout, track: Track) -> list[tuple[float, float]]:
+    return [(layout.along_mm(a), track.axial_mm + y) for a, y in track.points]
+
+
+def _wrapped(
+    layout: DrumLayout, track: Track, width: float
+) -> list[list[tuple[float, float]]]:  # fmt: skip
+    """Cut a track at the edges of the sheet and bring what hangs over to the other side."""
+    around = layout.around_mm
+    line = LineString(_course(layout, track))
+    shape = line.buffer(width / 2, cap_style="round", join_style="round") if width else line
+    _, low, _, high = shape.bounds
+    found = []
+    for turn in (-1, 0, 1):
+        window = box(turn * around, low - 1, (turn + 1) * around, high + 1)
+        part = shape.intersection(window)
+        for piece in getattr(part, "geoms", [part]):
+            if not piece.is_empty and piece.geom_type in ("Polygon", "LineString"):
+                coords = piece.exterior.coords if width else piece.coords
+                found.append([(x - turn * around, y) for x, y in coords])
+    return found

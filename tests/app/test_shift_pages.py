@@ -1,0 +1,308 @@
+"""The Shift bench driven by mouse and keys: actuators, places, the table, the played run."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+import ezdxf
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton, QWidget
+from pytestqt.qtbot import QtBot
+
+from hands import type_over
+from mild_badger.app.benches.shift.bench import ShiftBench
+from mild_badger.app.window import Window
+from mild_badger.core.vehicle.box import Slot
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import move_slot
+
+OpenWindow = Callable[..., Window]
+LEFT = Qt.MouseButton.LeftButton
+pytestmark = pytest.mark.qt_log_ignore("propagateSizeHints", "This plugin does not support")
+
+
+def strip_words(window: Window) -> dict[str, str]:
+    return {key: made.accessibleName() for key, made in window.strip.stations.items()}
+
+
+def shift_bench(window: Window) -> ShiftBench:
+    window.show_bench("Shift")
+    bench = window.bench
+    assert isinstance(bench, ShiftBench)
+    return bench
+
+
+def choose(box: QComboBox, value: str) -> None:
+    """Choose an entry as a press on it in the open list does."""
+    box.setCurrentIndex(box.findData(value))
+    box.activated.emit(box.currentIndex())
+
+
+def press_tab(qtbot: QtBot, bench: ShiftBench, page: int) -> None:
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(page).center())
+
+
+def press(qtbot: QtBot, button: QWidget) -> None:
+    qtbot.mouseClick(button, LEFT)
+
+
+def places_of(window: Window) -> dict[str, tuple[int, str]]:
+    slots = window.session.vehicle.box.slots
+    return {s.gear: (s.column, s.face) for s in slots if isinstance(s, Slot)}
+
+
+def findings(window: Window) -> list[str]:
+    return [card.finding.title for card in window.drawer.cards]
+
+
+def test_the_shift_table_tells_every_shift_and_the_proof(qtbot: QtBot, window: Window) -> None:
+    bench = shift_bench(window)
+    assert bench.proof.text().startswith("One rail in at a time reaches 8 states: 7 drive")
+    assert "46 would lock" in bench.proof.text()
+    tab = bench.pages.tabRect(2).center()
+    qtbot.mouseClick(bench.pages, LEFT, pos=tab)
+    table = bench.table_page.table
+    assert [table.text_at(2, column) for column in range(4)] == ["2", "1", "2 |", "·"]
+    assert "Choose a place" in bench.table_page.words.text()
+    cell = table.item(3, 2)
+    assert cell is not None
+    view = table.viewport()
+    qtbot.mouseClick(view, LEFT, pos=table.visualItemRect(cell).center())
+    assert bench.table_page.words.text() == (
+        "Gear 3 to Gear 1: sleeve 2 out of front, sleeve 1 into front, 0.60 s."
+    )
+    window.session.do(move_slot(window.session.vehicle, "1", 2, "front"))
+    assert "Gear 3 to Gear 1: sleeve 1 out of front, sleeve 2 into front, 0.60 s." in (
+        bench.table_page.words.text()
+    )
+
+
+def test_the_gate_is_drawn_measured_and_pressed(qtbot: QtBot, window: Window) -> None:
+    bench = shift_bench(window)
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(1).center())
+    page = bench.gate_page
+    page.view.grab()
+    said = page.view.accessibleDescription()
+    assert "from the driver's seat; gate: 1 knob to the rear, 2 knob forwards" in said
+    qtbot.mouseClick(page.view, LEFT, pos=page.view.place_of("4").toPoint())
+    assert "Box · 4" in strip_words(window)["box"]
+    type_over(qtbot, page.fields["arm_below_mm"], "30")
+    assert "The knob travels 16.0 mm into a gear" in page.words.text()
+    type_over(qtbot, page.fields["detent_flank_deg"], "95")
+    assert "95" in window.notice_text.text()
+    assert window.session.vehicle.lever.detent_flank_deg == 45
+    page.seen.setCurrentIndex(page.seen.findData("left"))
+    page.seen.activated.emit(page.seen.currentIndex())
+    assert page.view.accessibleDescription().startswith("from the left side")
+
+
+def test_slots_are_engaged_and_moved(qtbot: QtBot, window: Window) -> None:
+    bench = shift_bench(window)
+    diagram = bench.diagram
+    middle = diagram.place_of(2, "back").center().toPoint()
+    qtbot.mouseClick(diagram, LEFT, pos=middle)
+    assert "Box · 4" in strip_words(window)["box"]
+    assert "column 4, front: gear R, 12:(24):40 · 12:20, 3 meshes, output −" in (
+        diagram.accessibleDescription()
+    )
+    goal = diagram.place_of(4, "back").center().toPoint()
+    qtbot.mousePress(diagram, LEFT, pos=middle)
+    qtbot.mouseMove(diagram, (middle + goal) / 2)
+    qtbot.mouseMove(diagram, goal)
+    qtbot.mouseRelease(diagram, LEFT, pos=goal)
+    assert "column 4, back: gear 4" in diagram.accessibleDescription()
+    diagram.setFocus()
+    qtbot.keyClick(diagram, Qt.Key.Key_Right)
+    qtbot.keyClick(diagram, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
+    assert window.session.vehicle.box.slot("4") is not None
+    qtbot.keyClick(diagram, Qt.Key.Key_Up)
+    qtbot.keyClick(diagram, Qt.Key.Key_Return)
+    assert window.session.situation.gear is not None
+    bench.feed.setCurrentIndex(1)
+    bench.feed.activated.emit(1)
+    assert "wrong-direction" in [card.finding.code for card in window.drawer.cards]
+
+
+def test_a_drum_is_chosen_placed_measured_and_pressed(qtbot: QtBot, window: Window) -> None:
+    bench = shift_bench(window)
+    choose(bench.actuator, "drum")
+    assert bench.pages.tabText(1) == "Drum"
+    press(qtbot, bench.places)
+    assert "column 1, back: gear 3" in bench.diagram.accessibleDescription()
+    press_tab(qtbot, bench, 1)
+    page = bench.drum_page
+    page.view.grab()
+    assert page.view.accessibleDescription().startswith("R at 0°, N at 45°, 1 at 90°")
+    qtbot.mouseClick(page.view, LEFT, pos=page.view.place_of("4").toPoint())
+    assert "Box · 4" in strip_words(window)["box"]
+    assert "the steepest ramp rises by 41° (limit 50°)" in page.words.text()
+    type_over(qtbot, page.fields["diameter_mm"], "20")
+    assert "A track of the drum is too steep" in findings(window)
+    type_over(qtbot, page.fields["diameter_mm"], "40")
+    assert "A track of the drum is too steep" not in findings(window)
+
+    type_over(qtbot, page.order, "N, 1, 2, 3, 4, 5, 6")
+    assert "The drum has no position for R" in findings(window)
+    assert page.view.accessibleDescription().startswith("N at 0°, 1 at 51°")
+    type_over(qtbot, page.angles, "0 40 80 120 160 200 250")
+    assert "6 at 250°" in page.view.accessibleDescription()
+    type_over(qtbot, page.angles, "0 40")
+    assert "2 were typed for 7 positions" in window.notice_text.text()
+    type_over(qtbot, page.order, "N, 1, 9")
+    assert "there is no gear 9" in window.notice_text.text()
+
+
+def test_overlapping_drums_lock_until_their_dogs_are_mended(qtbot: QtBot, window: Window) -> None:
+    bench = shift_bench(window)
+    choose(bench.actuator, "drum")
+    press(qtbot, bench.places)
+    press_tab(qtbot, bench, 1)
+    page = bench.drum_page
+    choose(page.drums, "odd and even")
+    type_over(qtbot, page.fields["dog_depth_mm"], "6,5")
+    type_over(qtbot, page.fields["overlap_deg"], "5")
+    assert "The shifter can lock the box" in findings(window)
+    assert "5 lock" in bench.proof.text()
+    assert "both sleeves are in for 5.0°" in page.words.text()
+    choose(page.dogs, "one-way")
+    assert "The shifter can lock the box" not in findings(window)
+    assert "12 drive, 1 is neutral, none locks" in bench.proof.text()
+
+
+def test_the_wrapper_and_the_test_strip_are_written(
+    qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    bench = shift_bench(window)
+    press_tab(qtbot, bench, 1)
+    for chosen, kind, made in (
+        ("strip.dxf", "DXF (*.dxf)", "strip.dxf"),
+        ("strip.svg", "STL (*.stl)", "strip.stl"),  # the kind that was chosen counts
+        ("drum", "SVG (*.svg)", "drum.svg"),
+    ):
+        monkeypatch.setattr(
+            QFileDialog, "getSaveFileName", lambda *_a, n=chosen, k=kind: (str(tmp_path / n), k)
+        )
+        if made.startswith("drum"):
+            choose(bench.actuator, "drum")
+            press(qtbot, bench.drum_page.save)
+        else:
+            strip = next(
+                b for b in bench.gate_page.findChildren(QPushButton) if "strip" in b.text()
+            )
+            press(qtbot, strip)
+        assert (tmp_path / made).stat().st_size > 500
+        assert f"Wrote {made}" in window.notice_text.text()
+    assert ezdxf.readfile(tmp_path / "strip.dxf").modelspace().query("LWPOLYLINE")
+    # the builder felt the notches, and takes the fourth
+    choose(bench.actuator, "gate")
+    best = bench.gate_page.strip
+    best.setCurrentIndex(4)
+    best.activated.emit(4)
+    assert window.session.vehicle.lever.detent_flank_deg == 40
+    assert bench.gate_page.fields["detent_flank_deg"].text() == "40"
+
+
+def test_a_catch_is_ordered_and_guarded(qtbot: QtBot, window: Window) -> None:
+    bench = shift_bench(window)
+    choose(bench.actuator, "catch")
+    press_tab(qtbot, bench, 1)
+    page = bench.catch_page
+    page.view.grab()
+    qtbot.mouseClick(page.view, LEFT, pos=page.view.place_of("5").toPoint())
+    assert "Box · 5" in strip_words(window)["box"]
+    type_over(qtbot, page.order, "2, 4, 1, 3")
+    assert page.view.accessibleDescription().startswith("sleeve rail: sleeve 2 3/4, sleeve 4 R")
+    far = page.words.text()
+    press(qtbot, page.best)
+    assert "slides over 4 columns" in page.words.text()
+    assert "slides over 4 columns" not in far
+    type_over(qtbot, page.order, "2, 7")
+    assert "there is no column 7" in window.notice_text.text()
+    qtbot.mouseClick(page.past, LEFT, pos=QPoint(8, page.past.height() // 2))
+    assert "The shifter can lock the box" in findings(window)
+    press_tab(qtbot, bench, 2)
+    bench.table_page.table.setCurrentCell(1, 3)
+    assert "Gear 1 to Gear 2: tilt from front over upright to back" in bench.table_page.words.text()
+
+
+def test_missing_plungers_are_found_and_mended_from_the_drawer(
+    qtbot: QtBot, window: Window
+) -> None:
+    bench = shift_bench(window)
+    press_tab(qtbot, bench, 1)
+    tick = bench.gate_page.plungers
+    qtbot.mouseClick(tick, LEFT, pos=QPoint(8, tick.height() // 2))
+    assert "Without interlock plungers" in bench.gate_page.words.text()
+    card = next(c for c in window.drawer.cards if c.finding.code == "reach-locks")
+    assert card.mend is not None
+    assert "plungers" in card.mend.text()
+    press(qtbot, card.mend)
+    assert "none locks" in bench.proof.text()
+    assert tick.isChecked()
+
+
+def test_the_run_is_played_and_scrubbed(qtbot: QtBot, window: Window) -> None:
+    bench = shift_bench(window)
+    press_tab(qtbot, bench, 3)
+    page = bench.play_page
+    page.view.grab()
+    assert "in neutral; nothing in" in page.words.text()
+    page.pace.setCurrentIndex(2)
+    press(qtbot, page.start)
+    qtbot.waitUntil(lambda: "1 in" in page.words.text(), timeout=5000)
+    assert page.start.text() == "Stop"
+    press(qtbot, page.start)
+    assert page.start.text() == "Play"
+    still = page.words.text()
+    qtbot.wait(120)
+    assert page.words.text() == still
+    page.slider.setValue(page.slider.maximum() // 2)  # the top of the run
+    assert "6 in" in page.words.text()
+    assert page.view.words().endswith(": 6")
+    press(qtbot, page.start)
+    press_tab(qtbot, bench, 0)
+    assert not page.playing  # nothing plays on out of sight
+
+
+def test_the_box_is_turned_over_from_the_menu(qtbot: QtBot, window: Window) -> None:
+    bench = shift_bench(window)
+    press_tab(qtbot, bench, 1)
+    before = bench.gate_page.view.accessibleDescription()
+    assert "1 knob to the rear" in before
+    menu = bench.turn.menu()
+    assert menu is not None
+    box, pattern, hand = menu.actions()
+    box.trigger()
+    assert "1 knob forwards" in bench.gate_page.view.accessibleDescription()
+    pattern.trigger()
+    assert "1 knob to the rear" in bench.gate_page.view.accessibleDescription()
+    hand.trigger()
+    assert window.session.vehicle.final_drive.crown_side == "right"
+    assert not [title for title in findings(window) if "wrong" in title]
+    for _ in range(3):
+        window.session.undo_stack.undo()
+    assert bench.gate_page.view.accessibleDescription() == before
+
+
+def test_gears_of_a_line_diagram_change_places_by_dragging(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    bench = shift_bench(window)
+    lines = bench.lines
+    lines.grab()
+    places = places_of(window)
+    start = lines.spot_at(*places["1"]).toPoint()
+    goal = lines.spot_at(*places["4"]).toPoint()
+    qtbot.mousePress(lines, LEFT, pos=start)
+    qtbot.mouseMove(lines, (start + goal) / 2)
+    qtbot.mouseMove(lines, goal)
+    qtbot.mouseRelease(lines, LEFT, pos=goal)
+    after = places_of(window)
+    assert (after["1"], after["4"]) == (places["4"], places["1"])
+    lines.grab()
+    qtbot.mouseClick(lines, LEFT, pos=lines.spot_at(*places["4"]).toPoint())
+    assert "Box · 1" in strip_words(window)["box"]
+    choose(bench.engaged_by, "slide")
+    assert "sliders" in bench.heading.text()
+    QApplication.processEvents()
