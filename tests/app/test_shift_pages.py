@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
-from hands import type_over
+from hands import type_cell, type_over
 from mild_badger.app.benches.shift.bench import ShiftBench
 from mild_badger.app.window import Window
 from mild_badger.core.vehicle.box import Slot
@@ -306,3 +306,67 @@ def test_gears_of_a_line_diagram_change_places_by_dragging(
     choose(bench.engaged_by, "slide")
     assert "sliders" in bench.heading.text()
     QApplication.processEvents()
+
+
+def test_a_function_box_is_started_typed_and_proven(qtbot: QtBot, window: Window) -> None:
+    bench = shift_bench(window)
+    press_tab(qtbot, bench, 4)
+    page = bench.function_page
+    press(qtbot, next(b for b in page.empty.findChildren(QPushButton)))
+    change = page.change.menu()
+    assert change is not None
+    add_position, add_output, less_position, less_output, out = change.actions()
+    add_output.trigger()
+    add_position.trigger()
+    table, outputs = page.table, page.outputs
+    type_cell(qtbot, outputs, 0, 0, "brush")
+    type_cell(qtbot, outputs, 1, 0, "carriage")
+    type_cell(qtbot, outputs, 1, 1, "spool 20")
+    assert outputs.text_at(1, 1) == "spool 20"
+    type_cell(qtbot, table, 0, 0, "sweep")
+    type_cell(qtbot, table, 0, 2, "4")
+    type_cell(qtbot, table, 1, 3, "-6 forward")
+    assert table.text_at(1, 3) == "-6 forward"
+    item = outputs.item(0, 2)
+    assert item is not None
+    item.setCheckState(Qt.CheckState.Checked)
+    assert "One shaft turns one way whatever the motor does" in page.words.text()
+    assert "Solved in all 4 positions" in page.words.text()
+    table.setCurrentCell(0, 0)
+    page.view.grab()
+    assert "brush turns +, 50.0 rpm" in page.view.accessibleDescription()
+    press(qtbot, page.motor)
+    assert "motor −: brush turns +, 50.0 rpm" in page.view.accessibleDescription()
+    table.setCurrentCell(1, 0)
+    assert "carriage stands" in page.view.accessibleDescription()
+    press(qtbot, page.motor)
+    assert "carriage turns −, 34.9 mm/s" in page.view.accessibleDescription()
+    press(qtbot, page.list_button)
+    assert page.trials.isVisible()
+    assert "turn the input by hand in every position" in page.trials.toPlainText()
+
+    type_cell(qtbot, table, 0, 2, "very fast")
+    assert "cannot be read" in window.notice_text.text()
+    assert table.text_at(0, 2) == "4"
+    type_cell(qtbot, outputs, 1, 1, "spool")
+    assert "a spool takes a number" in window.notice_text.text()
+    type_cell(qtbot, table, 1, 2, "-4")
+    assert "The function box cannot do all of its table" in findings(window)
+    assert "brush must always turn one way" in page.words.text()
+    table.setCurrentCell(1, 0)
+    less_position.trigger()
+    outputs.setCurrentCell(1, 0)
+    less_output.trigger()
+    assert (table.rowCount(), outputs.rowCount()) == (1, 1)
+    out.trigger()
+    assert page.empty.isVisible()
+
+
+def test_the_sweeper_opens_with_its_functions_proven(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    bench = shift_bench(window)
+    press_tab(qtbot, bench, 4)
+    assert bench.heading.text() == "4 outputs in 4 positions"
+    assert "Solved in all 8 positions and ways of the motor" in bench.function_page.words.text()
+    choose(bench.function_page.actuation, "one lever")
+    assert "one lever moves one at a time" in bench.function_page.words.text()

@@ -26,6 +26,7 @@ from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.path import power_path, summed_efficiency
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.findings import Finding
+from mild_badger.core.functions.result import FunctionResult, function_result
 from mild_badger.core.layout.gear import place_gear
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.centres import centre_of, shift_at
@@ -74,6 +75,7 @@ class Evaluation:
     model_saw: tuple[SawLeg, ...]
     findings: tuple[Finding, ...]
     proof: Proof
+    functions: FunctionResult | None
     factor: float
     worst_error_percent: float | None
     final_ratio: Fraction
@@ -158,7 +160,10 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
     parts = parts_needed(vehicle)
     axle = _axle(vehicle, train, situation, rpm)
     proof = prove(vehicle, ahead)
-    findings = review(vehicle, gears, parts, axle, situation=situation, proof=proof)
+    functions = function_result(vehicle)
+    findings = review(
+        vehicle, gears, parts, axle, situation=situation, proof=proof, functions=functions
+    )
     errors = [deviation_percent(g.error_percent) for g in gears if g.error_percent is not None]
     final = final_drive_ratio(vehicle.final_drive)
     wanted = wanted_final_drive(vehicle)
@@ -194,6 +199,7 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
         ),
         findings=findings,
         proof=proof,
+        functions=functions,
         factor=factor,
         worst_error_percent=max(errors, default=None),
         final_ratio=final,

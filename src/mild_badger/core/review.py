@@ -7,6 +7,7 @@ from mild_badger.core.advice import advice
 from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.changes import Change, Edit
 from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.functions.result import FunctionResult, function_faults
 from mild_badger.core.mesh.centres import TIP_ROOM_TEETH, centre_of, fits_between
 from mild_badger.core.mesh.kit_words import size_words
 from mild_badger.core.mesh.seats import seats_well
@@ -43,6 +44,7 @@ def review(
     *,
     situation: Situation,
     proof: Proof,
+    functions: FunctionResult | None = None,
 ) -> tuple[Finding, ...]:
     """Collect all findings, the worst first."""
     found = [
@@ -51,6 +53,7 @@ def review(
         *(finding for gear in gears for finding in _one_gear(vehicle, gear)),
         *_box(vehicle),
         *_final_drive(vehicle),
+        *function_faults(functions),
         *_stock(parts),
         *_axle(vehicle, axle, situation),
         *_wheels(vehicle),

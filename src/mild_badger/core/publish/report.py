@@ -4,6 +4,7 @@ from fractions import Fraction
 from typing import Any
 
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.functions.result import FunctionResult
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.states import ShiftState
 from mild_badger.core.units import km_per_hour
@@ -51,6 +52,7 @@ def report(evaluation: Evaluation) -> dict[str, Any]:
             "locking": evaluation.proof.locking,
             "reached": len(evaluation.proof.states),
         },
+        "functions": None if evaluation.functions is None else _functions(evaluation.functions),
         "findings": [finding.as_json() for finding in evaluation.findings],
     }
 
@@ -63,6 +65,44 @@ def _state(state: ShiftState) -> dict[str, Any]:
         "ratio": None if state.ratio is None else fraction_text(state.ratio),
         "wheel_turns": None if state.forwards is None else fraction_text(state.forwards),
         "fighting": list(state.fighting),
+        "passing": state.passing,
+    }
+
+
+def _functions(result: FunctionResult) -> dict[str, Any]:
+    """Give a function box: what is built, and every position with the motor turning either way."""
+    arrangement = result.arrangement
+    return {
+        "problems": list(arrangement.problems),
+        "one_way_shaft": arrangement.rectifier is not None,
+        "one_way_clutches": arrangement.clutches,
+        "branches": [
+            {
+                "output": branch.output,
+                "feed": branch.feed,
+                "train": [pair.model_dump(mode="json") for pair in branch.train],
+                "ratio": fraction_text(branch.ratio),
+                "error_percent": branch.error_percent,
+                "one_way_clutch": branch.sense,
+                "sleeve": branch.sleeve,
+                "face": branch.face,
+                "positions": list(branch.positions),
+            }
+            for branch in arrangement.branches
+        ],
+        "states": [
+            {
+                "position": state.position,
+                "motor": state.direction,
+                "sleeves": dict(state.sleeves),
+                "speeds": {o.output: fraction_text(o.speed) for o in state.outputs},
+                "right": state.right,
+                "locks": state.locked,
+                "passing": state.passing,
+            }
+            for state in result.states
+        ],
+        "trials": list(result.trials),
     }
 
 

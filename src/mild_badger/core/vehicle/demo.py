@@ -10,6 +10,7 @@ __all__ = ["DEMOS", "demo_vehicle"]
 DEMOS = {
     "larkholm-mail-bus": "Mail bus, bricks",
     "larkholm-timber-tractor": "Timber tractor, plywood",
+    "larkholm-street-sweeper": "Street sweeper, bricks, with a function box",
 }
 """The demo vehicles, and what they are called in a menu."""
 

@@ -108,6 +108,7 @@ class Kit(Part):
     shaft_lengths_u: tuple[Annotated[int, Field(ge=1, le=200)], ...] = ()
     shaft_stock: Stock = 0
     sleeve_stock: Stock = 0
+    one_way_stock: Stock = None
     gears: Annotated[tuple[GearSize, ...], Field(max_length=400)] = ()
     made: MadeGears | None = None
     barred: Annotated[tuple[Teeth, ...], Field(max_length=400)] = ()

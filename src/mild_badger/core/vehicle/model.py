@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 
 from mild_badger.core.vehicle.base import Length, Part, Positive, Rpm, ShortName, Teeth
 from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, Train
+from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.shifting import Lever, Shifting, Side
 
@@ -194,6 +195,7 @@ class Vehicle(Part):
     change_gear: ChangeGear | None = None
     lever: Lever = Lever()
     shifting: Shifting = Shifting()
+    functions: FunctionBox | None = None
 
     @model_validator(mode="after")
     def _slots_serve_gears(self) -> Self:

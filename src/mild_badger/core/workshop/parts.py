@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 
 from mild_badger.core.changes import Path
+from mild_badger.core.functions.arrange import Arrangement, arrange
+from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Stock
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally, count_box
@@ -52,7 +54,27 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     rims = {b.teeth for b in vehicle.kit.bevels if b.role == "differential rim"}
     rim = vehicle.differential.kind == "open" and final.crown in rims
     tally.add("differential rim" if rim else "bevel", final.crown, "final drive")
+    if vehicle.functions is not None:
+        _count_functions(tally, vehicle.functions, arrange(vehicle, vehicle.functions))
     return tuple(_line(vehicle, key, tally) for key in sorted(tally.count, key=_order))
+
+
+def _count_functions(tally: Tally, box: FunctionBox, arrangement: Arrangement) -> None:
+    """Count a function box: a train begins with the free gear that a sleeve couples."""
+    user = "functions"
+    for branch in arrangement.branches:
+        first = branch.train[0]
+        tally.train(branch.train, user, free_end=False)
+        if branch.sleeve is not None:
+            tally.add("fixed", first.driver, user, -1)
+            tally.add("free", first.driver, user)
+        tally.add("one-way clutch", 0, user, abs(branch.sense))
+    if arrangement.rectifier is not None:
+        tally.add("fixed", arrangement.rectifier, user, 5)
+        tally.add("one-way clutch", 0, user, 2)
+    tally.add("sleeve", 0, user, len(arrangement.sleeves))
+    shafts = 1 + 2 * (arrangement.rectifier is not None)
+    tally.add("shaft", 0, user, shafts + len(box.outputs))
 
 
 def parts_spare(vehicle: Vehicle) -> tuple[PartLine, ...]:
@@ -65,7 +87,9 @@ def parts_spare(vehicle: Vehicle) -> tuple[PartLine, ...]:
     return tuple(_line(vehicle, key, Tally()) for key in sorted(keys - needed, key=_order))
 
 
-_KINDS = ("fixed", "free", "bevel", "differential rim", "summing", "sleeve", "shaft")
+_KINDS = (
+    "fixed", "free", "bevel", "differential rim", "summing", "one-way clutch", "sleeve", "shaft",
+)  # fmt: skip
 
 
 def _order(key: tuple[str, int]) -> tuple[int, int]:
@@ -92,6 +116,8 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
         )
     elif kind == "summing":
         name, there = "summing differential", False
+    elif kind == "one-way clutch":
+        name, stock = "one-way clutch", kit.one_way_stock
     else:
         stock = kit.sleeve_stock if kind == "sleeve" else kit.shaft_stock
         name = "dog sleeve" if kind == "sleeve" else "shaft (length not planned yet)"
@@ -104,6 +130,8 @@ def stock_path(vehicle: Vehicle, part: PartLine) -> Path | None:
     kit = vehicle.kit
     if kind in ("sleeve", "shaft"):
         return ("kit", f"{kind}_stock")
+    if kind == "one-way clutch":
+        return ("kit", "one_way_stock")
     if kind in ("fixed", "free"):
         for number, gear in enumerate(kit.gears):
             if (gear.bore, gear.teeth) == (kind, teeth):

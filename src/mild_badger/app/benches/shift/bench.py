@@ -8,6 +8,7 @@ from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.shift.catch_page import CatchPage
 from mild_badger.app.benches.shift.diagram import SlotDiagram
 from mild_badger.app.benches.shift.drum_page import DrumPage
+from mild_badger.app.benches.shift.function_page import FunctionPage
 from mild_badger.app.benches.shift.gate_page import GatePage
 from mild_badger.app.benches.shift.play_page import PlayPage
 from mild_badger.app.benches.shift.table_page import TablePage
@@ -32,10 +33,10 @@ from mild_badger.core.vehicle.edits import move_slot
 
 __all__ = ["ShiftBench"]
 
-PAGES = ("Sleeves", "Gate", "Shift table", "Play")
+PAGES = ("Sleeves", "Gate", "Shift table", "Play", "Functions")
 SHORT = 560
 """Height in px below which the picture needs the hint's room."""
-SLEEVES, ACTUATOR, TABLE, PLAY = range(4)
+SLEEVES, ACTUATOR, TABLE, PLAY, FUNCTIONS = range(5)
 ACTUATORS = {"gate": "a gate lever", "catch": "a catch on a rail", "drum": "a drum"}
 ENGAGED = {"dog": "dog sleeves", "slide": "sliding gears"}
 ACTUATOR_FACTS = {
@@ -100,9 +101,10 @@ class ShiftBench(Bench):
         }  # fmt: skip
         self.table_page = TablePage()
         self.play_page = PlayPage(theme)
+        self.function_page = FunctionPage(session, theme)
         for page in (
             self.diagram, self.lines, self.gate_page, self.catch_page, self.drum_page,
-            self.table_page, self.play_page,
+            self.table_page, self.play_page, self.function_page,
         ):  # fmt: skip
             self.pictures.addWidget(page)
         self.gate_page.export_wanted.connect(self.export_wanted)
@@ -187,6 +189,7 @@ class ShiftBench(Bench):
             + (f", gear {gear.name} in" if gear else ", neutral")
         )
         self.proof.setText(evaluation.proof.words)
+        self.proof.setVisible(self.pages.currentIndex() != FUNCTIONS)
         self.pages.setTabText(ACTUATOR, shifting.actuation.capitalize())
         page = self.pages.currentIndex()
         self.choices.setVisible(page in (SLEEVES, ACTUATOR))
@@ -215,6 +218,17 @@ class ShiftBench(Bench):
             )
             self.pictures.setCurrentWidget(self.play_page)
             self.play_page.refresh(evaluation)
+        elif page == FUNCTIONS:
+            functions = evaluation.vehicle.functions
+            if functions is not None:
+                self.heading.setText(
+                    f"{len(functions.outputs)} outputs in {len(functions.positions)} positions"
+                )
+            self.facts.setText(
+                "A second motor drives what each position says. Choose a position to see it run."
+            )
+            self.pictures.setCurrentWidget(self.function_page)
+            self.function_page.refresh(evaluation)
         else:
             self._sleeves(evaluation)
 

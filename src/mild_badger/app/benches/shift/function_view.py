@@ -1,0 +1,233 @@
+"""The function box as a picture: feeding shafts, sleeves, trains, clutches, outputs."""
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPolygonF
+from PyQt6.QtWidgets import QToolTip
+
+from mild_badger.app.drawing.marks import arc_arrow, elided, pen
+from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.theme.style import Theme, figure_font, text_font
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.functions.arrange import Branch
+from mild_badger.core.functions.prove import FunctionState
+from mild_badger.core.functions.result import FunctionResult
+from mild_badger.core.functions.table import drive_text
+from mild_badger.core.functions.words import speed_words
+from mild_badger.core.ratios.train import train_text
+
+__all__ = ["FunctionView"]
+
+INPUT_X, ONE_WAY_X, SLEEVE_X, TRAIN_X = 74.0, 150.0, 186.0, 262.0
+OUTPUT_WIDE = 190.0
+
+
+class FunctionView(Paper):
+    """Heavy is what carries power in the position and the motor's way that are shown."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.setAccessibleName("Function box")
+        self.setMinimumHeight(150)
+        self.setMouseTracking(True)
+        self.position, self.direction = "", 1
+        self._spots: list[tuple[QRectF, str]] = []
+
+    def show_state(self, position: str, direction: int) -> None:
+        """Show a position with the motor turning one way."""
+        self.position, self.direction = position, direction
+        self.setAccessibleDescription(self.words())
+        self.update()
+
+    def words(self) -> str:
+        result = self.evaluation.functions if self.evaluation else None
+        if result is None:
+            return ""
+        state = result.state(self.position, self.direction)
+        if state is None:
+            return result.words
+        said = "; ".join(speed_words(result.box, output) for output in state.outputs)
+        return f"{self.position}, motor {'+' if self.direction > 0 else '−'}: {said}"
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        tokens, result = self.theme.tokens, evaluation.functions
+        self._spots = []
+        if result is None or not result.arrangement.branches:
+            painter.setFont(text_font("lead"))
+            painter.setPen(tokens.soft)
+            words = "Say below what each output does in each position; what it takes is drawn here."
+            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+            painter.drawText(self.rect().adjusted(24, 8, -24, -8), int(flags), words)
+            return
+        state = result.state(self.position, self.direction)
+        order = [output.name for output in result.box.outputs]
+        branches = sorted(result.arrangement.branches, key=lambda b: order.index(b.output))
+        top = 40.0 if result.arrangement.rectifier is None else 84.0  # room for the clutches
+        bottom = self.height() - 8.0
+        step = (bottom - top) / len(branches)
+        rows = {b.key: top + (n + 0.5) * step for n, b in enumerate(branches)}
+        self._feeds(painter, result, branches, rows)
+        for branch in branches:
+            self._branch(painter, branch, rows[branch.key], state)
+        for name in order:
+            mine = [rows[b.key] for b in branches if b.output == name]
+            if mine:
+                self._output(
+                    painter, result, name, span=(min(mine), max(mine)), state=state, step=step
+                )
+
+    def _feeds(
+        self, painter: QPainter, result: FunctionResult, branches: list[Branch],
+        rows: dict[str, float],
+    ) -> None:  # fmt: skip
+        """Draw the input shaft, the motor's way, and the one-way shaft with its two clutches."""
+        tokens = self.theme.tokens
+        low = max(rows.values())
+        painter.setPen(pen(tokens.ink, 1.6))
+        painter.drawLine(QLineF(INPUT_X, 26, INPUT_X, low))
+        painter.setFont(text_font("small"))
+        painter.setPen(tokens.soft)
+        painter.drawText(QPointF(12, 18), "motor")
+        painter.drawText(QPointF(INPUT_X - 20, 18), "input")
+        painter.setPen(pen(tokens.run, 1.6))
+        middle = QPointF(28, 46)
+        painter.drawLine(QLineF(middle.x(), middle.y(), INPUT_X, middle.y()))
+        painter.setBrush(tokens.paper)
+        painter.drawEllipse(middle, 10, 10)
+        arc_arrow(painter, middle, 16, clockwise=self.direction > 0)
+        painter.setFont(text_font("small", bold=True))
+        painter.drawText(
+            QRectF(18, 37, 20, 18), int(Qt.AlignmentFlag.AlignCenter),
+            "+" if self.direction > 0 else "−",
+        )  # fmt: skip
+        if result.arrangement.rectifier is None:
+            return
+        ends = [rows[b.key] for b in branches if b.feed == "one-way"]
+        painter.setPen(pen(tokens.run, 2.2))
+        painter.drawLine(QLineF(ONE_WAY_X, 28, ONE_WAY_X, max([*ends, 60.0])))
+        painter.setFont(text_font("small"))
+        painter.setPen(tokens.soft)
+        painter.drawText(QPointF(ONE_WAY_X - 24, 18), "one-way shaft")
+        for y, carries, words in (
+            (36.0, self.direction > 0, "One-way clutch on the input: carries while it turns +"),
+            (62.0, self.direction < 0, "One-way clutch behind a reversing mesh: carries while the "
+             "input turns −"),
+        ):  # fmt: skip
+            color = tokens.run if carries else tokens.soft
+            painter.setPen(pen(color, 2.2 if carries else 1.2))
+            painter.drawLine(QLineF(INPUT_X, y, ONE_WAY_X, y))
+            self._clutch(painter, QPointF((INPUT_X + ONE_WAY_X) / 2, y), color, words)
+        teeth = result.arrangement.rectifier
+        self._spots.append(
+            (QRectF(INPUT_X, 28, ONE_WAY_X - INPUT_X, 44), f"Five equal gears of {teeth} teeth")
+        )
+
+    def _clutch(self, painter: QPainter, at: QPointF, color: QColor, words: str) -> None:
+        painter.setPen(pen(color, 1.6))
+        painter.setBrush(self.theme.tokens.paper)
+        painter.drawPolygon(
+            QPolygonF([at + QPointF(-6, -7), at + QPointF(6, 0), at + QPointF(-6, 7)])
+        )
+        painter.drawLine(at + QPointF(6, -7), at + QPointF(6, 7))
+        self._spots.insert(0, (QRectF(at.x() - 9, at.y() - 9, 18, 18), words))
+
+    def _branch(
+        self, painter: QPainter, branch: Branch, y: float, state: FunctionState | None
+    ) -> None:  # fmt: skip
+        tokens = self.theme.tokens
+        inside = state is not None and state.position in branch.positions
+        speed = next(
+            (o.speed for o in state.outputs if o.output == branch.output), None
+        ) if state is not None else None  # fmt: skip
+        carries = inside and bool(speed)
+        color = tokens.run if carries else tokens.soft
+        width = 2.2 if carries else 1.2
+        right = self.width() - OUTPUT_WIDE - 16
+        start = ONE_WAY_X if branch.feed == "one-way" else INPUT_X
+        painter.setPen(pen(color, width))
+        painter.drawLine(QLineF(start, y, right, y))
+        painter.setBrush(tokens.ink)
+        painter.drawEllipse(QPointF(start, y), 2.5, 2.5)
+        if branch.sleeve is not None:
+            box = QRectF(SLEEVE_X, y - 10, 62, 20)
+            painter.setPen(pen(tokens.run if inside else tokens.ink, 2.2 if inside else 1.4))
+            painter.setBrush(tokens.run_wash if inside else tokens.panel)
+            painter.drawRoundedRect(box, 3, 3)
+            painter.setFont(text_font("small"))
+            painter.setPen(tokens.ink)
+            words = f"{branch.sleeve.split('.')[1]} {branch.face}"
+            painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
+            said = f"Sleeve {branch.sleeve.split('.')[1]}, {branch.face}: couples {branch.words}"
+            self._spots.append((box, said))
+        room = right - TRAIN_X - 12 - (34 if branch.sense else 0)
+        painter.setFont(text_font("small", bold=carries))
+        text = elided(train_text(branch.train), painter.font(), room)
+        label = QRectF(TRAIN_X, y - 8, painter.fontMetrics().horizontalAdvance(text) + 8, 16)
+        painter.fillRect(label, tokens.paper)
+        painter.setPen(tokens.run if carries else tokens.ink)
+        painter.drawText(label, int(Qt.AlignmentFlag.AlignCenter), text)
+        error = f"{branch.error_percent:+.1f} %".replace("-", "−")
+        tip = (
+            f"{branch.words}: {abs(float(branch.ratio)):.3f} turns in per turn out, wanted "
+            f"{abs(branch.wanted):.3f} ({error})"
+        )
+        self._spots.append((label, tip))
+        if branch.sense:
+            way = "+" if branch.sense > 0 else "−"
+            self._clutch(
+                painter, QPointF(right - 18, y), color,
+                f"One-way clutch: drives {branch.output} {way} only",
+            )  # fmt: skip
+
+    def _output(
+        self, painter: QPainter, result: FunctionResult, name: str, *,
+        span: tuple[float, float], state: FunctionState | None, step: float,
+    ) -> None:  # fmt: skip
+        tokens = self.theme.tokens
+        found = result.box.output(name)
+        if found is None:
+            return
+        half = min(step / 2 - 3, 24.0)
+        box = QRectF(self.width() - OUTPUT_WIDE - 16, span[0] - half, OUTPUT_WIDE,
+                     span[1] - span[0] + 2 * half)  # fmt: skip
+        output = next((o for o in state.outputs if o.output == name), None) if state else None
+        runs = output is not None and bool(output.speed)
+        wrong = output is not None and not output.right
+        painter.setPen(pen(tokens.bad if wrong else tokens.run if runs else tokens.ink,
+                           2.2 if runs else 1.4))  # fmt: skip
+        painter.setBrush(tokens.run_wash if runs else tokens.panel)
+        painter.drawRoundedRect(box, 3, 3)
+        inner = box.adjusted(10, 0, -8, 0)
+        painter.setPen(tokens.run if runs else tokens.ink)
+        font = figure_font("tab")
+        painter.setFont(font)
+        flag = Qt.AlignmentFlag
+        said = drive_text(found) + (", always one way" if found.one_way else "")
+        if output is not None and runs:
+            said = speed_words(result.box, output).removeprefix(f"{name} ")
+        elif output is not None:
+            said = "stands"
+        if inner.height() < 34:  # both on one line
+            wide = painter.fontMetrics().horizontalAdvance(name)
+            left = int(flag.AlignLeft | flag.AlignVCenter)
+            painter.drawText(inner, left, elided(name, font, inner.width() - 60))
+            painter.setFont(text_font("small"))
+            painter.setPen(tokens.ink)
+            rest = inner.adjusted(min(wide, inner.width() - 60) + 8, 0, 0, 0)
+            painter.drawText(rest, left, elided(said, painter.font(), rest.width()))
+            return
+        high = inner.adjusted(0, 0, 0, -inner.height() / 2 + 2)
+        low = inner.adjusted(0, inner.height() / 2 - 1, 0, 0)
+        painter.drawText(high, int(flag.AlignLeft | flag.AlignVCenter),
+                         elided(name, font, inner.width()))  # fmt: skip
+        painter.setFont(text_font("small"))
+        painter.setPen(tokens.ink)
+        painter.drawText(low, int(flag.AlignLeft | flag.AlignVCenter),
+                         elided(said, painter.font(), inner.width()))  # fmt: skip
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        for box, words in self._spots:
+            if box.contains(event.position()):
+                QToolTip.showText(event.globalPosition().toPoint(), words, self)
+                return

@@ -1,0 +1,1 @@
+"""Function boxes: several outputs, driven as a table of positions says."""

@@ -1,0 +1,73 @@
+"""Everything known of a vehicle's function box, for screens, findings and the command line."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.functions.arrange import Arrangement, arrange
+from mild_badger.core.functions.prove import FunctionState, prove_functions
+from mild_badger.core.functions.words import arrangement_words, trial_list
+from mild_badger.core.vehicle.functions import FunctionBox
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["FunctionResult", "function_faults", "function_result"]
+
+
+@dataclass(frozen=True)
+class FunctionResult:
+    """The arrangement of a function box, and what it was proven to do."""
+
+    box: FunctionBox
+    arrangement: Arrangement
+    states: tuple[FunctionState, ...]
+    words: str
+    trials: tuple[str, ...]
+
+    def state(self, position: str, direction: int) -> FunctionState | None:
+        """Find what a position does with the motor turning one way."""
+        return next(
+            (s for s in self.states
+             if (s.position, s.direction, s.passing) == (position, direction, False)),
+            None,
+        )  # fmt: skip
+
+
+def function_result(vehicle: Vehicle) -> FunctionResult | None:
+    """Arrange and prove a vehicle's function box; None where it has none."""
+    box = vehicle.functions
+    if box is None:
+        return None
+    arrangement = arrange(vehicle, box)
+    states = prove_functions(box, arrangement)
+    return FunctionResult(
+        box,
+        arrangement,
+        states,
+        arrangement_words(box, arrangement, states),
+        trial_list(box, arrangement, states),
+    )
+
+
+def function_faults(result: FunctionResult | None) -> Iterator[Finding]:
+    """Say what of a table cannot be, and what would lock."""
+    if result is None:
+        return
+    for problem in result.arrangement.problems:
+        yield Finding(
+            Severity.ERROR,
+            "function-impossible",
+            ("functions",),
+            "The function box cannot do all of its table",
+            problem,
+        )
+    for state in result.states:
+        if state.locked:
+            way = "forwards" if state.direction > 0 else "backwards"
+            yield Finding(
+                Severity.ERROR,
+                "function-locks",
+                ("functions",),
+                f"The function box locks in {state.position}",
+                f"With the motor turning {way} two of its trains ask for different speeds of one "
+                "output.",
+            )

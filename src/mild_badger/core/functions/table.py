@@ -1,0 +1,263 @@
+"""The table as the builder types it: cells in words, and the edits that change it."""
+
+import re
+
+from mild_badger.core.changes import Change, Edit
+from mild_badger.core.errors import InputError
+from mild_badger.core.targets.schools import RatioSchool, parse_number
+from mild_badger.core.vehicle.functions import (
+    MAX_OUTPUTS,
+    MAX_POSITIONS,
+    OUTPUT_KINDS,
+    FunctionBox,
+    FunctionOutput,
+    FunctionPosition,
+    MotorWay,
+    OutputKind,
+    Want,
+)
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = [
+    "CELL_HELP",
+    "add_output",
+    "add_position",
+    "cell_text",
+    "drive_text",
+    "drop_functions",
+    "parse_cell",
+    "parse_drive",
+    "parse_motor",
+    "remove_output",
+    "remove_position",
+    "rename_output",
+    "rename_position",
+    "set_cell",
+    "start_functions",
+]
+
+CELL_HELP = (
+    "Leave a cell empty for what stands. 4 turns with the motor, -4 against it; for an output that "
+    "always turns one way the sign is that way. 4 forward runs only while the motor runs forward, "
+    "4 backward only while it runs backward. 0.25 of carriage is a share of another output's speed."
+)
+NOTHING = {"", "-", "–", "−", "0", "stands"}
+_CELL = re.compile(
+    r"(?P<number>[-+−]?[\d.,/:]+)(?:\s+of\s+(?P<of>.+?))?(?:\s+(?P<motor>forwards?|backwards?)"
+    r"(?:\s+only)?)?",
+    re.IGNORECASE,
+)
+
+
+def cell_text(want: Want | None, school: RatioSchool) -> str:
+    """Write what an output does in a position; empty where it stands."""
+    if want is None:
+        return ""
+    if want.of is not None and want.share is not None:
+        text = f"{want.share:g} of {want.of}"
+    else:
+        text = f"{school.convert(want.ratio or 1.0):.4g}"
+    return f"{text} {want.motor}" if want.motor != "both" else text
+
+
+def parse_cell(text: str, *, output: str, school: RatioSchool) -> Want | None:
+    """Read a cell; None where the output stands.
+
+    Raises
+    ------
+    InputError
+        The words cannot be used.
+    """
+    cleaned = " ".join(text.split())
+    if cleaned.casefold() in NOTHING:
+        return None
+    match = _CELL.fullmatch(cleaned)
+    if match is None:
+        raise InputError(f"{output}: {cleaned[:40]!r} cannot be read. {CELL_HELP}")
+    value = parse_number(match["number"], what=output)
+    if abs(value) < 0.001 or abs(value) > 1000:
+        raise InputError(f"{output}: {match['number']} is out of range; use 0.001 to 1000.")
+    motor: MotorWay = "both"
+    if match["motor"]:
+        motor = "forward" if match["motor"].casefold().startswith("forward") else "backward"
+    if match["of"]:
+        return Want(output=output, of=match["of"], share=value, motor=motor)
+    return Want(output=output, ratio=school.convert(value), motor=motor)
+
+
+def drive_text(output: FunctionOutput) -> str:
+    """Write what an output drives: ``shaft``, ``spool 20``, ``screw 4``, ``rack 16`` …."""
+    name = OUTPUT_KINDS[output.kind][0].split()[-1]
+    return name if output.kind == "rotation" else f"{name} {output.measure:g}"
+
+
+def parse_drive(text: str, *, output: str) -> tuple[OutputKind, float]:
+    """Read what an output drives, with its measure.
+
+    Raises
+    ------
+    InputError
+        There is no such thing, or its measure is missing.
+    """
+    word, _, rest = " ".join(text.split()).partition(" ")
+    for kind, (name, measure) in OUTPUT_KINDS.items():
+        if word.casefold() not in (name.split()[-1], kind):
+            continue
+        if kind == "rotation":
+            return kind, 1.0
+        if not rest:
+            raise InputError(f"{output}: a {name} takes a number, its {measure}.")
+        value = parse_number(rest.removesuffix("mm"), what=output)
+        if value <= 0:
+            raise InputError(f"{output}: {rest} must be greater than zero ({measure}).")
+        return kind, value
+    raise InputError(
+        f"{output}: {text.strip()[:30]!r} is not known. Write shaft, spool 20 (diameter), screw 4 "
+        "(lead), rack 16 (pinion's pitch diameter) or ring 7 (turns in per turn)."
+    )
+
+
+def parse_motor(text: str, *, position: str) -> MotorWay:
+    """Read the ways in which the motor runs in a position.
+
+    Raises
+    ------
+    InputError
+        It is none of both ways, forward or backward.
+    """
+    word = text.strip().casefold()
+    if word in ("", "both", "both ways"):
+        return "both"
+    for way in ("forward", "backward"):
+        if word.startswith(way):
+            return "forward" if way == "forward" else "backward"
+    raise InputError(
+        f"{position}: write both ways, forward or backward, not {text.strip()[:20]!r}."
+    )
+
+
+def start_functions() -> Edit:
+    """Put an empty function box into the vehicle."""
+    box = FunctionBox(
+        outputs=(FunctionOutput(name="output 1"),),
+        positions=(FunctionPosition(name="position 1"),),
+    )
+    return Edit.one("Start a function box", ("functions",), box)
+
+
+def drop_functions() -> Edit:
+    """Take the function box out of the vehicle."""
+    return Edit.one("Take the function box out", ("functions",), None)
+
+
+def set_cell(vehicle: Vehicle, position: str, output: str, want: Want | None) -> Edit:
+    """Say what an output does in a position."""
+    changed = []
+    for place in _box(vehicle).positions:
+        if place.name == position:
+            wants = [w for w in place.wants if w.output != output]
+            if want is not None:
+                wants.append(want)
+            changed.append(place.model_copy(update={"wants": tuple(wants)}))
+        else:
+            changed.append(place)
+    return Edit.one(f"Set {output} in {position}", ("functions", "positions"), changed)
+
+
+def add_output(vehicle: Vehicle) -> Edit:
+    """Add an output to the table.
+
+    Raises
+    ------
+    InputError
+        There are as many as there can be.
+    """
+    box = _box(vehicle)
+    if len(box.outputs) >= MAX_OUTPUTS:
+        raise InputError(f"A function box has at most {MAX_OUTPUTS} outputs; remove one first.")
+    name = _fresh("output", [output.name for output in box.outputs])
+    outputs = (*box.outputs, FunctionOutput(name=name))
+    return Edit.one(f"Add {name}", ("functions", "outputs"), outputs)
+
+
+def add_position(vehicle: Vehicle) -> Edit:
+    """Add a position to the table.
+
+    Raises
+    ------
+    InputError
+        There are as many as there can be.
+    """
+    box = _box(vehicle)
+    if len(box.positions) >= MAX_POSITIONS:
+        raise InputError(f"A function box has at most {MAX_POSITIONS} positions; remove one first.")
+    name = _fresh("position", [position.name for position in box.positions])
+    positions = (*box.positions, FunctionPosition(name=name))
+    return Edit.one(f"Add {name}", ("functions", "positions"), positions)
+
+
+def remove_output(vehicle: Vehicle, name: str) -> Edit:
+    """Remove an output, and what positions ask of it."""
+    box = _box(vehicle)
+    positions = [
+        p.model_copy(update={"wants": tuple(w for w in p.wants if name not in (w.output, w.of))})
+        for p in box.positions
+    ]
+    outputs = [output for output in box.outputs if output.name != name]
+    return Edit(
+        f"Remove {name}",
+        (
+            Change(("functions", "positions"), positions),
+            Change(("functions", "outputs"), outputs),
+        ),
+    )
+
+
+def remove_position(vehicle: Vehicle, name: str) -> Edit:
+    """Remove a position."""
+    positions = [p for p in _box(vehicle).positions if p.name != name]
+    return Edit.one(f"Remove {name}", ("functions", "positions"), positions)
+
+
+def rename_output(vehicle: Vehicle, old: str, new: str) -> Edit:
+    """Rename an output everywhere."""
+    box = _box(vehicle)
+
+    def renamed(want: Want) -> Want:
+        output = new if want.output == old else want.output
+        of = new if want.of == old else want.of
+        return want.model_copy(update={"output": output, "of": of})
+
+    positions = [
+        p.model_copy(update={"wants": tuple(renamed(w) for w in p.wants)}) for p in box.positions
+    ]
+    outputs = [
+        o.model_copy(update={"name": new}) if o.name == old else o for o in box.outputs
+    ]  # fmt: skip
+    return Edit(
+        f"Rename {old}",
+        (
+            Change(("functions", "positions"), positions),
+            Change(("functions", "outputs"), outputs),
+        ),
+    )
+
+
+def rename_position(vehicle: Vehicle, old: str, new: str) -> Edit:
+    """Rename a position."""
+    positions = [
+        p.model_copy(update={"name": new}) if p.name == old else p
+        for p in _box(vehicle).positions
+    ]  # fmt: skip
+    return Edit.one(f"Rename {old}", ("functions", "positions"), positions)
+
+
+def _box(vehicle: Vehicle) -> FunctionBox:
+    return vehicle.functions or FunctionBox()
+
+
+def _fresh(kind: str, taken: list[str]) -> str:
+    number = len(taken) + 1
+    while f"{kind} {number}" in taken:
+        number += 1
+    return f"{kind} {number}"

@@ -1,0 +1,128 @@
+"""A function box as the document holds it: positions × outputs, what runs where, and which way.
+
+Ratios are turns of the motor per turn of the output, signed: minus turns against the motor.
+"""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from mild_badger.core.vehicle.base import Part, Positive, Rpm, ShortName
+
+__all__ = [
+    "MAX_OUTPUTS",
+    "MAX_POSITIONS",
+    "OUTPUT_KINDS",
+    "FunctionBox",
+    "FunctionOutput",
+    "FunctionPosition",
+    "MotorWay",
+    "OutputKind",
+    "Want",
+]
+
+MAX_OUTPUTS = 10
+MAX_POSITIONS = 16
+
+OutputKind = Literal["rotation", "spool", "screw", "rack", "ring"]
+MotorWay = Literal["both", "forward", "backward"]
+SignedRatio = Annotated[float, Field(ge=-1000, le=1000)]
+
+OUTPUT_KINDS: dict[OutputKind, tuple[str, str]] = {
+    "rotation": ("shaft", ""),
+    "spool": ("spool", "diameter to the rope's middle, mm"),
+    "screw": ("screw", "lead, mm"),
+    "rack": ("rack", "pinion's pitch diameter, mm"),
+    "ring": ("slewing ring", "turns in per turn of the ring"),
+}
+"""What an output may be, what it is called, and what its measure means."""
+
+
+class FunctionOutput(Part):
+    """Something that is driven.
+
+    ``measure`` belongs to the kind: a spool's or a pinion's diameter, a screw's lead, a ring's
+    ratio. ``one_way`` outputs turn one way whatever way the motor turns.
+    """
+
+    name: ShortName
+    kind: OutputKind = "rotation"
+    measure: Positive = 1.0
+    one_way: bool = False
+
+
+class Want(Part):
+    """What one output shall do in one position; an output that is not named stands still.
+
+    Either a ratio, or a share of another output's speed, signed, at their ends: rope, nut or
+    ring. ``motor`` is the way of the motor in which it runs; for the other way it stands.
+    """
+
+    output: ShortName
+    ratio: SignedRatio | None = None
+    of: ShortName | None = None
+    share: SignedRatio | None = None
+    motor: MotorWay = "both"
+
+    @model_validator(mode="after")
+    def _one_or_the_other(self) -> Self:
+        given = self.ratio if self.of is None else self.share
+        if given is None or abs(given) < 0.001 or (self.of is None) != (self.share is None):
+            raise ValueError(
+                f"{self.output}: give a ratio other than zero, or a share of another output's speed"
+            )
+        if self.of == self.output:
+            raise ValueError(f"{self.output}: its speed cannot be a share of its own")
+        return self
+
+
+class FunctionPosition(Part):
+    """One position of the shifter, the ways in which the motor runs there, and what it drives."""
+
+    name: Annotated[str, Field(min_length=1, max_length=40, pattern=r"^\S(.*\S)?$")]
+    motor: MotorWay = "both"
+    wants: Annotated[tuple[Want, ...], Field(max_length=MAX_OUTPUTS)] = ()
+
+    def want(self, output: str) -> Want | None:
+        """Find what an output shall do here."""
+        return next((want for want in self.wants if want.output == output), None)
+
+    @model_validator(mode="after")
+    def _outputs_once(self) -> Self:
+        names = [want.output for want in self.wants]
+        for name in names:
+            if names.count(name) > 1:
+                raise ValueError(f"position {self.name} asks twice for {name}")
+        return self
+
+
+class FunctionBox(Part):
+    """The table, what moves its sleeves, and the motor that drives it.
+
+    A "drum" may move several sleeves at once; with "one lever" one sleeve is in at a time.
+    """
+
+    outputs: Annotated[tuple[FunctionOutput, ...], Field(max_length=MAX_OUTPUTS)] = ()
+    positions: Annotated[tuple[FunctionPosition, ...], Field(max_length=MAX_POSITIONS)] = ()
+    actuation: Literal["drum", "one lever"] = "drum"
+    motor_rpm: Rpm = 200.0
+    tolerance_percent: Annotated[float, Field(gt=0, le=100)] = 5.0
+
+    def output(self, name: str) -> FunctionOutput | None:
+        """Find an output by its name."""
+        return next((output for output in self.outputs if output.name == name), None)
+
+    @model_validator(mode="after")
+    def _names_fit(self) -> Self:
+        outputs = [output.name for output in self.outputs]
+        positions = [position.name for position in self.positions]
+        for kind, names in (("outputs", outputs), ("positions", positions)):
+            for name in names:
+                if names.count(name) > 1:
+                    raise ValueError(f"two {kind} are called {name}")
+        for position in self.positions:
+            for want in position.wants:
+                for asked in (want.output, want.of):
+                    if asked is not None and asked not in outputs:
+                        raise ValueError(f"position {position.name}: there is no output {asked}")
+        return self
