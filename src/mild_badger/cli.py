@@ -1,4 +1,4 @@
-"""The command line without a window: match, check, export, schema.
+"""The command line without a window: match, check, solve, export, schema.
 
 Exit code 0 when all is well, 1 with findings of severity error or when nothing fits, 2 for bad
 input with a message on standard error.
@@ -11,19 +11,20 @@ from pathlib import Path
 from typing import NoReturn
 
 from mild_badger.cli_match import add_match_options, run_match
-from mild_badger.core.errors import BadgerError, FileAccessError, InputError
+from mild_badger.core.drivetrain.graph_file import graph_report, graph_schema, read_graph
+from mild_badger.core.errors import BadgerError, DocumentError, FileAccessError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.findings import Severity
 from mild_badger.core.publish.report import report
 from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.vehicle.codec import schema
-from mild_badger.core.vehicle.storage import load, write_atomically
+from mild_badger.core.vehicle.storage import load, read_text, write_atomically
 from mild_badger.core.workshop.exports import drawing_files
 
 __all__ = ["COMMANDS", "run"]
 
-COMMANDS = ("match", "check", "export", "schema")
+COMMANDS = ("match", "check", "solve", "export", "schema")
 
 
 class _Parser(argparse.ArgumentParser):
@@ -61,6 +62,11 @@ def _parser() -> argparse.ArgumentParser:
     check.add_argument("--json", action="store_true")
     check.set_defaults(run=_check)
 
+    solve = commands.add_parser("solve", help="look over and solve a drivetrain of any make")
+    solve.add_argument("file", type=Path)
+    solve.add_argument("--json", action="store_true")
+    solve.set_defaults(run=_solve)
+
     export = commands.add_parser(
         "export", help="write tables, the sheet and the shifter's drawings"
     )
@@ -68,7 +74,8 @@ def _parser() -> argparse.ArgumentParser:
     export.add_argument("--to", required=True, type=Path, metavar="DIR")
     export.set_defaults(run=_export)
 
-    shape = commands.add_parser("schema", help="print the JSON Schema of a vehicle file")
+    shape = commands.add_parser("schema", help="print the JSON Schema of a file format")
+    shape.add_argument("--of", choices=("vehicle", "graph"), default="vehicle")
     shape.set_defaults(run=_schema)
     return parser
 
@@ -116,6 +123,29 @@ def _export(options: argparse.Namespace) -> int:
     return int(any(f.severity is Severity.ERROR for f in evaluation.findings))
 
 
-def _schema(_options: argparse.Namespace) -> int:
-    print(json.dumps(schema(), indent=2))
+def _solve(options: argparse.Namespace) -> int:
+    name = options.file.name
+    try:
+        graph = read_graph(read_text(options.file))
+    except DocumentError as error:
+        raise DocumentError(f"{name}: {error}") from error
+    data, findings = graph_report(graph)
+    if options.json:
+        print(json.dumps(data, indent=2, ensure_ascii=False))
+    else:
+        for body in data["bodies"]:
+            speed = body["speed"] if body["speed"] is not None else ""
+            print(f"{body['id']:<24} {body['motion']:<8} {speed:>12}")
+        if data.get("fighting"):
+            print(f"these fight: {', '.join(data['fighting'])}")
+        power = data["power"]
+        if power is not None:
+            print(f"in {power['in']:g}, out {power['out']:g}, lost {power['lost']:g}")
+        for finding in findings:
+            print(f"{finding.severity.value}: {finding.title}. {finding.text}")
+    return int(bool(data.get("locked")) or any(f.severity is Severity.ERROR for f in findings))
+
+
+def _schema(options: argparse.Namespace) -> int:
+    print(json.dumps(graph_schema() if options.of == "graph" else schema(), indent=2))
     return 0

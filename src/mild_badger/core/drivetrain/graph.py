@@ -5,7 +5,7 @@ rule. Vehicle axes after ISO 8855: x forward, y left, z up; the box's axis runs 
 its output, an axle's axis to the left, so that a wheel with positive speed rolls forwards.
 """
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from fractions import Fraction
 from typing import Literal
@@ -29,7 +29,9 @@ __all__ = [
     "internal_mesh",
     "planet",
     "planetary",
+    "rack_mesh",
     "same_speed",
+    "slipping",
     "speed_ratio",
     "worm_pair",
 ]
@@ -37,14 +39,15 @@ __all__ = [
 
 @dataclass(frozen=True)
 class Body:
-    """Something that turns as one.
+    """Something that turns as one, or a rack that slides.
 
-    ``teeth`` is None for shafts, housings and wheels.
+    ``teeth`` is None for shafts, housings and wheels. A rack's speed counts teeth, π·m mm each, so
+    that it stays exact.
     """
 
     id: str
     name: str
-    kind: Literal["shaft", "gear", "housing", "wheel"]
+    kind: Literal["shaft", "gear", "housing", "wheel", "rack"]
     teeth: int | None = None
 
 
@@ -58,6 +61,7 @@ class Coupling(StrEnum):
     DIFFERENTIAL = "differential"
     WORM = "worm"
     BELT = "belt"
+    RACK = "rack"
     CLUTCH = "clutch"
     ONE_WAY = "one-way clutch"
     ROAD = "road"
@@ -66,7 +70,9 @@ class Coupling(StrEnum):
     @property
     def has_teeth(self) -> bool:
         """Whether power loses its share here."""
-        return self in (Coupling.MESH, Coupling.BEVEL, Coupling.WORM, Coupling.BELT)
+        return self in (
+            Coupling.MESH, Coupling.BEVEL, Coupling.WORM, Coupling.BELT, Coupling.RACK,
+        )  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -183,6 +189,16 @@ def belt(one: str, other: str, teeth: tuple[int, int]) -> Equation:
     return Equation(f"{one}∞{other}", Coupling.BELT, terms)
 
 
+def rack_mesh(pinion: str, rack: str, teeth: int, *, sign: Literal[1, -1] = 1) -> Equation:
+    """Mesh a pinion with a rack: v_rack = sign × z × n_pinion, in teeth.
+
+    ``sign`` follows from the side on which the rack lies, as its way and the axis are oriented; a
+    tooth is π·m mm long.
+    """
+    terms = ((pinion, Fraction(-sign * teeth)), (rack, Fraction(1)))
+    return Equation(f"{pinion}_{rack}", Coupling.RACK, terms)
+
+
 def worm_pair(
     worm: str, wheel: str, *, starts: int, teeth: int, sign: Literal[1, -1], drives_back: bool
 ) -> Equation:
@@ -225,6 +241,14 @@ def clutch(one: str, other: str, *, lever: str) -> Equation:
     """Couple two bodies by a friction clutch while its lever is "closed"."""
     terms = ((one, Fraction(1)), (other, Fraction(-1)))
     return Equation(f"{lever}:closed", Coupling.CLUTCH, terms, lever, "closed")
+
+
+def slipping(closed: Equation) -> Equation:
+    """Give a clutch as it slips: it passes torque while its bodies turn as they like.
+
+    To be handed to ``power_flow``; for the speeds a clutch that slips is open.
+    """
+    return replace(closed, id=f"{closed.id}, slipping", sleeve=None, position=None)
 
 
 def bevel_pair(

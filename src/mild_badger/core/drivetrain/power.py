@@ -80,8 +80,8 @@ def power_flow(
     loads
         Torque on bodies from outside, signed about their axes: a load is against the speed.
     carrying
-        Further couplings that carry torque: closed one-way clutches, a lock, a held ring. What
-        the road only says of the speeds is none.
+        Further couplings that carry torque: closed one-way clutches, a lock, a held ring, clutches
+        that slip. What the road only says of the speeds is none.
     mesh_loss
         Share of the power lost in a mesh, 0 to 1.
     source
@@ -90,7 +90,8 @@ def power_flow(
     Returns
     -------
     PowerFlow or None
-        None where the source cannot turn, or where nothing could hold the loads.
+        None where the source cannot turn, where nothing could hold the loads, or where a clutch
+        would have to slip against the torque that it passes.
     """
     if solution.locked:
         return None
@@ -116,6 +117,8 @@ def power_flow(
     through = tuple(
         _through(e, force[number], shares[e.id], speed) for number, e in enumerate(couplings)
     )
+    if any(t.lost < -_SMALL * max(1.0, abs(float(force[-1]))) for t in through):
+        return None
     torque = float(force[-1])
     out = -sum(load * speed[body] for body, load in loads.items())
     back = [

@@ -1,0 +1,156 @@
+"""Looking a graph over before it is solved: loose ends, gears on no shaft, inputs that fight.
+
+A graph that cannot be built at all is told as findings too, never as a traceback.
+"""
+
+from collections import Counter
+from collections.abc import Iterator, Sequence
+
+from mild_badger.core.drivetrain.graph import Body, Coupling, Drivetrain, Equation, OneWay
+from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.findings import Finding, Severity
+
+__all__ = ["examine", "examined"]
+
+ON_SHAFT = (
+    Coupling.FIXED, Coupling.DOG, Coupling.CLUTCH, Coupling.DIFFERENTIAL, Coupling.LOCK,
+    Coupling.ROAD,
+)  # fmt: skip
+"""Couplings that hold a gear to something it turns with, or that is held itself."""
+
+
+def examined(
+    bodies: Sequence[Body],
+    equations: Sequence[Equation],
+    inputs: Sequence[str],
+    *,
+    one_ways: Sequence[OneWay] = (),
+) -> tuple[Drivetrain | None, tuple[Finding, ...]]:
+    """Build a graph if it can be built, and list what is wrong with it.
+
+    Parameters
+    ----------
+    bodies, equations, one_ways
+        What the graph is made of.
+    inputs
+        Bodies that are driven from outside, the first one the drivetrain's own source.
+
+    Returns
+    -------
+    tuple
+        The drivetrain, None where it cannot be built, and the findings, worst first.
+    """
+    found = list(_broken(bodies, equations, inputs, one_ways))
+    if found:
+        return None, tuple(found)
+    train = Drivetrain(tuple(bodies), tuple(equations), inputs[0], tuple(one_ways))
+    return train, examine(train, inputs[1:])
+
+
+def examine(train: Drivetrain, further_inputs: Sequence[str] = ()) -> tuple[Finding, ...]:
+    """List what is wrong with a graph that can be built, worst first.
+
+    ``further_inputs`` are bodies that something else drives besides the train's own source.
+    """
+    found = [
+        *_fighting(train, further_inputs),
+        *_without_shaft(train),
+        *_loose(train, further_inputs),
+    ]
+    order = list(Severity)
+    return tuple(sorted(found, key=lambda finding: order.index(finding.severity)))
+
+
+def _broken(
+    bodies: Sequence[Body],
+    equations: Sequence[Equation],
+    inputs: Sequence[str],
+    one_ways: Sequence[OneWay],
+) -> Iterator[Finding]:
+    names = Counter(body.id for body in bodies)
+    for name in (name for name, count in names.items() if count > 1):
+        yield _error(
+            "body-twice", (name,), f"Two bodies are called {name}",
+            "Every body needs a name of its own.",
+        )  # fmt: skip
+    for coupling, ends in (
+        *((e.id, e.bodies) for e in equations),
+        *((c.id, (c.driver, c.driven)) for c in one_ways),
+    ):
+        for body in ends:
+            if body not in names:
+                yield _error(
+                    "loose-end", (coupling,), f"{coupling} couples {body}, which is not there",
+                    f"Add a body {body}, or couple another one.",
+                )  # fmt: skip
+        if len(set(ends)) < len(ends):
+            yield _error(
+                "coupled-to-itself", (coupling,), f"{coupling} couples a body to itself",
+                "Name two different bodies.",
+            )  # fmt: skip
+    if not inputs:
+        yield _error("no-input", (), "Nothing is driven", "Name the body that the motor drives.")
+    for body in inputs:
+        if body not in names:
+            yield _error(
+                "no-input", (body,), f"The motor drives {body}, which is not there",
+                f"Add a body {body}, or drive another one.",
+            )  # fmt: skip
+
+
+def _fighting(train: Drivetrain, inputs: Sequence[str]) -> Iterator[Finding]:
+    """Find inputs whose speed another input already says with no sleeve in at all."""
+    for number, one in enumerate((train.source, *inputs)):
+        speeds = solve(train, {}, source=one)
+        for other in inputs[number:]:
+            speed = None if speeds.locked else speeds.speed(other)
+            if speed is not None:
+                yield _error(
+                    "inputs-fight", (one, other),
+                    f"{_name(train, one)} and {_name(train, other)} are driven twice",
+                    f"{_name(train, other)} turns {float(speed):.3f} times for one turn of "
+                    f"{_name(train, one)}; two motors on them fight unless they keep that to a "
+                    "hair. Put a differential, a one-way clutch or a sleeve between them.",
+                )  # fmt: skip
+
+
+def _without_shaft(train: Drivetrain) -> Iterator[Finding]:
+    carried = {body for clutch in train.one_ways for body in (clutch.driver, clutch.driven)}
+    for body in train.bodies:
+        if body.kind != "gear" or body.id in carried or body.id == train.source:
+            continue
+        couplings = train.touching[body.id]
+        held = any(e.kind in ON_SHAFT for e in couplings)
+        meshes = sum(1 for e in couplings if e.kind.has_teeth)
+        if couplings and not held and meshes < 2:
+            yield Finding(
+                Severity.WARNING,
+                "gear-on-no-shaft",
+                (body.id,),
+                f"{body.name} sits on no shaft",
+                "It meshes, but is neither fixed to a shaft nor coupled by a dog, and turns "
+                "nothing. Put it on a shaft, or take it out.",
+            )
+
+
+def _loose(train: Drivetrain, inputs: Sequence[str]) -> Iterator[Finding]:
+    clutched = {body for clutch in train.one_ways for body in (clutch.driver, clutch.driven)}
+    for body in train.bodies:
+        alone = not train.touching[body.id] and body.id not in clutched
+        if alone:
+            driven = " though it is driven" if body.id in (train.source, *inputs) else ""
+            yield Finding(
+                Severity.WARNING,
+                "loose-end",
+                (body.id,),
+                f"{body.name} is coupled to nothing",
+                f"Nothing meshes with it or sits on it{driven}. Couple it, or take it out.",
+            )
+
+
+def _error(code: str, where: tuple[str, ...], title: str, text: str) -> Finding:
+    return Finding(Severity.ERROR, code, where, title, text)
+
+
+def _name(train: Drivetrain, body: str) -> str:
+    return train.index[body].name
