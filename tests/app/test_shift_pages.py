@@ -12,9 +12,11 @@ from pytestqt.qtbot import QtBot
 from hands import type_cell, type_over
 from mild_badger.app.benches.shift.bench import ShiftBench
 from mild_badger.app.window import Window
-from mild_badger.core.vehicle.box import Slot
+from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.vehicle.blank import blank_vehicle
+from mild_badger.core.vehicle.box import ARCHITECTURES, Slot
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import move_slot
+from mild_badger.core.vehicle.edits import blank_box, move_slot, rename_gear, take_box
 
 OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton
@@ -310,7 +312,7 @@ def test_gears_of_a_line_diagram_change_places_by_dragging(
 
 def test_a_function_box_is_started_typed_and_proven(qtbot: QtBot, window: Window) -> None:
     bench = shift_bench(window)
-    press_tab(qtbot, bench, 4)
+    press_tab(qtbot, bench, 5)
     page = bench.function_page
     press(qtbot, next(b for b in page.empty.findChildren(QPushButton)))
     change = page.change.menu()
@@ -365,8 +367,55 @@ def test_a_function_box_is_started_typed_and_proven(qtbot: QtBot, window: Window
 def test_the_sweeper_opens_with_its_functions_proven(qtbot: QtBot, open_window: OpenWindow) -> None:
     window = open_window(demo_vehicle("larkholm-street-sweeper"))
     bench = shift_bench(window)
-    press_tab(qtbot, bench, 4)
+    press_tab(qtbot, bench, 5)
     assert bench.heading.text() == "4 outputs in 4 positions"
     assert "Solved in all 8 positions and ways of the motor" in bench.function_page.words.text()
     choose(bench.function_page.actuation, "one lever")
     assert "one lever moves one at a time" in bench.function_page.words.text()
+
+
+def test_the_power_is_followed_in_the_engaged_gear(qtbot: QtBot, window: Window) -> None:
+    bench = shift_bench(window)
+    press_tab(qtbot, bench, 4)
+    page = bench.power_page
+    assert "Engage a gear" in page.words.text()
+    window.session.engage("3")
+    page.view.grab()
+    assert "The motor gives 9.57 W; 7.19 W reach the wheels" in page.words.text()
+    assert page.view.accessibleDescription() == page.words.text()
+    assert page.table.text_at(0, 1) == "Rail gear 1, 24 teeth"
+    assert page.table.text_at(page.table.rowCount() - 1, 0) == "differential"
+    window.session.engage(None)
+    assert page.table.rowCount() == 0
+
+
+@pytest.mark.parametrize("kind", ["gate", "catch", "drum"])
+def test_every_page_draws_every_box_and_an_empty_one(
+    qtbot: QtBot, open_window: OpenWindow, kind: str
+) -> None:
+    window = open_window(blank_vehicle(shipped_kit("brick-grid")))
+    bench = shift_bench(window)
+    long = "a very long name of a gear"[:24].strip()
+    for architecture in (None, *ARCHITECTURES):
+        if architecture is not None:
+            gears = [gear.name for gear in window.session.vehicle.real.gears]
+            box = blank_box(architecture, gears)
+            window.session.do(take_box(window.session.vehicle, box))
+        choose(bench.actuator, kind)
+        for page in range(6):
+            press_tab(qtbot, bench, page)
+            assert bench.pictures.currentWidget() is not None
+            bench.grab()
+    window.session.open(demo_vehicle("larkholm-timber-tractor"), None)
+    choose(bench.actuator, kind)
+    window.session.do(rename_gear(window.session.vehicle, "3", long))
+    window.session.engage(long)
+    for page in range(5):
+        press_tab(qtbot, bench, page)
+        bench.grab()
+    press_tab(qtbot, bench, 2)
+    assert f"to {long}" in [
+        (item.text() if (item := bench.table_page.table.horizontalHeaderItem(n)) else "")
+        for n in range(bench.table_page.table.columnCount())
+    ]
+    assert not window.notice_text.text()

@@ -363,7 +363,7 @@ def test_the_window_fits_a_small_screen(window: Window) -> None:
     shift = [("shifting", "actuation", kind) for kind in ("gate", "catch", "drum")]
     for title, page, kind in (
         *((title, 0, None) for title in BENCHES),
-        *(("Shift", page, kind) for page in range(4) for kind in shift),
+        *(("Shift", page, kind) for page in range(6) for kind in shift),
     ):
         window.show_bench(title)
         if kind is not None:

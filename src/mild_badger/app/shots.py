@@ -15,6 +15,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import BENCHES, Window
 from mild_badger.core.axle.road_state import Straight, Turn
 from mild_badger.core.errors import FileAccessError
+from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.vehicle.demo import demo_vehicle
 
 __all__ = ["take_shots"]
@@ -96,5 +97,26 @@ def _tractor(window: Window, take: Callable[[str], None]) -> None:
         bench.table_page.table.setCurrentCell(2, 2)
         take("shift-table")
         bench.show_page(0)
+        _shifters(window, bench, take)
     window.session.show(bus)
     window.session.engage("3")
+
+
+def _shifters(window: Window, bench: ShiftBench, take: Callable[[str], None]) -> None:
+    """Draw the drum with its run half played, and the sweeper's function box."""
+    sweeper = demo_vehicle("larkholm-street-sweeper")
+    drum = {"actuation": "drum"}
+    shifting = sweeper.shifting.model_copy(update=drum)
+    window.session.show(sweeper.model_copy(update={"shifting": shifting}))
+    window.session.engage("2")
+    window.session.do(propose_places(window.session.vehicle))
+    bench.show_page(1)
+    take("shift-drum")
+    bench.show_page(3)
+    bench.play_page.slider.setValue(175)
+    take("shift-play")
+    bench.show_page(5)
+    bench.function_page.table.setCurrentCell(2, 0)
+    take("shift-functions")
+    bench.show_page(0)
+    window.session.undo_stack.clear()

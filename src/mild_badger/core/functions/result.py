@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.functions.arrange import Arrangement, arrange
@@ -37,7 +38,11 @@ def function_result(vehicle: Vehicle) -> FunctionResult | None:
     box = vehicle.functions
     if box is None:
         return None
-    arrangement = arrange(vehicle, box)
+    return _proven(box, arrange(vehicle, box))
+
+
+@lru_cache(maxsize=16)
+def _proven(box: FunctionBox, arrangement: Arrangement) -> FunctionResult:
     states = prove_functions(box, arrangement)
     return FunctionResult(
         box,

@@ -6,7 +6,7 @@ from mild_badger.core.mesh.centres import centre_of
 from mild_badger.core.vehicle.box import LayshaftBox, TwoShaftBox
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["LEAST_GAP_MM", "SlideCheck", "slide_checks"]
+__all__ = ["LEAST_GAP_MM", "SlideCheck", "slide_checks", "slide_words"]
 
 LEAST_GAP_MM = 0.5
 """Least clearance that is called safe in a model, tips or faces (common practice, no source)."""
@@ -47,6 +47,19 @@ def slide_checks(vehicle: Vehicle) -> tuple[SlideCheck, ...]:
                 tips = centre.distance_mm - radii
             found.append(SlideCheck(slot.gear, vehicle.lever.fork_travel_mm - width, tips))
     return tuple(found)
+
+
+def slide_words(vehicle: Vehicle) -> str:
+    """Say how much room the sliding gears have; empty where sleeves couple gears in mesh."""
+    checks = slide_checks(vehicle)
+    if not checks:
+        return ""
+    gaps = "; ".join(
+        f"{c.gear} {c.gap_mm:.1f} mm"
+        + (f", {c.tips_mm:.2f} mm over the gear beneath" if c.tips_mm is not None else "")
+        for c in checks
+    )
+    return f"Clear of its mesh in neutral: {gaps}.".replace("-", "−")
 
 
 def _tip_mm(vehicle: Vehicle, teeth: int) -> float:

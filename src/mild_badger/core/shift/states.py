@@ -8,9 +8,11 @@ all ask the same speed of it.
 """
 
 from collections import Counter
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from fractions import Fraction
+from functools import lru_cache
+from itertools import permutations
 from math import prod
 
 from mild_badger.core.drivetrain.assemble import WHEELS, assemble, box_output, sleeves_for
@@ -119,6 +121,25 @@ def prove(vehicle: Vehicle, road: tuple[Equation, ...]) -> Proof:
     road
         What the road says of the wheels, as when they run straight ahead.
     """
+    asked = (
+        vehicle.box, vehicle.shifting, vehicle.lever.plungers, vehicle.lever.fork_travel_mm,
+        vehicle.final_drive, vehicle.differential, vehicle.motor.turns,
+        tuple((gear.name, gear.reverse) for gear in vehicle.real.gears),
+    )  # fmt: skip
+    return _proved(_Question(asked, vehicle), road)
+
+
+@dataclass(frozen=True)
+class _Question:
+    """What a proof depends on, so that it is found again while other fields are typed."""
+
+    asked: tuple[object, ...]
+    vehicle: Vehicle = field(compare=False)
+
+
+@lru_cache(maxsize=16)
+def _proved(question: _Question, road: tuple[Equation, ...]) -> Proof:
+    vehicle = question.vehicle
     train = assemble(vehicle)
     groups = shifters(train)
     named: dict[frozenset[tuple[str, str]], list[str]] = {}
@@ -127,13 +148,22 @@ def prove(vehicle: Vehicle, road: tuple[Equation, ...]) -> Proof:
             named.setdefault(frozenset(sleeves_for(vehicle, gear.name).items()), []).append(
                 gear.name
             )
-    states = tuple(
-        _state(vehicle, train, road, stop, tuple(named.get(frozenset(stop.sleeves), ())))
-        for stop in reach(vehicle, groups)
-    )
+    clash = _clashes(train, groups)
+    states = []
+    for stop in reach(vehicle, groups):
+        if stop.passing and not stop.one_way and clash.get(stop.sleeves):
+            states.append(_clashing(stop, clash[stop.sleeves]))
+            continue
+        gears = tuple(named.get(frozenset(stop.sleeves), ()))
+        states.append(_state(vehicle, train, road, stop, gears))
+    for place, state in enumerate(states):
+        if state.passing and state.verdict is Verdict.LOCKS:
+            parts = _fighting(train, dict(state.sleeves), road)  # one named whole explains the rest
+            states[place] = replace(state, fighting=parts)
+            break
     settings = prod(len(places) + 1 for group in groups for _, places in group)
     return Proof(
-        states, settings, _locking(train, groups), len(groups),
+        tuple(states), settings, _locking(train, groups), len(groups),
         _REACHING[vehicle.shifting.actuation],
     )  # fmt: skip
 
@@ -157,15 +187,44 @@ def _state(
         solved = solve(train, sleeves, road)
     key = tuple(sorted(sleeves.items()))
     if solved.locked or Motion.LOCKED in solved.motions.values():
-        parts = conflict(train, sleeves, road)
-        names = dict.fromkeys(train.index[body].name for part in parts for body in part.bodies)
-        return ShiftState(key, Verdict.LOCKS, gears, None, None, tuple(names), stop.passing)
+        names = _fighting(train, sleeves, road)
+        return ShiftState(key, Verdict.LOCKS, gears, None, None, names, stop.passing)
     output = solved.speed(box_output(vehicle))
     if not output:
         return ShiftState(key, Verdict.NEUTRAL, gears, None, None, (), stop.passing)
     turns = solved.speed(WHEELS["left"])
     forwards = None if turns is None else turns * way
     return ShiftState(key, Verdict.DRIVES, gears, 1 / output, forwards, (), stop.passing)
+
+
+def _fighting(
+    train: Drivetrain, sleeves: dict[str, str], road: tuple[Equation, ...]
+) -> tuple[str, ...]:
+    parts = conflict(train, sleeves, road)
+    return tuple(dict.fromkeys(train.index[body].name for part in parts for body in part.bodies))
+
+
+def _clashes(
+    train: Drivetrain, groups: tuple[Shifter, ...]
+) -> dict[tuple[tuple[str, str], ...], tuple[str, ...]]:
+    """Find the pairs of positions that lock by structure, and the two gears that they couple."""
+    found: dict[tuple[tuple[str, str], ...], tuple[str, ...]] = {}
+    for group in groups:
+        asked = _asked(train, group)
+        free = {
+            (e.sleeve, e.position): train.index[e.bodies[0]].name
+            for e in train.equations
+            if e.kind is Coupling.DOG
+        }
+        for one, other in permutations(asked, 2):
+            if one[0] != other[0] and asked[one] != asked[other]:
+                found[one, other] = (free[one], free[other])
+    return found
+
+
+def _clashing(stop: Stop, gears: tuple[str, ...]) -> ShiftState:
+    key = tuple(sorted(stop.sleeves))
+    return ShiftState(key, Verdict.LOCKS, (), None, None, gears, stop.passing)
 
 
 def _one_way(

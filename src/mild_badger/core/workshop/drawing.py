@@ -6,9 +6,9 @@ with a line: ``cut`` through, ``engrave`` a line, ``mark`` words and aids.
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from html import escape
 from io import StringIO
 from typing import Literal
-from xml.sax.saxutils import escape
 
 __all__ = ["Drawing", "Label", "Layer", "Stroke", "to_dxf", "to_svg"]
 

@@ -3,10 +3,6 @@
 import struct
 from itertools import pairwise
 
-import shapely
-from shapely.geometry import Polygon
-from shapely.geometry.polygon import orient
-
 __all__ = ["extruded_stl"]
 
 Point3 = tuple[float, float, float]
@@ -20,6 +16,11 @@ def extruded_stl(outline: tuple[tuple[float, float], ...], thickness_mm: float) 
     ValueError
         The outline crosses itself or encloses nothing.
     """
+    # Loaded when the first solid is written, not at every start.
+    import shapely  # noqa: PLC0415
+    from shapely.geometry import Polygon  # noqa: PLC0415
+    from shapely.geometry.polygon import orient  # noqa: PLC0415
+
     shape = orient(Polygon(outline))
     if not shape.is_valid or shape.area <= 0:
         raise ValueError("The outline crosses itself or encloses nothing.")

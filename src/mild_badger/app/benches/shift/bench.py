@@ -11,6 +11,7 @@ from mild_badger.app.benches.shift.drum_page import DrumPage
 from mild_badger.app.benches.shift.function_page import FunctionPage
 from mild_badger.app.benches.shift.gate_page import GatePage
 from mild_badger.app.benches.shift.play_page import PlayPage
+from mild_badger.app.benches.shift.power_page import PowerPage
 from mild_badger.app.benches.shift.table_page import TablePage
 from mild_badger.app.drawing.box_view import BoxView
 from mild_badger.app.drawing.widgets import (
@@ -28,15 +29,16 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.assign import place_reason, propose_places
 from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
+from mild_badger.core.shift.slide import slide_words
 from mild_badger.core.vehicle.box import RangeBox, SlotBox
 from mild_badger.core.vehicle.edits import move_slot
 
 __all__ = ["ShiftBench"]
 
-PAGES = ("Sleeves", "Gate", "Shift table", "Play", "Functions")
+PAGES = ("Sleeves", "Gate", "Shift table", "Play", "Power", "Functions")
 SHORT = 560
 """Height in px below which the picture needs the hint's room."""
-SLEEVES, ACTUATOR, TABLE, PLAY, FUNCTIONS = range(5)
+SLEEVES, ACTUATOR, TABLE, PLAY, POWER, FUNCTIONS = range(6)
 ACTUATORS = {"gate": "a gate lever", "catch": "a catch on a rail", "drum": "a drum"}
 ENGAGED = {"dog": "dog sleeves", "slide": "sliding gears"}
 ACTUATOR_FACTS = {
@@ -101,10 +103,11 @@ class ShiftBench(Bench):
         }  # fmt: skip
         self.table_page = TablePage()
         self.play_page = PlayPage(theme)
+        self.power_page = PowerPage(theme)
         self.function_page = FunctionPage(session, theme)
         for page in (
             self.diagram, self.lines, self.gate_page, self.catch_page, self.drum_page,
-            self.table_page, self.play_page, self.function_page,
+            self.table_page, self.play_page, self.power_page, self.function_page,
         ):  # fmt: skip
             self.pictures.addWidget(page)
         self.gate_page.export_wanted.connect(self.export_wanted)
@@ -218,6 +221,13 @@ class ShiftBench(Bench):
             )
             self.pictures.setCurrentWidget(self.play_page)
             self.play_page.refresh(evaluation)
+        elif page == POWER:
+            self.facts.setText(
+                "The motor's power in the engaged gear, mesh by mesh, straight ahead: how much "
+                "arrives, and where it is lost."
+            )
+            self.pictures.setCurrentWidget(self.power_page)
+            self.power_page.refresh(evaluation)
         elif page == FUNCTIONS:
             functions = evaluation.vehicle.functions
             if functions is not None:
@@ -244,7 +254,8 @@ class ShiftBench(Bench):
         )
         if not isinstance(box, SlotBox):
             self.pictures.setCurrentWidget(self.lines)
-            self.facts.setText(FACTS[box.architecture])
+            room = slide_words(evaluation.vehicle)
+            self.facts.setText(f"{FACTS[box.architecture]} {room}".rstrip())
             self.lines.show_evaluation(evaluation)
             return
         self.pictures.setCurrentWidget(self.diagram)

@@ -76,9 +76,7 @@ class FunctionPage(QWidget):
         column.addWidget(self.pictures, 5)
         self.empty = QWidget()
         start = button("Start a function box", self._start, "main")
-        self.empty.setLayout(row_of(
-            "A second motor can drive other things: arms, brushes, pumps, a hopper.", start
-        ))  # fmt: skip
+        self.empty.setLayout(row_of(start))
         column.addWidget(self.empty)
         self.full = QWidget()
         column.addWidget(self.full, 4)

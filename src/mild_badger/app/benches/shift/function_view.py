@@ -54,7 +54,13 @@ class FunctionView(Paper):
         if result is None or not result.arrangement.branches:
             painter.setFont(text_font("lead"))
             painter.setPen(tokens.soft)
-            words = "Say below what each output does in each position; what it takes is drawn here."
+            words = (
+                "A second motor can drive other things: arms, brushes, pumps, a hopper. Start a "
+                "function box below."
+                if result is None
+                else "Say below what each output does in each position; what it takes is drawn "
+                "here."
+            )
             flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
             painter.drawText(self.rect().adjusted(24, 8, -24, -8), int(flags), words)
             return

@@ -1,0 +1,127 @@
+"""The power in the engaged gear: a stair of what is left, and every mesh with its torques."""
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QMouseEvent, QPainter
+from PyQt6.QtWidgets import QToolTip, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.marks import pen
+from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.drawing.widgets import Cell, Table, caption
+from mild_badger.app.theme.style import Theme, text_font
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.road.power import PowerLine, PowerTable, power_table
+
+__all__ = ["PowerPage"]
+
+HEADERS = ("at", "from", "to", "rpm", "N·mm in", "N·mm out", "W", "W lost")
+NOTHING = "Engage a gear that drives to follow the power: press 1 to 9 or R."
+
+
+class PowerView(Paper):
+    """A stair: each block as high as the power that enters there, the loss hatched off its top."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.setAccessibleName("Power left on the way")
+        self.setMinimumHeight(120)
+        self.setMouseTracking(True)
+        self.table: PowerTable | None = None
+        self._spots: list[tuple[QRectF, str]] = []
+
+    def words(self) -> str:
+        return self.table.words if self.table else NOTHING
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        tokens, table = self.theme.tokens, self.table
+        self._spots = []
+        if table is None or not table.lines:
+            painter.setFont(text_font("lead"))
+            painter.setPen(tokens.soft)
+            painter.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, NOTHING)
+            return
+        engaged = evaluation.engaged
+        accent = tokens.back if engaged is not None and engaged.reverse else tokens.run
+        left, right, low, high = 56.0, self.width() - 64.0, self.height() - 24.0, 26.0
+        step = (right - left) / len(table.lines)
+        scale = (low - high) / table.in_w
+        painter.setFont(text_font("small"))
+        for number, line in enumerate(table.lines):
+            box = QRectF(left + number * step, low - line.power_w * scale, step,
+                         line.power_w * scale)  # fmt: skip
+            painter.fillRect(box, tokens.run_wash)
+            if line.lost_w > 0:
+                lost = QRectF(box.left(), box.top(), step, max(line.lost_w * scale, 2.0))
+                painter.fillRect(lost, accent)
+            painter.setPen(pen(tokens.ink, 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(box)
+            painter.setPen(tokens.ink)
+            if step > 44:
+                painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), line.kind)
+            self._spots.append((box, _words(line)))
+        painter.setPen(tokens.ink)
+        painter.drawText(QPointF(8, high + 10), f"{table.in_w:.1f} W")
+        painter.drawText(
+            QPointF(right + 8, low - table.out_w * scale + 10), f"{table.out_w:.1f} W"
+        )  # fmt: skip
+        painter.setPen(tokens.soft)
+        painter.drawText(QPointF(8, low + 16), "motor")
+        painter.drawText(QPointF(right + 8, low + 16), "wheels")
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        for box, words in self._spots:
+            if box.left() <= event.position().x() < box.right():
+                QToolTip.showText(event.globalPosition().toPoint(), words, self)
+                return
+
+
+class PowerPage(QWidget):
+    """The stair above, the meshes below."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self.view = PowerView(theme)
+        column.addWidget(self.view, 2)
+        self.table = Table(HEADERS, "Torque and power at each mesh")
+        self.table.header_right(3, 4, 5, 6, 7)
+        self.table.stretch(2)
+        column.addWidget(self.table, 3)
+        self.words = caption("", wrap=True)
+        self.words.setAccessibleName("Where the power goes")
+        column.addWidget(self.words)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Follow the power in the engaged gear."""
+        gear = evaluation.engaged
+        found = None
+        if gear is not None:
+            found = power_table(evaluation.vehicle, gear.name, gear.motor_rpm)
+        self.view.table = found
+        self.view.show_evaluation(evaluation)
+        self.words.setText(found.words if found else NOTHING)
+        rows = []
+        for line in found.lines if found else ():
+            figures = (
+                f"{line.rpm_in:.0f} → {line.rpm_out:.0f}", f"{line.torque_in_n_mm:.1f}",
+                f"{line.torque_out_n_mm:.1f}", f"{line.power_w:.2f}",
+                f"{line.lost_w:.2f}" if line.lost_w > 0 else "–",
+            )  # fmt: skip
+            rows.append(
+                [
+                    Cell(line.kind), Cell(line.giver), Cell(" and ".join(line.takers)),
+                    *(Cell(figure, right=True) for figure in figures),
+                ]
+            )  # fmt: skip
+        self.table.show_cells(rows)
+
+
+def _words(line: PowerLine) -> str:
+    return (
+        f"{line.kind}: {line.giver} → {' and '.join(line.takers)}; {line.torque_in_n_mm:.1f} to "
+        f"{line.torque_out_n_mm:.1f} N·mm, {line.power_w:.2f} W in, {line.lost_w:.2f} W lost"
+    )

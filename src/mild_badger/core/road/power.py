@@ -1,0 +1,158 @@
+"""Torque, power and loss at everything that carries the power in the engaged gear."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from math import pi
+
+from mild_badger.core.axle.road_state import Straight, conditions
+from mild_badger.core.drivetrain.assemble import WHEELS, assemble, sleeves_for
+from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
+from mild_badger.core.drivetrain.power import PowerFlow, Through, power_flow
+from mild_badger.core.drivetrain.solve import Solution, solve
+from mild_badger.core.road.motor import torque_at
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["PowerLine", "PowerTable", "power_table"]
+
+WATT = 2 * pi / 60 / 1000
+"""Watts for one N·mm at one rpm."""
+_SMALL = 1e-9
+KINDS = {
+    Coupling.MESH: "mesh", Coupling.BEVEL: "bevel", Coupling.DOG: "sleeve",
+    Coupling.DIFFERENTIAL: "differential",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class PowerLine:
+    """One coupling on the way: what it takes in and gives on.
+
+    Speeds in rpm and torques in N·mm, both as sizes; power and loss in W.
+    """
+
+    kind: str
+    giver: str
+    takers: tuple[str, ...]
+    rpm_in: float
+    rpm_out: float
+    torque_in_n_mm: float
+    torque_out_n_mm: float
+    power_w: float
+    lost_w: float
+
+
+@dataclass(frozen=True)
+class PowerTable:
+    """The way of the power, in order, and its sum.
+
+    ``circulating`` names bodies round which power runs; ``determinate`` is False where how the
+    power is shared hangs on more than speeds.
+    """
+
+    lines: tuple[PowerLine, ...]
+    in_w: float
+    out_w: float
+    lost_w: float
+    circulating: tuple[str, ...]
+    determinate: bool
+
+    @property
+    def words(self) -> str:
+        """Say where the power goes."""
+        meshes = sum(1 for line in self.lines if line.lost_w > _SMALL)
+        share = 100 * self.lost_w / self.in_w if self.in_w else 0.0
+        words = (
+            f"The motor gives {self.in_w:.2f} W; {self.out_w:.2f} W reach the wheels, "
+            f"{self.lost_w:.2f} W ({share:.0f} %) are lost in {meshes} meshes. What only idles "
+            "along is taken to lose nothing."
+        )
+        if self.circulating:
+            words += f" Power circulates through {', '.join(self.circulating)}."
+        if not self.determinate:
+            words += " How it is shared between two ways hangs on the play of their teeth."
+        return words
+
+
+def power_table(vehicle: Vehicle, gear: str | None, rpm: float) -> PowerTable | None:
+    """Follow the motor's power to the wheels, straight ahead, in a gear at a motor speed.
+
+    The wheels' load is what the motor's torque at that speed carries. None in neutral, in a gear
+    that does not drive, and where the motor gives no torque.
+    """
+    torque = torque_at(vehicle.motor, rpm)
+    train = assemble(vehicle)
+    road = conditions(vehicle, Straight(), locked=False)
+    sleeves = sleeves_for(vehicle, gear)
+    solution = solve(train, sleeves, road)
+    turns = solution.speeds[WHEELS["left"]]
+    if not sleeves or solution.locked or not turns or torque <= 0:
+        return None
+    way = 1.0 if turns > 0 else -1.0
+    loads = dict.fromkeys(WHEELS.values(), -way)
+    unit = power_flow(train, sleeves, solution, loads, mesh_loss=vehicle.kit.mesh_loss)
+    if unit is None or unit.source_torque <= 0:
+        return None
+    scale = torque / unit.source_torque  # the flow is linear in its loads
+    watts = scale * rpm * WATT
+    return PowerTable(
+        tuple(_lines(train, solution, unit, scale, rpm)),
+        unit.power_in * watts,
+        unit.power_out * watts,
+        unit.lost * watts,
+        tuple(train.index[body].name for body in unit.circulating),
+        unit.determinate,
+    )
+
+
+def _lines(
+    train: Drivetrain, solution: Solution, flow: PowerFlow, scale: float, rpm: float
+) -> Iterator[PowerLine]:
+    """Walk from the motor along what carries power, joints of a gear and its shaft left out."""
+    giving: dict[str, list[Through]] = {}
+    for through in flow.through:
+        for body, power in through.powers:
+            if power < -_SMALL:
+                giving.setdefault(body, []).append(through)
+    queue, seen = [train.source], {train.source}
+    done: set[str] = set()
+    for body in queue:
+        for through in giving.get(body, ()):
+            takers = [b for b, power in through.powers if power > _SMALL]
+            if through.coupling.id not in done and through.coupling.kind in KINDS:
+                yield _line(train, solution, through, (body, takers), scale=scale, rpm=rpm)
+            done.add(through.coupling.id)
+            for taker in takers:
+                if taker not in seen:
+                    seen.add(taker)
+                    queue.append(taker)
+
+
+def _line(
+    train: Drivetrain,
+    solution: Solution,
+    through: Through,
+    ends: tuple[str, list[str]],
+    *,
+    scale: float,
+    rpm: float,
+) -> PowerLine:
+    giver, takers = ends
+    torques = {body: abs(torque) * scale for body, torque in through.torques}
+    first = takers[0] if takers else giver
+    power = sum(-p for _, p in through.powers if p < 0) * scale * rpm * WATT
+    return PowerLine(
+        KINDS[through.coupling.kind],
+        _name(train, giver),
+        tuple(_name(train, body) for body in takers),
+        abs(float(solution.speeds[giver] or 0)) * rpm,
+        abs(float(solution.speeds[first] or 0)) * rpm,
+        float(torques[giver]),
+        float(sum(torques[body] for body in takers)),
+        float(power),
+        max(float(through.lost * scale * rpm * WATT), 0.0),
+    )
+
+
+def _name(train: Drivetrain, body: str) -> str:
+    found = train.index[body]
+    return f"{found.name}, {found.teeth} teeth" if found.teeth else found.name
