@@ -241,6 +241,16 @@ def test_missing_plungers_are_found_and_mended_from_the_drawer(
     press(qtbot, card.mend)
     assert "none locks" in bench.proof.text()
     assert tick.isChecked()
+    tick.click()
+    press_tab(qtbot, bench, 2)
+    states = bench.table_page.states
+    assert states.rowCount() == 26  # eight sound ones, and 18 pairs of rails
+    assert [states.text_at(0, n) for n in (0, 1)] == ["sleeve 1 front, sleeve 2 front", "locks"]
+    assert "Gear 1, driven" in states.text_at(0, 5)
+    assert [states.text_at(18, n) for n in (1, 2)] == ["neutral", "–"]
+    assert [states.text_at(19, n) for n in range(5)] == [
+        "sleeve 1 front", "drives", "1", "6.250", "forwards",
+    ]  # fmt: skip
 
 
 def test_the_run_is_played_and_scrubbed(qtbot: QtBot, window: Window) -> None:

@@ -63,6 +63,20 @@ BOXES: dict[str, Box] = {
             Slot(gear="R", column=2, face="back", train=parse_train("8:(16):20")),
         ),
     ),
+    "sliding layshaft": LayshaftBox(
+        engagement="slide",
+        input_pair=parse_train("16:24"),
+        slots=(
+            *slots("12:28", "16:24"),
+            Slot(gear="3", column=2, face="front", direct=True),
+            Slot(gear="R", column=2, face="back", train=parse_train("8:(16):20")),
+        ),
+    ),
+    "sliding twin": TwinLayshaftBox(
+        engagement="slide",
+        output_pairs=(parse_train("12:36"), parse_train("16:36")),
+        slots=slots("16:24", "24:16", "20:20", "12:(8):16"),
+    ),
     "two-shaft": TwoShaftBox(slots=slots("12:36", "20:28", "28:20", "8:(20):28")),
     "twin": TwinLayshaftBox(
         output_pairs=(parse_train("12:36"), parse_train("16:36")),
@@ -126,6 +140,20 @@ def test_every_reachable_state_drives_its_gear_or_is_neutral(name: str) -> None:
     two = isinstance(vehicle.box, RangeBox)
     assert proof.count(Verdict.NEUTRAL) == (1 + 3 + 3 if two else 1)
     assert proof.count(Verdict.DRIVES) == (9 if two else len(vehicle.box.slots))
+
+
+@pytest.mark.parametrize("name", ["layshaft", "twin"])
+def test_sliders_drive_as_sleeves_do_and_idle_with_their_shaft(name: str) -> None:
+    sleeved, sliding = vehicle_with(BOXES[name]), vehicle_with(BOXES[f"sliding {name}"])
+    before, after = evaluate(sleeved), evaluate(sliding)
+    assert [g.ratio for g in before.gears] == [g.ratio for g in after.gears]
+    assert before.proof.states == after.proof.states
+    train = assemble(sliding)
+    solved = solve(train, sleeves_for(sliding, "1"))
+    shaft = "output" if name == "layshaft" else "layshaft.1"
+    # out of mesh a slider turns with the shaft that carries it, not with its partner
+    for gear in ("R", "1") if name == "layshaft" else ("1",):
+        assert solved.speed(f"gear {gear}/0.driven") == solved.speed(shaft)
 
 
 @pytest.mark.parametrize("name", DEMOS)

@@ -14,6 +14,7 @@ from mild_badger.core.drivetrain.graph import (
     dog,
     external_mesh,
     fixed,
+    sliding_mesh,
 )
 from mild_badger.core.vehicle.box import (
     Box,
@@ -69,9 +70,19 @@ class Builder:
         self.equations.append(external_mesh(one, other, teeth))
 
     def train(
-        self, key: str, pairs: tuple[GearPair, ...], *, start: str, end: str | None, title: str
+        self,
+        key: str,
+        pairs: tuple[GearPair, ...],
+        *,
+        start: str,
+        end: str | None,
+        title: str,
+        slides: tuple[str, str] | None = None,
     ) -> str:
-        """Add a train from a shaft; ``end`` None leaves its last gear free. Returns that gear."""
+        """Add a train from a shaft; ``end`` None leaves its last gear free. Returns that gear.
+
+        ``slides`` names the slider and its position where the last gear slides into mesh.
+        """
         here = start
         last = ""
         for number, pair in enumerate(pairs):
@@ -96,7 +107,14 @@ class Builder:
             last = self.gear(
                 gear_body(key, number, "driven"), pair.driven, on=on, name=f"{title}, driven"
             )
-            self.mesh(drive, last)
+            if finish and slides is not None:
+                both = (self.bodies[drive].teeth or 0, pair.driven)
+                sleeve, position = slides
+                self.equations.append(
+                    sliding_mesh(drive, last, both, sleeve=sleeve, position=position)
+                )
+            else:
+                self.mesh(drive, last)
         return last
 
 
@@ -163,7 +181,7 @@ def build_box(builder: Builder, box: Box, motor: str) -> str:
             _layshaft(builder, box, start)
         case TwoShaftBox():
             for slot in box.slots:
-                _dogged(builder, slot, start, OUTPUT)
+                _selected(builder, box, slot, start, OUTPUT)
         case TwinLayshaftBox():
             _twin(builder, box, start)
         case RangeBox():
@@ -180,7 +198,7 @@ def _layshaft(builder: Builder, box: LayshaftBox, start: str) -> None:
             sleeve = sleeve_of(slot.column)
             builder.equations.append(dog(start, OUTPUT, sleeve=sleeve, position=slot.face))
         else:
-            _dogged(builder, slot, layshaft, OUTPUT)
+            _selected(builder, box, slot, layshaft, OUTPUT)
 
 
 def _twin(builder: Builder, box: TwinLayshaftBox, start: str) -> None:
@@ -189,7 +207,7 @@ def _twin(builder: Builder, box: TwinLayshaftBox, start: str) -> None:
         if train:
             builder.train(key, train, start=layshaft, end=OUTPUT, title=key.capitalize())
     for slot in box.slots:
-        _dogged(builder, slot, start, f"layshaft.{box.layshaft(slot.column) + 1}")
+        _selected(builder, box, slot, start, f"layshaft.{box.layshaft(slot.column) + 1}")
 
 
 def _ranges(builder: Builder, box: RangeBox, start: str) -> None:
@@ -204,6 +222,23 @@ def _ranges(builder: Builder, box: RangeBox, start: str) -> None:
                 free = builder.train(key, train, start=begin, end=None, title=key.capitalize())
                 sleeve, position = _range_sleeve(kind, number)
                 builder.equations.append(dog(free, end, sleeve=sleeve, position=position))
+
+
+def _selected(
+    builder: Builder,
+    box: LayshaftBox | TwoShaftBox | TwinLayshaftBox,
+    slot: Slot,
+    start: str,
+    output: str,
+) -> None:
+    """Add a gear that a sleeve couples, or one that slides into mesh on its shaft."""
+    if box.engagement == "dog" or not slot.train:
+        _dogged(builder, slot, start, output)
+        return
+    builder.train(
+        gear_key(slot.gear), slot.train, start=start, end=output, title=f"Gear {slot.gear}",
+        slides=(sleeve_of(slot.column), slot.face),
+    )  # fmt: skip
 
 
 def _dogged(builder: Builder, slot: Slot, start: str, output: str) -> None:

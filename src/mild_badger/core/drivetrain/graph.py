@@ -31,6 +31,7 @@ __all__ = [
     "planetary",
     "rack_mesh",
     "same_speed",
+    "sliding_mesh",
     "slipping",
     "speed_ratio",
     "worm_pair",
@@ -79,7 +80,8 @@ class Coupling(StrEnum):
 class Equation:
     """A coupling: Σ coefficient × speed = 0.
 
-    A dog or a clutch has the sleeve and the position in which it is closed; others always hold.
+    A dog, a sliding gear's mesh or a clutch has the sleeve, slider or lever and the position in
+    which it is closed; others always hold.
     ``drives_back`` is False for a self-locking worm, whose wheel cannot turn it.
     """
 
@@ -175,6 +177,14 @@ def external_mesh(one: str, other: str, teeth: tuple[int, int]) -> Equation:
     """Mesh two gears on parallel axes: z_a n_a + z_b n_b = 0."""
     terms = ((one, Fraction(teeth[0])), (other, Fraction(teeth[1])))
     return Equation(f"{one}~{other}", Coupling.MESH, terms)
+
+
+def sliding_mesh(
+    one: str, slider: str, teeth: tuple[int, int], *, sleeve: str, position: str
+) -> Equation:
+    """Mesh a gear with one that slides into it, while the slider is in a position."""
+    terms = ((one, Fraction(teeth[0])), (slider, Fraction(teeth[1])))
+    return Equation(f"{sleeve}:{position}", Coupling.MESH, terms, sleeve, position)
 
 
 def internal_mesh(one: str, ring: str, teeth: tuple[int, int]) -> Equation:

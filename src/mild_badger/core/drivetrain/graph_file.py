@@ -32,6 +32,7 @@ from mild_badger.core.drivetrain.graph import (
     planetary,
     rack_mesh,
     same_speed,
+    sliding_mesh,
     slipping,
     worm_pair,
 )
@@ -47,12 +48,21 @@ __all__ = ["GraphFile", "graph_report", "graph_schema", "read_graph"]
 
 FORMAT = "mild-badger graph"
 Kind = Literal[
-    "fixed", "external mesh", "internal mesh", "belt", "bevel pair", "worm", "rack", "dog",
-    "clutch", "one-way clutch", "bevel differential", "planetary", "planet", "held", "same speed",
+    "fixed", "external mesh", "sliding mesh", "internal mesh", "belt", "bevel pair", "worm", "rack",
+    "dog", "clutch", "one-way clutch", "bevel differential", "planetary", "planet", "held",
+    "same speed",
 ]  # fmt: skip
 ENDS: dict[str, int] = {"held": 1, "bevel differential": 3, "planetary": 3, "planet": 3}
 """How many bodies a coupling names; two where it is not listed."""
-WITH_TEETH = ("external mesh", "internal mesh", "belt", "bevel pair", "planetary", "planet")
+WITH_TEETH = (
+    "external mesh",
+    "sliding mesh",
+    "internal mesh",
+    "belt",
+    "bevel pair",
+    "planetary",
+    "planet",
+)
 
 
 class FileBody(Part):
@@ -149,6 +159,11 @@ def _equation(coupling: FileCoupling) -> Equation | OneWay:
             made = fixed(of[0], of[1])
         case "external mesh":
             made = external_mesh(of[0], of[1], (teeth[0], teeth[1]))
+        case "sliding mesh":
+            made = sliding_mesh(
+                of[0], of[1], (teeth[0], teeth[1]), sleeve=coupling.sleeve,
+                position=coupling.position,
+            )  # fmt: skip
         case "internal mesh":
             made = internal_mesh(of[0], of[1], (teeth[0], teeth[1]))
         case "belt":
@@ -235,7 +250,7 @@ def _held(graph: GraphFile) -> tuple[Equation, ...]:
 def _astray(graph: GraphFile) -> list[Finding]:
     """Find loads on bodies, and positions of sleeves, that are not there."""
     names = {body.id for body in graph.bodies}
-    movers = {c.sleeve for c in graph.couplings if c.kind == "dog"}
+    movers = {c.sleeve for c in graph.couplings if c.kind in ("dog", "sliding mesh")}
     movers |= {c.lever for c in graph.couplings if c.kind == "clutch"}
     found = []
     for kind, asked, there in (

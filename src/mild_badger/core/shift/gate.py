@@ -191,7 +191,8 @@ def gate_words(vehicle: Vehicle) -> str:
     else:
         feel = {"good": "which suits a model"}.get(force.feel, force.feel)
         parts.append(
-            f"Leaving a notch takes {force.fork_n:.1f} N at the fork, {force.knob_n:.1f} N at the "
+            f"Notches stand {lever.fork_travel_mm:g} mm apart, {lever.detent_depth_mm:g} mm deep; "
+            f"leaving one takes {force.fork_n:.1f} N at the fork, {force.knob_n:.1f} N at the "
             f"knob, {feel}."
         )
     return " ".join(parts)

@@ -26,6 +26,10 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = ["Proof", "ShiftState", "Verdict", "prove", "shifters"]
 
 
+SHIFTED = (Coupling.DOG, Coupling.MESH)
+"""What a shifter closes: a sleeve's dogs, or a sliding gear's mesh."""
+
+
 class Verdict(StrEnum):
     """What a state of the shifter does."""
 
@@ -101,7 +105,7 @@ def shifters(train: Drivetrain) -> tuple[Shifter, ...]:
     """Group the sleeves by what moves them: all by one, but for two small boxes in series."""
     places: dict[str, list[str]] = {}
     for equation in train.equations:
-        if equation.kind is Coupling.DOG and equation.sleeve and equation.position:
+        if equation.kind in SHIFTED and equation.sleeve and equation.position:
             found = places.setdefault(equation.sleeve, [])
             if equation.position not in found:
                 found.append(equation.position)
@@ -164,11 +168,19 @@ def _proved(question: _Question, road: tuple[Equation, ...]) -> Proof:
     settings = prod(len(places) + 1 for group in groups for _, places in group)
     return Proof(
         tuple(states), settings, _locking(train, groups), len(groups),
-        _REACHING[vehicle.shifting.actuation],
+        _reaching(vehicle),
     )  # fmt: skip
 
 
-_REACHING = {"gate": "One rail in at a time", "catch": "The catch", "drum": "The drum"}
+def _reaching(vehicle: Vehicle) -> str:
+    match vehicle.shifting.actuation:
+        case "catch":
+            return "The catch"
+        case "drum":
+            return "The drum"
+        case _:
+            held = vehicle.lever.plungers
+            return "One rail in at a time" if held else "A gate without plungers"
 
 
 def _state(
@@ -212,9 +224,9 @@ def _clashes(
     for group in groups:
         asked = _asked(train, group)
         free = {
-            (e.sleeve, e.position): train.index[e.bodies[0]].name
+            (e.sleeve, e.position): train.index[e.bodies[e.kind is Coupling.MESH]].name
             for e in train.equations
-            if e.kind is Coupling.DOG
+            if e.kind in SHIFTED and e.sleeve
         }
         for one, other in permutations(asked, 2):
             if one[0] != other[0] and asked[one] != asked[other]:
@@ -276,10 +288,9 @@ def _asked(train: Drivetrain, group: Shifter) -> dict[tuple[str, str], Fraction]
     behind = _from(train, first.bodies[1])
     asked = {}
     for place, dog in dogs.items():
-        free, shaft = (
-            found.speed(body) for found, body in zip((ahead, behind), dog.bodies, strict=True)
-        )
-        asked[place] = (free or Fraction(0)) / (shaft or Fraction(1))
+        (free, one), (shaft, other) = dog.terms
+        gain = -one * (ahead.speed(free) or Fraction(0)) / other
+        asked[place] = gain / (behind.speed(shaft) or Fraction(1))
     return asked
 
 

@@ -37,7 +37,12 @@ def way_between(vehicle: Vehicle, start: str | None, end: str | None) -> Way:
     shift = shift_between(vehicle.box, start, end)
     if vehicle.shifting.actuation == "catch":
         moves = catch_shift(vehicle, start, end)
-        return Way(start, end, moves.moves, moves.words, moves.seconds, shift.one_pull)
+        words = moves.words
+        if moves.slides:
+            words += (
+                f" ({moves.tilts} tilts, {moves.slides} column{'s' * (moves.slides > 1)} along)"
+            )
+        return Way(start, end, moves.moves, words, moves.seconds, shift.one_pull)
     return Way(start, end, len(shift.moves), shift.words, seconds, shift.one_pull)
 
 

@@ -1,6 +1,8 @@
 """The gate: the pattern of the lever, the lever's arms, the detents."""
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+import itertools
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
@@ -28,8 +30,8 @@ MEASURES = (
     (("detent_spring_n", "spring N", "Spring"), ("detent_friction", "friction", "Friction")),
     (("step_s", "a move s", "Seconds a move"),),
 )  # fmt: skip
-ARROW_ROOM = 84.0
-"""Width kept for the arrow that points forwards."""
+ARROW_ROOM = 124.0
+"""Width kept for the arrow that points forwards, and the lever."""
 RADIUS = 20.0
 
 
@@ -81,6 +83,7 @@ class GateView(Paper):
         for number, gate in enumerate(found):
             self._gate(painter, evaluation, gate, QRectF(number * wide, 0, wide, self.height()))
         self._forward(painter, evaluation.vehicle.lever.seen_from)
+        self._lever(painter, evaluation, found)
 
     def _gate(self, painter: QPainter, evaluation: Evaluation, gate: Gate, room: QRectF) -> None:
         tokens = self.theme.tokens
@@ -99,6 +102,11 @@ class GateView(Paper):
         painter.drawLine(rails[0], rails[-1])
         for place in gate.places:
             painter.drawLine(rails[place.rail], at(place.x_mm, place.y_mm))
+        if evaluation.vehicle.lever.plungers:
+            painter.setBrush(tokens.paper)
+            painter.setPen(pen(tokens.ink, 1.2))
+            for one, other in itertools.pairwise(rails):
+                painter.drawEllipse((one + other) / 2, 4, 4)
         knob = centre
         engaged = evaluation.situation.gear
         for place in gate.places:
@@ -123,6 +131,37 @@ class GateView(Paper):
         painter.setPen(tokens.soft)
         seen = SEEN[evaluation.vehicle.lever.seen_from]
         painter.drawText(QPointF(room.left() + 12, 20), f"{gate.name}, {seen}")
+
+    def _lever(
+        self, painter: QPainter, evaluation: Evaluation, found: tuple[Gate, ...]
+    ) -> None:  # fmt: skip
+        """Draw the lever from the side, arms to scale: the finger goes against the knob."""
+        tokens, lever = self.theme.tokens, evaluation.vehicle.lever
+        room = QRectF(self.width() - 112.0, 92.0, 96.0, min(self.height() - 110.0, 190.0))
+        if room.height() < 70:
+            return
+        engaged = evaluation.situation.gear
+        knob = next((p.knob for g in found for p in g.places if engaged in p.gear.split("/")), None)
+        scale = (room.height() - 40) / (lever.arm_above_mm + lever.arm_below_mm)
+        pivot = QPointF(room.center().x(), room.top() + 16 + lever.arm_above_mm * scale)
+        lean = {"forward": -1, "rear": 1, None: 0}[knob]  # drawn with the front on the left
+        throw = lever.fork_travel_mm * scale
+        gain = lever.arm_above_mm / lever.arm_below_mm
+        top = QPointF(pivot.x() + lean * throw * gain, pivot.y() - lever.arm_above_mm * scale)
+        tip = QPointF(pivot.x() - lean * throw, pivot.y() + lever.arm_below_mm * scale)
+        painter.setPen(pen(tokens.soft, 5))
+        painter.drawLine(QLineF(room.left() + 8, tip.y() + 4, room.right() - 8, tip.y() + 4))
+        painter.setPen(pen(tokens.ink, 2.2))
+        painter.drawLine(top, tip)
+        painter.setBrush(tokens.run_wash if knob else tokens.panel)
+        painter.drawEllipse(top, 7, 7)
+        painter.setBrush(tokens.ink)
+        painter.drawEllipse(pivot, 3, 3)
+        painter.setFont(text_font("small"))
+        painter.setPen(tokens.soft)
+        painter.drawText(QPointF(room.left(), room.top() + 4), "from the left side")
+        painter.drawText(QPointF(pivot.x() + 10, pivot.y() + 4), "pivot")
+        painter.drawText(QPointF(room.left() + 8, tip.y() + 20), "rail and fork")
 
     def _forward(self, painter: QPainter, seen_from: str) -> None:
         tokens = self.theme.tokens

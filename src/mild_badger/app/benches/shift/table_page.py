@@ -4,10 +4,14 @@ from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.widgets import Cell, Table, caption
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.shift.states import Verdict
 from mild_badger.core.shift.ways import Way, shift_ways
+from mild_badger.core.stations import sign_of
 
 __all__ = ["TablePage"]
 
+STATE_HEADERS = ("sleeves in", "it", "gear", "ratio", "goes", "what fights, or where between")
+WAYS = {1: "forwards", -1: "backwards", 0: "–"}
 FEW = 14
 """Columns that fit when they share the width evenly."""
 
@@ -24,10 +28,14 @@ class TablePage(QWidget):
         self.table = Table(("from",), "Moves from gear to gear")
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectItems)
         self.table.currentCellChanged.connect(lambda *_places: self._say())
-        column.addWidget(self.table, 1)
+        column.addWidget(self.table, 3)
         self.words = caption("", wrap=True)
         self.words.setAccessibleName("The chosen shift")
         column.addWidget(self.words)
+        self.states = Table(STATE_HEADERS, "States that the shifter can reach")
+        self.states.header_right(3, 4)
+        self.states.stretch(5)
+        column.addWidget(self.states, 2)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the shifts of a box."""
@@ -60,7 +68,26 @@ class TablePage(QWidget):
                 )
             )  # fmt: skip
         self.table.show_cells(rows)
+        self._list(evaluation)
         self._say()
+
+    def _list(self, evaluation: Evaluation) -> None:
+        """List what was proven, state by state."""
+        self.states.show_cells(
+            [
+                [
+                    Cell(", ".join(f"{s.replace('.', ' ')} {p}" for s, p in state.sleeves) or "–"),
+                    Cell(state.verdict.value, bold=state.verdict is Verdict.LOCKS),
+                    Cell(", ".join(state.gears) or "–"),
+                    Cell("–" if state.ratio is None else f"{float(state.ratio):.3f}", right=True),
+                    Cell(WAYS[sign_of(state.forwards)], right=True),
+                    Cell("; ".join(state.fighting) or state.passing),
+                ]
+                for state in sorted(
+                    evaluation.proof.states, key=lambda s: s.verdict is not Verdict.LOCKS
+                )
+            ]
+        )
 
     def _say(self) -> None:
         row, column = self.table.currentRow(), self.table.currentColumn() - 1
