@@ -11,6 +11,7 @@ from mild_badger.core.vehicle.base import Length, Part, Positive, Rpm, ShortName
 from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, Train
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.layout import BoxLayout, Placing
 from mild_badger.core.vehicle.shifting import Lever, Shifting, Side
 
 __all__ = [
@@ -196,6 +197,8 @@ class Vehicle(Part):
     lever: Lever = Lever()
     shifting: Shifting = Shifting()
     functions: FunctionBox | None = None
+    placing: Placing = Placing()
+    layout: BoxLayout | None = None
 
     @model_validator(mode="after")
     def _slots_serve_gears(self) -> Self:

@@ -1,0 +1,396 @@
+"""Placing a whole slot box: a way for every slot, all clear of one another.
+
+Columns stand ``spacing_u`` apart, their input shafts in a row at height 0 and their selector shafts
+in a row above, a little to one side where that helps. The sleeves and the drive rail between front
+and back part the two sides, so each is placed by itself. For each slot all near-best trains are
+laid out in every way; of these one a slot is chosen by branch and bound over tables of which two go
+together. Where not all can be placed the most are. The gears that tie the selector shafts stand in
+a layer of their own between the front's layer 1 and its inner wall.
+"""
+
+from collections import Counter
+from dataclasses import dataclass, replace
+from math import hypot, sqrt
+from time import monotonic
+
+import numpy as np
+
+from mild_badger.core.errors import DocumentError
+from mild_badger.core.layout.ways import CLEARANCE_MM, Bounds, Half, Way, ways_between
+from mild_badger.core.ratios.final_drive import factor_square
+from mild_badger.core.ratios.propose import slot_pool, wanted_parity
+from mild_badger.core.ratios.single import ranked_trains
+from mild_badger.core.vehicle.box import Slot, SlotBox
+from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.layout import Placing
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.watch import UNWATCHED, Watch
+
+Pairs = tuple[tuple[int, int], ...]
+Item = tuple[int, int, int, int]
+"""A gear or, with no teeth, a shaft: its place in half units, its layer, its teeth."""
+
+__all__ = ["Chosen", "Placed", "place_box", "reliefs"]
+
+HEIGHTS_U = (4, 5, 6, 3, 7, 8, 9)
+SHIFTS_U = (0, 1, -1, 2, -2)
+"""Where the row of selector shafts is tried: above the row of input shafts, and to its right."""
+TRAINS, WAYS = 60, 900
+"""Most trains tried for a slot, and most ways kept of them."""
+ASIDE_U = 5
+OUTER = -1
+"""Marks a shaft that passes the layers beyond the inner wall only."""
+UNPLACED = 10_000.0
+"""Cost of a slot that is left out: more than any way of placing it."""
+
+
+@dataclass(frozen=True)
+class Chosen:
+    """A slot's way, and where its column's input shaft stands, in half units."""
+
+    slot: Slot
+    way: Way
+    start: Half
+
+
+@dataclass(frozen=True)
+class Placed:
+    """A whole box: the ways chosen, where the selector row stands, and the slots left out.
+
+    ``shift_u`` is how far the selector row stands to the right of the input row; ``finished`` tells
+    whether everything was gone through, so that nothing better is left.
+    """
+
+    chosen: tuple[Chosen, ...]
+    height_u: int
+    shift_u: int
+    unplaced: tuple[str, ...]
+    cost: float
+    placing: Placing
+    finished: bool = True
+
+    @property
+    def complete(self) -> bool:
+        """Whether every slot has its place."""
+        return not self.unplaced
+
+
+def place_box(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Placed:
+    """Place the slots of a slot box that have a train, with any train near enough.
+
+    Raises
+    ------
+    DocumentError
+        The box is of another architecture, its kit has no grid, or no slot has a train.
+    SearchStopped
+        The watch asked for it.
+    """
+    return _Search(vehicle, watch).run()
+
+
+def reliefs(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[str, ...]:
+    """Say which single limit, relaxed, lets every slot be placed."""
+    placing = vehicle.placing
+    quick = min(placing.seconds, 8.0)
+    tries = (
+        (f"columns {placing.spacing_u + 1} u apart", {"spacing_u": min(placing.spacing_u + 1, 8)}),
+        (f"{placing.layers + 1} layers a side", {"layers": min(placing.layers + 1, 6)}),
+        ("half units", {"half_units": True}),
+        (
+            f"ratios within {2 * placing.near_percent:g} %",
+            {"near_percent": min(2 * placing.near_percent, 20.0)},
+        ),
+    )
+    found = []
+    for words, change in tries:
+        other = placing.model_copy(update={**change, "seconds": quick})
+        if other == placing.model_copy(update={"seconds": quick}):
+            continue
+        if place_box(vehicle.model_copy(update={"placing": other}), watch=watch).complete:
+            found.append(words)
+    return tuple(found)
+
+
+class _Search:
+    def __init__(self, vehicle: Vehicle, watch: Watch) -> None:
+        box = vehicle.box
+        if not isinstance(box, SlotBox):
+            raise DocumentError(
+                "Only a slot box is placed as a whole; the shafts of other boxes stand in line "
+                "already, gear by gear."
+            )
+        if vehicle.kit.any_seat:
+            raise DocumentError(
+                f"{vehicle.kit.name} has no grid to place a slot box on; choose a brick kit."
+            )
+        self.slots = [slot for slot in box.slots if slot.train and not slot.second]
+        if not self.slots:
+            raise DocumentError("No slot has a train yet; find the set on the Ratios bench first.")
+        self.vehicle, self.box, self.kit, self.watch = vehicle, box, vehicle.kit, watch
+        self.placing = vehicle.placing
+        self.step = 1 if self.placing.half_units else 2
+        self.pitch = 2 * self.placing.spacing_u
+        self.columns = max(box.columns, 1)
+        self.until = monotonic() + self.placing.seconds
+        self.best: Placed | None = None
+
+    def run(self) -> Placed:
+        trains = {slot.gear: self._trains(slot) for slot in self.slots}
+        finished = True
+        places = [(height, shift) for height in HEIGHTS_U for shift in SHIFTS_U]
+        for number, (height, shift) in enumerate(places):
+            if monotonic() > self.until and self.best is not None:
+                finished = False
+                break
+            placed, whole = self._at((2 * shift, 2 * height), trains)
+            finished = finished and whole
+            if placed is not None and (self.best is None or placed.cost < self.best.cost):
+                self.best = placed
+            self.watch.tick((number + 1) / len(places), self.best)
+        if self.best is None:
+            raise DocumentError("Nothing could be placed.")
+        return replace(self.best, finished=finished)
+
+    def _trains(self, slot: Slot) -> list[Pairs]:
+        """List the slot's own pairs first, then those whose ratio is near enough, small ones first.
+
+        Idlers are put in as the places ask for them.
+        """
+        own = tuple((pair.driver, pair.driven) for pair in slot.train)
+        target = self.vehicle.gear(slot.gear)
+        if slot.kept or target is None:
+            return [own]
+        found = ranked_trains(
+            slot_pool(self.vehicle),
+            target.ratio,
+            parity=wanted_parity(self.vehicle, slot.gear),
+            tolerance_percent=self.placing.near_percent,
+            factor=sqrt(factor_square(self.vehicle)),
+        )
+        every = (tuple((p.driver, p.driven) for p in c.train) for c in found)
+        return list(dict.fromkeys((own, *every)))[:TRAINS]
+
+    def _start(self, column: int) -> Half:
+        if self.box.feed == "shaft":
+            middle = self.pitch * (self.columns - 1) // 2
+            return (middle - middle % 2, 0)
+        return (self.pitch * (column - 1), 0)
+
+    def _at(self, row: Half, trains: dict[str, list[Pairs]]) -> tuple[Placed | None, bool]:
+        """Place both sides with the row of selector shafts at a place; None if no better so."""
+        chosen: list[Chosen] = []
+        cost, whole = 0.15 * row[1] + 0.1 * abs(row[0]), True
+        left = Counter(self._stock()) if self.vehicle.search.within_stock else None
+        for face in ("front", "back"):
+            slots = [slot for slot in self.slots if slot.face == face]
+            options = [self._options(slot, trains[slot.gear], row) for slot in slots]
+            side = _Side(self.kit, slots, options, shared_start=self.box.feed == "shaft")
+            most = None if self.best is None else self.best.cost - cost
+            picked, spent, done = side.choose(left, self.until, self.watch, most=most)
+            if picked is None:
+                return None, done
+            chosen += picked
+            cost += spent
+            whole = whole and done
+            if left is not None:
+                for one in picked:
+                    left.subtract(_counts(one.way))
+        names = {c.slot.gear for c in chosen}
+        unplaced = tuple(slot.gear for slot in self.slots if slot.gear not in names)
+        return Placed(
+            tuple(chosen), row[1] // 2, row[0] // 2, unplaced, cost, self.placing
+        ), whole  # fmt: skip
+
+    def _stock(self) -> dict[tuple[str, int], int]:
+        kit = self.kit
+        rows = Counter({("fixed", z): kit.owned(z, "fixed") or 0 for z in kit.sizes})
+        rows.update({("free", z): kit.owned(z, "free") or 0 for z in kit.dog_sizes})
+        size = 8 * self.placing.spacing_u
+        rows["fixed", size] -= self.columns * (2 if self.box.feed == "rail" else 1)
+        return dict(rows)
+
+    def _options(self, slot: Slot, trains: list[Pairs], row: Half) -> list[tuple[Way, Half]]:
+        start = self._start(slot.column)
+        columns = range(1, self.columns + 1)
+        inputs = tuple({(self._start(c)[0] - start[0], 0) for c in columns})
+        selectors = tuple((self.pitch * (c - 1) + row[0] - start[0], row[1]) for c in columns)
+        end = selectors[slot.column - 1]
+        room = 2 * ASIDE_U
+        bounds = Bounds(min(0, end[0]) - room, max(0, end[0]) + room, -8, row[1] + 8)
+        found: list[Way] = []
+        for pairs in trains:
+            found += ways_between(
+                self.kit, pairs, end, parity=wanted_parity(self.vehicle, slot.gear),
+                layers=self.placing.layers, step=self.step, bounds=bounds, inputs=inputs,
+                selectors=selectors,
+            )  # fmt: skip
+        if slot.face == "front":
+            found = [way for way in found if self._clears_tie(way, selectors)]
+        found.sort(key=lambda way: way.cost)
+        return [(way, start) for way in found[:WAYS]]
+
+    def _clears_tie(self, way: Way, selectors: tuple[Half, ...]) -> bool:
+        """Whether the shafts that pass the tie gears' layer keep clear of them."""
+        size = self.kit.size(8 * self.placing.spacing_u)
+        tip = size.tip_diameter_mm / 2 if size else 4.0 * self.placing.spacing_u
+        least = (tip + self.kit.shaft_diameter_mm / 2 + CLEARANCE_MM) / self.kit.grid_unit_mm
+        passing = {s for _, s, layer in way.gears if layer == 1} - {0, len(way.points) - 1}
+        return all(_far(way.points[n], place, least) for n in passing for place in selectors)
+
+
+def _far(one: Half, other: Half, units: float) -> bool:
+    return hypot(one[0] - other[0], one[1] - other[1]) >= 2 * units - 1e-9
+
+
+def _counts(way: Way) -> Counter[tuple[str, int]]:
+    """Gears of a way by bore and teeth: the last one runs free."""
+    found = Counter(("fixed", teeth) for teeth, _, _ in way.gears[:-1])
+    found["free", way.gears[-1][0]] += 1
+    return found
+
+
+class _Side:
+    """One side of the sleeves: which ways of different slots go together."""
+
+    def __init__(
+        self,
+        kit: Kit,
+        slots: list[Slot],
+        options: list[list[tuple[Way, Half]]],
+        *,
+        shared_start: bool,
+    ) -> None:
+        self.kit, self.slots, self.options = kit, slots, options
+        self.shared = shared_start
+        self.order = sorted(range(len(slots)), key=lambda n: len(options[n]))
+        items: dict[Item, int] = {}
+        rows: list[list[list[int]]] = []
+        for ways in options:
+            mine = []
+            for way, start in ways:
+                own: list[Item] = [
+                    (way.points[s][0] + start[0], way.points[s][1] + start[1], layer, teeth)
+                    for teeth, s, layer in way.gears
+                ]
+                inner = {s for _, s, layer in way.gears if layer == 1}
+                own += [
+                    (x + start[0], y + start[1], 0 if n in inner else OUTER, 0)
+                    for n, (x, y) in enumerate(way.points[1:-1], start=1)
+                ]
+                mine.append([items.setdefault(item, len(items)) for item in own])
+            rows.append(mine)
+        self.items = np.array(list(items), dtype=np.int32).reshape(-1, 4)
+        clash = self._clash()
+        self.fits: dict[tuple[int, int], np.ndarray] = {}
+        bits = []
+        for mine in rows:
+            table = np.zeros((len(mine), len(items)), dtype=np.float32)
+            for number, held in enumerate(mine):
+                table[number, held] = 1
+            bits.append(table)
+        barred = [np.minimum(table @ clash, 1) if len(table) else table for table in bits]
+        for a in range(len(options)):
+            for b in range(len(options)):
+                if a != b:
+                    self.fits[a, b] = (barred[a] @ bits[b].T) < 0.5
+
+    def _clash(self) -> np.ndarray:
+        """Say of every two gears or shafts at their places whether they touch.
+
+        A shaft is in the way of gears in all the layers it passes: all, or those beyond the wall.
+        """
+        items, unit = self.items, self.kit.grid_unit_mm / 2
+        if not len(items):
+            return np.zeros((0, 0), dtype=np.float32)
+        tips = np.array(
+            [s.tip_diameter_mm / 2 if (s := self.kit.size(int(t))) else 0.0 for t in items[:, 3]]
+        )
+        shaft = self.kit.shaft_diameter_mm / 2
+        place = items[:, :2].astype(float) * unit
+        apart = np.hypot(
+            place[:, None, 0] - place[None, :, 0], place[:, None, 1] - place[None, :, 1]
+        )
+        is_shaft = items[:, 3] == 0
+        reach = np.where(is_shaft, shaft, tips)
+        near = apart < reach[:, None] + reach[None, :] + CLEARANCE_MM
+        same_layer = items[:, None, 2] == items[None, :, 2]
+        layer = items[:, 2]
+        passes = is_shaft[:, None] & ((layer[:, None] != OUTER) | (layer[None, :] != 1))
+        relevant = same_layer | passes | passes.T
+        clash = near & relevant
+        # a gear does not clash with the very shaft it sits on: ends are no items, inner ones differ
+        if self.shared:
+            same = (items[:, None, :] == items[None, :, :]).all(axis=2)
+            at_start = items[:, 1] == 0
+            clash &= ~(same & at_start[:, None] & ~is_shaft[:, None])
+        return np.asarray(clash, dtype=np.float32)
+
+    def choose(
+        self,
+        stock: "Counter[tuple[str, int]] | None",
+        until: float,
+        watch: Watch,
+        *,
+        most: float | None = None,
+    ) -> tuple[list[Chosen] | None, float, bool]:
+        """Choose one way a slot, the cheapest that go together; slots left out cost most of all.
+
+        None where nothing costs less than ``most``.
+        """
+        best_cost = UNPLACED * len(self.slots) + 1 if most is None else most
+        best: dict[int, int] | None = None
+        picked: dict[int, int] = {}
+        steps = 0
+        whole = True
+        costs = [np.array([way.cost for way, _ in ways]) for ways in self.options]
+        floor = [float(c.min()) if len(c) else UNPLACED for c in costs]
+
+        def extend(depth: int, cost: float, open_: list[np.ndarray]) -> None:
+            nonlocal best_cost, best, steps, whole
+            rest = sum(floor[n] for n in self.order[depth:])
+            if cost + rest >= best_cost - 1e-9:
+                return
+            if depth == len(self.order):
+                best_cost, best = cost, dict(picked)
+                return
+            steps += 1
+            if steps % 64 == 0:
+                watch.tick(0.0, None)
+                if monotonic() > until and (best is not None or most is not None):
+                    whole = False
+                    return
+            slot = self.order[depth]
+            for number in np.flatnonzero(open_[slot]):
+                if cost + costs[slot][number] + rest - floor[slot] >= best_cost - 1e-9:
+                    break  # ways are sorted by their cost
+                if not whole:
+                    return
+                if stock is not None and not self._in_stock(stock, picked, slot, int(number)):
+                    continue
+                after = list(open_)
+                dead = False
+                for other in self.order[depth + 1 :]:
+                    after[other] = open_[other] & self.fits[slot, other][number]
+                    dead = dead or not after[other].any()
+                if dead and best_cost < UNPLACED:
+                    continue
+                picked[slot] = int(number)
+                extend(depth + 1, cost + float(costs[slot][number]), after)
+                del picked[slot]
+            extend(depth + 1, cost + UNPLACED, open_)
+
+        extend(0, 0.0, [np.ones(len(ways), dtype=bool) for ways in self.options])
+        if best is None:
+            return None, 0.0, whole
+        chosen = [
+            Chosen(self.slots[n], *self.options[n][number]) for n, number in sorted(best.items())
+        ]
+        return chosen, best_cost, whole
+
+    def _in_stock(
+        self, stock: Counter[tuple[str, int]], picked: dict[int, int], slot: int, number: int
+    ) -> bool:
+        used = _counts(self.options[slot][number][0])
+        for other, taken in picked.items():
+            used += _counts(self.options[other][taken][0])
+        return all(stock[key] >= count for key, count in used.items())

@@ -1,0 +1,90 @@
+"""From a placement to the document: names of shafts and gears, and the edit that takes it."""
+
+from mild_badger.core.changes import Change, Edit
+from mild_badger.core.drivetrain.boxes import gear_body
+from mild_badger.core.layout.place_box import Chosen, Placed
+from mild_badger.core.vehicle.box import SlotBox, gear_key
+from mild_badger.core.vehicle.edits import SLOTS
+from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear, LayoutShaft
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["layout_of", "take_layout"]
+
+
+def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
+    """Name every shaft and gear of a placement as the drivetrain graph does."""
+    box = vehicle.box
+    pitch = placed.placing.spacing_u
+    columns = max(box.columns, 1)
+    shafts = []
+    for column in range(1, columns + 1):
+        if isinstance(box, SlotBox) and (box.feed == "rail" or column == 1):
+            x = pitch * (column - 1)
+            if isinstance(box, SlotBox) and box.feed == "shaft":
+                x = (pitch * (columns - 1)) // 2
+            shafts.append(LayoutShaft(name=f"input.{column}", x_u=x, y_u=0))
+        shafts.append(
+            LayoutShaft(
+                name=f"selector.{column}",
+                x_u=pitch * (column - 1) + placed.shift_u,
+                y_u=placed.height_u,
+            )
+        )
+    gears = []
+    for chosen in placed.chosen:
+        names = _shaft_names(vehicle, chosen)
+        way = chosen.way
+        for number, (x, y) in enumerate(way.points):
+            if number not in (0, len(way.points) - 1):
+                shafts.append(
+                    LayoutShaft(
+                        name=names[number],
+                        x_u=(x + chosen.start[0]) / 2,
+                        y_u=(y + chosen.start[1]) / 2,
+                        side=chosen.slot.face,
+                    )
+                )
+        bodies = [
+            gear_body(gear_key(chosen.slot.gear), n, role)
+            for n, pair in enumerate(way.train)
+            for role in ("driver", *(f"idler{k}" for k in range(len(pair.idlers))), "driven")
+        ]
+        for body, (teeth, shaft, layer) in zip(bodies, way.gears, strict=True):
+            gears.append(
+                LayoutGear(
+                    body=body, teeth=teeth, shaft=names[shaft], side=chosen.slot.face, layer=layer
+                )
+            )
+    return BoxLayout(
+        spacing_u=pitch,
+        layers=placed.placing.layers,
+        shafts=tuple(shafts),
+        gears=tuple(gears),
+        unplaced=placed.unplaced,
+    )
+
+
+def _shaft_names(vehicle: Vehicle, chosen: Chosen) -> list[str]:
+    box, key = vehicle.box, gear_key(chosen.slot.gear)
+    rail = isinstance(box, SlotBox) and box.feed == "rail"
+    names = [f"input.{chosen.slot.column if rail else 1}"]
+    for number, pair in enumerate(chosen.way.train):
+        names += [f"{key}/idler shaft {number}.{place}" for place in range(len(pair.idlers))]
+        last = number == len(chosen.way.train) - 1
+        names.append(f"selector.{chosen.slot.column}" if last else f"{key}/shaft {number + 1}")
+    return names
+
+
+def take_layout(vehicle: Vehicle, placed: Placed) -> Edit:
+    """Take a placement: its trains go into their slots, rail and tie get the spacing's gears."""
+    trains = {chosen.slot.gear: chosen.way.train for chosen in placed.chosen}
+    slots = [
+        slot.model_copy(update={"train": trains[slot.gear]}) if slot.gear in trains else slot
+        for slot in vehicle.box.slots
+    ]
+    changes = [Change(SLOTS, slots), Change(("layout",), layout_of(vehicle, placed))]
+    if isinstance(vehicle.box, SlotBox):
+        teeth = 8 * placed.placing.spacing_u
+        changes += [Change(("box", "rail_teeth"), teeth), Change(("box", "tie_teeth"), teeth)]
+    left = f", without {', '.join(placed.unplaced)}" if placed.unplaced else ""
+    return Edit(f"Take the placement{left}", tuple(changes))

@@ -1,0 +1,83 @@
+"""Where a slot box's shafts and gears sit, as the document holds it.
+
+Seen from the input end: x to the right, y upwards, in grid units. Along the shafts, from the input
+end: the front side's layers, highest number first; the middle with sleeves and drive rail; the back
+side's layers, lowest number first; last the gears that tie the selector shafts. Walls stand at both
+ends of either side.
+"""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from mild_badger.core.vehicle.base import Part, ShortName, Teeth
+
+__all__ = ["BoxLayout", "LayoutGear", "LayoutShaft", "Placing", "Zone"]
+
+Place = Annotated[float, Field(ge=-200, le=200)]
+Zone = Literal["front", "back"]
+Body = Annotated[str, Field(min_length=1, max_length=60)]
+
+
+class Placing(Part):
+    """What a placement keeps to.
+
+    ``spacing_u`` from column to column, ``layers`` a side; ``half_units`` lets shafts stand between
+    the grid's points; ``near_percent`` is how far from the wanted ratio a train may be chosen when
+    that helps; ``seconds`` how long is looked at most.
+    """
+
+    spacing_u: Annotated[int, Field(ge=2, le=8)] = 3
+    layers: Annotated[int, Field(ge=1, le=6)] = 3
+    half_units: bool = False
+    near_percent: Annotated[float, Field(gt=0, le=20)] = 3.0
+    seconds: Annotated[float, Field(gt=0, le=600)] = 20.0
+
+
+class LayoutShaft(Part):
+    """A shaft by the name of its body; intermediate ones stand on one side of the sleeves."""
+
+    name: Body
+    x_u: Place
+    y_u: Place
+    side: Literal["front", "back", "both"] = "both"
+
+
+class LayoutGear(Part):
+    """A gear by the name of its body, on a shaft, in a layer of a side; layer 1 is at the sleeves.
+
+    ``teeth`` is what it was placed with, so that a later change of its train is noticed.
+    """
+
+    body: Body
+    teeth: Teeth
+    shaft: Body
+    side: Zone
+    layer: Annotated[int, Field(ge=1, le=6)]
+
+
+class BoxLayout(Part):
+    """A whole box, placed."""
+
+    spacing_u: Annotated[int, Field(ge=2, le=8)]
+    layers: Annotated[int, Field(ge=1, le=6)]
+    shafts: Annotated[tuple[LayoutShaft, ...], Field(max_length=400)] = ()
+    gears: Annotated[tuple[LayoutGear, ...], Field(max_length=400)] = ()
+    unplaced: Annotated[tuple[ShortName, ...], Field(max_length=24)] = ()
+
+    def shaft(self, name: str) -> LayoutShaft | None:
+        """Find a shaft by its name."""
+        return next((shaft for shaft in self.shafts if shaft.name == name), None)
+
+    @model_validator(mode="after")
+    def _gears_sit_on_shafts(self) -> Self:
+        names = [shaft.name for shaft in self.shafts]
+        if len(set(names)) < len(names):
+            raise ValueError("two shafts of the layout share a name")
+        known = set(names)
+        for gear in self.gears:
+            if gear.shaft not in known:
+                raise ValueError(f"{gear.body} sits on {gear.shaft}, which is not there")
+            if gear.layer > self.layers:
+                raise ValueError(f"{gear.body} is in layer {gear.layer} of {self.layers}")
+        return self
