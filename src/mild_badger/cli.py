@@ -1,4 +1,4 @@
-"""The command line without a window: match, check, solve, export, schema.
+"""The command line without a window: match, check, place, solve, export, schema.
 
 Exit code 0 when all is well, 1 with findings of severity error or when nothing fits, 2 for bad
 input with a message on standard error.
@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import NoReturn
 
 from mild_badger.cli_match import add_match_options, run_match
+from mild_badger.cli_place import add_place_options, run_place
 from mild_badger.core.drivetrain.graph_file import graph_report, graph_schema, read_graph
 from mild_badger.core.errors import BadgerError, DocumentError, FileAccessError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
@@ -24,7 +25,7 @@ from mild_badger.core.workshop.exports import drawing_files
 
 __all__ = ["COMMANDS", "run"]
 
-COMMANDS = ("match", "check", "solve", "export", "schema")
+COMMANDS = ("match", "check", "place", "solve", "export", "schema")
 
 
 class _Parser(argparse.ArgumentParser):
@@ -61,6 +62,10 @@ def _parser() -> argparse.ArgumentParser:
     check.add_argument("file", type=Path)
     check.add_argument("--json", action="store_true")
     check.set_defaults(run=_check)
+
+    place = commands.add_parser("place", help="place a whole slot box on the grid")
+    add_place_options(place)
+    place.set_defaults(run=run_place)
 
     solve = commands.add_parser("solve", help="look over and solve a drivetrain of any make")
     solve.add_argument("file", type=Path)

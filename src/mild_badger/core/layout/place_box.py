@@ -38,6 +38,8 @@ SHIFTS_U = (0, 1, -1, 2, -2)
 TRAINS, WAYS = 60, 900
 """Most trains tried for a slot, and most ways kept of them."""
 ASIDE_U = 5
+RELIEF_S = 3.0
+"""How long each relaxed limit is tried."""
 OUTER = -1
 """Marks a shaft that passes the layers beyond the inner wall only."""
 UNPLACED = 10_000.0
@@ -91,7 +93,7 @@ def place_box(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Placed:
 def reliefs(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[str, ...]:
     """Say which single limit, relaxed, lets every slot be placed."""
     placing = vehicle.placing
-    quick = min(placing.seconds, 8.0)
+    quick = min(placing.seconds, RELIEF_S)
     tries = (
         (f"columns {placing.spacing_u + 1} u apart", {"spacing_u": min(placing.spacing_u + 1, 8)}),
         (f"{placing.layers + 1} layers a side", {"layers": min(placing.layers + 1, 6)}),
@@ -106,7 +108,8 @@ def reliefs(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[str, ...]:
         other = placing.model_copy(update={**change, "seconds": quick})
         if other == placing.model_copy(update={"seconds": quick}):
             continue
-        if place_box(vehicle.model_copy(update={"placing": other}), watch=watch).complete:
+        search = _Search(vehicle.model_copy(update={"placing": other}), watch)
+        if search.run(enough=True).complete:
             found.append(words)
     return tuple(found)
 
@@ -134,12 +137,14 @@ class _Search:
         self.until = monotonic() + self.placing.seconds
         self.best: Placed | None = None
 
-    def run(self) -> Placed:
+    def run(self, *, enough: bool = False) -> Placed:
+        """Go through all places of the selector row; with ``enough`` to the first whole box."""
         trains = {slot.gear: self._trains(slot) for slot in self.slots}
         finished = True
         places = [(height, shift) for height in HEIGHTS_U for shift in SHIFTS_U]
         for number, (height, shift) in enumerate(places):
-            if monotonic() > self.until and self.best is not None:
+            whole_box = self.best is not None and self.best.complete
+            if self.best is not None and (monotonic() > self.until or (enough and whole_box)):
                 finished = False
                 break
             placed, whole = self._at((2 * shift, 2 * height), trains)

@@ -1,0 +1,67 @@
+"""The command ``place``: where the shafts and gears of a whole slot box sit."""
+
+import argparse
+import json
+from pathlib import Path
+
+from mild_badger.core.errors import DocumentError
+from mild_badger.core.layout.place_box import place_box, reliefs
+from mild_badger.core.layout.take import take_layout
+from mild_badger.core.layout.verify import verify_layout
+from mild_badger.core.layout.words import placed_data, placed_words
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.layout import Placing
+from mild_badger.core.vehicle.storage import load, save
+
+__all__ = ["add_place_options", "run_place"]
+
+
+def add_place_options(parser: argparse.ArgumentParser) -> None:
+    """Add the options of ``place``."""
+    parser.add_argument("file", type=Path)
+    parser.add_argument("--spacing", type=int, metavar="U", help="units from column to column")
+    parser.add_argument("--layers", type=int, metavar="N", help="layers a side")
+    parser.add_argument("--seconds", type=float, metavar="S", help="how long to look at most")
+    parser.add_argument("--near", type=float, metavar="PERCENT", help="error a train may have")
+    parser.add_argument("--half-units", action="store_true", help="shafts between grid points too")
+    parser.add_argument("--save", type=Path, metavar="FILE", help="write the vehicle with it")
+    parser.add_argument("--json", action="store_true")
+
+
+def run_place(options: argparse.Namespace) -> int:
+    """Place a vehicle's box; exit code 1 where something has no place or is wrong."""
+    vehicle = load(options.file)
+    update = {
+        "spacing_u": options.spacing,
+        "layers": options.layers,
+        "seconds": options.seconds,
+        "near_percent": options.near,
+        "half_units": options.half_units or None,
+    }
+    wanted = {name: value for name, value in update.items() if value is not None}
+    data = vehicle.placing.model_dump() | wanted
+    try:
+        placing = Placing.model_validate(data)
+    except ValueError as error:
+        raise DocumentError(
+            "Spacing is 2 to 8 u, layers 1 to 6, seconds up to 600, the error up to 20 %."
+        ) from error
+    vehicle = vehicle.model_copy(update={"placing": placing})
+    placed = place_box(vehicle)
+    taken = apply_edit(vehicle, take_layout(vehicle, placed))
+    wrong = verify_layout(taken)
+    help_ = () if placed.complete else reliefs(vehicle)
+    if options.json:
+        result = placed_data(vehicle, placed)
+        result["would_help"] = list(help_)
+        result["findings"] = [finding.as_json() for finding in wrong]
+        print(json.dumps(result, indent=2, ensure_ascii=False))
+    else:
+        print(placed_words(placed))
+        if help_:
+            print(f"All would be placed with {', or '.join(help_)}.")
+        for finding in wrong:
+            print(f"{finding.severity.value}: {finding.title}. {finding.text}")
+    if options.save is not None:
+        save(taken, options.save)
+    return int(bool(wrong) or not placed.complete)

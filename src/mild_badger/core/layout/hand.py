@@ -1,0 +1,106 @@
+"""Moving shafts and gears of a layout by hand, and what a move does to its meshes."""
+
+from dataclasses import dataclass
+from math import hypot
+
+from mild_badger.core.changes import Edit
+from mild_badger.core.drivetrain.assemble import assemble
+from mild_badger.core.drivetrain.graph import Coupling
+from mild_badger.core.errors import InputError
+from mild_badger.core.mesh.seats import Seat, seat_at
+from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["MeshAt", "meshes_of_shaft", "move_layer", "move_shaft"]
+
+
+@dataclass(frozen=True)
+class MeshAt:
+    """A mesh of a shaft's gear, with the seat it would have; None where a size is not the kit's."""
+
+    gear: str
+    other: str
+    teeth: tuple[int, int]
+    seat: Seat | None
+
+    @property
+    def words(self) -> str:
+        """Say how it sits."""
+        pair = f"{self.teeth[0]} with {self.teeth[1]}"
+        if self.seat is None:
+            return f"{pair}: not in the kit"
+        error = self.seat.engagement.seat_error_mm
+        return f"{pair}: {self.seat.verdict.value}, e {error:+.2f} mm".replace("-", "−")
+
+
+def meshes_of_shaft(vehicle: Vehicle, name: str, x_u: float, y_u: float) -> tuple[MeshAt, ...]:
+    """Judge the meshes of a shaft's gears with the shaft at a place."""
+    layout = vehicle.layout
+    if layout is None:
+        return ()
+    gears = {gear.body: gear for gear in layout.gears}
+    found = []
+    for equation in assemble(vehicle).equations:
+        if equation.kind is not Coupling.MESH:
+            continue
+        one, other = (gears.get(body) for body in equation.bodies)
+        if one is None or other is None or name not in (one.shaft, other.shaft):
+            continue
+        mine, its = (one, other) if one.shaft == name else (other, one)
+        partner = layout.shaft(its.shaft)
+        sizes = vehicle.kit.size(mine.teeth), vehicle.kit.size(its.teeth)
+        seat = None
+        if partner is not None and sizes[0] is not None and sizes[1] is not None:
+            offset = (abs(partner.x_u - x_u), abs(partner.y_u - y_u))
+            if hypot(*offset) > 0:
+                seat = seat_at(vehicle.kit, sizes[0], sizes[1], offset)
+        found.append(MeshAt(mine.body, its.body, (mine.teeth, its.teeth), seat))
+    return tuple(found)
+
+
+def move_shaft(vehicle: Vehicle, name: str, x_u: float, y_u: float) -> Edit:
+    """Move a shaft to the nearest place of the grid, half units where they are allowed.
+
+    Raises
+    ------
+    InputError
+        There is no such shaft in the layout.
+    """
+    layout = _layout(vehicle)
+    if layout.shaft(name) is None:
+        raise InputError(f"The layout has no shaft {name}.")
+    step = 2 if vehicle.placing.half_units else 1
+    x, y = round(x_u * step) / step, round(y_u * step) / step
+    shafts = [
+        s.model_copy(update={"x_u": x, "y_u": y}) if s.name == name else s for s in layout.shafts
+    ]
+    return Edit.one(f"Move {name}", ("layout", "shafts"), shafts)
+
+
+def move_layer(vehicle: Vehicle, body: str, layer: int) -> Edit:
+    """Slide a pair, idlers and all, to another layer of its side.
+
+    Raises
+    ------
+    InputError
+        There is no such gear, or no such layer.
+    """
+    layout = _layout(vehicle)
+    if not 1 <= layer <= layout.layers:
+        raise InputError(f"Layer {layer}: the layout has layers 1 to {layout.layers}.")
+    pair = body.rpartition(".")[0]
+    if not any(gear.body.rpartition(".")[0] == pair for gear in layout.gears):
+        raise InputError(f"The layout has no gear {body}.")
+
+    def moved(gear: LayoutGear) -> LayoutGear:
+        mine = gear.body.rpartition(".")[0] == pair
+        return gear.model_copy(update={"layer": layer}) if mine else gear
+
+    gears = [moved(gear) for gear in layout.gears]
+    return Edit.one(f"Slide {pair} to layer {layer}", ("layout", "gears"), gears)
+
+
+def _layout(vehicle: Vehicle) -> BoxLayout:
+    if vehicle.layout is None:
+        raise InputError("The box has no layout yet; place it first.")
+    return vehicle.layout

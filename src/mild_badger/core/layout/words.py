@@ -1,0 +1,71 @@
+"""What a placement comes to, in words and as plain data."""
+
+from math import hypot
+from typing import Any
+
+from mild_badger.core.layout.place_box import Placed
+from mild_badger.core.layout.take import layout_of
+from mild_badger.core.ratios.train import train_text
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["placed_data", "placed_words"]
+
+
+def placed_words(placed: Placed) -> str:
+    """Say how many slots were placed, how big the box is, and how snug its meshes sit."""
+    count = len(placed.chosen)
+    total = count + len(placed.unplaced)
+    gears = sum(len(chosen.way.gears) for chosen in placed.chosen)
+    worst = max((chosen.way.error_mm for chosen in placed.chosen), default=0.0)
+    aside = ""
+    if placed.shift_u:
+        side = "right" if placed.shift_u > 0 else "left"
+        aside = f", {abs(placed.shift_u)} u to the {side}"
+    words = (
+        f"{'All' if placed.complete else count} {'of ' if not placed.complete else ''}"
+        f"{total} slots placed with {gears} gears; selector shafts {placed.height_u} u up{aside}; "
+        f"seat errors of a train {worst:.2f} mm at most."
+    )
+    if placed.unplaced:
+        words += f" No place for {', '.join(placed.unplaced)}."
+    if not placed.finished:
+        words += " Time was up before everything was gone through."
+    return words
+
+
+def placed_data(vehicle: Vehicle, placed: Placed) -> dict[str, Any]:
+    """Give a placement as plain data: positions in u, layers, seat errors in mm."""
+    layout = layout_of(vehicle, placed)
+    unit = vehicle.kit.grid_unit_mm
+    slots = []
+    for chosen in placed.chosen:
+        way = chosen.way
+        seats = []
+        for one, other in zip(way.gears, way.gears[1:], strict=False):
+            if one[1] == other[1]:
+                continue  # both on one shaft
+            (x, y), (v, w) = way.points[one[1]], way.points[other[1]]
+            apart = hypot(x - v, y - w) * unit / 2
+            nominal = (one[0] + other[0]) * vehicle.kit.module_mm / 2
+            seats.append({"teeth": [one[0], other[0]], "error_mm": round(apart - nominal, 4)})
+        slots.append(
+            {
+                "gear": chosen.slot.gear,
+                "column": chosen.slot.column,
+                "side": chosen.slot.face,
+                "train": train_text(way.train),
+                "seats": seats,
+            }
+        )
+    return {
+        "complete": placed.complete,
+        "unplaced": list(placed.unplaced),
+        "finished": placed.finished,
+        "spacing_u": placed.placing.spacing_u,
+        "layers": placed.placing.layers,
+        "height_u": placed.height_u,
+        "shift_u": placed.shift_u,
+        "slots": slots,
+        "shafts": [shaft.model_dump(mode="json") for shaft in layout.shafts],
+        "gears": [gear.model_dump(mode="json") for gear in layout.gears],
+    }

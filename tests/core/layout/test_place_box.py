@@ -1,0 +1,241 @@
+"""Whole boxes placed, and the checker that shares no code with the search.
+
+Seats by hand: a 3-4-5 offset on the grid is exactly 5 u, 40 mm, right for a tooth sum of 80.
+"""
+
+import json
+from itertools import pairwise, product
+from math import hypot
+from pathlib import Path
+from typing import Any
+
+import pytest
+from shapely.geometry import Point
+
+from mild_badger.cli import run
+from mild_badger.core.changes import Edit
+from mild_badger.core.errors import DocumentError, InputError
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.layout.hand import meshes_of_shaft, move_layer, move_shaft
+from mild_badger.core.layout.place_box import Placed, place_box, reliefs
+from mild_badger.core.layout.take import take_layout
+from mild_badger.core.layout.verify import stack_of, verify_layout
+from mild_badger.core.layout.ways import Bounds, offsets, ways_between
+from mild_badger.core.layout.words import placed_words
+from mild_badger.core.vehicle.blank import blank_vehicle
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.storage import load, save
+from mild_badger.core.watch import SearchStopped, Watch
+
+SWEEPER = "larkholm-street-sweeper"
+
+
+def with_placing(vehicle: Vehicle, **changes: Any) -> Vehicle:
+    placing = vehicle.placing.model_copy(update={"seconds": 6.0, **changes})
+    return vehicle.model_copy(update={"placing": placing})
+
+
+def first_whole(vehicle: Vehicle) -> Placed:
+    """Place a box and stop at the first complete placement."""
+    best: list[Placed] = []
+
+    def report(_share: float, found: object) -> None:
+        if isinstance(found, Placed):
+            best[:] = [found]
+
+    try:
+        return place_box(vehicle, watch=Watch(lambda: bool(best and best[0].complete), report))
+    except SearchStopped:
+        return best[0]
+
+
+@pytest.fixture(scope="module", params=["larkholm-mail-bus", SWEEPER])
+def placed(request: pytest.FixtureRequest) -> Vehicle:
+    vehicle = with_placing(demo_vehicle(request.param))
+    return apply_edit(vehicle, take_layout(vehicle, first_whole(vehicle)))
+
+
+def test_a_demo_is_placed_whole_and_right(placed: Vehicle) -> None:
+    assert verify_layout(placed) == ()
+    evaluation = evaluate(placed)
+    for gear in evaluation.gears:
+        assert gear.direction == (-1 if gear.reverse else 1)
+        assert gear.error_percent is not None
+        assert abs(gear.error_percent) <= 3.0
+    layout = placed.layout
+    assert layout is not None
+    assert all(shaft.x_u == int(shaft.x_u) for shaft in layout.shafts)  # half units are off
+
+
+def test_the_stack_is_clear_by_shapely_and_every_shaft_stands_in_two_walls(
+    placed: Vehicle,
+) -> None:
+    layout = placed.layout
+    assert layout is not None
+    stack = stack_of(placed, layout)
+    radius = placed.kit.shaft_diameter_mm / 2
+    for rod in stack.rods.values():
+        assert len(rod.walls) >= 2
+        for disc in stack.discs:
+            if disc.shaft != rod.name and rod.first <= disc.slab <= rod.last:
+                at = stack.rods[disc.shaft]
+                gear = Point(at.x_mm, at.y_mm).buffer(disc.radius_mm)
+                assert not gear.intersects(Point(rod.x_mm, rod.y_mm).buffer(radius))
+
+
+def test_the_checker_rejects_every_seeded_change_that_makes_it_wrong(placed: Vehicle) -> None:
+    layout = placed.layout
+    assert layout is not None
+    for number, gear in enumerate(layout.gears):
+        for change in ({"layer": gear.layer % layout.layers + 1}, {"teeth": gear.teeth + 1}):
+            gears = list(layout.gears)
+            gears[number] = gear.model_copy(update=change)
+            other = layout.model_copy(update={"gears": tuple(gears)})
+            assert verify_layout(placed.model_copy(update={"layout": other})), (gear, change)
+    for number, shaft in enumerate(layout.shafts):
+        for dx, dy in ((1, 0), (-1, 0), (0, 1), (0, -1)):
+            shafts = list(layout.shafts)
+            moved = {"x_u": shaft.x_u + dx, "y_u": shaft.y_u + dy}
+            shafts[number] = shaft.model_copy(update=moved)
+            other = layout.model_copy(update={"shafts": tuple(shafts)})
+            found = verify_layout(placed.model_copy(update={"layout": other}))
+            meshes = meshes_of_shaft(placed, shaft.name, moved["x_u"], moved["y_u"])
+            if any(m.seat is None or not m.seat.verdict.runs for m in meshes):
+                assert found, (shaft, dx, dy)
+
+
+def test_trains_that_change_after_placing_are_noticed(placed: Vehicle) -> None:
+    slots = [slot.model_dump() for slot in placed.box.slots]
+    slots[0]["train"] = [{"driver": 8, "driven": 40}]
+    changed = apply_edit(placed, Edit.one("", ("box", "slots"), slots))
+    found = [f for f in evaluate(changed).findings if f.code == "layout-out-of-step"]
+    assert found
+    assert placed.box.slots[0].gear in found[0].where
+
+
+def test_offsets_by_hand() -> None:
+    kit = shipped_kit("brick-grid")
+    exact = {(abs(o.dx), abs(o.dy)) for o in offsets(kit, 40, 40, 2) if o.error_mm < 1e-9}
+    assert exact == {(10, 0), (0, 10), (6, 8), (8, 6)}  # 5 u, and the 3-4-5 triangle
+    halves = {(o.dx, o.dy) for o in offsets(kit, 8, 12, 1)}
+    assert all(dx % 2 or dy % 2 for dx, dy in halves)  # never on whole units (domain.md §8)
+    assert offsets(kit, 8, 12, 2) == ()
+
+
+def test_one_pair_between_two_points_by_plain_counting() -> None:
+    """Against a search over all places of up to two idlers that knows no tables."""
+    kit = shipped_kit("brick-grid")
+    end = (0, 12)
+    bounds = Bounds(-10, 10, -8, 20)
+    ways = ways_between(
+        kit, ((16, 16),), end, parity=1, layers=1, step=2, bounds=bounds, selectors=(end,),
+        inputs=((0, 0),),
+    )  # fmt: skip
+    found = {(w.points[1:-1], tuple(t for t, *_ in w.gears[1:-1])) for w in ways}
+    tip = {z: s.tip_diameter_mm / 2 for z in kit.sizes if (s := kit.size(z))}
+
+    def seats(a: int, b: int, one: tuple[int, int], other: tuple[int, int]) -> bool:
+        step = (other[0] - one[0], other[1] - one[1])
+        return any((o.dx, o.dy) == step for o in offsets(kit, a, b, 2))
+
+    plain = set()
+    places = [(x, y) for x in range(-10, 11, 2) for y in range(-8, 21, 2)]
+    for z, w in product(kit.sizes, repeat=2):
+        for p in (q for q in places if seats(16, z, (0, 0), q)):
+            for r in (q for q in places if seats(z, w, p, q) and seats(w, 16, q, end)):
+                four = [((0, 0), 16), (p, z), (r, w), (end, 16)]
+                clear = all(
+                    hypot(a[0] - b[0], a[1] - b[1]) * 4 >= tip[t] + tip[u] + 0.2
+                    for (a, t), (b, u) in ((four[0], four[2]), (four[0], four[3]),
+                                           (four[1], four[3]))
+                ) and all(
+                    hypot(a[0] - b[0], a[1] - b[1]) * 4 >= tip[t] + 2.4 + 0.2
+                    for n, (a, t) in enumerate(four) for m, (b, _) in enumerate(four) if n != m
+                )  # fmt: skip
+                if clear:
+                    plain.add(((p, r), (z, w)))
+    two = {way for way in found if len(way[0]) == 2}
+    assert two
+    assert two <= plain
+
+    def cost(way: tuple[tuple[tuple[int, int], ...], tuple[int, ...]]) -> float:
+        points, teeth = ((0, 0), *way[0], end), (16, *way[1], 16)
+        apart = [hypot(a[0] - b[0], a[1] - b[1]) * 4 for a, b in pairwise(points)]
+        error = sum(abs(d - (t + u) / 2) for d, (t, u) in zip(apart, pairwise(teeth), strict=True))
+        return 8 * error + 0.02 * sum(teeth)
+
+    assert min(map(cost, two)) == pytest.approx(min(map(cost, plain)))
+
+
+def test_what_cannot_be_placed_is_named_with_what_would_help() -> None:
+    tight = with_placing(demo_vehicle(), layers=1, seconds=2.0)
+    found = place_box(tight)
+    assert not found.complete
+    assert f"No place for {', '.join(found.unplaced)}" in placed_words(found)
+    taken = apply_edit(tight, take_layout(tight, found))
+    assert verify_layout(taken) == ()  # what was placed is right
+    assert "2 layers a side" in reliefs(with_placing(demo_vehicle(SWEEPER), layers=1, seconds=1.0))
+
+
+def test_stock_binds_the_placement() -> None:
+    vehicle = with_placing(demo_vehicle(SWEEPER))
+    assert vehicle.search.within_stock
+    found = first_whole(vehicle)
+    taken = apply_edit(vehicle, take_layout(vehicle, found))
+    plain = taken.model_copy(update={"functions": None})
+    assert not [part for part in evaluate(plain).parts if part.short and part.key[0] == "fixed"]
+
+
+def test_other_boxes_and_kits_are_refused_with_a_reason() -> None:
+    for vehicle, said in (
+        (demo_vehicle("larkholm-timber-tractor"), "Only a slot box"),
+        (blank_vehicle(shipped_kit("brick-grid")), "No slot has a train yet"),
+    ):
+        with pytest.raises(DocumentError, match=said):
+            place_box(vehicle)
+    with pytest.raises(InputError, match="no layout yet"):
+        move_shaft(demo_vehicle(), "input.1", 0, 0)
+
+
+def test_shafts_and_gears_are_moved_by_hand(placed: Vehicle) -> None:
+    layout = placed.layout
+    assert layout is not None
+    shaft = next(s for s in layout.shafts if "/" in s.name)
+    moved = apply_edit(placed, move_shaft(placed, shaft.name, shaft.x_u + 1.3, shaft.y_u))
+    assert moved.layout is not None
+    there = moved.layout.shaft(shaft.name)
+    assert there is not None
+    assert (there.x_u, there.y_u) == (shaft.x_u + 1, shaft.y_u)  # whole units
+    assert verify_layout(moved)
+    here = meshes_of_shaft(placed, shaft.name, shaft.x_u, shaft.y_u)
+    assert here
+    assert all(m.seat is not None and m.seat.verdict.runs for m in here)
+    assert "e " in here[0].words
+    gear = next(g for g in layout.gears if g.layer == 1)
+    slid = apply_edit(placed, move_layer(placed, gear.body, 2))
+    assert "gear-on-wrong" not in {f.code for f in verify_layout(slid)}
+    with pytest.raises(InputError, match="layers 1 to"):
+        move_layer(placed, gear.body, 9)
+
+
+def test_the_command_writes_positions_layers_and_seats(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    file, out = tmp_path / "sweeper.badger.json", tmp_path / "placed.badger.json"
+    save(demo_vehicle(SWEEPER), file)
+    code = run(["place", str(file), "--seconds", "2", "--json", "--save", str(out)])
+    data = json.loads(capsys.readouterr().out)
+    assert code == 0
+    assert data["complete"] is True
+    assert data["findings"] == []
+    assert {slot["gear"] for slot in data["slots"]} == {"1", "2", "3", "4", "R"}
+    assert all(abs(seat["error_mm"]) < 0.7 for slot in data["slots"] for seat in slot["seats"])
+    assert load(out).layout is not None
+    code = run(["place", str(file), "--seconds", "0.5", "--layers", "1"])
+    assert code == 1
+    assert "No place for" in capsys.readouterr().out
+    assert run(["place", str(file), "--spacing", "99"]) == 2
+    assert "Spacing is 2 to 8 u" in capsys.readouterr().err
