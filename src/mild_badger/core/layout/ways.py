@@ -27,7 +27,8 @@ Half = tuple[int, int]
 """A place in half units."""
 CLEARANCE_MM = 0.2
 """Room between parts that pass one another."""
-MOST_IDLERS = 2
+MOST_IDLERS = {2: 2, 1: 1}
+"""Idlers put into a pair, by the grid's step: half units reach most places without a second."""
 IDLER_TEETH = 40
 """Largest idler put in to reach further."""
 REACH = 20
@@ -181,7 +182,7 @@ def ways_between(
     """
     joiner = _Joiner(kit, end, bounds, inputs, selectors)
     found: list[Way] = []
-    for idlers in _idler_counts(len(pairs), parity):
+    for idlers in _idler_counts(len(pairs), parity, MOST_IDLERS[step]):
         tables = [_pair_ways(kit, a, b, k, step) for (a, b), k in zip(pairs, idlers, strict=True)]
         for ways in joiner.joined(tables):
             found += _laid(joiner, ways, layers)
@@ -191,10 +192,10 @@ def ways_between(
     return tuple(found[:MOST_WAYS])
 
 
-def _idler_counts(pairs: int, parity: int) -> list[tuple[int, ...]]:
+def _idler_counts(pairs: int, parity: int, most: int) -> list[tuple[int, ...]]:
     """Share idlers out to the pairs so that the meshes come out even or odd, few first."""
-    every = product(range(MOST_IDLERS + 1), repeat=pairs)
-    right = (c for c in every if (sum(c) + pairs) % 2 == parity and sum(c) <= MOST_IDLERS + 2)
+    every = product(range(most + 1), repeat=pairs)
+    right = (c for c in every if (sum(c) + pairs) % 2 == parity and sum(c) <= most + 2)
     return sorted(right, key=lambda counts: (sum(counts), counts))
 
 
