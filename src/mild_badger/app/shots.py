@@ -5,6 +5,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QApplication, QWidget
 
+from mild_badger.app.benches.layout.bench import LayoutBench
 from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.benches.shift.bench import ShiftBench
 from mild_badger.app.benches.vehicle.bench import VehicleBench
@@ -14,6 +15,7 @@ from mild_badger.app.settings import own_kits_folder
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import BENCHES, Window
 from mild_badger.core.axle.road_state import Straight, Turn
+from mild_badger.core.changes import Edit
 from mild_badger.core.errors import FileAccessError
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -56,6 +58,8 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
         if isinstance(bench, WorkshopBench):
             bench.draw_sheet()
         take(title.lower())
+        if isinstance(bench, LayoutBench):
+            _whole(window, bench, take)
     window.compare()
     window.worker.wait()
     take("ratios-compare")
@@ -74,6 +78,18 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
     take("ratios-dark")
     theme.use(dark=False)
     return made
+
+
+def _whole(window: Window, bench: LayoutBench, take: Callable[[str], None]) -> None:
+    """Draw the whole box placed; then put the bus back as it was."""
+    bench.show_page(1)
+    window.session.do(Edit.one("Look for a short time", ("placing", "seconds"), 5.0))
+    bench.whole_page.search()
+    window.worker.wait()
+    take("layout-whole")
+    bench.whole_page.forget()
+    window.session.undo_stack.undo()
+    bench.show_page(0)
 
 
 def _tractor(window: Window, take: Callable[[str], None]) -> None:

@@ -39,6 +39,7 @@ from mild_badger.app.strip.strip import Strip
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.worker import Job, Worker
 from mild_badger.core.changes import Edit
+from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.ratios.lanes import SetMatch
 from mild_badger.core.targets.schools import RatioSchool
 from mild_badger.core.vehicle.demo import DEMOS
@@ -296,6 +297,8 @@ class Window(QMainWindow):
             if isinstance(made, RatiosBench):
                 made.search_wanted.connect(self._search)
                 made.prepare_wanted.connect(self._prepare)
+            if isinstance(made, LayoutBench):
+                made.search_wanted.connect(self._search)
             if isinstance(made, VehicleBench):
                 made.import_wanted.connect(self._import_targets)
                 made.export_wanted.connect(partial(self.files.export_with_dialog, "targets"))
@@ -438,6 +441,12 @@ class Window(QMainWindow):
         words = self._searching
         if isinstance(best, SetMatch):
             words += f": best so far {best.worst_error_percent:.2f} %, {best.cost.gears} gears"
+        if isinstance(best, Placed):
+            count = len(best.chosen)
+            words += f": {count} of {count + len(best.unplaced)} slots placed"
+            layout = self._benches.get("Layout")
+            if isinstance(layout, LayoutBench):
+                layout.whole_page.show_best(best)
         self.progress_words.setText(words)
 
     def _prepare(self, job: Job) -> None:

@@ -202,8 +202,8 @@ def _hunting(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Findin
 
 def _smaller(vehicle: Vehicle, gear: GearResult, pool: Pool) -> Iterator[Finding]:
     """Point out a cheaper train of the very same ratio: fewer pairs, then gears, then teeth."""
-    if gear.second or not gear.own or gear.ratio is None:
-        return
+    if gear.second or not gear.own or gear.ratio is None or vehicle.layout is not None:
+        return  # a placed train is as long as its place asks for
     index = pool.find(abs(gear.ratio))
     parity = wanted_parity(vehicle, gear.name)
     if index is None or pool.ratio_cost[parity, index] >= IMPOSSIBLE:

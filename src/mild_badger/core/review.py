@@ -207,7 +207,7 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             f"No place found for gear {gear.name}",
             gear.placement.problem,
         )
-    elif not gear.placement.through:
+    elif not gear.placement.through and vehicle.layout is None:
         yield Finding(
             Severity.NOTE,
             "shafts-end-inside",

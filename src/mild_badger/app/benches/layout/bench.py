@@ -1,11 +1,14 @@
 """The Layout bench: where the shafts of the engaged gear's train sit."""
 
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.bench import Bench
+from mild_badger.app.benches.layout.seats_page import SeatsPage
+from mild_badger.app.benches.layout.whole_page import WholePage
 from mild_badger.app.drawing.pictures import offset_words, place_words, train_picture
 from mild_badger.app.drawing.train_view import TrainView
-from mild_badger.app.drawing.widgets import Cell, Table, caption
+from mild_badger.app.drawing.widgets import Cell, Pages, Table, caption, page_bar
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
@@ -15,17 +18,44 @@ from mild_badger.core.results import GearResult
 __all__ = ["LayoutBench"]
 
 
+PAGES = ("Engaged train", "Whole box", "Seats")
+TRAIN, WHOLE, SEATS = range(3)
+
+
 class LayoutBench(Bench):
-    """End view on the left, every mesh and shaft in figures on the right."""
+    """Pages: the engaged train with every mesh in figures; the whole box placed; seats."""
 
     title = "Layout"
+    search_wanted = pyqtSignal(object, object, str)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
-        outer = self.headed()
-        row = QHBoxLayout()
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(6)
+        head = QHBoxLayout()
+        head.addWidget(self.heading, 1)
+        self.pages = page_bar(PAGES)
+        self.pages.currentChanged.connect(lambda _n: self.bring_up_to_date(again=True))
+        head.addWidget(self.pages)
+        outer.addLayout(head)
+        outer.addWidget(self.facts)
+        self.pictures = Pages()
+        self.train_page = self._train_page()
+        self.whole_page = WholePage(session, theme)
+        self.whole_page.search_wanted.connect(self.search_wanted)
+        self.seats_page = SeatsPage(theme)
+        for page in (self.train_page, self.whole_page, self.seats_page):
+            self.pictures.addWidget(page)
+        outer.addWidget(self.pictures, 1)
+
+    def _train_page(self) -> QWidget:
+        """Lay out the end view of the engaged train, its meshes and its shafts."""
+        made = QWidget()
+        row = QHBoxLayout(made)
+        row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(16)
-        self.view = TrainView(theme, detailed=True)
+        self.view = TrainView(self.theme, detailed=True)
         row.addWidget(self.view, 1)
         column = QVBoxLayout()
         column.setSpacing(6)
@@ -50,10 +80,33 @@ class LayoutBench(Bench):
         note.setFixedWidth(324)
         column.addWidget(note)
         row.addLayout(column)
-        outer.addLayout(row, 1)
+        return made
+
+    def show_page(self, number: int) -> None:
+        """Go to a page: the engaged train, the whole box, the seats."""
+        self.pages.setCurrentIndex(number)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
+        page = self.pages.currentIndex()
+        self.pictures.setCurrentIndex(page)
+        if page == WHOLE:
+            self.heading.setText("The whole box on the grid")
+            self.facts.setText(
+                "Press a gear to engage it, a slab of the stack to look at it; drag a shaft to "
+                "move it; the wheel zooms."
+            )
+            self.whole_page.refresh(evaluation)
+            return
+        if page == SEATS:
+            self.heading.setText(f"Seats of {evaluation.vehicle.kit.name}")
+            self.facts.setText(
+                "In wood and print every pair sits at its own distance."
+                if evaluation.vehicle.kit.any_seat
+                else "Where each two sizes sit, and how well; offsets across and up."
+            )
+            self.seats_page.refresh(evaluation)
+            return
         gear = evaluation.engaged
         self.view.show_picture(train_picture(evaluation, gear))
         if gear is None:

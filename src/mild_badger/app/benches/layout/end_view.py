@@ -1,0 +1,303 @@
+"""A placed box seen from the input end, one slab at a time, neighbours as ghosts."""
+
+from math import hypot, radians
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPolygonF, QWheelEvent
+from PyQt6.QtWidgets import QToolTip
+
+from mild_badger.app.drawing.marks import arc_arrow, pen
+from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.theme.style import Theme, figure_font, text_font
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.hand import meshes_of_shaft
+from mild_badger.core.layout.turning import engaged_bodies, meshes_in, shaft_turns
+from mild_badger.core.layout.verify import Disc, Rod, Stack, stack_of
+from mild_badger.core.mesh.outline import gear_outline
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["EndView"]
+
+HOLD_PX = 9.0
+
+
+class EndView(Paper):
+    """Hover for figures, press a gear to engage it, drag a shaft to move it; the wheel zooms.
+
+    Signals
+    -------
+    engage : name of the gear whose train was pressed
+    moved : a shaft's name and where it was dropped, in units
+    """
+
+    engage = pyqtSignal(object)
+    moved = pyqtSignal(str, float, float)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.setAccessibleName("Box seen from the input")
+        self.setMinimumHeight(180)
+        self.setMouseTracking(True)
+        self.slab = ""
+        self.vehicle: Vehicle | None = None
+        self.stack: Stack | None = None
+        self._zoom, self._pan = 1.0, QPointF()
+        self._scale, self._origin = 1.0, QPointF()
+        self._drag: tuple[str, QPointF] | None = None
+        self._panning: QPointF | None = None
+        self._polygons: dict[int, QPolygonF] = {}
+
+    def show_box(self, evaluation: Evaluation, vehicle: Vehicle, slab: str) -> None:
+        """Show one slab of a vehicle's layout: the document's own, or one that is proposed."""
+        self.vehicle, self.slab = vehicle, slab
+        self.stack = stack_of(vehicle, vehicle.layout) if vehicle.layout is not None else None
+        self._polygons = {}
+        self.show_evaluation(evaluation)
+
+    def words(self) -> str:
+        stack, vehicle = self.stack, self.vehicle
+        if stack is None or vehicle is None or self.slab not in stack.slabs:
+            return ""
+        number = stack.slabs.index(self.slab)
+        discs = [d for d in stack.discs if d.slab == number]
+        return f"{self.slab}: " + ", ".join(self._disc_words(d) for d in discs)
+
+    def place_of(self, shaft: str) -> QPointF:
+        """Where a shaft is drawn, in the widget's pixels."""
+        if self.stack is None:
+            return QPointF()
+        self._fit(self.stack)
+        return self._at(self.stack.rods[shaft])
+
+    def _fit(self, stack: Stack) -> None:
+        reach = dict.fromkeys(stack.rods, 4.0)
+        for disc in stack.discs:
+            reach[disc.shaft] = max(reach[disc.shaft], disc.radius_mm)
+        rods = stack.rods.values()
+        left = min(r.x_mm - reach[r.name] for r in rods)
+        right = max(r.x_mm + reach[r.name] for r in rods)
+        low = min(r.y_mm - reach[r.name] for r in rods)
+        high = max(r.y_mm + reach[r.name] for r in rods)
+        room = QRectF(self.rect()).adjusted(16, 14, -16, -26)
+        base = min(room.width() / (right - left), room.height() / (high - low))
+        self._scale = base * self._zoom
+        middle = QPointF((left + right) / 2, -(low + high) / 2) * self._scale
+        self._origin = room.center() - middle + self._pan
+
+    def _at(self, rod: Rod) -> QPointF:
+        return QPointF(rod.x_mm, -rod.y_mm) * self._scale + self._origin
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        tokens, stack, vehicle = self.theme.tokens, self.stack, self.vehicle
+        if stack is None or vehicle is None or not stack.rods:
+            painter.setFont(text_font("lead"))
+            painter.setPen(tokens.soft)
+            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+            words = "No layout yet. Press Place the box, and the whole box is put on the grid."
+            painter.drawText(self.rect().adjusted(24, 8, -24, -8), int(flags), words)
+            return
+        self._fit(stack)
+        self._grid(painter, vehicle)
+        number = stack.slabs.index(self.slab) if self.slab in stack.slabs else 0
+        engaged = engaged_bodies(vehicle, evaluation.situation.gear)
+        turns = shaft_turns(vehicle, evaluation.situation.gear)
+        ghosts = [d for d in stack.discs if abs(d.slab - number) == 1]
+        for disc in ghosts:
+            painter.setPen(pen(tokens.hair, 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            r = disc.radius_mm * self._scale
+            painter.drawEllipse(self._at(stack.rods[disc.shaft]), r, r)
+        own = sorted((d for d in stack.discs if d.slab == number), key=lambda d: -d.radius_mm)
+        reverse = evaluation.engaged is not None and evaluation.engaged.reverse
+        accent = tokens.back if reverse else tokens.run
+        for disc in own:
+            self._disc(painter, vehicle, disc, accent if disc.body in engaged else None)
+        for rod in stack.rods.values():
+            passes = rod.first <= number <= rod.last
+            self._rod(painter, rod, turns.get(rod.name), passes=passes, accent=accent)
+        self._badges(painter, vehicle, stack, number)
+        painter.setPen(tokens.soft)
+        painter.setFont(text_font("small"))
+        painter.drawText(
+            QPointF(12, self.height() - 9),
+            f"{self.slab}, seen from the input, to scale; rings: the slabs beside it",
+        )
+        if self._drag is not None:
+            self._dragged(painter, vehicle)
+
+    def _grid(self, painter: QPainter, vehicle: Vehicle) -> None:
+        step = vehicle.kit.grid_unit_mm * self._scale
+        painter.setPen(pen(self.theme.tokens.hair, 0.6))
+        x = self._origin.x() % step
+        while x < self.width():
+            painter.drawLine(QPointF(x, 0), QPointF(x, self.height()))
+            x += step
+        y = self._origin.y() % step
+        while y < self.height():
+            painter.drawLine(QPointF(0, y), QPointF(self.width(), y))
+            y += step
+
+    def _disc(
+        self, painter: QPainter, vehicle: Vehicle, disc: Disc, accent: QColor | None
+    ) -> None:  # fmt: skip
+        tokens = self.theme.tokens
+        if self.stack is None:
+            return
+        centre = self._at(self.stack.rods[disc.shaft])
+        fill = QColor(tokens.run_wash if accent is not None else tokens.panel)
+        fill.setAlpha(190)
+        painter.setBrush(fill)
+        painter.setPen(pen(accent or tokens.ink, 2.2 if accent is not None else 1.2))
+        size = vehicle.kit.size(disc.teeth) if disc.teeth else None
+        if size is None:
+            r = disc.radius_mm * self._scale
+            painter.drawEllipse(centre, r, r)
+        else:
+            if disc.teeth not in self._polygons:
+                outline = gear_outline(
+                    disc.teeth, vehicle.kit.module_mm, size.tip_diameter_mm,
+                    radians(vehicle.kit.pressure_angle_deg),
+                )  # fmt: skip
+                self._polygons[disc.teeth] = QPolygonF([QPointF(x, -y) for x, y in outline])
+            painter.save()
+            painter.translate(centre)
+            painter.scale(self._scale, self._scale)
+            painter.drawPolygon(self._polygons[disc.teeth])
+            painter.restore()
+        painter.setFont(figure_font("lead"))
+        painter.setPen(accent or tokens.ink)
+        words = str(disc.teeth) if disc.teeth else "sleeve"
+        box = QRectF(centre.x() - 30, centre.y() + 6, 60, 16)
+        painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
+
+    def _rod(
+        self, painter: QPainter, rod: Rod, turns: object, *, passes: bool, accent: QColor
+    ) -> None:  # fmt: skip
+        tokens = self.theme.tokens
+        centre = self._at(rod)
+        painter.setPen(pen(tokens.ink if passes else tokens.hair, 1.4))
+        painter.setBrush(tokens.ink if passes else Qt.BrushStyle.NoBrush)
+        radius = max(2.4 * self._scale * 0.8, 3.0) if passes else 2.5
+        painter.drawEllipse(centre, radius, radius)
+        if passes and turns:
+            speed = float(turns)  # type: ignore[arg-type]
+            painter.setPen(pen(accent, 1.4))
+            arc_arrow(painter, centre, radius + 6, clockwise=speed > 0)
+
+    def _badges(self, painter: QPainter, vehicle: Vehicle, stack: Stack, number: int) -> None:
+        tokens = self.theme.tokens
+        discs = {d.body: d for d in stack.discs if d.slab == number}
+        painter.setFont(text_font("small"))
+        for one, other, seat in meshes_in(vehicle, stack, number):
+            a, b = (self._at(stack.rods[discs[body].shaft]) for body in (one, other))
+            share = discs[one].teeth / (discs[one].teeth + discs[other].teeth)
+            spot = a + (b - a) * share
+            error = seat.engagement.seat_error_mm
+            if abs(error) < 0.005 and seat.verdict.runs:
+                continue
+            words = f"{error:+.2f}".replace("-", "−")
+            color = tokens.good if seat.verdict.runs else tokens.bad
+            box = QRectF(spot.x() - 18, spot.y() - 8, 36, 15)
+            painter.setPen(pen(color, 1.2))
+            painter.setBrush(tokens.paper)
+            painter.drawRoundedRect(box, 2, 2)
+            painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
+
+    def _dragged(self, painter: QPainter, vehicle: Vehicle) -> None:
+        if self._drag is None:
+            return
+        tokens = self.theme.tokens
+        name, here = self._drag
+        x, y = self._units(here)
+        painter.setPen(pen(tokens.run, 2.2))
+        painter.setBrush(tokens.paper)
+        painter.drawEllipse(here, 6, 6)
+        painter.setFont(text_font("small", bold=True))
+        step = 2 if vehicle.placing.half_units else 1
+        snapped = (round(x * step) / step, round(y * step) / step)
+        lines = [f"({snapped[0]:g}, {snapped[1]:g}) u"]
+        lines += [mesh.words for mesh in meshes_of_shaft(vehicle, name, *snapped)]
+        box = QRectF(here.x() + 12, here.y() - 8, 190, 16 * len(lines) + 6)
+        painter.drawRoundedRect(box, 3, 3)
+        painter.setPen(tokens.ink)
+        for number, words in enumerate(lines):
+            painter.drawText(QPointF(box.left() + 6, box.top() + 14 + 16 * number), words)
+
+    def _units(self, here: QPointF) -> tuple[float, float]:
+        unit = self.vehicle.kit.grid_unit_mm if self.vehicle else 8.0
+        place = (here - self._origin) / self._scale / unit
+        return place.x(), -place.y()
+
+    def _disc_words(self, disc: Disc) -> str:
+        return f"{disc.teeth} teeth ({disc.body})" if disc.teeth else disc.body
+
+    def _rod_near(self, here: QPointF) -> str | None:
+        if self.stack is None:
+            return None
+        for rod in self.stack.rods.values():
+            apart = self._at(rod) - here
+            if hypot(apart.x(), apart.y()) < HOLD_PX:
+                return rod.name
+        return None
+
+    def _disc_near(self, here: QPointF) -> Disc | None:
+        if self.stack is None or self.slab not in self.stack.slabs:
+            return None
+        number = self.stack.slabs.index(self.slab)
+        hits = []
+        for disc in self.stack.discs:
+            apart = self._at(self.stack.rods[disc.shaft]) - here
+            if disc.slab == number and hypot(apart.x(), apart.y()) < disc.radius_mm * self._scale:
+                hits.append(disc)
+        return min(hits, key=lambda d: d.radius_mm, default=None)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        here = event.position()
+        rod = self._rod_near(here)
+        if event.button() is not Qt.MouseButton.LeftButton:
+            self._panning = here
+        elif rod is not None:
+            self._drag = (rod, here)
+        else:
+            disc = self._disc_near(here)
+            if disc is not None and disc.body.startswith("gear "):
+                self.engage.emit(disc.body.split("/")[0].removeprefix("gear "))
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        here = event.position()
+        if self._panning is not None:
+            self._pan += here - self._panning
+            self._panning = here
+            self.update()
+        elif self._drag is not None:
+            self._drag = (self._drag[0], here)
+            self.update()
+        else:
+            rod, disc = self._rod_near(here), self._disc_near(here)
+            words = rod or (self._disc_words(disc) if disc is not None else "")
+            if words:
+                QToolTip.showText(event.globalPosition().toPoint(), words, self)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._panning = None
+        drag, self._drag = self._drag, None
+        self.update()
+        if event is None or drag is None or self.stack is None:
+            return
+        apart = event.position() - self._at(self.stack.rods[drag[0]])
+        if hypot(apart.x(), apart.y()) > HOLD_PX:
+            self.moved.emit(drag[0], *self._units(event.position()))
+
+    def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:
+        self._zoom, self._pan = 1.0, QPointF()
+        self.update()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None and event.angleDelta().y():
+            factor = 1.15 if event.angleDelta().y() > 0 else 1 / 1.15
+            self._zoom = min(max(self._zoom * factor, 0.5), 8.0)
+            self.update()

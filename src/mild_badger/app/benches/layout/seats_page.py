@@ -1,0 +1,172 @@
+"""Seats: where each two sizes of the kit sit on the grid, as a table with a drawing."""
+
+from math import radians
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPolygonF
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.marks import pen
+from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.drawing.widgets import Cell, Table, caption, row_of
+from mild_badger.app.theme.style import Theme, figure_font, text_font
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.mesh.outline import gear_outline
+from mild_badger.core.mesh.seat_table import SeatRow, seat_table
+from mild_badger.core.mesh.seats import NOMINAL_MM, SMOOTH_CONTACT
+from mild_badger.core.vehicle.kit import Kit
+
+__all__ = ["SeatsPage"]
+
+HEADERS = ("pair", "offset u", "apart mm", "seat mm", "contact", "play mm", "sits")
+
+
+class SeatView(Paper):
+    """Two gears at the chosen offset, to scale on the grid."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.setAccessibleName("The chosen seat")
+        self.setMinimumSize(200, 180)
+        self.row: SeatRow | None = None
+
+    def words(self) -> str:
+        row = self.row
+        if row is None:
+            return ""
+        return f"{row.first} with {row.second} at {row.seat.dx_u:g} × {row.seat.dy_u:g} u"
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        tokens, row, kit = self.theme.tokens, self.row, evaluation.vehicle.kit
+        if row is None:
+            return
+        unit = kit.grid_unit_mm
+        place = QPointF(row.seat.dx_u * unit, -row.seat.dy_u * unit)
+        sizes = [kit.size(row.first), kit.size(row.second)]
+        tips = [s.tip_diameter_mm / 2 if s else 10.0 for s in sizes]
+        left, right = min(-tips[0], place.x() - tips[1]), max(tips[0], place.x() + tips[1])
+        top, low = min(-tips[0], place.y() - tips[1]), max(tips[0], place.y() + tips[1])
+        room = QRectF(self.rect()).adjusted(14, 14, -14, -14)
+        scale = min(room.width() / (right - left), room.height() / (low - top), 9.0)
+        origin = room.center() - QPointF((left + right) / 2, (top + low) / 2) * scale
+        painter.setPen(pen(tokens.hair, 0.6))
+        step = unit * scale
+        x = origin.x() % step
+        while x < self.width():
+            painter.drawLine(QPointF(x, 0), QPointF(x, self.height()))
+            x += step
+        y = origin.y() % step
+        while y < self.height():
+            painter.drawLine(QPointF(0, y), QPointF(self.width(), y))
+            y += step
+        runs = row.seat.verdict.runs
+        for teeth, size, centre in (
+            (row.first, sizes[0], QPointF(0, 0)),
+            (row.second, sizes[1], place),
+        ):
+            if size is None:
+                continue
+            outline = gear_outline(
+                teeth, kit.module_mm, size.tip_diameter_mm, radians(kit.pressure_angle_deg)
+            )
+            painter.setBrush(tokens.run_wash if runs else tokens.panel)
+            painter.setPen(pen(tokens.run if runs else tokens.bad, 1.6))
+            painter.setOpacity(0.85)
+            painter.drawPolygon(
+                QPolygonF([origin + (centre + QPointF(x, -y)) * scale for x, y in outline])
+            )
+            painter.setOpacity(1.0)
+            painter.setFont(figure_font("tab"))
+            painter.setPen(tokens.ink)
+            at = origin + centre * scale
+            box = QRectF(at.x() - 20, at.y() - 10, 40, 20)
+            painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), str(teeth))
+        painter.setFont(text_font("small"))
+        painter.setPen(tokens.soft)
+        painter.drawText(QPointF(12, self.height() - 8), f"{self.words()}: {row.seat.verdict}")
+
+
+class SeatsPage(QWidget):
+    """The table, narrowed to a size, and the chosen seat drawn."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self._evaluation: Evaluation | None = None
+        self._rows: list[SeatRow] = []
+        self._of: tuple[Kit, object, bool] | None = None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self.sizes = QComboBox()
+        self.sizes.setAccessibleName("Size")
+        self.sizes.activated.connect(lambda _n: self._fill())
+        self.half = QCheckBox("half units")
+        self.half.clicked.connect(lambda _on: self._fill())
+        column.addLayout(row_of("Pairs of", self.sizes, self.half))
+        across = QHBoxLayout()
+        across.setSpacing(12)
+        self.table = Table(HEADERS, "Seats")
+        self.table.header_right(2, 3, 4, 5)
+        self.table.stretch(6)
+        self.table.currentCellChanged.connect(lambda *_at: self._choose())
+        across.addWidget(self.table, 3)
+        self.view = SeatView(theme)
+        across.addWidget(self.view, 2)
+        column.addLayout(across, 1)
+        column.addWidget(
+            caption(
+                f"Good: within {NOMINAL_MM:g} mm of the nominal distance, or a contact ratio of "
+                f"{SMOOTH_CONTACT:g} and more. Loose: less, but 1 at least. Skips: below 1. Snug: "
+                "nearer than nominal with play left by the thinned teeth. Binds: none left.",
+                "soft",
+                wrap=True,
+            )
+        )
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the seats of a vehicle's kit."""
+        self._evaluation = evaluation
+        kit = evaluation.vehicle.kit
+        sizes = ["all sizes", *(f"{z} teeth" for z in kit.sizes)] if not kit.any_seat else []
+        if sizes != [self.sizes.itemText(n) for n in range(self.sizes.count())]:
+            self.sizes.clear()
+            self.sizes.addItems(sizes)
+        self._fill()
+
+    def _fill(self) -> None:
+        if self._evaluation is None:
+            return
+        kit = self._evaluation.vehicle.kit
+        chosen = self.sizes.currentIndex()
+        first = kit.sizes[chosen - 1] if chosen > 0 else None
+        key = (kit, first, self.half.isChecked())
+        if key != self._of:
+            self._of = key
+            self._rows = seat_table(kit, first, half_units=self.half.isChecked())
+            tokens = self.theme.tokens
+            self.table.show_cells([self._cells(row, tokens.bad) for row in self._rows])
+        self._choose()
+
+    @staticmethod
+    def _cells(row: SeatRow, bad: object) -> list[Cell]:
+        found = row.seat.engagement
+        play = "none" if row.seat.play_mm == float("-inf") else f"{row.seat.play_mm:.2f}"
+        texts = (
+            f"{row.first} : {row.second}", f"{row.seat.dx_u:g} × {row.seat.dy_u:g}",
+            f"{found.centre_distance_mm:.2f}", f"{found.seat_error_mm:+.2f}".replace("-", "−"),
+            f"{found.contact_ratio:.2f}", play.replace("-", "−"), row.seat.verdict.value,
+        )  # fmt: skip
+        color = None if row.seat.verdict.runs else bad
+        return [
+            Cell(text, right=n in (2, 3, 4, 5), color=color)  # type: ignore[arg-type]
+            for n, text in enumerate(texts)
+        ]
+
+    def _choose(self) -> None:
+        row = self.table.currentRow()
+        self.view.row = self._rows[row] if 0 <= row < len(self._rows) else None
+        if self.view.row is None and self._rows:
+            self.view.row = self._rows[0]
+        if self._evaluation is not None:
+            self.view.show_evaluation(self._evaluation)

@@ -1,0 +1,222 @@
+"""The whole box on the grid: place it, look through its layers, move shafts by hand."""
+
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.benches.layout.end_view import EndView
+from mild_badger.app.benches.layout.side_view import SideView
+from mild_badger.app.drawing.widgets import Tick, button, caption, field_of, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.app.worker import Job
+from mild_badger.core.changes import Edit
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.hand import move_layer, move_shaft
+from mild_badger.core.layout.place_box import Placed, place_box, reliefs
+from mild_badger.core.layout.take import take_layout
+from mild_badger.core.layout.verify import stack_of
+from mild_badger.core.layout.words import placed_words
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["WholePage"]
+
+PLACING = "Placing the box"
+
+
+class WholePage(QWidget):
+    """End view and stack, linked; a search proposes, the builder takes or moves by hand.
+
+    Signals
+    -------
+    search_wanted : a job for the search process, what to do with its result, and its words
+    """
+
+    search_wanted = pyqtSignal(object, object, str)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session = session
+        self._proposal: Placed | None = None
+        self._asked: Vehicle | None = None
+        self._help = ""
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self.fields = {
+            name: field_of(session, ("placing", name), words, width=40)
+            for name, words in (
+                ("spacing_u", "Column spacing"), ("layers", "Layers a side"),
+                ("near_percent", "Error a train may have"), ("seconds", "Seconds to look"),
+            )
+        }  # fmt: skip
+        self.half = Tick(session, ("placing", "half_units"), "half units")
+        fields = self.fields
+        self.place = button("Place the box", self.search, "main")
+        column.addLayout(
+            row_of("Columns", fields["spacing_u"], caption("u apart", "soft"), "layers",
+                   fields["layers"], "within", fields["near_percent"], caption("%", "soft"),
+                   fields["seconds"], caption("s", "soft"), self.half, self.place)
+        )  # fmt: skip
+        self.end = EndView(theme)
+        self.end.engage.connect(session.engage)
+        self.end.moved.connect(self._move)
+        self.slabs = QComboBox()
+        self.slabs.setAccessibleName("Layer")
+        self.slabs.activated.connect(lambda _n: self._show())
+        self.take = button("Take it", self._take, "main")
+        self.helped = button("What would help?", self._ask_help)
+        self.deeper = button("Slide to next layer", self._slide)
+        self.deeper.setToolTip("Slides the engaged gear's outermost pair on by one layer")
+        self.drop = button("Drop the layout", self._drop)
+        under = QHBoxLayout()
+        under.setSpacing(8)
+        for thing in (caption("Layer"), self.slabs, self.take, self.helped, self.deeper, self.drop):
+            under.addWidget(thing)
+        under.addStretch(1)
+        column.addLayout(under)
+        self.side = SideView(theme)
+        self.side.engage.connect(session.engage)
+        self.side.slab_wanted.connect(self._look_at)
+        views = QHBoxLayout()
+        views.setSpacing(10)
+        views.addWidget(self.end, 1)
+        views.addWidget(self.side, 1)
+        column.addLayout(views, 1)
+        self.words = caption("", wrap=True)
+        self.words.setAccessibleName("What the placement comes to")
+        column.addWidget(self.words)
+
+    @property
+    def proposal(self) -> Placed | None:
+        """The placement that is shown and not taken yet."""
+        return self._proposal
+
+    def search(self) -> None:
+        """Look for a placement of the whole box."""
+        self._asked, self._help = self.session.vehicle, ""
+        job = Job(place_box, (self.session.vehicle,))
+        self.search_wanted.emit(job, self._found, PLACING)
+
+    def show_best(self, placed: Placed) -> None:
+        """Show the best placement so far while the search goes on."""
+        if self._asked == self.session.vehicle:
+            self._proposal = placed
+            self._show()
+
+    def _found(self, placed: Placed) -> None:
+        self.show_best(placed)
+
+    def _take(self) -> None:
+        if self._proposal is not None:
+            placed, self._proposal = self._proposal, None
+            self.session.do(take_layout(self.session.vehicle, placed))
+
+    def _ask_help(self) -> None:
+        job = Job(reliefs, (self.session.vehicle,))
+        self.search_wanted.emit(job, self._tell_help, "Trying relaxed limits")
+
+    def _tell_help(self, found: tuple[str, ...]) -> None:
+        self._help = (
+            f" All would be placed with {', or '.join(found)}."
+            if found
+            else " No single limit relaxed lets all be placed."
+        )
+        self._show()
+
+    def forget(self) -> None:
+        """Let go of a proposal that is not taken."""
+        self._proposal = None
+
+    def _drop(self) -> None:
+        self.forget()
+        if self.session.vehicle.layout is not None:
+            self.session.do(Edit.one("Drop the layout", ("layout",), None))
+        self._show()
+
+    def _try(self, make: Callable[..., Edit], *arguments: Any) -> None:
+        try:
+            self.session.do(make(self.session.vehicle, *arguments))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+
+    def _move(self, name: str, x_u: float, y_u: float) -> None:
+        if self._proposal is not None:
+            self.session.refused.emit("Take the placement first; then shafts can be moved.")
+            return
+        self._try(move_shaft, name, x_u, y_u)
+
+    def _slide(self) -> None:
+        layout, gear = self.session.vehicle.layout, self.session.situation.gear
+        mine = [
+            g for g in layout.gears if gear is not None and g.body.startswith(f"gear {gear}/")
+        ] if layout is not None else []  # fmt: skip
+        if layout is None or not mine:
+            self.session.refused.emit("Engage a gear that is placed first.")
+            return
+        outer = max(mine, key=lambda g: g.layer)
+        self._try(move_layer, outer.body, outer.layer % layout.layers + 1)
+
+    def _look_at(self, slab: str) -> None:
+        place = self.slabs.findText(slab)
+        if place >= 0:
+            self.slabs.setCurrentIndex(place)
+            self._show()
+
+    def _shown(self) -> Vehicle:
+        """Give the vehicle with what is proposed, or as it stands."""
+        vehicle = self.session.vehicle
+        if self._proposal is None:
+            return vehicle
+        return apply_edit(vehicle, take_layout(vehicle, self._proposal))
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the layout of a vehicle; a proposal for an earlier one is dropped."""
+        if self._asked != evaluation.vehicle:
+            self._proposal, self._help = None, ""
+        placing = evaluation.vehicle.placing
+        for name, field in self.fields.items():
+            field.show_value(f"{getattr(placing, name):g}")
+        self.half.show_value(placing.half_units)
+        self._show()
+
+    def _show(self) -> None:
+        evaluation, vehicle = self.session.evaluation, self._shown()
+        layout = vehicle.layout
+        slabs: list[str] = []
+        if layout is not None:
+            stack = stack_of(vehicle, layout)
+            used = {disc.slab for disc in stack.discs}
+            slabs = [name for n, name in enumerate(stack.slabs) if n in used]
+        if slabs != [self.slabs.itemText(n) for n in range(self.slabs.count())]:
+            here = self.slabs.currentText()
+            self.slabs.clear()
+            self.slabs.addItems(slabs)
+            start = here if here in slabs else "front 1" if "front 1" in slabs else ""
+            self.slabs.setCurrentIndex(max(self.slabs.findText(start), 0))
+        slab = self.slabs.currentText()
+        self.end.show_box(evaluation, vehicle, slab)
+        self.side.show_box(evaluation, vehicle, slab)
+        proposal = self._proposal
+        self.take.setVisible(proposal is not None)
+        self.helped.setVisible(proposal is not None and not proposal.complete)
+        self.deeper.setVisible(proposal is None and layout is not None)
+        self.drop.setVisible(layout is not None)
+        if proposal is not None:
+            self.words.setText(f"Proposed: {placed_words(proposal)}{self._help}")
+        elif layout is not None:
+            wrong = [f for f in evaluation.findings if "layout" in f.where]
+            self.words.setText(
+                f"{len(layout.gears)} gears on {len(layout.shafts)} shafts. "
+                + (f"{len(wrong)} things are wrong, see the findings." if wrong else
+                   "Checked: every mesh seats, nothing touches, every shaft stands in two walls.")
+            )  # fmt: skip
+        else:
+            self.words.setText(
+                "Placing chooses among trains near the wanted ratios, and puts idlers where they "
+                "are needed. Undo brings everything back."
+            )

@@ -1,0 +1,144 @@
+"""The Layout bench driven by mouse and keys: the whole box, its layers, shafts by hand, seats."""
+
+from collections.abc import Callable
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QWidget
+from pytestqt.qtbot import QtBot
+
+from hands import type_over
+from mild_badger.app.benches.layout.bench import LayoutBench
+from mild_badger.app.window import Window
+from mild_badger.core.vehicle.demo import demo_vehicle
+
+OpenWindow = Callable[..., Window]
+LEFT = Qt.MouseButton.LeftButton
+pytestmark = pytest.mark.qt_log_ignore("propagateSizeHints", "This plugin does not support")
+
+
+def layout_bench(qtbot: QtBot, window: Window, page: int) -> LayoutBench:
+    window.show_bench("Layout")
+    bench = window.bench
+    assert isinstance(bench, LayoutBench)
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(page).center())
+    return bench
+
+
+def press(qtbot: QtBot, button: QWidget) -> None:
+    qtbot.mouseClick(button, LEFT)
+
+
+def findings(window: Window) -> list[str]:
+    return [card.finding.code for card in window.drawer.cards]
+
+
+def placed_window(qtbot: QtBot, open_window: OpenWindow) -> tuple[Window, LayoutBench]:
+    """Place the sweeper's box as a builder does, and take it."""
+    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    bench = layout_bench(qtbot, window, 1)
+    page = bench.whole_page
+    type_over(qtbot, page.fields["seconds"], "1,5")
+    press(qtbot, page.place)
+    qtbot.waitUntil(lambda: "All 5 slots placed" in page.words.text(), timeout=20_000)
+    window.worker.wait()
+    assert "Proposed: All 5 slots placed" in page.words.text()
+    press(qtbot, page.take)
+    return window, bench
+
+
+def test_the_whole_box_is_placed_taken_and_looked_through(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window, bench = placed_window(qtbot, open_window)
+    page = bench.whole_page
+    assert "every mesh seats, nothing touches" in page.words.text()
+    assert not {"clash", "bad-seat", "layout-out-of-step"} & set(findings(window))
+    page.end.grab()
+    assert page.end.accessibleDescription().startswith("front 1: ")
+    page.side.grab()
+    qtbot.mouseClick(page.side, LEFT, pos=page.side.place_of("back 1").toPoint())
+    assert page.slabs.currentText() == "back 1"
+    assert page.end.accessibleDescription().startswith("back 1: ")
+    # a gear is pressed beside its shaft's own dot: it is engaged everywhere
+    stack = page.end.stack
+    assert stack is not None
+    number = stack.slabs.index("back 1")
+    disc = next(d for d in stack.discs if d.slab == number and d.body.endswith(".driven"))
+    aside = QPoint(0, 14)
+    qtbot.mouseClick(page.end, LEFT, pos=page.end.place_of(disc.shaft).toPoint() + aside)
+    gear = disc.body.split("/")[0].removeprefix("gear ")
+    assert f"Box · {gear}" in window.strip.stations["box"].accessibleName()
+    window.session.undo_stack.undo()
+    assert "No layout" in page.words.text() or "Placing chooses" in page.words.text()
+
+
+def test_a_shaft_is_dragged_and_its_findings_are_live(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window, bench = placed_window(qtbot, open_window)
+    page = bench.whole_page
+    layout = window.session.vehicle.layout
+    assert layout is not None
+    shaft = next(s for s in layout.shafts if "/" in s.name)
+    page.end.grab()
+    start = page.end.place_of(shaft.name).toPoint()
+    unit = round(page.end.place_of("input.2").x() - page.end.place_of("input.1").x()) // 3
+    goal = start + QPoint(2 * unit, 0)
+    qtbot.mousePress(page.end, LEFT, pos=start)
+    qtbot.mouseMove(page.end, (start + goal) / 2)
+    qtbot.mouseMove(page.end, goal)
+    page.end.grab()
+    qtbot.mouseRelease(page.end, LEFT, pos=goal)
+    moved = window.session.vehicle.layout
+    assert moved is not None
+    there = moved.shaft(shaft.name)
+    assert there is not None
+    assert (there.x_u, there.y_u) == (shaft.x_u + 2, shaft.y_u)
+    assert "bad-seat" in findings(window)
+    assert "things are wrong" in page.words.text()
+    window.session.undo_stack.undo()
+    assert "bad-seat" not in findings(window)
+    window.session.engage("1")
+    press(qtbot, page.deeper)
+    assert window.session.undo_stack.undoText().startswith("Slide gear 1")
+    press(qtbot, page.drop)
+    assert window.session.vehicle.layout is None
+
+
+def test_what_has_no_place_is_told_and_other_boxes_refused(
+    qtbot: QtBot, window: Window, open_window: OpenWindow
+) -> None:
+    bench = layout_bench(qtbot, window, 1)
+    page = bench.whole_page
+    type_over(qtbot, page.fields["layers"], "1")
+    type_over(qtbot, page.fields["seconds"], "0.5")
+    press(qtbot, page.place)
+    window.worker.wait()
+    qtbot.waitUntil(lambda: "No place for" in page.words.text(), timeout=20_000)
+    assert page.helped.isVisible()
+    type_over(qtbot, page.fields["layers"], "3")  # another question: the proposal is gone
+    assert page.proposal is None
+    other = open_window(demo_vehicle("larkholm-timber-tractor"))
+    bench = layout_bench(qtbot, other, 1)
+    press(qtbot, bench.whole_page.place)
+    qtbot.waitUntil(lambda: "Only a slot box" in other.notice_text.text(), timeout=20_000)
+
+
+def test_seats_are_looked_up_and_drawn(qtbot: QtBot, window: Window) -> None:
+    bench = layout_bench(qtbot, window, 2)
+    page = bench.seats_page
+    table = page.table
+    rows = [[table.text_at(r, c) for c in range(7)] for r in range(table.rowCount())]
+    assert ["16 : 28", "2 × 2", "22.63", "+0.63", "1.00", "0.67", "loose"] in rows
+    assert ["40 : 40", "5 × 0", "40.00", "+0.00", "1.71", "0.15", "good"] in rows
+    assert ["40 : 40", "4 × 3", "40.00", "+0.00", "1.71", "0.15", "good"] in rows
+    page.sizes.setCurrentIndex(1)
+    page.sizes.activated.emit(1)
+    assert {table.text_at(r, 0).split(" ")[0] for r in range(table.rowCount())} == {"8"}
+    whole = table.rowCount()
+    qtbot.mouseClick(page.half, LEFT, pos=QPoint(8, page.half.height() // 2))
+    assert table.rowCount() > whole
+    table.setCurrentCell(0, 0)
+    page.view.grab()
+    assert page.view.accessibleDescription().startswith("8 with 8 at")
