@@ -126,7 +126,7 @@ def test_what_has_no_place_is_told_and_other_boxes_refused(
 
 
 def test_seats_are_looked_up_and_drawn(qtbot: QtBot, window: Window) -> None:
-    bench = layout_bench(qtbot, window, 2)
+    bench = layout_bench(qtbot, window, 3)
     page = bench.seats_page
     table = page.table
     rows = [[table.text_at(r, c) for c in range(7)] for r in range(table.rowCount())]
@@ -142,3 +142,40 @@ def test_seats_are_looked_up_and_drawn(qtbot: QtBot, window: Window) -> None:
     table.setCurrentCell(0, 0)
     page.view.grab()
     assert page.view.accessibleDescription().startswith("8 with 8 at")
+
+
+def test_the_stack_lists_lengths_and_weak_meshes(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    bench = layout_bench(qtbot, window, 2)
+    page = bench.stack_page
+    assert "Place the box first" in page.words.text()
+    window, bench = placed_window(qtbot, open_window)
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(2).center())
+    page = bench.stack_page
+    assert page.shafts.text_at(0, 0) == "input.1"
+    assert [page.shafts.text_at(0, n) for n in (1, 2, 3)] == ["14", "16", "2"]
+    assert "front outer wall at 0.5" in page.shafts.text_at(0, 4)
+    assert "Shafts: " in page.words.text()
+    assert "Beams for four walls" in page.words.text()
+    before = page.meshes.text_at(0, 4)
+    type_over(qtbot, page.stiffness, "210000")
+    assert float(page.meshes.text_at(0, 4)) < float(before)
+    assert "skips-at-stall" not in findings(window)
+
+
+def test_seat_limits_are_the_kits_and_can_be_changed(qtbot: QtBot, window: Window) -> None:
+    bench = layout_bench(qtbot, window, 3)
+    page = bench.seats_page
+
+    def verdict(pair: str, offset: str) -> str:
+        return next(
+            page.table.text_at(r, 6) for r in range(page.table.rowCount())
+            if (page.table.text_at(r, 0), page.table.text_at(r, 1)) == (pair, offset)
+        )  # fmt: skip
+
+    assert verdict("16 : 28", "2 × 2") == "loose"  # a contact ratio of 1.0012 (reference)
+    type_over(qtbot, page.limits["least_contact"], "1.05")
+    assert verdict("16 : 28", "2 × 2") == "skips"
+    assert verdict("12 : 24", "2 × 1") == "snug"
+    type_over(qtbot, page.limits["least_play_mm"], "0.1")
+    assert verdict("12 : 24", "2 × 1") == "binds"

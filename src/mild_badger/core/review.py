@@ -8,7 +8,7 @@ from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.changes import Change, Edit
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.functions.result import FunctionResult, function_faults
-from mild_badger.core.layout.verify import verify_layout
+from mild_badger.core.layout.faults import layout_faults
 from mild_badger.core.mesh.centres import TIP_ROOM_TEETH, centre_of, fits_between
 from mild_badger.core.mesh.kit_words import size_words
 from mild_badger.core.mesh.seats import seats_well
@@ -55,7 +55,7 @@ def review(
         *_box(vehicle),
         *_final_drive(vehicle),
         *function_faults(functions),
-        *verify_layout(vehicle),
+        *layout_faults(vehicle),
         *_stock(parts),
         *_axle(vehicle, axle, situation),
         *_wheels(vehicle),

@@ -1,15 +1,18 @@
 """How every shaft of a vehicle turns in a gear, straight ahead, for drawings of a layout."""
 
+from collections import deque
 from fractions import Fraction
+from math import atan2
 
 from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.layout.verify import Stack
+from mild_badger.core.mesh.outline import meshing_turn
 from mild_badger.core.mesh.seats import Seat, seat_at
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["engaged_bodies", "meshes_in", "shaft_turns"]
+__all__ = ["engaged_bodies", "meshes_in", "phases_in", "shaft_turns"]
 
 
 def shaft_turns(vehicle: Vehicle, gear: str | None) -> dict[str, Fraction | None]:
@@ -45,3 +48,29 @@ def meshes_in(vehicle: Vehicle, stack: Stack, slab: int) -> tuple[tuple[str, str
             seat = seat_at(vehicle.kit, sizes[0], sizes[1], offset)
             found.append((one.body, other.body, seat))
     return tuple(found)
+
+
+def phases_in(vehicle: Vehicle, stack: Stack, slab: int) -> dict[str, float]:
+    """Turn the gears of a slab so that they mesh tooth in gap, in radians; y upwards."""
+    discs = {disc.body: disc for disc in stack.discs if disc.slab == slab and disc.teeth}
+    beside: dict[str, list[str]] = {}
+    for one, other, _ in meshes_in(vehicle, stack, slab):
+        beside.setdefault(one, []).append(other)
+        beside.setdefault(other, []).append(one)
+    turns: dict[str, float] = {}
+    for start in discs:
+        if start in turns:
+            continue
+        turns[start] = 0.0
+        queue = deque([start])
+        while queue:
+            here = queue.popleft()
+            rod = stack.rods[discs[here].shaft]
+            for there in beside.get(here, ()):
+                if there not in turns:
+                    next_rod = stack.rods[discs[there].shaft]
+                    towards = atan2(next_rod.y_mm - rod.y_mm, next_rod.x_mm - rod.x_mm)
+                    teeth = (discs[here].teeth, discs[there].teeth)
+                    turns[there] = meshing_turn(teeth, turns[here], towards)
+                    queue.append(there)
+    return turns

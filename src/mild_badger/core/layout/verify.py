@@ -229,9 +229,9 @@ def _seat_trouble(kit: Kit, one: int, other: int, apart: float) -> str:
         base = teeth * module * cos(alpha) / 2
         path += sqrt(max(tip**2 - base**2, 0.0))
     play = thinning + 2 * apart * ((tan(working) - working) - (tan(alpha) - alpha))
-    if play < 0:
+    if apart < nominal and play < kit.least_play_mm:
         return "the teeth bind"
-    if apart > nominal and path / (pi * module * cos(alpha)) < 1:
+    if apart > nominal and path / (pi * module * cos(alpha)) < kit.least_contact:
         return "the teeth let go"
     return ""
 

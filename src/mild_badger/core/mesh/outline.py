@@ -5,7 +5,7 @@ from math import acos, cos, pi, sin
 
 from mild_badger.core.mesh.involute import involute
 
-__all__ = ["gear_outline"]
+__all__ = ["gear_outline", "meshing_turn"]
 
 FLANK_POINTS = 5
 
@@ -38,3 +38,14 @@ def gear_outline(
         for radius, half in reversed(flank):
             points.append((radius * cos(centre + half), radius * sin(centre + half)))
     return tuple(points)
+
+
+def meshing_turn(teeth: tuple[int, int], turn: float, towards: float) -> float:
+    """Turn of a second gear so that its gaps take the first one's teeth, in radians.
+
+    ``turn`` is the first gear's own turn, ``towards`` the direction from its centre to the second
+    one's. An outline has a tooth at its own angle zero.
+    """
+    first, second = teeth
+    phase = (towards - turn) * first / (2 * pi)
+    return towards + pi - (0.5 - phase) * 2 * pi / second

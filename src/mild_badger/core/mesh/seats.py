@@ -1,7 +1,8 @@
 """Where a pair of kit gears sits on the grid, and how well.
 
 The verdict follows reference practice: at nominal distance every kit pair is good; away from it
-the contact ratio and the play that is left decide.
+the contact ratio and the play that is left decide, by the kit's limits (handbook practice: a
+contact ratio of 1.2 and more runs smoothly, below 1 the teeth let go).
 """
 
 from dataclasses import dataclass
@@ -13,12 +14,10 @@ from typing import NamedTuple
 from mild_badger.core.mesh.involute import Engagement, engagement
 from mild_badger.core.vehicle.kit import GearSize, Kit
 
-__all__ = ["NOMINAL_MM", "SMOOTH_CONTACT", "Seat", "Verdict", "seat_at", "seats", "seats_well"]
+__all__ = ["NOMINAL_MM", "Seat", "Verdict", "seat_at", "seats", "seats_well"]
 
 NOMINAL_MM = 0.005
 """Within this seat error a pair counts as sitting at its nominal distance."""
-SMOOTH_CONTACT = 1.2
-"""Contact ratio from which a pair runs smoothly (handbook practice: 1.2 or more)."""
 
 
 class Verdict(StrEnum):
@@ -51,10 +50,16 @@ class _Grid(NamedTuple):
     unit_mm: float
     module_mm: float
     pressure_angle_rad: float
+    smooth_contact: float
+    least_contact: float
+    least_play_mm: float
 
 
 def _grid_of(kit: Kit) -> _Grid:
-    return _Grid(kit.grid_unit_mm, kit.module_mm, radians(kit.pressure_angle_deg))
+    return _Grid(
+        kit.grid_unit_mm, kit.module_mm, radians(kit.pressure_angle_deg), kit.smooth_contact,
+        kit.least_contact, kit.least_play_mm,
+    )  # fmt: skip
 
 
 def seat_at(kit: Kit, first: GearSize, second: GearSize, offset_u: tuple[float, float]) -> Seat:
@@ -75,11 +80,11 @@ def _judge(grid: _Grid, first: GearSize, second: GearSize, offset_u: tuple[float
     if abs(mesh.seat_error_mm) <= NOMINAL_MM:
         verdict = Verdict.GOOD
     elif mesh.seat_error_mm < 0:
-        verdict = Verdict.SNUG if play >= 0 else Verdict.BINDS
-    elif mesh.contact_ratio < 1:
+        verdict = Verdict.SNUG if play >= grid.least_play_mm else Verdict.BINDS
+    elif mesh.contact_ratio < grid.least_contact:
         verdict = Verdict.SKIPS
     else:
-        verdict = Verdict.GOOD if mesh.contact_ratio >= SMOOTH_CONTACT else Verdict.LOOSE
+        verdict = Verdict.GOOD if mesh.contact_ratio >= grid.smooth_contact else Verdict.LOOSE
     return Seat(*offset_u, mesh, play, verdict)
 
 

@@ -9,7 +9,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Angle, Count, Length, Part, Teeth
+from mild_badger.core.vehicle.base import Angle, Count, Length, Part, Positive, Teeth
 
 __all__ = ["Bearing", "BevelSize", "Bore", "GearSize", "Kit", "MadeGears", "OtherPart", "Stock"]
 
@@ -92,7 +92,9 @@ class Kit(Part):
     """A kit of gears and shafts.
 
     Lengths in mm, the pressure angle in degrees. ``mesh_loss`` is the share of the power lost in
-    one loaded mesh (an estimate, 0 to 1); ``shaft_lengths_u`` are whole grid units, empty where
+    one loaded mesh (an estimate, 0 to 1); a pair sits loose from ``smooth_contact`` down, skips
+    below ``least_contact``, binds below ``least_play_mm``; ``shaft_modulus_mpa`` is how stiff
+    shafts are (an estimate); ``shaft_lengths_u`` are whole grid units, empty where
     shafts are cut to length. A brick kit's shafts sit on the grid; in wood and print a pair sits
     at any distance. ``barred`` sizes are owned or can be made but shall not be used;
     ``cutter_mm`` is the nozzle's or the cutter's width, which limits how fine teeth can be.
@@ -106,6 +108,13 @@ class Kit(Part):
     shaft_diameter_mm: Length
     mesh_loss: Annotated[float, Field(ge=0, lt=1)]
     shaft_lengths_u: tuple[Annotated[int, Field(ge=1, le=200)], ...] = ()
+    beam_lengths_u: tuple[Annotated[int, Field(ge=1, le=200)], ...] = (
+        2, 3, 5, 7, 9, 11, 13, 15,
+    )  # fmt: skip
+    shaft_modulus_mpa: Positive = 2200.0
+    smooth_contact: Annotated[float, Field(ge=1, le=3)] = 1.2
+    least_contact: Annotated[float, Field(ge=0.8, le=2)] = 1.0
+    least_play_mm: Annotated[float, Field(ge=-0.5, le=1)] = 0.0
     shaft_stock: Stock = 0
     sleeve_stock: Stock = 0
     one_way_stock: Stock = None

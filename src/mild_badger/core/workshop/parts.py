@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from mild_badger.core.changes import Path
 from mild_badger.core.functions.arrange import Arrangement, arrange
+from mild_badger.core.layout.faults import beam_counts, shaft_counts
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Stock
 from mild_badger.core.vehicle.model import Vehicle
@@ -54,6 +55,8 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     rims = {b.teeth for b in vehicle.kit.bevels if b.role == "differential rim"}
     rim = vehicle.differential.kind == "open" and final.crown in rims
     tally.add("differential rim" if rim else "bevel", final.crown, "final drive")
+    for length, count in beam_counts(vehicle).items():
+        tally.add("beam", length, "walls", count)
     if vehicle.functions is not None:
         _count_functions(tally, vehicle.functions, arrange(vehicle, vehicle.functions))
     return tuple(_line(vehicle, key, tally) for key in sorted(tally.count, key=_order))
@@ -89,6 +92,7 @@ def parts_spare(vehicle: Vehicle) -> tuple[PartLine, ...]:
 
 _KINDS = (
     "fixed", "free", "bevel", "differential rim", "summing", "one-way clutch", "sleeve", "shaft",
+    "beam",
 )  # fmt: skip
 
 
@@ -116,12 +120,23 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
         )
     elif kind == "summing":
         name, there = "summing differential", False
+    elif kind == "beam":
+        name, stock = f"beam with holes, {teeth} u", None
     elif kind == "one-way clutch":
         name, stock = "one-way clutch", kit.one_way_stock
     else:
         stock = kit.sleeve_stock if kind == "sleeve" else kit.shaft_stock
-        name = "dog sleeve" if kind == "sleeve" else "shaft (length not planned yet)"
+        name = "dog sleeve" if kind == "sleeve" else _shaft_name(vehicle)
     return PartLine(key, name, tally.count[key], stock, tuple(tally.users.get(key, ())), there)
+
+
+def _shaft_name(vehicle: Vehicle) -> str:
+    """Name shafts with the lengths that a layout asks for."""
+    lengths = shaft_counts(vehicle)
+    if not lengths:
+        return "shaft (length not planned yet)"
+    planned = ", ".join(f"{n} of {length:g} u" for length, n in sorted(lengths.items()))
+    return f"shaft ({planned}; others not planned yet)"
 
 
 def stock_path(vehicle: Vehicle, part: PartLine) -> Path | None:

@@ -5,6 +5,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.layout.seats_page import SeatsPage
+from mild_badger.app.benches.layout.stack_page import StackPage
 from mild_badger.app.benches.layout.whole_page import WholePage
 from mild_badger.app.drawing.pictures import offset_words, place_words, train_picture
 from mild_badger.app.drawing.train_view import TrainView
@@ -18,8 +19,8 @@ from mild_badger.core.results import GearResult
 __all__ = ["LayoutBench"]
 
 
-PAGES = ("Engaged train", "Whole box", "Seats")
-TRAIN, WHOLE, SEATS = range(3)
+PAGES = ("Engaged train", "Whole box", "Stack", "Seats")
+TRAIN, WHOLE, STACK, SEATS = range(4)
 
 
 class LayoutBench(Bench):
@@ -44,8 +45,9 @@ class LayoutBench(Bench):
         self.train_page = self._train_page()
         self.whole_page = WholePage(session, theme)
         self.whole_page.search_wanted.connect(self.search_wanted)
-        self.seats_page = SeatsPage(theme)
-        for page in (self.train_page, self.whole_page, self.seats_page):
+        self.stack_page = StackPage(session, theme)
+        self.seats_page = SeatsPage(session, theme)
+        for page in (self.train_page, self.whole_page, self.stack_page, self.seats_page):
             self.pictures.addWidget(page)
         outer.addWidget(self.pictures, 1)
 
@@ -97,6 +99,13 @@ class LayoutBench(Bench):
                 "move it; the wheel zooms."
             )
             self.whole_page.refresh(evaluation)
+            return
+        if page == STACK:
+            self.heading.setText("The stack along the shafts")
+            self.facts.setText(
+                "Lengths from face to face of the walls; the next longer shaft of the kit is taken."
+            )
+            self.stack_page.refresh(evaluation)
             return
         if page == SEATS:
             self.heading.setText(f"Seats of {evaluation.vehicle.kit.name}")

@@ -1,6 +1,6 @@
 """A placed box seen from the input end, one slab at a time, neighbours as ghosts."""
 
-from math import hypot, radians
+from math import degrees, hypot, radians
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPolygonF, QWheelEvent
@@ -11,7 +11,7 @@ from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.hand import meshes_of_shaft
-from mild_badger.core.layout.turning import engaged_bodies, meshes_in, shaft_turns
+from mild_badger.core.layout.turning import engaged_bodies, meshes_in, phases_in, shaft_turns
 from mild_badger.core.layout.verify import Disc, Rod, Stack, stack_of
 from mild_badger.core.mesh.outline import gear_outline
 from mild_badger.core.vehicle.model import Vehicle
@@ -46,6 +46,7 @@ class EndView(Paper):
         self._drag: tuple[str, QPointF] | None = None
         self._panning: QPointF | None = None
         self._polygons: dict[int, QPolygonF] = {}
+        self._turns: dict[str, float] = {}
 
     def show_box(self, evaluation: Evaluation, vehicle: Vehicle, slab: str) -> None:
         """Show one slab of a vehicle's layout: the document's own, or one that is proposed."""
@@ -110,6 +111,7 @@ class EndView(Paper):
         own = sorted((d for d in stack.discs if d.slab == number), key=lambda d: -d.radius_mm)
         reverse = evaluation.engaged is not None and evaluation.engaged.reverse
         accent = tokens.back if reverse else tokens.run
+        self._turns = phases_in(vehicle, stack, number)
         for disc in own:
             self._disc(painter, vehicle, disc, accent if disc.body in engaged else None)
         for rod in stack.rods.values():
@@ -162,6 +164,7 @@ class EndView(Paper):
             painter.save()
             painter.translate(centre)
             painter.scale(self._scale, self._scale)
+            painter.rotate(-degrees(self._turns.get(disc.body, 0.0)))  # y runs down here
             painter.drawPolygon(self._polygons[disc.teeth])
             painter.restore()
         painter.setFont(figure_font("lead"))

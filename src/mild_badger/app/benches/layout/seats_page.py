@@ -1,6 +1,6 @@
 """Seats: where each two sizes of the kit sit on the grid, as a table with a drawing."""
 
-from math import radians
+from math import atan2, degrees, radians
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPolygonF
@@ -8,12 +8,12 @@ from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QVBoxLayout, QWid
 
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
-from mild_badger.app.drawing.widgets import Cell, Table, caption, row_of
+from mild_badger.app.drawing.widgets import Cell, Table, caption, field_of, row_of
+from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.mesh.outline import gear_outline
+from mild_badger.core.mesh.outline import gear_outline, meshing_turn
 from mild_badger.core.mesh.seat_table import SeatRow, seat_table
-from mild_badger.core.mesh.seats import NOMINAL_MM, SMOOTH_CONTACT
 from mild_badger.core.vehicle.kit import Kit
 
 __all__ = ["SeatsPage"]
@@ -60,9 +60,11 @@ class SeatView(Paper):
             painter.drawLine(QPointF(0, y), QPointF(self.width(), y))
             y += step
         runs = row.seat.verdict.runs
-        for teeth, size, centre in (
-            (row.first, sizes[0], QPointF(0, 0)),
-            (row.second, sizes[1], place),
+        towards = atan2(row.seat.dy_u, row.seat.dx_u)
+        meshing = meshing_turn((row.first, row.second), 0.0, towards)
+        for teeth, size, centre, turn in (
+            (row.first, sizes[0], QPointF(0, 0), 0.0),
+            (row.second, sizes[1], place, meshing),
         ):
             if size is None:
                 continue
@@ -72,9 +74,12 @@ class SeatView(Paper):
             painter.setBrush(tokens.run_wash if runs else tokens.panel)
             painter.setPen(pen(tokens.run if runs else tokens.bad, 1.6))
             painter.setOpacity(0.85)
-            painter.drawPolygon(
-                QPolygonF([origin + (centre + QPointF(x, -y)) * scale for x, y in outline])
-            )
+            painter.save()
+            painter.translate(origin + centre * scale)
+            painter.scale(scale, scale)
+            painter.rotate(-degrees(turn))  # y runs down here
+            painter.drawPolygon(QPolygonF([QPointF(x, -y) for x, y in outline]))
+            painter.restore()
             painter.setOpacity(1.0)
             painter.setFont(figure_font("tab"))
             painter.setPen(tokens.ink)
@@ -89,7 +94,7 @@ class SeatView(Paper):
 class SeatsPage(QWidget):
     """The table, narrowed to a size, and the chosen seat drawn."""
 
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
         self._evaluation: Evaluation | None = None
@@ -114,20 +119,27 @@ class SeatsPage(QWidget):
         self.view = SeatView(theme)
         across.addWidget(self.view, 2)
         column.addLayout(across, 1)
-        column.addWidget(
-            caption(
-                f"Good: within {NOMINAL_MM:g} mm of the nominal distance, or a contact ratio of "
-                f"{SMOOTH_CONTACT:g} and more. Loose: less, but 1 at least. Skips: below 1. Snug: "
-                "nearer than nominal with play left by the thinned teeth. Binds: none left.",
-                "soft",
-                wrap=True,
+        self.limits = {
+            name: field_of(session, ("kit", name), words, width=48)
+            for name, words in (
+                ("smooth_contact", "Contact ratio of a good seat"),
+                ("least_contact", "Contact ratio below which it skips"),
+                ("least_play_mm", "Play below which it binds"),
             )
-        )
+        }  # fmt: skip
+        limits = self.limits
+        column.addLayout(
+            row_of("Good from a contact ratio of", limits["smooth_contact"], "loose down to",
+                   limits["least_contact"], "binds below a play of", limits["least_play_mm"],
+                   caption("mm", "soft"))
+        )  # fmt: skip
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the seats of a vehicle's kit."""
         self._evaluation = evaluation
         kit = evaluation.vehicle.kit
+        for name, field in self.limits.items():
+            field.show_value(f"{getattr(kit, name):g}")
         sizes = ["all sizes", *(f"{z} teeth" for z in kit.sizes)] if not kit.any_seat else []
         if sizes != [self.sizes.itemText(n) for n in range(self.sizes.count())]:
             self.sizes.clear()

@@ -15,6 +15,7 @@ from mild_badger.app.worker import Job
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.findings import Severity
 from mild_badger.core.layout.hand import move_layer, move_shaft
 from mild_badger.core.layout.place_box import Placed, place_box, reliefs
 from mild_badger.core.layout.take import take_layout
@@ -209,12 +210,15 @@ class WholePage(QWidget):
         if proposal is not None:
             self.words.setText(f"Proposed: {placed_words(proposal)}{self._help}")
         elif layout is not None:
-            wrong = [f for f in evaluation.findings if "layout" in f.where]
-            self.words.setText(
-                f"{len(layout.gears)} gears on {len(layout.shafts)} shafts. "
-                + (f"{len(wrong)} things are wrong, see the findings." if wrong else
-                   "Checked: every mesh seats, nothing touches, every shaft stands in two walls.")
-            )  # fmt: skip
+            mine = [f for f in evaluation.findings if "layout" in f.where]
+            wrong = [f for f in mine if f.severity is Severity.ERROR]
+            verdict = "Checked: every mesh seats, nothing touches, every shaft stands in two walls."
+            if wrong:
+                verdict = f"{len(wrong)} things are wrong, see the findings."
+            elif mine:
+                verdict += f" {len(mine)} findings on how it holds."
+            size = f"{len(layout.gears)} gears on {len(layout.shafts)} shafts."
+            self.words.setText(f"{size} {verdict}")
         else:
             self.words.setText(
                 "Placing chooses among trains near the wanted ratios, and puts idlers where they "

@@ -1,0 +1,139 @@
+"""Shafts, walls and the push at stall, against plain integration and handbook formulas."""
+
+from math import cos, pi, radians, sin, tan
+
+import numpy as np
+import pytest
+from shapely.geometry import Polygon
+
+from mild_badger.core.changes import Edit
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.layout.frame import compliance, separations, shaft_cuts, walls_of
+from mild_badger.core.layout.take import take_layout
+from mild_badger.core.layout.verify import stack_of
+from mild_badger.core.mesh.outline import gear_outline, meshing_turn
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+
+from .test_place_box import SWEEPER, first_whole, with_placing
+
+
+@pytest.fixture(scope="module")
+def placed() -> Vehicle:
+    vehicle = with_placing(demo_vehicle(SWEEPER))
+    return apply_edit(vehicle, take_layout(vehicle, first_whole(vehicle)))
+
+
+def bent(left: float, right: float, at: float, stiffness: float) -> float:
+    """Deflection under one newton by integrating M/EI twice over a beam on two supports."""
+    start, end = min(left, at), max(right, at)
+    x = np.linspace(start, end, 40_001)
+    span = right - left
+    force_right = (at - left) / span
+    force_left = 1 - force_right
+    moment = force_left * np.maximum(x - left, 0) + force_right * np.maximum(x - right, 0)
+    moment = moment - np.maximum(x - at, 0)
+    step = x[1] - x[0]
+    slope = np.cumsum(moment) * step / stiffness
+    shape = np.cumsum(slope) * step
+    tilt = (np.interp(right, x, shape) - np.interp(left, x, shape)) / span
+    line = np.interp(left, x, shape) + tilt * (x - left)
+    return abs(float(np.interp(at, x, shape - line)))
+
+
+@pytest.mark.parametrize(
+    ("left", "right", "at"), [(0.0, 40.0, 20.0), (0.0, 40.0, 8.0), (0.0, 24.0, 40.0)]
+)
+def test_a_shaft_bends_as_the_integral_says(left: float, right: float, at: float) -> None:
+    stiffness = 2200 * pi * 4.8**4 / 64
+    assert compliance((left, right), at, stiffness) == pytest.approx(
+        bent(left, right, at, stiffness), rel=2e-3
+    )
+
+
+def test_more_support_is_stiffer_and_none_holds_nothing() -> None:
+    assert compliance((0.0, 40.0), 36.0, 1e4) < compliance((0.0, 40.0), 20.0, 1e4)
+    assert compliance((0.0, 24.0, 36.0), 40.0, 1e4) < compliance((0.0, 24.0), 40.0, 1e4)
+    assert compliance((0.0,), 10.0, 1e4) == float("inf")
+
+
+def test_shafts_are_cut_to_the_next_whole_length(placed: Vehicle) -> None:
+    layout = placed.layout
+    assert layout is not None
+    stack = stack_of(placed, layout)
+    lengths = placed.kit.shaft_lengths_u
+    for cut in shaft_cuts(placed, stack):
+        assert cut.length_u in lengths
+        assert cut.length_u == min(n for n in lengths if n >= cut.needed_u)
+        places = [at for at, _ in cut.parts]
+        assert places == sorted(places)
+    short = apply_edit(placed, Edit.one("", ("kit", "shaft_lengths_u"), [4, 8]))
+    found = [f for f in evaluate(short).findings if f.code == "shaft-too-long"]
+    assert {f.title for f in found} >= {"input.1 is too long"}
+
+
+def test_every_hole_of_every_wall_lies_on_a_beam(placed: Vehicle) -> None:
+    layout = placed.layout
+    assert layout is not None
+    stack = stack_of(placed, layout)
+    unit = placed.kit.grid_unit_mm
+    for number, wall in zip(stack.walls, walls_of(placed, stack), strict=True):
+        for rod in stack.rods.values():
+            if number in rod.walls:
+                x, y = rod.x_mm / unit, rod.y_mm / unit
+                rows = [b for b in wall.beams if not b.upright and b.along_u == y]
+                assert any(b.start_u <= x <= b.end_u for b in rows)
+        assert all(b.length_u is None or b.length_u >= b.end_u - b.start_u + 1 for b in wall.beams)
+        assert not wall.between
+    parts = {part.name for part in evaluate(placed).parts}
+    assert any(name.startswith("beam with holes") for name in parts)
+    assert any(name.startswith("shaft (") and "16 u" in name for name in parts)
+
+
+def test_the_push_at_stall_is_torque_over_radius_times_tan_alpha(placed: Vehicle) -> None:
+    layout = placed.layout
+    assert layout is not None
+    rows = separations(placed, stack_of(placed, layout))
+    first = rows[0]
+    slot = placed.box.slot(first.gear)
+    assert slot is not None
+    driver = placed.box.chain(first.gear)[0].pair.driver
+    assert first.force_n == pytest.approx(
+        placed.motor.stall_torque_n_mm / (driver * placed.kit.module_mm / 2)
+    )
+    stiff = apply_edit(placed, Edit.one("", ("kit", "shaft_modulus_mpa"), 210_000.0))
+    for soft, hard in zip(rows, separations(stiff, stack_of(stiff, layout)), strict=True):
+        assert hard.apart_mm == pytest.approx(soft.apart_mm * 2200 / 210_000)
+        assert hard.contact >= soft.contact
+    weak = apply_edit(placed, Edit.one("", ("motor", "stall_torque_n_mm"), 2000.0))
+    assert [f for f in evaluate(weak).findings if f.code == "skips-at-stall"]
+    assert not [f for f in evaluate(stiff).findings if f.code == "skips-at-stall"]
+    assert tan(radians(20)) == pytest.approx(0.36397, abs=1e-5)
+
+
+@pytest.mark.parametrize("teeth", [(8, 24), (12, 20), (17, 31), (40, 16)])
+@pytest.mark.parametrize("towards", [0.0, 0.7, 2.5, -1.2])
+def test_drawn_gears_mesh_tooth_in_gap(teeth: tuple[int, int], towards: float) -> None:
+    """By true outlines: turned right they hardly overlap, half a tooth off they run together."""
+    kit = shipped_kit("brick-grid")
+    alpha = radians(kit.pressure_angle_deg)
+    apart = (sum(teeth) * kit.module_mm) / 2 + 0.02
+
+    def outline(z: int, turn: float, x: float, y: float) -> Polygon:
+        points = gear_outline(z, kit.module_mm, kit.module_mm * (z + 1.8), alpha)
+        return Polygon(
+            [
+                (x + p * cos(turn) - q * sin(turn), y + p * sin(turn) + q * cos(turn))
+                for p, q in points
+            ]
+        ).buffer(0)
+
+    turn = meshing_turn(teeth, 0.3, towards)
+    one = outline(teeth[0], 0.3, 0.0, 0.0)
+    x, y = apart * cos(towards), apart * sin(towards)
+    right = one.intersection(outline(teeth[1], turn, x, y)).area
+    wrong = one.intersection(outline(teeth[1], turn + pi / teeth[1], x, y)).area
+    assert right < 0.15
+    assert wrong > 5 * right
