@@ -1,10 +1,13 @@
 """The Layout bench driven by mouse and keys: the whole box, its layers, shafts by hand, seats."""
 
 from collections.abc import Callable
+from pathlib import Path
+from xml.etree import ElementTree as ET
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from hands import type_over
@@ -52,6 +55,9 @@ def test_the_whole_box_is_placed_taken_and_looked_through(
 ) -> None:
     window, bench = placed_window(qtbot, open_window)
     page = bench.whole_page
+    window.resize(1100, 700)
+    assert window.width() == 1100  # a small screen has room for it
+    assert bench.minimumSizeHint().width() <= bench.width()
     assert "every mesh seats, nothing touches" in page.words.text()
     assert not {"clash", "bad-seat", "layout-out-of-step"} & set(findings(window))
     page.end.grab()
@@ -179,3 +185,28 @@ def test_seat_limits_are_the_kits_and_can_be_changed(qtbot: QtBot, window: Windo
     assert verdict("12 : 24", "2 × 1") == "snug"
     type_over(qtbot, page.limits["least_play_mm"], "0.1")
     assert verdict("12 : 24", "2 × 1") == "binds"
+
+
+def test_both_views_are_saved_as_svg_and_png(
+    qtbot: QtBot, open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window, bench = placed_window(qtbot, open_window)
+    page = bench.whole_page
+    for chosen, kind, form in (("a.svg", "SVG (*.svg)", "svg"), ("b", "PNG (*.png)", "png")):
+        answer = (str(tmp_path / chosen), kind)
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, said=answer: said)
+        press(qtbot, page.save)
+        stem = chosen.split(".")[0]
+        assert f"Wrote {stem}-end.{form}" in window.notice_text.text()
+        for name in ("end", "stack"):
+            assert (tmp_path / f"{stem}-{name}.{form}").stat().st_size > 2000
+    root = ET.fromstring((tmp_path / "a-end.svg").read_text())
+    assert root.tag.endswith("svg")
+    shapes = [e for e in root.iter() if e.tag.endswith(("path", "polyline", "polygon"))]
+    assert len(shapes) > 10
+    image = QImage(str(tmp_path / "b-end.png"))
+    assert image.width() == 2 * page.end.width()
+    nowhere = (str(tmp_path / "no" / "c.svg"), "SVG (*.svg)")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: nowhere)
+    press(qtbot, page.save)
+    assert "Cannot write" in window.notice_text.text()

@@ -2,7 +2,8 @@
 
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtCore import QBuffer, QIODevice, QObject, QTimer, pyqtSignal
+from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from mild_badger.app.session import Session
@@ -33,7 +34,7 @@ from mild_badger.core.vehicle.storage import (
     write_recovery,
 )
 
-__all__ = ["Files"]
+__all__ = ["Files", "picture_of"]
 
 RECOVERY_DELAY_MS = 400
 KITS = f"Kits (*{KIT_SUFFIX});;All files (*)"
@@ -181,6 +182,25 @@ class Files(QObject):
         self.done.emit(f"Wrote {path.name}.")
         return True
 
+    def save_pictures_with_dialog(self, views: dict[str, QWidget]) -> None:
+        """Ask for a name and write views as pictures beside one another: NAME-end, NAME-stack."""
+        start = Path(self._folder()) / f"{_file_name(self._session)}-layout.svg"
+        chosen, taken = QFileDialog.getSaveFileName(
+            self._window, "Save the views", str(start), "SVG (*.svg);;PNG (*.png)"
+        )
+        if not chosen:
+            return
+        path = Path(chosen)
+        form = ".png" if path.suffix.lower() == ".png" or "png" in taken else ".svg"
+        for name, view in views.items():
+            target = path.with_name(f"{path.stem}-{name}{form}")
+            try:
+                write_atomically(target, picture_of(view, form.removeprefix(".")))
+            except BadgerError as error:
+                self.trouble.emit(str(error))
+                return
+        self.done.emit(f"Wrote {', '.join(f'{path.stem}-{name}{form}' for name in views)}.")
+
     def save_kit_with_dialog(self) -> None:
         """Ask where to write the vehicle's kit as a kit file."""
         kit = self._session.vehicle.kit
@@ -317,6 +337,28 @@ class Files(QObject):
             self._window, "Replace the file?", f"{path.name} is there already. Replace it?"
         )
         return answer == QMessageBox.StandardButton.Yes
+
+
+def picture_of(view: QWidget, form: str) -> bytes:
+    """Draw a view as it stands: SVG in its own size, or PNG at twice its pixels."""
+    data = QBuffer()
+    data.open(QIODevice.OpenModeFlag.WriteOnly)
+    if form == "svg":
+        # Loaded when the first drawing is written, not at every start.
+        from PyQt6.QtSvg import QSvgGenerator  # noqa: PLC0415
+
+        drawing = QSvgGenerator()
+        drawing.setOutputDevice(data)
+        drawing.setSize(view.size())
+        drawing.setViewBox(view.rect())
+        drawing.setTitle(view.accessibleName())
+        view.render(drawing)
+    else:
+        image = QImage(view.size() * 2, QImage.Format.Format_RGB32)
+        image.setDevicePixelRatio(2.0)
+        view.render(image)
+        image.save(data, "PNG")
+    return bytes(data.data().data())
 
 
 def _file_name(session: Session) -> str:

@@ -299,6 +299,7 @@ class Window(QMainWindow):
                 made.prepare_wanted.connect(self._prepare)
             if isinstance(made, LayoutBench):
                 made.search_wanted.connect(self._search)
+                made.whole_page.save_wanted.connect(self.files.save_pictures_with_dialog)
             if isinstance(made, VehicleBench):
                 made.import_wanted.connect(self._import_targets)
                 made.export_wanted.connect(partial(self.files.export_with_dialog, "targets"))

@@ -239,3 +239,20 @@ def test_the_command_writes_positions_layers_and_seats(
     assert "No place for" in capsys.readouterr().out
     assert run(["place", str(file), "--spacing", "99"]) == 2
     assert "Spacing is 2 to 8 u" in capsys.readouterr().err
+
+
+def test_a_hull_binds_and_what_stands_out_is_found() -> None:
+    vehicle = with_placing(demo_vehicle(SWEEPER))
+    free = first_whole(vehicle)
+    loose = apply_edit(vehicle, take_layout(vehicle, free))
+    layout = loose.layout
+    assert layout is not None
+    stack = stack_of(loose, layout)
+    tops = [stack.rods[d.shaft].y_mm + d.radius_mm for d in stack.discs if "gear" in d.body]
+    high = (max(tops) + 13.0) / 8  # from the lower edge of the rail's 24-tooth gears
+    low = with_placing(demo_vehicle(SWEEPER), high_u=high - 0.5, wide_u=14.0)
+    found = place_box(low)
+    taken = apply_edit(low, take_layout(low, found))
+    assert verify_layout(taken) == ()
+    squeezed = loose.model_copy(update={"placing": low.placing})
+    assert "outside-hull" in {f.code for f in verify_layout(squeezed)}

@@ -102,6 +102,7 @@ def reliefs(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[str, ...]:
             f"ratios within {2 * placing.near_percent:g} %",
             {"near_percent": min(2 * placing.near_percent, 20.0)},
         ),
+        ("no limit of width and height", {"wide_u": None, "high_u": None}),
     )
     found = []
     for words, change in tries:
@@ -229,18 +230,43 @@ class _Search:
                 layers=self.placing.layers, step=self.step, bounds=bounds, inputs=inputs,
                 selectors=selectors,
             )  # fmt: skip
+        found = [way for way in found if self._in_hull(way, start)]
         if slot.face == "front":
             found = [way for way in found if self._clears_tie(way, selectors)]
         found.sort(key=lambda way: way.cost)
         return [(way, start) for way in found[:WAYS]]
 
+    def _in_hull(self, way: Way, start: Half) -> bool:
+        """Whether all gears lie within the clear width and height."""
+        placing, unit = self.placing, self.kit.grid_unit_mm
+        if placing.wide_u is None and placing.high_u is None:
+            return True
+        middle = self.pitch * (self.columns - 1) / 4
+        floor = -_tip(self.kit, 8 * placing.spacing_u) / unit
+        for teeth, number, _ in way.gears:
+            x, y = way.points[number]
+            tip = _tip(self.kit, teeth) / unit
+            aside = abs((x + start[0]) / 2 - middle) + tip
+            if placing.wide_u is not None and aside > placing.wide_u / 2 + 1e-9:
+                return False
+            above = (y + start[1]) / 2
+            if placing.high_u is not None and not (
+                floor - 1e-9 <= above - tip and above + tip <= floor + placing.high_u + 1e-9
+            ):
+                return False
+        return True
+
     def _clears_tie(self, way: Way, selectors: tuple[Half, ...]) -> bool:
         """Whether the shafts that pass the tie gears' layer keep clear of them."""
-        size = self.kit.size(8 * self.placing.spacing_u)
-        tip = size.tip_diameter_mm / 2 if size else 4.0 * self.placing.spacing_u
+        tip = _tip(self.kit, 8 * self.placing.spacing_u)
         least = (tip + self.kit.shaft_diameter_mm / 2 + CLEARANCE_MM) / self.kit.grid_unit_mm
         passing = {s for _, s, layer in way.gears if layer == 1} - {0, len(way.points) - 1}
         return all(_far(way.points[n], place, least) for n in passing for place in selectors)
+
+
+def _tip(kit: Kit, teeth: int) -> float:
+    size = kit.size(teeth)
+    return size.tip_diameter_mm / 2 if size else kit.module_mm * (teeth + 2) / 2
 
 
 def _far(one: Half, other: Half, units: float) -> bool:

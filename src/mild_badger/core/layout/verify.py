@@ -131,6 +131,7 @@ def verify_layout(vehicle: Vehicle) -> tuple[Finding, ...]:
         *_meshes(vehicle.kit, train, stack),
         *_clearances(vehicle, train, stack),
         *_supports(vehicle, stack),
+        *_hull(vehicle, stack),
     )
 
 
@@ -272,6 +273,29 @@ def _clash(one: str, other: str, where: str, room: float | None = None) -> Findi
         "clash", owners, f"{one} and {other} are in each other's way",
         f"In {where} they come too near{by}.",
     )  # fmt: skip
+
+
+def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
+    """Find gears that stand out of the clear width or height."""
+    placing, unit = vehicle.placing, vehicle.kit.grid_unit_mm
+    inputs = [r.x_mm for r in stack.rods.values() if r.name.startswith("selector.")]
+    box = vehicle.box
+    if not inputs or not isinstance(box, SlotBox):
+        return
+    columns = max(box.columns, 1)
+    middle = placing.spacing_u * (columns - 1) * unit / 2
+    floor = -_tip(vehicle.kit, box.rail_teeth)
+    for disc in stack.discs:
+        rod = stack.rods[disc.shaft]
+        wide = abs(rod.x_mm - middle) + disc.radius_mm - (placing.wide_u or 1e6) * unit / 2
+        low = floor - (rod.y_mm - disc.radius_mm) if placing.high_u is not None else 0.0
+        high = rod.y_mm + disc.radius_mm - floor - (placing.high_u or 1e6) * unit
+        out = max(wide, low, high)
+        if disc.teeth and disc.body.startswith("gear ") and out > 0.01:
+            yield _wrong(
+                "outside-hull", _gear_of(disc.body), f"{disc.body} stands out of the hull",
+                f"It reaches {out:.1f} mm beyond the clear width or height.",
+            )  # fmt: skip
 
 
 def _supports(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:

@@ -22,13 +22,17 @@ Body = Annotated[str, Field(min_length=1, max_length=60)]
 class Placing(Part):
     """What a placement keeps to.
 
-    ``spacing_u`` from column to column, ``layers`` a side; ``half_units`` lets shafts stand between
-    the grid's points; ``near_percent`` is how far from the wanted ratio a train may be chosen when
+    ``spacing_u`` from column to column, ``layers`` a side; ``wide_u`` and ``high_u`` are the clear
+    width and height for all gears, None for no limit, the width about the middle of the columns,
+    the height from the drive rail's lower edge; ``half_units`` lets shafts stand between the grid's
+    points; ``near_percent`` is how far from the wanted ratio a train may be chosen when
     that helps; ``seconds`` how long is looked at most.
     """
 
     spacing_u: Annotated[int, Field(ge=2, le=8)] = 3
     layers: Annotated[int, Field(ge=1, le=6)] = 3
+    wide_u: Annotated[float, Field(gt=0, le=200)] | None = None
+    high_u: Annotated[float, Field(gt=0, le=200)] | None = None
     half_units: bool = False
     near_percent: Annotated[float, Field(gt=0, le=20)] = 3.0
     seconds: Annotated[float, Field(gt=0, le=600)] = 20.0

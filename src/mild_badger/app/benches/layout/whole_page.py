@@ -35,9 +35,11 @@ class WholePage(QWidget):
     Signals
     -------
     search_wanted : a job for the search process, what to do with its result, and its words
+    save_wanted : the views to be saved as pictures, by name
     """
 
     search_wanted = pyqtSignal(object, object, str)
+    save_wanted = pyqtSignal(object)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -56,12 +58,17 @@ class WholePage(QWidget):
             )
         }  # fmt: skip
         self.half = Tick(session, ("placing", "half_units"), "half units")
+        self.fields |= {
+            name: field_of(session, ("placing", name), words, width=40, optional=True)
+            for name, words in (("wide_u", "Clear width"), ("high_u", "Clear height"))
+        }
         fields = self.fields
         self.place = button("Place the box", self.search, "main")
         column.addLayout(
             row_of("Columns", fields["spacing_u"], caption("u apart", "soft"), "layers",
                    fields["layers"], "within", fields["near_percent"], caption("%", "soft"),
-                   fields["seconds"], caption("s", "soft"), self.half, self.place)
+                   "wide", fields["wide_u"], "high", fields["high_u"], caption("u", "soft"),
+                   self.half)
         )  # fmt: skip
         self.end = EndView(theme)
         self.end.engage.connect(session.engage)
@@ -71,12 +78,16 @@ class WholePage(QWidget):
         self.slabs.activated.connect(lambda _n: self._show())
         self.take = button("Take it", self._take, "main")
         self.helped = button("What would help?", self._ask_help)
-        self.deeper = button("Slide to next layer", self._slide)
+        self.deeper = button("Slide on", self._slide)
         self.deeper.setToolTip("Slides the engaged gear's outermost pair on by one layer")
-        self.drop = button("Drop the layout", self._drop)
+        self.drop = button("Drop it", self._drop)
         under = QHBoxLayout()
         under.setSpacing(8)
-        for thing in (caption("Layer"), self.slabs, self.take, self.helped, self.deeper, self.drop):
+        self.save = button("Save views …", lambda: self.save_wanted.emit(
+            {"end": self.end, "stack": self.side}))  # fmt: skip
+        for thing in (self.place, caption("for"), fields["seconds"], caption("s", "soft"),
+                      self.take, self.helped, caption("Layer"), self.slabs, self.deeper,
+                      self.save, self.drop):  # fmt: skip
             under.addWidget(thing)
         under.addStretch(1)
         column.addLayout(under)
@@ -181,7 +192,8 @@ class WholePage(QWidget):
             self._proposal, self._help = None, ""
         placing = evaluation.vehicle.placing
         for name, field in self.fields.items():
-            field.show_value(f"{getattr(placing, name):g}")
+            value = getattr(placing, name)
+            field.show_value("" if value is None else f"{value:g}")
         self.half.show_value(placing.half_units)
         self._show()
 
@@ -207,6 +219,7 @@ class WholePage(QWidget):
         self.helped.setVisible(proposal is not None and not proposal.complete)
         self.deeper.setVisible(proposal is None and layout is not None)
         self.drop.setVisible(layout is not None)
+        self.save.setVisible(layout is not None)
         if proposal is not None:
             self.words.setText(f"Proposed: {placed_words(proposal)}{self._help}")
         elif layout is not None:
