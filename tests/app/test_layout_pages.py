@@ -13,6 +13,8 @@ from pytestqt.qtbot import QtBot
 from hands import type_over
 from mild_badger.app.benches.layout.bench import LayoutBench
 from mild_badger.app.window import Window
+from mild_badger.core.ratios.train import train_text
+from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.demo import demo_vehicle
 
 OpenWindow = Callable[..., Window]
@@ -210,3 +212,24 @@ def test_both_views_are_saved_as_svg_and_png(
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: nowhere)
     press(qtbot, page.save)
     assert "Cannot write" in window.notice_text.text()
+
+
+def test_a_train_is_laid_between_two_points(qtbot: QtBot, window: Window) -> None:
+    bench = layout_bench(qtbot, window, 0)
+    press(qtbot, bench.find_ways)
+    assert "Engage a gear first" in window.notice_text.text()
+    window.session.engage("1")
+    type_over(qtbot, bench.out_x, "1")
+    type_over(qtbot, bench.out_y, "4")
+    assert bench.ways.rowCount() > 3
+    assert bench.facts.text().startswith(f"Way 1 of {bench.ways.rowCount()}")
+    bench.ways.setCurrentCell(2, 0)
+    assert bench.facts.text().startswith("Way 3 of")
+    train = bench.ways.text_at(2, 0)
+    assert "driven" in bench.view.words()
+    press(qtbot, bench.take)
+    slot = window.session.vehicle.box.slot("1")
+    assert isinstance(slot, Slot)
+    assert train_text(slot.train) == train
+    type_over(qtbot, bench.out_x, "0.3")
+    assert "not on the grid" in window.notice_text.text()

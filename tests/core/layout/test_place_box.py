@@ -4,6 +4,7 @@ Seats by hand: a 3-4-5 offset on the grid is exactly 5 u, 40 mm, right for a too
 """
 
 import json
+from fractions import Fraction
 from itertools import pairwise, product
 from math import hypot
 from pathlib import Path
@@ -19,6 +20,7 @@ from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.hand import meshes_of_shaft, move_layer, move_shaft
 from mild_badger.core.layout.place_box import Placed, place_box, reliefs
+from mild_badger.core.layout.point_to_point import take_way, ways_to
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.verify import stack_of, verify_layout
 from mild_badger.core.layout.ways import Bounds, offsets, ways_between
@@ -256,3 +258,26 @@ def test_a_hull_binds_and_what_stands_out_is_found() -> None:
     assert verify_layout(taken) == ()
     squeezed = loose.model_copy(update={"placing": low.placing})
     assert "outside-hull" in {f.code for f in verify_layout(squeezed)}
+
+
+def test_a_train_is_laid_between_two_points_and_keeps_its_ratio_and_direction() -> None:
+    vehicle = demo_vehicle()
+    ways = ways_to(vehicle, "1", 1, 4)
+    assert len(ways) > 3
+    assert [w.way.cost for w in ways] == sorted(w.way.cost for w in ways)
+    before = evaluate(vehicle).gear("1")
+    assert before is not None
+    for shown in ways:
+        first, last = shown.way.points[0], shown.way.points[-1]
+        assert (last[0] - first[0], last[1] - first[1]) == (2, 8)
+        assert all(mesh.seat.verdict.runs for mesh in shown.placement.meshes)
+        turns = shown.turns(Fraction(1))
+        assert turns[-1] == 1 / (before.ratio or Fraction(1))  # forwards, the same ratio
+        after = evaluate(apply_edit(vehicle, take_way(vehicle, "1", shown))).gear("1")
+        assert after is not None
+        assert (after.ratio, after.direction) == (before.ratio, 1)
+    for place, said in (((1.5, 4), "not on the grid"), ((0, 0), "cannot stand where")):
+        with pytest.raises(InputError, match=said):
+            ways_to(vehicle, "1", *place)
+    with pytest.raises(InputError, match="there is no grid"):
+        ways_to(demo_vehicle("larkholm-timber-tractor"), "1", 1, 4)

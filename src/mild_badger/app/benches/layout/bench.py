@@ -1,20 +1,26 @@
 """The Layout bench: where the shafts of the engaged gear's train sit."""
 
+from fractions import Fraction
+
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.layout.seats_page import SeatsPage
 from mild_badger.app.benches.layout.stack_page import StackPage
 from mild_badger.app.benches.layout.whole_page import WholePage
 from mild_badger.app.drawing.pictures import offset_words, place_words, train_picture
-from mild_badger.app.drawing.train_view import TrainView
-from mild_badger.app.drawing.widgets import Cell, Pages, Table, caption, page_bar
+from mild_badger.app.drawing.train_view import TrainPicture, TrainView
+from mild_badger.app.drawing.widgets import Cell, Pages, Table, button, caption, page_bar, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.point_to_point import WayShown, take_way, ways_to
 from mild_badger.core.layout.train import Placement
+from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
+from mild_badger.core.targets.schools import parse_number
 
 __all__ = ["LayoutBench"]
 
@@ -31,6 +37,7 @@ class LayoutBench(Bench):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
+        self._found: tuple[str, tuple[WayShown, ...]] = ("", ())
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(6)
@@ -73,16 +80,82 @@ class LayoutBench(Bench):
         self.shafts.header_right(3)
         self.shafts.stretch(2)
         column.addWidget(self.shafts, 3)
-        note = caption(
+        self.meshes.setToolTip(
             "Seat is how far apart the shafts are beyond the nominal distance. Contact is the "
-            "contact ratio at the real distance: below 1 the teeth let go.",
-            "soft",
-            wrap=True,
+            "contact ratio at the real distance: below 1 the teeth let go."
         )
-        note.setFixedWidth(324)
-        column.addWidget(note)
+        column.addWidget(caption("Between two points", "head"))
+        self.out_x, self.out_y = QLineEdit(), QLineEdit()
+        for entry, name in ((self.out_x, "Output to the right"), (self.out_y, "Output up")):
+            entry.setAccessibleName(name)
+            entry.setFixedWidth(44)
+            entry.returnPressed.connect(self._find_ways)
+        self.find_ways = button("Find ways", self._find_ways)
+        unit = caption("u", "soft")
+        column.addLayout(row_of("output at", self.out_x, self.out_y, unit, self.find_ways))
+        self.ways = Table(("train with its idlers", "layers", "seats mm"), "Ways of the train")
+        self.ways.setFixedWidth(324)
+        self.ways.header_right(1, 2)
+        self.ways.stretch(0)
+        self.ways.currentCellChanged.connect(lambda *_at: self._show_way())
+        column.addWidget(self.ways, 3)
+        self.take = button("Take this train", self._take_way)
+        column.addWidget(self.take)
         row.addLayout(column)
         return made
+
+    def _find_ways(self) -> None:
+        """Lay the engaged gear's pairs to where the output shall stand."""
+        gear = self.session.situation.gear
+        if gear is None:
+            self.session.refused.emit("Engage a gear first; its train is laid between the points.")
+            return
+        try:
+            x, y = (
+                parse_number(entry.text(), what=name)
+                for entry, name in ((self.out_x, "Output to the right"), (self.out_y, "Output up"))
+            )
+            self._found = (gear, ways_to(self.session.vehicle, gear, x, y))
+        except InputError as error:
+            self.session.refused.emit(str(error))
+            return
+        self._list_ways()
+        if not self._found[1]:
+            self.facts.setText(
+                f"Nothing leads to ({x:g}, {y:g}) u within {self.session.vehicle.placing.layers} "
+                "layers; try another place, or half units on the page Whole box."
+            )
+
+    def _list_ways(self) -> None:
+        rows = [
+            [
+                Cell(train_text(shown.way.train), tip=shown.words),
+                Cell(str(max(layer for _, _, layer in shown.way.gears)), right=True),
+                Cell(f"{shown.way.error_mm:.2f}", right=True),
+            ]
+            for shown in self._found[1]
+        ]
+        self.ways.show_cells(rows)
+        self.take.setEnabled(bool(rows))
+        if rows:
+            self.ways.setCurrentCell(0, 0)
+            self._show_way()
+
+    def _show_way(self) -> None:
+        row, (name, found) = self.ways.currentRow(), self._found
+        gear = self.session.evaluation.gear(name)
+        if gear is None or not 0 <= row < len(found):
+            return
+        shown = found[row]
+        start = gear.turns[0] if gear.turns and gear.turns[0] else Fraction(1)
+        kit = self.session.vehicle.kit
+        self.view.show_picture(TrainPicture(kit, shown.placement, shown.turns(start), gear.reverse))
+        self.facts.setText(f"Way {row + 1} of {len(found)}: {shown.words}.")
+
+    def _take_way(self) -> None:
+        row, (name, found) = self.ways.currentRow(), self._found
+        if 0 <= row < len(found):
+            self.session.do(take_way(self.session.vehicle, name, found[row]))
 
     def show_page(self, number: int) -> None:
         """Go to a page: the engaged train, the whole box, the seats."""
@@ -117,6 +190,8 @@ class LayoutBench(Bench):
             self.seats_page.refresh(evaluation)
             return
         gear = evaluation.engaged
+        self._found = ("", ())
+        self._list_ways()
         self.view.show_picture(train_picture(evaluation, gear))
         if gear is None:
             self.heading.setText("Neutral")
