@@ -114,7 +114,7 @@ def test_a_shaft_is_dragged_and_its_findings_are_live(
     assert window.session.vehicle.layout is None
 
 
-def test_what_has_no_place_is_told_and_other_boxes_refused(
+def test_what_has_no_place_is_told_and_other_boxes_stand_by_themselves(
     qtbot: QtBot, window: Window, open_window: OpenWindow
 ) -> None:
     bench = layout_bench(qtbot, window, 1)
@@ -129,8 +129,14 @@ def test_what_has_no_place_is_told_and_other_boxes_refused(
     assert page.proposal is None
     other = open_window(demo_vehicle("larkholm-timber-tractor"))
     bench = layout_bench(qtbot, other, 1)
-    press(qtbot, bench.whole_page.place)
-    qtbot.waitUntil(lambda: "Only a slot box" in other.notice_text.text(), timeout=20_000)
+    page = bench.whole_page
+    assert not page.place.isVisible()  # its shafts stand where they must
+    assert "the reverse idler where two circles cross. Nothing touches." in page.words.text()
+    other.session.engage("R")
+    page.side.grab()
+    qtbot.mouseClick(page.side, LEFT, pos=page.side.place_of("gear R").toPoint())
+    assert page.end.accessibleDescription().startswith("gear R: ")
+    assert "gear R/0.idler0" in page.end.accessibleDescription()
 
 
 def test_seats_are_looked_up_and_drawn(qtbot: QtBot, window: Window) -> None:

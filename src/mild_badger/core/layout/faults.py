@@ -5,7 +5,8 @@ from collections.abc import Iterator
 
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.layout.frame import Separation, separations, shaft_cuts, walls_of
-from mild_badger.core.layout.verify import stack_of, verify_layout
+from mild_badger.core.layout.shaft_box import shaft_stack
+from mild_badger.core.layout.verify import stack_of, verify_layout, verify_stack
 from mild_badger.core.vehicle.box import SlotBox
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -14,7 +15,12 @@ __all__ = ["beam_counts", "frame_words", "layout_faults", "shaft_counts"]
 
 def layout_faults(vehicle: Vehicle) -> Iterator[Finding]:
     """Check a layout, and where it is sound how it is held; nothing where there is none."""
-    if vehicle.layout is None or not isinstance(vehicle.box, SlotBox):
+    if not isinstance(vehicle.box, SlotBox):
+        stack = shaft_stack(vehicle)
+        if stack is not None:
+            yield from verify_stack(vehicle, stack)
+        return
+    if vehicle.layout is None:
         return
     wrong = verify_layout(vehicle)
     yield from wrong

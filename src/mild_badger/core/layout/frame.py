@@ -91,7 +91,8 @@ class Separation:
 
 def slab_edges(stack: Stack) -> tuple[float, ...]:
     """Where each slab begins, and last where the stack ends, in units."""
-    wide = (SLEEVE_SLAB_U if name == "sleeves" else 1.0 for name in stack.slabs)
+    usual = (SLEEVE_SLAB_U if name == "sleeves" else 1.0 for name in stack.slabs)
+    wide = stack.widths_u or tuple(usual)
     return (0.0, *accumulate(wide))
 
 

@@ -17,7 +17,7 @@ from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Disc", "Rod", "Stack", "stack_of", "verify_layout"]
+__all__ = ["Disc", "Rod", "Stack", "stack_of", "verify_layout", "verify_stack"]
 
 LEAST_ROOM_MM = 0.15
 """Room that must be left between what passes without touching."""
@@ -52,13 +52,15 @@ class Rod:
 class Stack:
     """The box as slabs along its shafts, from the input end, and what is in them.
 
-    Slab names in order; ``walls`` are the numbers of those that carry shafts.
+    Slab names in order; ``walls`` are the numbers of those that carry shafts; ``widths_u`` how wide
+    each slab is, all one unit but three for the sleeves where none are given.
     """
 
     slabs: tuple[str, ...]
     walls: tuple[int, ...]
     rods: dict[str, Rod]
     discs: tuple[Disc, ...]
+    widths_u: tuple[float, ...] = ()
 
     def apart_mm(self, one: str, other: str) -> float:
         """Distance between two shafts' axes."""
@@ -116,6 +118,12 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
 def _tip(kit: Kit, teeth: int) -> float:
     size = kit.size(teeth)
     return size.tip_diameter_mm / 2 if size else kit.module_mm * (teeth + 2) / 2
+
+
+def verify_stack(vehicle: Vehicle, stack: Stack) -> tuple[Finding, ...]:
+    """List what touches or hangs on one wall in a box whose shafts stand in line."""
+    train = assemble(vehicle)
+    return (*_clearances(vehicle, train, stack), *_lone(stack))
 
 
 def verify_layout(vehicle: Vehicle) -> tuple[Finding, ...]:
@@ -298,14 +306,19 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def _supports(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
-    """Every shaft stands in two walls, and no two holes of a wall run into one another."""
+def _lone(stack: Stack) -> Iterator[Finding]:
+    """Every shaft stands in two walls."""
     for rod in stack.rods.values():
         if len(rod.walls) < 2:
             yield _wrong(
                 "one-support", _gear_of(rod.name), f"{rod.name} has {len(rod.walls)} support",
                 "A shaft needs two walls to stand in.",
             )  # fmt: skip
+
+
+def _supports(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
+    """Every shaft stands in two walls, and no two holes of a wall run into one another."""
+    yield from _lone(stack)
     unit = vehicle.kit.grid_unit_mm
     for one, other in combinations(stack.rods.values(), 2):
         shared = set(one.walls) & set(other.walls)

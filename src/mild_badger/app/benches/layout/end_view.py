@@ -11,8 +11,9 @@ from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.hand import meshes_of_shaft
+from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.turning import engaged_bodies, meshes_in, phases_in, shaft_turns
-from mild_badger.core.layout.verify import Disc, Rod, Stack, stack_of
+from mild_badger.core.layout.verify import Disc, Rod, Stack
 from mild_badger.core.mesh.outline import gear_outline
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -51,7 +52,7 @@ class EndView(Paper):
     def show_box(self, evaluation: Evaluation, vehicle: Vehicle, slab: str) -> None:
         """Show one slab of a vehicle's layout: the document's own, or one that is proposed."""
         self.vehicle, self.slab = vehicle, slab
-        self.stack = stack_of(vehicle, vehicle.layout) if vehicle.layout is not None else None
+        self.stack = stack_for(vehicle)
         self._polygons = {}
         self.show_evaluation(evaluation)
 

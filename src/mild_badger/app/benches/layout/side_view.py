@@ -8,15 +8,15 @@ from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.frame import slab_edges
+from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.turning import engaged_bodies
-from mild_badger.core.layout.verify import Stack, stack_of
+from mild_badger.core.layout.verify import Stack
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["SideView"]
 
 NAMES = 104.0
-WIDE = {"sleeves": 3.0}
-"""Widths of slabs in units where they are not one."""
 
 
 class SideView(Paper):
@@ -38,7 +38,7 @@ class SideView(Paper):
     def show_box(self, evaluation: Evaluation, vehicle: Vehicle, slab: str) -> None:
         """Show a vehicle's layout along its shafts, with the chosen slab marked."""
         self.vehicle, self.slab = vehicle, slab
-        self.stack = stack_of(vehicle, vehicle.layout) if vehicle.layout is not None else None
+        self.stack = stack_for(vehicle)
         self.show_evaluation(evaluation)
 
     def words(self) -> str:
@@ -50,12 +50,9 @@ class SideView(Paper):
         )
 
     def _edges(self, stack: Stack) -> list[float]:
-        widths = [WIDE.get(name, 1.0) for name in stack.slabs]
-        unit = (self.width() - NAMES - 16) / sum(widths)
-        edges = [NAMES]
-        for width in widths:
-            edges.append(edges[-1] + width * unit)
-        return edges
+        edges = slab_edges(stack)
+        unit = (self.width() - NAMES - 16) / edges[-1]
+        return [NAMES + edge * unit for edge in edges]
 
     def place_of(self, slab: str) -> QPointF:
         """Where a slab's heading is drawn, in the widget's pixels."""
@@ -80,9 +77,9 @@ class SideView(Paper):
             if name == self.slab:
                 painter.fillRect(box, tokens.run_wash)
             head = QRectF(box.left() - 8, 2, box.width() + 16, 18)
-            short = "" if number in stack.walls else name.replace("front ", "F").replace(
-                "back ", "B"
-            )  # fmt: skip
+            short = "" if number in stack.walls else _slab(name)
+            if painter.fontMetrics().horizontalAdvance(short) > box.width() + 6:
+                short = short[:1].upper()
             painter.setPen(tokens.run if name == self.slab else tokens.soft)
             painter.drawText(head, int(Qt.AlignmentFlag.AlignCenter), short)
             self._spots.append((QRectF(box.left(), 0, box.width(), top), name, ""))
@@ -145,3 +142,10 @@ def _short(shaft: str) -> str:
     if rest.startswith("idler shaft "):
         rest = "idler " + rest.removeprefix("idler shaft ")
     return f"{gear.removeprefix('gear ')}: {rest}"
+
+
+def _slab(name: str) -> str:
+    """Name a slab in few letters."""
+    if name.startswith("sleeve "):
+        return "S"
+    return name.removeprefix("gear ").replace("front ", "F").replace("back ", "B")

@@ -18,9 +18,10 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings import Severity
 from mild_badger.core.layout.hand import move_layer, move_shaft
 from mild_badger.core.layout.place_box import Placed, place_box, reliefs
+from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.take import take_layout
-from mild_badger.core.layout.verify import stack_of
 from mild_badger.core.layout.words import placed_words
+from mild_badger.core.vehicle.box import SlotBox
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -64,12 +65,17 @@ class WholePage(QWidget):
         }
         fields = self.fields
         self.place = button("Place the box", self.search, "main")
-        column.addLayout(
+        self.asks = QWidget()
+        self.asks.setLayout(
             row_of("Columns", fields["spacing_u"], caption("u apart", "soft"), "layers",
                    fields["layers"], "within", fields["near_percent"], caption("%", "soft"),
                    "wide", fields["wide_u"], "high", fields["high_u"], caption("u", "soft"),
                    self.half)
         )  # fmt: skip
+        asking = self.asks.layout()
+        if asking is not None:
+            asking.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.asks)
         self.end = EndView(theme)
         self.end.engage.connect(session.engage)
         self.end.moved.connect(self._move)
@@ -85,9 +91,14 @@ class WholePage(QWidget):
         under.setSpacing(8)
         self.save = button("Save views …", lambda: self.save_wanted.emit(
             {"end": self.end, "stack": self.side}))  # fmt: skip
-        for thing in (self.place, caption("for"), fields["seconds"], caption("s", "soft"),
-                      self.take, self.helped, caption("Layer"), self.slabs, self.deeper,
-                      self.save, self.drop):  # fmt: skip
+        self.starting = QWidget()
+        starting = row_of(self.place, "for", fields["seconds"], caption("s", "soft"))
+        starting.setContentsMargins(0, 0, 0, 0)
+        self.starting.setLayout(starting)
+        for thing in (
+            self.starting, self.take, self.helped, caption("Layer"), self.slabs, self.deeper,
+            self.save, self.drop,
+        ):  # fmt: skip
             under.addWidget(thing)
         under.addStretch(1)
         column.addLayout(under)
@@ -195,21 +206,25 @@ class WholePage(QWidget):
             value = getattr(placing, name)
             field.show_value("" if value is None else f"{value:g}")
         self.half.show_value(placing.half_units)
+        slots = isinstance(evaluation.vehicle.box, SlotBox)
+        self.asks.setVisible(slots)  # other boxes' shafts stand where they must
+        self.starting.setVisible(slots)
         self._show()
 
     def _show(self) -> None:
         evaluation, vehicle = self.session.evaluation, self._shown()
         layout = vehicle.layout
         slabs: list[str] = []
-        if layout is not None:
-            stack = stack_of(vehicle, layout)
+        stack = stack_for(vehicle)
+        if stack is not None:
             used = {disc.slab for disc in stack.discs}
             slabs = [name for n, name in enumerate(stack.slabs) if n in used]
         if slabs != [self.slabs.itemText(n) for n in range(self.slabs.count())]:
             here = self.slabs.currentText()
             self.slabs.clear()
             self.slabs.addItems(slabs)
-            start = here if here in slabs else "front 1" if "front 1" in slabs else ""
+            gear = f"gear {evaluation.situation.gear}"
+            start = next((name for name in (here, "front 1", gear) if name in slabs), "")
             self.slabs.setCurrentIndex(max(self.slabs.findText(start), 0))
         slab = self.slabs.currentText()
         self.end.show_box(evaluation, vehicle, slab)
@@ -219,7 +234,7 @@ class WholePage(QWidget):
         self.helped.setVisible(proposal is not None and not proposal.complete)
         self.deeper.setVisible(proposal is None and layout is not None)
         self.drop.setVisible(layout is not None)
-        self.save.setVisible(layout is not None)
+        self.save.setVisible(stack is not None)
         if proposal is not None:
             self.words.setText(f"Proposed: {placed_words(proposal)}{self._help}")
         elif layout is not None:
@@ -232,6 +247,13 @@ class WholePage(QWidget):
                 verdict += f" {len(mine)} findings on how it holds."
             size = f"{len(layout.gears)} gears on {len(layout.shafts)} shafts."
             self.words.setText(f"{size} {verdict}")
+        elif stack is not None:
+            wrong = [f for f in evaluation.findings if "layout" in f.where]
+            self.words.setText(
+                f"{len(stack.rods)} shafts at their one centre distance, the reverse idler where "
+                "two circles cross. "
+                + (f"{len(wrong)} things are wrong." if wrong else "Nothing touches.")
+            )
         else:
             self.words.setText(
                 "Placing chooses among trains near the wanted ratios, and puts idlers where they "

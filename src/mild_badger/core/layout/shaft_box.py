@@ -1,0 +1,174 @@
+"""Layshaft and two-shaft boxes in space: shafts in line, pairs side by side, the reverse idler.
+
+Nothing is searched: the shafts stand at the box's centre distance, the idler where two circles
+cross, on the side where it is clear of everything. Its short shaft stands in a post of its own
+beside its gear, over a sleeve or a wall where one is next to it.
+"""
+
+from dataclasses import replace
+from math import atan2, cos, hypot, sin, sqrt
+
+from mild_badger.core.drivetrain.boxes import gear_body
+from mild_badger.core.layout.verify import SLEEVE_RADIUS_MM, Disc, Rod, Stack, stack_of
+from mild_badger.core.mesh.centres import Centre, centre_of
+from mild_badger.core.vehicle.box import GearPair, LayshaftBox, Slot, SlotBox, TwoShaftBox, gear_key
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["shaft_stack", "stack_for"]
+
+Point = tuple[float, float]
+WALL_U = 1.0
+
+
+def stack_for(vehicle: Vehicle) -> Stack | None:
+    """Give a box in space: a slot box as its layout has it, a box of shafts as it must stand."""
+    if isinstance(vehicle.box, SlotBox):
+        return stack_of(vehicle, vehicle.layout) if vehicle.layout is not None else None
+    return shaft_stack(vehicle)
+
+
+def shaft_stack(vehicle: Vehicle) -> Stack | None:
+    """Lay a layshaft or a two-shaft box out; None for other boxes and where nothing is chosen."""
+    box = vehicle.box
+    if not isinstance(box, LayshaftBox | TwoShaftBox):
+        return None
+    links = [link for group in box.between() for link in group.links]
+    centre = centre_of(vehicle.kit, [link.pair for link in links])
+    if centre is None:
+        return None
+    return _Builder(vehicle, box, centre).stack()
+
+
+class _Builder:
+    def __init__(self, vehicle: Vehicle, box: LayshaftBox | TwoShaftBox, centre: Centre) -> None:
+        self.vehicle, self.box, self.kit = vehicle, box, vehicle.kit
+        unit = self.kit.grid_unit_mm
+        if centre.offset_u is not None:
+            self.other: Point = (centre.offset_u[0] * unit, -centre.offset_u[1] * unit)
+        else:
+            self.other = (0.0, -centre.distance_mm)
+        self.slabs: list[tuple[str, float]] = []
+        self.discs: list[Disc] = []
+        self.idlers: dict[str, tuple[Slot, GearPair, int]] = {}
+
+    def stack(self) -> Stack:
+        box = self.box
+        self._slab("front wall", WALL_U)
+        layshaft = isinstance(box, LayshaftBox)
+        driving, driven = ("layshaft.1", "output") if layshaft else ("input.1", "output")
+        if isinstance(box, LayshaftBox):
+            for pair in box.input_pair:
+                slab = self._gear_slab("input pair", pair)
+                self._disc("input pair", "driver", pair.driver, "input.1", slab)
+                self._disc("input pair", "driven", pair.driven, "layshaft.1", slab)
+            self._slab("middle wall", WALL_U)
+        columns = sorted({slot.column for slot in box.slots})
+        columns.sort(key=lambda c: not any(s.direct and s.column == c for s in box.slots))
+        for column in columns:
+            found: dict[str, Slot] = {s.face: s for s in box.slots if s.column == column}
+            for face in ("front", "back"):
+                slot = found.get(face)
+                if face == "back":
+                    travel = self.vehicle.lever.fork_travel_mm / self.kit.grid_unit_mm
+                    sleeve = self._slab(f"sleeve {column}", 1.0 + 2 * travel)
+                    if box.engagement == "dog" or any(s.direct for s in found.values()):
+                        carrier = driven
+                        self.discs.append(
+                            Disc(f"sleeve.{column}", carrier, sleeve, SLEEVE_RADIUS_MM)
+                        )
+                if slot is None or not slot.train:
+                    continue
+                self._slot(slot, driving, driven)
+        self._slab("back wall", WALL_U)
+        return self._placed(layshaft)
+
+    def _slab(self, name: str, width_u: float) -> int:
+        self.slabs.append((name, width_u))
+        return len(self.slabs) - 1
+
+    def _gear_slab(self, name: str, pair: GearPair) -> int:
+        widths = [s.face_width_mm for z in (pair.driver, pair.driven) if (s := self.kit.size(z))]
+        return self._slab(name, max(widths, default=self.kit.grid_unit_mm) / self.kit.grid_unit_mm)
+
+    def _disc(self, key: str, role: str, teeth: int, shaft: str, slab: int) -> None:
+        size = self.kit.size(teeth)
+        tip = size.tip_diameter_mm / 2 if size else self.kit.module_mm * (teeth + 2) / 2
+        self.discs.append(Disc(gear_body(key, 0, role), shaft, slab, tip, teeth))
+
+    def _slot(self, slot: Slot, driving: str, driven: str) -> None:
+        pair, key = slot.train[0], gear_key(slot.gear)
+        slab = self._gear_slab(f"gear {slot.gear}", pair)
+        self._disc(key, "driver", pair.driver, driving, slab)
+        self._disc(key, "driven", pair.driven, driven, slab)
+        if len(pair.idlers) == 1:
+            shaft = f"{key}/idler shaft 0.0"
+            self._disc(key, "idler0", pair.idlers[0], shaft, slab)
+            self.idlers[shaft] = (slot, pair, slab)
+
+    def _placed(self, layshaft: bool) -> Stack:
+        names = [name for name, _ in self.slabs]
+        walls = tuple(n for n, name in enumerate(names) if name.endswith("wall"))
+        first, last = walls[0], walls[-1]
+        middle = walls[1] if layshaft else first
+        places = {"input.1": ((0.0, 0.0), first, middle if layshaft else last)}
+        places["output"] = ((0.0, 0.0) if layshaft else self.other, middle, last)
+        if layshaft:
+            places["layshaft.1"] = (self.other, first, last)
+        rods = {
+            name: Rod(name, *at, a, b, tuple(w for w in walls if a <= w <= b))
+            for name, (at, a, b) in places.items()
+        }
+        if layshaft:  # the two in line meet in the middle wall, each half way in
+            rods["output"] = replace(rods["output"], first=middle + 1)
+        stack = Stack(
+            tuple(names), walls, rods, tuple(self.discs), tuple(w for _, w in self.slabs)
+        )  # fmt: skip
+        start: Point = self.other if layshaft else (0.0, 0.0)
+        end: Point = (0.0, 0.0) if layshaft else self.other
+        for shaft, (_, pair, slab) in self.idlers.items():
+            options = self._crossings(start, end, pair)
+            if not options:
+                continue
+            free = [
+                n for n in (slab - 1, slab, slab + 1)
+                if n == slab or names[n].startswith("sleeve") or n in walls
+            ]  # fmt: skip
+            post = (min(free), max(free))
+            tried = [
+                replace(stack, rods={**stack.rods, shaft: Rod(shaft, x, y, *post, post)})
+                for x, y in options
+            ]
+            hits = [self._touching(one, shaft) for one in tried]
+            stack = tried[hits.index(min(hits))]
+        known = set(stack.rods)
+        return replace(stack, discs=tuple(d for d in stack.discs if d.shaft in known))
+
+    def _crossings(self, start: Point, end: Point, pair: GearPair) -> list[Point]:
+        """Where the idler meshes with both: the crossings of two circles."""
+        module = self.kit.module_mm
+        one = (pair.driver + pair.idlers[0]) * module / 2
+        other = (pair.idlers[0] + pair.driven) * module / 2
+        apart = hypot(end[0] - start[0], end[1] - start[1])
+        if not abs(one - other) <= apart <= one + other:
+            return []
+        along = (apart**2 + one**2 - other**2) / (2 * apart)
+        aside = sqrt(max(one**2 - along**2, 0.0))
+        angle = atan2(end[1] - start[1], end[0] - start[0])
+        return [
+            (
+                start[0] + along * cos(angle) - side * sin(angle),
+                start[1] + along * sin(angle) + side * cos(angle),
+            )
+            for side in (aside, -aside)
+        ]
+
+    def _touching(self, stack: Stack, name: str) -> int:
+        """Count what an idler's shaft and gear run into."""
+        rod, radius = stack.rods[name], self.kit.shaft_diameter_mm / 2
+        hits = 0
+        for disc in stack.discs:
+            if disc.shaft == name or disc.shaft not in stack.rods:
+                continue
+            near = stack.apart_mm(name, disc.shaft)
+            hits += rod.first <= disc.slab <= rod.last and near < disc.radius_mm + radius
+        return hits
