@@ -50,11 +50,13 @@ def meshes_in(vehicle: Vehicle, stack: Stack, slab: int) -> tuple[tuple[str, str
     return tuple(found)
 
 
-def phases_in(vehicle: Vehicle, stack: Stack, slab: int) -> dict[str, float]:
+def phases_in(
+    stack: Stack, slab: int, meshes: tuple[tuple[str, str, Seat], ...]
+) -> dict[str, float]:
     """Turn the gears of a slab so that they mesh tooth in gap, in radians; y upwards."""
     discs = {disc.body: disc for disc in stack.discs if disc.slab == slab and disc.teeth}
     beside: dict[str, list[str]] = {}
-    for one, other, _ in meshes_in(vehicle, stack, slab):
+    for one, other, _ in meshes:
         beside.setdefault(one, []).append(other)
         beside.setdefault(other, []).append(one)
     turns: dict[str, float] = {}

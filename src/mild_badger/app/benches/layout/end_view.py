@@ -1,8 +1,9 @@
 """A placed box seen from the input end, one slab at a time, neighbours as ghosts."""
 
+from fractions import Fraction
 from math import degrees, hypot, radians
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QToolTip
 
@@ -15,11 +16,14 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.turning import engaged_bodies, meshes_in, phases_in, shaft_turns
 from mild_badger.core.layout.verify import Disc, Rod, Stack
 from mild_badger.core.mesh.outline import gear_outline
+from mild_badger.core.mesh.seats import Seat
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["EndView"]
 
 HOLD_PX = 9.0
+SETTLE_MS = 150
+"""How long after panning and zooming teeth are drawn again; meanwhile circles keep up."""
 
 
 class EndView(Paper):
@@ -46,14 +50,28 @@ class EndView(Paper):
         self._scale, self._origin = 1.0, QPointF()
         self._drag: tuple[str, QPointF] | None = None
         self._panning: QPointF | None = None
+        self._settle = QTimer(self)
+        self._settle.setSingleShot(True)
+        self._settle.setInterval(SETTLE_MS)
+        self._settle.timeout.connect(self.update)
         self._polygons: dict[int, QPolygonF] = {}
-        self._turns: dict[str, float] = {}
+        self._phases: dict[str, float] = {}
+        self._turns: dict[str, Fraction | None] = {}
+        self._engaged: frozenset[str] = frozenset()
+        self._meshes: tuple[tuple[str, str, Seat], ...] = ()
 
     def show_box(self, evaluation: Evaluation, vehicle: Vehicle, slab: str) -> None:
         """Show one slab of a vehicle's layout: the document's own, or one that is proposed."""
         self.vehicle, self.slab = vehicle, slab
         self.stack = stack_for(vehicle)
         self._polygons = {}
+        if self.stack is not None:  # once for all frames: panning only paints
+            number = self.stack.slabs.index(slab) if slab in self.stack.slabs else 0
+            gear = evaluation.situation.gear
+            self._turns = shaft_turns(vehicle, gear)
+            self._engaged = engaged_bodies(vehicle, gear)
+            self._meshes = meshes_in(vehicle, self.stack, number)
+            self._phases = phases_in(self.stack, number, self._meshes)
         self.show_evaluation(evaluation)
 
     def words(self) -> str:
@@ -101,8 +119,6 @@ class EndView(Paper):
         self._fit(stack)
         self._grid(painter, vehicle)
         number = stack.slabs.index(self.slab) if self.slab in stack.slabs else 0
-        engaged = engaged_bodies(vehicle, evaluation.situation.gear)
-        turns = shaft_turns(vehicle, evaluation.situation.gear)
         ghosts = [d for d in stack.discs if abs(d.slab - number) == 1]
         for disc in ghosts:
             painter.setPen(pen(tokens.hair, 1))
@@ -112,13 +128,12 @@ class EndView(Paper):
         own = sorted((d for d in stack.discs if d.slab == number), key=lambda d: -d.radius_mm)
         reverse = evaluation.engaged is not None and evaluation.engaged.reverse
         accent = tokens.back if reverse else tokens.run
-        self._turns = phases_in(vehicle, stack, number)
         for disc in own:
-            self._disc(painter, vehicle, disc, accent if disc.body in engaged else None)
+            self._disc(painter, vehicle, disc, accent if disc.body in self._engaged else None)
         for rod in stack.rods.values():
             passes = rod.first <= number <= rod.last
-            self._rod(painter, rod, turns.get(rod.name), passes=passes, accent=accent)
-        self._badges(painter, vehicle, stack, number)
+            self._rod(painter, rod, passes=passes, accent=accent)
+        self._badges(painter, stack, number)
         painter.setPen(tokens.soft)
         painter.setFont(text_font("small"))
         painter.drawText(
@@ -152,7 +167,7 @@ class EndView(Paper):
         painter.setBrush(fill)
         painter.setPen(pen(accent or tokens.ink, 2.2 if accent is not None else 1.2))
         size = vehicle.kit.size(disc.teeth) if disc.teeth else None
-        if size is None:
+        if size is None or self._settle.isActive():
             r = disc.radius_mm * self._scale
             painter.drawEllipse(centre, r, r)
         else:
@@ -165,7 +180,7 @@ class EndView(Paper):
             painter.save()
             painter.translate(centre)
             painter.scale(self._scale, self._scale)
-            painter.rotate(-degrees(self._turns.get(disc.body, 0.0)))  # y runs down here
+            painter.rotate(-degrees(self._phases.get(disc.body, 0.0)))  # y runs down here
             painter.drawPolygon(self._polygons[disc.teeth])
             painter.restore()
         painter.setFont(figure_font("lead"))
@@ -175,7 +190,7 @@ class EndView(Paper):
         painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
 
     def _rod(
-        self, painter: QPainter, rod: Rod, turns: object, *, passes: bool, accent: QColor
+        self, painter: QPainter, rod: Rod, *, passes: bool, accent: QColor
     ) -> None:  # fmt: skip
         tokens = self.theme.tokens
         centre = self._at(rod)
@@ -183,16 +198,16 @@ class EndView(Paper):
         painter.setBrush(tokens.ink if passes else Qt.BrushStyle.NoBrush)
         radius = max(2.4 * self._scale * 0.8, 3.0) if passes else 2.5
         painter.drawEllipse(centre, radius, radius)
+        turns = self._turns.get(rod.name)
         if passes and turns:
-            speed = float(turns)  # type: ignore[arg-type]
             painter.setPen(pen(accent, 1.4))
-            arc_arrow(painter, centre, radius + 6, clockwise=speed > 0)
+            arc_arrow(painter, centre, radius + 6, clockwise=turns > 0)
 
-    def _badges(self, painter: QPainter, vehicle: Vehicle, stack: Stack, number: int) -> None:
+    def _badges(self, painter: QPainter, stack: Stack, number: int) -> None:
         tokens = self.theme.tokens
         discs = {d.body: d for d in stack.discs if d.slab == number}
         painter.setFont(text_font("small"))
-        for one, other, seat in meshes_in(vehicle, stack, number):
+        for one, other, seat in self._meshes:
             a, b = (self._at(stack.rods[discs[body].shaft]) for body in (one, other))
             share = discs[one].teeth / (discs[one].teeth + discs[other].teeth)
             spot = a + (b - a) * share
@@ -274,9 +289,9 @@ class EndView(Paper):
             return
         here = event.position()
         if self._panning is not None:
-            self._pan += here - self._panning
+            pan = self._pan + here - self._panning
             self._panning = here
-            self.update()
+            self.look(self._zoom, pan)
         elif self._drag is not None:
             self._drag = (self._drag[0], here)
             self.update()
@@ -300,8 +315,13 @@ class EndView(Paper):
         self._zoom, self._pan = 1.0, QPointF()
         self.update()
 
+    def look(self, zoom: float, pan: QPointF) -> None:
+        """Look at a part: so many times larger, moved by so many pixels."""
+        self._zoom, self._pan = zoom, pan
+        self._settle.start()
+        self.update()
+
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is not None and event.angleDelta().y():
             factor = 1.15 if event.angleDelta().y() > 0 else 1 / 1.15
-            self._zoom = min(max(self._zoom * factor, 0.5), 8.0)
-            self.update()
+            self.look(min(max(self._zoom * factor, 0.5), 8.0), self._pan)

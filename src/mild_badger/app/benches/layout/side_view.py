@@ -33,12 +33,14 @@ class SideView(Paper):
         self.vehicle: Vehicle | None = None
         self.stack: Stack | None = None
         self.slab = ""
+        self._engaged: frozenset[str] = frozenset()
         self._spots: list[tuple[QRectF, str, str]] = []
 
     def show_box(self, evaluation: Evaluation, vehicle: Vehicle, slab: str) -> None:
         """Show a vehicle's layout along its shafts, with the chosen slab marked."""
         self.vehicle, self.slab = vehicle, slab
         self.stack = stack_for(vehicle)
+        self._engaged = engaged_bodies(vehicle, evaluation.situation.gear)
         self.show_evaluation(evaluation)
 
     def words(self) -> str:
@@ -83,7 +85,6 @@ class SideView(Paper):
             painter.setPen(tokens.run if name == self.slab else tokens.soft)
             painter.drawText(head, int(Qt.AlignmentFlag.AlignCenter), short)
             self._spots.append((QRectF(box.left(), 0, box.width(), top), name, ""))
-        engaged = engaged_bodies(vehicle, evaluation.situation.gear)
         reverse = evaluation.engaged is not None and evaluation.engaged.reverse
         accent = tokens.back if reverse else tokens.run
         rods = list(stack.rods.values())
@@ -92,7 +93,7 @@ class SideView(Paper):
         for row, rod in enumerate(rods):
             y = top + (row + 0.5) * step
             discs = [d for d in stack.discs if d.shaft == rod.name]
-            heavy = any(d.body in engaged for d in discs)
+            heavy = any(d.body in self._engaged for d in discs)
             painter.setPen(pen(accent if heavy else tokens.ink, 2.2 if heavy else 1.2))
             painter.drawLine(QLineF(edges[rod.first], y, edges[rod.last + 1], y))
             if step > 8:
@@ -101,7 +102,7 @@ class SideView(Paper):
                 box = QRectF(8, y - 8, NAMES - 14, 16)
                 painter.drawText(box, int(Qt.AlignmentFlag.AlignVCenter), label)
             for disc in discs:
-                mine = disc.body in engaged
+                mine = disc.body in self._engaged
                 left, right = edges[disc.slab], edges[disc.slab + 1]
                 inset = (right - left) * (0.3 if not disc.teeth else 0.1)
                 box = QRectF(left + inset, y - high / 2, right - left - 2 * inset, high)
