@@ -5,7 +5,7 @@ from pathlib import Path
 
 import platformdirs
 import pytest
-from PyQt6.QtCore import Qt, QThreadPool
+from PyQt6.QtCore import QEvent, Qt, QThreadPool
 from PyQt6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
@@ -48,6 +48,8 @@ def open_window(qtbot: QtBot, qapp: QApplication) -> Iterator[OpenWindow]:
         window.close()
         window.deleteLater()
     qapp.processEvents()
+    # gone for good, or every later window would restyle the earlier ones too
+    qapp.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     pool = QThreadPool.globalInstance()
     assert pool is None or pool.activeThreadCount() == 0
 
