@@ -35,10 +35,10 @@ from mild_badger.core.vehicle.edits import move_slot
 
 __all__ = ["ShiftBench"]
 
-PAGES = ("Sleeves", "Gate", "Shift table", "Play", "Power", "Functions")
+PAGES = ("Sleeves", "Gate", "Shift table", "Play", "Losses", "Functions")
 SHORT = 560
 """Height in px below which the picture needs the hint's room."""
-SLEEVES, ACTUATOR, TABLE, PLAY, POWER, FUNCTIONS = range(6)
+SLEEVES, ACTUATOR, TABLE, PLAY, LOSSES, FUNCTIONS = range(6)
 ACTUATORS = {"gate": "a gate lever", "catch": "a catch on a rail", "drum": "a drum"}
 ENGAGED = {"dog": "dog sleeves", "slide": "sliding gears"}
 ACTUATOR_FACTS = {
@@ -221,7 +221,7 @@ class ShiftBench(Bench):
             )
             self.pictures.setCurrentWidget(self.play_page)
             self.play_page.refresh(evaluation)
-        elif page == POWER:
+        elif page == LOSSES:
             self.facts.setText(
                 "The motor's power in the engaged gear, mesh by mesh, straight ahead: how much "
                 "arrives, and where it is lost."
