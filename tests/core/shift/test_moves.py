@@ -9,7 +9,7 @@ from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import Motion, solve
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.match_box import KINDS, Kind, match_box
-from mild_badger.core.shift.moves import shift_between, shift_table
+from mild_badger.core.shift.moves import shift_between
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -27,22 +27,16 @@ def boxed(kind: Kind) -> Vehicle:
 def test_no_shift_locks_on_its_way(kind: Kind) -> None:
     vehicle = boxed(kind)
     graph, road = assemble(vehicle), conditions(vehicle, Straight(), locked=False)
-    gears = tuple(gear.name for gear in vehicle.real.gears)
-    table = shift_table(vehicle.box, gears)
-    assert len(table) == len(gears) + 1
-    for row in table:
-        for shift in row:
-            stays = set(sleeves_for(vehicle, shift.start).items()) & set(
-                sleeves_for(vehicle, shift.end).items()
-            )
-            for state in shift.states:
-                solved = solve(graph, {**dict(stays), **state}, road)
-                assert Motion.LOCKED not in solved.motions.values()
-            if shift.moves:
-                assert {**dict(stays), **shift.states[-1]} == sleeves_for(vehicle, shift.end)
-            assert bool(shift.moves) == (
-                sleeves_for(vehicle, shift.start) != sleeves_for(vehicle, shift.end)
-            )
+    every = (None, *(gear.name for gear in vehicle.real.gears))
+    for start, end in product(every, repeat=2):
+        shift = shift_between(vehicle.box, start, end)
+        stays = set(sleeves_for(vehicle, start).items()) & set(sleeves_for(vehicle, end).items())
+        for state in shift.states:
+            solved = solve(graph, {**dict(stays), **state}, road)
+            assert Motion.LOCKED not in solved.motions.values()
+        if shift.moves:
+            assert {**dict(stays), **shift.states[-1]} == sleeves_for(vehicle, end)
+        assert bool(shift.moves) == (sleeves_for(vehicle, start) != sleeves_for(vehicle, end))
 
 
 def test_the_bus_s_moves_by_hand() -> None:

@@ -16,6 +16,7 @@ __all__ = [
     "pen",
     "regular_polygon",
     "severity_color",
+    "square_grid",
 ]
 
 
@@ -101,3 +102,18 @@ def nice_step(top: float) -> float:
             if step * factor * 6 >= top:
                 return step * factor
         step *= 10
+
+
+def square_grid(
+    painter: QPainter, tokens: Tokens, room: QRectF, origin: QPointF, step: float
+) -> None:
+    """Draw the squares of a sheet, one corner at an origin, all over a room that starts at 0, 0."""
+    painter.setPen(pen(tokens.hair, 0.6))
+    x = origin.x() % step
+    while x < room.width():
+        painter.drawLine(QPointF(x, 0), QPointF(x, room.height()))
+        x += step
+    y = origin.y() % step
+    while y < room.height():
+        painter.drawLine(QPointF(0, y), QPointF(room.width(), y))
+        y += step

@@ -16,7 +16,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QToolTip, QWidget
 
-from mild_badger.app.drawing.marks import arc_arrow, elided, pen
+from mild_badger.app.drawing.marks import arc_arrow, elided, pen, square_grid
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.outline import gear_outline
@@ -171,15 +171,7 @@ class TrainView(QWidget):
 
     def _grid(self, painter: QPainter, picture: TrainPicture) -> None:
         step = picture.kit.grid_unit_mm * self._scale
-        painter.setPen(pen(self._theme.tokens.hair, 0.6))
-        x = self._origin.x() % step
-        while x < self.width():
-            painter.drawLine(QPointF(x, 0), QPointF(x, self.height()))
-            x += step
-        y = self._origin.y() % step
-        while y < self.height():
-            painter.drawLine(QPointF(0, y), QPointF(self.width(), y))
-            y += step
+        square_grid(painter, self._theme.tokens, QRectF(self.rect()), self._origin, step)
 
     def _gears(self, painter: QPainter, picture: TrainPicture) -> None:
         tokens = self._theme.tokens

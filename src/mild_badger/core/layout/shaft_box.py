@@ -6,9 +6,9 @@ beside its gear, over a sleeve or a wall where one is next to it.
 """
 
 from dataclasses import replace
-from math import atan2, cos, hypot, sin, sqrt
 
 from mild_badger.core.drivetrain.boxes import gear_body
+from mild_badger.core.layout.train import crossings
 from mild_badger.core.layout.verify import SLEEVE_RADIUS_MM, Disc, Rod, Stack, stack_of
 from mild_badger.core.mesh.centres import Centre, centre_of
 from mild_badger.core.vehicle.box import GearPair, LayshaftBox, Slot, SlotBox, TwoShaftBox, gear_key
@@ -148,19 +148,7 @@ class _Builder:
         module = self.kit.module_mm
         one = (pair.driver + pair.idlers[0]) * module / 2
         other = (pair.idlers[0] + pair.driven) * module / 2
-        apart = hypot(end[0] - start[0], end[1] - start[1])
-        if not abs(one - other) <= apart <= one + other:
-            return []
-        along = (apart**2 + one**2 - other**2) / (2 * apart)
-        aside = sqrt(max(one**2 - along**2, 0.0))
-        angle = atan2(end[1] - start[1], end[0] - start[0])
-        return [
-            (
-                start[0] + along * cos(angle) - side * sin(angle),
-                start[1] + along * sin(angle) + side * cos(angle),
-            )
-            for side in (aside, -aside)
-        ]
+        return crossings(start, one, end, other)
 
     def _touching(self, stack: Stack, name: str) -> int:
         """Count what an idler's shaft and gear run into."""

@@ -16,7 +16,7 @@ from mild_badger.core.mesh.shift import shifted_seat
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.kit import Kit
 
-__all__ = ["OPEN", "Course", "PlacedGear", "PlacedMesh", "Placement", "place_train"]
+__all__ = ["OPEN", "Course", "PlacedGear", "PlacedMesh", "Placement", "crossings", "place_train"]
 
 Point = tuple[float, float]
 
@@ -221,10 +221,10 @@ class _Chain:
             fits = abs(_apart(here, positions[0]) - reach) < SAME_PLACE_U
             return [(positions[0], 0.0)] if fits else []
         if apart is not None and self.closes_pair(link) and here != driver:
-            return [(p, 0.0) for p in _crossings(driver, apart, here, reach)]
+            return [(p, 0.0) for p in crossings(driver, apart, here, reach)]
         if self.course.coaxial and link == len(self.links) - 2 and not self.closes_pair(link):
             further = self.reach_u(link + 1)
-            return [(p, 0.0) for p in _crossings(here, reach, positions[0], further)]
+            return [(p, 0.0) for p in crossings(here, reach, positions[0], further)]
         angles = (2 * pi * n / DIRECTIONS for n in range(DIRECTIONS))
         return [((here[0] + reach * cos(a), here[1] + reach * sin(a)), 0.0) for a in angles]
 
@@ -233,8 +233,8 @@ def _apart(one: Point, other: Point) -> float:
     return hypot(one[0] - other[0], one[1] - other[1])
 
 
-def _crossings(one: Point, reach_one: float, other: Point, reach_other: float) -> list[Point]:
-    """Where two circles cross."""
+def crossings(one: Point, reach_one: float, other: Point, reach_other: float) -> list[Point]:
+    """List where two circles cross; nothing where they do not."""
     apart = _apart(one, other)
     if apart < SAME_PLACE_U or not abs(reach_one - reach_other) <= apart <= reach_one + reach_other:
         return []

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from mild_badger.core.drivetrain.boxes import sleeves_of
 from mild_badger.core.vehicle.box import Box
 
-__all__ = ["Move", "Shift", "shift_between", "shift_table"]
+__all__ = ["Move", "Shift", "shift_between"]
 
 
 @dataclass(frozen=True)
@@ -76,9 +76,3 @@ def shift_between(box: Box, start: str | None, end: str | None) -> Shift:
     outs = [Move(s, place, None) for s, place in one.items() if other.get(s) != place]
     ins = [Move(s, None, place) for s, place in other.items() if one.get(s) != place]
     return Shift(start, end, (*outs, *ins))
-
-
-def shift_table(box: Box, gears: tuple[str, ...]) -> tuple[tuple[Shift, ...], ...]:
-    """Give the shifts from every gear to every gear, neutral first; rows are where they start."""
-    every = (None, *(gear for gear in gears if box.ready(gear)))
-    return tuple(tuple(shift_between(box, a, b) for b in every) for a in every)

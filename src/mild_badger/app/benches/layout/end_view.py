@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QToolTip
 
-from mild_badger.app.drawing.marks import arc_arrow, pen
+from mild_badger.app.drawing.marks import arc_arrow, pen, square_grid
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
@@ -145,15 +145,7 @@ class EndView(Paper):
 
     def _grid(self, painter: QPainter, vehicle: Vehicle) -> None:
         step = vehicle.kit.grid_unit_mm * self._scale
-        painter.setPen(pen(self.theme.tokens.hair, 0.6))
-        x = self._origin.x() % step
-        while x < self.width():
-            painter.drawLine(QPointF(x, 0), QPointF(x, self.height()))
-            x += step
-        y = self._origin.y() % step
-        while y < self.height():
-            painter.drawLine(QPointF(0, y), QPointF(self.width(), y))
-            y += step
+        square_grid(painter, self.theme.tokens, QRectF(self.rect()), self._origin, step)
 
     def _disc(
         self, painter: QPainter, vehicle: Vehicle, disc: Disc, accent: QColor | None

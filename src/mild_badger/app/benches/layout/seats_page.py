@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPolygonF
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.marks import pen
+from mild_badger.app.drawing.marks import pen, square_grid
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.widgets import Cell, Table, caption, field_of, row_of
 from mild_badger.app.session import Session
@@ -49,16 +49,7 @@ class SeatView(Paper):
         room = QRectF(self.rect()).adjusted(14, 14, -14, -14)
         scale = min(room.width() / (right - left), room.height() / (low - top), 9.0)
         origin = room.center() - QPointF((left + right) / 2, (top + low) / 2) * scale
-        painter.setPen(pen(tokens.hair, 0.6))
-        step = unit * scale
-        x = origin.x() % step
-        while x < self.width():
-            painter.drawLine(QPointF(x, 0), QPointF(x, self.height()))
-            x += step
-        y = origin.y() % step
-        while y < self.height():
-            painter.drawLine(QPointF(0, y), QPointF(self.width(), y))
-            y += step
+        square_grid(painter, tokens, QRectF(self.rect()), origin, unit * scale)
         runs = row.seat.verdict.runs
         towards = atan2(row.seat.dy_u, row.seat.dx_u)
         meshing = meshing_turn((row.first, row.second), 0.0, towards)
