@@ -12,6 +12,7 @@ from pytestqt.qtbot import QtBot
 
 from hands import type_over
 from mild_badger.app.benches.layout.bench import LayoutBench
+from mild_badger.app.benches.layout.whole_page import WholePage
 from mild_badger.app.window import Window
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.box import Slot
@@ -32,6 +33,13 @@ def layout_bench(qtbot: QtBot, window: Window, page: int) -> LayoutBench:
 
 def press(qtbot: QtBot, button: QWidget) -> None:
     qtbot.mouseClick(button, LEFT)
+
+
+def by_hand(page: WholePage, start: str) -> None:
+    """Choose from the menu of what is done by hand."""
+    menu = page.by_hand.menu()
+    assert menu is not None
+    next(action for action in menu.actions() if action.text().startswith(start)).trigger()
 
 
 def findings(window: Window) -> list[str]:
@@ -108,7 +116,7 @@ def test_a_shaft_is_dragged_and_its_findings_are_live(
     window.session.undo_stack.undo()
     assert "bad-seat" not in findings(window)
     window.session.engage("1")
-    press(qtbot, page.deeper)
+    by_hand(page, "Slide")
     assert window.session.undo_stack.undoText().startswith("Slide gear 1")
     press(qtbot, page.drop)
     assert window.session.vehicle.layout is None
@@ -131,7 +139,8 @@ def test_what_has_no_place_is_told_and_other_boxes_stand_by_themselves(
     bench = layout_bench(qtbot, other, 1)
     page = bench.whole_page
     assert not page.place.isVisible()  # its shafts stand where they must
-    assert "the reverse idler where two circles cross. Nothing touches." in page.words.text()
+    assert "Checked: every mesh seats, nothing touches" in page.words.text()
+    assert "1 finding on how it holds." in page.words.text()
     other.session.engage("R")
     page.side.grab()
     qtbot.mouseClick(page.side, LEFT, pos=page.side.place_of("gear R").toPoint())
@@ -140,7 +149,7 @@ def test_what_has_no_place_is_told_and_other_boxes_stand_by_themselves(
 
 
 def test_seats_are_looked_up_and_drawn(qtbot: QtBot, window: Window) -> None:
-    bench = layout_bench(qtbot, window, 3)
+    bench = layout_bench(qtbot, window, 4)
     page = bench.seats_page
     table = page.table
     rows = [[table.text_at(r, c) for c in range(7)] for r in range(table.rowCount())]
@@ -166,11 +175,12 @@ def test_the_stack_lists_lengths_and_weak_meshes(qtbot: QtBot, open_window: Open
     window, bench = placed_window(qtbot, open_window)
     qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(2).center())
     page = bench.stack_page
-    assert page.shafts.text_at(0, 0) == "input.1"
-    assert [page.shafts.text_at(0, n) for n in (1, 2, 3)] == ["14", "16", "2"]
+    assert page.shafts.text_at(0, 0) == "input 1"
+    assert [page.shafts.text_at(0, n) for n in (1, 2, 3)] == ["14 u", "16 u", "2 u"]
     assert "front outer wall at 0.5" in page.shafts.text_at(0, 4)
     assert "Shafts: " in page.words.text()
-    assert "Beams for four walls" in page.words.text()
+    assert "Beams for the walls" in page.words.text()
+    assert "112.0 mm over the outer walls" in page.words.text()
     before = page.meshes.text_at(0, 4)
     type_over(qtbot, page.stiffness, "210000")
     assert float(page.meshes.text_at(0, 4)) < float(before)
@@ -178,7 +188,7 @@ def test_the_stack_lists_lengths_and_weak_meshes(qtbot: QtBot, open_window: Open
 
 
 def test_seat_limits_are_the_kits_and_can_be_changed(qtbot: QtBot, window: Window) -> None:
-    bench = layout_bench(qtbot, window, 3)
+    bench = layout_bench(qtbot, window, 4)
     page = bench.seats_page
 
     def verdict(pair: str, offset: str) -> str:
@@ -239,3 +249,121 @@ def test_a_train_is_laid_between_two_points(qtbot: QtBot, window: Window) -> Non
     assert train_text(slot.train) == train
     type_over(qtbot, bench.out_x, "0.3")
     assert "not on the grid" in window.notice_text.text()
+
+
+def test_the_hull_is_drawn_and_an_idler_put_in_by_hand(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window, bench = placed_window(qtbot, open_window)
+    page = bench.whole_page
+
+    def outline() -> int:
+        return len(window.session.vehicle.placing.outline_u)
+
+    by_hand(page, "Draw the hull")
+    assert "Press the hull's corners" in page.words.text()
+    left, top = page.end.rect().topLeft().x() + 20, page.end.rect().topLeft().y() + 20
+    for corner in (QPoint(left, top), QPoint(left + 60, top), QPoint(left, top + 60)):
+        qtbot.mouseClick(page.end, LEFT, pos=corner)
+    page.end.grab()
+    qtbot.keyClick(page.end, Qt.Key.Key_Return)
+    assert outline() == 3
+    assert "outside-hull" in findings(window)  # nothing lies in so small a corner
+    by_hand(page, "Remove the hull")
+    assert "outside-hull" not in findings(window)
+    by_hand(page, "Draw the hull")
+    qtbot.mouseClick(page.end, LEFT, pos=QPoint(left, top))
+    qtbot.keyClick(page.end, Qt.Key.Key_Escape)
+    assert not page.end.outlining
+    assert outline() == 0
+    by_hand(page, "Put an idler")  # nothing is engaged
+    assert "Engage a gear" in window.notice_text.text()
+    layout = window.session.vehicle.layout
+    assert layout is not None
+    first = next(g for g in layout.gears if g.body.startswith("gear 1/"))
+    window.session.engage("1")
+    page.slabs.setCurrentText(f"{first.side} {first.layer}")
+    page.slabs.activated.emit(page.slabs.currentIndex())
+    by_hand(page, "Put an idler")
+    after = window.session.vehicle.layout
+    assert after is not None
+    assert len(after.gears) == len(layout.gears) + 1
+    by_hand(page, "Take its idler")
+    assert window.session.vehicle.layout is not None
+    assert len(window.session.vehicle.layout.gears) == len(layout.gears)
+
+
+def test_proposals_are_ranked_and_one_is_chosen(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    page = layout_bench(qtbot, window, 1).whole_page
+    press(qtbot, page.place)
+    window.worker.wait()
+    qtbot.waitUntil(lambda: page.ranked.count() > 1, timeout=20_000)
+    best = page.words.text()
+    page.ranked.setCurrentIndex(1)
+    page.ranked.activated.emit(1)
+    assert page.words.text() != best
+    second = page.proposal
+    assert second is not None
+    press(qtbot, page.take)
+    layout = window.session.vehicle.layout
+    assert layout is not None
+    selector = layout.shaft("selector.1")
+    assert selector is not None
+    assert (selector.x_u, selector.y_u) == (second.shift_u, second.height_u)
+
+
+def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    page = layout_bench(qtbot, window, 3).frame_page
+    assert page.made.isVisible()
+    page.view.grab()
+    assert page.view.accessibleDescription().startswith("front wall, ")
+    assert "bore for input.1" in page.view.accessibleDescription()
+    assert "7 seats, all plain holes" in page.words.text()
+    page.seats.setCurrentCell(3, 0)  # the output in the back wall
+    names = [page.choice.itemText(n) for n in range(page.choice.count())]
+    assert names[0] == "plain hole"
+    assert "608, 0.80" in names
+    page.choice.setCurrentIndex(names.index("608, 0.80"))
+    page.choice.activated.emit(page.choice.currentIndex())
+    assert [page.seats.text_at(3, n) for n in (0, 2, 3, 4)] == [
+        "output",
+        "608",
+        "all loads",
+        "0.80",
+    ]
+    press(qtbot, page.cheapest)
+    assert "7 of 7 seats have a bearing, 3.60 in all" in page.words.text()
+    page.walls.setCurrentText("back wall")
+    page.walls.activated.emit(2)
+    assert "back wall, " in page.view.accessibleDescription()
+    assert "⌀ 22 mm" in page.view.accessibleDescription()
+    type_over(qtbot, page.fields["wall_mm"], "6")
+    assert "bearing-misfit" in findings(window)
+    # a brick box has no walls until it is placed, and then they are of beams
+    window, bench = placed_window(qtbot, open_window)
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(3).center())
+    page = bench.frame_page
+    page.view.grab()
+    assert not page.made.isVisible()
+    assert page.view.accessibleDescription().startswith("front outer wall: row of ")
+    press(qtbot, page.cheapest)
+    assert "No bearing of" in window.notice_text.text()
+
+
+def test_sleeves_can_be_thin_and_the_stack_is_held_to_its_length(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    bench = layout_bench(qtbot, window, 2)
+    page = bench.stack_page
+    assert "153.1 mm over the outer walls" in page.words.text()
+    assert "would save 18.0 mm" in page.words.text()
+    page.sleeve.setCurrentIndex(1)
+    page.sleeve.activated.emit(1)
+    assert "135.1 mm over the outer walls" in page.words.text()
+    type_over(qtbot, page.fields["max_stack_mm"], "130")
+    assert "stack-too-long" in findings(window)
+    window.resize(1100, 700)
+    assert bench.minimumSizeHint().width() <= bench.width()

@@ -21,8 +21,9 @@ from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.hand import meshes_of_shaft, move_layer, move_shaft
 from mild_badger.core.layout.place_box import Placed, place_box, reliefs
 from mild_badger.core.layout.point_to_point import take_way, ways_to
+from mild_badger.core.layout.stack import stack_of
 from mild_badger.core.layout.take import take_layout
-from mild_badger.core.layout.verify import stack_of, verify_layout
+from mild_badger.core.layout.verify import verify_layout
 from mild_badger.core.layout.ways import Bounds, offsets, ways_between
 from mild_badger.core.layout.words import placed_words
 from mild_badger.core.vehicle.blank import blank_vehicle

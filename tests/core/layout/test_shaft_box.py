@@ -53,7 +53,8 @@ def test_the_tractor_stands_clear_with_its_idler_in_mesh_with_both() -> None:
     assert stack.apart_mm("input.1", "output") == 0  # in line
     assert stack.rods["input.1"].last < stack.rods["output"].first
     assert verify_stack(vehicle, stack) == ()
-    assert list(layout_faults(vehicle)) == []
+    # the second gear's pair sits in the middle of a long span; nothing else is to be said
+    assert [f.code for f in layout_faults(vehicle)] == ["far-from-support"]
     names = [name for name in stack.slabs if name.startswith("gear ")]
     assert sorted(names) == ["gear 1", "gear 2", "gear 3", "gear 4", "gear R"]
 

@@ -2,46 +2,123 @@
 
 from collections import Counter
 from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
 
 from mild_badger.core.findings import Finding, Severity
-from mild_badger.core.layout.frame import Separation, separations, shaft_cuts, walls_of
-from mild_badger.core.layout.shaft_box import shaft_stack
-from mild_badger.core.layout.verify import stack_of, verify_layout, verify_stack
+from mild_badger.core.layout.bearings import bearing_faults
+from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
+from mild_badger.core.layout.plates import plate_faults, plates_of
+from mild_badger.core.layout.push import separations, weakest
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_lengths import shaft_cuts, tie_rod_mm, unequal
+from mild_badger.core.layout.stack import Stack
+from mild_badger.core.layout.verify import verify_forks, verify_layout, verify_stack
+from mild_badger.core.layout.walls import long_ties, walls_of
 from mild_badger.core.vehicle.box import SlotBox
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["beam_counts", "frame_words", "layout_faults", "shaft_counts"]
+__all__ = [
+    "FrameParts",
+    "beam_counts",
+    "frame_parts",
+    "frame_words",
+    "layout_faults",
+    "shaft_counts",
+]
 
 
 def layout_faults(vehicle: Vehicle) -> Iterator[Finding]:
     """Check a layout, and where it is sound how it is held; nothing where there is none."""
-    if not isinstance(vehicle.box, SlotBox):
-        stack = shaft_stack(vehicle)
-        if stack is not None:
-            yield from verify_stack(vehicle, stack)
+    yield from _found(vehicle.model_copy(update={"name": "box", "notes": ""}))
+
+
+@lru_cache(maxsize=8)
+def _found(vehicle: Vehicle) -> tuple[Finding, ...]:
+    """Check once however often it is asked; what does not bear on it is left out."""
+    return tuple(_faults(vehicle))
+
+
+def _faults(vehicle: Vehicle) -> Iterator[Finding]:
+    stack = stack_for(vehicle)
+    if stack is None:
         return
-    if vehicle.layout is None:
-        return
-    wrong = verify_layout(vehicle)
+    if isinstance(vehicle.box, SlotBox):
+        wrong = verify_layout(vehicle)
+    else:
+        wrong = verify_stack(vehicle, stack)
     yield from wrong
+    yield from _budgets(vehicle, stack)
     if wrong:
         return
-    stack = stack_of(vehicle, vehicle.layout)
-    for cut in shaft_cuts(vehicle, stack):
-        if cut.length_u is None:
+    forks = forks_of(vehicle, stack)
+    for sleeve in missing_forks(stack, forks):
+        yield Finding(
+            Severity.ERROR, "no-room-for-fork", ("layout", sleeve),
+            f"No fork reaches {sleeve.replace('.', ' ')}",
+            "No place near it is free for a rail and an arm. Move a shaft, or place the columns "
+            "farther apart.",
+        )  # fmt: skip
+    yield from verify_forks(vehicle, stack, forks)
+    yield from _lengths(vehicle, stack)
+    if vehicle.kit.any_seat:
+        yield from plate_faults(vehicle, plates_of(vehicle, stack, forks))
+    else:
+        yield from _beams(vehicle, stack, forks)
+    yield from bearing_faults(vehicle, stack)
+    yield from _pushed(vehicle, stack)
+
+
+def _budgets(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
+    """Hold the stack's length against what the builder allows."""
+    limit = vehicle.frame.max_stack_mm
+    if limit is not None and stack.length_mm > limit + 1e-6:
+        widest = max(
+            range(len(stack.slabs)), key=lambda n: stack.edges_mm[n + 1] - stack.edges_mm[n]
+        )
+        yield Finding(
+            Severity.WARNING, "stack-too-long", ("layout",), "The stack is too long",
+            f"It is {stack.length_mm:.1f} mm over the outer walls, {stack.length_mm - limit:.1f} "
+            f"mm more than allowed; the most room is taken by {stack.slabs[widest]}, "
+            f"{stack.edges_mm[widest + 1] - stack.edges_mm[widest]:.1f} mm.",
+            figure=stack.length_mm, limit=limit, unit="mm",
+        )  # fmt: skip
+
+
+def _lengths(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
+    """Find shafts that no length of the kit reaches over, and those that stand out unequally."""
+    cuts = shaft_cuts(vehicle, stack)
+    unit = vehicle.kit.grid_unit_mm
+    for cut in cuts:
+        if cut.length_mm is None:
             longest = max(vehicle.kit.shaft_lengths_u, default=0)
             yield Finding(
                 Severity.ERROR, "shaft-too-long", ("layout",), f"{cut.name} is too long",
-                f"It must reach over {cut.needed_u:g} u; the kit's longest shaft has {longest} u. "
-                "Take fewer layers, or join two shafts.",
-                figure=cut.needed_u, limit=float(longest), unit="u",
+                f"It must reach over {cut.needed_mm / unit:g} u; the kit's longest shaft has "
+                f"{longest} u. Take fewer layers, or join two shafts.",
+                figure=cut.needed_mm / unit, limit=float(longest), unit="u",
             )  # fmt: skip
-    for wall in walls_of(vehicle, stack):
+    out = unequal(cuts, vehicle.frame.equal_within_mm)
+    if out:
+        most = max(cut.overhang_mm for cut in out)
+        yield Finding(
+            Severity.NOTE, "shafts-unequal", ("layout",), f"{len(out)} shafts stand out",
+            f"{', '.join(cut.name for cut in out[:4])}{' and others' if len(out) > 4 else ''}: up "
+            f"to {most:g} mm more than the rest, as no shorter length reaches. Let them stand out "
+            "where there is room.",
+            figure=most, limit=vehicle.frame.equal_within_mm, unit="mm",
+        )  # fmt: skip
+
+
+def _beams(
+    vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]
+) -> Iterator[Finding]:  # fmt: skip
+    longest = max(vehicle.kit.beam_lengths_u, default=0)
+    for wall in walls_of(vehicle, stack, forks):
         if any(beam.length_u is None for beam in wall.beams):
             yield Finding(
                 Severity.NOTE, "beam-too-long", ("layout",), f"The {wall.name} needs joined beams",
-                f"A row is longer than the kit's longest beam, "
-                f"{max(vehicle.kit.beam_lengths_u, default=0)} u.",
+                f"A row is longer than the kit's longest beam, {longest} u.",
             )  # fmt: skip
         if wall.between:
             yield Finding(
@@ -49,48 +126,117 @@ def layout_faults(vehicle: Vehicle) -> Iterator[Finding]:
                 f"The {wall.name} has holes between the grid's points",
                 f"{', '.join(wall.between[:4])}: set half a unit off by an offset beam.",
             )  # fmt: skip
-    yield from _skipping(vehicle, separations(vehicle, stack))
-
-
-def _skipping(vehicle: Vehicle, found: tuple[Separation, ...]) -> Iterator[Finding]:
-    worst: dict[str, Separation] = {}
-    for row in found:
-        if row.skips and (row.gear not in worst or row.contact < worst[row.gear].contact):
-            worst[row.gear] = row
-    for row in worst.values():
-        one, other = row.teeth
+    if None in long_ties(vehicle, stack):
         yield Finding(
-            Severity.WARNING, "skips-at-stall", (row.gear, "layout"),
-            f"Gear {row.gear} clicks before the motor stalls",
-            f"{one} with {other} in {row.slab}: {row.force_n:.0f} N push the shafts "
-            f"{row.apart_mm:.2f} mm apart, and the teeth let go. A beam beside them would leave "
-            f"{row.supported_mm:.2f} mm. Shafts count as round bars, an estimate.",
-            figure=row.contact, limit=vehicle.kit.least_contact,
+            Severity.NOTE, "beam-too-long", ("layout",), "The walls are tied by joined beams",
+            f"Along the box {stack.length_mm / vehicle.kit.grid_unit_mm:g} u must be spanned; the "
+            f"kit's longest beam has {longest} u.",
+        )  # fmt: skip
+
+
+def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
+    """Find gears that the motor's stall torque pushes out of mesh, and those far from supports."""
+    rows = separations(vehicle, stack)
+    for row in weakest(rows):
+        if row.skips:
+            one, other = row.teeth
+            yield Finding(
+                Severity.WARNING, "skips-at-stall", (row.gear, "layout"),
+                f"Gear {row.gear} clicks before the motor stalls",
+                f"{one} with {other} in {row.slab}: {row.force_n:.0f} N push the shafts "
+                f"{row.apart_mm:.2f} mm apart, and the teeth let go. A support right beside them "
+                f"would leave {row.supported_mm or 0:.2f} mm. Shafts count as round bars, an "
+                "estimate.",
+                figure=row.contact, limit=vehicle.kit.least_contact,
+            )  # fmt: skip
+    far = [row for row in rows if row.far_mm > vehicle.frame.far_mm + 1e-6]
+    if far:
+        worst = max(far, key=lambda row: row.far_mm)
+        yield Finding(
+            Severity.NOTE, "far-from-support", (worst.gear, "layout"),
+            f"A gear of {worst.gear} sits far from its supports",
+            f"{worst.teeth[0]} with {worst.teeth[1]} in {worst.slab}: {worst.far_mm:.0f} mm to the "
+            f"nearest one; {vehicle.frame.far_mm:g} mm are allowed. A wall nearer to it holds it.",
+            figure=worst.far_mm, limit=vehicle.frame.far_mm, unit="mm",
         )  # fmt: skip
 
 
 def beam_counts(vehicle: Vehicle) -> Counter[int]:
-    """Count the beams of the walls by length in units; none without a layout."""
-    if vehicle.layout is None:
+    """Count the beams of walls and ties by length in units; none without a layout on a grid."""
+    stack = stack_for(vehicle)
+    if stack is None or vehicle.kit.any_seat:
         return Counter()
-    stack = stack_of(vehicle, vehicle.layout)
-    beams = (beam for wall in walls_of(vehicle, stack) for beam in wall.beams)
-    return Counter(beam.length_u for beam in beams if beam.length_u is not None)
+    walls = walls_of(vehicle, stack, forks_of(vehicle, stack))
+    beams = [beam.length_u for wall in walls for beam in wall.beams]
+    beams += long_ties(vehicle, stack)
+    return Counter(length for length in beams if length is not None)
 
 
 def shaft_counts(vehicle: Vehicle) -> Counter[float]:
-    """Count the shafts of a layout by the length to take, in units."""
-    if vehicle.layout is None:
+    """Count the shafts of a box in space by the length to take, in units of the kit."""
+    stack = stack_for(vehicle)
+    if stack is None:
         return Counter()
-    cuts = shaft_cuts(vehicle, stack_of(vehicle, vehicle.layout))
-    return Counter(cut.length_u for cut in cuts if cut.length_u is not None)
+    unit = vehicle.kit.grid_unit_mm
+    cuts = shaft_cuts(vehicle, stack)
+    rails = [fork.rail for fork in forks_of(vehicle, stack)]
+    found = Counter(cut.length_mm / unit for cut in cuts if cut.length_mm is not None)
+    for rail in rails:
+        needed = (stack.edges_mm[rail.last + 1] - stack.edges_mm[rail.first]) / unit
+        lengths = sorted(vehicle.kit.shaft_lengths_u)
+        taken = next((float(n) for n in lengths if n >= needed - 1e-6), None if lengths else needed)
+        if taken is not None:
+            found[taken] += 1
+    return found
+
+
+@dataclass(frozen=True)
+class FrameParts:
+    """What holds a box beside beams: kind, length or thickness in tenths of a mm, and how many.
+
+    ``rails`` are the forks' rails, ``seats`` where a bearing can sit, by shaft and wall.
+    """
+
+    counts: tuple[tuple[str, int, int], ...] = ()
+    rails: int = 0
+    seats: frozenset[tuple[str, str]] = frozenset()
+
+
+def frame_parts(vehicle: Vehicle) -> FrameParts:
+    """Count walls, posts, spacers and forks; nothing for a box that has no place in space yet."""
+    stack = stack_for(vehicle)
+    if stack is None:
+        return FrameParts()
+    forks = forks_of(vehicle, stack)
+    spacers: Counter[int] = Counter()
+    for cut in shaft_cuts(vehicle, stack):
+        spacers.update(round(10 * length) for length in cut.spacers_mm)
+    counts = [("spacer", length, count) for length, count in sorted(spacers.items()) if length]
+    counts.append(("fork", 0, len(forks)))
+    if vehicle.kit.any_seat:
+        plates = plates_of(vehicle, stack, forks)
+        thick = Counter(round(10 * plate.thick_mm) for plate in plates)
+        counts += [("plate", tenths, count) for tenths, count in sorted(thick.items())]
+        posts = sum(1 for hole in plates[0].holes if hole.kind == "post") if plates else 0
+        counts.append(("post", round(10 * tie_rod_mm(stack)), posts))
+    seats = {
+        (rod.name, stack.slabs[wall])
+        for rod in stack.rods.values()
+        for wall in rod.walls
+        if wall in stack.walls
+    }
+    return FrameParts(tuple(counts), len(forks), frozenset(seats))
 
 
 def frame_words(vehicle: Vehicle) -> str:
-    """Say what shafts and beams a layout takes."""
+    """Say what shafts and beams a box in space takes."""
     shafts, beams = shaft_counts(vehicle), beam_counts(vehicle)
     if not shafts:
         return ""
+    unit = vehicle.kit.grid_unit_mm
+    if vehicle.kit.any_seat:
+        cut = ", ".join(f"{n} of {length * unit:.1f} mm" for length, n in sorted(shafts.items()))
+        return f"Shafts: {cut}."
     cut = ", ".join(f"{n} of {length:g} u" for length, n in sorted(shafts.items()))
     held = ", ".join(f"{n} of {length} u" for length, n in sorted(beams.items()))
-    return f"Shafts: {cut}. Beams for four walls: {held}."
+    return f"Shafts: {cut}. Beams for the walls and the four ties along them: {held}."

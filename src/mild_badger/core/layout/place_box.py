@@ -16,6 +16,7 @@ from time import monotonic
 import numpy as np
 
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM, tip_mm
 from mild_badger.core.layout.ways import CLEARANCE_MM, Bounds, Half, Way, ways_between
 from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.propose import slot_pool, wanted_parity
@@ -35,6 +36,8 @@ __all__ = ["Chosen", "Placed", "place_box", "reliefs"]
 HEIGHTS_U = (4, 5, 6, 3, 7, 8, 9)
 SHIFTS_U = (0, 1, -1, 2, -2)
 """Where the row of selector shafts is tried: above the row of input shafts, and to its right."""
+MOST_KEPT = 4
+"""Proposals kept, the best first."""
 TRAINS, WAYS = 60, 900
 """Most trains tried for a slot, and most ways kept of them."""
 ASIDE_U = 5
@@ -60,7 +63,8 @@ class Placed:
     """A whole box: the ways chosen, where the selector row stands, and the slots left out.
 
     ``shift_u`` is how far the selector row stands to the right of the input row; ``finished`` tells
-    whether everything was gone through, so that nothing better is left.
+    whether everything was gone through, so that nothing better is left; ``others`` are the next
+    best ones, with the selector row elsewhere.
     """
 
     chosen: tuple[Chosen, ...]
@@ -70,6 +74,7 @@ class Placed:
     cost: float
     placing: Placing
     finished: bool = True
+    others: "tuple[Placed, ...]" = ()
 
     @property
     def complete(self) -> bool:
@@ -102,7 +107,10 @@ def reliefs(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[str, ...]:
             f"ratios within {2 * placing.near_percent:g} %",
             {"near_percent": min(2 * placing.near_percent, 20.0)},
         ),
-        ("no limit of width and height", {"wide_u": None, "high_u": None}),
+        (
+            "no limit of width, height and outline",
+            {"wide_u": None, "high_u": None, "outline_u": ()},
+        ),
     )
     found = []
     for words, change in tries:
@@ -136,26 +144,51 @@ class _Search:
         self.pitch = 2 * self.placing.spacing_u
         self.columns = max(box.columns, 1)
         self.until = monotonic() + self.placing.seconds
-        self.best: Placed | None = None
+        self.ranked: list[Placed] = []
 
     def run(self, *, enough: bool = False) -> Placed:
         """Go through all places of the selector row; with ``enough`` to the first whole box."""
         trains = {slot.gear: self._trains(slot) for slot in self.slots}
         finished = True
         places = [(height, shift) for height in HEIGHTS_U for shift in SHIFTS_U]
+        if not self._row_inside((0, 0), rail=True):
+            raise DocumentError(
+                "The hull's outline leaves no room for the drive rail's own gears; draw it wider "
+                "about the row of input shafts, at height 0."
+            )
         for number, (height, shift) in enumerate(places):
-            whole_box = self.best is not None and self.best.complete
-            if self.best is not None and (monotonic() > self.until or (enough and whole_box)):
+            if not self._row_inside((2 * shift, 2 * height), rail=False):
+                continue
+            best = self._best()
+            whole_box = best is not None and best.complete
+            if best is not None and (monotonic() > self.until or (enough and whole_box)):
                 finished = False
                 break
             placed, whole = self._at((2 * shift, 2 * height), trains)
             finished = finished and whole
-            if placed is not None and (self.best is None or placed.cost < self.best.cost):
-                self.best = placed
-            self.watch.tick((number + 1) / len(places), self.best)
-        if self.best is None:
-            raise DocumentError("Nothing could be placed.")
-        return replace(self.best, finished=finished)
+            if placed is not None:
+                self.ranked = sorted((*self.ranked, placed), key=lambda p: p.cost)[:MOST_KEPT]
+            self.watch.tick((number + 1) / len(places), self._best())
+        best = self._best()
+        if best is None:
+            raise DocumentError(
+                "Nothing could be placed: the hull's outline leaves no room for the row of "
+                "selector shafts and their sleeves. Draw it higher or wider."
+            )
+        return replace(best, finished=finished)
+
+    def _best(self) -> Placed | None:
+        if not self.ranked:
+            return None
+        others = (p for p in self.ranked[1:] if p.complete or not self.ranked[0].complete)
+        return replace(self.ranked[0], others=tuple(others))
+
+    def _worth(self) -> float | None:
+        """Give the cost that a placement must stay below to be kept."""
+        whole = [p for p in self.ranked if p.complete]
+        if not whole:
+            return self.ranked[0].cost if self.ranked else None
+        return self.ranked[-1].cost if len(self.ranked) == MOST_KEPT else whole[0].cost + UNPLACED
 
     def _trains(self, slot: Slot) -> list[Pairs]:
         """List the slot's own pairs first, then those whose ratio is near enough, small ones first.
@@ -191,7 +224,8 @@ class _Search:
             slots = [slot for slot in self.slots if slot.face == face]
             options = [self._options(slot, trains[slot.gear], row) for slot in slots]
             side = _Side(self.kit, slots, options, shared_start=self.box.feed == "shaft")
-            most = None if self.best is None else self.best.cost - cost
+            worth = self._worth()
+            most = None if worth is None else worth - cost
             picked, spent, done = side.choose(left, self.until, self.watch, most=most)
             if picked is None:
                 return None, done
@@ -237,36 +271,64 @@ class _Search:
         return [(way, start) for way in found[:WAYS]]
 
     def _in_hull(self, way: Way, start: Half) -> bool:
-        """Whether all gears lie within the clear width and height."""
+        """Whether all gears lie within the clear width and height, and within the outline."""
         placing, unit = self.placing, self.kit.grid_unit_mm
-        if placing.wide_u is None and placing.high_u is None:
+        if placing.wide_u is None and placing.high_u is None and not placing.outline_u:
             return True
         middle = self.pitch * (self.columns - 1) / 4
-        floor = -_tip(self.kit, 8 * placing.spacing_u) / unit
+        floor = -tip_mm(self.kit, 8 * placing.spacing_u) / unit
         for teeth, number, _ in way.gears:
             x, y = way.points[number]
-            tip = _tip(self.kit, teeth) / unit
-            aside = abs((x + start[0]) / 2 - middle) + tip
+            tip = tip_mm(self.kit, teeth) / unit
+            across, above = (x + start[0]) / 2, (y + start[1]) / 2
+            aside = abs(across - middle) + tip
             if placing.wide_u is not None and aside > placing.wide_u / 2 + 1e-9:
                 return False
-            above = (y + start[1]) / 2
             if placing.high_u is not None and not (
                 floor - 1e-9 <= above - tip and above + tip <= floor + placing.high_u + 1e-9
             ):
                 return False
+            if placing.outline_u and not self._in_outline(across, above, tip):
+                return False
         return True
+
+    def _row_inside(self, row: Half, *, rail: bool) -> bool:
+        """Whether the rail's gears, or the tie's and the sleeves, lie inside the outline."""
+        if not self.placing.outline_u:
+            return True
+        tip = tip_mm(self.kit, 8 * self.placing.spacing_u)
+        if rail and (self.box.feed == "shaft" or self.columns == 1):
+            return True
+        if not rail:
+            tip = max(SLEEVE_RADIUS_MM, tip if self.columns > 1 else 0.0)
+        return all(
+            self._in_outline(
+                (self.pitch * column + row[0]) / 2, row[1] / 2, tip / self.kit.grid_unit_mm
+            )
+            for column in range(self.columns)
+        )
+
+    def _in_outline(self, x: float, y: float, radius: float) -> bool:
+        """Whether a circle lies inside the hull's outline: its middle is, and no side is nearer."""
+        corners = self.placing.outline_u
+        inside = False
+        for (a, b), (c, d) in zip(corners, (*corners[1:], corners[0]), strict=True):
+            if (b > y) != (d > y) and x < a + (y - b) * (c - a) / (d - b):
+                inside = not inside
+            length = hypot(c - a, d - b)
+            along = 0.0
+            if length:
+                along = min(max(((x - a) * (c - a) + (y - b) * (d - b)) / length**2, 0.0), 1.0)
+            if hypot(x - a - along * (c - a), y - b - along * (d - b)) < radius - 1e-9:
+                return False
+        return inside
 
     def _clears_tie(self, way: Way, selectors: tuple[Half, ...]) -> bool:
         """Whether the shafts that pass the tie gears' layer keep clear of them."""
-        tip = _tip(self.kit, 8 * self.placing.spacing_u)
+        tip = tip_mm(self.kit, 8 * self.placing.spacing_u)
         least = (tip + self.kit.shaft_diameter_mm / 2 + CLEARANCE_MM) / self.kit.grid_unit_mm
         passing = {s for _, s, layer in way.gears if layer == 1} - {0, len(way.points) - 1}
         return all(_far(way.points[n], place, least) for n in passing for place in selectors)
-
-
-def _tip(kit: Kit, teeth: int) -> float:
-    size = kit.size(teeth)
-    return size.tip_diameter_mm / 2 if size else kit.module_mm * (teeth + 2) / 2
 
 
 def _far(one: Half, other: Half, units: float) -> bool:

@@ -6,10 +6,20 @@ beside its gear, over a sleeve or a wall where one is next to it.
 """
 
 from dataclasses import replace
+from functools import lru_cache
+from itertools import accumulate
 
 from mild_badger.core.drivetrain.boxes import gear_body
+from mild_badger.core.layout.stack import (
+    SLEEVE_RADIUS_MM,
+    Disc,
+    Rod,
+    Stack,
+    sleeve_room_mm,
+    stack_of,
+    tip_mm,
+)
 from mild_badger.core.layout.train import crossings
-from mild_badger.core.layout.verify import SLEEVE_RADIUS_MM, Disc, Rod, Stack, stack_of
 from mild_badger.core.mesh.centres import Centre, centre_of
 from mild_badger.core.vehicle.box import GearPair, LayshaftBox, Slot, SlotBox, TwoShaftBox, gear_key
 from mild_badger.core.vehicle.model import Vehicle
@@ -17,9 +27,11 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = ["shaft_stack", "stack_for"]
 
 Point = tuple[float, float]
-WALL_U = 1.0
+GAP_MM = 0.5
+"""Room between gears side by side in wood and print (common practice, no source)."""
 
 
+@lru_cache(maxsize=8)
 def stack_for(vehicle: Vehicle) -> Stack | None:
     """Give a box in space: a slot box as its layout has it, a box of shafts as it must stand."""
     if isinstance(vehicle.box, SlotBox):
@@ -53,7 +65,7 @@ class _Builder:
 
     def stack(self) -> Stack:
         box = self.box
-        self._slab("front wall", WALL_U)
+        self._wall("front wall")
         layshaft = isinstance(box, LayshaftBox)
         driving, driven = ("layshaft.1", "output") if layshaft else ("input.1", "output")
         if isinstance(box, LayshaftBox):
@@ -61,7 +73,7 @@ class _Builder:
                 slab = self._gear_slab("input pair", pair)
                 self._disc("input pair", "driver", pair.driver, "input.1", slab)
                 self._disc("input pair", "driven", pair.driven, "layshaft.1", slab)
-            self._slab("middle wall", WALL_U)
+            self._wall("middle wall")
         columns = sorted({slot.column for slot in box.slots})
         columns.sort(key=lambda c: not any(s.direct and s.column == c for s in box.slots))
         for column in columns:
@@ -69,8 +81,7 @@ class _Builder:
             for face in ("front", "back"):
                 slot = found.get(face)
                 if face == "back":
-                    travel = self.vehicle.lever.fork_travel_mm / self.kit.grid_unit_mm
-                    sleeve = self._slab(f"sleeve {column}", 1.0 + 2 * travel)
+                    sleeve = self._slab(f"sleeve {column}", sleeve_room_mm(self.vehicle))
                     if box.engagement == "dog" or any(s.direct for s in found.values()):
                         carrier = driven
                         self.discs.append(
@@ -79,20 +90,23 @@ class _Builder:
                 if slot is None or not slot.train:
                     continue
                 self._slot(slot, driving, driven)
-        self._slab("back wall", WALL_U)
+        self._wall("back wall")
         return self._placed(layshaft)
 
-    def _slab(self, name: str, width_u: float) -> int:
-        self.slabs.append((name, width_u))
+    def _slab(self, name: str, width_mm: float) -> int:
+        self.slabs.append((name, width_mm))
         return len(self.slabs) - 1
+
+    def _wall(self, name: str) -> None:
+        unit = self.kit.grid_unit_mm
+        self._slab(name, self.vehicle.frame.wall_mm if self.kit.any_seat else unit)
 
     def _gear_slab(self, name: str, pair: GearPair) -> int:
         widths = [s.face_width_mm for z in (pair.driver, pair.driven) if (s := self.kit.size(z))]
-        return self._slab(name, max(widths, default=self.kit.grid_unit_mm) / self.kit.grid_unit_mm)
+        return self._slab(name, max(widths, default=self.kit.grid_unit_mm))
 
     def _disc(self, key: str, role: str, teeth: int, shaft: str, slab: int) -> None:
-        size = self.kit.size(teeth)
-        tip = size.tip_diameter_mm / 2 if size else self.kit.module_mm * (teeth + 2) / 2
+        tip = tip_mm(self.kit, teeth)
         self.discs.append(Disc(gear_body(key, 0, role), shaft, slab, tip, teeth))
 
     def _slot(self, slot: Slot, driving: str, driven: str) -> None:
@@ -120,9 +134,8 @@ class _Builder:
         }
         if layshaft:  # the two in line meet in the middle wall, each half way in
             rods["output"] = replace(rods["output"], first=middle + 1)
-        stack = Stack(
-            tuple(names), walls, rods, tuple(self.discs), tuple(w for _, w in self.slabs)
-        )  # fmt: skip
+        edges, lefts = self._spaced()
+        stack = Stack(tuple(names), walls, rods, tuple(self.discs), edges, lefts)
         start: Point = self.other if layshaft else (0.0, 0.0)
         end: Point = (0.0, 0.0) if layshaft else self.other
         for shaft, (_, pair, slab) in self.idlers.items():
@@ -142,6 +155,33 @@ class _Builder:
             stack = tried[hits.index(min(hits))]
         known = set(stack.rods)
         return replace(stack, discs=tuple(d for d in stack.discs if d.shaft in known))
+
+    def _spaced(self) -> tuple[tuple[float, ...], tuple[float, ...]]:
+        """Give where slabs begin and how far their gears stand in from there.
+
+        Beside gears and walls is a gap, shared between two gears; before a wall the end play too.
+        """
+        if not self.kit.any_seat:
+            return (0.0, *accumulate(width for _, width in self.slabs)), ()
+
+        def kind(number: int) -> str:
+            name = self.slabs[number][0]
+            if name.endswith("wall"):
+                return "wall"
+            return "sleeve" if name.startswith("sleeve") else "gear"
+
+        share = {"wall": GAP_MM, "gear": GAP_MM / 2, "sleeve": 0.0}
+        play = self.vehicle.frame.end_play_mm
+        widths, lefts = [], []
+        for number, (_, width) in enumerate(self.slabs):
+            left = right = 0.0
+            if kind(number) == "gear":
+                left, right = share[kind(number - 1)], share[kind(number + 1)]
+            if kind(number) != "wall" and kind(number + 1) == "wall":
+                right += play
+            widths.append(left + width + right)
+            lefts.append(left)
+        return (0.0, *accumulate(widths)), tuple(lefts)
 
     def _crossings(self, start: Point, end: Point, pair: GearPair) -> list[Point]:
         """Where the idler meshes with both: the crossings of two circles."""

@@ -7,18 +7,28 @@ from math import atan2
 from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.drivetrain.solve import solve
-from mild_badger.core.layout.verify import Stack
+from mild_badger.core.layout.stack import Stack
 from mild_badger.core.mesh.outline import meshing_turn
 from mild_badger.core.mesh.seats import Seat, seat_at
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["engaged_bodies", "meshes_in", "phases_in", "shaft_turns"]
+__all__ = ["engaged_bodies", "meshes_in", "phases_in", "shaft_rpm", "shaft_turns"]
 
 
 def shaft_turns(vehicle: Vehicle, gear: str | None) -> dict[str, Fraction | None]:
     """Give the turns of every body per turn of the motor, signed; None where it is free."""
     solved = solve(assemble(vehicle), sleeves_for(vehicle, gear))
     return dict(solved.speeds)
+
+
+def shaft_rpm(vehicle: Vehicle, gear: str | None, motor_rpm: float | None) -> dict[str, float]:
+    """Give the speed of every body that turns in a gear, signed; at the working speed for None."""
+    rpm = vehicle.motor.working_rpm if motor_rpm is None else motor_rpm
+    return {
+        body: float(turns) * rpm * vehicle.motor.turns
+        for body, turns in shaft_turns(vehicle, gear).items()
+        if turns is not None
+    }
 
 
 def engaged_bodies(vehicle: Vehicle, gear: str | None) -> frozenset[str]:

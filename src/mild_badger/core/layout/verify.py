@@ -5,125 +5,76 @@ the involute's formulas here, clearances from circles, and what the gears do by 
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from itertools import combinations
 from math import acos, cos, hypot, pi, radians, sqrt, tan
 
 from mild_badger.core.drivetrain.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.layout.forks import Fork
+from mild_badger.core.layout.stack import Stack, stack_of, tip_mm
 from mild_badger.core.vehicle.box import SlotBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Disc", "Rod", "Stack", "stack_of", "verify_layout", "verify_stack"]
+__all__ = ["verify_forks", "verify_layout", "verify_stack"]
 
 LEAST_ROOM_MM = 0.15
 """Room that must be left between what passes without touching."""
-SLEEVE_RADIUS_MM = 9.0
-"""Outer radius of a dog sleeve with its fork's groove (an estimate, no source)."""
-
-
-@dataclass(frozen=True)
-class Disc:
-    """A gear or a sleeve: a circle in one slab of the stack; ``body`` is its name in the graph."""
-
-    body: str
-    shaft: str
-    slab: int
-    radius_mm: float
-    teeth: int = 0
-
-
-@dataclass(frozen=True)
-class Rod:
-    """A shaft from one slab to another, both passed, with the walls that carry it."""
-
-    name: str
-    x_mm: float
-    y_mm: float
-    first: int
-    last: int
-    walls: tuple[int, ...]
-
-
-@dataclass(frozen=True)
-class Stack:
-    """The box as slabs along its shafts, from the input end, and what is in them.
-
-    Slab names in order; ``walls`` are the numbers of those that carry shafts; ``widths_u`` how wide
-    each slab is, all one unit but three for the sleeves where none are given.
-    """
-
-    slabs: tuple[str, ...]
-    walls: tuple[int, ...]
-    rods: dict[str, Rod]
-    discs: tuple[Disc, ...]
-    widths_u: tuple[float, ...] = ()
-
-    def apart_mm(self, one: str, other: str) -> float:
-        """Distance between two shafts' axes."""
-        a, b = self.rods[one], self.rods[other]
-        return hypot(a.x_mm - b.x_mm, a.y_mm - b.y_mm)
-
-
-def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
-    """Lay the box out along its shafts."""
-    count = layout.layers
-    slabs = (
-        "front outer wall", *(f"front {n}" for n in range(count, 1, -1)), "front inner wall",
-        "tie", "front 1", "sleeves", "back 1", "back inner wall",
-        *(f"back {n}" for n in range(2, count + 1)), "back outer wall",
-    )  # fmt: skip
-    number = {name: n for n, name in enumerate(slabs)}
-    walls = tuple(n for name, n in number.items() if name.endswith("wall"))
-    unit = vehicle.kit.grid_unit_mm
-    at_one = {g.shaft for g in layout.gears if g.layer == 1}
-    rods = {}
-    for shaft in layout.shafts:
-        if shaft.name.startswith("input."):
-            ends = (number["front outer wall"], number["back outer wall"])
-        elif shaft.name.startswith("selector."):
-            ends = (number["front inner wall"], number["back inner wall"])
-        elif shaft.side == "front":
-            inner = "front 1" if shaft.name in at_one else "front inner wall"
-            ends = (number["front outer wall"], number[inner])
-        else:
-            inner = "back 1" if shaft.name in at_one else "back inner wall"
-            ends = (number[inner], number["back outer wall"])
-        carried = tuple(w for w in walls if ends[0] <= w <= ends[1])
-        rods[shaft.name] = Rod(shaft.name, shaft.x_u * unit, shaft.y_u * unit, *ends, carried)
-    discs = [
-        Disc(g.body, g.shaft, number[f"{g.side} {g.layer}"], _tip(vehicle.kit, g.teeth), g.teeth)
-        for g in layout.gears
-    ]
-    box = vehicle.box
-    if isinstance(box, SlotBox):
-        for name in rods:
-            kind, _, column = name.partition(".")
-            if kind == "selector":
-                discs.append(Disc(f"sleeve.{column}", name, number["sleeves"], SLEEVE_RADIUS_MM))
-                if box.columns > 1:
-                    tip = _tip(vehicle.kit, box.tie_teeth)
-                    discs.append(
-                        Disc(f"tie.{column}", name, number["tie"], tip, box.tie_teeth)
-                    )  # fmt: skip
-            elif kind == "input" and box.feed == "rail" and box.columns > 1:
-                tip = _tip(vehicle.kit, box.rail_teeth)
-                discs.append(Disc(f"rail.{column}", name, number["sleeves"], tip, box.rail_teeth))
-    return Stack(slabs, walls, rods, tuple(discs))
-
-
-def _tip(kit: Kit, teeth: int) -> float:
-    size = kit.size(teeth)
-    return size.tip_diameter_mm / 2 if size else kit.module_mm * (teeth + 2) / 2
 
 
 def verify_stack(vehicle: Vehicle, stack: Stack) -> tuple[Finding, ...]:
     """List what touches or hangs on one wall in a box whose shafts stand in line."""
     train = assemble(vehicle)
-    return (*_clearances(vehicle, train, stack), *_lone(stack))
+    return (
+        *_clearances(vehicle, train, stack),
+        *_lone(stack),
+        *_outline(vehicle, stack),
+    )
+
+
+def verify_forks(
+    vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]
+) -> Iterator[Finding]:  # fmt: skip
+    """List what forks and their rails run into, by their true outlines."""
+    if not forks:
+        return
+    # Loaded when the first box in space is checked, not at every start.
+    from shapely.geometry import Point, Polygon  # noqa: PLC0415
+
+    radius = vehicle.kit.shaft_diameter_mm / 2
+    shapes = {fork.column: Polygon(fork.outline) for fork in forks}
+    for fork in forks:
+        own = stack.rods[fork.shaft]
+        shape = shapes[fork.column]
+        for disc in stack.discs:
+            rod = stack.rods[disc.shaft]
+            at = Point(rod.x_mm, rod.y_mm)
+            in_line = stack.apart_mm(disc.shaft, fork.shaft) < 1e-6
+            if disc.slab == fork.slab and not in_line:
+                room = shape.distance(at) - disc.radius_mm
+                if room < LEAST_ROOM_MM:
+                    yield _clash(f"the fork of {fork.column}", disc.body, stack.slabs[disc.slab])
+            if fork.rail.first <= disc.slab <= fork.rail.last:
+                apart = hypot(rod.x_mm - fork.rail.x_mm, rod.y_mm - fork.rail.y_mm)
+                if apart - disc.radius_mm - radius < LEAST_ROOM_MM:
+                    yield _clash(fork.rail.name, disc.body, stack.slabs[disc.slab])
+        rails = (other.rail for other in forks if other.column != fork.column)
+        for rod in (*stack.rods.values(), *rails):
+            in_line = hypot(rod.x_mm - own.x_mm, rod.y_mm - own.y_mm) < 1e-6
+            if rod.first <= fork.slab <= rod.last and not in_line:
+                room = shape.distance(Point(rod.x_mm, rod.y_mm)) - radius
+                if room < LEAST_ROOM_MM:
+                    yield _clash(f"the fork of {fork.column}", rod.name, stack.slabs[fork.slab])
+    for one, other in combinations(forks, 2):
+        if one.slab == other.slab:
+            room = shapes[one.column].distance(shapes[other.column])
+            if room < LEAST_ROOM_MM:
+                yield _clash(
+                    f"the fork of {one.column}", f"the fork of {other.column}",
+                    stack.slabs[one.slab],
+                )  # fmt: skip
 
 
 def verify_layout(vehicle: Vehicle) -> tuple[Finding, ...]:
@@ -140,6 +91,7 @@ def verify_layout(vehicle: Vehicle) -> tuple[Finding, ...]:
         *_clearances(vehicle, train, stack),
         *_supports(vehicle, stack),
         *_hull(vehicle, stack),
+        *_outline(vehicle, stack),
     )
 
 
@@ -292,7 +244,7 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
         return
     columns = max(box.columns, 1)
     middle = placing.spacing_u * (columns - 1) * unit / 2
-    floor = -_tip(vehicle.kit, box.rail_teeth)
+    floor = -tip_mm(vehicle.kit, box.rail_teeth)
     for disc in stack.discs:
         rod = stack.rods[disc.shaft]
         wide = abs(rod.x_mm - middle) + disc.radius_mm - (placing.wide_u or 1e6) * unit / 2
@@ -303,6 +255,25 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             yield _wrong(
                 "outside-hull", _gear_of(disc.body), f"{disc.body} stands out of the hull",
                 f"It reaches {out:.1f} mm beyond the clear width or height.",
+            )  # fmt: skip
+
+
+def _outline(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
+    """Find gears and sleeves that stand out of the hull's outline."""
+    outline, unit = vehicle.placing.outline_u, vehicle.kit.grid_unit_mm
+    if len(outline) < 3:
+        return
+    from shapely.geometry import Point, Polygon  # noqa: PLC0415 (as above)
+
+    hull = Polygon([(x * unit, y * unit) for x, y in outline])
+    for disc in stack.discs:
+        rod = stack.rods[disc.shaft]
+        at = Point(rod.x_mm, rod.y_mm)
+        inside = hull.exterior.distance(at) * (1 if hull.contains(at) else -1)
+        if disc.radius_mm - inside > 0.01:
+            yield _wrong(
+                "outside-hull", _gear_of(disc.body), f"{disc.body} stands out of the hull",
+                f"It reaches {disc.radius_mm - inside:.1f} mm beyond the hull's outline.",
             )  # fmt: skip
 
 

@@ -8,7 +8,17 @@ from mild_badger.core.layout.take import layout_of
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["placed_data", "placed_words"]
+__all__ = ["placed_data", "placed_words", "shaft_words"]
+
+
+def shaft_words(shaft: str) -> str:
+    """Name a shaft in few words: input 1, selector 1, 3: idler 1."""
+    if "/" not in shaft:
+        return shaft.replace(".", " ")
+    gear, _, rest = shaft.partition("/")
+    if rest.startswith("idler shaft "):
+        rest = "idler " + rest.removeprefix("idler shaft ")
+    return f"{gear.removeprefix('gear ')}: {rest}"
 
 
 def placed_words(placed: Placed) -> str:

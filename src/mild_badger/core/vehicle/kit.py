@@ -11,9 +11,20 @@ from pydantic import Field, model_validator
 
 from mild_badger.core.vehicle.base import Angle, Count, Length, Part, Positive, Teeth
 
-__all__ = ["Bearing", "BevelSize", "Bore", "GearSize", "Kit", "MadeGears", "OtherPart", "Stock"]
+__all__ = [
+    "Bearing",
+    "BearingKind",
+    "BevelSize",
+    "Bore",
+    "GearSize",
+    "Kit",
+    "MadeGears",
+    "OtherPart",
+    "Stock",
+]
 
 Bore = Literal["fixed", "free"]
+BearingKind = Literal["ball", "roller", "bush", "flanged bush"]
 Stock = Count | None
 """How many the builder owns; None for what is made as it is needed."""
 
@@ -62,13 +73,23 @@ class BevelSize(Part):
 
 
 class Bearing(Part):
-    """A rolling bearing to be had: bore × outer diameter × width, in mm (ISO 15 sizes)."""
+    """A bearing to be had: bore × outer diameter × width, in mm (ISO 15 sizes for rolling ones).
+
+    ``price`` is in the builder's own money, None where it is not known.
+    """
 
     name: Annotated[str, Field(min_length=1, max_length=40)]
+    kind: BearingKind = "ball"
     bore_mm: Length
     outer_mm: Length
     width_mm: Length
+    price: Annotated[float, Field(ge=0, le=100_000)] | None = None
     stock: Stock = 0
+
+    @property
+    def takes_thrust(self) -> bool:
+        """Whether it holds a shaft along its axis: a roller bearing does not, a plain bush not."""
+        return self.kind in ("ball", "flanged bush")
 
     @model_validator(mode="after")
     def _ring_has_a_wall(self) -> Self:

@@ -16,6 +16,8 @@ __all__ = ["BoxLayout", "LayoutGear", "LayoutShaft", "Placing", "Zone"]
 
 Place = Annotated[float, Field(ge=-200, le=200)]
 Zone = Literal["front", "back"]
+Corner = tuple[float, float]
+Side = tuple[Corner, Corner]
 Body = Annotated[str, Field(min_length=1, max_length=60)]
 
 
@@ -26,7 +28,8 @@ class Placing(Part):
     width and height for all gears, None for no limit, the width about the middle of the columns,
     the height from the drive rail's lower edge; ``half_units`` lets shafts stand between the grid's
     points; ``near_percent`` is how far from the wanted ratio a train may be chosen when
-    that helps; ``seconds`` how long is looked at most.
+    that helps; ``seconds`` how long is looked at most. ``outline_u`` is the hull that all gears and
+    sleeves stay in, corner by corner, empty for none.
     """
 
     spacing_u: Annotated[int, Field(ge=2, le=8)] = 3
@@ -36,6 +39,34 @@ class Placing(Part):
     half_units: bool = False
     near_percent: Annotated[float, Field(gt=0, le=20)] = 3.0
     seconds: Annotated[float, Field(gt=0, le=600)] = 20.0
+    outline_u: Annotated[tuple[tuple[Place, Place], ...], Field(max_length=60)] = ()
+
+    @model_validator(mode="after")
+    def _outline_is_one_line(self) -> Self:
+        corners = self.outline_u
+        if not corners:
+            return self
+        if len(corners) < 3:
+            raise ValueError(f"the hull's outline has {len(corners)} corners; it takes three")
+        sides = list(zip(corners, (*corners[1:], corners[0]), strict=True))
+        for n, one in enumerate(sides):
+            for m, other in enumerate(sides[n + 1 :], start=n + 1):
+                beside = m == n + 1 or (n == 0 and m == len(sides) - 1)
+                if not beside and _cross(one, other):
+                    raise ValueError(
+                        f"the hull's outline crosses itself between corner {n + 1} and {m + 1}"
+                    )
+        return self
+
+
+def _cross(one: Side, other: Side) -> bool:
+    """Whether two sides of an outline meet."""
+
+    def turn(a: Corner, b: Corner, c: Corner) -> float:
+        return (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
+
+    (a, b), (c, d) = one, other
+    return turn(a, b, c) * turn(a, b, d) <= 0 and turn(c, d, a) * turn(c, d, b) <= 0
 
 
 class LayoutShaft(Part):

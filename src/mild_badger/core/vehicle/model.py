@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 
 from mild_badger.core.vehicle.base import Length, Part, Positive, Rpm, ShortName, Teeth
 from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, Train
+from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout, Placing
@@ -198,6 +199,7 @@ class Vehicle(Part):
     shifting: Shifting = Shifting()
     functions: FunctionBox | None = None
     placing: Placing = Placing()
+    frame: Frame = Frame()
     layout: BoxLayout | None = None
 
     @model_validator(mode="after")

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from mild_badger.core.changes import Path
 from mild_badger.core.functions.arrange import Arrangement, arrange
-from mild_badger.core.layout.faults import beam_counts, shaft_counts
+from mild_badger.core.layout.faults import beam_counts, frame_parts, shaft_counts
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Stock
 from mild_badger.core.vehicle.model import Vehicle
@@ -57,6 +57,14 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     tally.add("differential rim" if rim else "bevel", final.crown, "final drive")
     for length, count in beam_counts(vehicle).items():
         tally.add("beam", length, "walls", count)
+    held = frame_parts(vehicle)
+    for kind, tenths, count in held.counts:
+        tally.add(kind, tenths, "walls" if kind in ("post", "plate") else "box", count)
+    tally.add("shaft", 0, "fork rails", held.rails)
+    names = [bearing.name for bearing in vehicle.kit.bearings]
+    for seat in vehicle.frame.bearings:
+        if seat.bearing in names and (seat.shaft, seat.wall) in held.seats:
+            tally.add("bearing", names.index(seat.bearing), seat.wall)
     if vehicle.functions is not None:
         _count_functions(tally, vehicle.functions, arrange(vehicle, vehicle.functions))
     return tuple(_line(vehicle, key, tally) for key in sorted(tally.count, key=_order))
@@ -92,7 +100,7 @@ def parts_spare(vehicle: Vehicle) -> tuple[PartLine, ...]:
 
 _KINDS = (
     "fixed", "free", "bevel", "differential rim", "summing", "one-way clutch", "sleeve", "shaft",
-    "beam",
+    "beam", "plate", "post", "spacer", "fork", "bearing",
 )  # fmt: skip
 
 
@@ -120,14 +128,24 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
         )
     elif kind == "summing":
         name, there = "summing differential", False
-    elif kind == "beam":
-        name, stock = f"beam with holes, {teeth} u", None
+    elif kind == "bearing":
+        bearing = kit.bearings[teeth]
+        name, stock = f"bearing {bearing.name}", bearing.stock
+    elif kind in _MADE_NAMES:
+        stock, name = None, _MADE_NAMES[kind].format(teeth if kind == "beam" else teeth / 10)
     elif kind == "one-way clutch":
         name, stock = "one-way clutch", kit.one_way_stock
     else:
         stock = kit.sleeve_stock if kind == "sleeve" else kit.shaft_stock
         name = "dog sleeve" if kind == "sleeve" else _shaft_name(vehicle)
     return PartLine(key, name, tally.count[key], stock, tuple(tally.users.get(key, ())), there)
+
+
+_MADE_NAMES = {
+    "beam": "beam with holes, {} u", "plate": "wall, {:g} mm thick",
+    "post": "post or tie rod, {:g} mm", "spacer": "spacer, {:g} mm", "fork": "fork",
+}  # fmt: skip
+"""What is made or taken as it is needed; lengths are counted in tenths of a millimetre."""
 
 
 def _shaft_name(vehicle: Vehicle) -> str:
@@ -147,6 +165,8 @@ def stock_path(vehicle: Vehicle, part: PartLine) -> Path | None:
         return ("kit", f"{kind}_stock")
     if kind == "one-way clutch":
         return ("kit", "one_way_stock")
+    if kind == "bearing":
+        return ("kit", "bearings", teeth, "stock")
     if kind in ("fixed", "free"):
         for number, gear in enumerate(kit.gears):
             if (gear.bore, gear.teeth) == (kind, teeth):

@@ -6,6 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.bench import Bench
+from mild_badger.app.benches.layout.frame_page import FramePage
 from mild_badger.app.benches.layout.seats_page import SeatsPage
 from mild_badger.app.benches.layout.stack_page import StackPage
 from mild_badger.app.benches.layout.whole_page import WholePage
@@ -25,8 +26,8 @@ from mild_badger.core.targets.schools import parse_number
 __all__ = ["LayoutBench"]
 
 
-PAGES = ("Engaged train", "Whole box", "Stack", "Seats")
-TRAIN, WHOLE, STACK, SEATS = range(4)
+PAGES = ("Engaged train", "Whole box", "Stack", "Frame", "Seats")
+TRAIN, WHOLE, STACK, FRAME, SEATS = range(5)
 
 
 class LayoutBench(Bench):
@@ -53,8 +54,11 @@ class LayoutBench(Bench):
         self.whole_page = WholePage(session, theme)
         self.whole_page.search_wanted.connect(self.search_wanted)
         self.stack_page = StackPage(session, theme)
+        self.frame_page = FramePage(session, theme)
         self.seats_page = SeatsPage(session, theme)
-        for page in (self.train_page, self.whole_page, self.stack_page, self.seats_page):
+        for page in (
+            self.train_page, self.whole_page, self.stack_page, self.frame_page, self.seats_page,
+        ):  # fmt: skip
             self.pictures.addWidget(page)
         outer.addWidget(self.pictures, 1)
 
@@ -179,6 +183,13 @@ class LayoutBench(Bench):
                 "Lengths from face to face of the walls; the next longer shaft of the kit is taken."
             )
             self.stack_page.refresh(evaluation)
+            return
+        if page == FRAME:
+            self.heading.setText("Walls and bearings")
+            self.facts.setText(
+                "Every wall to scale, seen from the input end. Select a seat to choose its bearing."
+            )
+            self.frame_page.refresh(evaluation)
             return
         if page == SEATS:
             self.heading.setText(f"Seats of {evaluation.vehicle.kit.name}")

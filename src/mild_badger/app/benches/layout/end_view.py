@@ -4,17 +4,24 @@ from fractions import Fraction
 from math import degrees, hypot, radians
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPolygonF, QWheelEvent
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QToolTip
 
 from mild_badger.app.drawing.marks import arc_arrow, pen, square_grid
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.hand import meshes_of_shaft
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.turning import engaged_bodies, meshes_in, phases_in, shaft_turns
-from mild_badger.core.layout.verify import Disc, Rod, Stack
+from mild_badger.core.layout.stack import Disc, Rod, Stack
+from mild_badger.core.layout.turning import (
+    engaged_bodies,
+    meshes_in,
+    phases_in,
+    shaft_rpm,
+    shaft_turns,
+)
 from mild_badger.core.mesh.outline import gear_outline
 from mild_badger.core.mesh.seats import Seat
 from mild_badger.core.vehicle.model import Vehicle
@@ -33,16 +40,19 @@ class EndView(Paper):
     -------
     engage : name of the gear whose train was pressed
     moved : a shaft's name and where it was dropped, in units
+    outlined : the corners of a hull that was drawn, in units
     """
 
     engage = pyqtSignal(object)
     moved = pyqtSignal(str, float, float)
+    outlined = pyqtSignal(object)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self.setAccessibleName("Box seen from the input")
         self.setMinimumHeight(180)
         self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self.slab = ""
         self.vehicle: Vehicle | None = None
         self.stack: Stack | None = None
@@ -54,6 +64,9 @@ class EndView(Paper):
         self._settle.setSingleShot(True)
         self._settle.setInterval(SETTLE_MS)
         self._settle.timeout.connect(self.update)
+        self._corners: list[tuple[float, float]] | None = None
+        self._forks: tuple[Fork, ...] = ()
+        self._rpm: dict[str, float] = {}
         self._polygons: dict[int, QPolygonF] = {}
         self._phases: dict[str, float] = {}
         self._turns: dict[str, Fraction | None] = {}
@@ -69,6 +82,9 @@ class EndView(Paper):
             number = self.stack.slabs.index(slab) if slab in self.stack.slabs else 0
             gear = evaluation.situation.gear
             self._turns = shaft_turns(vehicle, gear)
+            self._rpm = shaft_rpm(vehicle, gear, evaluation.situation.motor_rpm)
+            forks = forks_of(vehicle, self.stack)
+            self._forks = tuple(fork for fork in forks if fork.slab == number)
             self._engaged = engaged_bodies(vehicle, gear)
             self._meshes = meshes_in(vehicle, self.stack, number)
             self._phases = phases_in(self.stack, number, self._meshes)
@@ -118,6 +134,7 @@ class EndView(Paper):
             return
         self._fit(stack)
         self._grid(painter, vehicle)
+        self._hull(painter, vehicle)
         number = stack.slabs.index(self.slab) if self.slab in stack.slabs else 0
         ghosts = [d for d in stack.discs if abs(d.slab - number) == 1]
         for disc in ghosts:
@@ -130,9 +147,12 @@ class EndView(Paper):
         accent = tokens.back if reverse else tokens.run
         for disc in own:
             self._disc(painter, vehicle, disc, accent if disc.body in self._engaged else None)
-        for rod in stack.rods.values():
+        for fork in self._forks:
+            self._fork(painter, fork)
+        for rod in (*stack.rods.values(), *(fork.rail for fork in self._forks)):
             passes = rod.first <= number <= rod.last
-            self._rod(painter, rod, passes=passes, accent=accent)
+            turning = any(d.shaft == rod.name for d in own)
+            self._rod(painter, rod, passes=passes, accent=accent, figure=turning)
         self._badges(painter, stack, number)
         painter.setPen(tokens.soft)
         painter.setFont(text_font("small"))
@@ -182,7 +202,7 @@ class EndView(Paper):
         painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
 
     def _rod(
-        self, painter: QPainter, rod: Rod, *, passes: bool, accent: QColor
+        self, painter: QPainter, rod: Rod, *, passes: bool, accent: QColor, figure: bool
     ) -> None:  # fmt: skip
         tokens = self.theme.tokens
         centre = self._at(rod)
@@ -194,6 +214,40 @@ class EndView(Paper):
         if passes and turns:
             painter.setPen(pen(accent, 1.4))
             arc_arrow(painter, centre, radius + 6, clockwise=turns > 0)
+            if figure:
+                painter.setFont(text_font("small"))
+                words = f"{self._rpm.get(rod.name, 0):+.0f}".replace("-", "−")
+                wide = painter.fontMetrics().horizontalAdvance(words) + 4
+                box = QRectF(centre.x() - wide / 2, centre.y() - radius - 24, wide, 14)
+                ground = QColor(tokens.paper)
+                ground.setAlpha(210)
+                painter.fillRect(box, ground)
+                painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
+
+    def _hull(self, painter: QPainter, vehicle: Vehicle) -> None:
+        """Draw the hull's outline, and the one that is being drawn."""
+        tokens, unit = self.theme.tokens, vehicle.kit.grid_unit_mm * self._scale
+
+        def at(corner: tuple[float, float]) -> QPointF:
+            return QPointF(corner[0], -corner[1]) * unit + self._origin
+
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(pen(tokens.soft, 1.6, dashed=True))
+        painter.drawPolygon(QPolygonF([at(corner) for corner in vehicle.placing.outline_u]))
+        if self._corners is not None:
+            painter.setPen(pen(tokens.run, 1.6))
+            painter.drawPolyline(QPolygonF([at(corner) for corner in self._corners]))
+            for corner in self._corners:
+                painter.drawEllipse(at(corner), 3, 3)
+
+    def _fork(self, painter: QPainter, fork: Fork) -> None:
+        tokens = self.theme.tokens
+        painter.setPen(pen(tokens.ink, 1.2))
+        fill = QColor(tokens.panel)
+        fill.setAlpha(140)
+        painter.setBrush(fill)
+        points = [QPointF(x, -y) * self._scale + self._origin for x, y in fork.outline]
+        painter.drawPolygon(QPolygonF(points))
 
     def _badges(self, painter: QPainter, stack: Stack, number: int) -> None:
         tokens = self.theme.tokens
@@ -262,10 +316,39 @@ class EndView(Paper):
                 hits.append(disc)
         return min(hits, key=lambda d: d.radius_mm, default=None)
 
+    def outline_hull(self) -> None:
+        """Let the builder draw the hull corner by corner; Enter closes it, Escape gives up."""
+        self._corners = []
+        self.setFocus()
+        self.update()
+
+    @property
+    def outlining(self) -> bool:
+        """Whether the hull is being drawn."""
+        return self._corners is not None
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None or self._corners is None:
+            super().keyPressEvent(event)
+            return
+        if event.key() == Qt.Key.Key_Escape:
+            self._corners = None
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            corners, self._corners = self._corners, None
+            self.outlined.emit(tuple(corners))
+        elif event.key() == Qt.Key.Key_Backspace:
+            self._corners = self._corners[:-1]
+        self.update()
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
         here = event.position()
+        if self._corners is not None and event.button() is Qt.MouseButton.LeftButton:
+            x, y = self._units(here)
+            self._corners = [*self._corners, (round(2 * x) / 2, round(2 * y) / 2)]
+            self.update()
+            return
         rod = self._rod_near(here)
         if event.button() is not Qt.MouseButton.LeftButton:
             self._panning = here

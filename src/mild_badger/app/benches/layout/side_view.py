@@ -1,17 +1,19 @@
-"""The stack of a placed box along its shafts: walls, layers, gears, sleeves, one row a shaft."""
+"""The stack of a placed box along its shafts: one row a shaft, all that sits on it to scale."""
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter
 from PyQt6.QtWidgets import QToolTip
 
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.layout.frame import slab_edges
+from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
+from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.turning import engaged_bodies
-from mild_badger.core.layout.verify import Stack
+from mild_badger.core.layout.words import shaft_words
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["SideView"]
@@ -34,6 +36,8 @@ class SideView(Paper):
         self.stack: Stack | None = None
         self.slab = ""
         self._engaged: frozenset[str] = frozenset()
+        self._cuts: tuple[ShaftCut, ...] = ()
+        self._forks: tuple[Fork, ...] = ()
         self._spots: list[tuple[QRectF, str, str]] = []
 
     def show_box(self, evaluation: Evaluation, vehicle: Vehicle, slab: str) -> None:
@@ -41,20 +45,27 @@ class SideView(Paper):
         self.vehicle, self.slab = vehicle, slab
         self.stack = stack_for(vehicle)
         self._engaged = engaged_bodies(vehicle, evaluation.situation.gear)
+        if self.stack is not None:
+            self._cuts = shaft_cuts(vehicle, self.stack)
+            self._forks = forks_of(vehicle, self.stack)
         self.show_evaluation(evaluation)
 
     def words(self) -> str:
         if self.stack is None:
             return ""
-        return "; ".join(
+        rows = [
             f"{rod.name}: {self.stack.slabs[rod.first]} to {self.stack.slabs[rod.last]}"
             for rod in self.stack.rods.values()
-        )
+        ]
+        rows += [f"{fork.rail.name}: fork of {fork.column}" for fork in self._forks]
+        return "; ".join(rows)
+
+    def _x(self, stack: Stack, at_mm: float) -> float:
+        """Where a place along the box is drawn."""
+        return NAMES + at_mm * (self.width() - NAMES - 16) / stack.length_mm
 
     def _edges(self, stack: Stack) -> list[float]:
-        edges = slab_edges(stack)
-        unit = (self.width() - NAMES - 16) / edges[-1]
-        return [NAMES + edge * unit for edge in edges]
+        return [self._x(stack, edge) for edge in stack.edges_mm]
 
     def place_of(self, slab: str) -> QPointF:
         """Where a slab's heading is drawn, in the widget's pixels."""
@@ -87,34 +98,109 @@ class SideView(Paper):
             self._spots.append((QRectF(box.left(), 0, box.width(), top), name, ""))
         reverse = evaluation.engaged is not None and evaluation.engaged.reverse
         accent = tokens.back if reverse else tokens.run
-        rods = list(stack.rods.values())
-        step = (bottom - top) / len(rods)
+        step = (bottom - top) / (len(self._cuts) + len(self._forks))
         high = min(step * 0.8, 16.0)
-        for row, rod in enumerate(rods):
+        rows = {cut.name: top + (row + 0.5) * step for row, cut in enumerate(self._cuts)}
+        for row, fork in enumerate(self._forks, start=len(self._cuts)):
             y = top + (row + 0.5) * step
-            discs = [d for d in stack.discs if d.shaft == rod.name]
-            heavy = any(d.body in self._engaged for d in discs)
-            painter.setPen(pen(accent if heavy else tokens.ink, 2.2 if heavy else 1.2))
-            painter.drawLine(QLineF(edges[rod.first], y, edges[rod.last + 1], y))
+            self._fork(painter, fork, y, rows[fork.shaft])
             if step > 8:
-                painter.setPen(accent if heavy else tokens.soft)
-                label = elided(_short(rod.name), painter.font(), NAMES - 12)
-                box = QRectF(8, y - 8, NAMES - 14, 16)
-                painter.drawText(box, int(Qt.AlignmentFlag.AlignVCenter), label)
-            for disc in discs:
-                mine = disc.body in self._engaged
-                left, right = edges[disc.slab], edges[disc.slab + 1]
-                inset = (right - left) * (0.3 if not disc.teeth else 0.1)
-                box = QRectF(left + inset, y - high / 2, right - left - 2 * inset, high)
-                painter.setPen(pen(accent if mine else tokens.ink, 2.2 if mine else 1))
-                painter.setBrush(tokens.run_wash if mine else tokens.paper)
-                painter.drawRoundedRect(box, 2, 2)
-                if high > 11:
-                    text = str(disc.teeth) if disc.teeth else "sleeve" if box.width() > 44 else "S"
-                    painter.setPen(accent if mine else tokens.ink)
-                    painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), text)
-                words = f"{disc.body}, {disc.teeth} teeth" if disc.teeth else disc.body
-                self._spots.insert(0, (box, stack.slabs[disc.slab], words))
+                self._name(painter, fork.rail.name.replace(".", " "), y, None)
+        for cut in self._cuts:
+            heavy = any(d.shaft == cut.name and d.body in self._engaged for d in stack.discs)
+            self._shaft(painter, cut, rows[cut.name], accent=accent if heavy else None)
+            if step > 8:
+                self._name(
+                    painter, shaft_words(cut.name), rows[cut.name], accent if heavy else None
+                )
+            for part in cut.parts:
+                self._part(painter, cut.name, part, (rows[cut.name], high), accent)
+
+    def _name(self, painter: QPainter, words: str, y: float, accent: QColor | None) -> None:
+        painter.setPen(accent or self.theme.tokens.soft)
+        label = elided(words, painter.font(), NAMES - 12)
+        box = QRectF(8, y - 8, NAMES - 14, 16)
+        painter.drawText(box, int(Qt.AlignmentFlag.AlignVCenter), label)
+
+    def _shaft(
+        self, painter: QPainter, cut: ShaftCut, y: float, *, accent: QColor | None
+    ) -> None:  # fmt: skip
+        """Draw a shaft as far as it must reach, and dashed what stands out of its length."""
+        if self.stack is None:
+            return
+        start, end = (self._x(self.stack, cut.from_mm + d) for d in (0.0, cut.needed_mm))
+        painter.setPen(pen(accent or self.theme.tokens.ink, 2.2 if accent else 1.2))
+        painter.drawLine(QLineF(start, y, end, y))
+        if cut.overhang_mm > 0:
+            out = min(self._x(self.stack, cut.from_mm + cut.needed_mm + cut.overhang_mm),
+                      self.width() - 4.0)  # fmt: skip
+            painter.setPen(pen(self.theme.tokens.soft, 1.2, dashed=True))
+            painter.drawLine(QLineF(end, y, out, y))
+
+    def _part(
+        self, painter: QPainter, shaft: str, part: StackPart, row: tuple[float, float],
+        accent: QColor,
+    ) -> None:  # fmt: skip
+        """Draw one part of a shaft; ``row`` is where the shaft lies and how high its parts are."""
+        tokens, stack = self.theme.tokens, self.stack
+        if stack is None:
+            return
+        y, high = row
+        left, right = self._x(stack, part.from_mm), self._x(stack, part.to_mm)
+        middle = (part.from_mm + part.to_mm) / 2
+        slab = next((n for n, e in enumerate(stack.edges_mm[1:]) if middle <= e), 0)
+        disc = next((d for d in stack.discs if d.shaft == shaft and d.slab == slab), None)
+        box = QRectF(left, y - high / 2, max(right - left, 1.5), high)
+        words = f"{part.words}, {part.length_mm:.4g} mm from {part.from_mm:.4g} mm"
+        if part.kind in ("gear", "free gear", "sleeve") and disc is not None:
+            mine = disc.body in self._engaged
+            if part.kind == "sleeve":  # dashed where it travels, whole where it stands
+                painter.setPen(pen(tokens.soft, 1, dashed=True))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRect(box.adjusted(1, high * 0.2, -1, -high * 0.2))
+                inset = box.width() / 3
+                box = box.adjusted(inset, 0, -inset, 0)
+            painter.setPen(pen(accent if mine else tokens.ink, 2.2 if mine else 1))
+            painter.setBrush(tokens.run_wash if mine else tokens.paper)
+            painter.drawRoundedRect(box, 2, 2)
+            text = str(disc.teeth) if disc.teeth else "sleeve" if box.width() > 44 else "S"
+            if high > 11 and painter.fontMetrics().horizontalAdvance(text) < box.width():
+                painter.setPen(accent if mine else tokens.ink)
+                painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), text)
+            body = f"{disc.body}, {disc.teeth} teeth" if disc.teeth else disc.body
+            words = f"{body}; {words}"
+        elif part.kind in ("spacer", "post"):
+            painter.setPen(pen(tokens.soft, 1))
+            painter.setBrush(tokens.panel)
+            painter.drawRect(box.adjusted(0, high * 0.3, 0, -high * 0.3))
+        elif part.kind == "wall" and " with " in part.words:  # a bearing: a cross in a square
+            side = min(box.width(), high) * 0.8
+            box = QRectF(box.center().x() - side / 2, y - side / 2, side, side)
+            painter.setPen(pen(tokens.ink, 1))
+            painter.setBrush(tokens.paper)
+            painter.drawRect(box)
+            painter.drawLine(QLineF(box.topLeft(), box.bottomRight()))
+            painter.drawLine(QLineF(box.topRight(), box.bottomLeft()))
+        self._spots.insert(0, (box, stack.slabs[slab], words))
+
+    def _fork(self, painter: QPainter, fork: Fork, y: float, sleeve_y: float) -> None:
+        """Draw a fork's rail in a row of its own, and its arm to the sleeve's row."""
+        stack, tokens = self.stack, self.theme.tokens
+        if stack is None:
+            return
+        left = self._x(stack, stack.edges_mm[fork.rail.first])
+        right = self._x(stack, stack.edges_mm[fork.rail.last + 1])
+        x = self._x(stack, stack.middle_mm(fork.slab))
+        painter.setPen(pen(tokens.ink, 1.2))
+        painter.drawLine(QLineF(left, y, right, y))
+        painter.setPen(pen(tokens.soft, 1, dashed=True))
+        painter.drawLine(QLineF(x, y, x, sleeve_y))
+        painter.setPen(pen(tokens.ink, 1.2))
+        painter.setBrush(tokens.paper)
+        box = QRectF(x - 3, y - 5, 6, 10)
+        painter.drawRect(box)
+        words = f"fork of {fork.column.replace('.', ' ')} on its rail"
+        self._spots.insert(0, (box.adjusted(-4, 0, 4, 0), stack.slabs[fork.slab], words))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -122,7 +208,7 @@ class SideView(Paper):
         for box, slab, words in self._spots:
             if box.contains(event.position()):
                 self.slab_wanted.emit(slab)
-                if words.startswith("gear "):
+                if words.startswith("gear ") and "/" in words:
                     self.engage.emit(words.split("/")[0].removeprefix("gear "))
                 return
 
@@ -133,16 +219,6 @@ class SideView(Paper):
             if box.contains(event.position()):
                 QToolTip.showText(event.globalPosition().toPoint(), words or slab, self)
                 return
-
-
-def _short(shaft: str) -> str:
-    """Name a shaft in few words: input 1, selector 1, 3, idler 1."""
-    if "/" not in shaft:
-        return shaft.replace(".", " ")
-    gear, _, rest = shaft.partition("/")
-    if rest.startswith("idler shaft "):
-        rest = "idler " + rest.removeprefix("idler shaft ")
-    return f"{gear.removeprefix('gear ')}: {rest}"
 
 
 def _slab(name: str) -> str:

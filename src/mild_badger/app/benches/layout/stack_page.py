@@ -1,19 +1,24 @@
-"""The stack in figures: shafts with what sits on them, the walls' beams, meshes pushed apart."""
+"""The stack in figures: shafts with what sits on them, lengths, sleeves, meshes pushed apart."""
 
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.widgets import Cell, Table, caption, field_of, row_of
+from mild_badger.app.drawing.widgets import Cell, Choice, Table, caption, field_of, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.faults import frame_words
-from mild_badger.core.layout.frame import separations, shaft_cuts
-from mild_badger.core.layout.verify import stack_of
+from mild_badger.core.layout.push import Separation, separations
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_lengths import ShaftCut, shaft_cuts, stack_words
+from mild_badger.core.layout.words import shaft_words
+from mild_badger.core.vehicle.kit import Kit
 
 __all__ = ["StackPage"]
 
-SHAFTS = ("shaft", "reaches u", "take u", "over u", "what sits on it, and where its middle is")
-MESHES = ("gear", "mesh", "where", "N", "apart mm", "contact left", "with a beam beside mm")
+SHAFTS = ("shaft", "reaches", "take", "over", "what sits on it, and where its middle is")
+MESHES = (
+    "gear", "mesh", "where", "N", "apart mm", "contact left", "support beside mm", "to support mm",
+)  # fmt: skip
 NOTHING = "Place the box first, on the page Whole box."
 
 
@@ -26,6 +31,32 @@ class StackPage(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
+        self.fields = {
+            name: field_of(session, ("frame", name), words, width=48, optional=optional)
+            for name, words, optional in (
+                ("end_play_mm", "End play", False), ("grooved_mm", "Length of a sleeve", False),
+                ("thin_mm", "Length of a thin sleeve", False),
+                ("recess_mm", "Reach of gears over a sleeve", False),
+                ("equal_within_mm", "Shafts equal within", False),
+                ("max_stack_mm", "Greatest length of the stack", True),
+                ("far_mm", "Farthest from a support", False),
+            )
+        }  # fmt: skip
+        fields = self.fields
+        self.sleeve = Choice(
+            session, ("frame", "sleeve"), "Kind of sleeves",
+            {"grooved": "fork groove outside", "thin": "thin, dogs let in"},
+        )  # fmt: skip
+        self.recessed = caption("gears over it", "soft")
+        column.addLayout(
+            row_of("Sleeves", self.sleeve, fields["grooved_mm"], fields["thin_mm"],
+                   caption("mm long", "soft"), self.recessed, fields["recess_mm"])
+        )  # fmt: skip
+        column.addLayout(
+            row_of("End play", fields["end_play_mm"], "shafts equal within",
+                   fields["equal_within_mm"], "stack at most", fields["max_stack_mm"],
+                   caption("mm", "soft"))
+        )  # fmt: skip
         self.shafts = Table(SHAFTS, "Shafts of the layout")
         self.shafts.header_right(1, 2, 3)
         self.shafts.stretch(4)
@@ -33,12 +64,13 @@ class StackPage(QWidget):
         self.stiffness = field_of(
             session, ("kit", "shaft_modulus_mpa"), "Stiffness of the shafts", width=64
         )
+        self.stiffness.setToolTip("Young's modulus, an estimate; weakest meshes first")
         column.addLayout(
-            row_of("At the motor's stall, shafts of", self.stiffness,
-                   caption("N/mm², an estimate; weakest meshes first", "soft"))
+            row_of("At the motor's stall, shafts of", self.stiffness, caption("N/mm²", "soft"),
+                   "a gear at most", fields["far_mm"], caption("mm from a support", "soft"))
         )  # fmt: skip
         self.meshes = Table(MESHES, "Meshes pushed apart")
-        self.meshes.header_right(3, 4, 5, 6)
+        self.meshes.header_right(3, 4, 5, 6, 7)
         self.meshes.stretch(2)
         column.addWidget(self.meshes, 1)
         self.words = caption("", wrap=True)
@@ -48,44 +80,56 @@ class StackPage(QWidget):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show what a layout takes and how it holds."""
         vehicle = evaluation.vehicle
-        self.stiffness.show_value(f"{vehicle.kit.shaft_modulus_mpa:g}")
-        if vehicle.layout is None:
+        frame, kit = vehicle.frame, vehicle.kit
+        self.stiffness.show_value(f"{kit.shaft_modulus_mpa:g}")
+        for name, field in self.fields.items():
+            value = getattr(frame, name)
+            field.show_value("" if value is None else f"{value:g}")
+        self.sleeve.show_value(frame.sleeve)
+        thin = frame.sleeve == "thin"
+        for widget in (self.fields["thin_mm"], self.fields["recess_mm"], self.recessed):
+            widget.setVisible(thin)
+        self.fields["grooved_mm"].setVisible(not thin)
+        stack = stack_for(vehicle)
+        if stack is None:
             self.shafts.show_cells([])
             self.meshes.show_cells([])
             self.words.setText(NOTHING)
             return
-        stack = stack_of(vehicle, vehicle.layout)
-        bad = self.theme.tokens.bad
-        self.shafts.show_cells(
-            [
-                [
-                    Cell(cut.name),
-                    Cell(f"{cut.needed_u:g}", right=True),
-                    Cell("none" if cut.length_u is None else f"{cut.length_u:g}", right=True,
-                         color=bad if cut.length_u is None else None),
-                    Cell(f"{cut.overhang_u:g}", right=True),
-                    Cell("; ".join(f"{words} at {at:g}" for at, words in cut.parts)),
-                ]
-                for cut in shaft_cuts(vehicle, stack)
-            ]
-        )  # fmt: skip
+        self.shafts.show_cells([self._shaft(kit, cut) for cut in shaft_cuts(vehicle, stack)])
         rows = sorted(separations(vehicle, stack), key=lambda row: row.contact)
-        self.meshes.show_cells(
-            [
-                [
-                    Cell(row.gear),
-                    Cell(f"{row.teeth[0]} : {row.teeth[1]}"),
-                    Cell(row.slab),
-                    *(
-                        Cell(text, right=True, color=bad if row.skips else None)
-                        for text in (
-                            f"{row.force_n:.0f}", f"{row.apart_mm:.2f}",
-                            f"{row.contact:.2f}" if row.contact > 0 else "none",
-                            f"{row.supported_mm:.2f}",
-                        )
-                    ),
-                ]
-                for row in rows
-            ]
+        self.meshes.show_cells([self._mesh(row, frame.far_mm) for row in rows])
+        self.words.setText(f"{stack_words(vehicle, stack)} {frame_words(vehicle)}")
+
+    def _shaft(self, kit: Kit, cut: ShaftCut) -> list[Cell]:
+        unit = 1.0 if kit.any_seat else kit.grid_unit_mm
+        sign = "mm" if kit.any_seat else "u"
+
+        def length(mm: float) -> str:
+            return f"{mm / unit:.4g} {sign}"
+
+        bad = self.theme.tokens.bad if cut.length_mm is None else None
+        parts = "; ".join(f"{p.words} at {p.middle_mm / unit:.4g}" for p in cut.parts)
+        return [
+            Cell(shaft_words(cut.name)),
+            Cell(length(cut.needed_mm), right=True),
+            Cell("none" if cut.length_mm is None else length(cut.length_mm), right=True, color=bad),
+            Cell(length(cut.overhang_mm), right=True),
+            Cell(parts, tip=parts.replace("; ", "\n")),
+        ]
+
+    def _mesh(self, row: Separation, far_mm: float) -> list[Cell]:
+        bad = self.theme.tokens.bad if row.skips else None
+        figures = (
+            f"{row.force_n:.0f}", f"{row.apart_mm:+.2f}".replace("-", "−"),
+            f"{row.contact:.2f}" if row.contact > 0 else "none",
+            "" if row.supported_mm is None else f"{row.supported_mm:.2f}",
         )  # fmt: skip
-        self.words.setText(frame_words(vehicle))
+        far = self.theme.tokens.warn if row.far_mm > far_mm else None
+        return [
+            Cell(row.gear),
+            Cell(f"{row.teeth[0]} : {row.teeth[1]}"),
+            Cell(row.slab),
+            *(Cell(text, right=True, color=bad) for text in figures),
+            Cell(f"{row.far_mm:.0f}", right=True, color=far),
+        ]

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.layout.end_view import EndView
 from mild_badger.app.benches.layout.side_view import SideView
@@ -17,6 +17,7 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings import Severity
 from mild_badger.core.layout.hand import move_layer, move_shaft
+from mild_badger.core.layout.idler import add_idler, drop_idler, pair_of_body
 from mild_badger.core.layout.place_box import Placed, place_box, reliefs
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.take import take_layout
@@ -79,13 +80,16 @@ class WholePage(QWidget):
         self.end = EndView(theme)
         self.end.engage.connect(session.engage)
         self.end.moved.connect(self._move)
+        self.end.outlined.connect(self._outline)
         self.slabs = QComboBox()
         self.slabs.setAccessibleName("Layer")
         self.slabs.activated.connect(lambda _n: self._show())
         self.take = button("Take it", self._take, "main")
         self.helped = button("What would help?", self._ask_help)
-        self.deeper = button("Slide on", self._slide)
-        self.deeper.setToolTip("Slides the engaged gear's outermost pair on by one layer")
+        self.by_hand = self._hand_menu()
+        self.ranked = QComboBox()
+        self.ranked.setAccessibleName("Proposals, the best first")
+        self.ranked.activated.connect(lambda _n: self._show())
         self.drop = button("Drop it", self._drop)
         under = QHBoxLayout()
         under.setSpacing(8)
@@ -95,13 +99,13 @@ class WholePage(QWidget):
         starting = row_of(self.place, "for", fields["seconds"], caption("s", "soft"))
         starting.setContentsMargins(0, 0, 0, 0)
         self.starting.setLayout(starting)
-        for thing in (
-            self.starting, self.take, self.helped, caption("Layer"), self.slabs, self.deeper,
-            self.save, self.drop,
-        ):  # fmt: skip
+        for thing in (self.starting, self.ranked, self.take, self.helped):
             under.addWidget(thing)
         under.addStretch(1)
         column.addLayout(under)
+        column.addLayout(
+            row_of(caption("Layer"), self.slabs, self.by_hand, self.save, self.drop)
+        )  # fmt: skip
         self.side = SideView(theme)
         self.side.engage.connect(session.engage)
         self.side.slab_wanted.connect(self._look_at)
@@ -114,14 +118,35 @@ class WholePage(QWidget):
         self.words.setAccessibleName("What the placement comes to")
         column.addWidget(self.words)
 
+    def _hand_menu(self) -> QPushButton:
+        """Make the button under which stands what the builder can do by hand."""
+        made = QPushButton("By hand")
+        menu = QMenu(made)
+        for words, act in (
+            ("Slide the engaged gear's outermost pair on one layer", self._slide),
+            ("Put an idler into the engaged gear's pair in this layer", self._add_idler),
+            ("Take its idler out", self._drop_idler),
+            ("Draw the hull's outline", self._draw_hull),
+            ("Remove the hull's outline", lambda: self._outline(())),
+        ):
+            action = menu.addAction(words)
+            if action is not None:
+                action.triggered.connect(lambda _on=False, act=act: act())
+        made.setMenu(menu)
+        return made
+
     @property
     def proposal(self) -> Placed | None:
-        """The placement that is shown and not taken yet."""
-        return self._proposal
+        """The placement that is shown and not taken yet, of several the one chosen."""
+        best, number = self._proposal, self.ranked.currentIndex()
+        if best is None or not 0 < number <= len(best.others):
+            return best
+        return best.others[number - 1]
 
     def search(self) -> None:
         """Look for a placement of the whole box."""
         self._asked, self._help = self.session.vehicle, ""
+        self.ranked.setCurrentIndex(0)
         job = Job(place_box, (self.session.vehicle,))
         self.search_wanted.emit(job, self._found, PLACING)
 
@@ -135,8 +160,8 @@ class WholePage(QWidget):
         self.show_best(placed)
 
     def _take(self) -> None:
-        if self._proposal is not None:
-            placed, self._proposal = self._proposal, None
+        placed, self._proposal = self.proposal, None
+        if placed is not None:
             self.session.do(take_layout(self.session.vehicle, placed))
 
     def _ask_help(self) -> None:
@@ -184,6 +209,53 @@ class WholePage(QWidget):
         outer = max(mine, key=lambda g: g.layer)
         self._try(move_layer, outer.body, outer.layer % layout.layers + 1)
 
+    def _pair_shown(self) -> int | None:
+        """Find the number of the engaged gear's pair in the layer that is looked at."""
+        layout, gear = self.session.vehicle.layout, self.session.situation.gear
+        here = self.slabs.currentText()
+        for placed in layout.gears if layout is not None else ():
+            own = pair_of_body(placed.body)
+            if own is not None and own[0] == gear and here == f"{placed.side} {placed.layer}":
+                return own[1]
+        self.session.refused.emit("Engage a gear, and look at a layer in which it has a pair.")
+        return None
+
+    def _add_idler(self) -> None:
+        number = self._pair_shown()
+        if number is not None:
+            self._try(add_idler, self.session.situation.gear, number)
+
+    def _drop_idler(self) -> None:
+        number = self._pair_shown()
+        if number is not None:
+            self._try(drop_idler, self.session.situation.gear, number)
+
+    def _draw_hull(self) -> None:
+        self.words.setText(
+            "Press the hull's corners one after the other; Enter closes it, Backspace takes the "
+            "last one back, Escape gives up."
+        )
+        self.end.outline_hull()
+
+    def _outline(self, corners: tuple[tuple[float, float], ...]) -> None:
+        words = "Draw the hull" if corners else "Remove the hull's outline"
+        self.session.do(Edit.one(words, ("placing", "outline_u"), corners))
+        self._show()
+
+    def _list_proposals(self) -> None:
+        """List the proposals, the best first; keep the one that was chosen."""
+        best = self._proposal
+        names = []
+        for number, placed in enumerate((best, *best.others) if best is not None else (), start=1):
+            aside = f", {placed.shift_u:+d} u aside" if placed.shift_u else ""
+            names.append(f"Proposal {number}: {placed.height_u} u up{aside}")
+        if names != [self.ranked.itemText(n) for n in range(self.ranked.count())]:
+            chosen = self.ranked.currentIndex()
+            self.ranked.clear()
+            self.ranked.addItems(names)
+            self.ranked.setCurrentIndex(min(max(chosen, 0), len(names) - 1))
+        self.ranked.setVisible(len(names) > 1)
+
     def _look_at(self, slab: str) -> None:
         place = self.slabs.findText(slab)
         if place >= 0:
@@ -193,9 +265,8 @@ class WholePage(QWidget):
     def _shown(self) -> Vehicle:
         """Give the vehicle with what is proposed, or as it stands."""
         vehicle = self.session.vehicle
-        if self._proposal is None:
-            return vehicle
-        return apply_edit(vehicle, take_layout(vehicle, self._proposal))
+        placed = self.proposal
+        return vehicle if placed is None else apply_edit(vehicle, take_layout(vehicle, placed))
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the layout of a vehicle; a proposal for an earlier one is dropped."""
@@ -212,6 +283,7 @@ class WholePage(QWidget):
         self._show()
 
     def _show(self) -> None:
+        self._list_proposals()
         evaluation, vehicle = self.session.evaluation, self._shown()
         layout = vehicle.layout
         slabs: list[str] = []
@@ -229,33 +301,33 @@ class WholePage(QWidget):
         slab = self.slabs.currentText()
         self.end.show_box(evaluation, vehicle, slab)
         self.side.show_box(evaluation, vehicle, slab)
-        proposal = self._proposal
+        proposal = self.proposal
         self.take.setVisible(proposal is not None)
         self.helped.setVisible(proposal is not None and not proposal.complete)
-        self.deeper.setVisible(proposal is None and layout is not None)
+        self.by_hand.setVisible(proposal is None)
         self.drop.setVisible(layout is not None)
         self.save.setVisible(stack is not None)
         if proposal is not None:
             self.words.setText(f"Proposed: {placed_words(proposal)}{self._help}")
-        elif layout is not None:
-            mine = [f for f in evaluation.findings if "layout" in f.where]
-            wrong = [f for f in mine if f.severity is Severity.ERROR]
-            verdict = "Checked: every mesh seats, nothing touches, every shaft stands in two walls."
-            if wrong:
-                verdict = f"{len(wrong)} things are wrong, see the findings."
-            elif mine:
-                verdict += f" {len(mine)} findings on how it holds."
-            size = f"{len(layout.gears)} gears on {len(layout.shafts)} shafts."
-            self.words.setText(f"{size} {verdict}")
         elif stack is not None:
-            wrong = [f for f in evaluation.findings if "layout" in f.where]
-            self.words.setText(
-                f"{len(stack.rods)} shafts at their one centre distance, the reverse idler where "
-                "two circles cross. "
-                + (f"{len(wrong)} things are wrong." if wrong else "Nothing touches.")
-            )
+            size = f"{len(stack.rods)} shafts at their one centre distance."
+            if layout is not None:
+                size = f"{len(layout.gears)} gears on {len(layout.shafts)} shafts."
+            self.words.setText(f"{size} {_verdict(evaluation)}")
         else:
             self.words.setText(
                 "Placing chooses among trains near the wanted ratios, and puts idlers where they "
                 "are needed. Undo brings everything back."
             )
+
+
+def _verdict(evaluation: Evaluation) -> str:
+    """Say whether the box stands, and how many findings there are on how it holds."""
+    mine = evaluation.findings_at("layout")
+    wrong = sum(finding.severity is Severity.ERROR for finding in mine)
+    if wrong:
+        return f"{wrong} thing{'s are' if wrong > 1 else ' is'} wrong, see the findings."
+    words = "Checked: every mesh seats, nothing touches, every shaft stands in two walls."
+    if mine:
+        words += f" {len(mine)} finding{'s' * (len(mine) > 1)} on how it holds."
+    return words

@@ -1,0 +1,77 @@
+"""Shafts as beams: how far forces push them at the places where gears sit.
+
+Euler-Bernoulli beam of one stiffness on simple supports, any number of them, by the stiffness
+method with cubic elements, which is exact for forces at nodes (Przemieniecki, Theory of Matrix
+Structural Analysis; from memory). Nothing else is assumed about the shaft.
+"""
+
+from functools import lru_cache
+from itertools import pairwise
+
+import numpy as np
+
+__all__ = ["influence"]
+
+SAME_MM = 1e-6
+
+
+@lru_cache(maxsize=1024)
+def influence(
+    supports_mm: tuple[float, ...], places_mm: tuple[float, ...], stiffness_n_mm2: float
+) -> np.ndarray:
+    """Give the deflection at every place per newton at every place, in mm/N.
+
+    Parameters
+    ----------
+    supports_mm, places_mm
+        Where the shaft is held and where it is looked at, along its axis.
+    stiffness_n_mm2
+        Young's modulus times the second moment of area.
+
+    Returns
+    -------
+    ndarray of shape (places, places)
+        Symmetric (Maxwell); infinite everywhere with fewer than two supports.
+    """
+    count = len(places_mm)
+    held = _apart(supports_mm)
+    if len(held) < 2:
+        return np.full((count, count), np.inf)
+    nodes = _apart((*supports_mm, *places_mm))
+    whole = np.zeros((2 * len(nodes), 2 * len(nodes)))
+    for n, (left, right) in enumerate(pairwise(nodes)):
+        span = right - left
+        own = (
+            stiffness_n_mm2
+            / span**3
+            * np.array(
+                [
+                    [12, 6 * span, -12, 6 * span],
+                    [6 * span, 4 * span**2, -6 * span, 2 * span**2],
+                    [-12, -6 * span, 12, -6 * span],
+                    [6 * span, 2 * span**2, -6 * span, 4 * span**2],
+                ]
+            )
+        )
+        whole[2 * n : 2 * n + 4, 2 * n : 2 * n + 4] += own
+    at = [_number(nodes, place) for place in places_mm]
+    fixed = {2 * _number(nodes, place) for place in held}
+    free = [n for n in range(2 * len(nodes)) if n not in fixed]
+    bent = np.zeros_like(whole)
+    bent[np.ix_(free, free)] = np.linalg.inv(whole[np.ix_(free, free)])
+    rows = [2 * n for n in at]
+    found = np.asarray(bent[np.ix_(rows, rows)])
+    found.setflags(write=False)  # shared by all who ask the same
+    return found
+
+
+def _apart(places: tuple[float, ...]) -> list[float]:
+    found: list[float] = []
+    for place in sorted(places):
+        if not found or place - found[-1] > SAME_MM:
+            found.append(place)
+    return found
+
+
+def _number(nodes: list[float], place: float) -> int:
+    return min(range(len(nodes)), key=lambda n: abs(nodes[n] - place))

@@ -1,0 +1,191 @@
+"""Shift forks as bodies: an arm from each sleeve to a rail of its own, clear of everything.
+
+Seen from the end a fork is half a ring round its sleeve with an arm to its rail; along the box it
+stays with its sleeve, travel and all. Its rail runs between the two nearest walls.
+"""
+
+from dataclasses import dataclass
+from functools import lru_cache
+from math import atan2, cos, hypot, pi, sin
+
+from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM, Disc, Rod, Stack
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["FORK_RADIUS_MM", "Fork", "forks_of", "missing_forks"]
+
+FORK_RADIUS_MM = SLEEVE_RADIUS_MM + 2.0
+"""Outer radius of a fork's half ring (an estimate, no source)."""
+ARM_MM = 8.0
+"""Width of a fork's arm (an estimate, no source)."""
+ROOM_MM = 0.2
+FARTHEST_U = 14
+DOWN_COST_U = 6.0
+"""How much farther up a rail may stand rather than down among the other shafts."""
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Fork:
+    """A fork: its sleeve, the slab it moves in, its rail, and its outline from the end in mm."""
+
+    column: str
+    shaft: str
+    slab: int
+    rail: Rod
+    outline: tuple[Point, ...]
+
+
+def forks_of(vehicle: Vehicle, stack: Stack) -> tuple[Fork, ...]:
+    """Give every sleeve a fork, its rail as near as it can stand; none where no place is free."""
+    made: list[Fork] = []
+    for disc in _sleeves(stack):
+        fork = _placed(vehicle, stack, disc, made)
+        if fork is not None:
+            made.append(fork)
+    return tuple(made)
+
+
+def missing_forks(stack: Stack, forks: tuple[Fork, ...]) -> tuple[str, ...]:
+    """Name the sleeves for whose fork there is no room."""
+    have = {fork.column for fork in forks}
+    return tuple(d.body for d in _sleeves(stack) if d.body not in have)
+
+
+def _sleeves(stack: Stack) -> list[Disc]:
+    return [disc for disc in stack.discs if disc.body.startswith("sleeve.")]
+
+
+def _placed(vehicle: Vehicle, stack: Stack, disc: Disc, made: list[Fork]) -> Fork | None:
+    around = (
+        [w for w in stack.walls if w < disc.slab][-1:],
+        [w for w in stack.walls if w > disc.slab][:1],
+    )
+    if not around[0] or not around[1]:
+        return None
+    walls = (around[0][0], around[1][0])
+    unit = vehicle.kit.grid_unit_mm
+    centre = stack.rods[disc.shaft]
+    below = any(rod.y_mm < centre.y_mm - 1 for rod in stack.rods.values())
+    for dx, dy in _places(below):
+        rail = Rod(
+            disc.body.replace("sleeve", "fork rail"),
+            centre.x_mm + dx * unit, centre.y_mm + dy * unit, *walls, walls,
+        )  # fmt: skip
+        if _rail_clear(vehicle, stack, rail, made) and _arm_clear(vehicle, stack, disc, rail, made):
+            return Fork(disc.body, disc.shaft, disc.slab, rail, _outline(centre, rail))
+    return None
+
+
+@lru_cache(maxsize=2)
+def _places(below: bool) -> tuple[tuple[int, int], ...]:
+    """List places for a rail by distance: straight ones first, down among shafts last."""
+    span = range(-FARTHEST_U, FARTHEST_U + 1)
+    every = [(x, y) for x in span for y in span if hypot(x, y) <= FARTHEST_U and (x or y)]
+    down = DOWN_COST_U if below else 0.0
+    rank = {p: hypot(*p) + 0.6 * abs(p[0]) + down * (p[1] < 0) for p in every}
+    return tuple(sorted(every, key=lambda p: (rank[p], p)))
+
+
+def _rail_clear(vehicle: Vehicle, stack: Stack, rail: Rod, made: list[Fork]) -> bool:
+    """Whether a rail keeps clear of all it passes, and its holes of other holes."""
+    kit = vehicle.kit
+    radius = kit.shaft_diameter_mm / 2
+    holes = kit.grid_unit_mm if not kit.any_seat else 2 * radius + vehicle.frame.edge_mm
+    for disc in stack.discs:
+        if rail.first <= disc.slab <= rail.last:
+            at = stack.rods[disc.shaft]
+            if _apart(rail, at) < disc.radius_mm + radius + ROOM_MM:
+                return False
+    for rod in (*stack.rods.values(), *(fork.rail for fork in made)):
+        if rod.first <= rail.last and rail.first <= rod.last:
+            least = holes if set(rod.walls) & set(rail.walls) else 2 * radius + ROOM_MM
+            if _apart(rail, rod) < least - 1e-6:
+                return False
+    return all(
+        not rail.first <= fork.slab <= rail.last
+        or _to_fork(fork_line(stack, fork), (rail.x_mm, rail.y_mm)) > radius + ARM_MM / 2
+        for fork in made
+    )
+
+
+def fork_line(stack: Stack, fork: Fork) -> tuple[Point, Point]:
+    """Give the line along which a fork's arm runs, from its sleeve's shaft to its rail."""
+    rod = stack.rods[fork.shaft]
+    return (rod.x_mm, rod.y_mm), (fork.rail.x_mm, fork.rail.y_mm)
+
+
+def _arm_clear(
+    vehicle: Vehicle, stack: Stack, sleeve: Disc, rail: Rod, made: list[Fork]
+) -> bool:  # fmt: skip
+    """Whether a fork's ring and arm keep clear of all else in their slab."""
+    at = stack.rods[sleeve.shaft]
+    line = ((at.x_mm, at.y_mm), (rail.x_mm, rail.y_mm))
+    radius = vehicle.kit.shaft_diameter_mm / 2
+
+    def clear(place: Point, reach: float) -> bool:
+        ring = hypot(place[0] - at.x_mm, place[1] - at.y_mm)
+        behind = (place[0] - at.x_mm) * (rail.x_mm - at.x_mm) + (place[1] - at.y_mm) * (
+            rail.y_mm - at.y_mm
+        ) < 0
+        near_ring = FORK_RADIUS_MM if not behind else SLEEVE_RADIUS_MM
+        return ring > near_ring + reach and _to_fork(line, place) > ARM_MM / 2 + reach
+
+    for disc in stack.discs:
+        rod = stack.rods[disc.shaft]
+        same = disc.slab == sleeve.slab and disc.shaft != sleeve.shaft
+        if same and not clear((rod.x_mm, rod.y_mm), disc.radius_mm + ROOM_MM):
+            return False
+    for rod in (*stack.rods.values(), *(fork.rail for fork in made)):
+        if rod.name != sleeve.shaft and rod.first <= sleeve.slab <= rod.last:
+            if _apart(rod, at) < 1e-6:
+                continue  # in one line with it
+            if not clear((rod.x_mm, rod.y_mm), radius + ROOM_MM):
+                return False
+    for fork in made:
+        if fork.slab == sleeve.slab:
+            other = fork_line(stack, fork)
+            points = [_along(other, n / 12) for n in range(13)]
+            if not all(clear(p, ARM_MM / 2 + ROOM_MM) for p in points):
+                return False
+            if hypot(other[0][0] - at.x_mm, other[0][1] - at.y_mm) < 2 * FORK_RADIUS_MM:
+                return False
+    return True
+
+
+def _apart(one: Rod, other: Rod) -> float:
+    return hypot(one.x_mm - other.x_mm, one.y_mm - other.y_mm)
+
+
+def _along(line: tuple[Point, Point], share: float) -> Point:
+    (a, b), (c, d) = line
+    return a + share * (c - a), b + share * (d - b)
+
+
+def _to_fork(line: tuple[Point, Point], place: Point) -> float:
+    """Distance of a place from an arm's middle line."""
+    (a, b), (c, d) = line
+    length = hypot(c - a, d - b)
+    along = ((place[0] - a) * (c - a) + (place[1] - b) * (d - b)) / length**2
+    x, y = _along(line, min(max(along, 0.0), 1.0))
+    return hypot(place[0] - x, place[1] - y)
+
+
+def _outline(centre: Rod, rail: Rod) -> tuple[Point, ...]:
+    """Draw a fork: half a ring open away from its rail, and the arm with an eye for the rail."""
+    towards = atan2(rail.y_mm - centre.y_mm, rail.x_mm - centre.x_mm)
+    inner = SLEEVE_RADIUS_MM - 1.5  # the groove's bottom
+    side = ARM_MM / 2
+
+    def at(radius: float, turn: float) -> Point:
+        return centre.x_mm + radius * cos(turn), centre.y_mm + radius * sin(turn)
+
+    step = pi / 24
+    last = int((pi / 2 - side / FORK_RADIUS_MM) / step) + 1
+    right = [at(FORK_RADIUS_MM, towards - pi / 2 + n * step) for n in range(last)]
+    eye = [
+        (rail.x_mm + side * cos(towards + t), rail.y_mm + side * sin(towards + t))
+        for t in (-pi / 2 + n * pi / 8 for n in range(9))
+    ]
+    left = [at(FORK_RADIUS_MM, towards + pi / 2 - n * step) for n in range(last)]
+    inside = [at(inner, towards + pi / 2 - n * step) for n in range(25)]
+    return (*right, *eye, *reversed(left), *inside)

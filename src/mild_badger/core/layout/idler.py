@@ -1,0 +1,185 @@
+"""Putting an idler into a pair of a placed box by hand, and taking one out again."""
+
+from itertools import product
+from math import hypot
+
+from mild_badger.core.changes import Change, Edit
+from mild_badger.core.drivetrain.boxes import gear_body
+from mild_badger.core.errors import InputError
+from mild_badger.core.layout.stack import tip_mm
+from mild_badger.core.mesh.seats import seat_at
+from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
+from mild_badger.core.vehicle.edits import set_train
+from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear, LayoutShaft
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["add_idler", "drop_idler", "pair_of_body"]
+
+MOST_IDLERS = 4
+
+
+def pair_of_body(body: str) -> tuple[str, int] | None:
+    """Read the gear and the number of the pair from a body's name; None for rail and tie gears."""
+    key, _, rest = body.partition("/")
+    number = rest.partition(".")[0]
+    if not key.startswith("gear ") or not number.isdigit():
+        return None
+    return key.removeprefix("gear "), int(number)
+
+
+def add_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
+    """Put an idler behind the driver of a pair, where it sits best between its neighbours.
+
+    Its size and place are those whose two seats are off by least, clear of the driven gear if that
+    can be; what it touches and the direction it turns over are for the findings to tell.
+
+    Raises
+    ------
+    InputError
+        The gear has no such pair in the layout, the pair is full, or nothing seats there.
+    """
+    layout, slot, pair = _found(vehicle, gear, number)
+    if len(pair.idlers) >= MOST_IDLERS:
+        raise InputError(f"A pair takes {MOST_IDLERS} idlers at most.")
+    key = gear_key(gear)
+    placed = {g.body: g for g in layout.gears}
+    driver = placed[gear_body(key, number, "driver")]
+    after = placed[gear_body(key, number, "idler0" if pair.idlers else "driven")]
+    teeth, x, y = _best_place(vehicle, layout, driver, after)
+    longer = pair.model_copy(update={"idlers": (teeth, *pair.idlers)})
+    moved = _renamed(layout, key, number, by=1, first=0)
+    shaft = f"{key}/idler shaft {number}.0"
+    gears = [*moved.gears, LayoutGear(body=gear_body(key, number, "idler0"), teeth=teeth,
+             shaft=shaft, side=driver.side, layer=driver.layer)]  # fmt: skip
+    shafts = [*moved.shafts, LayoutShaft(name=shaft, x_u=x, y_u=y, side=driver.side)]
+    changes = _changes(vehicle, slot, number, longer, (shafts, gears))
+    return Edit(f"Put an idler of {teeth} into gear {gear}", changes)
+
+
+def drop_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
+    """Take the idler behind the driver of a pair out again.
+
+    Raises
+    ------
+    InputError
+        The gear has no such pair in the layout, or the pair no idler.
+    """
+    layout, slot, pair = _found(vehicle, gear, number)
+    if not pair.idlers:
+        raise InputError(f"Gear {gear} has no idler in this pair.")
+    key = gear_key(gear)
+    body, shaft = gear_body(key, number, "idler0"), f"{key}/idler shaft {number}.0"
+    less = layout.model_copy(
+        update={
+            "gears": tuple(g for g in layout.gears if g.body != body),
+            "shafts": tuple(s for s in layout.shafts if s.name != shaft),
+        }
+    )
+    moved = _renamed(less, key, number, by=-1, first=1)
+    shorter = pair.model_copy(update={"idlers": pair.idlers[1:]})
+    placed = (list(moved.shafts), list(moved.gears))
+    return Edit(
+        f"Take an idler out of gear {gear}", _changes(vehicle, slot, number, shorter, placed)
+    )
+
+
+def _found(vehicle: Vehicle, gear: str, number: int) -> tuple[BoxLayout, Slot, GearPair]:
+    slot, layout = vehicle.box.slot(gear), vehicle.layout
+    if layout is None or not isinstance(slot, Slot):
+        raise InputError("The box has no layout yet; place it first.")
+    here = any(g.body == gear_body(gear_key(gear), number, "driver") for g in layout.gears)
+    if number >= len(slot.train) or not here:
+        raise InputError(f"Gear {gear} has no pair {number + 1} in the layout.")
+    return layout, slot, slot.train[number]
+
+
+def _best_place(
+    vehicle: Vehicle, layout: BoxLayout, one: LayoutGear, other: LayoutGear
+) -> tuple[int, float, float]:
+    """Find the idler's size and place: both seats as near as can be, small, clear of the rest."""
+    kit = vehicle.kit
+    a, b = layout.shaft(one.shaft), layout.shaft(other.shaft)
+    sizes = {z: size for z in kit.sizes if (size := kit.size(z)) is not None}
+    if a is None or b is None or one.teeth not in sizes or other.teeth not in sizes:
+        raise InputError("An idler sits between two gears of the kit; place the box again.")
+    step = 0.5 if vehicle.placing.half_units else 1.0
+    reach = round(6 / step)
+    best: tuple[float, int, float, float] | None = None
+    for teeth, size in sizes.items():
+        for n, m in product(range(-reach, reach + 1), repeat=2):
+            x, y = a.x_u + n * step, a.y_u + m * step
+            from_a, from_b = (n * step, m * step), (x - b.x_u, y - b.y_u)
+            if not hypot(*from_a) or not hypot(*from_b):
+                continue
+            apart = hypot(*from_a) * kit.grid_unit_mm
+            near = apart - (one.teeth + teeth) * kit.module_mm / 2
+            if abs(near) > 1.0:
+                continue
+            first = seat_at(kit, sizes[one.teeth], size, (abs(from_a[0]), abs(from_a[1])))
+            second = seat_at(kit, size, sizes[other.teeth], (abs(from_b[0]), abs(from_b[1])))
+            errors = [abs(seat.engagement.seat_error_mm) for seat in (first, second)]
+            barred = sum(not seat.verdict.runs for seat in (first, second))
+            new = LayoutGear(body="new", teeth=teeth, shaft="new", side=one.side, layer=one.layer)
+            hits = _hits(vehicle, (new, (x, y)), {one.body, other.body})
+            cost = 10 * barred + sum(errors) + 2 * hits + teeth / 100
+            if best is None or cost < best[0]:
+                best = (cost, teeth, x, y)
+    if best is None:
+        raise InputError("No size of the kit sits beside the driver on this grid; use half units.")
+    return best[1:]
+
+
+def _hits(
+    vehicle: Vehicle, new: tuple[LayoutGear, tuple[float, float]], meshing: set[str]
+) -> int:  # fmt: skip
+    """Count the gears of the same layer that a new gear at a place would run into."""
+    gear, (x, y) = new
+    hits, layout = 0, vehicle.layout
+    for old in layout.gears if layout is not None else ():
+        if old.body in meshing or (old.side, old.layer) != (gear.side, gear.layer):
+            continue
+        shaft = layout.shaft(old.shaft) if layout is not None else None
+        if shaft is not None:
+            apart = hypot(shaft.x_u - x, shaft.y_u - y) * vehicle.kit.grid_unit_mm
+            hits += apart < tip_mm(vehicle.kit, gear.teeth) + tip_mm(vehicle.kit, old.teeth)
+    return hits
+
+
+def _renamed(layout: BoxLayout, key: str, number: int, *, by: int, first: int) -> BoxLayout:
+    """Count the idlers of a pair and their shafts on, or back."""
+    bodies, shafts = {}, {}
+    for n in range(first, MOST_IDLERS + 1):
+        bodies[gear_body(key, number, f"idler{n}")] = gear_body(key, number, f"idler{n + by}")
+        shafts[f"{key}/idler shaft {number}.{n}"] = f"{key}/idler shaft {number}.{n + by}"
+    return layout.model_copy(
+        update={
+            "gears": tuple(
+                g.model_copy(
+                    update={
+                        "body": bodies.get(g.body, g.body),
+                        "shaft": shafts.get(g.shaft, g.shaft),
+                    }
+                )
+                for g in layout.gears
+            ),
+            "shafts": tuple(
+                s.model_copy(update={"name": shafts.get(s.name, s.name)}) for s in layout.shafts
+            ),
+        }
+    )
+
+
+def _changes(
+    vehicle: Vehicle,
+    slot: Slot,
+    number: int,
+    pair: GearPair,
+    placed: tuple[list[LayoutShaft], list[LayoutGear]],
+) -> tuple[Change, ...]:
+    train = tuple(pair if n == number else old for n, old in enumerate(slot.train))
+    shafts, gears = placed
+    return (
+        *set_train(vehicle, slot.gear, train).changes,
+        Change(("layout", "shafts"), tuple(shafts)),
+        Change(("layout", "gears"), tuple(gears)),
+    )

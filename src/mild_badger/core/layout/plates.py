@@ -1,0 +1,198 @@
+"""Walls of wood or printed boxes: one outline for all, bores, posts that tie them, access holes.
+
+Places in mm, as the shafts stand: x to the right and y upwards, seen from the input end.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from itertools import combinations
+from math import hypot
+from typing import Literal
+
+from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.layout.forks import Fork
+from mild_badger.core.layout.stack import Stack
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["Hole", "Plate", "plate_faults", "plates_of"]
+
+RUNNING_MM = 0.2
+"""By how much a plain bore is wider than its shaft, and a hole than its post (common practice)."""
+ACCESS_MM = 1.0
+"""By how much an access hole is wider than the shaft that is driven out through it."""
+CLEAR_MM = 1.0
+FARTHEST_MM = 400
+
+
+@dataclass(frozen=True)
+class Hole:
+    """A hole in a wall: for a shaft, a fork's rail, a post, or to reach something."""
+
+    kind: Literal["bore", "rail", "post", "access"]
+    name: str
+    x_mm: float
+    y_mm: float
+    diameter_mm: float
+
+
+@dataclass(frozen=True)
+class Plate:
+    """A wall: its outline as left, low, right, high, its thickness, and its holes."""
+
+    name: str
+    outline_mm: tuple[float, float, float, float]
+    thick_mm: float
+    holes: tuple[Hole, ...]
+
+    @property
+    def size_mm(self) -> tuple[float, float]:
+        """Width and height."""
+        left, low, right, high = self.outline_mm
+        return right - left, high - low
+
+
+def plates_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> tuple[Plate, ...]:
+    """Draw every wall, all of one outline, tied by four posts that clear everything between."""
+    frame = vehicle.frame
+    posts = tuple(_posts(vehicle, stack, forks))
+    reach = (frame.post_mm + RUNNING_MM) / 2 + frame.edge_mm
+    discs = [(stack.rods[d.shaft].x_mm, stack.rods[d.shaft].y_mm, d.radius_mm) for d in stack.discs]
+    rounds = discs + [(x, y, reach) for x, y in posts]
+    hole = (vehicle.kit.shaft_diameter_mm + RUNNING_MM) / 2 + frame.edge_mm
+    rounds += [(fork.rail.x_mm, fork.rail.y_mm, hole) for fork in forks]
+    if not rounds:
+        return ()
+    outline = (
+        min(x - r for x, _, r in rounds), min(y - r for _, y, r in rounds),
+        max(x + r for x, _, r in rounds), max(y + r for _, y, r in rounds),
+    )  # fmt: skip
+    return tuple(
+        Plate(
+            stack.slabs[wall], outline, stack.edges_mm[wall + 1] - stack.edges_mm[wall],
+            tuple(_holes(vehicle, stack, forks, wall=wall, posts=posts)),
+        )
+        for wall in stack.walls
+    )  # fmt: skip
+
+
+def _posts(
+    vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]
+) -> Iterator[tuple[float, float]]:
+    """Stand a post in each corner, as near as it keeps clear of gears, shafts, forks and rails."""
+    half = vehicle.frame.post_mm / 2
+    rods = [*stack.rods.values(), *(fork.rail for fork in forks)]
+    rounds = [(r.x_mm, r.y_mm, vehicle.kit.shaft_diameter_mm / 2) for r in rods]
+    rounds += [
+        (stack.rods[d.shaft].x_mm, stack.rods[d.shaft].y_mm, d.radius_mm) for d in stack.discs
+    ]
+    rounds += [(x, y, 0.0) for fork in forks for x, y in fork.outline]
+    if not rounds:
+        return
+    left, right = min(x - r for x, _, r in rounds), max(x + r for x, _, r in rounds)
+    low, high = min(y - r for _, y, r in rounds), max(y + r for _, y, r in rounds)
+    for sideways, x in ((-1, left + half), (1, right - half)):
+        for upwards, y in ((-1, low + half), (1, high - half)):
+            for step in range(FARTHEST_MM):
+                place = (x + sideways * step / 2, y + upwards * step / 2)
+                if all(hypot(place[0] - a, place[1] - b) >= r + half + CLEAR_MM
+                       for a, b, r in rounds):  # fmt: skip
+                    yield place
+                    break
+
+
+def _holes(
+    vehicle: Vehicle,
+    stack: Stack,
+    forks: tuple[Fork, ...],
+    *,
+    wall: int,
+    posts: tuple[tuple[float, float], ...],
+) -> Iterator[Hole]:
+    frame, shaft = vehicle.frame, vehicle.kit.shaft_diameter_mm
+    outer = {b.name: b.outer_mm for b in vehicle.kit.bearings}
+    name = stack.slabs[wall]
+    holes: list[Hole] = []
+    for rod in stack.rods.values():
+        if wall in rod.walls:
+            bearing = frame.bearing_at(rod.name, name)
+            diameter = outer.get(bearing, shaft) if bearing else shaft + RUNNING_MM
+            same = next((n for n, h in enumerate(holes) if (h.x_mm, h.y_mm) == (rod.x_mm, rod.y_mm)
+                         and h.kind == "bore"), None)  # fmt: skip
+            if same is not None:  # two shafts in one line share the bore, the wider one counts
+                old = holes[same]
+                holes[same] = Hole("bore", f"{old.name}, {rod.name}", rod.x_mm, rod.y_mm,
+                                   max(old.diameter_mm, diameter))  # fmt: skip
+            else:
+                holes.append(Hole("bore", rod.name, rod.x_mm, rod.y_mm, diameter))
+    for fork in forks:
+        if wall in fork.rail.walls:
+            holes.append(
+                Hole("rail", fork.rail.name, fork.rail.x_mm, fork.rail.y_mm, shaft + RUNNING_MM)
+            )
+    holes += [
+        Hole("post", f"post {n}", x, y, frame.post_mm + RUNNING_MM)
+        for n, (x, y) in enumerate(posts, start=1)
+    ]
+    yield from holes
+    if frame.access_holes and wall in (stack.walls[0], stack.walls[-1]):
+        yield from _access(vehicle, stack, wall, holes)
+
+
+def _access(vehicle: Vehicle, stack: Stack, wall: int, holes: list[Hole]) -> Iterator[Hole]:
+    """Find the shafts that end inside and can be driven out straight through an outer wall."""
+    front = wall == stack.walls[0]
+    diameter = vehicle.kit.shaft_diameter_mm + ACCESS_MM
+    nearest_is_front = {
+        rod.name: rod.first - stack.walls[0] <= stack.walls[-1] - rod.last
+        for rod in stack.rods.values()
+    }
+    for rod in stack.rods.values():
+        if wall in rod.walls or nearest_is_front[rod.name] != front:
+            continue
+        between = range(wall + 1, rod.first) if front else range(rod.last + 1, wall)
+        barred = any(
+            disc.slab in between
+            and stack.apart_mm(rod.name, disc.shaft) < disc.radius_mm + diameter
+            for disc in stack.discs
+        ) or any(
+            set(range(other.first, other.last + 1)) & set(between)
+            and other.name != rod.name
+            and stack.apart_mm(rod.name, other.name) < diameter
+            for other in stack.rods.values()
+        )
+        left = min(
+            (hypot(h.x_mm - rod.x_mm, h.y_mm - rod.y_mm) - (h.diameter_mm + diameter) / 2
+             for h in holes),
+            default=float("inf"),
+        )  # fmt: skip
+        if not barred and left >= vehicle.frame.edge_mm:
+            yield Hole("access", rod.name, rod.x_mm, rod.y_mm, diameter)
+
+
+def plate_faults(vehicle: Vehicle, plates: tuple[Plate, ...]) -> Iterator[Finding]:
+    """Find holes with too little wood or plastic between them, or between one and the edge."""
+    least = vehicle.frame.edge_mm
+    seen = set()
+    for plate in plates:
+        left, low, right, high = plate.outline_mm
+        for one, other in combinations(plate.holes, 2):
+            apart = hypot(one.x_mm - other.x_mm, one.y_mm - other.y_mm)
+            room = apart - (one.diameter_mm + other.diameter_mm) / 2
+            if room < least - 1e-6 and (one.name, other.name) not in seen:
+                seen.add((one.name, other.name))
+                yield _thin(plate, f"between {one.name} and {other.name}", room, least)
+        for hole in plate.holes:
+            edge = min(hole.x_mm - left, right - hole.x_mm, hole.y_mm - low, high - hole.y_mm)
+            room = edge - hole.diameter_mm / 2
+            if room < least - 1e-6 and (hole.name, "") not in seen:
+                seen.add((hole.name, ""))
+                yield _thin(plate, f"between {hole.name} and the edge", room, least)
+
+
+def _thin(plate: Plate, where: str, room: float, least: float) -> Finding:
+    return Finding(
+        Severity.WARNING, "thin-wall", ("layout",), f"The {plate.name} is thin {where}",
+        f"{max(room, 0):.1f} mm of material are left, {least:g} mm are wanted: take a smaller "
+        "bearing, a larger module, or allow less on the page Frame.",
+        figure=room, limit=least, unit="mm",
+    )  # fmt: skip

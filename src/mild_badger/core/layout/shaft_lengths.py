@@ -1,0 +1,192 @@
+"""The stack along every shaft: its parts in order with running positions, its length to take.
+
+Lengths in mm from the front outer wall's outer face. Spacers are what is left between two parts
+of a shaft, so that the gears of a mesh line up.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Literal
+
+from mild_badger.core.layout.stack import Disc, Rod, Stack, sleeve_room_mm
+from mild_badger.core.vehicle.box import GearPair
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = [
+    "ShaftCut",
+    "StackPart",
+    "shaft_cuts",
+    "sleeve_saving_mm",
+    "stack_words",
+    "tie_rod_mm",
+    "unequal",
+]
+
+PartKind = Literal["wall", "post", "gear", "free gear", "sleeve", "spacer", "end play"]
+LEAST_MM = 0.02
+"""Gaps below this are none."""
+GRID_SLACK_MM = 0.6
+"""Gaps of a brick kit that its parts' own slack makes (common practice, no source)."""
+
+
+@dataclass(frozen=True)
+class StackPart:
+    """One thing on a shaft: what it is, and from where to where."""
+
+    kind: PartKind
+    words: str
+    from_mm: float
+    to_mm: float
+
+    @property
+    def length_mm(self) -> float:
+        """Length along the shaft."""
+        return self.to_mm - self.from_mm
+
+    @property
+    def middle_mm(self) -> float:
+        """Where its middle is."""
+        return (self.from_mm + self.to_mm) / 2
+
+
+@dataclass(frozen=True)
+class ShaftCut:
+    """One shaft: what it must reach, the length to take, None where none is long enough."""
+
+    name: str
+    from_mm: float
+    needed_mm: float
+    length_mm: float | None
+    parts: tuple[StackPart, ...]
+
+    @property
+    def overhang_mm(self) -> float:
+        """How much of the shaft stands out."""
+        return 0.0 if self.length_mm is None else self.length_mm - self.needed_mm
+
+    @property
+    def spacers_mm(self) -> tuple[float, ...]:
+        """The spacers it takes, in order."""
+        return tuple(part.length_mm for part in self.parts if part.kind == "spacer")
+
+
+def shaft_cuts(vehicle: Vehicle, stack: Stack) -> tuple[ShaftCut, ...]:
+    """Give every shaft its parts and its length: over the walls it stands in, or to its end."""
+    unit = vehicle.kit.grid_unit_mm
+    lengths = sorted(n * unit for n in vehicle.kit.shaft_lengths_u)
+    cuts = []
+    for rod in stack.rods.values():
+        start, end = _ends(stack, rod)
+        needed = end - start
+        taken = next((n for n in lengths if n >= needed - 1e-6), None) if lengths else needed
+        cuts.append(ShaftCut(rod.name, start, needed, taken, tuple(_parts(vehicle, stack, rod))))
+    return tuple(cuts)
+
+
+def _ends(stack: Stack, rod: Rod) -> tuple[float, float]:
+    """From where to where a shaft reaches; two in one line share a wall half and half."""
+    start, end = stack.edges_mm[rod.first], stack.edges_mm[rod.last + 1]
+    for other in stack.rods.values():
+        if other.name != rod.name and stack.apart_mm(rod.name, other.name) < LEAST_MM:
+            for wall in set(rod.walls) & set(other.walls):
+                if rod.walls[0] == wall:
+                    start = stack.middle_mm(wall)
+                if rod.walls[-1] == wall:
+                    end = stack.middle_mm(wall)
+    return start, end
+
+
+def _parts(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
+    """List what sits on a shaft in order, what is left between two parts as a spacer."""
+    firm = sorted(_firm(vehicle, stack, rod), key=lambda part: part.from_mm)
+    play = vehicle.frame.end_play_mm if stack.lefts_mm else 0.0
+    least = LEAST_MM if stack.lefts_mm else GRID_SLACK_MM
+    yield from firm[:1]
+    for before, after in pairwise(firm):
+        start, end = before.to_mm, after.from_mm
+        if after.kind == "wall" and play:
+            end = max(end - play, start)
+        if end - start > least:
+            yield StackPart("spacer", f"spacer {end - start:g}", start, end)
+        if after.from_mm - end > LEAST_MM:
+            yield StackPart("end play", f"end play {after.from_mm - end:g}", end, after.from_mm)
+        yield after
+
+
+def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
+    own = [disc for disc in stack.discs if disc.shaft == rod.name]
+    gears = {disc.slab for disc in own if disc.teeth}
+    for wall in rod.walls:
+        if wall in gears:
+            continue
+        name = stack.slabs[wall]
+        bearing = vehicle.frame.bearing_at(rod.name, name)
+        kind: PartKind = "wall" if wall in stack.walls else "post"
+        words = f"{name} with {bearing}" if bearing else name
+        yield StackPart(kind, words if kind == "wall" else f"post over {name}",
+                        stack.edges_mm[wall], stack.edges_mm[wall + 1])  # fmt: skip
+    seen = set()
+    for disc in own:
+        if disc.slab in seen:
+            continue  # one gear that two trains share
+        seen.add(disc.slab)
+        start, end = stack.edges_mm[disc.slab], stack.edges_mm[disc.slab + 1]
+        if not disc.teeth:
+            yield StackPart("sleeve", "sleeve and its travel", start, end)
+            continue
+        size = vehicle.kit.size(disc.teeth)
+        width = min(size.face_width_mm if size else end - start, end - start)
+        left = start + (stack.lefts_mm[disc.slab] if stack.lefts_mm else (end - start - width) / 2)
+        free = _runs_free(vehicle, disc)
+        yield StackPart(
+            "free gear" if free else "gear", f"{disc.teeth}, free" if free else str(disc.teeth),
+            left, left + width,
+        )  # fmt: skip
+
+
+def _runs_free(vehicle: Vehicle, disc: Disc) -> bool:
+    """Whether a gear runs free on its shaft until a sleeve couples it."""
+    key, _, role = disc.body.partition("/")
+    if not key.startswith("gear ") or not role.endswith(".driven"):
+        return False
+    gear = key.removeprefix("gear ")
+    chain = [link for link in vehicle.box.chain(gear) if link.key == key]
+    coupled: tuple[GearPair, ...] = vehicle.box.coupled(gear)
+    return bool(coupled and chain) and role == f"{chain[-1].number}.driven"
+
+
+def sleeve_saving_mm(vehicle: Vehicle, stack: Stack) -> float:
+    """By how much thin sleeves shorten the box against grooved ones; on a grid often nothing."""
+    sleeves = sum(1 for name in stack.slabs if name.startswith("sleeve"))
+    return sleeves * (sleeve_room_mm(vehicle, "grooved") - sleeve_room_mm(vehicle, "thin"))
+
+
+def tie_rod_mm(stack: Stack) -> float:
+    """Length of a rod that ties the end plates, over both of them: stack, walls and end play."""
+    return stack.length_mm
+
+
+def unequal(cuts: tuple[ShaftCut, ...], limit_mm: float) -> tuple[ShaftCut, ...]:
+    """Find shafts that stand out of their walls by more than others do, beyond a limit."""
+    known = [cut for cut in cuts if cut.length_mm is not None]
+    least = min((cut.overhang_mm for cut in known), default=0.0)
+    return tuple(cut for cut in known if cut.overhang_mm - least > limit_mm + LEAST_MM)
+
+
+def stack_words(vehicle: Vehicle, stack: Stack) -> str:
+    """Say how long the box is, what rods tie its end plates, and what thin sleeves would save."""
+    words = f"{stack.length_mm:.1f} mm over the outer walls"
+    if vehicle.kit.any_seat:
+        words += (
+            f", which is the tie rods' length between the plates' outer faces; "
+            f"{vehicle.frame.end_play_mm:g} mm of it is end play at each wall"
+        )
+    saved = sleeve_saving_mm(vehicle, stack)
+    if vehicle.frame.sleeve == "thin":
+        words += f". Thin sleeves save {saved:.1f} mm"
+    elif saved > 0:
+        words += f". Thin sleeves would save {saved:.1f} mm"
+    else:
+        words += ". Thin sleeves would save nothing on whole units"
+    return words + "."

@@ -1,0 +1,139 @@
+"""A placed box as slabs along its shafts, from the input end, and what is in them."""
+
+from dataclasses import dataclass
+from itertools import accumulate
+from math import ceil, hypot
+
+from mild_badger.core.vehicle.box import SlotBox
+from mild_badger.core.vehicle.frame import SleeveKind
+from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.layout import BoxLayout
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["SLEEVE_RADIUS_MM", "Disc", "Rod", "Stack", "sleeve_room_mm", "stack_of", "tip_mm"]
+
+SLEEVE_RADIUS_MM = 9.0
+"""Outer radius of a dog sleeve with its fork's groove (an estimate, no source)."""
+
+
+@dataclass(frozen=True)
+class Disc:
+    """A gear or a sleeve: a circle in one slab of the stack; ``body`` is its name in the graph."""
+
+    body: str
+    shaft: str
+    slab: int
+    radius_mm: float
+    teeth: int = 0
+
+
+@dataclass(frozen=True)
+class Rod:
+    """A shaft from one slab to another, both passed, with the walls that carry it."""
+
+    name: str
+    x_mm: float
+    y_mm: float
+    first: int
+    last: int
+    walls: tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class Stack:
+    """The box as slabs along its shafts, from the input end, and what is in them.
+
+    Slab names in order; ``walls`` are the numbers of those that carry shafts; ``edges_mm`` where
+    each slab begins, and last where the box ends; ``lefts_mm`` how far from there its gears begin,
+    empty where gears stand in the middle of their slab, on a grid.
+    """
+
+    slabs: tuple[str, ...]
+    walls: tuple[int, ...]
+    rods: dict[str, Rod]
+    discs: tuple[Disc, ...]
+    edges_mm: tuple[float, ...]
+    lefts_mm: tuple[float, ...] = ()
+
+    @property
+    def length_mm(self) -> float:
+        """Length over the outer walls."""
+        return self.edges_mm[-1]
+
+    def middle_mm(self, slab: int) -> float:
+        """Where the middle of a slab is."""
+        return (self.edges_mm[slab] + self.edges_mm[slab + 1]) / 2
+
+    def apart_mm(self, one: str, other: str) -> float:
+        """Distance between two shafts' axes."""
+        a, b = self.rods[one], self.rods[other]
+        return hypot(a.x_mm - b.x_mm, a.y_mm - b.y_mm)
+
+
+def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
+    """Lay the box out along its shafts."""
+    count = layout.layers
+    slabs = (
+        "front outer wall", *(f"front {n}" for n in range(count, 1, -1)), "front inner wall",
+        "tie", "front 1", "sleeves", "back 1", "back inner wall",
+        *(f"back {n}" for n in range(2, count + 1)), "back outer wall",
+    )  # fmt: skip
+    number = {name: n for n, name in enumerate(slabs)}
+    walls = tuple(n for name, n in number.items() if name.endswith("wall"))
+    unit = vehicle.kit.grid_unit_mm
+    at_one = {g.shaft for g in layout.gears if g.layer == 1}
+    rods = {}
+    for shaft in layout.shafts:
+        if shaft.name.startswith("input."):
+            ends = (number["front outer wall"], number["back outer wall"])
+        elif shaft.name.startswith("selector."):
+            ends = (number["front inner wall"], number["back inner wall"])
+        elif shaft.side == "front":
+            inner = "front 1" if shaft.name in at_one else "front inner wall"
+            ends = (number["front outer wall"], number[inner])
+        else:
+            inner = "back 1" if shaft.name in at_one else "back inner wall"
+            ends = (number[inner], number["back outer wall"])
+        carried = tuple(w for w in walls if ends[0] <= w <= ends[1])
+        rods[shaft.name] = Rod(shaft.name, shaft.x_u * unit, shaft.y_u * unit, *ends, carried)
+    discs = [
+        Disc(g.body, g.shaft, number[f"{g.side} {g.layer}"], tip_mm(vehicle.kit, g.teeth), g.teeth)
+        for g in layout.gears
+    ]
+    box = vehicle.box
+    if isinstance(box, SlotBox):
+        for name in rods:
+            kind, _, column = name.partition(".")
+            if kind == "selector":
+                discs.append(Disc(f"sleeve.{column}", name, number["sleeves"], SLEEVE_RADIUS_MM))
+                if box.columns > 1:
+                    tip = tip_mm(vehicle.kit, box.tie_teeth)
+                    discs.append(
+                        Disc(f"tie.{column}", name, number["tie"], tip, box.tie_teeth)
+                    )  # fmt: skip
+            elif kind == "input" and box.feed == "rail" and box.columns > 1:
+                tip = tip_mm(vehicle.kit, box.rail_teeth)
+                discs.append(Disc(f"rail.{column}", name, number["sleeves"], tip, box.rail_teeth))
+    sleeves = sleeve_room_mm(vehicle)
+    widths = (sleeves if name == "sleeves" else unit for name in slabs)
+    return Stack(slabs, walls, rods, tuple(discs), (0.0, *accumulate(widths)))
+
+
+def sleeve_room_mm(vehicle: Vehicle, kind: SleeveKind | None = None) -> float:
+    """Length kept between the gears for a sleeve and its travel either way.
+
+    Over a thin sleeve the gears reach from either side; on a grid the next whole unit is taken.
+    """
+    frame, travel = vehicle.frame, vehicle.lever.fork_travel_mm
+    if (kind or frame.sleeve) == "thin":
+        room = frame.thin_mm + 2 * travel - 2 * frame.recess_mm
+    else:
+        room = frame.grooved_mm + 2 * travel
+    unit = vehicle.kit.grid_unit_mm
+    return room if vehicle.kit.any_seat else ceil(room / unit - 1e-9) * unit
+
+
+def tip_mm(kit: Kit, teeth: int) -> float:
+    """Tip radius of a gear, full-depth teeth where the kit has not the size."""
+    size = kit.size(teeth)
+    return size.tip_diameter_mm / 2 if size else kit.module_mm * (teeth + 2) / 2
