@@ -5,9 +5,10 @@ import json
 from pathlib import Path
 
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.findings import Severity
+from mild_badger.core.layout.faults import layout_faults
 from mild_badger.core.layout.place_box import place_box, reliefs
 from mild_badger.core.layout.take import take_layout
-from mild_badger.core.layout.verify import verify_layout
 from mild_badger.core.layout.words import placed_data, placed_words
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.layout import Placing
@@ -49,18 +50,19 @@ def run_place(options: argparse.Namespace) -> int:
     vehicle = vehicle.model_copy(update={"placing": placing})
     placed = place_box(vehicle)
     taken = apply_edit(vehicle, take_layout(vehicle, placed))
-    wrong = verify_layout(taken)
+    found = tuple(layout_faults(taken))
+    wrong = [finding for finding in found if finding.severity is Severity.ERROR]
     help_ = () if placed.complete else reliefs(vehicle)
     if options.json:
         result = placed_data(vehicle, placed)
         result["would_help"] = list(help_)
-        result["findings"] = [finding.as_json() for finding in wrong]
+        result["findings"] = [finding.as_json() for finding in found]
         print(json.dumps(result, indent=2, ensure_ascii=False))
     else:
         print(placed_words(placed))
         if help_:
             print(f"All would be placed with {', or '.join(help_)}.")
-        for finding in wrong:
+        for finding in found:
             print(f"{finding.severity.value}: {finding.title}. {finding.text}")
     if options.save is not None:
         save(taken, options.save)

@@ -15,12 +15,14 @@ from shapely.geometry import Point
 
 from mild_badger.cli import run
 from mild_badger.core.changes import Edit
+from mild_badger.core.drivetrain.assemble import assemble
+from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.hand import meshes_of_shaft, move_layer, move_shaft
 from mild_badger.core.layout.place_box import Placed, place_box, reliefs
-from mild_badger.core.layout.point_to_point import take_way, ways_to
+from mild_badger.core.layout.point_to_point import take_way, ways_anywhere, ways_to
 from mild_badger.core.layout.stack import stack_of
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.verify import verify_layout
@@ -233,7 +235,9 @@ def test_the_command_writes_positions_layers_and_seats(
     data = json.loads(capsys.readouterr().out)
     assert code == 0
     assert data["complete"] is True
-    assert data["findings"] == []
+    assert not [f for f in data["findings"] if f["severity"] == "error"]
+    assert data["shared"] == []  # every column has an input shaft of its own
+    assert all(not other["unplaced"] for other in data["alternatives"])
     assert {slot["gear"] for slot in data["slots"]} == {"1", "2", "3", "4", "R"}
     assert all(abs(seat["error_mm"]) < 0.7 for slot in data["slots"] for seat in slot["seats"])
     assert load(out).layout is not None
@@ -265,12 +269,13 @@ def test_a_train_is_laid_between_two_points_and_keeps_its_ratio_and_direction() 
     vehicle = demo_vehicle()
     ways = ways_to(vehicle, "1", 1, 4)
     assert len(ways) > 3
-    assert [w.way.cost for w in ways] == sorted(w.way.cost for w in ways)
+    assert [w.cost for w in ways] == sorted(w.cost for w in ways)
     before = evaluate(vehicle).gear("1")
     assert before is not None
     for shown in ways:
-        first, last = shown.way.points[0], shown.way.points[-1]
-        assert (last[0] - first[0], last[1] - first[1]) == (2, 8)
+        first, last = shown.placement.shafts_u[0], shown.placement.shafts_u[-1]
+        assert shown.output == pytest.approx((1, 4))
+        assert (last[0] - first[0], last[1] - first[1]) == shown.output
         assert all(mesh.seat.verdict.runs for mesh in shown.placement.meshes)
         turns = shown.turns(Fraction(1))
         assert turns[-1] == 1 / (before.ratio or Fraction(1))  # forwards, the same ratio
@@ -280,5 +285,78 @@ def test_a_train_is_laid_between_two_points_and_keeps_its_ratio_and_direction() 
     for place, said in (((1.5, 4), "not on the grid"), ((0, 0), "cannot stand where")):
         with pytest.raises(InputError, match=said):
             ways_to(vehicle, "1", *place)
-    with pytest.raises(InputError, match="there is no grid"):
-        ways_to(demo_vehicle("larkholm-timber-tractor"), "1", 1, 4)
+    anywhere = ways_anywhere(vehicle, "1")
+    assert len({shown.output for shown in anywhere}) > 3
+    assert anywhere[0].cost <= ways[0].cost
+    assert all(mesh.seat.verdict.runs for shown in anywhere for mesh in shown.placement.meshes)
+
+
+def test_in_wood_idlers_stand_where_two_circles_cross() -> None:
+    tractor = demo_vehicle("larkholm-timber-tractor")
+    with pytest.raises(InputError, match="leads to any place"):
+        ways_anywhere(tractor, "1")
+    kit = tractor.kit
+    for end in ((70.0, 35.0), (120.0, 0.0), (40.0, -60.0)):
+        ways = ways_to(tractor, "1", *end)
+        assert ways
+        for shown in ways:
+            unit = kit.grid_unit_mm
+            points = [(x * unit, y * unit) for x, y in shown.placement.shafts_u]
+            assert points[-1][0] - points[0][0] == pytest.approx(end[0])
+            assert points[-1][1] - points[0][1] == pytest.approx(end[1])
+            rings = [
+                (Point(points[shaft]).buffer(kit.module_mm * (teeth + 2) / 2, 64), teeth, shaft)
+                for teeth, shaft, _ in shown.gears
+            ]
+            for (_, a, on), (_, b, at) in pairwise(rings):  # each at half its tooth sum
+                assert Point(points[on]).distance(Point(points[at])) == pytest.approx(
+                    (a + b) * kit.module_mm / 2
+                )
+            for n, (ring, _, _) in enumerate(rings):
+                for other, _, _ in rings[n + 2 :]:
+                    assert not ring.intersects(other)
+            assert all(mesh.seat.verdict.runs for mesh in shown.placement.meshes)
+    # the one distance of the pair itself takes no idler when the direction needs none
+    pair = tractor.box.slot("1")
+    assert pair is not None
+    with pytest.raises(InputError, match="cannot stand where"):
+        ways_to(tractor, "1", 0, 0)
+
+
+def test_trains_from_one_shaft_share_gears_where_their_speeds_agree() -> None:
+    bare = demo_vehicle(SWEEPER).model_copy(update={"functions": None})
+    one = apply_edit(bare, Edit.one("", ("box", "feed"), "shaft"))
+    asked = with_placing(one, layers=4)
+    found = first_whole(asked)
+    assert found.complete
+    placed = apply_edit(asked, take_layout(asked, found))
+    layout = placed.layout
+    assert layout is not None
+    assert layout.shared
+    assert verify_layout(placed) == ()
+    speeds = solve(assemble(placed), {}).speeds
+    for group in layout.shared:
+        assert len({speeds[gear.body] for gear in group}) == 1
+    evaluation = evaluate(placed)
+    for gear in evaluation.gears:
+        assert gear.direction == (-1 if gear.reverse else 1)
+    # one part each: as many gears as there are places, and the tie
+    places = {(g.shaft, g.side, g.layer) for g in layout.gears}
+    counted = sum(p.needed for p in evaluation.parts if p.key[0] in ("fixed", "free"))
+    final = 2 * len(placed.final_drive.pairs)
+    assert counted == len(places) + placed.box.columns + final
+    shafts = next(p.needed for p in evaluation.parts if p.key == ("shaft", 0))
+    rails = placed.box.sleeves
+    assert shafts >= len(layout.shafts) + rails
+    # gears in one place that turn at different speeds are not one
+    first, second = layout.shared[0][:2]
+    train = placed.box.slot(second.body.split("/")[0].removeprefix("gear "))
+    assert train is not None
+    gears = [
+        g.model_copy(update={"teeth": g.teeth + 4}) if g.body == second.body else g
+        for g in layout.gears
+    ]
+    other = layout.model_copy(update={"gears": tuple(gears)})
+    codes = {f.code for f in verify_layout(placed.model_copy(update={"layout": other}))}
+    assert "clash" in codes
+    assert first.shaft == second.shaft

@@ -108,6 +108,10 @@ def test_budgets_and_shafts_that_stand_out_are_said(placed: Vehicle) -> None:
     assert len(found) == 1
     assert found[0].figure == pytest.approx(stack_in(vehicle).length_mm)
     assert "sleeve" in found[0].text  # the most room is taken by a sleeve
+    close = apply_edit(vehicle, Edit.one("", ("search", "max_centre_mm"), 48.0))
+    too_far = [f for f in evaluate(close).findings if f.code == "centre-too-far"]
+    assert too_far  # 39 teeth of module 2.5 stand 48.75 mm apart
+    assert {f.figure for f in too_far} == {48.75}
     far = frame(vehicle, far_mm=60.0, max_stack_mm=None)
     assert not [f for f in evaluate(far).findings if f.code == "far-from-support"]
     near = frame(vehicle, far_mm=10.0)

@@ -5,6 +5,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
+from mild_badger.core.drivetrain.assemble import assemble
+from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.layout.bearings import bearing_faults
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
@@ -70,7 +72,8 @@ def _faults(vehicle: Vehicle) -> Iterator[Finding]:
 
 
 def _budgets(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
-    """Hold the stack's length against what the builder allows."""
+    """Hold the stack's length and its centre distances against what the builder allows."""
+    yield from _too_far(vehicle, stack)
     limit = vehicle.frame.max_stack_mm
     if limit is not None and stack.length_mm > limit + 1e-6:
         widest = max(
@@ -83,6 +86,26 @@ def _budgets(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             f"{stack.edges_mm[widest + 1] - stack.edges_mm[widest]:.1f} mm.",
             figure=stack.length_mm, limit=limit, unit="mm",
         )  # fmt: skip
+
+
+def _too_far(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
+    """Find meshes whose shafts stand farther apart than the greatest centre distance."""
+    limit = vehicle.search.max_centre_mm
+    if limit is None:
+        return
+    shafts = {disc.body: disc.shaft for disc in stack.discs}
+    for equation in assemble(vehicle).equations:
+        if equation.kind is not Coupling.MESH or not all(b in shafts for b in equation.bodies):
+            continue
+        one, other = equation.bodies
+        apart = stack.apart_mm(shafts[one], shafts[other])
+        if apart > limit + 1e-6:
+            yield Finding(
+                Severity.WARNING, "centre-too-far", ("layout",), f"{one} and {other} stand too far",
+                f"Their shafts are {apart:.1f} mm apart, {apart - limit:.1f} mm more than the "
+                "greatest centre distance allows; take smaller gears, or an idler.",
+                figure=apart, limit=limit, unit="mm",
+            )  # fmt: skip
 
 
 def _lengths(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:

@@ -13,23 +13,19 @@ from dataclasses import dataclass, replace
 from math import hypot, sqrt
 from time import monotonic
 
-import numpy as np
-
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.layout.side import UNPLACED, Chosen, Side, counted
 from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM, tip_mm
 from mild_badger.core.layout.ways import CLEARANCE_MM, Bounds, Half, Way, ways_between
 from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.propose import slot_pool, wanted_parity
 from mild_badger.core.ratios.single import ranked_trains
 from mild_badger.core.vehicle.box import Slot, SlotBox
-from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import Placing
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 
 Pairs = tuple[tuple[int, int], ...]
-Item = tuple[int, int, int, int]
-"""A gear or, with no teeth, a shaft: its place in half units, its layer, its teeth."""
 
 __all__ = ["Chosen", "Placed", "place_box", "reliefs"]
 
@@ -43,19 +39,6 @@ TRAINS, WAYS = 60, 900
 ASIDE_U = 5
 RELIEF_S = 3.0
 """How long each relaxed limit is tried."""
-OUTER = -1
-"""Marks a shaft that passes the layers beyond the inner wall only."""
-UNPLACED = 10_000.0
-"""Cost of a slot that is left out: more than any way of placing it."""
-
-
-@dataclass(frozen=True)
-class Chosen:
-    """A slot's way, and where its column's input shaft stands, in half units."""
-
-    slot: Slot
-    way: Way
-    start: Half
 
 
 @dataclass(frozen=True)
@@ -223,7 +206,7 @@ class _Search:
         for face in ("front", "back"):
             slots = [slot for slot in self.slots if slot.face == face]
             options = [self._options(slot, trains[slot.gear], row) for slot in slots]
-            side = _Side(self.kit, slots, options, shared_start=self.box.feed == "shaft")
+            side = Side(self.kit, slots, options)
             worth = self._worth()
             most = None if worth is None else worth - cost
             picked, spent, done = side.choose(left, self.until, self.watch, most=most)
@@ -233,8 +216,7 @@ class _Search:
             cost += spent
             whole = whole and done
             if left is not None:
-                for one in picked:
-                    left.subtract(_counts(one.way))
+                left.subtract(counted(picked))
         names = {c.slot.gear for c in chosen}
         unplaced = tuple(slot.gear for slot in self.slots if slot.gear not in names)
         return Placed(
@@ -333,157 +315,3 @@ class _Search:
 
 def _far(one: Half, other: Half, units: float) -> bool:
     return hypot(one[0] - other[0], one[1] - other[1]) >= 2 * units - 1e-9
-
-
-def _counts(way: Way) -> Counter[tuple[str, int]]:
-    """Gears of a way by bore and teeth: the last one runs free."""
-    found = Counter(("fixed", teeth) for teeth, _, _ in way.gears[:-1])
-    found["free", way.gears[-1][0]] += 1
-    return found
-
-
-class _Side:
-    """One side of the sleeves: which ways of different slots go together."""
-
-    def __init__(
-        self,
-        kit: Kit,
-        slots: list[Slot],
-        options: list[list[tuple[Way, Half]]],
-        *,
-        shared_start: bool,
-    ) -> None:
-        self.kit, self.slots, self.options = kit, slots, options
-        self.shared = shared_start
-        self.order = sorted(range(len(slots)), key=lambda n: len(options[n]))
-        items: dict[Item, int] = {}
-        rows: list[list[list[int]]] = []
-        for ways in options:
-            mine = []
-            for way, start in ways:
-                own: list[Item] = [
-                    (way.points[s][0] + start[0], way.points[s][1] + start[1], layer, teeth)
-                    for teeth, s, layer in way.gears
-                ]
-                inner = {s for _, s, layer in way.gears if layer == 1}
-                own += [
-                    (x + start[0], y + start[1], 0 if n in inner else OUTER, 0)
-                    for n, (x, y) in enumerate(way.points[1:-1], start=1)
-                ]
-                mine.append([items.setdefault(item, len(items)) for item in own])
-            rows.append(mine)
-        self.items = np.array(list(items), dtype=np.int32).reshape(-1, 4)
-        clash = self._clash()
-        self.fits: dict[tuple[int, int], np.ndarray] = {}
-        bits = []
-        for mine in rows:
-            table = np.zeros((len(mine), len(items)), dtype=np.float32)
-            for number, held in enumerate(mine):
-                table[number, held] = 1
-            bits.append(table)
-        barred = [np.minimum(table @ clash, 1) if len(table) else table for table in bits]
-        for a in range(len(options)):
-            for b in range(len(options)):
-                if a != b:
-                    self.fits[a, b] = (barred[a] @ bits[b].T) < 0.5
-
-    def _clash(self) -> np.ndarray:
-        """Say of every two gears or shafts at their places whether they touch.
-
-        A shaft is in the way of gears in all the layers it passes: all, or those beyond the wall.
-        """
-        items, unit = self.items, self.kit.grid_unit_mm / 2
-        if not len(items):
-            return np.zeros((0, 0), dtype=np.float32)
-        tips = np.array(
-            [s.tip_diameter_mm / 2 if (s := self.kit.size(int(t))) else 0.0 for t in items[:, 3]]
-        )
-        shaft = self.kit.shaft_diameter_mm / 2
-        place = items[:, :2].astype(float) * unit
-        apart = np.hypot(
-            place[:, None, 0] - place[None, :, 0], place[:, None, 1] - place[None, :, 1]
-        )
-        is_shaft = items[:, 3] == 0
-        reach = np.where(is_shaft, shaft, tips)
-        near = apart < reach[:, None] + reach[None, :] + CLEARANCE_MM
-        same_layer = items[:, None, 2] == items[None, :, 2]
-        layer = items[:, 2]
-        passes = is_shaft[:, None] & ((layer[:, None] != OUTER) | (layer[None, :] != 1))
-        relevant = same_layer | passes | passes.T
-        clash = near & relevant
-        # a gear does not clash with the very shaft it sits on: ends are no items, inner ones differ
-        if self.shared:
-            same = (items[:, None, :] == items[None, :, :]).all(axis=2)
-            at_start = items[:, 1] == 0
-            clash &= ~(same & at_start[:, None] & ~is_shaft[:, None])
-        return np.asarray(clash, dtype=np.float32)
-
-    def choose(
-        self,
-        stock: "Counter[tuple[str, int]] | None",
-        until: float,
-        watch: Watch,
-        *,
-        most: float | None = None,
-    ) -> tuple[list[Chosen] | None, float, bool]:
-        """Choose one way a slot, the cheapest that go together; slots left out cost most of all.
-
-        None where nothing costs less than ``most``.
-        """
-        best_cost = UNPLACED * len(self.slots) + 1 if most is None else most
-        best: dict[int, int] | None = None
-        picked: dict[int, int] = {}
-        steps = 0
-        whole = True
-        costs = [np.array([way.cost for way, _ in ways]) for ways in self.options]
-        floor = [float(c.min()) if len(c) else UNPLACED for c in costs]
-
-        def extend(depth: int, cost: float, open_: list[np.ndarray]) -> None:
-            nonlocal best_cost, best, steps, whole
-            rest = sum(floor[n] for n in self.order[depth:])
-            if cost + rest >= best_cost - 1e-9:
-                return
-            if depth == len(self.order):
-                best_cost, best = cost, dict(picked)
-                return
-            steps += 1
-            if steps % 64 == 0:
-                watch.tick(0.0, None)
-                if monotonic() > until and (best is not None or most is not None):
-                    whole = False
-                    return
-            slot = self.order[depth]
-            for number in np.flatnonzero(open_[slot]):
-                if cost + costs[slot][number] + rest - floor[slot] >= best_cost - 1e-9:
-                    break  # ways are sorted by their cost
-                if not whole:
-                    return
-                if stock is not None and not self._in_stock(stock, picked, slot, int(number)):
-                    continue
-                after = list(open_)
-                dead = False
-                for other in self.order[depth + 1 :]:
-                    after[other] = open_[other] & self.fits[slot, other][number]
-                    dead = dead or not after[other].any()
-                if dead and best_cost < UNPLACED:
-                    continue
-                picked[slot] = int(number)
-                extend(depth + 1, cost + float(costs[slot][number]), after)
-                del picked[slot]
-            extend(depth + 1, cost + UNPLACED, open_)
-
-        extend(0, 0.0, [np.ones(len(ways), dtype=bool) for ways in self.options])
-        if best is None:
-            return None, 0.0, whole
-        chosen = [
-            Chosen(self.slots[n], *self.options[n][number]) for n, number in sorted(best.items())
-        ]
-        return chosen, best_cost, whole
-
-    def _in_stock(
-        self, stock: Counter[tuple[str, int]], picked: dict[int, int], slot: int, number: int
-    ) -> bool:
-        used = _counts(self.options[slot][number][0])
-        for other, taken in picked.items():
-            used += _counts(self.options[other][taken][0])
-        return all(stock[key] >= count for key, count in used.items())

@@ -1,37 +1,59 @@
-"""One train between two points of the grid: every way, ranked, idlers put in as it takes them."""
+"""One train between two points, or from a point to anywhere: every way, ranked.
+
+Idlers are put in where it takes them. On a grid in units, in wood and print in mm.
+"""
 
 from dataclasses import dataclass
 from fractions import Fraction
-from itertools import pairwise
+from itertools import pairwise, product
+from math import hypot
 
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import InputError
+from mild_badger.core.layout.made_ways import made_ways
 from mild_badger.core.layout.train import PlacedGear, PlacedMesh, Placement
-from mild_badger.core.layout.ways import Bounds, Way, ways_between
+from mild_badger.core.layout.ways import Bounds, Half, Way, ways_between
 from mild_badger.core.mesh.seats import seat_at
 from mild_badger.core.ratios.propose import wanted_parity
 from mild_badger.core.ratios.train import train_text
-from mild_badger.core.vehicle.box import Slot
+from mild_badger.core.vehicle.box import GearPair, Slot, Train
 from mild_badger.core.vehicle.edits import set_train
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["WayShown", "take_way", "ways_to"]
+__all__ = ["WayShown", "take_way", "ways_anywhere", "ways_to"]
 
 ROOM_U = 6
+ANYWHERE_U = 5
+"""How far from the input's shaft an output is looked for anywhere."""
+MOST_SHOWN = 60
+MOST_A_PLACE = 4
 
 
 @dataclass(frozen=True)
 class WayShown:
-    """A way as it is drawn and listed."""
+    """A way as it is drawn and listed.
 
-    way: Way
+    ``gears`` are (teeth, number of the shaft, layer); ``output`` is where the last shaft stands
+    from the first, in units of the grid, in mm without one.
+    """
+
+    train: Train
+    gears: tuple[tuple[int, int, int], ...]
+    error_mm: float
+    cost: float
+    output: tuple[float, float]
     placement: Placement
+
+    @property
+    def layers(self) -> int:
+        """How many layers it takes."""
+        return max(layer for _, _, layer in self.gears)
 
     def turns(self, start: Fraction) -> tuple[Fraction, ...]:
         """Give every gear's turns, the first one turning ``start`` times."""
         found = [start]
-        for (before, shaft, _), (teeth, other, _) in pairwise(self.way.gears):
+        for (before, shaft, _), (teeth, other, _) in pairwise(self.gears):
             same = shaft == other
             found.append(found[-1] if same else -found[-1] * Fraction(before, teeth))
         return tuple(found)
@@ -39,70 +61,129 @@ class WayShown:
     @property
     def words(self) -> str:
         """Say what it is made of."""
-        layers = max(layer for _, _, layer in self.way.gears)
+        x, y = self.output
         return (
-            f"{train_text(self.way.train)}, {layers} layer{'s' * (layers != 1)}, seat errors "
-            f"{self.way.error_mm:.2f} mm"
+            f"{train_text(self.train)} to ({x:g}, {y:g}), {self.layers} "
+            f"layer{'s' * (self.layers != 1)}, seat errors {self.error_mm:.2f} mm"
         )
 
 
-def ways_to(vehicle: Vehicle, gear: str, x_u: float, y_u: float) -> tuple[WayShown, ...]:
+def ways_to(vehicle: Vehicle, gear: str, x: float, y: float) -> tuple[WayShown, ...]:
     """Lay a gear's pairs from the input's shaft at (0, 0) to an output's at a place, best first.
 
-    The direction is kept right by the number of meshes; shafts pass as in a slot box.
+    The direction is kept right by the number of meshes; shafts pass as in a slot box. The place is
+    in units on a grid, in mm without one.
 
     Raises
     ------
     InputError
-        The gear has no train, the kit no grid, or the place is not on the grid.
+        The gear has no train of its own, or the place is not on the grid, or the input's own.
     """
-    slot = vehicle.box.slot(gear)
-    if not isinstance(slot, Slot) or not slot.train:
-        raise InputError(f"Gear {gear} has no train of its own to lay.")
+    train = _own_train(vehicle, gear)
+    if not hypot(x, y):
+        raise InputError("The output's shaft cannot stand where the input's does.")
     if vehicle.kit.any_seat:
-        raise InputError("In wood and print pairs sit at their own distance; there is no grid.")
+        return _made(vehicle, gear, train, (x, y))
     half = vehicle.placing.half_units
     step = 1 if half else 2
-    end = (round(2 * x_u), round(2 * y_u))
-    if abs(2 * x_u - end[0]) + abs(2 * y_u - end[1]) > 1e-6 or any(c % step for c in end):
+    end = (round(2 * x), round(2 * y))
+    if abs(2 * x - end[0]) + abs(2 * y - end[1]) > 1e-6 or any(c % step for c in end):
         grid = "half units" if half else "whole units"
-        raise InputError(f"({x_u:g}, {y_u:g}) u is not on the grid; use {grid}.")
-    if end == (0, 0):
-        raise InputError("The output's shaft cannot stand where the input's does.")
-    room = 2 * ROOM_U
-    bounds = Bounds(
-        min(0, end[0]) - room, max(0, end[0]) + room, min(0, end[1]) - room, max(0, end[1]) + room
-    )
-    found = ways_between(
-        vehicle.kit, tuple((p.driver, p.driven) for p in slot.train), end,
-        parity=wanted_parity(vehicle, gear), layers=vehicle.placing.layers, step=step,
-        bounds=bounds, inputs=((0, 0),), selectors=(end,),
-    )  # fmt: skip
-    return tuple(WayShown(way, _placement(vehicle.kit, way)) for way in found)
+        raise InputError(f"({x:g}, {y:g}) u is not on the grid; use {grid}.")
+    return tuple(_shown(vehicle.kit, way) for way in _ways(vehicle, gear, train, end))
+
+
+def ways_anywhere(vehicle: Vehicle, gear: str) -> tuple[WayShown, ...]:
+    """Lay a gear's pairs from the input's shaft to wherever they lead, best first.
+
+    Outputs are looked for above and to the right; what lies elsewhere is the same turned over.
+
+    Raises
+    ------
+    InputError
+        The gear has no train of its own, or the kit no grid: there it leads to any place.
+    """
+    train = _own_train(vehicle, gear)
+    if vehicle.kit.any_seat:
+        raise InputError("In wood and print a train leads to any place; say where, in mm.")
+    found: list[Way] = []
+    for x, y in product(range(ANYWHERE_U + 1), range(ANYWHERE_U + 1)):
+        if x <= y and y:
+            found += _ways(vehicle, gear, train, (2 * x, 2 * y))[:MOST_A_PLACE]
+    found.sort(key=lambda way: way.cost)
+    return tuple(_shown(vehicle.kit, way) for way in found[:MOST_SHOWN])
 
 
 def take_way(vehicle: Vehicle, gear: str, shown: WayShown) -> Edit:
     """Give a gear the train of a way, idlers and all."""
-    return set_train(vehicle, gear, shown.way.train)
+    return set_train(vehicle, gear, shown.train)
 
 
-def _placement(kit: Kit, way: Way) -> Placement:
-    left, low = min(x for x, _ in way.points), min(y for _, y in way.points)
-    most = max(layer for _, _, layer in way.gears)
-    gears: list[PlacedGear] = []
-    row = iter(way.gears)
-    for number, pair in enumerate(way.train):
-        for role in ("driver", *("idler" for _ in pair.idlers), "driven"):
-            teeth, shaft, layer = next(row)
-            gears.append(PlacedGear(teeth, shaft, most - layer, role, number))
+def _own_train(vehicle: Vehicle, gear: str) -> Train:
+    slot = vehicle.box.slot(gear)
+    if not isinstance(slot, Slot) or not slot.train:
+        raise InputError(f"Gear {gear} has no train of its own to lay.")
+    return slot.train
+
+
+def _ways(vehicle: Vehicle, gear: str, train: Train, end: Half) -> tuple[Way, ...]:
+    room = 2 * ROOM_U
+    bounds = Bounds(
+        min(0, end[0]) - room, max(0, end[0]) + room, min(0, end[1]) - room, max(0, end[1]) + room
+    )
+    return ways_between(
+        vehicle.kit, tuple((p.driver, p.driven) for p in train), end,
+        parity=wanted_parity(vehicle, gear), layers=vehicle.placing.layers,
+        step=1 if vehicle.placing.half_units else 2, bounds=bounds, inputs=((0, 0),),
+        selectors=(end,),
+    )  # fmt: skip
+
+
+def _shown(kit: Kit, way: Way) -> WayShown:
+    points = tuple((x / 2, y / 2) for x, y in way.points)
+    placement = _placement(kit, way.train, points, way.gears)
+    return WayShown(way.train, way.gears, way.error_mm, way.cost, points[-1], placement)
+
+
+def _made(
+    vehicle: Vehicle, gear: str, train: Train, end: tuple[float, float]
+) -> tuple[WayShown, ...]:  # fmt: skip
+    pairs = tuple((p.driver, p.driven) for p in train)
+    found = []
+    for way in made_ways(vehicle.kit, pairs, end, parity=wanted_parity(vehicle, gear)):
+        unit = vehicle.kit.grid_unit_mm
+        points = tuple((x / unit, y / unit) for x, y in way.points_mm)
+        placement = _placement(vehicle.kit, way.train, points, way.gears)
+        found.append(WayShown(way.train, way.gears, 0.0, way.cost, end, placement))
+    return tuple(found)
+
+
+def _placement(
+    kit: Kit,
+    train: tuple[GearPair, ...],
+    points: tuple[tuple[float, float], ...],
+    row: tuple[tuple[int, int, int], ...],
+) -> Placement:
+    """Draw a way: its lower left shafts at the origin, layers counted from the input."""
+    left, low = min(x for x, _ in points), min(y for _, y in points)
+    most = max(layer for _, _, layer in row)
+    roles = [
+        (role, number)
+        for number, pair in enumerate(train)
+        for role in ("driver", *("idler" for _ in pair.idlers), "driven")
+    ]
+    gears = [
+        PlacedGear(teeth, shaft, most - layer, role, number)
+        for (teeth, shaft, layer), (role, number) in zip(row, roles, strict=True)
+    ]
     meshes = []
     for first, (one, other) in enumerate(pairwise(gears)):
         sizes = kit.size(one.teeth), kit.size(other.teeth)
         if one.pair != other.pair or sizes[0] is None or sizes[1] is None:
             continue
-        (x, y), (v, w) = way.points[one.shaft], way.points[other.shaft]
-        offset = sorted((abs(x - v) / 2, abs(y - w) / 2), reverse=True)
+        (x, y), (v, w) = points[one.shaft], points[other.shaft]
+        offset = sorted((abs(x - v), abs(y - w)), reverse=True)
         seat = seat_at(kit, sizes[0], sizes[1], (offset[0], offset[1]))
         meshes.append(PlacedMesh(first, first + 1, seat))
-    points = tuple(((x - left) / 2, (y - low) / 2) for x, y in way.points)
-    return Placement(points, tuple(gears), tuple(meshes))
+    shafts = tuple((x - left, y - low) for x, y in points)
+    return Placement(shafts, tuple(gears), tuple(meshes))

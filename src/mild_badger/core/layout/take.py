@@ -31,11 +31,20 @@ def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
             )
         )
     gears = []
+    shared: dict[tuple[object, ...], str] = {}
     for chosen in placed.chosen:
         names = _shaft_names(vehicle, chosen)
         way = chosen.way
+        own = chosen.gears
         for number, (x, y) in enumerate(way.points):
             if number not in (0, len(way.points) - 1):
+                # one shaft for trains that are one up to the gear that drives it
+                driven = next(n for n, gear in enumerate(way.gears) if gear[1] == number)
+                path = own[: driven + 1]
+                if path in shared:
+                    names[number] = shared[path]
+                    continue
+                shared[path] = names[number]
                 shafts.append(
                     LayoutShaft(
                         name=names[number],

@@ -10,9 +10,10 @@ from math import acos, cos, hypot, pi, radians, sqrt, tan
 
 from mild_badger.core.drivetrain.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
+from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.layout.forks import Fork
-from mild_badger.core.layout.stack import Stack, stack_of, tip_mm
+from mild_badger.core.layout.stack import Disc, Stack, stack_of, tip_mm
 from mild_badger.core.vehicle.box import SlotBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
@@ -127,8 +128,26 @@ def _out_of_step(train: Drivetrain, layout: BoxLayout) -> Iterator[Finding]:
         )  # fmt: skip
 
 
+def _shared(train: Drivetrain, stack: Stack) -> dict[str, str]:
+    """Find gears that stand for one: same shaft, slab and teeth, and always the same speed."""
+    speeds = solve(train, {}).speeds
+    groups: dict[tuple[str, int, int], list[Disc]] = {}
+    for disc in stack.discs:
+        groups.setdefault((disc.shaft, disc.slab, disc.teeth), []).append(disc)
+    one_for: dict[str, str] = {}
+    for group in groups.values():
+        alike = {speeds.get(disc.body) for disc in group}
+        if len(group) > 1 and len(alike) == 1 and None not in alike:
+            one_for |= {disc.body: group[0].body for disc in group}
+    return one_for
+
+
 def _on_right_shafts(train: Drivetrain, stack: Stack) -> Iterator[Finding]:
-    """Hold each gear's shaft against the one it is fixed to, or its sleeve couples it to."""
+    """Hold each gear's shaft against the one it is fixed to, or its sleeve couples it to.
+
+    Two trains may share a shaft that turns at one speed in both.
+    """
+    speeds = solve(train, {}).speeds
     carrier = {
         e.bodies[0]: e.bodies[1]
         for e in train.equations
@@ -136,7 +155,10 @@ def _on_right_shafts(train: Drivetrain, stack: Stack) -> Iterator[Finding]:
     }
     for disc in stack.discs:
         wanted = carrier.get(disc.body)
-        if wanted is not None and wanted != disc.shaft:
+        if wanted is None or wanted == disc.shaft:
+            continue
+        speed = speeds.get(wanted)
+        if speed is None or speed != speeds.get(disc.shaft):
             yield _wrong(
                 "gear-on-wrong-shaft", _gear_of(disc.body), f"{disc.body} sits on a wrong shaft",
                 f"It belongs on {wanted}, and sits on {disc.shaft}.",
@@ -199,20 +221,20 @@ def _seat_trouble(kit: Kit, one: int, other: int, apart: float) -> str:
 
 def _clearances(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[Finding]:
     """Nothing touches what it should not: gears in one slab, shafts that pass, shafts in a row."""
-    meshing = _meshing(train)
+    one_for = _shared(train, stack)
+    meshing = {frozenset(one_for.get(b, b) for b in pair) for pair in _meshing(train)}
     radius = vehicle.kit.shaft_diameter_mm / 2
-    for one, other in combinations(stack.discs, 2):
+    discs = [disc for disc in stack.discs if one_for.get(disc.body, disc.body) == disc.body]
+    for one, other in combinations(discs, 2):
         if one.slab != other.slab or frozenset((one.body, other.body)) in meshing:
             continue
         if one.shaft == other.shaft:
-            same = one.teeth == other.teeth and one.shaft.startswith("input.")
-            if not same:
-                yield _clash(one.body, other.body, stack.slabs[one.slab])
+            yield _clash(one.body, other.body, stack.slabs[one.slab])
             continue
         room = stack.apart_mm(one.shaft, other.shaft) - one.radius_mm - other.radius_mm
         if room < LEAST_ROOM_MM:
             yield _clash(one.body, other.body, stack.slabs[one.slab], room)
-    for disc in stack.discs:
+    for disc in discs:
         for rod in stack.rods.values():
             if rod.name == disc.shaft or not rod.first <= disc.slab <= rod.last:
                 continue

@@ -21,7 +21,16 @@ from mild_badger.core.mesh.seats import seat_at
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.kit import Kit
 
-__all__ = ["CLEARANCE_MM", "Bounds", "Half", "Offset", "Way", "offsets", "ways_between"]
+__all__ = [
+    "CLEARANCE_MM",
+    "Bounds",
+    "Half",
+    "Offset",
+    "Way",
+    "gear_cost",
+    "offsets",
+    "ways_between",
+]
 
 Half = tuple[int, int]
 """A place in half units."""
@@ -37,6 +46,11 @@ PER_PLACE = 3
 """Ways of a pair kept for each place it leads to, by idlers."""
 MOST_WAYS = 48
 """Ways kept of one train."""
+
+
+def gear_cost(teeth: int) -> float:
+    """Give what a gear counts in ranking ways: itself, and a little for its size."""
+    return 1 + 0.02 * teeth
 
 
 @dataclass(frozen=True)
@@ -131,7 +145,7 @@ def _pair_ways(
 
     def extend(teeth: tuple[int, ...], points: list[Half], error: float) -> None:
         if len(points) == len(teeth):
-            cost = 8 * error + len(teeth) + 0.02 * sum(teeth)
+            cost = 8 * error + sum(gear_cost(z) for z in teeth)
             found.setdefault(points[-1], []).append(_PairWay(tuple(points[1:]), teeth, error, cost))
             return
         here = points[-1]

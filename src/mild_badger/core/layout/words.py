@@ -78,4 +78,9 @@ def placed_data(vehicle: Vehicle, placed: Placed) -> dict[str, Any]:
         "slots": slots,
         "shafts": [shaft.model_dump(mode="json") for shaft in layout.shafts],
         "gears": [gear.model_dump(mode="json") for gear in layout.gears],
+        "shared": [[gear.body for gear in group] for group in layout.shared],
+        "alternatives": [
+            {"height_u": other.height_u, "shift_u": other.shift_u, "unplaced": list(other.unplaced)}
+            for other in placed.others
+        ],
     }

@@ -100,6 +100,14 @@ class BoxLayout(Part):
     gears: Annotated[tuple[LayoutGear, ...], Field(max_length=400)] = ()
     unplaced: Annotated[tuple[ShortName, ...], Field(max_length=24)] = ()
 
+    @property
+    def shared(self) -> tuple[tuple[LayoutGear, ...], ...]:
+        """List gears of several trains that are one part: same shaft, side, layer and teeth."""
+        groups: dict[tuple[str, str, int, int], list[LayoutGear]] = {}
+        for gear in self.gears:
+            groups.setdefault((gear.shaft, gear.side, gear.layer, gear.teeth), []).append(gear)
+        return tuple(tuple(group) for group in groups.values() if len(group) > 1)
+
     def shaft(self, name: str) -> LayoutShaft | None:
         """Find a shaft by its name."""
         return next((shaft for shaft in self.shafts if shaft.name == name), None)

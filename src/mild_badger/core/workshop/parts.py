@@ -7,6 +7,7 @@ from mild_badger.core.functions.arrange import Arrangement, arrange
 from mild_badger.core.layout.faults import beam_counts, frame_parts, shaft_counts
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Stock
+from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally, count_box
 
@@ -55,6 +56,8 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     rims = {b.teeth for b in vehicle.kit.bevels if b.role == "differential rim"}
     rim = vehicle.differential.kind == "open" and final.crown in rims
     tally.add("differential rim" if rim else "bevel", final.crown, "final drive")
+    if vehicle.layout is not None:
+        _shared_once(tally, vehicle.layout)
     for length, count in beam_counts(vehicle).items():
         tally.add("beam", length, "walls", count)
     held = frame_parts(vehicle)
@@ -68,6 +71,16 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     if vehicle.functions is not None:
         _count_functions(tally, vehicle.functions, arrange(vehicle, vehicle.functions))
     return tuple(_line(vehicle, key, tally) for key in sorted(tally.count, key=_order))
+
+
+def _shared_once(tally: Tally, layout: BoxLayout) -> None:
+    """Take off what several trains of a layout share: gears, and the shafts they stand on."""
+    for group in layout.shared:
+        tally.add("fixed", group[0].teeth, "shared", 1 - len(group))
+        own = group[0].shaft
+        # a driver sits on a shaft that another gear has brought already
+        if own.startswith("gear ") and not any(g.body.endswith("driver") for g in group):
+            tally.add("shaft", 0, "shared", 1 - len(group))
 
 
 def _count_functions(tally: Tally, box: FunctionBox, arrangement: Arrangement) -> None:

@@ -17,7 +17,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.layout.point_to_point import WayShown, take_way, ways_to
+from mild_badger.core.layout.point_to_point import WayShown, take_way, ways_anywhere, ways_to
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
@@ -95,9 +95,12 @@ class LayoutBench(Bench):
             entry.setFixedWidth(44)
             entry.returnPressed.connect(self._find_ways)
         self.find_ways = button("Find ways", self._find_ways)
-        unit = caption("u", "soft")
-        column.addLayout(row_of("output at", self.out_x, self.out_y, unit, self.find_ways))
-        self.ways = Table(("train with its idlers", "layers", "seats mm"), "Ways of the train")
+        self.out_unit = caption("u", "soft")
+        self.find_ways.setToolTip("With both fields empty the output may stand anywhere")
+        column.addLayout(
+            row_of("output at", self.out_x, self.out_y, self.out_unit, self.find_ways)
+        )  # fmt: skip
+        self.ways = Table(("train with its idlers", "output at", "seats mm"), "Ways of the train")
         self.ways.setFixedWidth(324)
         self.ways.header_right(1, 2)
         self.ways.stretch(0)
@@ -114,28 +117,31 @@ class LayoutBench(Bench):
         if gear is None:
             self.session.refused.emit("Engage a gear first; its train is laid between the points.")
             return
+        vehicle = self.session.vehicle
+        entries = ((self.out_x, "Output to the right"), (self.out_y, "Output up"))
         try:
-            x, y = (
-                parse_number(entry.text(), what=name)
-                for entry, name in ((self.out_x, "Output to the right"), (self.out_y, "Output up"))
-            )
-            self._found = (gear, ways_to(self.session.vehicle, gear, x, y))
+            if not any(entry.text().strip() for entry, _ in entries):
+                self._found = (gear, ways_anywhere(vehicle, gear))
+            else:
+                x, y = (parse_number(entry.text(), what=name) for entry, name in entries)
+                self._found = (gear, ways_to(vehicle, gear, x, y))
         except InputError as error:
             self.session.refused.emit(str(error))
             return
         self._list_ways()
         if not self._found[1]:
             self.facts.setText(
-                f"Nothing leads to ({x:g}, {y:g}) u within {self.session.vehicle.placing.layers} "
-                "layers; try another place, or half units on the page Whole box."
+                "Nothing leads there within "
+                f"{vehicle.placing.layers} layers; try another place"
+                + ("." if vehicle.kit.any_seat else ", or half units on the page Whole box.")
             )
 
     def _list_ways(self) -> None:
         rows = [
             [
-                Cell(train_text(shown.way.train), tip=shown.words),
-                Cell(str(max(layer for _, _, layer in shown.way.gears)), right=True),
-                Cell(f"{shown.way.error_mm:.2f}", right=True),
+                Cell(train_text(shown.train), tip=shown.words),
+                Cell("{:g}, {:g}".format(*shown.output), right=True),
+                Cell(f"{shown.error_mm:.2f}", right=True),
             ]
             for shown in self._found[1]
         ]
@@ -201,6 +207,7 @@ class LayoutBench(Bench):
             self.seats_page.refresh(evaluation)
             return
         gear = evaluation.engaged
+        self.out_unit.setText("mm" if evaluation.vehicle.kit.any_seat else "u")
         self._found = ("", ())
         self._list_ways()
         self.view.show_picture(train_picture(evaluation, gear))
