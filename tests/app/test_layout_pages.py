@@ -334,7 +334,7 @@ def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWind
         "0.80",
     ]
     press(qtbot, page.cheapest)
-    assert "7 of 7 seats have a bearing, 3.60 in all" in page.words.text()
+    assert "5 of 7 seats have a bearing, 2.50 in all" in page.words.text()
     page.walls.setCurrentText("back wall")
     page.walls.activated.emit(2)
     assert "back wall, " in page.view.accessibleDescription()

@@ -290,6 +290,17 @@ def test_the_kit_is_edited(qtbot: QtBot, window: Window, kit_dialog: KitDialog) 
     assert window.session.vehicle.kit.made is not None
     type_over(qtbot, kit_dialog.entries["made.most_teeth"], "5")
     assert "upside down" in kit_dialog.trouble.text()
+    kit_dialog._add_bearing()
+    last = kit_dialog.bearings.rowCount() - 1
+    type_cell(qtbot, kit_dialog.bearings, last, 1, "roller")
+    type_cell(qtbot, kit_dialog.bearings, last, 5, "1,25")
+    made = window.session.vehicle.kit.bearings[last]
+    assert (made.takes_thrust, made.price) == (False, 1.25)
+    type_cell(qtbot, kit_dialog.bearings, last, 1, "magic")
+    assert kit_dialog.bearings.text_at(last, 1) == "roller"
+    window.session.undo_stack.undo()
+    window.session.undo_stack.undo()
+    window.session.undo_stack.undo()
     kit_dialog._add_gear()
     assert kit_dialog.gears.rowCount() == 11
     kit_dialog.gears.selectRow(10)

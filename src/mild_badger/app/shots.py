@@ -8,7 +8,6 @@ from PyQt6.QtWidgets import QApplication, QWidget
 from mild_badger.app.benches.layout.bench import LayoutBench
 from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.benches.shift.bench import ShiftBench
-from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.kits.editor import KitDialog
 from mild_badger.app.settings import own_kits_folder
@@ -17,6 +16,8 @@ from mild_badger.app.window import BENCHES, Window
 from mild_badger.core.axle.road_state import Straight, Turn
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import FileAccessError
+from mild_badger.core.layout.bearings import choose_cheapest
+from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.vehicle.demo import demo_vehicle
 
@@ -64,11 +65,6 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
     window.worker.wait()
     take("ratios-compare")
     take("kit", KitDialog(window.session, own_kits_folder(), window))
-    vehicle_bench = window.bench_of("Vehicle")
-    if isinstance(vehicle_bench, VehicleBench):
-        vehicle_bench.pictures.setCurrentIndex(1)
-    window.show_bench("Vehicle")
-    take("vehicle-saw")
     _tractor(window, take)
     theme.use(dark=True)
     window.show_bench("Ratios")
@@ -114,8 +110,27 @@ def _tractor(window: Window, take: Callable[[str], None]) -> None:
         take("shift-table")
         bench.show_page(0)
         _shifters(window, bench, take)
+    _frame(window, take)
     window.session.show(bus)
     window.session.engage("3")
+
+
+def _frame(window: Window, take: Callable[[str], None]) -> None:
+    """Draw a plywood wall with bearings in its seats."""
+    tractor = demo_vehicle("larkholm-timber-tractor")
+    window.session.show(tractor)
+    stack = stack_for(tractor)
+    if stack is not None:
+        window.session.do(choose_cheapest(tractor, stack))
+    window.show_bench("Layout")
+    bench = window.bench
+    if isinstance(bench, LayoutBench):
+        bench.show_page(3)
+        bench.frame_page.walls.setCurrentIndex(1)
+        bench.bring_up_to_date(again=True)
+        take("layout-frame")
+        bench.show_page(0)
+    window.session.undo_stack.clear()
 
 
 def _shifters(window: Window, bench: ShiftBench, take: Callable[[str], None]) -> None:

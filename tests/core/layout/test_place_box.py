@@ -4,6 +4,7 @@ Seats by hand: a 3-4-5 offset on the grid is exactly 5 u, 40 mm, right for a too
 """
 
 import json
+import random
 from fractions import Fraction
 from itertools import pairwise, product
 from math import hypot
@@ -19,7 +20,9 @@ from mild_badger.core.drivetrain.assemble import assemble
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.findings import Severity
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.layout.faults import layout_faults
 from mild_badger.core.layout.hand import meshes_of_shaft, move_layer, move_shaft
 from mild_badger.core.layout.place_box import Placed, place_box, reliefs
 from mild_badger.core.layout.point_to_point import take_way, ways_anywhere, ways_to
@@ -28,10 +31,12 @@ from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.verify import verify_layout
 from mild_badger.core.layout.ways import Bounds, offsets, ways_between
 from mild_badger.core.layout.words import placed_words
+from mild_badger.core.ratios.box_question import BoxMatch
+from mild_badger.core.ratios.match_box import match_box
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
-from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.edits import apply_edit, set_gears, take_box
+from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.vehicle.storage import load, save
 from mild_badger.core.watch import SearchStopped, Watch
 
@@ -360,3 +365,31 @@ def test_trains_from_one_shaft_share_gears_where_their_speeds_agree() -> None:
     codes = {f.code for f in verify_layout(placed.model_copy(update={"layout": other}))}
     assert "clash" in codes
     assert first.shaft == second.shaft
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_every_proposal_of_a_random_box_passes_the_checker(seed: int) -> None:
+    """Invented ratios; the best proposal and those behind it, geometry and directions alike."""
+    rng = random.Random(seed)
+    ratios = [rng.uniform(3.5, 6.0)]
+    for _ in range(2 + seed % 3):
+        ratios.append(ratios[-1] / rng.uniform(1.3, 1.7))
+    gears = [GearTarget(name=str(n + 1), ratio=r) for n, r in enumerate(ratios)]
+    gears.append(GearTarget(name="R", ratio=ratios[0] * rng.uniform(0.9, 1.1), reverse=True))
+    blank = blank_vehicle(shipped_kit("brick-grid"))
+    vehicle = apply_edit(blank, set_gears(blank, gears))
+    search = vehicle.search.model_copy(update={"fit": "spacing"})
+    vehicle = vehicle.model_copy(update={"search": search})
+    found = match_box(vehicle, "slot", best="size")
+    assert isinstance(found, BoxMatch)
+    vehicle = with_placing(apply_edit(vehicle, take_box(vehicle, found.box)), seconds=1.5)
+    best = place_box(vehicle)
+    assert best.complete
+    for placed in (best, *best.others):
+        taken = apply_edit(vehicle, take_layout(vehicle, placed))
+        assert [f for f in layout_faults(taken) if f.severity is Severity.ERROR] == []
+        for gear in evaluate(taken).gears:
+            assert gear.direction == (-1 if gear.reverse else 1)
+            assert gear.ratio is not None
+            assert gear.error_percent is not None
+            assert abs(gear.error_percent) <= 3.01

@@ -46,7 +46,7 @@ MADE: tuple[tuple[str, str, str], ...] = (
 
 
 BEVEL = ("teeth", "role", "face_width_mm", "stock")
-BEARING = ("name", "bore_mm", "outer_mm", "width_mm", "stock")
+BEARING = ("name", "kind", "bore_mm", "outer_mm", "width_mm", "price", "stock")
 
 
 class KitDialog(QDialog):
@@ -169,7 +169,13 @@ class KitDialog(QDialog):
         )
         self.bevels = self._table(("teeth", "role", "face mm", "stock"), "Bevels", 0, 2, 3)
         self.bearings = self._table(
-            ("name", "bore mm", "outer mm", "width mm", "stock"), "Bearings", 1, 2, 3, 4
+            ("name", "kind", "bore mm", "outer mm", "width mm", "price", "stock"),
+            "Bearings",
+            2,
+            3,
+            4,
+            5,
+            6,
         )
         for table, title, add, edited in (
             (self.gears, "Gears", self._add_gear, self._gear_edited),
@@ -255,9 +261,11 @@ class KitDialog(QDialog):
             [
                 (
                     Cell(b.name, editable=True),
+                    Cell(b.kind, editable=True, tip="ball, roller, bush or flanged bush"),
                     Cell(f"{b.bore_mm:g}", right=True, editable=True),
                     Cell(f"{b.outer_mm:g}", right=True, editable=True),
                     Cell(f"{b.width_mm:g}", right=True, editable=True),
+                    Cell("" if b.price is None else f"{b.price:g}", right=True, editable=True),
                     Cell(stock_words(b.stock), right=True, editable=True),
                 )
                 for b in kit.bearings
@@ -332,7 +340,9 @@ class KitDialog(QDialog):
         value: object = text
         if field == "stock":
             value = _parse_stock(text)
-        elif field not in ("role", "name"):
+        elif field == "price" and not text:
+            value = None
+        elif field not in ("role", "name", "kind"):
             value = parse_number(text, what=f"{name.capitalize()}, {field}")
         return self._set((name, item.row(), field), value)
 

@@ -90,6 +90,16 @@ def _misfit(vehicle: Vehicle, stack: Stack, rod: Rod, wall: int, bearing: Bearin
     thick = stack.edges_mm[wall + 1] - stack.edges_mm[wall]
     if bearing.width_mm > thick + 1e-9:
         return f"it is {bearing.width_mm:g} mm wide, the wall {thick:g} mm thick"
+    in_line = any(
+        wall in other.walls and other.name != rod.name
+        and stack.apart_mm(rod.name, other.name) < 1e-6
+        for other in stack.rods.values()
+    )  # fmt: skip
+    if in_line and bearing.width_mm > thick / 2 + 1e-9:
+        return (
+            f"two shafts meet in this wall, so it may be {thick / 2:g} mm wide at most, and is "
+            f"{bearing.width_mm:g}"
+        )
     catalogue = {b.name: b for b in vehicle.kit.bearings}
     for other in stack.rods.values():
         if other.name == rod.name or wall not in other.walls:
