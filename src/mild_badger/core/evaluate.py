@@ -13,6 +13,7 @@ from mild_badger.core.axle.road_state import (
     conditions,
     tyre_paths,
 )
+from mild_badger.core.axle.rows import axle_rows, torque_words
 from mild_badger.core.drivetrain.assemble import (
     HOUSING,
     MOTOR,
@@ -31,7 +32,11 @@ from mild_badger.core.layout.gear import place_gear
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import Shift
-from mild_badger.core.ratios.final_drive import factor_square, final_drive_ratio, wanted_final_drive
+from mild_badger.core.ratios.final_drive import (
+    factor_square,
+    overall_final_ratio,
+    wanted_final_drive,
+)
 from mild_badger.core.ratios.train import gear_count, mesh_count
 from mild_badger.core.results import AxleResult, GearResult, GearState, Situation, Station
 from mild_badger.core.review import review
@@ -53,6 +58,10 @@ from mild_badger.core.units import km_per_hour, rim_speed_mm_s
 from mild_badger.core.vehicle.box import GearPair, Link, Slot
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.workshop.parts import PartLine, parts_needed, parts_spare
+
+AXLE_WORDS = {
+    "open": "open", "locked": "solid axle", "none": "one wheel driven", "planetary": "planetary",
+}  # fmt: skip
 
 __all__ = ["Evaluation", "evaluate", "gear_result"]
 
@@ -165,7 +174,7 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
         vehicle, gears, parts, axle, situation=situation, proof=proof, functions=functions
     )
     errors = [deviation_percent(g.error_percent) for g in gears if g.error_percent is not None]
-    final = final_drive_ratio(vehicle.final_drive)
+    final = overall_final_ratio(vehicle)
     wanted = wanted_final_drive(vehicle)
     return Evaluation(
         vehicle=vehicle,
@@ -351,14 +360,17 @@ def _axle(vehicle: Vehicle, train: Drivetrain, situation: Situation, rpm: float)
         left_rpm=rpm_of(WHEELS["left"]),
         right_rpm=rpm_of(WHEELS["right"]),
         paths=paths,
+        rows=axle_rows(vehicle, driven, situation.road, rpm * turns if engaged else None),
+        torque=torque_words(vehicle, situation.road, locked=situation.locked),
         stalls=alone.locked,
         summary=_road_words(vehicle, situation),
     )
 
 
 def _road_words(vehicle: Vehicle, situation: Situation) -> str:
-    solid = vehicle.differential.kind == "locked"
-    kind = "solid axle" if solid else "lock closed" if situation.locked else "open"
+    kind = AXLE_WORDS[vehicle.differential.kind]
+    if situation.locked and vehicle.differential.kind in ("open", "planetary"):
+        kind = "lock closed"
     match situation.road:
         case Turn(radius, towards):
             return f"{kind}, turn to the {towards}, R {radius:.0f} mm"

@@ -6,6 +6,7 @@ from fractions import Fraction
 from typing import Literal
 
 from mild_badger.core.axle.road_state import Road, Straight, TyrePaths
+from mild_badger.core.axle.rows import AxleRow
 from mild_badger.core.findings import Severity
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.shift import Shift
@@ -107,7 +108,8 @@ class AxleResult:
     """The driven axle in the situation's road state.
 
     Shares are a wheel's turns per turn of the housing, None where the wheel's speed is open;
-    rpm are for the engaged gear. ``stalls`` says that the axle cannot turn at all.
+    rpm are for the engaged gear. ``rows`` tell the same of every driven axle, ``torque`` who gets
+    the torque. ``stalls`` says that the axle cannot turn at all.
     """
 
     left_share: Fraction | None
@@ -116,5 +118,7 @@ class AxleResult:
     left_rpm: float | None
     right_rpm: float | None
     paths: TyrePaths | None
+    rows: tuple[AxleRow, ...]
+    torque: str
     stalls: bool
     summary: str

@@ -4,6 +4,7 @@ import itertools
 from collections.abc import Iterator
 
 from mild_badger.core.advice import advice
+from mild_badger.core.axle.faults import running_faults
 from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.changes import Change, Edit
 from mild_badger.core.findings import Finding, Severity
@@ -15,6 +16,7 @@ from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.final_drive import (
     final_drive_offer,
     final_drive_ratio,
+    overall_final_ratio,
     wanted_final_drive,
 )
 from mild_badger.core.ratios.propose import joined, wanted_parity
@@ -58,11 +60,18 @@ def review(
         *layout_faults(vehicle),
         *_stock(parts),
         *_axle(vehicle, axle, situation),
+        *running_faults(vehicle, _overall(vehicle, gears)),
         *_wheels(vehicle),
         *advice(vehicle, gears),
     ]
     order = list(Severity)
     return tuple(sorted(found, key=lambda finding: order.index(finding.severity)))
+
+
+def _overall(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> dict[str, float]:
+    """Give the motor's turns for one of the first axle's housing, gear by gear."""
+    final = float(final_drive_ratio(vehicle.final_drive))
+    return {g.name: float(g.ratio) * final for g in gears if g.ratio is not None}
 
 
 def _directions(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]:
@@ -322,7 +331,7 @@ def _box(vehicle: Vehicle) -> Iterator[Finding]:
 
 def _final_drive(vehicle: Vehicle) -> Iterator[Finding]:
     wanted = wanted_final_drive(vehicle)
-    got = float(final_drive_ratio(vehicle.final_drive))
+    got = float(overall_final_ratio(vehicle))
     error = signed_error_percent(got, wanted)
     limit = vehicle.search.tolerance_percent
     if deviation_percent(error) > limit + 1e-9:

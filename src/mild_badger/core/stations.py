@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from mild_badger.core.findings import Finding, Severity, worst_severity
-from mild_badger.core.ratios.final_drive import final_drive_ratio
+from mild_badger.core.ratios.final_drive import overall_final_ratio
 from mild_badger.core.results import AxleResult, GearResult, GearState, Sign, Situation, Station
 from mild_badger.core.road.motor import torque_at
 from mild_badger.core.units import km_per_hour
@@ -39,7 +39,7 @@ class _Drive:
         """Motor turns for one of the housing, positive."""
         if self.gear is None or self.gear.ratio is None:
             return None
-        return abs(float(self.gear.ratio * final_drive_ratio(self.vehicle.final_drive)))
+        return abs(float(self.gear.ratio * overall_final_ratio(self.vehicle)))
 
     @property
     def axle_torque_n_mm(self) -> float | None:
@@ -139,7 +139,7 @@ def _final_drive(drive: _Drive) -> Station:
         figure=drive.stood if housing is None else _rpm(housing),
         details=(
             first,
-            f"{float(final_drive_ratio(final)):.3f} : 1, crown on the {final.crown_side}",
+            f"{float(overall_final_ratio(drive.vehicle)):.3f} : 1, crown on the {final.crown_side}",
         ),
         mark=drive.mark("final drive"),
     )

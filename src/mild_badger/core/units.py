@@ -3,8 +3,10 @@
 from fractions import Fraction
 from math import pi
 
-__all__ = ["GRID_UNIT_MM", "exact", "km_per_hour", "rim_speed_mm_s"]
+__all__ = ["GRAVITY_M_S2", "GRID_UNIT_MM", "exact", "km_per_hour", "rim_speed_mm_s"]
 
+GRAVITY_M_S2 = 9.80665
+"""Standard acceleration of free fall (ISO 80000-3)."""
 GRID_UNIT_MM = 8
 """One brick-grid unit u, in mm (domain fact of the brick grid)."""
 

@@ -1,9 +1,10 @@
 """What the road asks of the two driven wheels, as equations for the solver (domain.md §9)."""
 
 from dataclasses import dataclass
-from math import cos, pi, sin
+from fractions import Fraction
+from math import atan2, cos, degrees, hypot, pi, radians, sin, tan
 
-from mild_badger.core.drivetrain.assemble import HOUSING, WHEELS
+from mild_badger.core.drivetrain.assemble import HOUSING, WHEELS, axle_body
 from mild_badger.core.drivetrain.graph import Coupling, Equation, held, same_speed, speed_ratio
 from mild_badger.core.errors import InputError
 from mild_badger.core.units import exact
@@ -18,8 +19,11 @@ __all__ = [
     "Turn",
     "TyrePaths",
     "conditions",
+    "radius_of_steer",
+    "steer_of_radius",
     "tyre_paths",
     "wheel_path",
+    "wheel_ways",
 ]
 
 
@@ -66,31 +70,121 @@ def conditions(vehicle: Vehicle, road: Road, *, locked: bool) -> tuple[Equation,
     Parameters
     ----------
     vehicle
-        For the track and the kind of differential.
+        For the track, the axles and the kinds of their differentials.
     road
         The road state.
     locked
-        Whether the builder has closed the differential's lock.
+        Whether the builder has closed the first axle's lock.
     """
-    left, right = WHEELS["left"], WHEELS["right"]
-    solid = locked or vehicle.differential.kind == "locked"
     extra: tuple[Equation, ...] = ()
-    if locked and vehicle.differential.kind == "open":
-        extra = (same_speed(left, HOUSING, kind=Coupling.LOCK),)
+    if locked and vehicle.differential.kind in ("open", "planetary"):
+        half = _halves(vehicle)["left"]
+        extra = (same_speed(half, HOUSING, kind=Coupling.LOCK),)
+    solid = locked or vehicle.differential.kind == "locked"
     match road:
         case HeldWheel(side):
-            return (*extra, held(WHEELS[side]))
-        case LiftedWheel(side) if not solid:
-            return (held(WHEELS["right" if side == "left" else "left"]),)
-        case Turn(radius, towards) if not solid:
-            half = exact(vehicle.axle.track_mm) / 2
-            inner, outer = exact(radius) - half, exact(radius) + half
-            shares = (inner, outer) if towards == "left" else (outer, inner)
-            return (speed_ratio(left, right, *shares, kind=Coupling.ROAD),)
-        case _ if solid:
-            return extra
+            return (*extra, held(WHEELS[side]), *_rolling_on(vehicle, Straight()))
+        case LiftedWheel(side):
+            return (*extra, *_lifted(vehicle, side, solid=solid))
         case _:
-            return (same_speed(left, right, kind=Coupling.ROAD),)
+            return (*extra, *_first(vehicle, road, solid=solid), *_rolling_on(vehicle, road))
+
+
+def _halves(vehicle: Vehicle) -> dict[Side, str]:
+    """Name what leaves the first differential on either side: half shafts, or the wheels."""
+    running = vehicle.running
+    if running is not None and running.shape.hub == "geared":
+        return {"left": "half shaft.left", "right": "half shaft.right"}
+    return {"left": WHEELS["left"], "right": WHEELS["right"]}
+
+
+def _first(vehicle: Vehicle, road: Road, *, solid: bool) -> tuple[Equation, ...]:
+    """Say what the ground makes of the first axle's wheels, unless a solid axle forces them."""
+    if solid:
+        return ()
+    ways = wheel_ways(vehicle, road)[0]
+    return (speed_ratio(WHEELS["left"], WHEELS["right"], *ways, kind=Coupling.ROAD),)
+
+
+def _rolling_on(vehicle: Vehicle, road: Road) -> tuple[Equation, ...]:
+    """Say what the ground makes of the wheels of further axles."""
+    found = []
+    ways = wheel_ways(vehicle, road)
+    first = Fraction(sum(ways[0])) / 2 if vehicle.differential.kind == "locked" else ways[0][0]
+    for number, axle in enumerate(vehicle.more_axles, start=1):
+        left, right = (axle_body(number, wheel) for wheel in WHEELS.values())
+        own = ways[number][0]
+        if axle.differential.kind == "locked":
+            own = Fraction(sum(ways[number])) / 2
+        else:
+            found.append(speed_ratio(left, right, *ways[number], kind=Coupling.ROAD))
+        if axle.centre == "open" and not isinstance(road, HeldWheel) and first:
+            found.append(speed_ratio(WHEELS["left"], left, first, own, kind=Coupling.ROAD))
+    return tuple(found)
+
+
+def _lifted(vehicle: Vehicle, side: Side, *, solid: bool) -> tuple[Equation, ...]:
+    """Say how the wheels on the ground move while one has no grip.
+
+    They stand where all the torque can run off at the lifted wheel; they roll alike where a solid
+    axle or another axle that is coupled still pushes.
+    """
+    grounded = [WHEELS["right" if side == "left" else "left"]]
+    for number in range(1, len(vehicle.more_axles) + 1):
+        grounded += [axle_body(number, wheel) for wheel in WHEELS.values()]
+    kind = vehicle.differential.kind
+    only = kind == "none" and vehicle.differential.driven_side != side
+    pushes = solid or only or any(axle.centre == "locked" for axle in vehicle.more_axles)
+    if not pushes:
+        return tuple(held(wheel) for wheel in grounded)
+    ties = []
+    for number, axle in enumerate(vehicle.more_axles, start=1):
+        left, right = (axle_body(number, wheel) for wheel in WHEELS.values())
+        if axle.differential.kind != "locked":
+            ties.append(same_speed(left, right, kind=Coupling.ROAD))
+        loose = not solid and not only
+        if axle.centre == "open" or (loose and number == 1):
+            ties.append(same_speed(grounded[0], left, kind=Coupling.ROAD))
+    return tuple(ties)
+
+
+def wheel_ways(vehicle: Vehicle, road: Road) -> tuple[tuple[Fraction, Fraction], ...]:
+    """Give the radii of every wheel's way, axle by axle, left and right; ones straight ahead.
+
+    A wheel ahead of or behind the first axle's line runs on hypot(R ∓ t/2, distance).
+    """
+    axles = 1 + len(vehicle.more_axles)
+    if not isinstance(road, Turn):
+        return ((Fraction(1), Fraction(1)),) * axles
+    half = exact(vehicle.axle.track_mm) / 2
+    inner, outer = exact(road.radius_mm) - half, exact(road.radius_mm) + half
+    found = [(inner, outer)]
+    for axle in vehicle.more_axles:
+        ways = tuple(exact(round(hypot(way, axle.ahead_mm), 6)) for way in (inner, outer))
+        found.append((ways[0], ways[1]))
+    if road.towards == "right":
+        found = [(right, left) for left, right in found]
+    return tuple(found)
+
+
+def radius_of_steer(vehicle: Vehicle, steer_deg: float) -> float:
+    """Turn radius at the first axle's middle for a mean steering angle, L / tan δ (Jazar).
+
+    Raises
+    ------
+    InputError
+        The angle is no angle that steers.
+    """
+    if not 0 < abs(steer_deg) < 80:
+        raise InputError(
+            f"Steering angle: {steer_deg:g}° does not steer; choose more than 0° and less than 80°."
+        )
+    return vehicle.axle.wheelbase_mm / tan(radians(abs(steer_deg)))
+
+
+def steer_of_radius(vehicle: Vehicle, radius_mm: float) -> float:
+    """Give the mean steering angle of a turn in degrees, atan(L / R)."""
+    return degrees(atan2(vehicle.axle.wheelbase_mm, radius_mm))
 
 
 @dataclass(frozen=True)

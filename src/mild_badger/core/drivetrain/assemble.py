@@ -4,15 +4,22 @@ The motor sits on the box's input. A slot box has one sleeve a column, on the co
 shaft; the selector shafts are tied by equal gears and the first of them is the box's output.
 """
 
+from collections.abc import Iterator
+from dataclasses import dataclass
+
 from mild_badger.core.drivetrain.boxes import Builder, build_box, output_of, sleeves_of
 from mild_badger.core.drivetrain.graph import (
     Body,
     Drivetrain,
     bevel_differential,
     bevel_pair,
+    external_mesh,
     fixed,
+    planetary,
 )
-from mild_badger.core.vehicle.model import FinalDrive, Vehicle
+from mild_badger.core.vehicle.chassis import RunningGear
+from mild_badger.core.vehicle.model import Differential, FinalDrive, Vehicle
+from mild_badger.core.vehicle.shifting import Side
 
 __all__ = [
     "BOX_INPUT",
@@ -20,6 +27,7 @@ __all__ = [
     "MOTOR",
     "WHEELS",
     "assemble",
+    "axle_body",
     "box_output",
     "sleeves_for",
 ]
@@ -41,32 +49,112 @@ def sleeves_for(vehicle: Vehicle, gear: str | None) -> dict[str, str]:
     return {} if gear is None else sleeves_of(vehicle.box, gear)
 
 
+def axle_body(axle: int, body: str) -> str:
+    """Name a body of a driven axle: the first one's bear no number."""
+    return body if axle == 0 else f"axle {axle + 1}/{body}"
+
+
 def assemble(vehicle: Vehicle) -> Drivetrain:
     """Build the graph from motor to wheels."""
     builder = Builder()
     motor = builder.shaft(MOTOR, "Motor shaft")
     output = build_box(builder, vehicle.box, motor)
-    _final_drive(builder, vehicle.final_drive, output)
-    _differential(builder, vehicle)
+    shaft = _spur_pairs(builder, vehicle.final_drive, output)
+    shafts = _centres(builder, vehicle, shaft)
+    for number, plan in enumerate(_plans(vehicle)):
+        _axle(builder, vehicle.running, number, plan, shafts[number])
     return Drivetrain(tuple(builder.bodies.values()), tuple(builder.equations), motor)
 
 
-def _final_drive(builder: Builder, final: FinalDrive, output: str) -> None:
-    shaft = output
-    if final.pairs:
-        shaft = builder.shaft(PINION_SHAFT, "Pinion shaft")
-        builder.train("final drive", final.pairs, start=output, end=shaft, title="Final drive")
-    pinion = builder.gear("pinion", final.pinion, on=shaft, name="Bevel pinion")
-    housing = builder.bodies[HOUSING] = Body(HOUSING, "Differential housing", "housing")
-    crown = builder.gear("crown", final.crown, on=housing.id, name="Crown wheel")
-    teeth = (final.pinion, final.crown)
-    builder.equations.append(bevel_pair(pinion, crown, teeth, crown_side=final.crown_side))
+def _other(side: Side) -> Side:
+    """Give the other side: a pinion from behind meets its crown wheel on the far side of its axis.
+
+    There ω × r at the contact points the other way, which is as if the crown wheel had changed
+    sides (see ``bevel_pair``).
+    """
+    return "right" if side == "left" else "left"
 
 
-def _differential(builder: Builder, vehicle: Vehicle) -> None:
+def _spur_pairs(builder: Builder, final: FinalDrive, output: str) -> str:
+    if not final.pairs:
+        return output
+    shaft = builder.shaft(PINION_SHAFT, "Pinion shaft")
+    builder.train("final drive", final.pairs, start=output, end=shaft, title="Final drive")
+    return shaft
+
+
+def _centres(builder: Builder, vehicle: Vehicle, shaft: str) -> list[str]:
+    """Share a shaft out to the driven axles; give each axle's pinion shaft."""
+    found = {}
+    here = shaft
+    for number in range(len(vehicle.more_axles), 0, -1):
+        axle = vehicle.more_axles[number - 1]
+        name = f"Propeller shaft of {axle.name}"
+        own = builder.shaft(axle_body(number, "propeller shaft"), name)
+        if axle.centre == "locked":
+            builder.equations.append(fixed(own, here))
+        else:
+            rest = builder.shaft(f"centre {number}/rest", f"Shaft on from centre {number}")
+            housing = f"centre {number}/housing"
+            builder.bodies[housing] = Body(housing, f"Centre differential {number}", "housing")
+            builder.equations += [
+                fixed(housing, here), bevel_differential(housing, rest, own),
+            ]  # fmt: skip
+            here = rest
+        found[number] = own
+    return [here, *(found[n] for n in sorted(found))]
+
+
+@dataclass(frozen=True)
+class _Plan:
+    """What an axle is built of; ``side`` is the crown wheel's as the equation counts it."""
+
+    title: str
+    teeth: tuple[int, int]
+    side: Side
+    differential: Differential
+
+
+def _plans(vehicle: Vehicle) -> Iterator[_Plan]:
+    final = vehicle.final_drive
+    yield _Plan("", (final.pinion, final.crown), final.crown_side, vehicle.differential)
+    for axle in vehicle.more_axles:
+        side = axle.crown_side if axle.pinion_from == "front" else _other(axle.crown_side)
+        yield _Plan(f"{axle.name}: ", (axle.pinion, axle.crown), side, axle.differential)
+
+
+def _axle(
+    builder: Builder, running: RunningGear | None, number: int, plan: _Plan, shaft: str
+) -> None:
+    """Build an axle from its pinion shaft to its wheels."""
+
+    def name(body: str) -> str:
+        return axle_body(number, body)
+
+    title, teeth, differential = plan.title, plan.teeth, plan.differential
+    pinion = builder.gear(name("pinion"), teeth[0], on=shaft, name=f"{title}Bevel pinion")
+    housing = name(HOUSING)
+    builder.bodies[housing] = Body(housing, f"{title}Differential housing", "housing")
+    crown = builder.gear(name("crown"), teeth[1], on=housing, name=f"{title}Crown wheel")
+    builder.equations.append(bevel_pair(pinion, crown, teeth, crown_side=plan.side))
+    halves = {}
     for side, wheel in WHEELS.items():
-        builder.bodies[wheel] = Body(wheel, f"{side.capitalize()} wheel", "wheel")
-    if vehicle.differential.kind == "open":
-        builder.equations.append(bevel_differential(HOUSING, WHEELS["left"], WHEELS["right"]))
+        own, words = name(wheel), f"{title}{side.capitalize()}"
+        builder.bodies[own] = Body(own, f"{words} wheel", "wheel")
+        halves[side] = own
+        if running is not None and running.shape.hub == "geared":
+            hub = (running.shape.hub_driver, running.shape.hub_driven)
+            half = builder.shaft(name(f"half shaft.{side}"), f"{words} half shaft")
+            gear = builder.gear(name(f"hub.{side}"), hub[0], on=half, name=f"{words} hub pinion")
+            builder.equations.append(external_mesh(gear, own, hub))
+            halves[side] = half
+    left, right = halves["left"], halves["right"]
+    if differential.kind == "open":
+        builder.equations.append(bevel_differential(housing, left, right))
+    elif differential.kind == "planetary":
+        sizes = (differential.sun_teeth, differential.ring_teeth)
+        builder.equations.append(planetary(left, right, housing, sizes))
+    elif differential.kind == "none":
+        builder.equations.append(fixed(housing, halves[differential.driven_side]))
     else:
-        builder.equations.extend(fixed(HOUSING, wheel) for wheel in WHEELS.values())
+        builder.equations.extend(fixed(housing, half) for half in halves.values())

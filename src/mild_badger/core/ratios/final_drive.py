@@ -25,6 +25,8 @@ __all__ = [
     "final_drive_offer",
     "final_drive_range",
     "final_drive_ratio",
+    "hub_ratio",
+    "overall_final_ratio",
     "wanted_final_drive",
 ]
 
@@ -55,6 +57,19 @@ def final_drive_ratio(final: FinalDrive) -> Fraction:
     return train_ratio(final.pairs) * Fraction(final.crown, final.pinion)
 
 
+def overall_final_ratio(vehicle: Vehicle) -> Fraction:
+    """Ratio from the box's output to the wheels: the final drive's, and that of geared hubs."""
+    return final_drive_ratio(vehicle.final_drive) * hub_ratio(vehicle)
+
+
+def hub_ratio(vehicle: Vehicle) -> Fraction:
+    """Give turns of a half shaft for one of its wheel: the ratio of geared hubs, 1 without."""
+    running = vehicle.running
+    if running is None or running.shape.hub != "geared":
+        return Fraction(1)
+    return Fraction(running.shape.hub_driven, running.shape.hub_driver)
+
+
 @dataclass(frozen=True)
 class FinalDriveOffer:
     """A final drive that comes near what is wanted."""
@@ -74,7 +89,7 @@ def final_drive_offer(vehicle: Vehicle) -> FinalDriveOffer | None:
     The fewest gears within the tolerance, otherwise the least error. The crown wheel's side makes
     up for the direction, so no idler is spent on it. None when the kit has no bevel gears.
     """
-    wanted = wanted_final_drive(vehicle)
+    wanted = wanted_final_drive(vehicle) / float(hub_ratio(vehicle))
     pinions, crowns = _bevels(vehicle)
     pool = _spur_pool(vehicle)
     offers = []
@@ -156,7 +171,7 @@ def factor_range(vehicle: Vehicle) -> tuple[Fraction, Fraction]:
     drives = final_drive_range(vehicle) if search.factor_bound == "final drive" else None
     if drives is None:
         return low, high
-    wanted = exact(vehicle.real.final_drive)
+    wanted = exact(vehicle.real.final_drive) / hub_ratio(vehicle)
     return (
         min(max(low, wanted / drives[1]), high),
         max(min(high, wanted / drives[0]), low),

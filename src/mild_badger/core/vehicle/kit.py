@@ -115,9 +115,10 @@ class Kit(Part):
     Lengths in mm, the pressure angle in degrees. ``mesh_loss`` is the share of the power lost in
     one loaded mesh (an estimate, 0 to 1); a pair sits loose from ``smooth_contact`` down, skips
     below ``least_contact``, binds below ``least_play_mm``; ``shaft_modulus_mpa`` is how stiff
-    shafts are (an estimate); ``shaft_lengths_u`` are whole grid units, empty where
-    shafts are cut to length. A brick kit's shafts sit on the grid; in wood and print a pair sits
-    at any distance. ``barred`` sizes are owned or can be made but shall not be used;
+    shafts are and ``tooth_strength_mpa`` what teeth bear (estimates); ``shaft_lengths_u`` are whole
+    grid units, empty where shafts are cut to length. A brick kit's shafts sit on the grid; in wood
+    and print a pair sits at any distance. ``barred`` sizes are owned or can be made but shall not
+    be used;
     ``cutter_mm`` is the nozzle's or the cutter's width, which limits how fine teeth can be.
     """
 
@@ -133,6 +134,7 @@ class Kit(Part):
         2, 3, 5, 7, 9, 11, 13, 15,
     )  # fmt: skip
     shaft_modulus_mpa: Positive = 2200.0
+    tooth_strength_mpa: Positive = 60.0
     smooth_contact: Annotated[float, Field(ge=1, le=3)] = 1.2
     least_contact: Annotated[float, Field(ge=0.8, le=2)] = 1.0
     least_play_mm: Annotated[float, Field(ge=-0.5, le=1)] = 0.0

@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 
 from mild_badger.core.vehicle.base import Length, Part, Positive, Rpm, ShortName, Teeth
 from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, Train
+from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
@@ -19,6 +20,8 @@ __all__ = [
     "Axle",
     "ChangeGear",
     "Differential",
+    "DifferentialKind",
+    "DrivenAxle",
     "FinalDrive",
     "GearTarget",
     "Motor",
@@ -126,10 +129,54 @@ class FinalDrive(Part):
     crown_side: Side = "left"
 
 
-class Differential(Part):
-    """What sits between the two driven wheels."""
+DifferentialKind = Literal["open", "locked", "none", "planetary"]
 
-    kind: Literal["open", "locked"] = "open"
+
+class Differential(Part):
+    """What sits between two driven wheels, or between two driven axles.
+
+    ``open`` is a bevel differential with ``planets`` planets, ``locked`` a solid axle, ``none``
+    drives the wheel on ``driven_side`` alone; ``planetary`` brings the drive in at the carrier,
+    left takes the sun and right the ring, so that torques stand as sun : ring. ``tooth_limit_n``
+    is what a planet's tooth may carry as the builder found it, None for an estimate.
+    """
+
+    kind: DifferentialKind = "open"
+    planets: Annotated[int, Field(ge=1, le=6)] = 2
+    side_teeth: Teeth = 12
+    planet_teeth: Teeth = 12
+    sun_teeth: Teeth = 24
+    ring_teeth: Teeth = 56
+    driven_side: Side = "left"
+    tooth_limit_n: Positive | None = None
+
+    @model_validator(mode="after")
+    def _ring_is_larger(self) -> Self:
+        if self.kind == "planetary" and self.ring_teeth <= self.sun_teeth + 8:
+            raise ValueError(
+                f"a ring of {self.ring_teeth} teeth leaves no planets round a sun of "
+                f"{self.sun_teeth}"
+            )
+        return self
+
+
+class DrivenAxle(Part):
+    """A further driven axle, ``ahead_mm`` ahead of the first one (behind it: negative).
+
+    Its propeller shaft comes from the end of the final drive's spur pairs, to its pinion from
+    behind (``pinion_from`` "rear") or from ahead; the crown wheel's side is seen by the driver.
+    ``centre`` couples its shaft with that of the axles before it.
+    """
+
+    name: ShortName
+    ahead_mm: Annotated[float, Field(ge=-10_000, le=10_000)]
+    pinion: Teeth
+    crown: Teeth
+    crown_side: Side = "left"
+    pinion_from: Literal["rear", "front"] = "rear"
+    differential: Differential = Differential()
+    centre: Literal["locked", "open"] = "locked"
+    steered: bool = False
 
 
 class SearchSettings(Part):
@@ -193,7 +240,9 @@ class Vehicle(Part):
     box: Box
     final_drive: FinalDrive
     differential: Differential = Differential()
+    more_axles: Annotated[tuple[DrivenAxle, ...], Field(max_length=3)] = ()
     axle: Axle
+    running: RunningGear | None = None
     change_gear: ChangeGear | None = None
     lever: Lever = Lever()
     shifting: Shifting = Shifting()
@@ -208,6 +257,9 @@ class Vehicle(Part):
         for slot in self.box.slots:
             if slot.gear not in names:
                 raise ValueError(f"box: a slot serves gear {slot.gear}, which has no target")
+        axles = [axle.name for axle in self.more_axles]
+        if len(set(axles)) < len(axles):
+            raise ValueError("two driven axles share a name")
         return self
 
     def gear(self, name: str) -> GearTarget | None:

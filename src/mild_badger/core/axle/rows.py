@@ -1,0 +1,137 @@
+"""Every driven axle in a road state: wheels, housing, planets, and what slides."""
+
+from dataclasses import dataclass
+from fractions import Fraction
+from math import pi
+
+from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Road, Turn, wheel_ways
+from mild_badger.core.drivetrain.assemble import HOUSING, WHEELS, axle_body
+from mild_badger.core.drivetrain.solve import Solution
+from mild_badger.core.vehicle.model import Differential, Vehicle
+
+__all__ = ["AxleRow", "axle_names", "axle_rows", "torque_words"]
+
+
+@dataclass(frozen=True)
+class AxleRow:
+    """One driven axle; speeds in rpm, signed, None where they are open.
+
+    ``planet_rpm`` is how fast a planet spins on its pin. ``slip_percent`` is how much faster a
+    tyre's rim goes than its way asks, of the vehicle's own distance; ``slide_mm`` the same over a
+    full circle; both only in a turn. ``way_mm`` are the radii of the wheels' ways.
+    """
+
+    name: str
+    housing_rpm: float | None
+    left_rpm: float | None
+    right_rpm: float | None
+    planet_rpm: float | None
+    slip_percent: tuple[float, float] | None
+    slide_mm: tuple[float, float] | None
+    way_mm: tuple[float, float] | None
+
+
+def axle_names(vehicle: Vehicle) -> tuple[str, ...]:
+    """Name the driven axles, the first one as what it is."""
+    return ("driven axle", *(axle.name for axle in vehicle.more_axles))
+
+
+def axle_rows(
+    vehicle: Vehicle, solution: Solution, road: Road, rpm: float | None
+) -> tuple[AxleRow, ...]:
+    """Read every axle's speeds off a solved state at a motor speed; all None for None.
+
+    Where tyres must slide, the vehicle goes as fast as all driven rims together ask, which is what
+    happens when all of them grip alike.
+    """
+    ways = wheel_ways(vehicle, road)
+    kinds = (vehicle.differential, *(axle.differential for axle in vehicle.more_axles))
+    turning = isinstance(road, Turn)
+    rims = [_pair(solution, number) for number in range(len(kinds))]
+    yaw = None
+    known = [(n, w) for speeds, way in zip(rims, ways, strict=True)
+             for n, w in zip(speeds, way, strict=True) if n is not None]  # fmt: skip
+    if turning and known and sum(w for _, w in known):
+        yaw = sum((n for n, _ in known), Fraction(0)) / sum((w for _, w in known), Fraction(0))
+    rows = []
+    for number, (name, kind) in enumerate(zip(axle_names(vehicle), kinds, strict=True)):
+        speeds, way = rims[number], ways[number]
+        housing = solution.speed(axle_body(number, HOUSING))
+        slip = None
+        if yaw and all(n is not None for n in speeds) and isinstance(road, Turn):
+            asked = [float((n or 0) / yaw - w) for n, w in zip(speeds, way, strict=True)]
+            slip = (100 * asked[0] / road.radius_mm, 100 * asked[1] / road.radius_mm)
+        rows.append(
+            AxleRow(
+                name,
+                _rpm(housing, rpm), _rpm(speeds[0], rpm), _rpm(speeds[1], rpm),
+                _planet(solution, number, kind, rpm),
+                slip,
+                None if slip is None or not isinstance(road, Turn)
+                else (2 * pi * slip[0] * road.radius_mm / 100,
+                      2 * pi * slip[1] * road.radius_mm / 100),
+                (float(way[0]), float(way[1])) if turning else None,
+            )
+        )  # fmt: skip
+    return tuple(rows)
+
+
+def _pair(solution: Solution, number: int) -> tuple[Fraction | None, Fraction | None]:
+    left, right = (solution.speed(axle_body(number, wheel)) for wheel in WHEELS.values())
+    return left, right
+
+
+def _rpm(speed: Fraction | None, rpm: float | None) -> float | None:
+    return None if speed is None or rpm is None else float(speed) * rpm
+
+
+def _planet(solution: Solution, number: int, kind: Differential, rpm: float | None) -> float | None:
+    """How fast a planet spins: half the wheels' difference, by the teeth."""
+    if kind.kind != "open" or rpm is None:
+        return None
+    sides = []
+    for side, wheel in WHEELS.items():
+        half, own = axle_body(number, f"half shaft.{side}"), axle_body(number, wheel)
+        sides.append(solution.speeds.get(half if half in solution.speeds else own))
+    left, right = sides
+    if left is None or right is None:
+        return None
+    return abs(float(left - right)) / 2 * kind.side_teeth / kind.planet_teeth * rpm
+
+
+def torque_words(vehicle: Vehicle, road: Road, *, locked: bool) -> str:
+    """Say who gets the torque."""
+    kind = vehicle.differential.kind
+    solid = locked or kind == "locked"
+    match road:
+        case LiftedWheel(side):
+            other = "right" if side == "left" else "left"
+            if solid:
+                return f"All the torque goes to the {other} wheel, as both must turn alike."
+            if kind == "none":
+                drives = vehicle.differential.driven_side
+                return (
+                    "The driven wheel is in the air: nothing pushes."
+                    if drives == side
+                    else f"The {other} wheel alone is driven, and pushes as ever."
+                )
+            if any(axle.centre == "locked" for axle in vehicle.more_axles):
+                return "This axle pushes nothing; the axles coupled to it take all the torque."
+            return (
+                f"The {side} wheel spins and takes no torque, so the {other} one, which always "
+                "gets the same, gets none either. Close the lock."
+            )
+        case HeldWheel(side):
+            if solid:
+                return "Both wheels are coupled, so the held one stalls the motor."
+            return f"The {side} wheel's torque only pushes against what holds it."
+        case _:
+            if kind == "none":
+                return f"The {vehicle.differential.driven_side} wheel alone gets all the torque."
+            if kind == "planetary":
+                sun, ring = vehicle.differential.sun_teeth, vehicle.differential.ring_teeth
+                share = 100 * sun / (sun + ring)
+                return f"Left gets {share:.0f} % of the torque, right {100 - share:.0f} %."
+            if solid:
+                return "The torque goes to the wheel that grips better."
+            return "Both wheels get the same torque."

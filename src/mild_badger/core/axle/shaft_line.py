@@ -1,0 +1,133 @@
+"""The propeller shaft's height and what it makes of floor, tunnel, seat and roof.
+
+Heights in mm above level ground. Drop gears hang the shaft lower than the pinion; a pinion below
+the crown wheel's middle lowers it too (a hypoid pair; offset beyond about a quarter of the crown's
+diameter is poor practice, domain.md §9).
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from mild_badger.core.axle.clearance import clearance
+from mild_badger.core.axle.running import running_of
+from mild_badger.core.changes import Change, Edit
+from mild_badger.core.errors import DocumentError
+from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["Choice", "LineResult", "line_choices", "line_faults", "shaft_line"]
+
+
+@dataclass(frozen=True)
+class LineResult:
+    """One shaft line, from the ground up.
+
+    ``pinion_mm`` and ``shaft_mm`` are the heights of pinion and propeller shaft; ``flat_floor_mm``
+    is the floor that needs no tunnel; ``floor_mm`` the floor as wanted, ``tunnel_mm`` how far the
+    tunnel stands above it; ``ground_mm`` the ground clearance with all that hangs down.
+    """
+
+    pinion_mm: float
+    shaft_mm: float
+    shaft_low_mm: float
+    flat_floor_mm: float
+    floor_mm: float
+    tunnel_mm: float
+    seat_mm: float
+    roof_mm: float
+    offset_share: float
+    ground_mm: float
+    limited_by: str
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One change to the shaft line, and what it would come to."""
+
+    words: str
+    edit: Edit
+    result: LineResult
+
+
+def shaft_line(vehicle: Vehicle) -> LineResult:
+    """Work out the shaft line of a vehicle."""
+    line, kit, final = running_of(vehicle).line, vehicle.kit, vehicle.final_drive
+    room = clearance(vehicle)
+    pinion = room.axle_mm - line.offset_mm
+    drop = 0.0
+    if line.drop_driver is not None and line.drop_driven is not None:
+        drop = (line.drop_driver + line.drop_driven) * kit.module_mm / 2
+    shaft = pinion - drop
+    half = kit.shaft_diameter_mm / 2
+    lows = [(low.height_mm, low.name) for low in room.lows]
+    lows.append((shaft - half, "propeller shaft"))
+    lows.append((pinion - kit.module_mm * (final.pinion + 2) / 2, "pinion"))
+    if line.drop_driver is not None:
+        lows.append((shaft - kit.module_mm * (line.drop_driver + 2) / 2, "drop gear"))
+    lowest = min(lows)
+    flat = shaft + half + line.room_mm + line.floor_thick_mm
+    floor = flat if line.floor_mm is None else line.floor_mm
+    return LineResult(
+        pinion_mm=pinion,
+        shaft_mm=shaft,
+        shaft_low_mm=shaft - half,
+        flat_floor_mm=flat,
+        floor_mm=floor,
+        tunnel_mm=max(flat - floor, 0.0),
+        seat_mm=floor + line.seat_mm,
+        roof_mm=floor + line.seat_mm + line.head_mm,
+        offset_share=abs(line.offset_mm) / (final.crown * kit.module_mm),
+        ground_mm=lowest[0],
+        limited_by=lowest[1],
+    )
+
+
+def line_choices(vehicle: Vehicle) -> tuple[Choice, ...]:
+    """Say what other offsets, crown wheels, drop gears and hubs would do to floor and clearance."""
+    line, kit = running_of(vehicle).line, vehicle.kit
+    most = round(line.offset_limit * vehicle.final_drive.crown * kit.module_mm, 2)
+    offset, crown = ("running", "line", "offset_mm"), ("final_drive", "crown")
+    tries: list[tuple[str, tuple[tuple[tuple[str, ...], float | int | None], ...]]] = [
+        ("as it stands", ()),
+        ("pinion at the crown wheel's middle", ((offset, 0.0),)),
+        (f"pinion {most:g} mm lower, the most", ((offset, most),)),
+    ]
+    sizes = sorted({b.teeth for b in kit.bevels if b.teeth > vehicle.final_drive.pinion})
+    tries += [(f"crown wheel of {z}", ((crown, z),)) for z in sizes if z != (
+        vehicle.final_drive.crown)]  # fmt: skip
+    small = min(kit.sizes)
+    drop = (("running", "line", "drop_driver"), ("running", "line", "drop_driven"))
+    if line.drop_driver is None:
+        tries.append((f"drop gears {small}:{small}", ((drop[0], small), (drop[1], small))))
+    else:
+        tries.append(("no drop gears", ((drop[0], None), (drop[1], None))))
+    planned = vehicle.model_copy(update={"running": running_of(vehicle)})
+    found = []
+    for words, changes in tries:
+        edit = Edit(words, tuple(Change(path, value) for path, value in changes))
+        try:
+            found.append(Choice(words, edit, shaft_line(apply_edit(planned, edit))))
+        except DocumentError:
+            continue  # a crown wheel that the pinion does not go with
+    return tuple(found)
+
+
+def line_faults(vehicle: Vehicle) -> Iterator[Finding]:
+    """Find a pinion set too low, and a shaft line in the ground."""
+    found, line = shaft_line(vehicle), running_of(vehicle).line
+    if found.offset_share > line.offset_limit + 1e-9:
+        yield Finding(
+            Severity.WARNING, "offset-large", ("final drive",), "The pinion is far off the middle",
+            f"{abs(line.offset_mm):g} mm are {100 * found.offset_share:.0f} % of the crown wheel's "
+            f"diameter; beyond {100 * line.offset_limit:g} % the teeth slide more than they roll "
+            "(common practice).",
+            figure=100 * found.offset_share, limit=100 * line.offset_limit, unit="%",
+        )  # fmt: skip
+    if found.shaft_low_mm <= 0:
+        yield Finding(
+            Severity.ERROR, "shaft-drags", ("final drive",), "The propeller shaft is too low",
+            f"Its lower edge would be {found.shaft_low_mm:.1f} mm above the ground. Less offset or "
+            "smaller drop gears lift it.",
+            figure=found.shaft_low_mm, limit=0.0, unit="mm",
+        )  # fmt: skip

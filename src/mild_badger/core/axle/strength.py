@@ -1,0 +1,168 @@
+"""Load on the planets of a differential at the motor's stall, against what their teeth bear.
+
+Each planet hands half of the housing's torque to either side gear: F = T / (2 r N) with N planets
+on a side gear of pitch radius r, so two planets carry about twice what one does (domain.md §9).
+Losses are not taken off, which is on the safe side.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from math import pi, sin
+
+from mild_badger.core.changes import Edit
+from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.mesh.lewis import lewis_load_n
+from mild_badger.core.vehicle.model import Differential, Vehicle
+
+__all__ = [
+    "PlanetLoad",
+    "planet_limit_n",
+    "planet_loads",
+    "planets_fit",
+    "strength_faults",
+    "strength_words",
+]
+
+MOST_PLANETS = 4
+
+
+@dataclass(frozen=True)
+class PlanetLoad:
+    """One gear at stall: torque at the housing in N·mm, force on each planet's tooth in N."""
+
+    gear: str
+    torque_n_mm: float
+    force_n: float
+    clicks: bool
+
+
+def planet_limit_n(vehicle: Vehicle) -> tuple[float | None, str]:
+    """Give the force a planet's tooth may carry, and where the figure comes from.
+
+    The builder's own figure counts first; otherwise Lewis' estimate for the tooth count; None where
+    there is neither.
+    """
+    differential, kit = vehicle.differential, vehicle.kit
+    if differential.tooth_limit_n is not None:
+        return differential.tooth_limit_n, "as you found it"
+    teeth = differential.planet_teeth
+    faces = [bevel.face_width_mm for bevel in kit.bevels if bevel.teeth == teeth]
+    face = faces[0] if faces else 6 * kit.module_mm
+    limit = lewis_load_n(kit.tooth_strength_mpa, face_mm=face, module_mm=kit.module_mm, teeth=teeth)
+    if limit is None:
+        return None, f"no estimate below 12 teeth, and the planets have {teeth}"
+    return limit, "estimated by Lewis' formula"
+
+
+def planet_loads(vehicle: Vehicle, overall: dict[str, float]) -> tuple[PlanetLoad, ...]:
+    """Load the first axle's planets in every gear; empty for an axle without planets.
+
+    ``overall`` holds, per gear, motor turns for one of the housing.
+    """
+    differential, module = vehicle.differential, vehicle.kit.module_mm
+    if differential.kind not in ("open", "planetary"):
+        return ()
+    limit, _ = planet_limit_n(vehicle)
+    rows = []
+    for gear, ratio in overall.items():
+        torque = vehicle.motor.stall_torque_n_mm * abs(ratio)
+        if differential.kind == "open":
+            force = torque / (differential.side_teeth * module * differential.planets)
+        else:
+            teeth = differential.sun_teeth + differential.ring_teeth
+            force = 2 * torque / (teeth * module * differential.planets)
+        rows.append(PlanetLoad(gear, torque, force, limit is not None and force > limit))
+    return tuple(rows)
+
+
+def planets_fit(differential: Differential) -> str:
+    """Say why planets do not fit; empty where they do.
+
+    Equal planets fit when the sum of sun and ring (of both side gears) divides by their number and
+    neighbours clear one another, (S + P) sin(π/N) > P + 2 (domain.md §9).
+    """
+    count = differential.planets
+    if differential.kind == "open":
+        if 2 * differential.side_teeth % count:
+            return (
+                f"{count} planets do not fit: {2 * differential.side_teeth} teeth of both side "
+                f"gears do not divide by {count}"
+            )
+        return "" if count <= MOST_PLANETS else f"no room for more than {MOST_PLANETS} planets"
+    if differential.kind != "planetary":
+        return ""
+    sun, ring = differential.sun_teeth, differential.ring_teeth
+    planet, odd = divmod(ring - sun, 2)
+    if odd:
+        return f"sun {sun} and ring {ring} leave no whole planet between them"
+    if (sun + ring) % count:
+        return f"{count} planets do not fit: {sun} + {ring} does not divide by {count}"
+    if count > 1 and (sun + planet) * sin(pi / count) <= planet + 2:
+        return f"{count} planets of {planet} teeth would touch one another"
+    return ""
+
+
+def strength_faults(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Finding]:
+    """Find planets that do not fit, and those that click before the motor stalls."""
+    misfit = planets_fit(vehicle.differential)
+    if misfit:
+        yield Finding(
+            Severity.ERROR, "planets-misfit", ("differential",), "The planets do not fit",
+            f"{misfit[:1].upper()}{misfit[1:]}.",
+        )  # fmt: skip
+    weak = [row for row in planet_loads(vehicle, overall) if row.clicks]
+    limit, source = planet_limit_n(vehicle)
+    if not weak or limit is None:
+        return
+    worst = max(weak, key=lambda row: row.force_n)
+    known = vehicle.differential.tooth_limit_n is not None
+    yield Finding(
+        Severity.WARNING if known else Severity.NOTE, "differential-clicks", ("differential",),
+        f"The differential clicks in {', '.join(row.gear for row in weak)}",
+        f"At the motor's stall each planet's tooth carries {worst.force_n:.0f} N in gear "
+        f"{worst.gear}; {limit:.0f} N are its limit, {source}. {strength_words(vehicle, overall)}",
+        figure=worst.force_n, limit=limit, unit="N", mend=_more_planets(vehicle, worst, limit),
+    )  # fmt: skip
+
+
+def _enough(vehicle: Vehicle, worst: PlanetLoad, limit: float) -> int | None:
+    """Give the fewest planets that carry a load, None where four are too few."""
+    differential = vehicle.differential
+    for count in range(differential.planets + 1, MOST_PLANETS + 1):
+        other = differential.model_copy(update={"planets": count})
+        if not planets_fit(other) and worst.force_n * differential.planets / count <= limit:
+            return count
+    return None
+
+
+def _more_planets(vehicle: Vehicle, worst: PlanetLoad, limit: float) -> Edit | None:
+    count = _enough(vehicle, worst, limit)
+    if count is None:
+        return None
+    return Edit.one(f"Take {count} planets", ("differential", "planets"), count)
+
+
+def strength_words(vehicle: Vehicle, overall: dict[str, float]) -> str:
+    """Advise on a differential that is too weak; say by how much one that holds does."""
+    rows = planet_loads(vehicle, overall)
+    limit, source = planet_limit_n(vehicle)
+    if not rows:
+        return "This axle has no planets to break."
+    worst = max(rows, key=lambda row: row.force_n)
+    if limit is None:
+        return f"{worst.force_n:.0f} N on each planet's tooth in gear {worst.gear}; {source}."
+    if worst.force_n <= limit:
+        return (
+            f"It holds {limit / worst.force_n:.1f} times the motor's stall in gear {worst.gear}, "
+            f"{source}."
+        )
+    count = _enough(vehicle, worst, limit)
+    more = (
+        f"{count} planets would carry it. "
+        if count
+        else "More planets alone do not carry it: take larger ones, or a stronger kind. "
+    )
+    return (
+        f"{more}Reducing behind the differential, by geared hubs of {worst.force_n / limit:.1f} : "
+        "1 or more in place of the final drive, takes the load off it as well."
+    )
