@@ -1,0 +1,379 @@
+"""How a differential came about, step by step, each step a small mechanism that can be turned.
+
+Two half-axles lie in one line; on each sits a star of spokes. A bar is carried round between them
+at the radius R, along the axle, and pushes a spoke at either end; g is how far a star's plane lies
+from the bar's middle, h half the bar's length, s a spoke's length. All in mm and degrees.
+
+Contact is solved from the geometry: the bar moves in the plane that touches its circle, a spoke is
+a line through the axle. A spoke turned by φ from the bar's radius meets that plane at R tan φ to
+the side, R / cos φ out. So the bar, tilted by ψ about its middle, touches both spokes where
+tan ψ = R tan φ / g, and both wheels are turned by the same φ, one ahead and one back. It lets go
+where its end is reached, g / cos ψ = h, or where the spoke's is, R / cos φ = s.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from math import acos, atan, ceil, cos, degrees, hypot, pi, radians, sin, sqrt, tan
+
+import numpy as np
+
+__all__ = [
+    "STEPS",
+    "Lesson",
+    "LessonState",
+    "Line",
+    "contact_distance_mm",
+    "let_go_deg",
+    "show_step",
+    "star_unevenness_percent",
+]
+
+TEETH = 12
+BACKLASH_MM = 0.15
+DASH = "–"
+
+
+@dataclass(frozen=True)
+class Lesson:
+    """What the reader sets: how the carrier stands, how far the wheels differ, the mechanism.
+
+    ``turn_deg`` is the carrier's; ``differ_deg`` how far the left wheel is ahead of the right one;
+    ``held`` holds the left wheel still. ``radius_mm`` is a turn's, None straight ahead.
+    """
+
+    turn_deg: float = 30.0
+    differ_deg: float = 0.0
+    held: bool = False
+    radius_mm: float | None = None
+    track_mm: float = 144.0
+    bar_mm: float = 15.0
+    arm_mm: float = 12.0
+    gap_mm: float = 10.0
+    spoke_mm: float = 18.0
+    arms: int = 4
+    planets: int = 2
+    torque_n_mm: float = 100.0
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of a picture: what it is of, and its points."""
+
+    kind: str
+    points: tuple[tuple[float, float], ...]
+    closed: bool = False
+
+
+@dataclass(frozen=True)
+class LessonState:
+    """A step as it stands: whether it drives, figures in words, and two pictures.
+
+    ``along`` looks along the axle, ``across`` down on the bar, the axle from left to right.
+    """
+
+    title: str
+    text: str
+    drives: bool
+    verdict: str
+    figures: tuple[tuple[str, str], ...]
+    along: tuple[Line, ...]
+    across: tuple[Line, ...]
+
+
+STEPS = (
+    "One bar pushes both", "The bar on a pivot", "More spokes", "A star of arms",
+    "Teeth", "A second planet", "A ring brings the drive in", "Made compact",
+)  # fmt: skip
+
+TEXTS = (
+    "A bar across the carrier pushes one spoke of each half-axle. Both wheels are driven, and "
+    "both must turn alike.",
+    "On a pivot the bar may tilt. One wheel can run ahead as far as the other stays behind; a "
+    "longer bar lets go later.",
+    "With more spokes the bar finds the next one when it has let go. The fewer there are, the "
+    "more free play and the harder the jerk.",
+    "A second bar across the first makes a star that never lets go. Between two arms the push "
+    "comes at another leverage, so the speed wavers.",
+    "Arms become teeth: short ones, many of them, shaped so that the push keeps its leverage. "
+    "The star is a planet gear now.",
+    "One planet pushes on one side only. A second one across from it halves the load on each "
+    "tooth and balances the axle.",
+    "The carrier was turned by hand so far. A ring gear on the axle's line, with the planets "
+    "inside it, brings in the drive.",
+    "Side gears as small as the planets, everything in a housing under the crown wheel: the "
+    "bevel differential.",
+)
+
+
+def let_go_deg(lesson: Lesson) -> float:
+    """How far a wheel may run ahead of the carrier before the bar swings out of reach."""
+    bar = 0.0
+    if lesson.bar_mm > lesson.gap_mm:
+        bar = degrees(atan(sqrt(lesson.bar_mm**2 - lesson.gap_mm**2) / lesson.arm_mm))
+    spoke = 0.0
+    if lesson.spoke_mm > lesson.arm_mm:
+        spoke = degrees(acos(lesson.arm_mm / lesson.spoke_mm))
+    return min(bar, spoke)
+
+
+def star_unevenness_percent(lesson: Lesson) -> float | None:
+    """Range of the speed over its mean while one arm pushes; None where an arm cannot hand over.
+
+    A star of N arms turns by ψ and pushes a spoke by φ with R tan φ = g tan ψ, from −π/N to π/N:
+    dφ/dψ = (g/R) cos² φ / cos² ψ.
+    """
+    if lesson.arms < 3:
+        return None
+    turn = np.linspace(-pi / lesson.arms, pi / lesson.arms, 181)
+    share = lesson.gap_mm / lesson.arm_mm
+    wheel = np.arctan(share * np.tan(turn))
+    rate = share * np.cos(wheel) ** 2 / np.cos(turn) ** 2
+    return 100 * float((rate.max() - rate.min()) / rate.mean())
+
+
+def show_step(step: int, lesson: Lesson) -> LessonState:
+    """Show one of the steps with what the reader has set.
+
+    Parameters
+    ----------
+    step
+        Its number in ``STEPS``, from 0.
+    lesson
+        What is set.
+    """
+    makers: tuple[Callable[[Lesson], LessonState], ...] = (
+        _one_bar, _pivot, _spokes, _star, _teeth, _second, _ring, _compact,
+    )  # fmt: skip
+    return makers[step](lesson)
+
+
+def _ahead(lesson: Lesson) -> float:
+    """Angle by which the left wheel runs ahead of the carrier, in degrees."""
+    return -lesson.turn_deg if lesson.held else lesson.differ_deg / 2
+
+
+def _road(lesson: Lesson) -> list[tuple[str, str]]:
+    """Figures of the turn that is driven: path difference, what a solid axle slides."""
+    if lesson.radius_mm is None:
+        return [("paths differ by", "nothing, straight ahead")]
+    share = 100 * lesson.track_mm / lesson.radius_mm
+    return [
+        ("paths differ by", f"{share:.1f} % of the way"),
+        ("in a full circle", f"{2 * pi * lesson.track_mm:.0f} mm"),
+    ]
+
+
+def _one_bar(lesson: Lesson) -> LessonState:
+    figures = _road(lesson)
+    slide = 0.0 if lesson.radius_mm is None else 50 * lesson.track_mm / lesson.radius_mm
+    figures.append(("each tyre slides", f"{slide:.1f} %"))
+    figures.append(("force on each spoke", f"{_push(lesson, 1):.1f} N"))
+    free = not lesson.held and not lesson.differ_deg
+    verdict = "Both wheels turn with the bar." if free else (
+        "The bar cannot give way: a held wheel stalls it, a turn makes a tyre slide."
+    )  # fmt: skip
+    stiff = replace(lesson, differ_deg=0.0, held=False)
+    told = (free, verdict, figures)
+    return _state(0, stiff, told, spokes=1)
+
+
+def _pivot(lesson: Lesson) -> LessonState:
+    limit, ahead = let_go_deg(lesson), _ahead(lesson)
+    drives = abs(ahead) <= limit
+    figures = [
+        *_road(lesson),
+        ("wheel ahead of the bar", f"{ahead:+.1f}°".replace("-", "−")),
+        ("lets go at", f"±{limit:.1f}°"),
+        ("bar tilts by", f"{_tilt(lesson, ahead):.1f}°" if drives else DASH),
+        ("force on each spoke", f"{_push(lesson, 1):.1f} N" if drives else "0 N"),
+    ]
+    if lesson.radius_mm is not None:
+        turn = radians(2 * limit) * lesson.radius_mm / lesson.track_mm
+        figures.append(("which lasts for", f"{degrees(turn):.0f}° of the wheels' turning"))
+    verdict = (
+        "The bar tilts and pushes both alike, one wheel ahead and one behind."
+        if drives
+        else "The bar has swung out of reach: nothing is pushed any more."
+    )
+    told = (drives, verdict, figures)
+    return _state(1, lesson, told, spokes=1)
+
+
+def _spokes(lesson: Lesson) -> LessonState:
+    limit, spacing = let_go_deg(lesson), 360 / lesson.arms
+    ahead = (_ahead(lesson) + spacing / 2) % spacing - spacing / 2
+    drives = abs(ahead) <= limit
+    lash = max(spacing - 2 * limit, 0.0)
+    figures = [
+        ("spokes on each side", str(lesson.arms)),
+        ("wheel past its spoke", f"{ahead:+.1f}°".replace("-", "−")),
+        ("lets go at", f"±{limit:.1f}°"),
+        ("free play to the next spoke", f"{lash:.1f}°" if lash else "none"),
+        ("spokes for none", str(max(ceil(180 / limit), 1)) if limit else DASH),
+        ("force on each spoke", f"{_push(lesson, 1):.1f} N" if drives else "0 N"),
+    ]
+    verdict = (
+        "A spoke is in reach, and the drive goes on."
+        if drives
+        else "Between two spokes: the bar swings through free and meets the next one with a jerk."
+    )
+    told = (drives, verdict, figures)
+    return _state(2, lesson, told, spokes=lesson.arms)
+
+
+def _star(lesson: Lesson) -> LessonState:
+    uneven = star_unevenness_percent(lesson)
+    limit = let_go_deg(lesson)
+    lash = max(360 / lesson.arms - 2 * limit, 0.0)
+    figures = [
+        ("arms", str(lesson.arms)),
+        ("drive is uneven by", DASH if uneven is None else f"{uneven:.1f} %"),
+        ("free play", f"{lash:.1f}°" if lash else "none"),
+        ("force on an arm", f"{_push(lesson, 1):.1f} N"),
+    ]
+    verdict = (
+        "Two arms cannot hand over to one another: take three or more."
+        if uneven is None
+        else "Arm after arm takes over; the more there are, the more evenly it goes."
+    )
+    told = (uneven is not None, verdict, figures)
+    return _state(3, lesson, told, spokes=lesson.arms)
+
+
+def _teeth(lesson: Lesson) -> LessonState:
+    lash = degrees(BACKLASH_MM / lesson.arm_mm)
+    figures = [
+        ("drive is uneven by", "nothing, teeth are cut for it"),
+        ("free play", f"{lash:.2f}°, the teeth's own play"),
+        ("force on a tooth", f"{_push(lesson, 1):.1f} N"),
+        ("planet turns", f"{abs(_ahead(lesson)):.1f}° on its pin"),
+    ]
+    told = (True, "However far the wheels differ, a tooth is always in.", figures)
+    return _state(4, lesson, told, spokes=TEETH)
+
+
+def _second(lesson: Lesson) -> LessonState:
+    figures = [
+        ("planets", str(lesson.planets)),
+        ("force on a tooth", f"{_push(lesson, lesson.planets):.1f} N"),
+        ("against one planet", f"{100 / lesson.planets:.0f} %"),
+        ("push across the axle", "none" if lesson.planets > 1 else "the axle is pushed aside"),
+    ]
+    told = (True, "Each planet carries its share.", figures)
+    return _state(5, lesson, told, spokes=TEETH, planets=lesson.planets)
+
+
+def _ring(lesson: Lesson) -> LessonState:
+    figures = [
+        ("carrier", "is the ring wheel's own body"),
+        ("wheels together", "n left + n right = 2 n ring"),
+        ("left wheel", f"{lesson.turn_deg + _ahead(lesson):.0f}°"),
+        ("right wheel", f"{lesson.turn_deg - _ahead(lesson):.0f}°"),
+    ]
+    told = (True, "The ring turns at the mean of both wheels.", figures)
+    return _state(6, lesson, told, spokes=TEETH, planets=lesson.planets, ring=True)
+
+
+def _compact(lesson: Lesson) -> LessonState:
+    figures = [
+        ("wheels together", "n left + n right = 2 n housing"),
+        (
+            "torque left and right",
+            f"{lesson.torque_n_mm / 2:.0f} and {lesson.torque_n_mm / 2:.0f} N·mm",
+        ),
+        ("force on a tooth", f"{_push(lesson, lesson.planets):.1f} N"),
+    ]
+    told = (True, "Both wheels always get the same torque.", figures)
+    return _state(7, lesson, told, spokes=TEETH, planets=lesson.planets, ring=True)
+
+
+def _push(lesson: Lesson, planets: int) -> float:
+    """Force at a spoke: half the torque goes to either side, shared by the planets."""
+    return lesson.torque_n_mm / (2 * lesson.arm_mm * planets)
+
+
+def _tilt(lesson: Lesson, ahead_deg: float) -> float:
+    return degrees(atan(lesson.arm_mm * tan(radians(ahead_deg)) / lesson.gap_mm))
+
+
+def _state(
+    step: int,
+    lesson: Lesson,
+    told: tuple[bool, str, list[tuple[str, str]]],
+    *,
+    spokes: int,
+    planets: int = 1,
+    ring: bool = False,
+) -> LessonState:
+    drives, verdict, figures = told
+    along = tuple(_along(lesson, spokes=spokes, planets=planets, ring=ring))
+    across = tuple(_across(lesson, drives=drives, spokes=spokes))
+    return LessonState(STEPS[step], TEXTS[step], drives, verdict, tuple(figures), along, across)
+
+
+def _along(lesson: Lesson, *, spokes: int, planets: int, ring: bool) -> list[Line]:
+    """Draw the mechanism along the axle: either star, the bars' middles, the ring."""
+    turn, ahead = lesson.turn_deg, _ahead(lesson)
+    found = []
+    for kind, angle, reach in (
+        ("left", turn + ahead, lesson.spoke_mm), ("right", turn - ahead, lesson.spoke_mm * 0.93)
+    ):  # fmt: skip
+        for number in range(spokes):
+            at = radians(90 - angle - 360 * number / spokes)
+            found.append(Line(kind, ((0.0, 0.0), (reach * cos(at), reach * sin(at)))))
+    for number in range(planets):
+        at = radians(90 - turn - 360 * number / planets)
+        middle = (lesson.arm_mm * cos(at), lesson.arm_mm * sin(at))
+        found.append(Line("bar", tuple(_circle(middle, 2.2)), closed=True))
+        if not ring:
+            found.append(Line("carrier", ((0.0, 0.0), middle)))
+    if ring:
+        rim = lesson.spoke_mm + 6
+        found.append(Line("carrier", tuple(_circle((0.0, 0.0), rim)), closed=True))
+        found.append(Line("carrier", tuple(_circle((0.0, 0.0), rim - 3)), closed=True))
+        at = radians(90 - turn)
+        found.append(
+            Line(
+                "carrier",
+                (((rim - 3) * cos(at), (rim - 3) * sin(at)), (rim * cos(at), rim * sin(at))),
+            )
+        )
+    return found
+
+
+def _circle(middle: tuple[float, float], radius: float) -> list[tuple[float, float]]:
+    return [
+        (middle[0] + radius * cos(2 * pi * n / 48), middle[1] + radius * sin(2 * pi * n / 48))
+        for n in range(48)
+    ]
+
+
+def _across(lesson: Lesson, *, drives: bool, spokes: int) -> list[Line]:
+    """Draw the bar from above, in the plane in which it tilts, with the spokes that it meets."""
+    spacing = 360 / spokes
+    ahead = _ahead(lesson)
+    near = (ahead + spacing / 2) % spacing - spacing / 2 if spokes > 1 else ahead
+    gap, half = lesson.gap_mm, lesson.bar_mm
+    found = [
+        Line("axle", ((-gap - 8, 0.0), (-2.0, 0.0))), Line("axle", ((2.0, 0.0), (gap + 8, 0.0)))
+    ]  # fmt: skip
+    reach = {-1: near, 1: -near}
+    for side, angle in reach.items():
+        for number in range(spokes):
+            own = angle + (number - spokes // 2) * spacing if spokes > 1 else angle
+            if abs(own) < 75:
+                aside = lesson.arm_mm * tan(radians(own))
+                kind = "left" if side < 0 else "right"
+                spot = ((side * gap, aside - 1.2), (side * gap, aside + 1.2))
+                found.append(Line(kind, spot))
+    tilt = radians(_tilt(lesson, near)) if drives and abs(near) < 85 else radians(80)
+    found.append(
+        Line("bar", ((-half * cos(tilt), half * sin(tilt)), (half * cos(tilt), -half * sin(tilt))))
+    )
+    found.append(Line("bar", tuple(_circle((0.0, 0.0), 1.2)), closed=True))
+    return found
+
+
+def contact_distance_mm(lesson: Lesson, ahead_deg: float) -> float:
+    """Give how far along the bar a spoke turned ahead is met, from the bar's middle."""
+    return hypot(lesson.gap_mm, lesson.arm_mm * tan(radians(ahead_deg)))
