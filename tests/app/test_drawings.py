@@ -3,12 +3,12 @@
 from collections.abc import Callable
 
 import pytest
+from mild_badger.app.benches.axle.bench import AxleBench
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from mild_badger.app.benches.axle.bench import AxleBench
 from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.drawing.pictures import train_picture
 from mild_badger.app.drawing.train_view import TrainView
@@ -106,12 +106,12 @@ def test_the_ladder_and_the_plan_say_what_they_show(
     window.show_bench("Axle")
     axle = window.bench
     assert isinstance(axle, AxleBench)
-    qtbot.mouseClick(axle.roads["lift left"], Qt.MouseButton.LeftButton)
-    assert axle.plan.accessibleDescription() == "open, left wheel lifted"
-    assert not axle.plan.grab().isNull()
+    qtbot.mouseClick(axle.turn_page.roads["lift left"], Qt.MouseButton.LeftButton)
+    assert axle.turn_page.plan.accessibleDescription() == "open, left wheel lifted"
+    assert not axle.turn_page.plan.grab().isNull()
     window.session.do(Edit.one("x", ("differential", "kind"), "locked"))
-    assert axle.plan.accessibleDescription() == "solid axle, left wheel lifted"
-    assert not axle.lock.isEnabled()
+    assert axle.turn_page.plan.accessibleDescription() == "solid axle, left wheel lifted"
+    assert not axle.turn_page.lock.isEnabled()
 
 
 def test_a_table_fills_only_what_changed(qtbot: QtBot, theme: Theme) -> None:

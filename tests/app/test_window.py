@@ -256,27 +256,29 @@ def test_turns_holds_and_the_lock(qtbot: QtBot, window: Window, press: Press) ->
     assert isinstance(bench, AxleBench)
 
     def shares() -> list[str]:
-        return [bench.table.item(row, 1).text() for row in range(2)]  # type: ignore[union-attr]
+        return [bench.turn_page.table.text_at(row, 1) for row in range(2)]
 
     assert shares() == ["1.0000", "1.0000"]
-    qtbot.mouseClick(bench.roads["turn right"], LEFT)
-    type_over(qtbot, bench.radius, "720")
+    qtbot.mouseClick(bench.turn_page.roads["turn right"], LEFT)
+    type_over(qtbot, bench.turn_page.radius, "720")
     assert shares() == ["1.1000", "0.9000"]
-    bench.slider.setFocus()
-    qtbot.keyClick(bench.slider, Qt.Key.Key_Left)
+    bench.turn_page.slider.setFocus()
+    qtbot.keyClick(bench.turn_page.slider, Qt.Key.Key_Left)
     assert shares() != ["1.1000", "0.9000"]
-    qtbot.keyClick(bench.slider, Qt.Key.Key_Home)  # as tight as the slider goes: one wheel pivots
+    qtbot.keyClick(
+        bench.turn_page.slider, Qt.Key.Key_Home
+    )  # as tight as the slider goes: one wheel pivots
     assert shares() == ["2.0000", "0.0000"]
-    qtbot.keyClick(bench.slider, Qt.Key.Key_End)
-    bench.lock.click()
+    qtbot.keyClick(bench.turn_page.slider, Qt.Key.Key_End)
+    bench.turn_page.lock.click()
     assert shares() == ["1.0000", "1.0000"]
     assert "tyres-slide" in [card.finding.code for card in window.drawer.cards]
-    qtbot.mouseClick(bench.roads["hold left"], LEFT)
+    qtbot.mouseClick(bench.turn_page.roads["hold left"], LEFT)
     assert shares() == ["stalls", "stalls"]
-    bench.lock.click()
+    bench.turn_page.lock.click()
     assert shares() == ["0.0000", "2.0000"]
     assert "left wheel held" in strip_words(window)["differential"]
-    type_over(qtbot, bench.radius, "-4")
+    type_over(qtbot, bench.turn_page.radius, "-4")
     assert "Turn radius" in window.notice_text.text()
 
 

@@ -39,7 +39,7 @@ from mild_badger.core.ratios.final_drive import (
 )
 from mild_badger.core.ratios.train import gear_count, mesh_count
 from mild_badger.core.results import AxleResult, GearResult, GearState, Situation, Station
-from mild_badger.core.review import review
+from mild_badger.core.review import housing_ratios, review
 from mild_badger.core.road.chart import SawLeg, SpeedLine, saw_teeth, speed_lines
 from mild_badger.core.shift.scheme import Scheme, box_scheme
 from mild_badger.core.shift.slots import Column, slot_columns
@@ -106,6 +106,11 @@ class Evaluation:
             if gear.name == name and gear.ratio and following.ratio:
                 return abs(float(gear.ratio / following.ratio))
         return None
+
+    @property
+    def housing_ratios(self) -> dict[str, float]:
+        """Motor turns for one of the first axle's housing, gear by gear."""
+        return housing_ratios(self.vehicle, self.gears)
 
     @property
     def train_gears(self) -> int:

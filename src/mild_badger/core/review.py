@@ -34,7 +34,7 @@ from mild_badger.core.vehicle.edits import set_train
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import PartLine
 
-__all__ = ["WHEEL_SIZE_LIMIT_PERCENT", "review"]
+__all__ = ["WHEEL_SIZE_LIMIT_PERCENT", "housing_ratios", "review"]
 
 WHEEL_SIZE_LIMIT_PERCENT = 10.0
 
@@ -60,7 +60,7 @@ def review(
         *layout_faults(vehicle),
         *_stock(parts),
         *_axle(vehicle, axle, situation),
-        *running_faults(vehicle, _overall(vehicle, gears)),
+        *running_faults(vehicle, housing_ratios(vehicle, gears)),
         *_wheels(vehicle),
         *advice(vehicle, gears),
     ]
@@ -68,7 +68,7 @@ def review(
     return tuple(sorted(found, key=lambda finding: order.index(finding.severity)))
 
 
-def _overall(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> dict[str, float]:
+def housing_ratios(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> dict[str, float]:
     """Give the motor's turns for one of the first axle's housing, gear by gear."""
     final = float(final_drive_ratio(vehicle.final_drive))
     return {g.name: float(g.ratio) * final for g in gears if g.ratio is not None}

@@ -9,9 +9,10 @@ from mild_badger.core.vehicle.chassis import (
     Steering,
     Suspension,
 )
-from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.model import DrivenAxle, Vehicle
+from mild_badger.core.vehicle.shifting import Side
 
-__all__ = ["plan_running", "running_of", "usual_running"]
+__all__ = ["add_axle", "plan_running", "running_of", "usual_running"]
 
 
 def running_of(vehicle: Vehicle) -> RunningGear:
@@ -45,6 +46,23 @@ def usual_running(vehicle: Vehicle) -> RunningGear:
         suspension=Suspension(link_mm=round(0.6 * half, 1)),
         line=ShaftLine(),
     )  # fmt: skip
+
+
+def add_axle(vehicle: Vehicle) -> Edit:
+    """Add a driven axle: the front one first, of the first axle's ratio, turning as it does."""
+    final, number = vehicle.final_drive, len(vehicle.more_axles)
+    front = number == 0
+    other: Side = "right" if final.crown_side == "left" else "left"
+    made = DrivenAxle(
+        name="front axle" if front else f"axle {number + 2}",
+        ahead_mm=vehicle.axle.wheelbase_mm if front else -1.3 * vehicle.wheels.diameter_mm * number,
+        pinion=final.pinion,
+        crown=final.crown,
+        crown_side=other if front else final.crown_side,
+        pinion_from="rear" if front else "front",
+        steered=front,
+    )
+    return Edit.one("Add a driven axle", ("more_axles",), (*vehicle.more_axles, made))
 
 
 def plan_running(vehicle: Vehicle) -> Edit:

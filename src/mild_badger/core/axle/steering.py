@@ -28,6 +28,7 @@ __all__ = [
     "steer_at",
     "steering_faults",
     "steering_result",
+    "tyre_corners",
 ]
 
 STEPS = 40
@@ -256,6 +257,15 @@ def _tyre(vehicle: Vehicle, steering: Steering, turned_deg: float) -> list[Point
         (steering.kingpin_mm + a * half, b * radius) for a in (-1, 1) for b in (-1, 1)
     ]  # fmt: skip
     return [(x * c - y * s, x * s + y * c) for x, y in corners]
+
+
+def tyre_corners(
+    vehicle: Vehicle, steering: Steering, side: int, turned_deg: float
+) -> list[Point]:  # fmt: skip
+    """Give a turned tyre's corners about its kingpin, in order; ``side`` −1 left, +1 right."""
+    mirrored = _tyre(vehicle, steering, side * turned_deg)
+    around = [mirrored[0], mirrored[1], mirrored[3], mirrored[2]]
+    return [(side * x, y) for x, y in around]
 
 
 def _sweep(

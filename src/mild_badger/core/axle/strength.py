@@ -35,6 +35,10 @@ class PlanetLoad:
     force_n: float
     clicks: bool
 
+    def share_percent(self, limit_n: float) -> float:
+        """Give the force in per cent of a limit."""
+        return 100 * self.force_n / limit_n
+
 
 def planet_limit_n(vehicle: Vehicle) -> tuple[float | None, str]:
     """Give the force a planet's tooth may carry, and where the figure comes from.

@@ -1,205 +1,93 @@
-"""The Axle bench: a turn, a held or lifted wheel, the lock, and what the wheels do."""
+"""The Axle bench: turns, differentials, how they work, steering, clearance, shaft line."""
 
-from functools import partial
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import (
-    QButtonGroup,
-    QCheckBox,
-    QGridLayout,
-    QHBoxLayout,
-    QPushButton,
-    QSlider,
-    QVBoxLayout,
-)
-
-from mild_badger.app.benches.axle.plan import AxlePlan
+from mild_badger.app.benches.axle.drive_page import DrivePage
+from mild_badger.app.benches.axle.lesson_page import LessonPage
+from mild_badger.app.benches.axle.line_page import LinePage
+from mild_badger.app.benches.axle.room_page import RoomPage
+from mild_badger.app.benches.axle.steering_page import SteeringPage
+from mild_badger.app.benches.axle.turn_page import TurnPage
 from mild_badger.app.benches.bench import Bench
-from mild_badger.app.drawing.widgets import Cell, Entry, Table, button, caption
+from mild_badger.app.drawing.widgets import Pages, page_bar
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Straight, Turn
-from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.targets.schools import parse_number
-from mild_badger.core.vehicle.shifting import Side
 
 __all__ = ["AxleBench"]
 
-ROADS = (
-    ("straight", "Straight on"), ("turn left", "Turn left"), ("turn right", "Turn right"),
-    ("hold left", "Hold left"), ("hold right", "Hold right"),
-    ("lift left", "Lift left"), ("lift right", "Lift right"),
-)  # fmt: skip
-SLIDER_STEPS = 1000
+PAGES = ("Turn", "Axles", "How it works", "Steering", "Clearance", "Shaft line")
+TURN, AXLES, LESSON, STEERING, ROOM, LINE = range(6)
 
 
 class AxleBench(Bench):
-    """The plan, the road below it, the figures beside it."""
+    """A page for each question; only the one in view is refreshed."""
 
     title = "Axle"
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
-        self._radius_mm = 900.0
-        outer = self.headed()
-        row = QHBoxLayout()
-        row.setSpacing(16)
-        self.plan = AxlePlan(theme)
-        row.addWidget(self.plan, 1)
-        side = QVBoxLayout()
-        side.setSpacing(4)
-        side.addWidget(caption("Road", "head"))
-        self._group = QButtonGroup(self)
-        self.roads: dict[str, QPushButton] = {}
-        choices = QGridLayout()
-        choices.setSpacing(6)
-        for key, name in ROADS:
-            made = button(name, partial(self._choose, key))
-            made.setCheckable(True)
-            self._group.addButton(made)
-            level, place = divmod(len(self.roads) + 1, 2)  # straight on has the first line alone
-            choices.addWidget(made, level, place if level else 0, 1, 1 if level else 2)
-            self.roads[key] = made
-        side.addLayout(choices)
-        side.addSpacing(8)
-        self.lock = QCheckBox("Lock closed")
-        self.lock.toggled.connect(self._locked)
-        side.addWidget(self.lock)
-        side.addSpacing(8)
-        side.addWidget(caption("Wheels", "head"))
-        self.table = Table(("", "per housing turn", "rpm"), "Wheels")
-        self.table.header_right(1, 2)
-        self.table.stretch(0)
-        self.table.setFixedSize(264, 112)
-        side.addWidget(self.table)
-        side.addStretch(1)
-        row.addLayout(side)
-        outer.addLayout(row, 1)
-        line = QHBoxLayout()
-        line.addWidget(caption("Turn radius"))
-        self.slider = QSlider(Qt.Orientation.Horizontal)
-        self.slider.setAccessibleName("Turn radius")
-        self.slider.setRange(0, SLIDER_STEPS)
-        self.slider.valueChanged.connect(self._slid)
-        line.addWidget(self.slider, 1)
-        self.radius = Entry(self._typed, session.refused.emit, "Turn radius in mm")
-        self.radius.setFixedWidth(72)
-        line.addWidget(self.radius)
-        line.addWidget(caption("mm to the middle of the axle", "soft"))
-        outer.addLayout(line)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(6)
+        head = QHBoxLayout()
+        head.addWidget(self.heading, 1)
+        self.pages = page_bar(PAGES)
+        self.pages.currentChanged.connect(lambda _n: self.bring_up_to_date(again=True))
+        head.addWidget(self.pages)
+        outer.addLayout(head)
+        outer.addWidget(self.facts)
+        self.in_units = QCheckBox("lengths in grid units")
+        self.in_units.toggled.connect(lambda _on: self.bring_up_to_date(again=True))
+        self.turn_page = TurnPage(session, theme)
+        self.drive_page = DrivePage(session, theme, self.in_units)
+        self.lesson_page = LessonPage(theme)
+        self.steering_page = SteeringPage(session, theme, self.in_units)
+        self.room_page = RoomPage(session, theme, self.in_units)
+        self.line_page = LinePage(session, theme, self.in_units)
+        self.stack = Pages()
+        for page in (
+            self.turn_page, self.drive_page, self.lesson_page, self.steering_page, self.room_page,
+            self.line_page,
+        ):  # fmt: skip
+            self.stack.addWidget(page)
+        outer.addWidget(self.stack, 1)
+        outer.addWidget(self.in_units)
+
+    def show_page(self, number: int) -> None:
+        """Go to a page by its number."""
+        self.pages.setCurrentIndex(number)
 
     def refresh(self, evaluation: Evaluation) -> None:
-        """Show an evaluation."""
-        axle, situation = evaluation.axle, evaluation.situation
-        self.plan.show_evaluation(evaluation)
-        if isinstance(situation.road, Turn):
-            self._radius_mm = situation.road.radius_mm
-        self.roads[_key_of(situation.road)].setChecked(True)
-        self.lock.blockSignals(True)
-        self.lock.setChecked(situation.locked)
-        self.lock.setEnabled(evaluation.vehicle.differential.kind == "open")
-        self.lock.blockSignals(False)
-        self.radius.show_value(f"{self._radius_mm:.0f}")
-        self.slider.blockSignals(True)
-        self.slider.setValue(self._step_of(self._radius_mm))
-        self.slider.blockSignals(False)
-        self.heading.setText(axle.summary[:1].upper() + axle.summary[1:])
-        self.facts.setText(self._facts(evaluation))
-        rows = (
-            ("left wheel", axle.left_share, axle.left_rpm),
-            ("right wheel", axle.right_share, axle.right_rpm),
-            ("housing", None if axle.stalls else 1, axle.housing_rpm),
-        )
-        cells = []
-        for name, share, rpm in rows:
-            open_word = "stalls" if axle.stalls else "free"
-            shown = open_word if share is None else f"{float(share):.4f}"
-            speed = "–" if rpm is None else f"{rpm:.1f}"
-            cells.append(
-                (
-                    Cell(name),
-                    Cell(shown.replace("-", "−"), right=True),
-                    Cell(speed.replace("-", "−"), right=True),
-                )
+        """Show an evaluation on the page in view."""
+        page = self.pages.currentIndex()
+        self.stack.setCurrentIndex(page)
+        self.in_units.setVisible(page in (STEERING, ROOM, LINE))
+        if page == TURN:
+            self.turn_page.refresh(evaluation)
+            summary = evaluation.axle.summary
+            self.heading.setText(summary[:1].upper() + summary[1:])
+            self.facts.setText(self.turn_page.facts(evaluation))
+        elif page == AXLES:
+            self.drive_page.refresh(evaluation)
+            self.heading.setText("Differentials and driven axles")
+            self.facts.setText(self.drive_page.facts())
+        elif page == LESSON:
+            self.lesson_page.refresh(evaluation)
+            self.heading.setText("How a differential works")
+            self.facts.setText(
+                "Red is the left half-axle, dashed blue the right one. Turn it, hold it, choose a "
+                "turn on the page Turn."
             )
-        self.table.show_cells(cells)
-
-    def _facts(self, evaluation: Evaluation) -> str:
-        axle, paths = evaluation.axle, evaluation.axle.paths
-        if axle.stalls:
-            return "One wheel is held and both are coupled: nothing can turn."
-        if paths is None:
-            return (
-                f"Track {evaluation.vehicle.axle.track_mm:g} mm, wheels "
-                f"ø {evaluation.vehicle.wheels.diameter_mm:g} mm. Choose a turn to see what the "
-                "wheels ask for."
-            )
-        slide = (
-            f"Each tyre slides {paths.slide_each_percent:.1f} % when both grip alike."
-            if paths.slide_each_percent
-            else "Neither tyre slides."
-        )
-        return (
-            f"The tyres roll on radii of {paths.inner_radius_mm:.0f} and "
-            f"{paths.outer_radius_mm:.0f} mm; their paths differ by "
-            f"{paths.difference_percent:.1f} %, {paths.per_circle_mm:.0f} mm in a full circle. "
-            f"{slide}"
-        ).replace("-", "−")
-
-    def _choose(self, key: str) -> None:
-        kind, _, name = key.partition(" ")
-        side: Side = "left" if name == "left" else "right"
-        try:
-            if kind == "turn":
-                self.session.drive(Turn(self._radius_mm, side))
-            elif kind == "hold":
-                self.session.drive(HeldWheel(side))
-            elif kind == "lift":
-                self.session.drive(LiftedWheel(side))
-            else:
-                self.session.drive(Straight())
-        except BadgerError as error:
-            self.session.refused.emit(str(error))
-
-    def _turn(self, radius_mm: float) -> None:
-        road = self.session.situation.road
-        towards: Side = road.towards if isinstance(road, Turn) else "left"
-        turn = Turn(radius_mm, towards)
-        self._radius_mm = radius_mm
-        self.session.drive(turn)
-
-    def _typed(self, text: str) -> bool:
-        try:
-            self._turn(parse_number(text, what="Turn radius"))
-        except BadgerError as error:
-            self.session.refused.emit(str(error))
-            return False
-        return True
-
-    def _slid(self, step: int) -> None:
-        self._turn(float(round(self._shortest() * (40.0 ** (step / SLIDER_STEPS)))))
-
-    def _step_of(self, radius_mm: float) -> int:
-        for step in range(SLIDER_STEPS + 1):
-            if self._shortest() * (40.0 ** (step / SLIDER_STEPS)) >= radius_mm:
-                return step
-        return SLIDER_STEPS
-
-    def _shortest(self) -> float:
-        return self.session.vehicle.axle.track_mm / 2
-
-    def _locked(self, closed: bool) -> None:
-        self.session.lock(closed)
-
-
-def _key_of(road: Straight | Turn | HeldWheel | LiftedWheel) -> str:
-    match road:
-        case Turn(_, towards):
-            return f"turn {towards}"
-        case HeldWheel(side):
-            return f"hold {side}"
-        case LiftedWheel(side):
-            return f"lift {side}"
-        case _:
-            return "straight"
+        elif page == STEERING:
+            self.steering_page.refresh(evaluation)
+            self.heading.setText("Steering")
+            self.facts.setText(self.steering_page.facts())
+        elif page == ROOM:
+            self.room_page.refresh(evaluation)
+            self.heading.setText("Clearance and springs")
+            self.facts.setText(self.room_page.facts())
+        else:
+            self.line_page.refresh(evaluation)
+            self.heading.setText("The shaft line")
+            self.facts.setText(self.line_page.facts())

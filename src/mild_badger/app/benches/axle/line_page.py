@@ -1,0 +1,240 @@
+"""The shaft line in section: propeller shaft, floor and tunnel, seat and roof, and the choices."""
+
+from itertools import pairwise
+from math import hypot
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.benches.axle.fields import Ask, FieldColumn
+from mild_badger.app.drawing.marks import pen
+from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.drawing.widgets import Cell, Table, button, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme, text_font
+from mild_badger.core.axle.clearance import clearance
+from mild_badger.core.axle.running import plan_running, running_of
+from mild_badger.core.axle.shaft_line import Choice, LineResult, line_choices, shaft_line
+from mild_badger.core.changes import Edit
+from mild_badger.core.evaluate import Evaluation
+
+__all__ = ["LinePage"]
+
+LINE = ("running", "line")
+ASKS = (
+    Ask((*LINE, "offset_mm"), "Pinion below the middle"),
+    Ask((*LINE, "offset_limit"), "Limit, share of the crown wheel", ""),
+    Ask((*LINE, "drop_driver"), "Drop gears (empty: none), upper", "teeth", optional=True),
+    Ask((*LINE, "drop_driven"), "lower", "teeth", optional=True),
+    Ask((*LINE, "room_mm"), "Room above the shaft"),
+    Ask((*LINE, "floor_thick_mm"), "Floor's thickness"),
+    Ask((*LINE, "floor_mm"), "Floor (empty: flat)", optional=True),
+    Ask((*LINE, "seat_mm"), "Seat above the floor"),
+    Ask((*LINE, "head_mm"), "Roof above the seat"),
+)
+HOLD_PX = 12.0
+
+
+class LineView(Paper):
+    """A section across the vehicle at the axle; drag the pinion up and down.
+
+    Signals
+    -------
+    pinion_moved : how far the pinion lies below the crown wheel's middle, in mm
+    """
+
+    pinion_moved = pyqtSignal(float)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.setAccessibleName("Section at the driven axle")
+        self.setMinimumSize(240, 220)
+        self.found: LineResult | None = None
+        self._scale, self._ground, self._drag = 1.0, 0.0, False
+
+    def show_line(self, evaluation: Evaluation, found: LineResult) -> None:
+        """Show a shaft line."""
+        self.found = found
+        self.show_evaluation(evaluation)
+
+    def words(self) -> str:
+        found = self.found
+        if found is None:
+            return ""
+        return (
+            f"shaft {found.shaft_mm:.1f} mm up, floor {found.floor_mm:.1f}, tunnel "
+            f"{found.tunnel_mm:.1f}, seat {found.seat_mm:.1f}, roof {found.roof_mm:.1f}"
+        )
+
+    def pinion(self) -> QPointF:
+        """Where the pinion is drawn."""
+        height = self.found.pinion_mm if self.found is not None else 0.0
+        return QPointF(self.width() / 2, self._ground - height * self._scale)
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        found, vehicle, tokens = self.found, evaluation.vehicle, self.theme.tokens
+        if found is None:
+            return
+        room, running = clearance(vehicle), running_of(vehicle)
+        track, width = vehicle.axle.track_mm, running.chassis.tyre_width_mm
+        tall = max(found.roof_mm, vehicle.wheels.diameter_mm) * 1.08
+        self._scale = min((self.width() - 150) / (track + width), (self.height() - 40) / tall)
+        self._ground = self.height() - 24.0
+        middle, scale = self.width() / 2, self._scale
+
+        def y(height: float) -> float:
+            return self._ground - height * scale
+
+        painter.setPen(pen(tokens.ink, 1.6))
+        painter.drawLine(QLineF(8, self._ground, self.width() - 8, self._ground))
+        wheel = vehicle.wheels.diameter_mm
+        painter.setBrush(tokens.panel)
+        for side in (-1, 1):
+            x = middle + (side * track / 2 - width / 2) * scale
+            painter.drawRoundedRect(QRectF(x, y(wheel), width * scale, wheel * scale), 4, 4)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(pen(tokens.ink, 1.2))
+        half = vehicle.axle.track_mm / 2
+        painter.drawLine(QLineF(middle - half * scale, y(room.axle_mm),
+                                middle + half * scale, y(room.axle_mm)))  # fmt: skip
+        crown = vehicle.final_drive.crown * vehicle.kit.module_mm / 2 * scale
+        painter.drawEllipse(QPointF(middle, y(room.axle_mm)), crown, crown)
+        r = vehicle.final_drive.pinion * vehicle.kit.module_mm / 2 * scale
+        painter.setPen(pen(tokens.run, 2.2))
+        painter.drawEllipse(self.pinion(), r, r)
+        painter.setBrush(tokens.run)
+        shaft = vehicle.kit.shaft_diameter_mm / 2 * scale
+        painter.drawEllipse(QPointF(middle, y(found.shaft_mm)), shaft, shaft)
+        self._body(painter, evaluation, found, middle)
+
+    def _body(
+        self, painter: QPainter, evaluation: Evaluation, found: LineResult, middle: float
+    ) -> None:  # fmt: skip
+        """Draw floor, tunnel, seat and roof with their heights."""
+        tokens, scale = self.theme.tokens, self._scale
+        vehicle = evaluation.vehicle
+        half = (vehicle.axle.track_mm / 2 - running_of(vehicle).chassis.tyre_width_mm) * scale
+        tunnel = (vehicle.kit.shaft_diameter_mm / 2 + 6) * scale
+
+        def y(height: float) -> float:
+            return self._ground - height * scale
+
+        painter.setPen(pen(tokens.ink, 2.2))
+        floor = y(found.floor_mm)
+        if found.tunnel_mm > 0:
+            top = y(found.floor_mm + found.tunnel_mm)
+            points = [(-half, floor), (-tunnel, floor), (-tunnel, top), (tunnel, top),
+                      (tunnel, floor), (half, floor)]  # fmt: skip
+            for (a, b), (c, d) in pairwise(points):
+                painter.drawLine(QLineF(middle + a, b, middle + c, d))
+        else:
+            painter.drawLine(QLineF(middle - half, floor, middle + half, floor))
+        painter.setFont(text_font("small"))
+        for name, height in (("floor", found.floor_mm), ("seat", found.seat_mm),
+                             ("roof", found.roof_mm), ("shaft", found.shaft_mm)):  # fmt: skip
+            painter.setPen(pen(tokens.hair, 1))
+            painter.drawLine(QLineF(middle, y(height), self.width() - 74.0, y(height)))
+            painter.setPen(tokens.ink)
+            words = f"{name} {height:.1f}"
+            if name == "shaft":  # floor and shaft often lie close together
+                painter.drawText(QPointF(12, y(height) + 4), words)
+            else:
+                painter.drawText(QPointF(self.width() - 70.0, y(height) + 4), words)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None:
+            apart = event.position() - self.pinion()
+            self._drag = hypot(apart.x(), apart.y()) < HOLD_PX
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        drag, self._drag = self._drag, False
+        if event is None or not drag or self.evaluation is None:
+            return
+        height = (self._ground - event.position().y()) / self._scale
+        self.pinion_moved.emit(round(clearance(self.evaluation.vehicle).axle_mm - height, 1))
+
+
+class LinePage(QWidget):
+    """Section left, fields right, what each choice comes to below."""
+
+    def __init__(self, session: Session, theme: Theme, in_units: QCheckBox) -> None:
+        super().__init__()
+        self.session = session
+        self._choices: tuple[Choice, ...] = ()
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        row = QHBoxLayout()
+        row.setSpacing(12)
+        self.view = LineView(theme)
+        self.view.pinion_moved.connect(self._moved)
+        row.addWidget(self.view, 1)
+        side = QVBoxLayout()
+        self.plan = button("Plan axle and steering", self._plan, "main")
+        side.addWidget(self.plan)
+        self.fields = FieldColumn(session, ASKS, in_units.isChecked)
+        self.fields.setFixedWidth(300)
+        side.addWidget(self.fields, 1)
+        row.addLayout(side)
+        outer.addLayout(row, 3)
+        self.choices = Table(
+            ("what each choice would do", "shaft mm", "flat floor mm", "tunnel mm", "clearance mm",
+             "set by"), "Choices of the shaft line",
+        )  # fmt: skip
+        self.choices.header_right(1, 2, 3, 4)
+        self.choices.stretch(0)
+        outer.addWidget(self.choices, 2)
+        self.take = button("Take this choice", self._take)
+        outer.addLayout(row_of(self.take))
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the shaft line of a vehicle."""
+        vehicle = evaluation.vehicle
+        planned = vehicle.running is not None
+        self.plan.setVisible(not planned)
+        self.fields.setEnabled(planned)
+        self.take.setEnabled(planned)
+        self.fields.show_values(vehicle, running_of(vehicle).line.model_dump())
+        self.view.show_line(evaluation, shaft_line(vehicle))
+        self._choices = line_choices(vehicle)
+        self.choices.show_cells(
+            [
+                [
+                    Cell(choice.words),
+                    *(
+                        Cell(f"{value:.1f}", right=True)
+                        for value in (
+                            choice.result.shaft_mm, choice.result.flat_floor_mm,
+                            choice.result.tunnel_mm, choice.result.ground_mm,
+                        )
+                    ),
+                    Cell(choice.result.limited_by),
+                ]
+                for choice in self._choices
+            ]
+        )  # fmt: skip
+
+    def facts(self) -> str:
+        """Say what the shaft line comes to."""
+        found = self.view.found
+        if found is None:
+            return ""
+        tunnel = f"a tunnel {found.tunnel_mm:.1f} mm high" if found.tunnel_mm else "no tunnel"
+        return (
+            f"The shaft lies {found.shaft_mm:.1f} mm up; the floor at {found.floor_mm:.1f} mm "
+            f"takes {tunnel}. The pinion's offset is {100 * found.offset_share:.0f} % of the crown "
+            "wheel. Drag the pinion."
+        )
+
+    def _plan(self) -> None:
+        self.session.do(plan_running(self.session.vehicle))
+
+    def _moved(self, offset: float) -> None:
+        if self.session.vehicle.running is None:
+            self._plan()
+        self.session.do(Edit.one("Move the pinion", (*LINE, "offset_mm"), offset))
+
+    def _take(self) -> None:
+        row = self.choices.currentRow()
+        if 0 <= row < len(self._choices) and self._choices[row].edit.changes:
+            self.session.do(self._choices[row].edit)

@@ -1,0 +1,205 @@
+"""The vehicle from the front and from the side, to scale: what is low, and the three angles.
+
+Drag a wheel to change track or wheelbase, the belly's line to lift or lower the chassis.
+"""
+
+from collections.abc import Iterator
+from itertools import pairwise
+from math import cos, hypot, radians, sin
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter
+
+from mild_badger.app.drawing.marks import pen
+from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.theme.style import Theme, text_font
+from mild_badger.core.axle.clearance import Clearance, hub_rise_mm
+from mild_badger.core.axle.running import running_of
+from mild_badger.core.evaluate import Evaluation
+
+__all__ = ["RoomView"]
+
+HOLD_PX = 12.0
+
+
+class RoomView(Paper):
+    """Left the driven axle from behind, right the vehicle from its left side.
+
+    Signals
+    -------
+    dragged : what was moved (track, wheelbase or belly) and its new length in mm
+    """
+
+    dragged = pyqtSignal(str, float)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.setAccessibleName("Vehicle from behind and from the side")
+        self.setMinimumSize(320, 180)
+        self.found: Clearance | None = None
+        self._scale, self._ground = 1.0, 0.0
+        self._axle_x, self._rear_x = 0.0, 0.0
+        self._drag: tuple[str, QPointF] | None = None
+
+    def show_room(self, evaluation: Evaluation, found: Clearance) -> None:
+        """Show clearances that were worked out."""
+        self.found = found
+        self.show_evaluation(evaluation)
+
+    def words(self) -> str:
+        found = self.found
+        if found is None:
+            return ""
+        return (
+            f"ground clearance {found.ground_mm:.1f} mm, {found.limited_by}; approach "
+            f"{found.approach_deg:.0f}°, departure {found.departure_deg:.0f}°, breakover "
+            f"{found.breakover_deg:.0f}°"
+        )
+
+    def handles(self) -> Iterator[tuple[str, QPointF]]:
+        """Give what can be dragged, and where it is drawn."""
+        if self.evaluation is None:
+            return
+        vehicle = self.evaluation.vehicle
+        radius = vehicle.wheels.diameter_mm / 2
+        yield "track_mm", self._at(self._axle_x, vehicle.axle.track_mm / 2, radius)
+        yield "wheelbase_mm", self._at(self._rear_x, vehicle.axle.wheelbase_mm, radius)
+        belly = running_of(vehicle).chassis.belly_mm
+        yield "belly_mm", self._at(self._rear_x, vehicle.axle.wheelbase_mm / 2, belly)
+
+    def _at(self, left: float, x: float, y: float) -> QPointF:
+        return QPointF(left + x * self._scale, self._ground - y * self._scale)
+
+    def _fit(self, evaluation: Evaluation) -> None:
+        vehicle = evaluation.vehicle
+        chassis = running_of(vehicle).chassis
+        across = vehicle.axle.track_mm + 2 * chassis.tyre_width_mm
+        along = (vehicle.axle.wheelbase_mm + chassis.front_overhang_mm + chassis.rear_overhang_mm
+                 + vehicle.wheels.diameter_mm * 0.3)  # fmt: skip
+        tall = max(vehicle.wheels.diameter_mm, chassis.belly_mm) * 1.9
+        self._scale = min(
+            (self.width() - 70) / (across + along), (self.height() - 70) / tall
+        )  # fmt: skip
+        self._ground = self.height() - 44.0
+        self._axle_x = 20 + across * self._scale / 2
+        self._rear_x = 50 + (across + chassis.rear_overhang_mm) * self._scale
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        if self.found is None:
+            return
+        self._fit(evaluation)
+        tokens = self.theme.tokens
+        painter.setPen(pen(tokens.ink, 1.6))
+        painter.drawLine(QLineF(8, self._ground, self.width() - 8, self._ground))
+        self._behind(painter, evaluation, self.found)
+        self._side(painter, evaluation, self.found)
+        painter.setFont(text_font("small"))
+        painter.setPen(tokens.soft)
+        painter.drawText(QPointF(14, self.height() - 10), "driven axle from behind")
+        painter.drawText(
+            QPointF(self._rear_x, self.height() - 10), "from the left side, ahead is right"
+        )
+        painter.setPen(pen(tokens.run, 1.6))
+        painter.setBrush(tokens.paper)
+        for _, spot in self.handles():
+            painter.drawEllipse(spot, 4, 4)
+        if self._drag is not None:
+            painter.drawEllipse(self._drag[1], 6, 6)
+
+    def _behind(self, painter: QPainter, evaluation: Evaluation, found: Clearance) -> None:
+        tokens, vehicle, scale = self.theme.tokens, evaluation.vehicle, self._scale
+        running = running_of(vehicle)
+        half, width = vehicle.axle.track_mm / 2, running.chassis.tyre_width_mm
+        wheel = vehicle.wheels.diameter_mm
+
+        def box(x: float, low: float, wide: float, high: float) -> QRectF:
+            corner = self._at(self._axle_x, x - wide / 2, low + high)
+            return QRectF(corner.x(), corner.y(), wide * scale, high * scale)
+
+        painter.setPen(pen(tokens.ink, 1.6))
+        painter.setBrush(tokens.panel)
+        for side in (-1, 1):
+            painter.drawRoundedRect(box(side * half, 0, width, wheel), 4, 4)
+        arm = running.shape.arm_mm
+        painter.setBrush(tokens.paper)
+        painter.drawRect(box(0, found.axle_mm - arm / 2, 2 * half - width, arm))
+        r = found.housing_radius_mm * scale
+        painter.drawEllipse(self._at(self._axle_x, 0, found.axle_mm), r, r)
+        rise = hub_rise_mm(vehicle)
+        if rise:
+            for side in (-1, 1):
+                x = side * (half - width * 0.7)
+                painter.drawRect(box(x, wheel / 2 - arm / 2, 6, rise + arm))
+        low = found.lows[0]
+        spot = self._at(self._axle_x, 0, low.height_mm)
+        painter.setPen(pen(tokens.run, 2.2))
+        painter.drawLine(spot, QPointF(spot.x(), self._ground))
+        painter.setFont(text_font("small", bold=True))
+        painter.drawText(spot + QPointF(6, 14), f"{found.ground_mm:.1f}")
+
+    def _side(self, painter: QPainter, evaluation: Evaluation, found: Clearance) -> None:
+        tokens, vehicle, scale = self.theme.tokens, evaluation.vehicle, self._scale
+        chassis = running_of(vehicle).chassis
+        wheel, base = vehicle.wheels.diameter_mm, vehicle.axle.wheelbase_mm
+
+        def at(x: float, y: float) -> QPointF:
+            return self._at(self._rear_x, x, y)
+
+        top = wheel * 1.25
+        painter.setPen(pen(tokens.ink, 1.6))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        outline = (
+            (-chassis.rear_overhang_mm, top), (-chassis.rear_overhang_mm, chassis.rear_low_mm),
+            (0.0, chassis.belly_mm), (base, chassis.belly_mm),
+            (base + chassis.front_overhang_mm, chassis.front_low_mm),
+            (base + chassis.front_overhang_mm, top), (-chassis.rear_overhang_mm, top),
+        )  # fmt: skip
+        for one, other in pairwise(outline):
+            painter.drawLine(at(*one), at(*other))
+        painter.setBrush(tokens.panel)
+        for x in (0.0, base):
+            painter.drawEllipse(at(x, wheel / 2), wheel / 2 * scale, wheel / 2 * scale)
+        painter.setFont(text_font("small", bold=True))
+        painter.setPen(pen(tokens.run, 1.6, dashed=True))
+        for x, y, angle, way in (
+            (base + chassis.front_overhang_mm, chassis.front_low_mm, found.approach_deg, 1),
+            (-chassis.rear_overhang_mm, chassis.rear_low_mm, found.departure_deg, -1),
+        ):  # fmt: skip
+            a, reach = radians(angle), wheel * 0.9
+            here, back = at(x, y), at(x - way * 1.4 * reach * cos(a), y - 1.4 * reach * sin(a))
+            painter.drawLine(back, at(x + way * 0.3 * reach * cos(a), y + 0.3 * reach * sin(a)))
+            painter.drawText(here + QPointF(-14 if way > 0 else -4, -8), f"{angle:.0f}°")
+        crest, a = at(base / 2, chassis.belly_mm), radians(found.breakover_deg / 2)
+        for way in (-1, 1):
+            reach = base / 2
+            painter.drawLine(
+                crest, at(base / 2 + way * reach * cos(a), chassis.belly_mm - reach * sin(a))
+            )
+        painter.drawText(crest + QPointF(-10, -8), f"{found.breakover_deg:.0f}°")
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        for name, spot in self.handles():
+            apart = event.position() - spot
+            if hypot(apart.x(), apart.y()) < HOLD_PX:
+                self._drag = (name, event.position())
+                return
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._drag is not None:
+            self._drag = (self._drag[0], event.position())
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        drag, self._drag = self._drag, None
+        self.update()
+        if event is None or drag is None:
+            return
+        here = event.position()
+        lengths = {
+            "track_mm": 2 * (here.x() - self._axle_x) / self._scale,
+            "wheelbase_mm": (here.x() - self._rear_x) / self._scale,
+            "belly_mm": (self._ground - here.y()) / self._scale,
+        }
+        self.dragged.emit(drag[0], round(lengths[drag[0]], 1))

@@ -1,0 +1,185 @@
+"""The steering seen from above, and its error over the travel; arms and rack can be dragged."""
+
+from math import atan2, degrees, hypot
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter, QPolygonF
+
+from mild_badger.app.drawing.marks import pen
+from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.theme.style import Theme, figure_font, text_font
+from mild_badger.core.axle.running import running_of
+from mild_badger.core.axle.steering import SteeringResult, SteerState, tyre_corners
+from mild_badger.core.evaluate import Evaluation
+
+__all__ = ["SteeringView"]
+
+CHART = 110.0
+HOLD_PX = 10.0
+
+
+class SteeringView(Paper):
+    """Ahead is up. Drag a ball joint: the arm's end, or the rack's.
+
+    Signals
+    -------
+    arm_moved : length in mm and angle in degrees of an arm
+    rack_moved : distance between the rack's joints and its offset, in mm
+    """
+
+    arm_moved = pyqtSignal(float, float)
+    rack_moved = pyqtSignal(float, float)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.setAccessibleName("Steering seen from above")
+        self.setMinimumSize(300, 240)
+        self.setMouseTracking(True)
+        self.result: SteeringResult | None = None
+        self.state: SteerState | None = None
+        self._scale, self._origin = 1.0, QPointF()
+        self._drag: tuple[str, QPointF] | None = None
+
+    def show_state(
+        self, evaluation: Evaluation, result: SteeringResult, state: SteerState | None
+    ) -> None:
+        """Show the steering at one place of its rack."""
+        self.result, self.state = result, state
+        self.show_evaluation(evaluation)
+
+    def words(self) -> str:
+        if self.state is None or self.result is None:
+            return self.result.problem if self.result is not None else ""
+        state = self.state
+        return f"left {state.left_deg:.1f}°, right {state.right_deg:.1f}°, rack {state.rack_mm:.1f}"
+
+    def joint(self, name: str) -> QPointF:
+        """Where the right-hand arm's end or rack joint is drawn, in the widget's pixels."""
+        if self.state is None:
+            return QPointF()
+        end, rack = self.state.joints[1]
+        return self._at(*(end if name == "arm" else rack))
+
+    def _at(self, x: float, y: float) -> QPointF:
+        return QPointF(x, -y) * self._scale + self._origin
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        tokens, vehicle = self.theme.tokens, evaluation.vehicle
+        running = running_of(vehicle)
+        half = vehicle.axle.track_mm / 2
+        wheel, width = vehicle.wheels.diameter_mm, running.chassis.tyre_width_mm
+        room = QRectF(self.rect()).adjusted(12, 12, -12, -CHART - 12)
+        self._scale = min(room.width() / (2 * half + 2 * width), room.height() / (wheel * 1.35))
+        self._origin = room.center()
+        kingpin = half - running.steering.kingpin_mm
+        painter.setPen(pen(tokens.hair, 1))
+        painter.drawLine(self._at(-half, 0), self._at(half, 0))
+        side = running.chassis.half_width_mm
+        painter.setPen(pen(tokens.soft, 1.2))
+        for x in (-side, side):
+            painter.drawLine(self._at(x, wheel * 0.62), self._at(x, -wheel * 0.62))
+        if self.state is None or self.result is None:
+            painter.setPen(tokens.bad)
+            painter.setFont(text_font("lead"))
+            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+            painter.drawText(self.rect().adjusted(24, 8, -24, -8), int(flags), self.words())
+            return
+        for sign, turned in ((-1, self.state.left_deg), (1, self.state.right_deg)):
+            corners = [
+                self._at(sign * kingpin + x, y)
+                for x, y in tyre_corners(vehicle, running.steering, sign, turned)
+            ]
+            painter.setPen(pen(tokens.ink, 1.6))
+            painter.setBrush(tokens.panel)
+            painter.drawPolygon(QPolygonF(corners))
+        for sign, (end, rack) in zip((-1, 1), self.state.joints, strict=True):
+            painter.setPen(pen(tokens.ink, 3))
+            painter.drawLine(self._at(sign * kingpin, 0), self._at(*end))
+            painter.setPen(pen(tokens.run, 2.2))
+            painter.drawLine(self._at(*end), self._at(*rack))
+            painter.setBrush(tokens.paper)
+            for spot in (self._at(sign * kingpin, 0), self._at(*end), self._at(*rack)):
+                painter.drawEllipse(spot, 4, 4)
+        left, right = (joints[1] for joints in self.state.joints)
+        painter.setPen(pen(tokens.ink, 3))
+        painter.drawLine(self._at(*left), self._at(*right))
+        painter.setBrush(tokens.ink)
+        pinion = running.steering.pinion_teeth * vehicle.kit.module_mm / 2 * self._scale
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(pen(tokens.ink, 1.2))
+        painter.drawEllipse(self._at(0, running.steering.rack_offset_mm), pinion, pinion)
+        painter.setFont(figure_font("tab"))
+        painter.setPen(tokens.ink)
+        for sign, turned in ((-1, self.state.left_deg), (1, self.state.right_deg)):
+            at = self._at(sign * half, wheel * 0.62)
+            words = f"{turned:+.1f}°".replace("-", "−")
+            box = QRectF(at.x() - 40, max(at.y() - 8, 4), 80, 18)
+            painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
+        self._chart(painter, self.result, self.state)
+        if self._drag is not None:
+            painter.setPen(pen(tokens.run, 2.2))
+            painter.setBrush(tokens.paper)
+            painter.drawEllipse(self._drag[1], 6, 6)
+
+    def _chart(self, painter: QPainter, result: SteeringResult, state: SteerState) -> None:
+        """Draw the outer wheel's error against the rack's place."""
+        tokens = self.theme.tokens
+        box = QRectF(44, self.height() - CHART, self.width() - 60, CHART - 30)
+        most = max(abs(result.worst_error_deg), 1.0)
+        travel = max(result.rack_travel_mm, 1e-6)
+
+        def at(rack: float, error: float) -> QPointF:
+            return QPointF(
+                box.center().x() + rack / travel * box.width() / 2,
+                box.center().y() - error / most * box.height() / 2,
+            )
+
+        painter.setPen(pen(tokens.hair, 1))
+        painter.drawRect(box)
+        painter.drawLine(at(-travel, 0), at(travel, 0))
+        painter.setPen(pen(tokens.run, 2.2))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolyline(QPolygonF([at(s.rack_mm, s.error_deg) for s in result.states]))
+        painter.drawEllipse(at(state.rack_mm, state.error_deg), 4, 4)
+        painter.setFont(text_font("small"))
+        painter.setPen(tokens.soft)
+        right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        for value in (most, -most):
+            where = at(-travel, value)
+            painter.drawText(QRectF(0, where.y() - 8, 40, 16), right,
+                             f"{value:+.1f}°".replace("-", "−"))  # fmt: skip
+        painter.drawText(
+            QPointF(box.left(), self.height() - 10),
+            "outer wheel's angle beyond the ideal one, from full right to full left",
+        )
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self.state is None:
+            return
+        for name in ("arm", "rack"):
+            apart = event.position() - self.joint(name)
+            if hypot(apart.x(), apart.y()) < HOLD_PX:
+                self._drag = (name, event.position())
+                return
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._drag is not None:
+            self._drag = (self._drag[0], event.position())
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        drag, self._drag = self._drag, None
+        self.update()
+        if event is None or drag is None or self.evaluation is None:
+            return
+        apart = event.position() - self._origin
+        x, y = apart.x() / self._scale, -apart.y() / self._scale
+        vehicle = self.evaluation.vehicle
+        steering = running_of(vehicle).steering
+        if drag[0] == "rack":
+            self.rack_moved.emit(round(2 * abs(x), 1), round(y, 1))
+            return
+        half = vehicle.axle.track_mm / 2 - steering.kingpin_mm
+        ahead = 1 if steering.rack_offset_mm > 0 else -1
+        lean = degrees(atan2((x - half) * ahead, abs(y)))
+        self.arm_moved.emit(round(hypot(x - half, y), 1), round(lean, 1))

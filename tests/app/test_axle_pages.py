@@ -1,0 +1,215 @@
+"""The Axle bench driven by mouse and keys: axles, lesson, steering, clearance, shaft line."""
+
+from collections.abc import Callable
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QComboBox, QWidget
+from pytestqt.qtbot import QtBot
+
+from hands import type_cell, type_over
+from mild_badger.app.benches.axle.bench import AxleBench
+from mild_badger.app.benches.axle.fields import FieldColumn
+from mild_badger.app.drawing.widgets import Entry
+from mild_badger.app.window import Window
+from mild_badger.core.vehicle.demo import demo_vehicle
+
+OpenWindow = Callable[..., Window]
+LEFT = Qt.MouseButton.LeftButton
+pytestmark = pytest.mark.qt_log_ignore("propagateSizeHints", "This plugin does not support")
+
+
+def axle_bench(qtbot: QtBot, window: Window, page: int) -> AxleBench:
+    window.show_bench("Axle")
+    bench = window.bench
+    assert isinstance(bench, AxleBench)
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(page).center())
+    return bench
+
+
+def press(qtbot: QtBot, button: QWidget) -> None:
+    qtbot.mouseClick(button, LEFT)
+
+
+def set_field(qtbot: QtBot, fields: FieldColumn, name: str, text: str) -> None:
+    entry = fields.entries[name]
+    assert isinstance(entry, Entry)
+    type_over(qtbot, entry, text)
+
+
+def choose(fields: FieldColumn, name: str, value: str) -> None:
+    box = fields.entries[name]
+    assert isinstance(box, QComboBox)
+    box.setCurrentIndex(box.findData(value))
+    box.activated.emit(box.currentIndex())
+
+
+def findings(window: Window) -> list[str]:
+    return [card.finding.code for card in window.drawer.cards]
+
+
+def test_a_turn_is_asked_by_its_steering_angle(qtbot: QtBot, window: Window) -> None:
+    page = axle_bench(qtbot, window, 0).turn_page
+    window.session.engage("3")
+    press(qtbot, page.roads["turn left"])
+    type_over(qtbot, page.steer, "30")
+    assert float(page.radius.text()) == pytest.approx(320 / 0.57735, abs=1)  # L / tan δ
+    assert page.axles.text_at(0, 1) == "+0.0 / +0.0 %"
+    assert float(page.axles.text_at(0, 2)) > 0  # the planets spin
+    assert page.torque.text() == "Both wheels get the same torque."
+    type_over(qtbot, page.steer, "95")
+    assert "does not steer" in window.notice_text.text()
+    press(qtbot, page.roads["lift left"])
+    assert "gets none either" in page.torque.text()
+
+
+def test_axles_are_added_turned_round_and_mended(qtbot: QtBot, window: Window) -> None:
+    bench = axle_bench(qtbot, window, 1)
+    page = bench.drive_page
+    window.session.engage("2")
+    press(qtbot, page.add)
+    assert "front axle: forwards" in page.view.accessibleDescription()
+    page.view.grab()
+    type_cell(qtbot, page.axles, 0, 4, "left")
+    assert "axle-direction" in findings(window)
+    assert "front axle: backwards" in page.view.accessibleDescription()
+    type_cell(qtbot, page.axles, 0, 4, "sideways")
+    assert page.axles.text_at(0, 4) == "left"
+    window.session.undo_stack.undo()
+    assert "axle-direction" not in findings(window)
+    page.axles.setCurrentCell(0, 0)
+    press(qtbot, page.remove)
+    assert window.session.vehicle.more_axles == ()
+    shares = page.loads.text_at(0, 3)
+    set_field(qtbot, page.fields, "planets", "1")
+    assert float(page.loads.text_at(0, 3).rstrip(" %")) == pytest.approx(
+        3 * float(shares.rstrip(" %")), abs=3
+    )
+    assert "differential-clicks" in findings(window)
+    choose(page.fields, "kind", "locked")
+    assert page.loads.rowCount() == 0
+    assert "no planets to break" in page.words.text()
+
+
+def test_the_lesson_is_turned_held_and_driven_round_a_corner(qtbot: QtBot, window: Window) -> None:
+    bench = axle_bench(qtbot, window, 2)
+    page = bench.lesson_page
+
+    def figure(name: str) -> str:
+        rows = range(page.figures.rowCount())
+        return next(page.figures.text_at(r, 1) for r in rows if page.figures.text_at(r, 0) == name)
+
+    assert page.verdict.text() == "Both wheels turn with the bar."
+    assert figure("paths differ by") == "nothing, straight ahead"
+    page.steps.setCurrentRow(1)
+    before = figure("lets go at")
+    page.sliders["bar_mm"].setFocus()
+    for _ in range(6):
+        qtbot.keyClick(page.sliders["bar_mm"], Qt.Key.Key_Right)
+    assert float(figure("lets go at").strip("±°")) > float(before.strip("±°"))
+    page.sliders["differ_deg"].setValue(160)
+    assert "out of reach" in page.verdict.text()
+    page.view.grab()
+    page.sliders["differ_deg"].setValue(0)
+    page.held.click()
+    page.sliders["turn_deg"].setValue(80)
+    assert "out of reach" in page.verdict.text()
+    page.held.click()
+    for step in range(8):
+        page.steps.setCurrentRow(step)
+        page.view.grab()
+        assert page.view.accessibleDescription().startswith(page.steps.item(step).text()[3:])  # type: ignore[union-attr]
+    turn = axle_bench(qtbot, window, 0).turn_page
+    press(qtbot, turn.roads["turn left"])
+    type_over(qtbot, turn.radius, "720")
+    axle_bench(qtbot, window, 2)
+    page.steps.setCurrentRow(0)
+    assert figure("each tyre slides") == "10.0 %"
+
+
+def test_steering_is_moved_dragged_and_improved(qtbot: QtBot, window: Window) -> None:
+    bench = axle_bench(qtbot, window, 3)
+    page = bench.steering_page
+    assert bench.facts.text().startswith("Lock 42.3°, stopped by the rack's end")
+    page.slider.setValue(100)
+    page.view.grab()
+    assert page.view.accessibleDescription().startswith("left 42.3°")
+    page.slider.setValue(0)
+    set_field(qtbot, page.fields, "arm_angle_deg", "0")
+    worse = bench.facts.text()
+    press(qtbot, page.improve)
+    assert bench.facts.text() != worse
+    assert window.session.undo_stack.undoText() == "Improve the steering arms"
+    page.view.grab()
+    start = page.view.joint("arm").toPoint()
+    qtbot.mousePress(page.view, LEFT, pos=start)
+    qtbot.mouseMove(page.view, start + QPoint(0, 12))
+    qtbot.mouseRelease(page.view, LEFT, pos=start + QPoint(0, 12))
+    assert window.session.undo_stack.undoText() == "Move the arm's end"
+    qtbot.mouseClick(bench.in_units, LEFT, pos=QPoint(8, bench.in_units.height() // 2))
+    running = window.session.vehicle.running
+    assert running is not None
+    arm = page.fields.entries["arm_mm"]
+    assert isinstance(arm, Entry)
+    assert float(arm.text()) == pytest.approx(running.steering.arm_mm / 8, rel=1e-4)
+    set_field(qtbot, page.fields, "arm_mm", "2,5")
+    running = window.session.vehicle.running
+    assert running is not None
+    assert running.steering.arm_mm == 20
+    set_field(qtbot, page.fields, "rod_mm", "0.1")
+    assert "steering-stuck" in findings(window)
+    page.view.grab()
+    assert "do not reach" in bench.facts.text()
+    press(qtbot, page.improve)
+    assert "Mend that first" in window.notice_text.text()
+
+
+def test_clearance_is_seen_before_and_after_and_dragged(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    bench = axle_bench(qtbot, window, 4)
+    page = bench.room_page
+    assert not page.fields.isEnabled()
+    press(qtbot, page.plan)  # from the usual proportions
+    assert page.fields.isEnabled()
+    assert "set by the differential housing" in bench.facts.text()
+    choose(page.fields, "hub", "raised")
+    set_field(qtbot, page.fields, "rise_mm", "8")
+    assert page.lows.text_at(0, 0) == "differential housing"
+    assert page.lows.text_at(0, 1) == "11.0 mm"
+    assert page.lows.text_at(0, 2) == "19.0 mm"
+    page.view.grab()
+    spots = dict(page.view.handles())
+    start = spots["wheelbase_mm"].toPoint()
+    was = window.session.vehicle.axle.wheelbase_mm
+    qtbot.mousePress(page.view, LEFT, pos=start)
+    qtbot.mouseMove(page.view, start + QPoint(30, 0))
+    qtbot.mouseRelease(page.view, LEFT, pos=start + QPoint(30, 0))
+    assert window.session.vehicle.axle.wheelbase_mm > was
+    set_field(qtbot, page.fields, "rate_n_mm", "0.2")
+    assert page.travel.rowCount() == 9
+    assert "springs-soft" in findings(window)
+    window.resize(1100, 700)
+    for number in range(6):
+        bench.show_page(number)
+        assert bench.minimumSizeHint().width() <= 688, number  # what a small screen leaves it
+
+
+def test_the_shaft_line_is_chosen_and_its_pinion_dragged(qtbot: QtBot, window: Window) -> None:
+    bench = axle_bench(qtbot, window, 5)
+    page = bench.line_page
+    assert "a tunnel 3.4 mm high" in bench.facts.text()
+    names = [page.choices.text_at(row, 0) for row in range(page.choices.rowCount())]
+    page.choices.setCurrentCell(names.index("drop gears 8:8"), 0)
+    press(qtbot, page.take)
+    assert "takes no tunnel" in bench.facts.text()
+    page.view.grab()
+    start = page.view.pinion().toPoint()
+    qtbot.mousePress(page.view, LEFT, pos=start)
+    qtbot.mouseRelease(page.view, LEFT, pos=start + QPoint(0, 14))
+    running = window.session.vehicle.running
+    assert running is not None
+    assert running.line.offset_mm > 0
+    set_field(qtbot, page.fields, "drop_driver", "")
+    assert "drop gears come in pairs" in window.notice_text.text()
