@@ -69,7 +69,7 @@ def planet_loads(vehicle: Vehicle, overall: dict[str, float]) -> tuple[PlanetLoa
     limit, _ = planet_limit_n(vehicle)
     rows = []
     for gear, ratio in overall.items():
-        torque = vehicle.motor.stall_torque_n_mm * abs(ratio)
+        torque = vehicle.motor.shaft_stall_n_mm * abs(ratio)
         if differential.kind == "open":
             force = torque / (differential.side_teeth * module * differential.planets)
         else:

@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from mild_badger.core.errors import FileAccessError, KitError
 from mild_badger.core.vehicle.codec import explain
 from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.model import Motor
 
 __all__ = [
     "KIT_SUFFIX",
@@ -19,6 +20,7 @@ __all__ = [
     "read_kit",
     "shipped_kit",
     "shipped_kits",
+    "shipped_motors",
 ]
 
 KIT_SUFFIX = ".kit.json"
@@ -46,6 +48,14 @@ def shipped_kit(name: str) -> Kit:
         raise KitError(f"There is no kit called {name!r}; there is {', '.join(shipped_kits())}.")
     file = resources.files("mild_badger") / "data" / "kits" / f"{name}.kit.json"
     return read_kit(file.read_text(encoding="utf-8"), source=file.name)
+
+
+@cache
+def shipped_motors() -> tuple[Motor, ...]:
+    """Load the list of invented motors that ships with the program."""
+    file = resources.files("mild_badger") / "data" / "motors.json"
+    data = json.loads(file.read_text(encoding="utf-8"))
+    return tuple(Motor.model_validate(entry) for entry in data["motors"])
 
 
 def kits_in(folder: Path) -> tuple[Path, ...]:

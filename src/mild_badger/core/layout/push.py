@@ -6,9 +6,11 @@ it together, between all the supports it has. No losses are taken off, which is 
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from math import cos, hypot, pi, radians, sqrt, tan
 
 import numpy as np
+from scipy.optimize import brentq
 
 from mild_badger.core.drivetrain.assemble import MOTOR, assemble, box_output, sleeves_for
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
@@ -19,7 +21,7 @@ from mild_badger.core.layout.stack import Disc, Rod, Stack, tip_mm
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Separation", "separations", "weakest"]
+__all__ = ["Separation", "letting_go_n_mm", "separations", "weakest"]
 
 
 @dataclass(frozen=True)
@@ -28,7 +30,9 @@ class Separation:
 
     ``contact`` is the contact ratio that is left; ``supported_mm`` for one that skips the
     separation with a wall right beside the gears on both shafts; ``far_mm`` how far the farther
-    gear sits from its nearest support.
+    gear sits from its nearest support; ``room_mm`` how far they may be
+    pushed until they let go, ``line_mm`` and ``shift_mm`` the line between the shafts at rest and
+    how it moves.
     """
 
     gear: str
@@ -39,6 +43,9 @@ class Separation:
     contact: float
     supported_mm: float | None
     far_mm: float
+    room_mm: float
+    line_mm: tuple[float, float]
+    shift_mm: tuple[float, float]
     skips: bool
 
 
@@ -61,7 +68,8 @@ def separations(vehicle: Vehicle, stack: Stack) -> tuple[Separation, ...]:
     found: list[Separation] = []
     for gear in vehicle.real.gears:
         meshes = _loaded(vehicle, train, stack, gear.name)
-        bent = _bent(vehicle, stack, meshes, beside=False)
+        shifts = _bent(vehicle, stack, meshes, beside=False)
+        bent = [_apart(stack, mesh, shift) for mesh, shift in zip(meshes, shifts, strict=True)]
         left = [
             _contact(
                 vehicle.kit, mesh.one.teeth, mesh.other.teeth,
@@ -72,14 +80,17 @@ def separations(vehicle: Vehicle, stack: Stack) -> tuple[Separation, ...]:
         skips = [contact < vehicle.kit.least_contact for contact in left]
         held: Sequence[float | None] = [None] * len(meshes)
         if any(skips):
-            held = _bent(vehicle, stack, meshes, beside=True)
+            firm = _bent(vehicle, stack, meshes, beside=True)
+            held = [_apart(stack, mesh, shift) for mesh, shift in zip(meshes, firm, strict=True)]
         for n, (mesh, apart, contact) in enumerate(zip(meshes, bent, left, strict=True)):
             found.append(
                 Separation(
                     gear.name, (mesh.one.teeth, mesh.other.teeth), stack.slabs[mesh.one.slab],
                     mesh.force_n, apart, contact, held[n] if skips[n] else None,
                     max(_far(stack, mesh.one), _far(stack, mesh.other)),
-                    skips[n],
+                    _room(vehicle.kit, mesh.one.teeth, mesh.other.teeth,
+                          stack.apart_mm(mesh.one.shaft, mesh.other.shaft)),
+                    _line(stack, mesh), (float(shifts[n][0]), float(shifts[n][1])), skips[n],
                 )
             )  # fmt: skip
     return tuple(found)
@@ -105,7 +116,7 @@ def _loaded(vehicle: Vehicle, train: Drivetrain, stack: Stack, gear: str) -> lis
         if not apart:
             continue
         radius = one.teeth * vehicle.kit.module_mm / 2
-        force = vehicle.motor.stall_torque_n_mm / (abs(float(speed)) * radius)
+        force = vehicle.motor.shaft_stall_n_mm / (abs(float(speed)) * radius)
         along = np.array([b.x_mm - a.x_mm, b.y_mm - a.y_mm]) / apart
         # seen from the input, against the axis, a positive speed is clockwise
         clockwise = float(speed) * vehicle.motor.turns > 0
@@ -114,8 +125,10 @@ def _loaded(vehicle: Vehicle, train: Drivetrain, stack: Stack, gear: str) -> lis
     return found
 
 
-def _bent(vehicle: Vehicle, stack: Stack, meshes: list[_Mesh], *, beside: bool) -> list[float]:
-    """How far apart each mesh is pushed, in mm; ``beside`` puts a support next to every gear."""
+def _bent(
+    vehicle: Vehicle, stack: Stack, meshes: list[_Mesh], *, beside: bool
+) -> list[np.ndarray]:  # fmt: skip
+    """How each mesh's line moves, in mm; ``beside`` puts a support next to every gear."""
     kit = vehicle.kit
     stiffness = kit.shaft_modulus_mpa * pi * kit.shaft_diameter_mm**4 / 64
     loads: dict[str, list[tuple[str, float, np.ndarray]]] = {}
@@ -136,14 +149,19 @@ def _bent(vehicle: Vehicle, stack: Stack, meshes: list[_Mesh], *, beside: bool) 
             shifts = per_newton @ total
         for body, at, _ in pushes:
             moved[body] = shifts[places.index(at)]
-    return [_apart(stack, mesh, moved) for mesh in meshes]
+    with np.errstate(invalid="ignore"):
+        return [moved[mesh.other.body] - moved[mesh.one.body] for mesh in meshes]
 
 
-def _apart(stack: Stack, mesh: _Mesh, moved: dict[str, np.ndarray]) -> float:
+def _line(stack: Stack, mesh: _Mesh) -> tuple[float, float]:
     a, b = stack.rods[mesh.one.shaft], stack.rods[mesh.other.shaft]
-    before = np.array([b.x_mm - a.x_mm, b.y_mm - a.y_mm])
-    after = before + moved[mesh.other.body] - moved[mesh.one.body]
-    grown = float(np.hypot(*after) - np.hypot(*before))
+    return b.x_mm - a.x_mm, b.y_mm - a.y_mm
+
+
+def _apart(stack: Stack, mesh: _Mesh, shift: np.ndarray) -> float:
+    """How much longer the line between two shafts gets; without end where nothing holds one."""
+    before = np.array(_line(stack, mesh))
+    grown = float(np.hypot(*(before + shift)) - np.hypot(*before))
     return grown if np.isfinite(grown) else float("inf")
 
 
@@ -168,6 +186,49 @@ def _contact(kit: Kit, one: int, other: int, apart: float) -> float:
         base = teeth * module * cos(alpha) / 2
         path += sqrt(max(tip_mm(kit, teeth) ** 2 - base**2, 0.0))
     return path / (pi * module * cos(alpha))
+
+
+def letting_go_n_mm(vehicle: Vehicle, stack: Stack) -> dict[str, tuple[float, str]]:
+    """Give, per gear, the motor's torque at which its first mesh lets go, and which one it is.
+
+    Shafts move in proportion to the torque. Gears whose meshes never let go are left out.
+    """
+    found: dict[str, tuple[float, str]] = {}
+    for row in separations(vehicle, stack):
+        share = _share_to(row)
+        if share is None:
+            continue
+        torque = vehicle.motor.shaft_stall_n_mm * share
+        if row.gear not in found or torque < found[row.gear][0]:
+            found[row.gear] = (torque, f"{row.teeth[0]} with {row.teeth[1]} in {row.slab}")
+    return found
+
+
+def _share_to(row: Separation) -> float | None:
+    """Give the share of the stall torque at which a mesh has moved as far as it may.
+
+    With b between the shafts at rest and k d at a share k: |b + k d| = |b| + room.
+    """
+    (bx, by), (dx, dy) = row.line_mm, row.shift_mm
+    far = hypot(bx, by) + row.room_mm
+    a, half, c = dx * dx + dy * dy, bx * dx + by * dy, bx * bx + by * by - far * far
+    if not np.isfinite(a) or a <= 0:
+        return 0.0 if not np.isfinite(a) else None
+    return float((-half + sqrt(max(half * half - a * c, 0.0))) / a)
+
+
+@lru_cache(maxsize=2048)
+def _room(kit: Kit, one: int, other: int, distance: float) -> float:
+    """How far two gears may move apart until their contact ratio is the least allowed."""
+    if _contact(kit, one, other, distance) < kit.least_contact:
+        return 0.0
+    far = distance + 2 * kit.module_mm
+    if _contact(kit, one, other, far) >= kit.least_contact:
+        return far - distance
+    return float(
+        brentq(lambda at: _contact(kit, one, other, at) - kit.least_contact, distance, far)
+        - distance
+    )
 
 
 def weakest(rows: tuple[Separation, ...]) -> Iterator[Separation]:

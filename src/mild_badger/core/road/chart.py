@@ -29,7 +29,7 @@ def speed_lines(vehicle: Vehicle, wheel_turns: dict[str, float | None]) -> tuple
     ``wheel_turns`` holds, per gear, the turns of the wheels for one of the motor, signed.
     """
     lines = []
-    top = vehicle.motor.no_load_rpm
+    top = vehicle.motor.shaft_no_load_rpm
     for gear in vehicle.real.gears:
         turns = wheel_turns.get(gear.name)
         speed = None

@@ -6,5 +6,5 @@ __all__ = ["torque_at"]
 
 
 def torque_at(motor: Motor, rpm: float) -> float:
-    """Torque in N·mm at a speed: stall torque at rest, falling in a line to zero at no load."""
-    return motor.stall_torque_n_mm * max(0.0, 1.0 - abs(rpm) / motor.no_load_rpm)
+    """Torque in N·mm at a speed of the shaft that enters the box."""
+    return motor.shaft_torque_n_mm(rpm)

@@ -14,6 +14,7 @@ from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout, Placing
+from mild_badger.core.vehicle.road import Ground, Losses, Segment, Version
 from mild_badger.core.vehicle.shifting import Lever, Shifting, Side
 
 __all__ = [
@@ -86,20 +87,75 @@ class Scale(Part):
 
 
 class Motor(Part):
-    """A motor with a linear curve; ``turns`` +1 is clockwise seen along the box's axis."""
+    """A motor with a linear curve; ``turns`` +1 is clockwise seen along the box's axis.
+
+    ``no_load_rpm`` and ``stall_torque_n_mm`` are one motor's own at ``rated_v``. ``count`` alike
+    ones work on one shaft behind their own ``reduction``, at ``supply_v``, of which a speed
+    controller lets through ``throttle``. ``limit_a`` caps the current of each, between
+    ``no_load_a`` and ``stall_a``. ``working_rpm`` is the speed of the shaft that enters the box.
+    """
 
     name: Annotated[str, Field(max_length=80)] = ""
     no_load_rpm: Rpm
     stall_torque_n_mm: Positive
     working_rpm: Rpm
     turns: Literal[1, -1] = 1
+    count: Annotated[int, Field(ge=1, le=8)] = 1
+    reduction: Annotated[float, Field(gt=0, le=1000)] = 1.0
+    rated_v: Annotated[float, Field(gt=0, le=100)] = 9.0
+    supply_v: Annotated[float, Field(gt=0, le=100)] = 9.0
+    throttle: Annotated[float, Field(gt=0, le=1)] = 1.0
+    no_load_a: Annotated[float, Field(ge=0, le=500)] = 0.1
+    stall_a: Annotated[float, Field(gt=0, le=1000)] = 1.0
+    limit_a: Annotated[float, Field(gt=0, le=1000)] | None = None
+
+    @property
+    def shaft_no_load_rpm(self) -> float:
+        """No-load speed of the shaft that enters the box, at the voltage there is."""
+        return self.no_load_rpm * self.supply_v * self.throttle / (self.rated_v * self.reduction)
+
+    @property
+    def shaft_stall_n_mm(self) -> float:
+        """Torque at standstill of that shaft, as far as the current is let through."""
+        own = self.stall_torque_n_mm * self.supply_v * self.throttle / self.rated_v
+        return min(own, self._capped_n_mm) * self.count * self.reduction
+
+    @property
+    def _capped_n_mm(self) -> float:
+        """Torque of one motor at its current limit: k (I − I₀), k = stall torque by current."""
+        if self.limit_a is None:
+            return float("inf")
+        per_amp = self.stall_torque_n_mm / (self.stall_a - self.no_load_a)
+        return max(per_amp * (self.limit_a - self.no_load_a), 0.0)
+
+    def shaft_torque_n_mm(self, rpm: float) -> float:
+        """Give that shaft's torque at a speed: a line from stall to no load, capped by current."""
+        own = self.stall_torque_n_mm * self.supply_v * self.throttle / self.rated_v
+        line = own * max(0.0, 1.0 - abs(rpm) / self.shaft_no_load_rpm)
+        return min(line, self._capped_n_mm) * self.count * self.reduction
+
+    def current_a(self, torque_n_mm: float) -> float:
+        """Give the current of all motors together at a torque on that shaft."""
+        one = torque_n_mm / (self.count * self.reduction)
+        share = one / self.stall_torque_n_mm
+        return self.count * (self.no_load_a + share * (self.stall_a - self.no_load_a))
 
     @model_validator(mode="after")
     def _works_below_no_load(self) -> Self:
-        if self.working_rpm > self.no_load_rpm:
+        if self.working_rpm > self.shaft_no_load_rpm * (1 + 1e-9):
             raise ValueError(
                 f"the working speed {self.working_rpm:g} rpm is above the no-load speed "
-                f"{self.no_load_rpm:g} rpm"
+                f"{self.shaft_no_load_rpm:g} rpm"
+            )
+        if self.stall_a <= self.no_load_a:
+            raise ValueError(
+                f"the stall current {self.stall_a:g} A must be above the no-load current "
+                f"{self.no_load_a:g} A"
+            )
+        if self.limit_a is not None and self.limit_a <= self.no_load_a:
+            raise ValueError(
+                f"a limit of {self.limit_a:g} A leaves no torque above the no-load current "
+                f"{self.no_load_a:g} A"
             )
         return self
 
@@ -243,6 +299,11 @@ class Vehicle(Part):
     more_axles: Annotated[tuple[DrivenAxle, ...], Field(max_length=3)] = ()
     axle: Axle
     running: RunningGear | None = None
+    losses: Losses = Losses()
+    ground: Ground = Ground()
+    motors: Annotated[tuple[Motor, ...], Field(max_length=40)] = ()
+    course: Annotated[tuple[Segment, ...], Field(max_length=60)] = ()
+    versions: Annotated[tuple[Version, ...], Field(max_length=60)] = ()
     change_gear: ChangeGear | None = None
     lever: Lever = Lever()
     shifting: Shifting = Shifting()
@@ -257,6 +318,9 @@ class Vehicle(Part):
         for slot in self.box.slots:
             if slot.gear not in names:
                 raise ValueError(f"box: a slot serves gear {slot.gear}, which has no target")
+        kept = [version.name for version in self.versions]
+        if len(set(kept)) < len(kept):
+            raise ValueError("two versions share a name")
         axles = [axle.name for axle in self.more_axles]
         if len(set(axles)) < len(axles):
             raise ValueError("two driven axles share a name")

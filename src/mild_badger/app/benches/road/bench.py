@@ -70,7 +70,7 @@ class RoadBench(Bench):
         rule = "v × n" if school == "geometric" else "v × √n"
         self.facts.setText(
             f"The motor runs at {vehicle.motor.working_rpm:.0f} of at most "
-            f"{vehicle.motor.no_load_rpm:.0f} rpm. Full-size speed is {school}, {rule}, "
+            f"{vehicle.motor.shaft_no_load_rpm:.0f} rpm. Full-size speed is {school}, {rule}, "
             f"n = {vehicle.scale.denominator:g}. Dashed: what the real ratios would give."
         )
         self._draw(evaluation)
@@ -125,7 +125,7 @@ class RoadBench(Bench):
         self._working.setValue(evaluation.vehicle.motor.working_rpm)
         self._working.setPen(pen(tokens.soft, 1.2, dashed=True))
         step = 10 ** floor(log10(top_speed)) / 10  # so that a small edit leaves the scale alone
-        ranges = (motor.no_load_rpm * 1.06, ceil(top_speed * 1.04 / step) * step)
+        ranges = (motor.shaft_no_load_rpm * 1.06, ceil(top_speed * 1.04 / step) * step)
         if ranges != self._ranges:
             self._ranges = ranges
             self.chart.setRange(xRange=(0, ranges[0]), yRange=(0, ranges[1]), padding=0)

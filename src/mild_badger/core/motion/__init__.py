@@ -1,0 +1,1 @@
+"""The vehicle in motion: what drags, what it pulls, test drives."""

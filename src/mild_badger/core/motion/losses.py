@@ -1,0 +1,120 @@
+"""What turns along and costs: idle meshes and bearings; estimates, and their calibration.
+
+Estimates by material and lubrication are common practice without a source; the largest step is
+that from dry to waxed wood (domain.md §10). All of them can be typed over.
+"""
+
+from dataclasses import dataclass
+
+from mild_badger.core.axle.road_state import Straight, conditions
+from mild_badger.core.changes import Change, Edit
+from mild_badger.core.drivetrain.assemble import HOUSING, MOTOR, assemble, sleeves_for
+from mild_badger.core.drivetrain.path import power_path
+from mild_badger.core.drivetrain.solve import Solution, solve
+from mild_badger.core.errors import InputError
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.road import Lubrication
+
+__all__ = ["DragLine", "calibrate", "drag_at_motor_n_mm", "drag_lines", "estimated_losses"]
+
+ESTIMATES: dict[tuple[str, Lubrication], tuple[float, float, float]] = {
+    ("brick", "dry"): (0.05, 0.15, 0.10),
+    ("brick", "waxed"): (0.045, 0.12, 0.08),
+    ("brick", "oiled"): (0.04, 0.10, 0.07),
+    ("wood", "dry"): (0.12, 1.2, 0.8),
+    ("wood", "waxed"): (0.06, 0.5, 0.4),
+    ("wood", "oiled"): (0.07, 0.6, 0.4),
+    ("printed", "dry"): (0.05, 0.3, 0.1),
+    ("printed", "waxed"): (0.04, 0.25, 0.08),
+    ("printed", "oiled"): (0.03, 0.2, 0.06),
+}
+"""Share lost in a loaded mesh, drag of an idle mesh and of a bearing in N·mm."""
+
+
+@dataclass(frozen=True)
+class DragLine:
+    """One thing that turns along: what it is, its turns per motor turn, its drag at the motor."""
+
+    name: str
+    turns: float
+    at_motor_n_mm: float
+
+
+def estimated_losses(vehicle: Vehicle, lubrication: Lubrication) -> Edit:
+    """Take the estimates for the kit's material with a lubrication."""
+    mesh, idle, bearing = ESTIMATES[vehicle.kit.kind, lubrication]
+    return Edit(
+        f"Estimate losses, {lubrication}",
+        (
+            Change(("kit", "mesh_loss"), mesh),
+            Change(("losses", "lubrication"), lubrication),
+            Change(("losses", "idle_mesh_n_mm"), idle),
+            Change(("losses", "bearing_n_mm"), bearing),
+            Change(("losses", "drag_factor"), 1.0),
+        ),
+    )
+
+
+def drag_lines(vehicle: Vehicle, gear: str) -> tuple[DragLine, ...]:
+    """List what drags in a gear straight ahead: idle meshes, and two bearings a shaft.
+
+    A drag torque on a body that turns n times for one of the motor takes |n| times as much there.
+    """
+    train = assemble(vehicle)
+    sleeves = sleeves_for(vehicle, gear)
+    solution = solve(train, sleeves, conditions(vehicle, Straight(), locked=False))
+    if solution.locked or not sleeves:
+        return ()
+    path = power_path(train, sleeves, MOTOR, HOUSING)
+    loaded = {coupling.id for coupling in path.couplings} if path is not None else set()
+    losses = vehicle.losses
+    found = []
+    for equation in train.equations:
+        if not equation.kind.has_teeth or not equation.holds(sleeves) or equation.id in loaded:
+            continue
+        turns = max(_turns(solution, body) for body in equation.bodies)
+        if turns and losses.idle_mesh_n_mm:
+            name = " with ".join(train.index[body].name for body in equation.bodies)
+            drag = losses.idle_mesh_n_mm * losses.drag_factor * turns
+            found.append(DragLine(f"idle: {name}", turns, drag))
+    for body in train.bodies:
+        turns = _turns(solution, body.id)
+        if body.kind == "shaft" and body.id != MOTOR and turns and losses.bearing_n_mm:
+            drag = 2 * losses.bearing_n_mm * losses.drag_factor * turns
+            found.append(DragLine(f"bearings: {body.name}", turns, drag))
+    return tuple(sorted(found, key=lambda line: -line.at_motor_n_mm))
+
+
+def _turns(solution: Solution, body: str) -> float:
+    return abs(float(solution.speeds.get(body) or 0))
+
+
+def drag_at_motor_n_mm(vehicle: Vehicle, gear: str) -> float:
+    """Sum up what drags in a gear, at the shaft that enters the box."""
+    return sum(line.at_motor_n_mm for line in drag_lines(vehicle, gear))
+
+
+def calibrate(vehicle: Vehicle, gear: str, motor_rpm: float) -> Edit:
+    """Fit the drag to a speed that was measured with the wheels in the air.
+
+    At that speed the motor gives just what drags, so its line tells the torque.
+
+    Raises
+    ------
+    InputError
+        The speed is not one the motor can run at, or nothing turns along in that gear.
+    """
+    motor = vehicle.motor
+    if not 0 < motor_rpm < motor.shaft_no_load_rpm:
+        raise InputError(
+            f"{motor_rpm:g} rpm cannot be measured: without any drag the motor turns "
+            f"{motor.shaft_no_load_rpm:.0f} rpm at this voltage."
+        )
+    now = drag_at_motor_n_mm(vehicle, gear)
+    if now <= 0:
+        raise InputError(
+            f"Nothing drags in gear {gear} by the estimates as they stand; give an idle mesh or a "
+            "bearing a drag first."
+        )
+    factor = vehicle.losses.drag_factor * motor.shaft_torque_n_mm(motor_rpm) / now
+    return Edit.one("Fit the drag to a measured speed", ("losses", "drag_factor"), round(factor, 4))

@@ -1,0 +1,201 @@
+"""Named versions of a vehicle kept in its file, and any two of them side by side."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from mild_badger.core.axle.clearance import clearance
+from mild_badger.core.axle.running import running_of
+from mild_badger.core.axle.steering import steering_result
+from mild_badger.core.changes import Change, Edit
+from mild_badger.core.errors import InputError
+from mild_badger.core.evaluate import Evaluation, evaluate
+from mild_badger.core.motion.pull import pulls
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.road import Version
+
+__all__ = [
+    "Difference",
+    "Figure",
+    "compare_figures",
+    "differences",
+    "drop_version",
+    "keep_version",
+    "take_version",
+    "version_vehicle",
+]
+
+PLACES = 60
+"""Most differences in the tree of parts that are listed."""
+
+
+@dataclass(frozen=True)
+class Figure:
+    """One figure of two versions; ``change_percent`` is None where there is no share to give."""
+
+    name: str
+    unit: str
+    before: float | None
+    after: float | None
+
+    @property
+    def change_percent(self) -> float | None:
+        """By how much the second differs from the first, in per cent of the first."""
+        if self.before is None or self.after is None or not self.before:
+            return None
+        return 100 * (self.after / self.before - 1)
+
+
+@dataclass(frozen=True)
+class Difference:
+    """A place of the document where two versions differ, and what stands there."""
+
+    where: str
+    before: str
+    after: str
+
+
+def keep_version(vehicle: Vehicle, name: str, date: str, note: str = "") -> Edit:
+    """Keep the vehicle as it stands under a name, in its own file.
+
+    Raises
+    ------
+    InputError
+        The name is empty or taken.
+    """
+    name = name.strip()
+    if not name:
+        raise InputError("A version needs a name, as 'before the new box'.")
+    if any(version.name == name for version in vehicle.versions):
+        raise InputError(f"There is a version {name} already; take another name.")
+    data = vehicle.model_dump(mode="json", exclude={"versions"})
+    kept = Version(name=name, date=date, note=note, data=data)
+    return Edit(f"Keep version {name}", (Change(("versions",), (*vehicle.versions, kept)),))
+
+
+def drop_version(vehicle: Vehicle, name: str) -> Edit:
+    """Forget a version."""
+    rest = tuple(version for version in vehicle.versions if version.name != name)
+    return Edit(f"Forget version {name}", (Change(("versions",), rest),))
+
+
+def version_vehicle(vehicle: Vehicle, name: str | None) -> Vehicle:
+    """Give the vehicle as it was kept under a name; as it stands for None.
+
+    Raises
+    ------
+    InputError
+        There is no such version, or it cannot be read.
+    """
+    if name is None:
+        return vehicle
+    found = next((version for version in vehicle.versions if version.name == name), None)
+    if found is None:
+        raise InputError(f"There is no version {name}.")
+    try:
+        return Vehicle.model_validate({**found.data, "versions": []})
+    except ValueError as error:
+        raise InputError(f"Version {name} cannot be read: {error}") from error
+
+
+def take_version(vehicle: Vehicle, name: str) -> Edit:
+    """Make a kept version the vehicle again; all versions stay.
+
+    Raises
+    ------
+    InputError
+        There is no such version, or it cannot be read.
+    """
+    kept = version_vehicle(vehicle, name)
+    fields = [field for field in Vehicle.model_fields if field != "versions"]
+    changes = tuple(Change((field,), getattr(kept, field)) for field in fields)
+    return Edit(f"Go back to version {name}", changes)
+
+
+def compare_figures(one: Vehicle, other: Vehicle) -> tuple[Figure, ...]:
+    """Set two vehicles side by side: ratios, speeds, pull, clearance, steering, gears, parts."""
+    pair = evaluate(one), evaluate(other)
+    return tuple(_figures(*pair))
+
+
+def _figures(one: Evaluation, other: Evaluation) -> Iterator[Figure]:
+    names = list(
+        dict.fromkeys([*(g.name for g in one.gears), *(g.name for g in other.gears)])
+    )  # fmt: skip
+    tables = [_by_gear(e) for e in (one, other)]
+    for kind, unit in (("ratio", ""), ("speed", "m/s"), ("pull", "N"), ("hill", "%")):
+        for name in names:
+            before, after = (table.get((kind, name)) for table in tables)
+            if before is not None or after is not None:
+                yield Figure(f"{kind}, gear {name}", unit, before, after)
+    rooms = [clearance(e.vehicle) for e in (one, other)]
+    steers = [steering_result(e.vehicle) for e in (one, other)]
+    yield Figure("final drive", "", float(one.final_ratio), float(other.final_ratio))
+    yield Figure("worst ratio error", "%", one.worst_error_percent, other.worst_error_percent)
+    yield Figure("ground clearance", "mm", rooms[0].ground_mm, rooms[1].ground_mm)
+    yield Figure("breakover", "°", rooms[0].breakover_deg, rooms[1].breakover_deg)
+    yield Figure("lock", "°", steers[0].lock_deg, steers[1].lock_deg)
+    yield Figure("turning radius", "mm", steers[0].least_radius_mm, steers[1].least_radius_mm)
+    yield Figure("power lost in the trains", "%", one.loss_percent, other.loss_percent)
+    yield Figure("gears in all", "", float(one.total_gears), float(other.total_gears))
+    yield Figure("parts in all", "", float(one.part_count), float(other.part_count))
+    if one.vehicle.running is not None or other.vehicle.running is not None:
+        masses = [running_of(e.vehicle).chassis.mass_kg for e in (one, other)]
+        yield Figure("mass", "kg", masses[0], masses[1])
+
+
+def _by_gear(evaluation: Evaluation) -> dict[tuple[str, str], float]:
+    found = {}
+    for gear in evaluation.gears:
+        if gear.ratio is not None:
+            found["ratio", gear.name] = abs(float(gear.ratio))
+    for pull in pulls(evaluation.vehicle, evaluation.gears):
+        found["speed", pull.gear] = pull.road_m_s
+        found["pull", pull.gear] = pull.force_n
+        found["hill", pull.gear] = pull.hill_percent
+    return found
+
+
+def differences(one: Vehicle, other: Vehicle) -> tuple[Difference, ...]:
+    """List where two versions differ in the tree of parts, deepest places first named whole."""
+    skipped = {"versions"}
+    before = one.model_dump(mode="json", exclude=skipped)
+    after = other.model_dump(mode="json", exclude=skipped)
+    return tuple(_walk("", before, after))[:PLACES]
+
+
+def _walk(where: str, one: Any, other: Any) -> Iterator[Difference]:
+    if one == other:
+        return
+    if isinstance(one, dict) and isinstance(other, dict):
+        for key in dict.fromkeys([*one, *other]):
+            place = f"{where} › {key}" if where else key.replace("_", " ")
+            yield from _walk(place.replace("_", " "), one.get(key), other.get(key))
+        return
+    if isinstance(one, list) and isinstance(other, list):
+        names = [_name(item, n) for n, item in enumerate(one)]
+        others = [_name(item, n) for n, item in enumerate(other)]
+        first, second = dict(zip(names, one, strict=True)), dict(zip(others, other, strict=True))
+        for key in dict.fromkeys([*names, *others]):
+            yield from _walk(f"{where} › {key}", first.get(key), second.get(key))
+        return
+    yield Difference(where, _words(one), _words(other))
+
+
+def _name(item: Any, number: int) -> str:
+    """Name an entry of a list by what it is called, or by its place."""
+    if isinstance(item, dict):
+        for key in ("name", "gear", "body"):
+            if isinstance(item.get(key), str):
+                return str(item[key])
+        if "teeth" in item:
+            return f"{item['teeth']} {item.get('bore', item.get('role', ''))}".strip()
+    return str(number + 1)
+
+
+def _words(value: Any) -> str:
+    if value is None:
+        return "–"
+    if isinstance(value, dict | list):
+        return "there" if value else "none"
+    return str(value)
