@@ -9,7 +9,7 @@ from pytestqt.qtbot import QtBot
 
 from hands import type_cell, type_over
 from mild_badger.app.benches.axle.bench import AxleBench
-from mild_badger.app.benches.axle.fields import FieldColumn
+from mild_badger.app.drawing.fields import FieldColumn
 from mild_badger.app.drawing.widgets import Entry
 from mild_badger.app.window import Window
 from mild_badger.core.vehicle.demo import demo_vehicle

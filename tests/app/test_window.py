@@ -286,7 +286,11 @@ def test_the_road_chart_and_table(window: Window, press: Press) -> None:
     window.show_bench("Road")
     bench = window.bench_of("Road")
     assert isinstance(bench, RoadBench)
-    curves = [item for item in bench.chart.getPlotItem().items if isinstance(item, PlotCurveItem)]
+    curves = [
+        item
+        for item in bench.speed_page.chart.getPlotItem().items
+        if isinstance(item, PlotCurveItem)
+    ]
     assert len(curves) == 14  # wanted and got
     assert curves[11].getData()[1][-1] == pytest.approx(2.967, abs=1e-3)  # sixth at 4200 rpm, m/s
     press(window, Qt.Key.Key_6)

@@ -201,6 +201,19 @@ class Files(QObject):
                 return
         self.done.emit(f"Wrote {', '.join(f'{path.stem}-{name}{form}' for name in views)}.")
 
+    def save_text_with_dialog(self, name: str, text: str) -> None:
+        """Ask where to write a text, and write it."""
+        start = Path(self._folder()) / f"{_file_name(self._session)}-{name}"
+        chosen, _ = QFileDialog.getSaveFileName(self._window, f"Write {name}", str(start))
+        if not chosen:
+            return
+        try:
+            write_atomically(Path(chosen), text.encode())
+        except BadgerError as error:
+            self.trouble.emit(str(error))
+            return
+        self.done.emit(f"Wrote {Path(chosen).name}.")
+
     def save_kit_with_dialog(self) -> None:
         """Ask where to write the vehicle's kit as a kit file."""
         kit = self._session.vehicle.kit

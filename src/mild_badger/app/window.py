@@ -294,6 +294,7 @@ class Window(QMainWindow):
         """Find a bench by its title; it is made when it is first wanted, which starts quicker."""
         if title not in self._benches:
             made = BENCHES[title][0](self.session, self.theme)
+            made.save_wanted.connect(self.files.save_text_with_dialog)
             if isinstance(made, RatiosBench):
                 made.search_wanted.connect(self._search)
                 made.prepare_wanted.connect(self._prepare)

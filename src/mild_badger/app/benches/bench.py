@@ -1,5 +1,6 @@
 """What every bench is: a screen that shows evaluations and asks for edits."""
 
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.widgets import caption
@@ -11,9 +12,15 @@ __all__ = ["Bench"]
 
 
 class Bench(QWidget):
-    """A bench; it is refreshed only while it is in view, and when it comes into view again."""
+    """A bench; it is refreshed only while it is in view, and when it comes into view again.
+
+    Signals
+    -------
+    save_wanted : the name and the text of a file to be written
+    """
 
     title = ""
+    save_wanted = pyqtSignal(str, str)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()

@@ -24,7 +24,7 @@ SCRUB = 0.7
 """Friction of a tyre that slides sideways in its own way, as the grip (an estimate)."""
 UP_SHARE, DOWN_SHARE = 0.85, 0.45
 """Shares of the no-load speed at which the next gear is taken, up and down."""
-LONGEST_S = 600.0
+LONGEST_S, STANDS_S = 600.0, 5.0
 USUAL_COURSE = (
     Segment(kind="flat", length_m=4.0), Segment(kind="hill", length_m=2.0, value=12.0),
     Segment(kind="turn", length_m=3.0, value=0.8), Segment(kind="rough", length_m=2.0, value=3.0),
@@ -106,6 +106,20 @@ class Drive:
             self._next = gear
             self.gear = None
             self._until_s = self.time_s + 3 * self.vehicle.lever.step_s
+
+    def shift_by(self, way: int) -> None:
+        """Change up (+1) or down (−1) by one gear, from the one that is in or comes in."""
+        here = self.gear or self._next
+        if here is not None:
+            place = self.order.index(here) + way
+            if 0 <= place < len(self.order):
+                self.shift(self.order[place])
+
+    def finish(self) -> None:
+        """Drive on to the end, or until the vehicle has stood for some seconds."""
+        stood = 0
+        while not self.done and stood <= STANDS_S / STEP_S:
+            stood = stood + 1 if self.step().speed_m_s <= 0 else 0
 
     def step(self) -> DriveRow:
         """Go on by one step and note it."""
@@ -208,12 +222,7 @@ def _speed_at(vehicle: Vehicle, torque_n_mm: float) -> float:
 def drive_all(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> tuple[DriveRow, ...]:
     """Drive the whole course, shifting by rpm; ends early where the vehicle stands for good."""
     drive = Drive(vehicle, gears)
-    stood = 0
-    while not drive.done:
-        row = drive.step()
-        stood = stood + 1 if row.speed_m_s <= 0 else 0
-        if stood > 5 / STEP_S:
-            break
+    drive.finish()
     return tuple(drive.rows)
 
 

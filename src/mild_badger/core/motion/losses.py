@@ -12,10 +12,18 @@ from mild_badger.core.drivetrain.assemble import HOUSING, MOTOR, assemble, sleev
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.errors import InputError
+from mild_badger.core.results import GearResult
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Lubrication
 
-__all__ = ["DragLine", "calibrate", "drag_at_motor_n_mm", "drag_lines", "estimated_losses"]
+__all__ = [
+    "DragLine",
+    "calibrate",
+    "calibrate_wheels",
+    "drag_at_motor_n_mm",
+    "drag_lines",
+    "estimated_losses",
+]
 
 ESTIMATES: dict[tuple[str, Lubrication], tuple[float, float, float]] = {
     ("brick", "dry"): (0.05, 0.15, 0.10),
@@ -92,6 +100,19 @@ def _turns(solution: Solution, body: str) -> float:
 def drag_at_motor_n_mm(vehicle: Vehicle, gear: str) -> float:
     """Sum up what drags in a gear, at the shaft that enters the box."""
     return sum(line.at_motor_n_mm for line in drag_lines(vehicle, gear))
+
+
+def calibrate_wheels(vehicle: Vehicle, gear: GearResult, wheel_rpm: float) -> Edit:
+    """Fit the drag to a speed of the wheels in the air, measured in a gear.
+
+    Raises
+    ------
+    InputError
+        As for ``calibrate``; or the gear does not drive.
+    """
+    if not gear.wheel_turns:
+        raise InputError(f"Gear {gear.name} does not drive, so nothing can be measured in it.")
+    return calibrate(vehicle, gear.name, abs(wheel_rpm / float(gear.wheel_turns)))
 
 
 def calibrate(vehicle: Vehicle, gear: str, motor_rpm: float) -> Edit:

@@ -3,7 +3,7 @@
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.axle.drive_view import DriveView
-from mild_badger.app.benches.axle.fields import Ask, FieldColumn
+from mild_badger.app.drawing.fields import Ask, FieldColumn
 from mild_badger.app.drawing.widgets import Cell, Table, button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme

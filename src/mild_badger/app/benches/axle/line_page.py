@@ -7,7 +7,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
-from mild_badger.app.benches.axle.fields import Ask, FieldColumn
+from mild_badger.app.drawing.fields import Ask, FieldColumn
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.widgets import Cell, Table, button, row_of

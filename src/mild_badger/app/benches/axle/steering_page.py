@@ -3,8 +3,8 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QScrollArea, QSlider, QVBoxLayout, QWidget
 
-from mild_badger.app.benches.axle.fields import Ask, FieldColumn
 from mild_badger.app.benches.axle.steering_view import SteeringView
+from mild_badger.app.drawing.fields import Ask, FieldColumn
 from mild_badger.app.drawing.widgets import Cell, Table, button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme

@@ -1,0 +1,287 @@
+"""Test drive: a course, a run in time with live charts, keys to shift, replay and CSV."""
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QPainter, QPolygonF
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSlider, QTableWidgetItem, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.marks import pen
+from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme, text_font
+from mild_badger.core.changes import Edit
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.motion.drive import USUAL_COURSE, Drive, DriveRow, drive_csv
+from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["DrivePage"]
+
+TICK_MS, STEPS_A_TICK = 40, 4
+TRACES = (
+    ("speed", "m/s", "speed_m_s"), ("motor", "rpm", "motor_rpm"), ("current", "A", "current_a"),
+    ("wheel slip", "%", "slip_percent"),
+)  # fmt: skip
+UNITS = {"flat": "", "hill": "%", "turn": "m", "rough": "×"}
+
+
+class TraceView(Paper):
+    """Speed, motor speed, current and slip over the time, one below the other."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.setAccessibleName("Charts of the drive")
+        self.setMinimumSize(280, 240)
+        self.rows: list[DriveRow] = []
+        self.mark = -1
+
+    def words(self) -> str:
+        if not self.rows:
+            return "nothing driven yet"
+        row = self.rows[self.mark]
+        return (
+            f"{row.time_s:.2f} s, {row.distance_m:.2f} m, {row.speed_m_s:.2f} m/s, gear "
+            f"{row.gear}, {row.motor_rpm:.0f} rpm, {row.current_a:.2f} A, slip "
+            f"{row.slip_percent:.0f} %"
+        )
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        tokens = self.theme.tokens
+        painter.setFont(text_font("small"))
+        if not self.rows:
+            painter.setPen(tokens.soft)
+            painter.setFont(text_font("lead"))
+            painter.drawText(
+                self.rect(), int(Qt.AlignmentFlag.AlignCenter), "Press Drive to set off."
+            )
+            return
+        # as many points as the paper has pixels are enough
+        pace = max(len(self.rows) // max(self.width(), 1), 1)
+        shown = self.rows[::pace]
+        end = max(self.rows[-1].time_s, 1.0)
+        high = (self.height() - 12) / len(TRACES)
+        for number, (name, unit, attribute) in enumerate(TRACES):
+            box = QRectF(58, 8 + number * high, self.width() - 70, high - 14)
+            values = [getattr(row, attribute) for row in shown]
+            top = max(*values, 0.01) * 1.05
+            painter.setPen(pen(tokens.hair, 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(box)
+            points = [
+                QPointF(box.left() + row.time_s / end * box.width(),
+                        box.bottom() - value / top * box.height())
+                for row, value in zip(shown, values, strict=True)
+            ]  # fmt: skip
+            painter.setPen(pen(tokens.run if number == 0 else tokens.ink, 1.6))
+            painter.drawPolyline(QPolygonF(points))
+            painter.setPen(tokens.soft)
+            right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop)
+            painter.drawText(QRectF(0, box.top() - 2, 54, 16), right, f"{top:.3g}")
+            painter.drawText(QRectF(0, box.center().y() - 8, 54, 16), right, unit)
+            painter.drawText(box.adjusted(6, 2, 0, 0), int(Qt.AlignmentFlag.AlignLeft), name)
+            if number == 0:
+                self._gears(painter, box, end)
+        row = self.rows[self.mark]
+        x = 58 + row.time_s / end * (self.width() - 70)
+        painter.setPen(pen(tokens.run, 1.2, dashed=True))
+        painter.drawLine(QPointF(x, 8), QPointF(x, self.height() - 8))
+
+    def _gears(self, painter: QPainter, box: QRectF, end: float) -> None:
+        """Write the gear where it comes in."""
+        painter.setPen(self.theme.tokens.ink)
+        before = ""
+        for row in self.rows:
+            if row.gear not in (before, "–"):
+                x = box.left() + row.time_s / end * box.width()
+                painter.drawText(QPointF(x + 2, box.bottom() - 4), row.gear)
+            before = row.gear if row.gear != "–" else before
+
+
+class DrivePage(QWidget):
+    """Charts left, the course right, keys below.
+
+    Signals
+    -------
+    save_wanted : a name and the text of a CSV file
+    """
+
+    save_wanted = pyqtSignal(str, str)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session = session
+        self._drive: Drive | None = None
+        self._vehicle: Vehicle | None = None
+        self._timer = QTimer(self)
+        self._timer.setInterval(TICK_MS)
+        self._timer.timeout.connect(self._tick)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(12)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        self.view = TraceView(theme)
+        left.addWidget(self.view, 1)
+        self.replay = QSlider(Qt.Orientation.Horizontal)
+        self.replay.setAccessibleName("Replay")
+        self.replay.setRange(0, 0)
+        self.replay.valueChanged.connect(self._look)
+        left.addWidget(self.replay)
+        self.now = caption("", "strong")
+        self.now.setAccessibleName("The moment that is looked at")
+        left.addWidget(self.now)
+        self.start = button("Drive", self._start, "main")
+        self.whole = button("Whole course at once", self._whole)
+        self.down = button("Gear down", lambda: self._shift(-1))
+        self.up = button("Gear up", lambda: self._shift(1))
+        self.by_rpm = QCheckBox("shifts by rpm")
+        self.by_rpm.setChecked(True)
+        self.save = button("CSV …", self._save)
+        left.addLayout(row_of(self.start, self.whole, self.down, self.up, self.by_rpm, self.save))
+        row.addLayout(left, 1)
+        side = QVBoxLayout()
+        side.addWidget(caption("Course", "head"))
+        self.course = Table(("stretch", "length m", "value", ""), "Course")
+        self.course.header_right(1, 2)
+        self.course.stretch(3)
+        self.course.setFixedWidth(230)
+        self.course.setToolTip("hill: grade in %; turn: radius in m; rough: times the rolling")
+        self.course.itemChanged.connect(self._edited)
+        side.addWidget(self.course, 1)
+        self.add = button("Add a stretch", self._add)
+        self.remove = button("Remove it", self._remove)
+        side.addLayout(row_of(self.add, self.remove))
+        row.addLayout(side)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the course; a drive of another vehicle ends."""
+        vehicle = evaluation.vehicle
+        if vehicle != self._vehicle:
+            self._vehicle = vehicle
+            self.stop()
+            self._drive = None
+            self.view.rows = []
+            self.replay.setRange(0, 0)
+        self.course.show_cells(
+            [
+                [
+                    Cell(s.kind, editable=True),
+                    Cell(f"{s.length_m:g}", right=True, editable=True),
+                    Cell("" if s.kind == "flat" else f"{s.value:g}", right=True, editable=True),
+                    Cell(UNITS[s.kind]),
+                ]
+                for s in (vehicle.course or USUAL_COURSE)
+            ]
+        )
+        self.view.show_evaluation(evaluation)
+        self._tell()
+
+    def facts(self) -> str:
+        """Say what the run is."""
+        return (
+            "The motor's line through the engaged gear, less drag, rolling and hills, in steps of "
+            "10 ms. Shift by rpm, or by the buttons; drag the slider to replay."
+        )
+
+    def stop(self) -> None:
+        """Halt a drive that runs."""
+        self._timer.stop()
+        self.start.setText("Drive")
+
+    def hideEvent(self, event: object) -> None:
+        self.stop()
+        super().hideEvent(event)  # type: ignore[arg-type]
+
+    def _new(self) -> Drive:
+        evaluation = self.session.evaluation
+        return Drive(evaluation.vehicle, evaluation.gears, shift_by_rpm=self.by_rpm.isChecked())
+
+    def _start(self) -> None:
+        if self._timer.isActive():
+            self.stop()
+            return
+        if self._drive is None or self._drive.done:
+            self._drive = self._new()
+        if self._drive.done:
+            self.session.refused.emit("No forward gear drives yet; find the set first.")
+            return
+        self.start.setText("Pause")
+        self._timer.start()
+
+    def _tick(self) -> None:
+        drive = self._drive
+        if drive is None:
+            return
+        drive.shift_by_rpm = self.by_rpm.isChecked()
+        for _ in range(STEPS_A_TICK):
+            if not drive.done:
+                drive.step()
+        if drive.done:
+            self.stop()
+        self._show_rows(drive)
+
+    def _whole(self) -> None:
+        """Drive the rest of the course without waiting for it."""
+        self.stop()
+        drive = self._drive if self._drive is not None and not self._drive.done else self._new()
+        self._drive = drive
+        drive.shift_by_rpm = True
+        drive.finish()
+        self._show_rows(drive)
+
+    def _shift(self, way: int) -> None:
+        drive = self._drive
+        if drive is not None:
+            self.by_rpm.setChecked(False)
+            drive.shift_by(way)
+
+    def _show_rows(self, drive: Drive) -> None:
+        self.view.rows = drive.rows
+        self.replay.blockSignals(True)
+        self.replay.setRange(0, max(len(drive.rows) - 1, 0))
+        self.replay.setValue(len(drive.rows) - 1)
+        self.replay.blockSignals(False)
+        self._look(len(drive.rows) - 1)
+
+    def _look(self, place: int) -> None:
+        self.view.mark = place
+        self.view.show_evaluation(self.session.evaluation)
+        self._tell()
+
+    def _tell(self) -> None:
+        self.now.setText(self.view.words()[:1].upper() + self.view.words()[1:])
+
+    def _save(self) -> None:
+        if not self.view.rows:
+            self.session.refused.emit("Drive first; then there is something to write.")
+            return
+        self.save_wanted.emit("drive.csv", "\n".join(drive_csv(tuple(self.view.rows))) + "\n")
+
+    def _stretches(self) -> list[dict[str, object]]:
+        course = self.session.vehicle.course or USUAL_COURSE
+        return [stretch.model_dump() for stretch in course]
+
+    def _add(self) -> None:
+        made = [*self._stretches(), {"kind": "flat", "length_m": 2.0, "value": 0.0}]
+        self.session.do(Edit.one("Add a stretch", ("course",), made))
+
+    def _remove(self) -> None:
+        row, course = self.course.currentRow(), self._stretches()
+        if 0 <= row < len(course) and len(course) > 1:
+            del course[row]
+            self.session.do(Edit.one("Remove a stretch", ("course",), course))
+
+    def _edited(self, item: QTableWidgetItem) -> None:
+        course = self._stretches()
+        name = ("kind", "length_m", "value")[min(item.column(), 2)]
+        text = item.text().strip()
+        try:
+            stretch = course[item.row()]
+            stretch[name] = text if name == "kind" else parse_number(text, what=name)
+            if name == "kind" and text == "turn" and not stretch["value"]:
+                stretch["value"] = 1.0
+            self.session.do(Edit.one("Change the course", ("course",), course))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+        self.refresh(self.session.evaluation)

@@ -1,0 +1,152 @@
+"""Where the power goes: a waterfall, the estimates behind it, and their calibration."""
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.fields import Ask, FieldColumn
+from mild_badger.app.drawing.marks import elided, pen
+from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme, text_font
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.motion.losses import calibrate_wheels, drag_lines, estimated_losses
+from mild_badger.core.motion.waterfall import Fall, waterfall
+from mild_badger.core.targets.schools import parse_number
+
+__all__ = ["LossesPage"]
+
+LOSSES = ("losses",)
+ASKS = (
+    Ask(("kit", "mesh_loss"), "Lost in a loaded mesh, share", ""),
+    Ask((*LOSSES, "idle_mesh_n_mm"), "Drag of an idle mesh", "N·mm"),
+    Ask((*LOSSES, "bearing_n_mm"), "Drag of a bearing", "N·mm"),
+    Ask((*LOSSES, "drag_factor"), "Factor from a measured speed", ""),
+)
+KINDS = ("dry", "waxed", "oiled")
+
+
+class FallView(Paper):
+    """The motor's power, step by step down to the wheels."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.setAccessibleName("Where the power goes")
+        self.setMinimumSize(280, 200)
+        self.falls: tuple[Fall, ...] = ()
+
+    def show_falls(self, evaluation: Evaluation, falls: tuple[Fall, ...]) -> None:
+        """Show a waterfall."""
+        self.falls = falls
+        self.show_evaluation(evaluation)
+
+    def words(self) -> str:
+        return "; ".join(f"{fall.name}: {fall.lost_percent:.1f} %" for fall in self.falls)
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        tokens = self.theme.tokens
+        if not self.falls:
+            painter.setPen(tokens.soft)
+            painter.setFont(text_font("lead"))
+            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+            painter.drawText(
+                self.rect().adjusted(20, 0, -20, 0), int(flags), "Engage a gear that drives."
+            )
+            return
+        rows = [("motor", 0.0, 100.0), *((f.name, f.lost_percent, f.left_percent)
+                                         for f in self.falls)]  # fmt: skip
+        rows.append(("at the wheels", 0.0, self.falls[-1].left_percent))
+        step = (self.height() - 16) / len(rows)
+        left, right = 190.0, self.width() - 60.0
+        painter.setFont(text_font("small"))
+        for number, (name, lost, rest) in enumerate(rows):
+            y = 8 + number * step
+            box = QRectF(left, y + 2, (right - left) * rest / 100, step - 4)
+            painter.setPen(pen(tokens.ink, 1))
+            painter.setBrush(tokens.panel)
+            painter.drawRect(box)
+            if lost > 0:
+                gone = QRectF(box.right(), box.top(), (right - left) * lost / 100, box.height())
+                painter.setBrush(tokens.run)
+                painter.setPen(pen(tokens.run, 1))
+                painter.drawRect(gone)
+            painter.setPen(tokens.ink)
+            aligned = int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight)
+            shown = elided(name, painter.font(), left - 16)
+            painter.drawText(QRectF(4, y, left - 12, step), aligned, shown)
+            words = f"−{lost:.1f}" if lost else f"{rest:.1f} %"
+            painter.drawText(QPointF(right + 8, y + step / 2 + 4), words)
+
+
+class LossesPage(QWidget):
+    """Waterfall left; estimates, calibration and what drags right."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session = session
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(12)
+        self.view = FallView(theme)
+        row.addWidget(self.view, 1)
+        side = QVBoxLayout()
+        side.setSpacing(6)
+        self.fields = FieldColumn(session, ASKS, lambda: False)
+        self.fields.setFixedWidth(300)
+        side.addWidget(self.fields)
+        self.kind = QComboBox()
+        self.kind.setAccessibleName("Lubrication")
+        self.kind.addItems(KINDS)
+        self.estimate = button("Estimate", self._estimate)
+        side.addLayout(row_of("Lubrication", self.kind, self.estimate))
+        self.measured = QLineEdit()
+        self.measured.setAccessibleName("Measured speed of the wheels")
+        self.measured.setFixedWidth(60)
+        self.fit = button("Fit", self._fit)
+        side.addLayout(row_of("Wheels in the air turn", self.measured, caption("rpm", "soft"),
+                              self.fit))  # fmt: skip
+        self.lines = Table(("what drags", "N·mm at motor"), "What drags")
+        self.lines.header_right(1)
+        self.lines.stretch(0)
+        self.lines.setFixedWidth(300)
+        side.addWidget(self.lines, 1)
+        row.addLayout(side)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the engaged gear's losses."""
+        vehicle, gear = evaluation.vehicle, evaluation.engaged
+        data = {**vehicle.losses.model_dump(), "mesh_loss": vehicle.kit.mesh_loss}
+        self.fields.show_values(vehicle, data)
+        self.kind.setCurrentText(vehicle.losses.lubrication)
+        falls: tuple[Fall, ...] = ()
+        rows = []
+        if gear is not None:
+            falls = waterfall(vehicle, gear.name, gear.motor_rpm)
+            rows = [[Cell(d.name), Cell(f"{d.at_motor_n_mm:.2f}", right=True)]
+                    for d in drag_lines(vehicle, gear.name)]  # fmt: skip
+        self.view.show_falls(evaluation, falls)
+        self.lines.show_cells(rows)
+
+    def facts(self) -> str:
+        """Say what is shown."""
+        return (
+            "Idle trains and bearings take their share of the motor's torque first, then mesh by "
+            "mesh. All figures are estimates until you fit them to a measured speed."
+        )
+
+    def _estimate(self) -> None:
+        kind = KINDS[self.kind.currentIndex()]
+        self.session.do(estimated_losses(self.session.vehicle, kind))  # type: ignore[arg-type]
+
+    def _fit(self) -> None:
+        gear = self.session.evaluation.engaged
+        try:
+            if gear is None:
+                self.session.refused.emit("Engage the gear in which the speed was measured.")
+                return
+            rpm = parse_number(self.measured.text(), what="Measured speed of the wheels")
+            self.session.do(calibrate_wheels(self.session.vehicle, gear, rpm))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))

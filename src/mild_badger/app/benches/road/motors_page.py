@@ -1,0 +1,164 @@
+"""The power unit, and which motor of a list turns this box at a wanted speed."""
+
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QTableWidgetItem, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.fields import Ask, FieldColumn
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.changes import Edit
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.kit.catalogue import shipped_motors
+from mild_badger.core.motion.pull import motor_trials, weakest_place
+from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.model import Motor
+
+__all__ = ["MotorsPage"]
+
+MOTOR = ("motor",)
+ASKS = (
+    Ask((*MOTOR, "count"), "Motors on one shaft", ""),
+    Ask((*MOTOR, "reduction"), "Their own reduction", ": 1"),
+    Ask((*MOTOR, "no_load_rpm"), "No load, one motor", "rpm"),
+    Ask((*MOTOR, "stall_torque_n_mm"), "Stall, one motor", "N·mm"),
+    Ask((*MOTOR, "rated_v"), "both at", "V"),
+    Ask((*MOTOR, "supply_v"), "Supply", "V"),
+    Ask((*MOTOR, "throttle"), "Speed controller lets through", ""),
+    Ask((*MOTOR, "no_load_a"), "Current without load", "A"),
+    Ask((*MOTOR, "stall_a"), "Current at stall", "A"),
+    Ask((*MOTOR, "limit_a"), "Limit of each (empty: none)", "A", optional=True),
+    Ask((*MOTOR, "working_rpm"), "Working speed of the shaft", "rpm"),
+)
+FIELDS = ("name", "no_load_rpm", "stall_torque_n_mm", "count", "reduction", "supply_v")
+HEADS = ("motor", "rpm", "N·mm", "count", "reduction", "V", "turns it", "spare %", "top m/s",
+         "what lets go first")  # fmt: skip
+
+
+class MotorsPage(QWidget):
+    """The list and its trial left, the present power unit right."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(12)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        self.speed = QLineEdit("0.5")
+        self.speed.setAccessibleName("Wanted speed")
+        self.speed.setFixedWidth(56)
+        self.speed.editingFinished.connect(lambda: self.refresh(session.evaluation))
+        left.addLayout(
+            row_of(
+                "Tried in the engaged gear at", self.speed, caption("m/s on level ground", "soft")
+            )
+        )
+        self.table = Table(HEADS, "Motors tried on this box")
+        self.table.header_right(1, 2, 3, 4, 5, 7, 8)
+        self.table.stretch(9)
+        self.table.itemChanged.connect(self._edited)
+        left.addWidget(self.table, 1)
+        self.ship = button("Works' list", self._ship)
+        self.add = button("Add this one", self._add)
+        self.use = button("Use it", self._use, "main")
+        self.remove = button("Remove it", self._remove)
+        left.addLayout(row_of(self.ship, self.add, self.use, self.remove))
+        self.words = caption("", wrap=True)
+        self.words.setAccessibleName("The weakest place")
+        left.addWidget(self.words)
+        row.addLayout(left, 1)
+        self.fields = FieldColumn(session, ASKS, lambda: False)
+        self.fields.setFixedWidth(250)
+        row.addWidget(self.fields)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Try the list's motors on the vehicle."""
+        vehicle = evaluation.vehicle
+        self.fields.show_values(vehicle, vehicle.motor.model_dump())
+        try:
+            speed = parse_number(self.speed.text(), what="Wanted speed")
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+            return
+        gear = evaluation.situation.gear or ""
+        trials = motor_trials(vehicle, evaluation.gears, gear, speed)
+        rows = []
+        for number, motor in enumerate(vehicle.motors):
+            trial = trials[number] if number < len(trials) else None
+            cells = [
+                Cell(motor.name, editable=True),
+                *(
+                    Cell(f"{getattr(motor, name):g}", right=True, editable=True)
+                    for name in FIELDS[1:]
+                ),
+            ]
+            if trial is not None:
+                color = None if trial.turns else self.theme.tokens.bad
+                cells += [
+                    Cell("yes" if trial.turns else "no", color=color),
+                    Cell(f"{min(trial.spare_percent, 999):.0f}", right=True, color=color),
+                    Cell(f"{trial.top_m_s:.2f}", right=True),
+                    Cell(trial.weakest or "everything holds"),
+                ]
+            else:
+                cells += [Cell("engage a gear"), Cell(""), Cell(""), Cell("")]
+            rows.append(cells)
+        self.table.show_cells(rows)
+        weak = weakest_place(vehicle, evaluation.gears)
+        self.words.setText(
+            f"Now the weakest place is {weak}." if weak
+            else "No part's limit is known yet: place the box, or say what a tooth bears."
+        )  # fmt: skip
+
+    def facts(self) -> str:
+        """Say what the power unit gives."""
+        motor = self.session.vehicle.motor
+        return (
+            f"At the box's input: {motor.shaft_no_load_rpm:.0f} rpm without load, "
+            f"{motor.shaft_stall_n_mm:.0f} N·mm at standstill, "
+            f"{motor.current_a(motor.shaft_stall_n_mm):.1f} A. Batteries and stalled motors get "
+            "hot: follow the makers' directions, use a fuse."
+        )
+
+    def _motors(self, words: str, motors: list[Motor]) -> None:
+        self.session.do(Edit.one(words, ("motors",), motors))
+
+    def _ship(self) -> None:
+        known = {motor.name for motor in self.session.vehicle.motors}
+        added = [motor for motor in shipped_motors() if motor.name not in known]
+        self._motors("Take the works' motors", [*self.session.vehicle.motors, *added])
+
+    def _add(self) -> None:
+        vehicle = self.session.vehicle
+        name = vehicle.motor.name or f"motor {len(vehicle.motors) + 1}"
+        own = vehicle.motor.model_copy(update={"name": name})
+        self._motors("Add a motor to the list", [*vehicle.motors, own])
+
+    def _row(self) -> int | None:
+        row = self.table.currentRow()
+        return row if 0 <= row < len(self.session.vehicle.motors) else None
+
+    def _use(self) -> None:
+        row = self._row()
+        if row is not None:
+            motor = self.session.vehicle.motors[row]
+            self.session.do(Edit.one(f"Use {motor.name}", ("motor",), motor))
+
+    def _remove(self) -> None:
+        row, motors = self._row(), list(self.session.vehicle.motors)
+        if row is not None:
+            del motors[row]
+            self._motors("Remove a motor from the list", motors)
+
+    def _edited(self, item: QTableWidgetItem) -> None:
+        if item.column() >= len(FIELDS):
+            return
+        name, text = FIELDS[item.column()], item.text().strip()
+        try:
+            value: object = text if name == "name" else parse_number(text, what=name)
+            self.session.do(Edit.one("Change a motor", ("motors", item.row(), name), value))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+        self.refresh(self.session.evaluation)

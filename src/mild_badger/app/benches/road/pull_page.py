@@ -1,0 +1,141 @@
+"""What every gear pulls: speeds, force, the steepest hill and what limits it."""
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QPainter
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.fields import Ask, FieldColumn
+from mild_badger.app.drawing.marks import pen
+from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.drawing.widgets import Cell, Table, button
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme, text_font
+from mild_badger.core.axle.running import plan_running, running_of
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.motion.pull import Pull, pulls
+
+__all__ = ["PullPage"]
+
+GROUND, CHASSIS = ("ground",), ("running", "chassis")
+ASKS = (
+    Ask((*GROUND, "rolling"), "Rolling, share of the weight", ""),
+    Ask((*GROUND, "grip"), "Grip of the tyres", ""),
+    Ask((*CHASSIS, "mass_kg"), "Mass", "kg"),
+    Ask((*CHASSIS, "driven_share"), "Weight on driven wheels", ""),
+)
+HEADS = ("gear", "in all", "free m/s", "road m/s", "km/h ×n", "km/h ×√n", "real km/h", "pull N",
+         "hill %", "limited by")  # fmt: skip
+
+
+class HillView(Paper):
+    """The steepest hill of every gear as a bar."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.setAccessibleName("Steepest hill of every gear")
+        self.setMinimumSize(240, 120)
+        self.pulls: tuple[Pull, ...] = ()
+
+    def show_pulls(self, evaluation: Evaluation, found: tuple[Pull, ...]) -> None:
+        """Show what every gear pulls."""
+        self.pulls = found
+        self.show_evaluation(evaluation)
+
+    def words(self) -> str:
+        return "; ".join(f"gear {p.gear}: {p.hill_percent:.0f} %, {p.limit}" for p in self.pulls)
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        tokens = self.theme.tokens
+        if not self.pulls:
+            painter.setPen(tokens.soft)
+            painter.setFont(text_font("lead"))
+            painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), "No gear drives yet.")
+            return
+        top = max(min(max(p.hill_percent for p in self.pulls), 150.0), 1.0)
+        step = (self.width() - 40) / len(self.pulls)
+        ground = self.height() - 40.0
+        painter.setFont(text_font("small"))
+        for number, pull in enumerate(self.pulls):
+            high = min(pull.hill_percent / top, 1.0) * (ground - 26)
+            chosen = pull.gear == evaluation.situation.gear
+            box = QRectF(20 + number * step + step * 0.2, ground - high, step * 0.6, high)
+            painter.setPen(pen(tokens.run if chosen else tokens.ink, 2.2 if chosen else 1.2))
+            painter.setBrush(tokens.run_wash if chosen else tokens.panel)
+            painter.drawRect(box)
+            painter.setPen(tokens.ink)
+            middle = int(Qt.AlignmentFlag.AlignHCenter)
+            words = f"{pull.hill_percent:.0f} %" if pull.hill_percent < 999 else "any"
+            place = QRectF(box.left() - 20, box.top() - 18, box.width() + 40, 16)
+            painter.drawText(place, middle, words)
+            name = QRectF(box.left() - 20, ground + 3, box.width() + 40, 16)
+            painter.drawText(name, middle, pull.gear)
+            painter.setPen(tokens.soft)
+            short = {"the motor": "motor", "the tyres' grip": "grip"}.get(pull.limit, "skips")
+            painter.drawText(name.translated(0, 16), middle, short)
+        painter.setPen(pen(tokens.ink, 1.2))
+        painter.drawLine(12, int(ground), self.width() - 12, int(ground))
+
+
+class PullPage(QWidget):
+    """Bars and fields above, the table below."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session = session
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        row = QHBoxLayout()
+        row.setSpacing(12)
+        self.view = HillView(theme)
+        row.addWidget(self.view, 1)
+        side = QVBoxLayout()
+        self.plan = button("Plan axle and steering", self._plan, "main")
+        side.addWidget(self.plan)
+        self.fields = FieldColumn(session, ASKS, lambda: False)
+        self.fields.setFixedWidth(260)
+        side.addWidget(self.fields, 1)
+        row.addLayout(side)
+        outer.addLayout(row, 1)
+        self.table = Table(HEADS, "What every gear pulls")
+        self.table.header_right(*range(1, 9))
+        self.table.stretch(9)
+        outer.addWidget(self.table, 1)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show what a vehicle pulls."""
+        vehicle = evaluation.vehicle
+        planned = vehicle.running is not None
+        self.plan.setVisible(not planned)
+        for name in ("mass_kg", "driven_share"):
+            self.fields.entries[name].setEnabled(planned)
+        data = {**vehicle.ground.model_dump(), **running_of(vehicle).chassis.model_dump()}
+        self.fields.show_values(vehicle, data)
+        found = pulls(vehicle, evaluation.gears)
+        self.view.show_pulls(evaluation, found)
+        rows = []
+        for p in found:
+            figures = (
+                f"{p.overall:.2f}", f"{p.free_m_s:.2f}", f"{p.road_m_s:.2f}",
+                f"{p.geometric_km_h:.0f}", f"{p.froude_km_h:.0f}", f"{p.real_km_h:.0f}",
+                f"{p.force_n:.1f}", f"{p.hill_percent:.0f}" if p.hill_percent < 999 else "any",
+            )  # fmt: skip
+            bold = p.gear == evaluation.situation.gear
+            tip = (
+                f"{p.torque_n_mm:.0f} N·mm at the wheels; {p.drag_n_mm:.1f} N·mm drag at the motor"
+            )
+            rows.append(
+                [Cell(p.gear, bold=bold, tip=tip),
+                 *(Cell(text, right=True, bold=bold, tip=tip) for text in figures),
+                 Cell(p.limit)]
+            )  # fmt: skip
+        self.table.show_cells(rows)
+
+    def facts(self) -> str:
+        """Say what is shown."""
+        return (
+            "Speeds with the wheels in the air and on level ground, in both schools of scale "
+            "speed; the pull at standstill, and the steepest hill with what limits it."
+        )
+
+    def _plan(self) -> None:
+        self.session.do(plan_running(self.session.vehicle))

@@ -1,0 +1,173 @@
+"""Speed in every gear against motor speed, target against got."""
+
+from math import ceil, floor, log10
+from typing import Any
+
+import numpy as np
+import pyqtgraph
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.marks import pen
+from mild_badger.app.drawing.widgets import Cell, Table
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme, text_font
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.targets.schools import format_ratio
+from mild_badger.core.units import km_per_hour
+
+__all__ = ["SpeedPage"]
+
+
+class SpeedPage(QWidget):
+    """A chart of lines through rest, and the table of the same."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(6)
+        self.chart = pyqtgraph.PlotWidget()
+        self.chart.setAccessibleName("Speed in every gear against motor speed")
+        self.chart.setMouseEnabled(x=False, y=False)
+        self.chart.hideButtons()
+        self.chart.setMenuEnabled(False)
+        self.chart.setMinimumHeight(220)
+        self.chart.showGrid(x=True, y=True, alpha=0.15)
+        for name, words in (("bottom", "motor speed, rpm"), ("left", "model speed, m/s")):
+            axis = self.chart.getAxis(name)
+            axis.setStyle(tickFont=text_font("small"))
+            axis.enableAutoSIPrefix(False)
+            axis.setLabel(words)
+        self._lines: list[tuple[Any, Any, Any]] = []
+        self._drawn: object = None
+        self._dark: bool | None = None
+        self._looks: dict[int, object] = {}
+        self._ranges = (0.0, 0.0)
+        self._working = pyqtgraph.InfiniteLine(0, angle=90)
+        self.chart.addItem(self._working)
+        outer.addWidget(self.chart, 3)
+        self.table = Table(
+            ("gear", "wanted", "got", "error %", "model m/s", "at full size km/h",
+             "real at limit km/h", "drives"),
+            "Speed in every gear",
+        )  # fmt: skip
+        self.table.header_right(1, 2, 3, 4, 5, 6)
+        self.table.stretch(7)
+        outer.addWidget(self.table, 2)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show an evaluation."""
+        self._draw(evaluation)
+        self._fill(evaluation)
+
+    def heading(self, evaluation: Evaluation) -> str:
+        """Say what the engaged gear does."""
+        gear = evaluation.engaged
+        if gear is None or gear.full_size_mm_s is None or gear.speed_mm_s is None:
+            return "Speed in every gear"
+        return (
+            f"Gear {gear.name}: {abs(gear.speed_mm_s) / 1000:.2f} m/s, like "
+            f"{abs(km_per_hour(gear.full_size_mm_s)):.0f} km/h at full size"
+        )
+
+    def facts(self, evaluation: Evaluation) -> str:
+        """Say at what motor speed, and by which school."""
+        vehicle = evaluation.vehicle
+        school = vehicle.scale.speed_school
+        rule = "v × n" if school == "geometric" else "v × √n"
+        return (
+            f"The motor runs at {vehicle.motor.working_rpm:.0f} of at most "
+            f"{vehicle.motor.shaft_no_load_rpm:.0f} rpm. Full-size speed is {school}, {rule}, "
+            f"n = {vehicle.scale.denominator:g}. Dashed: what the real ratios would give."
+        )
+
+    def _draw(self, evaluation: Evaluation) -> None:
+        tokens = self.theme.tokens
+        got = tuple(
+            (line.gear, line.reverse, line.model_m_s, line.wanted_m_s)
+            for line in evaluation.speed_lines
+        )
+        motor = evaluation.vehicle.motor
+        drawn = (got, motor, evaluation.situation.gear, self.theme.dark)
+        if drawn == self._drawn:
+            return
+        self._drawn = drawn
+        self._color()
+        lines = evaluation.speed_lines
+        while len(self._lines) < len(lines):
+            label = pyqtgraph.TextItem(anchor=(0, 0.5))
+            added = (pyqtgraph.PlotCurveItem(), pyqtgraph.PlotCurveItem(), label)
+            for item in added:
+                self.chart.addItem(item)
+            self._lines.append(added)
+        top_speed = 0.01
+        for number, (target, curve, label) in enumerate(self._lines):
+            line = lines[number] if number < len(lines) else None
+            drives = line is not None and line.model_m_s is not None
+            target.setVisible(line is not None)
+            curve.setVisible(drives)
+            label.setVisible(drives)
+            if line is None:
+                continue
+            top_speed = max(top_speed, line.wanted_m_s, line.model_m_s or 0.0)
+            chosen = line.gear == evaluation.situation.gear
+            looks = (line, chosen, self.theme.dark)
+            if self._looks.get(number) == looks:
+                continue
+            self._looks[number] = looks
+            ends = np.array([0.0, line.motor_rpm])
+            dashed = pen(tokens.soft, 1, dashed=True)
+            target.setData(ends, np.array([0.0, line.wanted_m_s]), pen=dashed)
+            if line.model_m_s is None:
+                continue
+            accent = tokens.back if line.reverse else tokens.run
+            color = accent if chosen or line.reverse else tokens.ink
+            solid = pen(color, 3 if chosen else 1.4)
+            curve.setData(ends, np.array([0.0, line.model_m_s]), pen=solid)
+            label.setText(line.gear, color)
+            label.setFont(text_font("lead", bold=chosen))
+            label.setPos(line.motor_rpm, line.model_m_s)
+        self._working.setValue(evaluation.vehicle.motor.working_rpm)
+        self._working.setPen(pen(tokens.soft, 1.2, dashed=True))
+        step = 10 ** floor(log10(top_speed)) / 10  # so that a small edit leaves the scale alone
+        ranges = (motor.shaft_no_load_rpm * 1.06, ceil(top_speed * 1.04 / step) * step)
+        if ranges != self._ranges:
+            self._ranges = ranges
+            self.chart.setRange(xRange=(0, ranges[0]), yRange=(0, ranges[1]), padding=0)
+
+    def _color(self) -> None:
+        """Color sheet and axes when the theme has changed; axes are slow to draw anew."""
+        if self._dark == self.theme.dark:
+            return
+        self._dark = self.theme.dark
+        tokens = self.theme.tokens
+        self.chart.setBackground(tokens.paper)
+        for name in ("bottom", "left"):
+            axis = self.chart.getAxis(name)
+            axis.setPen(pen(tokens.hair))
+            axis.setTextPen(tokens.soft)
+
+    def _fill(self, evaluation: Evaluation) -> None:
+        school = self.session.school
+        rows = []
+        for gear in evaluation.gears:
+            got = "–" if gear.ratio is None else format_ratio(abs(gear.ratio), school)
+            error = "–" if gear.error_percent is None else f"{gear.error_percent:+.2f}"
+            speed = "–" if gear.speed_mm_s is None else f"{gear.speed_mm_s / 1000:.3f}"
+            full = gear.full_size_mm_s
+            words = (
+                (gear.name, False),
+                (format_ratio(gear.wanted, school), True),
+                (got, True),
+                (error, True),
+                (speed, True),
+                ("–" if full is None else f"{km_per_hour(full):.1f}", True),
+                (f"{km_per_hour(gear.real_limit_mm_s):.1f}", True),
+                ({1: "forwards +", -1: "backwards −", 0: "nothing"}[gear.direction], False),
+            )
+            bold = gear.name == evaluation.situation.gear
+            rows.append(
+                [Cell(text.replace("-", "−"), right=right, bold=bold) for text, right in words]
+            )
+        self.table.show_cells(rows)

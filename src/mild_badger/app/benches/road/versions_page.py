@@ -1,0 +1,161 @@
+"""Versions kept in the file, and any two of them side by side."""
+
+from datetime import date
+
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.versions import (
+    Figure,
+    compare_figures,
+    differences,
+    drop_version,
+    keep_version,
+    take_version,
+    version_vehicle,
+)
+
+__all__ = ["VersionsPage"]
+
+NOW = "as it stands"
+
+
+class VersionsPage(QWidget):
+    """What is kept above, the comparison below."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(6)
+        self.name, self.note = QLineEdit(), QLineEdit()
+        self.name.setAccessibleName("Name of the version")
+        self.name.setFixedWidth(130)
+        self.note.setAccessibleName("Note on the version")
+        self.name.setPlaceholderText("name")
+        self.note.setPlaceholderText("what was changed, and why")
+        self.keep = button("Keep this version", self._keep, "main")
+        line = QHBoxLayout()
+        for thing in (self.name, self.note, self.keep):
+            line.addWidget(thing, 1 if thing is self.note else 0)
+        outer.addLayout(line)
+        self.kept = Table(("version", "date", "note"), "Versions kept")
+        self.kept.stretch(2)
+        self.kept.setMaximumHeight(130)
+        outer.addWidget(self.kept)
+        self.one, self.other = QComboBox(), QComboBox()
+        for box, name in ((self.one, "First version"), (self.other, "Second version")):
+            box.setAccessibleName(name)
+            box.setMinimumWidth(130)
+            box.activated.connect(lambda _n: self._compare())
+        self.back = button("Go back to it", self._take)
+        self.drop = button("Forget it", self._drop)
+        outer.addLayout(
+            row_of("Compare", self.one, "with", self.other, self.back, self.drop)
+        )  # fmt: skip
+        tables = QHBoxLayout()
+        tables.setSpacing(10)
+        self.figures = Table(("figure", "first", "second", "change"), "Two versions in figures")
+        self.figures.header_right(1, 2, 3)
+        self.figures.stretch(0)
+        tables.addWidget(self.figures, 1)
+        self.tree = Table(("where they differ", "first", "second"), "Where they differ")
+        self.tree.stretch(0)
+        tables.addWidget(self.tree, 1)
+        outer.addLayout(tables, 1)
+        self.words = caption("", "soft", wrap=True)
+        outer.addWidget(self.words)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the versions that are kept, and compare the two that are chosen."""
+        versions = evaluation.vehicle.versions
+        self.kept.show_cells([[Cell(v.name), Cell(v.date), Cell(v.note, tip=v.note)]
+                              for v in versions])  # fmt: skip
+        names = [NOW, *(version.name for version in versions)]
+        for box, usual in ((self.one, len(names) - 1), (self.other, 0)):
+            if names != [box.itemText(n) for n in range(box.count())]:
+                box.clear()
+                box.addItems(names)
+                box.setCurrentIndex(usual)
+        self._compare()
+
+    def facts(self) -> str:
+        """Say what versions are for."""
+        return (
+            "A version is kept whole in the vehicle's file. Compare any two: what a change gained, "
+            "in per cent, and where they differ."
+        )
+
+    def _compare(self) -> None:
+        vehicle = self.session.vehicle
+        chosen = [None if box.currentText() == NOW else box.currentText()
+                  for box in (self.one, self.other)]  # fmt: skip
+        try:
+            one, other = (version_vehicle(vehicle, name) for name in chosen)
+        except BadgerError as error:
+            self.words.setText(str(error))
+            return
+        figures = compare_figures(one, other)
+        self.figures.show_cells([self._cells(figure) for figure in figures])
+        found = differences(one, other)
+        self.tree.show_cells(
+            [[Cell(d.where, tip=d.where), Cell(d.before), Cell(d.after)] for d in found]
+        )
+        self.words.setText(
+            f"They differ in {len(found)} place{'s' * (len(found) != 1)}." if found
+            else "They do not differ." if vehicle.versions
+            else "Nothing is kept yet: give this state a name, change something, and compare."
+        )  # fmt: skip
+
+    def _cells(self, figure: Figure) -> list[Cell]:
+        change = figure.change_percent
+        words = "" if change is None else f"{change:+.1f} %".replace("-", "−")
+        changed = figure.before != figure.after
+        unit = f" {figure.unit}" if figure.unit else ""
+        return [
+            Cell(figure.name, bold=changed),
+            *(
+                Cell("–" if value is None else f"{value:.4g}{unit}", right=True, bold=changed)
+                for value in (figure.before, figure.after)
+            ),
+            Cell(words if changed else "", right=True, bold=changed),
+        ]
+
+    def _keep(self) -> None:
+        today = date.today().isoformat()  # the builder's own day
+        try:
+            done = self.session.do(
+                keep_version(self.session.vehicle, self.name.text(), today, self.note.text())
+            )
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+            return
+        if done:
+            self.name.clear()
+            self.note.clear()
+
+    def _chosen(self) -> str | None:
+        row, versions = self.kept.currentRow(), self.session.vehicle.versions
+        if 0 <= row < len(versions):
+            return versions[row].name
+        self.session.refused.emit("Choose a version in the list first.")
+        return None
+
+    def _take(self) -> None:
+        name = self._chosen()
+        if name is None:
+            return
+        try:
+            self.session.do(take_version(self.session.vehicle, name))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+
+    def _drop(self) -> None:
+        name = self._chosen()
+        if name is not None:
+            self.session.do(drop_version(self.session.vehicle, name))

@@ -1,0 +1,184 @@
+"""The Road bench driven by mouse and keys: pull, losses, motors, test drive, versions."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFileDialog, QWidget
+from pytestqt.qtbot import QtBot
+
+from hands import type_cell, type_over
+from mild_badger.app.benches.road.bench import RoadBench
+from mild_badger.app.drawing.widgets import Entry
+from mild_badger.app.window import Window
+from mild_badger.core.changes import Edit
+from mild_badger.core.vehicle.demo import demo_vehicle
+
+OpenWindow = Callable[..., Window]
+LEFT = Qt.MouseButton.LeftButton
+pytestmark = pytest.mark.qt_log_ignore("propagateSizeHints", "This plugin does not support")
+
+
+def road_bench(qtbot: QtBot, window: Window, page: int) -> RoadBench:
+    window.show_bench("Road")
+    bench = window.bench
+    assert isinstance(bench, RoadBench)
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(page).center())
+    return bench
+
+
+def press(qtbot: QtBot, button: QWidget) -> None:
+    qtbot.mouseClick(button, LEFT)
+
+
+def test_hills_follow_mass_and_grip(qtbot: QtBot, window: Window) -> None:
+    page = road_bench(qtbot, window, 1).pull_page
+    assert page.table.rowCount() == 7
+    assert page.table.text_at(0, 9) == "the tyres' grip"
+    assert page.table.text_at(0, 8) == "39"  # 0.7 × 0.6 of the weight, less 3 % rolling
+    page.view.grab()
+    entry = page.fields.entries["grip"]
+    assert isinstance(entry, Entry)
+    type_over(qtbot, entry, "2")
+    mass = page.fields.entries["mass_kg"]
+    assert isinstance(mass, Entry)
+    type_over(qtbot, mass, "9")
+    assert page.table.text_at(5, 9) == "the motor"
+    assert float(page.table.text_at(5, 8)) < 39
+    assert "gear 6: " in page.view.accessibleDescription()
+
+
+def test_losses_are_estimated_and_fitted(qtbot: QtBot, window: Window) -> None:
+    page = road_bench(qtbot, window, 2).losses_page
+    assert page.view.accessibleDescription() == ""
+    page.view.grab()
+    window.session.engage("4")
+    assert page.view.accessibleDescription().startswith("idle meshes: ")
+    page.view.grab()
+    assert page.lines.rowCount() > 5
+    page.kind.setCurrentText("oiled")
+    press(qtbot, page.estimate)
+    assert window.session.vehicle.losses.lubrication == "oiled"
+    assert window.session.vehicle.kit.mesh_loss == 0.04
+    type_over(qtbot, page.measured, "400")
+    press(qtbot, page.fit)
+    factor = window.session.vehicle.losses.drag_factor
+    assert factor != 1
+    type_over(qtbot, page.measured, "90000")
+    press(qtbot, page.fit)
+    assert "cannot be measured" in window.notice_text.text()
+    assert window.session.vehicle.losses.drag_factor == factor
+
+
+def test_motors_are_listed_tried_and_used(qtbot: QtBot, window: Window) -> None:
+    bench = road_bench(qtbot, window, 3)
+    page = bench.motors_page
+    press(qtbot, page.ship)
+    assert page.table.rowCount() == 6
+    assert page.table.text_at(0, 6) == "engage a gear"
+    window.session.engage("4")
+    assert {page.table.text_at(row, 6) for row in range(6)} == {"yes", "no"}
+    type_over(qtbot, page.speed, "0.05")
+    assert {page.table.text_at(row, 6) for row in range(6)} == {"yes"}
+    type_cell(qtbot, page.table, 0, 2, "55")
+    assert window.session.vehicle.motors[0].stall_torque_n_mm == 55
+    type_cell(qtbot, page.table, 0, 2, "none")
+    assert page.table.text_at(0, 2) == "55"
+    page.table.setCurrentCell(2, 0)
+    press(qtbot, page.use)
+    assert window.session.vehicle.motor.name == "Vale large"
+    assert "320 N·mm at standstill" in bench.facts.text()
+    limit = page.fields.entries["limit_a"]
+    assert isinstance(limit, Entry)
+    type_over(qtbot, limit, "1.875")  # half of the way from 0.15 to 3.6 A
+    assert "160 N·mm at standstill" in bench.facts.text()
+    press(qtbot, page.add)
+    page.table.setCurrentCell(6, 0)
+    press(qtbot, page.remove)
+    assert page.table.rowCount() == 6
+    assert "the weakest place is the differential" in page.words.text()
+
+
+def test_a_course_is_driven_replayed_and_written(
+    qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    page = road_bench(qtbot, window, 4).drive_page
+    assert page.now.text() == "Nothing driven yet"
+    press(qtbot, page.save)
+    assert "Drive first" in window.notice_text.text()
+    press(qtbot, page.start)
+    qtbot.waitUntil(lambda: len(page.view.rows) > 20, timeout=5000)
+    before = next(row.gear for row in reversed(page.view.rows) if row.gear != "–")
+    press(qtbot, page.up)  # from now on by hand
+    assert not page.by_rpm.isChecked()
+    qtbot.waitUntil(lambda: page.view.rows[-1].gear not in ("–", before), timeout=8000)
+    assert int(page.view.rows[-1].gear) > int(before)
+    press(qtbot, page.start)
+    held = len(page.view.rows)
+    qtbot.wait(120)
+    assert len(page.view.rows) == held  # it stands still
+    press(qtbot, page.whole)
+    assert page.view.rows[-1].distance_m >= 15
+    page.view.grab()
+    page.replay.setValue(0)
+    assert page.now.text().startswith("0.01 s, 0.00 m")
+    target = tmp_path / "drive.csv"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), ""))
+    press(qtbot, page.save)
+    assert target.read_text().startswith("time_s,distance_m,speed_m_s")
+    assert len(target.read_text().splitlines()) == len(page.view.rows) + 1
+    type_cell(qtbot, page.course, 1, 2, "30")
+    assert window.session.vehicle.course[1].value == 30
+    assert page.view.rows == []  # another course is another drive
+    type_cell(qtbot, page.course, 0, 0, "turn")
+    assert window.session.vehicle.course[0].kind == "turn"
+    type_cell(qtbot, page.course, 0, 0, "jump")
+    assert page.course.text_at(0, 0) == "turn"
+    press(qtbot, page.add)
+    page.course.setCurrentCell(5, 0)
+    press(qtbot, page.remove)
+    assert len(window.session.vehicle.course) == 5
+    press(qtbot, page.start)
+    window.show_bench("Ratios")  # out of view it halts
+    assert not page._timer.isActive()
+
+
+def test_versions_are_kept_and_set_side_by_side(qtbot: QtBot, window: Window) -> None:
+    page = road_bench(qtbot, window, 5).versions_page
+    assert "Nothing is kept yet" in page.words.text()
+    press(qtbot, page.keep)
+    assert "needs a name" in window.notice_text.text()
+    type_over(qtbot, page.name, "as built")
+    type_over(qtbot, page.note, "before the larger wheels")
+    press(qtbot, page.keep)
+    assert page.kept.text_at(0, 2) == "before the larger wheels"
+    window.show_bench("Vehicle")
+    window.session.do(Edit.one("Larger wheels", ("wheels", "diameter_mm"), 81.6))
+    road_bench(qtbot, window, 5)
+    rows = {page.figures.text_at(r, 0): [page.figures.text_at(r, c) for c in (1, 2, 3)]
+            for r in range(page.figures.rowCount())}  # fmt: skip
+    assert rows["ground clearance"] == ["17 mm", "23.8 mm", "+40.0 %"]
+    assert rows["ratio, gear 1"][2] == ""
+    assert page.tree.text_at(0, 0) == "wheels › diameter mm"
+    page.kept.setCurrentCell(0, 0)
+    press(qtbot, page.back)
+    assert window.session.vehicle.wheels.diameter_mm == 68
+    press(qtbot, page.drop)
+    assert window.session.vehicle.versions == ()
+    window.session.undo_stack.undo()
+    assert len(window.session.vehicle.versions) == 1
+
+
+def test_every_page_fits_a_small_screen(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    bench = road_bench(qtbot, window, 1)
+    window.resize(1100, 700)
+    for number in range(6):
+        bench.show_page(number)
+        least = bench.minimumSizeHint()
+        assert (least.width() <= 676, least.height() <= 484) == (True, True), number
+    bench.show_page(1)
+    assert bench.pull_page.plan.isVisible()
+    press(qtbot, bench.pull_page.plan)
+    assert window.session.vehicle.running is not None
