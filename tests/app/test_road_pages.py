@@ -76,11 +76,11 @@ def test_motors_are_listed_tried_and_used(qtbot: QtBot, window: Window) -> None:
     page = bench.motors_page
     press(qtbot, page.ship)
     assert page.table.rowCount() == 6
-    assert page.table.text_at(0, 6) == "engage a gear"
+    assert page.table.text_at(0, 3) == "engage a gear"
     window.session.engage("4")
-    assert {page.table.text_at(row, 6) for row in range(6)} == {"yes", "no"}
+    assert {page.table.text_at(row, 3) for row in range(6)} == {"yes", "no"}
     type_over(qtbot, page.speed, "0.05")
-    assert {page.table.text_at(row, 6) for row in range(6)} == {"yes"}
+    assert {page.table.text_at(row, 3) for row in range(6)} == {"yes"}
     type_cell(qtbot, page.table, 0, 2, "55")
     assert window.session.vehicle.motors[0].stall_torque_n_mm == 55
     type_cell(qtbot, page.table, 0, 2, "none")
@@ -114,6 +114,8 @@ def test_a_course_is_driven_replayed_and_written(
     assert not page.by_rpm.isChecked()
     qtbot.waitUntil(lambda: page.view.rows[-1].gear not in ("–", before), timeout=8000)
     assert int(page.view.rows[-1].gear) > int(before)
+    window.session.engage("5")  # as the key 5 does
+    qtbot.waitUntil(lambda: page.view.rows[-1].gear == "5", timeout=8000)
     press(qtbot, page.start)
     held = len(page.view.rows)
     qtbot.wait(120)

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import lru_cache
 from itertools import pairwise
 from math import sqrt
 
@@ -39,7 +40,7 @@ from mild_badger.core.ratios.final_drive import (
 )
 from mild_badger.core.ratios.train import gear_count, mesh_count
 from mild_badger.core.results import AxleResult, GearResult, GearState, Situation, Station
-from mild_badger.core.review import housing_ratios, review
+from mild_badger.core.review import housing_ratios, review, review_road, worst_first
 from mild_badger.core.road.chart import SawLeg, SpeedLine, saw_teeth, speed_lines
 from mild_badger.core.shift.scheme import Scheme, box_scheme
 from mild_badger.core.shift.slots import Column, slot_columns
@@ -154,11 +155,27 @@ class Evaluation:
         return tuple(finding for finding in self.findings if where in finding.where)
 
 
-def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation:
-    """Solve a vehicle in a situation: every gear straight ahead, the engaged one on its road."""
-    situation = situation or Situation()
-    if situation.gear is not None and vehicle.gear(situation.gear) is None:
-        situation = replace(situation, gear=None)
+@dataclass(frozen=True)
+class _Standing:
+    """What a vehicle comes to whatever road it is on, at a motor speed."""
+
+    train: Drivetrain
+    gears: tuple[GearResult, ...]
+    columns: tuple[Column, ...]
+    parts: tuple[PartLine, ...]
+    spare_parts: tuple[PartLine, ...]
+    proof: Proof
+    functions: FunctionResult | None
+    findings: tuple[Finding, ...]
+    speed_lines: tuple[SpeedLine, ...]
+    real_saw: tuple[SawLeg, ...]
+    model_saw: tuple[SawLeg, ...]
+    factor: float
+
+
+@lru_cache(maxsize=6)
+def _standing(vehicle: Vehicle, rpm: float) -> _Standing:
+    """Work it out once: moving a slider of the road asks for the same again and again."""
     train = assemble(vehicle)
     ahead = conditions(vehicle, Straight(), locked=False)
     solutions = {
@@ -166,18 +183,53 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
         for gear in vehicle.real.gears
     }
     factor = sqrt(factor_square(vehicle))
-    rpm = vehicle.motor.working_rpm if situation.motor_rpm is None else situation.motor_rpm
     gears = tuple(
         _gear(vehicle, train, solutions[gear.name], target=gear, factor=factor, rpm=rpm)
         for gear in vehicle.real.gears
     )
     parts = parts_needed(vehicle)
-    axle = _axle(vehicle, train, situation, rpm)
     proof = prove(vehicle, ahead)
     functions = function_result(vehicle)
-    findings = review(
-        vehicle, gears, parts, axle, situation=situation, proof=proof, functions=functions
+    forward = [g for g in gears if not g.reverse]
+    turns = {g.name: None if g.wheel_turns is None else float(g.wheel_turns) for g in gears}
+    shifts_at = vehicle.real.shifts_at_rpm
+    return _Standing(
+        train=train,
+        gears=gears,
+        columns=slot_columns(vehicle, solutions),
+        parts=parts,
+        spare_parts=parts_spare(vehicle),
+        proof=proof,
+        functions=functions,
+        findings=review(vehicle, gears, parts, proof=proof, functions=functions),
+        speed_lines=speed_lines(vehicle, turns),
+        real_saw=saw_teeth(
+            {
+                g.name: km_per_hour(real_speed_mm_s(vehicle.real, g.target, shifts_at))
+                for g in forward
+            }
+        ),
+        model_saw=saw_teeth(
+            {
+                g.name: abs(km_per_hour(g.full_size_mm_s))
+                for g in forward
+                if g.full_size_mm_s is not None
+            }
+        ),
+        factor=factor,
     )
+
+
+def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation:
+    """Solve a vehicle in a situation: every gear straight ahead, the engaged one on its road."""
+    situation = situation or Situation()
+    if situation.gear is not None and vehicle.gear(situation.gear) is None:
+        situation = replace(situation, gear=None)
+    rpm = vehicle.motor.working_rpm if situation.motor_rpm is None else situation.motor_rpm
+    standing = _standing(vehicle, rpm)
+    gears = standing.gears
+    axle = _axle(vehicle, standing.train, situation, rpm)
+    findings = worst_first((*standing.findings, *review_road(vehicle, axle, situation)))
     errors = [deviation_percent(g.error_percent) for g in gears if g.error_percent is not None]
     final = overall_final_ratio(vehicle)
     wanted = wanted_final_drive(vehicle)
@@ -186,35 +238,18 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
         situation=situation,
         gears=gears,
         stations=stations(vehicle, situation, gears, axle, rpm=rpm, findings=findings),
-        columns=slot_columns(vehicle, solutions),
+        columns=standing.columns,
         scheme=box_scheme(vehicle, situation.gear),
-        parts=parts,
-        spare_parts=parts_spare(vehicle),
+        parts=standing.parts,
+        spare_parts=standing.spare_parts,
         axle=axle,
-        speed_lines=speed_lines(
-            vehicle,
-            {g.name: None if g.wheel_turns is None else float(g.wheel_turns) for g in gears},
-        ),
-        real_saw=saw_teeth(
-            {
-                g.name: km_per_hour(
-                    real_speed_mm_s(vehicle.real, g.target, vehicle.real.shifts_at_rpm)
-                )
-                for g in gears
-                if not g.reverse
-            }
-        ),
-        model_saw=saw_teeth(
-            {
-                g.name: abs(km_per_hour(g.full_size_mm_s))
-                for g in gears
-                if not g.reverse and g.full_size_mm_s is not None
-            }
-        ),
+        speed_lines=standing.speed_lines,
+        real_saw=standing.real_saw,
+        model_saw=standing.model_saw,
         findings=findings,
-        proof=proof,
-        functions=functions,
-        factor=factor,
+        proof=standing.proof,
+        functions=standing.functions,
+        factor=standing.factor,
         worst_error_percent=max(errors, default=None),
         final_ratio=final,
         final_wanted=wanted,
@@ -222,7 +257,7 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
         steps=steps(vehicle.real),
         spread=spread(vehicle.real),
         scaled_wheel_mm=scaled_diameter_mm(vehicle.real, vehicle.scale),
-        total_gears=sum(p.needed for p in parts if p.key[0] in ("fixed", "free")),
+        total_gears=sum(p.needed for p in standing.parts if p.key[0] in ("fixed", "free")),
     )
 
 

@@ -34,7 +34,13 @@ from mild_badger.core.vehicle.edits import set_train
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import PartLine
 
-__all__ = ["WHEEL_SIZE_LIMIT_PERCENT", "housing_ratios", "review"]
+__all__ = [
+    "WHEEL_SIZE_LIMIT_PERCENT",
+    "housing_ratios",
+    "review",
+    "review_road",
+    "worst_first",
+]
 
 WHEEL_SIZE_LIMIT_PERCENT = 10.0
 
@@ -43,13 +49,11 @@ def review(
     vehicle: Vehicle,
     gears: tuple[GearResult, ...],
     parts: tuple[PartLine, ...],
-    axle: AxleResult,
     *,
-    situation: Situation,
     proof: Proof,
     functions: FunctionResult | None = None,
 ) -> tuple[Finding, ...]:
-    """Collect all findings, the worst first."""
+    """Collect the findings that stand whatever road the vehicle is on."""
     found = [
         *_directions(vehicle, gears),
         *shift_faults(vehicle, proof, {gear.name: gear.ratio for gear in gears}),
@@ -59,11 +63,22 @@ def review(
         *function_faults(functions),
         *layout_faults(vehicle),
         *_stock(parts),
-        *_axle(vehicle, axle, situation),
         *running_faults(vehicle, housing_ratios(vehicle, gears)),
         *_wheels(vehicle),
         *advice(vehicle, gears),
     ]
+    return tuple(found)
+
+
+def review_road(
+    vehicle: Vehicle, axle: AxleResult, situation: Situation
+) -> tuple[Finding, ...]:  # fmt: skip
+    """Collect the findings of the road that is tried."""
+    return tuple(_axle(vehicle, axle, situation))
+
+
+def worst_first(found: tuple[Finding, ...]) -> tuple[Finding, ...]:
+    """Put findings in order, errors first."""
     order = list(Severity)
     return tuple(sorted(found, key=lambda finding: order.index(finding.severity)))
 

@@ -22,8 +22,9 @@ __all__ = ["USUAL_COURSE", "Drive", "DriveRow", "drive_all", "drive_csv"]
 STEP_S = 0.01
 SCRUB = 0.7
 """Friction of a tyre that slides sideways in its own way, as the grip (an estimate)."""
-UP_SHARE, DOWN_SHARE = 0.85, 0.45
-"""Shares of the no-load speed at which the next gear is taken, up and down."""
+UP_SHARE, DOWN_SHARE = 0.85, 0.8
+"""Shares of the no-load speed from which it is shifted up, and below which a lower gear must run
+to be taken."""
 LONGEST_S, STANDS_S = 600.0, 5.0
 USUAL_COURSE = (
     Segment(kind="flat", length_m=4.0), Segment(kind="hill", length_m=2.0, value=12.0),
@@ -134,8 +135,8 @@ class Drive:
         self.time_s += STEP_S
         row = self._row()
         self.rows.append(row)
-        if self.shift_by_rpm and self.gear is not None:
-            self._by_rpm(row.motor_rpm)
+        if self.shift_by_rpm and self.gear is not None:  # by the road, not by spinning wheels
+            self._by_rpm(self._rpm(self.speed_m_s, self._known[self.gear]))
         return row
 
     def _segment(self) -> int:
@@ -162,9 +163,9 @@ class Drive:
             return (rolling + SCRUB * min(share, 1.0) * driven) * weight, 0.0
         return rolling * weight, 0.0
 
-    def _thrust(self, speed: float) -> float:
-        """Push of the motor at the ground if it all gripped, in N."""
-        gear = self._known.get(self.gear or "")
+    def _thrust(self, speed: float, name: str | None = None) -> float:
+        """Give the motor's push at the ground if it all gripped, in N."""
+        gear = self._known.get(name or self.gear or "")
         if gear is None:
             return 0.0
         radius = self.vehicle.wheels.diameter_mm / 2
@@ -201,14 +202,22 @@ class Drive:
         )  # fmt: skip
 
     def _by_rpm(self, rpm: float) -> None:
+        """Shift up where the next gear still pulls, down where this one no longer does."""
         place = self.order.index(self.gear or self.order[0])
         top = self.vehicle.motor.shaft_no_load_rpm
         if rpm > UP_SHARE * top and place + 1 < len(self.order):
-            self.shift(self.order[place + 1])
-        elif rpm < DOWN_SHARE * top and place > 0 and self.speed_m_s > 0:
+            if self._net(self.order[place + 1]) > 0:
+                self.shift(self.order[place + 1])
+        elif place > 0 and self._net(self.order[place]) < 0:
             lower = self._known[self.order[place - 1]]
-            if self._rpm(self.speed_m_s, lower) < UP_SHARE * top * 0.95:
+            if self._rpm(self.speed_m_s, lower) < DOWN_SHARE * top:
                 self.shift(self.order[place - 1])
+
+    def _net(self, gear: str) -> float:
+        """Give what would be left to speed up with in a gear, in N."""
+        resist, hill = self._held()
+        thrust = min(self._thrust(self.speed_m_s, gear), self.grip_n)
+        return thrust - resist - hill
 
 
 def _speed_at(vehicle: Vehicle, torque_n_mm: float) -> float:

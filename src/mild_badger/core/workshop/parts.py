@@ -56,6 +56,7 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     rims = {b.teeth for b in vehicle.kit.bevels if b.role == "differential rim"}
     rim = vehicle.differential.kind == "open" and final.crown in rims
     tally.add("differential rim" if rim else "bevel", final.crown, "final drive")
+    _count_axles(tally, vehicle, rim=rim)
     if vehicle.layout is not None:
         _shared_once(tally, vehicle.layout)
     for length, count in beam_counts(vehicle).items():
@@ -71,6 +72,25 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     if vehicle.functions is not None:
         _count_functions(tally, vehicle.functions, arrange(vehicle, vehicle.functions))
     return tuple(_line(vehicle, key, tally) for key in sorted(tally.count, key=_order))
+
+
+def _count_axles(tally: Tally, vehicle: Vehicle, *, rim: bool) -> None:
+    """Count planets where the housing does not come whole, further axles, and geared hubs."""
+    differential = vehicle.differential
+    if differential.kind == "open" and not rim:
+        tally.add("bevel", differential.side_teeth, "differential", 2)
+        tally.add("bevel", differential.planet_teeth, "differential", differential.planets)
+    rims = {b.teeth for b in vehicle.kit.bevels if b.role == "differential rim"}
+    for axle in vehicle.more_axles:
+        whole = axle.differential.kind == "open" and axle.crown in rims
+        tally.add("bevel", axle.pinion, axle.name)
+        tally.add("differential rim" if whole else "bevel", axle.crown, axle.name)
+        tally.add("shaft", 0, axle.name, 3)
+    running = vehicle.running
+    if running is not None and running.shape.hub == "geared":
+        wheels = 2 * (1 + len(vehicle.more_axles))
+        tally.add("fixed", running.shape.hub_driver, "hubs", wheels)
+        tally.add("fixed", running.shape.hub_driven, "hubs", wheels)
 
 
 def _shared_once(tally: Tally, layout: BoxLayout) -> None:

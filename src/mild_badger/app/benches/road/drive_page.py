@@ -77,7 +77,8 @@ class TraceView(Paper):
             painter.drawPolyline(QPolygonF(points))
             painter.setPen(tokens.soft)
             right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop)
-            painter.drawText(QRectF(0, box.top() - 2, 54, 16), right, f"{top:.3g}")
+            scale = f"{top:.0f}" if top >= 100 else f"{top:.3g}"
+            painter.drawText(QRectF(0, box.top() - 2, 54, 16), right, scale)
             painter.drawText(QRectF(0, box.center().y() - 8, 54, 16), right, unit)
             painter.drawText(box.adjusted(6, 2, 0, 0), int(Qt.AlignmentFlag.AlignLeft), name)
             if number == 0:
@@ -113,6 +114,7 @@ class DrivePage(QWidget):
         self.session = session
         self._drive: Drive | None = None
         self._vehicle: Vehicle | None = None
+        self._engaged: str | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(TICK_MS)
         self._timer.timeout.connect(self._tick)
@@ -132,9 +134,9 @@ class DrivePage(QWidget):
         self.now.setAccessibleName("The moment that is looked at")
         left.addWidget(self.now)
         self.start = button("Drive", self._start, "main")
-        self.whole = button("Whole course at once", self._whole)
-        self.down = button("Gear down", lambda: self._shift(-1))
-        self.up = button("Gear up", lambda: self._shift(1))
+        self.whole = button("All at once", self._whole)
+        self.down = button("Down", lambda: self._shift(-1))
+        self.up = button("Up", lambda: self._shift(1))
         self.by_rpm = QCheckBox("shifts by rpm")
         self.by_rpm.setChecked(True)
         self.save = button("CSV …", self._save)
@@ -145,12 +147,12 @@ class DrivePage(QWidget):
         self.course = Table(("stretch", "length m", "value", ""), "Course")
         self.course.header_right(1, 2)
         self.course.stretch(3)
-        self.course.setFixedWidth(230)
+        self.course.setFixedWidth(200)
         self.course.setToolTip("hill: grade in %; turn: radius in m; rough: times the rolling")
         self.course.itemChanged.connect(self._edited)
         side.addWidget(self.course, 1)
-        self.add = button("Add a stretch", self._add)
-        self.remove = button("Remove it", self._remove)
+        self.add = button("Add", self._add)
+        self.remove = button("Remove", self._remove)
         side.addLayout(row_of(self.add, self.remove))
         row.addLayout(side)
 
@@ -163,6 +165,11 @@ class DrivePage(QWidget):
             self._drive = None
             self.view.rows = []
             self.replay.setRange(0, 0)
+        gear = evaluation.situation.gear
+        if gear != self._engaged and gear is not None and self._timer.isActive() and self._drive:
+            self.by_rpm.setChecked(False)  # the keys that engage a gear shift the drive as well
+            self._drive.shift(gear)
+        self._engaged = gear
         self.course.show_cells(
             [
                 [
@@ -181,7 +188,7 @@ class DrivePage(QWidget):
         """Say what the run is."""
         return (
             "The motor's line through the engaged gear, less drag, rolling and hills, in steps of "
-            "10 ms. Shift by rpm, or by the buttons; drag the slider to replay."
+            "10 ms. Shift by rpm, by the keys that engage a gear, or by the buttons."
         )
 
     def stop(self) -> None:

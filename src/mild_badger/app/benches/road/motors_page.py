@@ -30,9 +30,8 @@ ASKS = (
     Ask((*MOTOR, "limit_a"), "Limit of each (empty: none)", "A", optional=True),
     Ask((*MOTOR, "working_rpm"), "Working speed of the shaft", "rpm"),
 )
-FIELDS = ("name", "no_load_rpm", "stall_torque_n_mm", "count", "reduction", "supply_v")
-HEADS = ("motor", "rpm", "N·mm", "count", "reduction", "V", "turns it", "spare %", "top m/s",
-         "what lets go first")  # fmt: skip
+FIELDS = ("name", "no_load_rpm", "stall_torque_n_mm")
+HEADS = ("motor", "rpm", "N·mm", "turns it", "spare %", "top m/s", "what lets go first")
 
 
 class MotorsPage(QWidget):
@@ -56,8 +55,8 @@ class MotorsPage(QWidget):
             )
         )
         self.table = Table(HEADS, "Motors tried on this box")
-        self.table.header_right(1, 2, 3, 4, 5, 7, 8)
-        self.table.stretch(9)
+        self.table.header_right(1, 2, 4, 5)
+        self.table.stretch(6)
         self.table.itemChanged.connect(self._edited)
         left.addWidget(self.table, 1)
         self.ship = button("Works' list", self._ship)
@@ -88,7 +87,7 @@ class MotorsPage(QWidget):
         for number, motor in enumerate(vehicle.motors):
             trial = trials[number] if number < len(trials) else None
             cells = [
-                Cell(motor.name, editable=True),
+                Cell(motor.name, editable=True, tip=_more(motor)),
                 *(
                     Cell(f"{getattr(motor, name):g}", right=True, editable=True)
                     for name in FIELDS[1:]
@@ -98,7 +97,11 @@ class MotorsPage(QWidget):
                 color = None if trial.turns else self.theme.tokens.bad
                 cells += [
                     Cell("yes" if trial.turns else "no", color=color),
-                    Cell(f"{min(trial.spare_percent, 999):.0f}", right=True, color=color),
+                    Cell(
+                        f"{min(trial.spare_percent, 999):.0f}".replace("-", "−"),
+                        right=True,
+                        color=color,
+                    ),
                     Cell(f"{trial.top_m_s:.2f}", right=True),
                     Cell(trial.weakest or "everything holds"),
                 ]
@@ -162,3 +165,12 @@ class MotorsPage(QWidget):
         except BadgerError as error:
             self.session.refused.emit(str(error))
         self.refresh(self.session.evaluation)
+
+
+def _more(motor: Motor) -> str:
+    """Say the rest of a motor's figures."""
+    limit = "" if motor.limit_a is None else f", limited to {motor.limit_a:g} A"
+    return (
+        f"{motor.count} of them, {motor.reduction:g} : 1, {motor.supply_v:g} V of "
+        f"{motor.rated_v:g} V, {motor.stall_a:g} A at stall{limit}"
+    )

@@ -104,7 +104,8 @@ CHOICES: tuple[tuple[str, str, Path, tuple[tuple[str, object], ...]], ...] = (
     ),
     (
         "Final drive", "Differential", ("differential", "kind"),
-        (("open, bevel", "open"), ("solid axle", "locked")),
+        (("open, bevel", "open"), ("planetary", "planetary"), ("solid axle", "locked"),
+         ("one wheel", "none")),
     ),
 )  # fmt: skip
 
