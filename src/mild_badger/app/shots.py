@@ -5,6 +5,8 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QApplication, QWidget
 
+from mild_badger.app.benches.axle.bench import AxleBench
+from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.layout.bench import LayoutBench
 from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.benches.shift.bench import ShiftBench
@@ -61,6 +63,13 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
         take(title.lower())
         if isinstance(bench, LayoutBench):
             _whole(window, bench, take)
+        if isinstance(bench, AxleBench):
+            bench.show_page(3)
+            bench.steering_page.slider.setValue(70)
+            take("axle-steering")
+            bench.show_page(0)
+        if title == "Road":
+            _drive(bench, take)
     window.compare()
     window.worker.wait()
     take("ratios-compare")
@@ -88,6 +97,18 @@ def _whole(window: Window, bench: LayoutBench, take: Callable[[str], None]) -> N
     bench.show_page(0)
 
 
+def _drive(bench: Bench, take: Callable[[str], None]) -> None:
+    """Draw a test drive over the usual course."""
+    # The chart library is loaded with this bench, not at every start.
+    from mild_badger.app.benches.road.bench import RoadBench  # noqa: PLC0415
+
+    if isinstance(bench, RoadBench):
+        bench.show_page(4)
+        bench.drive_page.all_at_once()
+        take("road-drive")
+        bench.show_page(0)
+
+
 def _tractor(window: Window, take: Callable[[str], None]) -> None:
     """Draw what the slot box does not show: a layshaft box, in wood; then put the bus back."""
     bus = window.session.vehicle
@@ -100,14 +121,10 @@ def _tractor(window: Window, take: Callable[[str], None]) -> None:
         take("ratios-box")
         bench.show_page(0)
     window.show_bench("Shift")
-    take("shift-lines")
     bench = window.bench
     if isinstance(bench, ShiftBench):
         bench.show_page(1)
         take("shift-gate")
-        bench.show_page(2)
-        bench.table_page.table.setCurrentCell(2, 2)
-        take("shift-table")
         bench.show_page(0)
         _shifters(window, bench, take)
     _frame(window, take)

@@ -1,10 +1,15 @@
 """An evaluation as plain data, for the command line and for scripts."""
 
+from dataclasses import asdict
 from fractions import Fraction
 from typing import Any
 
+from mild_badger.core.axle.clearance import clearance
+from mild_badger.core.axle.shaft_line import shaft_line
+from mild_badger.core.axle.steering import steering_result
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.functions.result import FunctionResult
+from mild_badger.core.motion.pull import pulls
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.states import ShiftState
 from mild_badger.core.units import km_per_hour
@@ -52,8 +57,32 @@ def report(evaluation: Evaluation) -> dict[str, Any]:
             "locking": evaluation.proof.locking,
             "reached": len(evaluation.proof.states),
         },
+        "pull": [asdict(pull) for pull in pulls(vehicle, evaluation.gears)],
+        "running": _running(evaluation),
         "functions": None if evaluation.functions is None else _functions(evaluation.functions),
         "findings": [finding.as_json() for finding in evaluation.findings],
+    }
+
+
+def _running(evaluation: Evaluation) -> dict[str, Any] | None:
+    """Give axle and steering where they are planned: clearances in mm, angles in degrees."""
+    vehicle = evaluation.vehicle
+    if vehicle.running is None:
+        return None
+    room, steering, line = clearance(vehicle), steering_result(vehicle), shaft_line(vehicle)
+    return {
+        "ground_clearance_mm": room.ground_mm,
+        "limited_by": room.limited_by,
+        "approach_deg": room.approach_deg,
+        "departure_deg": room.departure_deg,
+        "breakover_deg": room.breakover_deg,
+        "lock_deg": steering.lock_deg,
+        "stopped_by": steering.stop or None,
+        "worst_error_deg": steering.worst_error_deg,
+        "turning_radius_mm": steering.least_radius_mm,
+        "shaft_mm": line.shaft_mm,
+        "floor_mm": line.floor_mm,
+        "tunnel_mm": line.tunnel_mm,
     }
 
 

@@ -134,7 +134,7 @@ class DrivePage(QWidget):
         self.now.setAccessibleName("The moment that is looked at")
         left.addWidget(self.now)
         self.start = button("Drive", self._start, "main")
-        self.whole = button("All at once", self._whole)
+        self.whole = button("All at once", self.all_at_once)
         self.down = button("Down", lambda: self._shift(-1))
         self.up = button("Up", lambda: self._shift(1))
         self.by_rpm = QCheckBox("shifts by rpm")
@@ -228,7 +228,7 @@ class DrivePage(QWidget):
             self.stop()
         self._show_rows(drive)
 
-    def _whole(self) -> None:
+    def all_at_once(self) -> None:
         """Drive the rest of the course without waiting for it."""
         self.stop()
         drive = self._drive if self._drive is not None and not self._drive.done else self._new()

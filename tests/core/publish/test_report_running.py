@@ -1,0 +1,18 @@
+"""What `check --json` tells of the road and the running gear."""
+
+import json
+
+from mild_badger.core.axle.clearance import clearance
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.publish.report import report
+from mild_badger.core.vehicle.demo import demo_vehicle
+
+
+def test_pull_and_running_gear_are_reported() -> None:
+    bus = demo_vehicle()
+    data = json.loads(json.dumps(report(evaluate(bus))))
+    assert [row["gear"] for row in data["pull"]] == ["1", "2", "3", "4", "5", "6", "R"]
+    assert all(row["limit"] == "the tyres' grip" for row in data["pull"])
+    assert data["running"]["ground_clearance_mm"] == clearance(bus).ground_mm
+    assert data["running"]["stopped_by"] == "the rack's end"
+    assert report(evaluate(demo_vehicle("larkholm-street-sweeper")))["running"] is None
