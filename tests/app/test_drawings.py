@@ -3,12 +3,12 @@
 from collections.abc import Callable
 
 import pytest
-from mild_badger.app.benches.axle.bench import AxleBench
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from mild_badger.app.benches.axle.bench import AxleBench
 from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.drawing.pictures import train_picture
 from mild_badger.app.drawing.train_view import TrainView

@@ -1,14 +1,16 @@
 """What every bench is: a screen that shows evaluations and asks for edits."""
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QVBoxLayout, QWidget
+from collections.abc import Sequence
 
-from mild_badger.app.drawing.widgets import caption
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.widgets import Pages, caption, page_bar
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 
-__all__ = ["Bench"]
+__all__ = ["Bench", "PagedBench"]
 
 
 class Bench(QWidget):
@@ -48,3 +50,33 @@ class Bench(QWidget):
         if again or mark != self._shown:
             self._shown = mark
             self.refresh(self.session.evaluation)
+
+
+class PagedBench(Bench):
+    """A bench of several pages, turned by tabs beside its heading; one of them is in view."""
+
+    def __init__(self, session: Session, theme: Theme, titles: Sequence[str]) -> None:
+        super().__init__(session, theme)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(6)
+        head = QHBoxLayout()
+        head.addWidget(self.heading, 1)
+        self.pages = page_bar(titles)
+        self.pages.currentChanged.connect(lambda _n: self.bring_up_to_date(again=True))
+        head.addWidget(self.pages)
+        outer.addLayout(head)
+        outer.addWidget(self.facts)
+        self.pictures = Pages()
+        outer.addWidget(self.pictures, 1)
+        self.below = outer
+
+    def show_page(self, number: int) -> None:
+        """Go to a page by its number."""
+        self.pages.setCurrentIndex(number)
+
+    def turn_to_page(self) -> int:
+        """Bring the chosen page into view; give its number."""
+        page = self.pages.currentIndex()
+        self.pictures.setCurrentIndex(page)
+        return page

@@ -1,6 +1,6 @@
 """The Axle bench: turns, differentials, how they work, steering, clearance, shaft line."""
 
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout
+from PyQt6.QtWidgets import QCheckBox
 
 from mild_badger.app.benches.axle.drive_page import DrivePage
 from mild_badger.app.benches.axle.lesson_page import LessonPage
@@ -8,8 +8,7 @@ from mild_badger.app.benches.axle.line_page import LinePage
 from mild_badger.app.benches.axle.room_page import RoomPage
 from mild_badger.app.benches.axle.steering_page import SteeringPage
 from mild_badger.app.benches.axle.turn_page import TurnPage
-from mild_badger.app.benches.bench import Bench
-from mild_badger.app.drawing.widgets import Pages, page_bar
+from mild_badger.app.benches.bench import PagedBench
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
@@ -20,23 +19,13 @@ PAGES = ("Turn", "Axles", "How it works", "Steering", "Clearance", "Shaft line")
 TURN, AXLES, LESSON, STEERING, ROOM, LINE = range(6)
 
 
-class AxleBench(Bench):
+class AxleBench(PagedBench):
     """A page for each question; only the one in view is refreshed."""
 
     title = "Axle"
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(session, theme)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(6)
-        head = QHBoxLayout()
-        head.addWidget(self.heading, 1)
-        self.pages = page_bar(PAGES)
-        self.pages.currentChanged.connect(lambda _n: self.bring_up_to_date(again=True))
-        head.addWidget(self.pages)
-        outer.addLayout(head)
-        outer.addWidget(self.facts)
+        super().__init__(session, theme, PAGES)
         self.in_units = QCheckBox("lengths in grid units")
         self.in_units.toggled.connect(lambda _on: self.bring_up_to_date(again=True))
         self.turn_page = TurnPage(session, theme)
@@ -45,23 +34,16 @@ class AxleBench(Bench):
         self.steering_page = SteeringPage(session, theme, self.in_units)
         self.room_page = RoomPage(session, theme, self.in_units)
         self.line_page = LinePage(session, theme, self.in_units)
-        self.stack = Pages()
         for page in (
             self.turn_page, self.drive_page, self.lesson_page, self.steering_page, self.room_page,
             self.line_page,
         ):  # fmt: skip
-            self.stack.addWidget(page)
-        outer.addWidget(self.stack, 1)
-        outer.addWidget(self.in_units)
-
-    def show_page(self, number: int) -> None:
-        """Go to a page by its number."""
-        self.pages.setCurrentIndex(number)
+            self.pictures.addWidget(page)
+        self.below.addWidget(self.in_units)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation on the page in view."""
-        page = self.pages.currentIndex()
-        self.stack.setCurrentIndex(page)
+        page = self.turn_to_page()
         self.in_units.setVisible(page in (STEERING, ROOM, LINE))
         if page == TURN:
             self.turn_page.refresh(evaluation)

@@ -1,15 +1,15 @@
 """The shaft line in section: propeller shaft, floor and tunnel, seat and roof, and the choices."""
 
+from collections.abc import Iterator
 from itertools import pairwise
-from math import hypot
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter
+from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.fields import Ask, FieldColumn
+from mild_badger.app.drawing.handles import HandlePaper
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.widgets import Cell, Table, button, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
@@ -33,10 +33,9 @@ ASKS = (
     Ask((*LINE, "seat_mm"), "Seat above the floor"),
     Ask((*LINE, "head_mm"), "Roof above the seat"),
 )
-HOLD_PX = 12.0
 
 
-class LineView(Paper):
+class LineView(HandlePaper):
     """A section across the vehicle at the axle; drag the pinion up and down.
 
     Signals
@@ -51,7 +50,7 @@ class LineView(Paper):
         self.setAccessibleName("Section at the driven axle")
         self.setMinimumSize(240, 220)
         self.found: LineResult | None = None
-        self._scale, self._ground, self._drag = 1.0, 0.0, False
+        self._scale, self._ground = 1.0, 0.0
 
     def show_line(self, evaluation: Evaluation, found: LineResult) -> None:
         """Show a shaft line."""
@@ -107,6 +106,7 @@ class LineView(Paper):
         shaft = vehicle.kit.shaft_diameter_mm / 2 * scale
         painter.drawEllipse(QPointF(middle, y(found.shaft_mm)), shaft, shaft)
         self._body(painter, evaluation, found, middle)
+        self.draw_held(painter)
 
     def _body(
         self, painter: QPainter, evaluation: Evaluation, found: LineResult, middle: float
@@ -142,17 +142,15 @@ class LineView(Paper):
             else:
                 painter.drawText(QPointF(self.width() - 70.0, y(height) + 4), words)
 
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None:
-            apart = event.position() - self.pinion()
-            self._drag = hypot(apart.x(), apart.y()) < HOLD_PX
+    def handles(self) -> Iterator[tuple[str, QPointF]]:
+        """Give the pinion."""
+        yield "pinion", self.pinion()
 
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        drag, self._drag = self._drag, False
-        if event is None or not drag or self.evaluation is None:
-            return
-        height = (self._ground - event.position().y()) / self._scale
-        self.pinion_moved.emit(round(clearance(self.evaluation.vehicle).axle_mm - height, 1))
+    def dropped(self, name: str, here: QPointF) -> None:
+        """Send how far below the crown wheel's middle the pinion was dropped."""
+        if self.evaluation is not None:
+            height = (self._ground - here.y()) / self._scale
+            self.pinion_moved.emit(round(clearance(self.evaluation.vehicle).axle_mm - height, 1))
 
 
 class LinePage(QWidget):

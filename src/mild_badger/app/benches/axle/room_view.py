@@ -5,13 +5,13 @@ Drag a wheel to change track or wheelbase, the belly's line to lift or lower the
 
 from collections.abc import Iterator
 from itertools import pairwise
-from math import cos, hypot, radians, sin
+from math import cos, radians, sin
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter
+from PyQt6.QtGui import QPainter
 
+from mild_badger.app.drawing.handles import HandlePaper
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.axle.clearance import Clearance, hub_rise_mm
 from mild_badger.core.axle.running import running_of
@@ -19,10 +19,8 @@ from mild_badger.core.evaluate import Evaluation
 
 __all__ = ["RoomView"]
 
-HOLD_PX = 12.0
 
-
-class RoomView(Paper):
+class RoomView(HandlePaper):
     """Left the driven axle from behind, right the vehicle from its left side.
 
     Signals
@@ -39,7 +37,6 @@ class RoomView(Paper):
         self.found: Clearance | None = None
         self._scale, self._ground = 1.0, 0.0
         self._axle_x, self._rear_x = 0.0, 0.0
-        self._drag: tuple[str, QPointF] | None = None
 
     def show_room(self, evaluation: Evaluation, found: Clearance) -> None:
         """Show clearances that were worked out."""
@@ -103,8 +100,7 @@ class RoomView(Paper):
         painter.setBrush(tokens.paper)
         for _, spot in self.handles():
             painter.drawEllipse(spot, 4, 4)
-        if self._drag is not None:
-            painter.drawEllipse(self._drag[1], 6, 6)
+        self.draw_held(painter)
 
     def _behind(self, painter: QPainter, evaluation: Evaluation, found: Clearance) -> None:
         tokens, vehicle, scale = self.theme.tokens, evaluation.vehicle, self._scale
@@ -177,29 +173,11 @@ class RoomView(Paper):
             )
         painter.drawText(crest + QPointF(-10, -8), f"{found.breakover_deg:.0f}°")
 
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None:
-            return
-        for name, spot in self.handles():
-            apart = event.position() - spot
-            if hypot(apart.x(), apart.y()) < HOLD_PX:
-                self._drag = (name, event.position())
-                return
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and self._drag is not None:
-            self._drag = (self._drag[0], event.position())
-            self.update()
-
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        drag, self._drag = self._drag, None
-        self.update()
-        if event is None or drag is None:
-            return
-        here = event.position()
+    def dropped(self, name: str, here: QPointF) -> None:
+        """Send the new length of what was dragged."""
         lengths = {
             "track_mm": 2 * (here.x() - self._axle_x) / self._scale,
             "wheelbase_mm": (here.x() - self._rear_x) / self._scale,
             "belly_mm": (self._ground - here.y()) / self._scale,
         }
-        self.dragged.emit(drag[0], round(lengths[drag[0]], 1))
+        self.dragged.emit(name, round(lengths[name], 1))

@@ -1,12 +1,13 @@
 """The steering seen from above, and its error over the travel; arms and rack can be dragged."""
 
+from collections.abc import Iterator
 from math import atan2, degrees, hypot
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPolygonF
+from PyQt6.QtGui import QPainter, QPolygonF
 
+from mild_badger.app.drawing.handles import HandlePaper
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.steering import SteeringResult, SteerState, tyre_corners
@@ -15,10 +16,9 @@ from mild_badger.core.evaluate import Evaluation
 __all__ = ["SteeringView"]
 
 CHART = 110.0
-HOLD_PX = 10.0
 
 
-class SteeringView(Paper):
+class SteeringView(HandlePaper):
     """Ahead is up. Drag a ball joint: the arm's end, or the rack's.
 
     Signals
@@ -34,11 +34,9 @@ class SteeringView(Paper):
         super().__init__(theme)
         self.setAccessibleName("Steering seen from above")
         self.setMinimumSize(300, 240)
-        self.setMouseTracking(True)
         self.result: SteeringResult | None = None
         self.state: SteerState | None = None
         self._scale, self._origin = 1.0, QPointF()
-        self._drag: tuple[str, QPointF] | None = None
 
     def show_state(
         self, evaluation: Evaluation, result: SteeringResult, state: SteerState | None
@@ -116,10 +114,7 @@ class SteeringView(Paper):
             box = QRectF(at.x() - 40, max(at.y() - 8, 4), 80, 18)
             painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
         self._chart(painter, self.result, self.state)
-        if self._drag is not None:
-            painter.setPen(pen(tokens.run, 2.2))
-            painter.setBrush(tokens.paper)
-            painter.drawEllipse(self._drag[1], 6, 6)
+        self.draw_held(painter)
 
     def _chart(self, painter: QPainter, result: SteeringResult, state: SteerState) -> None:
         """Draw the outer wheel's error against the rack's place."""
@@ -153,30 +148,21 @@ class SteeringView(Paper):
             "outer wheel's angle beyond the ideal one, from full right to full left",
         )
 
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or self.state is None:
-            return
-        for name in ("arm", "rack"):
-            apart = event.position() - self.joint(name)
-            if hypot(apart.x(), apart.y()) < HOLD_PX:
-                self._drag = (name, event.position())
-                return
+    def handles(self) -> Iterator[tuple[str, QPointF]]:
+        """Give the right-hand arm's end and the rack's joint."""
+        if self.state is not None:
+            for name in ("arm", "rack"):
+                yield name, self.joint(name)
 
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and self._drag is not None:
-            self._drag = (self._drag[0], event.position())
-            self.update()
-
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        drag, self._drag = self._drag, None
-        self.update()
-        if event is None or drag is None or self.evaluation is None:
+    def dropped(self, name: str, here: QPointF) -> None:
+        """Send the arm or the rack that a joint's new place makes."""
+        if self.evaluation is None:
             return
-        apart = event.position() - self._origin
+        apart = here - self._origin
         x, y = apart.x() / self._scale, -apart.y() / self._scale
         vehicle = self.evaluation.vehicle
         steering = running_of(vehicle).steering
-        if drag[0] == "rack":
+        if name == "rack":
             self.rack_moved.emit(round(2 * abs(x), 1), round(y, 1))
             return
         half = vehicle.axle.track_mm / 2 - steering.kingpin_mm

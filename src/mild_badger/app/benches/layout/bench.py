@@ -5,14 +5,14 @@ from fractions import Fraction
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
-from mild_badger.app.benches.bench import Bench
+from mild_badger.app.benches.bench import PagedBench
 from mild_badger.app.benches.layout.frame_page import FramePage
 from mild_badger.app.benches.layout.seats_page import SeatsPage
 from mild_badger.app.benches.layout.stack_page import StackPage
 from mild_badger.app.benches.layout.whole_page import WholePage
 from mild_badger.app.drawing.pictures import offset_words, place_words, train_picture
 from mild_badger.app.drawing.train_view import TrainPicture, TrainView
-from mild_badger.app.drawing.widgets import Cell, Pages, Table, button, caption, page_bar, row_of
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import InputError
@@ -30,26 +30,15 @@ PAGES = ("Engaged train", "Whole box", "Stack", "Frame", "Seats")
 TRAIN, WHOLE, STACK, FRAME, SEATS = range(5)
 
 
-class LayoutBench(Bench):
+class LayoutBench(PagedBench):
     """Pages: the engaged train with every mesh in figures; the whole box placed; seats."""
 
     title = "Layout"
     search_wanted = pyqtSignal(object, object, str)
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(session, theme)
+        super().__init__(session, theme, PAGES)
         self._found: tuple[str, tuple[WayShown, ...]] = ("", ())
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(6)
-        head = QHBoxLayout()
-        head.addWidget(self.heading, 1)
-        self.pages = page_bar(PAGES)
-        self.pages.currentChanged.connect(lambda _n: self.bring_up_to_date(again=True))
-        head.addWidget(self.pages)
-        outer.addLayout(head)
-        outer.addWidget(self.facts)
-        self.pictures = Pages()
         self.train_page = self._train_page()
         self.whole_page = WholePage(session, theme)
         self.whole_page.search_wanted.connect(self.search_wanted)
@@ -60,7 +49,6 @@ class LayoutBench(Bench):
             self.train_page, self.whole_page, self.stack_page, self.frame_page, self.seats_page,
         ):  # fmt: skip
             self.pictures.addWidget(page)
-        outer.addWidget(self.pictures, 1)
 
     def _train_page(self) -> QWidget:
         """Lay out the end view of the engaged train, its meshes and its shafts."""
@@ -167,14 +155,9 @@ class LayoutBench(Bench):
         if 0 <= row < len(found):
             self.session.do(take_way(self.session.vehicle, name, found[row]))
 
-    def show_page(self, number: int) -> None:
-        """Go to a page: the engaged train, the whole box, the seats."""
-        self.pages.setCurrentIndex(number)
-
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
-        page = self.pages.currentIndex()
-        self.pictures.setCurrentIndex(page)
+        page = self.turn_to_page()
         if page == WHOLE:
             self.heading.setText("The whole box on the grid")
             self.facts.setText(

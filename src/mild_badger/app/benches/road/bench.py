@@ -1,15 +1,12 @@
 """The Road bench: speeds, pull and hills, losses, motors, a test drive, versions."""
 
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
-
-from mild_badger.app.benches.bench import Bench
+from mild_badger.app.benches.bench import PagedBench
 from mild_badger.app.benches.road.drive_page import DrivePage
 from mild_badger.app.benches.road.losses_page import LossesPage
 from mild_badger.app.benches.road.motors_page import MotorsPage
 from mild_badger.app.benches.road.pull_page import PullPage
 from mild_badger.app.benches.road.speed_page import SpeedPage
 from mild_badger.app.benches.road.versions_page import VersionsPage
-from mild_badger.app.drawing.widgets import Pages, page_bar
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
@@ -23,23 +20,13 @@ HEADS = (
 )  # fmt: skip
 
 
-class RoadBench(Bench):
+class RoadBench(PagedBench):
     """A page for each question; only the one in view is refreshed."""
 
     title = "Road"
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(session, theme)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(6)
-        head = QHBoxLayout()
-        head.addWidget(self.heading, 1)
-        self.pages = page_bar(PAGES)
-        self.pages.currentChanged.connect(lambda _n: self.bring_up_to_date(again=True))
-        head.addWidget(self.pages)
-        outer.addLayout(head)
-        outer.addWidget(self.facts)
+        super().__init__(session, theme, PAGES)
         self.speed_page = SpeedPage(session, theme)
         self.pull_page = PullPage(session, theme)
         self.losses_page = LossesPage(session, theme)
@@ -50,20 +37,13 @@ class RoadBench(Bench):
         self.further = (
             self.pull_page, self.losses_page, self.motors_page, self.drive_page, self.versions_page,
         )  # fmt: skip
-        self.stack = Pages()
         for page in (self.speed_page, *self.further):
-            self.stack.addWidget(page)
-        outer.addWidget(self.stack, 1)
+            self.pictures.addWidget(page)
         theme.changed.connect(lambda: self.bring_up_to_date(again=True))
-
-    def show_page(self, number: int) -> None:
-        """Go to a page by its number."""
-        self.pages.setCurrentIndex(number)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation on the page in view."""
-        number = self.pages.currentIndex()
-        self.stack.setCurrentIndex(number)
+        number = self.turn_to_page()
         if number == SPEED:
             self.speed_page.refresh(evaluation)
             self.heading.setText(self.speed_page.heading(evaluation))

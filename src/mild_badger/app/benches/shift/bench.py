@@ -2,9 +2,9 @@
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QMenu, QWidget
 
-from mild_badger.app.benches.bench import Bench
+from mild_badger.app.benches.bench import PagedBench
 from mild_badger.app.benches.shift.catch_page import CatchPage
 from mild_badger.app.benches.shift.diagram import SlotDiagram
 from mild_badger.app.benches.shift.drum_page import DrumPage
@@ -16,11 +16,9 @@ from mild_badger.app.benches.shift.table_page import TablePage
 from mild_badger.app.drawing.box_view import BoxView
 from mild_badger.app.drawing.widgets import (
     Choice,
-    Pages,
     button,
     caption,
     field_of,
-    page_bar,
     row_of,
 )
 from mild_badger.app.session import Session
@@ -66,25 +64,16 @@ FACTS = {
 }
 
 
-class ShiftBench(Bench):
+class ShiftBench(PagedBench):
     """Pages: the sleeves and how they are fed and tied, the actuator, the table, the run."""
 
     title = "Shift"
     export_wanted = pyqtSignal(str)
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(session, theme)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(6)
-        head = QHBoxLayout()
-        head.addWidget(self.heading, 1)
-        self.pages = page_bar(PAGES)
-        self.pages.currentChanged.connect(lambda _n: self.bring_up_to_date(again=True))
-        head.addWidget(self.pages)
-        outer.addLayout(head)
-        outer.addWidget(self.facts)
-        outer.addWidget(self._choices())
+        super().__init__(session, theme, PAGES)
+        outer = self.below
+        outer.insertWidget(outer.indexOf(self.pictures), self._choices())
         self.diagram = SlotDiagram(theme)
         self.lines = BoxView(theme)
         for picture in (self.diagram, self.lines):
@@ -94,7 +83,6 @@ class ShiftBench(Bench):
                     move_slot(session.vehicle, gear, column, face)
                 )
             )
-        self.pictures = Pages()
         self.gate_page = GatePage(session, theme)
         self.catch_page = CatchPage(session, theme)
         self.drum_page = DrumPage(session, theme)
@@ -112,7 +100,6 @@ class ShiftBench(Bench):
             self.pictures.addWidget(page)
         self.gate_page.export_wanted.connect(self.export_wanted)
         self.drum_page.export_wanted.connect(self.export_wanted)
-        outer.addWidget(self.pictures, 1)
         self.feeding = self._feeding()
         outer.addWidget(self.feeding)
         self.proof = caption("", wrap=True)
@@ -175,10 +162,6 @@ class ShiftBench(Bench):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self.hint.setVisible(self.pages.currentIndex() == SLEEVES and self.height() > SHORT)
-
-    def show_page(self, number: int) -> None:
-        """Go to a page: the sleeves, the actuator, the shift table, the played run."""
-        self.pages.setCurrentIndex(number)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
