@@ -16,12 +16,12 @@ from mild_badger.core.drivetrain.graph_file import graph_report, graph_schema, r
 from mild_badger.core.errors import BadgerError, DocumentError, FileAccessError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.findings import Severity
+from mild_badger.core.publish.drawings import drawing_files, template_files
 from mild_badger.core.publish.report import report
 from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.vehicle.codec import schema
 from mild_badger.core.vehicle.storage import load, read_text, write_atomically
-from mild_badger.core.workshop.exports import drawing_files
 
 __all__ = ["COMMANDS", "run"]
 
@@ -77,6 +77,9 @@ def _parser() -> argparse.ArgumentParser:
     )
     export.add_argument("file", type=Path)
     export.add_argument("--to", required=True, type=Path, metavar="DIR")
+    export.add_argument(
+        "--templates", action="store_true", help="every template too, as svg, dxf, pdf and stl"
+    )
     export.set_defaults(run=_export)
 
     shape = commands.add_parser("schema", help="print the JSON Schema of a file format")
@@ -117,14 +120,18 @@ def _export(options: argparse.Namespace) -> int:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise FileAccessError(f"Cannot make the folder {folder}: {error.strerror}.") from error
+    templates, refused = template_files(evaluation.vehicle) if options.templates else ({}, ())
     for name, data in (
         ("gears.csv", gears_csv(evaluation).encode()),
         ("parts.csv", parts_csv(evaluation).encode()),
         ("sheet.pdf", sheet_pdf(evaluation)),
         *drawing_files(evaluation.vehicle).items(),
+        *templates.items(),
     ):
         write_atomically(folder / name, data)
         print(folder / name)
+    for sentence in refused:
+        print(f"not drawn: {sentence}", file=sys.stderr)
     return int(any(f.severity is Severity.ERROR for f in evaluation.findings))
 
 

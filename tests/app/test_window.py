@@ -307,11 +307,11 @@ def test_stock_is_edited_and_the_sheet_follows(qtbot: QtBot, window: Window) -> 
     bench = window.bench_of("Workshop")
     assert isinstance(bench, WorkshopBench)
     assert bench.heading.text() == "64 parts, all in stock"
-    type_cell(qtbot, bench.table, 1, 2, "4")
+    type_cell(qtbot, bench.parts_page.table, 1, 2, "4")
     assert bench.heading.text() == "64 parts, 1 kind short"
     assert "2 short: 12-tooth gear" in [card.finding.title for card in window.drawer.cards]
-    qtbot.waitUntil(lambda: "2 short" in bench.preview.page_text(), timeout=30_000)
-    type_cell(qtbot, bench.table, 1, 2, "minus one")
+    qtbot.waitUntil(lambda: "2 short" in bench.parts_page.preview.page_text(), timeout=30_000)
+    type_cell(qtbot, bench.parts_page.table, 1, 2, "minus one")
     assert "is not a number" in window.notice_text.text()
 
 

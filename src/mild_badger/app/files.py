@@ -46,8 +46,13 @@ EXPORTS = {
     "targets": ("targets.csv", "CSV (*.csv)"),
     "drum": ("drum.svg", "SVG (*.svg);;DXF (*.dxf)"),
     "even drum": ("even-drum.svg", "SVG (*.svg);;DXF (*.dxf)"),
+    "template": ("template.pdf", "PDF (*.pdf);;SVG (*.svg);;DXF (*.dxf);;STL (*.stl)"),
     "strip": ("detent-strip.svg", "SVG (*.svg);;DXF (*.dxf);;STL (*.stl)"),
 }
+
+
+TEMPLATE = "template "
+"""What the name of a template's export begins with; its key follows."""
 
 
 class Files(QObject):
@@ -143,7 +148,9 @@ class Files(QObject):
 
     def export_with_dialog(self, kind: str) -> None:
         """Ask where to write the sheet or a table."""
-        name, pattern = EXPORTS[kind]
+        name, pattern = EXPORTS["template" if kind.startswith(TEMPLATE) else kind]
+        if kind.startswith(TEMPLATE):
+            name = f"{kind.removeprefix(TEMPLATE).replace(' ', '-')}.pdf"
         start = Path(self._folder()) / f"{_file_name(self._session)}-{name}"
         chosen, taken = QFileDialog.getSaveFileName(
             self._window, f"Write {name}", str(start), pattern
@@ -169,9 +176,19 @@ class Files(QObject):
             data = targets_csv(evaluation.vehicle.real).encode()
         elif kind in ("drum", "even drum", "strip"):
             # The drawing libraries are loaded when the first drawing is written.
-            from mild_badger.core.workshop.exports import drawing_data  # noqa: PLC0415
+            from mild_badger.core.publish.drawings import drawing_data  # noqa: PLC0415
 
             data = drawing_data(evaluation.vehicle, kind, path.suffix.lower().removeprefix("."))
+        elif kind.startswith(TEMPLATE):
+            # The drawing libraries are loaded when the first template is written.
+            from mild_badger.core.publish.drawings import template_data  # noqa: PLC0415
+
+            form = path.suffix.lower().removeprefix(".")
+            try:
+                data = template_data(evaluation.vehicle, kind.removeprefix(TEMPLATE), form)
+            except BadgerError as error:
+                self.trouble.emit(str(error))
+                return False
         else:
             data = (gears_csv if kind == "gears" else parts_csv)(evaluation).encode()
         try:

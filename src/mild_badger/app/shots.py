@@ -59,7 +59,7 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
         window.session.drive(Turn(450.0, "left") if title == "Axle" else Straight())
         bench = window.bench
         if isinstance(bench, WorkshopBench):
-            bench.draw_sheet()
+            bench.parts_page.draw_sheet()
         take(title.lower())
         if isinstance(bench, LayoutBench):
             _whole(window, bench, take)

@@ -18,7 +18,8 @@ __all__ = ["Ask", "FieldColumn"]
 class Ask:
     """One field: where it stands, its words, its unit; ``length`` ones can be asked in units.
 
-    ``choices`` makes it a choice of values with their words; ``optional`` lets it be empty.
+    ``choices`` makes it a choice of values with their words, "" for none; ``optional`` lets it be
+    empty.
     """
 
     path: Path
@@ -97,8 +98,8 @@ class FieldColumn(QWidget):
             made = self.entries[name]
             value = data[name] if data is not None else _read(vehicle, ask.path)
             if isinstance(made, QComboBox):
-                made.setCurrentIndex(made.findData(str(value).lower() if isinstance(value, bool)
-                                                   else value))  # fmt: skip
+                shown = str(value).lower() if isinstance(value, bool) else value
+                made.setCurrentIndex(made.findData("" if shown is None else shown))
                 continue
             in_units = ask.length and self._in_units()
             unit.setText("u" if in_units else ask.unit)
@@ -109,7 +110,7 @@ class FieldColumn(QWidget):
 
 
 def _plain(value: object) -> object:
-    return {"true": True, "false": False}.get(str(value), value)
+    return {"true": True, "false": False, "": None}.get(str(value), value)
 
 
 def _read(vehicle: Vehicle, path: Path) -> object:

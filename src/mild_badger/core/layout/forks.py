@@ -17,6 +17,8 @@ FORK_RADIUS_MM = SLEEVE_RADIUS_MM + 2.0
 """Outer radius of a fork's half ring (an estimate, no source)."""
 ARM_MM = 8.0
 """Width of a fork's arm (an estimate, no source)."""
+EYE_WALL_MM = 1.6
+"""Least material round the rail's hole in a fork (an estimate, no source)."""
 ROOM_MM = 0.2
 FARTHEST_U = 14
 DOWN_COST_U = 6.0
@@ -43,6 +45,11 @@ def forks_of(vehicle: Vehicle, stack: Stack) -> tuple[Fork, ...]:
         if fork is not None:
             made.append(fork)
     return tuple(made)
+
+
+def arm_mm(vehicle: Vehicle) -> float:
+    """Width of a fork's arm, and of its eye round the rail's hole."""
+    return max(ARM_MM, vehicle.kit.shaft_diameter_mm + 2 * EYE_WALL_MM)
 
 
 def missing_forks(stack: Stack, forks: tuple[Fork, ...]) -> tuple[str, ...]:
@@ -72,7 +79,9 @@ def _placed(vehicle: Vehicle, stack: Stack, disc: Disc, made: list[Fork]) -> For
             centre.x_mm + dx * unit, centre.y_mm + dy * unit, *walls, walls,
         )  # fmt: skip
         if _rail_clear(vehicle, stack, rail, made) and _arm_clear(vehicle, stack, disc, rail, made):
-            return Fork(disc.body, disc.shaft, disc.slab, rail, _outline(centre, rail))
+            return Fork(
+                disc.body, disc.shaft, disc.slab, rail, _outline(centre, rail, arm_mm(vehicle))
+            )
     return None
 
 
@@ -103,7 +112,7 @@ def _rail_clear(vehicle: Vehicle, stack: Stack, rail: Rod, made: list[Fork]) -> 
                 return False
     return all(
         not rail.first <= fork.slab <= rail.last
-        or _to_fork(fork_line(stack, fork), (rail.x_mm, rail.y_mm)) > radius + ARM_MM / 2
+        or _to_fork(fork_line(stack, fork), (rail.x_mm, rail.y_mm)) > radius + arm_mm(vehicle) / 2
         for fork in made
     )
 
@@ -121,6 +130,7 @@ def _arm_clear(
     at = stack.rods[sleeve.shaft]
     line = ((at.x_mm, at.y_mm), (rail.x_mm, rail.y_mm))
     radius = vehicle.kit.shaft_diameter_mm / 2
+    half = arm_mm(vehicle) / 2
 
     def clear(place: Point, reach: float) -> bool:
         ring = hypot(place[0] - at.x_mm, place[1] - at.y_mm)
@@ -128,7 +138,7 @@ def _arm_clear(
             rail.y_mm - at.y_mm
         ) < 0
         near_ring = FORK_RADIUS_MM if not behind else SLEEVE_RADIUS_MM
-        return ring > near_ring + reach and _to_fork(line, place) > ARM_MM / 2 + reach
+        return ring > near_ring + reach and _to_fork(line, place) > half + reach
 
     for disc in stack.discs:
         rod = stack.rods[disc.shaft]
@@ -145,7 +155,7 @@ def _arm_clear(
         if fork.slab == sleeve.slab:
             other = fork_line(stack, fork)
             points = [_along(other, n / 12) for n in range(13)]
-            if not all(clear(p, ARM_MM / 2 + ROOM_MM) for p in points):
+            if not all(clear(p, half + ROOM_MM) for p in points):
                 return False
             if hypot(other[0][0] - at.x_mm, other[0][1] - at.y_mm) < 2 * FORK_RADIUS_MM:
                 return False
@@ -170,11 +180,11 @@ def _to_fork(line: tuple[Point, Point], place: Point) -> float:
     return hypot(place[0] - x, place[1] - y)
 
 
-def _outline(centre: Rod, rail: Rod) -> tuple[Point, ...]:
+def _outline(centre: Rod, rail: Rod, arm: float) -> tuple[Point, ...]:
     """Draw a fork: half a ring open away from its rail, and the arm with an eye for the rail."""
     towards = atan2(rail.y_mm - centre.y_mm, rail.x_mm - centre.x_mm)
     inner = SLEEVE_RADIUS_MM - 1.5  # the groove's bottom
-    side = ARM_MM / 2
+    side = arm / 2
 
     def at(radius: float, turn: float) -> Point:
         return centre.x_mm + radius * cos(turn), centre.y_mm + radius * sin(turn)

@@ -16,8 +16,6 @@ from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Hole", "Plate", "plate_faults", "plates_of"]
 
-RUNNING_MM = 0.2
-"""By how much a plain bore is wider than its shaft, and a hole than its post (common practice)."""
 ACCESS_MM = 1.0
 """By how much an access hole is wider than the shaft that is driven out through it."""
 CLEAR_MM = 1.0
@@ -55,10 +53,10 @@ def plates_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> tuple[
     """Draw every wall, all of one outline, tied by four posts that clear everything between."""
     frame = vehicle.frame
     posts = tuple(_posts(vehicle, stack, forks))
-    reach = (frame.post_mm + RUNNING_MM) / 2 + frame.edge_mm
+    reach = vehicle.hole_mm(frame.post_mm, "running") / 2 + frame.edge_mm
     discs = [(stack.rods[d.shaft].x_mm, stack.rods[d.shaft].y_mm, d.radius_mm) for d in stack.discs]
     rounds = discs + [(x, y, reach) for x, y in posts]
-    hole = (vehicle.kit.shaft_diameter_mm + RUNNING_MM) / 2 + frame.edge_mm
+    hole = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running") / 2 + frame.edge_mm
     rounds += [(fork.rail.x_mm, fork.rail.y_mm, hole) for fork in forks]
     if not rounds:
         return ()
@@ -109,13 +107,14 @@ def _holes(
     posts: tuple[tuple[float, float], ...],
 ) -> Iterator[Hole]:
     frame, shaft = vehicle.frame, vehicle.kit.shaft_diameter_mm
-    outer = {b.name: b.outer_mm for b in vehicle.kit.bearings}
+    outer = {b.name: vehicle.hole_mm(b.outer_mm, "press") for b in vehicle.kit.bearings}
+    plain = vehicle.hole_mm(shaft, "running")
     name = stack.slabs[wall]
     holes: list[Hole] = []
     for rod in stack.rods.values():
         if wall in rod.walls:
             bearing = frame.bearing_at(rod.name, name)
-            diameter = outer.get(bearing, shaft) if bearing else shaft + RUNNING_MM
+            diameter = outer.get(bearing, plain) if bearing else plain
             same = next((n for n, h in enumerate(holes) if (h.x_mm, h.y_mm) == (rod.x_mm, rod.y_mm)
                          and h.kind == "bore"), None)  # fmt: skip
             if same is not None:  # two shafts in one line share the bore, the wider one counts
@@ -126,11 +125,9 @@ def _holes(
                 holes.append(Hole("bore", rod.name, rod.x_mm, rod.y_mm, diameter))
     for fork in forks:
         if wall in fork.rail.walls:
-            holes.append(
-                Hole("rail", fork.rail.name, fork.rail.x_mm, fork.rail.y_mm, shaft + RUNNING_MM)
-            )
+            holes.append(Hole("rail", fork.rail.name, fork.rail.x_mm, fork.rail.y_mm, plain))
     holes += [
-        Hole("post", f"post {n}", x, y, frame.post_mm + RUNNING_MM)
+        Hole("post", f"post {n}", x, y, vehicle.hole_mm(frame.post_mm, "running"))
         for n, (x, y) in enumerate(posts, start=1)
     ]
     yield from holes

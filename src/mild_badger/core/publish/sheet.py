@@ -7,18 +7,16 @@ import io
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
-from functools import cache
-from importlib import resources
 
 from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
 from mild_badger import __version__
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.publish.fonts import register_fonts
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.slots import SlotView
@@ -35,22 +33,11 @@ WIDTH, HEIGHT = A4[0] / mm, A4[1] / mm
 LEFT, RIGHT = 14.0, WIDTH - 14.0
 
 
-@cache
-def _register_fonts() -> None:
-    folder = resources.files("mild_badger") / "data" / "fonts"
-    for name, file in (
-        ("Text", "B612-Regular.ttf"),
-        ("Bold", "B612-Bold.ttf"),
-        ("Figure", "RoutedGothic.ttf"),
-    ):
-        pdfmetrics.registerFont(TTFont(name, io.BytesIO((folder / file).read_bytes())))
-
-
 class _Page:
     """A canvas that measures from the top left, in millimetres."""
 
     def __init__(self, title: str) -> None:
-        _register_fonts()
+        register_fonts()
         self.stream = io.BytesIO()
         self.canvas = Canvas(self.stream, pagesize=A4, invariant=1)
         self.canvas.setTitle(title)
@@ -94,7 +81,7 @@ class _Page:
 
 def fitted(words: str, font: str, size: float, width_mm: float) -> str:
     """Shorten a text with three dots until it fits."""
-    _register_fonts()
+    register_fonts()
     if pdfmetrics.stringWidth(words, font, size) <= width_mm * mm:
         return words
     while words and pdfmetrics.stringWidth(words + "...", font, size) > width_mm * mm:

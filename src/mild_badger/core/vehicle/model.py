@@ -14,6 +14,7 @@ from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout, Placing
+from mild_badger.core.vehicle.making import Fit, Making
 from mild_badger.core.vehicle.road import Ground, Losses, Segment, Version
 from mild_badger.core.vehicle.shifting import Lever, Shifting, Side
 
@@ -310,6 +311,7 @@ class Vehicle(Part):
     functions: FunctionBox | None = None
     placing: Placing = Placing()
     frame: Frame = Frame()
+    making: Making = Making()
     layout: BoxLayout | None = None
 
     @model_validator(mode="after")
@@ -325,6 +327,10 @@ class Vehicle(Part):
         if len(set(axles)) < len(axles):
             raise ValueError("two driven axles share a name")
         return self
+
+    def hole_mm(self, diameter_mm: float, fit: Fit) -> float:
+        """Give the hole for what is so thick, with the allowance of the fit."""
+        return diameter_mm + self.making.allowance_mm(fit, self.kit.kind)
 
     def gear(self, name: str) -> GearTarget | None:
         """Find a target by its gear's name."""

@@ -10,7 +10,7 @@ from html import escape
 from io import StringIO
 from typing import Literal
 
-__all__ = ["Drawing", "Label", "Layer", "Stroke", "to_dxf", "to_svg"]
+__all__ = ["STYLES", "Drawing", "Label", "Layer", "Round", "Stroke", "to_dxf", "to_svg"]
 
 Layer = Literal["cut", "engrave", "mark"]
 Point = tuple[float, float]
@@ -33,6 +33,15 @@ class Stroke:
 
 
 @dataclass(frozen=True)
+class Round:
+    """A full circle."""
+
+    layer: Layer
+    at: Point
+    radius_mm: float
+
+
+@dataclass(frozen=True)
 class Label:
     """Words from a point to the right, or turned by 90° upwards."""
 
@@ -51,6 +60,7 @@ class Drawing:
     width_mm: float
     height_mm: float
     strokes: list[Stroke] = field(default_factory=list)
+    rounds: list[Round] = field(default_factory=list)
     labels: list[Label] = field(default_factory=list)
 
     def line(self, layer: Layer, *points: Point) -> None:
@@ -67,6 +77,10 @@ class Drawing:
     def rectangle(self, layer: Layer, left: float, low: float, right: float, high: float) -> None:
         """Draw a rectangle."""
         self.outline(layer, ((left, low), (right, low), (right, high), (left, high)))
+
+    def circle(self, layer: Layer, at: Point, radius_mm: float) -> None:
+        """Draw a circle."""
+        self.rounds.append(Round(layer, at, radius_mm))
 
     def words(
         self, layer: Layer, at: Point, text: str, *, height_mm: float = 3.0, upright: bool = False
@@ -89,6 +103,12 @@ def to_svg(drawing: Drawing) -> str:
             if stroke.layer == layer:
                 points = " ".join(f"{x:.4f},{high - y:.4f}" for x, y in stroke.points)
                 out.append(f'<{"polygon" if stroke.closed else "polyline"} points="{points}"/>')
+        for ring in drawing.rounds:
+            if ring.layer == layer:
+                out.append(
+                    f'<circle cx="{ring.at[0]:.4f}" cy="{high - ring.at[1]:.4f}" '
+                    f'r="{ring.radius_mm:.4f}"/>'
+                )
         for label in drawing.labels:
             if label.layer == layer:
                 x, y = label.at[0], high - label.at[1]
@@ -117,6 +137,8 @@ def to_dxf(drawing: Drawing) -> str:
         space.add_lwpolyline(
             stroke.points, close=stroke.closed, dxfattribs={"layer": stroke.layer}
         )  # fmt: skip
+    for ring in drawing.rounds:
+        space.add_circle(ring.at, ring.radius_mm, dxfattribs={"layer": ring.layer})
     for label in drawing.labels:
         space.add_text(
             label.text,

@@ -172,6 +172,11 @@ def ring_shape(form: GearForm) -> tuple[Point, ...]:
 
     The ring's tips stand a module inside the pitch circle, or at the base circle where that is
     larger; its roots 1.25 modules outside. ``thinning_mm`` widens the gaps.
+
+    Raises
+    ------
+    ValueError
+        Teeth or gaps would come to a point.
     """
     wide = GearForm(
         form.teeth, form.module_mm, form.pressure_angle_deg, form.shift, -form.thinning_mm
@@ -179,9 +184,11 @@ def ring_shape(form: GearForm) -> tuple[Point, ...]:
     inner = max(form.pitch_mm - (form.addendum - form.shift) * form.module_mm, form.base_mm)
     outer = form.pitch_mm + (form.dedendum + form.shift) * form.module_mm
     profile = [
-        (float(r), max(_half_tooth(wide, float(r)) or 0.0, 0.0))
+        (float(r), _half_tooth(wide, float(r)) or 0.0)
         for r in np.linspace(inner, outer, FLANK_POINTS)
     ]
+    if inner >= outer or profile[-1][1] <= 0 or profile[0][1] >= pi / form.teeth:
+        raise ValueError(f"a ring of {form.teeth} teeth comes to a point")
     return _round(form.teeth, profile)
 
 
@@ -189,10 +196,18 @@ def rack_shape(
     module_mm: float, teeth: int, *, pressure_angle_deg: float = 20.0, thinning_mm: float = 0.0,
     back_mm: float = 4.0,
 ) -> tuple[Point, ...]:  # fmt: skip
-    """Outline a rack of so many teeth, its pitch line at y = 0, teeth up, with a back below."""
+    """Outline a rack of so many teeth, its pitch line at y = 0, teeth up, with a back below.
+
+    Raises
+    ------
+    ValueError
+        The teeth would come to a point.
+    """
     alpha, pitch = radians(pressure_angle_deg), pi * module_mm
     half = pitch / 4 - thinning_mm / 2
     top, low = module_mm, -1.25 * module_mm
+    if half - top * tan(alpha) <= 0:
+        raise ValueError("the rack's teeth come to a point")
     points: list[Point] = [(0.0, low - back_mm), (0.0, low)]
     for tooth in range(teeth):
         middle = (tooth + 0.5) * pitch

@@ -8,8 +8,11 @@ __all__ = ["extruded_stl"]
 Point3 = tuple[float, float, float]
 
 
-def extruded_stl(outline: tuple[tuple[float, float], ...], thickness_mm: float) -> bytes:
-    """Give a plate of an outline's shape, lying on z = 0.
+Outline = tuple[tuple[float, float], ...]
+
+
+def extruded_stl(outline: Outline, thickness_mm: float, holes: tuple[Outline, ...] = ()) -> bytes:
+    """Give a plate of an outline's shape with holes through it, lying on z = 0.
 
     Raises
     ------
@@ -21,7 +24,7 @@ def extruded_stl(outline: tuple[tuple[float, float], ...], thickness_mm: float) 
     from shapely.geometry import Polygon  # noqa: PLC0415
     from shapely.geometry.polygon import orient  # noqa: PLC0415
 
-    shape = orient(Polygon(outline))
+    shape = orient(Polygon(outline, holes))
     if not shape.is_valid or shape.area <= 0:
         raise ValueError("The outline crosses itself or encloses nothing.")
     triangles: list[tuple[Point3, Point3, Point3]] = []
@@ -29,10 +32,11 @@ def extruded_stl(outline: tuple[tuple[float, float], ...], thickness_mm: float) 
         a, b, c = list(orient(piece).exterior.coords)[:3]
         triangles.append(((*c, 0.0), (*b, 0.0), (*a, 0.0)))
         triangles.append(((*a, thickness_mm), (*b, thickness_mm), (*c, thickness_mm)))
-    for (x0, y0), (x1, y1) in pairwise(shape.exterior.coords):
-        low0, low1 = (x0, y0, 0.0), (x1, y1, 0.0)
-        high0, high1 = (x0, y0, thickness_mm), (x1, y1, thickness_mm)
-        triangles += [(low0, low1, high1), (low0, high1, high0)]
+    for ring in (shape.exterior, *shape.interiors):
+        for (x0, y0), (x1, y1) in pairwise(ring.coords):
+            low0, low1 = (x0, y0, 0.0), (x1, y1, 0.0)
+            high0, high1 = (x0, y0, thickness_mm), (x1, y1, thickness_mm)
+            triangles += [(low0, low1, high1), (low0, high1, high0)]
     head = b"Mild Badger, mm".ljust(80, b"\0") + struct.pack("<I", len(triangles))
     # a facet's normal may be left zero: readers take it from the corners' order
     body = b"".join(

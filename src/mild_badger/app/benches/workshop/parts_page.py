@@ -1,0 +1,169 @@
+"""Parts against stock, the sheet, and what can be written out."""
+
+from functools import partial
+
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF, QSizeF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QImage, QPainter, QPaintEvent
+from PyQt6.QtPdf import QPdfDocument
+from PyQt6.QtWidgets import QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.marks import pen
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.changes import Edit
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.workshop.cautions import cautions
+from mild_badger.core.workshop.parts import PartLine, stock_path
+
+__all__ = ["PartsPage"]
+
+PREVIEW_DELAY_MS = 120
+
+
+class SheetPreview(QWidget):
+    """The first page of a PDF, drawn by the PDF library itself."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._document = QPdfDocument(self)
+        self._buffer: QBuffer | None = None
+        self._image: QImage | None = None
+        self.setMinimumWidth(280)
+        self.setAccessibleName("Preview of the sheet")
+        theme.changed.connect(self.update)
+
+    def show_pdf(self, data: bytes) -> None:
+        """Show a PDF."""
+        self._document.close()
+        buffer = QBuffer(self)
+        buffer.setData(QByteArray(data))
+        buffer.open(QIODevice.OpenModeFlag.ReadOnly)
+        self._document.load(buffer)
+        if self._buffer is not None:
+            self._buffer.deleteLater()
+        self._buffer = buffer
+        self._image = None
+        self.update()
+
+    def page_text(self) -> str:
+        """Text of the page, as one would select it."""
+        return self._document.getAllText(0).text()
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        if self._document.pageCount() < 1:
+            return
+        page = self._document.pagePointSize(0)
+        scale = min(self.width() / page.width(), self.height() / page.height())
+        size = QSizeF(page.width() * scale, page.height() * scale)
+        ratio = self.devicePixelRatioF() * 2
+        wanted = (size * ratio).toSize()
+        if self._image is None or self._image.size() != wanted:
+            self._image = self._document.render(0, wanted)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        box = QRectF((self.width() - size.width()) / 2, 0, size.width(), size.height())
+        painter.fillRect(box, Qt.GlobalColor.white)
+        painter.drawImage(box, self._image)
+        painter.setPen(pen(self._theme.tokens.hair))
+        painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5))
+
+
+class PartsPage(QWidget):
+    """Parts on the left, the sheet on the right."""
+
+    export_wanted = pyqtSignal(str)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self._rows: tuple[PartLine, ...] = ()
+        self._redraw = QTimer(self)
+        self._redraw.setSingleShot(True)
+        self._redraw.setInterval(PREVIEW_DELAY_MS)
+        self._redraw.timeout.connect(self.draw_sheet)
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(16)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        left.addWidget(
+            caption("Type what you own into the stock column; it is kept with the vehicle.",
+                    "soft", wrap=True)
+        )  # fmt: skip
+        self.table = Table(("part", "needs", "stock", "used by"), "Parts against stock")
+        self.table.header_right(1, 2)
+        self.table.stretch(3)
+        self.table.itemChanged.connect(self._edited)
+        self.table.itemActivated.connect(self.table.editItem)
+        left.addWidget(self.table, 1)
+        for words in cautions():
+            left.addWidget(caption(words, "soft", wrap=True))
+        outer.addLayout(left, 3)
+        right = QVBoxLayout()
+        right.setSpacing(6)
+        head = QHBoxLayout()
+        head.addWidget(caption("The sheet", "head"))
+        head.addStretch(1)
+        for name, kind in (
+            ("Save PDF …", "pdf"),
+            ("Gears CSV …", "gears"),
+            ("Parts CSV …", "parts"),
+        ):
+            head.addWidget(button(name, partial(self.export_wanted.emit, kind)))
+        right.addLayout(head)
+        self.preview = SheetPreview(theme)
+        right.addWidget(self.preview, 1)
+        outer.addLayout(right, 2)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show an evaluation."""
+        rows = []
+        self._rows = (*evaluation.parts, *evaluation.spare_parts)
+        for part in self._rows:
+            used = ", ".join(part.used_by)
+            name = part.name if not part.short else f"{part.name}: {part.short} short"
+            color = self.theme.tokens.warn if part.short else None
+            known = part.there and not part.made
+            rows.append(
+                (
+                    Cell(name, color=color),
+                    Cell(str(part.needed), right=True, color=color),
+                    Cell(
+                        str(part.stock) if known else "made" if part.made else "–",
+                        right=True, editable=known, color=color,
+                        tip="" if part.there else "The kit does not have this part",
+                    ),
+                    Cell(used or "not needed", tip=used),
+                )
+            )  # fmt: skip
+        self.table.show_cells(rows)
+        self._redraw.start()
+
+    def draw_sheet(self) -> None:
+        """Draw the preview now; while typing goes on it waits."""
+        # The PDF library is loaded when the first sheet is drawn, not at every start.
+        from mild_badger.core.publish.sheet import sheet_pdf  # noqa: PLC0415
+
+        self._redraw.stop()
+        evaluation = self.session.evaluation
+        self.preview.show_pdf(sheet_pdf(evaluation, school=self.session.school))
+
+    def _edited(self, item: QTableWidgetItem) -> None:
+        if item.column() != 2:
+            return
+        part = self._rows[item.row()]
+        taken = False
+        try:
+            count = parse_number(item.text(), what=f"Stock of the {part.name}")
+            path = stock_path(self.session.vehicle, part)
+            taken = path is not None and self.session.do(
+                Edit.one(f"Set the stock of the {part.name}", path, count)
+            )
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+        if not taken:
+            self.refresh(self.session.evaluation)

@@ -1,0 +1,180 @@
+"""Templates: what is to be made, each drawn as it will be cut, and how everything is made."""
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+
+from mild_badger.app.benches.workshop.template_view import TemplateView
+from mild_badger.app.drawing.fields import Ask, FieldColumn
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption
+from mild_badger.app.files import TEMPLATE
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.publish.tiles import Tiling, tiling
+from mild_badger.core.vehicle.making import FITS
+from mild_badger.core.workshop.drawing import Drawing
+from mild_badger.core.workshop.templates import Template, template_of, templates_of
+
+__all__ = ["TemplatesPage"]
+
+FIT_CHOICES = tuple((fit, fit) for fit in FITS)
+WAYS = (
+    Ask(("making", "material"), "Material", "", choices=(
+        ("", "the kit's"), ("plywood", "plywood"), ("hardwood", "hardwood"),
+        ("acrylic", "acrylic"), ("print", "printed"),
+    )),
+    Ask(("making", "kerf_mm"), "Width of the cut"),
+    *(Ask(("making", f"{fit}_mm"), f"Hole wider, {fit}", optional=True) for fit in FITS),
+)  # fmt: skip
+BODIES = (
+    Ask(("making", "fixed_fit"), "Fixed gears", "", choices=FIT_CHOICES),
+    Ask(("making", "bore"), "Their bore", "", choices=(
+        ("round", "round"), ("square", "square"), ("keyed", "keyed"),
+    )),
+    Ask(("making", "key_mm"), "Keyway"),
+    Ask(("making", "web"), "Web", "", choices=(
+        ("solid", "solid"), ("holes", "holes"), ("spokes", "spokes"),
+    )),
+    Ask(("making", "web_count"), "Holes or spokes", "pcs"),
+    Ask(("making", "rim_mm"), "Rim below the teeth"),
+    Ask(("making", "dowels"), "Dowel holes", "pcs"),
+    Ask(("making", "dowel_mm"), "Dowels"),
+    Ask(("making", "paper"), "Paper", "", choices=(("A4", "A4"), ("A3", "A3"),
+                                                   ("Letter", "Letter"))),
+    Ask(("making", "overlap_mm"), "Sheets overlap"),
+)  # fmt: skip
+OWN = (
+    Ask(("making", "own", "kind"), "Kind", "", choices=(
+        ("gear", "gear"), ("ring", "ring inside"), ("rack", "rack"),
+    )),
+    Ask(("making", "own", "teeth"), "Teeth", ""),
+    Ask(("making", "own", "module_mm"), "Module"),
+    Ask(("making", "own", "pressure_angle_deg"), "Pressure angle", "°"),
+    Ask(("making", "own", "shift"), "Profile shift", "x m"),
+    Ask(("making", "own", "thinning_mm"), "Thinner for play"),
+    Ask(("making", "own", "bore_mm"), "Shaft"),
+)  # fmt: skip
+
+
+class TemplatesPage(QWidget):
+    """Left what is to be made, in the middle the template, right how it is made."""
+
+    export_wanted = pyqtSignal(str)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session = session
+        self._list: tuple[Template, ...] = ()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(12)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        self.table = Table(("template", "make", "thick"), "Templates")
+        self.table.setFixedWidth(232)
+        self.table.header_right(1, 2)
+        self.table.stretch(0)
+        self.table.currentCellChanged.connect(lambda *_at: self._show())
+        left.addWidget(self.table, 1)
+        self.save = button("Save this template …", self._save)
+        left.addWidget(self.save)
+        row.addLayout(left)
+        self.view = TemplateView(theme)
+        self.words = caption("", "soft", wrap=True)
+        self.words.setAccessibleName("How the template comes out")
+        middle = QVBoxLayout()
+        middle.setSpacing(6)
+        middle.addWidget(self.view, 1)
+        middle.addWidget(self.words)
+        row.addLayout(middle, 1)
+
+        def millimetres() -> bool:
+            return False
+
+        self.ways = FieldColumn(session, WAYS, millimetres)
+        self.bodies = FieldColumn(session, BODIES, millimetres)
+        self.own = FieldColumn(session, OWN, millimetres)
+        self.own_head = caption("A gear of your own", "head")
+        column = QVBoxLayout()
+        column.setContentsMargins(0, 0, 8, 0)
+        column.setSpacing(6)
+        for widget in (self.own_head, self.own, caption("Cut and fits", "head"), self.ways,
+                       caption("Bodies and paper", "head"), self.bodies):  # fmt: skip
+            column.addWidget(widget)
+        column.addStretch(1)
+        inside = QWidget()
+        inside.setLayout(column)
+        inside.setMaximumWidth(250)
+        scroll = QScrollArea()
+        scroll.setWidget(inside)
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setFixedWidth(262)
+        row.addWidget(scroll)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the templates of a vehicle."""
+        vehicle = evaluation.vehicle
+        key = self.key()
+        self._list = templates_of(vehicle)
+        self.table.show_cells([
+            (Cell(t.words), Cell(str(t.count), right=True), Cell(f"{t.thick_mm:g} mm", right=True))
+            for t in self._list
+        ])  # fmt: skip
+        keys = [t.key for t in self._list]
+        self.table.blockSignals(True)
+        self.table.selectRow(keys.index(key) if key in keys else 0)
+        self.table.blockSignals(False)
+        for column in (self.ways, self.bodies, self.own):
+            column.show_values(vehicle)
+        for fit in FITS:  # an empty field shows what counts instead
+            field = self.ways.entries[f"{fit}_mm"]
+            field.setToolTip("Empty: the material's usual")
+            usual = vehicle.making.allowance_mm(fit, vehicle.kit.kind)
+            if hasattr(field, "setPlaceholderText"):
+                field.setPlaceholderText(f"{usual:g}")
+        self._show()
+
+    def key(self) -> str:
+        """Give the key of the template in view."""
+        row = self.table.currentRow()
+        return self._list[row].key if 0 <= row < len(self._list) else ""
+
+    def _show(self) -> None:
+        evaluation = self.session.evaluation
+        making = evaluation.vehicle.making
+        drawing: Drawing | None = None
+        laid: Tiling | None = None
+        trouble = ""
+        try:
+            drawing = template_of(evaluation.vehicle, self.key())
+            laid = tiling(drawing, making.paper, making.overlap_mm)
+        except BadgerError as error:
+            trouble = str(error)
+        own = self.key() == "own"
+        self.own.setVisible(own)
+        self.own_head.setVisible(own)
+        self.save.setEnabled(drawing is not None)
+        self.view.show_drawing(evaluation, drawing, laid, trouble)
+        words = ""
+        if laid is not None:
+            sheets = f"{laid.sheets} sheet{'s' * (laid.sheets > 1)} of {making.paper}"
+            cut = (
+                f"SVG and DXF lines stand off by {making.kerf_mm / 2:g} mm for the cut; paper and "
+                "STL show the part's own size"
+                if making.kerf_mm
+                else "no width of cut is allowed for"
+            )
+            bought = (
+                ""
+                if evaluation.vehicle.kit.any_seat
+                else " Gears and beams of this kit come ready; strips and gears of your own are "
+                "drawn here."
+            )
+            words = f"On paper {sheets}, with a ruler to check; {cut}.{bought}"
+        self.words.setText(words)
+
+    def _save(self) -> None:
+        self.export_wanted.emit(TEMPLATE + self.key())

@@ -1,0 +1,85 @@
+"""The drawings and solids of a vehicle by name, as the bytes of a file."""
+
+from mild_badger.core.errors import InputError
+from mild_badger.core.publish.tiles import tiled_pdf
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.detent_strip import detent_strip, detent_strip_stl
+from mild_badger.core.workshop.drawing import Drawing, to_dxf, to_svg
+from mild_badger.core.workshop.kerf import cut_shapes
+from mild_badger.core.workshop.solid import extruded_stl
+from mild_badger.core.workshop.templates import template_of, templates_of
+from mild_badger.core.workshop.wrapper import drum_count, drum_wrapper
+
+__all__ = ["drawing_data", "drawing_files", "template_data", "template_files"]
+
+
+def drawing_data(vehicle: Vehicle, name: str, form: str) -> bytes:
+    """Write ``drum``, ``even drum`` or ``strip`` as svg, dxf, pdf or (the strip) stl."""
+    if name == "strip" and form == "stl":
+        return detent_strip_stl(vehicle.lever)
+    drawing: Drawing
+    if name == "strip":
+        drawing = detent_strip(vehicle.lever)
+    else:
+        drawing = drum_wrapper(vehicle, 1 if name == "even drum" else 0)
+    return _written(vehicle, drawing, form)
+
+
+def _written(vehicle: Vehicle, drawing: Drawing, form: str) -> bytes:
+    if form == "pdf":
+        return tiled_pdf(drawing, vehicle.making.paper, vehicle.making.overlap_mm)
+    return (to_dxf(drawing) if form == "dxf" else to_svg(drawing)).encode()
+
+
+def template_data(vehicle: Vehicle, key: str, form: str) -> bytes:
+    """Write a template as svg, dxf, pdf or stl.
+
+    Lines of SVG and DXF are moved by half the kerf; paper and solids show the part's own size.
+
+    Raises
+    ------
+    InputError
+        There is no such template, or it cannot be made to these figures.
+    """
+    if form == "stl":
+        found = next((t for t in templates_of(vehicle) if t.key == key), None)
+        parts = cut_shapes(template_of(vehicle, key, kerf=False))
+        if found is None or len(parts) != 1:
+            raise InputError(f"The template {key} is no single solid.")
+        try:
+            return extruded_stl(parts[0][0], found.thick_mm, parts[0][1])
+        except ValueError as error:
+            raise InputError(
+                f"{found.words}: holes run into one another or out of the edge. Change the "
+                "bore, the web or the layout."
+            ) from error
+    return _written(vehicle, template_of(vehicle, key, kerf=form in ("svg", "dxf")), form)
+
+
+def drawing_files(vehicle: Vehicle) -> dict[str, bytes]:
+    """Write all drawings that a vehicle's shifter takes: its drums, or its detents' test strip."""
+    if vehicle.shifting.actuation != "drum":
+        return {
+            f"detent-strip.{form}": drawing_data(vehicle, "strip", form)
+            for form in ("svg", "dxf", "stl")
+        }
+    names = ("drum", "even drum")[: drum_count(vehicle)]
+    return {
+        f"{name.replace(' ', '-')}.{form}": drawing_data(vehicle, name, form)
+        for name in names
+        for form in ("svg", "dxf")
+    }
+
+
+def template_files(vehicle: Vehicle) -> tuple[dict[str, bytes], tuple[str, ...]]:
+    """Write every template in every form; beside the files, sentences on what cannot be drawn."""
+    files: dict[str, bytes] = {}
+    refused = []
+    for template in templates_of(vehicle):
+        name = template.words.replace(",", "").replace(" ", "-").replace("/", "-")
+        try:
+            for form in ("svg", "dxf", "pdf", "stl"):
+                files[f"template-{name}.{form}"] = template_data(vehicle, template.key, form)
+        except InputError as error:
+            refused.append(str(error))
+    return files, tuple(refused)

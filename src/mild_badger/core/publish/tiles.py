@@ -1,0 +1,162 @@
+"""A drawing at true scale as PDF, tiled over as many sheets of paper as it takes.
+
+Neighbouring sheets overlap; crosses stand at the same points of the drawing on each of them, and
+every sheet carries a ruler of 100 mm, by which a printer that scales is found out.
+"""
+
+import io
+from dataclasses import dataclass
+from math import ceil
+
+from reportlab.lib.colors import HexColor
+from reportlab.lib.pagesizes import A3, A4, LETTER
+from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
+
+from mild_badger import __version__
+from mild_badger.core.publish.fonts import register_fonts
+from mild_badger.core.workshop.drawing import STYLES, Drawing
+
+__all__ = ["PAPERS", "Tiling", "tiled_pdf", "tiling"]
+
+PAPERS = {"A4": A4, "A3": A3, "Letter": LETTER}
+EDGE_MM = 8.0
+"""What most printers leave blank at a sheet's edge (common practice, no source)."""
+FOOT_MM = 12.0
+RULER_MM = 100.0
+CROSS_MM = 4.0
+
+
+@dataclass(frozen=True)
+class Tiling:
+    """Sheets across and up; the paper's size, and the drawing's part on a sheet, in mm."""
+
+    across: int
+    up: int
+    paper_mm: tuple[float, float]
+    field_mm: tuple[float, float]
+    step_mm: tuple[float, float]
+
+    @property
+    def sheets(self) -> int:
+        """How many sheets it takes."""
+        return self.across * self.up
+
+
+def tiling(drawing: Drawing, paper: str, overlap_mm: float) -> Tiling:
+    """Find how a drawing is laid over sheets, upright or lying, whichever takes fewer."""
+    wide, high = (length / mm for length in PAPERS[paper])
+    found = []
+    for size in ((wide, high), (high, wide)):
+        field = size[0] - 2 * EDGE_MM, size[1] - 2 * EDGE_MM - FOOT_MM
+        step = field[0] - overlap_mm, field[1] - overlap_mm
+        across = _count(drawing.width_mm, field[0], step[0])
+        up = _count(drawing.height_mm, field[1], step[1])
+        found.append(Tiling(across, up, size, field, step))
+    return min(found, key=lambda t: t.sheets)
+
+
+def _count(length: float, field: float, step: float) -> int:
+    return 1 if length <= field else 1 + ceil((length - field) / step - 1e-9)
+
+
+def tiled_pdf(drawing: Drawing, paper: str = "A4", overlap_mm: float = 10.0) -> bytes:
+    """Write a drawing over sheets of paper at true scale."""
+    register_fonts()
+    laid = tiling(drawing, paper, overlap_mm)
+    stream = io.BytesIO()
+    canvas = Canvas(
+        stream, pagesize=(laid.paper_mm[0] * mm, laid.paper_mm[1] * mm), invariant=1
+    )  # fmt: skip
+    canvas.setTitle(drawing.title)
+    canvas.setCreator(f"Mild Badger {__version__}")
+    for row in range(laid.up):
+        for column in range(laid.across):
+            _sheet(canvas, drawing, laid, (column, row))
+            canvas.showPage()
+    canvas.save()
+    return stream.getvalue()
+
+
+def _sheet(canvas: Canvas, drawing: Drawing, laid: Tiling, place: tuple[int, int]) -> None:
+    column, row = place
+    wide, high = laid.field_mm
+    origin = column * laid.step_mm[0], row * laid.step_mm[1]
+    dx, dy = EDGE_MM - origin[0], EDGE_MM + FOOT_MM - origin[1]
+    canvas.saveState()
+    window = canvas.beginPath()
+    window.rect(EDGE_MM * mm, (EDGE_MM + FOOT_MM) * mm, wide * mm, high * mm)
+    canvas.clipPath(window, stroke=0, fill=0)
+    canvas.translate(dx * mm, dy * mm)
+    _draw(canvas, drawing)
+    canvas.restoreState()
+    canvas.setStrokeColor(HexColor("#808080"))
+    canvas.setLineWidth(0.15 * mm)
+    for x, y in _crosses(laid, place):
+        at = (x + dx) * mm, (y + dy) * mm
+        canvas.line(at[0] - CROSS_MM * mm, at[1], at[0] + CROSS_MM * mm, at[1])
+        canvas.line(at[0], at[1] - CROSS_MM * mm, at[0], at[1] + CROSS_MM * mm)
+    _foot(canvas, drawing, laid, place)
+
+
+def _crosses(laid: Tiling, place: tuple[int, int]) -> list[tuple[float, float]]:
+    """Give the crosses on a sheet: in the middle of each overlap, where four strips meet too."""
+    across, up = (
+        [0.0, *(n * step + (field - step) / 2 for n in range(1, count)), (count - 1) * step + field]
+        for count, step, field in zip(
+            (laid.across, laid.up), laid.step_mm, laid.field_mm, strict=True
+        )
+    )  # fmt: skip
+    column, row = place
+    return [(x, y) for x in across[column : column + 2] for y in up[row : row + 2]]
+
+
+def _draw(canvas: Canvas, drawing: Drawing) -> None:
+    canvas.setLineWidth(0.1 * mm)
+    for stroke in drawing.strokes:
+        canvas.setStrokeColor(HexColor(STYLES[stroke.layer][0]))
+        path = canvas.beginPath()
+        path.moveTo(stroke.points[0][0] * mm, stroke.points[0][1] * mm)
+        for x, y in stroke.points[1:]:
+            path.lineTo(x * mm, y * mm)
+        if stroke.closed:
+            path.close()
+        canvas.drawPath(path, stroke=1, fill=0)
+    for ring in drawing.rounds:
+        canvas.setStrokeColor(HexColor(STYLES[ring.layer][0]))
+        canvas.circle(ring.at[0] * mm, ring.at[1] * mm, ring.radius_mm * mm, stroke=1, fill=0)
+    for label in drawing.labels:
+        canvas.setFillColor(HexColor(STYLES[label.layer][0]))
+        canvas.saveState()
+        canvas.translate(label.at[0] * mm, label.at[1] * mm)
+        if label.upright:
+            canvas.rotate(90)
+        canvas.setFont("Text", label.height_mm * mm * 1.2)
+        canvas.drawString(0, 0, label.text)
+        canvas.restoreState()
+
+
+def _foot(canvas: Canvas, drawing: Drawing, laid: Tiling, place: tuple[int, int]) -> None:
+    """Draw the ruler, and say which sheet this is, counted from the lower left."""
+    y = EDGE_MM + 3
+    canvas.setStrokeColor(HexColor("#202020"))
+    canvas.setFillColor(HexColor("#202020"))
+    canvas.line(EDGE_MM * mm, y * mm, (EDGE_MM + RULER_MM) * mm, y * mm)
+    for tick in range(11):
+        x = (EDGE_MM + tick * RULER_MM / 10) * mm
+        canvas.line(x, y * mm, x, (y + (3 if tick % 5 == 0 else 1.5)) * mm)
+    canvas.setFont("Text", 7)
+    canvas.drawString(EDGE_MM * mm, (y - 3.2) * mm, "100 mm: measure it before you cut")
+    column, row = place
+    words = drawing.title
+    if laid.sheets > 1:
+        words += (
+            f" · sheet {row * laid.across + column + 1} of {laid.sheets}: column {column + 1} "
+            f"from the left, row {row + 1} from below; lay cross on cross"
+        )
+    room = laid.paper_mm[0] - 2 * EDGE_MM - RULER_MM - 6
+    size = 7.0
+    while size > 4 and canvas.stringWidth(words, "Text", size) > room * mm:
+        size -= 0.5
+    canvas.setFont("Text", size)
+    canvas.drawRightString((laid.paper_mm[0] - EDGE_MM) * mm, y * mm, words)

@@ -1,0 +1,160 @@
+"""The templates that a vehicle takes: gears that are made, walls, forks, spacers, test strip."""
+
+from dataclasses import dataclass
+
+from mild_badger.core.errors import InputError
+from mild_badger.core.layout.forks import Fork, forks_of
+from mild_badger.core.layout.plates import Plate, plates_of
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.words import shaft_words
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.drawing import Drawing
+from mild_badger.core.workshop.fit_strip import fit_strip
+from mild_badger.core.workshop.gear_shape import GearForm
+from mild_badger.core.workshop.gear_template import GearCut, cut_gear, own_template
+from mild_badger.core.workshop.kerf import with_kerf
+from mild_badger.core.workshop.parts import parts_needed
+
+__all__ = ["Template", "template_of", "templates_of"]
+
+MARGIN_MM, NAME_MM = 6.0, 2.0
+SPACER_WALL_MM = 2.5
+"""How thick a spacer's ring is (an estimate, no source)."""
+
+
+@dataclass(frozen=True)
+class Template:
+    """A drawing that the vehicle takes: its key, its words, how many to make, and how thick."""
+
+    key: str
+    words: str
+    count: int
+    thick_mm: float
+
+
+def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
+    """List what is to be made; a brick kit's gears and walls are bought, the rest can be drawn."""
+    found: list[Template] = []
+    kit = vehicle.kit
+    plates, forks = _frame(vehicle)
+    for part in parts_needed(vehicle):
+        kind, size = part.key
+        if kind in ("fixed", "free") and part.made and kit.made is not None:
+            found.append(
+                Template(f"gear {size} {kind}", part.name, part.needed, kit.made.face_width_mm)
+            )
+        if kind == "spacer":
+            found.append(Template(f"spacer {size}", part.name, part.needed, size / 10))
+    found += [Template(f"wall {n}", plate.name, 1, plate.thick_mm)
+              for n, plate in enumerate(plates)]  # fmt: skip
+    found += [Template(f"fork {n}", f"fork of {shaft_words(fork.column)}", 1, vehicle.frame.fork_mm)
+              for n, fork in enumerate(forks)]  # fmt: skip
+    face = kit.made.face_width_mm if kit.made is not None else kit.grid_unit_mm
+    own = vehicle.making.own
+    return (
+        *found,
+        Template("fit strip", "fit test strip", 1, face),
+        Template("own", f"{own.kind} of your own, {own.teeth} teeth", 1, face),
+    )
+
+
+def template_of(vehicle: Vehicle, key: str, *, kerf: bool = True) -> Drawing:
+    """Draw a template by its key, cut lines moved by half the kerf unless that is put off.
+
+    Raises
+    ------
+    InputError
+        There is no such template, or it cannot be made to these figures.
+    """
+    drawing = _drawn(vehicle, key)
+    return with_kerf(drawing, vehicle.making.kerf_mm) if kerf else drawing
+
+
+def _drawn(vehicle: Vehicle, key: str) -> Drawing:
+    making, kit = vehicle.making, vehicle.kit
+    kind, _, rest = key.partition(" ")
+    if key == "fit strip":
+        return fit_strip(vehicle)
+    if key == "own":
+        hole = vehicle.hole_mm(making.own.bore_mm, making.fixed_fit)
+        return own_template(making.own, making, hole)
+    if kind == "gear" and kit.made is not None:
+        teeth, _, bore = rest.partition(" ")
+        fixed = bore == "fixed"
+        fit = making.fixed_fit if fixed else "running"
+        form = GearForm(
+            int(teeth), kit.module_mm, kit.pressure_angle_deg,
+            thinning_mm=kit.made.tooth_thinning_mm,
+        )  # fmt: skip
+        cut = GearCut(
+            f"Gear of {teeth} teeth, {bore}", form, vehicle.hole_mm(kit.shaft_diameter_mm, fit),
+            making.bore if fixed else "round", f"{fit} on {kit.shaft_diameter_mm:g}",
+        )  # fmt: skip
+        return cut_gear(cut, making)
+    if kind == "spacer":
+        return _spacer(vehicle, int(rest) / 10)
+    plates, forks = _frame(vehicle)
+    if kind == "wall" and int(rest) < len(plates):
+        return _wall(plates[int(rest)])
+    if kind == "fork" and int(rest) < len(forks):
+        return _fork(vehicle, forks[int(rest)])
+    raise InputError(f"This vehicle takes no template {key}; see the list of templates.")
+
+
+def _frame(vehicle: Vehicle) -> tuple[tuple[Plate, ...], tuple[Fork, ...]]:
+    stack = stack_for(vehicle)
+    if stack is None:
+        return (), ()
+    forks = forks_of(vehicle, stack)
+    return (plates_of(vehicle, stack, forks) if vehicle.kit.any_seat else ()), forks
+
+
+def _wall(plate: Plate) -> Drawing:
+    """Draw a wall seen from the input, every hole with its name."""
+    left, low, right, high = plate.outline_mm
+    foot = 2 * MARGIN_MM
+    sheet = Drawing(plate.name, right - left + 2 * MARGIN_MM, high - low + foot + MARGIN_MM)
+    dx, dy = MARGIN_MM - left, foot - low
+    sheet.rectangle("cut", left + dx, low + dy, right + dx, high + dy)
+    for hole in plate.holes:
+        at = hole.x_mm + dx, hole.y_mm + dy
+        radius = hole.diameter_mm / 2
+        sheet.circle("cut", at, radius)
+        words = shaft_words(hole.name)
+        long = len(words) * NAME_MM * 0.75
+        aside = radius + 1 if at[0] + radius + long < right + dx - 1 else -radius - 1 - long
+        sheet.words("engrave", (at[0] + aside, at[1] + 1), words, height_mm=NAME_MM)
+    sheet.words(
+        "mark", (MARGIN_MM, 4.0),
+        f"{plate.name}, {plate.thick_mm:g} mm thick, seen from the input end", height_mm=2.6,
+    )  # fmt: skip
+    return sheet
+
+
+def _fork(vehicle: Vehicle, fork: Fork) -> Drawing:
+    """Draw a fork with the hole for its rail, which is glued or pressed in as fixed gears are."""
+    xs, ys = [x for x, _ in fork.outline], [y for _, y in fork.outline]
+    foot = 2 * MARGIN_MM
+    dx, dy = MARGIN_MM - min(xs), foot - min(ys)
+    sheet = Drawing(
+        f"Fork of {shaft_words(fork.column)}", max(max(xs) - min(xs), 60) + 2 * MARGIN_MM,
+        max(ys) - min(ys) + foot + MARGIN_MM,
+    )  # fmt: skip
+    sheet.outline("cut", [(x + dx, y + dy) for x, y in fork.outline])
+    hole = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, vehicle.making.fixed_fit)
+    sheet.circle("cut", (fork.rail.x_mm + dx, fork.rail.y_mm + dy), hole / 2)
+    words = f"Fork of {shaft_words(fork.column)}, seen from the input end"
+    sheet.words("mark", (MARGIN_MM, 4.0), words, height_mm=2.6)
+    return sheet
+
+
+def _spacer(vehicle: Vehicle, thick_mm: float) -> Drawing:
+    hole = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running")
+    outer = hole / 2 + SPACER_WALL_MM
+    foot = 2 * MARGIN_MM
+    sheet = Drawing(f"Spacer {thick_mm:g} mm", 60, 2 * outer + foot + MARGIN_MM)
+    centre = (30, foot + outer)
+    sheet.circle("cut", centre, outer)
+    sheet.circle("cut", centre, hole / 2)
+    sheet.words("mark", (MARGIN_MM, 4.0), f"Spacer, {thick_mm:g} mm thick", height_mm=2.6)
+    return sheet

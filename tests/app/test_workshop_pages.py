@@ -1,0 +1,101 @@
+"""The Workshop bench's templates: chosen, changed and saved by mouse and keys."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+import ezdxf
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QFileDialog, QLineEdit
+from pytestqt.qtbot import QtBot
+
+from mild_badger.app.benches.workshop.bench import WorkshopBench
+from mild_badger.app.benches.workshop.templates_page import TemplatesPage
+from mild_badger.app.window import Window
+from mild_badger.core.vehicle.demo import demo_vehicle
+
+OpenWindow = Callable[..., Window]
+LEFT = Qt.MouseButton.LeftButton
+
+
+def templates(qtbot: QtBot, window: Window) -> TemplatesPage:
+    window.show_bench("Workshop")
+    bench = window.bench
+    assert isinstance(bench, WorkshopBench)
+    at = bench.pages.tabRect(1).center()
+    qtbot.mouseClick(bench.pages, LEFT, pos=at)
+    return bench.templates_page
+
+
+def choose(qtbot: QtBot, page: TemplatesPage, words: str) -> None:
+    row = next(n for n in range(page.table.rowCount()) if page.table.text_at(n, 0) == words)
+    page.table.scrollToItem(page.table.item(row, 0))
+    place = page.table.visualItemRect(page.table.item(row, 0)).center()
+    qtbot.mouseClick(page.table.viewport(), LEFT, pos=QPoint(20, place.y()))
+
+
+def type_into(qtbot: QtBot, page: TemplatesPage, name: str, text: str) -> None:
+    field = next(
+        c.entries[name] for c in (page.own, page.ways, page.bodies) if name in c.entries
+    )  # fmt: skip
+    assert isinstance(field, QLineEdit)
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClicks(field, text)
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+
+
+def test_a_gear_is_chosen_given_a_cut_and_saved(
+    qtbot: QtBot, open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    page = templates(qtbot, window)
+    choose(qtbot, page, "54-tooth gear")
+    assert "Gear of 54 teeth, fixed" in page.view.accessibleDescription()
+    assert "bore 8.00 mm, press on 8" in page.view.accessibleDescription()
+    assert "no width of cut is allowed for" in page.words.text()
+    type_into(qtbot, page, "press_mm", "0.12")
+    assert "bore 8.12 mm" in page.view.accessibleDescription()
+    type_into(qtbot, page, "kerf_mm", "0.3")
+    assert "stand off by 0.15 mm" in page.words.text()
+    target = tmp_path / "gear.dxf"
+    monkeypatch.setattr(
+        QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), "DXF (*.dxf)")
+    )
+    qtbot.mouseClick(page.save, LEFT)
+    assert window.notice_text.text() == "Wrote gear.dxf."
+    circles = [e for e in ezdxf.readfile(target).modelspace().query("CIRCLE")
+               if e.dxf.layer == "cut"]  # fmt: skip
+    assert [2 * c.dxf.radius for c in circles] == [pytest.approx(8.12 - 0.3)]
+    # nonsense is refused, and a cut wider than the gaps says what to do
+    type_into(qtbot, page, "kerf_mm", "wide")
+    assert "is not a number" in window.notice_text.text()
+    type_into(qtbot, page, "kerf_mm", "7")
+    assert "narrower than the cut of 7 mm" in page.view.accessibleDescription()
+    assert not page.save.isEnabled()
+    page.grab()  # the sentence is drawn without trouble
+    window.session.undo_stack.undo()
+    assert page.save.isEnabled()
+
+
+def test_walls_are_named_and_a_brick_kit_says_what_comes_ready(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    page = templates(qtbot, window)
+    choose(qtbot, page, "front wall")
+    assert "front wall, 8 mm thick" in page.view.accessibleDescription()
+    page.grab()
+    window.close()
+    brick = templates(qtbot, open_window(demo_vehicle()))
+    names = [brick.table.text_at(n, 0) for n in range(brick.table.rowCount())]
+    assert names == ["fit test strip", "gear of your own, 24 teeth"]
+    assert "come ready" in brick.words.text()
+    choose(qtbot, brick, "gear of your own, 24 teeth")
+    assert brick.own.isVisible()
+    type_into(qtbot, brick, "teeth", "150")
+    assert "Gear of 150 teeth" in brick.view.accessibleDescription()
+    assert "On paper 4 sheets of A4" in brick.words.text()
+    type_into(qtbot, brick, "shift", "1.4")
+    type_into(qtbot, brick, "teeth", "8")
+    assert "come to a point" in brick.view.accessibleDescription()

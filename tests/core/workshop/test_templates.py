@@ -1,0 +1,256 @@
+"""Templates read back by other programs' eyes: sizes, fits, kerf, sheets of paper, solids."""
+
+import re
+import struct
+from io import BytesIO, StringIO
+from itertools import pairwise
+from math import pi
+from xml.etree import ElementTree as ET
+
+import ezdxf
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pypdf import PdfReader
+from shapely import affinity
+from shapely.geometry import Point, Polygon
+
+from mild_badger.core.changes import Edit
+from mild_badger.core.errors import InputError
+from mild_badger.core.layout.forks import forks_of
+from mild_badger.core.layout.plates import plates_of
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.publish.drawings import template_data, template_files
+from mild_badger.core.publish.tiles import PAPERS, tiled_pdf, tiling
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.making import USUAL_MM, Making, OwnGear
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.drawing import Drawing
+from mild_badger.core.workshop.fit_strip import GRADES_MM
+from mild_badger.core.workshop.gear_shape import GearForm, gear_shape
+from mild_badger.core.workshop.gear_template import GearCut, cut_gear
+from mild_badger.core.workshop.kerf import cut_shapes, with_kerf
+from mild_badger.core.workshop.templates import template_of, templates_of
+
+TRACTOR = "larkholm-timber-tractor"
+POINT_MM = 25.4 / 72
+
+
+def with_making(vehicle: Vehicle, **changes: object) -> Vehicle:
+    for name, value in changes.items():
+        vehicle = apply_edit(vehicle, Edit.one("set", ("making", name), value))
+    return vehicle
+
+
+def volume_of(stl: bytes) -> float:
+    """Volume by the divergence theorem, corners read as any STL reader does."""
+    (count,) = struct.unpack_from("<I", stl, 80)
+    assert len(stl) == 84 + 50 * count
+    total = 0.0
+    edges: set[frozenset[tuple[float, ...]]] = set()
+    for n in range(count):
+        v = struct.unpack_from("<12f", stl, 84 + 50 * n)[3:]
+        a, b, c = v[0:3], v[3:6], v[6:9]
+        total += (
+            a[0] * (b[1] * c[2] - b[2] * c[1]) - a[1] * (b[0] * c[2] - b[2] * c[0])
+            + a[2] * (b[0] * c[1] - b[1] * c[0])
+        ) / 6  # fmt: skip
+        edges ^= {frozenset(pair) for pair in pairwise((a, b, c, a))}
+    assert not edges  # every edge borders an even number of triangles: the solid is closed
+    return total
+
+
+def test_every_template_of_the_tractor_reads_back_in_every_form() -> None:
+    vehicle = demo_vehicle(TRACTOR)
+    files, refused = template_files(vehicle)
+    assert not refused
+    listed = templates_of(vehicle)
+    assert len(files) == 4 * len(listed)
+    assert {"gear 54 fixed", "wall 0", "fork 0", "spacer 5", "fit strip", "own"} <= {
+        t.key for t in listed
+    }
+    for template in listed:
+        drawing = template_of(vehicle, template.key)
+        root = ET.fromstring(template_data(vehicle, template.key, "svg").decode())
+        assert root.get("width") == f"{drawing.width_mm:.3f}mm"
+        document = ezdxf.read(StringIO(template_data(vehicle, template.key, "dxf").decode()))
+        assert not document.audit().errors
+        cut = [e for e in document.modelspace() if e.dxf.layer == "cut"]
+        assert cut
+        for entity in cut:
+            if entity.dxftype() == "LWPOLYLINE":
+                assert entity.closed
+                assert Polygon([p[:2] for p in entity.get_points()]).is_valid
+        for x, y in (p for s in drawing.strokes for p in s.points):
+            assert -1e-6 <= x <= drawing.width_mm + 1e-6
+            assert -1e-6 <= y <= drawing.height_mm + 1e-6
+        solid = template_data(vehicle, template.key, "stl")
+        ((outline, holes),) = cut_shapes(drawing)
+        shape = Polygon(outline, holes)
+        assert volume_of(solid) == pytest.approx(shape.area * template.thick_mm, rel=1e-4)
+
+
+def test_holes_have_the_fit_of_their_material_and_the_fit_strip_its_grades() -> None:
+    vehicle = demo_vehicle(TRACTOR)
+    shaft = vehicle.kit.shaft_diameter_mm
+    usual = USUAL_MM["plywood"]
+
+    def hole(made: Vehicle, key: str) -> float:
+        return 2 * min(r.radius_mm for r in template_of(made, key).rounds if r.layer == "cut")
+
+    assert hole(vehicle, "gear 54 fixed") == pytest.approx(shaft + usual["press"])
+    assert hole(vehicle, "gear 24 free") == pytest.approx(shaft + usual["running"])
+    glued = with_making(vehicle, fixed_fit="glued", material="hardwood", running_mm=0.33)
+    assert hole(glued, "gear 54 fixed") == pytest.approx(shaft + USUAL_MM["hardwood"]["glued"])
+    assert hole(glued, "gear 24 free") == pytest.approx(shaft + 0.33)
+    # walls follow the same fits, as the layout draws them
+    stack = stack_for(glued)
+    assert stack is not None
+    plate = plates_of(glued, stack, forks_of(glued, stack))[0]
+    bores = [h.diameter_mm for h in plate.holes if h.kind == "bore"]
+    assert bores
+    assert bores == pytest.approx([shaft + 0.33] * len(bores))
+    drawn = sorted(2 * r.radius_mm for r in template_of(glued, "wall 0").rounds)
+    assert drawn == pytest.approx(sorted(h.diameter_mm for h in plate.holes))
+    strip = template_of(vehicle, "fit strip")
+    assert [2 * r.radius_mm - shaft for r in strip.rounds] == pytest.approx(list(GRADES_MM))
+
+
+def test_a_fork_has_material_all_round_its_rail() -> None:
+    vehicle = demo_vehicle(TRACTOR)
+    for key in (t.key for t in templates_of(vehicle) if t.key.startswith("fork")):
+        ((outline, holes),) = cut_shapes(template_of(vehicle, key))
+        (hole,) = holes
+        assert Polygon(outline).contains(Polygon(hole).buffer(1.0))
+
+
+@pytest.mark.parametrize("kerf", [0.15, 0.6])
+def test_the_cut_moves_into_the_waste_by_half_the_kerf(kerf: float) -> None:
+    making = Making(web="spokes", bore="keyed")
+    drawing = cut_gear(GearCut("gear", GearForm(40, 2.0), 8.2, "keyed"), making)
+    cut = with_kerf(drawing, kerf)
+    # what a tool as wide as the kerf leaves along these lines is the part itself, by shapely
+    ((outline, holes),) = cut_shapes(drawing)
+    ((out, inside),) = cut_shapes(cut)
+    left = Polygon(out, inside)
+    for ring in (left.exterior, *left.interiors):
+        left = left.difference(ring.buffer(kerf / 2, 32))
+    part = Polygon(outline, holes)
+    assert left.symmetric_difference(part).area < 0.02 * kerf * part.length
+    assert left.area == pytest.approx(part.area, rel=0.004)
+    for wide in (3.5, 9.0, 25.0):  # gaps are 3.1 mm wide at the pitch circle
+        with pytest.raises(InputError, match=f"narrower than the cut of {wide:g} mm"):
+            with_kerf(drawing, wide)
+
+
+def test_webs_and_bores_take_away_what_they_say() -> None:
+    form = GearForm(48, 2.0)
+    body = Polygon(gear_shape(form)).area
+
+    def area(bore: str = "round", **making: object) -> float:
+        drawing = cut_gear(GearCut("gear", form, 10.0, bore), Making(**making))  # type: ignore[arg-type]
+        parts = cut_shapes(drawing)
+        assert len(parts) == 1  # nothing falls out but the holes
+        shape = Polygon(*parts[0])
+        assert shape.is_valid
+        return float(shape.area)
+
+    assert area() == pytest.approx(body - 25 * pi, rel=1e-4)
+    assert area("square") == pytest.approx(body - 100, rel=1e-6)
+    # the keyway stands on the bore: its area is the strip above the circle
+    strip = Polygon([(-1, 0), (1, 0), (1, 6), (-1, 6)]).difference(Point(0, 0).buffer(5, 256))
+    assert area("keyed", key_mm=2.0) == pytest.approx(body - 25 * pi - strip.area, rel=3e-4)
+    assert area(web="holes") < area() - 6 * pi
+    assert area(web="spokes") < area(web="holes")
+    assert area(dowels=4, dowel_mm=3.0) == pytest.approx(area() - 9 * pi, rel=1e-4)
+    # what finds no room is said on the drawing itself
+    small = cut_gear(
+        GearCut("gear", GearForm(14, 2.0), 8.0), Making(web="spokes", dowels=4, rim_mm=2.0)
+    )
+    words = " ".join(label.text for label in small.labels)
+    assert "no room for 5 spokes: drawn solid" in words
+    assert "room for 0 of 4 dowels" in words
+    with pytest.raises(InputError, match="leaves less than"):
+        cut_gear(GearCut("gear", GearForm(10, 1.0), 8.0), Making())
+
+
+@settings(max_examples=60, deadline=None)
+@given(
+    teeth=st.integers(6, 160), module=st.floats(0.5, 6), angle=st.floats(14, 30),
+    shift=st.floats(-0.6, 0.8), thinning=st.floats(0, 0.4),
+    kind=st.sampled_from(("gear", "ring", "rack")),
+    web=st.sampled_from(("solid", "holes", "spokes")), dowels=st.integers(0, 12),
+    bore=st.sampled_from(("round", "square", "keyed")),
+)  # fmt: skip
+def test_any_gear_is_drawn_whole_or_refused_with_a_sentence(**given_: object) -> None:
+    making = {name: given_.pop(name) for name in ("web", "dowels", "bore")}
+    own = OwnGear(
+        kind=given_["kind"], teeth=given_["teeth"], module_mm=given_["module"],
+        pressure_angle_deg=given_["angle"], shift=given_["shift"],
+        thinning_mm=given_["thinning"], bore_mm=3.0,
+    )  # fmt: skip
+    made = {**making, "own": own.model_dump()}
+    vehicle = with_making(demo_vehicle(), **made)
+    try:
+        drawing = template_of(vehicle, "own")
+    except InputError:
+        return  # which is a sentence; anything else fails here
+    parts = cut_shapes(drawing)
+    assert len(parts) == 1
+    assert Polygon(*parts[0]).is_valid
+
+
+def lines_of(page: object) -> list[tuple[float, float, float, float]]:
+    """Plain straight lines of a page's content, in mm from its lower left."""
+    text = page.get_contents().get_data().decode("latin-1")  # type: ignore[attr-defined]
+    found = re.findall(r"n ([\d.]+) ([\d.]+) m ([\d.]+) ([\d.]+) l S", text)
+    return [tuple(float(v) * POINT_MM for v in line) for line in found]  # type: ignore[misc]
+
+
+@pytest.mark.parametrize("paper", PAPERS)
+def test_paper_is_tiled_at_true_scale_with_crosses_that_meet(paper: str) -> None:
+    drawing = Drawing("Large", 520.0, 430.0)
+    drawing.rectangle("cut", 5, 5, 515, 425)
+    laid = tiling(drawing, paper, 12.0)
+    reader = PdfReader(BytesIO(tiled_pdf(drawing, paper, 12.0)))
+    assert len(reader.pages) == laid.sheets > 1
+    crosses: dict[tuple[float, float], set[int]] = {}
+    for number, page in enumerate(reader.pages):
+        size = float(page.mediabox.width), float(page.mediabox.height)
+        assert sorted(size) == pytest.approx(sorted(PAPERS[paper]), abs=0.01)
+        lines = lines_of(page)
+        assert any(
+            abs(x1 - x0 - 100.0) < 0.01 and abs(y1 - y0) < 1e-6 for x0, y0, x1, y1 in lines
+        )  # the ruler
+        assert f"sheet {number + 1} of {laid.sheets}" in page.extract_text()
+        column, row = number % laid.across, number // laid.across
+        for x0, y0, x1, y1 in lines:
+            if abs(x1 - x0 - 8.0) < 0.01 and abs(y0 - y1) < 1e-6:  # a cross's level stroke
+                at = ((x0 + x1) / 2 - 8.0 + column * laid.step_mm[0],
+                      y0 - 20.0 + row * laid.step_mm[1])  # fmt: skip
+                crosses.setdefault((round(at[0], 1), round(at[1], 1)), set()).add(number)
+    # where sheets overlap the same cross stands on each of them
+    assert len(crosses) == (laid.across + 1) * (laid.up + 1)
+    inner = [pages for pages in crosses.values() if len(pages) > 1]
+    assert len(inner) == (laid.across + 1) * (laid.up + 1) - 4
+    covered = laid.step_mm[0] * (laid.across - 1) + laid.field_mm[0]
+    assert covered >= drawing.width_mm
+    small = Drawing("Small", 60.0, 40.0)
+    assert tiling(small, paper, 12.0).sheets == 1
+
+
+def test_a_ring_and_a_rack_of_ones_own_take_the_gear_of_ones_own() -> None:
+    vehicle = demo_vehicle()
+    own = {"kind": "ring", "teeth": 60, "module_mm": 1.5, "thinning_mm": 0.1}
+    ring = template_of(with_making(vehicle, own=own), "own")
+    ((outline, holes),) = cut_shapes(ring)
+    centre = Polygon(outline).centroid
+    hole = affinity.translate(Polygon(holes[0]), -centre.x, -centre.y)
+    pinion = Polygon(gear_shape(GearForm(21, 1.5, thinning_mm=0.1)))
+    inside = affinity.translate(pinion, (60 - 21) * 1.5 / 2, 0)
+    assert inside.difference(hole).area < 1e-6
+    rack = template_of(with_making(vehicle, own={"kind": "rack", "teeth": 10}), "own")
+    ((outline, holes),) = cut_shapes(rack)
+    assert not holes
+    assert max(x for x, _ in outline) - min(x for x, _ in outline) == pytest.approx(20 * pi)
