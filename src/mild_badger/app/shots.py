@@ -128,8 +128,22 @@ def _tractor(window: Window, take: Callable[[str], None]) -> None:
         bench.show_page(0)
         _shifters(window, bench, take)
     _frame(window, take)
+    _template(window, take)
     window.session.show(bus)
     window.session.engage("3")
+
+
+def _template(window: Window, take: Callable[[str], None]) -> None:
+    """Draw the template of a large gear with spokes; the tractor is put back afterwards."""
+    window.show_bench("Workshop")
+    bench = window.bench
+    if isinstance(bench, WorkshopBench):
+        bench.show_page(1)
+        window.session.do(Edit.one("Cut spokes", ("making", "web"), "spokes"))
+        bench.templates_page.choose("gear 54 fixed")
+        take("workshop-templates")
+        window.session.undo_stack.undo()
+        bench.show_page(0)
 
 
 def _frame(window: Window, take: Callable[[str], None]) -> None:
@@ -151,7 +165,7 @@ def _frame(window: Window, take: Callable[[str], None]) -> None:
 
 
 def _shifters(window: Window, bench: ShiftBench, take: Callable[[str], None]) -> None:
-    """Draw the drum with its run half played, and the sweeper's function box."""
+    """Draw the drum, and the sweeper's function box."""
     sweeper = demo_vehicle("larkholm-street-sweeper")
     drum = {"actuation": "drum"}
     shifting = sweeper.shifting.model_copy(update=drum)
@@ -160,9 +174,6 @@ def _shifters(window: Window, bench: ShiftBench, take: Callable[[str], None]) ->
     window.session.do(propose_places(window.session.vehicle))
     bench.show_page(1)
     take("shift-drum")
-    bench.show_page(3)
-    bench.play_page.slider.setValue(175)
-    take("shift-play")
     bench.show_page(5)
     bench.function_page.table.setCurrentCell(2, 0)
     take("shift-functions")

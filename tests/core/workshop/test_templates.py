@@ -164,6 +164,10 @@ def test_webs_and_bores_take_away_what_they_say() -> None:
     assert area(web="holes") < area() - 6 * pi
     assert area(web="spokes") < area(web="holes")
     assert area(dowels=4, dowel_mm=3.0) == pytest.approx(area() - 9 * pi, rel=1e-4)
+    # a large gear on a thin shaft keeps its spokes, drawn as thin as its hub lets them be
+    thin = cut_gear(GearCut("gear", GearForm(110, 2.0), 6.0), Making(web="spokes"))
+    assert len(cut_shapes(thin)[0][1]) == 1 + 5
+    assert "no room" not in " ".join(label.text for label in thin.labels)
     # what finds no room is said on the drawing itself
     small = cut_gear(
         GearCut("gear", GearForm(14, 2.0), 8.0), Making(web="spokes", dowels=4, rim_mm=2.0)
@@ -212,6 +216,7 @@ def lines_of(page: object) -> list[tuple[float, float, float, float]]:
 def test_paper_is_tiled_at_true_scale_with_crosses_that_meet(paper: str) -> None:
     drawing = Drawing("Large", 520.0, 430.0)
     drawing.rectangle("cut", 5, 5, 515, 425)
+    drawing.words("mark", (10, 10), "ø 520 mm")
     laid = tiling(drawing, paper, 12.0)
     reader = PdfReader(BytesIO(tiled_pdf(drawing, paper, 12.0)))
     assert len(reader.pages) == laid.sheets > 1
@@ -224,6 +229,7 @@ def test_paper_is_tiled_at_true_scale_with_crosses_that_meet(paper: str) -> None
             abs(x1 - x0 - 100.0) < 0.01 and abs(y1 - y0) < 1e-6 for x0, y0, x1, y1 in lines
         )  # the ruler
         assert f"sheet {number + 1} of {laid.sheets}" in page.extract_text()
+        assert "ø 520 mm" in page.extract_text() or number
         column, row = number % laid.across, number // laid.across
         for x0, y0, x1, y1 in lines:
             if abs(x1 - x0 - 8.0) < 0.01 and abs(y0 - y1) < 1e-6:  # a cross's level stroke

@@ -148,15 +148,16 @@ def _foot(canvas: Canvas, drawing: Drawing, laid: Tiling, place: tuple[int, int]
     canvas.setFont("Text", 7)
     canvas.drawString(EDGE_MM * mm, (y - 3.2) * mm, "100 mm: measure it before you cut")
     column, row = place
-    words = drawing.title
+    lines = [drawing.title]
     if laid.sheets > 1:
-        words += (
-            f" · sheet {row * laid.across + column + 1} of {laid.sheets}: column {column + 1} "
-            f"from the left, row {row + 1} from below; lay cross on cross"
+        lines.append(
+            f"sheet {row * laid.across + column + 1} of {laid.sheets}: column {column + 1}, row "
+            f"{row + 1} from below; lay cross on cross"
         )
     room = laid.paper_mm[0] - 2 * EDGE_MM - RULER_MM - 6
-    size = 7.0
-    while size > 4 and canvas.stringWidth(words, "Text", size) > room * mm:
-        size -= 0.5
-    canvas.setFont("Text", size)
-    canvas.drawRightString((laid.paper_mm[0] - EDGE_MM) * mm, y * mm, words)
+    for number, words in enumerate(lines):
+        size = 7.0
+        while size > 4 and canvas.stringWidth(words, "Text", size) > room * mm:
+            size -= 0.25
+        canvas.setFont("Text", size)
+        canvas.drawRightString((laid.paper_mm[0] - EDGE_MM) * mm, (y - 3.2 * number) * mm, words)

@@ -94,7 +94,7 @@ def own_template(own: OwnGear, making: Making, hole_mm: float) -> Drawing:
     toothed = _possible(title, lambda: ring_shape(form))
     rim = form.pitch_mm + (form.dedendum + form.shift + RING_RIM_MODULES) * own.module_mm
     sheet, centre = _sheet(title, rim, [
-        f"⌀ tips {2 * tips:.2f}, pitch {2 * form.pitch_mm:.2f}, outside {2 * rim:.2f}",
+        f"ø tips {2 * tips:.2f}, pitch {2 * form.pitch_mm:.2f}, outside {2 * rim:.2f}",
         *(["tips cut back to the base circle"] if tips == form.base_mm else []),
     ])  # fmt: skip
     sheet.circle("cut", centre, rim)
@@ -141,7 +141,7 @@ def _figures(cut: GearCut, making: Making) -> list[str]:
     shifted = f", profile shift {form.shift:+g}" if form.shift else ""
     lines = [
         f"module {form.module_mm:g} mm, {form.pressure_angle_deg:g}°{shifted}",
-        f"⌀ pitch {2 * form.pitch_mm:.2f}, tip {2 * form.tip_mm:.2f}, root {2 * form.root_mm:.2f}",
+        f"ø pitch {2 * form.pitch_mm:.2f}, tip {2 * form.tip_mm:.2f}, root {2 * form.root_mm:.2f}",
         f"over {over} teeth {span_mm(form, over):.2f} mm",
         f"bore {cut.hole_mm:.2f} mm"
         + (f", {cut.note}" if cut.note else "")
@@ -204,12 +204,13 @@ def _planned(cut: GearCut, making: Making) -> _Web:
     outer = cut.form.root_mm - making.rim_mm
     middle, high, count = (inner + outer) / 2, outer - inner, making.web_count
     between = making.dowel_mm + 2 * DOWEL_WALL_MM if making.dowels else LEAST_WEB_MM
-    spoke = max(HUB_MM, outer * 0.12, between)
+    room = 2 * (pi / count * inner - LEAST_WEB_MM / 2)  # for a spoke where it leaves the hub
+    spoke = max(HUB_MM, min(outer * 0.12, room), between if making.dowels else 0.0)
     radius = min(high / 2, middle * sin(pi / count) - between / 2)
     kind: Web = making.web
     if high < LEAST_WEB_MM or (kind == "holes" and radius < LEAST_WEB_MM / 2):
         kind = "solid"
-    if kind == "spokes" and (pi / count - spoke / (2 * inner)) * inner < LEAST_WEB_MM / 2:
+    if kind == "spokes" and spoke > room + 1e-9:
         kind = "solid"
     turns: tuple[float, ...] = ()
     if making.dowels and high >= making.dowel_mm:

@@ -137,6 +137,12 @@ class TemplatesPage(QWidget):
                 field.setPlaceholderText(f"{usual:g}")
         self._show()
 
+    def choose(self, key: str) -> None:
+        """Bring a template into view by its key."""
+        keys = [t.key for t in self._list]
+        if key in keys:
+            self.table.selectRow(keys.index(key))
+
     def key(self) -> str:
         """Give the key of the template in view."""
         row = self.table.currentRow()
