@@ -99,3 +99,34 @@ def test_walls_are_named_and_a_brick_kit_says_what_comes_ready(
     type_into(qtbot, brick, "shift", "1.4")
     type_into(qtbot, brick, "teeth", "8")
     assert "come to a point" in brick.view.accessibleDescription()
+
+
+def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    templates(qtbot, window)
+    bench = window.bench
+    assert isinstance(bench, WorkshopBench)
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(2).center())
+    page = bench.cut_page
+    told = page.view.accessibleDescription()
+    assert "shaft rod, 8 mm: 1 rod of 1000 mm" in told
+    assert "layshaft 1 153.1" in told
+    page.view.grab()
+    field = page.fields["rod_mm"]
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClicks(field, "140")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    told = page.view.accessibleDescription()
+    assert "longer than a rod: layshaft 1" in told
+    assert "of 140 mm" in told
+    page.view.grab()
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(0).center())
+    window.session.undo_stack.undo()  # nothing to be asked about when it closes
+    window.close()
+    bus = open_window(demo_vehicle())
+    bus.show_bench("Workshop")
+    other = bus.bench
+    assert isinstance(other, WorkshopBench)
+    other.show_page(2)
+    assert "the kit sells its shafts in lengths" in other.cut_page.view.accessibleDescription()

@@ -17,7 +17,8 @@ def shaft_words(shaft: str) -> str:
         return shaft.replace(".", " ")
     gear, _, rest = shaft.partition("/")
     if rest.startswith("idler shaft "):
-        rest = "idler " + rest.removeprefix("idler shaft ")
+        number = rest.removeprefix("idler shaft ")
+        rest = "idler" if number == "0.0" else f"idler {number}"  # the first is mostly the only one
     return f"{gear.removeprefix('gear ')}: {rest}"
 
 

@@ -47,7 +47,8 @@ class Making(Part):
     ``glued_mm`` to ``loose_mm`` are what a hole is made wider than what goes in, None for the
     material's usual. A ``square`` bore is as wide across its flats as the shaft; ``key_mm`` is
     the width of a keyed one's way. ``web_count`` holes or spokes lighten a gear; ``dowels`` holes
-    of ``dowel_mm`` hold layers together.
+    of ``dowel_mm`` hold layers together. Rods, posts and tubes come ``rod_mm`` long and are sawn by
+    a blade ``saw_mm`` wide.
     """
 
     material: Material | None = None
@@ -64,6 +65,8 @@ class Making(Part):
     rim_mm: Length = 3.0
     dowels: Annotated[int, Field(ge=0, le=12)] = 0
     dowel_mm: Length = 3.0
+    rod_mm: Annotated[float, Field(gt=0, le=10_000)] = 1000.0
+    saw_mm: Annotated[float, Field(ge=0, le=10)] = 1.0
     paper: Paper = "A4"
     overlap_mm: Annotated[float, Field(ge=0, le=40)] = 10.0
     own: OwnGear = OwnGear()

@@ -3,6 +3,7 @@
 from PyQt6.QtCore import pyqtSignal
 
 from mild_badger.app.benches.bench import PagedBench
+from mild_badger.app.benches.workshop.cut_page import CutPage
 from mild_badger.app.benches.workshop.parts_page import PartsPage
 from mild_badger.app.benches.workshop.templates_page import TemplatesPage
 from mild_badger.app.session import Session
@@ -11,7 +12,7 @@ from mild_badger.core.evaluate import Evaluation
 
 __all__ = ["WorkshopBench"]
 
-PAGES = ("Parts and sheet", "Templates")
+PAGES = ("Parts and sheet", "Templates", "Cut list")
 
 
 class WorkshopBench(PagedBench):
@@ -24,20 +25,26 @@ class WorkshopBench(PagedBench):
         super().__init__(session, theme, PAGES)
         self.parts_page = PartsPage(session, theme)
         self.templates_page = TemplatesPage(session, theme)
+        self.cut_page = CutPage(session, theme)
         for page in (self.parts_page, self.templates_page):
             page.export_wanted.connect(self.export_wanted)
             self.pictures.addWidget(page)
+        self.pictures.addWidget(self.cut_page)
         self.facts.hide()  # the pages say theirs themselves
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation on the page in view."""
-        if self.turn_to_page() == 0:
+        page = self.turn_to_page()
+        if page == 0:
             short, total = evaluation.kinds_short, evaluation.part_count
             self.heading.setText(
                 f"{total} parts, "
                 + (f"{short} kind{'s' * (short > 1)} short" if short else "all in stock")
             )
             self.parts_page.refresh(evaluation)
-        else:
+        elif page == 1:
             self.templates_page.refresh(evaluation)
             self.heading.setText("Templates at true scale")
+        else:
+            self.cut_page.refresh(evaluation)
+            self.heading.setText("Rods, posts and tubes to saw")

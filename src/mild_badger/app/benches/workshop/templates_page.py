@@ -179,7 +179,7 @@ class TemplatesPage(QWidget):
                 else " Gears and beams of this kit come ready; strips and gears of your own are "
                 "drawn here."
             )
-            words = f"On paper {sheets}, with a ruler to check; {cut}.{bought}"
+            words = f"{self.view.words()}. On paper {sheets}, with a ruler to check; {cut}.{bought}"
         self.words.setText(words)
 
     def _save(self) -> None:
