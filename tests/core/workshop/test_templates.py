@@ -243,7 +243,16 @@ def test_paper_is_tiled_at_true_scale_with_crosses_that_meet(paper: str) -> None
     covered = laid.step_mm[0] * (laid.across - 1) + laid.field_mm[0]
     assert covered >= drawing.width_mm
     small = Drawing("Small", 60.0, 40.0)
+    small.rectangle("cut", 4, 6, 55, 38)
     assert tiling(small, paper, 12.0).sheets == 1
+    page = PdfReader(BytesIO(tiled_pdf(small, paper, 12.0))).pages[0]
+    text = page.get_contents().get_data().decode("latin-1")  # type: ignore[union-attr]
+    path = re.search(r"n ([^n]*?) h\s+S", text)
+    assert path is not None
+    corners = re.findall(r"([\d.]+) ([\d.]+) [ml]", path[1])
+    for axis, wanted in enumerate((51.0, 32.0)):
+        measured = [float(corner[axis]) * POINT_MM for corner in corners]
+        assert max(measured) - min(measured) == pytest.approx(wanted, abs=0.01)
 
 
 def test_a_ring_and_a_rack_of_ones_own_take_the_gear_of_ones_own() -> None:
