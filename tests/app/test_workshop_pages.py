@@ -85,12 +85,15 @@ def test_walls_are_named_and_a_brick_kit_says_what_comes_ready(
     page = templates(qtbot, window)
     choose(qtbot, page, "front wall")
     assert "front wall, 8 mm thick" in page.view.accessibleDescription()
+    assert "Saws, drills, sanding dust" in page.words.text()
     page.grab()
     window.close()
     brick = templates(qtbot, open_window(demo_vehicle()))
     names = [brick.table.text_at(n, 0) for n in range(brick.table.rowCount())]
     assert names == ["fit test strip", "gear of your own, 24 teeth"]
     assert "come ready" in brick.words.text()
+    assert "Saws" not in brick.words.text()
+    assert "fingers" not in brick.words.text()  # nothing runs here
     choose(qtbot, brick, "gear of your own, 24 teeth")
     assert brick.own.isVisible()
     type_into(qtbot, brick, "teeth", "150")

@@ -17,15 +17,18 @@ from shapely.geometry import Point, Polygon
 
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import InputError
+from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.plates import plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.publish.drawings import template_data, template_files
+from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tiles import PAPERS, tiled_pdf, tiling
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.making import USUAL_MM, Making, OwnGear
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.cautions import cautions_for
 from mild_badger.core.workshop.drawing import Drawing
 from mild_badger.core.workshop.fit_strip import GRADES_MM
 from mild_badger.core.workshop.gear_shape import GearForm, gear_shape
@@ -269,3 +272,14 @@ def test_a_ring_and_a_rack_of_ones_own_take_the_gear_of_ones_own() -> None:
     ((outline, holes),) = cut_shapes(rack)
     assert not holes
     assert max(x for x, _ in outline) - min(x for x, _ in outline) == pytest.approx(20 * pi)
+
+
+def test_cautions_follow_the_kit_onto_the_sheet() -> None:
+    for name, there in ((TRACTOR, True), ("larkholm-mail-bus", False)):
+        vehicle = demo_vehicle(name)
+        text = PdfReader(BytesIO(sheet_pdf(evaluate(vehicle)))).pages[0].extract_text()
+        flat = " ".join(text.split())
+        assert ("Saws, drills, sanding dust" in flat) == there
+        for caution in cautions_for(vehicle.kit):
+            assert caution in flat  # whole, not cut off at the margin
+        assert "never shift by hand inside a running box" in flat

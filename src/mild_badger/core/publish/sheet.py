@@ -23,7 +23,7 @@ from mild_badger.core.shift.slots import SlotView
 from mild_badger.core.targets.schools import RatioSchool, format_ratio
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.vehicle.box import ARCHITECTURES, Slot
-from mild_badger.core.workshop.cautions import cautions
+from mild_badger.core.workshop.cautions import cautions_for
 
 __all__ = ["sheet_pdf"]
 
@@ -296,9 +296,10 @@ def _foot(page: _Page, evaluation: Evaluation, day: date) -> None:
         f"{sum(1 for f in evaluation.findings if f.severity.value == level)} {level}s"
         for level in ("error", "warning", "note")
     ]
-    y = HEIGHT - 20
+    shown = cautions_for(evaluation.vehicle.kit)
+    y = HEIGHT - 10.4 - 3.2 * len(shown)
     page.line(LEFT, y - 4, RIGHT, y - 4)
-    for caution in cautions():
+    for caution in shown:
         page.text(LEFT, y, caution, 6.5, color=SOFT, width=RIGHT - LEFT)
         y += 3.2
     page.text(

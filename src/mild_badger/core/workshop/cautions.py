@@ -4,12 +4,25 @@ import json
 from functools import cache
 from importlib import resources
 
-__all__ = ["cautions"]
+from mild_badger.core.vehicle.kit import Kit
+
+__all__ = ["cautions", "cautions_for"]
 
 
 @cache
-def cautions() -> tuple[str, ...]:
-    """Return the sentences in the order in which they are shown."""
+def _entries() -> tuple[tuple[str, str], ...]:
     file = resources.files("mild_badger") / "data" / "cautions.json"
     data = json.loads(file.read_text(encoding="utf-8"))
-    return tuple(entry["text"] for entry in data["cautions"])
+    return tuple((entry["applies_to"], entry["text"]) for entry in data["cautions"])
+
+
+def cautions() -> tuple[str, ...]:
+    """Return all sentences in the order in which they are shown."""
+    return tuple(text for _, text in _entries())
+
+
+def cautions_for(kit: Kit) -> tuple[str, ...]:
+    """Return the sentences that apply to work with a kit: those of its own making come first."""
+    kinds = {"brick", "wood", "printed"}
+    own = tuple(text for applies, text in _entries() if applies == kit.kind)
+    return own + tuple(text for applies, text in _entries() if applies not in kinds)

@@ -15,7 +15,7 @@ from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.targets.schools import parse_number
-from mild_badger.core.workshop.cautions import cautions
+from mild_badger.core.workshop.cautions import cautions_for
 from mild_badger.core.workshop.parts import PartLine, stock_path
 
 __all__ = ["PartsPage"]
@@ -100,8 +100,9 @@ class PartsPage(QWidget):
         self.table.itemChanged.connect(self._edited)
         self.table.itemActivated.connect(self.table.editItem)
         left.addWidget(self.table, 1)
-        for words in cautions():
-            left.addWidget(caption(words, "soft", wrap=True))
+        self.cautions = caption("", "soft", wrap=True)
+        self.cautions.setAccessibleName("Cautions")
+        left.addWidget(self.cautions)
         outer.addLayout(left, 3)
         right = QVBoxLayout()
         right.setSpacing(6)
@@ -121,6 +122,7 @@ class PartsPage(QWidget):
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
+        self.cautions.setText("\n".join(cautions_for(evaluation.vehicle.kit)))
         rows = []
         self._rows = (*evaluation.parts, *evaluation.spare_parts)
         for part in self._rows:

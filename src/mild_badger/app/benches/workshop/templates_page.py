@@ -13,6 +13,7 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.publish.tiles import Tiling, tiling
 from mild_badger.core.vehicle.making import FITS
+from mild_badger.core.workshop.cautions import cautions_for
 from mild_badger.core.workshop.drawing import Drawing
 from mild_badger.core.workshop.templates import Template, template_of, templates_of
 
@@ -179,7 +180,10 @@ class TemplatesPage(QWidget):
                 else " Gears and beams of this kit come ready; strips and gears of your own are "
                 "drawn here."
             )
+            kit = evaluation.vehicle.kit
+            care = f" {cautions_for(kit)[0]}" if kit.any_seat else ""
             words = f"{self.view.words()}. On paper {sheets}, with a ruler to check; {cut}.{bought}"
+            words += care
         self.words.setText(words)
 
     def _save(self) -> None:
