@@ -22,6 +22,9 @@ SPACER_WALL_MM = 2.5
 """How thick a spacer's ring is (an estimate, no source)."""
 
 
+UNSHIFTED = "no profile shift drawn; where Ratios tells one, take a gear of your own"
+
+
 @dataclass(frozen=True)
 class Template:
     """A drawing that the vehicle takes: its key, its words, how many to make, and how thick."""
@@ -89,6 +92,7 @@ def _drawn(vehicle: Vehicle, key: str) -> Drawing:
         cut = GearCut(
             f"Gear of {teeth} teeth, {bore}", form, vehicle.hole_mm(kit.shaft_diameter_mm, fit),
             making.bore if fixed else "round", f"{fit} on {kit.shaft_diameter_mm:g}",
+            UNSHIFTED if vehicle.search.profile_shift and kit.any_seat else "",
         )  # fmt: skip
         return cut_gear(cut, making)
     if kind == "spacer":
