@@ -5,7 +5,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.theme.style import Theme
+from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 
 __all__ = ["Paper"]
@@ -33,6 +33,13 @@ class Paper(QWidget):
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         """Draw the evaluation."""
         raise NotImplementedError
+
+    def say_instead(self, painter: QPainter, words: str) -> None:
+        """Write in the middle what there is to say where nothing can be drawn."""
+        painter.setFont(text_font("lead"))
+        painter.setPen(self.theme.tokens.soft)
+        flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+        painter.drawText(self.rect().adjusted(24, 8, -24, -8), int(flags), words)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)

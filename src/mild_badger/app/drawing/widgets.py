@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
     QLabel,
     QLineEdit,
     QPushButton,
+    QScrollArea,
     QSizePolicy,
     QStackedWidget,
     QTabBar,
@@ -39,6 +40,7 @@ __all__ = [
     "field_of",
     "page_bar",
     "row_of",
+    "scrolled",
 ]
 
 
@@ -180,6 +182,17 @@ def row_of(*things: QWidget | str) -> QHBoxLayout:
         row.addWidget(caption(thing) if isinstance(thing, str) else thing)
     row.addStretch(1)
     return row
+
+
+def scrolled(inside: QWidget, width: int) -> QScrollArea:
+    """Let a column of fields be scrolled up and down where it is taller than its place."""
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setFrameShape(QScrollArea.Shape.NoFrame)
+    area.setWidget(inside)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setFixedWidth(width)
+    return area
 
 
 def page_bar(titles: Sequence[str]) -> QTabBar:

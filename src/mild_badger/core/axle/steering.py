@@ -13,6 +13,7 @@ from math import atan2, cos, degrees, hypot, pi, radians, sin, sqrt, tan
 import numpy as np
 from scipy.optimize import minimize
 
+from mild_badger.core.axle.joint import Ripple, single_ripple
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.changes import Change, Edit
 from mild_badger.core.errors import InputError
@@ -23,6 +24,7 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = [
     "SteerState",
     "SteeringResult",
+    "arm_to",
     "ideal_outer_deg",
     "improve_arms",
     "steer_at",
@@ -82,6 +84,21 @@ class SteeringResult:
     wheel_turns: float
     sweep_mm: tuple[float, float, float]
     problem: str = ""
+
+    @property
+    def wheel_ripple(self) -> Ripple:
+        """How the speed of a driven wheel wavers at full lock, by its one joint."""
+        return single_ripple(min(self.lock_deg, 89.0))
+
+
+def arm_to(vehicle: Vehicle, steering: Steering, place: Point) -> tuple[float, float]:
+    """Give length in mm and lean in degrees of an arm whose ball joint is moved to a place.
+
+    The place is to the right of the axle's middle and ahead of it, in mm.
+    """
+    out = place[0] - (vehicle.axle.track_mm / 2 - steering.kingpin_mm)
+    ahead = 1 if steering.rack_offset_mm > 0 else -1
+    return hypot(out, place[1]), degrees(atan2(out * ahead, abs(place[1])))
 
 
 @dataclass(frozen=True)

@@ -59,6 +59,16 @@ class GearForm:
         return self.pitch_mm - (self.dedendum - self.shift) * self.module_mm
 
     @property
+    def ring_tip_mm(self) -> float:
+        """Radius of a ring's tip circle: a module inside the pitch circle, at least the base."""
+        return max(self.pitch_mm - (self.addendum - self.shift) * self.module_mm, self.base_mm)
+
+    @property
+    def ring_root_mm(self) -> float:
+        """Radius of a ring's root circle."""
+        return self.pitch_mm + (self.dedendum + self.shift) * self.module_mm
+
+    @property
     def undercut(self) -> bool:
         """Whether the rack's tip cuts into the flank's foot."""
         return self.teeth < undercut_limit(self.pressure_angle_deg) * (1 - self.shift)
@@ -170,8 +180,7 @@ def _form_mm(form: GearForm, radii: np.ndarray, angles: np.ndarray) -> float:
 def ring_shape(form: GearForm) -> tuple[Point, ...]:
     """Outline the toothed inside of a ring, its gaps shaped as an external gear's teeth.
 
-    The ring's tips stand a module inside the pitch circle, or at the base circle where that is
-    larger; its roots 1.25 modules outside. ``thinning_mm`` widens the gaps.
+    ``thinning_mm`` widens the gaps.
 
     Raises
     ------
@@ -181,8 +190,7 @@ def ring_shape(form: GearForm) -> tuple[Point, ...]:
     wide = GearForm(
         form.teeth, form.module_mm, form.pressure_angle_deg, form.shift, -form.thinning_mm
     )
-    inner = max(form.pitch_mm - (form.addendum - form.shift) * form.module_mm, form.base_mm)
-    outer = form.pitch_mm + (form.dedendum + form.shift) * form.module_mm
+    inner, outer = form.ring_tip_mm, form.ring_root_mm
     profile = [
         (float(r), _half_tooth(wide, float(r)) or 0.0)
         for r in np.linspace(inner, outer, FLANK_POINTS)

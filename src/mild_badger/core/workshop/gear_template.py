@@ -91,9 +91,9 @@ def own_template(own: OwnGear, making: Making, hole_mm: float) -> Drawing:
         return cut_gear(GearCut(title, form, hole_mm, making.bore), making)
     if own.kind == "rack":
         return _rack(title, own)
-    tips = max(form.pitch_mm - (form.addendum - form.shift) * own.module_mm, form.base_mm)
+    tips = form.ring_tip_mm
     toothed = _possible(title, lambda: ring_shape(form))
-    rim = form.pitch_mm + (form.dedendum + form.shift + RING_RIM_MODULES) * own.module_mm
+    rim = form.ring_root_mm + RING_RIM_MODULES * own.module_mm
     sheet, centre = _sheet(title, rim, [
         f"ø tips {2 * tips:.2f}, pitch {2 * form.pitch_mm:.2f}, outside {2 * rim:.2f}",
         *(["tips cut back to the base circle"] if tips == form.base_mm else []),

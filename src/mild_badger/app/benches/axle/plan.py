@@ -3,7 +3,7 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPolygonF
 
-from mild_badger.app.drawing.marks import elided, pen
+from mild_badger.app.drawing.marks import elided, pen, square_grid
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Turn, wheel_path
@@ -37,7 +37,7 @@ class AxlePlan(Paper):
         painter.setClipRect(self.rect().adjusted(1, 1, -1, -1))
         unit = vehicle.kit.grid_unit_mm * scale
         square = 1 if unit >= 14 else 5
-        self._grid(painter, unit * square, middle)
+        square_grid(painter, self.theme.tokens, QRectF(self.rect()), middle, unit * square)
         sides: tuple[Side, Side] = ("left", "right")
         for side in sides:
             points = wheel_path(vehicle, evaluation.situation.road, side)
@@ -53,17 +53,6 @@ class AxlePlan(Paper):
             f"to scale, 1 square = {square} u, seen from above, ahead is up",
         )
         self._turn_words(painter, evaluation)
-
-    def _grid(self, painter: QPainter, step: float, middle: QPointF) -> None:
-        painter.setPen(pen(self.theme.tokens.hair, 0.5))
-        x = middle.x() % step
-        while x < self.width():
-            painter.drawLine(QPointF(x, 0), QPointF(x, self.height()))
-            x += step
-        y = middle.y() % step
-        while y < self.height():
-            painter.drawLine(QPointF(0, y), QPointF(self.width(), y))
-            y += step
 
     def _path(self, painter: QPainter, points: list[QPointF]) -> None:
         painter.setPen(pen(self.theme.tokens.soft, 1.6, dashed=True))

@@ -1,11 +1,10 @@
 """Clearance and springs: the vehicle from behind and from the side, before and after an edit."""
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.axle.room_view import RoomView
 from mild_badger.app.drawing.fields import Ask, FieldColumn
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption, scrolled
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.axle.clearance import Clearance, clearance
@@ -77,13 +76,7 @@ class RoomPage(QWidget):
         self.plan = button("Plan axle and steering", self._plan, "main")
         side.addWidget(self.plan)
         self.fields = FieldColumn(session, ASKS, in_units.isChecked)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setFrameShape(QScrollArea.Shape.NoFrame)
-        area.setWidget(self.fields)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setFixedWidth(312)
-        side.addWidget(area, 1)
+        side.addWidget(scrolled(self.fields, 312), 1)
         self.sagged = caption("", "soft", wrap=True)
         self.sagged.setFixedWidth(312)
         side.addWidget(self.sagged)

@@ -1,14 +1,14 @@
 """Steering: the mechanism over its travel, its figures, its joints."""
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QScrollArea, QSlider, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.axle.steering_view import SteeringView
 from mild_badger.app.drawing.fields import Ask, FieldColumn
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption, scrolled
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.axle.joint import double_ripple, single_ripple
+from mild_badger.core.axle.joint import double_ripple
 from mild_badger.core.axle.running import plan_running, running_of
 from mild_badger.core.axle.steering import (
     SteeringResult,
@@ -78,13 +78,7 @@ class SteeringPage(QWidget):
         side = QVBoxLayout()
         side.setSpacing(6)
         self.fields = FieldColumn(session, ASKS, in_units.isChecked)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setFrameShape(QScrollArea.Shape.NoFrame)
-        area.setWidget(self.fields)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setFixedWidth(312)
-        side.addWidget(area, 1)
+        side.addWidget(scrolled(self.fields, 312), 1)
         self.figures = Table(("", ""), "Figures of the steering")
         self.figures.header_right(1)
         self.figures.stretch(0)
@@ -147,8 +141,7 @@ class SteeringPage(QWidget):
             ("column's speed wavers", f"{column.percent:.1f} %"),
         ]
         if steering.driven:
-            ripple = single_ripple(min(found.lock_deg, 89.0))
-            rows.append(("driven wheel at full lock", f"{ripple.percent:.1f} %"))
+            rows.append(("driven wheel at full lock", f"{found.wheel_ripple.percent:.1f} %"))
         self.figures.show_cells([(Cell(name), Cell(value, right=True)) for name, value in rows])
 
     def _plan(self) -> None:

@@ -1,7 +1,6 @@
 """The steering seen from above, and its error over the travel; arms and rack can be dragged."""
 
 from collections.abc import Iterator
-from math import atan2, degrees, hypot
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPolygonF
@@ -10,7 +9,7 @@ from mild_badger.app.drawing.handles import HandlePaper
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.axle.running import running_of
-from mild_badger.core.axle.steering import SteeringResult, SteerState, tyre_corners
+from mild_badger.core.axle.steering import SteeringResult, SteerState, arm_to, tyre_corners
 from mild_badger.core.evaluate import Evaluation
 
 __all__ = ["SteeringView"]
@@ -160,12 +159,9 @@ class SteeringView(HandlePaper):
             return
         apart = here - self._origin
         x, y = apart.x() / self._scale, -apart.y() / self._scale
-        vehicle = self.evaluation.vehicle
-        steering = running_of(vehicle).steering
         if name == "rack":
             self.rack_moved.emit(round(2 * abs(x), 1), round(y, 1))
             return
-        half = vehicle.axle.track_mm / 2 - steering.kingpin_mm
-        ahead = 1 if steering.rack_offset_mm > 0 else -1
-        lean = degrees(atan2((x - half) * ahead, abs(y)))
-        self.arm_moved.emit(round(hypot(x - half, y), 1), round(lean, 1))
+        vehicle = self.evaluation.vehicle
+        length, lean = arm_to(vehicle, running_of(vehicle).steering, (x, y))
+        self.arm_moved.emit(round(length, 1), round(lean, 1))

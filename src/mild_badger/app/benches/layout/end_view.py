@@ -126,11 +126,8 @@ class EndView(Paper):
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens, stack, vehicle = self.theme.tokens, self.stack, self.vehicle
         if stack is None or vehicle is None or not stack.rods:
-            painter.setFont(text_font("lead"))
-            painter.setPen(tokens.soft)
-            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
             words = "No layout yet. Press Place the box, and the whole box is put on the grid."
-            painter.drawText(self.rect().adjusted(24, 8, -24, -8), int(flags), words)
+            self.say_instead(painter, words)
             return
         self._fit(stack)
         self._grid(painter, vehicle)

@@ -56,10 +56,7 @@ class WallView(Paper):
         elif self.wall is not None:
             self._beams(painter, self.wall)
         else:
-            painter.setFont(text_font("lead"))
-            painter.setPen(self.theme.tokens.soft)
-            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
-            painter.drawText(self.rect().adjusted(24, 8, -24, -8), int(flags), EMPTY)
+            self.say_instead(painter, EMPTY)
 
     def _fit(self, left: float, low: float, right: float, high: float) -> tuple[float, QPointF]:
         """Give pixels a mm, and where the point 0, 0 lies."""

@@ -48,12 +48,7 @@ class FallView(Paper):
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens = self.theme.tokens
         if not self.falls:
-            painter.setPen(tokens.soft)
-            painter.setFont(text_font("lead"))
-            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
-            painter.drawText(
-                self.rect().adjusted(20, 0, -20, 0), int(flags), "Engage a gear that drives."
-            )
+            self.say_instead(painter, "Engage a gear that drives.")
             return
         rows = [("motor", 0.0, 100.0), *((f.name, f.lost_percent, f.left_percent)
                                          for f in self.falls)]  # fmt: skip

@@ -49,10 +49,7 @@ class CutView(Paper):
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens = self.theme.tokens
         if not self.plans:
-            painter.setFont(text_font("lead"))
-            painter.setPen(tokens.soft)
-            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
-            painter.drawText(self.rect().adjusted(24, 8, -24, -8), int(flags), EMPTY)
+            self.say_instead(painter, EMPTY)
             return
         rows = sum(len(plan.rods) for plan in self.plans)
         room = self.height() - 16 - HEAD_PX * len(self.plans)

@@ -46,10 +46,7 @@ class TemplateView(Paper):
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         drawing, laid = self.drawing, self.laid
         if drawing is None or laid is None:
-            painter.setFont(text_font("lead"))
-            painter.setPen(self.theme.tokens.soft)
-            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
-            painter.drawText(self.rect().adjusted(24, 8, -24, -8), int(flags), self.trouble)
+            self.say_instead(painter, self.trouble)
             return
         room = QRectF(self.rect()).adjusted(16, 16, -16, -FOOT_PX)
         scale = min(room.width() / drawing.width_mm, room.height() / drawing.height_mm, 12.0)

@@ -1,11 +1,11 @@
 """Templates: what is to be made, each drawn as it will be cut, and how everything is made."""
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.workshop.template_view import TemplateView
 from mild_badger.app.drawing.fields import Ask, FieldColumn
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption, scrolled
 from mild_badger.app.files import TEMPLATE
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
@@ -107,13 +107,7 @@ class TemplatesPage(QWidget):
         inside = QWidget()
         inside.setLayout(column)
         inside.setMaximumWidth(250)
-        scroll = QScrollArea()
-        scroll.setWidget(inside)
-        scroll.setWidgetResizable(True)
-        scroll.setFrameShape(QFrame.Shape.NoFrame)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setFixedWidth(262)
-        row.addWidget(scroll)
+        row.addWidget(scrolled(inside, 262))
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the templates of a vehicle."""
