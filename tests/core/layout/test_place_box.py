@@ -240,7 +240,8 @@ def test_the_command_writes_positions_layers_and_seats(
     data = json.loads(capsys.readouterr().out)
     assert code == 0
     assert data["complete"] is True
-    assert not [f for f in data["findings"] if f["severity"] == "error"]
+    # the placement itself is without fault; strength and lengths are told all the same
+    assert {f["code"] for f in data["findings"]} <= {"shafts-unequal", "skips-at-stall"}
     assert data["shared"] == []  # every column has an input shaft of its own
     assert all(not other["unplaced"] for other in data["alternatives"])
     assert {slot["gear"] for slot in data["slots"]} == {"1", "2", "3", "4", "R"}
