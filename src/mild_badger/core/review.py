@@ -29,6 +29,7 @@ from mild_badger.core.targets.speeds import (
     scaled_diameter_mm,
     signed_error_percent,
 )
+from mild_badger.core.trial.log import log_findings
 from mild_badger.core.vehicle.box import GearPair, SlotBox
 from mild_badger.core.vehicle.edits import set_train
 from mild_badger.core.vehicle.model import Vehicle
@@ -65,6 +66,7 @@ def review(
         *_stock(parts),
         *running_faults(vehicle, housing_ratios(vehicle, gears)),
         *_wheels(vehicle),
+        *log_findings(vehicle),
         *advice(vehicle, gears),
     ]
     return tuple(found)

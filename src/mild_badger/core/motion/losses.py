@@ -5,6 +5,7 @@ that from dry to waxed wood (domain.md §10). All of them can be typed over.
 """
 
 from dataclasses import dataclass
+from math import sqrt
 
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.changes import Change, Edit
@@ -19,6 +20,7 @@ from mild_badger.core.vehicle.road import Lubrication
 __all__ = [
     "DragLine",
     "calibrate",
+    "calibrate_readings",
     "calibrate_wheels",
     "drag_at_motor_n_mm",
     "drag_lines",
@@ -113,6 +115,43 @@ def calibrate_wheels(vehicle: Vehicle, gear: GearResult, wheel_rpm: float) -> Ed
     if not gear.wheel_turns:
         raise InputError(f"Gear {gear.name} does not drive, so nothing can be measured in it.")
     return calibrate(vehicle, gear.name, abs(wheel_rpm / float(gear.wheel_turns)))
+
+
+def calibrate_readings(vehicle: Vehicle) -> tuple[Edit, str]:
+    """Fit the drag to every reading that has the input's own speed; give the edit, and its words.
+
+    The readings are taken to be the model's own motor at its voltage with the wheels in the air.
+    Least squares over the torques: the motor's line gives what drags at each measured speed, and
+    one factor on all estimates comes nearest to them.
+
+    Raises
+    ------
+    InputError
+        No reading in a gear has a speed that the motor can run at.
+    """
+    motor = vehicle.motor
+    pairs = [
+        (motor.shaft_torque_n_mm(r.input_rpm), drag_at_motor_n_mm(vehicle, r.position))
+        for r in vehicle.trial.readings
+        if r.input_rpm is not None
+        and r.input_rpm < motor.shaft_no_load_rpm
+        and vehicle.gear(r.position) is not None
+    ]
+    pairs = [(torque, drag) for torque, drag in pairs if drag > 0]
+    if not pairs:
+        raise InputError(
+            "No reading has the input's own speed in a gear that drags. Let the motor drive the "
+            "box with the wheels in the air, and take the reading with the tachometer."
+        )
+    scale = sum(t * d for t, d in pairs) / sum(d * d for _, d in pairs)
+    rest = sqrt(sum((t - scale * d) ** 2 for t, d in pairs) / len(pairs))
+    factor = round(vehicle.losses.drag_factor * scale, 4)
+    count = len(pairs)
+    words = (
+        f"Drag × {factor:g} from {count} reading{'s' * (count > 1)}; they scatter by "
+        f"{rest:.2f} N·mm about it."
+    )
+    return Edit.one("Fit the drag to the readings", ("losses", "drag_factor"), factor), words
 
 
 def calibrate(vehicle: Vehicle, gear: str, motor_rpm: float) -> Edit:

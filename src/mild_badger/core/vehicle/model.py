@@ -14,9 +14,11 @@ from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout, Placing
+from mild_badger.core.vehicle.log import Log
 from mild_badger.core.vehicle.making import Fit, Making
 from mild_badger.core.vehicle.road import Ground, Losses, Segment, Version
 from mild_badger.core.vehicle.shifting import Lever, Shifting, Side
+from mild_badger.core.vehicle.trial import Trial
 
 __all__ = [
     "Axle",
@@ -312,6 +314,8 @@ class Vehicle(Part):
     placing: Placing = Placing()
     frame: Frame = Frame()
     making: Making = Making()
+    trial: Trial = Trial()
+    log: Log = Log()
     layout: BoxLayout | None = None
 
     @model_validator(mode="after")

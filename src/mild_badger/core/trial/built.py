@@ -1,0 +1,168 @@
+"""As built: measured lengths in place of the planned ones, and which spacer that asks to trim.
+
+Between two walls a shaft carries gears, sleeves and spacers; what the gap is longer than they are
+is the end play. Where it is too little a spacer is trimmed, the one that leaves the gears nearest
+to where they are planned.
+"""
+
+from dataclasses import dataclass
+
+from mild_badger.core.changes import Edit
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.trial import Measured
+
+__all__ = ["Bay", "BayPart", "bays", "measure"]
+
+TOLERATED_MM = 0.1
+"""End play is left alone within this of what is wanted (common practice, no source)."""
+LOOSE_MM = 0.8
+"""From so much more than is wanted a washer is worth while (common practice, no source)."""
+LEAST_TRIM_MM = 0.05
+
+
+@dataclass(frozen=True)
+class BayPart:
+    """A part between two walls: its key for a measured length, and both lengths."""
+
+    key: str
+    kind: str
+    words: str
+    planned_mm: float
+    mm: float
+    measured: bool
+
+
+@dataclass(frozen=True)
+class Bay:
+    """One shaft between two walls, as built.
+
+    ``trim`` is the key of the spacer to shorten and by how much; ``play_mm`` what end play there
+    is now, ``left_mm`` what is left after the advice is followed.
+    """
+
+    shaft: str
+    walls: tuple[str, str]
+    gap: BayPart
+    parts: tuple[BayPart, ...]
+    play_mm: float
+    wanted_mm: float
+    trim: tuple[str, float] | None
+    left_mm: float
+    words: str
+
+
+def measure(vehicle: Vehicle, key: str, mm: float | None) -> Edit:
+    """Note a measured length, or take it away with None."""
+    kept = [m for m in vehicle.trial.measured if m.key != key]
+    if mm is not None:
+        kept.append(Measured(key=key, mm=mm))
+    return Edit.one(f"Measure {key}", ("trial", "measured"), kept)
+
+
+def bays(vehicle: Vehicle) -> tuple[Bay, ...]:
+    """Go through every shaft from wall to wall; empty where the box has no place in space yet."""
+    stack = stack_for(vehicle)
+    if stack is None:
+        return ()
+    known = {m.key: m.mm for m in vehicle.trial.measured}
+    return tuple(
+        bay for cut in shaft_cuts(vehicle, stack) for bay in _of_shaft(vehicle, cut, known)
+    )
+
+
+def _of_shaft(vehicle: Vehicle, cut: ShaftCut, known: dict[str, float]) -> list[Bay]:
+    found = []
+    inside: list[StackPart] | None = None
+    wall: StackPart | None = None
+    numbers: dict[str, int] = {}
+    for part in cut.parts:
+        if part.kind in ("wall", "post"):
+            if wall is not None and inside:
+                found.append(
+                    _bay(
+                        vehicle,
+                        cut.name,
+                        walls=(wall, part),
+                        inside=inside,
+                        known=known,
+                        numbers=numbers,
+                    )
+                )
+            wall, inside = part, []
+        elif inside is not None and part.kind != "end play":
+            inside.append(part)
+    return found
+
+
+def _bay(
+    vehicle: Vehicle,
+    shaft: str,
+    *,
+    walls: tuple[StackPart, StackPart],
+    inside: list[StackPart],
+    known: dict[str, float],
+    numbers: dict[str, int],
+) -> Bay:
+    names = (walls[0].words.partition(" with ")[0], walls[1].words.partition(" with ")[0])
+    gap = _part(
+        f"gap {names[0]} to {names[1]}", "gap", f"from {names[0]} to {names[1]}",
+        walls[1].from_mm - walls[0].to_mm, known,
+    )  # fmt: skip
+    parts = []
+    for part in inside:
+        numbers[part.kind] = numbers.get(part.kind, 0) + 1
+        key = f"{shaft}: {part.kind} {numbers[part.kind]}"
+        parts.append(_part(key, part.kind, part.words, part.length_mm, known))
+    play = gap.mm - sum(part.mm for part in parts)
+    planned_play = gap.planned_mm - sum(part.planned_mm for part in parts)
+    wanted = vehicle.frame.end_play_mm if vehicle.kit.any_seat else max(planned_play, 0.0)
+    trim, left, words = _advice(tuple(parts), play, wanted)
+    return Bay(shaft, names, gap, tuple(parts), play, wanted, trim, left, words)
+
+
+def _part(key: str, kind: str, words: str, planned_mm: float, known: dict[str, float]) -> BayPart:
+    return BayPart(key, kind, words, planned_mm, known.get(key, planned_mm), key in known)
+
+
+def _advice(
+    parts: tuple[BayPart, ...], play: float, wanted: float
+) -> tuple[tuple[str, float] | None, float, str]:
+    """Say what to do about the end play, and what is left of it then."""
+    if play >= wanted - TOLERATED_MM:
+        if play <= wanted + LOOSE_MM:
+            return None, play, f"{play:.2f} mm of end play, as it should be"
+        return None, play, (
+            f"{play:.2f} mm of end play, {play - wanted:.2f} mm more than is wanted: put a washer "
+            "in, or make a spacer anew"
+        )  # fmt: skip
+    by = wanted - play
+    chosen = _spacer(parts, by)
+    how = f"{play:.2f} mm of end play" if play >= 0 else f"{-play:.2f} mm too long for the gap"
+    if chosen is None:
+        return None, play, (
+            f"{how} and no spacer long enough to trim: set the walls {by:.2f} mm further apart, "
+            "or face a gear off"
+        )  # fmt: skip
+    return (chosen.key, by), wanted, (
+        f"{how}: trim the spacer of {chosen.mm:.2f} mm by {by:.2f} mm to {chosen.mm - by:.2f} mm, "
+        f"then {wanted:.2f} mm are left"
+    )  # fmt: skip
+
+
+def _spacer(parts: tuple[BayPart, ...], by: float) -> BayPart | None:
+    """Choose the spacer after which the gears stand nearest to where they are planned."""
+    best: tuple[float, float, BayPart] | None = None
+    for number, part in enumerate(parts):
+        if part.kind != "spacer" or part.mm - by < LEAST_TRIM_MM:
+            continue
+        at = off = 0.0
+        for place, other in enumerate(parts):
+            if other.kind in ("gear", "free gear"):
+                off = max(off, abs(at))
+            at += other.mm - other.planned_mm - (by if place == number else 0.0)
+        rank = (round(off, 6), -part.mm, part)
+        if best is None or rank[:2] < best[:2]:
+            best = rank
+    return best[2] if best else None

@@ -1,0 +1,472 @@
+"""Which single fault explains all readings, and which reading would tell the candidates apart.
+
+Every suspect is solved with the drivetrain's own solver in the positions that were read. A wrong
+tooth count acts on a speed by a power of its ratio (or not at all, or it locks): each gear is
+solved once with a size that no kit has, and all its sizes follow from that.
+"""
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field, replace
+from fractions import Fraction
+from functools import lru_cache
+from math import exp, isclose, log
+
+from mild_badger.core.axle.road_state import Straight, conditions
+from mild_badger.core.drivetrain.assemble import WHEELS, assemble, box_output, sleeves_for
+from mild_badger.core.drivetrain.graph import Drivetrain, Equation
+from mild_badger.core.drivetrain.solve import Solution, solve
+from mild_badger.core.trial.expected import agrees, places, positions
+from mild_badger.core.trial.faults import Suspect, suspects
+from mild_badger.core.vehicle.log import Log
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.trial import NEUTRAL, Reading, Trial
+
+__all__ = ["Candidate", "Diagnosis", "NextReading", "Seen", "diagnose"]
+
+EXPLAINS = 3.0
+"""A reading that lies more standard deviations away than this is not explained."""
+Z95 = 1.96
+FINEST = 5e-4
+"""No reading is taken to be finer than this share (common practice, no source)."""
+ODD = Fraction(101, 89)
+KEPT = 60
+"""So many candidates are asked what they would show next."""
+COASTS = 4.0
+"""What hangs free does not turn at one steady ratio: such a reading is not explained by it."""
+STEADY, JERKY = 0.1, 5.0
+"""A slip shows in how the ratio wanders: less than this share of it, or more than so many times."""
+Seen = Fraction | float | str | None
+"""What would be seen: signed turns for one of the input, "jams", or None where it hangs free."""
+JAMS = "jams"
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A fault that explains every reading.
+
+    ``share`` is how much of the belief it takes among the candidates; ``off`` the largest
+    deviation in standard deviations; ``alike`` the words of others that no reading of a shaft or
+    wheel tells from it.
+    """
+
+    suspect: Suspect
+    words: str
+    look: str
+    share: float
+    off: float
+    slip: float | None = None
+    alike: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class NextReading:
+    """The reading that tells the candidates apart best, and what each group would show there."""
+
+    position: str
+    body: str
+    name: str
+    shows: tuple[tuple[str, int], ...]
+    words: str
+
+
+@dataclass(frozen=True)
+class Diagnosis:
+    """What the readings say.
+
+    ``disagreeing`` are readings that are not as planned; ``unexplained`` is set where no single
+    fault fits them all, with the nearest ones in ``nearest``.
+    """
+
+    used: int
+    disagreeing: tuple[Reading, ...]
+    candidates: tuple[Candidate, ...]
+    next_reading: NextReading | None
+    words: str
+    nearest: tuple[str, ...] = ()
+
+    @property
+    def fits(self) -> bool:
+        """Whether every reading is as planned."""
+        return bool(self.used) and not self.disagreeing
+
+
+@dataclass
+class _Case:
+    """A vehicle's drivetrain, solved again and again with one thing changed."""
+
+    vehicle: Vehicle
+    train: Drivetrain
+    ahead: tuple[Equation, ...]
+    suspects: tuple[Suspect, ...]
+    known: dict[tuple[object, str], Solution] = field(default_factory=dict)
+    families: dict[str, "_Family"] = field(default_factory=dict)
+
+    def solution(self, suspect: Suspect | None, position: str) -> Solution:
+        """Solve the drivetrain as a suspect would have it, in a position."""
+        real = suspect.position(position) if suspect else position
+        structural = suspect is not None and bool(
+            suspect.scaled or suspect.dropped or suspect.added or suspect.turned
+        )
+        key = ((suspect.words if structural and suspect else None), real)
+        if key not in self.known:
+            train = suspect.built(self.train) if structural and suspect else self.train
+            self.known[key] = self.solved(train, real)
+        return self.known[key]
+
+    def solved(self, train: Drivetrain, position: str) -> Solution:
+        """Solve a drivetrain in a position."""
+        gear = None if position == NEUTRAL else position
+        return solve(train, sleeves_for(self.vehicle, gear), self.ahead)
+
+    def seen(self, solution: Solution, body: str) -> Seen:
+        """Say what a solution shows at a body."""
+        if solution.locked:
+            return JAMS
+        speed = solution.speed(body)
+        wheel = self.train.index[body].kind == "wheel"
+        return speed * self.vehicle.motor.turns if wheel and speed is not None else speed
+
+    def family(self, key: str, change: Callable[[Drivetrain], Drivetrain]) -> "_Family":
+        """Give what stands for all sizes of a gear or all shares of a slip; made once."""
+        if key not in self.families:
+            self.families[key] = _Family(self, change)
+        return self.families[key]
+
+
+class _Family:
+    """All sizes of one gear, or all shares of one slip: one solution stands for them all."""
+
+    def __init__(self, case: _Case, change: Callable[[Drivetrain], Drivetrain]) -> None:
+        self._case = case
+        self._train = change(case.train)
+        self._solutions: dict[str, Solution] = {}
+
+    def power(self, position: str, body: str) -> int | str | None:
+        """By which power of the factor a speed changes; "jams"; None where it cannot be told."""
+        if position not in self._solutions:
+            self._solutions[position] = self._case.solved(self._train, position)
+        solution = self._solutions[position]
+        planned = self._case.solution(None, position)
+        if solution.locked or planned.locked:
+            return JAMS if solution.locked else None
+        before = planned.speed(body)
+        after = solution.speed(body)
+        if before is None or after is None:
+            return 0 if before is after else None
+        if not before or not after:
+            return 0 if before == after else None
+        for power, factor in ((0, Fraction(1)), (1, ODD), (-1, 1 / ODD)):
+            if after / before == factor:
+                return power
+        return None
+
+
+@dataclass
+class _Prediction:
+    """What a suspect would show anywhere; ``slip`` is the share fitted to the readings."""
+
+    case: _Case
+    suspect: Suspect
+    family: _Family | None
+    factor: Fraction | float = Fraction(1)
+    steadiness: float = 1.0
+
+    def at(self, position: str, body: str) -> Seen:
+        """Say what would be seen at a body in a position."""
+        if body in self.suspect.gone:
+            return None
+        if self.family is None:
+            return self.case.seen(self.case.solution(self.suspect, position), body)
+        power = self.family.power(position, body)
+        planned = self.case.seen(self.case.solution(None, position), body)
+        if power is None and not self.suspect.slips:
+            return self.case.seen(self.case.solution(self.suspect, position), body)
+        if power == JAMS and not self.suspect.slips:
+            return JAMS
+        if not power or isinstance(planned, str) or planned is None:
+            return planned
+        # what slips runs behind, whichever side of the slip the disc is on
+        exponent = 1 if self.suspect.slips else int(power)
+        return planned * (self.factor if exponent > 0 else 1 / self.factor)
+
+
+def diagnose(vehicle: Vehicle, readings: Iterable[Reading] | None = None) -> Diagnosis:
+    """Compare readings with the plan and rank the single faults that explain all of them.
+
+    Parameters
+    ----------
+    vehicle
+        The vehicle as planned.
+    readings
+        What was measured; the document's own where they are not given. A reading of a place or a
+        position that the vehicle no longer has is left out.
+    """
+    given = vehicle.trial.readings if readings is None else tuple(readings)
+    vehicle = vehicle.model_copy(update={"trial": Trial(), "log": Log()})  # the plan alone counts
+    used = [r for r in given if agrees(vehicle, r) is not None]
+    disagreeing = tuple(r for r in used if agrees(vehicle, r) is False)
+    if not disagreeing:
+        return Diagnosis(len(used), (), (), None, _fitting_words(vehicle, used))
+    case = _case(vehicle)
+    scored = _score(case, used)
+    fitting = [(p, off) for p, off in scored if off <= EXPLAINS]
+    if not fitting:
+        nearest = sorted(scored, key=lambda pair: pair[1])[:3]
+        return Diagnosis(
+            len(used), disagreeing, (), None,
+            f"{len(disagreeing)} of {len(used)} readings are not as planned, and no single fault "
+            "explains all of them. There may be two faults, or a reading is wrong: take the one "
+            "that surprises you most again.",
+            tuple(f"{p.suspect.words} (leaves {_worst(p, used)} unexplained)" for p, _ in nearest),
+        )  # fmt: skip
+    fitting.sort(key=lambda pair: (_weight(pair), pair[0].suspect.likely), reverse=True)
+    return _told(case, used, disagreeing, fitting)
+
+
+@lru_cache(maxsize=2)
+def _case(vehicle: Vehicle) -> _Case:
+    """Keep what was solved: every further reading of one vehicle asks for it again."""
+    train = assemble(vehicle)
+    ahead = conditions(vehicle, Straight(), locked=False)
+    return _Case(vehicle, train, ahead, suspects(vehicle, train))
+
+
+def _fitting_words(vehicle: Vehicle, used: list[Reading]) -> str:
+    """Say that all is as planned, and what has not been looked at yet."""
+    if not used:
+        return "Nothing has been read yet. Engage a position, turn the input, note the output."
+    said = (
+        f"All {len(used)} readings are as planned." if len(used) > 1
+        else "The reading is as planned."
+    )  # fmt: skip
+    left = [p for p in positions(vehicle) if all(r.position != p for r in used)]
+    if left:
+        said += f" Not read yet: {', '.join(left)}."
+    if all(r.body != WHEELS["left"] for r in used):
+        said += " The final drive shows at the wheels only: read them once."
+    if all(not r.way for r in used):
+        said += " Nobody has looked which way it turns."
+    return said
+
+
+def _families(case: _Case) -> list[_Prediction]:
+    """Make a prediction for every suspect; sizes of one gear share a family."""
+    found = []
+    for suspect in case.suspects:
+        if suspect.kind == "size":
+            ((body, old, new),) = suspect.scaled
+            odd = replace(suspect, scaled=((body, ODD.denominator, ODD.numerator),))
+            family = case.family(body, odd.built)
+            found.append(_Prediction(case, suspect, family, Fraction(new, old)))
+        elif suspect.slips:
+            family = case.family(f"slip {suspect.slips}", _loosened(suspect.slips))
+            found.append(_Prediction(case, suspect, family))
+        else:
+            found.append(_Prediction(case, suspect, None))
+    return found
+
+
+def _loosened(identity: str) -> Callable[[Drivetrain], Drivetrain]:
+    """Let one coupling pass its speed on by the odd factor."""
+
+    def change(train: Drivetrain) -> Drivetrain:
+        equations = []
+        for equation in train.equations:
+            if equation.id == identity:
+                (one, value), *rest = equation.terms
+                equations.append(replace(equation, terms=((one, value * ODD), *rest)))
+            else:
+                equations.append(equation)
+        return replace(train, equations=tuple(equations))
+
+    return change
+
+
+def _score(case: _Case, used: list[Reading]) -> list[tuple[_Prediction, float]]:
+    scored = []
+    for prediction in _families(case):
+        if prediction.suspect.slips and not _fit_slip(prediction, used):
+            continue
+        worst = 0.0
+        for reading in used:
+            worst = max(worst, _off(prediction.at(reading.position, reading.body), reading))
+            if worst == float("inf"):
+                break
+        scored.append((prediction, worst))
+    return scored
+
+
+def _fit_slip(prediction: _Prediction, used: list[Reading]) -> bool:
+    """Find the share by which a part slips from the readings behind it; False where it does not."""
+    top = bottom = 0.0
+    wander: list[float] = []
+    for reading in used:
+        family = prediction.family
+        power = family.power(reading.position, reading.body) if family else 0
+        planned = prediction.case.seen(
+            prediction.case.solution(None, reading.position), reading.body
+        )
+        if not power or power == JAMS or not isinstance(planned, Fraction) or reading.jams:
+            continue
+        share = reading.turns / abs(float(planned))
+        weight = (abs(float(planned)) / _sigma(reading, float(planned))) ** 2
+        top, bottom = top + weight * share, bottom + weight
+        if reading.uneven is not None:
+            wander.append(reading.uneven)
+    if not bottom:
+        return False
+    prediction.factor = top / bottom
+    if wander and max(wander) < STEADY * (1.0 - prediction.factor):
+        prediction.steadiness = 0.05
+    elif wander and max(wander) > 0.5 * (1.0 - prediction.factor):
+        prediction.steadiness = JERKY
+    return bool(0.0 <= prediction.factor < 1.0 - 2.0 / bottom**0.5)
+
+
+def _sigma(reading: Reading, about: float) -> float:
+    return max(reading.spread / Z95, FINEST * max(abs(about), reading.turns), 1e-6)
+
+
+def _off(seen: Seen, reading: Reading) -> float:
+    """Say by how many standard deviations a reading is off what would be seen."""
+    if isinstance(seen, str) or reading.jams:
+        return 0.0 if isinstance(seen, str) and reading.jams else float("inf")
+    if seen is None:
+        return 0.0 if not reading.turns else COASTS
+    value = float(seen)
+    if reading.way and value and (value > 0) != (reading.way > 0):
+        return float("inf")
+    return abs(abs(value) - reading.turns) / _sigma(reading, value)
+
+
+def _worst(prediction: _Prediction, used: list[Reading]) -> str:
+    worst = max(used, key=lambda r: _off(prediction.at(r.position, r.body), r))
+    return f"the reading in {worst.position}"
+
+
+def _weight(pair: tuple[_Prediction, float]) -> float:
+    prediction, off = pair
+    return prediction.suspect.likely * prediction.steadiness * exp(-0.5 * off * off)
+
+
+def _told(
+    case: _Case,
+    used: list[Reading],
+    disagreeing: tuple[Reading, ...],
+    fitting: list[tuple[_Prediction, float]],
+) -> Diagnosis:
+    total = sum(_weight(pair) for pair in fitting)
+    looked = fitting[:KEPT]
+    table = _table(case, [p for p, _ in looked])
+    candidates = []
+    for number, (prediction, off) in enumerate(fitting):
+        suspect = prediction.suspect
+        alike = (
+            tuple(
+                other.suspect.words
+                for n, (other, _) in enumerate(looked)
+                if n != number and _same_everywhere(table[number], table[n])
+            )
+            if number < len(table)
+            else ()
+        )
+        slip = 1.0 - float(prediction.factor) if suspect.slips else None
+        words = suspect.words if slip is None else f"{suspect.words}: {100 * slip:.1f} % is lost"
+        share = _weight((prediction, off)) / total
+        candidates.append(Candidate(suspect, words, suspect.look, share, off, slip, alike))
+    following = _next(case, used, looked, table)
+    count = len(candidates)
+    said = (
+        f"{len(disagreeing)} of {len(used)} readings "
+        f"{'are' if len(disagreeing) > 1 else 'is'} not as planned. "
+    )
+    if count == 1:
+        said += f"One single fault explains everything read so far: {candidates[0].words}."
+    else:
+        said += f"{count} single faults explain everything read so far."
+    if following is None and count > 1:
+        said += (
+            " No reading of a shaft or wheel tells them apart any further: look at the parts "
+            "themselves, in this order."
+        )
+    return Diagnosis(len(used), disagreeing, tuple(candidates), following, said)
+
+
+def _table(case: _Case, predictions: list[_Prediction]) -> list[dict[tuple[str, str], Seen]]:
+    """Tell what each candidate would show in every position at every place."""
+    asked = [(p, q.body) for p in positions(case.vehicle) for q in places(case.vehicle)]
+    return [{ask: prediction.at(*ask) for ask in asked} for prediction in predictions]
+
+
+def _same(one: Seen, other: Seen) -> bool:
+    if one is None or other is None:
+        return one is other
+    if isinstance(one, str) or isinstance(other, str):
+        return one == other
+    return isclose(float(one), float(other), rel_tol=0.01, abs_tol=1e-9)
+
+
+def _same_everywhere(one: dict[tuple[str, str], Seen], other: dict[tuple[str, str], Seen]) -> bool:
+    return all(_same(seen, other[ask]) for ask, seen in one.items())
+
+
+def _next(
+    case: _Case,
+    used: list[Reading],
+    looked: list[tuple[_Prediction, float]],
+    table: list[dict[tuple[str, str], Seen]],
+) -> NextReading | None:
+    """Choose the reading whose answer is least foreseeable: the greatest entropy over the groups.
+
+    Easy places (output, wheels) go before inner shafts where both tell as much.
+    """
+    weights = [_weight(pair) for pair in looked]
+    total = sum(weights)
+    taken = {(r.position, r.body) for r in used}
+    easy = {box_output(case.vehicle): 0.03, WHEELS["left"]: 0.02}
+    best: tuple[float, tuple[str, str], list[list[int]]] | None = None
+    for ask in table[0]:
+        if ask in taken:
+            continue
+        groups: list[list[int]] = []
+        for number, row in enumerate(table):
+            for group in groups:
+                if _same(row[ask], table[group[0]][ask]):
+                    group.append(number)
+                    break
+            else:
+                groups.append([number])
+        if len(groups) < 2:
+            continue
+        shares = [sum(weights[n] for n in group) / total for group in groups]
+        told = -sum(share * log(share) for share in shares if share > 0) + easy.get(ask[1], 0.0)
+        if best is None or told > best[0]:
+            best = (told, ask, groups)
+    if best is None:
+        return None
+    _, (position, body), groups = best
+    place = next(p for p in places(case.vehicle) if p.body == body)
+    shows = tuple(
+        (_shown(table[group[0]][position, body], wheel=place.wheel), len(group)) for group in groups
+    )
+    said = "; ".join(
+        f"{what}: {looked[group[0]][0].suspect.words}"
+        + (f" and {len(group) - 1} more" if len(group) > 1 else "")
+        for (what, _), group in list(zip(shows, groups, strict=True))[:4]
+    )
+    more = f"; {len(groups) - 4} answers more" if len(groups) > 4 else ""
+    return NextReading(
+        position, body, place.name, shows,
+        f"Read next: in {position}, {place.name[:1].lower()}{place.name[1:]}. {said}{more}.",
+    )  # fmt: skip
+
+
+def _shown(seen: Seen, *, wheel: bool) -> str:
+    if isinstance(seen, str):
+        return "the input jams"
+    if seen is None:
+        return "it hangs free"
+    if not seen:
+        return "it stands"
+    ways = ("forwards", "backwards") if wheel else ("as the input", "against it")
+    return f"{abs(float(seen)):.4g} turns {ways[seen < 0]}"

@@ -1,0 +1,211 @@
+"""What the vehicle as planned does in each position of its shifter: the trial list."""
+
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import lru_cache
+
+from mild_badger.core.axle.road_state import Straight, conditions
+from mild_badger.core.drivetrain.assemble import (
+    MOTOR,
+    WHEELS,
+    assemble,
+    box_output,
+    sleeves_for,
+)
+from mild_badger.core.drivetrain.graph import Drivetrain
+from mild_badger.core.drivetrain.solve import Solution, solve
+from mild_badger.core.functions.result import function_result
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.trial import NEUTRAL, Reading
+
+__all__ = [
+    "Place",
+    "Step",
+    "agrees",
+    "expected",
+    "function_steps",
+    "places",
+    "positions",
+    "reading_words",
+    "signed_speed",
+    "trial_steps",
+    "turns_words",
+    "way_words",
+]
+
+FITS_WITHIN = 1.5
+"""A reading counts as agreeing within this many of its own 95 % half widths (common practice)."""
+
+
+@dataclass(frozen=True)
+class Place:
+    """A body that a reading can be taken at; ``wheel`` where + means forwards."""
+
+    body: str
+    name: str
+    wheel: bool = False
+
+
+@dataclass(frozen=True)
+class Step:
+    """One position of the trial list: what should turn, which way and how fast.
+
+    ``turns`` are the box output's for one turn of the input, signed; ``wheel_turns`` the wheels',
+    + forwards; both None in neutral. rpm are at the motor's working speed.
+    """
+
+    position: str
+    sleeves: str
+    turns: Fraction | None
+    wheel_turns: Fraction | None
+    output_rpm: float | None
+    wheel_rpm: float | None
+    words: str
+
+
+def positions(vehicle: Vehicle) -> tuple[str, ...]:
+    """Give the positions to try: neutral, then every gear."""
+    return (NEUTRAL, *(gear.name for gear in vehicle.real.gears))
+
+
+@lru_cache(maxsize=8)
+def _train(vehicle: Vehicle) -> Drivetrain:
+    return assemble(vehicle)
+
+
+@lru_cache(maxsize=256)
+def _solved(vehicle: Vehicle, position: str) -> Solution:
+    gear = None if position == NEUTRAL else position
+    ahead = conditions(vehicle, Straight(), locked=False)
+    return solve(_train(vehicle), sleeves_for(vehicle, gear), ahead)
+
+
+@lru_cache(maxsize=8)
+def places(vehicle: Vehicle) -> tuple[Place, ...]:
+    """List where a reading can be taken: the box's output, the wheels, then every other shaft."""
+    train = _train(vehicle)
+    output = box_output(vehicle)
+    first = (
+        Place(output, f"Box output ({train.index[output].name.lower()})"),
+        Place(WHEELS["left"], "Wheels, both turning alike", wheel=True),
+    )
+    rest = (
+        Place(body.id, body.name)
+        for body in train.bodies
+        if body.kind == "shaft" and body.id not in (MOTOR, output)
+    )
+    return (*first, *rest)
+
+
+def signed_speed(vehicle: Vehicle, solution: Solution, body: str) -> Fraction | None:
+    """Give a body's turns for one turn of the input as one sees them; None where it is free.
+
+    + means as the input turns; at a wheel + means forwards with the motor turning its own way.
+    """
+    speed = solution.speed(body)
+    if speed is None:
+        return None
+    wheel = _train(vehicle).index[body].kind == "wheel"
+    return speed * vehicle.motor.turns if wheel else speed
+
+
+def expected(vehicle: Vehicle, position: str, body: str) -> Fraction | None:
+    """Give what is planned at a body in a position; None where it hangs free.
+
+    Raises
+    ------
+    KeyError
+        The drivetrain has no such body.
+    """
+    return signed_speed(vehicle, _solved(vehicle, position), body)
+
+
+def agrees(vehicle: Vehicle, reading: Reading) -> bool | None:
+    """Tell whether a reading is as planned; None where the vehicle has no such place any more."""
+    if reading.position not in positions(vehicle) or reading.body not in _train(vehicle).index:
+        return None
+    solution = _solved(vehicle, reading.position)
+    if reading.jams or solution.locked:
+        return reading.jams == solution.locked
+    planned = signed_speed(vehicle, solution, reading.body)
+    if planned is None:
+        return reading.turns == 0
+    if reading.way and planned and (planned > 0) != (reading.way > 0):
+        return False
+    allowed = max(FITS_WITHIN * reading.spread, 1e-3 * abs(float(planned)), 1e-6)
+    return abs(reading.turns - abs(float(planned))) <= allowed
+
+
+def trial_steps(vehicle: Vehicle) -> tuple[Step, ...]:
+    """Make the trial list from the shift table: neutral first, then gear by gear."""
+    steps = []
+    for position in positions(vehicle):
+        sleeves = {} if position == NEUTRAL else sleeves_for(vehicle, position)
+        solution = _solved(vehicle, position)
+        out = signed_speed(vehicle, solution, box_output(vehicle))
+        wheel = signed_speed(vehicle, solution, WHEELS["left"])
+        rpm = vehicle.motor.working_rpm
+        steps.append(
+            Step(
+                position=position,
+                sleeves=", ".join(
+                    f"{name.replace('.', ' ')} {place}" for name, place in sleeves.items()
+                ) or "all sleeves out",
+                turns=out,
+                wheel_turns=wheel,
+                output_rpm=None if out is None else float(abs(out)) * rpm,
+                wheel_rpm=None if wheel is None else float(abs(wheel)) * rpm,
+                words=_step_words(position, solution, out, wheel, rpm),
+            )
+        )  # fmt: skip
+    return tuple(steps)
+
+
+def _step_words(
+    position: str, solution: Solution, out: Fraction | None, wheel: Fraction | None, rpm: float
+) -> str:
+    if position == NEUTRAL:
+        return "The input turns and nothing drives the output: it stands, or coasts if pushed."
+    if solution.locked:
+        return "As planned this position locks: mend the plan before anything is tried."
+    if out is None or wheel is None:
+        return "No train yet: nothing is driven."
+    return (
+        f"One turn of the input: the output turns {turns_words(out)} {way_words(out)}, the wheels "
+        f"{turns_words(wheel)} {way_words(wheel, wheel=True)}. At {rpm:.0f} rpm the output runs at "
+        f"{abs(float(out)) * rpm:.1f} rpm, the wheels at {abs(float(wheel)) * rpm:.1f} rpm."
+    )
+
+
+def turns_words(turns: Fraction | float) -> str:
+    """Write how often something turns, without its sign."""
+    value = abs(float(turns))
+    return "once" if value == 1 else f"{value:.4g} times"
+
+
+def way_words(turns: Fraction | float, *, wheel: bool = False) -> str:
+    """Say which way something turns."""
+    if not turns:
+        return "not at all"
+    if wheel:
+        return "forwards" if turns > 0 else "backwards"
+    return "as the input does" if turns > 0 else "against the input"
+
+
+def reading_words(vehicle: Vehicle, reading: Reading) -> str:
+    """Say what was read, and beside it what is planned."""
+    place = next((p for p in places(vehicle) if p.body == reading.body), None)
+    name = place.name if place else reading.body
+    if reading.jams:
+        return f"{reading.position}: the input would not turn"
+    way = "" if not reading.way else f" {way_words(reading.way, wheel=bool(place and place.wheel))}"
+    seen = f"{reading.turns:.4g} ± {reading.spread:.2g}{way}" if reading.turns else "stood"
+    planned = expected(vehicle, reading.position, reading.body) if place else None
+    beside = "hangs free" if planned is None else f"{float(planned):.4g}".replace("-", "−")
+    return f"{reading.position}, {name}: {seen}, planned {beside}"
+
+
+def function_steps(vehicle: Vehicle) -> tuple[str, ...]:
+    """List the steps of a function box's trial; empty where the vehicle has none."""
+    found = function_result(vehicle)
+    return found.trials if found is not None else ()

@@ -1,0 +1,251 @@
+"""Single faults that a builder makes, each as a change of the planned drivetrain.
+
+What makes one more likely than another is common practice without a source: a sleeve on the wrong
+side and a pair changed over are the usual ones, an idler too many is rare.
+"""
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from itertools import combinations
+from typing import Literal
+
+from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
+from mild_badger.core.drivetrain.graph import Body, Coupling, Drivetrain, Equation, fixed
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.trial import NEUTRAL
+
+__all__ = ["Suspect", "SuspectKind", "suspects"]
+
+SuspectKind = Literal["size", "pair", "idler out", "idler in", "sleeve", "glued", "crown", "slip",
+                      "open"]  # fmt: skip
+LIKELY: dict[SuspectKind, float] = {
+    "pair": 1.0, "sleeve": 1.0, "idler out": 1.0, "size": 0.6, "glued": 0.8, "crown": 0.8,
+    "open": 0.5, "slip": 0.4, "idler in": 0.15,
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Suspect:
+    """A fault that may be there: what the drivetrain would be like, and what to look at.
+
+    ``scaled`` gives for a body by which share its tooth count differs; ``dropped`` and ``added``
+    are couplings; ``turned`` are meshes whose sense is turned over; ``sleeves`` what a position
+    engages instead; ``gone`` are shafts that are not there; ``slips`` a coupling after which
+    everything runs slower by an unknown share.
+    """
+
+    kind: SuspectKind
+    words: str
+    look: str
+    scaled: tuple[tuple[str, int, int], ...] = ()
+    dropped: tuple[str, ...] = ()
+    added: tuple[Equation, ...] = ()
+    turned: tuple[str, ...] = ()
+    sleeves: tuple[tuple[str, str], ...] = ()
+    gone: tuple[str, ...] = ()
+    slips: str = ""
+
+    @property
+    def likely(self) -> float:
+        """How usual such a fault is, against others."""
+        return LIKELY[self.kind]
+
+    def position(self, wanted: str) -> str:
+        """Give the position that is really engaged where one is wanted."""
+        return dict(self.sleeves).get(wanted, wanted)
+
+    def built(self, train: Drivetrain) -> Drivetrain:
+        """Change the planned drivetrain into the one that the fault would make."""
+        sizes = {body: Fraction(new, old) for body, old, new in self.scaled}
+        equations = []
+        for equation in train.equations:
+            if equation.id in self.dropped:
+                continue
+            if equation.kind.has_teeth and (sizes or equation.id in self.turned):
+                turn = -1 if equation.id in self.turned else 1
+                terms = tuple(
+                    (body, value * sizes.get(body, 1) * (turn if not n else 1))
+                    for n, (body, value) in enumerate(equation.terms)
+                )
+                if terms != equation.terms:
+                    equations.append(replace(equation, terms=terms))
+                    continue
+            equations.append(equation)
+        return replace(train, equations=(*equations, *self.added))
+
+
+def suspects(vehicle: Vehicle, train: Drivetrain | None = None) -> tuple[Suspect, ...]:
+    """List every single fault that is looked for."""
+    train = train or assemble(vehicle)
+    meshes = [e for e in train.equations if e.kind in (Coupling.MESH, Coupling.BEVEL)]
+    return (
+        *_pairs(train),
+        *_idlers(train, meshes),
+        *_sleeves(vehicle),
+        *_dogs(train),
+        *_crowns(train),
+        *_sizes(vehicle, train, meshes),
+        *_slips(train, meshes),
+        *_more_idlers(train, meshes),
+    )
+
+
+def _part(train: Drivetrain, body: str) -> str:
+    """Name a part so that one knows which: with its pair's number where its train has several."""
+    name = train.index[body].name
+    found = re.fullmatch(r"(.+)/(\d+)\.(\w+)", body)
+    if found is None or f"{found[1]}/1.driver" not in train.index:
+        return name
+    return name.replace(", ", f", pair {int(found[2]) + 1}, ", 1)
+
+
+def _joined(train: Drivetrain, equation: Equation) -> str:
+    one, other = (_part(train, body) for body in equation.bodies)
+    return f"{one} and {other[:1].lower()}{other[1:]}"
+
+
+def _sizes(vehicle: Vehicle, train: Drivetrain, meshes: list[Equation]) -> Iterator[Suspect]:
+    in_mesh = {body for equation in meshes for body in equation.bodies}
+    bevels = {body for e in meshes if e.kind is Coupling.BEVEL for body in e.bodies}
+    here = {b.teeth for b in train.bodies if b.teeth}
+    for body in train.bodies:
+        if body.id not in in_mesh or not body.teeth:
+            continue
+        if body.id in bevels:
+            sizes = sorted({b.teeth for b in vehicle.kit.bevels} | {body.teeth - 1, body.teeth + 1})
+        elif vehicle.kit.any_seat:
+            near = set(range(body.teeth - 3, body.teeth + 4)) | here
+            sizes = sorted(z for z in near if z and z > 3)
+        else:
+            sizes = list(vehicle.kit.sizes)
+        for teeth in sizes:
+            if teeth != body.teeth and teeth > 3:
+                name = _part(train, body.id)
+                yield Suspect(
+                    "size",
+                    f"{name} has {teeth} teeth instead of {body.teeth}",
+                    f"count the teeth of {name}",
+                    scaled=((body.id, body.teeth, teeth),),
+                )
+
+
+def _pairs(train: Drivetrain) -> Iterator[Suspect]:
+    """Driver and driven changed over: they fit the same centre distance, so it is easily done."""
+    for body in train.bodies:
+        if not body.id.endswith(".driver") or not body.teeth:
+            continue
+        driven = train.index.get(body.id.removesuffix("driver") + "driven")
+        if driven is None or not driven.teeth or driven.teeth == body.teeth:
+            continue
+        yield Suspect(
+            "pair",
+            f"{_part(train, body.id)} and driven changed over: {driven.teeth} drives {body.teeth}",
+            f"which of the two is on the driving shaft: it should be the {body.teeth}",
+            scaled=((body.id, body.teeth, driven.teeth), (driven.id, driven.teeth, body.teeth)),
+        )
+
+
+def _idlers(train: Drivetrain, meshes: list[Equation]) -> Iterator[Suspect]:
+    for body in train.bodies:
+        if ".idler" not in body.id:
+            continue
+        touching = [e for e in meshes if body.id in e.bodies]
+        if len(touching) != 2:
+            continue
+        yield Suspect(
+            "idler out",
+            f"{_part(train, body.id)} is left out",
+            f"whether {_part(train, body.id)} is there, between its two gears",
+            turned=(touching[0].id,),
+            gone=tuple(
+                b for e in train.equations if e.kind is Coupling.FIXED and body.id in e.bodies
+                for b in e.bodies if b != body.id
+            ),
+        )  # fmt: skip
+
+
+def _more_idlers(train: Drivetrain, meshes: list[Equation]) -> Iterator[Suspect]:
+    for equation in meshes:
+        if equation.kind is Coupling.MESH:
+            joined = _joined(train, equation)
+            yield Suspect(
+                "idler in",
+                f"an idler too many between {joined}",
+                f"what stands between {joined}",
+                turned=(equation.id,),
+            )
+
+
+def _crowns(train: Drivetrain) -> Iterator[Suspect]:
+    for equation in train.equations:
+        if equation.kind is Coupling.BEVEL:
+            yield Suspect(
+                "crown",
+                f"{train.index[equation.bodies[1]].name} sits on the other side of its pinion",
+                "on which side of its pinion the crown wheel sits",
+                turned=(equation.id,),
+            )
+
+
+def _sleeves(vehicle: Vehicle) -> Iterator[Suspect]:
+    gears = [g.name for g in vehicle.real.gears if sleeves_for(vehicle, g.name)]
+    for one, other in combinations(gears, 2):
+        yield Suspect(
+            "sleeve",
+            f"gears {one} and {other} are changed over at the sleeves",
+            f"which sleeve moves, and to which side, for {one} and for {other}",
+            sleeves=((one, other), (other, one)),
+        )
+    for one in gears:
+        for other in gears:
+            if one != other:
+                yield Suspect(
+                    "sleeve",
+                    f"gear {one}'s place on the shifter engages gear {other}",
+                    f"what the sleeve does in {one}",
+                    sleeves=((one, other),),
+                )
+        yield Suspect(
+            "open",
+            f"gear {one} does not engage: its sleeve does not reach the dogs",
+            f"how far the sleeve travels in {one}",
+            sleeves=((one, NEUTRAL),),
+        )
+
+
+def _dogs(train: Drivetrain) -> Iterator[Suspect]:
+    for equation in train.equations:
+        if equation.kind is Coupling.DOG:
+            one, other = (train.index[b] for b in equation.bodies)
+            name = _free(train, one, other)
+            yield Suspect(
+                "glued",
+                f"{name} is fast on its shaft, though it should run free",
+                f"whether {name} turns freely on its shaft with the sleeve out",
+                added=(fixed(one.id, other.id),),
+            )
+
+
+def _free(train: Drivetrain, one: Body, other: Body) -> str:
+    return _part(train, one.id) if one.teeth else f"{one.name} with {other.name.lower()}"
+
+
+def _slips(train: Drivetrain, meshes: list[Equation]) -> Iterator[Suspect]:
+    for equation in train.equations:
+        if equation.kind is Coupling.DOG:
+            one, other = (train.index[b] for b in equation.bodies)
+            yield Suspect(
+                "slip",
+                f"the dogs between {_free(train, one, other)} and its sleeve slip",
+                "whether the sleeve goes in all the way and its dogs are whole",
+                slips=equation.id,
+            )
+    for equation in meshes:
+        yield Suspect(
+            "slip",
+            f"{_joined(train, equation)} skip teeth",
+            "listen for clicks there, and look whether the shafts are pushed apart",
+            slips=equation.id,
+        )

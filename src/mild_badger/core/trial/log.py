@@ -1,0 +1,238 @@
+"""The log: finding entries again, what is due, and writing it out as Markdown or CSV."""
+
+import csv
+import datetime
+import io
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from mild_badger.core.changes import Edit
+from mild_badger.core.drivetrain.assemble import assemble
+from mild_badger.core.errors import InputError
+from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.vehicle.log import STAGES, LogEntry, Milestone, Stage, WearItem
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = [
+    "COLUMNS",
+    "Due",
+    "add_entry",
+    "change_entry",
+    "due",
+    "entries",
+    "log_csv",
+    "log_findings",
+    "log_markdown",
+    "logged_parts",
+    "reach",
+    "remove_entry",
+    "watch_wear",
+    "worn_renewed",
+]
+
+COLUMNS = ("date", "version", "part", "changed", "why", "seen", "photo", "ran_hours")
+SOON = 0.9
+"""From this share of its hours a part is said to be due soon."""
+
+
+@dataclass(frozen=True)
+class Due:
+    """A part that wears: hours since it was last done, and whether it is time."""
+
+    item: WearItem
+    since_hours: float
+    now: bool
+    soon: bool
+
+    @property
+    def words(self) -> str:
+        """Say it."""
+        left = self.item.every_hours - self.since_hours
+        what = f"{self.item.what} {self.item.part}"
+        if self.now:
+            return f"{what}: due, {self.since_hours:g} of {self.item.every_hours:g} h have run"
+        return f"{what}: in {left:g} h"
+
+
+def entries(
+    vehicle: Vehicle, *, text: str = "", part: str = "", version: str | None = None
+) -> tuple[tuple[int, LogEntry], ...]:
+    """Find entries, newest day first, each with its number in the document.
+
+    ``text`` must be found in what was written, word by word in any order; ``part`` and ``version``
+    narrow it, a version of None takes all.
+    """
+    wanted = text.casefold().split()
+    found = []
+    for number, entry in enumerate(vehicle.log.entries):
+        written = " ".join(
+            (entry.date, entry.version, entry.part, entry.changed, entry.why, entry.seen,
+             entry.photo)
+        ).casefold()  # fmt: skip
+        tied = part in ("", entry.part) and version in (None, entry.version)
+        if tied and all(word in written for word in wanted):
+            found.append((number, entry))
+    return tuple(sorted(found, key=lambda pair: (pair[1].date, pair[0]), reverse=True))
+
+
+def logged_parts(vehicle: Vehicle) -> tuple[str, ...]:
+    """Name what an entry can be tied to: what it was tied to so far, then the parts there are."""
+    before = [entry.part for entry in vehicle.log.entries if entry.part]
+    before += [item.part for item in vehicle.log.wear]
+    return tuple(dict.fromkeys((*before, *(body.name for body in assemble(vehicle).bodies))))
+
+
+def add_entry(vehicle: Vehicle, entry: LogEntry) -> Edit:
+    """Write an entry.
+
+    Raises
+    ------
+    InputError
+        Nothing is said in it, or its day is none.
+    """
+    _checked(entry)
+    return Edit.one("Write in the log", ("log", "entries"), [*vehicle.log.entries, entry])
+
+
+def change_entry(vehicle: Vehicle, number: int, entry: LogEntry) -> Edit:
+    """Write an entry anew.
+
+    Raises
+    ------
+    InputError
+        As for ``add_entry``.
+    """
+    _checked(entry)
+    kept = list(vehicle.log.entries)
+    kept[number] = entry
+    return Edit.one("Change the log", ("log", "entries"), kept)
+
+
+def _checked(entry: LogEntry) -> None:
+    if not any((entry.changed, entry.why, entry.seen, entry.photo)):
+        raise InputError("Say what was changed, why, or what was seen: this entry is empty.")
+    parse_day(entry.date)
+
+
+def parse_day(text: str) -> str:
+    """Read a day as year-month-day.
+
+    Raises
+    ------
+    InputError
+        There is no such day.
+    """
+    try:
+        return datetime.date.fromisoformat(text.strip()).isoformat()
+    except ValueError:
+        raise InputError(f"{text.strip()!r} is no day. Write it as 2026-05-17.") from None
+
+
+def remove_entry(vehicle: Vehicle, number: int) -> Edit:
+    """Take an entry out."""
+    kept = [entry for n, entry in enumerate(vehicle.log.entries) if n != number]
+    return Edit.one("Take an entry out of the log", ("log", "entries"), kept)
+
+
+def watch_wear(vehicle: Vehicle, item: WearItem) -> Edit:
+    """Have a part watched, from the hours it has now; one of that name is watched anew."""
+    kept = [w for w in vehicle.log.wear if w.part != item.part]
+    new = item.model_copy(update={"done_at_hours": vehicle.log.hours})
+    return Edit.one(f"Watch {item.part}", ("log", "wear"), [*kept, new])
+
+
+def worn_renewed(vehicle: Vehicle, part: str, *, watched: bool = True) -> Edit:
+    """Note that a worn part was done now; ``watched`` False stops watching it."""
+    kept = [
+        w.model_copy(update={"done_at_hours": vehicle.log.hours}) if w.part == part else w
+        for w in vehicle.log.wear
+        if watched or w.part != part
+    ]
+    label = f"{part} was done" if watched else f"Watch {part} no longer"
+    return Edit.one(label, ("log", "wear"), kept)
+
+
+def reach(vehicle: Vehicle, stage: Stage, day: str | None) -> Edit:
+    """Note the day a stage was reached; None takes it away.
+
+    Raises
+    ------
+    InputError
+        The day is none.
+    """
+    kept = {m.stage: m for m in vehicle.log.milestones if m.stage != stage}
+    if day is not None:
+        kept[stage] = Milestone(stage=stage, date=parse_day(day))
+    ordered = [kept[s] for s in STAGES if s in kept]
+    return Edit.one(f"Stage: {stage}", ("log", "milestones"), ordered)
+
+
+def due(vehicle: Vehicle) -> tuple[Due, ...]:
+    """List the parts that wear, the most urgent first."""
+    hours = vehicle.log.hours
+    found = []
+    for item in vehicle.log.wear:
+        since = max(hours - item.done_at_hours, 0.0)
+        found.append(
+            Due(item, since, since >= item.every_hours, since >= SOON * item.every_hours)
+        )  # fmt: skip
+    return tuple(sorted(found, key=lambda d: d.item.every_hours - d.since_hours))
+
+
+def log_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
+    """Remind of what is due."""
+    return tuple(
+        Finding(
+            Severity.NOTE, "wear-due", ("log",), f"{d.item.what.capitalize()} {d.item.part}",
+            f"It has run {d.since_hours:g} h since it was last done; you asked to be reminded "
+            f"every {d.item.every_hours:g} h.",
+            d.since_hours, d.item.every_hours, "h",
+        )
+        for d in due(vehicle)
+        if d.now
+    )  # fmt: skip
+
+
+def log_csv(chosen: Iterable[LogEntry]) -> str:
+    """Write entries as CSV."""
+    text = io.StringIO()
+    table = csv.writer(text, lineterminator="\n")
+    table.writerow(COLUMNS)
+    for entry in chosen:
+        table.writerow([getattr(entry, name) for name in COLUMNS])
+    return text.getvalue()
+
+
+def log_markdown(vehicle: Vehicle, chosen: Iterable[LogEntry]) -> str:
+    """Write the log as Markdown: milestones, what is due, then the entries."""
+    lines = [f"# Log of {_plain(vehicle.name)}", "", f"{vehicle.log.hours:g} h run in all.", ""]
+    if vehicle.log.milestones:
+        lines += ["## Stages", ""]
+        for stone in vehicle.log.milestones:
+            note = f": {_plain(stone.note)}" if stone.note else ""
+            lines.append(f"- {stone.date} {stone.stage}{note}")
+        lines.append("")
+    waiting = due(vehicle)
+    if waiting:
+        lines += ["## Wear", "", *(f"- {_plain(d.words)}" for d in waiting), ""]
+    lines += ["## Entries", ""]
+    for entry in chosen:
+        tied = ", ".join(filter(None, (entry.version and f"version {entry.version}", entry.part)))
+        lines += [f"### {entry.date}" + (f" ({_plain(tied)})" if tied else ""), ""]
+        for name, words in (
+            ("Changed", entry.changed), ("Why", entry.why), ("Seen", entry.seen),
+        ):  # fmt: skip
+            if words:
+                lines += [f"- {name}: {_plain(words)}"]
+        if entry.ran_hours:
+            lines.append(f"- Ran {entry.ran_hours:g} h")
+        if entry.photo:
+            lines.append(f"- Photo: <{entry.photo}>")
+        lines.append("")
+    return "\n".join(lines)
+
+
+def _plain(text: str) -> str:
+    """Keep words on one line, and what Markdown would take for marks as it was written."""
+    joined = " ".join(text.split())
+    return "".join(f"\\{c}" if c in "\\`*_{}[]<>#|" else c for c in joined)

@@ -1,0 +1,310 @@
+"""The stand-in rig: it runs the vehicle's own drivetrain, built with faults, and sends pulses.
+
+It lets the bench be used and tested without hardware. A fault changes what is *built*: the document
+is edited, a sleeve is moved by mistake, a gear is glued; then the drivetrain is solved as any other
+is. The diagnosis knows nothing of this module, nor this of the diagnosis.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+from math import pi, sin
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mild_badger.core.axle.road_state import Straight, conditions
+from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
+from mild_badger.core.drivetrain.boxes import gear_body
+from mild_badger.core.drivetrain.graph import Coupling, Drivetrain, fixed
+from mild_badger.core.drivetrain.solve import Solution, solve
+from mild_badger.core.errors import BadgerError, InputError
+from mild_badger.core.vehicle.box import GearPair, RangeBox, gear_key
+from mild_badger.core.vehicle.edits import apply_edit, set_shared, train_at
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.trial import NEUTRAL
+
+__all__ = ["FAULT_KINDS", "Disc", "RigFault", "RigRun", "faults_of", "parse_fault", "pulses"]
+
+FaultKind = Literal[
+    "swapped gear", "swapped pair", "missing idler", "wrong sleeve", "glued gear",
+    "slipping dog", "skipping tooth",
+]  # fmt: skip
+Role = Literal["driver", "driven"]
+ROLES: dict[str, Role] = {"driver": "driver", "driven": "driven"}
+FAULT_KINDS: dict[str, str] = {
+    "swapped gear": "a gear of another size: swapped gear:TRAIN:PAIR:driver|driven:TEETH",
+    "swapped pair": "driver and driven changed over: swapped pair:TRAIN:PAIR",
+    "missing idler": "an idler left out: missing idler:TRAIN:PAIR",
+    "wrong sleeve": "one gear's lever position engages another: wrong sleeve:GEAR:OTHER",
+    "glued gear": "a gear meant to run free is glued to its shaft: glued gear:GEAR",
+    "slipping dog": "a sleeve's dogs slip: slipping dog:GEAR:PERCENT",
+    "skipping tooth": "a mesh skips a tooth now and then: skipping tooth:TRAIN:PAIR:PERCENT",
+}
+"""The faults that the rig can be built with, and how they are written."""
+
+
+Floats = NDArray[np.float64]
+STEP_S = 1e-3
+JERK_TURNS = 0.1
+"""What slips lets go for so much of a turn of the input at a time."""
+
+
+@dataclass(frozen=True)
+class RigFault:
+    """Something built wrong. Which fields count depends on the kind, see ``FAULT_KINDS``."""
+
+    kind: FaultKind
+    train: str = ""
+    pair: int = 0
+    role: Role = "driven"
+    teeth: int = 0
+    gear: str = ""
+    other: str = ""
+    percent: float = 0.0
+
+    @property
+    def words(self) -> str:
+        """Say what was done to the rig."""
+        place = f"{self.train}, pair {self.pair + 1}"
+        match self.kind:
+            case "swapped gear":
+                return f"{place}: the {self.role} has {self.teeth} teeth"
+            case "swapped pair":
+                return f"{place}: driver and driven are changed over"
+            case "missing idler":
+                return f"{place}: the idler is left out"
+            case "wrong sleeve":
+                return f"gear {self.gear}'s lever position engages gear {self.other}"
+            case "glued gear":
+                return f"the free gear of gear {self.gear} is glued to its shaft"
+            case "slipping dog":
+                return f"the dogs of gear {self.gear} slip by {self.percent:g} %"
+            case _:
+                return f"{place}: a tooth is skipped now and then, {self.percent:g} %"
+
+
+@dataclass(frozen=True)
+class Disc:
+    """A slotted disc and its light gate.
+
+    ``bent`` shifts one slot by a share of the slots' spacing; ``missed`` of the pulses do not come
+    through; time stamps are off by ``noise_us`` (one standard deviation).
+    """
+
+    slots: int = 6
+    bent: float = 0.0
+    missed: float = 0.0
+    noise_us: float = 20.0
+
+
+@dataclass(frozen=True)
+class RigRun:
+    """One run of the rig: where the second disc sits, how fast and how long the input turns."""
+
+    position: str
+    body: str
+    fault: RigFault | None = None
+    rpm: float = 240.0
+    seconds: float = 10.0
+    source: Disc = field(default_factory=Disc)
+    output: Disc = field(default_factory=Disc)
+    seed: int = 1
+
+
+def _trains(vehicle: Vehicle) -> list[str]:
+    own = [] if isinstance(vehicle.box, RangeBox) else [gear_key(s.gear) for s in vehicle.box.slots]
+    shared = [shared.key for shared in vehicle.box.shared()]
+    return [key for key in (*own, *shared, "final drive") if train_at(vehicle, key)]
+
+
+def faults_of(vehicle: Vehicle) -> tuple[RigFault, ...]:
+    """List the faults this vehicle can be built with: sizes of the kit, a step or two about."""
+    found: list[RigFault] = []
+    for train in _trains(vehicle):
+        for number, pair in enumerate(train_at(vehicle, train)):
+            for role in ROLES.values():
+                planned = getattr(pair, role)
+                near = sorted(vehicle.kit.sizes, key=lambda z: (abs(z - planned), z))[1:4]
+                found += [RigFault("swapped gear", train, number, role, z) for z in near]
+            if pair.driver != pair.driven:
+                found.append(RigFault("swapped pair", train, number))
+            if pair.idlers:
+                found.append(RigFault("missing idler", train, number))
+            found.append(RigFault("skipping tooth", train, number, percent=4.0))
+    gears = [g.name for g in vehicle.real.gears if sleeves_for(vehicle, g.name)]
+    for gear in gears:
+        if not isinstance(vehicle.box, RangeBox):
+            found.append(RigFault("slipping dog", gear=gear, percent=12.0))
+            found.append(RigFault("glued gear", gear=gear))
+        found += [
+            RigFault("wrong sleeve", gear=gear, other=other) for other in gears if other != gear
+        ]
+    return tuple(found)
+
+
+def parse_fault(text: str) -> RigFault:
+    """Read a fault as the command line writes it.
+
+    Raises
+    ------
+    InputError
+        It is no fault that the rig knows.
+    """
+    kind, *rest = [cell.strip() for cell in text.split(":")]
+    try:
+        match kind:
+            case "swapped gear":
+                train, pair, written, teeth = rest
+                role = ROLES[written]
+                return RigFault(kind, train, int(pair) - 1, role, int(teeth))
+            case "swapped pair" | "missing idler":
+                train, pair = rest
+                return RigFault(kind, train, int(pair) - 1)
+            case "wrong sleeve":
+                gear, other = rest
+                return RigFault(kind, gear=gear, other=other)
+            case "glued gear":
+                (gear,) = rest
+                return RigFault(kind, gear=gear)
+            case "slipping dog":
+                gear, percent = rest
+                return RigFault(kind, gear=gear, percent=float(percent))
+            case "skipping tooth":
+                train, pair, percent = rest
+                return RigFault(kind, train, int(pair) - 1, percent=float(percent))
+    except (KeyError, ValueError):
+        raise InputError(f"Fault {text!r}: write it so: {FAULT_KINDS[kind]}.") from None
+    raise InputError(f"The rig knows no fault {kind!r}. It knows: {', '.join(FAULT_KINDS)}.")
+
+
+def _as_built(vehicle: Vehicle, fault: RigFault | None) -> Vehicle:
+    """Edit the document into what was built by mistake."""
+    if fault is None or not fault.train:
+        return vehicle
+    train = list(train_at(vehicle, fault.train))
+    if fault.pair not in range(len(train)):
+        raise InputError(f"There is no pair {fault.pair + 1} in the train {fault.train!r}.")
+    pair = train[fault.pair]
+    if fault.kind == "swapped gear":
+        train[fault.pair] = pair.model_copy(update={fault.role: fault.teeth})
+    elif fault.kind == "swapped pair":
+        train[fault.pair] = GearPair(driver=pair.driven, driven=pair.driver, idlers=pair.idlers)
+    elif fault.kind == "missing idler":
+        if not pair.idlers:
+            raise InputError(f"{fault.train}, pair {fault.pair + 1} has no idler to leave out.")
+        train[fault.pair] = pair.model_copy(update={"idlers": pair.idlers[1:]})
+    try:
+        return apply_edit(vehicle, set_shared(vehicle, fault.train, tuple(train)))
+    except BadgerError as error:
+        raise InputError(f"The rig cannot be built with this fault: {error}") from error
+
+
+def _glued(train: Drivetrain, sleeves: dict[str, str]) -> Drivetrain:
+    """Glue what the sleeves of a gear would couple."""
+    extra = tuple(
+        fixed(*equation.bodies)
+        for equation in train.equations
+        if equation.kind is Coupling.DOG and equation.holds(sleeves)
+    )
+    return replace(train, equations=(*train.equations, *extra))
+
+
+def _solved(vehicle: Vehicle, run: RigRun) -> tuple[Solution, float]:
+    """Solve what was built; give with it the share of the speed that slips away."""
+    fault = run.fault
+    for name in (run.position, *((fault.gear, fault.other) if fault else ())):
+        if name and name != NEUTRAL and vehicle.gear(name) is None:
+            raise InputError(f"The vehicle has no gear {name!r}.")
+    built = _as_built(vehicle, fault)
+    position = run.position
+    if fault is not None and fault.kind == "wrong sleeve" and position == fault.gear:
+        position = fault.other
+    sleeves = {} if position == NEUTRAL else sleeves_for(built, position)
+    train = assemble(built)
+    if run.body not in train.index and run.body not in assemble(vehicle).index:
+        raise InputError(f"The drivetrain has no body {run.body!r} to put a disc on.")
+    if fault is not None and fault.kind == "glued gear":
+        train = _glued(train, sleeves_for(built, fault.gear))
+    ahead = conditions(built, Straight(), locked=False)
+    return solve(train, sleeves, ahead), _slip(vehicle, run, position, train)
+
+
+def _slip(vehicle: Vehicle, run: RigRun, position: str, train: Drivetrain) -> float:
+    """Give the share that slips between the input and the disc, in this position."""
+    fault = run.fault
+    if fault is None or fault.kind not in ("slipping dog", "skipping tooth"):
+        return 0.0
+    sleeves = {} if position == NEUTRAL else sleeves_for(vehicle, position)
+    if fault.kind == "slipping dog":
+        weak = [e for e in train.equations if e.kind is Coupling.DOG
+                and e.holds(sleeves_for(vehicle, fault.gear))]  # fmt: skip
+    else:
+        driven = gear_body(fault.train, fault.pair, "driven")
+        weak = [e for e in train.equations if driven in e.bodies and e.kind is Coupling.MESH]
+    without = replace(train, equations=tuple(e for e in train.equations if e not in weak))
+    free = solve(without, sleeves, conditions(vehicle, Straight(), locked=False))
+    return fault.percent / 100 if free.speeds.get(run.body) is None else 0.0
+
+
+def pulses(vehicle: Vehicle, run: RigRun) -> Iterator[str]:
+    """Run the rig: the lines of the tachometer in the order of their time stamps.
+
+    Channel 1 sits on the input, channel 2 on ``run.body``. A box that jams sends nothing.
+
+    Raises
+    ------
+    InputError
+        The run names a gear, a body or a fault that the vehicle has no place for.
+    """
+    solution, slip = _solved(vehicle, run)
+    if solution.locked:
+        yield f"# rig: position {run.position}, the input does not turn"
+        return
+    speed = solution.speeds.get(run.body)  # an idler that was left out turns no disc
+    yield f"# rig: position {run.position}, channel 1 input, channel 2 {run.body}"
+    rate = abs(float(speed)) if speed is not None else 0.0
+    random = np.random.default_rng(run.seed)
+    seconds, driven = _input(run, random)
+    events = _passing(1, run.source, seconds, driven, random)
+    if rate:
+        turned = rate * (driven - _lost(driven[-1], slip, random, driven))
+        events += _passing(2, run.output, seconds, turned, random)
+    for us, channel in sorted(events):
+        yield f"{us},{channel}"
+
+
+def _input(run: RigRun, random: np.random.Generator) -> tuple[Floats, Floats]:
+    """Give times, and how often the input has turned: its speed wanders slowly about its mean."""
+    depth, hertz, phase = random.uniform((0.002, 0.1, 0.0), (0.01, 0.4, 2 * pi))
+    swing = 2 * pi * hertz
+    seconds = np.arange(0.0, run.seconds, STEP_S)
+    wander = depth / swing * (np.sin(swing * seconds + phase) - sin(phase))
+    return seconds, run.rpm / 60 * (seconds - wander)
+
+
+def _lost(whole: float, slip: float, random: np.random.Generator, driven: Floats) -> Floats:
+    """Give the input's turns that slip away: in jerks, during which the output stands."""
+    if not slip:
+        return np.zeros_like(driven)
+    count = int(whole * slip / JERK_TURNS) + 2
+    stood = JERK_TURNS * random.uniform(0.5, 1.5, count)
+    ran = stood * (1 - slip) / slip
+    ends = np.cumsum(ran + stood)
+    at = np.ravel(np.column_stack((ends - stood, ends)))
+    lost = np.cumsum(stood)
+    gone = np.ravel(np.column_stack((lost - stood, lost)))
+    found: Floats = np.interp(driven, at, gone, left=0.0)
+    return found
+
+
+def _passing(
+    channel: int, disc: Disc, seconds: Floats, turned: Floats, random: np.random.Generator
+) -> list[tuple[int, int]]:
+    """Find when each slot of a disc passes its gate, as its instrument has it."""
+    phase = turned * disc.slots + random.random()
+    numbers = np.arange(1, int(phase[-1]))
+    at = numbers + np.where(numbers % disc.slots == int(random.integers(disc.slots)), disc.bent, 0)
+    us = 1e6 * np.interp(at, phase, seconds) + random.normal(0, disc.noise_us, len(at))
+    seen = random.random(len(at)) >= disc.missed
+    return [(max(round(float(t)), 0), channel) for t in us[seen]]

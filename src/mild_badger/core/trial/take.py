@@ -1,0 +1,111 @@
+"""From a tachometer's pulses to a reading of the trial, or to what is wanting for one."""
+
+from collections.abc import Sequence
+
+from mild_badger.core.trial.pulses import PulseReader
+from mild_badger.core.trial.speed import RatioFigure, Turning, ratio_of, speed_of, turning_of
+from mild_badger.core.vehicle.trial import Reading
+
+__all__ = ["Taken", "take_reading"]
+
+STANDS_TURNS = 3.0
+"""The output stands when the input made so many turns without a pulse of the other disc."""
+
+
+class Taken:
+    """What pulses come to: live speeds in words, and a reading where there is enough for one."""
+
+    def __init__(self, reader: PulseReader, *, slots_in: int, slots_out: int) -> None:
+        times = reader.times_us
+        self.pulses = (len(times[1]), len(times[2]))
+        self.slots = (slots_in, slots_out)
+        self.source = turning_of(times[1], slots_in)
+        self.output = turning_of(times[2], slots_out)
+        self.ratio: RatioFigure | None = None
+        if self.source is not None and self.output is not None:
+            self.ratio = ratio_of(self.source, self.output)
+
+    @property
+    def input_rpm(self) -> float | None:
+        """The input's mean speed."""
+        return _rpm(self.source)
+
+    @property
+    def live(self) -> tuple[str, str]:
+        """Say how fast input and output run just now, with the uncertainty."""
+        return _live(self.source, self.pulses[0]), _live(self.output, self.pulses[1])
+
+    @property
+    def words(self) -> str:
+        """Say what the ratio is, or what is wanting, and what was odd about the pulses."""
+        odd = [
+            f"{name}: {turning.words}"
+            for name, turning in (("input", self.source), ("output", self.output))
+            if turning is not None and turning.words
+        ]
+        said = self._ratio_words()
+        return " ".join([said, *(f"{words[:1].upper()}{words[1:]}." for words in odd)])
+
+    def _ratio_words(self) -> str:
+        if self.ratio is not None:
+            turns, spread = self.ratio.turns, self.ratio.spread
+            percent = 100 * spread / turns
+            if spread > turns:
+                return "The output has made too few turns for a ratio: run it longer."
+            return (
+                f"The output turns {turns:.5g} ± {spread:.2g} for one of the input "
+                f"(95 %, {percent:.2g} %, {self.ratio.blocks} blocks): {1 / turns:.4g} in per out."
+            )
+        if self.source is None:
+            return (
+                "No pulses of the input yet." if not self.pulses[0]
+                else f"Only {self.pulses[0]} pulses of the input: let it make at least two turns."
+            )  # fmt: skip
+        if not self.pulses[1]:
+            return (
+                f"The input made {self.source.turns:.1f} turns and the output none: it stands."
+                if self.source.turns >= STANDS_TURNS
+                else "No pulse of the output yet: run a little longer."
+            )
+        return (
+            f"Only {self.pulses[1]} pulses of the output: run it until its disc has made at least "
+            "two turns."
+        )
+
+    def reading(self, position: str, body: str, way: int) -> Reading | None:
+        """Make the reading; None while there is not enough for one."""
+        if self.source is not None and not self.pulses[1] and self.source.turns >= STANDS_TURNS:
+            return Reading(
+                position=position, body=body, source="tachometer", input_rpm=self.input_rpm,
+                spread=1 / self.slots[1] / self.source.turns,
+            )  # fmt: skip
+        if self.ratio is None or self.ratio.spread > self.ratio.turns:
+            return None
+        return Reading(
+            position=position, body=body, source="tachometer", input_rpm=self.input_rpm,
+            turns=self.ratio.turns, spread=self.ratio.spread, uneven=self.ratio.unevenness,
+            way=1 if way > 0 else -1 if way < 0 else 0,
+        )  # fmt: skip
+
+
+def take_reading(
+    text: str | Sequence[str], position: str, body: str, *, slots_in: int, slots_out: int
+) -> tuple[Reading | None, PulseReader, Taken]:
+    """Read a whole file of pulses; give the reading, what was read, and what it came to."""
+    reader = PulseReader()
+    reader.feed(text if isinstance(text, str) else "\n".join(text) + "\n")
+    reader.close()
+    taken = Taken(reader, slots_in=slots_in, slots_out=slots_out)
+    return taken.reading(position, body, 0), reader, taken
+
+
+def _rpm(turning: Turning | None) -> float | None:
+    figure = speed_of(turning) if turning is not None else None
+    return figure.rpm if figure is not None else None
+
+
+def _live(turning: Turning | None, pulses: int) -> str:
+    figure = speed_of(turning, last_turns=6) if turning is not None else None
+    if figure is None:
+        return "no pulse" if not pulses else f"{pulses} pulses"
+    return f"{figure.rpm:.1f} ± {figure.spread_rpm:.1g} rpm"
