@@ -5,6 +5,7 @@ tooth count acts on a speed by a power of its ratio (or not at all, or it locks)
 solved once with a size that no kit has, and all its sizes follow from that.
 """
 
+from collections import Counter
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
@@ -14,6 +15,7 @@ from math import exp, isclose, log
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.drivetrain.assemble import WHEELS, assemble, box_output, sleeves_for
 from mild_badger.core.drivetrain.graph import Drivetrain, Equation
+from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.trial.expected import agrees, places, positions
 from mild_badger.core.trial.faults import Suspect, suspects
@@ -100,6 +102,8 @@ class _Case:
     suspects: tuple[Suspect, ...]
     known: dict[tuple[object, str], Solution] = field(default_factory=dict)
     families: dict[str, "_Family"] = field(default_factory=dict)
+    ways: dict[tuple[str, str], frozenset[str]] = field(default_factory=dict)
+    loops: dict[str, set[str]] = field(default_factory=dict)
 
     def solution(self, suspect: Suspect | None, position: str) -> Solution:
         """Solve the drivetrain as a suspect would have it, in a position."""
@@ -117,6 +121,35 @@ class _Case:
         """Solve a drivetrain in a position."""
         gear = None if position == NEUTRAL else position
         return solve(train, sleeves_for(self.vehicle, gear), self.ahead)
+
+    def matters(self, position: str, body: str) -> frozenset[str]:
+        """Name the couplings that can act on a body's speed as planned: those on the way to it.
+
+        With them go all that may lie on a loop, since a loop that no longer agrees locks. What is
+        left out hangs loose: its speeds change nothing elsewhere.
+        """
+        if (position, body) not in self.ways:
+            gear = None if position == NEUTRAL else position
+            sleeves = sleeves_for(self.vehicle, gear)
+            way = power_path(self.train, sleeves, self.train.source, body)
+            on_way = {e.id for e in way.couplings} if way else set()
+            self.ways[position, body] = frozenset(on_way | self._loops(position, sleeves))
+        return self.ways[position, body]
+
+    def _loops(self, position: str, sleeves: dict[str, str]) -> set[str]:
+        """Name the couplings left when whatever ends loose has been taken off again and again."""
+        if position not in self.loops:
+            held = [e for e in (*self.train.equations, *self.ahead) if e.holds(sleeves)]
+            left = {e.id: set(e.bodies) for e in held if len(e.bodies) > 1}
+            counts = Counter(body for bodies in left.values() for body in bodies)
+            loose = list(left)
+            while loose:
+                loose = [i for i, bodies in left.items()
+                         if sum(counts[b] > 1 for b in bodies) < 2]  # fmt: skip
+                for identity in loose:
+                    counts.subtract(left.pop(identity))
+            self.loops[position] = set(left)
+        return self.loops[position]
 
     def seen(self, solution: Solution, body: str) -> Seen:
         """Say what a solution shows at a body."""
@@ -171,10 +204,23 @@ class _Prediction:
     factor: Fraction | float = Fraction(1)
     steadiness: float = 1.0
 
+    def leaves_alone(self, position: str, body: str) -> bool:
+        """Whether the fault cannot act there at all."""
+        suspect = self.suspect
+        if suspect.added or suspect.sleeves:
+            return False
+        matters = self.case.matters(position, body)
+        if suspect.scaled:
+            touching = self.case.train.touching
+            return not any(e.id in matters for gear, _, _ in suspect.scaled for e in touching[gear])
+        return not matters & {*suspect.turned, *suspect.dropped, suspect.slips}
+
     def at(self, position: str, body: str) -> Seen:
         """Say what would be seen at a body in a position."""
         if body in self.suspect.gone:
             return None
+        if self.leaves_alone(position, body):
+            return self.case.seen(self.case.solution(None, position), body)
         if self.family is None:
             return self.case.seen(self.case.solution(self.suspect, position), body)
         power = self.family.power(position, body)
@@ -302,7 +348,8 @@ def _fit_slip(prediction: _Prediction, used: list[Reading]) -> bool:
     wander: list[float] = []
     for reading in used:
         family = prediction.family
-        power = family.power(reading.position, reading.body) if family else 0
+        alone = prediction.leaves_alone(reading.position, reading.body)
+        power = family.power(reading.position, reading.body) if family and not alone else 0
         planned = prediction.case.seen(
             prediction.case.solution(None, reading.position), reading.body
         )
