@@ -1,4 +1,4 @@
-"""The command line without a window: match, check, place, solve, export, schema.
+"""The command line without a window: match, check, place, solve, export, trial, rig, schema.
 
 Exit code 0 when all is well, 1 with findings of severity error or when nothing fits, 2 for bad
 input with a message on standard error.
@@ -12,6 +12,7 @@ from typing import NoReturn
 
 from mild_badger.cli_match import add_match_options, run_match
 from mild_badger.cli_place import add_place_options, run_place
+from mild_badger.cli_trial import add_rig_options, add_trial_options, run_rig, run_trial
 from mild_badger.core.drivetrain.graph_file import graph_report, graph_schema, read_graph
 from mild_badger.core.errors import BadgerError, DocumentError, FileAccessError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
@@ -25,7 +26,7 @@ from mild_badger.core.vehicle.storage import load, read_text, write_atomically
 
 __all__ = ["COMMANDS", "run"]
 
-COMMANDS = ("match", "check", "place", "solve", "export", "schema")
+COMMANDS = ("match", "check", "place", "solve", "export", "trial", "rig", "schema")
 
 
 class _Parser(argparse.ArgumentParser):
@@ -81,6 +82,14 @@ def _parser() -> argparse.ArgumentParser:
         "--templates", action="store_true", help="every template too, as svg, dxf, pdf and stl"
     )
     export.set_defaults(run=_export)
+
+    trial = commands.add_parser("trial", help="the trial list, readings, and what explains them")
+    add_trial_options(trial)
+    trial.set_defaults(run=run_trial)
+
+    rig = commands.add_parser("rig", help="a stand-in tachometer: pulses of this vehicle's box")
+    add_rig_options(rig)
+    rig.set_defaults(run=run_rig)
 
     shape = commands.add_parser("schema", help="print the JSON Schema of a file format")
     shape.add_argument("--of", choices=("vehicle", "graph"), default="vehicle")

@@ -284,6 +284,14 @@ class Files(QObject):
             return False
         return self._session.do(Edit.one(f"Take the kit {kit.name}", ("kit",), kit))
 
+    def pulses_with_dialog(self) -> Path | None:
+        """Ask for a file or a device to read a tachometer's lines from."""
+        name, _ = QFileDialog.getOpenFileName(
+            self._window, "Read pulses from a file or a device", self._folder(),
+            "Pulses (*.csv *.txt *.log);;All files and devices (*)",
+        )  # fmt: skip
+        return Path(name) if name else None
+
     def text_with_dialog(self, title: str) -> str | None:
         """Ask for a text file and read it; None where nothing was chosen or it cannot be read."""
         name, _ = QFileDialog.getOpenFileName(

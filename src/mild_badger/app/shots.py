@@ -10,6 +10,7 @@ from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.layout.bench import LayoutBench
 from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.benches.shift.bench import ShiftBench
+from mild_badger.app.benches.trial.bench import TrialBench
 from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.kits.editor import KitDialog
 from mild_badger.app.settings import own_kits_folder
@@ -21,6 +22,10 @@ from mild_badger.core.errors import FileAccessError
 from mild_badger.core.layout.bearings import choose_cheapest
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.shift.assign import propose_places
+from mild_badger.core.trial.expected import places, positions
+from mild_badger.core.trial.readings import note_reading
+from mild_badger.core.trial.rig import Disc, RigRun, parse_fault, pulses
+from mild_badger.core.trial.take import take_reading
 from mild_badger.core.vehicle.demo import demo_vehicle
 
 __all__ = ["take_shots"]
@@ -60,6 +65,8 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
         bench = window.bench
         if isinstance(bench, WorkshopBench):
             bench.parts_page.draw_sheet()
+        if isinstance(bench, TrialBench):
+            _readings(window)
         take(title.lower())
         if isinstance(bench, LayoutBench):
             _whole(window, bench, take)
@@ -70,6 +77,9 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
             bench.show_page(0)
         if title == "Road":
             _drive(bench, take)
+        if isinstance(bench, TrialBench):
+            bench.list_page.begin_anew()
+            window.session.undo_stack.clear()
     window.compare()
     window.worker.wait()
     take("ratios-compare")
@@ -83,6 +93,19 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
     take("ratios-dark")
     theme.use(dark=False)
     return made
+
+
+def _readings(window: Window) -> None:
+    """Take readings of the rig with a gear too large in third."""
+    vehicle = window.session.vehicle
+    output = places(vehicle)[0].body
+    fault = parse_fault("swapped gear:gear 3:2:driven:24")
+    for number, position in enumerate(positions(vehicle)[1:6]):
+        run = RigRun(position, output, fault, seed=number, output=Disc(noise_us=3000))
+        lines = list(pulses(vehicle, run))
+        reading, _, _ = take_reading(lines, position, output, slots_in=6, slots_out=6)
+        if reading is not None:
+            window.session.do(note_reading(window.session.vehicle, reading))
 
 
 def _whole(window: Window, bench: LayoutBench, take: Callable[[str], None]) -> None:
@@ -123,9 +146,6 @@ def _tractor(window: Window, take: Callable[[str], None]) -> None:
     window.show_bench("Shift")
     bench = window.bench
     if isinstance(bench, ShiftBench):
-        bench.show_page(1)
-        take("shift-gate")
-        bench.show_page(0)
         _shifters(window, bench, take)
     _frame(window, take)
     _template(window, take)

@@ -26,6 +26,7 @@ from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.layout.bench import LayoutBench
 from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.benches.shift.bench import ShiftBench
+from mild_badger.app.benches.trial.bench import TrialBench
 from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.drawing.widgets import button, caption
@@ -63,6 +64,7 @@ BENCHES: dict[str, tuple[Callable[[Session, Theme], Bench], int]] = {
     "Layout": (LayoutBench, 4),
     "Axle": (AxleBench, 5),
     "Road": (_road_bench, 6),
+    "Trial": (TrialBench, 7),
     "Workshop": (WorkshopBench, 8),
 }
 """The benches in the order of the work, each with the digit of its key."""
@@ -70,7 +72,7 @@ ROOMY = 1200
 """Width in px from which the findings drawer has its full width."""
 KEYS_HELP = (
     "1 to 9 engage a gear, 0 neutral, R reverse; + and − shift up and down.\n"
-    "Ctrl+1 to Ctrl+8 change the bench (Ctrl+7 is kept for the trial bench).\n"
+    "Ctrl+1 to Ctrl+8 change the bench.\n"
     "Ctrl+F finds the set, Ctrl+Z takes a step back, Ctrl+Shift+Z does it again.\n"
     "In a table, F2 or Enter types over; Escape leaves a field as it was."
 )
@@ -304,11 +306,18 @@ class Window(QMainWindow):
             if isinstance(made, VehicleBench):
                 made.import_wanted.connect(self._import_targets)
                 made.export_wanted.connect(partial(self.files.export_with_dialog, "targets"))
+            if isinstance(made, TrialBench):
+                made.file_wanted.connect(partial(self._choose_pulses, made))
             if isinstance(made, WorkshopBench | ShiftBench):
                 made.export_wanted.connect(self.files.export_with_dialog)
             self._benches[title] = made
             self.stack.addWidget(made)
         return self._benches[title]
+
+    def _choose_pulses(self, bench: TrialBench) -> None:
+        path = self.files.pulses_with_dialog()
+        if path is not None:
+            bench.tacho_page.use_file(path)
 
     def show_bench(self, title: str) -> None:
         """Go to a bench by its title."""

@@ -38,6 +38,7 @@ __all__ = [
     "button",
     "caption",
     "field_of",
+    "fill",
     "page_bar",
     "row_of",
     "scrolled",
@@ -164,6 +165,14 @@ class Tick(QCheckBox):
     def show_value(self, value: bool) -> None:
         """Show the document's value."""
         self.setChecked(value)
+
+
+def fill(box: QComboBox, entries: Sequence[tuple[str, object]]) -> None:
+    """Fill a choice anew only where it differs, so that what was chosen stays."""
+    if list(entries) != [(box.itemText(n), box.itemData(n)) for n in range(box.count())]:
+        box.clear()
+        for words, value in entries:
+            box.addItem(words, value)
 
 
 class Pages(QStackedWidget):

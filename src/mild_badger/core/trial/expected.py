@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
+from math import floor, log10
 
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.drivetrain.assemble import (
@@ -31,6 +32,7 @@ __all__ = [
     "trial_steps",
     "turns_words",
     "way_words",
+    "with_spread",
 ]
 
 FITS_WITHIN = 1.5
@@ -86,7 +88,7 @@ def places(vehicle: Vehicle) -> tuple[Place, ...]:
     train = _train(vehicle)
     output = box_output(vehicle)
     first = (
-        Place(output, f"Box output ({train.index[output].name.lower()})"),
+        Place(output, "Box output"),
         Place(WHEELS["left"], "Wheels, both turning alike", wheel=True),
     )
     rest = (
@@ -183,6 +185,14 @@ def turns_words(turns: Fraction | float) -> str:
     return "once" if value == 1 else f"{value:.4g} times"
 
 
+def with_spread(value: float, spread: float) -> str:
+    """Write a value and what it is uncertain by, both to the digit that the uncertainty allows."""
+    if not 0 < spread < float("inf"):
+        return f"{value:.4g} ± {spread:.2g}"
+    digits = min(max(1 - floor(log10(spread)), 0), 9)
+    return f"{value:.{digits}f} ± {spread:.{digits}f}"
+
+
 def way_words(turns: Fraction | float, *, wheel: bool = False) -> str:
     """Say which way something turns."""
     if not turns:
@@ -199,7 +209,7 @@ def reading_words(vehicle: Vehicle, reading: Reading) -> str:
     if reading.jams:
         return f"{reading.position}: the input would not turn"
     way = "" if not reading.way else f" {way_words(reading.way, wheel=bool(place and place.wheel))}"
-    seen = f"{reading.turns:.4g} ± {reading.spread:.2g}{way}" if reading.turns else "stood"
+    seen = f"{with_spread(reading.turns, reading.spread)}{way}" if reading.turns else "stood"
     planned = expected(vehicle, reading.position, reading.body) if place else None
     beside = "hangs free" if planned is None else f"{float(planned):.4g}".replace("-", "−")
     return f"{reading.position}, {name}: {seen}, planned {beside}"

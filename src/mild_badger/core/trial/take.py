@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from mild_badger.core.trial.expected import with_spread
 from mild_badger.core.trial.pulses import PulseReader
 from mild_badger.core.trial.speed import RatioFigure, Turning, ratio_of, speed_of, turning_of
 from mild_badger.core.vehicle.trial import Reading
@@ -53,7 +54,7 @@ class Taken:
             if spread > turns:
                 return "The output has made too few turns for a ratio: run it longer."
             return (
-                f"The output turns {turns:.5g} ± {spread:.2g} for one of the input "
+                f"The output turns {with_spread(turns, spread)} for one of the input "
                 f"(95 %, {percent:.2g} %, {self.ratio.blocks} blocks): {1 / turns:.4g} in per out."
             )
         if self.source is None:
@@ -108,4 +109,4 @@ def _live(turning: Turning | None, pulses: int) -> str:
     figure = speed_of(turning, last_turns=6) if turning is not None else None
     if figure is None:
         return "no pulse" if not pulses else f"{pulses} pulses"
-    return f"{figure.rpm:.1f} ± {figure.spread_rpm:.1g} rpm"
+    return f"{with_spread(figure.rpm, figure.spread_rpm)} rpm"

@@ -1,0 +1,1 @@
+"""The trial bench."""

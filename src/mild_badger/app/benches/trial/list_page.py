@@ -1,0 +1,280 @@
+"""The trial list, readings by hand, and what they say: which fault, and what to read next."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from mild_badger.app.benches.trial.deviation_view import DeviationView
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption, fill, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.motion.losses import calibrate_readings
+from mild_badger.core.targets.schools import format_ratio
+from mild_badger.core.trial.diagnosis import Diagnosis, diagnose
+from mild_badger.core.trial.expected import (
+    Step,
+    function_steps,
+    places,
+    positions,
+    trial_steps,
+    way_words,
+)
+from mild_badger.core.trial.readings import (
+    USUAL_PERCENT,
+    forget_all,
+    forget_reading,
+    note_reading,
+    tick,
+    typed_reading,
+)
+from mild_badger.core.vehicle.trial import NEUTRAL, Reading
+
+__all__ = ["ListPage"]
+
+WAYS = (("nobody looked", 0), ("as the input, forwards", 1), ("against it, backwards", -1))
+
+
+class ListPage(QWidget):
+    """The list and the readings left, noting and diagnosis right."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self._steps: tuple[Step, ...] = ()
+        self.diagnosis: Diagnosis | None = None
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(12)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        self.table = Table(
+            ("", "sleeves", "ratio", "out per in", "output", "wheels"),
+            "Trial list",
+        )
+        self.table.header_right(2, 3, 4)
+        self.table.stretch(1)
+        self.table.itemChanged.connect(self._ticked)
+        self.table.currentCellChanged.connect(lambda row, *_: self._engage(row))
+        left.addWidget(self.table, 5)
+        self.functions = caption("", "soft", wrap=True)
+        left.addWidget(self.functions)
+        self.view = DeviationView(theme)
+        left.addWidget(self.view, 4)
+        outer.addLayout(left, 1)
+        side = QWidget()
+        side.setFixedWidth(296)
+        right = QVBoxLayout(side)
+        right.setContentsMargins(0, 0, 0, 0)
+        right.setSpacing(6)
+        right.addLayout(self._entry())
+        self.verdict = caption("", wrap=True)
+        right.addWidget(self.verdict)
+        self.suspects = Table(("%", "what explains it"), "What explains the readings")
+        self.suspects.header_right(0)
+        self.suspects.stretch(1)
+        self.suspects.setWordWrap(True)
+        self.suspects.setMinimumHeight(96)
+        right.addWidget(self.suspects, 1)
+        self.look = caption("", "soft", wrap=True)
+        right.addWidget(self.look)
+        self.suspects.currentCellChanged.connect(lambda row, *_: self._say_look(row))
+        self.next = caption("", wrap=True)
+        right.addWidget(self.next)
+        self.go = button("Go there", self._go_there)
+        self.fit = button("Fit losses", self._fit)
+        self.fit.setToolTip(
+            "Fit the drag to the input's measured speeds: readings with the tachometer, the "
+            "model's own motor driving, wheels in the air"
+        )
+        self.forget = button("Forget a reading", self._forget)
+        right.addLayout(row_of(self.go, self.fit, self.forget))
+        outer.addWidget(side)
+
+    def _entry(self) -> QGridLayout:
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(4)
+        self.position, self.place, self.way = QComboBox(), QComboBox(), QComboBox()
+        self.turned_in, self.turned_out, self.percent = QLineEdit(), QLineEdit(), QLineEdit()
+        for words, value in WAYS:
+            self.way.addItem(words, value)
+        self.percent.setPlaceholderText(f"{USUAL_PERCENT:g}")
+        self.jams = QCheckBox("the input will not turn")
+        self.note = button("Note it", self._note, "main")
+        for line in (self.turned_in, self.turned_out, self.percent):
+            line.setFixedWidth(64)
+            line.returnPressed.connect(self._note)
+        self.position.activated.connect(lambda _n: self._choose_position())
+        rows: tuple[tuple[str, QWidget, str], ...] = (
+            ("In position", self.position, ""),
+            ("looking at", self.place, ""),
+            ("the input turned", self.turned_in, "turns or rpm"),
+            ("and it turned", self.turned_out, "turns or rpm"),
+            ("sure within", self.percent, "%"),
+            ("which way", self.way, ""),
+        )
+        for number, (words, widget, unit) in enumerate(rows):
+            grid.addWidget(caption(words), number, 0)
+            widget.setAccessibleName(words.capitalize())
+            grid.addWidget(widget, number, 1, 1, 1 if unit else 2)
+            if unit:
+                grid.addWidget(caption(unit, "soft"), number, 2)
+        self.place.setSizeAdjustPolicy(
+            QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
+        )
+        grid.addWidget(self.jams, len(rows), 0, 1, 2)
+        grid.addWidget(self.note, len(rows), 2)
+        grid.setColumnStretch(1, 1)
+        grid.setColumnStretch(2, 1)
+        return grid
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the list, the readings and what they say."""
+        vehicle = evaluation.vehicle
+        self._steps = trial_steps(vehicle)
+        engaged = evaluation.situation.gear or NEUTRAL
+        self.table.show_cells([self._cells(step, step.position == engaged)
+                               for step in self._steps])  # fmt: skip
+        more = function_steps(vehicle)
+        self.functions.setVisible(bool(more))
+        self.functions.setText("Function box: " + " ".join(more[:3]) if more else "")
+        self.functions.setToolTip("\n".join(more))
+        self.view.show_readings(evaluation)
+        names = positions(vehicle)
+        fill(self.position, [(name, name) for name in names])
+        self.position.setCurrentIndex(self.position.findData(engaged))
+        fill(self.place, [(place.name, place.body) for place in places(vehicle)])
+        self.forget.setEnabled(bool(vehicle.trial.readings))
+        self.fit.setEnabled(any(r.input_rpm for r in vehicle.trial.readings))
+        self._judge()
+
+    def heading(self) -> str:
+        """Say how far the trial is."""
+        ticks, count = len(self.session.vehicle.trial.ticks), len(self._steps)
+        readings = len(self.session.vehicle.trial.readings)
+        return f"Trial: {ticks} of {count} positions ticked, {readings} readings"
+
+    def _cells(self, step: Step, engaged: bool) -> list[Cell]:
+        done = step.position in self.session.vehicle.trial.ticks
+        turns, wheel = step.turns, step.wheel_turns
+        ratio = out = rpm = wheels = "–"
+        if turns and step.output_rpm is not None:
+            ratio = format_ratio(1 / turns, self.session.school)
+            out = f"{float(turns):.4g}".replace("-", "−")
+            rpm = f"{'+' if turns > 0 else '−'}{step.output_rpm:.0f} rpm"
+        if wheel and step.wheel_rpm is not None:
+            wheels = f"{step.wheel_rpm:.0f} rpm {way_words(wheel, wheel=True)}"
+        return [
+            Cell(step.position, checked=done, bold=engaged, tip=step.words),
+            Cell(step.sleeves, tip=step.words),
+            *(Cell(words, right=True, tip=step.words) for words in (ratio, out, rpm)),
+            Cell(wheels, tip=step.words),
+        ]
+
+    def _ticked(self, item: QTableWidgetItem) -> None:
+        if item.column() == 0:
+            position = self._steps[item.row()].position
+            done = item.checkState() is Qt.CheckState.Checked
+            self.session.do(tick(self.session.vehicle, position, done))
+
+    def _engage(self, row: int) -> None:
+        if 0 <= row < len(self._steps):
+            position = self._steps[row].position
+            gear = None if position == NEUTRAL else position
+            if gear != self.session.situation.gear:
+                self.session.engage(gear)
+
+    def _choose_position(self) -> None:
+        position = self.position.currentData()
+        self.session.engage(None if position == NEUTRAL else position)
+
+    def _judge(self) -> None:
+        found = self.diagnosis = diagnose(self.session.vehicle)
+        self.verdict.setText(found.words)
+        rows = [
+            [Cell(f"{100 * c.share:.0f}", right=True), Cell(c.words, tip=c.words)]
+            for c in found.candidates[:12]
+        ]
+        if not rows:
+            rows = [[Cell(""), Cell(words, tip=words)] for words in found.nearest]
+        self.suspects.show_cells(rows)
+        self.suspects.resizeRowsToContents()
+        self.suspects.setVisible(bool(rows))
+        self._say_look(0)
+        self.next.setText(found.next_reading.words if found.next_reading else "")
+        self.next.setVisible(found.next_reading is not None)
+        self.go.setVisible(found.next_reading is not None)
+
+    def _say_look(self, row: int) -> None:
+        found = self.diagnosis
+        self.look.setVisible(bool(found and found.candidates))
+        if found is None or not 0 <= row < len(found.candidates):
+            return
+        chosen = found.candidates[row]
+        words = f"Look: {chosen.look}."
+        if chosen.alike:
+            words += f" No reading tells it from: {'; '.join(chosen.alike[:3])}."
+        self.look.setText(words)
+
+    def _go_there(self) -> None:
+        ask = self.diagnosis.next_reading if self.diagnosis else None
+        if ask is not None:
+            self.session.engage(None if ask.position == NEUTRAL else ask.position)
+            self.place.setCurrentIndex(self.place.findData(ask.body))
+            self.turned_in.setFocus()
+
+    def _note(self) -> None:
+        place = (str(self.position.currentData()), str(self.place.currentData()))
+        try:
+            if self.jams.isChecked():
+                reading = Reading(position=place[0], body=place[1], jams=True)
+            else:
+                reading = typed_reading(
+                    place, turned_in=self.turned_in.text(), turned_out=self.turned_out.text(),
+                    percent=self.percent.text(), way=self.way.currentData(),
+                )  # fmt: skip
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+            return
+        if self.session.do(note_reading(self.session.vehicle, reading)):
+            self.turned_in.clear()
+            self.turned_out.clear()
+            self.jams.setChecked(False)
+            self.way.setCurrentIndex(0)
+            self.turned_in.setFocus()
+
+    def _forget(self) -> None:
+        """Take away the reading of the chosen position and place, else begin anew."""
+        vehicle = self.session.vehicle
+        here = (self.position.currentData(), self.place.currentData())
+        found = next((r for r in vehicle.trial.readings if (r.position, r.body) == here), None)
+        if found is not None:
+            self.session.do(forget_reading(vehicle, found))
+        else:
+            self.session.refused.emit(
+                f"Nothing was read in {here[0]} at {self.place.currentText()}. Choose position and "
+                "place of the reading to forget."
+            )
+
+    def begin_anew(self) -> None:
+        """Forget all readings and ticks; one step back undoes it."""
+        self.session.do(forget_all(self.session.vehicle))
+
+    def _fit(self) -> None:
+        try:
+            edit, words = calibrate_readings(self.session.vehicle)
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+            return
+        if self.session.do(edit):
+            self.verdict.setText(words)

@@ -1,0 +1,144 @@
+"""The commands ``rig`` and ``trial``: the stand-in tachometer, and what readings say."""
+
+import argparse
+import json
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+from mild_badger.core.errors import InputError
+from mild_badger.core.trial.diagnosis import Diagnosis, diagnose
+from mild_badger.core.trial.expected import places, positions, trial_steps
+from mild_badger.core.trial.readings import note_reading
+from mild_badger.core.trial.rig import FAULT_KINDS, Disc, RigRun, parse_fault, pulses
+from mild_badger.core.trial.take import take_reading
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.storage import load, read_text, save
+
+__all__ = ["add_rig_options", "add_trial_options", "run_rig", "run_trial"]
+
+
+def add_rig_options(parser: argparse.ArgumentParser) -> None:
+    """Add the options of ``rig``."""
+    parser.add_argument("file", type=Path)
+    parser.add_argument("--position", required=True, metavar="GEAR", help="N is neutral")
+    parser.add_argument("--at", metavar="BODY", help="where the second disc sits; the box's output")
+    parser.add_argument(
+        "--fault", metavar="FAULT", help=f"one of: {'; '.join(FAULT_KINDS.values())}"
+    )
+    parser.add_argument("--rpm", type=float, default=300.0, help="of the input")
+    parser.add_argument("--seconds", type=float, default=20.0)
+    parser.add_argument("--slots", type=int, default=6, help="of both discs")
+    parser.add_argument("--bent", type=float, default=0.0, metavar="SHARE", help="one slot is off")
+    parser.add_argument("--missed", type=float, default=0.0, metavar="SHARE", help="of the pulses")
+    parser.add_argument("--noise", type=float, default=20.0, metavar="US", help="of time stamps")
+    parser.add_argument("--seed", type=int, default=1)
+
+
+def add_trial_options(parser: argparse.ArgumentParser) -> None:
+    """Add the options of ``trial``."""
+    parser.add_argument("file", type=Path)
+    parser.add_argument("--read", type=Path, metavar="PULSES", help="take a reading from a file")
+    parser.add_argument("--position", metavar="GEAR", help="in which it was taken; N is neutral")
+    parser.add_argument("--at", metavar="BODY", help="where the second disc sat; the box's output")
+    parser.add_argument("--save", type=Path, metavar="FILE", help="write the vehicle with it")
+    parser.add_argument("--json", action="store_true")
+
+
+def run_rig(options: argparse.Namespace) -> int:
+    """Print the rig's pulses, a line each."""
+    vehicle = load(options.file)
+    if not (1 <= options.rpm <= 20_000 and 0.1 <= options.seconds <= 600):
+        raise InputError("The rig turns 1 to 20000 rpm, for 0.1 to 600 s.")
+    if not (1 <= options.slots <= 400 and 0 <= options.missed <= 0.5 and 0 <= options.bent <= 0.35):
+        raise InputError("Discs have 1 to 400 slots, bent by 0 to 0.35, 0 to 0.5 of them missed.")
+    if not 0 <= options.noise <= 5000:
+        raise InputError("The noise of the stamps is 0 to 5000 µs.")
+    disc = Disc(slots=options.slots, noise_us=options.noise)
+    run = RigRun(
+        position=options.position,
+        body=options.at or places(vehicle)[0].body,
+        fault=parse_fault(options.fault) if options.fault else None,
+        rpm=options.rpm,
+        seconds=options.seconds,
+        source=disc,
+        output=replace(disc, bent=options.bent, missed=options.missed),
+        seed=options.seed,
+    )
+    for line in pulses(vehicle, run):
+        print(line)
+    return 0
+
+
+def run_trial(options: argparse.Namespace) -> int:
+    """Print the trial list and the diagnosis; exit code 1 where readings are not as planned."""
+    vehicle = load(options.file)
+    said = ""
+    if options.read is not None:
+        vehicle, said = _read(vehicle, options)
+    found = diagnose(vehicle)
+    if options.json:
+        print(json.dumps(_data(vehicle, found), indent=2, ensure_ascii=False))
+    else:
+        for step in trial_steps(vehicle):
+            tick = "x" if step.position in vehicle.trial.ticks else " "
+            print(f"[{tick}] {step.position:>3}  {step.sleeves}: {step.words}")
+        if said:
+            print(said)
+        print(found.words)
+        for candidate in found.candidates[:10]:
+            print(f"{100 * candidate.share:3.0f} %  {candidate.words}. Look: {candidate.look}.")
+        for words in found.nearest:
+            print(f"nearest: {words}")
+        if found.next_reading is not None:
+            print(found.next_reading.words)
+    if options.save is not None:
+        save(vehicle, options.save)
+    return int(bool(found.disagreeing))
+
+
+def _read(vehicle: Vehicle, options: argparse.Namespace) -> tuple[Vehicle, str]:
+    if options.position not in positions(vehicle):
+        raise InputError(
+            f"--position must be one of {', '.join(positions(vehicle))}; it says in which the "
+            "pulses were taken."
+        )
+    body = options.at or places(vehicle)[0].body
+    if body not in [place.body for place in places(vehicle)]:
+        known = ", ".join(place.body for place in places(vehicle))
+        raise InputError(f"--at must be one of {known}.")
+    trial = vehicle.trial
+    reading, reader, taken = take_reading(
+        read_text(options.read), options.position, body,
+        slots_in=trial.slots_in, slots_out=trial.slots_out,
+    )  # fmt: skip
+    if reading is None:
+        raise InputError(f"{options.read.name}: {reader.words} {taken.words}")
+    return apply_edit(vehicle, note_reading(vehicle, reading)), f"{reader.words} {taken.words}"
+
+
+def _data(vehicle: Vehicle, found: Diagnosis) -> dict[str, Any]:
+    ask = found.next_reading
+    return {
+        "positions": [
+            {
+                "position": step.position,
+                "sleeves": step.sleeves,
+                "output_turns": None if step.turns is None else str(step.turns),
+                "wheel_turns": None if step.wheel_turns is None else str(step.wheel_turns),
+                "ticked": step.position in vehicle.trial.ticks,
+            }
+            for step in trial_steps(vehicle)
+        ],
+        "places": [place.body for place in places(vehicle)],
+        "readings": [reading.model_dump() for reading in vehicle.trial.readings],
+        "words": found.words,
+        "not_as_planned": [reading.position for reading in found.disagreeing],
+        "candidates": [
+            {"fault": c.words, "kind": c.suspect.kind, "share": round(c.share, 4), "look": c.look,
+             "alike": list(c.alike)}
+            for c in found.candidates
+        ],
+        "next_reading": None if ask is None else {"position": ask.position, "at": ask.body},
+    }  # fmt: skip

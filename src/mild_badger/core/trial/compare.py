@@ -1,0 +1,62 @@
+"""Readings beside the plan: how far each is off, in per cent, and what to say of it."""
+
+from dataclasses import dataclass
+
+from mild_badger.core.trial.expected import agrees, expected, places, reading_words
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.trial import Reading
+
+__all__ = ["Deviation", "deviations"]
+
+
+@dataclass(frozen=True)
+class Deviation:
+    """A reading against the plan.
+
+    ``percent`` and ``spread_percent`` are None where there is no ratio to compare: it jams, stands,
+    hangs free, or the place is no more. ``agrees`` None says that the vehicle has changed.
+    """
+
+    reading: Reading
+    place: str
+    percent: float | None
+    spread_percent: float | None
+    agrees: bool | None
+    mark: str
+    words: str
+
+
+def deviations(vehicle: Vehicle) -> tuple[Deviation, ...]:
+    """Set every reading beside the plan, in the order in which they were noted."""
+    names = {place.body: place.name for place in places(vehicle)}
+    found = []
+    for reading in vehicle.trial.readings:
+        fits = agrees(vehicle, reading)
+        name = names.get(reading.body, reading.body)
+        if fits is None:
+            words = f"{reading.position}, {name}: the vehicle has no such place any more"
+            found.append(Deviation(reading, name, None, None, None, "no such place", words))
+            continue
+        planned = expected(vehicle, reading.position, reading.body)
+        percent = spread = None
+        if planned and reading.turns:
+            percent = 100 * (reading.turns / abs(float(planned)) - 1)
+            spread = 100 * reading.spread / abs(float(planned))
+        mark = _mark(reading, fits, percent, free=planned is None)
+        found.append(
+            Deviation(reading, name, percent, spread, fits, mark, reading_words(vehicle, reading))
+        )  # fmt: skip
+    return tuple(found)
+
+
+def _mark(reading: Reading, fits: bool, percent: float | None, *, free: bool) -> str:
+    if reading.jams:
+        return "jams"
+    if not reading.turns:
+        return "stands" if not fits or free else "stands, as planned"
+    if free:
+        return "should hang free"
+    said = "" if percent is None else f"{round(percent, 2) + 0.0:+.2f} %".replace("-", "−")
+    if not fits and percent is not None and abs(percent) < 1:
+        return f"{said}, wrong way?"
+    return said

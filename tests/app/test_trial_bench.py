@@ -1,0 +1,217 @@
+"""The Trial bench by mouse and keys: readings, the rig, a file, as built, the log."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QFileDialog
+from pytestqt.qtbot import QtBot
+
+from mild_badger.app.benches.trial.bench import TrialBench
+from mild_badger.app.drawing.widgets import Table
+from mild_badger.app.window import Window
+from mild_badger.core.vehicle.demo import demo_vehicle
+
+OpenWindow = Callable[..., Window]
+LEFT = Qt.MouseButton.LeftButton
+
+
+def bench_of(qtbot: QtBot, window: Window, page: int) -> TrialBench:
+    window.show_bench("Trial")
+    bench = window.bench
+    assert isinstance(bench, TrialBench)
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(page).center())
+    return bench
+
+
+def press_row(qtbot: QtBot, table: Table, row: int, x: int = 60) -> None:
+    place = table.visualItemRect(table.item(row, 0)).center()
+    qtbot.mouseClick(table.viewport(), LEFT, pos=QPoint(x, place.y()))
+
+
+def test_readings_by_hand_lead_to_the_fault_and_to_the_next_reading(
+    qtbot: QtBot, window: Window
+) -> None:
+    page = bench_of(qtbot, window, 0).list_page
+    assert "Nothing has been read yet" in page.view.accessibleDescription()
+    assert page.table.text_at(3, 2) == "2.083"
+    press_row(qtbot, page.table, 3)
+    assert window.session.situation.gear == "3"
+    assert page.position.currentText() == "3"
+
+    def note(given: str, taken: str) -> None:
+        page.turned_in.setFocus()
+        qtbot.keyClicks(page.turned_in, given)
+        qtbot.keyClicks(page.turned_out, taken)
+        qtbot.mouseClick(page.note, LEFT)
+
+    note("25", "12")
+    assert "The reading is as planned" in page.verdict.text()
+    press_row(qtbot, page.table, 4)
+    note("25", "twelve")
+    assert "'twelve' is not a number" in window.notice_text.text()
+    page.turned_in.clear()
+    page.turned_out.clear()
+    page.percent.setText("0.5")
+    note("25", "22.5")  # 0.9, not 0.72
+    assert "1 of 2 readings is not as planned" in page.verdict.text()
+    assert "+25.00 %" in page.view.accessibleDescription()
+    assert page.suspects.rowCount() > 1
+    assert page.next.text().startswith("Read next: in ")
+    ask = page.diagnosis.next_reading if page.diagnosis else None
+    assert ask is not None
+    qtbot.mouseClick(page.go, LEFT)
+    assert page.place.currentText() == ask.name
+    page.grab()
+    window.session.undo_stack.undo()
+    assert "The reading is as planned" in page.verdict.text()
+
+
+def test_a_position_is_ticked_and_a_jam_noted(qtbot: QtBot, window: Window) -> None:
+    bench = bench_of(qtbot, window, 0)
+    page = bench.list_page
+    press_row(qtbot, page.table, 3)
+    box = page.table.visualItemRect(page.table.item(2, 0))
+    qtbot.mouseClick(page.table.viewport(), LEFT, pos=QPoint(box.left() + 11, box.center().y()))
+    assert window.session.vehicle.trial.ticks == ("2",)
+    assert bench.heading.text().startswith("Trial: 1 of 8 positions ticked")
+    qtbot.mouseClick(page.jams, LEFT, pos=QPoint(8, page.jams.height() // 2))
+    qtbot.mouseClick(page.note, LEFT)
+    assert "jams" in page.view.accessibleDescription()
+    assert any("fast on its shaft" in page.suspects.text_at(n, 1)
+               for n in range(page.suspects.rowCount()))  # fmt: skip
+    qtbot.mouseClick(page.forget, LEFT)
+    assert window.session.vehicle.trial.readings == ()
+    assert not page.forget.isEnabled()
+
+
+def test_the_rig_runs_in_its_own_time_and_its_fault_is_found(qtbot: QtBot, window: Window) -> None:
+    window.session.engage("3")
+    bench = bench_of(qtbot, window, 1)
+    page = bench.tacho_page
+    assert page.position.currentText() == "3"
+    assert page.fault_kind.isVisible()
+    page.rpm.setText("3000")
+    page.seconds.setText("2")
+    qtbot.mouseClick(page.start, LEFT)
+    assert page.stop.isEnabled()
+    qtbot.waitUntil(lambda: page.stream is None, timeout=8000)
+    assert "rpm" in page.view.accessibleDescription()
+    assert "The output turns 0.480" in page.ratio.text()
+    assert "none refused" in page.counts.text()
+    # now a swapped pair, all at once
+    page.fault_kind.setCurrentIndex(page.fault_kind.findData("swapped pair"))
+    page.fault_kind.activated.emit(page.fault_kind.currentIndex())
+    words = [page.fault.itemText(n) for n in range(page.fault.count())]
+    page.fault.setCurrentIndex(
+        next(n for n, w in enumerate(words) if w.startswith("gear 3, pair 2"))
+    )
+    page.seconds.setText("20")
+    qtbot.mouseClick(page.hurry, LEFT)
+    qtbot.mouseClick(page.note, LEFT)
+    reading = window.session.vehicle.trial.readings[0]
+    assert reading.source == "tachometer"
+    assert reading.turns == pytest.approx(0.75, rel=1e-3)
+    page.grab()
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(0).center())
+    found = [bench.list_page.suspects.text_at(n, 1)
+             for n in range(bench.list_page.suspects.rowCount())]  # fmt: skip
+    assert any("Gear 3, pair 2" in words and "changed over" in words for words in found[:3])
+
+
+def test_a_file_of_pulses_is_read_and_nonsense_refused(
+    qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window.session.engage("5")
+    page = bench_of(qtbot, window, 1).tacho_page
+    page.kind.setCurrentIndex(page.kind.findData("file"))
+    page.kind.activated.emit(page.kind.currentIndex())
+    assert not page.fault_kind.isVisible()
+    qtbot.mouseClick(page.start, LEFT)
+    assert "Choose a file" in window.notice_text.text()
+    path = tmp_path / "run.csv"
+    lines = [f"{n * 33_333},1" for n in range(300)]
+    lines += [f"{n * 33_333},2" for n in range(300)]
+    lines.sort(key=lambda line: int(line.split(",")[0]))
+    lines[7:7] = ["rubbish", "5,1"]
+    path.write_text("\n".join(lines))
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_a, **_k: (str(path), ""))
+    qtbot.mouseClick(page.choose, LEFT)
+    assert page.path_words.text() == "run.csv"
+    qtbot.mouseClick(page.start, LEFT)
+    qtbot.waitUntil(lambda: page.stream is None, timeout=5000)
+    assert "2 refused, 1 of them with a time before the last" in page.counts.text()
+    assert "The output turns 1.00000 ±" in page.ratio.text()
+    path.unlink()
+    qtbot.mouseClick(page.start, LEFT)
+    assert "cannot be read" in window.notice_text.text()
+
+
+def test_what_was_measured_asks_to_trim_a_spacer(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    page = bench_of(qtbot, window, 2).built_page
+    press_row(qtbot, page.table, 3)
+    assert "as it should be" in page.advice.text()
+    row = next(
+        n for n in range(page.parts.rowCount()) if page.parts.text_at(n, 0).startswith("gear")
+    )
+    item = page.parts.item(row, 2)
+    assert item is not None
+    item.setText("9,6")
+    assert "trim the spacer" in page.advice.text()
+    assert "trim the spacer" in page.view.accessibleDescription()
+    page.grab()
+    item = page.parts.item(row, 2)
+    assert item is not None
+    item.setText("thick")
+    assert "is not a number" in window.notice_text.text()
+    assert page.parts.text_at(row, 2) == "9.60"
+    item = page.parts.item(row, 2)
+    assert item is not None
+    item.setText("")
+    assert "as it should be" in page.advice.text()
+
+
+def test_the_log_is_written_found_watched_and_written_out(
+    qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    bench = bench_of(qtbot, window, 3)
+    page = bench.log_page
+    qtbot.mouseClick(page.write, LEFT)
+    assert "Say what was changed" in window.notice_text.text()
+    page.tied.setEditText("Tie gear 1")
+    qtbot.keyClicks(page.written["changed"], "filed the hub")
+    qtbot.keyClicks(page.ran, "2.5")
+    qtbot.mouseClick(page.write, LEFT)
+    assert bench.heading.text() == "Log: 1 entries, 2.5 h run"
+    assert page.written["changed"].toPlainText() == ""
+    page.tied.setEditText("Tie gear 1")
+    qtbot.keyClicks(page.every, "2")
+    qtbot.mouseClick(page.renewed, LEFT)
+    assert "Choose a part" in window.notice_text.text()
+    watch = page.every.parentWidget()
+    assert watch is not None
+    page._watch()
+    assert "look at Tie gear 1: in 2 h" in page.wear.text_at(0, 0)
+    qtbot.keyClicks(page.written["seen"], "noise gone")
+    qtbot.keyClicks(page.ran, "2")
+    qtbot.mouseClick(page.write, LEFT)
+    assert page.wear.text_at(0, 1) == "due"
+    titles = [f.title for f in window.session.evaluation.findings]
+    assert "Look at Tie gear 1" in titles
+    qtbot.keyClicks(page.search, "HUB")
+    assert page.table.rowCount() == 1
+    press_row(qtbot, page.table, 0)
+    assert "filed the hub" in page.whole.text()
+    target = tmp_path / "log.md"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), ""))
+    page._markdown()
+    assert "- Changed: filed the hub" in target.read_text()
+    assert "noise gone" not in target.read_text()
+    at = page.stages.place(2).toPoint()
+    qtbot.mouseClick(page.stages, LEFT, pos=at)
+    assert [m.stage for m in window.session.vehicle.log.milestones] == ["parts made"]
+    page.grab()
+    qtbot.mouseClick(page.stages, LEFT, pos=at)
+    assert window.session.vehicle.log.milestones == ()
