@@ -33,6 +33,7 @@ from mild_badger.core.trial.log import log_findings
 from mild_badger.core.vehicle.box import GearPair, SlotBox
 from mild_badger.core.vehicle.edits import set_train
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.assembly import assembly_faults
 from mild_badger.core.workshop.parts import PartLine
 
 __all__ = [
@@ -66,6 +67,7 @@ def review(
         *_stock(parts),
         *running_faults(vehicle, housing_ratios(vehicle, gears)),
         *_wheels(vehicle),
+        *assembly_faults(vehicle),
         *log_findings(vehicle),
         *advice(vehicle, gears),
     ]

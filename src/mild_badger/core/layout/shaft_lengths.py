@@ -32,12 +32,13 @@ GRID_SLACK_MM = 0.6
 
 @dataclass(frozen=True)
 class StackPart:
-    """One thing on a shaft: what it is, and from where to where."""
+    """One thing on a shaft: what it is, and from where to where; ``body`` is its name if any."""
 
     kind: PartKind
     words: str
     from_mm: float
     to_mm: float
+    body: str = ""
 
     @property
     def length_mm(self) -> float:
@@ -133,7 +134,7 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
         seen.add(disc.slab)
         start, end = stack.edges_mm[disc.slab], stack.edges_mm[disc.slab + 1]
         if not disc.teeth:
-            yield StackPart("sleeve", "sleeve and its travel", start, end)
+            yield StackPart("sleeve", "sleeve and its travel", start, end, disc.body)
             continue
         size = vehicle.kit.size(disc.teeth)
         width = min(size.face_width_mm if size else end - start, end - start)
@@ -141,7 +142,7 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
         free = _runs_free(vehicle, disc)
         yield StackPart(
             "free gear" if free else "gear", f"{disc.teeth}, free" if free else str(disc.teeth),
-            left, left + width,
+            left, left + width, disc.body,
         )  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
+from mild_badger.core.vehicle.assembly import Assembly
 from mild_badger.core.vehicle.base import Length, Part, Positive, Rpm, ShortName, Teeth
 from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, Train
 from mild_badger.core.vehicle.chassis import RunningGear
@@ -314,6 +315,7 @@ class Vehicle(Part):
     placing: Placing = Placing()
     frame: Frame = Frame()
     making: Making = Making()
+    assembly: Assembly = Assembly()
     trial: Trial = Trial()
     log: Log = Log()
     layout: BoxLayout | None = None

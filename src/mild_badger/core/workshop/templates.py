@@ -14,14 +14,11 @@ from mild_badger.core.workshop.gear_shape import GearForm
 from mild_badger.core.workshop.gear_template import GearCut, cut_gear, own_template
 from mild_badger.core.workshop.kerf import with_kerf
 from mild_badger.core.workshop.parts import parts_needed
+from mild_badger.core.workshop.pieces import spacer_radius_mm
 
 __all__ = ["Template", "template_of", "templates_of"]
 
 MARGIN_MM, NAME_MM = 6.0, 2.0
-SPACER_WALL_MM = 2.5
-"""How thick a spacer's ring is (an estimate, no source)."""
-
-
 UNSHIFTED = "no profile shift drawn; where Ratios tells one, take a gear of your own"
 
 
@@ -154,7 +151,7 @@ def _fork(vehicle: Vehicle, fork: Fork) -> Drawing:
 
 def _spacer(vehicle: Vehicle, thick_mm: float) -> Drawing:
     hole = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running")
-    outer = hole / 2 + SPACER_WALL_MM
+    outer = spacer_radius_mm(vehicle)
     foot = 2 * MARGIN_MM
     sheet = Drawing(f"Spacer {thick_mm:g} mm", 60, 2 * outer + foot + MARGIN_MM)
     centre = (30, foot + outer)

@@ -3,6 +3,8 @@
 from PyQt6.QtCore import pyqtSignal
 
 from mild_badger.app.benches.bench import PagedBench
+from mild_badger.app.benches.workshop.apart_page import ApartPage
+from mild_badger.app.benches.workshop.assembly_page import AssemblyPage
 from mild_badger.app.benches.workshop.cut_page import CutPage
 from mild_badger.app.benches.workshop.parts_page import PartsPage
 from mild_badger.app.benches.workshop.templates_page import TemplatesPage
@@ -12,7 +14,7 @@ from mild_badger.core.evaluate import Evaluation
 
 __all__ = ["WorkshopBench"]
 
-PAGES = ("Parts and sheet", "Templates", "Cut list")
+PAGES = ("Parts", "Templates", "Cut list", "Assembly", "Take apart")
 
 
 class WorkshopBench(PagedBench):
@@ -29,7 +31,10 @@ class WorkshopBench(PagedBench):
         for page in (self.parts_page, self.templates_page):
             page.export_wanted.connect(self.export_wanted)
             self.pictures.addWidget(page)
-        self.pictures.addWidget(self.cut_page)
+        self.assembly_page = AssemblyPage(session, theme)
+        self.apart_page = ApartPage(session, theme)
+        for made in (self.cut_page, self.assembly_page, self.apart_page):
+            self.pictures.addWidget(made)
         self.facts.hide()  # the pages say theirs themselves
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -45,6 +50,10 @@ class WorkshopBench(PagedBench):
         elif page == 1:
             self.templates_page.refresh(evaluation)
             self.heading.setText("Templates at true scale")
-        else:
+        elif page == 2:
             self.cut_page.refresh(evaluation)
             self.heading.setText("Rods, posts and tubes to saw")
+        else:
+            shown = self.assembly_page if page == 3 else self.apart_page
+            shown.refresh(evaluation)
+            self.heading.setText(shown.heading())

@@ -1,0 +1,69 @@
+"""Pictures on paper: a figure's shapes drawn into a box of a PDF's page, to a scale or to fit."""
+
+from reportlab.lib.colors import HexColor
+from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
+
+from mild_badger.core.workshop.figure import Figure, Mark
+
+__all__ = ["draw_figure", "scale_to_fit"]
+
+INK, SOFT, HAIR = HexColor("#2B2A28"), HexColor("#6B665C"), HexColor("#B9AE9A")
+RUN, BACK = HexColor("#B8431C"), HexColor("#2F5D8A")
+LINES = {"there": SOFT, "now": RUN, "lower": SOFT, "ink": INK, "soft": SOFT, "hair": HAIR,
+         "run": RUN, "back": BACK}  # fmt: skip
+FILLS = {"there": HexColor("#F3EEE3"), "now": HexColor("#F6D9CC"), "lower": HexColor("#D9D0BF")}
+Box = tuple[float, float, float, float]
+
+
+def scale_to_fit(figure: Figure, size_mm: tuple[float, float], *, most: float = 1.0) -> float:
+    """Give the largest scale at which a figure goes into a box of paper, never above ``most``."""
+    left, low, right, high = figure.box()
+    return min(most, size_mm[0] / max(right - left, 1e-6), size_mm[1] / max(high - low, 1e-6))
+
+
+def draw_figure(
+    canvas: Canvas, figure: Figure, box_mm: Box, scale: float, *, from_left: bool = False
+) -> None:
+    """Draw a figure in a box of the page: left, top from the page's lower edge, width, height.
+
+    It stands in the middle of the box unless it is to begin at its left.
+    """
+    left, top, width, height = box_mm
+    a, b, c, d = figure.box()
+    dx = left - a * scale if from_left else left + width / 2 - (a + c) / 2 * scale
+    dy = top - height / 2 - (b + d) / 2 * scale
+    canvas.saveState()
+    for mark in figure.marks:
+        _mark(canvas, mark, (dx, dy, scale))
+    for words in figure.words:
+        canvas.setFillColor(LINES[words.role])
+        canvas.setFont("Text", words.size)
+        at = (words.at[0] * scale + dx) * mm, (words.at[1] * scale + dy) * mm
+        draw = {"left": canvas.drawString, "right": canvas.drawRightString,
+                "centre": canvas.drawCentredString}[words.align]  # fmt: skip
+        draw(*at, words.text)
+    canvas.restoreState()
+
+
+def _mark(canvas: Canvas, mark: Mark, place: tuple[float, float, float]) -> None:
+    dx, dy, scale = place
+    fill = FILLS.get(mark.role)
+    canvas.setStrokeColor(LINES[mark.role])
+    canvas.setLineWidth((0.35 if mark.heavy or mark.role == "now" else 0.15) * mm)
+    canvas.setDash([1.2 * mm, 0.8 * mm] if mark.dashed else [])
+    if fill is not None:
+        canvas.setFillColor(fill)
+    if mark.radius:
+        x, y = mark.points[0]
+        canvas.circle((x * scale + dx) * mm, (y * scale + dy) * mm, mark.radius * scale * mm,
+                      stroke=1, fill=int(fill is not None))  # fmt: skip
+        return
+    path = canvas.beginPath()
+    points = [((x * scale + dx) * mm, (y * scale + dy) * mm) for x, y in mark.points]
+    path.moveTo(*points[0])
+    for point in points[1:]:
+        path.lineTo(*point)
+    if mark.closed:
+        path.close()
+    canvas.drawPath(path, stroke=int(not mark.bare), fill=int(fill is not None and mark.closed))

@@ -1,0 +1,49 @@
+"""How far each part is, and by what joints parts hold, as the document has it."""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from mild_badger.core.vehicle.base import Part
+
+__all__ = ["JOINTS", "STATES", "Assembly", "Joint", "JointKind", "PartState", "State"]
+
+State = Literal["drawn", "made", "fitted"]
+STATES: tuple[State, ...] = ("drawn", "made", "fitted")
+JointKind = Literal["glued", "pressed", "pinned", "keyed", "screwed", "slides"]
+JOINTS: tuple[JointKind, ...] = ("glued", "pressed", "pinned", "keyed", "screwed", "slides")
+Key = Annotated[str, Field(min_length=1, max_length=120)]
+
+
+class PartState(Part):
+    """How far one part is."""
+
+    key: Key
+    state: State
+
+
+class Joint(Part):
+    """By what one part holds to the one that carries it; a note says, say, how a key must stand."""
+
+    key: Key
+    kind: JointKind
+    note: Annotated[str, Field(max_length=200)] = ""
+
+
+class Assembly(Part):
+    """States and joints of parts; a part that is not named is not begun and holds as usual.
+
+    ``ticks`` are steps that have no part of their own to be marked as fitted.
+    """
+
+    states: Annotated[tuple[PartState, ...], Field(max_length=2000)] = ()
+    joints: Annotated[tuple[Joint, ...], Field(max_length=2000)] = ()
+    ticks: Annotated[tuple[Key, ...], Field(max_length=200)] = ()
+
+    @model_validator(mode="after")
+    def _keys_stand_once(self) -> Self:
+        for found in (self.states, self.joints):
+            keys = [entry.key for entry in found]
+            if len(set(keys)) < len(keys):
+                raise ValueError("one part has two states or two joints")
+        return self

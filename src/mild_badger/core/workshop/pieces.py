@@ -1,0 +1,265 @@
+"""Every part of a box in space: its shape seen along the shafts, and from where to where it lies.
+
+Lengths mm: x to the right and y upwards as seen from the input end, z along the box from there.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from math import cos, pi, sin
+from typing import Literal
+
+from mild_badger.core.layout.forks import FORK_RADIUS_MM, Fork, arm_mm, forks_of
+from mild_badger.core.layout.plates import Plate, plates_of
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
+from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM, Rod, Stack, tip_mm
+from mild_badger.core.layout.walls import walls_of
+from mild_badger.core.layout.words import shaft_words
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["Piece", "PieceKind", "circle_points", "pieces_of", "spacer_radius_mm", "tight_spacers"]
+
+PieceKind = Literal[
+    "wall", "post", "tie", "shaft", "gear", "free gear", "sleeve", "spacer", "bearing", "fork",
+    "rail",
+]  # fmt: skip
+Point = tuple[float, float]
+Holes = tuple[tuple[Point, float], ...]
+SPACER_MM = 2.5
+"""How thick a spacer's ring is (an estimate, no source)."""
+TUBE_MM = 0.8
+"""The thinnest wall of a spacer (an estimate, no source)."""
+BUSH_ROOM_MM = 0.2
+"""How far a brick's bush stays within its unit, so that two lie side by side (no source)."""
+SEAT_MM = 4.0
+"""How far the small post of an idler's shaft reaches round it (an estimate, no source)."""
+RUN_MM = 0.05
+"""What is drawn between a shaft and what runs on it, so that they do not touch."""
+CORNERS = 48
+
+
+@dataclass(frozen=True)
+class Piece:
+    """One part.
+
+    A round one has ``at`` and ``radius_mm``; others have ``outlines``, each a closed line, the
+    union of which is the part. ``holes`` go right through, as place and radius. ``shaft`` is the
+    shaft that carries it, ``body`` its name in the drivetrain, ``teeth`` a gear's.
+    """
+
+    key: str
+    kind: PieceKind
+    words: str
+    from_mm: float
+    to_mm: float
+    at: Point = (0.0, 0.0)
+    radius_mm: float = 0.0
+    outlines: tuple[tuple[Point, ...], ...] = ()
+    holes: Holes = ()
+    shaft: str = ""
+    body: str = ""
+    teeth: int = 0
+
+    @property
+    def length_mm(self) -> float:
+        """Length along the box."""
+        return self.to_mm - self.from_mm
+
+
+def circle_points(at: Point, radius: float, corners: int = CORNERS) -> tuple[Point, ...]:
+    """Give a circle as a closed line of corners on it."""
+    turns = (2 * pi * n / corners for n in range(corners))
+    return tuple((at[0] + radius * cos(t), at[1] + radius * sin(t)) for t in turns)
+
+
+def spacer_radius_mm(vehicle: Vehicle) -> float:
+    """Give a spacer's outer radius; on a grid no more than leaves room for one beside it."""
+    kit = vehicle.kit
+    radius = vehicle.hole_mm(kit.shaft_diameter_mm, "running") / 2 + SPACER_MM
+    return radius if kit.any_seat else min(radius, kit.grid_unit_mm / 2 - BUSH_ROOM_MM)
+
+
+def pieces_of(vehicle: Vehicle) -> tuple[Piece, ...]:
+    """List every part of the box in space; empty where it has no place yet."""
+    # what was tried, written or ticked does not bear on where parts are
+    return _pieces(
+        vehicle.model_copy(
+            update={
+                name: type(getattr(vehicle, name))() for name in ("trial", "log", "assembly")
+            } | {"versions": ()}
+        )
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=4)
+def _pieces(vehicle: Vehicle) -> tuple[Piece, ...]:
+    stack = stack_for(vehicle)
+    if stack is None:
+        return ()
+    forks = forks_of(vehicle, stack)
+    cuts = shaft_cuts(vehicle, stack)
+    return (
+        *_walls(vehicle, stack, forks),
+        *(piece for cut in cuts for piece in _on_shaft(vehicle, stack, cut)),
+        *_shifters(vehicle, stack, forks),
+        *_ties(vehicle, stack, forks),
+    )
+
+
+def _walls(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[Piece]:
+    spans = {stack.slabs[w]: (stack.edges_mm[w], stack.edges_mm[w + 1]) for w in stack.walls}
+    if vehicle.kit.any_seat:
+        for plate in plates_of(vehicle, stack, forks):
+            left, low, right, high = plate.outline_mm
+            yield Piece(
+                plate.name, "wall", plate.name, *spans[plate.name],
+                outlines=(((left, low), (right, low), (right, high), (left, high)),),
+                holes=tuple(((h.x_mm, h.y_mm), h.diameter_mm / 2) for h in plate.holes),
+            )  # fmt: skip
+        return
+    unit, hole = vehicle.kit.grid_unit_mm, vehicle.kit.shaft_diameter_mm / 2 + RUN_MM
+    for wall in walls_of(vehicle, stack, forks):
+        number = stack.slabs.index(wall.name)
+        rods = [*stack.rods.values(), *(fork.rail for fork in forks)]
+        outlines = []
+        for beam in wall.beams:
+            a, b = (beam.start_u - 0.5) * unit, (beam.end_u + 0.5) * unit
+            c, d = (beam.along_u - 0.5) * unit, (beam.along_u + 0.5) * unit
+            if beam.upright:
+                a, b, c, d = c, d, a, b
+            outlines.append(((a, c), (b, c), (b, d), (a, d)))
+        yield Piece(
+            wall.name, "wall", wall.name, *spans[wall.name], outlines=tuple(outlines),
+            holes=tuple(((r.x_mm, r.y_mm), hole) for r in rods if number in r.walls),
+        )  # fmt: skip
+
+
+def _on_shaft(vehicle: Vehicle, stack: Stack, cut: ShaftCut) -> Iterator[Piece]:
+    rod = stack.rods[cut.name]
+    at, radius = (rod.x_mm, rod.y_mm), vehicle.kit.shaft_diameter_mm / 2
+    length = cut.length_mm if cut.length_mm is not None else cut.needed_mm
+    name = shaft_words(cut.name)
+    yield Piece(
+        cut.name, "shaft", f"shaft {name}", cut.from_mm, cut.from_mm + length, at, radius,
+        shaft=cut.name, body=cut.name,
+    )  # fmt: skip
+    bore = ((at, radius + RUN_MM),)
+    counts: dict[str, int] = {}
+    for part in cut.parts:
+        counts[part.kind] = counts.get(part.kind, 0) + 1
+        key = f"{cut.name}: {part.kind} {counts[part.kind]}"
+        if part.kind == "wall":
+            yield from _bearing(vehicle, cut.name, part, at)
+            continue
+        if part.kind == "end play":
+            continue
+        made = _part(vehicle, part, key, (rod, radius, bore))
+        if made.kind == "spacer":
+            room = _room_mm(stack, rod, part)
+            if room < radius + TUBE_MM:
+                continue  # see tight_spacers
+            made = replace(made, radius_mm=min(made.radius_mm, room))
+        yield made
+
+
+def tight_spacers(vehicle: Vehicle) -> tuple[str, ...]:
+    """Name the shafts that have a gap where not even a thin tube goes in as a spacer."""
+    stack = stack_for(vehicle)
+    if stack is None:
+        return ()
+    least = vehicle.kit.shaft_diameter_mm / 2 + TUBE_MM
+    return tuple(
+        dict.fromkeys(
+            cut.name
+            for cut in shaft_cuts(vehicle, stack)
+            for part in cut.parts
+            if part.kind == "spacer" and _room_mm(stack, stack.rods[cut.name], part) < least
+        )
+    )
+
+
+def _room_mm(stack: Stack, rod: Rod, part: StackPart) -> float:
+    """Give how far a spacer may reach from its shaft's middle before it meets a neighbour."""
+    room = float("inf")
+    for disc in stack.discs:
+        apart = stack.apart_mm(rod.name, disc.shaft)
+        start, end = stack.edges_mm[disc.slab], stack.edges_mm[disc.slab + 1]
+        if disc.shaft != rod.name and apart and start < part.to_mm and part.from_mm < end:
+            room = min(room, apart - disc.radius_mm - BUSH_ROOM_MM)
+    return room
+
+
+def _part(
+    vehicle: Vehicle,
+    part: StackPart,
+    key: str,
+    on: tuple[Rod, float, tuple[tuple[Point, float], ...]],
+) -> Piece:
+    rod, shaft_radius, bore = on
+    at, name = (rod.x_mm, rod.y_mm), shaft_words(rod.name)
+    start, end, radius, teeth = part.from_mm, part.to_mm, spacer_radius_mm(vehicle), 0
+    words = f"spacer of {part.length_mm:.4g} mm on {name}"
+    kind: PieceKind = "spacer"
+    match part.kind:
+        case "gear" | "free gear":
+            kind, teeth = part.kind, int(part.words.partition(",")[0])
+            radius = tip_mm(vehicle.kit, teeth)
+            words = f"{teeth}-tooth gear on {name}" + (", free" if kind == "free gear" else "")
+        case "sleeve":
+            kind, radius = "sleeve", SLEEVE_RADIUS_MM
+            frame = vehicle.frame
+            long = frame.thin_mm if frame.sleeve == "thin" else frame.grooved_mm
+            start, end = part.middle_mm - long / 2, part.middle_mm + long / 2
+            words = f"sleeve on {name}"
+        case "post":
+            kind, radius = "post", shaft_radius + SEAT_MM
+            words = f"post for {name}"
+    return Piece(
+        key, kind, words, start, end, at, radius, holes=bore, shaft=rod.name, body=part.body,
+        teeth=teeth,
+    )  # fmt: skip
+
+
+def _bearing(vehicle: Vehicle, shaft: str, part: StackPart, at: Point) -> Iterator[Piece]:
+    wall, _, bearing = part.words.partition(" with ")
+    found = next((b for b in vehicle.kit.bearings if b.name == bearing), None)
+    if found is not None:
+        hole = vehicle.kit.shaft_diameter_mm / 2 + RUN_MM
+        middle = part.middle_mm
+        half = min(found.width_mm, part.length_mm) / 2
+        yield Piece(
+            f"{shaft}: bearing in {wall}", "bearing",
+            f"bearing {found.name} for {shaft_words(shaft)} in the {wall}",
+            middle - half, middle + half, at, found.outer_mm / 2, holes=((at, hole),), shaft=shaft,
+        )  # fmt: skip
+
+
+def _shifters(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[Piece]:
+    radius = vehicle.kit.shaft_diameter_mm / 2
+    for fork in forks:
+        rail, name = fork.rail, shaft_words(fork.column)
+        at = (rail.x_mm, rail.y_mm)
+        yield Piece(
+            rail.name, "rail", f"fork rail of {name}", stack.edges_mm[rail.first],
+            stack.edges_mm[rail.last + 1], at, radius, shaft=rail.name,
+        )  # fmt: skip
+        middle, half = stack.middle_mm(fork.slab), vehicle.frame.fork_mm / 2
+        # the half ring lies in the sleeve's groove: from above only what stands out counts
+        yield Piece(
+            f"fork of {fork.column}", "fork", f"fork of {name}", middle - half, middle + half,
+            at, max(arm_mm(vehicle), FORK_RADIUS_MM), outlines=(fork.outline,),
+            holes=((at, radius + RUN_MM),), shaft=rail.name, body=fork.column,
+        )  # fmt: skip
+
+
+def _ties(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[Piece]:
+    if not vehicle.kit.any_seat:
+        return  # a brick box is tied from outside, beam by beam
+    plates: tuple[Plate, ...] = plates_of(vehicle, stack, forks)
+    posts = [hole for hole in plates[0].holes if hole.kind == "post"] if plates else []
+    for hole in posts:
+        yield Piece(
+            hole.name, "tie", f"tie rod, {hole.name}", 0.0, stack.length_mm,
+            (hole.x_mm, hole.y_mm), vehicle.frame.post_mm / 2,
+        )  # fmt: skip
