@@ -17,6 +17,7 @@ from mild_badger.core.drivetrain.graph_file import graph_report, graph_schema, r
 from mild_badger.core.errors import BadgerError, DocumentError, FileAccessError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.findings import Severity
+from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.publish.drawings import drawing_files, template_files
 from mild_badger.core.publish.report import report
 from mild_badger.core.publish.sheet import sheet_pdf
@@ -81,6 +82,12 @@ def _parser() -> argparse.ArgumentParser:
     export.add_argument(
         "--templates", action="store_true", help="every template too, as svg, dxf, pdf and stl"
     )
+    export.add_argument("--book", action="store_true", help="the plan book too, as plan-book.pdf")
+    export.add_argument(
+        "--chapters", metavar="A,B", default="",
+        help=f"only these chapters of the book: {', '.join(CHAPTERS)}",
+    )  # fmt: skip
+    export.add_argument("--gear", help="whose way is drawn on the book's cover")
     export.set_defaults(run=_export)
 
     trial = commands.add_parser("trial", help="the trial list, readings, and what explains them")
@@ -129,6 +136,13 @@ def _export(options: argparse.Namespace) -> int:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise FileAccessError(f"Cannot make the folder {folder}: {error.strerror}.") from error
+    book = {}
+    if options.book or options.chapters:
+        chapters = tuple(filter(None, (name.strip() for name in options.chapters.split(","))))
+        if options.gear is not None and evaluation.vehicle.gear(options.gear) is None:
+            raise InputError(f"The vehicle has no gear {options.gear!r}.")
+        name = f"{'-'.join(chapters)}.pdf" if chapters else "plan-book.pdf"
+        book[name] = plan_book(evaluation.vehicle, gear=options.gear, chapters=chapters)
     templates, refused = template_files(evaluation.vehicle) if options.templates else ({}, ())
     for name, data in (
         ("gears.csv", gears_csv(evaluation).encode()),
@@ -136,6 +150,7 @@ def _export(options: argparse.Namespace) -> int:
         ("sheet.pdf", sheet_pdf(evaluation)),
         *drawing_files(evaluation.vehicle).items(),
         *templates.items(),
+        *book.items(),
     ):
         write_atomically(folder / name, data)
         print(folder / name)

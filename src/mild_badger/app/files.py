@@ -220,12 +220,16 @@ class Files(QObject):
 
     def save_text_with_dialog(self, name: str, text: str) -> None:
         """Ask where to write a text, and write it."""
+        self.save_bytes_with_dialog(name, text.encode())
+
+    def save_bytes_with_dialog(self, name: str, data: bytes) -> None:
+        """Ask where to write a file, and write it."""
         start = Path(self._folder()) / f"{_file_name(self._session)}-{name}"
         chosen, _ = QFileDialog.getSaveFileName(self._window, f"Write {name}", str(start))
         if not chosen:
             return
         try:
-            write_atomically(Path(chosen), text.encode())
+            write_atomically(Path(chosen), data)
         except BadgerError as error:
             self.trouble.emit(str(error))
             return

@@ -3,12 +3,12 @@
 from collections.abc import Callable
 from pathlib import Path
 
+from PyQt6.QtCore import QEventLoop, QTimer
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from mild_badger.app.benches.axle.bench import AxleBench
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.layout.bench import LayoutBench
-from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.benches.shift.bench import ShiftBench
 from mild_badger.app.benches.trial.bench import TrialBench
 from mild_badger.app.benches.workshop.bench import WorkshopBench
@@ -19,14 +19,13 @@ from mild_badger.app.window import BENCHES, Window
 from mild_badger.core.axle.road_state import Straight, Turn
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import FileAccessError
-from mild_badger.core.layout.bearings import choose_cheapest
-from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.trial.expected import places, positions
 from mild_badger.core.trial.readings import note_reading
 from mild_badger.core.trial.rig import Disc, RigRun, parse_fault, pulses
 from mild_badger.core.trial.take import take_reading
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.workshop.assembly import tick_step
 
 __all__ = ["take_shots"]
 
@@ -137,18 +136,14 @@ def _tractor(window: Window, take: Callable[[str], None]) -> None:
     bus = window.session.vehicle
     window.session.show(demo_vehicle("larkholm-timber-tractor"))
     window.session.engage("2")
-    window.show_bench("Ratios")
-    bench = window.bench
-    if isinstance(bench, RatiosBench):
-        bench.show_page(1)
-        take("ratios-box")
-        bench.show_page(0)
     window.show_bench("Shift")
     bench = window.bench
     if isinstance(bench, ShiftBench):
         _shifters(window, bench, take)
-    _frame(window, take)
+    window.session.show(demo_vehicle("larkholm-timber-tractor"))
+    window.session.engage("2")
     _template(window, take)
+    _together(window, take)
     window.session.show(bus)
     window.session.engage("3")
 
@@ -166,20 +161,25 @@ def _template(window: Window, take: Callable[[str], None]) -> None:
         bench.show_page(0)
 
 
-def _frame(window: Window, take: Callable[[str], None]) -> None:
-    """Draw a plywood wall with bearings in its seats."""
-    tractor = demo_vehicle("larkholm-timber-tractor")
-    window.session.show(tractor)
-    stack = stack_for(tractor)
-    if stack is not None:
-        window.session.do(choose_cheapest(tractor, stack))
-    window.show_bench("Layout")
+def _together(window: Window, take: Callable[[str], None]) -> None:
+    """Draw a step of the tractor's assembly, and its plan book."""
+    window.show_bench("Workshop")
     bench = window.bench
-    if isinstance(bench, LayoutBench):
+    if isinstance(bench, WorkshopBench):
         bench.show_page(3)
-        bench.frame_page.walls.setCurrentIndex(1)
-        bench.bring_up_to_date(again=True)
-        take("layout-frame")
+        steps = bench.assembly_page.plan.steps
+        for step in steps[:11]:
+            window.session.do(tick_step(window.session.vehicle, step, done=True))
+        bench.assembly_page.table.setCurrentCell(11, 1)
+        take("workshop-assembly")
+        bench.show_page(5)
+        book = bench.book()
+        book.start()
+        window.worker.wait()
+        waiting = QEventLoop()  # the viewer draws its pages on a thread of its own
+        QTimer.singleShot(900, waiting.quit)
+        waiting.exec()
+        take("workshop-book")
         bench.show_page(0)
     window.session.undo_stack.clear()
 

@@ -308,6 +308,9 @@ class Window(QMainWindow):
                 made.export_wanted.connect(partial(self.files.export_with_dialog, "targets"))
             if isinstance(made, TrialBench):
                 made.file_wanted.connect(partial(self._choose_pulses, made))
+            if isinstance(made, WorkshopBench):
+                made.search_wanted.connect(self._search)
+                made.bytes_wanted.connect(self.files.save_bytes_with_dialog)
             if isinstance(made, WorkshopBench | ShiftBench):
                 made.export_wanted.connect(self.files.export_with_dialog)
             self._benches[title] = made

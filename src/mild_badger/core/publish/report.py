@@ -14,7 +14,7 @@ from mild_badger.core.results import GearResult
 from mild_badger.core.shift.states import ShiftState
 from mild_badger.core.units import km_per_hour
 
-__all__ = ["DIRECTION_WORDS", "fraction_text", "report", "train_data"]
+__all__ = ["DIRECTION_WORDS", "fraction_text", "report", "running_data", "train_data"]
 
 DIRECTION_WORDS = {1: "forwards", -1: "backwards", 0: "none"}
 
@@ -58,13 +58,13 @@ def report(evaluation: Evaluation) -> dict[str, Any]:
             "reached": len(evaluation.proof.states),
         },
         "pull": [asdict(pull) for pull in pulls(vehicle, evaluation.gears)],
-        "running": _running(evaluation),
+        "running": running_data(evaluation),
         "functions": None if evaluation.functions is None else _functions(evaluation.functions),
         "findings": [finding.as_json() for finding in evaluation.findings],
     }
 
 
-def _running(evaluation: Evaluation) -> dict[str, Any] | None:
+def running_data(evaluation: Evaluation) -> dict[str, Any] | None:
     """Give axle and steering where they are planned: clearances in mm, angles in degrees."""
     vehicle = evaluation.vehicle
     if vehicle.running is None:

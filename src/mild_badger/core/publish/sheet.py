@@ -3,20 +3,23 @@
 A4 upright; lengths on the page in millimetres from the top left corner.
 """
 
-import io
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from reportlab.lib.colors import HexColor
-from reportlab.lib.pagesizes import A4
-from reportlab.lib.units import mm
-from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfgen.canvas import Canvas
-
 from mild_badger import __version__
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.publish.fonts import register_fonts
+from mild_badger.core.publish.page import (
+    BACK,
+    HAIR,
+    HEIGHT,
+    INK,
+    LEFT,
+    RIGHT,
+    RUN,
+    SOFT,
+    Page,
+)
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.slots import SlotView
@@ -25,68 +28,7 @@ from mild_badger.core.units import km_per_hour
 from mild_badger.core.vehicle.box import ARCHITECTURES, Slot
 from mild_badger.core.workshop.cautions import cautions_for
 
-__all__ = ["sheet_pdf"]
-
-INK, SOFT, HAIR = HexColor("#2B2A28"), HexColor("#6B665C"), HexColor("#B9AE9A")
-RUN, BACK = HexColor("#B8431C"), HexColor("#2F5D8A")
-WIDTH, HEIGHT = A4[0] / mm, A4[1] / mm
-LEFT, RIGHT = 14.0, WIDTH - 14.0
-
-
-class _Page:
-    """A canvas that measures from the top left, in millimetres."""
-
-    def __init__(self, title: str) -> None:
-        register_fonts()
-        self.stream = io.BytesIO()
-        self.canvas = Canvas(self.stream, pagesize=A4, invariant=1)
-        self.canvas.setTitle(title)
-        self.canvas.setCreator(f"Mild Badger {__version__}")
-
-    def text(
-        self, x: float, y: float, words: str, size: float, *, font: str = "Text",
-        color: HexColor = INK, width: float | None = None, align: str = "left",
-    ) -> None:  # fmt: skip
-        if width is not None:
-            words = fitted(words, font, size, width)
-        self.canvas.setFont(font, size)
-        self.canvas.setFillColor(color)
-        draw = {
-            "left": self.canvas.drawString,
-            "right": self.canvas.drawRightString,
-            "centre": self.canvas.drawCentredString,
-        }[align]
-        draw(x * mm, (HEIGHT - y) * mm, words)
-
-    def line(self, x1: float, y1: float, x2: float, y2: float, *, width: float = 0.2) -> None:
-        self.canvas.setStrokeColor(HAIR)
-        self.canvas.setLineWidth(width * mm)
-        self.canvas.line(x1 * mm, (HEIGHT - y1) * mm, x2 * mm, (HEIGHT - y2) * mm)
-
-    def circle(self, x: float, y: float, radius: float, color: HexColor, width: float) -> None:
-        self.canvas.setStrokeColor(color)
-        self.canvas.setLineWidth(width * mm)
-        self.canvas.circle(x * mm, (HEIGHT - y) * mm, radius * mm)
-
-    def box(self, x: float, y: float, width: float, height: float, color: HexColor) -> None:
-        self.canvas.setStrokeColor(color)
-        self.canvas.setLineWidth(0.25 * mm)
-        self.canvas.rect(x * mm, (HEIGHT - y - height) * mm, width * mm, height * mm)
-
-    def finish(self) -> bytes:
-        self.canvas.showPage()
-        self.canvas.save()
-        return self.stream.getvalue()
-
-
-def fitted(words: str, font: str, size: float, width_mm: float) -> str:
-    """Shorten a text with three dots until it fits."""
-    register_fonts()
-    if pdfmetrics.stringWidth(words, font, size) <= width_mm * mm:
-        return words
-    while words and pdfmetrics.stringWidth(words + "...", font, size) > width_mm * mm:
-        words = words[:-1]
-    return words.rstrip() + "..."
+__all__ = ["gear_table", "sheet_pdf"]
 
 
 def sheet_pdf(
@@ -94,7 +36,7 @@ def sheet_pdf(
 ) -> bytes:
     """Draw the one-page sheet and return the PDF's bytes."""
     vehicle = evaluation.vehicle
-    page = _Page(vehicle.name)
+    page = Page(vehicle.name)
     page.text(LEFT, 20, vehicle.name, 20, font="Figure", width=RIGHT - LEFT)
     fit = "absolute fit" if vehicle.search.fit == "absolute" else "spacing fit"
     facts = (
@@ -104,7 +46,7 @@ def sheet_pdf(
         f"motor at {evaluation.gears[0].motor_rpm:.0f} rpm"
     )
     page.text(LEFT, 26, facts, 8, color=SOFT, width=RIGHT - LEFT)
-    y = _gear_table(page, evaluation, school, 35)
+    y = gear_table(page, evaluation, school, 35)
     y = _slots(page, evaluation, y + 9)
     y = _end_views(page, evaluation, y + 9)
     _parts(page, evaluation, y + 9)
@@ -112,7 +54,8 @@ def sheet_pdf(
     return page.finish()
 
 
-def _gear_table(page: _Page, evaluation: Evaluation, school: RatioSchool, y: float) -> float:
+def gear_table(page: Page, evaluation: Evaluation, school: RatioSchool, y: float) -> float:
+    """Write targets against what was got, and the final drive; give where it ends."""
     columns = (
         ("gear", LEFT, "left"), ("wanted", 46, "right"), ("got", 62, "right"),
         ("error %", 78, "right"), ("train, driver first", 83, "left"), ("m/s", 152, "right"),
@@ -167,7 +110,7 @@ def _train_words(gear: GearResult) -> str:
     return f"{words}  +  {train_text(gear.second)}" if gear.second else words
 
 
-def _slots(page: _Page, evaluation: Evaluation, y: float) -> float:
+def _slots(page: Page, evaluation: Evaluation, y: float) -> float:
     if not evaluation.columns:
         return _places(page, evaluation, y)
     page.text(LEFT, y, "Slots", 11, font="Figure")
@@ -179,7 +122,7 @@ def _slots(page: _Page, evaluation: Evaluation, y: float) -> float:
     return y + 22
 
 
-def _places(page: _Page, evaluation: Evaluation, y: float) -> float:
+def _places(page: Page, evaluation: Evaluation, y: float) -> float:
     """List what stands where in a box that has no slots: shared pairs, then each gear's place."""
     box = evaluation.vehicle.box
     page.text(LEFT, y, ARCHITECTURES[box.architecture].capitalize(), 11, font="Figure")
@@ -205,7 +148,7 @@ def _places(page: _Page, evaluation: Evaluation, y: float) -> float:
 
 
 def _slot(
-    page: _Page, view: SlotView | None, at: tuple[float, float], wide: float, place: str
+    page: Page, view: SlotView | None, at: tuple[float, float], wide: float, place: str
 ) -> None:
     x, y = at
     color = HAIR if view is None else BACK if view.reverse else INK
@@ -219,7 +162,7 @@ def _slot(
         )
 
 
-def _end_views(page: _Page, evaluation: Evaluation, y: float) -> float:
+def _end_views(page: Page, evaluation: Evaluation, y: float) -> float:
     page.text(LEFT, y, "Trains, seen from the input", 11, font="Figure")
     placed = [gear for gear in evaluation.gears if gear.placement.shafts_u]
     if not placed:
@@ -265,7 +208,7 @@ def _circles(gear: GearResult, module: float, unit: float) -> _View:
 
 
 def _end_view(
-    page: _Page, gear: GearResult, view: _View, at: tuple[float, float], scale: float
+    page: Page, gear: GearResult, view: _View, at: tuple[float, float], scale: float
 ) -> None:
     color = BACK if gear.reverse else RUN
     page.text(at[0], at[1] + 3, gear.name, 9, font="Figure", color=color, width=20)
@@ -276,7 +219,7 @@ def _end_view(
         page.text(px, py + radius * scale - 0.5, str(teeth), 4.5, align="centre")
 
 
-def _parts(page: _Page, evaluation: Evaluation, y: float) -> None:
+def _parts(page: Page, evaluation: Evaluation, y: float) -> None:
     page.text(LEFT, y, "Parts", 11, font="Figure")
     half = -(-len(evaluation.parts) // 2)
     for number, part in enumerate(evaluation.parts):
@@ -291,7 +234,7 @@ def _parts(page: _Page, evaluation: Evaluation, y: float) -> None:
         page.text(x + 84, row, note, 7.5, align="right", color=RUN if part.short else SOFT)
 
 
-def _foot(page: _Page, evaluation: Evaluation, day: date) -> None:
+def _foot(page: Page, evaluation: Evaluation, day: date) -> None:
     counts: Sequence[str] = [
         f"{sum(1 for f in evaluation.findings if f.severity.value == level)} {level}s"
         for level in ("error", "warning", "note")

@@ -52,11 +52,13 @@ def parts_csv(evaluation: Evaluation) -> str:
             part.needed,
             "made" if part.made else part.stock if part.there else "",
             part.short,
+            _number(part.price, 2),
+            _number(part.cost, 2),
             "; ".join(part.used_by),
         )
         for part in evaluation.parts
     ]
-    return _csv(("part", "needed", "stock", "short", "used_by"), rows)
+    return _csv(("part", "needed", "stock", "short", "price", "cost", "used_by"), rows)
 
 
 def _number(value: float | None, decimals: int) -> str:

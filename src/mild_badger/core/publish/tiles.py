@@ -5,6 +5,7 @@ every sheet carries a ruler of 100 mm, by which a printer that scales is found o
 """
 
 import io
+from collections.abc import Callable
 from dataclasses import dataclass
 from math import ceil
 
@@ -17,7 +18,7 @@ from mild_badger import __version__
 from mild_badger.core.publish.fonts import register_fonts
 from mild_badger.core.workshop.drawing import STYLES, Drawing
 
-__all__ = ["PAPERS", "Tiling", "tiled_pdf", "tiling"]
+__all__ = ["PAPERS", "Tiling", "draw_tiles", "tiled_pdf", "tiling"]
 
 PAPERS = {"A4": A4, "A3": A3, "Letter": LETTER}
 EDGE_MM = 8.0
@@ -58,6 +59,18 @@ def tiling(drawing: Drawing, paper: str, overlap_mm: float) -> Tiling:
 
 def _count(length: float, field: float, step: float) -> int:
     return 1 if length <= field else 1 + ceil((length - field) / step - 1e-9)
+
+
+def draw_tiles(
+    canvas: Canvas, drawing: Drawing, paper: str, overlap_mm: float, begin: Callable[[], None]
+) -> None:
+    """Draw a drawing's sheets into a document; ``begin`` is called before each."""
+    laid = tiling(drawing, paper, overlap_mm)
+    for row in range(laid.up):
+        for column in range(laid.across):
+            begin()
+            canvas.setPageSize((laid.paper_mm[0] * mm, laid.paper_mm[1] * mm))
+            _sheet(canvas, drawing, laid, (column, row))
 
 
 def tiled_pdf(drawing: Drawing, paper: str = "A4", overlap_mm: float = 10.0) -> bytes:

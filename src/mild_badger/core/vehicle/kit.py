@@ -20,6 +20,7 @@ __all__ = [
     "Kit",
     "MadeGears",
     "OtherPart",
+    "PartPrice",
     "Stock",
 ]
 
@@ -101,6 +102,13 @@ class Bearing(Part):
         return self
 
 
+class PartPrice(Part):
+    """What one part of a kind costs, in the builder's own money; ``part`` as the list names it."""
+
+    part: Annotated[str, Field(min_length=1, max_length=80)]
+    price: Annotated[float, Field(ge=0, le=100_000)]
+
+
 class OtherPart(Part):
     """A part that no computation uses yet, kept for the parts list."""
 
@@ -148,12 +156,14 @@ class Kit(Part):
     bevels: Annotated[tuple[BevelSize, ...], Field(max_length=100)] = ()
     bearings: Annotated[tuple[Bearing, ...], Field(max_length=100)] = ()
     others: Annotated[tuple[OtherPart, ...], Field(max_length=200)] = ()
+    prices: Annotated[tuple[PartPrice, ...], Field(max_length=500)] = ()
 
     @model_validator(mode="after")
     def _entries_stand_once(self) -> Self:
         _once([f"{gear.teeth}-tooth gear with {gear.bore} bore" for gear in self.gears])
         _once([f"{bevel.teeth}-tooth {bevel.role}" for bevel in self.bevels])
         _once([f"bearing {bearing.name}" for bearing in self.bearings])
+        _once([f"price of the {price.part}" for price in self.prices])
         for gear in self.gears:
             pitch_mm = gear.teeth * self.module_mm
             if not pitch_mm < gear.tip_diameter_mm <= pitch_mm + 4 * self.module_mm:

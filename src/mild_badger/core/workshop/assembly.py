@@ -11,6 +11,7 @@ from functools import lru_cache
 from mild_badger.core.changes import Change, Edit
 from mild_badger.core.drivetrain.assemble import box_output
 from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.layout.faults import layout_faults
 from mild_badger.core.layout.words import shaft_words
 from mild_badger.core.vehicle.assembly import (
     Assembly,
@@ -407,6 +408,8 @@ def _faces(vehicle: Vehicle, piece: Piece) -> str:
 
 def assembly_faults(vehicle: Vehicle) -> tuple[Finding, ...]:
     """Say what stands in the way where parts do not go in straight."""
+    if any(finding.severity is Severity.ERROR for finding in layout_faults(vehicle)):
+        return ()  # what clashes is to be mended first
     plan = assembly_plan(vehicle)
     tight = tight_spacers(vehicle)
     notes = (

@@ -78,12 +78,15 @@ class Figure:
 
     def box(self) -> tuple[float, float, float, float]:
         """Give left, low, right and high of all shapes; an empty picture is a point."""
-        xs, ys = [], []
+        xs = [w.at[0] for w in self.words]
+        ys = [w.at[1] for w in self.words]
         for mark in self.marks:
-            for x, y in mark.points:
-                xs += [x - mark.radius, x + mark.radius]
-                ys += [y - mark.radius, y + mark.radius]
-        for words in self.words:
-            xs.append(words.at[0])
-            ys.append(words.at[1])
+            r = mark.radius
+            if r:
+                x, y = mark.points[0]
+                xs += (x - r, x + r)
+                ys += (y - r, y + r)
+            else:
+                xs += (p[0] for p in mark.points)
+                ys += (p[1] for p in mark.points)
         return (min(xs), min(ys), max(xs), max(ys)) if xs else (0.0, 0.0, 0.0, 0.0)

@@ -2,16 +2,24 @@
 
 from dataclasses import dataclass
 
-from mild_badger.core.changes import Path
+from mild_badger.core.changes import Edit, Path
 from mild_badger.core.functions.arrange import Arrangement, arrange
 from mild_badger.core.layout.faults import beam_counts, frame_parts, shaft_counts
 from mild_badger.core.vehicle.functions import FunctionBox
-from mild_badger.core.vehicle.kit import Stock
+from mild_badger.core.vehicle.kit import Kit, PartPrice, Stock
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally, count_box
 
-__all__ = ["PartLine", "parts_needed", "parts_spare", "stock_path"]
+__all__ = [
+    "PartLine",
+    "cost_words",
+    "parts_needed",
+    "parts_spare",
+    "price_name",
+    "set_price",
+    "stock_path",
+]
 
 
 @dataclass(frozen=True)
@@ -19,7 +27,7 @@ class PartLine:
     """One kind of part: how many are needed and where, and how many there are.
 
     ``stock`` is None for a part that is made as it is needed; ``there`` is False for one that the
-    kit neither has nor makes.
+    kit neither has nor makes. ``price`` is one part's, None where it is not known.
     """
 
     key: tuple[str, int]
@@ -28,11 +36,23 @@ class PartLine:
     stock: Stock
     used_by: tuple[str, ...]
     there: bool = True
+    price: float | None = None
 
     @property
     def made(self) -> bool:
         """Whether the builder makes it as it is needed."""
         return self.there and self.stock is None
+
+    @property
+    def cost(self) -> float | None:
+        """What all that are needed cost; None where the price is not known."""
+        return None if self.price is None else self.price * self.needed
+
+    @property
+    def to_buy(self) -> float | None:
+        """What those cost that are missing, and for made ones all; None without a price."""
+        missing = self.needed if self.made else self.short
+        return None if self.price is None else self.price * missing
 
     @property
     def short(self) -> int:
@@ -171,7 +191,42 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
     else:
         stock = kit.sleeve_stock if kind == "sleeve" else kit.shaft_stock
         name = "dog sleeve" if kind == "sleeve" else _shaft_name(vehicle)
-    return PartLine(key, name, tally.count[key], stock, tuple(tally.users.get(key, ())), there)
+    price = kit.bearings[teeth].price if kind == "bearing" else _price(kit, price_name(key))
+    users = tuple(tally.users.get(key, ()))
+    return PartLine(key, name, tally.count[key], stock, users, there, price)
+
+
+def price_name(key: tuple[str, int]) -> str:
+    """Give the name by which the kit keeps a part's price."""
+    return f"{key[0]} {key[1]}" if key[1] else key[0]
+
+
+def _price(kit: Kit, name: str) -> float | None:
+    return next((entry.price for entry in kit.prices if entry.part == name), None)
+
+
+def set_price(vehicle: Vehicle, part: PartLine, price: float | None) -> Edit:
+    """Note what one part costs; None takes the price away. A bearing keeps its own."""
+    kind, number = part.key
+    label = f"Set the price of the {part.name}"
+    if kind == "bearing":
+        return Edit.one(label, ("kit", "bearings", number, "price"), price)
+    kept = [entry for entry in vehicle.kit.prices if entry.part != price_name(part.key)]
+    if price is not None:
+        kept.append(PartPrice.model_construct(part=price_name(part.key), price=price))
+    return Edit.one(label, ("kit", "prices"), kept)
+
+
+def cost_words(parts: tuple[PartLine, ...]) -> str:
+    """Say what all parts cost and what is to be bought; nothing where no price is known."""
+    known = [part for part in parts if part.price is not None and part.needed]
+    if not known:
+        return ""
+    total = sum(part.cost or 0.0 for part in known)
+    buy = sum(part.to_buy or 0.0 for part in known)
+    rest = sum(1 for part in parts if part.price is None and part.needed)
+    without = f"; {rest} kind{'s' * (rest > 1)} without a price" if rest else ""
+    return f"All parts {total:.2f}, of which {buy:.2f} to buy or make{without}."
 
 
 _MADE_NAMES = {

@@ -20,7 +20,10 @@ ASIDE, DOWN = 0.62, -0.34
 LIFT = 0.45
 """How far parts that come now are held off, as a share of the box's length."""
 Point = tuple[float, float]
-CORNERS = 14
+CORNERS, FEW_CORNERS, SMALL_MM = 14, 6, 7.0
+"""Corners of half a circle; small ones do with few."""
+SHORTEST_MM = 3.0
+"""Shafts are drawn in lengths no shorter than this."""
 
 
 def _seen(at: Point, z: float) -> Point:
@@ -34,14 +37,14 @@ def step_figure(plan: AssemblyPlan, step: Build) -> Figure:
     length = max((piece.to_mm for piece in plan.pieces), default=0.0)
     lift = LIFT * max(length, 40.0) * step.way
     figure = Figure(f"Step {step.number}: {step.title}. {step.words}")
-    _paint(figure, [(p, 0.0, "there") for p in plan.pieces if p.key in there], plan)
+    _paint(figure, [(p, 0.0, "there") for p in plan.pieces if p.key in there])
     coming = [piece for piece in plan.pieces if piece.key in now]
     for piece in coming:
         middle = _middle(piece)
         figure.line(
             "run", _seen(middle, piece.from_mm + lift), _seen(middle, piece.to_mm), dashed=True
         )
-    _paint(figure, [(piece, lift, "now") for piece in coming], plan)
+    _paint(figure, [(piece, lift, "now") for piece in coming])
     return figure
 
 
@@ -60,7 +63,7 @@ def exploded_figure(
     for piece in plan.pieces:
         off = spread * length * order.get(piece.key, last) / last
         parts.append((piece, off, "now" if piece.key in marked else "there"))
-    _paint(figure, parts, plan)
+    _paint(figure, parts)
     for piece, off, role in parts:
         if role == "now":  # seen through what hides it
             if not piece.outlines:
@@ -81,9 +84,13 @@ def _middle(piece: Piece) -> Point:
     return (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
 
 
-def _paint(figure: Figure, parts: Iterable[tuple[Piece, float, Role]], plan: AssemblyPlan) -> None:
+def _paint(figure: Figure, shown: Iterable[tuple[Piece, float, Role]]) -> None:
     """Draw parts from far to near; shafts in lengths, so that what sits on them covers them."""
-    cuts = sorted({round(edge, 2) for p in plan.pieces for edge in (p.from_mm, p.to_mm)})
+    parts = list(shown)
+    cuts: list[float] = []
+    for edge in sorted({edge for p, off, _ in parts if not off for edge in (p.from_mm, p.to_mm)}):
+        if not cuts or edge - cuts[-1] >= SHORTEST_MM:
+            cuts.append(edge)
     items: list[tuple[float, float, Piece, float, float, Role]] = []
     for piece, off, role in parts:
         start, end = piece.from_mm, piece.to_mm
@@ -142,7 +149,8 @@ def _hull(near: Point, far: Point, radius: float) -> list[Point]:
     """Give the outline of a cylinder's side: of each circle the half that looks away."""
     dx, dy = near[0] - far[0], near[1] - far[1]
     turn = atan2(dy, dx)
-    steps = [turn - pi / 2 + n * pi / CORNERS for n in range(CORNERS + 1)]
+    corners = CORNERS if radius > SMALL_MM else FEW_CORNERS
+    steps = [turn - pi / 2 + n * pi / corners for n in range(corners + 1)]
     ahead = [(near[0] + radius * cos(t), near[1] + radius * sin(t)) for t in steps]
     behind = [(far[0] - radius * cos(t), far[1] - radius * sin(t)) for t in steps]
     return [*ahead, *behind]

@@ -1,5 +1,7 @@
 """The Workshop bench: parts and the sheet, templates at true scale."""
 
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import pyqtSignal
 
 from mild_badger.app.benches.bench import PagedBench
@@ -12,9 +14,13 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 
+if TYPE_CHECKING:
+    from mild_badger.app.benches.workshop.book_page import BookPage
+
 __all__ = ["WorkshopBench"]
 
-PAGES = ("Parts", "Templates", "Cut list", "Assembly", "Take apart")
+PAGES = ("Parts", "Templates", "Cut list", "Assembly", "Take apart", "Plan book")
+BOOK = 5
 
 
 class WorkshopBench(PagedBench):
@@ -22,6 +28,8 @@ class WorkshopBench(PagedBench):
 
     title = "Workshop"
     export_wanted = pyqtSignal(str)
+    search_wanted = pyqtSignal(object, object, str)
+    bytes_wanted = pyqtSignal(str, bytes)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, PAGES)
@@ -33,12 +41,15 @@ class WorkshopBench(PagedBench):
             self.pictures.addWidget(page)
         self.assembly_page = AssemblyPage(session, theme)
         self.apart_page = ApartPage(session, theme)
+        self.book_page: BookPage | None = None
         for made in (self.cut_page, self.assembly_page, self.apart_page):
             self.pictures.addWidget(made)
         self.facts.hide()  # the pages say theirs themselves
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation on the page in view."""
+        if self.pages.currentIndex() == BOOK:
+            self.book()
         page = self.turn_to_page()
         if page == 0:
             short, total = evaluation.kinds_short, evaluation.part_count
@@ -54,6 +65,20 @@ class WorkshopBench(PagedBench):
             self.cut_page.refresh(evaluation)
             self.heading.setText("Rods, posts and tubes to saw")
         else:
-            shown = self.assembly_page if page == 3 else self.apart_page
+            shown: AssemblyPage | ApartPage | BookPage = (
+                self.assembly_page if page == 3 else self.apart_page if page == 4 else self.book()
+            )
             shown.refresh(evaluation)
             self.heading.setText(shown.heading())
+
+    def book(self) -> "BookPage":
+        """Give the plan book's page; it is made when it is first wanted."""
+        if self.book_page is None:
+            # The PDF libraries take as long to load as all the rest of the bench.
+            from mild_badger.app.benches.workshop.book_page import BookPage  # noqa: PLC0415
+
+            self.book_page = BookPage(self.session, self.theme)
+            self.book_page.search_wanted.connect(self.search_wanted)
+            self.book_page.save_wanted.connect(self.bytes_wanted)
+            self.pictures.addWidget(self.book_page)
+        return self.book_page

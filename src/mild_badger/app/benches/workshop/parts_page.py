@@ -5,10 +5,10 @@ from functools import partial
 from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF, QSizeF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QImage, QPainter, QPaintEvent
 from PyQt6.QtPdf import QPdfDocument
-from PyQt6.QtWidgets import QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption, fill
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
@@ -16,7 +16,8 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.workshop.cautions import cautions_for
-from mild_badger.core.workshop.parts import PartLine, stock_path
+from mild_badger.core.workshop.parts import PartLine, cost_words, set_price, stock_path
+from mild_badger.core.workshop.substitutes import Substitute, substitutes
 
 __all__ = ["PartsPage"]
 
@@ -81,6 +82,7 @@ class PartsPage(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self._rows: tuple[PartLine, ...] = ()
+        self._others: tuple[Substitute, ...] = ()
         self._redraw = QTimer(self)
         self._redraw.setSingleShot(True)
         self._redraw.setInterval(PREVIEW_DELAY_MS)
@@ -91,19 +93,32 @@ class PartsPage(QWidget):
         left = QVBoxLayout()
         left.setSpacing(6)
         left.addWidget(
-            caption("Type what you own into the stock column; it is kept with the vehicle.",
+            caption("Type what you own, and what one costs; both are kept with the vehicle.",
                     "soft", wrap=True)
         )  # fmt: skip
-        self.table = Table(("part", "needs", "stock", "used by"), "Parts against stock")
-        self.table.header_right(1, 2)
-        self.table.stretch(3)
+        self.table = Table(("part", "needs", "stock", "price", "used by"), "Parts against stock")
+        self.table.header_right(1, 2, 3)
+        self.table.stretch(4)
         self.table.itemChanged.connect(self._edited)
         self.table.itemActivated.connect(self.table.editItem)
         left.addWidget(self.table, 1)
+        self.cost = caption("", wrap=True)
+        left.addWidget(self.cost)
+        self.other = QComboBox()
+        self.other.setAccessibleName("What could be taken for the part that is short")
+        self.other.setSizeAdjustPolicy(
+            QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
+        )
+        self.take = button("Take it", self._take)
+        line = QHBoxLayout()
+        line.addWidget(self.other, 1)
+        line.addWidget(self.take)
+        left.addLayout(line)
+        self.table.currentCellChanged.connect(lambda *_: self._show_substitutes())
         self.cautions = caption("", "soft", wrap=True)
         self.cautions.setAccessibleName("Cautions")
         left.addWidget(self.cautions)
-        outer.addLayout(left, 3)
+        outer.addLayout(left, 2)
         right = QVBoxLayout()
         right.setSpacing(6)
         head = QHBoxLayout()
@@ -118,7 +133,7 @@ class PartsPage(QWidget):
         right.addLayout(head)
         self.preview = SheetPreview(theme)
         right.addWidget(self.preview, 1)
-        outer.addLayout(right, 2)
+        outer.addLayout(right, 1)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
@@ -139,11 +154,29 @@ class PartsPage(QWidget):
                         right=True, editable=known, color=color,
                         tip="" if part.there else "The kit does not have this part",
                     ),
+                    Cell("" if part.price is None else f"{part.price:.2f}", right=True,
+                         editable=True, tip="What one costs; leave it empty if you do not know"),
                     Cell(used or "not needed", tip=used),
                 )
             )  # fmt: skip
         self.table.show_cells(rows)
+        self.cost.setText(cost_words(evaluation.parts))
+        self._show_substitutes()
         self._redraw.start()
+
+    def _show_substitutes(self) -> None:
+        """List what could be taken for the chosen part where it is short."""
+        row = self.table.currentRow()
+        part = self._rows[row] if 0 <= row < len(self._rows) else None
+        self._others = substitutes(self.session.vehicle, part) if part is not None else ()
+        fill(self.other, [(other.words, n) for n, other in enumerate(self._others)])
+        for thing in (self.other, self.take):
+            thing.setVisible(bool(self._others))
+
+    def _take(self) -> None:
+        number = self.other.currentIndex()
+        if 0 <= number < len(self._others):
+            self.session.do(self._others[number].edit)
 
     def draw_sheet(self) -> None:
         """Draw the preview now; while typing goes on it waits."""
@@ -155,11 +188,16 @@ class PartsPage(QWidget):
         self.preview.show_pdf(sheet_pdf(evaluation, school=self.session.school))
 
     def _edited(self, item: QTableWidgetItem) -> None:
-        if item.column() != 2:
+        if item.column() not in (2, 3):
             return
         part = self._rows[item.row()]
         taken = False
         try:
+            if item.column() == 3:
+                text = item.text().strip()
+                price = parse_number(text, what=f"Price of the {part.name}") if text else None
+                taken = self.session.do(set_price(self.session.vehicle, part, price))
+                return
             count = parse_number(item.text(), what=f"Stock of the {part.name}")
             path = stock_path(self.session.vehicle, part)
             taken = path is not None and self.session.do(
@@ -167,5 +205,6 @@ class PartsPage(QWidget):
             )
         except BadgerError as error:
             self.session.refused.emit(str(error))
-        if not taken:
-            self.refresh(self.session.evaluation)
+        finally:
+            if not taken:
+                self.refresh(self.session.evaluation)

@@ -1,0 +1,121 @@
+"""The plan book: its chapters, and the PDF itself as the preview."""
+
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, pyqtSignal
+from PyQt6.QtPdf import QPdfDocument
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.widgets import button, caption, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.app.worker import Job
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.publish.book import CHAPTERS, book_of
+
+__all__ = ["BookPage"]
+
+OTHERWISE = "The vehicle has changed since: make the book again to see it."
+
+
+class BookPage(QWidget):
+    """Chapters to tick left, the book right.
+
+    Signals
+    -------
+    search_wanted : a job to run in the background, what to do with its result, its words
+    save_wanted : the name and the bytes of a file to be written
+    """
+
+    search_wanted = pyqtSignal(object, object, str)
+    save_wanted = pyqtSignal(str, bytes)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        # The PDF viewer is loaded with this page, not at every start.
+        from PyQt6.QtPdfWidgets import QPdfView  # noqa: PLC0415
+
+        self.session = session
+        self.data = b""
+        self._of: object = None
+        self._buffer: QBuffer | None = None
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(12)
+        left = QVBoxLayout()
+        left.setSpacing(4)
+        self.ticks: dict[str, QCheckBox] = {}
+        for key, chapter in CHAPTERS.items():
+            tick = QCheckBox(chapter.words)
+            tick.setChecked(True)
+            self.ticks[key] = tick
+            left.addWidget(tick)
+        left.addLayout(row_of(button("All", lambda: self._tick_all(True)),
+                              button("None", lambda: self._tick_all(False))))  # fmt: skip
+        self.make = button("Make the book", self.start, "main")
+        self.save = button("Save PDF …", self._save)
+        left.addSpacing(8)
+        left.addLayout(row_of(self.make, self.save))
+        self.words = caption("", "soft", wrap=True)
+        self.words.setFixedWidth(220)
+        left.addWidget(self.words)
+        left.addStretch(1)
+        outer.addLayout(left)
+        self.document = QPdfDocument(self)
+        self.view = QPdfView(self)
+        self.view.setAccessibleName("The plan book")
+        self.view.setDocument(self.document)
+        self.view.setPageMode(QPdfView.PageMode.MultiPage)
+        self.view.setZoomMode(QPdfView.ZoomMode.FitToWidth)
+        outer.addWidget(self.view, 1)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Say whether the book that is shown is still that of the vehicle."""
+        self.save.setEnabled(bool(self.data))
+        if not self.data:
+            gear = evaluation.situation.gear
+            self.words.setText(
+                "The gear that is engaged is drawn on the cover"
+                + (f": {gear}." if gear else "; in neutral the first that drives.")
+            )
+        elif self._of != evaluation.vehicle:
+            self.words.setText(f"{self._pages()} {OTHERWISE}")
+        else:
+            self.words.setText(self._pages())
+
+    def start(self) -> None:
+        """Make the book in the background; progress and cancel stand in the status line."""
+        chapters = tuple(key for key, tick in self.ticks.items() if tick.isChecked())
+        if not chapters:
+            self.session.refused.emit("Tick at least one chapter of the plan book.")
+            return
+        vehicle = self.session.vehicle
+        gear = self.session.situation.gear
+        job = Job(book_of, (vehicle, gear, chapters, self.session.school))
+        self.search_wanted.emit(job, lambda data: self.show_book(data, vehicle), "Making the book")
+
+    def show_book(self, data: bytes, vehicle: object) -> None:
+        """Show a book that was made of a vehicle."""
+        self.data, self._of = data, vehicle
+        self.document.close()
+        buffer = QBuffer(self)
+        buffer.setData(QByteArray(data))
+        buffer.open(QIODevice.OpenModeFlag.ReadOnly)
+        self.document.load(buffer)
+        if self._buffer is not None:
+            self._buffer.deleteLater()
+        self._buffer = buffer
+        self.refresh(self.session.evaluation)
+
+    def heading(self) -> str:
+        """Say what is shown."""
+        return "Plan book"
+
+    def _pages(self) -> str:
+        count = self.document.pageCount()
+        return f"{count} page{'s' * (count != 1)}, {len(self.data) / 1e6:.1f} MB."
+
+    def _tick_all(self, on: bool) -> None:
+        for tick in self.ticks.values():
+            tick.setChecked(on)
+
+    def _save(self) -> None:
+        self.save_wanted.emit("plan-book.pdf", self.data)

@@ -1,0 +1,194 @@
+"""Pages of a PDF measured in millimetres from the top left corner, with words, lines and tables."""
+
+import io
+from collections.abc import Sequence
+from datetime import date
+
+from reportlab.lib.colors import HexColor
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.units import mm
+from reportlab.lib.utils import simpleSplit
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfgen.canvas import Canvas
+
+from mild_badger import __version__
+from mild_badger.core.publish.fonts import register_fonts
+
+__all__ = [
+    "BACK", "HAIR", "HEIGHT", "INK", "LEFT", "RIGHT", "RUN", "SOFT", "WIDTH", "Book", "Page",
+    "fitted",
+]  # fmt: skip
+
+INK, SOFT, HAIR = HexColor("#2B2A28"), HexColor("#6B665C"), HexColor("#B9AE9A")
+RUN, BACK = HexColor("#B8431C"), HexColor("#2F5D8A")
+WIDTH, HEIGHT = A4[0] / mm, A4[1] / mm
+LEFT, RIGHT = 14.0, WIDTH - 14.0
+FOOT = 16.0
+"""What is kept free at the lower edge for the page's number."""
+
+
+class Page:
+    """A canvas that measures from the top left, in millimetres, page after page of A4."""
+
+    def __init__(self, title: str) -> None:
+        register_fonts()
+        self.stream = io.BytesIO()
+        self.canvas = Canvas(self.stream, pagesize=A4, invariant=1)
+        self.canvas.setTitle(title)
+        self.canvas.setCreator(f"Mild Badger {__version__}")
+
+    def text(
+        self, x: float, y: float, words: str, size: float, *, font: str = "Text",
+        color: HexColor = INK, width: float | None = None, align: str = "left",
+    ) -> None:  # fmt: skip
+        """Write a line; where a width is given it is shortened to that."""
+        if width is not None:
+            words = fitted(words, font, size, width)
+        self.canvas.setFont(font, size)
+        self.canvas.setFillColor(color)
+        draw = {
+            "left": self.canvas.drawString,
+            "right": self.canvas.drawRightString,
+            "centre": self.canvas.drawCentredString,
+        }[align]
+        draw(x * mm, (HEIGHT - y) * mm, words)
+
+    def paragraph(
+        self, x: float, y: float, words: str, size: float, *, width: float, color: HexColor = INK,
+        most: int = 99,
+    ) -> float:  # fmt: skip
+        """Write words over as many lines as they take; give where the next line begins."""
+        lines = simpleSplit(words, "Text", size, width * mm)
+        if len(lines) > most:
+            lines = [*lines[: most - 1], fitted(" ".join(lines[most - 1 :]), "Text", size, width)]
+        for line in lines:
+            self.text(x, y, line, size, color=color)
+            y += size * 0.46
+        return y
+
+    def line(self, x1: float, y1: float, x2: float, y2: float, *, width: float = 0.2) -> None:
+        """Draw a hairline."""
+        self.canvas.setStrokeColor(HAIR)
+        self.canvas.setLineWidth(width * mm)
+        self.canvas.line(x1 * mm, (HEIGHT - y1) * mm, x2 * mm, (HEIGHT - y2) * mm)
+
+    def circle(self, x: float, y: float, radius: float, color: HexColor, width: float) -> None:
+        """Draw a circle."""
+        self.canvas.setStrokeColor(color)
+        self.canvas.setLineWidth(width * mm)
+        self.canvas.circle(x * mm, (HEIGHT - y) * mm, radius * mm)
+
+    def box(self, x: float, y: float, width: float, height: float, color: HexColor) -> None:
+        """Draw a rectangle."""
+        self.canvas.setStrokeColor(color)
+        self.canvas.setLineWidth(0.25 * mm)
+        self.canvas.rect(x * mm, (HEIGHT - y - height) * mm, width * mm, height * mm)
+
+    def next(self) -> None:
+        """Begin a new page."""
+        self.canvas.showPage()
+
+    def finish(self) -> bytes:
+        """End the last page and give the PDF."""
+        self.canvas.showPage()
+        self.canvas.save()
+        return self.stream.getvalue()
+
+
+class Book(Page):
+    """A document of numbered pages with a head each, and tables that go on over pages."""
+
+    def __init__(self, title: str, day: date, version: str) -> None:
+        super().__init__(title)
+        self.title, self.day, self.version = title, day, version
+        self.number = 0
+        self.heading = ""
+        self._open = False
+
+    def begin(self, heading: str) -> float:
+        """Begin a page with a heading; give where its body begins."""
+        if self._open:
+            self.canvas.showPage()
+        self._open, self.heading = True, heading
+        self.number += 1
+        self.text(LEFT, 18, heading, 16, font="Figure", width=RIGHT - LEFT - 30)
+        self.text(RIGHT, 18, self.title, 7, color=SOFT, align="right", width=70)
+        self.line(LEFT, 21, RIGHT, 21)
+        self.foot()
+        return 29.0
+
+    def bare(self) -> None:
+        """Begin a page that something else fills whole."""
+        if self._open:
+            self.canvas.showPage()
+        self._open = True
+        self.number += 1
+
+    def foot(self) -> None:
+        """Write the page's number, the version and the day."""
+        words = (
+            f"{self.title} · {self.version} · {self.day.isoformat()} · Mild Badger {__version__}"
+        )
+        self.text(LEFT, HEIGHT - 9, words, 6.5, color=SOFT, width=RIGHT - LEFT - 16)
+        self.text(RIGHT, HEIGHT - 9, str(self.number), 8, color=SOFT, align="right")
+
+    def room(self, y: float, needed: float) -> float:
+        """Go on at y if so much fits there, else on a new page under the same heading."""
+        if y + needed <= HEIGHT - FOOT:
+            return y
+        heading = self.heading.removesuffix(", continued")
+        return self.begin(f"{heading}, continued")
+
+    def table(
+        self, y: float, columns: Sequence[tuple[str, float, str]],
+        rows: Sequence[Sequence[str]], *, size: float = 7.5, step: float = 4.6,
+    ) -> float:  # fmt: skip
+        """Write rows under column heads (words, place, align); give where it ends.
+
+        A column reaches to the next one's place; what does not fit is cut off with dots.
+        """
+        edges = [x for _, x, _ in columns]
+
+        def wide(number: int) -> float:
+            if columns[number][2] == "right":
+                before = edges[number - 1] if number else LEFT
+                return edges[number] - before - (0 if columns[number - 1][2] == "right" else 14)
+            after = edges[number + 1] if number + 1 < len(edges) else RIGHT
+            right = number + 1 < len(edges) and columns[number + 1][2] == "right"
+            return after - edges[number] - (14 if right else 2)
+
+        def heads(y: float) -> float:
+            for title, x, align in columns:
+                self.text(x, y, title, size - 1, color=SOFT, align=align)
+            self.line(LEFT, y + 1.4, RIGHT, y + 1.4, width=0.1)
+            return y + step
+
+        y = heads(self.room(y, 3 * step))
+        for row in rows:
+            after = self.room(y, step)
+            if after != y:
+                y = heads(after)
+            for number, (cell, (_, x, align)) in enumerate(zip(row, columns, strict=True)):
+                self.text(x, y, cell, size, align=align, width=max(wide(number), 8.0))
+            y += step
+        self.line(LEFT, y - step + 1.4, RIGHT, y - step + 1.4, width=0.1)
+        return y + 2
+
+    def close(self) -> bytes:
+        """Give the PDF."""
+        return self.finish()
+
+
+def fitted(words: str, font: str, size: float, width_mm: float) -> str:
+    """Shorten a text with three dots until it fits."""
+    register_fonts()
+    if pdfmetrics.stringWidth(words, font, size) <= width_mm * mm:
+        return words
+    low, high = 0, len(words)
+    while low < high:
+        middle = (low + high + 1) // 2
+        if pdfmetrics.stringWidth(words[:middle] + "...", font, size) <= width_mm * mm:
+            low = middle
+        else:
+            high = middle - 1
+    return words[:low].rstrip() + "..."

@@ -1,0 +1,72 @@
+"""The plan book in the window: chapters ticked, made in the background, cancelled, saved."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from pypdf import PdfReader
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QFileDialog
+from pytestqt.qtbot import QtBot
+
+from mild_badger.app.benches.workshop.bench import WorkshopBench
+from mild_badger.app.benches.workshop.book_page import BookPage
+from mild_badger.app.window import Window
+from mild_badger.core.changes import Edit
+from mild_badger.core.vehicle.demo import demo_vehicle
+
+OpenWindow = Callable[..., Window]
+LEFT = Qt.MouseButton.LeftButton
+
+
+def book(qtbot: QtBot, window: Window) -> BookPage:
+    window.show_bench("Workshop")
+    bench = window.bench
+    assert isinstance(bench, WorkshopBench)
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(5).center())
+    return bench.book()
+
+
+def test_chapters_are_made_shown_and_saved(
+    qtbot: QtBot, open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    page = book(qtbot, window)
+    assert not page.save.isEnabled()
+    for key, tick in page.ticks.items():
+        if key not in ("axle", "trial"):
+            qtbot.mouseClick(tick, LEFT, pos=QPoint(8, tick.height() // 2))
+    qtbot.mouseClick(page.make, LEFT)
+    qtbot.waitUntil(lambda: bool(page.data), timeout=20_000)
+    assert page.document.pageCount() == 2
+    assert page.document.getAllText(0).text().startswith("Axle sheet")
+    assert page.words.text().startswith("2 pages")
+    target = tmp_path / "book.pdf"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), ""))
+    qtbot.mouseClick(page.save, LEFT)
+    assert len(PdfReader(target).pages) == 2
+    assert "Wrote book.pdf" in window.notice_text.text()
+    window.session.do(Edit.one("turn slower", ("motor", "working_rpm"), 500.0))
+    assert "has changed since" in page.words.text()
+    # a read-only place is said, and what is there stays
+    target.chmod(0o400)
+    locked = tmp_path / "nowhere" / "book.pdf"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(locked), ""))
+    qtbot.mouseClick(page.save, LEFT)
+    assert "Cannot write" in window.notice_text.text()
+
+
+def test_making_can_be_cancelled_and_nothing_ticked_is_said(
+    qtbot: QtBot, open_window: OpenWindow
+) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    page = book(qtbot, window)
+    qtbot.mouseClick(page.make, LEFT)
+    assert window.progress.isVisible()
+    assert window.progress_words.text().startswith("Making the book")
+    qtbot.mouseClick(window.cancel, LEFT)
+    assert not window.progress.isVisible()
+    assert page.data == b""
+    page._tick_all(False)
+    qtbot.mouseClick(page.make, LEFT)
+    assert "Tick at least one chapter" in window.notice_text.text()

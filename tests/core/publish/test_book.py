@@ -1,0 +1,166 @@
+"""The plan book, read back by pypdf: what is on its pages, its scale, and how it can be stopped."""
+
+import errno
+import io
+import os
+import re
+from datetime import date
+from functools import cache
+from pathlib import Path
+
+import pytest
+from pypdf import PdfReader
+from pypdf.generic import ContentStream
+
+from mild_badger.core.changes import Edit
+from mild_badger.core.errors import FileAccessError, InputError
+from mild_badger.core.layout.place_box import place_box
+from mild_badger.core.layout.take import take_layout
+from mild_badger.core.publish.book import CHAPTERS, plan_book
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.storage import write_atomically
+from mild_badger.core.watch import SearchStopped, Watch
+
+MM = 72 / 25.4
+TRACTOR, BUS = "larkholm-timber-tractor", "larkholm-mail-bus"
+DAY = date(2026, 5, 17)
+
+
+@cache
+def placed(name: str) -> Vehicle:
+    vehicle = demo_vehicle(name)
+    if vehicle.kit.kind == "brick":
+        vehicle = apply_edit(vehicle, Edit.one("soon", ("placing", "seconds"), 3.0))
+        vehicle = apply_edit(vehicle, take_layout(vehicle, place_box(vehicle)))
+    return vehicle
+
+
+@cache
+def pages_of(name: str) -> tuple[str, ...]:
+    data = plan_book(placed(name), gear="3", day=DAY)
+    return tuple(page.extract_text() for page in PdfReader(io.BytesIO(data)).pages)
+
+
+@pytest.mark.parametrize("name", [TRACTOR, BUS])
+def test_the_book_has_every_chapter_with_name_version_and_day(name: str) -> None:
+    pages = pages_of(name)
+    text = "\n".join(pages)
+    for heading in ("Shift pattern", "Views from the end", "View from the side", "Stack list",
+                    "Axle sheet", "Parts", "Cut list", "Assembly", "Trial", "Cautions",
+                    "Templates"):  # fmt: skip
+        assert any(page.startswith(heading) or f"\n{heading}\n" in page for page in pages), heading
+    assert demo_vehicle(name).name in pages[0]
+    assert "The way of the power in gear 3" in pages[0]
+    assert "not kept as a version yet · 2026-05-17" in pages[0]
+    assert "wanted" in pages[0]
+    assert "got" in pages[0]
+    assert "Often done wrong" in text
+    assert "follow the" in text  # cautions defer to makers and to local rules
+    assert [int(page.split()[-1]) for page in pages[:4] if page.split()[-1].isdigit()]
+
+
+def test_figures_on_the_pages_are_those_of_the_vehicle() -> None:
+    pages = pages_of(TRACTOR)
+    stack = next(page for page in pages if page.startswith("Stack list"))
+    assert "153.1 mm over the outer walls" in stack
+    axle = next(page for page in pages if page.startswith("Axle sheet"))
+    assert "5.4 : 1" in axle
+    assert "crown on the right of the pinion" in axle
+    shift = next(page for page in pages if page.startswith("Shift pattern"))
+    assert re.search(r"−4\.950", shift)
+    assert "from the driver's seat" in shift
+    parts = next(page for page in pages if page.startswith("Parts"))
+    assert "54-tooth gear" in parts
+
+
+def circles_of(page: object) -> list[float]:
+    """Radii in mm of the circles on a page: four curves closed, measured over their corners."""
+    found = []
+    corners: list[tuple[float, float]] = []
+    for operands, operator in ContentStream(page.get_contents(), page.pdf).operations:  # type: ignore[attr-defined]
+        if operator == b"m":
+            corners = [(float(operands[0]), float(operands[1]))]
+        elif operator == b"c":
+            corners.append((float(operands[4]), float(operands[5])))
+        elif operator in (b"S", b"s", b"B", b"b", b"n"):
+            if len(corners) == 5:
+                xs = [x for x, _ in corners]
+                found.append((max(xs) - min(xs)) / 2 / MM)
+            corners = []
+    return found
+
+
+def test_the_end_view_is_to_the_scale_it_says() -> None:
+    """Pitch circles of module 2.5 measured on the page: z · m / 2 at true size."""
+    vehicle = placed(TRACTOR)
+    data = plan_book(vehicle, chapters=("views",), day=DAY)
+    page = PdfReader(io.BytesIO(data)).pages[0]
+    assert "Seen from the input end, true size" in page.extract_text()
+    radii = circles_of(page)
+    for slot in vehicle.box.slots:
+        for link in vehicle.box.chain(slot.gear):
+            for teeth in (link.pair.driver, link.pair.driven):
+                pitch = teeth * vehicle.kit.module_mm / 2
+                assert min(abs(radius - pitch) for radius in radii) < 0.05, teeth
+
+
+def test_templates_in_the_book_keep_their_ruler_at_true_length() -> None:
+    data = plan_book(placed(TRACTOR), chapters=("templates",), day=DAY)
+    reader = PdfReader(io.BytesIO(data))
+    assert len(reader.pages) > 15
+    for page in reader.pages[1:]:
+        lines = []
+        start: tuple[float, float] | None = None
+        for operands, operator in ContentStream(page.get_contents(), reader).operations:
+            if operator == b"m":
+                start = (float(operands[0]), float(operands[1]))
+            elif operator == b"l" and start is not None:
+                lines.append(abs(float(operands[0]) - start[0]) / MM)
+        assert any(abs(length - 100) < 0.05 for length in lines)
+
+
+def test_single_chapters_are_single_sheets_and_unknown_ones_are_refused() -> None:
+    for key in ("axle", "shift", "parts"):
+        reader = PdfReader(io.BytesIO(plan_book(placed(TRACTOR), chapters=(key,), day=DAY)))
+        assert len(reader.pages) == 1
+    with pytest.raises(InputError, match="no chapter poems"):
+        plan_book(placed(TRACTOR), chapters=("poems",))
+
+
+def test_the_book_tells_how_far_it_is_and_stops_when_asked() -> None:
+    shares: list[float] = []
+    plan_book(placed(TRACTOR), day=DAY, watch=Watch(report=lambda share, _b: shares.append(share)))
+    assert shares == sorted(shares)
+    assert shares[-1] == pytest.approx(1.0)
+    assert len(shares) > len(CHAPTERS) + 20
+    with pytest.raises(SearchStopped):
+        plan_book(placed(TRACTOR), watch=Watch(stop=lambda: len(shares) > 0))
+
+
+def test_a_box_without_a_place_and_a_very_long_name_make_a_book_too() -> None:
+    bare = demo_vehicle("larkholm-street-sweeper").model_copy(
+        update={"layout": None, "name": "Larkholm " * 22}
+    )
+    text = "\n".join(
+        page.extract_text() for page in PdfReader(io.BytesIO(plan_book(bare, day=DAY))).pages
+    )
+    assert text.count("no place in space yet") >= 3
+    assert "Larkholm" in text
+
+
+def test_a_full_disk_leaves_the_old_file_whole_and_says_so(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    target = tmp_path / "plan-book.pdf"
+    target.write_bytes(b"the old book")
+
+    def full(_file: int) -> None:
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", full)
+    with pytest.raises(FileAccessError, match="disk is full"):
+        write_atomically(target, plan_book(placed(TRACTOR), chapters=("axle",), day=DAY))
+    assert target.read_bytes() == b"the old book"
+    assert [path.name for path in target.parent.iterdir()] == ["plan-book.pdf"]
