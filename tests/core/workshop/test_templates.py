@@ -120,15 +120,6 @@ def test_holes_have_the_fit_of_their_material_and_the_fit_strip_its_grades() -> 
     assert [2 * r.radius_mm - shaft for r in strip.rounds] == pytest.approx(list(GRADES_MM))
 
 
-def test_a_set_that_may_be_shifted_says_that_its_templates_are_not() -> None:
-    vehicle = demo_vehicle(TRACTOR)
-    shifted = apply_edit(vehicle, Edit.one("s", ("search", "profile_shift"), True))
-    told = "no profile shift drawn"
-    for made, there in ((vehicle, False), (shifted, True)):
-        words = " ".join(label.text for label in template_of(made, "gear 24 free").labels)
-        assert (told in words) == there
-
-
 def test_a_fork_has_material_all_round_its_rail() -> None:
     vehicle = demo_vehicle(TRACTOR)
     for key in (t.key for t in templates_of(vehicle) if t.key.startswith("fork")):

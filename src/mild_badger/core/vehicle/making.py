@@ -29,7 +29,10 @@ USUAL_MM: dict[Material, dict[Fit, float]] = {
 
 
 class OwnGear(Part):
-    """A gear, ring or rack to any figures, beside those of the vehicle."""
+    """A gear, ring or rack to any figures, beside those of the vehicle.
+
+    ``segments`` is of how many a large one is glued up; 0 leaves it whole.
+    """
 
     kind: Literal["gear", "ring", "rack"] = "gear"
     teeth: Teeth = 24
@@ -38,6 +41,7 @@ class OwnGear(Part):
     shift: Annotated[float, Field(ge=-1.5, le=1.5)] = 0.0
     thinning_mm: Annotated[float, Field(ge=0, le=5)] = 0.1
     bore_mm: Length = 6.0
+    segments: Annotated[int, Field(ge=0, le=48)] = 0
 
 
 class Making(Part):
@@ -48,7 +52,8 @@ class Making(Part):
     material's usual. A ``square`` bore is as wide across its flats as the shaft; ``key_mm`` is
     the width of a keyed one's way. ``web_count`` holes or spokes lighten a gear; ``dowels`` holes
     of ``dowel_mm`` hold layers together. Rods, posts and tubes come ``rod_mm`` long and are sawn by
-    a blade ``saw_mm`` wide.
+    a blade ``saw_mm`` wide; boards are ``board_mm`` × ``board_high_mm``, ``gap_mm`` is left between
+    parts on them. Dog rings have ``dog_count`` dogs ``dog_mm`` thick and ``dog_play_deg`` of play.
     """
 
     material: Material | None = None
@@ -69,6 +74,12 @@ class Making(Part):
     saw_mm: Annotated[float, Field(ge=0, le=10)] = 1.0
     paper: Paper = "A4"
     overlap_mm: Annotated[float, Field(ge=0, le=40)] = 10.0
+    dog_count: Annotated[int, Field(ge=2, le=16)] = 6
+    dog_play_deg: Annotated[float, Field(ge=0, le=90)] = 6.0
+    dog_mm: Length = 4.0
+    board_mm: Annotated[float, Field(ge=20, le=5000)] = 600.0
+    board_high_mm: Annotated[float, Field(ge=20, le=5000)] = 300.0
+    gap_mm: Annotated[float, Field(ge=0, le=100)] = 4.0
     own: OwnGear = OwnGear()
 
     def allowance_mm(self, fit: Fit, kit_kind: str) -> float:

@@ -33,7 +33,7 @@ ARC_STEP_RAD = radians(4)
 class GearCut:
     """A gear to be cut: its teeth, and the hole for its shaft, whose flats lie ``hole_mm`` apart.
 
-    ``note`` says what goes through the hole, ``warning`` what the drawing does not hold.
+    ``note`` says what goes through the hole.
     """
 
     title: str
@@ -41,7 +41,6 @@ class GearCut:
     hole_mm: float
     bore: BoreShape = "round"
     note: str = ""
-    warning: str = ""
 
 
 def cut_gear(cut: GearCut, making: Making) -> Drawing:
@@ -150,8 +149,6 @@ def _figures(cut: GearCut, making: Making) -> list[str]:
     ]
     if form.undercut:
         lines.append("undercut at the teeth's feet, as drawn")
-    if cut.warning:
-        lines.append(cut.warning)
     return lines
 
 

@@ -1,5 +1,6 @@
 """The templates that a vehicle takes: gears that are made, walls, forks, spacers, test strip."""
 
+from collections import Counter
 from dataclasses import dataclass
 
 from mild_badger.core.errors import InputError
@@ -7,7 +8,10 @@ from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.plates import Plate, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.words import shaft_words
+from mild_badger.core.mesh.centres import centre_of, shift_at
+from mild_badger.core.vehicle.box import RangeBox, SlotBox
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.dogs import dog_cup, dog_star
 from mild_badger.core.workshop.drawing import Drawing
 from mild_badger.core.workshop.fit_strip import fit_strip
 from mild_badger.core.workshop.gear_shape import GearForm
@@ -15,11 +19,11 @@ from mild_badger.core.workshop.gear_template import GearCut, cut_gear, own_templ
 from mild_badger.core.workshop.kerf import with_kerf
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.pieces import spacer_radius_mm
+from mild_badger.core.workshop.segments import glue_up, segment_template
 
 __all__ = ["Template", "template_of", "templates_of"]
 
 MARGIN_MM, NAME_MM = 6.0, 2.0
-UNSHIFTED = "no profile shift drawn; where Ratios tells one, take a gear of your own"
 
 
 @dataclass(frozen=True)
@@ -37,25 +41,78 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
     found: list[Template] = []
     kit = vehicle.kit
     plates, forks = _frame(vehicle)
+    shifted = _shifted(vehicle)
     for part in parts_needed(vehicle):
         kind, size = part.key
         if kind in ("fixed", "free") and part.made and kit.made is not None:
-            found.append(
-                Template(f"gear {size} {kind}", part.name, part.needed, kit.made.face_width_mm)
-            )
+            plain = part.needed
+            for (teeth, bore, shift), count in sorted(shifted.items()):
+                if (bore, teeth) == part.key:
+                    plain -= count
+                    found.append(
+                        Template(f"gear {size} {kind} {shift:+.4f}",
+                                 f"{part.name}, shifted {shift:+.3f}".replace("-", "−"), count,
+                                 kit.made.face_width_mm)
+                    )  # fmt: skip
+            if plain > 0:
+                found.append(
+                    Template(f"gear {size} {kind}", part.name, plain, kit.made.face_width_mm)
+                )
         if kind == "spacer":
             found.append(Template(f"spacer {size}", part.name, part.needed, size / 10))
     found += [Template(f"wall {n}", plate.name, 1, plate.thick_mm)
               for n, plate in enumerate(plates)]  # fmt: skip
     found += [Template(f"fork {n}", f"fork of {shaft_words(fork.column)}", 1, vehicle.frame.fork_mm)
               for n, fork in enumerate(forks)]  # fmt: skip
+    found += _dogs(vehicle)
     face = kit.made.face_width_mm if kit.made is not None else kit.grid_unit_mm
     own = vehicle.making.own
     return (
         *found,
         Template("fit strip", "fit test strip", 1, face),
         Template("own", f"{own.kind} of your own, {own.teeth} teeth", 1, face),
-    )
+        *(
+            (Template("own segment", "segment of it, and its board", own.segments + 1, face),
+             Template("own glue-up", f"glue-up of its {own.segments} segments", 1, face))
+            if own.segments and own.kind != "rack" else ()
+        ),
+    )  # fmt: skip
+
+
+def _shifted(vehicle: Vehicle) -> Counter[tuple[int, str, float]]:
+    """Count the gears whose pair stands at a distance that asks for a profile shift.
+
+    Keyed by teeth, bore and shift coefficient; the shift of a pair is split evenly.
+    """
+    box, kit = vehicle.box, vehicle.kit
+    found: Counter[tuple[int, str, float]] = Counter()
+    sliding = not isinstance(box, SlotBox | RangeBox) and box.engagement == "slide"
+    for group in box.between():
+        centre = centre_of(kit, [link.pair for link in group.links])
+        for link in group.links if centre is not None else ():
+            shift = shift_at(kit, link.pair, centre) if centre is not None else None
+            if shift is None:
+                continue
+            own = link.key.startswith("gear ") and not sliding
+            free = "free" if own or isinstance(box, RangeBox) else "fixed"
+            found[link.pair.driver, "fixed", round(shift.driver, 4)] += 1
+            found[link.pair.driven, free, round(shift.driven, 4)] += 1
+    return found
+
+
+def _dogs(vehicle: Vehicle) -> list[Template]:
+    """Give a star for each free gear of a box with dog sleeves, a cup for each face it meets."""
+    box = vehicle.box
+    sliding = not isinstance(box, SlotBox | RangeBox) and box.engagement == "slide"
+    if not vehicle.kit.any_seat or sliding:
+        return []
+    free = sum(part.needed for part in parts_needed(vehicle) if part.key[0] == "free")
+    faces = sum(1 for gear in vehicle.real.gears if box.ready(gear.name))
+    if not free:
+        return []
+    thick = vehicle.making.dog_mm
+    return [Template("dog star", "dog ring of a free gear", free, thick),
+            Template("dog cup", "dog ring of a sleeve", max(faces, free), thick)]  # fmt: skip
 
 
 def template_of(vehicle: Vehicle, key: str, *, kerf: bool = True) -> Drawing:
@@ -75,21 +132,28 @@ def _drawn(vehicle: Vehicle, key: str) -> Drawing:
     kind, _, rest = key.partition(" ")
     if key == "fit strip":
         return fit_strip(vehicle)
+    if key == "own segment":
+        return segment_template(making.own)
+    if key == "own glue-up":
+        return glue_up(making.own)
+    if key in ("dog star", "dog cup"):
+        return dog_star(vehicle) if key == "dog star" else dog_cup(vehicle)
     if key == "own":
         hole = vehicle.hole_mm(making.own.bore_mm, making.fixed_fit)
         return own_template(making.own, making, hole)
     if kind == "gear" and kit.made is not None:
-        teeth, _, bore = rest.partition(" ")
+        teeth, bore, *more = rest.split(" ")
+        shift = float(more[0]) if more else 0.0
         fixed = bore == "fixed"
         fit = making.fixed_fit if fixed else "running"
         form = GearForm(
-            int(teeth), kit.module_mm, kit.pressure_angle_deg,
+            int(teeth), kit.module_mm, kit.pressure_angle_deg, shift,
             thinning_mm=kit.made.tooth_thinning_mm,
         )  # fmt: skip
+        by = f", shifted {shift:+.3f}".replace("-", "−") if shift else ""
         cut = GearCut(
-            f"Gear of {teeth} teeth, {bore}", form, vehicle.hole_mm(kit.shaft_diameter_mm, fit),
+            f"Gear of {teeth} teeth, {bore}{by}", form, vehicle.hole_mm(kit.shaft_diameter_mm, fit),
             making.bore if fixed else "round", f"{fit} on {kit.shaft_diameter_mm:g}",
-            UNSHIFTED if vehicle.search.profile_shift and kit.any_seat else "",
         )  # fmt: skip
         return cut_gear(cut, making)
     if kind == "spacer":
