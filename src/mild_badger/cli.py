@@ -24,6 +24,7 @@ from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.vehicle.codec import schema
 from mild_badger.core.vehicle.storage import load, read_text, write_atomically
+from mild_badger.core.workshop.model3d import box_model
 
 __all__ = ["COMMANDS", "run"]
 
@@ -82,6 +83,7 @@ def _parser() -> argparse.ArgumentParser:
     export.add_argument(
         "--templates", action="store_true", help="every template too, as svg, dxf, pdf and stl"
     )
+    export.add_argument("--model", choices=("glb", "stl"), help="the placed box as one 3D file")
     export.add_argument("--book", action="store_true", help="the plan book too, as plan-book.pdf")
     export.add_argument(
         "--chapters", metavar="A,B", default="",
@@ -136,13 +138,15 @@ def _export(options: argparse.Namespace) -> int:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise FileAccessError(f"Cannot make the folder {folder}: {error.strerror}.") from error
-    book = {}
+    book: dict[str, bytes] = {}
     if options.book or options.chapters:
         chapters = tuple(filter(None, (name.strip() for name in options.chapters.split(","))))
         if options.gear is not None and evaluation.vehicle.gear(options.gear) is None:
             raise InputError(f"The vehicle has no gear {options.gear!r}.")
         name = f"{'-'.join(chapters)}.pdf" if chapters else "plan-book.pdf"
         book[name] = plan_book(evaluation.vehicle, gear=options.gear, chapters=chapters)
+    if options.model:
+        book[f"box.{options.model}"] = box_model(evaluation.vehicle, options.model)
     templates, refused = template_files(evaluation.vehicle) if options.templates else ({}, ())
     for name, data in (
         ("gears.csv", gears_csv(evaluation).encode()),

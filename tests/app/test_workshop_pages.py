@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QFileDialog, QLineEdit
 from pytestqt.qtbot import QtBot
 
+from hands import type_over
 from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.benches.workshop.templates_page import TemplatesPage
 from mild_badger.app.window import Window
@@ -133,3 +134,71 @@ def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: Ope
     assert isinstance(other, WorkshopBench)
     other.show_page(2)
     assert "the kit sells its shafts in lengths" in other.cut_page.view.accessibleDescription()
+
+
+def test_boards_are_shown_and_saved_with_all_their_parts(
+    qtbot: QtBot, open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    window.show_bench("Workshop")
+    bench = window.bench
+    assert isinstance(bench, WorkshopBench)
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(2).center())
+    page = bench.cut_page
+    shown = [page.shown.itemText(n) for n in range(page.shown.count())]
+    assert shown[0] == "rods, posts and tubes"
+    assert page.view.isVisible()
+    number = shown.index("board 1 of 9 mm")
+    page.shown.setCurrentIndex(number)
+    page.shown.activated.emit(number)
+    assert page.board.isVisible()
+    assert not page.view.isVisible()
+    assert "9 mm thick: 1 board of 600 × 300 mm" in page.words.text()
+    page.grab()
+    target = tmp_path / "board.dxf"
+    monkeypatch.setattr(
+        QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), "DXF (*.dxf)")
+    )
+    qtbot.mouseClick(page.save, LEFT)
+    assert window.notice_text.text() == "Wrote board.dxf."
+    gears = [e for e in ezdxf.readfile(target).modelspace().query("LWPOLYLINE")
+             if e.dxf.layer == "cut"]  # fmt: skip
+    assert len(gears) == 15
+    type_over(qtbot, page.fields["board_mm"], "150")
+    assert any("board 2 of 9 mm" in page.shown.itemText(n) for n in range(page.shown.count()))
+
+
+def test_a_ring_of_ones_own_is_glued_of_segments(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    page = templates(qtbot, window)
+    choose(qtbot, page, "gear of your own, 24 teeth")
+    type_into(qtbot, page, "segments", "7")
+    choose(qtbot, page, "segment of it, and its board")
+    assert "24 teeth do not share out over 7 segments" in page.view.accessibleDescription()
+    assert not page.save.isEnabled()
+    type_into(qtbot, page, "segments", "6")
+    choose(qtbot, page, "segment of it, and its board")
+    assert "mitres 30.00°" in page.words.text()
+    assert page.save.isEnabled()
+    page.grab()
+
+
+def test_every_template_and_the_model_are_written_in_the_background(
+    qtbot: QtBot, open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = open_window(demo_vehicle("larkholm-timber-tractor"))
+    page = templates(qtbot, window)
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_a, **_k: str(tmp_path))
+    qtbot.mouseClick(page.save_all, LEFT)
+    assert window.progress.isVisible()
+    qtbot.waitUntil(lambda: "files into" in window.notice_text.text(), timeout=60_000)
+    names = {path.name for path in tmp_path.iterdir()}
+    assert {"template-front-wall.dxf", "template-54-tooth-gear.stl", "board-9mm-1.svg"} <= names
+    bench = window.bench
+    assert isinstance(bench, WorkshopBench)
+    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(4).center())
+    target = tmp_path / "box.glb"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), ""))
+    qtbot.mouseClick(bench.apart_page.models["glb"], LEFT)
+    qtbot.waitUntil(target.exists, timeout=60_000)
+    assert target.read_bytes()[:4] == b"glTF"

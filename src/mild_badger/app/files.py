@@ -235,6 +235,23 @@ class Files(QObject):
             return
         self.done.emit(f"Wrote {Path(chosen).name}.")
 
+    def save_many_with_dialog(self, files: dict[str, bytes]) -> None:
+        """Ask for a folder and write files into it; what is there of these names is replaced."""
+        chosen = QFileDialog.getExistingDirectory(
+            self._window, f"Write {len(files)} files into a folder", self._folder()
+        )
+        if not chosen:
+            return
+        done = 0
+        try:
+            for name, data in files.items():
+                write_atomically(Path(chosen) / name, data)
+                done += 1
+        except BadgerError as error:
+            self.trouble.emit(f"{done} of {len(files)} files were written, then: {error}")
+            return
+        self.done.emit(f"Wrote {done} files into {Path(chosen).name}.")
+
     def save_kit_with_dialog(self) -> None:
         """Ask where to write the vehicle's kit as a kit file."""
         kit = self._session.vehicle.kit

@@ -311,6 +311,7 @@ class Window(QMainWindow):
             if isinstance(made, WorkshopBench):
                 made.search_wanted.connect(self._search)
                 made.bytes_wanted.connect(self.files.save_bytes_with_dialog)
+                made.files_wanted.connect(self.files.save_many_with_dialog)
             if isinstance(made, WorkshopBench | ShiftBench):
                 made.export_wanted.connect(self.files.export_with_dialog)
             self._benches[title] = made

@@ -3,6 +3,8 @@
 from mild_badger.core.errors import InputError
 from mild_badger.core.publish.tiles import tiled_pdf
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.watch import UNWATCHED, Watch
+from mild_badger.core.workshop.boards import board_drawing, board_plans
 from mild_badger.core.workshop.detent_strip import detent_strip, detent_strip_stl
 from mild_badger.core.workshop.drawing import Drawing, to_dxf, to_svg
 from mild_badger.core.workshop.kerf import cut_shapes
@@ -41,6 +43,8 @@ def template_data(vehicle: Vehicle, key: str, form: str) -> bytes:
     InputError
         There is no such template, or it cannot be made to these figures.
     """
+    if key.startswith("board "):
+        return _board(vehicle, key, form)
     if form == "stl":
         found = next((t for t in templates_of(vehicle) if t.key == key), None)
         parts = cut_shapes(template_of(vehicle, key, kerf=False))
@@ -54,6 +58,17 @@ def template_data(vehicle: Vehicle, key: str, form: str) -> bytes:
                 "bore, the web or the layout."
             ) from error
     return _written(vehicle, template_of(vehicle, key, kerf=form in ("svg", "dxf")), form)
+
+
+def _board(vehicle: Vehicle, key: str, form: str) -> bytes:
+    """Write a board with all its parts, by its thickness and number from 0."""
+    _, thick, number = key.split(" ")
+    plan = next((p for p in board_plans(vehicle) if f"{p.thick_mm:g}" == thick), None)
+    if plan is None or int(number) >= len(plan.boards):
+        raise InputError(f"This vehicle takes no {key}; see the list of boards.")
+    if form == "stl":
+        raise InputError("A board is written as SVG, DXF or PDF; save its parts as STL one by one.")
+    return _written(vehicle, board_drawing(vehicle, plan, int(number)), form)
 
 
 def drawing_files(vehicle: Vehicle) -> dict[str, bytes]:
@@ -71,15 +86,32 @@ def drawing_files(vehicle: Vehicle) -> dict[str, bytes]:
     }
 
 
-def template_files(vehicle: Vehicle) -> tuple[dict[str, bytes], tuple[str, ...]]:
-    """Write every template in every form; beside the files, sentences on what cannot be drawn."""
+def template_files(
+    vehicle: Vehicle, *, watch: Watch = UNWATCHED
+) -> tuple[dict[str, bytes], tuple[str, ...]]:
+    """Write every template and board in every form; beside them, what cannot be drawn, and why.
+
+    Raises
+    ------
+    SearchStopped
+        It was stopped.
+    """
     files: dict[str, bytes] = {}
     refused = []
-    for template in templates_of(vehicle):
+    templates = templates_of(vehicle)
+    for done, template in enumerate(templates):
+        watch.tick(done / len(templates))
         name = template.words.replace(",", "").replace(" ", "-").replace("/", "-")
         try:
-            for form in ("svg", "dxf", "pdf", "stl"):
+            # a glue-up is a plan to lay segments on, not a part to print
+            flat = template.key == "own glue-up"
+            for form in ("svg", "dxf", "pdf") if flat else ("svg", "dxf", "pdf", "stl"):
                 files[f"template-{name}.{form}"] = template_data(vehicle, template.key, form)
         except InputError as error:
             refused.append(str(error))
+    for plan in board_plans(vehicle):
+        for number in range(len(plan.boards)):
+            for form in ("svg", "dxf", "pdf"):
+                name = f"board-{plan.thick_mm:g}mm-{number + 1}.{form}"
+                files[name] = template_data(vehicle, f"board {plan.thick_mm:g} {number}", form)
     return files, tuple(refused)

@@ -9,6 +9,7 @@ import numpy as np
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.watch import UNWATCHED, Watch
 from mild_badger.core.workshop.gear_shape import GearForm, gear_shape
 from mild_badger.core.workshop.pieces import Piece, circle_points, pieces_of
 from mild_badger.core.workshop.solid import extruded
@@ -76,13 +77,15 @@ def _shape(vehicle: Vehicle, piece: Piece, turn: float) -> tuple[tuple[Point, ..
     return (outline, *holes)
 
 
-def box_model(vehicle: Vehicle, form: str) -> bytes:
+def box_model(vehicle: Vehicle, form: str, *, watch: Watch = UNWATCHED) -> bytes:
     """Write the placed box as ``glb`` or ``stl``.
 
     Raises
     ------
     InputError
         The box has no place in space yet, or the form is another.
+    SearchStopped
+        It was stopped.
     """
     import trimesh  # noqa: PLC0415 - loaded when the first model is written
     from shapely.geometry import Polygon  # noqa: PLC0415
@@ -95,7 +98,8 @@ def box_model(vehicle: Vehicle, form: str) -> bytes:
         raise InputError(f"A model is written as glb or stl, not as {form}.")
     turns = gear_turns(vehicle, pieces)
     scene = trimesh.Scene()
-    for piece in pieces:
+    for done, piece in enumerate(pieces):
+        watch.tick(done / len(pieces))
         if piece.outlines:
             whole = unary_union([Polygon(outline).buffer(0) for outline in piece.outlines])
             for at, radius in piece.holes:

@@ -1,12 +1,15 @@
 """Take-apart: all parts drawn apart, how far each is, how it holds, what comes out before it."""
 
-from PyQt6.QtCore import Qt
+from functools import partial
+
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.figure_view import FigureView
-from mild_badger.app.drawing.widgets import Cell, Table, caption, row_of
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
+from mild_badger.app.worker import Job
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.vehicle.assembly import JOINTS, STATES
 from mild_badger.core.workshop.assembly import (
@@ -31,6 +34,9 @@ NOT_BEGUN, USUAL = "not begun", "as usual"
 
 class ApartPage(QWidget):
     """Parts left, the exploded view and what has to come out right."""
+
+    search_wanted = pyqtSignal(object, object, str)
+    bytes_wanted = pyqtSignal(str, bytes)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -74,6 +80,11 @@ class ApartPage(QWidget):
         line.addWidget(caption("together", "soft"))
         line.addWidget(self.spread, 1)
         line.addWidget(caption("apart", "soft"))
+        self.models = {form: button(words, partial(self._model, form))
+                       for form, words in (("glb", "As glTF …"), ("stl", "As STL …"))}  # fmt: skip
+        for made in self.models.values():
+            made.setToolTip("The whole box together as one 3D file, in mm")
+            line.addWidget(made)
         right.addLayout(line)
         self.words = caption("", wrap=True)
         right.addWidget(self.words)
@@ -104,6 +115,8 @@ class ApartPage(QWidget):
                 for shaft, words in self._couplings.items()
             ]
         self.table.show_cells(rows)
+        for made in self.models.values():
+            made.setEnabled(bool(rows))
         self._show()
 
     def heading(self) -> str:
@@ -162,6 +175,16 @@ class ApartPage(QWidget):
         marked = {self.piece.key} if self.piece else set()
         figure = exploded_figure(self.plan, self.spread.value() / 10, frozenset(marked))
         self.view.show_figure(self.session.evaluation, figure)
+
+    def _model(self, form: str) -> None:
+        """Write the whole box as one solid model, in the background."""
+        # The model's library is loaded when the first one is written.
+        from mild_badger.core.workshop.model3d import box_model  # noqa: PLC0415
+
+        job = Job(box_model, (self.session.vehicle, form))
+        self.search_wanted.emit(
+            job, lambda data: self.bytes_wanted.emit(f"box.{form}", data), "Making the model"
+        )
 
     def _mark_state(self) -> None:
         if self.piece is not None:

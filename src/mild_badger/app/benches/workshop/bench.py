@@ -30,6 +30,7 @@ class WorkshopBench(PagedBench):
     export_wanted = pyqtSignal(str)
     search_wanted = pyqtSignal(object, object, str)
     bytes_wanted = pyqtSignal(str, bytes)
+    files_wanted = pyqtSignal(object)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, PAGES)
@@ -44,6 +45,11 @@ class WorkshopBench(PagedBench):
         self.book_page: BookPage | None = None
         for made in (self.cut_page, self.assembly_page, self.apart_page):
             self.pictures.addWidget(made)
+        self.cut_page.export_wanted.connect(self.export_wanted)
+        self.templates_page.search_wanted.connect(self.search_wanted)
+        self.templates_page.files_wanted.connect(self.files_wanted)
+        self.apart_page.search_wanted.connect(self.search_wanted)
+        self.apart_page.bytes_wanted.connect(self.bytes_wanted)
         self.facts.hide()  # the pages say theirs themselves
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -63,7 +69,7 @@ class WorkshopBench(PagedBench):
             self.heading.setText("Templates at true scale")
         elif page == 2:
             self.cut_page.refresh(evaluation)
-            self.heading.setText("Rods, posts and tubes to saw")
+            self.heading.setText("Rods to saw, boards to cut")
         else:
             shown: AssemblyPage | ApartPage | BookPage = (
                 self.assembly_page if page == 3 else self.apart_page if page == 4 else self.book()

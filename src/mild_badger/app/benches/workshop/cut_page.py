@@ -1,15 +1,21 @@
 """The cut list: every rod drawn with the pieces that are sawn from it, and what is left."""
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter
-from PyQt6.QtWidgets import QVBoxLayout, QWidget
+from dataclasses import replace
 
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.benches.workshop.template_view import TemplateView
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
-from mild_badger.app.drawing.widgets import caption, field_of, row_of
+from mild_badger.app.drawing.widgets import button, caption, field_of, fill, row_of
+from mild_badger.app.files import TEMPLATE
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.publish.tiles import tiling
+from mild_badger.core.workshop.boards import BoardPlan, board_drawing, board_plans
 from mild_badger.core.workshop.cutlist import CutPlan, Sawn, cut_plans
 
 __all__ = ["CutPage"]
@@ -94,26 +100,94 @@ class CutView(Paper):
 
 
 class CutPage(QWidget):
-    """The length of rods and the saw above, the rods below."""
+    """What is shown and the sizes above; rods, or a board with its parts, below."""
+
+    export_wanted = pyqtSignal(str)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
+        self.session = session
+        self._boards: tuple[tuple[BoardPlan, int], ...] = ()
+        self._lost = ""
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
+        self.shown = QComboBox()
+        self.shown.setAccessibleName("What is sawn or cut")
+        self.shown.activated.connect(lambda _n: self._show())
         self.fields = {
             name: field_of(session, ("making", name), words, width=64)
-            for name, words in (("rod_mm", "Length of a rod"), ("saw_mm", "Width of the saw's cut"))
-        }
-        column.addLayout(
-            row_of("Rods come", self.fields["rod_mm"], caption("mm long, the saw takes", "soft"),
-                   self.fields["saw_mm"], caption("mm", "soft"))
+            for name, words in (
+                ("rod_mm", "Length of a rod"), ("saw_mm", "Width of the saw's cut"),
+                ("board_mm", "Width of a board"), ("board_high_mm", "Height of a board"),
+                ("gap_mm", "Gap between parts"),
+            )
+        }  # fmt: skip
+        fields = self.fields
+        self.save = button("Save this board …", self._save)
+        self._rod_row, self._board_row = QWidget(), QWidget()
+        self._rod_row.setLayout(
+            row_of("Rods come", fields["rod_mm"], caption("mm long, the saw takes", "soft"),
+                   fields["saw_mm"], caption("mm", "soft"))
         )  # fmt: skip
+        self._board_row.setLayout(
+            row_of("Boards", fields["board_mm"], "×", fields["board_high_mm"],
+                   caption("mm, between parts", "soft"), fields["gap_mm"], caption("mm", "soft"),
+                   self.save)
+        )  # fmt: skip
+        for row in (self._rod_row, self._board_row):
+            layout = row.layout()
+            if layout is not None:
+                layout.setContentsMargins(0, 0, 0, 0)
+        head = QHBoxLayout()
+        head.addWidget(self.shown)
+        head.addWidget(self._rod_row)
+        head.addWidget(self._board_row)
+        head.addStretch(1)
+        column.addLayout(head)
+        self.words = caption("", wrap=True)
+        column.addWidget(self.words)
         self.view = CutView(theme)
+        self.board = TemplateView(theme)
         column.addWidget(self.view, 1)
+        column.addWidget(self.board, 1)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the cut list of a vehicle."""
+        vehicle = evaluation.vehicle
         for name, field in self.fields.items():
-            field.show_value(f"{getattr(evaluation.vehicle.making, name):g}")
-        self.view.show_plans(evaluation, cut_plans(evaluation.vehicle))
+            field.show_value(f"{getattr(vehicle.making, name):g}")
+        plans = board_plans(vehicle)
+        self._boards = tuple((plan, n) for plan in plans for n in range(len(plan.boards)))
+        self._lost = " ".join(plan.words for plan in plans if plan.too_large)
+        chosen = self.shown.currentIndex()
+        fill(self.shown, [("rods, posts and tubes", -1), *(
+            (f"board {n + 1} of {plan.thick_mm:g} mm", number)
+            for number, (plan, n) in enumerate(self._boards)
+        )])  # fmt: skip
+        self.shown.setCurrentIndex(min(max(chosen, 0), self.shown.count() - 1))
+        self.view.show_plans(evaluation, cut_plans(vehicle))
+        self._show()
+
+    def _show(self) -> None:
+        number = self.shown.currentIndex() - 1
+        boards = 0 <= number < len(self._boards)
+        for widget, on in ((self.view, not boards), (self._rod_row, not boards),
+                           (self.board, boards), (self._board_row, boards)):  # fmt: skip
+            widget.setVisible(on)
+        self.words.setText(self._lost)
+        self.words.setVisible(bool(boards or self._lost))
+        if boards:
+            evaluation = self.session.evaluation
+            plan, which = self._boards[number]
+            self.words.setText(" ".join((plan.words, *plan.refused)))
+            drawing = board_drawing(evaluation.vehicle, plan, which)
+            making = evaluation.vehicle.making
+            laid = tiling(drawing, making.paper, making.overlap_mm)
+            self.board.show_drawing(evaluation, drawing, replace(laid, across=1, up=1), "")
+
+    def _save(self) -> None:
+        number = self.shown.currentIndex() - 1
+        if 0 <= number < len(self._boards):
+            plan, which = self._boards[number]
+            self.export_wanted.emit(f"{TEMPLATE}board {plan.thick_mm:g} {which}")

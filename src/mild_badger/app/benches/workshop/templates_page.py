@@ -9,12 +9,14 @@ from mild_badger.app.drawing.widgets import Cell, Table, button, caption, scroll
 from mild_badger.app.files import TEMPLATE
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
+from mild_badger.app.worker import Job
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.publish.tiles import Tiling, tiling
 from mild_badger.core.vehicle.making import FITS
 from mild_badger.core.workshop.cautions import cautions_for
 from mild_badger.core.workshop.drawing import Drawing
+from mild_badger.core.workshop.segments import segment_plan
 from mild_badger.core.workshop.templates import Template, template_of, templates_of
 
 __all__ = ["TemplatesPage"]
@@ -41,6 +43,9 @@ BODIES = (
     Ask(("making", "rim_mm"), "Rim below the teeth"),
     Ask(("making", "dowels"), "Dowel holes", "pcs"),
     Ask(("making", "dowel_mm"), "Dowels"),
+    Ask(("making", "dog_count"), "Dogs of a sleeve", "pcs"),
+    Ask(("making", "dog_play_deg"), "Their play", "°"),
+    Ask(("making", "dog_mm"), "Their thickness"),
     Ask(("making", "paper"), "Paper", "", choices=(("A4", "A4"), ("A3", "A3"),
                                                    ("Letter", "Letter"))),
     Ask(("making", "overlap_mm"), "Sheets overlap"),
@@ -55,6 +60,7 @@ OWN = (
     Ask(("making", "own", "shift"), "Profile shift", "x m"),
     Ask(("making", "own", "thinning_mm"), "Thinner for play"),
     Ask(("making", "own", "bore_mm"), "Shaft"),
+    Ask(("making", "own", "segments"), "Glued of segments", "pcs"),
 )  # fmt: skip
 
 
@@ -62,6 +68,8 @@ class TemplatesPage(QWidget):
     """Left what is to be made, in the middle the template, right how it is made."""
 
     export_wanted = pyqtSignal(str)
+    search_wanted = pyqtSignal(object, object, str)
+    files_wanted = pyqtSignal(object)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -80,6 +88,9 @@ class TemplatesPage(QWidget):
         left.addWidget(self.table, 1)
         self.save = button("Save this template …", self._save)
         left.addWidget(self.save)
+        self.save_all = button("Save all …", self._save_all)
+        self.save_all.setToolTip("Every template and board as SVG, DXF, PDF and STL, in a folder")
+        left.addWidget(self.save_all)
         row.addLayout(left)
         self.view = TemplateView(theme)
         self.words = caption("", "soft", wrap=True)
@@ -154,12 +165,14 @@ class TemplatesPage(QWidget):
             laid = tiling(drawing, making.paper, making.overlap_mm)
         except BadgerError as error:
             trouble = str(error)
-        own = self.key() == "own"
+        own = self.key().startswith("own")
         self.own.setVisible(own)
         self.own_head.setVisible(own)
         self.save.setEnabled(drawing is not None)
         self.view.show_drawing(evaluation, drawing, laid, trouble)
         words = ""
+        if self.key().startswith("own ") and drawing is not None:
+            words = f"{segment_plan(making.own).words} "
         if laid is not None:
             sheets = f"{laid.sheets} sheet{'s' * (laid.sheets > 1)} of {making.paper}"
             cut = (
@@ -176,9 +189,26 @@ class TemplatesPage(QWidget):
             )
             kit = evaluation.vehicle.kit
             care = f" {cautions_for(kit)[0]}" if kit.any_seat else ""
-            words = f"{self.view.words()}. On paper {sheets}, with a ruler to check; {cut}.{bought}"
+            words += (
+                f"{self.view.words()}. On paper {sheets}, with a ruler to check; {cut}.{bought}"
+            )
             words += care
         self.words.setText(words)
 
     def _save(self) -> None:
         self.export_wanted.emit(TEMPLATE + self.key())
+
+    def _save_all(self) -> None:
+        """Make every template in the background, then ask for a folder."""
+        # The drawing libraries are loaded when the first template is written.
+        from mild_badger.core.publish.drawings import template_files  # noqa: PLC0415
+
+        self.search_wanted.emit(
+            Job(template_files, (self.session.vehicle,)), self._made, "Drawing every template"
+        )
+
+    def _made(self, made: tuple[dict[str, bytes], tuple[str, ...]]) -> None:
+        files, refused = made
+        self.files_wanted.emit(files)
+        if refused:
+            self.session.refused.emit(f"Not drawn: {' '.join(refused)}")
