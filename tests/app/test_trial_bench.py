@@ -215,3 +215,17 @@ def test_the_log_is_written_found_watched_and_written_out(
     page.grab()
     qtbot.mouseClick(page.stages, LEFT, pos=at)
     assert window.session.vehicle.log.milestones == ()
+
+
+def test_a_function_box_s_steps_are_ticked_too(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window(demo_vehicle("larkholm-street-sweeper"))
+    bench = bench_of(qtbot, window, 0)
+    page = bench.list_page
+    rows = [page.table.text_at(n, 1) for n in range(page.table.rowCount())]
+    row = next(n for n, words in enumerate(rows) if words.startswith("Position "))
+    page.table.scrollToItem(page.table.item(row, 0))
+    box = page.table.visualItemRect(page.table.item(row, 0))
+    qtbot.mouseClick(page.table.viewport(), LEFT, pos=QPoint(box.left() + 11, box.center().y()))
+    assert len(window.session.vehicle.trial.ticks) == 1
+    assert bench.heading.text().startswith(f"Trial: 1 of {len(rows)} positions ticked")
+    page.grab()

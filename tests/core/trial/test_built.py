@@ -64,5 +64,14 @@ def test_much_end_play_asks_for_a_washer_and_a_measure_can_be_taken_back(tractor
     assert again == tractor
 
 
+def test_a_shaft_that_came_out_short_is_told(tractor: Vehicle) -> None:
+    rod = bay(tractor, "output").rod
+    assert (rod.key, rod.measured) == ("shaft output", False)
+    short = apply_edit(tractor, measure(tractor, rod.key, rod.planned_mm - 1.5))
+    assert bay(short, "output").words.startswith("the shaft is 1.50 mm short of its walls")
+    long = apply_edit(tractor, measure(tractor, rod.key, rod.planned_mm + 3.0))
+    assert bay(long, "output").words.startswith("the shaft stands out by 3.00 mm")
+
+
 def test_a_box_without_a_place_has_no_bays() -> None:
     assert bays(demo_vehicle("larkholm-street-sweeper").model_copy(update={"layout": None})) == ()

@@ -28,6 +28,7 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.making import USUAL_MM, Making, OwnGear
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.boards import board_plans
 from mild_badger.core.workshop.cautions import cautions_for
 from mild_badger.core.workshop.drawing import Drawing
 from mild_badger.core.workshop.fit_strip import GRADES_MM
@@ -69,7 +70,8 @@ def test_every_template_of_the_tractor_reads_back_in_every_form() -> None:
     files, refused = template_files(vehicle)
     assert not refused
     listed = templates_of(vehicle)
-    assert len(files) == 4 * len(listed)
+    boards = sum(len(plan.boards) for plan in board_plans(vehicle))
+    assert len(files) == 4 * len(listed) + 3 * boards
     assert {"gear 54 fixed", "wall 0", "fork 0", "spacer 5", "fit strip", "own"} <= {
         t.key for t in listed
     }

@@ -20,6 +20,8 @@ TOLERATED_MM = 0.1
 LOOSE_MM = 0.8
 """From so much more than is wanted a washer is worth while (common practice, no source)."""
 LEAST_TRIM_MM = 0.05
+SPARE_MM = 1.0
+"""A shaft may stand out of its walls by so much (common practice, no source)."""
 
 
 @dataclass(frozen=True)
@@ -36,7 +38,7 @@ class BayPart:
 
 @dataclass(frozen=True)
 class Bay:
-    """One shaft between two walls, as built.
+    """One shaft between two walls, as built; ``rod`` is the whole shaft's length.
 
     ``trim`` is the key of the spacer to shorten and by how much; ``play_mm`` what end play there
     is now, ``left_mm`` what is left after the advice is followed.
@@ -45,6 +47,7 @@ class Bay:
     shaft: str
     walls: tuple[str, str]
     gap: BayPart
+    rod: BayPart
     parts: tuple[BayPart, ...]
     play_mm: float
     wanted_mm: float
@@ -77,6 +80,8 @@ def _of_shaft(vehicle: Vehicle, cut: ShaftCut, known: dict[str, float]) -> list[
     inside: list[StackPart] | None = None
     wall: StackPart | None = None
     numbers: dict[str, int] = {}
+    planned = cut.needed_mm if cut.length_mm is None else cut.length_mm
+    rod = _part(f"shaft {cut.name}", "shaft", "the whole shaft", planned, known)
     for part in cut.parts:
         if part.kind in ("wall", "post"):
             if wall is not None and inside:
@@ -88,6 +93,8 @@ def _of_shaft(vehicle: Vehicle, cut: ShaftCut, known: dict[str, float]) -> list[
                         inside=inside,
                         known=known,
                         numbers=numbers,
+                        rod=rod,
+                        needed_mm=cut.needed_mm,
                     )
                 )
             wall, inside = part, []
@@ -104,6 +111,8 @@ def _bay(
     inside: list[StackPart],
     known: dict[str, float],
     numbers: dict[str, int],
+    rod: BayPart,
+    needed_mm: float,
 ) -> Bay:
     names = (walls[0].words.partition(" with ")[0], walls[1].words.partition(" with ")[0])
     gap = _part(
@@ -119,7 +128,12 @@ def _bay(
     planned_play = gap.planned_mm - sum(part.planned_mm for part in parts)
     wanted = vehicle.frame.end_play_mm if vehicle.kit.any_seat else max(planned_play, 0.0)
     trim, left, words = _advice(tuple(parts), play, wanted)
-    return Bay(shaft, names, gap, tuple(parts), play, wanted, trim, left, words)
+    lack = needed_mm - rod.mm
+    if lack > TOLERATED_MM:
+        words = f"the shaft is {lack:.2f} mm short of its walls: cut it anew; {words}"
+    elif rod.measured and -lack > SPARE_MM:
+        words = f"the shaft stands out by {-lack:.2f} mm; {words}"
+    return Bay(shaft, names, gap, rod, tuple(parts), play, wanted, trim, left, words)
 
 
 def _part(key: str, kind: str, words: str, planned_mm: float, known: dict[str, float]) -> BayPart:

@@ -24,6 +24,7 @@ __all__ = [
     "Step",
     "agrees",
     "expected",
+    "function_rows",
     "function_steps",
     "places",
     "positions",
@@ -219,3 +220,8 @@ def function_steps(vehicle: Vehicle) -> tuple[str, ...]:
     """List the steps of a function box's trial; empty where the vehicle has none."""
     found = function_result(vehicle)
     return found.trials if found is not None else ()
+
+
+def function_rows(vehicle: Vehicle) -> tuple[tuple[str, str], ...]:
+    """Give the function box's steps with the name by which each is ticked."""
+    return tuple((f"f{n}", words) for n, words in enumerate(function_steps(vehicle), start=1))

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from mild_badger.core.changes import Edit, Path
 from mild_badger.core.functions.arrange import Arrangement, arrange
-from mild_badger.core.layout.faults import beam_counts, frame_parts, shaft_counts
+from mild_badger.core.layout.faults import FrameParts, beam_counts, frame_parts, shaft_counts
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit, PartPrice, Stock
 from mild_badger.core.vehicle.layout import BoxLayout
@@ -89,9 +89,22 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     for seat in vehicle.frame.bearings:
         if seat.bearing in names and (seat.shaft, seat.wall) in held.seats:
             tally.add("bearing", names.index(seat.bearing), seat.wall)
+    _count_hardware(tally, vehicle, held)
     if vehicle.functions is not None:
         _count_functions(tally, vehicle.functions, arrange(vehicle, vehicle.functions))
     return tuple(_line(vehicle, key, tally) for key in sorted(tally.count, key=_order))
+
+
+def _count_hardware(tally: Tally, vehicle: Vehicle, held: FrameParts) -> None:
+    """Count nuts, two at each wall on every tie rod, and what marked joints take: one each."""
+    counts = {kind: 0 for kind, _, _ in held.counts}
+    for kind, _, count in held.counts:
+        counts[kind] += count
+    tally.add("nut", 0, "tie rods", 2 * counts.get("post", 0) * counts.get("plate", 0))
+    for joint in vehicle.assembly.joints:
+        piece = {"pinned": "pin", "screwed": "screw", "keyed": "key"}.get(joint.kind)
+        if piece is not None:
+            tally.add(piece, 0, joint.key.partition(":")[0])
 
 
 def _count_axles(tally: Tally, vehicle: Vehicle, *, rim: bool) -> None:
@@ -153,7 +166,7 @@ def parts_spare(vehicle: Vehicle) -> tuple[PartLine, ...]:
 
 _KINDS = (
     "fixed", "free", "bevel", "differential rim", "summing", "one-way clutch", "sleeve", "shaft",
-    "beam", "plate", "post", "spacer", "fork", "bearing",
+    "beam", "plate", "post", "spacer", "fork", "bearing", "nut", "pin", "screw", "key",
 )  # fmt: skip
 
 
@@ -232,6 +245,8 @@ def cost_words(parts: tuple[PartLine, ...]) -> str:
 _MADE_NAMES = {
     "beam": "beam with holes, {} u", "plate": "wall, {:g} mm thick",
     "post": "post or tie rod, {:g} mm", "spacer": "spacer, {:g} mm", "fork": "fork",
+    "nut": "nut or collar on a tie rod", "pin": "pin of a joint", "screw": "screw of a joint",
+    "key": "key of a joint",
 }  # fmt: skip
 """What is made or taken as it is needed; lengths are counted in tenths of a millimetre."""
 

@@ -2,6 +2,7 @@
 
 from collections import Counter
 from dataclasses import dataclass
+from math import ceil
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.forks import Fork, forks_of
@@ -9,6 +10,7 @@ from mild_badger.core.layout.plates import Plate, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.words import shaft_words
 from mild_badger.core.mesh.centres import centre_of, shift_at
+from mild_badger.core.mesh.shift import undercut_limit
 from mild_badger.core.vehicle.box import RangeBox, SlotBox
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.dogs import dog_cup, dog_star
@@ -73,7 +75,8 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
         Template("own", f"{own.kind} of your own, {own.teeth} teeth", 1, face),
         *(
             (Template("own segment", "segment of it, and its board", own.segments + 1, face),
-             Template("own glue-up", f"glue-up of its {own.segments} segments", 1, face))
+             Template("own glue-up", f"glue-up of its {own.segments} segments", 1, face),
+             Template("own trial", "trial gear to roll on it", 1, face))
             if own.segments and own.kind != "rack" else ()
         ),
     )  # fmt: skip
@@ -134,6 +137,8 @@ def _drawn(vehicle: Vehicle, key: str) -> Drawing:
         return fit_strip(vehicle)
     if key == "own segment":
         return segment_template(making.own)
+    if key == "own trial":
+        return _trial_gear(vehicle)
     if key == "own glue-up":
         return glue_up(making.own)
     if key in ("dog star", "dog cup"):
@@ -164,6 +169,18 @@ def _drawn(vehicle: Vehicle, key: str) -> Drawing:
     if kind == "fork" and int(rest) < len(forks):
         return _fork(vehicle, forks[int(rest)])
     raise InputError(f"This vehicle takes no template {key}; see the list of templates.")
+
+
+def _trial_gear(vehicle: Vehicle) -> Drawing:
+    """Draw a small gear of the same module, just not undercut, to try a ring's segment with."""
+    own, making = vehicle.making.own, vehicle.making
+    form = GearForm(
+        ceil(undercut_limit(own.pressure_angle_deg)), own.module_mm, own.pressure_angle_deg,
+        thinning_mm=own.thinning_mm,
+    )  # fmt: skip
+    hole = vehicle.hole_mm(own.bore_mm, "running")
+    title = f"Trial gear of {form.teeth} teeth, module {own.module_mm:g}"
+    return cut_gear(GearCut(title, form, hole, note=f"running on {own.bore_mm:g}"), making)
 
 
 def _frame(vehicle: Vehicle) -> tuple[tuple[Plate, ...], tuple[Fork, ...]]:

@@ -144,7 +144,7 @@ class BuiltPage(QWidget):
         bay = self.bay
         self.view.show_bay(self.session.evaluation, bay)
         self.advice.setText("" if bay is None else f"{bay.words[:1].upper()}{bay.words[1:]}.")
-        self._rows = () if bay is None else (bay.gap, *bay.parts)
+        self._rows = () if bay is None else (bay.gap, bay.rod, *bay.parts)
         self.parts.show_cells(
             [
                 [

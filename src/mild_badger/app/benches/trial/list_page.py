@@ -23,7 +23,7 @@ from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.trial.diagnosis import Diagnosis, diagnose
 from mild_badger.core.trial.expected import (
     Step,
-    function_steps,
+    function_rows,
     places,
     positions,
     trial_steps,
@@ -51,6 +51,7 @@ class ListPage(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self._steps: tuple[Step, ...] = ()
+        self._keys: tuple[str, ...] = ()
         self.diagnosis: Diagnosis | None = None
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
@@ -66,8 +67,6 @@ class ListPage(QWidget):
         self.table.itemChanged.connect(self._ticked)
         self.table.currentCellChanged.connect(lambda row, *_: self._engage(row))
         left.addWidget(self.table, 5)
-        self.functions = caption("", "soft", wrap=True)
-        left.addWidget(self.functions)
         self.view = DeviationView(theme)
         left.addWidget(self.view, 4)
         outer.addLayout(left, 1)
@@ -143,12 +142,17 @@ class ListPage(QWidget):
         vehicle = evaluation.vehicle
         self._steps = trial_steps(vehicle)
         engaged = evaluation.situation.gear or NEUTRAL
-        self.table.show_cells([self._cells(step, step.position == engaged)
-                               for step in self._steps])  # fmt: skip
-        more = function_steps(vehicle)
-        self.functions.setVisible(bool(more))
-        self.functions.setText("Function box: " + " ".join(more[:3]) if more else "")
-        self.functions.setToolTip("\n".join(more))
+        more = function_rows(vehicle)
+        self._keys = (*(step.position for step in self._steps), *(key for key, _ in more))
+        ticks = vehicle.trial.ticks
+        self.table.show_cells([
+            *(self._cells(step, step.position == engaged) for step in self._steps),
+            *([Cell("box", checked=key in ticks, tip=words), Cell(words, tip=words),
+               *(Cell("", tip=words) for _ in range(4))] for key, words in more),
+        ])  # fmt: skip
+        self.table.clearSpans()
+        for row in range(len(self._steps), len(self._keys)):
+            self.table.setSpan(row, 1, 1, 5)
         self.view.show_readings(evaluation)
         names = positions(vehicle)
         fill(self.position, [(name, name) for name in names])
@@ -160,7 +164,7 @@ class ListPage(QWidget):
 
     def heading(self) -> str:
         """Say how far the trial is."""
-        ticks, count = len(self.session.vehicle.trial.ticks), len(self._steps)
+        ticks, count = len(self.session.vehicle.trial.ticks), len(self._keys)
         readings = len(self.session.vehicle.trial.readings)
         return f"Trial: {ticks} of {count} positions ticked, {readings} readings"
 
@@ -183,7 +187,7 @@ class ListPage(QWidget):
 
     def _ticked(self, item: QTableWidgetItem) -> None:
         if item.column() == 0:
-            position = self._steps[item.row()].position
+            position = self._keys[item.row()]
             done = item.checkState() is Qt.CheckState.Checked
             self.session.do(tick(self.session.vehicle, position, done))
 

@@ -171,7 +171,7 @@ class TemplatesPage(QWidget):
         self.save.setEnabled(drawing is not None)
         self.view.show_drawing(evaluation, drawing, laid, trouble)
         words = ""
-        if self.key().startswith("own ") and drawing is not None:
+        if self.key() in ("own segment", "own glue-up") and drawing is not None:
             words = f"{segment_plan(making.own).words} "
         if laid is not None:
             sheets = f"{laid.sheets} sheet{'s' * (laid.sheets > 1)} of {making.paper}"
