@@ -17,7 +17,9 @@ EMPTY = (
     "Nothing has been read yet. Engage a position, turn the input, and note on the right how often "
     "the output turned; or take it from a tachometer."
 )
-LEFT_PX, RIGHT_PX, TOP_PX, LEAST_STEP_PX, MOST_STEP_PX = 196.0, 118.0, 26.0, 15.0, 30.0
+TICK_PX = 44.0
+"""How much room the words of one tick take."""
+LEFT_PX, RIGHT_PX, TOP_PX, LEAST_STEP_PX, MOST_STEP_PX = 170.0, 112.0, 26.0, 15.0, 30.0
 
 
 class DeviationView(Paper):
@@ -62,7 +64,8 @@ class DeviationView(Paper):
         step = self._step()
         bottom = TOP_PX + step * len(self.rows)
         painter.setFont(text_font("small"))
-        for share in (-1.0, -0.5, 0.0, 0.5, 1.0):
+        roomy = right - left > 5 * TICK_PX
+        for share in (-1.0, -0.5, 0.0, 0.5, 1.0) if roomy else (0.0, 1.0):
             x = middle + share * (right - left) / 2
             painter.setPen(pen(tokens.ink if not share else tokens.hair, 1))
             painter.drawLine(QPointF(x, TOP_PX), QPointF(x, bottom))

@@ -14,13 +14,14 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QPlainTextEdit,
+    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption, fill, row_of
+from mild_badger.app.drawing.widgets import Cell, Table, button, caption, fill, row_of, scrolled
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.changes import Edit
@@ -148,21 +149,21 @@ class LogPage(QWidget):
         left.addWidget(self.table, 1)
         self.whole = caption("", wrap=True)
         left.addWidget(self.whole)
-        self.change = button("Change it", self._change)
-        self.remove = button("Take it out", self._remove)
+        self.change = button("Change", self._change)
+        self.remove = button("Take out", self._remove)
         left.addLayout(
-            row_of(self.change, self.remove, button("As Markdown …", self._markdown),
-                   button("As CSV …", self._csv))
+            row_of(self.change, self.remove, button("Markdown …", self._markdown),
+                   button("CSV …", self._csv))
         )  # fmt: skip
         row.addLayout(left, 1)
         row.addWidget(self._writing())
         outer.addLayout(row, 1)
 
-    def _writing(self) -> QWidget:
+    def _writing(self) -> QScrollArea:
         side = QWidget()
-        side.setFixedWidth(330)
+        side.setMinimumHeight(520)
         column = QVBoxLayout(side)
-        column.setContentsMargins(0, 0, 0, 0)
+        column.setContentsMargins(0, 0, 8, 0)
         column.setSpacing(4)
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
@@ -209,7 +210,7 @@ class LogPage(QWidget):
         self.renewed = button("It was done now", partial(self._renewed, watched=True))
         self.unwatch = button("Watch it no longer", partial(self._renewed, watched=False))
         column.addLayout(row_of(self.renewed, self.unwatch))
-        return side
+        return scrolled(side, 340)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the log of a vehicle."""
