@@ -17,7 +17,7 @@ EMPTY = (
     "Nothing has been read yet. Engage a position, turn the input, and note on the right how often "
     "the output turned; or take it from a tachometer."
 )
-TICK_PX = 44.0
+TICK_PX = 40.0
 """How much room the words of one tick take."""
 LEFT_PX, RIGHT_PX, TOP_PX, LEAST_STEP_PX, MOST_STEP_PX = 170.0, 112.0, 26.0, 15.0, 30.0
 

@@ -96,6 +96,7 @@ class ListPage(QWidget):
             "model's own motor driving, wheels in the air"
         )
         self.forget = button("Forget a reading", self._forget)
+        right.addStretch(0)  # where nothing is suspected the words stay on top
         right.addLayout(row_of(self.go, self.fit, self.forget))
         outer.addWidget(side)
 

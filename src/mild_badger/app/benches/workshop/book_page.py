@@ -1,8 +1,8 @@
 """The plan book: its chapters, and the PDF itself as the preview."""
 
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, pyqtSignal
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, Qt, pyqtSignal
 from PyQt6.QtPdf import QPdfDocument
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
@@ -13,6 +13,9 @@ from mild_badger.core.publish.book import CHAPTERS, book_of
 
 __all__ = ["BookPage"]
 
+EMPTY = (
+    "Tick the chapters you want and press Make the book: it is shown here as it will be printed."
+)
 OTHERWISE = "The vehicle has changed since: make the book again to see it."
 
 
@@ -65,11 +68,17 @@ class BookPage(QWidget):
         self.view.setDocument(self.document)
         self.view.setPageMode(QPdfView.PageMode.MultiPage)
         self.view.setZoomMode(QPdfView.ZoomMode.FitToWidth)
-        outer.addWidget(self.view, 1)
+        self.empty = caption(EMPTY, "soft", wrap=True)
+        self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.shown = QStackedWidget()
+        self.shown.addWidget(self.empty)
+        self.shown.addWidget(self.view)
+        outer.addWidget(self.shown, 1)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Say whether the book that is shown is still that of the vehicle."""
         self.save.setEnabled(bool(self.data))
+        self.shown.setCurrentIndex(int(bool(self.data)))
         if not self.data:
             gear = evaluation.situation.gear
             self.words.setText(

@@ -22,6 +22,8 @@ from mild_badger.core.workshop.substitutes import Substitute, substitutes
 __all__ = ["PartsPage"]
 
 PREVIEW_DELAY_MS = 120
+LONGEST = 36
+"""So many letters of a part's name are shown; the rest stands in its tip."""
 
 
 class SheetPreview(QWidget):
@@ -147,7 +149,8 @@ class PartsPage(QWidget):
             known = part.there and not part.made
             rows.append(
                 (
-                    Cell(name, color=color),
+                    Cell(name if len(name) <= LONGEST else f"{name[: LONGEST - 1]}…", color=color,
+                         tip=name),
                     Cell(str(part.needed), right=True, color=color),
                     Cell(
                         str(part.stock) if known else "made" if part.made else "–",
