@@ -24,6 +24,7 @@ from mild_badger import __version__
 from mild_badger.app.benches.axle.bench import AxleBench
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.layout.bench import LayoutBench
+from mild_badger.app.benches.machine.bench import MachineBench
 from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.benches.shift.bench import ShiftBench
 from mild_badger.app.benches.trial.bench import TrialBench
@@ -66,13 +67,14 @@ BENCHES: dict[str, tuple[Callable[[Session, Theme], Bench], int]] = {
     "Road": (_road_bench, 6),
     "Trial": (TrialBench, 7),
     "Workshop": (WorkshopBench, 8),
+    "Machine": (MachineBench, 9),
 }
 """The benches in the order of the work, each with the digit of its key."""
 ROOMY = 1200
 """Width in px from which the findings drawer has its full width."""
 KEYS_HELP = (
     "1 to 9 engage a gear, 0 neutral, R reverse; + and − shift up and down.\n"
-    "Ctrl+1 to Ctrl+8 change the bench.\n"
+    "Ctrl+1 to Ctrl+9 change the bench.\n"
     "Ctrl+F finds the set, Ctrl+Z takes a step back, Ctrl+Shift+Z does it again.\n"
     "In a table, F2 or Enter types over; Escape leaves a field as it was."
 )

@@ -18,11 +18,14 @@ from mild_badger.core.drivetrain.graph import (
     planetary,
 )
 from mild_badger.core.vehicle.chassis import RunningGear
+from mild_badger.core.vehicle.display import DisplayEngine
 from mild_badger.core.vehicle.model import Differential, FinalDrive, Vehicle
 from mild_badger.core.vehicle.shifting import Side
 
 __all__ = [
     "BOX_INPUT",
+    "CRANK",
+    "DISPLAY",
     "HOUSING",
     "MOTOR",
     "WHEELS",
@@ -37,6 +40,9 @@ BOX_INPUT = "input.1"
 HOUSING = "housing"
 WHEELS = {"left": "wheel.left", "right": "wheel.right"}
 PINION_SHAFT = "pinion shaft"
+CRANK = "crank"
+DISPLAY = "display engine"
+"""The key of the train that takes a display engine's crank along."""
 
 
 def box_output(vehicle: Vehicle) -> str:
@@ -60,10 +66,22 @@ def assemble(vehicle: Vehicle) -> Drivetrain:
     motor = builder.shaft(MOTOR, "Motor shaft")
     output = build_box(builder, vehicle.box, motor)
     shaft = _spur_pairs(builder, vehicle.final_drive, output)
+    if vehicle.display is not None:
+        _crank(builder, vehicle.display, {"motor": motor, "box output": output})
     shafts = _centres(builder, vehicle, shaft)
     for number, plan in enumerate(_plans(vehicle)):
         _axle(builder, vehicle.running, number, plan, shafts[number])
     return Drivetrain(tuple(builder.bodies.values()), tuple(builder.equations), motor)
+
+
+def _crank(builder: Builder, engine: DisplayEngine, ends: dict[str, str]) -> None:
+    """Take a display engine's crank along: on the shaft it is driven from, or over pairs."""
+    crank = builder.shaft(CRANK, "Crank of the display engine")
+    start = ends[engine.drive]
+    if engine.pairs:
+        builder.train(DISPLAY, engine.pairs, start=start, end=crank, title="Display engine")
+    else:
+        builder.equations.append(fixed(start, crank))
 
 
 def _other(side: Side) -> Side:

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from datetime import date
 
 from mild_badger.core.axle.road_state import Turn
+from mild_badger.core.display.engine import top_deg
+from mild_badger.core.display.result import display_result
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.findings import Severity
@@ -346,6 +348,40 @@ def _axle(work: _Work) -> None:
         )  # fmt: skip
 
 
+def _display(work: _Work) -> None:
+    """Write the display engine's figures; nothing where the vehicle has none."""
+    result = display_result(
+        work.vehicle, work.evaluation.situation.gear, work.vehicle.motor.working_rpm
+    )
+    if result is None:
+        return
+    book, engine = work.book, result.engine
+    y = book.begin("Display engine")
+    y = book.paragraph(LEFT, y, result.words, 8, width=RIGHT - LEFT) + 3
+    rows = [
+        (str(n), f"{throw:g}°", f"{engine.bank_of(n):+g}°".replace("-", "−"),
+         f"{top_deg(engine, n):g}°", f"{at:.4g}°")
+        for n, throw in enumerate(engine.throws_deg, start=1)
+        for at in (result.firing.angles_deg[result.firing.order.index(n)],)
+    ]  # fmt: skip
+    y = book.table(
+        y, (("cylinder", LEFT, "left"), ("throw", 60, "right"), ("leans", 84, "right"),
+            ("top at", 108, "right"), ("fires after", 136, "right")), rows,
+    )  # fmt: skip
+    pairs = train_text(engine.pairs) or "none, it sits on the shaft"
+    sizes = (
+        f"Throw {engine.throw_mm:g} mm, rod {engine.rod_mm:g} mm, piston {engine.bore_mm:g} mm, "
+        f"pin {engine.pin_mm:g} mm."
+    )
+    said = (
+        f"{sizes} Driven from the {engine.drive}; gears: {pairs}. Glue the webs in the jig that is "
+        "among the templates: throws a quarter turn out are the usual mistake."
+    )
+    y = book.paragraph(LEFT, book.room(y, 12) + 2, said, 8, width=RIGHT - LEFT)
+    for wrong in result.wrong:
+        y = book.paragraph(LEFT, book.room(y, 8) + 1, wrong.words, 8, width=RIGHT - LEFT, color=RUN)
+
+
 def _parts(work: _Work) -> None:
     book, evaluation = work.book, work.evaluation
     y = book.begin("Parts")
@@ -509,6 +545,7 @@ CHAPTERS: dict[str, Chapter] = {
     "views": Chapter("End and side views", 2, _views),
     "stack": Chapter("Stack list", 1, _stack),
     "axle": Chapter("Axle sheet", 1, _axle),
+    "display": Chapter("Display engine, where there is one", 1, _display),
     "parts": Chapter("Parts", 1, _parts),
     "cuts": Chapter("Cut list", 1, _cuts),
     "assembly": Chapter("Assembly order", 6, _assembly),

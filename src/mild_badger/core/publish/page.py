@@ -175,7 +175,11 @@ class Book(Page):
         return y + 2
 
     def close(self) -> bytes:
-        """Give the PDF."""
+        """Give the PDF; a book of no chapter at all says so on its one page."""
+        if not self._open:
+            y = self.begin("Nothing to show")
+            self.paragraph(LEFT, y, "The chosen chapters have nothing to show for this vehicle.", 8,
+                           width=RIGHT - LEFT)  # fmt: skip
         return self.finish()
 
 

@@ -115,7 +115,8 @@ class RigRun:
 def _trains(vehicle: Vehicle) -> list[str]:
     own = [] if isinstance(vehicle.box, RangeBox) else [gear_key(s.gear) for s in vehicle.box.slots]
     shared = [shared.key for shared in vehicle.box.shared()]
-    return [key for key in (*own, *shared, "final drive") if train_at(vehicle, key)]
+    known = (*own, *shared, "final drive", "display engine")
+    return [key for key in known if train_at(vehicle, key)]
 
 
 def faults_of(vehicle: Vehicle) -> tuple[RigFault, ...]:

@@ -188,6 +188,8 @@ def train_path(vehicle: Vehicle, key: str) -> Path:
     """
     if key == "final drive":
         return ("final_drive", "pairs")
+    if key == "display engine" and vehicle.display is not None:
+        return ("display", "pairs")
     for shared in vehicle.box.shared():
         if shared.key == key:
             return ("box", *shared.path)
@@ -202,6 +204,8 @@ def train_at(vehicle: Vehicle, key: str) -> Train:
     """Give the pairs of a train by its name; empty where there is none."""
     if key == "final drive":
         return vehicle.final_drive.pairs
+    if key == "display engine" and vehicle.display is not None:
+        return vehicle.display.pairs
     for shared in vehicle.box.shared():
         if shared.key == key:
             return shared.train

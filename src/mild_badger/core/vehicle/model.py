@@ -11,6 +11,7 @@ from mild_badger.core.vehicle.assembly import Assembly
 from mild_badger.core.vehicle.base import Length, Part, Positive, Rpm, ShortName, Teeth
 from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, Train
 from mild_badger.core.vehicle.chassis import RunningGear
+from mild_badger.core.vehicle.display import DisplayEngine
 from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
@@ -312,6 +313,7 @@ class Vehicle(Part):
     lever: Lever = Lever()
     shifting: Shifting = Shifting()
     functions: FunctionBox | None = None
+    display: DisplayEngine | None = None
     placing: Placing = Placing()
     frame: Frame = Frame()
     making: Making = Making()

@@ -72,6 +72,9 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     tally.train(final.pairs, "final drive", free_end=False)
     tally.add("shaft", 0, "final drive", 1 if final.pairs else 0)
     tally.add("shaft", 0, "axle", 2)
+    if vehicle.display is not None:
+        tally.train(vehicle.display.pairs, "display engine", free_end=False)
+        tally.add("shaft", 0, "display engine", 1 if vehicle.display.pairs else 0)
     tally.add("bevel", final.pinion, "final drive")
     rims = {b.teeth for b in vehicle.kit.bevels if b.role == "differential rim"}
     rim = vehicle.differential.kind == "open" and final.crown in rims

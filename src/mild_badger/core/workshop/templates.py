@@ -15,6 +15,7 @@ from mild_badger.core.vehicle.box import RangeBox, SlotBox
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.dogs import dog_cup, dog_star
 from mild_badger.core.workshop.drawing import Drawing
+from mild_badger.core.workshop.engine_templates import crank_jig, crank_web, engine_rod
 from mild_badger.core.workshop.fit_strip import fit_strip
 from mild_badger.core.workshop.gear_shape import GearForm
 from mild_badger.core.workshop.gear_template import GearCut, cut_gear, own_template
@@ -26,6 +27,9 @@ from mild_badger.core.workshop.segments import glue_up, segment_template
 __all__ = ["Template", "template_of", "templates_of"]
 
 MARGIN_MM, NAME_MM = 6.0, 2.0
+
+
+ENGINE_PARTS = {"rod": engine_rod, "web": crank_web, "jig": crank_jig}
 
 
 @dataclass(frozen=True)
@@ -67,6 +71,11 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
     found += [Template(f"fork {n}", f"fork of {shaft_words(fork.column)}", 1, vehicle.frame.fork_mm)
               for n, fork in enumerate(forks)]  # fmt: skip
     found += _dogs(vehicle)
+    if vehicle.display is not None:
+        count, thick = vehicle.display.cylinders, vehicle.making.dog_mm
+        found += [Template("engine rod", "rod of the display engine", count, thick),
+                  Template("engine web", "crank web of the display engine", 2 * count, thick),
+                  Template("engine jig", "jig for its crank", 1, thick)]  # fmt: skip
     face = kit.made.face_width_mm if kit.made is not None else kit.grid_unit_mm
     own = vehicle.making.own
     return (
@@ -137,6 +146,8 @@ def _drawn(vehicle: Vehicle, key: str) -> Drawing:
         return fit_strip(vehicle)
     if key == "own segment":
         return segment_template(making.own)
+    if key.startswith("engine "):
+        return ENGINE_PARTS[rest](vehicle)
     if key == "own trial":
         return _trial_gear(vehicle)
     if key == "own glue-up":

@@ -1,0 +1,1 @@
+"""The machine bench: what a model has besides box and axle."""

@@ -1,0 +1,215 @@
+"""The display engine's page: arrangement and drive right, the engine turning left."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QSlider, QVBoxLayout, QWidget
+
+from mild_badger.app.benches.machine.engine_view import EngineView
+from mild_badger.app.drawing.fields import Ask, FieldColumn
+from mild_badger.app.drawing.widgets import Entry, button, caption, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.changes import Edit
+from mild_badger.core.display.engine import preset, presets
+from mild_badger.core.display.result import (
+    DisplayResult,
+    display_result,
+    drop_engine,
+    parse_angles,
+    parse_order,
+    start_engine,
+    take_engine,
+    use_order,
+    with_throws,
+)
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.ratios.train import parse_train, train_text
+from mild_badger.core.vehicle.display import DisplayEngine
+
+__all__ = ["EnginePage"]
+
+FRAME_MS = 16
+SLOWEST_SHOWN, FASTEST_SHOWN = 4.0, 40.0
+"""Turns a minute between which the picture turns, however fast the crank is."""
+DISPLAY = ("display",)
+ASKS = (
+    Ask((*DISPLAY, "layout"), "Cylinders stand", "", choices=(
+        ("inline", "in line"), ("flat", "flat"), ("V", "as a V"),
+    )),
+    Ask((*DISPLAY, "bank_deg"), "Angle of the V", "°"),
+    Ask((*DISPLAY, "throw_mm"), "Throw"),
+    Ask((*DISPLAY, "rod_mm"), "Rod"),
+    Ask((*DISPLAY, "bore_mm"), "Piston"),
+    Ask((*DISPLAY, "pin_mm"), "Pin"),
+    Ask((*DISPLAY, "drive"), "Driven from", "", choices=(
+        ("motor", "the motor"), ("box output", "the box"),
+    )),
+)  # fmt: skip
+
+
+class EnginePage(QWidget):
+    """Nothing is computed here: the engine comes from core, the picture shows it."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session = session
+        self.result: DisplayResult | None = None
+        self._timer = QTimer(self)
+        self._timer.setInterval(FRAME_MS)
+        self._timer.timeout.connect(self._tick)
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(12)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        self.view = EngineView(theme)
+        left.addWidget(self.view, 1)
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setRange(0, 719)
+        self.slider.setAccessibleName("Angle of the crank")
+        self.slider.valueChanged.connect(self.view.turn_to)
+        self.run = button("Turn it", self._run)
+        line = QHBoxLayout()
+        line.addWidget(self.run)
+        line.addWidget(self.slider, 1)
+        left.addLayout(line)
+        self.words = caption("", wrap=True)
+        left.addWidget(self.words)
+        outer.addLayout(left, 1)
+        side = QWidget()
+        side.setFixedWidth(286)
+        right = QVBoxLayout(side)
+        right.setContentsMargins(0, 0, 0, 0)
+        right.setSpacing(6)
+        self.presets = QComboBox()
+        self.presets.setAccessibleName("Known arrangements")
+        self.presets.addItem("a known arrangement …", "")
+        for name in presets():
+            self.presets.addItem(name, name)
+        self.presets.activated.connect(lambda _n: self._preset())
+        right.addWidget(self.presets)
+        self.fields = FieldColumn(session, ASKS, lambda: False)
+        right.addWidget(self.fields)
+        grid = QGridLayout()
+        grid.setVerticalSpacing(4)
+        self.lines: dict[str, Entry] = {}
+        rows: tuple[tuple[str, str, Callable[[str], bool]], ...] = (
+            ("throws", "Throws, °", self._throws),
+            ("order", "Fires in the order", self._order),
+            ("made", "Throws as glued, °", self._made),
+            ("pairs", "Gears to the crank", self._pairs),
+        )
+        for number, (name, words, commit) in enumerate(rows):
+            entry = Entry(commit, session.refused.emit, words)
+            self.lines[name] = entry
+            grid.addWidget(caption(words), number, 0)
+            grid.addWidget(entry, number, 1)
+        self.lines["pairs"].setPlaceholderText("none, or 8:24 · 12:20")
+        self.lines["made"].setPlaceholderText("measure and type them")
+        right.addLayout(grid)
+        self.even = button("Take the evenest order", self._even)
+        self.plan = button("Plan one", self._plan, "main")
+        self.drop = button("Take it away", lambda: session.do(drop_engine()))
+        right.addLayout(row_of(self.even))
+        right.addLayout(row_of(self.plan, self.drop))
+        right.addStretch(1)
+        outer.addWidget(side)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show a vehicle's display engine in the engaged gear."""
+        vehicle = evaluation.vehicle
+        rpm = evaluation.situation.motor_rpm or vehicle.motor.working_rpm
+        self.result = display_result(vehicle, evaluation.situation.gear, rpm)
+        engine = vehicle.display
+        for thing in (self.presets, self.fields, *self.lines.values(), self.even, self.drop,
+                      self.slider, self.run):  # fmt: skip
+            thing.setEnabled(engine is not None)
+        self.plan.setVisible(engine is None)
+        self.drop.setVisible(engine is not None)
+        if engine is not None:
+            self.fields.show_values(vehicle)
+            self._show_lines(engine)
+        self.view.show_engine(evaluation, self.result)
+        self.words.setText(self._words())
+
+    def facts(self) -> str:
+        """Say what the page does."""
+        return (
+            "Pistons that go along for show, in step with the engaged gear. Glue the crank in its "
+            "jig, measure the throws, and type them: the program says which one is wrong."
+        )
+
+    def _show_lines(self, engine: DisplayEngine) -> None:
+        def listed(angles: tuple[float, ...]) -> str:
+            return ", ".join(f"{angle:g}" for angle in angles)
+
+        self.lines["throws"].show_value(listed(engine.throws_deg))
+        self.lines["order"].show_value("-".join(map(str, engine.order)))
+        self.lines["made"].show_value(listed(engine.made_deg))
+        self.lines["pairs"].show_value(train_text(engine.pairs))
+
+    def _words(self) -> str:
+        result = self.result
+        if result is None:
+            return ""
+        said = [result.words, *(wrong.words for wrong in result.wrong)]
+        if result.rpm is None:
+            said.append("In this gear nothing drives the crank.")
+        else:
+            way = "as the motor" if result.rpm > 0 else "against the motor"
+            said.append(f"The crank turns {abs(result.rpm):.0f} rpm, {way}.")
+        return " ".join(said)
+
+    def _engine(self) -> DisplayEngine:
+        return self.session.vehicle.display or DisplayEngine()
+
+    def _plan(self) -> None:
+        self.session.do(start_engine(self.session.vehicle))
+
+    def _preset(self) -> None:
+        name = self.presets.currentData()
+        if name:
+            self.session.do(take_engine(preset(self._engine(), name), f"Take {name}"))
+        self.presets.setCurrentIndex(0)
+
+    def _throws(self, text: str) -> bool:
+        return self.session.do(with_throws(self._engine(), parse_angles(text, what="Throws")))
+
+    def _made(self, text: str) -> bool:
+        made = parse_angles(text, what="Throws as glued")
+        return self.session.do(Edit.one("Type the throws as glued", ("display", "made_deg"), made))
+
+    def _order(self, text: str) -> bool:
+        return self.session.do(use_order(self._engine(), parse_order(text, self._engine())))
+
+    def _pairs(self, text: str) -> bool:
+        pairs = parse_train(text) if text.strip() else ()
+        return self.session.do(Edit.one("Gear the crank", ("display", "pairs"), pairs))
+
+    def _even(self) -> None:
+        if self.result is not None:
+            self.session.do(use_order(self.result.engine, self.result.best.order))
+
+    def _run(self) -> None:
+        if self._timer.isActive():
+            self._timer.stop()
+        else:
+            self._timer.start()
+        self.run.setText("Stop" if self._timer.isActive() else "Turn it")
+
+    def _tick(self) -> None:
+        """Turn on a little; the picture keeps the crank's sense and its speed within sight."""
+        result = self.result
+        if not self.isVisible() or result is None:
+            self._run()
+            return
+        if not result.rpm:
+            return
+        shown = min(max(abs(result.rpm) / 20, SLOWEST_SHOWN), FASTEST_SHOWN)
+        step = shown * 6 * FRAME_MS / 1000 * (1 if result.rpm > 0 else -1)
+        angle = (self.view.angle + step) % 720
+        self.slider.blockSignals(True)
+        self.slider.setValue(int(angle))
+        self.slider.blockSignals(False)
+        self.view.turn_to(angle)

@@ -1,0 +1,118 @@
+"""Templates of a display engine: rods, crank webs, and the jig its throws are glued in.
+
+The jig is a disc with a mark for every throw, so that no throw is glued 90° out.
+"""
+
+from math import cos, radians, sin
+
+from mild_badger.core.errors import InputError
+from mild_badger.core.vehicle.display import DisplayEngine
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.drawing import Drawing
+
+__all__ = ["crank_jig", "crank_web", "engine_rod"]
+
+EYE_MM = 2.0
+"""Material round an eye or a pin's hole (an estimate, no source)."""
+MARGIN_MM, STEPS = 6.0, 24
+Point = tuple[float, float]
+
+
+def _engine(vehicle: Vehicle) -> DisplayEngine:
+    if vehicle.display is None:
+        raise InputError("This vehicle has no display engine; plan one on the bench Machine.")
+    return vehicle.display
+
+
+def _bar(one: float, other: float, between: float) -> list[Point]:
+    """Outline two eyes with a bar between them: the first at the origin, the other above it."""
+    points = [(other * cos(radians(a)), between + other * sin(radians(a)))
+              for a in range(0, 181, 180 // STEPS)]  # fmt: skip
+    points += [(one * cos(radians(a)), one * sin(radians(a)))
+               for a in range(180, 361, 180 // STEPS)]  # fmt: skip
+    return points
+
+
+def _sheet(title: str, words: list[str], wide: float, high: float) -> tuple[Drawing, Point]:
+    foot = MARGIN_MM + 4.0 * (len(words) + 1)
+    sheet = Drawing(title, max(wide, 70.0) + 2 * MARGIN_MM, high + foot + MARGIN_MM)
+    for number, line in enumerate((title, *words)):
+        sheet.words("mark", (MARGIN_MM, foot - 4.0 * (number + 1)), line, height_mm=2.6)
+    return sheet, (sheet.width_mm / 2, foot)
+
+
+def engine_rod(vehicle: Vehicle) -> Drawing:
+    """Draw a rod: the big eye runs on the crank's pin, the small one on the piston's."""
+    engine = _engine(vehicle)
+    hole = vehicle.hole_mm(engine.pin_mm, "running") / 2
+    eye = hole + EYE_MM
+    sheet, (cx, foot) = _sheet(
+        "Rod of the display engine",
+        [f"{engine.rod_mm:g} mm from eye to eye, {2 * hole:.2f} mm holes, running",
+         f"make {engine.cylinders}"],
+        2 * eye, engine.rod_mm + 2 * eye,
+    )  # fmt: skip
+    base = (cx, foot + eye)
+    sheet.outline("cut", [(base[0] + x, base[1] + y) for x, y in _bar(eye, eye, engine.rod_mm)])
+    for at in (0.0, engine.rod_mm):
+        sheet.circle("cut", (base[0], base[1] + at), hole)
+    return sheet
+
+
+def crank_web(vehicle: Vehicle) -> Drawing:
+    """Draw a web: the shaft's hole and the pin's, a throw apart; both glued.
+
+    Raises
+    ------
+    InputError
+        There is no display engine, or shaft and pin run into one another.
+    """
+    engine = _engine(vehicle)
+    shaft = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, vehicle.making.fixed_fit) / 2
+    pin = vehicle.hole_mm(engine.pin_mm, vehicle.making.fixed_fit) / 2
+    if shaft + pin + EYE_MM / 2 > engine.throw_mm:
+        raise InputError(
+            f"Crank web: with a throw of {engine.throw_mm:g} mm the holes of {2 * shaft:.1f} and "
+            f"{2 * pin:.1f} mm run into one another. Take a longer throw or thinner pins."
+        )
+    sheet, (cx, foot) = _sheet(
+        "Crank web of the display engine",
+        [f"throw {engine.throw_mm:g} mm; glue every web in the jig",
+         f"make {2 * engine.cylinders}"],
+        2 * (shaft + EYE_MM), engine.throw_mm + shaft + pin + 2 * EYE_MM,
+    )  # fmt: skip
+    base = (cx, foot + shaft + EYE_MM)
+    bar = _bar(shaft + EYE_MM, pin + EYE_MM, engine.throw_mm)
+    sheet.outline("cut", [(base[0] + x, base[1] + y) for x, y in bar])
+    sheet.circle("cut", base, shaft)
+    sheet.circle("cut", (base[0], base[1] + engine.throw_mm), pin)
+    return sheet
+
+
+def crank_jig(vehicle: Vehicle) -> Drawing:
+    """Draw the jig: the shaft's hole, and a pin's hole for each angle at which a throw stands."""
+    engine = _engine(vehicle)
+    shaft = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running") / 2
+    pin = vehicle.hole_mm(engine.pin_mm, "running") / 2
+    radius = engine.throw_mm + pin + 3 * EYE_MM
+    throws: dict[float, list[int]] = {}
+    for number, angle in enumerate(engine.throws_deg, start=1):
+        throws.setdefault(angle % 360.0, []).append(number)
+    sheet, (cx, foot) = _sheet(
+        "Jig for the display engine's crank",
+        ["throws as seen from cylinder 1, clockwise; glue each web with its pin in its hole"],
+        2 * radius + 24, 2 * radius + 8,
+    )  # fmt: skip
+    at = (cx, foot + radius + 4)
+    sheet.circle("cut", at, radius)
+    sheet.circle("cut", at, shaft)
+    for angle, numbers in throws.items():
+        way = sin(radians(angle)), cos(radians(angle))
+        sheet.circle("cut", (at[0] + way[0] * engine.throw_mm, at[1] + way[1] * engine.throw_mm),
+                     pin)  # fmt: skip
+        sheet.line("engrave", (at[0] + way[0] * (shaft + 1), at[1] + way[1] * (shaft + 1)),
+                   (at[0] + way[0] * radius, at[1] + way[1] * radius))  # fmt: skip
+        words = f"{', '.join(map(str, numbers))}: {angle:g}°"
+        place = at[0] + way[0] * (radius + 2) - 6 + way[0] * 6, at[1] + way[1] * (radius + 2) - 1
+        sheet.words("mark", place, words, height_mm=2.2)
+    return sheet
