@@ -81,3 +81,15 @@ def test_the_tractor_takes_shafts_rails_posts_and_spacers() -> None:
     short = apply_edit(vehicle, Edit.one("s", ("making", "rod_mm"), 60.0))
     assert any(plan.too_long for plan in cut_plans(short))
     assert cut_plans(demo_vehicle()) == ()  # shafts of the brick kit come in lengths
+
+
+def test_half_shafts_and_dowels_are_sawn_too() -> None:
+    """Two half-shafts of half the track; every made gear takes its dowels, as thick as it is."""
+    tractor = demo_vehicle("larkholm-timber-tractor")
+    shafts = next(plan for plan in cut_plans(tractor) if plan.material.startswith("shaft rod"))
+    halves = [p for rod in shafts.rods for p in rod.pieces if p.words == "half-shaft"]
+    assert [p.length_mm for p in halves] == [tractor.axle.track_mm / 2] * 2
+    pinned = apply_edit(tractor, Edit.one("dowels", ("making", "dowels"), 3))
+    dowels = next(plan for plan in cut_plans(pinned) if plan.material.startswith("dowel rod, 3 mm"))
+    count = sum(len(rod.pieces) for rod in dowels.rods)
+    assert count == 3 * 15  # ten fixed gears and five free ones

@@ -17,6 +17,7 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.layout.words import shaft_words
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.parts import parts_needed
 
 __all__ = ["CutPlan", "Piece", "Sawn", "cut_plans", "pack"]
 
@@ -150,7 +151,9 @@ def _dealt(pieces: list[Piece], counts: np.ndarray, lengths: list[float]) -> lis
 
 
 def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
-    """Lay out what is cut to length: shafts with the forks' rails, posts, spacers.
+    """Lay out what is cut to length: shafts with forks' rails and axles, posts, spacers, dowels.
+
+    Half-shafts reach from the middle of their axle to the middle of the wheel.
 
     Empty for a box that has no place in space yet, and for shafts that the kit sells in lengths.
     """
@@ -171,7 +174,14 @@ def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
                   round(edges[fork.rail.last + 1] - edges[fork.rail.first], 1))
             for fork in forks_of(vehicle, stack)
         ]  # fmt: skip
+        axles = 1 + len(vehicle.more_axles)
+        shafts += [Piece("half-shaft", round(vehicle.axle.track_mm / 2, 1))] * 2 * axles
     if kit.any_seat:
+        gears = sum(p.needed for p in parts_needed(vehicle)
+                    if p.made and p.key[0] in ("fixed", "free"))  # fmt: skip
+        if making.dowels and kit.made is not None:
+            dowel = Piece("dowel", round(kit.made.face_width_mm, 1))
+            groups[f"dowel rod, {making.dowel_mm:g} mm"] = [dowel] * making.dowels * gears
         kinds = {"post": f"post rod, {vehicle.frame.post_mm:g} mm", "spacer": "spacer tube"}
         for kind, tenths, count in frame_parts(vehicle).counts:
             if kind in kinds:
