@@ -1,14 +1,19 @@
 """Hypothesis strategies and builders shared by the tests."""
 
 from fractions import Fraction
+from functools import cache
 
 from hypothesis import strategies as st
 
+from mild_badger.core.changes import Edit
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.layout.place_box import place_box
+from mild_badger.core.layout.take import take_layout
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
 from mild_badger.core.ratios.match_box import Best, match_box
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox
+from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit, set_gears
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
@@ -16,6 +21,7 @@ from mild_badger.core.vehicle.model import GearTarget, Vehicle
 __all__ = [
     "brick",
     "pairs",
+    "placed_demo",
     "size_sets",
     "slot_box",
     "slot_of",
@@ -42,6 +48,16 @@ def vehicle_of(*ratios: float, reverse: float | None = None) -> Vehicle:
         gears.append(GearTarget(name="R", ratio=reverse, reverse=True))
     blank = blank_vehicle(brick())
     return apply_edit(blank, set_gears(blank, gears))
+
+
+@cache
+def placed_demo(name: str) -> Vehicle:
+    """A demo vehicle whose box has its place in space; a brick one is searched for a short time."""
+    vehicle = demo_vehicle(name)
+    if vehicle.kit.kind == "brick":
+        vehicle = apply_edit(vehicle, Edit.one("soon", ("placing", "seconds"), 3.0))
+        vehicle = apply_edit(vehicle, take_layout(vehicle, place_box(vehicle)))
+    return vehicle
 
 
 def slot_box(vehicle: Vehicle) -> SlotBox:

@@ -12,16 +12,12 @@ import pytest
 from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import FileAccessError, InputError
-from mild_badger.core.layout.place_box import place_box
-from mild_badger.core.layout.take import take_layout
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
-from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.storage import write_atomically
 from mild_badger.core.watch import SearchStopped, Watch
+from strategies import placed_demo
 
 MM = 72 / 25.4
 TRACTOR, BUS = "larkholm-timber-tractor", "larkholm-mail-bus"
@@ -29,17 +25,8 @@ DAY = date(2026, 5, 17)
 
 
 @cache
-def placed(name: str) -> Vehicle:
-    vehicle = demo_vehicle(name)
-    if vehicle.kit.kind == "brick":
-        vehicle = apply_edit(vehicle, Edit.one("soon", ("placing", "seconds"), 3.0))
-        vehicle = apply_edit(vehicle, take_layout(vehicle, place_box(vehicle)))
-    return vehicle
-
-
-@cache
 def pages_of(name: str) -> tuple[str, ...]:
-    data = plan_book(placed(name), gear="3", day=DAY)
+    data = plan_book(placed_demo(name), gear="3", day=DAY)
     return tuple(page.extract_text() for page in PdfReader(io.BytesIO(data)).pages)
 
 
@@ -94,7 +81,7 @@ def circles_of(page: object) -> list[float]:
 
 def test_the_end_view_is_to_the_scale_it_says() -> None:
     """Pitch circles of module 2.5 measured on the page: z · m / 2 at true size."""
-    vehicle = placed(TRACTOR)
+    vehicle = placed_demo(TRACTOR)
     data = plan_book(vehicle, chapters=("views",), day=DAY)
     page = PdfReader(io.BytesIO(data)).pages[0]
     assert "Seen from the input end, true size" in page.extract_text()
@@ -107,7 +94,7 @@ def test_the_end_view_is_to_the_scale_it_says() -> None:
 
 
 def test_templates_in_the_book_keep_their_ruler_at_true_length() -> None:
-    data = plan_book(placed(TRACTOR), chapters=("templates",), day=DAY)
+    data = plan_book(placed_demo(TRACTOR), chapters=("templates",), day=DAY)
     reader = PdfReader(io.BytesIO(data))
     assert len(reader.pages) > 15
     for page in reader.pages[1:]:
@@ -123,20 +110,22 @@ def test_templates_in_the_book_keep_their_ruler_at_true_length() -> None:
 
 def test_single_chapters_are_single_sheets_and_unknown_ones_are_refused() -> None:
     for key in ("axle", "shift", "parts"):
-        reader = PdfReader(io.BytesIO(plan_book(placed(TRACTOR), chapters=(key,), day=DAY)))
+        reader = PdfReader(io.BytesIO(plan_book(placed_demo(TRACTOR), chapters=(key,), day=DAY)))
         assert len(reader.pages) == 1
     with pytest.raises(InputError, match="no chapter poems"):
-        plan_book(placed(TRACTOR), chapters=("poems",))
+        plan_book(placed_demo(TRACTOR), chapters=("poems",))
 
 
 def test_the_book_tells_how_far_it_is_and_stops_when_asked() -> None:
     shares: list[float] = []
-    plan_book(placed(TRACTOR), day=DAY, watch=Watch(report=lambda share, _b: shares.append(share)))
+    plan_book(
+        placed_demo(TRACTOR), day=DAY, watch=Watch(report=lambda share, _b: shares.append(share))
+    )
     assert shares == sorted(shares)
     assert shares[-1] == pytest.approx(1.0)
     assert len(shares) > len(CHAPTERS) + 20
     with pytest.raises(SearchStopped):
-        plan_book(placed(TRACTOR), watch=Watch(stop=lambda: len(shares) > 0))
+        plan_book(placed_demo(TRACTOR), watch=Watch(stop=lambda: len(shares) > 0))
 
 
 def test_a_box_without_a_place_and_a_very_long_name_make_a_book_too() -> None:
@@ -161,6 +150,6 @@ def test_a_full_disk_leaves_the_old_file_whole_and_says_so(
 
     monkeypatch.setattr(os, "fsync", full)
     with pytest.raises(FileAccessError, match="disk is full"):
-        write_atomically(target, plan_book(placed(TRACTOR), chapters=("axle",), day=DAY))
+        write_atomically(target, plan_book(placed_demo(TRACTOR), chapters=("axle",), day=DAY))
     assert target.read_bytes() == b"the old book"
     assert [path.name for path in target.parent.iterdir()] == ["plan-book.pdf"]

@@ -16,11 +16,8 @@ from shapely.ops import unary_union
 
 from mild_badger.core.changes import Edit
 from mild_badger.core.findings import Finding
-from mild_badger.core.layout.place_box import place_box
-from mild_badger.core.layout.take import take_layout
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
-from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import (
     assembly_faults,
     assembly_plan,
@@ -34,18 +31,10 @@ from mild_badger.core.workshop.assembly import (
 )
 from mild_badger.core.workshop.pieces import Piece, pieces_of
 from mild_badger.core.workshop.scene import exploded_figure, step_figure
+from strategies import placed_demo
 
 STEP_MM = 2.0
 TRACTOR, BUS = "larkholm-timber-tractor", "larkholm-mail-bus"
-
-
-@cache
-def placed(name: str) -> Vehicle:
-    vehicle = demo_vehicle(name)
-    if vehicle.kit.kind == "brick":
-        vehicle = apply_edit(vehicle, Edit.one("soon", ("placing", "seconds"), 3.0))
-        vehicle = apply_edit(vehicle, take_layout(vehicle, place_box(vehicle)))
-    return vehicle
 
 
 def shape(piece: Piece, module_mm: float) -> BaseGeometry:
@@ -91,7 +80,7 @@ class Bench:
 
 @pytest.mark.parametrize("name", [TRACTOR, BUS])
 def test_every_step_goes_in_without_running_into_what_is_there(name: str) -> None:
-    vehicle = placed(name)
+    vehicle = placed_demo(name)
     plan = assembly_plan(vehicle)
     bench = Bench(plan.pieces, vehicle.kit.module_mm)
     there: set[str] = set()
@@ -105,7 +94,7 @@ def test_every_step_goes_in_without_running_into_what_is_there(name: str) -> Non
 
 @pytest.mark.parametrize("name", [TRACTOR, BUS])
 def test_what_is_taken_out_first_clears_the_way(name: str) -> None:
-    vehicle = placed(name)
+    vehicle = placed_demo(name)
     pieces = pieces_of(vehicle)
     bench = Bench(pieces, vehicle.kit.module_mm)
     for target in pieces[:: max(len(pieces) // 14, 1)]:
@@ -123,7 +112,7 @@ def test_what_is_taken_out_first_clears_the_way(name: str) -> None:
 
 
 def test_shafts_come_before_the_wall_that_goes_over_them_and_gears_before_the_next_wall() -> None:
-    plan = assembly_plan(placed(TRACTOR))
+    plan = assembly_plan(placed_demo(TRACTOR))
     number = {key: step.number for step in plan.steps for key in step.pieces}
     assert number["front wall"] < number["input.1"] < number["input.1: gear 1"]
     assert number["input.1: gear 1"] < number["middle wall"] < number["output: free gear 1"]
@@ -139,7 +128,7 @@ def test_shafts_come_before_the_wall_that_goes_over_them_and_gears_before_the_ne
 
 
 def test_gears_glued_on_both_sides_of_a_wall_hold_it_and_a_pin_lets_go() -> None:
-    vehicle = placed(TRACTOR)
+    vehicle = placed_demo(TRACTOR)
     glued = apply_edit(vehicle, Edit.one("glue", ("making", "fixed_fit"), "glued"))
     plan = assembly_plan(glued)
     assert joint_of(glued, plan.piece("layshaft.1: gear 1")) == "glued"
@@ -156,7 +145,7 @@ def test_gears_glued_on_both_sides_of_a_wall_hold_it_and_a_pin_lets_go() -> None
 
 
 def test_a_drive_coupling_is_parted_first_with_its_note() -> None:
-    vehicle = placed(TRACTOR)
+    vehicle = placed_demo(TRACTOR)
     keyed = apply_edit(
         vehicle, mark_joint(vehicle, "coupling: output", "keyed", "key up in neutral")
     )
@@ -166,7 +155,7 @@ def test_a_drive_coupling_is_parted_first_with_its_note() -> None:
 
 
 def test_ticking_a_step_fits_its_parts_and_the_last_steps_are_ticked_too() -> None:
-    vehicle = placed(TRACTOR)
+    vehicle = placed_demo(TRACTOR)
     plan = assembly_plan(vehicle)
     step = plan.steps[3]
     done = apply_edit(vehicle, tick_step(vehicle, step, done=True))
@@ -197,7 +186,7 @@ def test_two_parts_that_bar_each_other_are_a_finding(monkeypatch: pytest.MonkeyP
     monkeypatch.setattr(assembly, "pieces_of", lambda _v: (collar, clip))
     assembly._plan.cache_clear()
     try:
-        found: tuple[Finding, ...] = assembly_faults(placed(TRACTOR))
+        found: tuple[Finding, ...] = assembly_faults(placed_demo(TRACTOR))
     finally:
         assembly._plan.cache_clear()
     assert [f.code for f in found] == ["no-way-in"]
@@ -209,7 +198,7 @@ def test_a_box_without_a_place_has_no_steps() -> None:
 
 
 def test_pictures_show_what_is_there_and_what_comes_now() -> None:
-    plan = assembly_plan(placed(TRACTOR))
+    plan = assembly_plan(placed_demo(TRACTOR))
     step = next(s for s in plan.steps if "input.1: gear 1" in s.pieces)
     figure = step_figure(plan, step)
     now = [m for m in figure.marks if m.role == "now" and m.radius > 0]

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import (
 )
 
 from mild_badger.app.benches.trial.deviation_view import DeviationView
+from mild_badger.app.benches.trial.way_box import way_box
 from mild_badger.app.drawing.widgets import Cell, Table, button, caption, fill, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
@@ -40,8 +41,6 @@ from mild_badger.core.trial.readings import (
 from mild_badger.core.vehicle.trial import NEUTRAL, Reading
 
 __all__ = ["ListPage"]
-
-WAYS = (("nobody looked", 0), ("as the input, forwards", 1), ("against it, backwards", -1))
 
 
 class ListPage(QWidget):
@@ -104,10 +103,9 @@ class ListPage(QWidget):
         grid = QGridLayout()
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(4)
-        self.position, self.place, self.way = QComboBox(), QComboBox(), QComboBox()
+        self.position, self.place = QComboBox(), QComboBox()
+        self.way = way_box("Which way")
         self.turned_in, self.turned_out, self.percent = QLineEdit(), QLineEdit(), QLineEdit()
-        for words, value in WAYS:
-            self.way.addItem(words, value)
         self.percent.setPlaceholderText(f"{USUAL_PERCENT:g}")
         self.jams = QCheckBox("the input will not turn")
         self.note = button("Note it", self._note, "main")

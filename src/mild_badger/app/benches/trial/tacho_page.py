@@ -6,6 +6,7 @@ from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.trial.pulse_view import PulseView
+from mild_badger.app.benches.trial.way_box import way_box
 from mild_badger.app.drawing.widgets import button, caption, field_of, fill, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
@@ -80,11 +81,7 @@ class TachoPage(QWidget):
         self.counts = caption("", "soft", wrap=True)
         for words in (self.ratio, self.beside, self.counts):
             right.addWidget(words)
-        self.way = QComboBox()
-        self.way.setAccessibleName("Which way it turned")
-        for words_, value in (("nobody looked", 0), ("as the input, forwards", 1),
-                              ("against it, backwards", -1)):  # fmt: skip
-            self.way.addItem(words_, value)
+        self.way = way_box("Which way it turned")
         self.note = button("Note this reading", self._note, "main")
         self.jammed = button("Note that it jams", self._jams)
         right.addLayout(row_of("It turned", self.way, self.note, self.jammed))

@@ -1,0 +1,16 @@
+"""The choice of which way something was seen to turn."""
+
+from PyQt6.QtWidgets import QComboBox
+
+__all__ = ["way_box"]
+
+WAYS = (("nobody looked", 0), ("as the input, forwards", 1), ("against it, backwards", -1))
+
+
+def way_box(name: str) -> QComboBox:
+    """Make the choice; its data is +1, −1, or 0 where nobody looked."""
+    box = QComboBox()
+    box.setAccessibleName(name)
+    for words, value in WAYS:
+        box.addItem(words, value)
+    return box
