@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QApplication, QWidget
 from mild_badger.app.benches.axle.bench import AxleBench
 from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.layout.bench import LayoutBench
+from mild_badger.app.benches.machine.bench import MachineBench
 from mild_badger.app.benches.shift.bench import ShiftBench
 from mild_badger.app.benches.trial.bench import TrialBench
 from mild_badger.app.benches.workshop.bench import WorkshopBench
@@ -18,13 +19,17 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import BENCHES, Window
 from mild_badger.core.axle.road_state import Straight, Turn
 from mild_badger.core.changes import Edit
+from mild_badger.core.display.engine import preset
+from mild_badger.core.display.result import drop_engine, start_engine, take_engine
 from mild_badger.core.errors import FileAccessError
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.trial.expected import places, positions
 from mild_badger.core.trial.readings import note_reading
 from mild_badger.core.trial.rig import Disc, RigRun, parse_fault, pulses
 from mild_badger.core.trial.take import take_reading
+from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.display import DisplayEngine
 from mild_badger.core.workshop.assembly import tick_step
 
 __all__ = ["take_shots"]
@@ -66,6 +71,8 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
             bench.parts_page.draw_sheet()
         if isinstance(bench, TrialBench):
             _readings(window)
+        if isinstance(bench, MachineBench):
+            _engine(window, bench)
         take(title.lower())
         if isinstance(bench, LayoutBench):
             _whole(window, bench, take)
@@ -79,9 +86,9 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
         if isinstance(bench, TrialBench):
             bench.list_page.begin_anew()
             window.session.undo_stack.clear()
-    window.compare()
-    window.worker.wait()
-    take("ratios-compare")
+        if isinstance(bench, MachineBench):
+            window.session.do(drop_engine())
+            window.session.undo_stack.clear()
     take("kit", KitDialog(window.session, own_kits_folder(), window))
     _tractor(window, take)
     theme.use(dark=True)
@@ -105,6 +112,20 @@ def _readings(window: Window) -> None:
         reading, _, _ = take_reading(lines, position, output, slots_in=6, slots_out=6)
         if reading is not None:
             window.session.do(note_reading(window.session.vehicle, reading))
+
+
+def _engine(window: Window, bench: MachineBench) -> None:
+    """Plan a geared V8 with one throw glued wrong, and turn it a little."""
+    vehicle = window.session.vehicle
+    window.session.do(start_engine(vehicle))
+    engine = preset(DisplayEngine(), "V8, cross-plane").model_copy(
+        update={
+            "pairs": (GearPair(driver=8, driven=40), GearPair(driver=8, driven=24)),
+            "made_deg": (0.0, 0.0, 90.0, 90.0, 180.0, 270.0, 180.0, 180.0),
+        }
+    )
+    window.session.do(take_engine(engine, "Take a V8"))
+    bench.engine_page.slider.setValue(150)
 
 
 def _whole(window: Window, bench: LayoutBench, take: Callable[[str], None]) -> None:

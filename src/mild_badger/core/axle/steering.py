@@ -11,7 +11,6 @@ from dataclasses import dataclass
 from math import atan2, cos, degrees, hypot, pi, radians, sin, sqrt, tan
 
 import numpy as np
-from scipy.optimize import minimize
 
 from mild_badger.core.axle.joint import Ripple, single_ripple
 from mild_badger.core.axle.running import running_of
@@ -331,6 +330,8 @@ def improve_arms(vehicle: Vehicle) -> Edit:
         return float(np.mean(np.square(errors)))
 
     start = np.array([steering.arm_angle_deg, steering.arm_mm])
+    from scipy.optimize import minimize  # noqa: PLC0415 - slow to load, wanted here only
+
     best = minimize(
         loss, start, method="Nelder-Mead", options={"xatol": 0.02, "fatol": 1e-6, "maxiter": 120}
     )

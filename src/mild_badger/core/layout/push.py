@@ -10,7 +10,6 @@ from functools import lru_cache
 from math import cos, hypot, pi, radians, sqrt, tan
 
 import numpy as np
-from scipy.optimize import brentq
 
 from mild_badger.core.drivetrain.assemble import MOTOR, assemble, box_output, sleeves_for
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
@@ -225,6 +224,8 @@ def _room(kit: Kit, one: int, other: int, distance: float) -> float:
     far = distance + 2 * kit.module_mm
     if _contact(kit, one, other, far) >= kit.least_contact:
         return far - distance
+    from scipy.optimize import brentq  # noqa: PLC0415 - slow to load, wanted here only
+
     return float(
         brentq(lambda at: _contact(kit, one, other, at) - kit.least_contact, distance, far)
         - distance

@@ -22,8 +22,9 @@ def path_figure(evaluation: Evaluation, gear: GearResult) -> Figure:
     x = 0.0
     before: float | None
     turns = iter(gear.turns)
-    figure.line("ink", (-14.0, 0.0), (0.0, 0.0), heavy=True)
-    figure.text((-14.0, 4.0), "motor", role="soft", size=7)
+    start = -gear.links[0].pair.driver * module / 2 - 12.0 if gear.links else -14.0
+    figure.line("ink", (start, 0.0), (0.0, 0.0), heavy=True)
+    figure.text((start, 3.0), "motor", role="soft", size=7)
     last = 0.0
     standing: dict[float, list[tuple[int, float]]] = {}
     for link in gear.links:

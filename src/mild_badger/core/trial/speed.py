@@ -11,7 +11,6 @@ from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import t as student
 
 __all__ = ["RatioFigure", "SpeedFigure", "Turning", "ratio_of", "speed_of", "turning_of"]
 
@@ -163,7 +162,9 @@ def _half_width(values: Floats) -> float:
     count = len(values)
     if count < 2:
         return float("inf")
-    return float(student.ppf(0.975, count - 1) * values.std(ddof=1) / np.sqrt(count))
+    from scipy.special import stdtrit  # noqa: PLC0415 - slow to load, wanted for pulses only
+
+    return float(stdtrit(count - 1, 0.975) * values.std(ddof=1) / np.sqrt(count))
 
 
 def speed_of(turning: Turning, *, last_turns: float | None = None) -> SpeedFigure | None:
