@@ -1,11 +1,13 @@
 """The Machine bench: a display engine planned, arranged, geared, and a glued crank looked over."""
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from pytestqt.qtbot import QtBot
 
 from hands import type_over
 from mild_badger.app.benches.machine.bench import MachineBench
+from mild_badger.app.drawing.widgets import Entry
 from mild_badger.app.window import Window
+from mild_badger.core.vehicle.lever_drive import LeverDrive
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -26,7 +28,7 @@ def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, windo
     page.presets.setCurrentIndex(page.presets.findData("V8, cross-plane"))
     page.presets.activated.emit(page.presets.currentIndex())
     assert "1-8-4-3-6-5-7-2 fires every 90°" in page.words.text()
-    page.slider.setValue(130)
+    page.turning.slider.setValue(130)
     page.grab()
     type_over(qtbot, page.lines["order"], "1-2-3")
     assert "must name each of the 8 cylinders" in window.notice_text.text()
@@ -37,10 +39,57 @@ def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, windo
     assert any(f.code == "wrong-throw" for f in window.session.evaluation.findings)
     page.grab()
     before = page.view.angle
-    qtbot.mouseClick(page.run, LEFT)
+    qtbot.mouseClick(page.turning.run, LEFT)
     qtbot.waitUntil(lambda: page.view.angle != before, timeout=3000)
-    qtbot.mouseClick(page.run, LEFT)
-    assert page.run.text() == "Turn it"
+    qtbot.mouseClick(page.turning.run, LEFT)
+    assert page.turning.run.text() == "Turn it"
     qtbot.mouseClick(page.drop, LEFT)
     assert window.session.vehicle.display is None
     assert page.words.text() == ""
+
+
+def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: Window) -> None:
+    window.show_bench("Machine")
+    bench = window.bench
+    assert isinstance(bench, MachineBench)
+    bench.show_page(1)
+    page = bench.lever_page
+    page.grab()
+    assert "Press Plan one" in page.view.accessibleDescription()
+    qtbot.mouseClick(page.plan, LEFT)
+    assert "The wheel turns 0.5000 for one of the throws" in page.words.text()
+    assert "4 are enough" in page.words.text()
+    page.view.grab()
+    grip = page.view.fulcrum_at().toPoint() + QPoint(0, 10)
+    qtbot.mousePress(page.view, LEFT, pos=grip)
+    qtbot.mouseMove(page.view, grip + QPoint(900, 0))
+    assert "The wheel turns 0.1667" in page.view.words()
+    assert window.session.vehicle.lever_drive == LeverDrive()  # not before it is let go
+    page.view.grab()
+    qtbot.mouseRelease(page.view, LEFT, pos=grip + QPoint(900, 0))
+    drive = window.session.vehicle.lever_drive
+    assert drive is not None
+    assert drive.fulcrum_mm == 65.0
+    assert "The wheel turns 0.1667 for one of the throws" in page.words.text()
+    ratchets, low = page.fields.entries["ratchets"], page.fields.entries["stop_low_mm"]
+    assert isinstance(ratchets, Entry)
+    assert isinstance(low, Entry)
+    type_over(qtbot, ratchets, "2")
+    type_over(qtbot, page.phases, "0, 90")
+    assert any(f.code == "uneven-phases" for f in window.session.evaluation.findings)
+    type_over(qtbot, page.phases, "0, 90, 180")
+    assert "2 ratchets take as many phases, 3 are given" in window.notice_text.text()
+    qtbot.keyClick(page.phases, Qt.Key.Key_Escape)
+    type_over(qtbot, page.pairs, "8:40")
+    assert window.session.vehicle.lever_drive is not None
+    assert window.session.vehicle.lever_drive.pairs[0].driven == 40
+    type_over(qtbot, low, "5")
+    found = next(f for f in window.session.evaluation.findings if f.code == "lever-jams")
+    assert "It runs beyond" in found.text
+    before = page.view.angle
+    qtbot.mouseClick(page.turning.run, LEFT)
+    qtbot.waitUntil(lambda: page.view.angle != before, timeout=3000)
+    qtbot.mouseClick(page.turning.run, LEFT)
+    qtbot.mouseClick(page.drop, LEFT)
+    assert page.words.text() == ""
+    assert "Press Plan one" in page.view.accessibleDescription()

@@ -125,7 +125,7 @@ def _engine(window: Window, bench: MachineBench) -> None:
         }
     )
     window.session.do(take_engine(engine, "Take a V8"))
-    bench.engine_page.slider.setValue(150)
+    bench.engine_page.turning.slider.setValue(150)
 
 
 def _whole(window: Window, bench: LayoutBench, take: Callable[[str], None]) -> None:

@@ -15,6 +15,7 @@ from pypdf.generic import ContentStream
 from mild_badger.core.errors import FileAccessError, InputError
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.storage import write_atomically
 from mild_badger.core.watch import SearchStopped, Watch
 from strategies import placed_demo
@@ -114,6 +115,16 @@ def test_single_chapters_are_single_sheets_and_unknown_ones_are_refused() -> Non
         assert len(reader.pages) == 1
     with pytest.raises(InputError, match="no chapter poems"):
         plan_book(placed_demo(TRACTOR), chapters=("poems",))
+
+
+def test_the_lever_drive_has_its_page_with_the_lever_ratio_at_each_place() -> None:
+    """The lever ratio is (90 - a) / a with a lever of 90 mm: 2.6 and 0.385 at the stops."""
+    vehicle = placed_demo(TRACTOR).model_copy(update={"lever_drive": LeverDrive()})
+    (page,) = PdfReader(io.BytesIO(plan_book(vehicle, chapters=("lever",), day=DAY))).pages
+    text = page.extract_text()
+    assert "25.0\n2.600\n52.00" in text
+    assert "65.0\n0.385\n7.69" in text
+    assert "throws at 0°, 120°, 240°" in text
 
 
 def test_the_book_tells_how_far_it_is_and_stops_when_asked() -> None:

@@ -24,6 +24,7 @@ from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
     "DisplayResult",
+    "body_turns",
     "crank_turns",
     "display_faults",
     "display_result",
@@ -73,8 +74,13 @@ class DisplayResult:
 
 def crank_turns(vehicle: Vehicle, gear: str | None) -> Fraction | None:
     """Give the crank's turns for one of the motor in a gear; None where it is free or locked."""
+    return body_turns(vehicle, gear, CRANK)
+
+
+def body_turns(vehicle: Vehicle, gear: str | None, body: str) -> Fraction | None:
+    """Give a body's turns for one of the motor in a gear; None where it is free or locked."""
     solution = solve(assemble(vehicle), sleeves_for(vehicle, gear))  # the road does not bear on it
-    return None if solution.locked else solution.speed(CRANK)
+    return None if solution.locked else solution.speed(body)
 
 
 def display_result(vehicle: Vehicle, gear: str | None, motor_rpm: float) -> DisplayResult | None:

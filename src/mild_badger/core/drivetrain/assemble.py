@@ -6,19 +6,25 @@ shaft; the selector shafts are tied by equal gears and the first of them is the 
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from fractions import Fraction
 
 from mild_badger.core.drivetrain.boxes import Builder, build_box, output_of, sleeves_of
 from mild_badger.core.drivetrain.graph import (
     Body,
+    Coupling,
     Drivetrain,
     bevel_differential,
     bevel_pair,
     external_mesh,
     fixed,
+    held,
     planetary,
+    speed_ratio,
 )
+from mild_badger.core.linkage.lever import mean_turns
 from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.display import DisplayEngine
+from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Differential, FinalDrive, Vehicle
 from mild_badger.core.vehicle.shifting import Side
 
@@ -27,6 +33,9 @@ __all__ = [
     "CRANK",
     "DISPLAY",
     "HOUSING",
+    "LEVER",
+    "LEVER_THROWS",
+    "LEVER_WHEEL",
     "MOTOR",
     "WHEELS",
     "assemble",
@@ -40,6 +49,9 @@ BOX_INPUT = "input.1"
 HOUSING = "housing"
 WHEELS = {"left": "wheel.left", "right": "wheel.right"}
 PINION_SHAFT = "pinion shaft"
+LEVER_THROWS, LEVER_WHEEL = "lever throws", "lever wheel"
+LEVER = "lever drive"
+"""The key of the train that drives a lever drive's throws."""
 CRANK = "crank"
 DISPLAY = "display engine"
 """The key of the train that takes a display engine's crank along."""
@@ -66,12 +78,31 @@ def assemble(vehicle: Vehicle) -> Drivetrain:
     motor = builder.shaft(MOTOR, "Motor shaft")
     output = build_box(builder, vehicle.box, motor)
     shaft = _spur_pairs(builder, vehicle.final_drive, output)
+    if vehicle.lever_drive is not None:
+        _lever(builder, vehicle.lever_drive, motor)
     if vehicle.display is not None:
         _crank(builder, vehicle.display, {"motor": motor, "box output": output})
     shafts = _centres(builder, vehicle, shaft)
     for number, plan in enumerate(_plans(vehicle)):
         _axle(builder, vehicle.running, number, plan, shafts[number])
     return Drivetrain(tuple(builder.bodies.values()), tuple(builder.equations), motor)
+
+
+def _lever(builder: Builder, drive: LeverDrive, motor: str) -> None:
+    """Take a lever drive along: its throws over pairs, its wheel at the mean ratio of a turn."""
+    throws = builder.shaft(LEVER_THROWS, "Throws of the lever drive")
+    if drive.pairs:
+        builder.train(LEVER, drive.pairs, start=motor, end=throws, title="Lever drive")
+    else:
+        builder.equations.append(fixed(motor, throws))
+    wheel = builder.shaft(LEVER_WHEEL, "Ratchet wheel of the lever drive")
+    mean = mean_turns(drive)
+    if mean:
+        builder.equations.append(
+            speed_ratio(throws, wheel, Fraction(1), mean, kind=Coupling.ONE_WAY)
+        )
+    else:
+        builder.equations.append(held(wheel))
 
 
 def _crank(builder: Builder, engine: DisplayEngine, ends: dict[str, str]) -> None:

@@ -16,6 +16,7 @@ from mild_badger.core.findings import Severity
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts, stack_words
 from mild_badger.core.layout.words import shaft_words
+from mild_badger.core.linkage.lever import motion_of, motion_words, range_of
 from mild_badger.core.motion.pull import pulls
 from mild_badger.core.publish.figures import draw_figure, scale_to_fit
 from mild_badger.core.publish.page import BACK, HEIGHT, INK, LEFT, RIGHT, RUN, SOFT, Book
@@ -382,6 +383,35 @@ def _display(work: _Work) -> None:
         y = book.paragraph(LEFT, book.room(y, 8) + 1, wrong.words, 8, width=RIGHT - LEFT, color=RUN)
 
 
+def _lever(work: _Work) -> None:
+    """Write the lever drive's figures from stop to stop; nothing where the vehicle has none."""
+    drive = work.vehicle.lever_drive
+    if drive is None:
+        return
+    book, here = work.book, motion_of(drive)
+    y = book.begin("Lever drive")
+    y = book.paragraph(LEFT, y, motion_words(drive, here), 8, width=RIGHT - LEFT) + 3
+    rows = [
+        (f"{mm:.1f}", f"{motion.arms_mm[1] / mm:.3f}", f"{motion.stroke_mm:.2f}",
+         f"{motion.mean:.4f}", f"{motion.trough:.4f}", f"{motion.peak:.4f}",
+         "jams" if motion.jams else f"{motion.pulsation:.2f}")
+        for mm, motion in range_of(drive)
+    ]  # fmt: skip
+    y = book.table(
+        y, (("fulcrum mm", LEFT + 18, "right"), ("lever ratio", 58, "right"),
+            ("stroke mm", 80, "right"), ("mean turns", 102, "right"), ("least", 122, "right"),
+            ("most", 142, "right"), ("pulsation", 164, "right")), rows,
+    )  # fmt: skip
+    phases = ", ".join(f"{phase:g}°" for phase in drive.phases)
+    sizes = (
+        f"Throw {drive.throw_mm:g} mm, lever {drive.lever_mm:g} mm, stops at "
+        f"{drive.stop_low_mm:g} and {drive.stop_high_mm:g} mm, ratchet wheel {drive.wheel_mm:g} mm "
+        f"with {drive.teeth} teeth; throws at {phases}; gears from the motor: "
+        f"{train_text(drive.pairs) or 'none'}. Turns are the ratchet wheel's for one of the throws."
+    )
+    book.paragraph(LEFT, book.room(y, 12) + 2, sizes, 8, width=RIGHT - LEFT)
+
+
 def _parts(work: _Work) -> None:
     book, evaluation = work.book, work.evaluation
     y = book.begin("Parts")
@@ -546,6 +576,7 @@ CHAPTERS: dict[str, Chapter] = {
     "stack": Chapter("Stack list", 1, _stack),
     "axle": Chapter("Axle sheet", 1, _axle),
     "display": Chapter("Display engine, where there is one", 1, _display),
+    "lever": Chapter("Lever drive, where there is one", 1, _lever),
     "parts": Chapter("Parts", 1, _parts),
     "cuts": Chapter("Cut list", 1, _cuts),
     "assembly": Chapter("Assembly order", 6, _assembly),

@@ -115,7 +115,7 @@ class RigRun:
 def _trains(vehicle: Vehicle) -> list[str]:
     own = [] if isinstance(vehicle.box, RangeBox) else [gear_key(s.gear) for s in vehicle.box.slots]
     shared = [shared.key for shared in vehicle.box.shared()]
-    known = (*own, *shared, "final drive", "display engine")
+    known = (*own, *shared, "final drive", "display engine", "lever drive")
     return [key for key in known if train_at(vehicle, key)]
 
 

@@ -190,6 +190,8 @@ def train_path(vehicle: Vehicle, key: str) -> Path:
         return ("final_drive", "pairs")
     if key == "display engine" and vehicle.display is not None:
         return ("display", "pairs")
+    if key == "lever drive" and vehicle.lever_drive is not None:
+        return ("lever_drive", "pairs")
     for shared in vehicle.box.shared():
         if shared.key == key:
             return ("box", *shared.path)
@@ -206,6 +208,8 @@ def train_at(vehicle: Vehicle, key: str) -> Train:
         return vehicle.final_drive.pairs
     if key == "display engine" and vehicle.display is not None:
         return vehicle.display.pairs
+    if key == "lever drive" and vehicle.lever_drive is not None:
+        return vehicle.lever_drive.pairs
     for shared in vehicle.box.shared():
         if shared.key == key:
             return shared.train

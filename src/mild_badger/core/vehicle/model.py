@@ -16,6 +16,7 @@ from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout, Placing
+from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.log import Log
 from mild_badger.core.vehicle.making import Fit, Making
 from mild_badger.core.vehicle.road import Ground, Losses, Segment, Version
@@ -314,6 +315,7 @@ class Vehicle(Part):
     shifting: Shifting = Shifting()
     functions: FunctionBox | None = None
     display: DisplayEngine | None = None
+    lever_drive: LeverDrive | None = None
     placing: Placing = Placing()
     frame: Frame = Frame()
     making: Making = Making()

@@ -8,14 +8,10 @@ from math import cos, radians, sin
 from mild_badger.core.errors import InputError
 from mild_badger.core.vehicle.display import DisplayEngine
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.bars import EYE_MM, bar, sheet_for
 from mild_badger.core.workshop.drawing import Drawing
 
 __all__ = ["crank_jig", "crank_web", "engine_rod"]
-
-EYE_MM = 2.0
-"""Material round an eye or a pin's hole (an estimate, no source)."""
-MARGIN_MM, STEPS = 6.0, 24
-Point = tuple[float, float]
 
 
 def _engine(vehicle: Vehicle) -> DisplayEngine:
@@ -24,36 +20,19 @@ def _engine(vehicle: Vehicle) -> DisplayEngine:
     return vehicle.display
 
 
-def _bar(one: float, other: float, between: float) -> list[Point]:
-    """Outline two eyes with a bar between them: the first at the origin, the other above it."""
-    points = [(other * cos(radians(a)), between + other * sin(radians(a)))
-              for a in range(0, 181, 180 // STEPS)]  # fmt: skip
-    points += [(one * cos(radians(a)), one * sin(radians(a)))
-               for a in range(180, 361, 180 // STEPS)]  # fmt: skip
-    return points
-
-
-def _sheet(title: str, words: list[str], wide: float, high: float) -> tuple[Drawing, Point]:
-    foot = MARGIN_MM + 4.0 * (len(words) + 1)
-    sheet = Drawing(title, max(wide, 70.0) + 2 * MARGIN_MM, high + foot + MARGIN_MM)
-    for number, line in enumerate((title, *words)):
-        sheet.words("mark", (MARGIN_MM, foot - 4.0 * (number + 1)), line, height_mm=2.6)
-    return sheet, (sheet.width_mm / 2, foot)
-
-
 def engine_rod(vehicle: Vehicle) -> Drawing:
     """Draw a rod: the big eye runs on the crank's pin, the small one on the piston's."""
     engine = _engine(vehicle)
     hole = vehicle.hole_mm(engine.pin_mm, "running") / 2
     eye = hole + EYE_MM
-    sheet, (cx, foot) = _sheet(
+    sheet, (cx, foot) = sheet_for(
         "Rod of the display engine",
         [f"{engine.rod_mm:g} mm from eye to eye, {2 * hole:.2f} mm holes, running",
          f"make {engine.cylinders}"],
         2 * eye, engine.rod_mm + 2 * eye,
     )  # fmt: skip
     base = (cx, foot + eye)
-    sheet.outline("cut", [(base[0] + x, base[1] + y) for x, y in _bar(eye, eye, engine.rod_mm)])
+    sheet.outline("cut", [(base[0] + x, base[1] + y) for x, y in bar(eye, eye, engine.rod_mm)])
     for at in (0.0, engine.rod_mm):
         sheet.circle("cut", (base[0], base[1] + at), hole)
     return sheet
@@ -75,15 +54,15 @@ def crank_web(vehicle: Vehicle) -> Drawing:
             f"Crank web: with a throw of {engine.throw_mm:g} mm the holes of {2 * shaft:.1f} and "
             f"{2 * pin:.1f} mm run into one another. Take a longer throw or thinner pins."
         )
-    sheet, (cx, foot) = _sheet(
+    sheet, (cx, foot) = sheet_for(
         "Crank web of the display engine",
         [f"throw {engine.throw_mm:g} mm; glue every web in the jig",
          f"make {2 * engine.cylinders}"],
         2 * (shaft + EYE_MM), engine.throw_mm + shaft + pin + 2 * EYE_MM,
     )  # fmt: skip
     base = (cx, foot + shaft + EYE_MM)
-    bar = _bar(shaft + EYE_MM, pin + EYE_MM, engine.throw_mm)
-    sheet.outline("cut", [(base[0] + x, base[1] + y) for x, y in bar])
+    arm = bar(shaft + EYE_MM, pin + EYE_MM, engine.throw_mm)
+    sheet.outline("cut", [(base[0] + x, base[1] + y) for x, y in arm])
     sheet.circle("cut", base, shaft)
     sheet.circle("cut", (base[0], base[1] + engine.throw_mm), pin)
     return sheet
@@ -98,7 +77,7 @@ def crank_jig(vehicle: Vehicle) -> Drawing:
     throws: dict[float, list[int]] = {}
     for number, angle in enumerate(engine.throws_deg, start=1):
         throws.setdefault(angle % 360.0, []).append(number)
-    sheet, (cx, foot) = _sheet(
+    sheet, (cx, foot) = sheet_for(
         "Jig for the display engine's crank",
         ["throws as seen from cylinder 1, clockwise; glue each web with its pin in its hole"],
         2 * radius + 24, 2 * radius + 8,

@@ -8,6 +8,7 @@ from mild_badger.core.layout.faults import FrameParts, beam_counts, frame_parts,
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit, PartPrice, Stock
 from mild_badger.core.vehicle.layout import BoxLayout
+from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally, count_box
 
@@ -72,6 +73,8 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     tally.train(final.pairs, "final drive", free_end=False)
     tally.add("shaft", 0, "final drive", 1 if final.pairs else 0)
     tally.add("shaft", 0, "axle", 2)
+    if vehicle.lever_drive is not None:
+        _count_lever(tally, vehicle.lever_drive)
     if vehicle.display is not None:
         tally.train(vehicle.display.pairs, "display engine", free_end=False)
         tally.add("shaft", 0, "display engine", 1 if vehicle.display.pairs else 0)
@@ -96,6 +99,16 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     if vehicle.functions is not None:
         _count_functions(tally, vehicle.functions, arrange(vehicle, vehicle.functions))
     return tuple(_line(vehicle, key, tally) for key in sorted(tally.count, key=_order))
+
+
+def _count_lever(tally: Tally, drive: LeverDrive) -> None:
+    """Count a lever drive: a lever each, a ratchet wheel and a pawl for each stroke."""
+    user = "lever drive"
+    tally.train(drive.pairs, user, free_end=False)
+    tally.add("shaft", 0, user, 2)
+    tally.add("lever", 0, user, drive.ratchets)
+    tally.add("ratchet", 0, user, drive.wheels)
+    tally.add("pawl", 0, user, drive.pawls)
 
 
 def _count_hardware(tally: Tally, vehicle: Vehicle, held: FrameParts) -> None:
@@ -170,6 +183,7 @@ def parts_spare(vehicle: Vehicle) -> tuple[PartLine, ...]:
 _KINDS = (
     "fixed", "free", "bevel", "differential rim", "summing", "one-way clutch", "sleeve", "shaft",
     "beam", "plate", "post", "spacer", "fork", "bearing", "nut", "pin", "screw", "key",
+    "lever", "ratchet", "pawl",
 )  # fmt: skip
 
 
@@ -249,7 +263,8 @@ _MADE_NAMES = {
     "beam": "beam with holes, {} u", "plate": "wall, {:g} mm thick",
     "post": "post or tie rod, {:g} mm", "spacer": "spacer, {:g} mm", "fork": "fork",
     "nut": "nut or collar on a tie rod", "pin": "pin of a joint", "screw": "screw of a joint",
-    "key": "key of a joint",
+    "key": "key of a joint", "lever": "lever with its slot", "ratchet": "ratchet wheel",
+    "pawl": "pawl",
 }  # fmt: skip
 """What is made or taken as it is needed; lengths are counted in tenths of a millimetre."""
 

@@ -74,7 +74,8 @@ def substitutes(vehicle: Vehicle, part: PartLine) -> tuple[Substitute, ...]:
 def _trains(vehicle: Vehicle) -> tuple[str, ...]:
     box = vehicle.box
     own = () if isinstance(box, RangeBox) else tuple(gear_key(slot.gear) for slot in box.slots)
-    return (*own, *(shared.key for shared in box.shared()), "final drive", "display engine")
+    also = ("final drive", "display engine", "lever drive")
+    return (*own, *(shared.key for shared in box.shared()), *also)
 
 
 def _sizes(pair: GearPair) -> tuple[int, ...]:

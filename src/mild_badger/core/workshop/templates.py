@@ -20,6 +20,7 @@ from mild_badger.core.workshop.fit_strip import fit_strip
 from mild_badger.core.workshop.gear_shape import GearForm
 from mild_badger.core.workshop.gear_template import GearCut, cut_gear, own_template
 from mild_badger.core.workshop.kerf import with_kerf
+from mild_badger.core.workshop.lever_templates import lever_arm, lever_pawl, ratchet_wheel
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.pieces import spacer_radius_mm
 from mild_badger.core.workshop.segments import glue_up, segment_template
@@ -30,6 +31,7 @@ MARGIN_MM, NAME_MM = 6.0, 2.0
 
 
 ENGINE_PARTS = {"rod": engine_rod, "web": crank_web, "jig": crank_jig}
+LEVER_PARTS = {"arm": lever_arm, "wheel": ratchet_wheel, "pawl": lever_pawl}
 
 
 @dataclass(frozen=True)
@@ -76,6 +78,11 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
         found += [Template("engine rod", "rod of the display engine", count, thick),
                   Template("engine web", "crank web of the display engine", 2 * count, thick),
                   Template("engine jig", "jig for its crank", 1, thick)]  # fmt: skip
+    if vehicle.lever_drive is not None:
+        count, thick = vehicle.lever_drive.ratchets, vehicle.making.dog_mm
+        found += [Template("lever arm", "lever with its slot", count, thick),
+                  Template("lever wheel", "ratchet wheel", vehicle.lever_drive.wheels, thick),
+                  Template("lever pawl", "pawl", vehicle.lever_drive.pawls, thick)]  # fmt: skip
     face = kit.made.face_width_mm if kit.made is not None else kit.grid_unit_mm
     own = vehicle.making.own
     return (
@@ -148,6 +155,8 @@ def _drawn(vehicle: Vehicle, key: str) -> Drawing:
         return segment_template(making.own)
     if key.startswith("engine "):
         return ENGINE_PARTS[rest](vehicle)
+    if key.startswith("lever "):
+        return LEVER_PARTS[rest](vehicle)
     if key == "own trial":
         return _trial_gear(vehicle)
     if key == "own glue-up":

@@ -2,13 +2,14 @@
 
 from mild_badger.app.benches.bench import PagedBench
 from mild_badger.app.benches.machine.engine_page import EnginePage
+from mild_badger.app.benches.machine.lever_page import LeverPage
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 
 __all__ = ["MachineBench"]
 
-PAGES = ("Display engine",)
+PAGES = ("Display engine", "Lever drive")
 
 
 class MachineBench(PagedBench):
@@ -19,11 +20,14 @@ class MachineBench(PagedBench):
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, PAGES)
         self.engine_page = EnginePage(session, theme)
-        self.pictures.addWidget(self.engine_page)
+        self.lever_page = LeverPage(session, theme)
+        for page in (self.engine_page, self.lever_page):
+            self.pictures.addWidget(page)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation on the page in view."""
-        self.turn_to_page()
-        self.engine_page.refresh(evaluation)
-        self.heading.setText("Display engine")
-        self.facts.setText(self.engine_page.facts())
+        number = self.turn_to_page()
+        page = (self.engine_page, self.lever_page)[number]
+        page.refresh(evaluation)
+        self.heading.setText(PAGES[number])
+        self.facts.setText(page.facts())

@@ -2,10 +2,10 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QSlider, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.machine.engine_view import EngineView
+from mild_badger.app.benches.machine.turning import TurnBar
 from mild_badger.app.drawing.fields import Ask, FieldColumn
 from mild_badger.app.drawing.widgets import Entry, button, caption, row_of
 from mild_badger.app.session import Session
@@ -29,9 +29,6 @@ from mild_badger.core.vehicle.display import DisplayEngine
 
 __all__ = ["EnginePage"]
 
-FRAME_MS = 16
-SLOWEST_SHOWN, FASTEST_SHOWN = 4.0, 40.0
-"""Turns a minute between which the picture turns, however fast the crank is."""
 DISPLAY = ("display",)
 ASKS = (
     Ask((*DISPLAY, "layout"), "Cylinders stand", "", choices=(
@@ -55,9 +52,6 @@ class EnginePage(QWidget):
         super().__init__()
         self.session = session
         self.result: DisplayResult | None = None
-        self._timer = QTimer(self)
-        self._timer.setInterval(FRAME_MS)
-        self._timer.timeout.connect(self._tick)
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(12)
@@ -65,15 +59,9 @@ class EnginePage(QWidget):
         left.setSpacing(6)
         self.view = EngineView(theme)
         left.addWidget(self.view, 1)
-        self.slider = QSlider(Qt.Orientation.Horizontal)
-        self.slider.setRange(0, 719)
-        self.slider.setAccessibleName("Angle of the crank")
-        self.slider.valueChanged.connect(self.view.turn_to)
-        self.run = button("Turn it", self._run)
-        line = QHBoxLayout()
-        line.addWidget(self.run)
-        line.addWidget(self.slider, 1)
-        left.addLayout(line)
+        self.turning = TurnBar(720, "Angle of the crank", self._rpm)
+        self.turning.turned.connect(self.view.turn_to)
+        left.addWidget(self.turning)
         self.words = caption("", wrap=True)
         left.addWidget(self.words)
         outer.addLayout(left, 1)
@@ -123,7 +111,7 @@ class EnginePage(QWidget):
         self.result = display_result(vehicle, evaluation.situation.gear, rpm)
         engine = vehicle.display
         for thing in (self.presets, self.fields, *self.lines.values(), self.even, self.drop,
-                      self.slider, self.run):  # fmt: skip
+                      self.turning):  # fmt: skip
             thing.setEnabled(engine is not None)
         self.plan.setVisible(engine is None)
         self.drop.setVisible(engine is not None)
@@ -191,25 +179,5 @@ class EnginePage(QWidget):
         if self.result is not None:
             self.session.do(use_order(self.result.engine, self.result.best.order))
 
-    def _run(self) -> None:
-        if self._timer.isActive():
-            self._timer.stop()
-        else:
-            self._timer.start()
-        self.run.setText("Stop" if self._timer.isActive() else "Turn it")
-
-    def _tick(self) -> None:
-        """Turn on a little; the picture keeps the crank's sense and its speed within sight."""
-        result = self.result
-        if not self.isVisible() or result is None:
-            self._run()
-            return
-        if not result.rpm:
-            return
-        shown = min(max(abs(result.rpm) / 20, SLOWEST_SHOWN), FASTEST_SHOWN)
-        step = shown * 6 * FRAME_MS / 1000 * (1 if result.rpm > 0 else -1)
-        angle = (self.view.angle + step) % 720
-        self.slider.blockSignals(True)
-        self.slider.setValue(int(angle))
-        self.slider.blockSignals(False)
-        self.view.turn_to(angle)
+    def _rpm(self) -> float | None:
+        return self.result.rpm if self.result is not None else None

@@ -1,0 +1,1 @@
+"""Mechanisms whose motion is no constant ratio, solved over a turn from their geometry."""

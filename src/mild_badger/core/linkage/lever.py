@@ -1,0 +1,284 @@
+"""A stepless lever drive solved over the turn of its throws: strokes, ratchets, output, torque.
+
+Ideal sine strokes with N even ratchets give the mean (N/π) sin(π/N) of the peak and a trough of
+cos(π/N) (the largest of N shifted sines over a turn). Pawls gain whole teeth only: each bears on
+the last tooth it has passed, and what is lost in the joints is passed through at every reversal.
+"""
+
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import lru_cache
+from math import atan2, degrees, floor, pi, radians
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mild_badger.core.vehicle.lever_drive import MAX_RATCHETS, LeverDrive
+
+__all__ = [
+    "LEAN_DEG",
+    "Mechanism",
+    "Motion",
+    "Pose",
+    "best_counts",
+    "count_words",
+    "jam_at",
+    "mean_turns",
+    "mechanism",
+    "motion_of",
+    "motion_words",
+    "pose_at",
+    "range_of",
+    "stroke_mm",
+]
+
+LEAN_DEG = 50.0
+"""A lever that leans further jams in its guides (an estimate, no source)."""
+WORTH_IT = 1.1
+CLEAR_MM = 10.0
+STEPS, SETTLE_TURNS, SEEN_TURNS = 360, 2, 6
+JOINTS = 3
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Motion:
+    """One turn of the throws, settled.
+
+    ``speeds`` are the wheel's turns for one of the throws at each of so many equal steps of the
+    last turn; ``mean`` is over several turns, since whole teeth may take turns to come round.
+    ``driving`` counts for each ratchet the share of the turn in which it drives; ``efficiency`` is
+    what three joints leave; ``jams`` says why nothing moves, "" where it does.
+    """
+
+    speeds: tuple[float, ...]
+    mean: float
+    peak: float
+    trough: float
+    stroke_mm: float
+    arms_mm: tuple[float, float]
+    teeth_a_stroke: float
+    driving: tuple[float, ...]
+    efficiency: float
+    jams: str = ""
+
+    @property
+    def pulsation(self) -> float:
+        """The input torque's peak over its mean, under a constant load."""
+        return self.peak / self.mean if self.mean else 0.0
+
+    def input_torque(self, load_n_mm: float) -> tuple[float, ...]:
+        """Give the input torque at each step: work in is work out and the joints' losses."""
+        return tuple(load_n_mm * speed / self.efficiency for speed in self.speeds)
+
+
+@dataclass(frozen=True)
+class Pose:
+    """One ratchet's mechanism: pin of the throw, both ends of the lever, in mm.
+
+    The fulcrum is the origin of heights; x runs along the lever from its input pin.
+    """
+
+    pin: tuple[float, float]
+    input: tuple[float, float]
+    output: tuple[float, float]
+    lean_deg: float
+
+
+@dataclass(frozen=True)
+class Mechanism:
+    """All parts as a picture wants them, mm, as in :class:`Pose`.
+
+    ``centre`` of the throws, a pose for each ratchet, the first pawl's nose, the wheel's middle;
+    ``bounds`` left, low, right, high over the whole turn.
+    """
+
+    centre: tuple[float, float]
+    poses: tuple[Pose, ...]
+    nose: tuple[float, float]
+    wheel: tuple[float, float]
+    bounds: tuple[float, float, float, float]
+
+
+def stroke_mm(drive: LeverDrive, angle_deg: float) -> float:
+    """Give the push-pull from its middle: e cos θ of a yoke, the slider-crank's of a crank."""
+    return float(_strokes(drive, np.array([radians(angle_deg)]))[0])
+
+
+def _strokes(drive: LeverDrive, angles: Floats) -> Floats:
+    e = drive.throw_mm
+    if drive.motion == "yoke":
+        found: Floats = e * np.cos(angles)
+        return found
+    across = np.maximum(drive.rod_mm**2 - (e * np.sin(angles)) ** 2, 0.0)
+    slider: Floats = e * np.cos(angles) + np.sqrt(across) - drive.rod_mm
+    return slider
+
+
+def pose_at(drive: LeverDrive, angle_deg: float, ratchet: int = 0) -> Pose:
+    """Give where one ratchet's parts stand."""
+    turn = radians(angle_deg + drive.phases[ratchet])
+    s = stroke_mm(drive, angle_deg + drive.phases[ratchet])
+    a, b = drive.fulcrum_mm, drive.lever_mm - drive.fulcrum_mm
+    out = -s * b / a
+    return Pose(
+        (drive.throw_mm * float(np.sin(turn)), drive.throw_mm * float(np.cos(turn))),
+        (0.0, s), (drive.lever_mm, out), degrees(atan2(s, a)),
+    )  # fmt: skip
+
+
+def mechanism(drive: LeverDrive, angle_deg: float) -> Mechanism:
+    """Give the places of all parts with the throws at an angle, and what bounds them in a turn."""
+    e, long, pawl = drive.throw_mm, drive.lever_mm, drive.pawl_mm
+    centre = (0.0, -drive.rod_mm if drive.motion == "crank" else -(2.5 * e + CLEAR_MM))
+    found = tuple(pose_at(drive, angle_deg, n) for n in range(drive.ratchets))
+    wheel = (long + drive.wheel_mm, pawl)
+    swing = e * (long - drive.fulcrum_mm) / drive.fulcrum_mm
+    return Mechanism(
+        centre, found, (long, found[0].output[1] + pawl), wheel,
+        (-e - CLEAR_MM, min(centre[1] - e, -swing), wheel[0] + drive.wheel_mm,
+         max(e, swing, wheel[1] + drive.wheel_mm)),
+    )  # fmt: skip
+
+
+def jam_at(drive: LeverDrive, fulcrum_mm: float) -> str:
+    """Say why a drive jams with its fulcrum at a place; "" where it runs."""
+    if drive.motion == "crank" and drive.rod_mm <= drive.throw_mm:
+        return (
+            f"a rod of {drive.rod_mm:g} mm cannot follow a throw of {drive.throw_mm:g} mm: it must "
+            "be longer"
+        )
+    lean = degrees(atan2(float(np.abs(_strokes(drive, np.array([0.0, pi]))).max()), fulcrum_mm))
+    if lean > LEAN_DEG:
+        return (
+            f"with the fulcrum {fulcrum_mm:.4g} mm from its input the lever leans {lean:.0f}°, "
+            f"beyond {LEAN_DEG:.0f}° it jams: move the stop out or shorten the throw"
+        )
+    return ""
+
+
+def motion_of(drive: LeverDrive, fulcrum_mm: float | None = None) -> Motion:
+    """Solve a drive with its fulcrum where it stands, or at another place."""
+    a = drive.fulcrum_mm if fulcrum_mm is None else fulcrum_mm
+    return _motion(drive.model_copy(update={"fulcrum_mm": drive.stop_low_mm}), a)
+
+
+@lru_cache(maxsize=512)
+def _motion(drive: LeverDrive, a: float) -> Motion:
+    b = drive.lever_mm - a
+    efficiency = (1.0 - drive.loss) ** JOINTS
+    jams = jam_at(drive, a)
+    if jams:
+        return Motion((0.0,) * STEPS, 0, 0, 0, 0, (a, b), 0, (0.0,) * drive.ratchets, efficiency,
+                      jams)  # fmt: skip
+    angles = np.linspace(0.0, 2 * pi, STEPS, endpoint=False)
+    lost = drive.pin_lost_mm * b / a + drive.pawl_lost_mm
+    pitch = 2 * pi * drive.wheel_mm / drive.teeth
+    paths = []
+    for phase in drive.phases:
+        path = _strokes(drive, angles + radians(phase)) * b / a
+        paths += [_through(way, lost) for way in ((path, -path) if drive.two_sided else (path,))]
+    wheel, drove = _ratchet(paths, pitch)
+    seen = wheel[SETTLE_TURNS * STEPS :]
+    mean = float(seen[-1] - seen[0]) / (2 * pi * drive.wheel_mm * SEEN_TURNS)
+    step = 2 * pi / STEPS
+    speeds = np.diff(wheel[-STEPS - 1 :]) / (drive.wheel_mm * step)
+    span = float(np.ptp(_strokes(drive, angles)) * b / a)
+    each = drove[:, SETTLE_TURNS * STEPS + 1 :].mean(axis=1)
+    if drive.two_sided:
+        each = each[0::2] + each[1::2]
+    gained = mean * drive.teeth / (drive.ratchets * (2 if drive.two_sided else 1))
+    return Motion(
+        tuple(float(s) for s in speeds), mean, float(speeds.max()), float(speeds.min()), span,
+        (a, b), gained, tuple(float(share) for share in each), efficiency,
+    )  # fmt: skip
+
+
+def _through(path: Floats, lost: float) -> Floats:
+    """Pass a turn through lost motion: what follows stands still while the play is taken up.
+
+    Plain numbers, not arrays of one: the loop runs while a fulcrum is dragged.
+    """
+    if lost <= 0:
+        return path
+    points, half = path.tolist(), lost / 2
+    here, found = points[0], points
+    for _ in range(2):  # the second turn is settled
+        found = []
+        for at in points:
+            here = min(max(here, at - half), at + half)
+            found.append(here)
+    return np.array(found)
+
+
+def _ratchet(paths: list[Floats], pitch: float) -> tuple[Floats, NDArray[np.bool_]]:
+    """Drive the wheel: every pawl bears on the last tooth it has passed, the foremost drives."""
+    many = range(len(paths))
+    at, wheel, who = 0.0, [0.0], [-1]
+    start = [float(path[0]) for path in paths]
+    bears = [floor((at - start[n]) / pitch + 1e-9) * pitch for n in many]
+    for places in np.array(paths).T.tolist() * (SETTLE_TURNS + SEEN_TURNS):
+        driver = -1
+        for n in many:
+            reach = places[n] + bears[n]
+            if reach > at + 1e-12:
+                at, driver = reach, n
+        for n in many:
+            behind = at - places[n]
+            if behind - bears[n] >= pitch * (1 - 1e-9):
+                bears[n] = floor(behind / pitch + 1e-9) * pitch
+        wheel.append(at)
+        who.append(driver)
+    drove = np.array(who)
+    return np.array(wheel), np.array([drove == n for n in many])
+
+
+def motion_words(drive: LeverDrive, motion: Motion) -> str:
+    """Say in a sentence or two what a drive does with its fulcrum where it stands."""
+    if motion.jams:
+        return f"It jams: {motion.jams}."
+    if motion.mean <= 0:
+        return "The ratchets gain no tooth, the wheel stands."
+    share = motion.trough / motion.peak if motion.peak else 0.0
+    low, high = (m.mean for m in (range_of(drive)[0][1], range_of(drive)[-1][1]))
+    return (
+        f"The wheel turns {motion.mean:.4f} for one of the throws, {min(low, high):.4f} to "
+        f"{max(low, high):.4f} between the stops. Over a turn its speed falls to {share:.0%} of "
+        f"its peak; the input's torque peaks at {motion.pulsation:.2f} times its mean. A stroke of "
+        f"{motion.stroke_mm:.1f} mm gains {motion.teeth_a_stroke:.1f} teeth; the joints leave "
+        f"{motion.efficiency:.0%} of the work."
+    )
+
+
+def count_words(drive: LeverDrive) -> str:
+    """Say how the input's torque peaks with so many even ratchets, and how many are worth it."""
+    found = best_counts(drive)
+    if any(motion.mean <= 0 for _, motion in found):
+        return ""
+    listed = ", ".join(f"{motion.pulsation:.2f}" for _, motion in found)
+    least = min(motion.pulsation for _, motion in found)
+    enough = next(n for n, motion in found if motion.pulsation <= least * WORTH_IT)
+    return (
+        f"With 1 to {len(found)} even ratchets the torque peaks at {listed} times its mean: "
+        f"{enough} {'is' if enough == 1 else 'are'} enough, more gain under {WORTH_IT - 1:.0%}."
+    )
+
+
+def mean_turns(drive: LeverDrive) -> Fraction:
+    """Give the wheel's mean turns for one of the throws, as a fraction for the drivetrain."""
+    return Fraction(motion_of(drive).mean).limit_denominator(10_000)
+
+
+def range_of(drive: LeverDrive, places: int = 13) -> tuple[tuple[float, Motion], ...]:
+    """Solve the drive with its fulcrum at places from stop to stop."""
+    low, high = drive.stop_low_mm, drive.stop_high_mm
+    at = [low + (high - low) * n / (places - 1) for n in range(places)]
+    return tuple((mm, motion_of(drive, round(mm, 4))) for mm in at)
+
+
+def best_counts(drive: LeverDrive) -> tuple[tuple[int, Motion], ...]:
+    """Solve the drive with one to six even ratchets, everything else as it is."""
+    return tuple(
+        (n, motion_of(drive.model_copy(update={"ratchets": n, "phases_deg": ()})))
+        for n in range(1, MAX_RATCHETS + 1)
+    )

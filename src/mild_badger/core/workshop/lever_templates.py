@@ -1,0 +1,116 @@
+"""Templates of a lever drive: the lever with its slot, the ratchet wheel, the pawl."""
+
+from math import cos, pi, radians, sin
+
+from mild_badger.core.errors import InputError
+from mild_badger.core.vehicle.lever_drive import LeverDrive
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.bars import EYE_MM, bar, sheet_for
+from mild_badger.core.workshop.drawing import Drawing
+
+__all__ = ["lever_arm", "lever_pawl", "ratchet_wheel"]
+
+FINEST_MM = 0.8
+"""The shortest tooth that is worth cutting (an estimate, no source)."""
+DEPTH = 0.6
+"""A tooth's depth to its pitch (common practice, no source)."""
+Point = tuple[float, float]
+
+
+def _drive(vehicle: Vehicle) -> LeverDrive:
+    if vehicle.lever_drive is None:
+        raise InputError("This vehicle has no lever drive; plan one on the bench Machine.")
+    return vehicle.lever_drive
+
+
+def lever_arm(vehicle: Vehicle) -> Drawing:
+    """Draw the lever: eyes for its two pins, a slot for the fulcrum from stop to stop.
+
+    Raises
+    ------
+    InputError
+        There is no lever drive, or its slot runs into an eye.
+    """
+    drive = _drive(vehicle)
+    hole = vehicle.hole_mm(drive.pin_mm, "running") / 2
+    room = min(drive.stop_low_mm, drive.lever_mm - drive.stop_high_mm)
+    if room < 2 * hole + EYE_MM / 2:
+        raise InputError(
+            f"Lever: its slot comes within {room:g} mm of a pin's hole and would break out. Move "
+            "the stops in or take thinner pins."
+        )
+    eye = hole + EYE_MM
+    sheet, (cx, foot) = sheet_for(
+        "Lever of the lever drive",
+        [f"{drive.lever_mm:g} mm from eye to eye; fulcrum {drive.stop_low_mm:g} to "
+         f"{drive.stop_high_mm:g} mm from the eye below",
+         f"{2 * hole:.2f} mm holes and slot, running; make {drive.ratchets}"],
+        2 * eye, drive.lever_mm + 2 * eye,
+    )  # fmt: skip
+    y = foot + eye
+    sheet.outline("cut", [(cx + px, y + py) for px, py in bar(eye, eye, drive.lever_mm)])
+    for at in (0.0, drive.lever_mm):
+        sheet.circle("cut", (cx, y + at), hole)
+    slot = bar(hole, hole, drive.stop_high_mm - drive.stop_low_mm)
+    sheet.outline("cut", [(cx + px, y + drive.stop_low_mm + py) for px, py in slot])
+    return sheet
+
+
+def ratchet_wheel(vehicle: Vehicle) -> Drawing:
+    """Draw the ratchet wheel: a steep face that the pawl pushes, a flank that it rides over.
+
+    Raises
+    ------
+    InputError
+        There is no lever drive, its teeth are too fine to cut, or the shaft takes them away.
+    """
+    drive = _drive(vehicle)
+    pitch = 2 * pi * drive.wheel_mm / drive.teeth
+    if pitch < FINEST_MM:
+        raise InputError(
+            f"Ratchet wheel: {drive.teeth} teeth on {drive.wheel_mm:g} mm are {pitch:.2f} mm "
+            f"apart; finer than {FINEST_MM:g} mm cannot well be cut. Take fewer teeth or a larger "
+            "wheel."
+        )
+    shaft = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, vehicle.making.fixed_fit) / 2
+    root = drive.wheel_mm - DEPTH * pitch
+    if shaft + EYE_MM > root:
+        raise InputError(
+            f"Ratchet wheel: with its teeth {root:.1f} mm from the middle too little is left round "
+            f"a shaft's hole of {2 * shaft:.1f} mm. Take a larger wheel."
+        )
+    pawls, tip = drive.pawls, drive.wheel_mm
+    sheet, (cx, foot) = sheet_for(
+        "Ratchet wheel of the lever drive",
+        [f"{drive.teeth} teeth, {pitch:.2f} mm apart; seen from the pawls' side",
+         f"make {pawls}, their teeth in line"],
+        2 * tip, 2 * tip,
+    )  # fmt: skip
+    at = (cx, foot + tip)
+    points: list[Point] = []
+    for number in range(drive.teeth):
+        angle = 2 * pi * number / drive.teeth
+        for radius in (root, tip):
+            points.append((at[0] + radius * cos(angle), at[1] + radius * sin(angle)))
+    sheet.outline("cut", points)
+    sheet.circle("cut", at, shaft)
+    return sheet
+
+
+def lever_pawl(vehicle: Vehicle) -> Drawing:
+    """Draw a pawl: an eye on the lever's output pin and a nose that fills a tooth."""
+    drive = _drive(vehicle)
+    hole = vehicle.hole_mm(drive.pin_mm, "running") / 2
+    eye, long = hole + EYE_MM, drive.pawl_mm
+    sheet, (cx, foot) = sheet_for(
+        "Pawl of the lever drive",
+        [f"{long:.1f} mm from eye to nose, {2 * hole:.2f} mm hole, running",
+         f"make {drive.pawls}; a light spring or rubber holds each down"],
+        2 * eye, long + eye,
+    )  # fmt: skip
+    base = (cx, foot + eye)
+    lower = [(eye * cos(radians(a)), eye * sin(radians(a))) for a in range(180, 361, 7)]
+    points = [*lower, (eye, 0.0), (eye, long * 0.7), (-eye, long), (-eye, 0.0)]
+    sheet.outline("cut", [(base[0] + px, base[1] + py) for px, py in points])
+    sheet.circle("cut", base, hole)
+    return sheet
