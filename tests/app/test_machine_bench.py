@@ -93,3 +93,53 @@ def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: 
     qtbot.mouseClick(page.drop, LEFT)
     assert page.words.text() == ""
     assert "Press Plan one" in page.view.accessibleDescription()
+
+
+def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Window) -> None:
+    window.show_bench("Machine")
+    bench = window.bench
+    assert isinstance(bench, MachineBench)
+    bench.show_page(2)
+    page = bench.clutch_page
+    page.grab()
+    assert "Press Plan one" in page.view.accessibleDescription()
+    qtbot.mouseClick(page.plan, LEFT)
+    assert "the motor stalls at 120 N·mm, so it keeps 1.58 times" in page.words.text()
+    page.grab()
+    spring, inner = page.fields.entries["spring_n"], page.fields.entries["inner_mm"]
+    assert isinstance(spring, Entry)
+    assert isinstance(inner, Entry)
+    type_over(qtbot, spring, "2")
+    assert any(f.title == "The clutch slips" for f in window.session.evaluation.findings)
+    page.grab()
+    type_over(qtbot, inner, "50")
+    assert "must be smaller than its outer one" in window.notice_text.text()
+    qtbot.keyClick(inner, Qt.Key.Key_Escape)
+    qtbot.mouseClick(page.watch, LEFT)
+    assert [w.part for w in window.session.vehicle.log.wear] == ["clutch lining"]
+    qtbot.mouseClick(page.drop, LEFT)
+    assert page.words.text() == ""
+    assert "Press Plan one" in page.view.accessibleDescription()
+
+
+def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: Window) -> None:
+    window.show_bench("Machine")
+    bench = window.bench
+    assert isinstance(bench, MachineBench)
+    bench.show_page(3)
+    page = bench.liquid_page
+    page.grab()
+    assert "Press Plan one" in page.view.accessibleDescription()
+    qtbot.mouseClick(page.plan, LEFT)
+    assert "5 N at the pedal are 0.127 N/mm² (1.27 bar)" in page.words.text()
+    page.grab()
+    lost = page.fields.entries["lost_mm3"]
+    assert isinstance(lost, Entry)
+    type_over(qtbot, lost, "900")
+    assert any(f.code == "line-runs-out" for f in window.session.evaluation.findings)
+    page.grab()
+    type_over(qtbot, lost, "lots")
+    assert "is not a number" in window.notice_text.text()
+    qtbot.keyClick(lost, Qt.Key.Key_Escape)
+    qtbot.mouseClick(page.drop, LEFT)
+    assert page.words.text() == ""

@@ -7,7 +7,9 @@ from mild_badger.core.advice import advice
 from mild_badger.core.axle.faults import running_faults
 from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.changes import Change, Edit
+from mild_badger.core.display.clutch_result import clutch_faults
 from mild_badger.core.display.lever_result import lever_faults
+from mild_badger.core.display.liquid_result import liquid_faults
 from mild_badger.core.display.result import display_faults
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.functions.result import FunctionResult, function_faults
@@ -71,6 +73,8 @@ def review(
         *_wheels(vehicle),
         *display_faults(vehicle),
         *lever_faults(vehicle),
+        *clutch_faults(vehicle),
+        *liquid_faults(vehicle),
         *assembly_faults(vehicle),
         *log_findings(vehicle),
         *advice(vehicle, gears),

@@ -30,6 +30,7 @@ from mild_badger.core.vehicle.shifting import Side
 
 __all__ = [
     "BOX_INPUT",
+    "CLUTCH",
     "CRANK",
     "DISPLAY",
     "HOUSING",
@@ -49,6 +50,7 @@ BOX_INPUT = "input.1"
 HOUSING = "housing"
 WHEELS = {"left": "wheel.left", "right": "wheel.right"}
 PINION_SHAFT = "pinion shaft"
+CLUTCH = "clutch"
 LEVER_THROWS, LEVER_WHEEL = "lever throws", "lever wheel"
 LEVER = "lever drive"
 """The key of the train that drives a lever drive's throws."""
@@ -76,7 +78,11 @@ def assemble(vehicle: Vehicle) -> Drivetrain:
     """Build the graph from motor to wheels."""
     builder = Builder()
     motor = builder.shaft(MOTOR, "Motor shaft")
-    output = build_box(builder, vehicle.box, motor)
+    entry = motor
+    if vehicle.clutch is not None:
+        entry = builder.shaft(CLUTCH, "Clutch, driven side")
+        builder.equations.append(fixed(motor, entry))
+    output = build_box(builder, vehicle.box, entry)
     shaft = _spur_pairs(builder, vehicle.final_drive, output)
     if vehicle.lever_drive is not None:
         _lever(builder, vehicle.lever_drive, motor)

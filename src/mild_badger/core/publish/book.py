@@ -8,7 +8,9 @@ from dataclasses import dataclass
 from datetime import date
 
 from mild_badger.core.axle.road_state import Turn
+from mild_badger.core.display.clutch_result import clutch_words
 from mild_badger.core.display.engine import top_deg
+from mild_badger.core.display.liquid_result import liquid_words
 from mild_badger.core.display.result import display_result
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
@@ -39,7 +41,7 @@ from mild_badger.core.workshop.assembly import (
     assembly_plan,
     step_done,
 )
-from mild_badger.core.workshop.cautions import cautions, cautions_for
+from mild_badger.core.workshop.cautions import caution_of, cautions, cautions_for
 from mild_badger.core.workshop.cutlist import CutPlan, Piece, cut_plans
 from mild_badger.core.workshop.figure import Figure
 from mild_badger.core.workshop.parts import cost_words
@@ -412,6 +414,40 @@ def _lever(work: _Work) -> None:
     book.paragraph(LEFT, book.room(y, 12) + 2, sizes, 8, width=RIGHT - LEFT)
 
 
+def _clutch(work: _Work) -> None:
+    """Write the clutch's figures; nothing where the vehicle has none."""
+    clutch = work.vehicle.clutch
+    if clutch is None:
+        return
+    book = work.book
+    y = book.begin("Clutch")
+    y = book.paragraph(LEFT, y, clutch_words(work.vehicle), 8, width=RIGHT - LEFT) + 2
+    sizes = (
+        f"{clutch.faces} faces of {clutch.lining}, {clutch.outer_mm:g} mm outside and "
+        f"{clutch.inner_mm:g} mm inside; spring {clutch.spring_n:g} N new, "
+        f"{clutch.spring_n_per_mm:g} N less for each mm of wear; gap {clutch.gap_mm:g} mm a face; "
+        f"lever {clutch.lever_ratio:g} to 1 with {clutch.pedal_mm:g} mm of travel."
+    )
+    book.paragraph(LEFT, y, sizes, 8, width=RIGHT - LEFT)
+
+
+def _liquid(work: _Work) -> None:
+    """Write the liquid line's figures and its caution; nothing where the vehicle has none."""
+    line = work.vehicle.liquid
+    if line is None:
+        return
+    book = work.book
+    y = book.begin("Liquid line")
+    y = book.paragraph(LEFT, y, liquid_words(work.vehicle), 8, width=RIGHT - LEFT) + 2
+    sizes = (
+        f"Master {line.master_mm:g} mm, {line.slaves} slaves of {line.slave_mm:g} mm, "
+        f"{'floating calipers' if line.floating else 'one-sided'}; pedal {line.pedal_ratio:g} to 1 "
+        f"with {line.pedal_mm:g} mm; pads at {line.radius_mm:g} mm, friction {line.pad_mu:g}."
+    )
+    y = book.paragraph(LEFT, y, sizes, 8, width=RIGHT - LEFT) + 2
+    book.paragraph(LEFT, y, caution_of("liquid"), 8, width=RIGHT - LEFT)
+
+
 def _parts(work: _Work) -> None:
     book, evaluation = work.book, work.evaluation
     y = book.begin("Parts")
@@ -576,6 +612,8 @@ CHAPTERS: dict[str, Chapter] = {
     "stack": Chapter("Stack list", 1, _stack),
     "axle": Chapter("Axle sheet", 1, _axle),
     "display": Chapter("Display engine, where there is one", 1, _display),
+    "clutch": Chapter("Clutch, where there is one", 1, _clutch),
+    "liquid": Chapter("Liquid line, where there is one", 1, _liquid),
     "lever": Chapter("Lever drive, where there is one", 1, _lever),
     "parts": Chapter("Parts", 1, _parts),
     "cuts": Chapter("Cut list", 1, _cuts),

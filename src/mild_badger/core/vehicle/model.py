@@ -11,12 +11,14 @@ from mild_badger.core.vehicle.assembly import Assembly
 from mild_badger.core.vehicle.base import Length, Part, Positive, Rpm, ShortName, Teeth
 from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, Train
 from mild_badger.core.vehicle.chassis import RunningGear
+from mild_badger.core.vehicle.clutch import Clutch
 from mild_badger.core.vehicle.display import DisplayEngine
 from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout, Placing
 from mild_badger.core.vehicle.lever_drive import LeverDrive
+from mild_badger.core.vehicle.liquid import LiquidLine
 from mild_badger.core.vehicle.log import Log
 from mild_badger.core.vehicle.making import Fit, Making
 from mild_badger.core.vehicle.road import Ground, Losses, Segment, Version
@@ -316,6 +318,8 @@ class Vehicle(Part):
     functions: FunctionBox | None = None
     display: DisplayEngine | None = None
     lever_drive: LeverDrive | None = None
+    clutch: Clutch | None = None
+    liquid: LiquidLine | None = None
     placing: Placing = Placing()
     frame: Frame = Frame()
     making: Making = Making()

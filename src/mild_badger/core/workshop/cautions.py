@@ -6,7 +6,7 @@ from importlib import resources
 
 from mild_badger.core.vehicle.kit import Kit
 
-__all__ = ["cautions", "cautions_for"]
+__all__ = ["caution_of", "cautions", "cautions_for"]
 
 
 @cache
@@ -21,8 +21,13 @@ def cautions() -> tuple[str, ...]:
     return tuple(text for _, text in _entries())
 
 
+def caution_of(kind: str) -> str:
+    """Return what applies to one kind of work, such as liquid."""
+    return " ".join(text for applies, text in _entries() if applies == kind)
+
+
 def cautions_for(kit: Kit) -> tuple[str, ...]:
     """Return the sentences that apply to work with a kit: those of its own making come first."""
-    kinds = {"brick", "wood", "printed"}
+    kinds = {"brick", "wood", "printed", "liquid"}
     own = tuple(text for applies, text in _entries() if applies == kit.kind)
     return own + tuple(text for applies, text in _entries() if applies not in kinds)

@@ -1,4 +1,4 @@
-"""Templates of a lever drive: the lever with its slot, the ratchet wheel, the pawl."""
+"""Templates of a lever drive and a clutch: lever, ratchet wheel, pawl; rings of lining."""
 
 from math import cos, pi, radians, sin
 
@@ -8,7 +8,7 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.bars import EYE_MM, bar, sheet_for
 from mild_badger.core.workshop.drawing import Drawing
 
-__all__ = ["lever_arm", "lever_pawl", "ratchet_wheel"]
+__all__ = ["clutch_lining", "lever_arm", "lever_pawl", "ratchet_wheel"]
 
 FINEST_MM = 0.8
 """The shortest tooth that is worth cutting (an estimate, no source)."""
@@ -21,6 +21,22 @@ def _drive(vehicle: Vehicle) -> LeverDrive:
     if vehicle.lever_drive is None:
         raise InputError("This vehicle has no lever drive; plan one on the bench Machine.")
     return vehicle.lever_drive
+
+
+def clutch_lining(vehicle: Vehicle) -> Drawing:
+    """Draw a ring of clutch lining; it is glued to every other face."""
+    clutch = vehicle.clutch
+    if clutch is None:
+        raise InputError("This vehicle has no clutch; plan one on the bench Machine.")
+    sheet, (cx, foot) = sheet_for(
+        "Lining of the clutch",
+        [f"{clutch.lining}, {clutch.outer_mm:g} mm outside, {clutch.inner_mm:g} mm inside",
+         f"make {clutch.faces}"],
+        clutch.outer_mm, clutch.outer_mm,
+    )  # fmt: skip
+    for diameter in (clutch.outer_mm, clutch.inner_mm):
+        sheet.circle("cut", (cx, foot + clutch.outer_mm / 2), diameter / 2)
+    return sheet
 
 
 def lever_arm(vehicle: Vehicle) -> Drawing:

@@ -73,6 +73,14 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     tally.train(final.pairs, "final drive", free_end=False)
     tally.add("shaft", 0, "final drive", 1 if final.pairs else 0)
     tally.add("shaft", 0, "axle", 2)
+    if vehicle.clutch is not None:
+        tally.add("lining", 0, "clutch", vehicle.clutch.faces)
+        tally.add("clutch plate", 0, "clutch", vehicle.clutch.faces + 1)
+        tally.add("shaft", 0, "clutch")
+    if vehicle.liquid is not None:
+        tally.add("master", round(10 * vehicle.liquid.master_mm), "liquid line")
+        tally.add("slave", round(10 * vehicle.liquid.slave_mm), "liquid line",
+                  vehicle.liquid.slaves)  # fmt: skip
     if vehicle.lever_drive is not None:
         _count_lever(tally, vehicle.lever_drive)
     if vehicle.display is not None:
@@ -183,7 +191,8 @@ def parts_spare(vehicle: Vehicle) -> tuple[PartLine, ...]:
 _KINDS = (
     "fixed", "free", "bevel", "differential rim", "summing", "one-way clutch", "sleeve", "shaft",
     "beam", "plate", "post", "spacer", "fork", "bearing", "nut", "pin", "screw", "key",
-    "lever", "ratchet", "pawl",
+    "lever", "ratchet", "pawl", "clutch plate", "lining",
+    "master", "slave",
 )  # fmt: skip
 
 
@@ -264,7 +273,9 @@ _MADE_NAMES = {
     "post": "post or tie rod, {:g} mm", "spacer": "spacer, {:g} mm", "fork": "fork",
     "nut": "nut or collar on a tie rod", "pin": "pin of a joint", "screw": "screw of a joint",
     "key": "key of a joint", "lever": "lever with its slot", "ratchet": "ratchet wheel",
-    "pawl": "pawl",
+    "pawl": "pawl", "clutch plate": "plate of the clutch",
+    "lining": "ring of clutch lining", "master": "master cylinder, {:g} mm bore",
+    "slave": "slave cylinder, {:g} mm bore",
 }  # fmt: skip
 """What is made or taken as it is needed; lengths are counted in tenths of a millimetre."""
 

@@ -20,7 +20,12 @@ from mild_badger.core.workshop.fit_strip import fit_strip
 from mild_badger.core.workshop.gear_shape import GearForm
 from mild_badger.core.workshop.gear_template import GearCut, cut_gear, own_template
 from mild_badger.core.workshop.kerf import with_kerf
-from mild_badger.core.workshop.lever_templates import lever_arm, lever_pawl, ratchet_wheel
+from mild_badger.core.workshop.lever_templates import (
+    clutch_lining,
+    lever_arm,
+    lever_pawl,
+    ratchet_wheel,
+)
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.pieces import spacer_radius_mm
 from mild_badger.core.workshop.segments import glue_up, segment_template
@@ -78,6 +83,11 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
         found += [Template("engine rod", "rod of the display engine", count, thick),
                   Template("engine web", "crank web of the display engine", 2 * count, thick),
                   Template("engine jig", "jig for its crank", 1, thick)]  # fmt: skip
+    if vehicle.clutch is not None:
+        found.append(
+            Template("clutch lining", "ring of clutch lining", vehicle.clutch.faces,
+                     max(vehicle.clutch.wear_mm, 0.5))
+        )  # fmt: skip
     if vehicle.lever_drive is not None:
         count, thick = vehicle.lever_drive.ratchets, vehicle.making.dog_mm
         found += [Template("lever arm", "lever with its slot", count, thick),
@@ -155,6 +165,8 @@ def _drawn(vehicle: Vehicle, key: str) -> Drawing:
         return segment_template(making.own)
     if key.startswith("engine "):
         return ENGINE_PARTS[rest](vehicle)
+    if key == "clutch lining":
+        return clutch_lining(vehicle)
     if key.startswith("lever "):
         return LEVER_PARTS[rest](vehicle)
     if key == "own trial":

@@ -1,15 +1,17 @@
 """The Machine bench: what a model has besides box and axle."""
 
 from mild_badger.app.benches.bench import PagedBench
+from mild_badger.app.benches.machine.clutch_page import ClutchPage
 from mild_badger.app.benches.machine.engine_page import EnginePage
 from mild_badger.app.benches.machine.lever_page import LeverPage
+from mild_badger.app.benches.machine.liquid_page import LiquidPage
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 
 __all__ = ["MachineBench"]
 
-PAGES = ("Display engine", "Lever drive")
+PAGES = ("Display engine", "Lever drive", "Clutch", "Liquid line")
 
 
 class MachineBench(PagedBench):
@@ -21,13 +23,16 @@ class MachineBench(PagedBench):
         super().__init__(session, theme, PAGES)
         self.engine_page = EnginePage(session, theme)
         self.lever_page = LeverPage(session, theme)
-        for page in (self.engine_page, self.lever_page):
+        self.clutch_page = ClutchPage(session, theme)
+        self.liquid_page = LiquidPage(session, theme)
+        self.own_pages = (self.engine_page, self.lever_page, self.clutch_page, self.liquid_page)
+        for page in self.own_pages:
             self.pictures.addWidget(page)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation on the page in view."""
         number = self.turn_to_page()
-        page = (self.engine_page, self.lever_page)[number]
+        page = self.own_pages[number]
         page.refresh(evaluation)
         self.heading.setText(PAGES[number])
         self.facts.setText(page.facts())

@@ -1,0 +1,125 @@
+"""The cylinders of a liquid line to scale: how far each piston goes, and how far it should."""
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter
+
+from mild_badger.app.drawing.marks import pen
+from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.theme.style import Theme, text_font
+from mild_badger.core.display.liquid_result import liquid_words, needed_mm
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.linkage.liquid import LiquidFigures, liquid_figures
+from mild_badger.core.vehicle.liquid import LiquidLine
+
+__all__ = ["LiquidView"]
+
+EMPTY = "This model has no liquid line. Press Plan one to work brakes or the clutch from a pedal."
+MOST_SHOWN = 3
+"""Slaves are all alike: of more than so many the rest are only said."""
+CENTRE = int(Qt.AlignmentFlag.AlignCenter)
+
+
+class LiquidView(Paper):
+    """The pedal is down: filled is the liquid moved, the line across is where it should come to."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.setAccessibleName("Liquid line")
+        self.setMinimumSize(320, 210)
+
+    def words(self) -> str:
+        return (liquid_words(self.evaluation.vehicle) if self.evaluation else "") or EMPTY
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        line = evaluation.vehicle.liquid
+        if line is None:
+            self.say_instead(painter, EMPTY)
+            return
+        found, needed = liquid_figures(line), needed_mm(evaluation.vehicle)
+        reach = max(found.master_stroke, found.travel, needed, 1e-6)
+        shown = min(line.slaves, MOST_SHOWN)
+        across = line.master_mm + shown * line.slave_mm
+        room = self.width() - 110 - 40 * shown
+        scale = min(room / across, (self.height() - 150) / reach, 14.0)
+        self._master(painter, line, found, scale)
+        self._slaves(painter, line, found, needed, scale)
+
+    def _cylinder(self, painter: QPainter, box: QRectF, filled: float) -> None:
+        """Draw a bore from its foot up, with so much liquid in it."""
+        tokens = self.theme.tokens
+        painter.fillRect(QRectF(box.left(), box.bottom() - filled, box.width(), filled),
+                         tokens.run_wash)  # fmt: skip
+        painter.setPen(pen(tokens.ink, 1.6))
+        for x in (box.left(), box.right()):
+            painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()))
+        painter.drawLine(box.bottomLeft(), box.bottomRight())
+        painter.fillRect(QRectF(box.left() + 1, box.bottom() - filled - 8, box.width() - 2, 8),
+                         tokens.ink)  # fmt: skip
+
+    def _foot(self) -> float:
+        return self.height() - 78.0
+
+    def _master(
+        self, painter: QPainter, line: LiquidLine, found: LiquidFigures, scale: float
+    ) -> None:  # fmt: skip
+        tokens, foot = self.theme.tokens, self._foot()
+        wide, stroke = line.master_mm * scale, found.master_stroke * scale
+        box = QRectF(50, foot - stroke - 16, wide, stroke + 16)
+        self._cylinder(painter, box, 2)
+        x = box.center().x()
+        painter.setPen(pen(tokens.run, 2))
+        top = foot - stroke - 58
+        painter.drawLine(QPointF(x, top), QPointF(x, foot - 12))
+        for way in (-5, 5):
+            painter.drawLine(QPointF(x, foot - 12), QPointF(x + way, foot - 22))
+        painter.setFont(text_font("small"))
+        force = line.hand_n * line.pedal_ratio
+        painter.drawText(QRectF(x - 70, top - 18, 140, 16), CENTRE, f"{force:.1f} N")
+        painter.setPen(tokens.ink)
+        painter.drawText(QRectF(x - 70, foot + 26, 140, 16), CENTRE, "master")
+        painter.setPen(tokens.soft)
+        painter.drawText(QRectF(x - 70, foot + 42, 140, 16), CENTRE,
+                         f"{found.master_stroke:.1f} mm")  # fmt: skip
+        painter.setPen(pen(tokens.run, 3))
+        painter.drawLine(QPointF(x, foot), QPointF(x, foot + 18))
+
+    def _slaves(
+        self, painter: QPainter, line: LiquidLine, found: LiquidFigures, needed: float, scale: float
+    ) -> None:
+        tokens, foot = self.theme.tokens, self._foot()
+        wide = line.slave_mm * scale
+        start = 64 + line.master_mm * scale
+        shown = min(line.slaves, MOST_SHOWN)
+        step = (self.width() - start - 20) / shown
+        enough = found.travel >= needed
+        names = [f"slave {n + 1}" for n in range(shown)]
+        if line.slaves > shown:
+            names[-1] = f"{line.slaves - shown + 1} more alike"
+        painter.setPen(pen(tokens.run, 3))
+        last = start + (shown - 0.5) * step
+        painter.drawLine(
+            QPointF(50 + line.master_mm * scale / 2, foot + 18), QPointF(last, foot + 18)
+        )
+        for number in range(shown):
+            x = start + (number + 0.5) * step
+            painter.setPen(pen(tokens.run, 3))
+            painter.drawLine(QPointF(x, foot), QPointF(x, foot + 18))
+            high = max(found.travel, needed) * scale + 20
+            self._cylinder(painter, QRectF(x - wide / 2, foot - high, wide, high),
+                           found.travel * scale)  # fmt: skip
+            y = foot - needed * scale
+            painter.setPen(pen(tokens.good if enough else tokens.bad, 2, dashed=True))
+            painter.drawLine(QPointF(x - wide / 2 - 8, y), QPointF(x + wide / 2 + 8, y))
+            painter.setFont(text_font("small"))
+            painter.setPen(tokens.ink)
+            painter.drawText(QRectF(x - step / 2, foot - high - 22, step, 16), CENTRE,
+                             f"{found.slave_n:.1f} N")  # fmt: skip
+            painter.drawText(QRectF(x - step / 2, foot + 26, step, 16), CENTRE,
+                             names[number])  # fmt: skip
+            painter.setPen(tokens.good if enough else tokens.bad)
+            painter.drawText(QRectF(x - step / 2, foot + 42, step, 16), CENTRE,
+                             f"{found.travel:.2f} mm")  # fmt: skip
+        painter.setPen(tokens.soft)
+        painter.drawText(QRectF(0, self.height() - 20, self.width(), 16), CENTRE,
+                         f"bores and travels to scale; dashed: the {needed:.2f} mm that are needed",
+                         )  # fmt: skip

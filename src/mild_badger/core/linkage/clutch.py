@@ -1,0 +1,73 @@
+"""What a friction clutch holds, new and worn, and what it takes to release it.
+
+T = n μ W r with r = (ro + ri)/2 at uniform wear and ⅔ (ro³ − ri³)/(ro² − ri²) at uniform pressure
+(Shigley, *Mechanical Engineering Design*, 16-5): a lining that is run in holds as the first says, a
+new and stiff one as the second. Plan by the first, it is the smaller.
+"""
+
+from dataclasses import dataclass
+from math import pi
+
+from mild_badger.core.vehicle.clutch import Clutch, Lining
+
+__all__ = ["LININGS", "ClutchFigures", "clutch_figures", "friction"]
+
+LININGS: dict[Lining, float] = {
+    "cork": 0.35, "leather": 0.40, "felt": 0.22, "wood": 0.25, "rubber": 0.60,
+}  # fmt: skip
+"""μ dry on smooth metal or plastic, about the middle of what handbooks list (from memory)."""
+
+
+@dataclass(frozen=True)
+class ClutchFigures:
+    """Torques N·mm, forces N, travels mm.
+
+    ``wear`` and ``pressure`` are the new clutch's capacity by both theories, ``worn`` the first
+    after all the wear that is allowed. ``lift`` is the plates' travel to release; worn linings
+    take the springs' force and the play of the lever along. ``pressure_n_mm2`` is the greatest
+    pressure on the lining at uniform wear, at its inner edge.
+    """
+
+    mu: float
+    wear: float
+    pressure: float
+    worn: float
+    pressure_n_mm2: float
+    lift: float
+    release_n: float
+    pedal_n: float
+    pedal_needed: float
+    pedal_left: float
+
+    def margin(self, torque_n_mm: float) -> float:
+        """Give the capacity, new and run in, over a torque; infinite where there is none."""
+        return self.wear / torque_n_mm if torque_n_mm else float("inf")
+
+
+def friction(clutch: Clutch) -> float:
+    """Give the coefficient of friction that counts."""
+    return clutch.own_mu if clutch.lining == "own" else LININGS[clutch.lining]
+
+
+def clutch_figures(clutch: Clutch) -> ClutchFigures:
+    """Work a clutch out."""
+    mu, outer, inner = friction(clutch), clutch.outer_mm / 2, clutch.inner_mm / 2
+    by_wear = (outer + inner) / 2
+    by_pressure = 2 / 3 * (outer**3 - inner**3) / (outer**2 - inner**2)
+    hold = clutch.faces * mu
+    worn_n = max(clutch.spring_n - clutch.spring_n_per_mm * clutch.wear_mm, 0.0)
+    lift = clutch.faces * clutch.gap_mm
+    release = clutch.spring_n + clutch.spring_n_per_mm * lift
+    needed = lift * clutch.lever_ratio + clutch.free_mm
+    return ClutchFigures(
+        mu=mu,
+        wear=hold * clutch.spring_n * by_wear,
+        pressure=hold * clutch.spring_n * by_pressure,
+        worn=hold * worn_n * by_wear,
+        pressure_n_mm2=clutch.spring_n / (2 * pi * inner * (outer - inner)),
+        lift=lift,
+        release_n=release,
+        pedal_n=release / clutch.lever_ratio,
+        pedal_needed=needed,
+        pedal_left=clutch.pedal_mm - needed,
+    )

@@ -1,0 +1,120 @@
+"""Liquid lines against section 6 of our reference values, and work in against work out."""
+
+from math import pi
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from mild_badger.core.changes import Edit
+from mild_badger.core.display.clutch_result import start_clutch
+from mild_badger.core.display.liquid_result import (
+    drop_line,
+    grip_torque_n_mm,
+    liquid_faults,
+    liquid_words,
+    needed_mm,
+    start_line,
+)
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.linkage.clutch import clutch_figures
+from mild_badger.core.linkage.liquid import liquid_figures
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.liquid import LiquidLine
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.cautions import caution_of, cautions_for
+from mild_badger.core.workshop.parts import parts_needed
+
+
+def test_two_cylinders_of_ten_and_sixteen() -> None:
+    """Force × 2.56, stroke × 0.390625: (d2/d1)²."""
+    line = LiquidLine(master_mm=10, slave_mm=16, slaves=1, lost_mm3=0, pedal_ratio=1, pedal_mm=20)
+    found = liquid_figures(line)
+    assert found.slave_n / line.hand_n == pytest.approx(2.56)
+    assert found.travel / 20 == pytest.approx(0.390625)
+    assert found.pressure == pytest.approx(5 / (pi * 25))
+
+
+def test_two_slaves_move_half_as_far_with_the_same_force() -> None:
+    one = liquid_figures(LiquidLine(slaves=1, lost_mm3=0))
+    two = liquid_figures(LiquidLine(slaves=2, lost_mm3=0))
+    assert two.travel == pytest.approx(one.travel / 2)
+    assert two.slave_n == pytest.approx(one.slave_n)
+    assert two.torque == pytest.approx(2 * one.torque)
+
+
+@given(st.floats(3, 40), st.floats(3, 40), st.integers(1, 8), st.floats(0.5, 10), st.floats(0, 500))
+def test_work_in_is_work_out_and_what_the_air_takes(
+    master: float, slave: float, slaves: int, ratio: float, lost: float
+) -> None:
+    line = LiquidLine(master_mm=master, slave_mm=slave, slaves=slaves, pedal_ratio=ratio,
+                      pedal_mm=20, lost_mm3=lost)  # fmt: skip
+    found = liquid_figures(line)
+    put_in = line.hand_n * line.pedal_mm
+    out = slaves * found.slave_n * found.travel
+    taken = found.pressure * min(lost, found.volume_mm3)
+    assert out + taken == pytest.approx(put_in, rel=1e-9)
+    if found.travel:
+        assert found.pedal_at(found.travel) == pytest.approx(20)
+
+
+def test_a_floating_caliper_pinches_on_both_sides() -> None:
+    """Two pads with μ 0.35 at 12 mm: T = 2 · 0.35 · F · 12 for each slave, twice one side's."""
+    floats, fixed = LiquidLine(slaves=1), LiquidLine(slaves=1, floating=False)
+    force = liquid_figures(floats).slave_n
+    assert liquid_figures(floats).torque == pytest.approx(2 * 0.35 * force * 12)
+    assert liquid_figures(fixed).torque == pytest.approx(0.35 * force * 12)
+
+
+@pytest.fixture
+def lined() -> Vehicle:
+    return apply_edit(demo_vehicle(), start_line())
+
+
+def with_line(vehicle: Vehicle, **changes: object) -> Vehicle:
+    for name, value in changes.items():
+        vehicle = apply_edit(vehicle, Edit.one(name, ("liquid", name), value))
+    return vehicle
+
+
+def test_what_runs_out_locks_or_bursts_is_a_finding(lined: Vehicle) -> None:
+    assert needed_mm(lined) == pytest.approx(1.6)
+    assert not {f.code for f in liquid_faults(lined)} & {"line-runs-out", "line-pressure"}
+    (short,) = [f for f in liquid_faults(with_line(lined, lost_mm3=900.0))
+                if f.code == "line-runs-out"]  # fmt: skip
+    # π/4 · 10² · 12 less 900 mm³ over two areas of π/4 · 10²
+    assert short.figure == pytest.approx((12 - 900 / (25 * pi)) / 2)
+    assert short.limit == pytest.approx(1.6)
+    assert "line-pressure" in {f.code for f in liquid_faults(with_line(lined, hand_n=40.0))}
+    locks = with_line(lined, hand_n=400.0)
+    assert "wheels-lock" in {f.code for f in evaluate(locks).findings}
+    at = grip_torque_n_mm(lined)
+    line = lined.liquid
+    assert line is not None
+    just = liquid_figures(line.model_copy(
+        update={"hand_n": line.hand_n * at / liquid_figures(line).torque}))  # fmt: skip
+    assert just.torque == pytest.approx(at)
+    assert "lock the wheels" in liquid_words(lined)
+    assert liquid_words(apply_edit(lined, drop_line())) == ""
+
+
+def test_it_works_the_clutch_that_there_is(lined: Vehicle) -> None:
+    line = with_line(lined, works="clutch", slaves=1)
+    assert [f.code for f in liquid_faults(line)] == ["line-no-clutch"]
+    assert "There is no clutch to work." in liquid_words(line)
+    both = apply_edit(line, start_clutch(line))
+    assert both.clutch is not None
+    assert needed_mm(both) == pytest.approx(clutch_figures(both.clutch).pedal_needed)
+    assert list(liquid_faults(both)) == []
+    assert "The clutch's lever wants" in liquid_words(both)
+    weak = with_line(both, hand_n=0.5)
+    assert [f.code for f in liquid_faults(weak)] == ["line-weak"]
+
+
+def test_cylinders_are_parts_and_liquid_has_its_caution(lined: Vehicle) -> None:
+    named = {p.name: p.needed for p in parts_needed(lined)}
+    assert named["master cylinder, 10 mm bore"] == 1
+    assert named["slave cylinder, 10 mm bore"] == 2
+    assert "under pressure" in caution_of("liquid")
+    assert caution_of("liquid") not in cautions_for(lined.kit)
