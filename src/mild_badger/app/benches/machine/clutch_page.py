@@ -1,10 +1,9 @@
 """The clutch's page: sizes right, its section and what it holds left."""
 
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
-
 from mild_badger.app.benches.machine.clutch_view import ClutchView
-from mild_badger.app.drawing.fields import Ask, FieldColumn
-from mild_badger.app.drawing.widgets import button, caption, row_of, scrolled
+from mild_badger.app.benches.machine.mechanism_page import MechanismPage
+from mild_badger.app.drawing.fields import Ask
+from mild_badger.app.drawing.widgets import button, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.display.clutch_result import (
@@ -37,48 +36,23 @@ ASKS = (
 )  # fmt: skip
 
 
-class ClutchPage(QWidget):
-    """Nothing is computed here: the figures come from core."""
+class ClutchPage(MechanismPage):
+    """Sizes, and a button by which the log watches the lining."""
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__()
-        self.session = session
-        outer = QHBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(12)
-        left = QVBoxLayout()
-        left.setSpacing(6)
         self.view = ClutchView(theme)
-        left.addWidget(self.view, 1)
-        self.words = caption("", wrap=True)
-        left.addWidget(self.words)
-        outer.addLayout(left, 1)
-        side = QWidget()
-        right = QVBoxLayout(side)
-        right.setContentsMargins(0, 0, 6, 0)
-        right.setSpacing(6)
-        self.plan = button("Plan one", lambda: session.do(start_clutch(session.vehicle)), "main")
-        self.drop = button("Take it away", lambda: session.do(drop_clutch()))
+        super().__init__(
+            session, self.view, ASKS, plan=lambda: start_clutch(session.vehicle), drop=drop_clutch
+        )
         self.watch = button("Remind me in the log", self._watch)
-        right.addLayout(row_of(self.plan, self.drop))
-        self.fields = FieldColumn(session, ASKS, lambda: False)
-        right.addWidget(self.fields)
-        right.addLayout(row_of(self.watch))
-        right.addStretch(1)
-        outer.addWidget(scrolled(side, 300))
+        self.right.addLayout(row_of(self.watch))
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show a vehicle's clutch."""
-        vehicle = evaluation.vehicle
-        clutch = vehicle.clutch
-        for thing in (self.fields, self.drop, self.watch):
-            thing.setEnabled(clutch is not None)
-        self.plan.setVisible(clutch is None)
-        self.drop.setVisible(clutch is not None)
+        planned = evaluation.vehicle.clutch is not None
+        self.show_planned(evaluation, clutch_words(evaluation.vehicle), planned=planned)
+        self.watch.setEnabled(planned)
         self.view.show_evaluation(evaluation)
-        self.words.setText(clutch_words(vehicle))
-        if clutch is not None:
-            self.fields.show_values(vehicle)
 
     def facts(self) -> str:
         """Say what the page does."""

@@ -1,11 +1,12 @@
 """The lever drive's page: sizes right, the mechanism to scale with its traces left."""
 
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout
 
 from mild_badger.app.benches.machine.lever_view import LeverView
+from mild_badger.app.benches.machine.mechanism_page import MechanismPage
 from mild_badger.app.benches.machine.turning import TurnBar
-from mild_badger.app.drawing.fields import Ask, FieldColumn
-from mild_badger.app.drawing.widgets import Entry, button, caption, row_of, scrolled
+from mild_badger.app.drawing.fields import Ask
+from mild_badger.app.drawing.widgets import Entry, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
@@ -39,35 +40,16 @@ ASKS = (
 )  # fmt: skip
 
 
-class LeverPage(QWidget):
-    """Nothing is computed here: the motion comes from core, the picture shows it."""
+class LeverPage(MechanismPage):
+    """Sizes, phases and gears; the fulcrum is dragged in the picture."""
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__()
-        self.session = session
-        outer = QHBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(12)
-        left = QVBoxLayout()
-        left.setSpacing(6)
         self.view = LeverView(theme)
+        super().__init__(session, self.view, ASKS, plan=start_lever, drop=drop_lever)
         self.view.slid.connect(self._slid)
-        left.addWidget(self.view, 1)
         self.turning = TurnBar(360, "Angle of the throws", self._rpm)
         self.turning.turned.connect(self.view.turn_to)
-        left.addWidget(self.turning)
-        self.words = caption("", wrap=True)
-        left.addWidget(self.words)
-        outer.addLayout(left, 1)
-        side = QWidget()
-        right = QVBoxLayout(side)
-        right.setContentsMargins(0, 0, 6, 0)
-        right.setSpacing(6)
-        self.plan = button("Plan one", lambda: session.do(start_lever()), "main")
-        self.drop = button("Take it away", lambda: session.do(drop_lever()))
-        right.addLayout(row_of(self.plan, self.drop))
-        self.fields = FieldColumn(session, ASKS, lambda: False)
-        right.addWidget(self.fields)
+        self.left.insertWidget(1, self.turning)
         self.phases = Entry(self._phases, session.refused.emit, "Phases, °")
         self.phases.setPlaceholderText("evenly spaced")
         self.pairs = Entry(self._pairs, session.refused.emit, "Gears to the throws")
@@ -77,26 +59,20 @@ class LeverPage(QWidget):
         for row, entry in enumerate((self.phases, self.pairs)):
             grid.addWidget(caption(entry.accessibleName()), row, 0)
             grid.addWidget(entry, row, 1)
-        right.addLayout(grid)
-        right.addStretch(1)
-        outer.addWidget(scrolled(side, 300))
+        self.right.addLayout(grid)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show a vehicle's lever drive."""
         drive = evaluation.vehicle.lever_drive
-        for thing in (self.fields, self.phases, self.pairs, self.drop, self.turning):
+        words = ""
+        if drive is not None:
+            words = f"{motion_words(drive, motion_of(drive))} {count_words(drive)}".strip()
+            self.phases.show_value(", ".join(f"{phase:g}" for phase in drive.phases_deg))
+            self.pairs.show_value(train_text(drive.pairs))
+        self.show_planned(evaluation, words, planned=drive is not None)
+        for thing in (self.phases, self.pairs, self.turning):
             thing.setEnabled(drive is not None)
-        self.plan.setVisible(drive is None)
-        self.drop.setVisible(drive is not None)
         self.view.show_drive(evaluation)
-        self.words.setText("")
-        if drive is None:
-            return
-        self.fields.show_values(evaluation.vehicle)
-        self.phases.show_value(", ".join(f"{phase:g}" for phase in drive.phases_deg))
-        self.pairs.show_value(train_text(drive.pairs))
-        said = (motion_words(drive, motion_of(drive)), count_words(drive))
-        self.words.setText(" ".join(said).strip())
 
     def facts(self) -> str:
         """Say what the page does."""

@@ -1,10 +1,9 @@
 """The liquid line's page: sizes right, its cylinders to scale left."""
 
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
-
 from mild_badger.app.benches.machine.liquid_view import LiquidView
-from mild_badger.app.drawing.fields import Ask, FieldColumn
-from mild_badger.app.drawing.widgets import button, caption, row_of, scrolled
+from mild_badger.app.benches.machine.mechanism_page import MechanismPage
+from mild_badger.app.drawing.fields import Ask
+from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.display.liquid_result import drop_line, liquid_words, start_line
@@ -31,46 +30,19 @@ ASKS = (
 )  # fmt: skip
 
 
-class LiquidPage(QWidget):
-    """Nothing is computed here: the figures come from core."""
+class LiquidPage(MechanismPage):
+    """Sizes, and the caution that goes with liquid under pressure."""
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__()
-        self.session = session
-        outer = QHBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(12)
-        left = QVBoxLayout()
-        left.setSpacing(6)
         self.view = LiquidView(theme)
-        left.addWidget(self.view, 1)
-        self.words = caption("", wrap=True)
-        left.addWidget(self.words)
-        left.addWidget(caption(caution_of("liquid"), "soft", wrap=True))
-        outer.addLayout(left, 1)
-        side = QWidget()
-        right = QVBoxLayout(side)
-        right.setContentsMargins(0, 0, 6, 0)
-        right.setSpacing(6)
-        self.plan = button("Plan one", lambda: session.do(start_line()), "main")
-        self.drop = button("Take it away", lambda: session.do(drop_line()))
-        right.addLayout(row_of(self.plan, self.drop))
-        self.fields = FieldColumn(session, ASKS, lambda: False)
-        right.addWidget(self.fields)
-        right.addStretch(1)
-        outer.addWidget(scrolled(side, 300))
+        super().__init__(session, self.view, ASKS, plan=start_line, drop=drop_line)
+        self.left.addWidget(caption(caution_of("liquid"), "soft", wrap=True))
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show a vehicle's liquid line."""
         vehicle = evaluation.vehicle
-        planned = vehicle.liquid is not None
-        self.fields.setEnabled(planned)
-        self.plan.setVisible(not planned)
-        self.drop.setVisible(planned)
+        self.show_planned(evaluation, liquid_words(vehicle), planned=vehicle.liquid is not None)
         self.view.show_evaluation(evaluation)
-        self.words.setText(liquid_words(vehicle))
-        if planned:
-            self.fields.show_values(vehicle)
 
     def facts(self) -> str:
         """Say what the page does."""

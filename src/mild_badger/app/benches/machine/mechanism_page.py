@@ -1,0 +1,62 @@
+"""What the pages of the Machine bench share: a picture and words left, fields right."""
+
+from collections.abc import Callable, Sequence
+
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.fields import Ask, FieldColumn
+from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.drawing.widgets import button, caption, row_of, scrolled
+from mild_badger.app.session import Session
+from mild_badger.core.changes import Edit
+from mild_badger.core.evaluate import Evaluation
+
+__all__ = ["MechanismPage"]
+
+SIDE_PX = 300
+
+
+class MechanismPage(QWidget):
+    """A mechanism that is planned and taken away; ``left`` and ``right`` take what else it has.
+
+    Nothing is computed here: pages hand in what core says.
+    """
+
+    def __init__(
+        self, session: Session, view: Paper, asks: Sequence[Ask], *, plan: Callable[[], Edit],
+        drop: Callable[[], Edit],
+    ) -> None:  # fmt: skip
+        super().__init__()
+        self.session = session
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(12)
+        self.left = QVBoxLayout()
+        self.left.setSpacing(6)
+        self.left.addWidget(view, 1)
+        self.words = caption("", wrap=True)
+        self.left.addWidget(self.words)
+        outer.addLayout(self.left, 1)
+        side = QWidget()
+        column = QVBoxLayout(side)
+        column.setContentsMargins(0, 0, 6, 0)
+        column.setSpacing(6)
+        self.plan = button("Plan one", lambda: session.do(plan()), "main")
+        self.drop = button("Take it away", lambda: session.do(drop()))
+        column.addLayout(row_of(self.plan, self.drop))
+        self.fields = FieldColumn(session, asks, lambda: False)
+        column.addWidget(self.fields)
+        self.right = QVBoxLayout()
+        self.right.setSpacing(6)
+        column.addLayout(self.right)
+        column.addStretch(1)
+        outer.addWidget(scrolled(side, SIDE_PX))
+
+    def show_planned(self, evaluation: Evaluation, words: str, *, planned: bool) -> None:
+        """Show the fields' values and what there is to say, or only that one may be planned."""
+        self.plan.setVisible(not planned)
+        self.drop.setVisible(planned)
+        self.fields.setEnabled(planned)
+        if planned:
+            self.fields.show_values(evaluation.vehicle)
+        self.words.setText(words)
