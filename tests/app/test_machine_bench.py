@@ -12,12 +12,17 @@ from mild_badger.core.vehicle.lever_drive import LeverDrive
 LEFT = Qt.MouseButton.LeftButton
 
 
-def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, window: Window) -> None:
-    window.session.engage("3")
+def opened(window: Window, page: int) -> MachineBench:
     window.show_bench("Machine")
     bench = window.bench
     assert isinstance(bench, MachineBench)
-    page = bench.engine_page
+    bench.show_page(page)
+    return bench
+
+
+def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, window: Window) -> None:
+    window.session.engage("3")
+    page = opened(window, 0).engine_page
     assert "Press Plan one" in page.view.accessibleDescription()
     page.grab()
     qtbot.mouseClick(page.plan, LEFT)
@@ -49,11 +54,7 @@ def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, windo
 
 
 def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: Window) -> None:
-    window.show_bench("Machine")
-    bench = window.bench
-    assert isinstance(bench, MachineBench)
-    bench.show_page(1)
-    page = bench.lever_page
+    page = opened(window, 1).lever_page
     page.grab()
     assert "Press Plan one" in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -96,11 +97,7 @@ def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: 
 
 
 def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Window) -> None:
-    window.show_bench("Machine")
-    bench = window.bench
-    assert isinstance(bench, MachineBench)
-    bench.show_page(2)
-    page = bench.clutch_page
+    page = opened(window, 2).clutch_page
     page.grab()
     assert "Press Plan one" in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -123,11 +120,7 @@ def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Win
 
 
 def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: Window) -> None:
-    window.show_bench("Machine")
-    bench = window.bench
-    assert isinstance(bench, MachineBench)
-    bench.show_page(3)
-    page = bench.liquid_page
+    page = opened(window, 3).liquid_page
     page.grab()
     assert "Press Plan one" in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)

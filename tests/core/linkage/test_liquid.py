@@ -34,6 +34,7 @@ def test_two_cylinders_of_ten_and_sixteen() -> None:
     assert found.slave_n / line.hand_n == pytest.approx(2.56)
     assert found.travel / 20 == pytest.approx(0.390625)
     assert found.pressure == pytest.approx(5 / (pi * 25))
+    assert liquid_figures(LiquidLine(hand_n=4, pedal_ratio=2.5)).master_n == pytest.approx(10)
 
 
 def test_two_slaves_move_half_as_far_with_the_same_force() -> None:

@@ -21,6 +21,7 @@ class LiquidFigures:
     """
 
     pressure: float
+    master_n: float
     master_stroke: float
     volume_mm3: float
     slave_n: float
@@ -42,7 +43,8 @@ def _area(bore: float) -> float:
 def liquid_figures(line: LiquidLine) -> LiquidFigures:
     """Work a line out."""
     master, slave = _area(line.master_mm), _area(line.slave_mm)
-    pressure = line.hand_n * line.pedal_ratio / master
+    push = line.hand_n * line.pedal_ratio
+    pressure = push / master
     stroke = line.pedal_mm / line.pedal_ratio
     volume = master * stroke
     together = line.slaves * slave
@@ -50,6 +52,7 @@ def liquid_figures(line: LiquidLine) -> LiquidFigures:
     pads = 2 if line.floating else 1  # a floating caliper pinches both sides alike
     return LiquidFigures(
         pressure=pressure,
+        master_n=push,
         master_stroke=stroke,
         volume_mm3=volume,
         slave_n=force,

@@ -199,7 +199,7 @@ class LeverView(Paper):
         painter.setFont(figure_font("tab"))
         painter.drawText(QRectF(at.x() - 90, at.y() + 22, 180, 16),
                          int(Qt.AlignmentFlag.AlignCenter),
-                         f"{drive.fulcrum_mm:.1f} : {drive.lever_mm - drive.fulcrum_mm:.1f} mm",
+                         f"{drive.fulcrum_mm:.1f} : {motion_of(drive).arms_mm[1]:.1f} mm",
                          )  # fmt: skip
 
     def _chart(self, painter: QPainter, room: QRectF, chart: Chart) -> None:

@@ -73,8 +73,7 @@ class LiquidView(Paper):
         for way in (-5, 5):
             painter.drawLine(QPointF(x, foot - 12), QPointF(x + way, foot - 22))
         painter.setFont(text_font("small"))
-        force = line.hand_n * line.pedal_ratio
-        painter.drawText(QRectF(x - 70, top - 18, 140, 16), CENTRE, f"{force:.1f} N")
+        painter.drawText(QRectF(x - 70, top - 18, 140, 16), CENTRE, f"{found.master_n:.1f} N")
         painter.setPen(tokens.ink)
         painter.drawText(QRectF(x - 70, foot + 26, 140, 16), CENTRE, "master")
         painter.setPen(tokens.soft)
