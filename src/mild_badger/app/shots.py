@@ -19,9 +19,9 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import BENCHES, Window
 from mild_badger.core.axle.road_state import Straight, Turn
 from mild_badger.core.changes import Edit
-from mild_badger.core.display.engine import preset
-from mild_badger.core.display.result import drop_engine, start_engine, take_engine
 from mild_badger.core.errors import FileAccessError
+from mild_badger.core.machine.engine import preset
+from mild_badger.core.machine.result import drop_engine, start_engine, take_engine
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.trial.expected import places, positions
 from mild_badger.core.trial.readings import note_reading

@@ -7,13 +7,13 @@ from mild_badger.core.advice import advice
 from mild_badger.core.axle.faults import running_faults
 from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.changes import Change, Edit
-from mild_badger.core.display.clutch_result import clutch_faults
-from mild_badger.core.display.lever_result import lever_faults
-from mild_badger.core.display.liquid_result import liquid_faults
-from mild_badger.core.display.result import display_faults
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.functions.result import FunctionResult, function_faults
 from mild_badger.core.layout.faults import layout_faults
+from mild_badger.core.machine.clutch_result import clutch_faults
+from mild_badger.core.machine.lever_result import lever_faults
+from mild_badger.core.machine.liquid_result import liquid_faults
+from mild_badger.core.machine.result import display_faults
 from mild_badger.core.mesh.centres import TIP_ROOM_TEETH, centre_of, fits_between
 from mild_badger.core.mesh.kit_words import size_words
 from mild_badger.core.mesh.seats import seats_well

@@ -8,17 +8,17 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 
 from mild_badger.core.changes import Edit
-from mild_badger.core.display.clutch_result import (
+from mild_badger.core.drivetrain.assemble import CLUTCH
+from mild_badger.core.errors import DocumentError, InputError
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.linkage.clutch import LININGS, clutch_figures, friction
+from mild_badger.core.machine.clutch_result import (
     LINING_WEAR,
     clutch_faults,
     clutch_words,
     drop_clutch,
     start_clutch,
 )
-from mild_badger.core.drivetrain.assemble import CLUTCH
-from mild_badger.core.errors import DocumentError, InputError
-from mild_badger.core.evaluate import evaluate
-from mild_badger.core.linkage.clutch import LININGS, clutch_figures, friction
 from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.trial.log import watch_wear
 from mild_badger.core.vehicle.clutch import Clutch

@@ -14,12 +14,6 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 from shapely import Polygon
 
-from mild_badger.core.display.lever_result import (
-    drop_lever,
-    lever_faults,
-    move_fulcrum,
-    start_lever,
-)
 from mild_badger.core.drivetrain.assemble import LEVER_THROWS, LEVER_WHEEL
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
@@ -31,6 +25,12 @@ from mild_badger.core.linkage.lever import (
     pose_at,
     range_of,
     stroke_mm,
+)
+from mild_badger.core.machine.lever_result import (
+    drop_lever,
+    lever_faults,
+    move_fulcrum,
+    start_lever,
 )
 from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.vehicle.box import GearPair

@@ -7,8 +7,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mild_badger.core.changes import Edit
-from mild_badger.core.display.clutch_result import start_clutch
-from mild_badger.core.display.liquid_result import (
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.linkage.clutch import clutch_figures
+from mild_badger.core.linkage.liquid import liquid_figures
+from mild_badger.core.machine.clutch_result import start_clutch
+from mild_badger.core.machine.liquid_result import (
     drop_line,
     grip_torque_n_mm,
     liquid_faults,
@@ -16,9 +19,6 @@ from mild_badger.core.display.liquid_result import (
     needed_mm,
     start_line,
 )
-from mild_badger.core.evaluate import evaluate
-from mild_badger.core.linkage.clutch import clutch_figures
-from mild_badger.core.linkage.liquid import liquid_figures
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.liquid import LiquidLine

@@ -8,10 +8,6 @@ from dataclasses import dataclass
 from datetime import date
 
 from mild_badger.core.axle.road_state import Turn
-from mild_badger.core.display.clutch_result import clutch_words
-from mild_badger.core.display.engine import top_deg
-from mild_badger.core.display.liquid_result import liquid_words
-from mild_badger.core.display.result import display_result
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.findings import Severity
@@ -19,6 +15,10 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts, stack_words
 from mild_badger.core.layout.words import shaft_words
 from mild_badger.core.linkage.lever import motion_of, motion_words, range_of
+from mild_badger.core.machine.clutch_result import clutch_words
+from mild_badger.core.machine.engine import top_deg
+from mild_badger.core.machine.liquid_result import liquid_words
+from mild_badger.core.machine.result import display_result
 from mild_badger.core.motion.pull import pulls
 from mild_badger.core.publish.figures import draw_figure, scale_to_fit
 from mild_badger.core.publish.page import BACK, HEIGHT, INK, LEFT, RIGHT, RUN, SOFT, Book

@@ -6,9 +6,9 @@ from PyQt6.QtGui import QPainter
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
-from mild_badger.core.display.clutch_result import clutch_words
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.linkage.clutch import ClutchFigures, clutch_figures
+from mild_badger.core.machine.clutch_result import clutch_words
 from mild_badger.core.vehicle.clutch import Clutch
 
 __all__ = ["ClutchView"]

@@ -11,8 +11,9 @@ from mild_badger.app.drawing.widgets import Entry, button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
-from mild_badger.core.display.engine import preset, presets
-from mild_badger.core.display.result import (
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.machine.engine import preset, presets
+from mild_badger.core.machine.result import (
     DisplayResult,
     display_result,
     drop_engine,
@@ -23,7 +24,6 @@ from mild_badger.core.display.result import (
     use_order,
     with_throws,
 )
-from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.display import DisplayEngine
 

@@ -8,9 +8,9 @@ from PyQt6.QtGui import QPainter
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
-from mild_badger.core.display.engine import Pose, poses
-from mild_badger.core.display.result import DisplayResult
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.machine.engine import Pose, poses
+from mild_badger.core.machine.result import DisplayResult
 
 __all__ = ["EngineView"]
 

@@ -10,10 +10,10 @@ from mild_badger.app.drawing.widgets import Entry, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
-from mild_badger.core.display.lever_result import drop_lever, lever_rpm, move_fulcrum, start_lever
-from mild_badger.core.display.result import parse_angles
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.linkage.lever import count_words, motion_of, motion_words
+from mild_badger.core.machine.lever_result import drop_lever, lever_rpm, move_fulcrum, start_lever
+from mild_badger.core.machine.result import parse_angles
 from mild_badger.core.ratios.train import parse_train, train_text
 
 __all__ = ["LeverPage"]

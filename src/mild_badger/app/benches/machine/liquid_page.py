@@ -6,8 +6,8 @@ from mild_badger.app.drawing.fields import Ask
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.display.liquid_result import drop_line, liquid_words, start_line
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.machine.liquid_result import drop_line, liquid_words, start_line
 from mild_badger.core.workshop.cautions import caution_of
 
 __all__ = ["LiquidPage"]

@@ -6,9 +6,9 @@ from PyQt6.QtGui import QPainter
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, text_font
-from mild_badger.core.display.liquid_result import liquid_words, needed_mm
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.linkage.liquid import LiquidFigures, liquid_figures
+from mild_badger.core.machine.liquid_result import liquid_words, needed_mm
 from mild_badger.core.vehicle.liquid import LiquidLine
 
 __all__ = ["LiquidView"]

@@ -11,7 +11,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mild_badger.core.changes import Edit
-from mild_badger.core.display.engine import (
+from mild_badger.core.drivetrain.assemble import CRANK
+from mild_badger.core.errors import DocumentError, InputError
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.machine.engine import (
     evenest,
     firing,
     free_force,
@@ -22,7 +25,7 @@ from mild_badger.core.display.engine import (
     top_deg,
     wrong_throws,
 )
-from mild_badger.core.display.result import (
+from mild_badger.core.machine.result import (
     crank_turns,
     display_result,
     parse_angles,
@@ -31,9 +34,6 @@ from mild_badger.core.display.result import (
     use_order,
     with_throws,
 )
-from mild_badger.core.drivetrain.assemble import CRANK
-from mild_badger.core.errors import DocumentError, InputError
-from mild_badger.core.evaluate import evaluate
 from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle

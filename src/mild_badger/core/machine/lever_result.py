@@ -4,10 +4,10 @@ from collections.abc import Iterator
 from itertools import combinations
 
 from mild_badger.core.changes import Edit
-from mild_badger.core.display.result import body_turns
 from mild_badger.core.drivetrain.assemble import LEVER_THROWS
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.linkage.lever import jam_at, motion_of
+from mild_badger.core.machine.result import body_turns
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -5,7 +5,11 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from mild_badger.core.changes import Edit
-from mild_badger.core.display.engine import (
+from mild_badger.core.drivetrain.assemble import CRANK, assemble, sleeves_for
+from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.errors import InputError
+from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.machine.engine import (
     Firing,
     WrongThrow,
     evenest,
@@ -14,10 +18,6 @@ from mild_badger.core.display.engine import (
     piston_mm,
     wrong_throws,
 )
-from mild_badger.core.drivetrain.assemble import CRANK, assemble, sleeves_for
-from mild_badger.core.drivetrain.solve import solve
-from mild_badger.core.errors import InputError
-from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.display import MAX_CYLINDERS, DisplayEngine
 from mild_badger.core.vehicle.model import Vehicle
