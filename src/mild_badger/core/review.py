@@ -10,7 +10,10 @@ from mild_badger.core.changes import Change, Edit
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.functions.result import FunctionResult, function_faults
 from mild_badger.core.layout.faults import layout_faults
+from mild_badger.core.machine.balance_result import balance_faults
+from mild_badger.core.machine.bearings import bearing_faults
 from mild_badger.core.machine.clutch_result import clutch_faults
+from mild_badger.core.machine.crane_result import crane_faults
 from mild_badger.core.machine.lever_result import lever_faults
 from mild_badger.core.machine.liquid_result import liquid_faults
 from mild_badger.core.machine.result import display_faults
@@ -75,6 +78,9 @@ def review(
         *lever_faults(vehicle),
         *clutch_faults(vehicle),
         *liquid_faults(vehicle),
+        *crane_faults(vehicle),
+        *balance_faults(vehicle),
+        *bearing_faults(vehicle),
         *assembly_faults(vehicle),
         *log_findings(vehicle),
         *advice(vehicle, gears),

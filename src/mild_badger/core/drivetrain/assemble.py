@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from mild_badger.core.drivetrain.boxes import Builder, build_box, output_of, sleeves_of
+from mild_badger.core.drivetrain.crane import build_crane
 from mild_badger.core.drivetrain.graph import (
     Body,
     Coupling,
@@ -23,6 +24,7 @@ from mild_badger.core.drivetrain.graph import (
 )
 from mild_badger.core.linkage.lever import mean_turns
 from mild_badger.core.vehicle.chassis import RunningGear
+from mild_badger.core.vehicle.crane import BOX_OUTPUT, MOTOR_SHAFT
 from mild_badger.core.vehicle.display import DisplayEngine
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Differential, FinalDrive, Vehicle
@@ -40,6 +42,7 @@ __all__ = [
     "MOTOR",
     "WHEELS",
     "assemble",
+    "assemble_crane",
     "axle_body",
     "box_output",
     "sleeves_for",
@@ -88,9 +91,23 @@ def assemble(vehicle: Vehicle) -> Drivetrain:
         _lever(builder, vehicle.lever_drive, motor)
     if vehicle.display is not None:
         _crank(builder, vehicle.display, {"motor": motor, "box output": output})
+    if vehicle.crane is not None:
+        starts = {MOTOR_SHAFT: motor, BOX_OUTPUT: output}
+        build_crane(builder, vehicle.crane, starts, vehicle.kit.module_mm)
     shafts = _centres(builder, vehicle, shaft)
     for number, plan in enumerate(_plans(vehicle)):
         _axle(builder, vehicle.running, number, plan, shafts[number])
+    return Drivetrain(tuple(builder.bodies.values()), tuple(builder.equations), motor)
+
+
+def assemble_crane(vehicle: Vehicle) -> Drivetrain:
+    """Build only what a crane's outputs hang on; for torques that box and axle have no part in."""
+    builder = Builder()
+    motor, output = builder.shaft(MOTOR, "Motor shaft"), box_output(vehicle)
+    builder.shaft(output, "Output of the box")
+    if vehicle.crane is not None:
+        starts = {MOTOR_SHAFT: motor, BOX_OUTPUT: output}
+        build_crane(builder, vehicle.crane, starts, vehicle.kit.module_mm)
     return Drivetrain(tuple(builder.bodies.values()), tuple(builder.equations), motor)
 
 

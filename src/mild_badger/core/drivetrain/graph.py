@@ -82,7 +82,8 @@ class Equation:
 
     A dog, a sliding gear's mesh or a clutch has the sleeve, slider or lever and the position in
     which it is closed; others always hold.
-    ``drives_back`` is False for a self-locking worm, whose wheel cannot turn it.
+    ``drives_back`` is False for a self-locking worm, whose wheel cannot turn it. ``keeps`` is the
+    share of the power that passes it where that is its own, as a worm's is.
     """
 
     id: str
@@ -91,6 +92,7 @@ class Equation:
     sleeve: str | None = None
     position: str | None = None
     drives_back: bool = True
+    keeps: float | None = None
     step: tuple[int, int] = field(init=False, repr=False, compare=False, default=(0, 1))
     """For two bodies: n_second = step[0] / step[1] × n_first, in lowest terms."""
 
@@ -210,16 +212,24 @@ def rack_mesh(pinion: str, rack: str, teeth: int, *, sign: Literal[1, -1] = 1) -
 
 
 def worm_pair(
-    worm: str, wheel: str, *, starts: int, teeth: int, sign: Literal[1, -1], drives_back: bool
+    worm: str,
+    wheel: str,
+    *,
+    starts: int,
+    teeth: int,
+    sign: Literal[1, -1],
+    drives_back: bool,
+    keeps: float | None = None,
 ) -> Equation:
     """Mesh a worm with its wheel: n_wheel = sign × starts / teeth × n_worm.
 
     ``sign`` follows from the worm's hand and the side on which it sits, as the two axes are
     oriented; ``drives_back`` from the lead angle against the friction: tan γ > μ / cos α_n (common
-    practice, no source), else the worm is self-locking.
+    practice, no source), else the worm is self-locking. ``keeps`` is its efficiency, else a worm
+    loses what every mesh loses.
     """
     terms = ((worm, Fraction(-sign * starts)), (wheel, Fraction(teeth)))
-    return Equation(f"{worm}§{wheel}", Coupling.WORM, terms, drives_back=drives_back)
+    return Equation(f"{worm}§{wheel}", Coupling.WORM, terms, drives_back=drives_back, keeps=keeps)
 
 
 def planetary(sun: str, ring: str, carrier: str, teeth: tuple[int, int]) -> Equation:

@@ -98,7 +98,7 @@ def power_flow(
     driver = source or train.source
     couplings = [e for e in (*train.equations, *carrying) if e.holds(sleeves)]
     speed = {body: float(solution.speeds.get(body) or 0) for body in train.index}
-    keep = {e.id: 1.0 - mesh_loss if e.kind.has_teeth else 1.0 for e in couplings}
+    keep = {e.id: _keeps(e, mesh_loss) for e in couplings}
     shares = {e.id: dict.fromkeys(e.bodies, 1.0) for e in couplings}
     statics = _Statics(train, couplings, driver, loads)
     force = statics.solved(shares)
@@ -134,6 +134,12 @@ def power_flow(
         determinate=statics.determinate,
         driven_back=tuple(back),
     )
+
+
+def _keeps(coupling: Equation, mesh_loss: float) -> float:
+    if coupling.keeps is not None:
+        return coupling.keeps
+    return 1.0 - mesh_loss if coupling.kind.has_teeth else 1.0
 
 
 class _Statics:

@@ -8,10 +8,12 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from mild_badger.core.vehicle.assembly import Assembly
+from mild_badger.core.vehicle.balance import Balance
 from mild_badger.core.vehicle.base import Length, Part, Positive, Rpm, ShortName, Teeth
 from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, Train
 from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.clutch import Clutch
+from mild_badger.core.vehicle.crane import Crane
 from mild_badger.core.vehicle.display import DisplayEngine
 from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
@@ -320,6 +322,8 @@ class Vehicle(Part):
     lever_drive: LeverDrive | None = None
     clutch: Clutch | None = None
     liquid: LiquidLine | None = None
+    crane: Crane | None = None
+    balance: Balance | None = None
     placing: Placing = Placing()
     frame: Frame = Frame()
     making: Making = Making()

@@ -8,9 +8,9 @@ from mild_badger.core.layout.faults import FrameParts, beam_counts, frame_parts,
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit, PartPrice, Stock
 from mild_badger.core.vehicle.layout import BoxLayout
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally, count_box
+from mild_badger.core.workshop.mechanism_parts import count_mechanisms
 
 __all__ = [
     "PartLine",
@@ -73,19 +73,7 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     tally.train(final.pairs, "final drive", free_end=False)
     tally.add("shaft", 0, "final drive", 1 if final.pairs else 0)
     tally.add("shaft", 0, "axle", 2)
-    if vehicle.clutch is not None:
-        tally.add("lining", 0, "clutch", vehicle.clutch.faces)
-        tally.add("clutch plate", 0, "clutch", vehicle.clutch.faces + 1)
-        tally.add("shaft", 0, "clutch")
-    if vehicle.liquid is not None:
-        tally.add("master", round(10 * vehicle.liquid.master_mm), "liquid line")
-        tally.add("slave", round(10 * vehicle.liquid.slave_mm), "liquid line",
-                  vehicle.liquid.slaves)  # fmt: skip
-    if vehicle.lever_drive is not None:
-        _count_lever(tally, vehicle.lever_drive)
-    if vehicle.display is not None:
-        tally.train(vehicle.display.pairs, "display engine", free_end=False)
-        tally.add("shaft", 0, "display engine", 1 if vehicle.display.pairs else 0)
+    count_mechanisms(tally, vehicle)
     tally.add("bevel", final.pinion, "final drive")
     rims = {b.teeth for b in vehicle.kit.bevels if b.role == "differential rim"}
     rim = vehicle.differential.kind == "open" and final.crown in rims
@@ -107,16 +95,6 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     if vehicle.functions is not None:
         _count_functions(tally, vehicle.functions, arrange(vehicle, vehicle.functions))
     return tuple(_line(vehicle, key, tally) for key in sorted(tally.count, key=_order))
-
-
-def _count_lever(tally: Tally, drive: LeverDrive) -> None:
-    """Count a lever drive: a lever each, a ratchet wheel and a pawl for each stroke."""
-    user = "lever drive"
-    tally.train(drive.pairs, user, free_end=False)
-    tally.add("shaft", 0, user, 2)
-    tally.add("lever", 0, user, drive.ratchets)
-    tally.add("ratchet", 0, user, drive.wheels)
-    tally.add("pawl", 0, user, drive.pawls)
 
 
 def _count_hardware(tally: Tally, vehicle: Vehicle, held: FrameParts) -> None:
@@ -192,7 +170,8 @@ _KINDS = (
     "fixed", "free", "bevel", "differential rim", "summing", "one-way clutch", "sleeve", "shaft",
     "beam", "plate", "post", "spacer", "fork", "bearing", "nut", "pin", "screw", "key",
     "lever", "ratchet", "pawl", "clutch plate", "lining",
-    "master", "slave",
+    "master", "slave", "worm", "worm wheel", "slewing ring", "rack", "lead screw", "lead nut",
+    "drum", "rope", "adjuster", "coupling half", "wood bearing", "brick bearing", "metal bearing",
 )  # fmt: skip
 
 
@@ -224,7 +203,7 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
         bearing = kit.bearings[teeth]
         name, stock = f"bearing {bearing.name}", bearing.stock
     elif kind in _MADE_NAMES:
-        stock, name = None, _MADE_NAMES[kind].format(teeth if kind == "beam" else teeth / 10)
+        stock, name = None, _MADE_NAMES[kind].format(teeth if kind in _COUNTED else teeth / 10)
     elif kind == "one-way clutch":
         name, stock = "one-way clutch", kit.one_way_stock
     else:
@@ -276,8 +255,18 @@ _MADE_NAMES = {
     "pawl": "pawl", "clutch plate": "plate of the clutch",
     "lining": "ring of clutch lining", "master": "master cylinder, {:g} mm bore",
     "slave": "slave cylinder, {:g} mm bore",
+    "worm": "worm, {:g} start", "worm wheel": "worm wheel, {:g} teeth",
+    "slewing ring": "slewing ring, {:g} teeth", "rack": "rack, {:g} mm",
+    "lead screw": "screw, lead {:g} mm", "lead nut": "nut on a screw, lead {:g} mm",
+    "drum": "drum of a spool, {:g} mm", "rope": "rope, {:g} mm",
+    "adjuster": "adjuster of a rope", "coupling half": "half of a coupling",
+    "wood bearing": "bearing in wood, {:g} mm", "brick bearing": "bearing in a brick, {:g} mm",
+    "metal bearing": "ball bearing, {:g} mm bore",
 }  # fmt: skip
 """What is made or taken as it is needed; lengths are counted in tenths of a millimetre."""
+
+_COUNTED = ("beam", "worm", "worm wheel", "slewing ring")
+"""Kinds whose number is a count, not tenths of a millimetre."""
 
 
 def _shaft_name(vehicle: Vehicle) -> str:

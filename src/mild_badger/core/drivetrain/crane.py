@@ -1,0 +1,107 @@
+"""The outputs of a crane as part of the drivetrain graph."""
+
+from collections.abc import Mapping
+from math import atan, cos, radians, tan
+
+from mild_badger.core.drivetrain.boxes import Builder
+from mild_badger.core.drivetrain.graph import fixed, internal_mesh, worm_pair
+from mild_badger.core.vehicle.crane import OWN_INPUT, Crane, CraneOutput, Ring, Worm
+
+__all__ = [
+    "build_crane",
+    "crane_end",
+    "crane_input",
+    "crane_key",
+    "crane_shaft",
+    "inner_shafts",
+    "worm_efficiency",
+    "worm_holds",
+]
+
+PRESSURE_DEG = 20.0
+
+
+def crane_key(name: str) -> str:
+    """Name the train of an output."""
+    return f"crane {name}"
+
+
+def crane_shaft(name: str) -> str:
+    """Name the shaft at whose end an output sits."""
+    return f"{crane_key(name)}/end shaft"
+
+
+def crane_input(name: str) -> str:
+    """Name the input that is an output's own."""
+    return f"{crane_key(name)}/own input"
+
+
+def crane_end(output: CraneOutput) -> str:
+    """Name the body that an output moves: its slewing ring, else its shaft."""
+    return f"{crane_key(output.name)}/ring" if isinstance(output.end, Ring) else crane_shaft(
+        output.name
+    )  # fmt: skip
+
+
+def inner_shafts(output: CraneOutput) -> tuple[str, ...]:
+    """Name what turns between two pairs, or between the pairs and the worm."""
+    count = len(output.pairs) - (output.worm is None)
+    return tuple(f"{crane_key(output.name)}/shaft {n + 1}" for n in range(count))
+
+
+def _lead_angle(worm: Worm, module_mm: float) -> float:
+    return atan(worm.starts * module_mm / worm.mean_mm)
+
+
+def worm_holds(worm: Worm, module_mm: float) -> bool:
+    """Whether the wheel cannot turn the worm: tan γ ≤ μ / cos α_n (common practice, no source)."""
+    return tan(_lead_angle(worm, module_mm)) <= worm.mu / cos(radians(PRESSURE_DEG))
+
+
+def worm_efficiency(worm: Worm, module_mm: float) -> float:
+    """Give what a driving worm passes on: (cos α − μ tan γ) / (cos α + μ cot γ), Shigley 13-46."""
+    lead, cosine = _lead_angle(worm, module_mm), cos(radians(PRESSURE_DEG))
+    return max((cosine - worm.mu * tan(lead)) / (cosine + worm.mu / tan(lead)), 0.01)
+
+
+def build_crane(
+    builder: Builder, crane: Crane, starts: Mapping[str, str], module_mm: float
+) -> None:
+    """Add every output behind what drives it; ``starts`` names the bodies of the inputs."""
+    ends = dict(starts)
+    for output in sorted(crane.outputs, key=lambda o: len(crane.way_to(o.name))):
+        if output.source == OWN_INPUT:
+            start = builder.shaft(crane_input(output.name), f"{output.name}, own input")
+        else:
+            start = ends[output.source]
+        ends[output.name] = _output(builder, output, start, module_mm)
+
+
+def _output(builder: Builder, output: CraneOutput, start: str, module_mm: float) -> str:
+    key, title = crane_key(output.name), output.name
+    shaft = builder.shaft(crane_shaft(title), f"{title}, shaft")
+    worm = output.worm
+    before = shaft if worm is None else start
+    if output.pairs:
+        if worm is not None:
+            before = builder.shaft(inner_shafts(output)[-1], f"{title}, worm's shaft")
+        builder.train(key, output.pairs, start=start, end=before, title=title)
+    elif worm is None:
+        builder.equations.append(fixed(start, shaft))
+    if worm is not None:
+        thread = builder.gear(f"{key}/worm", worm.starts, on=before, name=f"{title}, worm")
+        wheel = builder.gear(f"{key}/wheel", worm.teeth, on=shaft, name=f"{title}, worm wheel")
+        builder.equations.append(
+            worm_pair(thread, wheel, starts=worm.starts, teeth=worm.teeth, sign=1,
+                      drives_back=not worm_holds(worm, module_mm),
+                      keeps=worm_efficiency(worm, module_mm))
+        )  # fmt: skip
+    end = output.end
+    if isinstance(end, Ring):
+        pinion = builder.gear(f"{key}/pinion", end.pinion, on=shaft, name=f"{title}, pinion")
+        ring = builder.gear(crane_end(output), end.teeth, on=None, name=f"{title}, slewing ring")
+        if end.internal:
+            builder.equations.append(internal_mesh(pinion, ring, (end.pinion, end.teeth)))
+        else:
+            builder.mesh(pinion, ring)
+    return shaft

@@ -1,0 +1,102 @@
+"""Loads on the bearings of a shaft, and whether a bearing of wood, brick or metal serves.
+
+Friction torque T = μ F d / 2; of rolling bearings with the makers' usual constant coefficient.
+"""
+
+from dataclasses import dataclass
+from math import pi
+
+from mild_badger.core.vehicle.crane import BearingKind, Carried
+
+__all__ = ["BEARING_KINDS", "BearingLoad", "Judged", "bearing_loads", "judge_bearing"]
+
+
+@dataclass(frozen=True)
+class _Kind:
+    """What a kind of bearing stands: friction, pressure N/mm², rubbing speed mm/s."""
+
+    mu: float
+    pressure: float
+    rubbing: float
+    words: str
+
+
+BEARING_KINDS: dict[BearingKind, _Kind] = {
+    "wood": _Kind(0.25, 0.7, 500.0, "hole in hard wood, waxed"),
+    "brick": _Kind(0.20, 0.5, 400.0, "hole in a moulded brick"),
+    "metal": _Kind(0.0015, 20.0, 20_000.0, "ball bearing"),
+}
+"""Estimates, no source; the ball bearing's μ is the makers' usual for deep groove ones."""
+
+WORTH_PERCENT = 15.0
+"""A bearing that takes more of its shaft's torque is worth changing (common practice)."""
+
+
+@dataclass(frozen=True)
+class BearingLoad:
+    """One bearing: what bears on it (N), the shaft in it, how fast that turns."""
+
+    place: str
+    load_n: float
+    shaft_mm: float
+    long_mm: float
+    rpm: float
+
+    @property
+    def pressure(self) -> float:
+        """Load by the shaft's shadow, N/mm²."""
+        return self.load_n / (self.shaft_mm * self.long_mm)
+
+    @property
+    def rubbing(self) -> float:
+        """Speed of the shaft's skin, mm/s."""
+        return pi * self.shaft_mm * self.rpm / 60
+
+    def friction_n_mm(self, kind: BearingKind) -> float:
+        """Give what a kind of bearing takes of the torque."""
+        return BEARING_KINDS[kind].mu * self.load_n * self.shaft_mm / 2
+
+
+@dataclass(frozen=True)
+class Judged:
+    """Whether a kind serves, what it takes, and why it does not serve, "" where it does."""
+
+    kind: BearingKind
+    friction_n_mm: float
+    share_percent: float
+    why: str
+
+    @property
+    def serves(self) -> bool:
+        """Whether nothing speaks against it."""
+        return not self.why
+
+
+def bearing_loads(
+    carried: Carried, *, load_n: float, gear_n: float, rpm: float
+) -> tuple[BearingLoad, BearingLoad]:
+    """Give both bearings of a shaft by its moments; both pushes are taken to add (worst case)."""
+    span = carried.span_mm
+    second = (load_n * carried.load_at_mm / span, gear_n * carried.gear_at_mm / span)
+    first = (load_n - second[0], gear_n - second[1])
+
+    def one(place: str, pushes: tuple[float, float]) -> BearingLoad:
+        load = abs(pushes[0]) + abs(pushes[1])
+        return BearingLoad(place, load, carried.shaft_mm, carried.long_mm, abs(rpm))
+
+    return one("first bearing", first), one("second bearing", second)
+
+
+def judge_bearing(load: BearingLoad, kind: BearingKind, torque_n_mm: float) -> Judged:
+    """Hold a bearing against what its kind stands; ``torque_n_mm`` is what the shaft passes on."""
+    limit = BEARING_KINDS[kind]
+    friction = load.friction_n_mm(kind)
+    share = 100 * friction / torque_n_mm if torque_n_mm else 0.0
+    why = ""
+    if load.pressure > limit.pressure:
+        why = f"{load.pressure:.2f} N/mm² on it, it stands {limit.pressure:g}"
+    elif load.rubbing > limit.rubbing:
+        why = f"it rubs at {load.rubbing:.0f} mm/s, {limit.rubbing:.0f} are enough"
+    elif share > WORTH_PERCENT:
+        why = f"it takes {share:.0f} % of the torque, {WORTH_PERCENT:.0f} are enough"
+    return Judged(kind, friction, share, why)

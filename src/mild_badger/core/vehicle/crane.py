@@ -1,0 +1,229 @@
+"""What a vehicle drives besides its wheels: slewing ring, carriages, spools, legs; as it is held.
+
+Lengths mm, forces N, torques N·mm. Every output hangs on the motor, on the box's output, on an
+input of its own, or on the shaft of another output.
+"""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from mild_badger.core.vehicle.base import Length, Part, Rpm, ShortName, Teeth
+from mild_badger.core.vehicle.box import MAX_PAIRS, Train
+
+__all__ = [
+    "BOX_OUTPUT",
+    "MAX_CRANE_OUTPUTS",
+    "MOTOR_SHAFT",
+    "OWN_INPUT",
+    "BearingKind",
+    "Carried",
+    "Crane",
+    "CraneEnd",
+    "CraneOutput",
+    "Plain",
+    "Rack",
+    "Ring",
+    "Screw",
+    "Spool",
+    "Worm",
+]
+
+MAX_CRANE_OUTPUTS = 12
+MOTOR_SHAFT, BOX_OUTPUT, OWN_INPUT = "motor", "box output", "own input"
+BearingKind = Literal["wood", "brick", "metal"]
+Force = Annotated[float, Field(ge=0, le=100_000)]
+Friction = Annotated[float, Field(ge=0, lt=1)]
+Place = Annotated[float, Field(ge=-10_000, le=10_000)]
+
+
+class Ring(Part):
+    """A slewing ring: the shaft's pinion drives it; ``drag_n_mm`` is what it takes to turn."""
+
+    kind: Literal["ring"] = "ring"
+    pinion: Teeth = 12
+    teeth: Teeth = 60
+    internal: bool = False
+    swing_deg: Annotated[float, Field(gt=0, le=3600)] = 360.0
+    drag_n_mm: Force = 60.0
+
+    @model_validator(mode="after")
+    def _pinion_fits(self) -> Self:
+        if self.internal and self.teeth <= self.pinion:
+            raise ValueError(f"a pinion of {self.pinion} teeth has no room in a ring of "
+                             f"{self.teeth}")  # fmt: skip
+        return self
+
+
+class Screw(Part):
+    """A carriage, counterweight or leg on a screw: lead = pitch × starts.
+
+    ``screws`` alike are turned together and share ``push_n``, which the nut moves against.
+    """
+
+    kind: Literal["screw"] = "screw"
+    pitch_mm: Length = 2.0
+    starts: Annotated[int, Field(ge=1, le=8)] = 1
+    mean_mm: Length = 7.0
+    mu: Friction = 0.15
+    travel_mm: Length = 120.0
+    push_n: Force = 4.0
+    screws: Annotated[int, Field(ge=1, le=8)] = 1
+
+    @property
+    def lead_mm(self) -> float:
+        """How far the nut goes in a turn."""
+        return self.pitch_mm * self.starts
+
+
+class Spool(Part):
+    """Ropes wound on drums on one shaft, a drum each, laid turn by turn in layers.
+
+    The hook hangs on ``falls`` parts of every rope. ``made_mm`` are the drums as they came out,
+    empty for all alike; ``adjust_mm`` is what each rope's adjuster pays out now, within
+    ± ``adjust_range_mm``.
+    """
+
+    kind: Literal["spool"] = "spool"
+    drum_mm: Length = 16.0
+    flange_mm: Length = 30.0
+    width_mm: Length = 12.0
+    rope_mm: Length = 1.0
+    rope_length_mm: Length = 1200.0
+    ropes: Annotated[int, Field(ge=1, le=4)] = 1
+    falls: Annotated[int, Field(ge=1, le=12)] = 1
+    weight_n: Force = 3.0
+    made_mm: Annotated[tuple[Length, ...], Field(max_length=4)] = ()
+    adjust_mm: Annotated[tuple[Place, ...], Field(max_length=4)] = ()
+    adjust_range_mm: Force = 5.0
+
+    @model_validator(mode="after")
+    def _one_for_each_rope(self) -> Self:
+        for name, found in (("drums", self.made_mm), ("adjusters", self.adjust_mm)):
+            if found and len(found) != self.ropes:
+                raise ValueError(f"{self.ropes} ropes take as many {name}, {len(found)} are given")
+        if self.width_mm < self.rope_mm:
+            raise ValueError(
+                f"a drum {self.width_mm:g} mm wide takes no turn of a rope of {self.rope_mm:g} mm"
+            )
+        return self
+
+
+class Rack(Part):
+    """A pinion that moves a rack, of the kit's module."""
+
+    kind: Literal["rack"] = "rack"
+    pinion: Teeth = 12
+    travel_mm: Length = 80.0
+    push_n: Force = 4.0
+
+
+class Plain(Part):
+    """A shaft that drives something by its turning."""
+
+    kind: Literal["rotation"] = "rotation"
+    torque_n_mm: Force = 10.0
+
+
+CraneEnd = Annotated[Ring | Screw | Spool | Rack | Plain, Field(discriminator="kind")]
+
+
+class Worm(Part):
+    """A worm behind the pairs, and the wheel that it drives."""
+
+    starts: Annotated[int, Field(ge=1, le=6)] = 1
+    teeth: Teeth = 24
+    mean_mm: Length = 10.0
+    mu: Friction = 0.2
+
+
+class Carried(Part):
+    """How an output's shaft is carried: two bearings ``span_mm`` apart, the first one at 0.
+
+    The load bears at ``load_at_mm``, the driving gear at ``gear_at_mm``; either may stand outside.
+    """
+
+    bearing: BearingKind = "brick"
+    shaft_mm: Length = 4.8
+    long_mm: Length = 8.0
+    span_mm: Length = 32.0
+    load_at_mm: Place = 16.0
+    gear_at_mm: Place = -8.0
+
+
+class CraneOutput(Part):
+    """One output: what drives it, over which pairs and worm, and what it moves.
+
+    Gears between two pairs turn on a shaft of their own, or run loose on the shaft of the output
+    named ``loose_on``. ``keys`` dogs of a coupling, so many turns of it look alike, join it where
+    the machine comes apart, behind ``coupled_after`` pairs; 0 where it does not. ``keeps`` names
+    the output of whose speed this one shall have ``share``, signed.
+    """
+
+    name: ShortName
+    source: Annotated[str, Field(min_length=1, max_length=24)] = MOTOR_SHAFT
+    input_rpm: Rpm = 60.0
+    pairs: Train = ()
+    worm: Worm | None = None
+    loose_on: ShortName | None = None
+    keys: Annotated[int, Field(ge=0, le=12)] = 0
+    coupled_after: Annotated[int, Field(ge=0, le=MAX_PAIRS)] = 0
+    keeps: ShortName | None = None
+    share: Annotated[float, Field(ge=-100, le=100)] = 1.0
+    carried: Carried = Carried()
+    end: CraneEnd = Plain()
+
+    @model_validator(mode="after")
+    def _makes_sense(self) -> Self:
+        if self.name in (MOTOR_SHAFT, BOX_OUTPUT, OWN_INPUT):
+            raise ValueError(f"an output cannot be called {self.name}, that names an input")
+        if self.name in (self.source, self.loose_on, self.keeps):
+            raise ValueError(f"{self.name} cannot hang on itself")
+        if self.keeps is not None and not self.share:
+            raise ValueError(f"{self.name}: a share of zero stands still, give another")
+        return self
+
+
+class Crane(Part):
+    """All outputs.
+
+    Inputs of their own are turned by hand or by a servo and do not meet the motor.
+    """
+
+    outputs: Annotated[tuple[CraneOutput, ...], Field(max_length=MAX_CRANE_OUTPUTS)] = ()
+
+    @model_validator(mode="after")
+    def _hang_together(self) -> Self:
+        names = [output.name for output in self.outputs]
+        for output in self.outputs:
+            if names.count(output.name) > 1:
+                raise ValueError(f"two outputs are called {output.name}")
+            inputs = (MOTOR_SHAFT, BOX_OUTPUT, OWN_INPUT, *names)
+            for words, named in (("is driven from", output.source),
+                                 ("runs loose on", output.loose_on or MOTOR_SHAFT),
+                                 ("keeps step with", output.keeps or MOTOR_SHAFT)):  # fmt: skip
+                if named not in inputs:
+                    raise ValueError(f"{output.name} {words} {named}, which is not there")
+            self.way_to(output.name)
+        return self
+
+    def output(self, name: str) -> CraneOutput | None:
+        """Find an output by its name."""
+        return next((output for output in self.outputs if output.name == name), None)
+
+    def way_to(self, name: str) -> tuple[CraneOutput, ...]:
+        """List the outputs from an input to one of them, that one last.
+
+        Raises
+        ------
+        ValueError
+            They hang on one another in a ring.
+        """
+        way: list[CraneOutput] = []
+        here = self.output(name)
+        while here is not None:
+            if here in way:
+                raise ValueError(f"{name} hangs on itself: {', '.join(o.name for o in way)}")
+            way.append(here)
+            here = self.output(here.source)
+        return tuple(reversed(way))

@@ -1,0 +1,137 @@
+"""A vehicle's balance: words, findings with their mends, bearings."""
+
+import pytest
+
+from mild_badger.core.linkage.bearing import BEARING_KINDS
+from mild_badger.core.machine.balance_result import (
+    add_mass,
+    balance_faults,
+    balance_figures,
+    balance_words,
+    chart_words,
+    drop_balance,
+    drop_mass,
+    move_boom,
+    start_balance,
+    weight_share,
+)
+from mild_badger.core.machine.bearings import bearing_faults, bearing_rows, take_bearing
+from mild_badger.core.vehicle.balance import Balance
+from mild_badger.core.vehicle.box import GearPair
+from mild_badger.core.vehicle.crane import Crane, CraneOutput, Ring, Screw, Spool, Worm
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+
+BUS = demo_vehicle()
+
+
+def planned(**more: object) -> Vehicle:
+    vehicle = apply_edit(BUS, start_balance(BUS))
+    assert vehicle.balance is not None
+    return vehicle.model_copy(update={"balance": vehicle.balance.model_copy(update=more)})
+
+
+def codes(vehicle: Vehicle) -> set[str]:
+    return {finding.code for finding in balance_faults(vehicle)}
+
+
+def test_a_fresh_balance_stands_and_says_so() -> None:
+    vehicle = planned()
+    assert codes(vehicle) <= {"mass-differs"}
+    said = balance_words(vehicle)
+    assert "front left first" in said
+    assert "at the counterweight it stands everywhere" in said
+    found = balance_figures(vehicle)
+    assert found is not None
+    assert chart_words(found).startswith("All round it may lift")
+    assert balance_words(BUS) == ""
+    assert balance_figures(apply_edit(vehicle, drop_balance())) is None
+
+
+@pytest.mark.parametrize(
+    ("more", "code"),
+    [
+        ({"load_kg": 5.0}, "tips"),
+        ({"load_kg": 0.9}, "tips-soon"),
+        ({"weight_at_mm": 2900.0}, "tips-empty"),
+        ({"slope_along_deg": 9.0}, "not-level"),
+        ({"stands": "wheels", "slope_across_deg": 2.0}, "not-level"),
+        ({"axis_ahead_mm": -300.0}, "tips-road"),
+        ({"carriage": "trolley", "counterweight": "weight"}, "weight-share"),
+    ],
+)
+def test_what_does_not_stand_is_a_finding(more: dict[str, object], code: str) -> None:
+    assert code in codes(planned(**more))
+
+
+def test_ballast_mends_what_tips() -> None:
+    vehicle = planned(load_kg=1.5)
+    fault = next(f for f in balance_faults(vehicle) if f.code.startswith("tips"))
+    assert fault.mend is not None
+    assert "Make moving weight" in fault.mend.label
+    assert not {c for c in codes(apply_edit(vehicle, fault.mend)) if c.startswith("tips")}
+
+
+def test_the_boom_moves_within_its_stops_and_masses_come_and_go() -> None:
+    vehicle = planned()
+    assert vehicle.balance is not None
+    moved = apply_edit(vehicle, move_boom(vehicle.balance, 400.0, 9999.0)).balance
+    assert moved is not None
+    assert (moved.slew_deg, moved.reach_mm) == (40.0, moved.reach_high_mm)
+    more = apply_edit(vehicle, add_mass(vehicle.balance)).balance
+    assert more is not None
+    assert more.masses[-1].name == "mass 1"
+    fewer = apply_edit(vehicle, drop_mass(vehicle.balance, 0)).balance
+    assert fewer is not None
+    assert [m.name for m in fewer.masses] == [m.name for m in vehicle.balance.masses[1:]]
+
+
+def crane(**step: object) -> Crane:
+    return Crane(
+        outputs=(
+            CraneOutput(name="slewing", worm=Worm(), end=Ring()),
+            CraneOutput(name="trolley", end=Screw()),
+            CraneOutput(name="weight", source="trolley", end=Screw()).model_copy(update=step),
+            CraneOutput(name="hoist", worm=Worm(), end=Spool()),
+        )
+    )
+
+
+def test_the_weight_goes_as_far_as_the_gears_take_it() -> None:
+    pairs = (GearPair(driver=8, driven=24, idlers=(12,)),)
+    vehicle = planned(carriage="trolley", counterweight="weight")
+    right = vehicle.model_copy(update={"crane": crane(pairs=pairs)})
+    assert weight_share(right) == pytest.approx(1 / 3)
+    wrong = vehicle.model_copy(update={"crane": crane(pairs=(GearPair(driver=8, driven=24),))})
+    assert weight_share(wrong) == pytest.approx(-1 / 3)
+    assert "weight-runs-in" in codes(wrong)
+    assert "weight-runs-in" not in codes(right)
+
+
+def test_every_bearing_is_judged_and_a_bad_one_mended() -> None:
+    vehicle = planned().model_copy(update={"crane": crane()})
+    rows = bearing_rows(vehicle)
+    assert [row.name for row in rows][:4] == [
+        "slewing, first bearing", "slewing, second bearing", "slewing, slewing ring",
+        "trolley, first bearing",
+    ]  # fmt: skip
+    assert rows[-1].output == "wheels"
+    assert take_bearing(vehicle, rows[-1], "metal") is None
+    assert all(len(row.judged) == len(BEARING_KINDS) for row in rows)
+    assert "metal serves" in rows[2].words
+    faults = list(bearing_faults(vehicle))
+    assert {fault.where[1] for fault in faults} >= {"slewing", "trolley"}
+    for fault in faults:
+        assert fault.mend is not None
+        vehicle = apply_edit(vehicle, fault.mend)
+    assert not list(bearing_faults(vehicle))
+    assert bearing_rows(BUS) == ()
+
+
+def test_a_weak_ring_lifts() -> None:
+    vehicle = planned(reach_mm=260.0, load_kg=0.9).model_copy(
+        update={"crane": Crane(outputs=(CraneOutput(name="s", worm=Worm(), end=Ring(teeth=30)),))}
+    )
+    assert isinstance(vehicle.balance, Balance)
+    assert "ring-lifts" in codes(vehicle)
