@@ -5,7 +5,7 @@ from where its rope leaves the boom. Feet bear as equal springs under a stiff fr
 """
 
 from dataclasses import dataclass
-from math import atan, degrees, hypot, inf, radians, tan
+from math import atan, cos, degrees, hypot, inf, radians, sin, tan
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,11 +18,13 @@ __all__ = [
     "Ground",
     "LoadChart",
     "OnRing",
+    "Spot",
     "Standing",
     "ballast_window",
     "ground_under",
     "load_chart",
     "on_ring",
+    "spots",
     "standing",
     "worst",
 ]
@@ -284,6 +286,31 @@ def ballast_window(balance: Balance, ground: Ground, share: float) -> tuple[floa
         low = max(low, float(need[gain > 1e-12].max(initial=0.0)))
         high = min(high, float(need[gain < -1e-12].min(initial=inf)))
     return (low, high) if low <= high else None
+
+
+@dataclass(frozen=True)
+class Spot:
+    """Where a mass is seen from above, mm from the slewing axis, and how heavy it is."""
+
+    name: str
+    mass_kg: float
+    x: float
+    y: float
+
+
+def spots(balance: Balance, share: float) -> tuple[Spot, ...]:
+    """Give every mass and the load as seen from above, the boom where it is."""
+    turn = radians(balance.slew_deg)
+    behind = balance.weight_at_mm + share * (balance.reach_mm - balance.reach_low_mm)
+    names = [*(mass.name for mass in balance.masses), "load"]
+    found = []
+    for name, row in zip(names, _masses(balance, loaded=True), strict=True):
+        mass, rides, carriage, counter, x, y, _ = row
+        along = x + carriage * balance.reach_mm - counter * behind
+        angle = turn * rides
+        found.append(Spot(name, mass, along * cos(angle) - y * sin(angle),
+                          along * sin(angle) + y * cos(angle)))  # fmt: skip
+    return tuple(found)
 
 
 @dataclass(frozen=True)

@@ -59,12 +59,13 @@ class BearingLoad:
 
 @dataclass(frozen=True)
 class Judged:
-    """Whether a kind serves, what it takes, and why it does not serve, "" where it does."""
+    """Whether a kind serves, what it takes, and why not, in full and in brief; "" where it does."""
 
     kind: BearingKind
     friction_n_mm: float
     share_percent: float
     why: str
+    brief: str = ""
 
     @property
     def serves(self) -> bool:
@@ -92,11 +93,14 @@ def judge_bearing(load: BearingLoad, kind: BearingKind, torque_n_mm: float) -> J
     limit = BEARING_KINDS[kind]
     friction = load.friction_n_mm(kind)
     share = 100 * friction / torque_n_mm if torque_n_mm else 0.0
-    why = ""
+    why = brief = ""
     if load.pressure > limit.pressure:
         why = f"{load.pressure:.2f} N/mm² on it, it stands {limit.pressure:g}"
+        brief = f"{load.pressure:.2f} N/mm²"
     elif load.rubbing > limit.rubbing:
         why = f"it rubs at {load.rubbing:.0f} mm/s, {limit.rubbing:.0f} are enough"
+        brief = f"{load.rubbing:.0f} mm/s"
     elif share > WORTH_PERCENT:
         why = f"it takes {share:.0f} % of the torque, {WORTH_PERCENT:.0f} are enough"
-    return Judged(kind, friction, share, why)
+        brief = f"{share:.0f} % of torque"
+    return Judged(kind, friction, share, why, brief)

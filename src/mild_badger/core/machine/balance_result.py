@@ -4,9 +4,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 from math import inf, isinf
+from typing import get_args
 
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.changes import Change, Edit
+from mild_badger.core.errors import InputError
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.linkage.balance import (
     Ground,
@@ -21,11 +23,13 @@ from mild_badger.core.linkage.balance import (
     worst,
 )
 from mild_badger.core.machine.crane import crane_figures, shares
-from mild_badger.core.vehicle.balance import Balance, Mass
+from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.balance import Balance, Mass, MassPlace
 from mild_badger.core.vehicle.crane import Ring
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
+    "MASS_FIELDS",
     "BalanceFigures",
     "add_mass",
     "balance_faults",
@@ -37,7 +41,10 @@ __all__ = [
     "move_boom",
     "ring_mm",
     "start_balance",
+    "type_mass",
     "weight_share",
+    "with_boom",
+    "worst_words",
 ]
 
 MASS_OFF_PERCENT = 10.0
@@ -62,6 +69,19 @@ class BalanceFigures:
     chart: LoadChart
     window: tuple[float, float] | None
     ring: OnRing | None
+
+    def charted(
+        self, load_kg: float
+    ) -> tuple[list[tuple[float, float]], list[tuple[float, float]]]:
+        """Give the load chart's curves, allowed and tipping, cut off well above what hangs."""
+        most = max(2.5 * load_kg, 4 * self.chart.allowed_kg[-1])
+        most = min(most, max((kg for kg in self.chart.tips_kg if kg < inf), default=0.0))
+        curves = (self.chart.allowed_kg, self.chart.tips_kg)
+        allowed, tips = (
+            [(mm, min(kg, most)) for mm, kg in zip(self.chart.reach_mm, curve, strict=True)]
+            for curve in curves
+        )
+        return allowed, tips
 
 
 def start_balance(vehicle: Vehicle) -> Edit:
@@ -94,6 +114,31 @@ def start_balance(vehicle: Vehicle) -> Edit:
 def drop_balance() -> Edit:
     """Take the balance away."""
     return Edit.one("Take the balance away", ("balance",), None)
+
+
+MASS_FIELDS = ("name", "mass_kg", "on", "x_mm", "y_mm", "z_mm")
+"""What of a mass may be typed, in the order in which it is shown."""
+
+
+def type_mass(balance: Balance, number: int, field: str, text: str) -> Edit:
+    """Set one field of a mass from what was typed.
+
+    Raises
+    ------
+    InputError
+        It is no number, or no place where a mass may be.
+    """
+    name = balance.masses[number].name
+    value: object = text.strip()
+    if field == "on":
+        if value not in get_args(MassPlace):
+            raise InputError(
+                f"A mass is on the {', '.join(get_args(MassPlace))}; {text.strip()!r} is none of "
+                "them."
+            )
+    elif field != "name":
+        value = parse_number(text, what=f"{name}, {field.partition('_')[0]}")
+    return Edit.one(f"Set {name}", ("balance", "masses", number, field), value)
 
 
 def add_mass(balance: Balance) -> Edit:
@@ -136,7 +181,8 @@ def weight_share(vehicle: Vehicle) -> float | None:
         return None
     if balance.carriage is None or balance.counterweight is None:
         return balance.weight_share
-    figures = crane_figures(vehicle, None, vehicle.motor.working_rpm)
+    still = vehicle.model_copy(update={"balance": None})  # asked again while the boom is dragged
+    figures = crane_figures(still, None, vehicle.motor.working_rpm)
     return shares(figures, balance.carriage).get(balance.counterweight)
 
 
@@ -167,6 +213,16 @@ def balance_figures(vehicle: Vehicle) -> BalanceFigures | None:
     )  # fmt: skip
 
 
+def with_boom(vehicle: Vehicle, slew_deg: float, reach_mm: float) -> Vehicle:
+    """Give the vehicle with its boom held elsewhere, as while it is dragged."""
+    balance = vehicle.balance
+    if balance is None:
+        return vehicle
+    reach = min(max(reach_mm, balance.reach_low_mm), balance.reach_high_mm)
+    held = balance.model_copy(update={"slew_deg": slew_deg % 360.0, "reach_mm": reach})
+    return vehicle.model_copy(update={"balance": held})
+
+
 def _anywhere(balance: Balance) -> Balance:
     """Forget where the boom is now, so that moving it asks for the same sweep again."""
     return balance.model_copy(update={"slew_deg": 0.0, "reach_mm": balance.reach_low_mm})
@@ -190,7 +246,8 @@ def _factor_words(found: Standing) -> str:
     if isinf(found.factor):
         return "nothing would tip it"
     return (
-        f"it stands {found.factor:.2f} times, {found.margin_mm:.0f} mm inside its {found.edge} edge"
+        f"it holds {found.factor:.2f} times what tips it, {found.margin_mm:.0f} mm inside its "
+        f"{found.edge} edge"
     )
 
 
@@ -201,26 +258,32 @@ def balance_words(vehicle: Vehicle) -> str:
         return ""
     feet = ", ".join(f"{newton:.1f}" for newton in found.here.feet_n)
     stand = "feet" if balance.stands == "feet" else "wheels"
+    here = f"Here {_factor_words(found.here)}; its {stand} bear {feet} N, front left first."
+    return f"{here} {worst_words(vehicle)}"
+
+
+def worst_words(vehicle: Vehicle) -> str:
+    """Say how a vehicle stands at its worst, all round; "" where no balance is planned."""
+    found, balance = balance_figures(vehicle), vehicle.balance
+    if found is None or balance is None:
+        return ""
     said = [
-        f"Here {_factor_words(found.here)}; its {stand} bear {feet} N, front left first.",
         f"At worst with {balance.load_kg:g} kg, at {found.loaded.slew_deg:.0f}° and "
-        f"{found.loaded.reach_mm:.0f} mm, {_factor_words(found.loaded)}; without the load, at "
+        f"{found.loaded.reach_mm:.0f} mm, {_factor_words(found.loaded)}; without it, at "
         f"{found.empty.slew_deg:.0f}°, {_factor_words(found.empty)}.",
     ]
-    if found.ground.wanted:
-        said.append(
-            f"The feet are let down {found.ground.let_down:.1f} of {balance.foot_travel_mm:g} mm; "
-            f"{found.ground.tilt_deg:.1f}° of slope are left."
-        )
     if found.window is not None:
         low, high = found.window
         most = "any more" if isinf(high) else f"{high:.2f} kg"
-        said.append(f"With {low:.2f} kg to {most} at the counterweight it stands everywhere.")
+        said.append(f"{low:.2f} kg to {most} at the counterweight let it stand everywhere.")
     else:
-        said.append("No mass at the counterweight makes it stand everywhere.")
-    said.append(
-        f"On the road, on its wheels without what is removable, {_factor_words(found.road)}."
-    )
+        said.append("No mass at the counterweight lets it stand everywhere.")
+    said.append(f"On the road, on wheels without what comes off, {_factor_words(found.road)}.")
+    if found.ground.wanted:
+        said.append(
+            f"Feet down {found.ground.let_down:.1f} of {balance.foot_travel_mm:g} mm, "
+            f"{found.ground.tilt_deg:.1f}° of slope left."
+        )
     return " ".join(said)
 
 
@@ -274,8 +337,8 @@ def _tips(balance: Balance, found: BalanceFigures) -> Iterator[Finding]:
         elif stand.factor < least:
             yield Finding(
                 Severity.WARNING, f"{code}-soon", where, f"It stands badly {words}",
-                f"{at[:1].upper()}{at[1:]} it stands {stand.factor:.2f} times over its "
-                f"{stand.edge} edge, {least:g} are asked.", stand.factor, least, "", mend,
+                f"{at[:1].upper()}{at[1:]} it holds {stand.factor:.2f} times what tips it "
+                f"over its {stand.edge} edge, {least:g} are asked.", stand.factor, least, "", mend,
             )  # fmt: skip
     if found.road.margin_mm < 0:
         yield Finding(

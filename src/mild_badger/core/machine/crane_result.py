@@ -31,16 +31,21 @@ __all__ = [
     "add_output",
     "crane_faults",
     "crane_words",
+    "drawn_mm",
     "drop_crane",
     "drop_output",
     "end_words",
     "free_name",
+    "in_order",
     "keep_step",
+    "line_words",
     "output_index",
     "output_words",
+    "pace_line",
     "rename_output",
     "set_adjusters",
     "start_crane",
+    "step_line",
     "take_end",
     "take_worm",
 ]
@@ -202,9 +207,9 @@ def _pace_words(found: OutputFigures) -> str:
     rate = f"{abs(found.rate):.1f} {found.unit}"
     if found.fast > found.slow * 1.001:
         rate = f"{found.slow:.1f} to {found.fast:.1f} {found.unit}"
-    way = "as" if turns > 0 else "against"
+    way = "the same way" if turns > 0 else "the other way"
     one = "the ring" if isinstance(found.output.end, Ring) else "its shaft"
-    said = f"{abs(turns):.4g} turns of {input_words} for one of {one}, {way} it; {rate}"
+    said = f"{abs(turns):.4g} turns of {input_words} turn {one} once, {way}; {rate}"
     if found.seconds is not None:
         said += f", the whole way in {found.seconds:.0f} s"
     return said
@@ -254,6 +259,65 @@ def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], name: str
     if output.keeps is not None and actual is not None:
         said.append(f"It runs at {actual:.4g} of {output.keeps}, {output.share:g} is asked.")
     return " ".join(said)
+
+
+def in_order(figures: tuple[OutputFigures, ...]) -> tuple[OutputFigures, ...]:
+    """Put every output behind the one that it hangs on."""
+    found: list[OutputFigures] = []
+
+    def add(source: str) -> None:
+        for one in figures:
+            if one.output.source == source:
+                found.append(one)
+                add(one.output.name)
+
+    names = {one.output.name for one in figures}
+    for source in dict.fromkeys(one.output.source for one in figures):
+        if source not in names:
+            add(source)
+    return tuple(found)
+
+
+def pace_line(found: OutputFigures) -> str:
+    """Say an output's speed in a few words, with its sign."""
+    if found.turns is None:
+        return "stands"
+    sign = "+" if found.rate > 0 else "−"
+    if found.fast > found.slow * 1.001:
+        return f"{sign} {found.slow:.1f} … {found.fast:.1f} {found.unit}"
+    return f"{sign} {abs(found.rate):.1f} {found.unit}"
+
+
+def step_line(found: OutputFigures, figures: tuple[OutputFigures, ...]) -> tuple[str, ...]:
+    """Say in short lines how an output stands to its input, and to the one it keeps step with."""
+    if found.turns is None:
+        return ("drive it, or engage a gear",)
+    lines = [f"{abs(found.input_turns or 0.0):.4g} turns in for one"]
+    if found.seconds is not None:
+        lines[0] += f" · {found.seconds:.0f} s"
+    if found.input_n_mm is not None:
+        lines.append(f"{found.input_n_mm:.2f} N·mm in, {found.lost_percent or 0.0:.0f} % lost")
+    actual = actual_share(figures, found.output)
+    if found.output.keeps is not None and actual is not None:
+        lines.append(f"{actual:.3g} of {found.output.keeps}, {found.output.share:g} asked")
+    elif found.holds:
+        lines.append(f"held by {found.holds}")
+    return tuple(line.replace("-", "−") for line in lines)
+
+
+def line_words(found: OutputFigures) -> str:
+    """Say an output in a line."""
+    return f"{found.output.name}, {end_words(found.output)}: {_pace_words(found)}"
+
+
+def drawn_mm(output: CraneOutput, module_mm: float) -> tuple[float, float]:
+    """Give how long a train is laid out in a line, gear touching gear, and how high; mm."""
+    sizes = [(p.driver, *p.idlers, p.driven) for p in output.pairs]
+    if not sizes:
+        return 0.0, 0.0
+    reach = sum(sum(row) - (row[0] + row[-1]) / 2 for row in sizes)
+    whole = reach + (sizes[0][0] + sizes[-1][-1]) / 2
+    return whole * module_mm, max(max(row) for row in sizes) * module_mm
 
 
 def crane_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...]) -> str:

@@ -28,6 +28,6 @@ def caution_of(kind: str) -> str:
 
 def cautions_for(kit: Kit) -> tuple[str, ...]:
     """Return the sentences that apply to work with a kit: those of its own making come first."""
-    kinds = {"brick", "wood", "printed", "liquid"}
+    kinds = {"brick", "wood", "printed", "liquid", "lifting"}
     own = tuple(text for applies, text in _entries() if applies == kit.kind)
     return own + tuple(text for applies, text in _entries() if applies not in kinds)

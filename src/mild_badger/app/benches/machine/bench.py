@@ -1,7 +1,10 @@
 """The Machine bench: what a model has besides box and axle."""
 
 from mild_badger.app.benches.bench import PagedBench
+from mild_badger.app.benches.machine.balance_page import BalancePage
+from mild_badger.app.benches.machine.bearings_page import BearingsPage
 from mild_badger.app.benches.machine.clutch_page import ClutchPage
+from mild_badger.app.benches.machine.crane_page import CranePage
 from mild_badger.app.benches.machine.engine_page import EnginePage
 from mild_badger.app.benches.machine.lever_page import LeverPage
 from mild_badger.app.benches.machine.liquid_page import LiquidPage
@@ -11,7 +14,9 @@ from mild_badger.core.evaluate import Evaluation
 
 __all__ = ["MachineBench"]
 
-PAGES = ("Display engine", "Lever drive", "Clutch", "Liquid line")
+PAGES = (
+    "Display engine", "Lever drive", "Clutch", "Liquid line", "Outputs", "Balance", "Bearings",
+)  # fmt: skip
 
 
 class MachineBench(PagedBench):
@@ -25,7 +30,13 @@ class MachineBench(PagedBench):
         self.lever_page = LeverPage(session, theme)
         self.clutch_page = ClutchPage(session, theme)
         self.liquid_page = LiquidPage(session, theme)
-        self.own_pages = (self.engine_page, self.lever_page, self.clutch_page, self.liquid_page)
+        self.crane_page = CranePage(session, theme)
+        self.balance_page = BalancePage(session, theme)
+        self.bearings_page = BearingsPage(session, theme)
+        self.own_pages = (
+            self.engine_page, self.lever_page, self.clutch_page, self.liquid_page,
+            self.crane_page, self.balance_page, self.bearings_page,
+        )  # fmt: skip
         for page in self.own_pages:
             self.pictures.addWidget(page)
 

@@ -1,11 +1,11 @@
 """The lever drive to scale, its fulcrum to be dragged, and below it what the wheel does."""
 
-from dataclasses import dataclass
 from math import cos, pi, sin
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPolygonF
 
+from mild_badger.app.benches.machine.chart import Chart, draw_chart
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
@@ -25,18 +25,6 @@ __all__ = ["LeverView"]
 EMPTY = "This model has no lever drive. Press Plan one to put one on its motor."
 GRIP_PX = 16.0
 MARGIN_PX = 26.0
-Curve = list[tuple[float, float]]
-
-
-@dataclass(frozen=True)
-class Chart:
-    """A curve, where one stands on it, its words, and the levels that are named beside it."""
-
-    title: str
-    unit: str
-    curve: Curve
-    at: float
-    levels: list[tuple[float, str]]
 
 
 class LeverView(Paper):
@@ -104,8 +92,9 @@ class LeverView(Paper):
         from_stop_to_stop = Chart("mean speed from stop to stop", " mm", curve,
                                   drive.fulcrum_mm, [(motion.mean, f"{motion.mean:.3f}")],
                                   )  # fmt: skip
-        self._chart(painter, QRectF(0, y, half, charts), over_a_turn)
-        self._chart(painter, QRectF(half, y, half, charts), from_stop_to_stop)
+        tokens = self.theme.tokens
+        draw_chart(painter, tokens, QRectF(0, y, half, charts), over_a_turn)
+        draw_chart(painter, tokens, QRectF(half, y, half, charts), from_stop_to_stop)
         jams = jam_at(drive, drive.fulcrum_mm)
         if jams:
             painter.setFont(text_font("small"))
@@ -201,38 +190,6 @@ class LeverView(Paper):
                          int(Qt.AlignmentFlag.AlignCenter),
                          f"{drive.fulcrum_mm:.1f} : {motion_of(drive).arms_mm[1]:.1f} mm",
                          )  # fmt: skip
-
-    def _chart(self, painter: QPainter, room: QRectF, chart: Chart) -> None:
-        """Draw a curve above its axis, with levels named right and a line where one stands."""
-        tokens, curve, unit = self.theme.tokens, chart.curve, chart.unit
-        box = room.adjusted(20, 24, -86, -24)
-        low, high = curve[0][0], curve[-1][0]
-        top = max((value for _, value in curve), default=0.0) * 1.08 or 1.0
-        span = high - low or 1.0
-
-        def spot(x: float, value: float) -> QPointF:
-            return QPointF(box.left() + box.width() * (x - low) / span,
-                           box.bottom() - box.height() * value / top)  # fmt: skip
-
-        painter.setFont(text_font("small"))
-        painter.setPen(tokens.soft)
-        painter.drawText(QRectF(box.left(), room.top() + 4, room.width() - 24, 16), 0, chart.title)
-        for x in (low, high):
-            words = f"{x:.0f}{unit}" if unit != "°" else f"{round(x / 90) * 90}°"
-            painter.drawText(QRectF(spot(x, 0).x() - 40, box.bottom() + 4, 80, 15),
-                             int(Qt.AlignmentFlag.AlignCenter), words)  # fmt: skip
-        painter.setPen(pen(tokens.hair, 1.2))
-        painter.drawLine(box.bottomLeft(), box.bottomRight())
-        for value, words in chart.levels:
-            painter.setPen(pen(tokens.hair, 1, dashed=True))
-            painter.drawLine(spot(low, value), spot(high, value))
-            painter.setPen(tokens.ink)
-            painter.drawText(QRectF(box.right() + 6, spot(low, value).y() - 8, 80, 16),
-                             int(Qt.AlignmentFlag.AlignVCenter), words)  # fmt: skip
-        painter.setPen(pen(tokens.run, 1.8))
-        painter.drawPolyline(QPolygonF([spot(x, value) for x, value in curve]))
-        painter.setPen(pen(tokens.ink, 1.2))
-        painter.drawLine(spot(chart.at, 0), spot(chart.at, top))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         drive = self.drive()

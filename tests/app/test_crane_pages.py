@@ -1,0 +1,191 @@
+"""Outputs, balance and bearings on the Machine bench, by mouse and keys, with the crane truck."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtWidgets import QComboBox
+from pytestqt.qtbot import QtBot
+
+from hands import type_cell, type_over
+from mild_badger.app.benches.machine.bench import MachineBench
+from mild_badger.app.drawing.widgets import Entry
+from mild_badger.app.window import Window
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.model import Vehicle
+
+LEFT = Qt.MouseButton.LeftButton
+Open = Callable[[Vehicle], Window]
+
+
+def opened(window: Window, page: int) -> MachineBench:
+    window.show_bench("Machine")
+    bench = window.bench
+    assert isinstance(bench, MachineBench)
+    bench.show_page(page)
+    return bench
+
+
+def choose(box: QComboBox, words: str) -> None:
+    box.setCurrentIndex(box.findText(words))
+    box.activated.emit(box.currentIndex())
+
+
+def names(window: Window) -> list[str]:
+    crane = window.session.vehicle.crane
+    return [output.name for output in crane.outputs] if crane is not None else []
+
+
+def codes(window: Window) -> set[str]:
+    return {finding.code for finding in window.session.evaluation.findings}
+
+
+def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
+    page = opened(window, 4).crane_page
+    page.grab()
+    assert "Press Plan some" in page.view.accessibleDescription()
+    qtbot.mouseClick(page.plan, LEFT)
+    assert "120 turns of the motor turn the ring once, the other way" in page.words.text()
+    choose(page.more, "spool")
+    assert page.selected == "spool"
+    assert "load-runs-back" in codes(window)
+    assert "Nothing holds it at rest" in page.words.text()
+    qtbot.mouseClick(page.worm, LEFT, pos=QPoint(8, page.worm.height() // 2))
+    assert "load-runs-back" not in codes(window)
+    assert "Held at rest by its worm" in page.words.text()
+    type_over(qtbot, page.pairs, "8:24")
+    assert "72 turns of the motor" in page.words.text()
+    type_over(qtbot, page.pairs, "8:x")
+    assert "8:x" in window.notice_text.text()
+    qtbot.keyClick(page.pairs, Qt.Key.Key_Escape)
+    choose(page.source, "its own input")
+    assert "72 turns of its own input" in page.words.text()
+    teeth = page.own[1].entries["teeth"]
+    assert isinstance(teeth, Entry)
+    type_over(qtbot, teeth, "12")
+    assert "36 turns of its own input" in page.words.text()
+    type_over(qtbot, page.name, "hoist")
+    assert names(window) == ["slewing", "hoist"]
+    type_over(qtbot, page.name, "slewing")
+    assert "two outputs are called slewing" in window.notice_text.text()
+    qtbot.keyClick(page.name, Qt.Key.Key_Escape)
+    choose(page.kind, "screw")
+    assert "screw, lead 2 mm" in page.view.accessibleDescription()
+    page.grab()
+    qtbot.mouseClick(page.away, LEFT)
+    assert page.selected == "slewing"
+    qtbot.mouseClick(page.drop, LEFT)
+    assert names(window) == []
+    assert page.words.text() == ""
+
+
+def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_window: Open) -> None:
+    window = open_window(demo_vehicle("larkholm-crane-truck"))
+    page = opened(window, 4).crane_page
+    page.view.grab()
+    qtbot.mousePress(page.view, LEFT, pos=page.view.row_at("counterweight").toPoint())
+    assert page.selected == "counterweight"
+    assert "It runs at 0.5 of carriage, 0.5 is asked." in page.words.text()
+    share = page.own[-1].entries["share"]
+    assert isinstance(share, Entry)
+    type_over(qtbot, share, "0.25")
+    assert "out-of-step" in codes(window)
+    qtbot.mouseClick(page.step, LEFT)
+    assert "It runs at 0.25 of carriage" in page.words.text()
+    assert "out-of-step" not in codes(window)
+    qtbot.mousePress(page.view, LEFT, pos=page.view.row_at("carriage").toPoint())
+    assert "glued to it by mistake the drive locks" in page.words.text()
+    choose(page.loose, "a shaft of their own")
+    assert "loose" not in page.words.text()
+    qtbot.mousePress(page.view, LEFT, pos=page.view.row_at("hoist").toPoint())
+    assert "ropes-out-of-step" in codes(window)
+    qtbot.mouseClick(page.ropes, LEFT)
+    assert "up to 1.52 mm apart" in page.words.text()
+    assert page.adjust.text() != ""
+    type_over(qtbot, page.adjust, "0, 0")
+    assert "4 ropes take as many adjusters" in window.notice_text.text()
+    window.session.undo_stack.undo()
+    assert "up to 3.03 mm apart" in page.words.text()
+
+
+def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Open) -> None:
+    window = open_window(demo_vehicle("larkholm-crane-truck"))
+    page = opened(window, 4).crane_page
+    page.view.grab()
+    qtbot.mousePress(page.view, LEFT, pos=page.view.row_at("rear winch").toPoint())
+    assert "rear winch: stands." in page.words.text()
+    window.session.engage("2")
+    assert "50.91 turns of the motor turn its shaft once, the same way" in page.words.text()
+    window.session.engage("R")
+    assert "the other way" in page.words.text()
+
+
+def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open) -> None:
+    window = open_window(demo_vehicle("larkholm-crane-truck"))
+    page = opened(window, 5).balance_page
+    page.view.grab()
+    before = window.session.vehicle.balance
+    grip = page.view.carriage_at().toPoint()
+    qtbot.mousePress(page.view, LEFT, pos=grip)
+    centre = QPointF(page.view._zero).toPoint()
+    qtbot.mouseMove(page.view, QPoint(centre.x(), centre.y() - 900))
+    assert page.view.held is not None
+    assert page.view.words().startswith("Here it holds")
+    assert window.session.vehicle.balance == before  # not before it is let go
+    page.view.grab()
+    qtbot.mouseRelease(page.view, LEFT, pos=QPoint(centre.x(), centre.y() - 900))
+    balance = window.session.vehicle.balance
+    assert balance is not None
+    assert (balance.slew_deg, balance.reach_mm) == (90.0, 250.0)
+    load = page.fields.entries["load_kg"]
+    assert isinstance(load, Entry)
+    type_over(qtbot, load, "6")
+    assert "tips" in codes(window)
+    assert "it tips over its" in page.words.text()
+    page.view.grab()
+
+
+def test_masses_are_typed_and_refused(qtbot: QtBot, open_window: Open) -> None:
+    window = open_window(demo_vehicle("larkholm-crane-truck"))
+    page = opened(window, 5).balance_page
+    window.grab()
+    type_cell(qtbot, page.table, 0, 1, "2.5")
+    assert window.session.vehicle.balance is not None
+    assert window.session.vehicle.balance.masses[0].mass_kg == 2.5
+    assert "mass-differs" in codes(window)
+    type_cell(qtbot, page.table, 2, 2, "roof")
+    assert "'roof' is none of them" in window.notice_text.text()
+    assert page.table.text_at(2, 2) == "turntable"
+    type_cell(qtbot, page.table, 3, 1, "heavy")
+    assert "heavy" in window.notice_text.text()
+    qtbot.mouseClick(page.more, LEFT)
+    assert page.table.rowCount() == 7
+    item = page.table.item(6, 6)
+    assert item is not None
+    item.setCheckState(Qt.CheckState.Checked)
+    assert window.session.vehicle.balance.masses[-1].removable
+    page.table.setCurrentCell(6, 0)
+    qtbot.mouseClick(page.less, LEFT)
+    assert page.table.rowCount() == 6
+    choose(page.outputs["carriage"], "slewing")
+    assert "weight-share" in codes(window)
+    qtbot.mouseClick(page.drop, LEFT)
+    page.grab()
+    assert "Press Plan one" in page.view.accessibleDescription()
+    qtbot.mouseClick(page.plan, LEFT)
+    assert "let it stand everywhere" in page.words.text()
+
+
+def test_a_bearing_is_taken_by_a_press(qtbot: QtBot, open_window: Open) -> None:
+    window = open_window(demo_vehicle("larkholm-crane-truck"))
+    page = opened(window, 6).bearings_page
+    page.view.grab()
+    assert "slewing, slewing ring: wood does not" in page.view.accessibleDescription()
+    number = next(n for n, row in enumerate(page.view.rows) if row.name == "slewing, slewing ring")
+    qtbot.mousePress(page.view, LEFT, pos=page.view.place_of(number, "wood").toPoint())
+    crane = window.session.vehicle.crane
+    assert crane is not None
+    assert crane.outputs[0].carried.bearing == "wood"
+    assert "bearing" in codes(window)
+    page.view.grab()
+    window.session.undo_stack.undo()
+    assert "bearing" not in codes(window)
