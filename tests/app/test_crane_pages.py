@@ -40,7 +40,7 @@ def codes(window: Window) -> set[str]:
 
 
 def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
-    page = opened(window, 4).crane_page
+    page = opened(window, 5).crane_page
     page.grab()
     assert "Press Plan some" in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -80,7 +80,7 @@ def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
 
 def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = opened(window, 4).crane_page
+    page = opened(window, 5).crane_page
     page.view.grab()
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at("counterweight").toPoint())
     assert page.selected == "counterweight"
@@ -109,7 +109,7 @@ def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_win
 
 def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = opened(window, 4).crane_page
+    page = opened(window, 5).crane_page
     page.view.grab()
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at("rear winch").toPoint())
     assert "rear winch: stands." in page.words.text()
@@ -121,7 +121,7 @@ def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Ope
 
 def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = opened(window, 5).balance_page
+    page = opened(window, 6).balance_page
     page.view.grab()
     before = window.session.vehicle.balance
     grip = page.view.carriage_at().toPoint()
@@ -146,7 +146,7 @@ def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open
 
 def test_masses_are_typed_and_refused(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = opened(window, 5).balance_page
+    page = opened(window, 6).balance_page
     window.grab()
     type_cell(qtbot, page.table, 0, 1, "2.5")
     assert window.session.vehicle.balance is not None
@@ -177,7 +177,7 @@ def test_masses_are_typed_and_refused(qtbot: QtBot, open_window: Open) -> None:
 
 def test_a_bearing_is_taken_by_a_press(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = opened(window, 6).bearings_page
+    page = opened(window, 7).bearings_page
     page.view.grab()
     assert "slewing, slewing ring: wood does not" in page.view.accessibleDescription()
     number = next(n for n, row in enumerate(page.view.rows) if row.name == "slewing, slewing ring")
@@ -189,3 +189,41 @@ def test_a_bearing_is_taken_by_a_press(qtbot: QtBot, open_window: Open) -> None:
     page.view.grab()
     window.session.undo_stack.undo()
     assert "bearing" not in codes(window)
+
+
+def test_a_flap_is_hung_into_better_holes(qtbot: QtBot, window: Window) -> None:
+    page = opened(window, 4).cables_page
+    page.grab()
+    assert "Press Plan some" in page.view.accessibleDescription()
+    qtbot.mouseClick(page.plan, LEFT)
+    assert "flap: 9.6 → 9.3 mm, 9 wanted (+3.3 %)" in page.words.text()
+    assert page.own is not None
+    wanted = page.own.entries["wanted_mm"]
+    assert isinstance(wanted, Entry)
+    type_over(qtbot, wanted, "28")
+    assert "cable-travel" in codes(window)
+    first = page.table.text_at(0, 0)
+    page.table.setCurrentCell(0, 0)
+    qtbot.mouseClick(page.take, LEFT)
+    assert page.table.text_at(0, 0) == first
+    assert "cable-travel" not in codes(window)
+    assert "28 wanted (−0.4 %)" in page.words.text()
+    page.slider.setValue(40)
+    page.view.grab()
+    qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(1).toPoint())
+    assert page.lines["name"].text() == "motor speed"
+    type_over(qtbot, page.lines["hand"], "10, 20")
+    assert "there is no hole 3" in window.notice_text.text()
+    qtbot.keyClick(page.lines["hand"], Qt.Key.Key_Escape)
+    type_over(qtbot, page.lines["first"], "8, 12, 16, 24")
+    choose(page.count, "two levers")
+    assert page.lines["second"].isEnabled()
+    qtbot.mouseClick(page.best, LEFT)
+    assert "hole-shared" not in codes(window)
+    choose(page.count, "no lever")
+    assert not page.lines["first"].isEnabled()
+    qtbot.mouseClick(page.more, LEFT)
+    assert page.lines["name"].text() == "cable 1"
+    qtbot.mouseClick(page.less, LEFT)
+    qtbot.mouseClick(page.drop, LEFT)
+    assert window.session.vehicle.cables is None

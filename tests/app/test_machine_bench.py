@@ -1,13 +1,19 @@
 """The Machine bench: a display engine planned, arranged, geared, and a glued crank looked over."""
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QPoint, Qt
 from pytestqt.qtbot import QtBot
 
-from hands import type_over
+from hands import type_cell, type_over
 from mild_badger.app.benches.machine.bench import MachineBench
+from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.drawing.widgets import Entry
 from mild_badger.app.window import Window
+from mild_badger.core.vehicle.box import LeverBox
+from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.lever_drive import LeverDrive
+from mild_badger.core.vehicle.model import Vehicle
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -136,3 +142,47 @@ def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: W
     qtbot.keyClick(lost, Qt.Key.Key_Escape)
     qtbot.mouseClick(page.drop, LEFT)
     assert page.words.text() == ""
+
+
+def test_the_sawmill_trolley_is_set_by_its_fulcrum(
+    qtbot: QtBot, open_window: Callable[[Vehicle], Window]
+) -> None:
+    window = open_window(demo_vehicle("larkholm-sawmill-trolley"))
+    window.session.engage("2")
+    page = opened(window, 1).lever_page
+    page.view.grab()
+    assert page.place.isVisible()
+    grip = page.view.fulcrum_at().toPoint() + QPoint(0, 10)
+    qtbot.mousePress(page.view, LEFT, pos=grip)
+    qtbot.mouseMove(page.view, grip + QPoint(900, 0))
+    page.view.grab()
+    qtbot.mouseRelease(page.view, LEFT, pos=grip + QPoint(900, 0))
+    gear = window.session.evaluation.gear("2")
+    assert gear is not None
+    assert gear.ratio is not None
+    assert float(gear.ratio) > 17  # at its stop, the slowest there is
+    assert any(f.code == "ratio-error" for f in window.session.evaluation.findings)
+    qtbot.mouseClick(page.place, LEFT)
+    assert not window.session.evaluation.findings
+    qtbot.mouseClick(page.drop, LEFT)
+    assert "is the vehicle's box" in window.notice_text.text()
+    throw = page.fields.entries["throw_mm"]
+    assert isinstance(throw, Entry)
+    type_over(qtbot, throw, "9")
+    box = window.session.vehicle.box
+    assert isinstance(box, LeverBox)
+    assert box.drive.throw_mm == 9.0
+    window.show_bench("Ratios")
+    ratios = window.bench
+    assert isinstance(ratios, RatiosBench)
+    ratios.show_page(1)
+    table = ratios.box_page.table
+    type_cell(qtbot, table, 1, 1, "50")
+    assert table.text_at(1, 1) == "50"
+    type_cell(qtbot, table, 1, 1, "5")
+    assert "must lie between its stops" in window.notice_text.text()
+    window.show_bench("Shift")
+    for number in range(4):
+        window.bench.show_page(number)  # type: ignore[attr-defined]
+        window.grab()
+    assert "its fulcrum slides from gear to gear" in window.bench.no_sleeves.text()  # type: ignore[attr-defined]

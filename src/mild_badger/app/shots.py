@@ -20,16 +20,12 @@ from mild_badger.app.window import BENCHES, Window
 from mild_badger.core.axle.road_state import Straight, Turn
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import FileAccessError
-from mild_badger.core.machine.engine import preset
-from mild_badger.core.machine.result import drop_engine, start_engine, take_engine
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.trial.expected import places, positions
 from mild_badger.core.trial.readings import note_reading
 from mild_badger.core.trial.rig import Disc, RigRun, parse_fault, pulses
 from mild_badger.core.trial.take import take_reading
-from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.display import DisplayEngine
 from mild_badger.core.workshop.assembly import tick_step
 
 __all__ = ["take_shots"]
@@ -72,7 +68,7 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
         if isinstance(bench, TrialBench):
             _readings(window)
         if isinstance(bench, MachineBench):
-            _engine(window, bench)
+            continue  # what it shows has demos of its own
         take(title.lower())
         if isinstance(bench, LayoutBench):
             _whole(window, bench, take)
@@ -86,17 +82,11 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
         if isinstance(bench, TrialBench):
             bench.list_page.begin_anew()
             window.session.undo_stack.clear()
-        if isinstance(bench, MachineBench):
-            window.session.do(drop_engine())
-            window.session.undo_stack.clear()
     take("kit", KitDialog(window.session, own_kits_folder(), window))
     _tractor(window, take)
+    _machine(window, take, 5, "machine")
     theme.use(dark=True)
-    window.show_bench("Ratios")
-    window.find_set()
-    window.worker.wait()
-    window.bench.bring_up_to_date(again=True)
-    take("ratios-dark")
+    _machine(window, take, 6, "machine-balance-dark")
     theme.use(dark=False)
     return made
 
@@ -114,18 +104,18 @@ def _readings(window: Window) -> None:
             window.session.do(note_reading(window.session.vehicle, reading))
 
 
-def _engine(window: Window, bench: MachineBench) -> None:
-    """Plan a geared V8 with one throw glued wrong, and turn it a little."""
-    vehicle = window.session.vehicle
-    window.session.do(start_engine(vehicle))
-    engine = preset(DisplayEngine(), "V8, cross-plane").model_copy(
-        update={
-            "pairs": (GearPair(driver=8, driven=40), GearPair(driver=8, driven=24)),
-            "made_deg": (0.0, 0.0, 90.0, 90.0, 180.0, 270.0, 180.0, 180.0),
-        }
-    )
-    window.session.do(take_engine(engine, "Take a V8"))
-    bench.engine_page.turning.slider.setValue(150)
+def _machine(window: Window, take: Callable[[str], None], page: int, name: str) -> None:
+    """Draw a page of the Machine bench with the crane truck; then put the bus back."""
+    bus = window.session.vehicle
+    window.session.show(demo_vehicle("larkholm-crane-truck"))
+    window.session.engage("2")
+    window.show_bench("Machine")
+    bench = window.bench
+    if isinstance(bench, MachineBench):
+        bench.show_page(page)
+        take(name)
+    window.session.show(bus)
+    window.session.engage("3")
 
 
 def _whole(window: Window, bench: LayoutBench, take: Callable[[str], None]) -> None:

@@ -12,9 +12,10 @@ from mild_badger.core.functions.result import FunctionResult, function_faults
 from mild_badger.core.layout.faults import layout_faults
 from mild_badger.core.machine.balance_result import balance_faults
 from mild_badger.core.machine.bearings import bearing_faults
+from mild_badger.core.machine.cables_result import cables_faults
 from mild_badger.core.machine.clutch_result import clutch_faults
 from mild_badger.core.machine.crane_result import crane_faults
-from mild_badger.core.machine.lever_result import lever_faults
+from mild_badger.core.machine.lever_result import lever_box_faults, lever_faults
 from mild_badger.core.machine.liquid_result import liquid_faults
 from mild_badger.core.machine.result import display_faults
 from mild_badger.core.mesh.centres import TIP_ROOM_TEETH, centre_of, fits_between
@@ -76,8 +77,10 @@ def review(
         *_wheels(vehicle),
         *display_faults(vehicle),
         *lever_faults(vehicle),
+        *lever_box_faults(vehicle),
         *clutch_faults(vehicle),
         *liquid_faults(vehicle),
+        *cables_faults(vehicle),
         *crane_faults(vehicle),
         *balance_faults(vehicle),
         *bearing_faults(vehicle),

@@ -8,8 +8,9 @@ from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import gear_result
 from mild_badger.core.mesh.centres import centre_of, fits_between
 from mild_badger.core.mesh.seats import seats_well
+from mild_badger.core.ratios.train import gear_ratio
 from mild_badger.core.results import GearResult, Situation
-from mild_badger.core.vehicle.box import Between, GearPair, gear_key, gear_ratio
+from mild_badger.core.vehicle.box import Between, GearPair, gear_key
 from mild_badger.core.vehicle.edits import apply_edit, set_shared, train_at
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 

@@ -13,7 +13,7 @@ from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.ratios.train import parse_train
+from mild_badger.core.ratios.train import gear_ratio, parse_train
 from mild_badger.core.results import GearState, Situation
 from mild_badger.core.vehicle.box import (
     Box,
@@ -25,7 +25,6 @@ from mild_badger.core.vehicle.box import (
     SlotBox,
     TwinLayshaftBox,
     TwoShaftBox,
-    gear_ratio,
 )
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.edits import (

@@ -185,14 +185,14 @@ def test_words_and_edits() -> None:
     drive = vehicle.lever_drive
     assert drive is not None
     assert "between the stops" in motion_words(drive, motion_of(drive))
-    slid = apply_edit(vehicle, move_fulcrum(drive, 500.0)).lever_drive
+    slid = apply_edit(vehicle, move_fulcrum(vehicle, 500.0)).lever_drive
     assert slid is not None
     assert slid.fulcrum_mm == 65.0
     jammed = ideal(3, stop_low_mm=5.0, fulcrum_mm=5.0)
     assert motion_words(jammed, motion_of(jammed)).startswith("It jams: with the fulcrum 5 mm")
     coarse = ideal(1, teeth=6, throw_mm=5.0)
     assert "the wheel stands" in motion_words(coarse, motion_of(coarse))
-    assert apply_edit(vehicle, drop_lever()).lever_drive is None
+    assert apply_edit(vehicle, drop_lever(vehicle)).lever_drive is None
     with pytest.raises(ValueError, match="must lie between its stops"):
         LeverDrive(fulcrum_mm=80)
     with pytest.raises(ValueError, match="3 ratchets take as many phases, 2 are given"):

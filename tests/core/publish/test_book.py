@@ -13,8 +13,10 @@ from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
 from mild_badger.core.errors import FileAccessError, InputError
+from mild_badger.core.machine.cables_result import start_cables
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.storage import write_atomically
 from mild_badger.core.watch import SearchStopped, Watch
@@ -125,6 +127,33 @@ def test_the_lever_drive_has_its_page_with_the_lever_ratio_at_each_place() -> No
     assert "25.0\n2.600\n52.00" in text
     assert "65.0\n0.385\n7.69" in text
     assert "throws at 0°, 120°, 240°" in text
+
+
+def test_the_crane_truck_has_its_outputs_balance_and_trial_steps() -> None:
+    """Turns by hand: worm 1:24 behind 12:36 and before 15:75 make 360; lead 2 mm at 1900/3 rpm."""
+    truck = demo_vehicle("larkholm-crane-truck")
+    data = plan_book(truck, chapters=("crane", "balance", "trial", "parts"), day=DAY)
+    text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(data)).pages)
+    text = " ".join(text.split())
+    assert "360 turns of the motor turn the ring once" in text
+    assert "+ 21.1 mm/s" in text
+    assert "serves from" in text
+    assert "may lift kg" in text
+    assert "yard ballast 0.3 turntable" in text
+    assert "A model lifts no people" in text
+    assert "rear winch: In gear 1: 89.6 turns of the motor turn its shaft once" in text
+    assert "no foot may lift" in text
+    assert "slewing ring, 75 teeth" in text
+
+
+def test_the_cables_have_their_page() -> None:
+    bus = demo_vehicle(BUS)
+    planned = apply_edit(bus, start_cables())
+    data = plan_book(planned, chapters=("cables", "trial"), day=DAY)
+    text = " ".join("".join(p.extract_text() for p in PdfReader(io.BytesIO(data)).pages).split())
+    assert "flap hand 2, 2 to 2 9.3 9 0.3" in text
+    assert "holes at 8, 16, 24, 32 mm" in text
+    assert "begins after 0.8 mm" in text  # 0.3 mm of slack at hole 2 are 0.75 at the hand
 
 
 def test_the_book_tells_how_far_it_is_and_stops_when_asked() -> None:

@@ -16,7 +16,8 @@ from mild_badger.core.ratios.match_slots import match_slots_and_sums
 from mild_badger.core.ratios.pool import EVEN, ODD, build_pool
 from mild_badger.core.ratios.rules import any_rules
 from mild_badger.core.ratios.summing import Branches, Near, sum_lanes
-from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox, chain_ratio, gear_ratio, summed
+from mild_badger.core.ratios.train import gear_ratio
+from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox, chain_ratio, summed
 from mild_badger.core.vehicle.kit import Bore, GearSize, Kit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally, count_box

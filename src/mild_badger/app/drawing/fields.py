@@ -35,12 +35,17 @@ class Ask:
 
 
 class FieldColumn(QWidget):
-    """Fields below one another, each with words before and a unit behind."""
+    """Fields below one another, each with words before and a unit behind.
+
+    ``root`` says where the paths start that may move about in the document.
+    """
 
     def __init__(
-        self, session: Session, asks: Sequence[Ask], in_units: Callable[[], bool]
+        self, session: Session, asks: Sequence[Ask], in_units: Callable[[], bool],
+        root: Callable[[], Path] = tuple,
     ) -> None:  # fmt: skip
         super().__init__()
+        self._root = root
         self.session, self.asks, self._in_units = session, tuple(asks), in_units
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
@@ -72,7 +77,9 @@ class FieldColumn(QWidget):
                 value = parse_number(text, what=ask.words)
                 if ask.length and self._in_units():
                     value *= self.session.vehicle.kit.grid_unit_mm
-            return self.session.do(Edit.one(f"Set {ask.words.lower()}", ask.path, value))
+            return self.session.do(
+                Edit.one(f"Set {ask.words.lower()}", (*self._root(), *ask.path), value)
+            )
 
         made = Entry(commit, self.session.refused.emit, ask.words)
         made.setFixedWidth(60)
@@ -85,7 +92,11 @@ class FieldColumn(QWidget):
             made.addItem(words, value)
         made.activated.connect(
             lambda _n: self.session.do(
-                Edit.one(f"Set {ask.words.lower()}", ask.path, _plain(made.currentData()))
+                Edit.one(
+                    f"Set {ask.words.lower()}",
+                    (*self._root(), *ask.path),
+                    _plain(made.currentData()),
+                )
             )
         )
         return made
@@ -96,7 +107,7 @@ class FieldColumn(QWidget):
         for ask, unit in zip(self.asks, self._units, strict=True):
             name = str(ask.path[-1])
             made = self.entries[name]
-            value = data[name] if data is not None else _read(vehicle, ask.path)
+            value = data[name] if data is not None else _read(vehicle, (*self._root(), *ask.path))
             if isinstance(made, QComboBox):
                 shown = str(value).lower() if isinstance(value, bool) else value
                 made.setCurrentIndex(made.findData("" if shown is None else shown))

@@ -6,27 +6,29 @@ shaft; the selector shafts are tied by equal gears and the first of them is the 
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from fractions import Fraction
 
-from mild_badger.core.drivetrain.boxes import Builder, build_box, output_of, sleeves_of
+from mild_badger.core.drivetrain.boxes import (
+    LEVER_THROWS,
+    LEVER_WHEEL,
+    Builder,
+    build_box,
+    build_lever,
+    closed_in,
+    output_of,
+)
 from mild_badger.core.drivetrain.crane import build_crane
 from mild_badger.core.drivetrain.graph import (
     Body,
-    Coupling,
     Drivetrain,
     bevel_differential,
     bevel_pair,
     external_mesh,
     fixed,
-    held,
     planetary,
-    speed_ratio,
 )
-from mild_badger.core.linkage.lever import mean_turns
 from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.crane import BOX_OUTPUT, MOTOR_SHAFT
 from mild_badger.core.vehicle.display import DisplayEngine
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Differential, FinalDrive, Vehicle
 from mild_badger.core.vehicle.shifting import Side
 
@@ -36,7 +38,6 @@ __all__ = [
     "CRANK",
     "DISPLAY",
     "HOUSING",
-    "LEVER",
     "LEVER_THROWS",
     "LEVER_WHEEL",
     "MOTOR",
@@ -54,9 +55,6 @@ HOUSING = "housing"
 WHEELS = {"left": "wheel.left", "right": "wheel.right"}
 PINION_SHAFT = "pinion shaft"
 CLUTCH = "clutch"
-LEVER_THROWS, LEVER_WHEEL = "lever throws", "lever wheel"
-LEVER = "lever drive"
-"""The key of the train that drives a lever drive's throws."""
 CRANK = "crank"
 DISPLAY = "display engine"
 """The key of the train that takes a display engine's crank along."""
@@ -69,7 +67,7 @@ def box_output(vehicle: Vehicle) -> str:
 
 def sleeves_for(vehicle: Vehicle, gear: str | None) -> dict[str, str]:
     """Sleeve positions that engage a gear; all in neutral for None or a gear without a slot."""
-    return {} if gear is None else sleeves_of(vehicle.box, gear)
+    return {} if gear is None else closed_in(vehicle.box, gear)
 
 
 def axle_body(axle: int, body: str) -> str:
@@ -85,10 +83,10 @@ def assemble(vehicle: Vehicle) -> Drivetrain:
     if vehicle.clutch is not None:
         entry = builder.shaft(CLUTCH, "Clutch, driven side")
         builder.equations.append(fixed(motor, entry))
-    output = build_box(builder, vehicle.box, entry)
+    output = build_box(builder, vehicle.box, entry, vehicle.motor.turns)
     shaft = _spur_pairs(builder, vehicle.final_drive, output)
     if vehicle.lever_drive is not None:
-        _lever(builder, vehicle.lever_drive, motor)
+        build_lever(builder, vehicle.lever_drive, motor, vehicle.motor.turns)
     if vehicle.display is not None:
         _crank(builder, vehicle.display, {"motor": motor, "box output": output})
     if vehicle.crane is not None:
@@ -109,23 +107,6 @@ def assemble_crane(vehicle: Vehicle) -> Drivetrain:
         starts = {MOTOR_SHAFT: motor, BOX_OUTPUT: output}
         build_crane(builder, vehicle.crane, starts, vehicle.kit.module_mm)
     return Drivetrain(tuple(builder.bodies.values()), tuple(builder.equations), motor)
-
-
-def _lever(builder: Builder, drive: LeverDrive, motor: str) -> None:
-    """Take a lever drive along: its throws over pairs, its wheel at the mean ratio of a turn."""
-    throws = builder.shaft(LEVER_THROWS, "Throws of the lever drive")
-    if drive.pairs:
-        builder.train(LEVER, drive.pairs, start=motor, end=throws, title="Lever drive")
-    else:
-        builder.equations.append(fixed(motor, throws))
-    wheel = builder.shaft(LEVER_WHEEL, "Ratchet wheel of the lever drive")
-    mean = mean_turns(drive)
-    if mean:
-        builder.equations.append(
-            speed_ratio(throws, wheel, Fraction(1), mean, kind=Coupling.ONE_WAY)
-        )
-    else:
-        builder.equations.append(held(wheel))
 
 
 def _crank(builder: Builder, engine: DisplayEngine, ends: dict[str, str]) -> None:

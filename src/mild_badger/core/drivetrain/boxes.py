@@ -14,12 +14,18 @@ from mild_badger.core.drivetrain.graph import (
     dog,
     external_mesh,
     fixed,
+    held,
+    ratchets,
     sliding_mesh,
 )
+from mild_badger.core.linkage.lever import lever_efficiency, mean_turns
 from mild_badger.core.vehicle.box import (
+    LEVER_KEY,
     Box,
     GearPair,
     LayshaftBox,
+    LeverBox,
+    LeverPlace,
     Link,
     RangeBox,
     Slot,
@@ -28,11 +34,17 @@ from mild_badger.core.vehicle.box import (
     TwoShaftBox,
     gear_key,
 )
+from mild_badger.core.vehicle.lever_drive import LeverDrive
 
 __all__ = [
+    "FULCRUM",
+    "LEVER_THROWS",
+    "LEVER_WHEEL",
     "Builder",
     "build_box",
+    "build_lever",
     "chain_bodies",
+    "closed_in",
     "gear_body",
     "output_of",
     "second_key",
@@ -42,7 +54,10 @@ __all__ = [
 ]
 
 OUTPUT = "output"
+FULCRUM = "fulcrum"
+"""What slides in a lever box in place of a sleeve; its positions are the gears."""
 MIDDLE = "middle"
+LEVER_THROWS, LEVER_WHEEL = "lever throws", "lever wheel"
 
 
 class Builder:
@@ -154,8 +169,17 @@ def sleeves_of(box: Box, gear: str) -> dict[str, str]:
         if slot is None:
             return {}
         return dict((_range_sleeve("splitter", slot.splitter), _range_sleeve("range", slot.range)))
+    if isinstance(box, LeverBox):
+        return {}
     place = box.slot(gear)
     return {sleeve_of(place.column): place.face} if place else {}
+
+
+def closed_in(box: Box, gear: str) -> dict[str, str]:
+    """Give what a gear closes in the graph: its sleeves, or where the fulcrum stands."""
+    if isinstance(box, LeverBox):
+        return {FULCRUM: gear} if box.slot(gear) is not None else {}
+    return sleeves_of(box, gear)
 
 
 def _range_sleeve(kind: str, number: int) -> tuple[str, str]:
@@ -168,8 +192,11 @@ def output_of(box: Box) -> str:
     return "selector.1" if isinstance(box, SlotBox) else OUTPUT
 
 
-def build_box(builder: Builder, box: Box, motor: str) -> str:
-    """Add a box behind the motor; give the body that leaves it."""
+def build_box(builder: Builder, box: Box, motor: str, motor_turns: int = 1) -> str:
+    """Add a box behind the motor; give the body that leaves it.
+
+    ``motor_turns`` is the motor's way, +1 or −1: a lever box's ratchets always turn +.
+    """
     if isinstance(box, SlotBox):
         _slot_box(builder, box, motor)
         return output_of(box)
@@ -186,7 +213,43 @@ def build_box(builder: Builder, box: Box, motor: str) -> str:
             _twin(builder, box, start)
         case RangeBox():
             _ranges(builder, box, start)
+        case LeverBox():
+            wheel = build_lever(builder, box.drive, start, motor_turns, box.slots)
+            builder.equations.append(fixed(wheel, OUTPUT))
     return output_of(box)
+
+
+def build_lever(
+    builder: Builder, drive: LeverDrive, start: str, motor_turns: int,
+    places: tuple[LeverPlace, ...] | None = None,
+) -> str:  # fmt: skip
+    """Add a lever drive: its throws over pairs, its wheel at the mean ratio of a turn.
+
+    The wheel turns its own way whatever way the throws turn. With ``places`` its fulcrum stands at
+    one of them in each gear, else where the drive has it. Returns the wheel.
+    """
+    throws = builder.shaft(LEVER_THROWS, "Throws of the lever drive")
+    if drive.pairs:
+        builder.train(LEVER_KEY, drive.pairs, start=start, end=throws, title="Lever drive")
+    else:
+        builder.equations.append(fixed(start, throws))
+    wheel = builder.shaft(LEVER_WHEEL, "Ratchet wheel of the lever drive")
+    way = drive.turns * motor_turns * (-1) ** sum(1 + len(pair.idlers) for pair in drive.pairs)
+    keeps = lever_efficiency(drive)
+    if places is None:
+        mean = mean_turns(drive)
+        if mean:
+            builder.equations.append(ratchets(throws, wheel, way * mean, keeps=keeps))
+        else:
+            builder.equations.append(held(wheel))
+    for place in places or ():
+        mean = mean_turns(drive, place.fulcrum_mm)
+        if mean:
+            builder.equations.append(
+                ratchets(throws, wheel, way * mean, keeps=keeps, sleeve=FULCRUM,
+                         position=place.gear)
+            )  # fmt: skip
+    return wheel
 
 
 def _layshaft(builder: Builder, box: LayshaftBox, start: str) -> None:

@@ -30,6 +30,7 @@ __all__ = [
     "planet",
     "planetary",
     "rack_mesh",
+    "ratchets",
     "same_speed",
     "sliding_mesh",
     "slipping",
@@ -309,6 +310,19 @@ def speed_ratio(
     every = ((one, share_other), (other, -share_one))
     terms = tuple((body, coefficient) for body, coefficient in every if coefficient)
     return Equation(f"{kind}:{one}:{other}", kind, terms)
+
+
+def ratchets(
+    throws: str, wheel: str, mean: Fraction, *, keeps: float, sleeve: str | None = None,
+    position: str | None = None,
+) -> Equation:  # fmt: skip
+    """Drive a wheel by ratchets at the mean of a turn: n_wheel = mean × n_throws.
+
+    ``keeps`` is what the joints leave of the work; ``sleeve`` and ``position`` are the fulcrum's.
+    """
+    terms = ((throws, -mean), (wheel, Fraction(1)))
+    name = f"{throws}↻{wheel}" if position is None else f"{sleeve}:{position}"
+    return Equation(name, Coupling.ONE_WAY, terms, sleeve, position, keeps=keeps)
 
 
 def held(body: str) -> Equation:

@@ -3,6 +3,7 @@
 from collections import deque
 from dataclasses import dataclass
 from fractions import Fraction
+from math import prod
 
 from mild_badger.core.drivetrain.graph import Drivetrain, Equation
 
@@ -27,8 +28,13 @@ class PowerPath:
         return PowerPath(self.bodies[: place + 1], self.couplings[:place])
 
     def efficiency(self, mesh_loss: float) -> float:
-        """Share of the power that arrives when each mesh loses ``mesh_loss`` of it."""
-        return (1.0 - mesh_loss) ** self.meshes
+        """Share of the power that arrives when each mesh loses ``mesh_loss`` of it.
+
+        Worms and ratchets have a loss of their own.
+        """
+        own = prod(e.keeps for e in self.couplings if e.keeps is not None)
+        meshes = sum(1 for e in self.couplings if e.kind.has_teeth and e.keeps is None)
+        return own * (1.0 - mesh_loss) ** meshes
 
 
 def power_path(

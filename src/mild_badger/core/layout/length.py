@@ -1,6 +1,6 @@
 """How long a box comes out along its shafts: an estimate before anything is placed."""
 
-from mild_badger.core.vehicle.box import Box, RangeBox, SlotBox, TwinLayshaftBox
+from mild_badger.core.vehicle.box import Box, LeverBox, RangeBox, SlotBox, TwinLayshaftBox
 from mild_badger.core.vehicle.kit import Kit
 
 __all__ = ["box_length_mm"]
@@ -32,5 +32,7 @@ def _layers(box: Box) -> int:
             own = [slot for slot in box.slots if box.layshaft(slot.column) == layshaft]
             longest = max(longest, len(own) + len({slot.column for slot in own}))
         return longest + 1
+    if isinstance(box, LeverBox):
+        return len(box.drive.pairs) + box.drive.wheels
     paired = sum(1 for slot in box.slots if not slot.direct)
     return paired + box.sleeves + len(box.shared())

@@ -20,9 +20,12 @@ __all__ = [
     "Mechanism",
     "Motion",
     "Pose",
+    "arms_mm",
     "best_counts",
     "count_words",
+    "fulcrum_for",
     "jam_at",
+    "lever_efficiency",
     "mean_turns",
     "mechanism",
     "motion_of",
@@ -35,8 +38,11 @@ __all__ = [
 LEAN_DEG = 50.0
 """A lever that leans further jams in its guides (an estimate, no source)."""
 WORTH_IT = 1.1
+FIND_STEPS, NEAR, REACHED = 12, 3, 0.1
 CLEAR_MM = 10.0
 STEPS, SETTLE_TURNS, SEEN_TURNS = 360, 2, 6
+QUICK_STEPS, QUICK_TURNS = 180, 2
+"""While a fulcrum is dragged: half the steps, and fewer turns to take the mean over."""
 JOINTS = 3
 Floats = NDArray[np.float64]
 
@@ -157,34 +163,49 @@ def jam_at(drive: LeverDrive, fulcrum_mm: float) -> str:
     return ""
 
 
-def motion_of(drive: LeverDrive, fulcrum_mm: float | None = None) -> Motion:
-    """Solve a drive with its fulcrum where it stands, or at another place."""
+def lever_efficiency(drive: LeverDrive) -> float:
+    """Give what three joints leave of the work."""
+    return float((1.0 - drive.loss) ** JOINTS)
+
+
+def arms_mm(drive: LeverDrive) -> tuple[float, float]:
+    """Give the lever's arms, input and output, with the fulcrum where it stands."""
+    return drive.fulcrum_mm, drive.lever_mm - drive.fulcrum_mm
+
+
+def motion_of(drive: LeverDrive, fulcrum_mm: float | None = None, *, quick: bool = False) -> Motion:
+    """Solve a drive with its fulcrum where it stands, or at another place.
+
+    ``quick`` is for every frame of a drag: the same solution on a coarser turn.
+    """
     a = drive.fulcrum_mm if fulcrum_mm is None else fulcrum_mm
-    return _motion(drive.model_copy(update={"fulcrum_mm": drive.stop_low_mm}), a)
+    detail = (QUICK_STEPS, QUICK_TURNS) if quick else (STEPS, SEEN_TURNS)
+    return _motion(drive.model_copy(update={"fulcrum_mm": drive.stop_low_mm}), a, *detail)
 
 
 @lru_cache(maxsize=512)
-def _motion(drive: LeverDrive, a: float) -> Motion:
+def _motion(drive: LeverDrive, a: float, steps: int, turns: int) -> Motion:
     b = drive.lever_mm - a
-    efficiency = (1.0 - drive.loss) ** JOINTS
+    efficiency = lever_efficiency(drive)
     jams = jam_at(drive, a)
     if jams:
-        return Motion((0.0,) * STEPS, 0, 0, 0, 0, (a, b), 0, (0.0,) * drive.ratchets, efficiency,
+        return Motion((0.0,) * steps, 0, 0, 0, 0, (a, b), 0, (0.0,) * drive.ratchets, efficiency,
                       jams)  # fmt: skip
-    angles = np.linspace(0.0, 2 * pi, STEPS, endpoint=False)
+    angles = np.linspace(0.0, 2 * pi, steps, endpoint=False)
     lost = drive.pin_lost_mm * b / a + drive.pawl_lost_mm
     pitch = 2 * pi * drive.wheel_mm / drive.teeth
     paths = []
     for phase in drive.phases:
         path = _strokes(drive, angles + radians(phase)) * b / a
-        paths += [_through(way, lost) for way in ((path, -path) if drive.two_sided else (path,))]
-    wheel, drove = _ratchet(paths, pitch)
-    seen = wheel[SETTLE_TURNS * STEPS :]
-    mean = float(seen[-1] - seen[0]) / (2 * pi * drive.wheel_mm * SEEN_TURNS)
-    step = 2 * pi / STEPS
-    speeds = np.diff(wheel[-STEPS - 1 :]) / (drive.wheel_mm * step)
+        way = _through(path, lost)
+        paths += [way, -way] if drive.two_sided else [way]  # play is the same either way round
+    wheel, drove = _ratchet(paths, pitch, SETTLE_TURNS + turns)
+    seen = wheel[SETTLE_TURNS * steps :]
+    mean = float(seen[-1] - seen[0]) / (2 * pi * drive.wheel_mm * turns)
+    step = 2 * pi / steps
+    speeds = np.diff(wheel[-steps - 1 :]) / (drive.wheel_mm * step)
     span = float(np.ptp(_strokes(drive, angles)) * b / a)
-    each = drove[:, SETTLE_TURNS * STEPS + 1 :].mean(axis=1)
+    each = drove[:, SETTLE_TURNS * steps + 1 :].mean(axis=1)
     if drive.two_sided:
         each = each[0::2] + each[1::2]
     gained = mean * drive.teeth / (drive.ratchets * (2 if drive.two_sided else 1))
@@ -211,22 +232,24 @@ def _through(path: Floats, lost: float) -> Floats:
     return np.array(found)
 
 
-def _ratchet(paths: list[Floats], pitch: float) -> tuple[Floats, NDArray[np.bool_]]:
-    """Drive the wheel: every pawl bears on the last tooth it has passed, the foremost drives."""
+def _ratchet(paths: list[Floats], pitch: float, turns: int) -> tuple[Floats, NDArray[np.bool_]]:
+    """Drive the wheel: every pawl bears on the last tooth it has passed, the foremost drives.
+
+    Plain lists: the loop runs while a fulcrum is dragged, and most steps neither catch nor pass.
+    """
     many = range(len(paths))
     at, wheel, who = 0.0, [0.0], [-1]
-    start = [float(path[0]) for path in paths]
-    bears = [floor((at - start[n]) / pitch + 1e-9) * pitch for n in many]
-    for places in np.array(paths).T.tolist() * (SETTLE_TURNS + SEEN_TURNS):
-        driver = -1
-        for n in many:
-            reach = places[n] + bears[n]
-            if reach > at + 1e-12:
-                at, driver = reach, n
-        for n in many:
-            behind = at - places[n]
-            if behind - bears[n] >= pitch * (1 - 1e-9):
-                bears[n] = floor(behind / pitch + 1e-9) * pitch
+    bears = [floor(-float(path[0]) / pitch + 1e-9) * pitch for path in paths]
+    whole = pitch * (1 - 1e-9)
+    for places in np.array(paths).T.tolist() * turns:
+        reach = [place + bear for place, bear in zip(places, bears, strict=True)]
+        driver, foremost = -1, max(reach)
+        if foremost > at + 1e-12:
+            at, driver = foremost, reach.index(foremost)
+        if at - min(reach) >= whole:
+            for n in many:
+                if at - reach[n] >= whole:
+                    bears[n] = floor((at - places[n]) / pitch + 1e-9) * pitch
         wheel.append(at)
         who.append(driver)
     drove = np.array(who)
@@ -264,9 +287,34 @@ def count_words(drive: LeverDrive) -> str:
     )
 
 
-def mean_turns(drive: LeverDrive) -> Fraction:
+def mean_turns(drive: LeverDrive, fulcrum_mm: float | None = None) -> Fraction:
     """Give the wheel's mean turns for one of the throws, as a fraction for the drivetrain."""
-    return Fraction(motion_of(drive).mean).limit_denominator(10_000)
+    return Fraction(motion_of(drive, fulcrum_mm).mean).limit_denominator(10_000)
+
+
+@lru_cache(maxsize=256)
+def fulcrum_for(drive: LeverDrive, turns: float) -> float | None:
+    """Find where the fulcrum gives so many turns of the wheel for one of the throws, mm.
+
+    The mean falls as the fulcrum slides out, in steps of whole teeth: halving finds the place, and
+    of the places around it the nearest is taken. None where even the stops do not reach it within
+    a tenth.
+    """
+    low, high = drive.stop_low_mm, drive.stop_high_mm
+    for _ in range(FIND_STEPS):
+        middle = (low + high) / 2
+        found = motion_of(drive, middle, quick=True)
+        if found.jams or found.mean > turns:
+            low = middle
+        else:
+            high = middle
+    near = [min(max(round(low + n * 0.1, 1), drive.stop_low_mm), drive.stop_high_mm)
+            for n in range(-NEAR, NEAR + 1)]  # fmt: skip
+    runs = {mm: found.mean for mm in near if not (found := motion_of(drive, mm)).jams}
+    if not runs:
+        return None
+    best = min(runs, key=lambda mm: abs(runs[mm] - turns))
+    return best if abs(runs[best] / turns - 1) < REACHED else None
 
 
 def range_of(drive: LeverDrive, places: int = 13) -> tuple[tuple[float, Motion], ...]:

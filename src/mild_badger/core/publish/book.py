@@ -14,13 +14,9 @@ from mild_badger.core.findings import Severity
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts, stack_words
 from mild_badger.core.layout.words import shaft_words
-from mild_badger.core.linkage.lever import motion_of, motion_words, range_of
-from mild_badger.core.machine.clutch_result import clutch_words
-from mild_badger.core.machine.engine import top_deg
-from mild_badger.core.machine.liquid_result import liquid_words
-from mild_badger.core.machine.result import display_result
 from mild_badger.core.motion.pull import pulls
 from mild_badger.core.publish.figures import draw_figure, scale_to_fit
+from mild_badger.core.publish.mechanisms import MECHANISMS
 from mild_badger.core.publish.page import BACK, HEIGHT, INK, LEFT, RIGHT, RUN, SOFT, Book
 from mild_badger.core.publish.path_figure import path_figure
 from mild_badger.core.publish.report import running_data
@@ -30,7 +26,7 @@ from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult, Situation
 from mild_badger.core.shift.gate import gate_words, gates
 from mild_badger.core.targets.schools import RatioSchool
-from mild_badger.core.trial.expected import function_steps, trial_steps
+from mild_badger.core.trial.expected import further_rows, trial_steps
 from mild_badger.core.vehicle.box import ARCHITECTURES
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
@@ -41,7 +37,7 @@ from mild_badger.core.workshop.assembly import (
     assembly_plan,
     step_done,
 )
-from mild_badger.core.workshop.cautions import caution_of, cautions, cautions_for
+from mild_badger.core.workshop.cautions import cautions, cautions_for
 from mild_badger.core.workshop.cutlist import CutPlan, Piece, cut_plans
 from mild_badger.core.workshop.figure import Figure
 from mild_badger.core.workshop.parts import cost_words
@@ -351,103 +347,6 @@ def _axle(work: _Work) -> None:
         )  # fmt: skip
 
 
-def _display(work: _Work) -> None:
-    """Write the display engine's figures; nothing where the vehicle has none."""
-    result = display_result(
-        work.vehicle, work.evaluation.situation.gear, work.vehicle.motor.working_rpm
-    )
-    if result is None:
-        return
-    book, engine = work.book, result.engine
-    y = book.begin("Display engine")
-    y = book.paragraph(LEFT, y, result.words, 8, width=RIGHT - LEFT) + 3
-    rows = [
-        (str(n), f"{throw:g}°", f"{engine.bank_of(n):+g}°".replace("-", "−"),
-         f"{top_deg(engine, n):g}°", f"{at:.4g}°")
-        for n, throw in enumerate(engine.throws_deg, start=1)
-        for at in (result.firing.angles_deg[result.firing.order.index(n)],)
-    ]  # fmt: skip
-    y = book.table(
-        y, (("cylinder", LEFT, "left"), ("throw", 60, "right"), ("leans", 84, "right"),
-            ("top at", 108, "right"), ("fires after", 136, "right")), rows,
-    )  # fmt: skip
-    pairs = train_text(engine.pairs) or "none, it sits on the shaft"
-    sizes = (
-        f"Throw {engine.throw_mm:g} mm, rod {engine.rod_mm:g} mm, piston {engine.bore_mm:g} mm, "
-        f"pin {engine.pin_mm:g} mm."
-    )
-    said = (
-        f"{sizes} Driven from the {engine.drive}; gears: {pairs}. Glue the webs in the jig that is "
-        "among the templates: throws a quarter turn out are the usual mistake."
-    )
-    y = book.paragraph(LEFT, book.room(y, 12) + 2, said, 8, width=RIGHT - LEFT)
-    for wrong in result.wrong:
-        y = book.paragraph(LEFT, book.room(y, 8) + 1, wrong.words, 8, width=RIGHT - LEFT, color=RUN)
-
-
-def _lever(work: _Work) -> None:
-    """Write the lever drive's figures from stop to stop; nothing where the vehicle has none."""
-    drive = work.vehicle.lever_drive
-    if drive is None:
-        return
-    book, here = work.book, motion_of(drive)
-    y = book.begin("Lever drive")
-    y = book.paragraph(LEFT, y, motion_words(drive, here), 8, width=RIGHT - LEFT) + 3
-    rows = [
-        (f"{mm:.1f}", f"{motion.arms_mm[1] / mm:.3f}", f"{motion.stroke_mm:.2f}",
-         f"{motion.mean:.4f}", f"{motion.trough:.4f}", f"{motion.peak:.4f}",
-         "jams" if motion.jams else f"{motion.pulsation:.2f}")
-        for mm, motion in range_of(drive)
-    ]  # fmt: skip
-    y = book.table(
-        y, (("fulcrum mm", LEFT + 18, "right"), ("lever ratio", 58, "right"),
-            ("stroke mm", 80, "right"), ("mean turns", 102, "right"), ("least", 122, "right"),
-            ("most", 142, "right"), ("pulsation", 164, "right")), rows,
-    )  # fmt: skip
-    phases = ", ".join(f"{phase:g}°" for phase in drive.phases)
-    sizes = (
-        f"Throw {drive.throw_mm:g} mm, lever {drive.lever_mm:g} mm, stops at "
-        f"{drive.stop_low_mm:g} and {drive.stop_high_mm:g} mm, ratchet wheel {drive.wheel_mm:g} mm "
-        f"with {drive.teeth} teeth; throws at {phases}; gears from the motor: "
-        f"{train_text(drive.pairs) or 'none'}. Turns are the ratchet wheel's for one of the throws."
-    )
-    book.paragraph(LEFT, book.room(y, 12) + 2, sizes, 8, width=RIGHT - LEFT)
-
-
-def _clutch(work: _Work) -> None:
-    """Write the clutch's figures; nothing where the vehicle has none."""
-    clutch = work.vehicle.clutch
-    if clutch is None:
-        return
-    book = work.book
-    y = book.begin("Clutch")
-    y = book.paragraph(LEFT, y, clutch_words(work.vehicle), 8, width=RIGHT - LEFT) + 2
-    sizes = (
-        f"{clutch.faces} faces of {clutch.lining}, {clutch.outer_mm:g} mm outside and "
-        f"{clutch.inner_mm:g} mm inside; spring {clutch.spring_n:g} N new, "
-        f"{clutch.spring_n_per_mm:g} N less for each mm of wear; gap {clutch.gap_mm:g} mm a face; "
-        f"lever {clutch.lever_ratio:g} to 1 with {clutch.pedal_mm:g} mm of travel."
-    )
-    book.paragraph(LEFT, y, sizes, 8, width=RIGHT - LEFT)
-
-
-def _liquid(work: _Work) -> None:
-    """Write the liquid line's figures and its caution; nothing where the vehicle has none."""
-    line = work.vehicle.liquid
-    if line is None:
-        return
-    book = work.book
-    y = book.begin("Liquid line")
-    y = book.paragraph(LEFT, y, liquid_words(work.vehicle), 8, width=RIGHT - LEFT) + 2
-    sizes = (
-        f"Master {line.master_mm:g} mm, {line.slaves} slaves of {line.slave_mm:g} mm, "
-        f"{'floating calipers' if line.floating else 'one-sided'}; pedal {line.pedal_ratio:g} to 1 "
-        f"with {line.pedal_mm:g} mm; pads at {line.radius_mm:g} mm, friction {line.pad_mu:g}."
-    )
-    y = book.paragraph(LEFT, y, sizes, 8, width=RIGHT - LEFT) + 2
-    book.paragraph(LEFT, y, caution_of("liquid"), 8, width=RIGHT - LEFT)
-
-
 def _parts(work: _Work) -> None:
     book, evaluation = work.book, work.evaluation
     y = book.begin("Parts")
@@ -583,8 +482,9 @@ def _trial(work: _Work) -> None:
         y = book.paragraph(LEFT + 18, y + 4.4, step.words, 8, width=RIGHT - LEFT - 60) + 1
         book.text(RIGHT - 38, y - 5, "read:", 7, color=SOFT)
         book.line(RIGHT - 30, y - 4.6, RIGHT, y - 4.6)
-    for words in function_steps(vehicle):
-        y = book.paragraph(LEFT, book.room(y, 10) + 1, words, 8, width=RIGHT - LEFT)
+    for more in further_rows(vehicle):
+        y = book.paragraph(LEFT, book.room(y, 10) + 1, f"{more.name}: {more.words}", 8,
+                           width=RIGHT - LEFT)  # fmt: skip
 
 
 def _cautions(work: _Work) -> None:
@@ -605,16 +505,20 @@ class Chapter:
     draw: Callable[[_Work], None]
 
 
+def _mechanism(draw: Callable[[Book, Evaluation], None]) -> Callable[[_Work], None]:
+    return lambda work: draw(work.book, work.evaluation)
+
+
 CHAPTERS: dict[str, Chapter] = {
     "cover": Chapter("Cover, targets against got", 2, _cover),
     "shift": Chapter("Shift pattern", 1, _shift),
     "views": Chapter("End and side views", 2, _views),
     "stack": Chapter("Stack list", 1, _stack),
     "axle": Chapter("Axle sheet", 1, _axle),
-    "display": Chapter("Display engine, where there is one", 1, _display),
-    "clutch": Chapter("Clutch, where there is one", 1, _clutch),
-    "liquid": Chapter("Liquid line, where there is one", 1, _liquid),
-    "lever": Chapter("Lever drive, where there is one", 1, _lever),
+    **{
+        key: Chapter(f"{words}, where there is one", 1, _mechanism(draw))
+        for key, (words, draw) in MECHANISMS.items()
+    },
     "parts": Chapter("Parts", 1, _parts),
     "cuts": Chapter("Cut list", 1, _cuts),
     "assembly": Chapter("Assembly order", 6, _assembly),

@@ -25,7 +25,7 @@ from mild_badger.core.results import GearResult
 from mild_badger.core.shift.slots import SlotView
 from mild_badger.core.targets.schools import RatioSchool, format_ratio
 from mild_badger.core.units import km_per_hour
-from mild_badger.core.vehicle.box import ARCHITECTURES, Slot
+from mild_badger.core.vehicle.box import ARCHITECTURES, LeverPlace, Slot
 from mild_badger.core.workshop.cautions import cautions_for
 
 __all__ = ["gear_table", "sheet_pdf"]
@@ -132,6 +132,8 @@ def _places(page: Page, evaluation: Evaluation, y: float) -> float:
         where = ""
         if isinstance(slot, Slot):
             where = f"column {slot.column}, {slot.face}"
+        elif isinstance(slot, LeverPlace):
+            where = f"fulcrum {slot.fulcrum_mm:g} mm"
         elif slot is not None:
             where = f"splitter {slot.splitter}, range {slot.range}"
         own = "direct" if gear.direct else train_text(gear.own)

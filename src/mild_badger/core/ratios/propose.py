@@ -31,6 +31,7 @@ from mild_badger.core.vehicle.box import (
     Box,
     GearPair,
     LayshaftBox,
+    LeverBox,
     RangeBox,
     Slot,
     SlotBox,
@@ -227,7 +228,7 @@ def pairs_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 30) -> tuple[Can
     in a range × splitter box, where pairs are shared, and while no pair gives the distance.
     """
     box, target = vehicle.box, vehicle.gear(gear)
-    if isinstance(box, SlotBox | RangeBox) or target is None:
+    if isinstance(box, SlotBox | RangeBox | LeverBox) or target is None:
         return ()
     slot = box.slot(gear)
     groups = box.between()

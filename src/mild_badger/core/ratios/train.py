@@ -6,10 +6,21 @@ from fractions import Fraction
 from pydantic import ValidationError
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.vehicle.box import MAX_PAIRS, GearPair, chain_ratio
+from mild_badger.core.linkage.lever import mean_turns
+from mild_badger.core.vehicle.box import (
+    MAX_PAIRS,
+    Box,
+    GearPair,
+    LeverBox,
+    LeverPlace,
+    Slot,
+    chain_ratio,
+    summed,
+)
 
 __all__ = [
     "gear_count",
+    "gear_ratio",
     "mesh_count",
     "parse_train",
     "train_efficiency",
@@ -22,6 +33,23 @@ __all__ = [
 def train_ratio(train: tuple[GearPair, ...]) -> Fraction:
     """Ratio of a train, turns in per turn out, positive: idlers change only the direction."""
     return chain_ratio(train)
+
+
+def gear_ratio(box: Box, gear: str) -> Fraction | None:
+    """Ratio of the box in a gear, turns in per turn out, positive; None while nothing is chosen.
+
+    A lever drive's is the mean over its turn; None where its ratchets gain no tooth or it jams.
+    """
+    if not box.ready(gear):
+        return None
+    one = chain_ratio(link.pair for link in box.chain(gear))
+    slot = box.slot(gear)
+    if isinstance(box, LeverBox) and isinstance(slot, LeverPlace):
+        mean = mean_turns(box.drive, slot.fulcrum_mm)
+        return one / mean if mean else None
+    if isinstance(slot, Slot) and slot.second:
+        return summed(one, chain_ratio(slot.second))
+    return one
 
 
 def mesh_count(train: tuple[GearPair, ...]) -> int:

@@ -19,7 +19,7 @@ WATT = 2 * pi / 60 / 1000
 _SMALL = 1e-9
 KINDS = {
     Coupling.MESH: "mesh", Coupling.BEVEL: "bevel", Coupling.DOG: "sleeve",
-    Coupling.DIFFERENTIAL: "differential",
+    Coupling.DIFFERENTIAL: "differential", Coupling.ONE_WAY: "ratchets",
 }  # fmt: skip
 
 
@@ -59,12 +59,14 @@ class PowerTable:
     @property
     def words(self) -> str:
         """Say where the power goes."""
-        meshes = sum(1 for line in self.lines if line.lost_w > _SMALL)
+        lossy = [line.kind for line in self.lines if line.lost_w > _SMALL]
+        ratchets = " and the lever drive's joints" if KINDS[Coupling.ONE_WAY] in lossy else ""
+        meshes = sum(1 for kind in lossy if kind != KINDS[Coupling.ONE_WAY])
         share = 100 * self.lost_w / self.in_w if self.in_w else 0.0
         words = (
             f"The motor gives {self.in_w:.2f} W; {self.out_w:.2f} W reach the wheels, "
-            f"{self.lost_w:.2f} W ({share:.0f} %) are lost in {meshes} meshes. What only idles "
-            "along is taken to lose nothing."
+            f"{self.lost_w:.2f} W ({share:.0f} %) are lost in {meshes} meshes{ratchets}. What "
+            "only idles along is taken to lose nothing."
         )
         if self.circulating:
             words += f" Power circulates through {', '.join(self.circulating)}."

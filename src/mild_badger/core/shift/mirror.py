@@ -1,7 +1,7 @@
 """Turning the box, its pattern or its hand over."""
 
 from mild_badger.core.changes import Change, Edit
-from mild_badger.core.vehicle.box import RangeBox
+from mild_badger.core.vehicle.box import LeverBox, RangeBox
 from mild_badger.core.vehicle.edits import SLOTS
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -33,7 +33,7 @@ def mirror_pattern(vehicle: Vehicle) -> Edit:
     In a range × splitter box sleeves close their pairs in the order in which these stand, so there
     the rails change sides instead.
     """
-    if isinstance(vehicle.box, RangeBox):
+    if isinstance(vehicle.box, RangeBox | LeverBox):
         side = OTHER[vehicle.lever.first_rail]
         return Edit.one("Mirror the shift pattern", ("lever", "first_rail"), side)
     slots = [
@@ -50,9 +50,13 @@ def mirror_hand(vehicle: Vehicle) -> Edit:
     way, so its leads are crossed too; the lever is seen from the other side.
     """
     lever = vehicle.lever
+    drive = vehicle.stepless
+    path = (*vehicle.stepless_path, "turns")
+    ratchets = (Change(path, -drive.turns),) if drive is not None else ()
     return Edit(
         "Build the other hand",
         (
+            *ratchets,
             Change(("lever", "first_rail"), OTHER[lever.first_rail]),
             Change(("lever", "seen_from"), OTHER[lever.seen_from]),
             Change(("final_drive", "crown_side"), OTHER[vehicle.final_drive.crown_side]),

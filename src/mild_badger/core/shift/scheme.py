@@ -12,6 +12,7 @@ from mild_badger.core.vehicle.box import (
     Face,
     GearPair,
     LayshaftBox,
+    LeverBox,
     RangeBox,
     Slot,
     TwinLayshaftBox,
@@ -105,7 +106,7 @@ class _Layout:
 
     def columns(self, columns: list[int], start: float, levels: tuple[int, int]) -> float:
         """Lay out columns of two pairs with their sleeve between; give the place after them."""
-        if isinstance(self.box, RangeBox):
+        if isinstance(self.box, RangeBox | LeverBox):
             return start
         sleeve_level = levels[1]
         place = start

@@ -21,6 +21,7 @@ from mild_badger.core.drivetrain.graph import Coupling, Drivetrain, Equation, On
 from mild_badger.core.drivetrain.one_way import solve_one_way
 from mild_badger.core.drivetrain.solve import Motion, Solution, solve
 from mild_badger.core.shift.reach import Shifter, Stop, reach
+from mild_badger.core.vehicle.box import LeverBox
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Proof", "ShiftState", "Verdict", "prove", "shifters"]
@@ -152,6 +153,8 @@ def _proved(question: _Question, road: tuple[Equation, ...]) -> Proof:
             named.setdefault(frozenset(sleeves_for(vehicle, gear.name).items()), []).append(
                 gear.name
             )
+    if isinstance(vehicle.box, LeverBox):
+        return _slid(vehicle, train, road)
     clash = _clashes(train, groups)
     states = []
     for stop in reach(vehicle, groups):
@@ -170,6 +173,16 @@ def _proved(question: _Question, road: tuple[Equation, ...]) -> Proof:
         tuple(states), settings, _locking(train, groups), len(groups),
         _reaching(vehicle),
     )  # fmt: skip
+
+
+def _slid(vehicle: Vehicle, train: Drivetrain, road: tuple[Equation, ...]) -> Proof:
+    """Solve every place of a lever drive's fulcrum: one at a time, nothing can fight."""
+    states = tuple(
+        _state(vehicle, train, road, Stop(tuple(sleeves_for(vehicle, gear).items())),
+               () if gear is None else (gear,))
+        for gear in (None, *(slot.gear for slot in vehicle.box.slots))
+    )  # fmt: skip
+    return Proof(states, len(states), 0, 1, "The fulcrum")
 
 
 def _reaching(vehicle: Vehicle) -> str:

@@ -16,6 +16,7 @@ from mild_badger.core.drivetrain.assemble import (
 from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.functions.result import function_result
+from mild_badger.core.machine.steps import TrialStep, mechanism_steps
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import NEUTRAL, Reading
 
@@ -24,8 +25,8 @@ __all__ = [
     "Step",
     "agrees",
     "expected",
-    "function_rows",
     "function_steps",
+    "further_rows",
     "places",
     "positions",
     "reading_words",
@@ -222,6 +223,9 @@ def function_steps(vehicle: Vehicle) -> tuple[str, ...]:
     return found.trials if found is not None else ()
 
 
-def function_rows(vehicle: Vehicle) -> tuple[tuple[str, str], ...]:
-    """Give the function box's steps with the name by which each is ticked."""
-    return tuple((f"f{n}", words) for n, words in enumerate(function_steps(vehicle), start=1))
+def further_rows(vehicle: Vehicle) -> tuple[TrialStep, ...]:
+    """Give the steps beyond the gears: those of the function box, then of every mechanism."""
+    functions = [
+        TrialStep(f"f{n}", "box", words) for n, words in enumerate(function_steps(vehicle), start=1)
+    ]
+    return (*functions, *mechanism_steps(vehicle))

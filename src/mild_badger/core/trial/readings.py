@@ -3,7 +3,7 @@
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import InputError
 from mild_badger.core.targets.schools import parse_number
-from mild_badger.core.trial.expected import function_rows, positions
+from mild_badger.core.trial.expected import further_rows, positions
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import Reading
 
@@ -79,7 +79,7 @@ def forget_all(vehicle: Vehicle) -> Edit:
 
 def tick(vehicle: Vehicle, position: str, done: bool) -> Edit:
     """Tick a position off, or take its tick away; ticks of positions that are gone go too."""
-    order = (*positions(vehicle), *(key for key, _ in function_rows(vehicle)))
+    order = (*positions(vehicle), *(step.key for step in further_rows(vehicle)))
     wanted = {*vehicle.trial.ticks, position} if done else {*vehicle.trial.ticks} - {position}
     words = "Tick off" if done else "Take the tick from"
     return Edit.one(f"{words} {position}", ("trial", "ticks"), [p for p in order if p in wanted])

@@ -14,10 +14,13 @@ from typing import Annotated, Literal, NamedTuple, Self
 from pydantic import Field, model_validator
 
 from mild_badger.core.changes import Path
-from mild_badger.core.vehicle.base import Part, ShortName, Teeth
+from mild_badger.core.vehicle.base import Length, Part, ShortName, Teeth
+from mild_badger.core.vehicle.lever_drive import LeverDrive
+from mild_badger.core.vehicle.train import MAX_PAIRS, GearPair, Train
 
 __all__ = [
     "ARCHITECTURES",
+    "LEVER_KEY",
     "MAX_GEARS",
     "MAX_PAIRS",
     "Between",
@@ -25,6 +28,8 @@ __all__ = [
     "Face",
     "GearPair",
     "LayshaftBox",
+    "LeverBox",
+    "LeverPlace",
     "Link",
     "RangeBox",
     "RangeSlot",
@@ -36,12 +41,12 @@ __all__ = [
     "TwoShaftBox",
     "chain_ratio",
     "gear_key",
-    "gear_ratio",
     "summed",
 ]
 
 MAX_GEARS = 24
-MAX_PAIRS = 4
+LEVER_KEY = "lever drive"
+"""The key of the train that drives a lever drive's throws."""
 
 Face = Literal["front", "back"]
 
@@ -51,19 +56,11 @@ ARCHITECTURES: dict[str, str] = {
     "two-shaft": "two-shaft box",
     "twin-layshaft": "two parallel layshafts",
     "range-splitter": "range × splitter",
+    "lever": "lever drive",
 }
 """The architectures and what they are called on screen."""
 
 
-class GearPair(Part):
-    """Two gears in mesh, or joined by idlers in a line between them."""
-
-    driver: Teeth
-    driven: Teeth
-    idlers: Annotated[tuple[Teeth, ...], Field(max_length=4)] = ()
-
-
-Train = Annotated[tuple[GearPair, ...], Field(max_length=MAX_PAIRS)]
 OnePair = Annotated[tuple[GearPair, ...], Field(max_length=1)]
 
 
@@ -438,19 +435,75 @@ class RangeBox(Part):
         return tuple(groups)
 
 
+class LeverPlace(Part):
+    """Where the fulcrum stands in a gear, from the lever's input pin."""
+
+    gear: ShortName
+    fulcrum_mm: Length
+    kept: bool = False
+
+
+class LeverBox(Part):
+    """A stepless lever drive as the box; a gear is a mark at which its fulcrum stands.
+
+    Ratchets turn the output one way whatever the motor does: there is no reverse in it.
+    """
+
+    architecture: Literal["lever"] = "lever"
+    drive: LeverDrive = LeverDrive()
+    slots: Annotated[tuple[LeverPlace, ...], Field(max_length=MAX_GEARS)] = ()
+
+    @model_validator(mode="after")
+    def _between_the_stops(self) -> Self:
+        gears = [slot.gear for slot in self.slots]
+        low, high = self.drive.stop_low_mm, self.drive.stop_high_mm
+        for slot in self.slots:
+            if gears.count(slot.gear) > 1:
+                raise ValueError(f"gear {slot.gear} has two places")
+            if not low <= slot.fulcrum_mm <= high:
+                raise ValueError(
+                    f"gear {slot.gear}: the fulcrum at {slot.fulcrum_mm:g} mm must lie between its "
+                    f"stops, {low:g} and {high:g} mm"
+                )
+        return self
+
+    @property
+    def columns(self) -> int:
+        """How many columns of sleeves: none."""
+        return 0
+
+    @property
+    def sleeves(self) -> int:
+        """How many sleeves: none, the fulcrum slides."""
+        return 0
+
+    def slot(self, gear: str) -> LeverPlace | None:
+        """Find the place that serves a gear."""
+        return next((slot for slot in self.slots if slot.gear == gear), None)
+
+    def ready(self, gear: str) -> bool:
+        """Whether the fulcrum has a place for a gear."""
+        return self.slot(gear) is not None
+
+    def shared(self) -> tuple[Shared, ...]:
+        """List the pairs from the input to the throws."""
+        return (Shared(LEVER_KEY, ("drive", "pairs"), self.drive.pairs),)
+
+    def chain(self, gear: str) -> tuple[Link, ...]:
+        """List the pairs before the throws; what the lever does comes on top."""
+        return _links(LEVER_KEY, self.drive.pairs) if self.ready(gear) else ()
+
+    def coupled(self, gear: str) -> tuple[GearPair, ...]:
+        """List what a sleeve couples: nothing."""
+        return ()
+
+    def between(self) -> tuple[Between, ...]:
+        """Group what stands between the same shafts: nothing has to."""
+        return ()
+
+
 Box = Annotated[
-    SlotBox | LayshaftBox | TwoShaftBox | TwinLayshaftBox | RangeBox,
+    SlotBox | LayshaftBox | TwoShaftBox | TwinLayshaftBox | RangeBox | LeverBox,
     Field(discriminator="architecture"),
 ]
 """The union of box architectures, told apart by ``architecture``."""
-
-
-def gear_ratio(box: Box, gear: str) -> Fraction | None:
-    """Ratio of the box in a gear, turns in per turn out, positive; None while nothing is chosen."""
-    if not box.ready(gear):
-        return None
-    one = chain_ratio(link.pair for link in box.chain(gear))
-    slot = box.slot(gear)
-    if isinstance(slot, Slot) and slot.second:
-        return summed(one, chain_ratio(slot.second))
-    return one

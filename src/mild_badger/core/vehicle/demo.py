@@ -11,6 +11,7 @@ DEMOS = {
     "larkholm-mail-bus": "Mail bus, bricks",
     "larkholm-timber-tractor": "Timber tractor, plywood",
     "larkholm-street-sweeper": "Street sweeper, bricks, with a function box",
+    "larkholm-sawmill-trolley": "Sawmill trolley, plywood, stepless",
     "larkholm-crane-truck": "Crane truck, printed parts, with its outputs and balance",
 }
 """The demo vehicles, and what they are called in a menu."""

@@ -12,6 +12,8 @@ from mild_badger.core.vehicle.box import (
     Box,
     Face,
     LayshaftBox,
+    LeverBox,
+    LeverPlace,
     RangeBox,
     RangeSlot,
     Slot,
@@ -38,6 +40,8 @@ __all__ = [
     "remove_gear",
     "rename_gear",
     "set_direct",
+    "set_fulcrum",
+    "set_fulcrums",
     "set_gears",
     "set_range_place",
     "set_second",
@@ -112,8 +116,8 @@ def set_gears(vehicle: Vehicle, gears: list[GearTarget]) -> Edit:
     """Replace the whole list of targets; gears that stay keep their slots, new ones get one."""
     names = {gear.name for gear in gears}
     box = vehicle.box
-    slots: list[Slot] | list[RangeSlot]
-    if isinstance(box, RangeBox):
+    slots: list[Slot] | list[RangeSlot | LeverPlace]
+    if isinstance(box, RangeBox | LeverBox):
         slots = [slot for slot in box.slots if slot.gear in names]
     else:
         slots = with_places([s for s in box.slots if s.gear in names], [g.name for g in gears])
@@ -195,7 +199,7 @@ def train_path(vehicle: Vehicle, key: str) -> Path:
     for shared in vehicle.box.shared():
         if shared.key == key:
             return ("box", *shared.path)
-    if not isinstance(vehicle.box, RangeBox):
+    if not isinstance(vehicle.box, RangeBox | LeverBox):
         for number, slot in enumerate(vehicle.box.slots):
             if gear_key(slot.gear) == key:
                 return (*SLOTS, number, "train")
@@ -213,7 +217,7 @@ def train_at(vehicle: Vehicle, key: str) -> Train:
     for shared in vehicle.box.shared():
         if shared.key == key:
             return shared.train
-    if not isinstance(vehicle.box, RangeBox):
+    if not isinstance(vehicle.box, RangeBox | LeverBox):
         for slot in vehicle.box.slots:
             if gear_key(slot.gear) == key:
                 return slot.train
@@ -236,6 +240,10 @@ def mark_change_gear(vehicle: Vehicle, mark: ChangeGear | None) -> Edit:
 def take_box(vehicle: Vehicle, box: Box, label: str = "") -> Edit:
     """Put another box in; a change-gear mark that it has no place for goes."""
     changes = [Change(("box",), box)]
+    if isinstance(box, LeverBox) and vehicle.lever_drive is not None:
+        # the one beside the box becomes the box
+        changes = [Change(("box",), box.model_copy(update={"drive": vehicle.lever_drive})),
+                   Change(("lever_drive",), None)]  # fmt: skip
     mark = vehicle.change_gear
     if mark is not None and mark.train != "final drive":
         after = vehicle.model_copy(update={"box": box})
@@ -264,6 +272,8 @@ def blank_box(architecture: str, gears: list[str]) -> Box:
             return TwinLayshaftBox(slots=slots)
         case "range-splitter":
             return RangeBox(splitter=((), ()), ranges=((), ()))
+        case "lever":
+            return LeverBox()
         case _:
             raise DocumentError(f"There is no architecture called {architecture}.")
 
@@ -284,6 +294,33 @@ def set_range_place(vehicle: Vehicle, gear: str, *, splitter: int, range_: int) 
     if box.slot(gear) is None:
         slots.append(slot)
     return Edit.one(f"Place gear {gear}", SLOTS, slots)
+
+
+def set_fulcrum(vehicle: Vehicle, gear: str, mm: float) -> Edit:
+    """Say where the fulcrum stands in a gear.
+
+    Raises
+    ------
+    DocumentError
+        The box is no lever drive.
+    """
+    box = vehicle.box
+    if not isinstance(box, LeverBox):
+        raise DocumentError("Only a lever drive has a fulcrum to slide.")
+    return set_fulcrums(vehicle, {gear: mm})
+
+
+def set_fulcrums(vehicle: Vehicle, places: dict[str, float]) -> Edit:
+    """Say where the fulcrum stands in several gears."""
+    old = {slot.gear: slot for slot in vehicle.box.slots if isinstance(slot, LeverPlace)}
+    made = {
+        gear: LeverPlace.model_construct(gear=gear, fulcrum_mm=mm,
+                                         kept=gear in old and old[gear].kept)
+        for gear, mm in places.items()
+    }  # fmt: skip
+    order = [gear.name for gear in vehicle.real.gears]
+    slots = sorted((old | made).values(), key=lambda slot: order.index(slot.gear))
+    return Edit.one(f"Place the fulcrum in {', '.join(places)}", SLOTS, slots)
 
 
 def add_range_pair(vehicle: Vehicle, field: str) -> Edit:
@@ -344,6 +381,11 @@ def _slotted(vehicle: Vehicle) -> SlotBox | LayshaftBox | TwoShaftBox | TwinLays
         raise DocumentError(
             "In a range × splitter box a gear has no train or place of its own; change a splitter "
             "or a range pair instead."
+        )
+    if isinstance(vehicle.box, LeverBox):
+        raise DocumentError(
+            "In a lever drive a gear is a place of the fulcrum, it has no train of its own; slide "
+            "the fulcrum or change the gears to the throws instead."
         )
     return vehicle.box
 

@@ -8,7 +8,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from mild_badger.core.vehicle.base import Length, Part
-from mild_badger.core.vehicle.box import Train
+from mild_badger.core.vehicle.train import Train
 
 __all__ = ["MAX_RATCHETS", "LeverDrive"]
 
@@ -24,7 +24,8 @@ class LeverDrive(Part):
     has a throw, a lever and a pawl of its own, at ``phases_deg``, empty for even spacing;
     ``two_sided`` ones drive on both strokes. Pawls push at ``wheel_mm`` from the middle of a wheel
     of ``teeth``. ``pin_lost_mm`` is lost in the joint at the throw, ``pawl_lost_mm`` at the pawl;
-    each of three joints takes ``loss`` of the work. ``pin_mm`` is the pins' diameter. The throws
+    each of three joints takes ``loss`` of the work. Ratchets turn the wheel ``turns`` as seen along
+    the box, whatever way the motor turns. ``pin_mm`` is the pins' diameter. The throws
     are driven by the motor over ``pairs``.
     """
 
@@ -40,6 +41,7 @@ class LeverDrive(Part):
         tuple[Annotated[float, Field(ge=-360, le=720)], ...], Field(max_length=MAX_RATCHETS)
     ] = ()
     two_sided: bool = False
+    turns: Literal[1, -1] = 1
     wheel_mm: Length = 16.0
     teeth: Annotated[int, Field(ge=6, le=2000)] = 72
     pin_lost_mm: Lost = 0.1

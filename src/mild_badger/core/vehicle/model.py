@@ -7,10 +7,12 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
+from mild_badger.core.changes import Path
 from mild_badger.core.vehicle.assembly import Assembly
 from mild_badger.core.vehicle.balance import Balance
 from mild_badger.core.vehicle.base import Length, Part, Positive, Rpm, ShortName, Teeth
-from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, Train
+from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, LeverBox, Train
+from mild_badger.core.vehicle.cables import Cables
 from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.clutch import Clutch
 from mild_badger.core.vehicle.crane import Crane
@@ -322,6 +324,7 @@ class Vehicle(Part):
     lever_drive: LeverDrive | None = None
     clutch: Clutch | None = None
     liquid: LiquidLine | None = None
+    cables: Cables | None = None
     crane: Crane | None = None
     balance: Balance | None = None
     placing: Placing = Placing()
@@ -349,6 +352,16 @@ class Vehicle(Part):
     def hole_mm(self, diameter_mm: float, fit: Fit) -> float:
         """Give the hole for what is so thick, with the allowance of the fit."""
         return diameter_mm + self.making.allowance_mm(fit, self.kit.kind)
+
+    @property
+    def stepless(self) -> LeverDrive | None:
+        """The lever drive: the box itself, or one beside it; None where there is none."""
+        return self.box.drive if isinstance(self.box, LeverBox) else self.lever_drive
+
+    @property
+    def stepless_path(self) -> Path:
+        """Where the lever drive stands in the document."""
+        return ("box", "drive") if isinstance(self.box, LeverBox) else ("lever_drive",)
 
     def gear(self, name: str) -> GearTarget | None:
         """Find a target by its gear's name."""

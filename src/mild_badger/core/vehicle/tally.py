@@ -2,7 +2,7 @@
 
 from collections import Counter
 
-from mild_badger.core.vehicle.box import Box, GearPair, RangeBox, SlotBox, TwinLayshaftBox
+from mild_badger.core.vehicle.box import Box, GearPair, LeverBox, RangeBox, SlotBox, TwinLayshaftBox
 from mild_badger.core.vehicle.kit import Kit
 
 __all__ = ["Tally", "count_box"]
@@ -34,6 +34,8 @@ class Tally:
 
 def count_box(tally: Tally, box: Box, kit: Kit) -> None:
     """Count a box: a gear that a sleeve couples runs free, unless gears slide."""
+    if isinstance(box, LeverBox):
+        return  # all of it is counted as a lever drive
     if isinstance(box, SlotBox):
         columns = max(box.columns, 1)
         if columns > 1:

@@ -20,7 +20,7 @@ from mild_badger.core.vehicle.assembly import (
     PartState,
     State,
 )
-from mild_badger.core.vehicle.box import RangeBox
+from mild_badger.core.vehicle.box import LeverBox, RangeBox
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.mistakes import mistakes_for
 from mild_badger.core.workshop.pieces import Piece, pieces_of, tight_spacers
@@ -396,7 +396,7 @@ def _words(vehicle: Vehicle, piece: Piece) -> tuple[str, str]:
 def _faces(vehicle: Vehicle, piece: Piece) -> str:
     """Say which gear each face of a sleeve looks at."""
     box = vehicle.box
-    if isinstance(box, RangeBox):
+    if isinstance(box, RangeBox | LeverBox):
         return "both faces with their dogs outwards"
     column = int(piece.body.rpartition(".")[2]) if "." in piece.body else 0
     faces = {slot.face: slot.gear for slot in box.slots if slot.column == column}

@@ -18,9 +18,9 @@ Point = tuple[float, float]
 
 
 def _drive(vehicle: Vehicle) -> LeverDrive:
-    if vehicle.lever_drive is None:
+    if vehicle.stepless is None:
         raise InputError("This vehicle has no lever drive; plan one on the bench Machine.")
-    return vehicle.lever_drive
+    return vehicle.stepless
 
 
 def clutch_lining(vehicle: Vehicle) -> Drawing:

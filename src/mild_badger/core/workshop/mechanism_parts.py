@@ -17,7 +17,7 @@ __all__ = ["count_mechanisms"]
 
 
 def count_mechanisms(tally: Tally, vehicle: Vehicle) -> None:
-    """Count clutch, liquid line, lever drive, display engine and crane; lengths in 0.1 mm."""
+    """Count every mechanism that is planned; lengths in tenths of a millimetre."""
     if vehicle.clutch is not None:
         tally.add("lining", 0, "clutch", vehicle.clutch.faces)
         tally.add("clutch plate", 0, "clutch", vehicle.clutch.faces + 1)
@@ -26,11 +26,15 @@ def count_mechanisms(tally: Tally, vehicle: Vehicle) -> None:
         tally.add("master", round(10 * vehicle.liquid.master_mm), "liquid line")
         tally.add("slave", round(10 * vehicle.liquid.slave_mm), "liquid line",
                   vehicle.liquid.slaves)  # fmt: skip
-    if vehicle.lever_drive is not None:
-        _count_lever(tally, vehicle.lever_drive)
+    if vehicle.stepless is not None:
+        _count_lever(tally, vehicle.stepless)
     if vehicle.display is not None:
         tally.train(vehicle.display.pairs, "display engine", free_end=False)
         tally.add("shaft", 0, "display engine", 1 if vehicle.display.pairs else 0)
+    for run in vehicle.cables.runs if vehicle.cables is not None else ():
+        tally.add("holed lever", 0, run.name, len(run.levers))
+        tally.add("cable", 0, run.name)
+    tally.add("holed lever", 0, "hand's lever", 1 if vehicle.cables is not None else 0)
     for output in vehicle.crane.outputs if vehicle.crane is not None else ():
         _count_output(tally, output)
 

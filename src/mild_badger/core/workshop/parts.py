@@ -170,7 +170,8 @@ _KINDS = (
     "fixed", "free", "bevel", "differential rim", "summing", "one-way clutch", "sleeve", "shaft",
     "beam", "plate", "post", "spacer", "fork", "bearing", "nut", "pin", "screw", "key",
     "lever", "ratchet", "pawl", "clutch plate", "lining",
-    "master", "slave", "worm", "worm wheel", "slewing ring", "rack", "lead screw", "lead nut",
+    "master", "slave", "holed lever", "cable", "worm", "worm wheel", "slewing ring", "rack",
+    "lead screw", "lead nut",
     "drum", "rope", "adjuster", "coupling half", "wood bearing", "brick bearing", "metal bearing",
 )  # fmt: skip
 
@@ -255,6 +256,7 @@ _MADE_NAMES = {
     "pawl": "pawl", "clutch plate": "plate of the clutch",
     "lining": "ring of clutch lining", "master": "master cylinder, {:g} mm bore",
     "slave": "slave cylinder, {:g} mm bore",
+    "holed lever": "lever with a row of holes", "cable": "cable in its sheath",
     "worm": "worm, {:g} start", "worm wheel": "worm wheel, {:g} teeth",
     "slewing ring": "slewing ring, {:g} teeth", "rack": "rack, {:g} mm",
     "lead screw": "screw, lead {:g} mm", "lead nut": "nut on a screw, lead {:g} mm",

@@ -11,7 +11,7 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.words import shaft_words
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import undercut_limit
-from mild_badger.core.vehicle.box import RangeBox, SlotBox
+from mild_badger.core.vehicle.box import LeverBox, RangeBox, SlotBox
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.dogs import dog_cup, dog_star
 from mild_badger.core.workshop.drawing import Drawing
@@ -88,11 +88,11 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
             Template("clutch lining", "ring of clutch lining", vehicle.clutch.faces,
                      max(vehicle.clutch.wear_mm, 0.5))
         )  # fmt: skip
-    if vehicle.lever_drive is not None:
-        count, thick = vehicle.lever_drive.ratchets, vehicle.making.dog_mm
+    if vehicle.stepless is not None:
+        count, thick = vehicle.stepless.ratchets, vehicle.making.dog_mm
         found += [Template("lever arm", "lever with its slot", count, thick),
-                  Template("lever wheel", "ratchet wheel", vehicle.lever_drive.wheels, thick),
-                  Template("lever pawl", "pawl", vehicle.lever_drive.pawls, thick)]  # fmt: skip
+                  Template("lever wheel", "ratchet wheel", vehicle.stepless.wheels, thick),
+                  Template("lever pawl", "pawl", vehicle.stepless.pawls, thick)]  # fmt: skip
     face = kit.made.face_width_mm if kit.made is not None else kit.grid_unit_mm
     own = vehicle.making.own
     return (
@@ -115,7 +115,7 @@ def _shifted(vehicle: Vehicle) -> Counter[tuple[int, str, float]]:
     """
     box, kit = vehicle.box, vehicle.kit
     found: Counter[tuple[int, str, float]] = Counter()
-    sliding = not isinstance(box, SlotBox | RangeBox) and box.engagement == "slide"
+    sliding = not isinstance(box, SlotBox | RangeBox | LeverBox) and box.engagement == "slide"
     for group in box.between():
         centre = centre_of(kit, [link.pair for link in group.links])
         for link in group.links if centre is not None else ():
@@ -132,7 +132,7 @@ def _shifted(vehicle: Vehicle) -> Counter[tuple[int, str, float]]:
 def _dogs(vehicle: Vehicle) -> list[Template]:
     """Give a star for each free gear of a box with dog sleeves, a cup for each face it meets."""
     box = vehicle.box
-    sliding = not isinstance(box, SlotBox | RangeBox) and box.engagement == "slide"
+    sliding = not isinstance(box, SlotBox | RangeBox | LeverBox) and box.engagement == "slide"
     if not vehicle.kit.any_seat or sliding:
         return []
     free = sum(part.needed for part in parts_needed(vehicle) if part.key[0] == "free")

@@ -3,6 +3,7 @@
 from mild_badger.app.benches.bench import PagedBench
 from mild_badger.app.benches.machine.balance_page import BalancePage
 from mild_badger.app.benches.machine.bearings_page import BearingsPage
+from mild_badger.app.benches.machine.cables_page import CablesPage
 from mild_badger.app.benches.machine.clutch_page import ClutchPage
 from mild_badger.app.benches.machine.crane_page import CranePage
 from mild_badger.app.benches.machine.engine_page import EnginePage
@@ -15,7 +16,8 @@ from mild_badger.core.evaluate import Evaluation
 __all__ = ["MachineBench"]
 
 PAGES = (
-    "Display engine", "Lever drive", "Clutch", "Liquid line", "Outputs", "Balance", "Bearings",
+    "Display engine", "Lever drive", "Clutch", "Liquid line", "Cables", "Outputs", "Balance",
+    "Bearings",
 )  # fmt: skip
 
 
@@ -30,12 +32,13 @@ class MachineBench(PagedBench):
         self.lever_page = LeverPage(session, theme)
         self.clutch_page = ClutchPage(session, theme)
         self.liquid_page = LiquidPage(session, theme)
+        self.cables_page = CablesPage(session, theme)
         self.crane_page = CranePage(session, theme)
         self.balance_page = BalancePage(session, theme)
         self.bearings_page = BearingsPage(session, theme)
         self.own_pages = (
             self.engine_page, self.lever_page, self.clutch_page, self.liquid_page,
-            self.crane_page, self.balance_page, self.bearings_page,
+            self.cables_page, self.crane_page, self.balance_page, self.bearings_page,
         )  # fmt: skip
         for page in self.own_pages:
             self.pictures.addWidget(page)

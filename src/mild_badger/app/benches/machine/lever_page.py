@@ -6,37 +6,45 @@ from mild_badger.app.benches.machine.lever_view import LeverView
 from mild_badger.app.benches.machine.mechanism_page import MechanismPage
 from mild_badger.app.benches.machine.turning import TurnBar
 from mild_badger.app.drawing.fields import Ask
-from mild_badger.app.drawing.widgets import Entry, caption
+from mild_badger.app.drawing.widgets import Entry, button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.linkage.lever import count_words, motion_of, motion_words
-from mild_badger.core.machine.lever_result import drop_lever, lever_rpm, move_fulcrum, start_lever
+from mild_badger.core.machine.lever_result import (
+    drop_lever,
+    lever_rpm,
+    lever_seen,
+    move_fulcrum,
+    place_gears,
+    start_lever,
+)
 from mild_badger.core.machine.result import parse_angles
 from mild_badger.core.ratios.train import parse_train, train_text
+from mild_badger.core.vehicle.box import LeverBox
 
 __all__ = ["LeverPage"]
 
-LEVER = ("lever_drive",)
 ASKS = (
-    Ask((*LEVER, "motion"), "Moved by", "", choices=(("yoke", "a yoke"), ("crank", "a crank"))),
-    Ask((*LEVER, "throw_mm"), "Throw"),
-    Ask((*LEVER, "rod_mm"), "Crank's rod"),
-    Ask((*LEVER, "lever_mm"), "Lever, pin to pin"),
-    Ask((*LEVER, "stop_low_mm"), "Stop, from the input"),
-    Ask((*LEVER, "stop_high_mm"), "Other stop"),
-    Ask((*LEVER, "fulcrum_mm"), "Fulcrum"),
-    Ask((*LEVER, "ratchets"), "Ratchets", ""),
-    Ask((*LEVER, "two_sided"), "They drive", "", choices=(
+    Ask(("motion",), "Moved by", "", choices=(("yoke", "a yoke"), ("crank", "a crank"))),
+    Ask(("throw_mm",), "Throw"),
+    Ask(("rod_mm",), "Crank's rod"),
+    Ask(("lever_mm",), "Lever, pin to pin"),
+    Ask(("stop_low_mm",), "Stop, from the input"),
+    Ask(("stop_high_mm",), "Other stop"),
+    Ask(("fulcrum_mm",), "Fulcrum"),
+    Ask(("ratchets",), "Ratchets", ""),
+    Ask(("two_sided",), "They drive", "", choices=(
         ("false", "one way"), ("true", "both ways"),
     )),
-    Ask((*LEVER, "wheel_mm"), "Ratchet wheel, radius"),
-    Ask((*LEVER, "teeth"), "Its teeth", ""),
-    Ask((*LEVER, "pin_mm"), "Pins"),
-    Ask((*LEVER, "pin_lost_mm"), "Play at the throw"),
-    Ask((*LEVER, "pawl_lost_mm"), "Play at the pawl"),
-    Ask((*LEVER, "loss"), "Lost in each joint", "of 1"),
+    Ask(("turns",), "The wheel turns", "", choices=(("1", "+"), ("-1", "−"))),
+    Ask(("wheel_mm",), "Ratchet wheel, radius"),
+    Ask(("teeth",), "Its teeth", ""),
+    Ask(("pin_mm",), "Pins"),
+    Ask(("pin_lost_mm",), "Play at the throw"),
+    Ask(("pawl_lost_mm",), "Play at the pawl"),
+    Ask(("loss",), "Lost in each joint", "of 1"),
 )  # fmt: skip
 
 
@@ -45,7 +53,11 @@ class LeverPage(MechanismPage):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = LeverView(theme)
-        super().__init__(session, self.view, ASKS, plan=start_lever, drop=drop_lever)
+        super().__init__(
+            session, self.view, ASKS, plan=start_lever, drop=lambda: drop_lever(session.vehicle),
+            root=lambda: session.vehicle.stepless_path,
+        )  # fmt: skip
+        self.place = button("Place it for the targets", self._place)
         self.view.slid.connect(self._slid)
         self.turning = TurnBar(360, "Angle of the throws", self._rpm)
         self.turning.turned.connect(self.view.turn_to)
@@ -60,10 +72,12 @@ class LeverPage(MechanismPage):
             grid.addWidget(caption(entry.accessibleName()), row, 0)
             grid.addWidget(entry, row, 1)
         self.right.addLayout(grid)
+        self.right.addLayout(row_of(self.place))
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show a vehicle's lever drive."""
-        drive = evaluation.vehicle.lever_drive
+        drive = lever_seen(evaluation.vehicle, evaluation.situation.gear)
+        self.place.setVisible(isinstance(evaluation.vehicle.box, LeverBox))
         words = ""
         if drive is not None:
             words = f"{motion_words(drive, motion_of(drive))} {count_words(drive)}".strip()
@@ -82,9 +96,18 @@ class LeverPage(MechanismPage):
         )
 
     def _slid(self, mm: float) -> None:
-        drive = self.session.vehicle.lever_drive
-        if drive is not None:
-            self.session.do(move_fulcrum(drive, mm))
+        vehicle, gear = self.session.vehicle, self.session.situation.gear
+        if vehicle.stepless is not None:
+            self.session.do(move_fulcrum(vehicle, mm, gear))
+
+    def _place(self) -> None:
+        edit = place_gears(self.session.vehicle)
+        if edit is None:
+            self.session.refused.emit(
+                "No target lies between the stops: gear the throws otherwise, or move the stops."
+            )
+        else:
+            self.session.do(edit)
 
     def _rpm(self) -> float | None:
         situation, vehicle = self.session.evaluation.situation, self.session.vehicle
@@ -92,8 +115,12 @@ class LeverPage(MechanismPage):
 
     def _phases(self, text: str) -> bool:
         found = parse_angles(text, what="Phases") if text.strip() else ()
-        return self.session.do(Edit.one("Set the phases", (*LEVER, "phases_deg"), found))
+        return self.session.do(
+            Edit.one("Set the phases", (*self.session.vehicle.stepless_path, "phases_deg"), found)
+        )
 
     def _pairs(self, text: str) -> bool:
         pairs = parse_train(text) if text.strip() else ()
-        return self.session.do(Edit.one("Gear the throws", (*LEVER, "pairs"), pairs))
+        return self.session.do(
+            Edit.one("Gear the throws", (*self.session.vehicle.stepless_path, "pairs"), pairs)
+        )

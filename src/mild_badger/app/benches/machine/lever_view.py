@@ -12,12 +12,14 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.linkage.lever import (
     Motion,
+    arms_mm,
     jam_at,
     mechanism,
     motion_of,
     motion_words,
     range_of,
 )
+from mild_badger.core.machine.lever_result import lever_seen
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 
 __all__ = ["LeverView"]
@@ -58,7 +60,9 @@ class LeverView(Paper):
 
     def drive(self) -> LeverDrive | None:
         """Give the drive as it is seen: with the fulcrum where the mouse holds it."""
-        found = self.evaluation.vehicle.lever_drive if self.evaluation is not None else None
+        if self.evaluation is None:
+            return None
+        found = lever_seen(self.evaluation.vehicle, self.evaluation.situation.gear)
         if found is None or self.held_mm is None:
             return found
         return found.model_copy(update={"fulcrum_mm": self.held_mm})
@@ -83,9 +87,10 @@ class LeverView(Paper):
             return
         charts = min(190.0, self.height() * 0.4)
         self._mechanism(painter, drive, QRectF(0, 0, self.width(), self.height() - charts))
-        motion = motion_of(drive)
+        motion = motion_of(drive, quick=self.held_mm is not None)
         y, half = self.height() - charts, self.width() / 2
-        trace = [(float(n), speed) for n, speed in enumerate(motion.speeds)]
+        many = len(motion.speeds)
+        trace = [(360.0 * n / many, speed) for n, speed in enumerate(motion.speeds)]
         over_a_turn = Chart("wheel's speed over a turn of the throws", "°", trace, self.angle,
                             self._levels(motion))  # fmt: skip
         curve = [(mm, found.mean) for mm, found in range_of(drive)]
@@ -188,7 +193,7 @@ class LeverView(Paper):
         painter.setFont(figure_font("tab"))
         painter.drawText(QRectF(at.x() - 90, at.y() + 22, 180, 16),
                          int(Qt.AlignmentFlag.AlignCenter),
-                         f"{drive.fulcrum_mm:.1f} : {motion_of(drive).arms_mm[1]:.1f} mm",
+                         f"{drive.fulcrum_mm:.1f} : {arms_mm(drive)[1]:.1f} mm",
                          )  # fmt: skip
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
@@ -202,7 +207,7 @@ class LeverView(Paper):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self.evaluation is None:
             return
-        drive = self.evaluation.vehicle.lever_drive
+        drive = self.evaluation.vehicle.stepless
         if drive is None:
             return
         if self.held_mm is None:

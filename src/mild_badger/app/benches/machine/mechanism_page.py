@@ -8,7 +8,8 @@ from mild_badger.app.drawing.fields import Ask, FieldColumn
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.widgets import button, caption, row_of, scrolled
 from mild_badger.app.session import Session
-from mild_badger.core.changes import Edit
+from mild_badger.core.changes import Edit, Path
+from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 
 __all__ = ["MechanismPage"]
@@ -24,7 +25,7 @@ class MechanismPage(QWidget):
 
     def __init__(
         self, session: Session, view: Paper, asks: Sequence[Ask], *, plan: Callable[[], Edit],
-        drop: Callable[[], Edit],
+        drop: Callable[[], Edit], root: Callable[[], Path] = tuple,
     ) -> None:  # fmt: skip
         super().__init__()
         self.session = session
@@ -42,15 +43,21 @@ class MechanismPage(QWidget):
         column.setContentsMargins(0, 0, 6, 0)
         column.setSpacing(6)
         self.plan = button("Plan one", lambda: session.do(plan()), "main")
-        self.drop = button("Take it away", lambda: session.do(drop()))
+        self.drop = button("Take it away", lambda: self._drop(drop))
         column.addLayout(row_of(self.plan, self.drop))
-        self.fields = FieldColumn(session, asks, lambda: False)
+        self.fields = FieldColumn(session, asks, lambda: False, root)
         column.addWidget(self.fields)
         self.right = QVBoxLayout()
         self.right.setSpacing(6)
         column.addLayout(self.right)
         column.addStretch(1)
         outer.addWidget(scrolled(side, SIDE_PX))
+
+    def _drop(self, drop: Callable[[], Edit]) -> None:
+        try:
+            self.session.do(drop())
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
 
     def show_planned(self, evaluation: Evaluation, words: str, *, planned: bool) -> None:
         """Show the fields' values and what there is to say, or only that one may be planned."""

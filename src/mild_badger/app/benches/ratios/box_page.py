@@ -16,13 +16,22 @@ from mild_badger.core.ratios.train import parse_train, train_ratio, train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.targets.schools import format_ratio, parse_number
 from mild_badger.core.units import km_per_hour
-from mild_badger.core.vehicle.box import ARCHITECTURES, Face, RangeBox, Slot, SlotBox
+from mild_badger.core.vehicle.box import (
+    ARCHITECTURES,
+    Face,
+    LeverBox,
+    LeverPlace,
+    RangeBox,
+    Slot,
+    SlotBox,
+)
 from mild_badger.core.vehicle.edits import (
     add_range_pair,
     blank_box,
     mark_change_gear,
     move_slot,
     set_direct,
+    set_fulcrum,
     set_range_place,
     set_second,
     set_shared,
@@ -35,6 +44,7 @@ __all__ = ["BoxPage"]
 
 SLOTTED = ("gear", "own train, driver first", "second, summed", "direct", "place", "ratio", "step",
            "turns", "error %")  # fmt: skip
+LEVERED = ("gear", "fulcrum, mm", "", "", "", "ratio", "step", "turns", "error %")
 RANGED = ("gear", "splitter pair", "range pair", "", "", "ratio", "step", "turns", "error %")
 
 
@@ -143,16 +153,16 @@ class BoxPage(QWidget):
         """Show an evaluation."""
         box = evaluation.vehicle.box
         self.architecture.setCurrentIndex(self.architecture.findData(box.architecture))
-        sliding = not isinstance(box, SlotBox | RangeBox)
+        sliding = not isinstance(box, SlotBox | RangeBox | LeverBox)
         self.engagement.setVisible(sliding)
-        if not isinstance(box, SlotBox | RangeBox):
+        if not isinstance(box, SlotBox | RangeBox | LeverBox):
             self.engagement.setCurrentIndex(self.engagement.findData(box.engagement))
         worst = evaluation.worst_error_percent
         self.summary.setText(
             f"{len(box.slots)} gears, {evaluation.sleeves} sleeve{'s' * (evaluation.sleeves != 1)}"
             + ("" if worst is None else f", worst {worst:.2f} %")
         )
-        self.view.setVisible(not isinstance(box, SlotBox))
+        self.view.setVisible(not isinstance(box, SlotBox | LeverBox))
         self.view.show_evaluation(evaluation)
         self._fill(evaluation)
         self._fill_shared(evaluation)
@@ -161,9 +171,11 @@ class BoxPage(QWidget):
     def _fill(self, evaluation: Evaluation) -> None:
         box, school = evaluation.vehicle.box, self.session.school
         ranged = isinstance(box, RangeBox)
-        self.table.setHorizontalHeaderLabels(list(RANGED if ranged else SLOTTED))
+        levered = isinstance(box, LeverBox)
+        heads = LEVERED if levered else RANGED if ranged else SLOTTED
+        self.table.setHorizontalHeaderLabels(list(heads))
         for column in (3, 4):
-            self.table.setColumnHidden(column, ranged)
+            self.table.setColumnHidden(column, ranged or levered)
         self.table.setColumnHidden(2, not (ranged or isinstance(box, SlotBox)))
         self.table.setColumnHidden(3, box.architecture != "layshaft")
         self._gears = [gear.name for gear in evaluation.gears]
@@ -270,6 +282,8 @@ class BoxPage(QWidget):
             splitter, range_ = (number, now[1]) if column == 1 else (now[0], number)
             edit = set_range_place(vehicle, gear, splitter=splitter, range_=range_)
             return self.session.do(edit)
+        if isinstance(box, LeverBox):
+            return self.session.do(set_fulcrum(vehicle, gear, parse_number(text, what="Fulcrum")))
         if column == 1:
             return self.session.do(set_train(vehicle, gear, parse_train(text)))
         if column == 2:
@@ -302,6 +316,8 @@ def _train_cells(gear: GearResult, slot: object, ranged: bool) -> tuple[Cell, ..
         return (
             Cell(str(splitter), editable=True), Cell(str(range_), editable=True), Cell(""), Cell("")
         )  # fmt: skip
+    if isinstance(slot, LeverPlace):
+        return Cell(f"{slot.fulcrum_mm:g}", editable=True), Cell(""), Cell(""), Cell("")
     place = f"{slot.column} {slot.face}" if isinstance(slot, Slot) else ""
     return (
         Cell("direct" if gear.direct else train_text(gear.own), editable=not gear.direct),

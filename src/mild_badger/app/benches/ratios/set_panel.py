@@ -14,13 +14,14 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.app.worker import Job
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.machine.lever_result import place_gears
 from mild_badger.core.ratios.answer import SetAnswer, find_set
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
 from mild_badger.core.ratios.match_box import BoxMatch
 from mild_badger.core.ratios.propose import search_places, take_set
 from mild_badger.core.ratios.relax import WayOut
 from mild_badger.core.ratios.tradeoffs import Against, set_efficiency, set_loss_percent
-from mild_badger.core.vehicle.box import MAX_PAIRS, SlotBox
+from mild_badger.core.vehicle.box import MAX_PAIRS, LeverBox, SlotBox
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["SetPanel"]
@@ -168,6 +169,10 @@ class SetPanel(QWidget):
         vehicle, question = self.session.vehicle, self._question()
         self._answers, self._fronts = {}, {}
         self.answers.setText("Searching …")
+        if isinstance(vehicle.box, LeverBox):
+            self.search_wanted.emit(Job(place_gears, (vehicle,)), self._placed,
+                                    "Placing the fulcrum")  # fmt: skip
+            return
 
         def show(found: SetAnswer) -> None:
             if question == self._question():
@@ -177,6 +182,13 @@ class SetPanel(QWidget):
                 self._show_front()
 
         self.search_wanted.emit(Job(find_set, (vehicle,)), show, "Finding the set")
+
+    def _placed(self, edit: Edit | None) -> None:
+        """Take the fulcrum's places: of a lever drive there is one answer only."""
+        if edit is None:
+            self.answers.setText("No target lies between the lever drive's stops.")
+        elif self.session.do(edit):
+            self.answers.setText("The fulcrum has its place for every target within its stops.")
 
     def stopped(self) -> None:
         """Say that the search was cancelled."""

@@ -1,6 +1,6 @@
 """The Shift bench: sleeves and their places, what moves them, the table, the played run."""
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QMenu, QWidget
 
@@ -28,7 +28,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.assign import place_reason, propose_places
 from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
 from mild_badger.core.shift.slide import slide_words
-from mild_badger.core.vehicle.box import RangeBox, SlotBox
+from mild_badger.core.vehicle.box import LeverBox, RangeBox, SlotBox
 from mild_badger.core.vehicle.edits import move_slot
 
 __all__ = ["ShiftBench"]
@@ -52,6 +52,10 @@ TABLE_FACTS = {
     "catch": "Slides and tilts from every gear to every gear; | is one pull through neutral.",
     "drum": "How many positions the drum turns from every gear to every gear.",
 }
+NO_SLEEVES = (
+    "A lever drive has no sleeves and nothing to shift: its fulcrum slides from gear to gear while "
+    "the machine runs. Drag it on the bench Machine, page Lever drive (Ctrl+9)."
+)
 FACTS = {
     "layshaft": "The input pair turns the layshaft in every gear; a sleeve couples one pair's "
     "driven gear to the output, or input and output directly. Two at once lock the box.",
@@ -93,8 +97,11 @@ class ShiftBench(PagedBench):
         self.play_page = PlayPage(theme)
         self.power_page = PowerPage(theme)
         self.function_page = FunctionPage(session, theme)
+        self.no_sleeves = caption(NO_SLEEVES, "soft", wrap=True)
+        self.no_sleeves.setAlignment(Qt.AlignmentFlag.AlignCenter)
         for page in (
-            self.diagram, self.lines, self.gate_page, self.catch_page, self.drum_page,
+            self.no_sleeves, self.diagram, self.lines, self.gate_page, self.catch_page,
+            self.drum_page,
             self.table_page, self.play_page, self.power_page, self.function_page,
         ):  # fmt: skip
             self.pictures.addWidget(page)
@@ -170,9 +177,9 @@ class ShiftBench(PagedBench):
         count = evaluation.sleeves
         engagement = getattr(box, "engagement", None)
         what = "slider" if engagement == "slide" else "sleeve"
+        on = "one fulcrum" if isinstance(box, LeverBox) else f"{count} {what}{'s' * (count != 1)}"
         self.heading.setText(
-            f"{len(box.slots)} speeds on {count} {what}{'s' * (count != 1)}"
-            + (f", gear {gear.name} in" if gear else ", neutral")
+            f"{len(box.slots)} speeds on {on}" + (f", gear {gear.name} in" if gear else ", neutral")
         )
         self.proof.setText(evaluation.proof.words)
         self.proof.setVisible(self.pages.currentIndex() != FUNCTIONS)
@@ -188,7 +195,12 @@ class ShiftBench(PagedBench):
         slot = isinstance(box, SlotBox)
         self.feeding.setVisible(slot and page == SLEEVES)
         self.hint.setVisible(page == SLEEVES and self.height() > SHORT)
-        if page == ACTUATOR:
+        if isinstance(box, LeverBox) and page in (SLEEVES, ACTUATOR, TABLE, PLAY):
+            self.choices.hide()
+            self.hint.hide()
+            self.facts.setText("")
+            self.pictures.setCurrentWidget(self.no_sleeves)
+        elif page == ACTUATOR:
             shown = self._actuator_pages[shifting.actuation]
             self.facts.setText(ACTUATOR_FACTS[shifting.actuation])
             self.pictures.setCurrentWidget(shown)

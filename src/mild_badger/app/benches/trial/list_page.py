@@ -24,7 +24,7 @@ from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.trial.diagnosis import Diagnosis, diagnose
 from mild_badger.core.trial.expected import (
     Step,
-    function_rows,
+    further_rows,
     places,
     positions,
     trial_steps,
@@ -141,13 +141,13 @@ class ListPage(QWidget):
         vehicle = evaluation.vehicle
         self._steps = trial_steps(vehicle)
         engaged = evaluation.situation.gear or NEUTRAL
-        more = function_rows(vehicle)
-        self._keys = (*(step.position for step in self._steps), *(key for key, _ in more))
+        more = further_rows(vehicle)
+        self._keys = (*(step.position for step in self._steps), *(step.key for step in more))
         ticks = vehicle.trial.ticks
         self.table.show_cells([
             *(self._cells(step, step.position == engaged) for step in self._steps),
-            *([Cell("box", checked=key in ticks, tip=words), Cell(words, tip=words),
-               *(Cell("", tip=words) for _ in range(4))] for key, words in more),
+            *([Cell(step.name, checked=step.key in ticks, tip=step.words),
+               Cell(step.words, tip=step.words), *(Cell("") for _ in range(4))] for step in more),
         ])  # fmt: skip
         self.table.clearSpans()
         for row in range(len(self._steps), len(self._keys)):

@@ -1,0 +1,170 @@
+"""Every cable from the hand's lever over its levers to its end, to scale."""
+
+from math import cos, radians, sin
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter
+
+from mild_badger.app.drawing.marks import elided, pen
+from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.theme.style import Theme, text_font
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.linkage.cables import RunFigures, run_figures
+from mild_badger.core.machine.cables_result import cables_words
+from mild_badger.core.vehicle.cables import CableRun, Cables
+
+__all__ = ["CablesView"]
+
+EMPTY = (
+    "This model has no cables. Press Plan some to work a flap and the motor's speed from one lever."
+)
+ROW_PX, PAD_PX, END_PX = 118.0, 12.0, 150.0
+LEFT = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+Arm = tuple[tuple[float, ...], tuple[int, ...], float]
+"""A lever's holes, the numbers of those in use, and how far it has swung from its middle, °."""
+
+
+class CablesView(Paper):
+    """A line a cable: filled holes are in use, the bar is the end's travel, dashed what is wanted.
+
+    Signals
+    -------
+    chosen : the number of the cable that was pressed
+    """
+
+    chosen = pyqtSignal(int)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.setAccessibleName("Cables")
+        self.selected, self.share = 0, 1.0
+
+    def show_cables(self, evaluation: Evaluation, selected: int) -> None:
+        """Show a vehicle's cables, one of them chosen."""
+        self.selected = selected
+        cables = evaluation.vehicle.cables
+        count = len(cables.runs) if cables is not None else 1
+        self.setMinimumHeight(int(max(count * ROW_PX + 8, 150)))
+        self.show_evaluation(evaluation)
+
+    def throw(self, share: float) -> None:
+        """Throw the hand's lever over by a share of its stroke."""
+        self.share = share
+        self.update()
+
+    def words(self) -> str:
+        return (cables_words(self.evaluation.vehicle) if self.evaluation else "") or EMPTY
+
+    def row_at(self, number: int) -> QPointF:
+        """Give where a cable's line is."""
+        return QPointF(30, 4 + (number + 0.5) * ROW_PX)
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        cables = evaluation.vehicle.cables
+        if cables is None or not cables.runs:
+            self.say_instead(painter, EMPTY)
+            return
+        longest = max(
+            (cables.hand_mm, *cables.holes_mm,
+             *(mm for run in cables.runs for lever in run.levers for mm in lever.holes_mm))
+        )  # fmt: skip
+        scale = (ROW_PX - 40) / longest
+        for number, run in enumerate(cables.runs):
+            box = QRectF(4, 4 + number * ROW_PX, self.width() - 8, ROW_PX)
+            self._row(painter, cables, run, box, scale, chosen=number == self.selected)
+
+    def _row(
+        self, painter: QPainter, cables: Cables, run: CableRun, box: QRectF, scale: float, *,
+        chosen: bool,
+    ) -> None:  # fmt: skip
+        tokens = self.theme.tokens
+        if chosen:
+            painter.fillRect(box, tokens.run_wash)
+            painter.fillRect(QRectF(box.left(), box.top(), 3, box.height()), tokens.run)
+        painter.setPen(pen(tokens.hair))
+        painter.drawLine(box.bottomLeft(), box.bottomRight())
+        whole, now = (
+            run_figures(cables, run),
+            run_figures(cables, run, self.share * cables.stroke_mm),
+        )
+        arms: list[Arm] = [(cables.holes_mm, (run.from_hole,), _from_middle(whole, now, 0))]
+        for number, lever in enumerate(run.levers, start=1):
+            arms.append((lever.holes_mm, (lever.takes, lever.gives),
+                         _from_middle(whole, now, number)))  # fmt: skip
+        step = (box.width() - END_PX - 60) / len(arms)
+        foot = box.bottom() - 12
+        last: QPointF | None = None
+        for number, (holes, used, swing) in enumerate(arms):
+            pivot = QPointF(box.left() + 48 + step * number, foot)
+            turn = radians(swing)
+
+            def at(mm: float, pivot: QPointF = pivot, turn: float = turn) -> QPointF:
+                return QPointF(
+                    pivot.x() + scale * mm * sin(turn), pivot.y() - scale * mm * cos(turn)
+                )
+
+            if last is not None:
+                painter.setPen(pen(tokens.run, 1.6))
+                painter.drawLine(last, at(holes[used[0] - 1]))
+            painter.setPen(pen(tokens.ink, 3.0))
+            painter.drawLine(pivot, at(max((*holes, cables.hand_mm) if number == 0 else holes)))
+            painter.setPen(pen(tokens.ink, 1.2))
+            for place, mm in enumerate(holes, start=1):
+                painter.setBrush(tokens.run if place in used else tokens.paper)
+                painter.drawEllipse(at(mm), 3.6, 3.6)
+            painter.setBrush(tokens.paper)
+            painter.drawRect(QRectF(pivot.x() - 4, pivot.y() - 4, 8, 8))
+            last = at(holes[used[-1] - 1])
+        if last is not None:
+            painter.setPen(pen(tokens.run, 1.6))
+            painter.drawLine(last, QPointF(box.right() - END_PX + 12, box.top() + 44))
+        self._end(painter, (whole, now), box, scale)
+
+    def _end(
+        self, painter: QPainter, figures: tuple[RunFigures, RunFigures], box: QRectF, scale: float
+    ) -> None:
+        """Draw the end's travel as a bar to scale, and what is wanted of it."""
+        whole, now = figures
+        tokens, run = self.theme.tokens, whole.run
+        left, y = box.right() - END_PX + 12, box.top() + 44
+        room = END_PX - 24
+        fit = min(scale, room / max(whole.travel, run.wanted_mm, 1e-6))
+        painter.fillRect(QRectF(left, y - 5, now.travel * fit, 10), tokens.run)
+        painter.setPen(pen(tokens.soft, 1.0))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(QRectF(left, y - 5, whole.travel * fit, 10))
+        painter.setPen(pen(tokens.ink, 1.6, dashed=True))
+        wanted = left + run.wanted_mm * fit
+        painter.drawLine(QPointF(wanted, y - 12), QPointF(wanted, y + 12))
+        bold, small = text_font(bold=True), text_font("small")
+        painter.setFont(bold)
+        painter.setPen(tokens.ink)
+        painter.drawText(QRectF(left, box.top() + 6, room, 18), LEFT, elided(run.name, bold, room))
+        painter.setFont(small)
+        painter.setPen(tokens.bad if whole.jams else tokens.soft)
+        lines = (
+            (f"jams: {whole.jams}",) if whole.jams else
+            (f"{now.travel:.1f} of {whole.travel:.1f} mm",
+             f"wanted {run.wanted_mm:g}, {whole.error_percent:+.1f} %".replace("-", "−"))
+        )  # fmt: skip
+        for number, words in enumerate(lines):
+            painter.drawText(
+                QRectF(left, y + 14 + 16 * number, room, 16), LEFT, elided(words, small, room)
+            )
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        cables = self.evaluation.vehicle.cables if self.evaluation is not None else None
+        if event is None or cables is None:
+            return
+        number = int((event.position().y() - 4) // ROW_PX)
+        if 0 <= number < len(cables.runs):
+            self.chosen.emit(number)
+
+
+def _from_middle(whole: RunFigures, now: RunFigures, number: int) -> float:
+    """Give a lever's angle from its middle: it swings from one side to the other."""
+    full, here = whole.swings[number], now.swings[number]
+    if not full or full > 360:
+        return 0.0
+    share = min(sin(radians(min(here, 180) / 2)) / sin(radians(min(full, 180) / 2)), 1.0)
+    return full * (share - 0.5)
