@@ -118,10 +118,21 @@ def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Win
     type_over(qtbot, inner, "50")
     assert "must be smaller than its outer one" in window.notice_text.text()
     qtbot.keyClick(inner, Qt.Key.Key_Escape)
+    strip = window.strip.stations
+    window.session.engage("3")
+    assert "Clutch, closed" in strip["clutch"].accessibleName()
+    assert "m/s" in strip["wheels"].accessibleName()
+    qtbot.mouseClick(page.pedal, LEFT, pos=QPoint(8, page.pedal.height() // 2))
+    assert "Clutch, released" in strip["clutch"].accessibleName()
+    assert "nothing driven" in strip["wheels"].accessibleName()
+    window.grab()
+    qtbot.mouseClick(page.pedal, LEFT, pos=QPoint(8, page.pedal.height() // 2))
+    assert "m/s" in strip["wheels"].accessibleName()
     qtbot.mouseClick(page.watch, LEFT)
     assert [w.part for w in window.session.vehicle.log.wear] == ["clutch lining"]
     qtbot.mouseClick(page.drop, LEFT)
     assert page.words.text() == ""
+    assert not strip["clutch"].isVisible()
     assert "Press Plan one" in page.view.accessibleDescription()
 
 

@@ -93,6 +93,10 @@ class Session(QObject):
         """Put the axle on another road."""
         self._try(replace(self._situation, road=road))
 
+    def release(self, released: bool) -> None:
+        """Press the clutch's pedal, or let it go."""
+        self._try(replace(self._situation, released=released))
+
     def lock(self, locked: bool) -> None:
         """Close or open the differential's lock."""
         self._try(replace(self._situation, locked=locked))

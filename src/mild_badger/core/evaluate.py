@@ -382,8 +382,10 @@ def _shifts(vehicle: Vehicle, links: tuple[Link, ...]) -> tuple[Shift | None, ..
 def _axle(vehicle: Vehicle, train: Drivetrain, situation: Situation, rpm: float) -> AxleResult:
     road = conditions(vehicle, situation.road, locked=situation.locked)
     alone = solve(train, {}, road, source=HOUSING)
-    driven = solve(train, sleeves_for(vehicle, situation.gear), road)
-    engaged = situation.gear is not None and not driven.locked
+    parted = situation.released and vehicle.clutch is not None
+    whole = assemble(vehicle, released=True) if parted else train
+    driven = solve(whole, sleeves_for(vehicle, situation.gear), road)
+    engaged = situation.gear is not None and not driven.locked and not parted
     turns = vehicle.motor.turns
 
     def rpm_of(body: str) -> float | None:

@@ -22,13 +22,15 @@ Sign = Literal[1, 0, -1]
 class Situation:
     """What the builder is trying out; none of it is saved with the document.
 
-    ``gear`` None is neutral; ``motor_rpm`` None is the motor's working speed.
+    ``gear`` None is neutral; ``motor_rpm`` None is the motor's working speed;
+    ``released`` is the clutch with its pedal down.
     """
 
     gear: str | None = None
     road: Road = field(default_factory=Straight)
     locked: bool = False
     motor_rpm: float | None = None
+    released: bool = False
 
 
 class GearState(StrEnum):
@@ -90,7 +92,7 @@ class Station:
     ``rpm_other`` is the right wheel's where the station has two sides.
     """
 
-    key: Literal["motor", "box", "final drive", "differential", "wheels"]
+    key: Literal["motor", "clutch", "box", "final drive", "differential", "wheels"]
     name: str
     rpm: float | None
     torque_n_mm: float | None

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from mild_badger.core.findings import Finding, Severity, worst_severity
+from mild_badger.core.linkage.clutch import clutch_figures
 from mild_badger.core.ratios.final_drive import overall_final_ratio
 from mild_badger.core.results import AxleResult, GearResult, GearState, Sign, Situation, Station
 from mild_badger.core.road.motor import torque_at
@@ -65,11 +66,14 @@ def stations(
     Torques are the motor's on its linear curve times the ratio, less the share lost in each mesh.
     """
     gear = next((g for g in gears if g.name == situation.gear), None)
+    released = situation.released and vehicle.clutch is not None
     drives = gear is not None and gear.state is GearState.DRIVES and not axle.stalls
+    drives = drives and not released
     drive = _Drive(vehicle, situation.gear, gear if drives else None, axle, rpm, findings)
     names = tuple(g.name for g in gears)
     return (
         _motor(drive),
+        *_clutch(drive, released=released),
         _box(drive, names),
         _final_drive(drive),
         _differential(drive),
@@ -97,6 +101,27 @@ def _motor(drive: _Drive) -> Station:
         details=(f"{drive.torque_n_mm:.0f} N·mm", f"turns {'+' if turns > 0 else '−'}"),
         mark=drive.mark("motor"),
     )
+
+
+def _clutch(drive: _Drive, *, released: bool) -> tuple[Station, ...]:
+    """Describe the clutch; nothing where the vehicle has none."""
+    clutch = drive.vehicle.clutch
+    if clutch is None:
+        return ()
+    found, stall = clutch_figures(clutch), drive.vehicle.motor.shaft_stall_n_mm
+    turns = drive.vehicle.motor.turns
+    station = Station(
+        key="clutch",
+        name="Clutch",
+        rpm=None if released else drive.rpm * turns,
+        torque_n_mm=None if released else drive.torque_n_mm,
+        ratio_so_far=None if released else 1.0,
+        direction=0 if released else turns,
+        figure="released" if released else "closed",
+        details=(f"holds {found.wear:.0f} N·mm", f"{found.margin(stall):.2f} × the stall torque"),
+        mark=drive.mark("clutch"),
+    )
+    return (station,)
 
 
 def _box(drive: _Drive, gears: tuple[str, ...]) -> Station:

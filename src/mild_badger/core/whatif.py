@@ -6,6 +6,7 @@ from typing import Literal
 
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import gear_result
+from mild_badger.core.machine.result import crank_turns
 from mild_badger.core.mesh.centres import centre_of, fits_between
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.train import gear_ratio
@@ -32,7 +33,7 @@ class Swap:
     """One size in one place of a train, and a gear's figures with it.
 
     ``mate`` is the size its partner must then have to stay at the same centre distance, None where
-    the partner stays as it is.
+    the partner stays as it is. ``crank_rpm`` is a display engine's, signed; None without one.
     """
 
     teeth: int
@@ -43,6 +44,7 @@ class Swap:
     speed_mm_s: float | None
     full_size_mm_s: float | None
     edit: Edit
+    crank_rpm: float | None = None
 
 
 def swaps(
@@ -100,7 +102,8 @@ def swaps_in(
         also = f" with {mate}" if moved else ""
         label = f"Use {teeth} teeth{also} in the {key}"
         edit = Edit(label, set_shared(vehicle, key, after).changes)
-        result = gear_result(apply_edit(vehicle, edit), gear, situation)
+        with_it = apply_edit(vehicle, edit)
+        result = gear_result(with_it, gear, situation)
         if result is not None:
             found.append(
                 Swap(
@@ -112,9 +115,18 @@ def swaps_in(
                     speed_mm_s=result.speed_mm_s,
                     full_size_mm_s=result.full_size_mm_s,
                     edit=edit,
+                    crank_rpm=_crank_rpm(with_it, gear, situation),
                 )
             )
     return tuple(found)
+
+
+def _crank_rpm(vehicle: Vehicle, gear: str, situation: Situation | None) -> float | None:
+    if vehicle.display is None:
+        return None
+    turns = crank_turns(vehicle, gear)
+    rpm = situation.motor_rpm if situation is not None else None
+    return None if turns is None else float(turns) * (rpm or vehicle.motor.working_rpm)
 
 
 def _changed_pairs(
@@ -183,6 +195,8 @@ def change_places(vehicle: Vehicle) -> tuple[tuple[str, ChangeGear], ...]:
     """List every place whose gear could be the change gear, with what to call it."""
     trains = [("final drive", vehicle.final_drive.pairs)]
     trains += [(shared.key, shared.train) for shared in vehicle.box.shared()]
+    if vehicle.display is not None:
+        trains.append(("display engine", vehicle.display.pairs))
     seen = {key for key, _ in trains}
     for target in vehicle.real.gears:
         own = gear_key(target.name)

@@ -5,12 +5,14 @@ from math import cos, pi, radians, sin, tan
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.layout.bending import influence
+from mild_badger.core.layout.bending import bearing_shares, influence
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.push import separations
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
@@ -177,3 +179,25 @@ def test_drawn_gears_mesh_tooth_in_gap(teeth: tuple[int, int], towards: float) -
     wrong = one.intersection(outline(teeth[1], turn + pi / teeth[1], x, y)).area
     assert right < 0.15
     assert wrong > 5 * right
+
+
+def test_what_the_supports_of_a_beam_take() -> None:
+    """Two equal spans, a load amid the first: 13/32, 22/32, −3/32 (beam tables, from memory)."""
+    two = bearing_shares((0.0, 40.0), (10.0, 60.0))
+    assert two == pytest.approx(np.array([[0.75, -0.5], [0.25, 1.5]]))
+    three = bearing_shares((0.0, 40.0, 80.0), (20.0, 40.0))
+    assert three[:, 0] == pytest.approx([13 / 32, 22 / 32, -3 / 32])
+    assert three[:, 1] == pytest.approx([0, 1, 0])  # right above a support
+    assert np.isnan(bearing_shares((0.0,), (10.0,))).all()
+
+
+@given(
+    st.lists(st.floats(0, 200), min_size=2, max_size=5, unique_by=round),
+    st.lists(st.floats(-40, 240), min_size=1, max_size=4),
+)
+def test_supports_take_all_of_a_load_and_its_moment(
+    supports: list[float], places: list[float]
+) -> None:
+    shares = bearing_shares(tuple(supports), tuple(places))
+    assert shares.sum(axis=0) == pytest.approx(np.ones(len(places)), abs=1e-5)
+    assert np.array(supports) @ shares == pytest.approx(np.array(places), abs=1e-3)

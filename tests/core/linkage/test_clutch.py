@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 
 from mild_badger.core.changes import Edit
-from mild_badger.core.drivetrain.assemble import CLUTCH
+from mild_badger.core.drivetrain.assemble import BOX_INPUT, CLUTCH, MOTOR, assemble
+from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.linkage.clutch import LININGS, clutch_figures, friction
@@ -19,6 +20,7 @@ from mild_badger.core.machine.clutch_result import (
     drop_clutch,
     start_clutch,
 )
+from mild_badger.core.results import Situation
 from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.trial.log import watch_wear
 from mild_badger.core.vehicle.clutch import Clutch
@@ -133,3 +135,17 @@ def test_plates_and_linings_are_parts_and_the_lining_a_template(clutched: Vehicl
     assert (wide, open_mm) == pytest.approx((32, 16), abs=0.05)
     with pytest.raises(InputError, match="has no clutch"):
         template_of(demo_vehicle(), "clutch lining")
+
+
+def test_a_released_clutch_leaves_the_box_free() -> None:
+    vehicle = apply_edit(demo_vehicle(), start_clutch(demo_vehicle()))
+    closed, released = (solve(assemble(vehicle, released=r), {}) for r in (False, True))
+    assert [closed.speed(body) for body in (CLUTCH, BOX_INPUT)] == [1, 1]
+    assert [released.speed(body) for body in (MOTOR, BOX_INPUT)] == [1, None]
+    driving = evaluate(vehicle, Situation(gear="3"))
+    parted = evaluate(vehicle, Situation(gear="3", released=True))
+    assert [s.key for s in driving.stations][:3] == ["motor", "clutch", "box"]
+    assert driving.axle.housing_rpm
+    assert parted.axle.housing_rpm is None
+    assert {s.figure for s in parted.stations[2:]} == {"nothing driven"}
+    assert parted.gears == driving.gears  # what the gears are does not change

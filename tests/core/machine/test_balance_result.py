@@ -1,7 +1,11 @@
 """A vehicle's balance: words, findings with their mends, bearings."""
 
+from math import cos, radians
+
 import pytest
 
+from mild_badger.core.layout.push import wall_loads
+from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.linkage.bearing import BEARING_KINDS
 from mild_badger.core.machine.balance_result import (
     add_mass,
@@ -126,7 +130,27 @@ def test_every_bearing_is_judged_and_a_bad_one_mended() -> None:
         assert fault.mend is not None
         vehicle = apply_edit(vehicle, fault.mend)
     assert not list(bearing_faults(vehicle))
-    assert bearing_rows(BUS) == ()
+    assert [row.output for row in bearing_rows(BUS)] == ["wheels"]
+
+
+def test_the_bearings_of_a_placed_box_carry_what_its_teeth_push() -> None:
+    """Walls take all of a mesh's force at the motor's stall: T / r / cos 20° on each shaft."""
+    tractor = demo_vehicle("larkholm-timber-tractor")
+    stack = stack_for(tractor)
+    assert stack is not None
+    loads = wall_loads(tractor, stack)
+    walls = [load.wall for load in loads if load.shaft == "layshaft.1"]
+    assert len(walls) >= 2
+    assert len(set(walls)) == len(walls)
+    pair = tractor.box.shared()[0].train[0]
+    radius = pair.driver * tractor.kit.module_mm / 2
+    force = tractor.motor.shaft_stall_n_mm / radius / cos(radians(20))
+    one, other = (load.load_n for load in loads if load.shaft == "input.1")
+    # one mesh on it: both walls push the same way, or against one another where it overhangs
+    assert force in (pytest.approx(one + other), pytest.approx(abs(one - other)))
+    rows = [row for row in bearing_rows(tractor) if "worst in gear" in row.name]
+    assert len(rows) == len(loads)
+    assert {row.planned for row in rows} == {None}
 
 
 def test_a_weak_ring_lifts() -> None:

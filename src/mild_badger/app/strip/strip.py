@@ -14,8 +14,8 @@ from mild_badger.core.results import Station
 __all__ = ["Strip"]
 
 BENCH_OF = {
-    "motor": "Vehicle", "box": "Ratios", "final drive": "Vehicle", "differential": "Axle",
-    "wheels": "Road",
+    "motor": "Vehicle", "clutch": "Machine", "box": "Ratios", "final drive": "Vehicle",
+    "differential": "Axle", "wheels": "Road",
 }  # fmt: skip
 
 
@@ -96,6 +96,14 @@ def _motor(painter: QPainter, centre: QPointF) -> None:
         )
 
 
+def _clutch(painter: QPainter, centre: QPointF) -> None:
+    for x in (-4, 4):
+        painter.drawLine(centre + QPointF(x, -20), centre + QPointF(x, 20))
+    for way in (-1, 1):
+        painter.drawLine(centre + QPointF(4 * way, 0), centre + QPointF(22 * way, 0))
+        painter.drawLine(centre + QPointF(12, 9 * way), centre + QPointF(20, 15 * way))
+
+
 def _toothed(painter: QPainter, centre: QPointF, radius: float, teeth: int) -> None:
     tips = regular_polygon(centre, radius, teeth * 2)
     roots = regular_polygon(centre, radius * 0.82, teeth * 2, pi / teeth / 2)
@@ -131,8 +139,8 @@ def _wheels(painter: QPainter, centre: QPointF) -> None:
 
 
 GLYPHS = {
-    "motor": _motor, "box": _box, "final drive": _final, "differential": _differential,
-    "wheels": _wheels,
+    "motor": _motor, "clutch": _clutch, "box": _box, "final drive": _final,
+    "differential": _differential, "wheels": _wheels,
 }  # fmt: skip
 
 
@@ -157,5 +165,8 @@ class Strip(QFrame):
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
-        for station in evaluation.stations:
-            self.stations[station.key].show_station(station)
+        there = {station.key: station for station in evaluation.stations}
+        for key, made in self.stations.items():
+            made.setVisible(key in there)
+            if key in there:
+                made.show_station(there[key])

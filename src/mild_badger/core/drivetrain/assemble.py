@@ -75,14 +75,15 @@ def axle_body(axle: int, body: str) -> str:
     return body if axle == 0 else f"axle {axle + 1}/{body}"
 
 
-def assemble(vehicle: Vehicle) -> Drivetrain:
-    """Build the graph from motor to wheels."""
+def assemble(vehicle: Vehicle, *, released: bool = False) -> Drivetrain:
+    """Build the graph from motor to wheels; a released clutch joins nothing."""
     builder = Builder()
     motor = builder.shaft(MOTOR, "Motor shaft")
     entry = motor
     if vehicle.clutch is not None:
         entry = builder.shaft(CLUTCH, "Clutch, driven side")
-        builder.equations.append(fixed(motor, entry))
+        if not released:
+            builder.equations.append(fixed(motor, entry))
     output = build_box(builder, vehicle.box, entry, vehicle.motor.turns)
     shaft = _spur_pairs(builder, vehicle.final_drive, output)
     if vehicle.lever_drive is not None:

@@ -10,7 +10,7 @@ from itertools import pairwise
 
 import numpy as np
 
-__all__ = ["influence"]
+__all__ = ["bearing_shares", "influence"]
 
 SAME_MM = 1e-6
 
@@ -37,7 +37,44 @@ def influence(
     held = _apart(supports_mm)
     if len(held) < 2:
         return np.full((count, count), np.inf)
-    nodes = _apart((*supports_mm, *places_mm))
+    nodes, _, bent = _solved(tuple(held), places_mm, stiffness_n_mm2)
+    rows = [2 * _number(nodes, place) for place in places_mm]
+    found = np.asarray(bent[np.ix_(rows, rows)])
+    found.setflags(write=False)  # shared by all who ask the same
+    return found
+
+
+@lru_cache(maxsize=1024)
+def bearing_shares(
+    supports_mm: tuple[float, ...], places_mm: tuple[float, ...]
+) -> np.ndarray:  # fmt: skip
+    """Give what each support takes of a newton at every place, whatever the shaft's stiffness.
+
+    Returns
+    -------
+    ndarray of shape (supports, places)
+        Columns add up to 1 and their moments to the place; not a number with fewer than two
+        supports, which hold nothing.
+    """
+    held = _apart(supports_mm)
+    if len(held) < 2:
+        return np.full((len(supports_mm), len(places_mm)), np.nan)
+    nodes, whole, bent = _solved(tuple(held), places_mm, 1.0)
+    columns = [2 * _number(nodes, place) for place in places_mm]
+    rows = [2 * _number(nodes, place) for place in supports_mm]
+    found: np.ndarray = -(whole @ bent[:, columns])[rows]
+    for column, place in enumerate(places_mm):  # what stands on a support bears on it alone
+        if min(abs(place - support) for support in held) <= SAME_MM:
+            found[:, column] = [float(abs(place - s) <= SAME_MM) for s in supports_mm]
+    found.setflags(write=False)
+    return found
+
+
+def _solved(
+    held: tuple[float, ...], places_mm: tuple[float, ...], stiffness_n_mm2: float
+) -> tuple[list[float], np.ndarray, np.ndarray]:
+    """Give the nodes, the stiffness of the whole, and its inverse with the supports held."""
+    nodes = _apart((*held, *places_mm))
     whole = np.zeros((2 * len(nodes), 2 * len(nodes)))
     for n, (left, right) in enumerate(pairwise(nodes)):
         span = right - left
@@ -54,15 +91,11 @@ def influence(
             )
         )
         whole[2 * n : 2 * n + 4, 2 * n : 2 * n + 4] += own
-    at = [_number(nodes, place) for place in places_mm]
     fixed = {2 * _number(nodes, place) for place in held}
     free = [n for n in range(2 * len(nodes)) if n not in fixed]
     bent = np.zeros_like(whole)
     bent[np.ix_(free, free)] = np.linalg.inv(whole[np.ix_(free, free)])
-    rows = [2 * n for n in at]
-    found = np.asarray(bent[np.ix_(rows, rows)])
-    found.setflags(write=False)  # shared by all who ask the same
-    return found
+    return nodes, whole, bent
 
 
 def _apart(places: tuple[float, ...]) -> list[float]:

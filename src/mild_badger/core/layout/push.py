@@ -15,12 +15,12 @@ from mild_badger.core.drivetrain.assemble import MOTOR, assemble, box_output, sl
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import solve
-from mild_badger.core.layout.bending import influence
+from mild_badger.core.layout.bending import bearing_shares, influence
 from mild_badger.core.layout.stack import Disc, Rod, Stack, tip_mm
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Separation", "letting_go_n_mm", "separations", "weakest"]
+__all__ = ["Separation", "WallLoad", "letting_go_n_mm", "separations", "wall_loads", "weakest"]
 
 
 @dataclass(frozen=True)
@@ -150,6 +150,49 @@ def _bent(
             moved[body] = shifts[places.index(at)]
     with np.errstate(invalid="ignore"):
         return [moved[mesh.other.body] - moved[mesh.one.body] for mesh in meshes]
+
+
+@dataclass(frozen=True)
+class WallLoad:
+    """What a shaft bears on one wall at its worst, at the motor's stall torque, and in which gear.
+
+    ``turns`` are the shaft's for one of the motor there, ``torque_n_mm`` the largest on it.
+    """
+
+    shaft: str
+    wall: str
+    gear: str
+    load_n: float
+    turns: float
+    torque_n_mm: float
+
+
+def wall_loads(vehicle: Vehicle, stack: Stack) -> tuple[WallLoad, ...]:
+    """List the load on every bearing of a placed box, each in the gear in which it is greatest."""
+    train = assemble(vehicle)
+    worst: dict[tuple[str, str], WallLoad] = {}
+    for gear in vehicle.real.gears:
+        meshes = _loaded(vehicle, train, stack, gear.name)
+        solved = solve(train, sleeves_for(vehicle, gear.name)) if meshes else None
+        loads: dict[str, list[tuple[Disc, float, np.ndarray]]] = {}
+        for mesh in meshes:
+            for disc, push in ((mesh.one, -mesh.push), (mesh.other, mesh.push)):
+                loads.setdefault(disc.shaft, []).append((disc, mesh.force_n, push))
+        for shaft, pushes in loads.items():
+            rod = stack.rods[shaft]
+            places = tuple(stack.middle_mm(disc.slab) for disc, _, _ in pushes)
+            taken = bearing_shares(_supports(stack, rod), places) @ np.array(
+                [push for _, _, push in pushes]
+            )
+            torque = max(force * disc.teeth * vehicle.kit.module_mm / 2
+                         for disc, force, _ in pushes)  # fmt: skip
+            speed = solved.speed(pushes[0][0].body) if solved is not None else None
+            for wall, force in zip(rod.walls, np.hypot(*taken.T), strict=True):
+                key = (shaft, stack.slabs[wall])
+                if np.isfinite(force) and (key not in worst or force > worst[key].load_n):
+                    worst[key] = WallLoad(shaft, key[1], gear.name, float(force),
+                                          abs(float(speed or 0)), torque)  # fmt: skip
+    return tuple(worst.values())
 
 
 def _line(stack: Stack, mesh: _Mesh) -> tuple[float, float]:

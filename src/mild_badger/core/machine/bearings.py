@@ -10,6 +10,9 @@ from mild_badger.core.changes import Edit
 from mild_badger.core.drivetrain.assemble import HOUSING, assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.layout.push import wall_loads
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.words import shaft_words
 from mild_badger.core.linkage.bearing import (
     BEARING_KINDS,
     BearingLoad,
@@ -99,13 +102,23 @@ def _gear_push(vehicle: Vehicle, output: CraneOutput, torque: float) -> float:
 
 @lru_cache(maxsize=16)
 def bearing_rows(vehicle: Vehicle) -> tuple[BearingRow, ...]:
-    """List the bearings of every output's shaft, the slewing ring and the wheels."""
+    """List the bearings of every output's shaft, the slewing ring, the box and the wheels."""
     found: list[BearingRow] = []
     for figures in crane_figures(vehicle, None, vehicle.motor.working_rpm):
         if not isinf(figures.end_n_mm):
             found += _of_output(vehicle, figures)
-    wheels = _wheels(vehicle)
-    return (*found, *wheels) if found else ()
+    return (*found, *_box(vehicle), *_wheels(vehicle))
+
+
+def _box(vehicle: Vehicle) -> Iterator[BearingRow]:
+    """Give the bearings of the box's own shafts, at the motor's stall; none before it is placed."""
+    stack = stack_for(vehicle)
+    kit = vehicle.kit
+    for wall in wall_loads(vehicle, stack) if stack is not None else ():
+        load = BearingLoad(f"in {wall.wall}, worst in gear {wall.gear}", wall.load_n,
+                           kit.shaft_diameter_mm, vehicle.frame.wall_mm,
+                           wall.turns * vehicle.motor.working_rpm)  # fmt: skip
+        yield _row(shaft_words(wall.shaft), load, wall.torque_n_mm, None)
 
 
 def _of_output(vehicle: Vehicle, figures: OutputFigures) -> Iterator[BearingRow]:

@@ -27,7 +27,8 @@ def count_mechanisms(tally: Tally, vehicle: Vehicle) -> None:
         tally.add("slave", round(10 * vehicle.liquid.slave_mm), "liquid line",
                   vehicle.liquid.slaves)  # fmt: skip
     if vehicle.stepless is not None:
-        _count_lever(tally, vehicle.stepless)
+        own = {"brick": "brick", "wood": "wood"}.get(vehicle.kit.kind, "metal")
+        _count_lever(tally, vehicle.stepless, own, vehicle.kit.shaft_diameter_mm)
     if vehicle.display is not None:
         tally.train(vehicle.display.pairs, "display engine", free_end=False)
         tally.add("shaft", 0, "display engine", 1 if vehicle.display.pairs else 0)
@@ -39,9 +40,16 @@ def count_mechanisms(tally: Tally, vehicle: Vehicle) -> None:
         _count_output(tally, output)
 
 
-def _count_lever(tally: Tally, drive: LeverDrive) -> None:
-    """Count a lever drive: a lever each, a ratchet wheel and a pawl for each stroke."""
+def _count_lever(tally: Tally, drive: LeverDrive, bearing: str, shaft_mm: float) -> None:
+    """Count a lever drive: a lever and a rod each, a ratchet wheel and a pawl for each stroke.
+
+    A rod runs between two pins, a pawl on one, a lever on its fulcrum; throws and wheel turn in two
+    bearings each.
+    """
     user = "lever drive"
+    tally.add("rod", 0, user, drive.ratchets)
+    tally.add("pin", 0, user, drive.ratchets * 3 + drive.pawls)
+    tally.add(f"{bearing} bearing", round(10 * shaft_mm), user, 4)
     tally.train(drive.pairs, user, free_end=False)
     tally.add("shaft", 0, user, 2)
     tally.add("lever", 0, user, drive.ratchets)

@@ -169,7 +169,7 @@ def parts_spare(vehicle: Vehicle) -> tuple[PartLine, ...]:
 _KINDS = (
     "fixed", "free", "bevel", "differential rim", "summing", "one-way clutch", "sleeve", "shaft",
     "beam", "plate", "post", "spacer", "fork", "bearing", "nut", "pin", "screw", "key",
-    "lever", "ratchet", "pawl", "clutch plate", "lining",
+    "lever", "rod", "ratchet", "pawl", "clutch plate", "lining",
     "master", "slave", "holed lever", "cable", "worm", "worm wheel", "slewing ring", "rack",
     "lead screw", "lead nut",
     "drum", "rope", "adjuster", "coupling half", "wood bearing", "brick bearing", "metal bearing",
@@ -252,7 +252,8 @@ _MADE_NAMES = {
     "beam": "beam with holes, {} u", "plate": "wall, {:g} mm thick",
     "post": "post or tie rod, {:g} mm", "spacer": "spacer, {:g} mm", "fork": "fork",
     "nut": "nut or collar on a tie rod", "pin": "pin of a joint", "screw": "screw of a joint",
-    "key": "key of a joint", "lever": "lever with its slot", "ratchet": "ratchet wheel",
+    "key": "key of a joint", "lever": "lever with its slot", "rod": "rod of the lever drive",
+    "ratchet": "ratchet wheel",
     "pawl": "pawl", "clutch plate": "plate of the clutch",
     "lining": "ring of clutch lining", "master": "master cylinder, {:g} mm bore",
     "slave": "slave cylinder, {:g} mm bore",

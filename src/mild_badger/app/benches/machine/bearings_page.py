@@ -43,7 +43,7 @@ class BearingsPage(QWidget):
     def facts(self) -> str:
         """Say what the page does."""
         return (
-            "What bears on every bearing, what it takes of the torque, and which kind serves there."
+            "What bears on every bearing of outputs, box and wheels, and which kind serves there."
         )
 
     def _take(self, number: int, kind: str) -> None:

@@ -13,7 +13,7 @@ from mild_badger.core.vehicle.crane import BearingKind
 
 __all__ = ["BearingsView"]
 
-EMPTY = "Plan outputs on the page Outputs; here follows what their bearings bear."
+EMPTY = "Nothing turns in a bearing yet."
 ROW_PX, HEAD_PX = 34.0, 30.0
 NAME_PX, LOAD_PX = 210.0, 170.0
 LEFT = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)

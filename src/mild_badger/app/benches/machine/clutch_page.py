@@ -1,5 +1,7 @@
 """The clutch's page: sizes right, its section and what it holds left."""
 
+from PyQt6.QtWidgets import QCheckBox
+
 from mild_badger.app.benches.machine.clutch_view import ClutchView
 from mild_badger.app.benches.machine.mechanism_page import MechanismPage
 from mild_badger.app.drawing.fields import Ask
@@ -45,6 +47,9 @@ class ClutchPage(MechanismPage):
             session, self.view, ASKS, plan=lambda: start_clutch(session.vehicle), drop=drop_clutch
         )
         self.watch = button("Remind me in the log", self._watch)
+        self.pedal = QCheckBox("Pedal down: it is released")
+        self.pedal.clicked.connect(lambda on: session.release(bool(on)))
+        self.right.addWidget(self.pedal)
         self.right.addLayout(row_of(self.watch))
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -52,6 +57,8 @@ class ClutchPage(MechanismPage):
         planned = evaluation.vehicle.clutch is not None
         self.show_planned(evaluation, clutch_words(evaluation.vehicle), planned=planned)
         self.watch.setEnabled(planned)
+        self.pedal.setEnabled(planned)
+        self.pedal.setChecked(planned and evaluation.situation.released)
         self.view.show_evaluation(evaluation)
 
     def facts(self) -> str:

@@ -22,6 +22,7 @@ from mild_badger.core.machine.lever_result import (
 )
 from mild_badger.core.machine.result import parse_angles
 from mild_badger.core.ratios.train import parse_train, train_text
+from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.box import LeverBox
 
 __all__ = ["LeverPage"]
@@ -33,7 +34,6 @@ ASKS = (
     Ask(("lever_mm",), "Lever, pin to pin"),
     Ask(("stop_low_mm",), "Stop, from the input"),
     Ask(("stop_high_mm",), "Other stop"),
-    Ask(("fulcrum_mm",), "Fulcrum"),
     Ask(("ratchets",), "Ratchets", ""),
     Ask(("two_sided",), "They drive", "", choices=(
         ("false", "one way"), ("true", "both ways"),
@@ -68,7 +68,8 @@ class LeverPage(MechanismPage):
         self.pairs.setPlaceholderText("none, or 8:24 · 12:20")
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
-        for row, entry in enumerate((self.phases, self.pairs)):
+        self.fulcrum = Entry(self._fulcrum, session.refused.emit, "Fulcrum, mm")
+        for row, entry in enumerate((self.fulcrum, self.phases, self.pairs)):
             grid.addWidget(caption(entry.accessibleName()), row, 0)
             grid.addWidget(entry, row, 1)
         self.right.addLayout(grid)
@@ -81,10 +82,11 @@ class LeverPage(MechanismPage):
         words = ""
         if drive is not None:
             words = f"{motion_words(drive, motion_of(drive))} {count_words(drive)}".strip()
+            self.fulcrum.show_value(f"{drive.fulcrum_mm:g}")
             self.phases.show_value(", ".join(f"{phase:g}" for phase in drive.phases_deg))
             self.pairs.show_value(train_text(drive.pairs))
         self.show_planned(evaluation, words, planned=drive is not None)
-        for thing in (self.phases, self.pairs, self.turning):
+        for thing in (self.fulcrum, self.phases, self.pairs, self.turning):
             thing.setEnabled(drive is not None)
         self.view.show_drive(evaluation)
 
@@ -99,6 +101,11 @@ class LeverPage(MechanismPage):
         vehicle, gear = self.session.vehicle, self.session.situation.gear
         if vehicle.stepless is not None:
             self.session.do(move_fulcrum(vehicle, mm, gear))
+
+    def _fulcrum(self, text: str) -> bool:
+        mm = parse_number(text, what="Fulcrum")
+        gear = self.session.situation.gear
+        return self.session.do(move_fulcrum(self.session.vehicle, mm, gear))
 
     def _place(self) -> None:
         edit = place_gears(self.session.vehicle)

@@ -18,6 +18,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.train import train_fractions
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import format_ratio
+from mild_badger.core.vehicle.box import LeverBox
 
 __all__ = ["RatiosBench"]
 
@@ -136,6 +137,8 @@ class RatiosBench(Bench):
             self.facts.setText(f"Direct drive, {exact}: input and output coupled; {passes}")
             return
         words = train_fractions(gear.train)
+        if isinstance(self.session.vehicle.box, LeverBox):
+            words = f"{words} before the throws, the lever does the rest"
         if gear.second:
             words = f"{gear.ratio}: half of {words} and {train_fractions(gear.second)} in turns out"
         self.facts.setText(

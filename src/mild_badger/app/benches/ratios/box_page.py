@@ -139,10 +139,10 @@ class BoxPage(QWidget):
         self.place.activated.connect(lambda _i: self._mark())
         head.addWidget(self.place, 1)
         column.addLayout(head)
-        headers = ("teeth", "with", "ratio", "m/s", "full-size km/h", "")
+        headers = ("teeth", "with", "ratio", "m/s", "full-size km/h", "crank rpm", "")
         self.sizes = Table(headers, "Change gear sizes")
-        self.sizes.header_right(0, 1, 2, 3, 4)
-        self.sizes.stretch(5)
+        self.sizes.header_right(0, 1, 2, 3, 4, 5)
+        self.sizes.stretch(6)
         self.sizes.setMinimumHeight(84)
         self.sizes.itemDoubleClicked.connect(lambda _item: self._swap())
         self.sizes.itemActivated.connect(lambda _item: self._swap())
@@ -236,6 +236,7 @@ class BoxPage(QWidget):
                 str(swap.teeth), "" if swap.mate is None else str(swap.mate), ratio,
                 "–" if speed is None else f"{abs(speed) / 1000:.2f}",
                 "–" if full is None else f"{abs(km_per_hour(full)):.0f}",
+                "–" if swap.crank_rpm is None else f"{swap.crank_rpm:.0f}".replace("-", "−"),
             )  # fmt: skip
             rows.append(
                 [Cell(words, right=True, bold=swap.present) for words in figures]
@@ -244,6 +245,7 @@ class BoxPage(QWidget):
         if gear is not None:
             self.sizes.setToolTip(f"Speeds in gear {gear.name} at the motor's working speed")
         self.sizes.show_cells(rows)
+        self.sizes.setColumnHidden(5, vehicle.display is None)
 
     def _other_box(self) -> None:
         kind = self.architecture.currentData()
