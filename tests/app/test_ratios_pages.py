@@ -152,7 +152,8 @@ def test_the_change_gear_is_marked_and_swapped(qtbot: QtBot, window: Window) -> 
     rows = [page.sizes.text_at(r, 0) for r in range(page.sizes.rowCount())]
     assert "8" in rows
     now, other = rows.index("8"), next(r for r in range(len(rows)) if rows[r] != "8")
-    assert page.sizes.text_at(now, 5) == "as now"
+    assert page.sizes.text_at(now, 6) == "as now"
+    assert page.sizes.isColumnHidden(5)
     before = window.session.evaluation.gear("6")
     page.sizes.selectRow(other)
     page.sizes.itemActivated.emit(page.sizes.item(other, 0))

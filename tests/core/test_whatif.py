@@ -6,9 +6,12 @@ import pytest
 
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings import Severity
+from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.display import DisplayEngine
 from mild_badger.core.vehicle.edits import apply_edit, keep_train
-from mild_badger.core.whatif import swaps
+from mild_badger.core.vehicle.model import ChangeGear
+from mild_badger.core.whatif import change_gear_swaps, change_places, swaps
 from strategies import slot_of
 
 
@@ -50,3 +53,23 @@ def test_places_that_are_not_there() -> None:
     slot = slot_of(apply_edit(kept, swaps(kept, "3", 0, "driver")[1].edit), "3")
     assert slot is not None
     assert slot.kept  # the mark stays with the gear
+
+
+def test_a_change_gear_of_the_display_engine_shows_the_cranks_speed() -> None:
+    """3200 rpm over 8:40 are 640, with 16 teeth in its place 1280; the road speed stays."""
+    bus = demo_vehicle()
+    engine = DisplayEngine(pairs=(GearPair(driver=8, driven=40),))
+    bus = bus.model_copy(update={
+        "display": engine,
+        "change_gear": ChangeGear(train="display engine", pair=0, role="driver"),
+    })  # fmt: skip
+    assert any(mark == bus.change_gear for _, mark in change_places(bus))
+    gear, found = change_gear_swaps(bus)
+    assert gear is not None
+    assert gear.name == "6"
+    speeds = {swap.teeth: swap.crank_rpm for swap in found}
+    assert speeds[8] == pytest.approx(-640)
+    assert all(rpm == pytest.approx(-80 * teeth) for teeth, rpm in speeds.items())
+    assert len(speeds) > 1
+    assert len({swap.speed_mm_s for swap in found}) == 1
+    assert change_gear_swaps(demo_vehicle()) == (None, ())

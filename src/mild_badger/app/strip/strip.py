@@ -75,7 +75,10 @@ class StationButton(QAbstractButton):
         room = wide - 76
         painter.setPen(tokens.ink)
         painter.setFont(figure_font("tab"))
-        painter.drawText(QPointF(74, 25), elided(station.name, painter.font(), room - 14))
+        painter.drawText(
+            QPointF(74, 25),
+            elided(station.name, painter.font(), room - (26 if station.mark is not None else 2)),
+        )
         painter.setFont(text_font("lead", bold=True))
         painter.drawText(QPointF(74, 62), elided(station.figure, painter.font(), room))
         painter.setFont(text_font("text"))

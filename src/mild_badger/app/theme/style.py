@@ -133,12 +133,12 @@ class Theme(QObject):
         QCheckBox::indicator:focus {{ border-color: {c["run"]}; }}
         QTabBar {{ font-family: "{FIGURE_FAMILY}"; font-size: {SIZES["tab"]}px; }}
         QTabBar::tab {{ background: transparent; color: {c["soft"]}; padding: 6px 4px 6px 4px;
-            margin-right: 26px; border-bottom: 3px solid transparent; }}
+            margin-right: 18px; border-bottom: 3px solid transparent; }}
         QTabBar::tab:selected {{ color: {c["ink"]}; border-bottom: 3px solid {c["run"]}; }}
         QTabBar::tab:focus {{ color: {c["run"]}; }}
         QTabWidget::pane {{ border: none; }}
         QTabBar#pages {{ font-family: "{TEXT_FAMILY}"; font-size: {SIZES["text"]}px; }}
-        QTabBar#pages::tab {{ padding: 3px 4px; margin-right: 14px;
+        QTabBar#pages::tab {{ padding: 3px 4px; margin-right: 9px;
             border-bottom: 2px solid transparent; }}
         QTabBar#pages::tab:selected {{ border-bottom: 2px solid {c["run"]}; }}
         QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}

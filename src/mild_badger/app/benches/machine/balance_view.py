@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPolygonF
 
 from mild_badger.app.benches.machine.chart import Chart, draw_chart
-from mild_badger.app.drawing.marks import pen
+from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
@@ -28,7 +28,7 @@ EMPTY = (
 )
 GRIP_PX = 18.0
 MARGIN_PX = 34.0
-SAYS_PX, SIDE_PX = 84.0, 210.0
+SAYS_PX, SIDE_PX, NARROW_PX = 84.0, 210.0, 450
 CENTRE = int(Qt.AlignmentFlag.AlignCenter)
 
 
@@ -45,10 +45,10 @@ class BalanceView(Paper):
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self.setAccessibleName("Balance")
-        self.setMinimumSize(420, 280)
+        self.setMinimumSize(330, 180)
         self.setMouseTracking(True)
         self.held: tuple[float, float] | None = None
-        self._zero, self._scale = QPointF(), 1.0
+        self._zero, self._scale, self._side = QPointF(), 1.0, SIDE_PX
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show a vehicle's balance where its boom stands."""
@@ -86,7 +86,8 @@ class BalanceView(Paper):
             self.say_instead(painter, EMPTY)
             return
         balance = vehicle.balance
-        room = QRectF(0, 0, self.width() - SIDE_PX, self.height())
+        self._side = SIDE_PX if self.width() >= NARROW_PX else SIDE_PX * 0.82
+        room = QRectF(0, 0, self.width() - self._side, self.height())
         reach = max(balance.reach_high_mm, hypot(found.ground.front, found.ground.half),
                     hypot(found.ground.rear, found.ground.half))  # fmt: skip
         self._scale = (min(room.width(), room.height()) - 2 * MARGIN_PX) / (2 * reach)
@@ -98,7 +99,7 @@ class BalanceView(Paper):
         self._says(painter, balance, found)
         allowed, tips = found.charted(balance.load_kg)
         kilograms = [(f"{kg:.2f} kg", kg) for kg in (found.chart.allowed_kg[-1],) if kg < inf]
-        side = QRectF(room.right(), SAYS_PX, SIDE_PX, self.height() - SAYS_PX)
+        side = QRectF(room.right(), SAYS_PX, self._side, self.height() - SAYS_PX)
         chart = Chart("load allowed all round, kg", " mm", allowed, balance.reach_mm,
                       [(kg, words) for words, kg in kilograms], tips, balance.load_kg)  # fmt: skip
         draw_chart(painter, self.theme.tokens, side, chart)
@@ -188,23 +189,18 @@ class BalanceView(Paper):
         stands = (
             "tips"
             if tips
-            else (
-                "nothing tips it"
-                if here.factor == inf
-                else f"holds {here.factor:.2f} × what tips it"
-            )
+            else ("nothing tips it" if here.factor == inf else f"{here.factor:.2f} × what tips it")
         )
-        left = self.width() - SIDE_PX + 20
-        painter.drawText(QRectF(left, 8, SIDE_PX - 24, 20), 0, stands)
+        left, wide = self.width() - self._side + 14, self._side - 18
+        painter.drawText(QRectF(left, 8, wide, 20), 0, elided(stands, painter.font(), wide))
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         lines = (f"{here.margin_mm:.0f} mm to its {here.edge} edge",
                  f"boom at {balance.slew_deg:.0f}°, reach {balance.reach_mm:.0f} mm",
                  "front is right; open cross: no load")  # fmt: skip
         for number, words in enumerate(lines):
-            painter.drawText(
-                QRectF(left, 30 + 16 * number, SIDE_PX - 24, 16), 0, words.replace("-", "−")
-            )
+            short = elided(words.replace("-", "−"), painter.font(), wide)
+            painter.drawText(QRectF(left, 30 + 16 * number, wide, 16), 0, short)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         vehicle = self.vehicle()

@@ -99,7 +99,6 @@ class CranePage(MechanismPage):
         self.left.removeWidget(self.view)
         area.setWidget(self.view)
         self.left.insertWidget(0, area, 1)
-        self.left.addWidget(caption(caution_of("lifting"), "soft", wrap=True))
         self.view.chosen.connect(self._choose)
         self.selected = ""
         self.more = QComboBox()
@@ -137,6 +136,7 @@ class CranePage(MechanismPage):
         self.away = button("Take this one away", self._away)
         self.right.addLayout(row_of(self.step, self.ropes))
         self.right.addLayout(row_of(self.away))
+        self.right.addWidget(caption(caution_of("lifting"), "soft", wrap=True))
 
     def _entry(self, words: str, commit: Callable[[str], bool]) -> Entry:
         made = Entry(commit, self.session.refused.emit, words)

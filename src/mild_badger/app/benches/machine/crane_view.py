@@ -38,6 +38,8 @@ EMPTY = (
 )
 ROW_PX, INDENT_PX, HEAD_PX = 82.0, 14.0, 22.0
 END_PX, PACE_PX = 92.0, 176.0
+ROOMY_VIEW_PX = 440
+"""A narrower view leaves the picture of the end away, its words stay."""
 WORM_PX, COUPLING_PX = 30.0, 16.0
 ROOMY_PX = 11.0
 """A gear of at least this radius takes its tooth count inside."""
@@ -62,6 +64,7 @@ class CraneView(Paper):
         self.setMouseTracking(True)
         self.selected = ""
         self._rows: list[tuple[QRectF, OutputFigures]] = []
+        self._end_px = END_PX
 
     def show_outputs(self, evaluation: Evaluation, selected: str) -> None:
         """Show a vehicle's outputs, one of them chosen."""
@@ -92,7 +95,8 @@ class CraneView(Paper):
         if not figures:
             self.say_instead(painter, EMPTY)
             return
-        room = self.width() - END_PX - PACE_PX - 64
+        self._end_px = END_PX if self.width() >= ROOMY_VIEW_PX else 0.0
+        room = self.width() - self._end_px - PACE_PX - 64
         module = evaluation.vehicle.kit.module_mm
         wide = max(drawn_mm(found.output, module)[0] for found in figures)
         high = max(drawn_mm(found.output, module)[1] for found in figures)
@@ -142,11 +146,12 @@ class CraneView(Paper):
         painter.drawText(QRectF(x + gone, box.top() + 3, width - gone, 18), LEFT, words)
         y = box.top() + HEAD_PX + (box.height() - HEAD_PX) / 2
         x = self._gears(painter, found, QPointF(x, y), tooth)
-        end = QRectF(box.right() - PACE_PX - END_PX, box.top() + HEAD_PX, END_PX - 10,
+        end = QRectF(box.right() - PACE_PX - self._end_px, box.top() + HEAD_PX, END_PX - 10,
                      box.height() - HEAD_PX)  # fmt: skip
         painter.setPen(pen(self._color(found), 1.6))
-        painter.drawLine(QPointF(x, y), QPointF(end.left(), y))
-        self._end(painter, found, end)
+        painter.drawLine(QPointF(x, y), QPointF(end.left() - (0 if self._end_px else 12), y))
+        if self._end_px:
+            self._end(painter, found, end)
         self._pace(
             painter,
             evaluation,
