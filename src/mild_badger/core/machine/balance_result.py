@@ -22,6 +22,7 @@ from mild_badger.core.linkage.balance import (
     standing,
     worst,
 )
+from mild_badger.core.machine.asked import Asked, asked
 from mild_badger.core.machine.crane import crane_figures, shares
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.balance import Balance, Mass, MassPlace
@@ -181,13 +182,18 @@ def weight_share(vehicle: Vehicle) -> float | None:
         return None
     if balance.carriage is None or balance.counterweight is None:
         return balance.weight_share
-    still = vehicle.model_copy(update={"balance": None})  # asked again while the boom is dragged
-    figures = crane_figures(still, None, vehicle.motor.working_rpm)
+    figures = crane_figures(vehicle, None, vehicle.motor.working_rpm)
     return shares(figures, balance.carriage).get(balance.counterweight)
 
 
 def balance_figures(vehicle: Vehicle) -> BalanceFigures | None:
     """Work a vehicle's balance out; None where none is planned."""
+    return _worked_out(asked(vehicle, vehicle.balance, vehicle.axle))
+
+
+@lru_cache(maxsize=16)
+def _worked_out(question: Asked) -> BalanceFigures | None:
+    vehicle = question.vehicle
     balance = vehicle.balance
     if balance is None:
         return None

@@ -20,6 +20,7 @@ from mild_badger.core.linkage.bearing import (
     bearing_loads,
     judge_bearing,
 )
+from mild_badger.core.machine.asked import Asked, asked
 from mild_badger.core.machine.balance_result import balance_figures
 from mild_badger.core.machine.crane import OutputFigures, crane_figures
 from mild_badger.core.machine.crane_result import output_index
@@ -110,15 +111,22 @@ def bearing_rows(vehicle: Vehicle) -> tuple[BearingRow, ...]:
     return (*found, *_box(vehicle), *_wheels(vehicle))
 
 
-def _box(vehicle: Vehicle) -> Iterator[BearingRow]:
+def _box(vehicle: Vehicle) -> tuple[BearingRow, ...]:
     """Give the bearings of the box's own shafts, at the motor's stall; none before it is placed."""
+    return _in_walls(asked(vehicle, vehicle.layout, vehicle.frame, vehicle.making, vehicle.placing))
+
+
+@lru_cache(maxsize=16)
+def _in_walls(question: Asked) -> tuple[BearingRow, ...]:
+    vehicle = question.vehicle
     stack = stack_for(vehicle)
-    kit = vehicle.kit
+    kit, found = vehicle.kit, []
     for wall in wall_loads(vehicle, stack) if stack is not None else ():
         load = BearingLoad(f"in {wall.wall}, worst in gear {wall.gear}", wall.load_n,
                            kit.shaft_diameter_mm, vehicle.frame.wall_mm,
                            wall.turns * vehicle.motor.working_rpm)  # fmt: skip
-        yield _row(shaft_words(wall.shaft), load, wall.torque_n_mm, None)
+        found.append(_row(shaft_words(wall.shaft), load, wall.torque_n_mm, None))
+    return tuple(found)
 
 
 def _of_output(vehicle: Vehicle, figures: OutputFigures) -> Iterator[BearingRow]:
@@ -136,7 +144,7 @@ def _of_output(vehicle: Vehicle, figures: OutputFigures) -> Iterator[BearingRow]
         each = end.push_n / end.screws
         thrust = BearingLoad("thrust collar", each, carried.shaft_mm, carried.long_mm, rpm)
         yield _row(output.name, thrust, torque / end.screws, carried.bearing)
-    balance = balance_figures(vehicle)
+    balance = balance_figures(vehicle) if isinstance(end, Ring) else None
     if isinstance(end, Ring) and balance is not None and balance.ring is not None:
         across = end.teeth * vehicle.kit.module_mm
         weight = max(balance.ring.weight_n, balance.ring.presses_n + balance.ring.lifts_n)
@@ -154,14 +162,16 @@ def _wheels(vehicle: Vehicle) -> Iterator[BearingRow]:
     shaft = vehicle.kit.shaft_diameter_mm
     # the wheel stands half a tyre outside its bearing: taken as bearing the whole load alone
     load = BearingLoad(
-        "bearing of the one that bears most", weight, shaft, 2 * shaft, _wheel_rpm(vehicle)
+        "bearing of the one that bears most", weight, shaft, 2 * shaft, _wheel_rpm(asked(vehicle))
     )
     pull = weight * vehicle.ground.grip * vehicle.wheels.diameter_mm / 2
     yield _row("wheels", load, pull, None)
 
 
-def _wheel_rpm(vehicle: Vehicle) -> float:
+@lru_cache(maxsize=16)
+def _wheel_rpm(question: Asked) -> float:
     """Give the axle's speed in the fastest gear, at the motor's working speed."""
+    vehicle = question.vehicle
     train = assemble(vehicle)
     turns = [
         solution.speed(HOUSING)

@@ -13,6 +13,12 @@ from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import undercut_limit
 from mild_badger.core.vehicle.box import LeverBox, RangeBox, SlotBox
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.crane_templates import (
+    cable_lever,
+    cable_levers,
+    crane_pieces,
+    crane_template,
+)
 from mild_badger.core.workshop.dogs import dog_cup, dog_star
 from mild_badger.core.workshop.drawing import Drawing
 from mild_badger.core.workshop.engine_templates import crank_jig, crank_web, engine_rod
@@ -88,6 +94,10 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
             Template("clutch lining", "ring of clutch lining", vehicle.clutch.faces,
                      max(vehicle.clutch.wear_mm, 0.5))
         )  # fmt: skip
+    thin = vehicle.making.dog_mm
+    found += [Template(*piece) for piece in crane_pieces(vehicle)]
+    found += [Template(f"cables {n}", name, 1, thin)
+              for n, (name, _, _) in enumerate(cable_levers(vehicle))]  # fmt: skip
     if vehicle.stepless is not None:
         count, thick = vehicle.stepless.ratchets, vehicle.making.dog_mm
         found += [Template("lever arm", "lever with its slot", count, thick),
@@ -167,6 +177,10 @@ def _drawn(vehicle: Vehicle, key: str) -> Drawing:
         return ENGINE_PARTS[rest](vehicle)
     if key == "clutch lining":
         return clutch_lining(vehicle)
+    if kind == "outputs":
+        return crane_template(vehicle, int(rest))
+    if kind == "cables":
+        return cable_lever(vehicle, int(rest))
     if key.startswith("lever "):
         return LEVER_PARTS[rest](vehicle)
     if key == "own trial":

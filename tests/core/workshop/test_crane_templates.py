@@ -1,0 +1,73 @@
+"""Templates of outputs and cables, measured back with shapely."""
+
+import pytest
+from shapely import Point, Polygon
+
+from mild_badger.core.errors import InputError
+from mild_badger.core.machine.cables_result import start_cables
+from mild_badger.core.vehicle.cables import Cables
+from mild_badger.core.vehicle.crane import Crane, CraneOutput, Rack, Ring
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.kerf import cut_shapes
+from mild_badger.core.workshop.templates import template_of, templates_of
+
+TRUCK = demo_vehicle("larkholm-crane-truck")
+
+
+def shape_of(vehicle: Vehicle, key: str) -> Polygon:
+    ((outside, holes),) = cut_shapes(template_of(vehicle, key, kerf=False))
+    return Polygon(outside, holes)
+
+
+def keys(vehicle: Vehicle) -> list[str]:
+    return [t.key for t in templates_of(vehicle) if t.key.split()[0] in ("outputs", "cables")]
+
+
+def test_the_truck_draws_its_ring_and_flanges() -> None:
+    assert keys(TRUCK) == ["outputs 0", "outputs 3", "outputs 5"]
+    ring = shape_of(TRUCK, "outputs 0")
+    left, low, right, high = ring.bounds
+    # 75 teeth of module 1.25: tips at 77 · 1.25 = 96.25 mm, roots at 72.5 · 1.25
+    assert max(right - left, high - low) == pytest.approx(96.25, abs=0.1)
+    middle = Point((left + right) / 2, (low + high) / 2)
+    assert not ring.contains(middle)  # open for what hangs through it
+    (hole,) = ring.interiors
+    assert max(p[0] for p in hole.coords) - min(p[0] for p in hole.coords) == pytest.approx(
+        (75 - 2.5 - 8) * 1.25, abs=0.05
+    )
+    flange = shape_of(TRUCK, "outputs 3")
+    assert flange.bounds[2] - flange.bounds[0] == pytest.approx(34, abs=0.05)
+    counts = {t.words: t.count for t in templates_of(TRUCK)}
+    assert counts["flange of hoist"] == 8
+
+
+def test_rings_inside_and_racks_are_drawn_where_gears_are_made() -> None:
+    crane = Crane(outputs=(
+        CraneOutput(name="r", end=Ring(pinion=12, teeth=60, internal=True)),
+        CraneOutput(name="k", end=Rack(travel_mm=60)),
+    ))  # fmt: skip
+    made = TRUCK.model_copy(update={"crane": crane})
+    assert keys(made) == ["outputs 0", "outputs 1"]
+    (hole,) = shape_of(made, "outputs 0").interiors
+    assert len(hole.coords) > 60
+    rack = shape_of(made, "outputs 1")
+    assert rack.bounds[2] - rack.bounds[0] > 60
+    bricks = demo_vehicle().model_copy(update={"crane": crane})
+    assert keys(bricks) == []  # they are bought
+    with pytest.raises(InputError, match="no such output"):
+        template_of(bricks, "outputs 9")
+
+
+def test_a_lever_has_its_holes_where_they_are_said_to_be() -> None:
+    vehicle = apply_edit(demo_vehicle(), start_cables())
+    assert keys(vehicle) == ["cables 0", "cables 1", "cables 2"]
+    lever = shape_of(vehicle, "cables 1")
+    middles = sorted((i.centroid.y for i in (Polygon(r) for r in lever.interiors)), reverse=True)
+    assert [middles[0] - y for y in middles] == pytest.approx([0, 8, 16, 24, 32], abs=1e-3)
+    tight = vehicle.model_copy(update={"cables": Cables(holes_mm=(8.0, 9.0))})
+    with pytest.raises(InputError, match="run into one another"):
+        template_of(tight, "cables 0")
+    with pytest.raises(InputError, match="no such lever"):
+        template_of(vehicle, "cables 7")
