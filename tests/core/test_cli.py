@@ -13,6 +13,11 @@ import pytest
 from mild_badger import cli
 from mild_badger.core.changes import Edit
 from mild_badger.core.kit.catalogue import kit_text, shipped_kit
+from mild_badger.core.machine.cables_result import start_cables
+from mild_badger.core.machine.clutch_result import start_clutch
+from mild_badger.core.machine.lever_result import start_lever
+from mild_badger.core.machine.liquid_result import start_line
+from mild_badger.core.machine.result import start_engine
 from mild_badger.core.ratios.match_box import KINDS
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
@@ -261,6 +266,27 @@ def test_check_and_export(capsys: pytest.CaptureFixture[str], tmp_path: Path) ->
     assert written == [*strips, "gears.csv", "parts.csv", "sheet.pdf"]
     code, _, err = run(capsys, "export", str(file), "--to", str(file))
     assert (code, "Cannot make" in err) == (2, True)
+
+
+def test_check_tells_of_every_mechanism(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    truck = demo_vehicle("larkholm-crane-truck")
+    for edit in (start_engine(truck), start_clutch(truck), start_line(), start_cables(),
+                 start_lever()):  # fmt: skip
+        truck = apply_edit(truck, edit)
+    file = tmp_path / "truck.badger.json"
+    save(truck, file)
+    _, out, _ = run(capsys, "check", str(file), "--json")
+    told = json.loads(out)["machine"]
+    assert set(told) == {
+        "display_engine", "lever_drive", "clutch", "liquid_line", "cables", "outputs", "balance",
+        "bearings",
+    }  # fmt: skip
+    turns = {output["name"]: output["turns"] for output in told["outputs"]}
+    assert (turns["slewing"], turns["carriage"], turns["rear winch"]) == ("1/360", "1/3", None)
+    assert told["balance"]["load_chart"][0]["allowed_kg"] is None  # drawn in nothing tips it
+    assert told["cables"][0]["travel_mm"] == pytest.approx(9.3)
+    assert told["display_engine"]["even"]
+    assert any("metal" in row["serve"] for row in told["bearings"])
 
 
 def test_an_error_in_the_vehicle_gives_code_one(

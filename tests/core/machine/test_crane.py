@@ -122,6 +122,8 @@ def test_every_output_turns_as_its_gears_say() -> None:
         "carriage": pytest.approx(1), "counterweight": pytest.approx(-1 / 3),
         "hoist": pytest.approx(one(vehicle, "hoist").rate / one(vehicle, "carriage").rate),
     }  # fmt: skip
+    said = output_words(vehicle, figures, "carriage")
+    assert "For one of its speed: counterweight −0.333, hoist −" in said
     inside = crane_of(SLEWING.model_copy(update={"end": Ring(pinion=12, teeth=60, internal=True)}))
     assert one(inside, "slewing").turns == Fraction(1, 120)
 

@@ -11,7 +11,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mild_badger.core.changes import Edit
-from mild_badger.core.drivetrain.assemble import CRANK
+from mild_badger.core.drivetrain.assemble import CRANK, MOTOR, assemble, sleeves_for
+from mild_badger.core.drivetrain.path import power_path
+from mild_badger.core.drivetrain.power import power_flow
+from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.machine.engine import (
@@ -224,3 +227,26 @@ def test_rods_webs_and_the_jig_are_templates(shown: Vehicle) -> None:
     with pytest.raises(InputError, match="run into one another"):
         template_of(thin, "engine web")
     assert len(presets()) >= 12
+
+
+@pytest.mark.parametrize("drive", ["motor", "box output"])
+def test_a_crank_that_rubs_takes_its_power_and_what_teeth_lose(shown: Vehicle, drive: str) -> None:
+    engine = (shown.display or DisplayEngine()).model_copy(
+        update={"drive": drive, "pairs": (GearPair(driver=8, driven=40),
+                                          GearPair(driver=12, driven=24))}
+    )  # fmt: skip
+    vehicle = shown.model_copy(update={"display": engine})
+    train, sleeves = assemble(vehicle), sleeves_for(vehicle, "3")
+    solution = solve(train, sleeves)
+    turns = solution.speed(CRANK)
+    assert turns
+    load = -3.0 if turns > 0 else 3.0
+    flow = power_flow(train, sleeves, solution, {CRANK: load}, mesh_loss=0.04)
+    assert flow is not None
+    assert flow.power_out == pytest.approx(3.0 * abs(float(turns)))
+    assert flow.power_in == pytest.approx(flow.power_out + flow.lost)
+    path = power_path(train, sleeves, MOTOR, CRANK)
+    assert path is not None
+    assert flow.power_out / flow.power_in == pytest.approx(path.efficiency(0.04))
+    third = next(g for g in evaluate(vehicle).gears if g.name == "3")
+    assert path.meshes >= (2 if drive == "motor" else 2 + third.meshes)

@@ -7,7 +7,7 @@ from mild_badger.core.changes import Change, Edit
 from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.linkage.ends import rope_layers, rope_settings
-from mild_badger.core.machine.crane import OutputFigures, actual_share, crane_figures
+from mild_badger.core.machine.crane import OutputFigures, actual_share, crane_figures, shares
 from mild_badger.core.ratios.propose import pool_is_built, slot_pool
 from mild_badger.core.ratios.single import best_train
 from mild_badger.core.ratios.train import mesh_count, train_ratio, train_text
@@ -242,6 +242,11 @@ def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], name: str
                 f"Its {end.ropes} ropes are up to {ropes.apart:.2f} mm apart; at best "
                 f"{ropes.left:.2f} mm either way."
             )
+    against = [
+        f"{other} {share:.3g}" for other, share in shares(figures, name).items() if other != name
+    ]
+    if against:
+        said.append(f"For one of its speed: {', '.join(against)}.".replace(" -", " −"))
     said.append(f"Held at rest by {found.holds}." if found.holds else "Nothing holds it at rest.")
     if found.loose is not None:
         said.append(

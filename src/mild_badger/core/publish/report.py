@@ -10,6 +10,7 @@ from mild_badger.core.axle.steering import steering_result
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.functions.result import FunctionResult
 from mild_badger.core.motion.pull import pulls
+from mild_badger.core.publish.machine_report import machine_data
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.states import ShiftState
 from mild_badger.core.units import km_per_hour
@@ -60,6 +61,7 @@ def report(evaluation: Evaluation) -> dict[str, Any]:
         "pull": [asdict(pull) for pull in pulls(vehicle, evaluation.gears)],
         "running": running_data(evaluation),
         "functions": None if evaluation.functions is None else _functions(evaluation.functions),
+        "machine": machine_data(evaluation),
         "findings": [finding.as_json() for finding in evaluation.findings],
     }
 
