@@ -8,7 +8,7 @@ from math import radians, sin
 import pytest
 
 from mild_badger.core.advice import hunts, turns_to_repeat
-from mild_badger.core.compare import compare_boxes, question_of
+from mild_badger.core.compare import compare_boxes, lever_offer, question_of
 from mild_badger.core.errors import InputError, KitError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings import Finding
@@ -29,6 +29,7 @@ from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit, keep_train, mark_change_gear, set_train
 from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.core.whatif import change_gear_swaps, change_places, swaps
@@ -124,20 +125,35 @@ def test_every_architecture_is_compared_on_the_same_targets() -> None:
     told: list[float] = []
     watch = Watch(report=lambda share, _best: told.append(share))
     offers = list(compare_boxes(vehicle, watch=watch))
-    assert [offer.kind for offer in offers] == list(KINDS)
+    assert [offer.kind for offer in offers] == [*KINDS, "lever"]
     assert told == sorted(told)
     for offer in offers:
-        assert offer.match is not None
-        after = evaluate(apply_edit(vehicle, offer.match.edit(vehicle)))
+        assert offer.edit is not None
+        after = evaluate(apply_edit(vehicle, offer.edit))
         # what the comparison says is what the one solver says of the box when it is taken
         assert after.worst_error_percent == pytest.approx(offer.worst_error_percent, abs=1e-6)
         assert [g.direction for g in after.gears] == [1, 1, 1, 1]
         assert offer.within == (offer.worst_error_percent <= 4 + 1e-9)
-        assert offer.length_mm == box_length_mm(offer.match.box, vehicle.kit)
+        assert offer.length_mm == box_length_mm(after.vehicle.box, vehicle.kit)
+        assert [row.ratio for row in offer.rows] == [g.ratio and abs(g.ratio) for g in after.gears]
         assert offer.short == sum(p.short for p in parts_needed(after.vehicle))
     ranged = next(o for o in offers if o.kind == "range-splitter")
     assert ranged.note.startswith("2 × 2")
     assert len(ranged.speeds) == 4
+
+
+def test_a_lever_drive_is_offered_without_a_reverse() -> None:
+    bus = demo_vehicle()
+    offer = lever_offer(bus)
+    assert offer.edit is not None
+    assert not offer.within
+    assert offer.note == "stepless, 3 ratchets, no reverse"
+    assert [row.gear for row in offer.rows] == ["1", "2", "3", "4", "5", "6"]
+    after = apply_edit(bus, offer.edit)
+    assert after.box.architecture == "lever"
+    assert offer.worst_error_percent < 10
+    far = bus.model_copy(update={"lever_drive": LeverDrive(teeth=6, throw_mm=1.0)})
+    assert lever_offer(far).reason == "no target lies between the stops of the lever drive"
 
 
 def small_wood() -> Kit:

@@ -2,25 +2,59 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from fractions import Fraction
+from typing import Literal
 
+from mild_badger.core.changes import Edit
+from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.length import box_length_mm
+from mild_badger.core.machine.lever_result import lay_out_lever
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.match_box import KINDS, BoxMatch, Kind, match_box
 from mild_badger.core.ratios.propose import kept_trains, search_places
 from mild_badger.core.ratios.ranges import RangeMatch, Speed, speeds_of
 from mild_badger.core.ratios.tradeoffs import set_efficiency
-from mild_badger.core.vehicle.box import LayshaftBox, SlotBox
+from mild_badger.core.ratios.train import gear_count, train_text
+from mild_badger.core.targets.speeds import deviation_percent
+from mild_badger.core.vehicle.box import (
+    ARCHITECTURES,
+    LayshaftBox,
+    LeverBox,
+    LeverPlace,
+    RangeSlot,
+    Slot,
+    SlotBox,
+)
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 from mild_badger.core.workshop.parts import parts_needed
 
-__all__ = ["Offer", "compare_all", "compare_boxes", "offer_of", "question_of"]
+__all__ = [
+    "Offer",
+    "OfferRow",
+    "compare_all",
+    "compare_boxes",
+    "lever_offer",
+    "offer_of",
+    "question_of",
+]
+
+
+@dataclass(frozen=True)
+class OfferRow:
+    """A gear of an offer: its train in words, ratio, error in per cent, and its place."""
+
+    gear: str
+    train: str
+    ratio: Fraction
+    error_percent: float
+    place: str
 
 
 @dataclass(frozen=True)
 class Offer:
-    """What an architecture comes to; without a match, the reason why there is none.
+    """What an architecture comes to and the edit that takes it; without one, why there is none.
 
     ``within`` tells whether every gear keeps the tolerance; where none does the least worst error
     is offered. Length in mm is an estimate; ``short`` counts the parts missing in stock;
@@ -28,9 +62,10 @@ class Offer:
     splitter box in their shift order.
     """
 
-    kind: Kind
+    kind: Kind | Literal["lever"]
     title: str
-    match: BoxMatch | None
+    edit: Edit | None = None
+    rows: tuple[OfferRow, ...] = ()
     reason: str = ""
     within: bool = False
     worst_error_percent: float = 0.0
@@ -46,7 +81,12 @@ class Offer:
 def compare_boxes(
     vehicle: Vehicle, *, kinds: tuple[Kind, ...] = tuple(KINDS), watch: Watch = UNWATCHED
 ) -> Iterator[Offer]:
-    """Yield an offer for each architecture, as each is found."""
+    """Yield an offer for each architecture, as each is found, and last the stepless one."""
+    yield from _geared(vehicle, kinds, watch)
+    yield lever_offer(vehicle)
+
+
+def _geared(vehicle: Vehicle, kinds: tuple[Kind, ...], watch: Watch) -> Iterator[Offer]:
     for number, kind in enumerate(kinds):
         start = number / len(kinds)
 
@@ -59,7 +99,7 @@ def compare_boxes(
             reason = found.reason
             found = match_box(vehicle, kind, best="error", watch=second)
             if isinstance(found, Impossible):
-                yield Offer(kind, KINDS[kind], None, reason=reason)
+                yield Offer(kind, KINDS[kind], reason=reason)
                 continue
         yield offer_of(vehicle, found, within=within)
 
@@ -87,7 +127,8 @@ def _part(watch: Watch, start: float, share: float) -> Watch:
 
 def offer_of(vehicle: Vehicle, found: BoxMatch, *, within: bool) -> Offer:
     """Work out what a match comes to in a vehicle."""
-    after = apply_edit(vehicle, found.edit(vehicle))
+    edit = found.edit(vehicle)
+    after = apply_edit(vehicle, edit)
     speeds: tuple[Speed, ...] = ()
     tolerance = vehicle.search.tolerance_percent / 100
     if isinstance(found.match, RangeMatch):
@@ -95,7 +136,8 @@ def offer_of(vehicle: Vehicle, found: BoxMatch, *, within: bool) -> Offer:
     return Offer(
         kind=found.kind,
         title=KINDS[found.kind],
-        match=found,
+        edit=edit,
+        rows=_rows(found),
         within=within,
         worst_error_percent=found.found.worst_error_percent,
         pairs=found.found.cost.pairs,
@@ -106,6 +148,56 @@ def offer_of(vehicle: Vehicle, found: BoxMatch, *, within: bool) -> Offer:
         note=_note(found, speeds),
         speeds=speeds,
     )
+
+
+def _rows(found: BoxMatch) -> tuple[OfferRow, ...]:
+    rows = []
+    for gear in found.found.gears:
+        slot = found.box.slot(gear.goal.name)
+        train = train_text(gear.train) or "direct"
+        where = ""
+        if isinstance(slot, Slot):
+            train += f"  +  {train_text(slot.second)}" if slot.second else ""
+            where = f"column {slot.column}, {slot.face}"
+        elif isinstance(slot, RangeSlot):
+            where = f"splitter {slot.splitter}, range {slot.range}"
+        rows.append(OfferRow(gear.goal.name, train, gear.ratio, gear.error_percent, where))
+    return tuple(rows)
+
+
+def lever_offer(vehicle: Vehicle) -> Offer:
+    """Work out what a stepless lever drive comes to: exact but for whole teeth, without reverse."""
+    title = ARCHITECTURES["lever"]
+    edit = lay_out_lever(vehicle)
+    after = apply_edit(vehicle, edit)
+    box, shown = after.box, evaluate(after)
+    rows, backwards = [], False
+    for gear in shown.gears:
+        slot = box.slot(gear.name)
+        backwards |= gear.reverse
+        if isinstance(slot, LeverPlace) and gear.ratio is not None:
+            rows.append(
+                OfferRow(
+                    gear.name,
+                    train_text(gear.train) or "none",
+                    gear.ratio,
+                    gear.error_percent or 0.0,
+                    f"fulcrum {slot.fulcrum_mm:g} mm",
+                )
+            )
+    if not rows or not isinstance(box, LeverBox):
+        return Offer("lever", title, reason="no target lies between the stops of the lever drive")
+    forward = [gear for gear in shown.gears if not gear.reverse]
+    worst = max(deviation_percent(row.error_percent) for row in rows)
+    all_there = len(rows) == len(forward) and not backwards
+    return Offer(
+        "lever", title, edit, tuple(rows),
+        within=all_there and worst <= vehicle.search.tolerance_percent,
+        worst_error_percent=worst, pairs=len(box.drive.pairs), gears=gear_count(box.drive.pairs),
+        length_mm=box_length_mm(box, vehicle.kit), short=sum(p.short for p in shown.parts),
+        efficiency=sum(gear.box_reach for gear in forward) / len(forward),
+        note=f"stepless, {box.drive.ratchets} ratchets" + (", no reverse" if backwards else ""),
+    )  # fmt: skip
 
 
 def _note(found: BoxMatch, speeds: tuple[Speed, ...]) -> str:

@@ -1,6 +1,7 @@
 """What is wrong with a lever drive, and its edits."""
 
 from collections.abc import Iterable, Iterator
+from dataclasses import replace
 from itertools import combinations
 from math import sqrt
 
@@ -10,13 +11,17 @@ from mild_badger.core.errors import DocumentError
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.linkage.lever import fulcrum_for, jam_at, motion_of, range_of
 from mild_badger.core.machine.result import body_turns
-from mild_badger.core.vehicle.box import LeverBox, LeverPlace, chain_ratio
-from mild_badger.core.vehicle.edits import set_fulcrums
+from mild_badger.core.ratios.pool import build_pool
+from mild_badger.core.ratios.propose import slot_search_rules
+from mild_badger.core.ratios.single import ranked_trains
+from mild_badger.core.vehicle.box import LeverBox, LeverPlace, Train, chain_ratio
+from mild_badger.core.vehicle.edits import apply_edit, set_fulcrums, take_box
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
     "drop_lever",
+    "lay_out_lever",
     "lever_box_faults",
     "lever_faults",
     "lever_rpm",
@@ -29,6 +34,9 @@ __all__ = [
 
 TOGETHER_DEG = 5.0
 UNEVEN_DEG = 2.0
+NEAR_ONE = 0.2
+"""A wanted ratio this near to 1 takes no pairs."""
+MOST_A_PAIR = 4.5
 LOOKS = 80
 
 
@@ -92,6 +100,46 @@ def place_gears(vehicle: Vehicle) -> Edit | None:
     if not found:
         return None
     return Edit("Place the fulcrum for the targets", set_fulcrums(vehicle, found).changes)
+
+
+def lay_out_lever(vehicle: Vehicle) -> Edit:
+    """Make a lever drive the box: pairs that bring its reach amid the targets, marks for them.
+
+    The drive beside the box is taken, else a usual one; what no mark reaches stays without.
+    """
+    drive = vehicle.stepless or LeverDrive()
+    means = [m.mean for _, m in range_of(drive) if not m.jams and m.mean > 0]
+    ratios = [gear.ratio for gear in vehicle.real.gears if not gear.reverse]
+    if means and ratios and not drive.pairs:
+        before = sqrt(min(ratios) * max(ratios) * min(means) * max(means))
+        drive = drive.model_copy(update={"pairs": _pairs_near(vehicle, before)})
+    there = vehicle.model_copy(update={"box": LeverBox(drive=drive), "lever_drive": None})
+    placed = place_gears(there)
+    box = apply_edit(there, placed).box if placed is not None else there.box
+    changes = list(take_box(vehicle, box).changes)
+    if vehicle.lever_drive is not None:
+        changes.append(Change(("lever_drive",), None))
+    return Edit("Lay out a lever drive", tuple(changes))
+
+
+def _pairs_near(vehicle: Vehicle, ratio: float) -> Train:
+    """Give a pair, or two alike, near a ratio; none where that is about 1 or nothing comes near.
+
+    The fulcrum takes the rest up, so that a search of all trains would be for nothing.
+    """
+    if abs(ratio - 1) < NEAR_ONE:
+        return ()
+    count = 1 if ratio <= MOST_A_PAIR else 2
+    pool = build_pool(replace(slot_search_rules(vehicle), max_pairs=1))
+    wanted = ratio ** (1 / count)
+    found = [
+        candidate for parity in (0, 1)
+        for candidate in ranked_trains(pool, wanted, parity=parity, tolerance_percent=25.0,
+                                       by="error", limit=1)
+    ]  # fmt: skip
+    if not found:
+        return ()
+    return min(found, key=lambda c: (c.cost.gears, abs(c.error_percent))).train * count
 
 
 def _factor(vehicle: Vehicle, drive: LeverDrive, ratios: Iterable[float]) -> float:

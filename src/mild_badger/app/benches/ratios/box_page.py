@@ -12,6 +12,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.machine.lever_result import lay_out_lever
 from mild_badger.core.ratios.train import parse_train, train_ratio, train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.targets.schools import format_ratio, parse_number
@@ -251,6 +252,9 @@ class BoxPage(QWidget):
         kind = self.architecture.currentData()
         vehicle = self.session.vehicle
         if kind != vehicle.box.architecture:
+            if kind == "lever":
+                self.session.do(lay_out_lever(vehicle))
+                return
             names = [gear.name for gear in vehicle.real.gears]
             self.session.do(
                 take_box(vehicle, blank_box(kind, names), f"Lay out a {ARCHITECTURES[kind]}")

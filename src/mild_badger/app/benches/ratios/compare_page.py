@@ -9,9 +9,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.app.worker import Job
 from mild_badger.core.compare import Offer, compare_all, question_of
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.ratios.train import train_text
 from mild_badger.core.targets.schools import format_ratio
-from mild_badger.core.vehicle.box import RangeSlot, Slot
 
 __all__ = ["ComparePage"]
 
@@ -108,7 +106,7 @@ class ComparePage(QWidget):
         self.changed.emit()
 
     def _first_choice(self) -> int:
-        rows = [(not o.within, o.gears, n) for n, o in enumerate(self._offers) if o.match]
+        rows = [(not o.within, o.gears, n) for n, o in enumerate(self._offers) if o.edit]
         return min(rows)[2] if rows else 0
 
     def _question(self) -> object:
@@ -117,7 +115,7 @@ class ComparePage(QWidget):
     def _fill(self) -> None:
         rows = []
         for offer in self._offers:
-            if offer.match is None:
+            if offer.edit is None:
                 blank = [Cell("–"), *(Cell("–", right=True) for _ in range(6))]
                 rows.append((Cell(offer.title), *blank, Cell(offer.reason, tip=offer.reason)))
                 continue
@@ -144,33 +142,23 @@ class ComparePage(QWidget):
 
     def _show_chosen(self) -> None:
         offer = self._chosen()
-        match = offer.match if offer else None
-        self.take.setEnabled(match is not None)
+        self.take.setEnabled(offer is not None and offer.edit is not None)
         rows: list[tuple[Cell, ...]] = []
         self.order.setText("")
-        if offer is None or match is None:
+        if offer is None or offer.edit is None:
             self.head.setText("" if offer is None else f"{offer.title}: {offer.reason[:70]}")
             self.detail.show_cells(rows)
             return
         self.head.setText(offer.title[:1].upper() + offer.title[1:])
         school = self.session.school
-        for gear in match.found.gears:
-            slot = match.box.slot(gear.goal.name)
-            second = slot.second if isinstance(slot, Slot) else ()
-            train = train_text(gear.train) or "direct"
-            train += f"  +  {train_text(second)}" if second else ""
-            where = ""
-            if isinstance(slot, Slot):
-                where = f"column {slot.column}, {slot.face}"
-            elif isinstance(slot, RangeSlot):
-                where = f"splitter {slot.splitter}, range {slot.range}"
+        for row in offer.rows:
             rows.append(
                 (
-                    Cell(gear.goal.name),
-                    Cell(train, tip=train),
-                    Cell(format_ratio(gear.ratio, school), right=True),
-                    Cell(f"{gear.error_percent:+.2f}".replace("-", "−"), right=True),
-                    Cell(where),
+                    Cell(row.gear),
+                    Cell(row.train, tip=row.train),
+                    Cell(format_ratio(row.ratio, school), right=True),
+                    Cell(f"{row.error_percent:+.2f}".replace("-", "−"), right=True),
+                    Cell(row.place),
                 )
             )
         self.detail.show_cells(rows)
@@ -188,5 +176,5 @@ class ComparePage(QWidget):
 
     def _take(self) -> None:
         offer = self._chosen()
-        if offer is not None and offer.match is not None:
-            self.session.do(offer.match.edit(self.session.vehicle))
+        if offer is not None and offer.edit is not None:
+            self.session.do(offer.edit)
