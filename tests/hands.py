@@ -4,7 +4,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QLineEdit, QTableWidget
 from pytestqt.qtbot import QtBot
 
-__all__ = ["type_cell", "type_over"]
+from mild_badger.app.benches.machine.bench import MachineBench
+from mild_badger.app.window import Window
+
+__all__ = ["open_machine", "type_cell", "type_over"]
 
 
 def type_over(qtbot: QtBot, entry: QLineEdit, text: str) -> None:
@@ -25,3 +28,12 @@ def type_cell(qtbot: QtBot, table: QTableWidget, row: int, column: int, text: st
     qtbot.keyClicks(editor, text)
     qtbot.keyClick(editor, Qt.Key.Key_Return)
     QApplication.processEvents()  # the table takes what was typed one turn later
+
+
+def open_machine(window: Window, page: int) -> MachineBench:
+    """Go to a page of the Machine bench by its number."""
+    window.show_bench("Machine")
+    bench = window.bench
+    assert isinstance(bench, MachineBench)
+    bench.show_page(page)
+    return bench

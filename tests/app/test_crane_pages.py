@@ -6,8 +6,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtWidgets import QComboBox
 from pytestqt.qtbot import QtBot
 
-from hands import type_cell, type_over
-from mild_badger.app.benches.machine.bench import MachineBench
+from hands import open_machine, type_cell, type_over
 from mild_badger.app.drawing.widgets import Entry
 from mild_badger.app.window import Window
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -15,14 +14,6 @@ from mild_badger.core.vehicle.model import Vehicle
 
 LEFT = Qt.MouseButton.LeftButton
 Open = Callable[[Vehicle], Window]
-
-
-def opened(window: Window, page: int) -> MachineBench:
-    window.show_bench("Machine")
-    bench = window.bench
-    assert isinstance(bench, MachineBench)
-    bench.show_page(page)
-    return bench
 
 
 def choose(box: QComboBox, words: str) -> None:
@@ -40,7 +31,7 @@ def codes(window: Window) -> set[str]:
 
 
 def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
-    page = opened(window, 5).crane_page
+    page = open_machine(window, 5).crane_page
     page.grab()
     assert "Press Plan some" in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -80,7 +71,7 @@ def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
 
 def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = opened(window, 5).crane_page
+    page = open_machine(window, 5).crane_page
     page.view.grab()
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at("counterweight").toPoint())
     assert page.selected == "counterweight"
@@ -109,7 +100,7 @@ def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_win
 
 def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = opened(window, 5).crane_page
+    page = open_machine(window, 5).crane_page
     page.view.grab()
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at("rear winch").toPoint())
     assert "rear winch: stands." in page.words.text()
@@ -121,7 +112,7 @@ def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Ope
 
 def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = opened(window, 6).balance_page
+    page = open_machine(window, 6).balance_page
     page.view.grab()
     before = window.session.vehicle.balance
     grip = page.view.carriage_at().toPoint()
@@ -146,7 +137,7 @@ def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open
 
 def test_masses_are_typed_and_refused(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = opened(window, 6).balance_page
+    page = open_machine(window, 6).balance_page
     window.grab()
     type_cell(qtbot, page.table, 0, 1, "2.5")
     assert window.session.vehicle.balance is not None
@@ -177,7 +168,7 @@ def test_masses_are_typed_and_refused(qtbot: QtBot, open_window: Open) -> None:
 
 def test_a_bearing_is_taken_by_a_press(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = opened(window, 7).bearings_page
+    page = open_machine(window, 7).bearings_page
     page.view.grab()
     assert "slewing, slewing ring: wood does not" in page.view.accessibleDescription()
     number = next(n for n, row in enumerate(page.view.rows) if row.name == "slewing, slewing ring")
@@ -192,7 +183,7 @@ def test_a_bearing_is_taken_by_a_press(qtbot: QtBot, open_window: Open) -> None:
 
 
 def test_a_flap_is_hung_into_better_holes(qtbot: QtBot, window: Window) -> None:
-    page = opened(window, 4).cables_page
+    page = open_machine(window, 4).cables_page
     page.grab()
     assert "Press Plan some" in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)

@@ -5,8 +5,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPoint, Qt
 from pytestqt.qtbot import QtBot
 
-from hands import type_cell, type_over
-from mild_badger.app.benches.machine.bench import MachineBench
+from hands import open_machine, type_cell, type_over
 from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.drawing.widgets import Entry
 from mild_badger.app.window import Window
@@ -18,17 +17,9 @@ from mild_badger.core.vehicle.model import Vehicle
 LEFT = Qt.MouseButton.LeftButton
 
 
-def opened(window: Window, page: int) -> MachineBench:
-    window.show_bench("Machine")
-    bench = window.bench
-    assert isinstance(bench, MachineBench)
-    bench.show_page(page)
-    return bench
-
-
 def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, window: Window) -> None:
     window.session.engage("3")
-    page = opened(window, 0).engine_page
+    page = open_machine(window, 0).engine_page
     assert "Press Plan one" in page.view.accessibleDescription()
     page.grab()
     qtbot.mouseClick(page.plan, LEFT)
@@ -60,7 +51,7 @@ def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, windo
 
 
 def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: Window) -> None:
-    page = opened(window, 1).lever_page
+    page = open_machine(window, 1).lever_page
     page.grab()
     assert "Press Plan one" in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -103,7 +94,7 @@ def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: 
 
 
 def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Window) -> None:
-    page = opened(window, 2).clutch_page
+    page = open_machine(window, 2).clutch_page
     page.grab()
     assert "Press Plan one" in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -137,7 +128,7 @@ def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Win
 
 
 def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: Window) -> None:
-    page = opened(window, 3).liquid_page
+    page = open_machine(window, 3).liquid_page
     page.grab()
     assert "Press Plan one" in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -160,7 +151,7 @@ def test_the_sawmill_trolley_is_set_by_its_fulcrum(
 ) -> None:
     window = open_window(demo_vehicle("larkholm-sawmill-trolley"))
     window.session.engage("2")
-    page = opened(window, 1).lever_page
+    page = open_machine(window, 1).lever_page
     page.view.grab()
     assert page.place.isVisible()
     grip = page.view.fulcrum_at().toPoint() + QPoint(0, 10)

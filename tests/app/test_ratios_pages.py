@@ -178,9 +178,9 @@ def test_architectures_are_compared_and_taken(qtbot: QtBot, open_window: OpenWin
     assert isinstance(bench, RatiosBench)
     page = bench.compare_page
     assert bench.facts.text() == "Comparing …"
-    qtbot.waitUntil(lambda: page.table.rowCount() == 7, timeout=60_000)
-    assert "of 7 keep every gear within 3 %" in bench.facts.text()
-    titles = [page.table.text_at(row, 0) for row in range(7)]
+    qtbot.waitUntil(lambda: page.table.rowCount() == 8, timeout=60_000)
+    assert "of 8 keep every gear within 3 %" in bench.facts.text()
+    titles = [page.table.text_at(row, 0) for row in range(8)]
     page.table.selectRow(titles.index("range × splitter"))
     assert page.order.text().startswith("Shift order, splitter/range: 1/1:")
     page.table.selectRow(titles.index("two-shaft box"))
@@ -191,6 +191,10 @@ def test_architectures_are_compared_and_taken(qtbot: QtBot, open_window: OpenWin
     assert f"{window.session.evaluation.worst_error_percent:.2f}" == worst
     assert not [c for c in window.drawer.cards if c.finding.severity.value == "error"]
     assert page.table.text_at(0, 0) == "slot box"  # the comparison still stands
+    page.table.selectRow(titles.index("lever drive"))
+    assert page.detail.text_at(0, 4).startswith("fulcrum ")
+    qtbot.mouseClick(page.take, LEFT)
+    assert window.session.vehicle.box.architecture == "lever"
     window.session.do(Edit.one("x", ("real", "gears", 0, "ratio"), 3.3))
     assert page.table.rowCount() == 0  # it was an answer to another question
 

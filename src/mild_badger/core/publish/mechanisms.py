@@ -92,20 +92,25 @@ def _lever(book: Book, evaluation: Evaluation) -> None:
     book.paragraph(LEFT, book.room(y, 12) + 2, sizes, 8, width=RIGHT - LEFT)
 
 
+def _in_words(book: Book, title: str, *paragraphs: str) -> None:
+    """Write a chapter that is words alone."""
+    y = book.begin(title)
+    for words in paragraphs:
+        y = book.paragraph(LEFT, book.room(y, 12), words, 8, width=RIGHT - LEFT) + 2
+
+
 def _clutch(book: Book, evaluation: Evaluation) -> None:
     """Write the clutch's figures; nothing where the vehicle has none."""
     clutch = evaluation.vehicle.clutch
     if clutch is None:
         return
-    y = book.begin("Clutch")
-    y = book.paragraph(LEFT, y, clutch_words(evaluation.vehicle), 8, width=RIGHT - LEFT) + 2
     sizes = (
         f"{clutch.faces} faces of {clutch.lining}, {clutch.outer_mm:g} mm outside and "
         f"{clutch.inner_mm:g} mm inside; spring {clutch.spring_n:g} N new, "
         f"{clutch.spring_n_per_mm:g} N less for each mm of wear; gap {clutch.gap_mm:g} mm a face; "
         f"lever {clutch.lever_ratio:g} to 1 with {clutch.pedal_mm:g} mm of travel."
     )
-    book.paragraph(LEFT, y, sizes, 8, width=RIGHT - LEFT)
+    _in_words(book, "Clutch", clutch_words(evaluation.vehicle), sizes)
 
 
 def _liquid(book: Book, evaluation: Evaluation) -> None:
@@ -113,15 +118,12 @@ def _liquid(book: Book, evaluation: Evaluation) -> None:
     line = evaluation.vehicle.liquid
     if line is None:
         return
-    y = book.begin("Liquid line")
-    y = book.paragraph(LEFT, y, liquid_words(evaluation.vehicle), 8, width=RIGHT - LEFT) + 2
     sizes = (
         f"Master {line.master_mm:g} mm, {line.slaves} slaves of {line.slave_mm:g} mm, "
         f"{'floating calipers' if line.floating else 'one-sided'}; pedal {line.pedal_ratio:g} to 1 "
         f"with {line.pedal_mm:g} mm; pads at {line.radius_mm:g} mm, friction {line.pad_mu:g}."
     )
-    y = book.paragraph(LEFT, y, sizes, 8, width=RIGHT - LEFT) + 2
-    book.paragraph(LEFT, y, caution_of("liquid"), 8, width=RIGHT - LEFT)
+    _in_words(book, "Liquid line", liquid_words(evaluation.vehicle), sizes, caution_of("liquid"))
 
 
 def _cables(book: Book, evaluation: Evaluation) -> None:

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QScrollArea, QSlider, QVBoxLayout
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QSlider, QVBoxLayout
 
 from mild_badger.app.benches.machine.cables_view import CablesView
 from mild_badger.app.benches.machine.mechanism_page import MechanismPage
@@ -44,16 +44,12 @@ class CablesPage(MechanismPage):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = CablesView(theme)
-        super().__init__(session, self.view, ASKS, plan=start_cables, drop=drop_cables)
+        super().__init__(
+            session, self.view, ASKS, plan=start_cables, drop=drop_cables, scrolls=True
+        )
         self.plan.setText("Plan some")
         self.drop.setText("Take all away")
         self.selected = 0
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setFrameShape(QScrollArea.Shape.NoFrame)
-        self.left.removeWidget(self.view)
-        area.setWidget(self.view)
-        self.left.insertWidget(0, area, 1)
         self.view.chosen.connect(self._choose)
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setRange(0, 100)

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QScrollArea, QVBoxLayout
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QVBoxLayout
 
 from mild_badger.app.benches.machine.crane_view import CraneView
 from mild_badger.app.benches.machine.mechanism_page import MechanismPage
@@ -90,15 +90,9 @@ class CranePage(MechanismPage):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = CraneView(theme)
-        super().__init__(session, self.view, (), plan=start_crane, drop=drop_crane)
+        super().__init__(session, self.view, (), plan=start_crane, drop=drop_crane, scrolls=True)
         self.plan.setText("Plan some")
         self.drop.setText("Take all away")
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setFrameShape(QScrollArea.Shape.NoFrame)
-        self.left.removeWidget(self.view)
-        area.setWidget(self.view)
-        self.left.insertWidget(0, area, 1)
         self.view.chosen.connect(self._choose)
         self.selected = ""
         self.more = QComboBox()

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.fields import Ask, FieldColumn
 from mild_badger.app.drawing.paper import Paper
@@ -17,15 +17,26 @@ __all__ = ["MechanismPage"]
 SIDE_PX = 300
 
 
+def _in_area(view: QWidget) -> QScrollArea:
+    """Let a picture that grows with what is planned be scrolled."""
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    area.setWidget(view)
+    return area
+
+
 class MechanismPage(QWidget):
     """A mechanism that is planned and taken away; ``left`` and ``right`` take what else it has.
+
+    ``root`` says where its fields stand if that changes; a picture that ``scrolls`` grows.
 
     Nothing is computed here: pages hand in what core says.
     """
 
     def __init__(
         self, session: Session, view: Paper, asks: Sequence[Ask], *, plan: Callable[[], Edit],
-        drop: Callable[[], Edit], root: Callable[[], Path] = tuple,
+        drop: Callable[[], Edit], root: Callable[[], Path] = tuple, scrolls: bool = False,
     ) -> None:  # fmt: skip
         super().__init__()
         self.session = session
@@ -34,7 +45,7 @@ class MechanismPage(QWidget):
         outer.setSpacing(12)
         self.left = QVBoxLayout()
         self.left.setSpacing(6)
-        self.left.addWidget(view, 1)
+        self.left.addWidget(_in_area(view) if scrolls else view, 1)
         self.words = caption("", wrap=True)
         self.left.addWidget(self.words)
         outer.addLayout(self.left, 1)
