@@ -142,6 +142,17 @@ def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: W
     type_over(qtbot, lost, "lots")
     assert "is not a number" in window.notice_text.text()
     qtbot.keyClick(lost, Qt.Key.Key_Escape)
+    qtbot.mouseClick(page.more, LEFT)
+    assert page.lines.currentText() == "line 1"
+    type_over(qtbot, lost, "0")
+    assert [line.lost_mm3 for line in window.session.vehicle.liquids] == [900, 0]
+    type_over(qtbot, page.name, "brakes")
+    assert "two liquid lines share a name" in window.notice_text.text()
+    type_over(qtbot, page.name, "rear brakes")
+    page.lines.activated.emit(0)
+    assert lost.text() == "900"
+    qtbot.mouseClick(page.drop, LEFT)
+    assert [line.name for line in window.session.vehicle.liquids] == ["rear brakes"]
     qtbot.mouseClick(page.drop, LEFT)
     assert page.words.text() == ""
 

@@ -270,15 +270,16 @@ def test_check_and_export(capsys: pytest.CaptureFixture[str], tmp_path: Path) ->
 
 def test_check_tells_of_every_mechanism(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     truck = demo_vehicle("larkholm-crane-truck")
-    for edit in (start_engine(truck), start_clutch(truck), start_line(), start_cables(),
+    for edit in (start_engine(truck), start_clutch(truck), start_line(truck), start_cables(),
                  start_lever()):  # fmt: skip
+        assert edit is not None
         truck = apply_edit(truck, edit)
     file = tmp_path / "truck.badger.json"
     save(truck, file)
     _, out, _ = run(capsys, "check", str(file), "--json")
     told = json.loads(out)["machine"]
     assert set(told) == {
-        "display_engine", "lever_drive", "clutch", "liquid_line", "cables", "outputs", "balance",
+        "display_engine", "lever_drive", "clutch", "liquid_lines", "cables", "outputs", "balance",
         "bearings",
     }  # fmt: skip
     turns = {output["name"]: output["turns"] for output in told["outputs"]}

@@ -1,5 +1,6 @@
 """Liquid lines against section 6 of our reference values, and work in against work out."""
 
+import json
 from math import pi
 
 import pytest
@@ -7,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mild_badger.core.changes import Edit
+from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.linkage.clutch import clutch_figures
 from mild_badger.core.linkage.liquid import liquid_figures
@@ -19,6 +21,7 @@ from mild_badger.core.machine.liquid_result import (
     needed_mm,
     start_line,
 )
+from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.liquid import LiquidLine
@@ -70,17 +73,19 @@ def test_a_floating_caliper_pinches_on_both_sides() -> None:
 
 @pytest.fixture
 def lined() -> Vehicle:
-    return apply_edit(demo_vehicle(), start_line())
+    edit = start_line(demo_vehicle())
+    assert edit is not None
+    return apply_edit(demo_vehicle(), edit)
 
 
 def with_line(vehicle: Vehicle, **changes: object) -> Vehicle:
     for name, value in changes.items():
-        vehicle = apply_edit(vehicle, Edit.one(name, ("liquid", name), value))
+        vehicle = apply_edit(vehicle, Edit.one(name, ("liquids", 0, name), value))
     return vehicle
 
 
 def test_what_runs_out_locks_or_bursts_is_a_finding(lined: Vehicle) -> None:
-    assert needed_mm(lined) == pytest.approx(1.6)
+    assert needed_mm(lined, lined.liquids[0]) == pytest.approx(1.6)
     assert not {f.code for f in liquid_faults(lined)} & {"line-runs-out", "line-pressure"}
     (short,) = [f for f in liquid_faults(with_line(lined, lost_mm3=900.0))
                 if f.code == "line-runs-out"]  # fmt: skip
@@ -90,25 +95,26 @@ def test_what_runs_out_locks_or_bursts_is_a_finding(lined: Vehicle) -> None:
     assert "line-pressure" in {f.code for f in liquid_faults(with_line(lined, hand_n=40.0))}
     locks = with_line(lined, hand_n=400.0)
     assert "wheels-lock" in {f.code for f in evaluate(locks).findings}
-    at = grip_torque_n_mm(lined)
-    line = lined.liquid
-    assert line is not None
+    line = lined.liquids[0]
+    at = grip_torque_n_mm(lined, line)
     just = liquid_figures(line.model_copy(
         update={"hand_n": line.hand_n * at / liquid_figures(line).torque}))  # fmt: skip
     assert just.torque == pytest.approx(at)
-    assert "lock the wheels" in liquid_words(lined)
-    assert liquid_words(apply_edit(lined, drop_line())) == ""
+    assert "lock the wheels" in liquid_words(lined, line)
+    assert apply_edit(lined, drop_line(lined, 0)).liquids == ()
 
 
 def test_it_works_the_clutch_that_there_is(lined: Vehicle) -> None:
     line = with_line(lined, works="clutch", slaves=1)
     assert [f.code for f in liquid_faults(line)] == ["line-no-clutch"]
-    assert "There is no clutch to work." in liquid_words(line)
+    assert "There is no clutch to work." in liquid_words(line, line.liquids[0])
     both = apply_edit(line, start_clutch(line))
     assert both.clutch is not None
-    assert needed_mm(both) == pytest.approx(clutch_figures(both.clutch).pedal_needed)
+    assert needed_mm(both, both.liquids[0]) == pytest.approx(
+        clutch_figures(both.clutch).pedal_needed
+    )
     assert list(liquid_faults(both)) == []
-    assert "The clutch's lever wants" in liquid_words(both)
+    assert "The clutch's lever wants" in liquid_words(both, both.liquids[0])
     weak = with_line(both, hand_n=0.5)
     assert [f.code for f in liquid_faults(weak)] == ["line-weak"]
 
@@ -119,3 +125,28 @@ def test_cylinders_are_parts_and_liquid_has_its_caution(lined: Vehicle) -> None:
     assert named["slave cylinder, 10 mm bore"] == 2
     assert "under pressure" in caution_of("liquid")
     assert caution_of("liquid") not in cautions_for(lined.kit)
+
+
+def test_brakes_and_clutch_have_a_line_each() -> None:
+    vehicle = apply_edit(demo_vehicle(), start_clutch(demo_vehicle()))
+    for wanted in (("brakes", "brake"), ("clutch", "clutch"), ("line 1", "brake"),
+                   ("line 2", "brake")):  # fmt: skip
+        edit = start_line(vehicle)
+        assert edit is not None
+        vehicle = apply_edit(vehicle, edit)
+        assert (vehicle.liquids[-1].name, vehicle.liquids[-1].works) == wanted
+    assert start_line(vehicle) is None
+    for fault in liquid_faults(with_line(vehicle, lost_mm3=900.0)):
+        assert fault.where[1] in {line.name for line in vehicle.liquids}
+    with pytest.raises(DocumentError, match="two liquid lines share a name"):
+        with_line(vehicle, name="clutch")
+
+
+def test_a_file_with_one_line_is_read() -> None:
+    data = json.loads(encode(demo_vehicle()))
+    line = LiquidLine(master_mm=7.0).model_dump(exclude={"name"})
+    old = {**data, "version": 2, "vehicle": {**data["vehicle"], "liquid": line}}
+    del old["vehicle"]["liquids"]
+    assert [kept.master_mm for kept in decode(json.dumps(old).encode()).liquids] == [7.0]
+    old["vehicle"]["liquid"] = None
+    assert decode(json.dumps(old).encode()).liquids == ()

@@ -243,7 +243,9 @@ def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], name: str
                 f"{ropes.left:.2f} mm either way."
             )
     against = [
-        f"{other} {share:.3g}" for other, share in shares(figures, name).items() if other != name
+        f"{other} {share:.3g}"
+        for other, share in shares(figures, name).items()
+        if other != name and share
     ]
     if against:
         said.append(f"For one of its speed: {', '.join(against)}.".replace(" -", " −"))

@@ -48,13 +48,13 @@ def _steps(vehicle: Vehicle) -> Iterator[tuple[str, str, str]]:
             f"the motor runs. Let go: it must carry {clutch.wear:.0f} N·mm without slipping."
         )
         yield "clutch", "", words
-    if vehicle.liquid is not None:
-        line, needed = liquid_figures(vehicle.liquid), needed_mm(vehicle)
+    for planned in vehicle.liquids:
+        line, needed = liquid_figures(planned), needed_mm(vehicle, planned)
         words = (
             f"Press the pedal: at {line.pedal_at(needed):.1f} mm the slaves have moved "
             f"{needed:.2f} mm and bite. Hold it a minute: if it sinks there is air or a leak."
         )
-        yield "liquid", "", words
+        yield "liquid", planned.name, words
     yield from _turning(vehicle)
     yield from _cables(vehicle)
     yield from _crane(vehicle)

@@ -43,11 +43,13 @@ def machine_data(evaluation: Evaluation) -> dict[str, Any]:
             "uniform_wear_n_mm": clutch.wear, "uniform_pressure_n_mm": clutch.pressure,
             "worn_n_mm": clutch.worn, "release_n": clutch.release_n,
         }  # fmt: skip
-    if vehicle.liquid is not None:
-        line = liquid_figures(vehicle.liquid)
-        found["liquid_line"] = {
-            "pressure_n_mm2": line.pressure, "slave_n": line.slave_n, "travel_mm": line.travel,
-        }  # fmt: skip
+    if vehicle.liquids:
+        lines = [(line.name, liquid_figures(line)) for line in vehicle.liquids]
+        found["liquid_lines"] = [
+            {"name": name, "pressure_n_mm2": line.pressure, "slave_n": line.slave_n,
+             "travel_mm": line.travel}
+            for name, line in lines
+        ]  # fmt: skip
     if vehicle.cables is not None:
         runs = [run_figures(vehicle.cables, run) for run in vehicle.cables.runs]
         found["cables"] = [

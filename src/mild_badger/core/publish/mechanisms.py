@@ -114,16 +114,21 @@ def _clutch(book: Book, evaluation: Evaluation) -> None:
 
 
 def _liquid(book: Book, evaluation: Evaluation) -> None:
-    """Write the liquid line's figures and its caution; nothing where the vehicle has none."""
-    line = evaluation.vehicle.liquid
-    if line is None:
+    """Write the liquid lines' figures and their caution; nothing where the vehicle has none."""
+    lines = evaluation.vehicle.liquids
+    if not lines:
         return
-    sizes = (
-        f"Master {line.master_mm:g} mm, {line.slaves} slaves of {line.slave_mm:g} mm, "
-        f"{'floating calipers' if line.floating else 'one-sided'}; pedal {line.pedal_ratio:g} to 1 "
-        f"with {line.pedal_mm:g} mm; pads at {line.radius_mm:g} mm, friction {line.pad_mu:g}."
-    )
-    _in_words(book, "Liquid line", liquid_words(evaluation.vehicle), sizes, caution_of("liquid"))
+    paragraphs = []
+    for line in lines:
+        sizes = (
+            f"Master {line.master_mm:g} mm, {line.slaves} slaves of {line.slave_mm:g} mm, "
+            f"{'floating calipers' if line.floating else 'one-sided'}; pedal {line.pedal_ratio:g} "
+            f"to 1 with {line.pedal_mm:g} mm; pads at {line.radius_mm:g} mm, friction "
+            f"{line.pad_mu:g}."
+        )
+        name = line.name[:1].upper() + line.name[1:]
+        paragraphs += [f"{name}: {liquid_words(evaluation.vehicle, line)}", sizes]
+    _in_words(book, "Liquid lines", *paragraphs, caution_of("liquid"))
 
 
 def _cables(book: Book, evaluation: Evaluation) -> None:
@@ -228,7 +233,7 @@ def _balance(book: Book, evaluation: Evaluation) -> None:
 MECHANISMS: dict[str, tuple[str, Draw]] = {
     "display": ("Display engine", _display),
     "clutch": ("Clutch", _clutch),
-    "liquid": ("Liquid line", _liquid),
+    "liquid": ("Liquid lines", _liquid),
     "lever": ("Lever drive", _lever),
     "cables": ("Cables", _cables),
     "crane": ("Outputs", _crane),

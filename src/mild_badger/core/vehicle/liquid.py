@@ -4,9 +4,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mild_badger.core.vehicle.base import Length, Part
+from mild_badger.core.vehicle.base import Length, Part, ShortName
 
-__all__ = ["LiquidLine"]
+__all__ = ["MAX_LINES", "LiquidLine"]
+
+MAX_LINES = 4
 
 
 class LiquidLine(Part):
@@ -18,6 +20,7 @@ class LiquidLine(Part):
     it bites at ``radius_mm`` with ``pad_mu``, and the braked wheels bear ``weight_share``.
     """
 
+    name: ShortName = "brakes"
     works: Literal["brake", "clutch"] = "brake"
     master_mm: Length = 10.0
     slave_mm: Length = 10.0

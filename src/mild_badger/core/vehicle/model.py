@@ -22,7 +22,7 @@ from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout, Placing
 from mild_badger.core.vehicle.lever_drive import LeverDrive
-from mild_badger.core.vehicle.liquid import LiquidLine
+from mild_badger.core.vehicle.liquid import MAX_LINES, LiquidLine
 from mild_badger.core.vehicle.log import Log
 from mild_badger.core.vehicle.making import Fit, Making
 from mild_badger.core.vehicle.road import Ground, Losses, Segment, Version
@@ -323,7 +323,7 @@ class Vehicle(Part):
     display: DisplayEngine | None = None
     lever_drive: LeverDrive | None = None
     clutch: Clutch | None = None
-    liquid: LiquidLine | None = None
+    liquids: Annotated[tuple[LiquidLine, ...], Field(max_length=MAX_LINES)] = ()
     cables: Cables | None = None
     crane: Crane | None = None
     balance: Balance | None = None
@@ -344,6 +344,9 @@ class Vehicle(Part):
         kept = [version.name for version in self.versions]
         if len(set(kept)) < len(kept):
             raise ValueError("two versions share a name")
+        lines = [line.name for line in self.liquids]
+        if len(set(lines)) < len(lines):
+            raise ValueError("two liquid lines share a name")
         axles = [axle.name for axle in self.more_axles]
         if len(set(axles)) < len(axles):
             raise ValueError("two driven axles share a name")

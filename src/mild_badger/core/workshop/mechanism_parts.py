@@ -22,10 +22,9 @@ def count_mechanisms(tally: Tally, vehicle: Vehicle) -> None:
         tally.add("lining", 0, "clutch", vehicle.clutch.faces)
         tally.add("clutch plate", 0, "clutch", vehicle.clutch.faces + 1)
         tally.add("shaft", 0, "clutch")
-    if vehicle.liquid is not None:
-        tally.add("master", round(10 * vehicle.liquid.master_mm), "liquid line")
-        tally.add("slave", round(10 * vehicle.liquid.slave_mm), "liquid line",
-                  vehicle.liquid.slaves)  # fmt: skip
+    for line in vehicle.liquids:
+        tally.add("master", round(10 * line.master_mm), line.name)
+        tally.add("slave", round(10 * line.slave_mm), line.name, line.slaves)
     if vehicle.stepless is not None:
         own = {"brick": "brick", "wood": "wood"}.get(vehicle.kit.kind, "metal")
         _count_lever(tally, vehicle.stepless, own, vehicle.kit.shaft_diameter_mm)

@@ -101,6 +101,8 @@ class BalancePage(MechanismPage):
             fill(box, [("as typed", ""), *((name, name) for name in known)])
             box.setCurrentIndex(box.findData(named or ""))
             box.setEnabled(balance is not None)
+        named = balance is not None and bool(balance.carriage and balance.counterweight)
+        self.fields.entries["weight_share"].setEnabled(not named)  # it is the outputs' then
         for thing in (self.table, self.more, self.less):
             thing.setVisible(balance is not None)
         self.table.show_cells([] if balance is None else [

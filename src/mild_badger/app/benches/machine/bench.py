@@ -12,11 +12,12 @@ from mild_badger.app.benches.machine.liquid_page import LiquidPage
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["MachineBench"]
 
 PAGES = (
-    "Display engine", "Lever drive", "Clutch", "Liquid line", "Cables", "Outputs", "Balance",
+    "Display engine", "Lever drive", "Clutch", "Liquid lines", "Cables", "Outputs", "Balance",
     "Bearings",
 )  # fmt: skip
 
@@ -42,9 +43,24 @@ class MachineBench(PagedBench):
         )  # fmt: skip
         for page in self.own_pages:
             self.pictures.addWidget(page)
+        self._first = True
+
+    def _planned_first(self, vehicle: Vehicle) -> None:
+        """Open where something is planned; once, then the builder's own choice stands."""
+        if not self._first:
+            return
+        self._first = False
+        planned = (vehicle.display, vehicle.stepless, vehicle.clutch, vehicle.liquids or None,
+                   vehicle.cables, vehicle.crane, vehicle.balance)  # fmt: skip
+        number = next((n for n, thing in enumerate(planned) if thing is not None), 0)
+        if self.pages.currentIndex() == 0 and number:
+            self.pages.blockSignals(True)
+            self.pages.setCurrentIndex(number)
+            self.pages.blockSignals(False)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation on the page in view."""
+        self._planned_first(evaluation.vehicle)
         number = self.turn_to_page()
         page = self.own_pages[number]
         page.refresh(evaluation)

@@ -1,48 +1,94 @@
 """The liquid line's page: sizes right, its cylinders to scale left."""
 
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout
+
 from mild_badger.app.benches.machine.liquid_view import LiquidView
 from mild_badger.app.benches.machine.mechanism_page import MechanismPage
 from mild_badger.app.drawing.fields import Ask
-from mild_badger.app.drawing.widgets import caption
+from mild_badger.app.drawing.widgets import Entry, button, caption, fill
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.machine.liquid_result import drop_line, liquid_words, start_line
+from mild_badger.core.machine.liquid_result import drop_line, start_line
+from mild_badger.core.vehicle.liquid import MAX_LINES
 from mild_badger.core.workshop.cautions import caution_of
 
 __all__ = ["LiquidPage"]
 
-LINE = ("liquid",)
 ASKS = (
-    Ask((*LINE, "works"), "It works", "", choices=(("brake", "brakes"), ("clutch", "the clutch"))),
-    Ask((*LINE, "master_mm"), "Master's bore"),
-    Ask((*LINE, "slave_mm"), "Slaves' bore"),
-    Ask((*LINE, "slaves"), "Slaves", ""),
-    Ask((*LINE, "hand_n"), "Force at the pedal", "N"),
-    Ask((*LINE, "pedal_ratio"), "Pedal's ratio", ": 1"),
-    Ask((*LINE, "pedal_mm"), "Pedal's travel"),
-    Ask((*LINE, "lost_mm3"), "Lost in air, tubes", "mm³"),
-    Ask((*LINE, "floating"), "Calipers", "", choices=(("true", "float"), ("false", "one side"))),
-    Ask((*LINE, "gap_mm"), "Gap of a pad"),
-    Ask((*LINE, "radius_mm"), "Pads bite at a radius"),
-    Ask((*LINE, "pad_mu"), "Pads' μ", ""),
-    Ask((*LINE, "weight_share"), "Weight on those wheels", "of 1"),
+    Ask(("works",), "It works", "", choices=(("brake", "brakes"), ("clutch", "the clutch"))),
+    Ask(("master_mm",), "Master's bore"),
+    Ask(("slave_mm",), "Slaves' bore"),
+    Ask(("slaves",), "Slaves", ""),
+    Ask(("hand_n",), "Force at the pedal", "N"),
+    Ask(("pedal_ratio",), "Pedal's ratio", ": 1"),
+    Ask(("pedal_mm",), "Pedal's travel"),
+    Ask(("lost_mm3",), "Lost in air, tubes", "mm³"),
+    Ask(("floating",), "Calipers", "", choices=(("true", "float"), ("false", "one side"))),
+    Ask(("gap_mm",), "Gap of a pad"),
+    Ask(("radius_mm",), "Pads bite at a radius"),
+    Ask(("pad_mu",), "Pads' μ", ""),
+    Ask(("weight_share",), "Weight on those wheels", "of 1"),
 )  # fmt: skip
 
 
 class LiquidPage(MechanismPage):
-    """Sizes, and the caution that goes with liquid under pressure."""
+    """A line is chosen at the top; its sizes, and the caution that goes with liquid in them."""
 
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = LiquidView(theme)
-        super().__init__(session, self.view, ASKS, plan=start_line, drop=drop_line)
+        self.selected = 0
+        super().__init__(
+            session, self.view, ASKS, plan=lambda: start_line(session.vehicle),
+            drop=lambda: drop_line(session.vehicle, self.selected),
+            root=lambda: ("liquids", self.selected),
+        )  # fmt: skip
+        self.lines = QComboBox()
+        self.lines.setAccessibleName("Liquid line in view")
+        self.lines.activated.connect(self._choose)
+        self.more = button("One more", self._add)
+        self.name = Entry(self._rename, session.refused.emit, "It is called")
+        row = QHBoxLayout()
+        row.addWidget(self.lines, 1)
+        row.addWidget(self.more)
+        self.right.addLayout(row)
+        named = QHBoxLayout()
+        named.addWidget(caption("It is called"))
+        named.addWidget(self.name, 1)
+        self.right.addLayout(named)
         self.left.addWidget(caption(caution_of("liquid"), "soft", wrap=True))
 
     def refresh(self, evaluation: Evaluation) -> None:
-        """Show a vehicle's liquid line."""
-        vehicle = evaluation.vehicle
-        self.show_planned(evaluation, liquid_words(vehicle), planned=vehicle.liquid is not None)
-        self.view.show_evaluation(evaluation)
+        """Show a vehicle's liquid lines."""
+        lines = evaluation.vehicle.liquids
+        self.selected = min(self.selected, max(len(lines) - 1, 0))
+        fill(self.lines, [(line.name, line.name) for line in lines])
+        self.lines.setCurrentIndex(self.selected if lines else -1)
+        for thing in (self.lines, self.more, self.name):
+            thing.setEnabled(bool(lines))
+        self.view.show_line(evaluation, self.selected)
+        line = self.view.line()
+        words = "" if line is None else self.view.words()
+        if line is not None:
+            self.name.show_value(line.name)
+        self.show_planned(evaluation, words, planned=line is not None)
+
+    def _choose(self, number: int) -> None:
+        self.selected = number
+        self.refresh(self.session.evaluation)
+
+    def _add(self) -> None:
+        edit = start_line(self.session.vehicle)
+        if edit is None:
+            self.session.refused.emit(f"A vehicle has at most {MAX_LINES} liquid lines.")
+        elif self.session.do(edit):
+            self._choose(len(self.session.vehicle.liquids) - 1)
+
+    def _rename(self, text: str) -> bool:
+        return self.session.do(
+            Edit.one("Name the liquid line", ("liquids", self.selected, "name"), text.strip())
+        )
 
     def facts(self) -> str:
         """Say what the page does."""

@@ -27,15 +27,30 @@ class LiquidView(Paper):
         self.setAccessibleName("Liquid line")
         self.setMinimumSize(320, 210)
 
+        self.selected = 0
+
+    def show_line(self, evaluation: Evaluation, number: int) -> None:
+        """Show one of a vehicle's lines."""
+        self.selected = number
+        self.show_evaluation(evaluation)
+
+    def line(self) -> LiquidLine | None:
+        """Give the line in view; None where there is none."""
+        lines = self.evaluation.vehicle.liquids if self.evaluation is not None else ()
+        return lines[self.selected] if self.selected < len(lines) else None
+
     def words(self) -> str:
-        return (liquid_words(self.evaluation.vehicle) if self.evaluation else "") or EMPTY
+        line = self.line()
+        if line is None or self.evaluation is None:
+            return EMPTY
+        return liquid_words(self.evaluation.vehicle, line)
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
-        line = evaluation.vehicle.liquid
+        line = self.line()
         if line is None:
             self.say_instead(painter, EMPTY)
             return
-        found, needed = liquid_figures(line), needed_mm(evaluation.vehicle)
+        found, needed = liquid_figures(line), needed_mm(evaluation.vehicle, line)
         reach = max(found.master_stroke, found.travel, needed, 1e-6)
         shown = min(line.slaves, MOST_SHOWN)
         across = line.master_mm + shown * line.slave_mm

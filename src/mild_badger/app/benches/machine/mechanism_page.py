@@ -35,8 +35,9 @@ class MechanismPage(QWidget):
     """
 
     def __init__(
-        self, session: Session, view: Paper, asks: Sequence[Ask], *, plan: Callable[[], Edit],
-        drop: Callable[[], Edit], root: Callable[[], Path] = tuple, scrolls: bool = False,
+        self, session: Session, view: Paper, asks: Sequence[Ask], *,
+        plan: Callable[[], Edit | None], drop: Callable[[], Edit],
+        root: Callable[[], Path] = tuple, scrolls: bool = False,
     ) -> None:  # fmt: skip
         super().__init__()
         self.session = session
@@ -53,7 +54,7 @@ class MechanismPage(QWidget):
         column = QVBoxLayout(side)
         column.setContentsMargins(0, 0, 6, 0)
         column.setSpacing(6)
-        self.plan = button("Plan one", lambda: session.do(plan()), "main")
+        self.plan = button("Plan one", lambda: self._plan(plan), "main")
         self.drop = button("Take it away", lambda: self._drop(drop))
         column.addLayout(row_of(self.plan, self.drop))
         self.fields = FieldColumn(session, asks, lambda: False, root)
@@ -63,6 +64,11 @@ class MechanismPage(QWidget):
         column.addLayout(self.right)
         column.addStretch(1)
         outer.addWidget(scrolled(side, SIDE_PX))
+
+    def _plan(self, plan: Callable[[], Edit | None]) -> None:
+        edit = plan()
+        if edit is not None:
+            self.session.do(edit)
 
     def _drop(self, drop: Callable[[], Edit]) -> None:
         try:
