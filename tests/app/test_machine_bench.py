@@ -155,6 +155,7 @@ def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: W
     assert [line.name for line in window.session.vehicle.liquids] == ["rear brakes"]
     qtbot.mouseClick(page.drop, LEFT)
     assert page.words.text() == ""
+    assert lost.text() == ""  # nothing of what was taken away stands there any more
 
 
 def test_the_sawmill_trolley_is_set_by_its_fulcrum(

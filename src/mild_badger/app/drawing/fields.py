@@ -101,6 +101,14 @@ class FieldColumn(QWidget):
         )
         return made
 
+    def clear_values(self) -> None:
+        """Show nothing, where there is nothing any more."""
+        for made in self.entries.values():
+            if isinstance(made, QComboBox):
+                made.setCurrentIndex(-1)
+            else:
+                made.show_value("")
+
     def show_values(self, vehicle: Vehicle, data: Mapping[str, object] | None = None) -> None:
         """Show what stands in the document, or in ``data`` by the last part of the paths."""
         unit_mm = vehicle.kit.grid_unit_mm

@@ -53,8 +53,8 @@ def bearing_shares(
     Returns
     -------
     ndarray of shape (supports, places)
-        Columns add up to 1 and their moments to the place; not a number with fewer than two
-        supports, which hold nothing.
+        Columns add up to 1 and their moments to the place, to 1e-6 with everything half a
+        millimetre apart; not a number with fewer than two supports, which hold nothing.
     """
     held = _apart(supports_mm)
     if len(held) < 2:

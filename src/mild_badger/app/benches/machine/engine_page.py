@@ -118,6 +118,10 @@ class EnginePage(QWidget):
         if engine is not None:
             self.fields.show_values(vehicle)
             self._show_lines(engine)
+        else:
+            self.fields.clear_values()
+            for line in self.lines.values():
+                line.show_value("")
         self.view.show_engine(evaluation, self.result)
         self.words.setText(self._words())
 

@@ -80,6 +80,9 @@ class LeverPage(MechanismPage):
         drive = lever_seen(evaluation.vehicle, evaluation.situation.gear)
         self.place.setVisible(isinstance(evaluation.vehicle.box, LeverBox))
         words = ""
+        if drive is None:
+            for entry in (self.fulcrum, self.phases, self.pairs):
+                entry.show_value("")
         if drive is not None:
             words = f"{motion_words(drive, motion_of(drive))} {count_words(drive)}".strip()
             self.fulcrum.show_value(f"{drive.fulcrum_mm:g}")

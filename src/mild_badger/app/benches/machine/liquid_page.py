@@ -52,11 +52,11 @@ class LiquidPage(MechanismPage):
         row = QHBoxLayout()
         row.addWidget(self.lines, 1)
         row.addWidget(self.more)
-        self.right.addLayout(row)
+        self.top.addLayout(row)
         named = QHBoxLayout()
         named.addWidget(caption("It is called"))
         named.addWidget(self.name, 1)
-        self.right.addLayout(named)
+        self.top.addLayout(named)
         self.left.addWidget(caption(caution_of("liquid"), "soft", wrap=True))
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -70,8 +70,7 @@ class LiquidPage(MechanismPage):
         self.view.show_line(evaluation, self.selected)
         line = self.view.line()
         words = "" if line is None else self.view.words()
-        if line is not None:
-            self.name.show_value(line.name)
+        self.name.show_value(line.name if line is not None else "")
         self.show_planned(evaluation, words, planned=line is not None)
 
     def _choose(self, number: int) -> None:

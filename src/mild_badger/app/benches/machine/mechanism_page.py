@@ -27,7 +27,7 @@ def _in_area(view: QWidget) -> QScrollArea:
 
 
 class MechanismPage(QWidget):
-    """A mechanism that is planned and taken away; ``left`` and ``right`` take what else it has.
+    """A mechanism that is planned and taken away; ``left``, ``top`` and ``right`` take the rest.
 
     ``root`` says where its fields stand if that changes; a picture that ``scrolls`` grows.
 
@@ -57,6 +57,8 @@ class MechanismPage(QWidget):
         self.plan = button("Plan one", lambda: self._plan(plan), "main")
         self.drop = button("Take it away", lambda: self._drop(drop))
         column.addLayout(row_of(self.plan, self.drop))
+        self.top = QVBoxLayout()
+        column.addLayout(self.top)
         self.fields = FieldColumn(session, asks, lambda: False, root)
         column.addWidget(self.fields)
         self.right = QVBoxLayout()
@@ -83,4 +85,6 @@ class MechanismPage(QWidget):
         self.fields.setEnabled(planned)
         if planned:
             self.fields.show_values(evaluation.vehicle)
+        else:
+            self.fields.clear_values()
         self.words.setText(words)
