@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from math import asin, degrees, inf, radians, sin
 
 import numpy as np
-from scipy.optimize import linear_sum_assignment
 
 from mild_badger.core.vehicle.cables import CableRun, Cables
 
@@ -154,6 +153,8 @@ def best_holes(cables: Cables) -> tuple[HoleChoice, ...] | None:
     for row, own in enumerate(best):
         for number, choice in own.items():
             cost[row, number - 1] = choice.error_percent**2
+    from scipy.optimize import linear_sum_assignment  # noqa: PLC0415 - it is slow to load
+
     rows, columns = linear_sum_assignment(cost)
     if cost[rows, columns].max(initial=0.0) >= far:
         return None

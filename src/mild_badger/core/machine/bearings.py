@@ -192,6 +192,8 @@ def take_bearing(vehicle: Vehicle, row: BearingRow, kind: BearingKind) -> Edit |
 
 def bearing_faults(vehicle: Vehicle) -> Iterator[Finding]:
     """Say which planned bearing does not serve, and which kind would."""
+    if vehicle.crane is None:
+        return  # only those of outputs are planned
     told: set[str] = set()
     for row in bearing_rows(vehicle):
         if row.planned is None or row.output in told or (judged := row.of(row.planned)).serves:
