@@ -8,16 +8,24 @@ from mild_badger.core.changes import Edit
 from mild_badger.core.drivetrain.assemble import WHEELS
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.machine.cables_result import start_cables
+from mild_badger.core.machine.clutch_result import start_clutch
+from mild_badger.core.machine.crane_result import drop_output
+from mild_badger.core.machine.lever_result import start_lever
+from mild_badger.core.machine.liquid_result import start_line
+from mild_badger.core.machine.result import start_engine
 from mild_badger.core.motion.losses import calibrate_readings, drag_at_motor_n_mm
 from mild_badger.core.ratios.train import gear_ratio
 from mild_badger.core.trial.expected import (
     agrees,
     expected,
     function_steps,
+    further_rows,
     places,
     reading_words,
     trial_steps,
 )
+from mild_badger.core.trial.readings import tick
 from mild_badger.core.vehicle.box import chain_ratio
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
@@ -119,3 +127,27 @@ def test_what_wears_is_a_finding_when_its_hours_are_over() -> None:
     found = [f for f in evaluate(worn).findings if f.code == "wear-due"]
     assert [f.title for f in found] == ["Renew Gear 1, driver"]
     assert "12 h" in found[0].text
+
+
+def test_every_mechanism_has_a_step_that_is_ticked_and_forgotten_with_it() -> None:
+    truck = demo_vehicle("larkholm-crane-truck")
+    for edit in (start_engine(truck), start_clutch(truck), start_line(truck), start_cables(),
+                 start_lever()):  # fmt: skip
+        assert edit is not None
+        truck = apply_edit(truck, edit)
+    steps = {step.key: step for step in further_rows(truck)}
+    assert list(steps) == [
+        "clutch", "liquid brakes", "display engine", "lever drive", "cable flap",
+        "cable motor speed", "output slewing", "output carriage", "output counterweight",
+        "output hoist", "output legs", "output rear winch", "balance",
+    ]  # fmt: skip
+    assert "For one turn of the motor 1." in steps["display engine"].words
+    # ten turns of the throws: means 1.2 at 25 mm and 1/6 at 65 mm, see the lever drive's tests
+    assert "at 65 mm 1.67 times" in steps["lever drive"].words
+    assert "In gear 1: 89.6 turns" in steps["output rear winch"].words
+    ticked = apply_edit(truck, tick(truck, "output hoist", True))
+    assert ticked.trial.ticks == ("output hoist",)
+    assert ticked.crane is not None
+    gone = apply_edit(ticked, drop_output(ticked.crane, "hoist"))
+    again = apply_edit(gone, tick(gone, "1", True))
+    assert again.trial.ticks == ("1",)

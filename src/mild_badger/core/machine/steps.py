@@ -79,7 +79,7 @@ def _turning(vehicle: Vehicle) -> Iterator[tuple[str, str, str]]:
             "Turn the crank twice round by hand: nothing may catch, and cylinders come to their "
             f"tops in the order {'-'.join(map(str, engine.order))}.{often}"
         )
-        yield "engine", "display engine", words
+        yield "display engine", "", words
     if drive is not None:
         low, high = (motion_of(drive, mm).mean for mm in (drive.stop_low_mm, drive.stop_high_mm))
         words = (
@@ -87,7 +87,7 @@ def _turning(vehicle: Vehicle) -> Iterator[tuple[str, str, str]]:
             f"turns {10 * low:.2f} times, at {drive.stop_high_mm:g} mm {10 * high:.2f} times, and "
             "never back."
         )
-        yield "lever", "lever drive", words
+        yield "lever drive", "", words
 
 
 def _cables(vehicle: Vehicle) -> Iterator[tuple[str, str, str]]:

@@ -483,8 +483,12 @@ def _trial(work: _Work) -> None:
         book.text(RIGHT - 38, y - 5, "read:", 7, color=SOFT)
         book.line(RIGHT - 30, y - 4.6, RIGHT, y - 4.6)
     for more in further_rows(vehicle):
-        y = book.paragraph(LEFT, book.room(y, 10) + 1, f"{more.name}: {more.words}", 8,
-                           width=RIGHT - LEFT)  # fmt: skip
+        y = book.room(y, 12) + 1
+        book.box(LEFT, y - 3, 3.2, 3.2, INK)
+        if more.key in vehicle.trial.ticks:
+            book.text(LEFT + 0.5, y - 0.4, "x", 8)
+        words = f"{more.name}: {more.words}"
+        y = book.paragraph(LEFT + 6, y, words, 8, width=RIGHT - LEFT - 6)
 
 
 def _cautions(work: _Work) -> None:
