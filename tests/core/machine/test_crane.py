@@ -264,10 +264,11 @@ def test_a_counterweight_out_of_step_is_mended_by_the_nearest_train() -> None:
         (CraneOutput(name="a", end=Screw(pitch_mm=40, mu=0.9)), "thread-jams"),
         (CraneOutput(name="a", end=Spool(rope_length_mm=9000)), "rope-over-flange"),
         (CraneOutput(name="a", end=Plain(torque_n_mm=1e4)), "output-stalls"),
+        (HOIST.model_copy(update={"loose_on": "slewing"}), "nothing-loose"),
     ],
 )
 def test_what_cannot_be_is_a_finding(output: CraneOutput, code: str) -> None:
-    assert code in codes(crane_of(output))
+    assert code in codes(crane_of(output, SLEWING))
     assert code not in codes(crane_of(SLEWING.model_copy(update={"keys": 1})))
 
 
@@ -321,6 +322,17 @@ def test_outputs_are_planned_named_ended_and_taken_away() -> None:
         ([{"name": "a", "source": "b"}, {"name": "b", "source": "a"}], "hangs on itself"),
         ([{"name": "motor"}], "names an input"),
         ([{"name": "a", "end": {"kind": "spool", "ropes": 2, "made_mm": [3]}}], "as many drums"),
+        (
+            [
+                {
+                    "name": "a",
+                    "end": {"kind": "spool", "drum_mm": 1e-3, "width_mm": 1e-3, "rope_mm": 1e-3},
+                }
+            ],
+            "in more than 60 layers",
+        ),
+        ([{"name": "a", "end": {"kind": "spool", "width_mm": 1, "rope_mm": 2}}], "takes no turn"),
+        ([{"name": "a", "end": {"kind": "ring", "teeth": 12, "internal": True}}], "no room"),
     ],
 )
 def test_what_does_not_hang_together_is_refused(

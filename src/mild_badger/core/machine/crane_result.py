@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from math import isinf
 
 from mild_badger.core.changes import Change, Edit
+from mild_badger.core.drivetrain.crane import inner_shafts
 from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.linkage.ends import rope_layers, rope_settings
@@ -433,6 +434,15 @@ def _rope_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
 
 def _joint_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
     output = found.output
+    if output.loose_on is not None and not inner_shafts(output):
+        at = output_index(crane, output.name)
+        yield Finding(
+            Severity.NOTE, "nothing-loose", ("crane", output.name),
+            f"Nothing of {output.name} runs loose",
+            f"Gears run loose on the shaft of {output.loose_on} only between two pairs; this "
+            "output has none there.",
+            mend=Edit.one("Give it its own shaft", ("crane", "outputs", at, "loose_on"), None),
+        )  # fmt: skip
     if output.keys < 2 or isinstance(output.end, Plain) or found.key_off < 1e-9:
         return
     at = output_index(crane, output.name)

@@ -4,6 +4,7 @@ Lengths mm, forces N, torques N·mm. Every output hangs on the motor, on the box
 input of its own, or on the shaft of another output.
 """
 
+from math import pi
 from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
@@ -30,6 +31,7 @@ __all__ = [
 ]
 
 MAX_CRANE_OUTPUTS = 12
+MAX_LAYERS = 60
 MOTOR_SHAFT, BOX_OUTPUT, OWN_INPUT = "motor", "box output", "own input"
 BearingKind = Literal["wood", "brick", "metal"]
 Force = Annotated[float, Field(ge=0, le=100_000)]
@@ -105,6 +107,14 @@ class Spool(Part):
         if self.width_mm < self.rope_mm:
             raise ValueError(
                 f"a drum {self.width_mm:g} mm wide takes no turn of a rope of {self.rope_mm:g} mm"
+            )
+        # n layers of t turns hold π t (n D + n² d)
+        turns, thin = self.width_mm // self.rope_mm, min((*self.made_mm, self.drum_mm))
+        holds = pi * turns * (MAX_LAYERS * thin + MAX_LAYERS**2 * self.rope_mm)
+        if holds < self.rope_length_mm:
+            raise ValueError(
+                f"{self.rope_length_mm:g} mm of rope would lie in more than {MAX_LAYERS} layers: "
+                "take a wider or thicker drum"
             )
         return self
 
