@@ -9,6 +9,7 @@ from pytestqt.qtbot import QtBot
 from hands import open_machine, type_cell, type_over
 from mild_badger.app.drawing.widgets import Entry
 from mild_badger.app.window import Window
+from mild_badger.core.machine.clutch_result import start_clutch
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -118,6 +119,11 @@ def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Ope
     window.session.engage("2")
     assert "50.91 turns of the motor turn its shaft once, the same way" in page.words.text()
     window.session.engage("R")
+    assert "the other way" in page.words.text()
+    window.session.do(start_clutch(window.session.vehicle))
+    window.session.release(True)
+    assert "rear winch: stands." in page.words.text()
+    window.session.release(False)
     assert "the other way" in page.words.text()
 
 

@@ -146,6 +146,12 @@ class Evaluation:
         return sum(1 for part in self.parts if part.short)
 
     @property
+    def gear_driven(self) -> str | None:
+        """The gear that the motor drives: none in neutral and with the clutch released."""
+        parted = self.situation.released and self.vehicle.clutch is not None
+        return None if parted else self.situation.gear
+
+    @property
     def engaged(self) -> GearResult | None:
         """The gear that is in; None in neutral."""
         return self.gear(self.situation.gear)

@@ -520,7 +520,7 @@ CHAPTERS: dict[str, Chapter] = {
     "stack": Chapter("Stack list", 1, _stack),
     "axle": Chapter("Axle sheet", 1, _axle),
     **{
-        key: Chapter(f"{words}, where there is one", 1, _mechanism(draw))
+        key: Chapter(f"{words}, where planned", 1, _mechanism(draw))
         for key, (words, draw) in MECHANISMS.items()
     },
     "parts": Chapter("Parts", 1, _parts),

@@ -23,7 +23,7 @@ def machine_data(evaluation: Evaluation) -> dict[str, Any]:
     vehicle, situation = evaluation.vehicle, evaluation.situation
     rpm = situation.motor_rpm or vehicle.motor.working_rpm
     found: dict[str, Any] = {}
-    engine = display_result(vehicle, situation.gear, rpm)
+    engine = display_result(vehicle, evaluation.gear_driven, rpm)
     if engine is not None:
         found["display_engine"] = {
             "crank_rpm": engine.rpm, "intervals_deg": list(engine.firing.intervals_deg),
@@ -57,7 +57,7 @@ def machine_data(evaluation: Evaluation) -> dict[str, Any]:
              "jams": run.jams or None}
             for run in runs
         ]  # fmt: skip
-    outputs = crane_figures(vehicle, situation.gear, rpm)
+    outputs = crane_figures(vehicle, evaluation.gear_driven, rpm)
     if outputs:
         found["outputs"] = [_output(output) for output in outputs]
     balance = balance_figures(vehicle)

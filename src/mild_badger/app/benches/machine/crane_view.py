@@ -80,7 +80,7 @@ class CraneView(Paper):
             return ()
         situation, vehicle = self.evaluation.situation, self.evaluation.vehicle
         rpm = situation.motor_rpm or vehicle.motor.working_rpm
-        return in_order(crane_figures(vehicle, situation.gear, rpm))
+        return in_order(crane_figures(vehicle, self.evaluation.gear_driven, rpm))
 
     def words(self) -> str:
         return "; ".join(line_words(found) for found in self.figures()) or EMPTY

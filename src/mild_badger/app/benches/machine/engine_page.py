@@ -108,7 +108,7 @@ class EnginePage(QWidget):
         """Show a vehicle's display engine in the engaged gear."""
         vehicle = evaluation.vehicle
         rpm = evaluation.situation.motor_rpm or vehicle.motor.working_rpm
-        self.result = display_result(vehicle, evaluation.situation.gear, rpm)
+        self.result = display_result(vehicle, evaluation.gear_driven, rpm)
         engine = vehicle.display
         for thing in (self.presets, self.fields, *self.lines.values(), self.even, self.drop,
                       self.turning):  # fmt: skip
