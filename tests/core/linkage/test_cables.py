@@ -1,7 +1,7 @@
 """Cables over levers with holes: the law of the lever, work in and out, all choices tried."""
 
 from itertools import permutations, product
-from math import asin, degrees
+from math import asin, degrees, radians, sin
 
 import pytest
 from hypothesis import given, settings
@@ -12,6 +12,7 @@ from mild_badger.core.linkage.cables import (
     HoleChoice,
     best_holes,
     choices,
+    leans_deg,
     pull_n,
     run_figures,
     with_holes,
@@ -198,3 +199,23 @@ def test_cables_come_and_go_and_are_hung_elsewhere() -> None:
 def test_holes_that_are_not_there_are_refused(data: dict[str, object], words: str) -> None:
     with pytest.raises(ValidationError, match=words):
         Cables.model_validate(data)
+
+
+@given(st.floats(0, 1))
+def test_a_lever_leans_by_its_travel_from_one_side_to_the_other(share: float) -> None:
+    """A hole at r has moved r (sin θ + sin θmax) when its lever stands at θ."""
+    run = CableRun(name="a", slack_mm=0, from_hole=3, levers=(HoledLever(takes=2, gives=4),))
+    cables = Cables(runs=(run,))
+    hand, lever = leans_deg(cables, run, share)
+    whole = run_figures(cables, run)
+    for angle, swing, arm, travel in (
+        (hand, whole.swings[0], 24.0, whole.travels[0]),
+        (lever, whole.swings[1], 16.0, whole.travels[0]),
+    ):
+        assert -swing / 2 - 1e-9 <= angle <= swing / 2 + 1e-9
+        if share in (0, 1):
+            assert abs(angle) == pytest.approx(swing / 2)
+        assert travel == pytest.approx(2 * arm * sin(radians(swing / 2)))
+    assert leans_deg(cables, run, 0.0) < leans_deg(cables, run, 1.0)
+    jams = CableRun(name="b", levers=(HoledLever(holes_mm=(1.0, 40.0), takes=1, gives=2),))
+    assert leans_deg(Cables(runs=(jams,)), jams, 0.5)[1] == 0.0

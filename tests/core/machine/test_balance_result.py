@@ -4,8 +4,10 @@ from math import cos, radians
 
 import pytest
 
+from mild_badger.core.errors import InputError
 from mild_badger.core.layout.push import wall_loads
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.linkage.balance import behind_mm, spots
 from mild_badger.core.linkage.bearing import BEARING_KINDS
 from mild_badger.core.machine.balance_result import (
     add_mass,
@@ -17,7 +19,9 @@ from mild_badger.core.machine.balance_result import (
     drop_mass,
     move_boom,
     start_balance,
+    type_mass,
     weight_share,
+    with_boom,
 )
 from mild_badger.core.machine.bearings import bearing_faults, bearing_rows, take_bearing
 from mild_badger.core.vehicle.balance import Balance
@@ -159,3 +163,44 @@ def test_a_weak_ring_lifts() -> None:
     )
     assert isinstance(vehicle.balance, Balance)
     assert "ring-lifts" in codes(vehicle)
+
+
+def test_a_mass_is_typed_field_by_field_or_refused() -> None:
+    vehicle = planned()
+    balance = vehicle.balance
+    assert balance is not None
+    for field, text, value in (("name", " crew ", "crew"), ("mass_kg", "0.5", 0.5),
+                               ("on", "turntable", "turntable"), ("y_mm", "-4", -4.0)):  # fmt: skip
+        changed = apply_edit(vehicle, type_mass(balance, 0, field, text)).balance
+        assert changed is not None
+        assert getattr(changed.masses[0], field) == value
+    with pytest.raises(InputError, match="chassis, turntable, carriage, counterweight"):
+        type_mass(balance, 0, "on", "roof")
+    with pytest.raises(InputError, match="chassis, mass"):
+        type_mass(balance, 0, "mass_kg", "heavy")
+
+
+def test_the_boom_held_elsewhere_is_the_boom_moved_there() -> None:
+    vehicle = planned()
+    assert vehicle.balance is not None
+    held = balance_figures(with_boom(vehicle, 130.0, 900.0))
+    moved = balance_figures(apply_edit(vehicle, move_boom(vehicle.balance, 130.0, 900.0)))
+    assert held == moved
+    assert with_boom(BUS, 1.0, 1.0) == BUS
+    assert held is not None
+    allowed, tips = held.charted(0.2)
+    assert [mm for mm, _ in allowed] == list(held.chart.reach_mm)
+    assert all(a <= t for (_, a), (_, t) in zip(allowed, tips, strict=True))
+    assert max(kg for _, kg in tips) <= max(0.5, 4 * held.chart.allowed_kg[-1]) + 1e-9
+
+
+def test_masses_are_seen_where_they_ride() -> None:
+    vehicle = planned(slew_deg=90.0, reach_mm=200.0, weight_at_mm=50.0, weight_share=0.5)
+    balance = vehicle.balance
+    assert balance is not None
+    seen = {spot.name: (spot.x, spot.y) for spot in spots(balance, 0.5)}
+    assert list(seen["chassis"]) == [balance.masses[0].x_mm, 0]  # stays where it is
+    assert seen["load"] == pytest.approx((0, 200))  # turned to the left
+    assert seen["carriage"] == pytest.approx((0, 200))
+    assert seen["moving weight"] == pytest.approx((0, -(50 + 0.5 * (200 - balance.reach_low_mm))))
+    assert behind_mm(balance, 0.5) == pytest.approx(-seen["moving weight"][1])

@@ -24,12 +24,17 @@ from mild_badger.core.machine.crane_result import (
     add_output,
     crane_faults,
     crane_words,
+    drawn_mm,
     drop_crane,
     drop_output,
     end_words,
+    in_order,
+    line_words,
     output_words,
+    pace_line,
     rename_output,
     start_crane,
+    step_line,
     take_end,
     take_worm,
 )
@@ -355,3 +360,27 @@ def test_parts_tell_loose_gears_from_glued_ones() -> None:
     assert (more["coupling half", 0], more["brick bearing", 48], more["adjuster", 0]) == (2, 6, 4)
     names = {line.name for line in parts_needed(crane_of(SLEWING, HOIST))}
     assert {"worm, 1 start", "slewing ring, 60 teeth", "rope, 1200 mm"} <= names
+
+
+def test_short_lines_say_pace_and_step() -> None:
+    vehicle = crane_of(WEIGHT, SLEWING, CARRIAGE, HOIST)
+    figures = crane_figures(vehicle, None, RPM)
+    assert [f.output.name for f in in_order(figures)] == [
+        "slewing", "carriage", "counterweight", "hoist",
+    ]  # fmt: skip
+    carriage, weight = one(vehicle, "carriage"), one(vehicle, "counterweight")
+    assert pace_line(carriage) == f"+ {RPM * 9 / 25 * 2 / 60:.1f} mm/s"
+    assert pace_line(weight).startswith("− ")
+    assert " … " in pace_line(one(vehicle, "hoist"))  # two layers of rope
+    # 120 mm of way at that pace
+    assert step_line(carriage, figures)[0] == (
+        f"2.778 turns in for one · {120 / (RPM * 9 / 25 * 2 / 60):.0f} s"
+    )
+    assert step_line(weight, figures)[-1] == "−0.333 of carriage, −0.5 asked"
+    boxed = crane_of(CraneOutput(name="w", source="box output"))
+    assert pace_line(one(boxed, "w")) == "stands"
+    assert step_line(one(boxed, "w"), ())[0] == "drive it, or engage a gear"
+    assert line_words(one(boxed, "w")) == "w, plain shaft: stands"
+    # 12 and 20 in mesh, then again: (6 + 16 + 16 + 10) teeth and the first one's other half
+    assert drawn_mm(CARRIAGE, 1.0) == (6 + 16 + 16 + 10, 20)
+    assert drawn_mm(SLEWING, 1.0) == (0, 0)

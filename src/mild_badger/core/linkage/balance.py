@@ -21,6 +21,7 @@ __all__ = [
     "Spot",
     "Standing",
     "ballast_window",
+    "behind_mm",
     "ground_under",
     "load_chart",
     "on_ring",
@@ -300,8 +301,7 @@ class Spot:
 
 def spots(balance: Balance, share: float) -> tuple[Spot, ...]:
     """Give every mass and the load as seen from above, the boom where it is."""
-    turn = radians(balance.slew_deg)
-    behind = balance.weight_at_mm + share * (balance.reach_mm - balance.reach_low_mm)
+    turn, behind = radians(balance.slew_deg), behind_mm(balance, share)
     names = [*(mass.name for mass in balance.masses), "load"]
     found = []
     for name, row in zip(names, _masses(balance, loaded=True), strict=True):
@@ -311,6 +311,11 @@ def spots(balance: Balance, share: float) -> tuple[Spot, ...]:
         found.append(Spot(name, mass, along * cos(angle) - y * sin(angle),
                           along * sin(angle) + y * cos(angle)))  # fmt: skip
     return tuple(found)
+
+
+def behind_mm(balance: Balance, share: float) -> float:
+    """Give how far behind the axis the counterweight stands, at the reach there is."""
+    return balance.weight_at_mm + share * (balance.reach_mm - balance.reach_low_mm)
 
 
 @dataclass(frozen=True)
@@ -329,7 +334,7 @@ class OnRing:
 
 def on_ring(balance: Balance, share: float, ring_mm: float, *, loaded: bool) -> OnRing:
     """Give what bears on the slewing ring at the reach there is."""
-    behind = balance.weight_at_mm + share * (balance.reach_mm - balance.reach_low_mm)
+    behind = behind_mm(balance, share)
     weight = moment = 0.0
     for mass, rides, carriage, counter, x, _, _ in _masses(balance, loaded=loaded):
         force = mass * GRAVITY_M_S2 * rides

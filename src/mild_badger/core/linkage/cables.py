@@ -16,6 +16,7 @@ __all__ = [
     "RunFigures",
     "best_holes",
     "choices",
+    "leans_deg",
     "pull_n",
     "run_figures",
     "with_holes",
@@ -72,6 +73,23 @@ def run_figures(cables: Cables, run: CableRun, stroke_mm: float | None = None) -
         travels.append(here)
     starts = min(run.slack_mm / at_hole, 1.0) if at_hole else 1.0
     return RunFigures(run, tuple(travels), tuple(swings), starts, jams)
+
+
+def leans_deg(cables: Cables, run: CableRun, share: float) -> tuple[float, ...]:
+    """Give each lever's angle from its middle at a share of the stroke, the hand's first.
+
+    A lever swings from as far on the one side to as far on the other; one that would have to go
+    beyond its reach stays in the middle.
+    """
+    whole, now = run_figures(cables, run), run_figures(cables, run, share * cables.stroke_mm)
+    found = []
+    for full, here in zip(whole.swings, now.swings, strict=True):
+        if not 0 < full < inf:
+            found.append(0.0)
+            continue
+        gone = sin(radians(here) / 2) / sin(radians(full) / 2)
+        found.append(full * (min(gone, 1.0) - 0.5))
+    return tuple(found)
 
 
 def pull_n(cables: Cables, run: CableRun) -> float:

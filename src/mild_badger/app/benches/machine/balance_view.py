@@ -10,7 +10,7 @@ from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.balance import Standing, spots
+from mild_badger.core.linkage.balance import Standing, behind_mm, spots
 from mild_badger.core.machine.balance_result import (
     BalanceFigures,
     balance_figures,
@@ -121,7 +121,7 @@ class BalanceView(Paper):
         def along(mm: float) -> QPointF:
             return self._at(mm * cos(turn), mm * sin(turn))
 
-        behind = balance.weight_at_mm + found.share * (balance.reach_mm - balance.reach_low_mm)
+        behind = behind_mm(balance, found.share)
         painter.setPen(pen(tokens.ink, 3.2))
         painter.drawLine(along(-max(behind, 0.0)), along(balance.reach_high_mm))
         painter.setPen(pen(tokens.ink, 1.2))

@@ -9,7 +9,7 @@ from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.cables import RunFigures, run_figures
+from mild_badger.core.linkage.cables import RunFigures, leans_deg, run_figures
 from mild_badger.core.machine.cables_result import cables_words
 from mild_badger.core.vehicle.cables import CableRun, Cables
 
@@ -87,10 +87,11 @@ class CablesView(Paper):
             run_figures(cables, run),
             run_figures(cables, run, self.share * cables.stroke_mm),
         )
-        arms: list[Arm] = [(cables.holes_mm, (run.from_hole,), _from_middle(whole, now, 0))]
+        leans = leans_deg(cables, run, self.share)
+        arms: list[Arm] = [(cables.holes_mm, (run.from_hole,), leans[0])]
         for number, lever in enumerate(run.levers, start=1):
             arms.append((lever.holes_mm, (lever.takes, lever.gives),
-                         _from_middle(whole, now, number)))  # fmt: skip
+                         leans[number]))  # fmt: skip
         step = (box.width() - END_PX - 60) / len(arms)
         foot = box.bottom() - 12
         last: QPointF | None = None
@@ -159,12 +160,3 @@ class CablesView(Paper):
         number = int((event.position().y() - 4) // ROW_PX)
         if 0 <= number < len(cables.runs):
             self.chosen.emit(number)
-
-
-def _from_middle(whole: RunFigures, now: RunFigures, number: int) -> float:
-    """Give a lever's angle from its middle: it swings from one side to the other."""
-    full, here = whole.swings[number], now.swings[number]
-    if not full or full > 360:
-        return 0.0
-    share = min(sin(radians(min(here, 180) / 2)) / sin(radians(min(full, 180) / 2)), 1.0)
-    return full * (share - 0.5)

@@ -1,0 +1,67 @@
+"""The plan book's chapters on mechanisms: their figures, worked out by hand here."""
+
+import io
+from datetime import date
+from math import pi
+
+import pytest
+from pypdf import PdfReader
+
+from mild_badger.core.changes import Edit
+from mild_badger.core.machine.clutch_result import start_clutch
+from mild_badger.core.machine.liquid_result import start_line
+from mild_badger.core.machine.result import start_engine
+from mild_badger.core.publish.book import CHAPTERS, plan_book
+from mild_badger.core.publish.mechanisms import MECHANISMS
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+
+BUS = demo_vehicle()
+
+
+def text_of(vehicle: Vehicle, chapter: str) -> str:
+    data = plan_book(vehicle, chapters=(chapter,), day=date(2026, 5, 17))
+    pages = PdfReader(io.BytesIO(data)).pages
+    return " ".join(" ".join(page.extract_text() for page in pages).split())
+
+
+def test_the_display_engine_is_told_cylinder_by_cylinder() -> None:
+    vehicle = apply_edit(BUS, start_engine(BUS))
+    vehicle = apply_edit(vehicle, Edit.one("x", ("display", "made_deg"), [0, 180, 90, 0]))
+    text = text_of(vehicle, "display")
+    # four in line, 1-3-4-2: the tops at 0 and 180°, fired 0, 540, 180, 360° on
+    assert "1 0° +0° 0° 0°" in text
+    assert "3 180° +0° 180° 180°" in text
+    assert "Throw 3 stands at 90° instead of 180°" in text
+    assert "throws a quarter turn out are the usual mistake" in text
+
+
+def test_the_clutch_holds_what_uniform_wear_gives() -> None:
+    vehicle = apply_edit(BUS, start_clutch(BUS))
+    clutch = vehicle.clutch
+    assert clutch is not None
+    text = text_of(vehicle, "clutch")
+    # T = n μ W (ro + ri) / 2
+    torque = clutch.faces * 0.35 * clutch.spring_n * (clutch.outer_mm + clutch.inner_mm) / 4
+    assert f"Run in it holds {torque:.0f} N·mm" in text
+    assert f"spring {clutch.spring_n:g} N new" in text
+
+
+def test_every_liquid_line_is_told_with_the_caution() -> None:
+    vehicle = apply_edit(BUS, start_clutch(BUS))
+    for _ in range(2):
+        edit = start_line(vehicle)
+        assert edit is not None
+        vehicle = apply_edit(vehicle, edit)
+    text = text_of(vehicle, "liquid")
+    assert f"Brakes: 5 N at the pedal are {10 / (25 * pi):.3f} N/mm²" in text
+    assert "Clutch: 5 N at the pedal" in text
+    assert text.count("Master 10 mm") == 2
+    assert "protect your eyes" in text
+
+
+@pytest.mark.parametrize("chapter", MECHANISMS)
+def test_what_is_not_planned_has_no_chapter(chapter: str) -> None:
+    assert chapter in CHAPTERS
+    assert "The chosen chapters have nothing to show for this vehicle." in text_of(BUS, chapter)
