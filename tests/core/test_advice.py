@@ -128,8 +128,9 @@ def test_every_architecture_is_compared_on_the_same_targets() -> None:
     assert [offer.kind for offer in offers] == [*KINDS, "lever"]
     assert told == sorted(told)
     for offer in offers:
-        assert offer.edit is not None
-        after = evaluate(apply_edit(vehicle, offer.edit))
+        edit = offer.edit_for(vehicle)
+        assert edit is not None
+        after = evaluate(apply_edit(vehicle, edit))
         # what the comparison says is what the one solver says of the box when it is taken
         assert after.worst_error_percent == pytest.approx(offer.worst_error_percent, abs=1e-6)
         assert [g.direction for g in after.gears] == [1, 1, 1, 1]
@@ -145,15 +146,19 @@ def test_every_architecture_is_compared_on_the_same_targets() -> None:
 def test_a_lever_drive_is_offered_without_a_reverse() -> None:
     bus = demo_vehicle()
     offer = lever_offer(bus)
-    assert offer.edit is not None
+    edit = offer.edit_for(bus)
+    assert edit is not None
     assert not offer.within
     assert offer.note == "stepless, 3 ratchets, no reverse"
     assert [row.gear for row in offer.rows] == ["1", "2", "3", "4", "5", "6"]
-    after = apply_edit(bus, offer.edit)
+    after = apply_edit(bus, edit)
     assert after.box.architecture == "lever"
     assert offer.worst_error_percent < 10
     far = bus.model_copy(update={"lever_drive": LeverDrive(teeth=6, throw_mm=1.0)})
     assert lever_offer(far).reason == "no target lies between the stops of the lever drive"
+    assert lever_offer(far).edit_for(far) is None
+    assert question_of(bus) != question_of(far)
+    assert question_of(bus) == question_of(after)  # its box is taken: the comparison still stands
 
 
 def small_wood() -> Kit:

@@ -54,7 +54,7 @@ class OfferRow:
 
 @dataclass(frozen=True)
 class Offer:
-    """What an architecture comes to and the edit that takes it; without one, why there is none.
+    """What an architecture comes to, gear by gear; without rows, the reason why there is none.
 
     ``within`` tells whether every gear keeps the tolerance; where none does the least worst error
     is offered. Length in mm is an estimate; ``short`` counts the parts missing in stock;
@@ -64,7 +64,7 @@ class Offer:
 
     kind: Kind | Literal["lever"]
     title: str
-    edit: Edit | None = None
+    match: BoxMatch | None = None
     rows: tuple[OfferRow, ...] = ()
     reason: str = ""
     within: bool = False
@@ -76,6 +76,12 @@ class Offer:
     efficiency: float = 0.0
     note: str = ""
     speeds: tuple[Speed, ...] = ()
+
+    def edit_for(self, vehicle: Vehicle) -> Edit | None:
+        """Give the edit that puts the box into a vehicle as it stands by now; None for no box."""
+        if self.kind == "lever":
+            return lay_out_lever(vehicle) if self.rows else None
+        return None if self.match is None else self.match.edit(vehicle)
 
 
 def compare_boxes(
@@ -110,7 +116,15 @@ def question_of(vehicle: Vehicle) -> object:
     kept = tuple((s.gear, kept_trains(box, s.gear)) for s in box.slots if s.kept)
     alternate = isinstance(box, SlotBox) and box.feed == "shaft"  # directions by column
     places = search_places(vehicle) if alternate else ()
-    return vehicle.real, vehicle.search, vehicle.kit, vehicle.final_drive.pairs, kept, places
+    return (
+        vehicle.real,
+        vehicle.search,
+        vehicle.kit,
+        vehicle.final_drive.pairs,
+        kept,
+        places,
+        vehicle.lever_drive,
+    )
 
 
 def compare_all(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[Offer, ...]:
@@ -127,8 +141,7 @@ def _part(watch: Watch, start: float, share: float) -> Watch:
 
 def offer_of(vehicle: Vehicle, found: BoxMatch, *, within: bool) -> Offer:
     """Work out what a match comes to in a vehicle."""
-    edit = found.edit(vehicle)
-    after = apply_edit(vehicle, edit)
+    after = apply_edit(vehicle, found.edit(vehicle))
     speeds: tuple[Speed, ...] = ()
     tolerance = vehicle.search.tolerance_percent / 100
     if isinstance(found.match, RangeMatch):
@@ -136,7 +149,7 @@ def offer_of(vehicle: Vehicle, found: BoxMatch, *, within: bool) -> Offer:
     return Offer(
         kind=found.kind,
         title=KINDS[found.kind],
-        edit=edit,
+        match=found,
         rows=_rows(found),
         within=within,
         worst_error_percent=found.found.worst_error_percent,
@@ -168,8 +181,7 @@ def _rows(found: BoxMatch) -> tuple[OfferRow, ...]:
 def lever_offer(vehicle: Vehicle) -> Offer:
     """Work out what a stepless lever drive comes to: exact but for whole teeth, without reverse."""
     title = ARCHITECTURES["lever"]
-    edit = lay_out_lever(vehicle)
-    after = apply_edit(vehicle, edit)
+    after = apply_edit(vehicle, lay_out_lever(vehicle))
     box, shown = after.box, evaluate(after)
     rows, backwards = [], False
     for gear in shown.gears:
@@ -191,7 +203,7 @@ def lever_offer(vehicle: Vehicle) -> Offer:
     worst = max(deviation_percent(row.error_percent) for row in rows)
     all_there = len(rows) == len(forward) and not backwards
     return Offer(
-        "lever", title, edit, tuple(rows),
+        "lever", title, rows=tuple(rows),
         within=all_there and worst <= vehicle.search.tolerance_percent,
         worst_error_percent=worst, pairs=len(box.drive.pairs), gears=gear_count(box.drive.pairs),
         length_mm=box_length_mm(box, vehicle.kit), short=sum(p.short for p in shown.parts),

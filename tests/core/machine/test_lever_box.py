@@ -1,5 +1,6 @@
 """The lever drive as a box: its gears are places of the fulcrum, everything else follows."""
 
+import json
 from math import pi, sin
 
 import pytest
@@ -22,6 +23,7 @@ from mild_badger.core.machine.lever_result import (
     place_gears,
     reach_of,
 )
+from mild_badger.core.ratios.propose import kept_trains
 from mild_badger.core.ratios.train import gear_ratio
 from mild_badger.core.results import GearState, Situation
 from mild_badger.core.shift.gate import gates
@@ -29,7 +31,15 @@ from mild_badger.core.trial.expected import trial_steps
 from mild_badger.core.vehicle.box import LeverBox, LeverPlace
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, blank_box, set_fulcrum, set_train, take_box
+from mild_badger.core.vehicle.edits import (
+    apply_edit,
+    blank_box,
+    keep_train,
+    keepable,
+    set_fulcrum,
+    set_train,
+    take_box,
+)
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.workshop.parts import parts_needed
@@ -159,6 +169,25 @@ def test_a_drive_beside_the_box_becomes_the_box_and_is_not_taken_away() -> None:
         set_fulcrum(bus, "1", 30.0)
     reverse = [f for f in lever_box_faults(taken) if f.code == "lever-no-reverse"]
     assert [f.where for f in reverse] == [("R",)]
+
+
+def test_a_kept_place_is_left_alone() -> None:
+    moved = apply_edit(TROLLEY, set_fulcrum(TROLLEY, "2", 40.0))
+    kept = apply_edit(moved, keep_train(moved, "2", True))
+    assert keepable(kept, "2")
+    edit = place_gears(kept)
+    assert edit is not None
+    places = {slot.gear: slot.fulcrum_mm for slot in box_of(apply_edit(kept, edit)).slots}
+    wanted = {slot.gear: slot.fulcrum_mm for slot in box_of(TROLLEY).slots}
+    assert places == {**wanted, "2": 40.0}
+    assert kept_trains(kept.box, "2") == ((), ())  # no train of another box is bound by it
+
+
+def test_there_is_one_lever_drive_at_most() -> None:
+    data = json.loads(encode(TROLLEY))
+    data["vehicle"]["lever_drive"] = LeverDrive().model_dump()
+    with pytest.raises(DocumentError, match="takes none beside it"):
+        decode(json.dumps(data).encode())
 
 
 def test_its_parts_and_trial_steps_are_those_of_the_drive() -> None:

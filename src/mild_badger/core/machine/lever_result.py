@@ -83,7 +83,7 @@ def lever_seen(vehicle: Vehicle, gear: str | None) -> LeverDrive | None:
 
 
 def place_gears(vehicle: Vehicle) -> Edit | None:
-    """Place the fulcrum for every forward target; None where the stops reach none of them.
+    """Place the fulcrum for every forward target but kept ones; None where no stop reaches one.
 
     In the spacing fit the common factor is the one that brings all within the stops, in its middle.
     """
@@ -93,7 +93,10 @@ def place_gears(vehicle: Vehicle) -> Edit | None:
     before = float(chain_ratio(drive.pairs))
     targets = {g.name: g.ratio for g in vehicle.real.gears if not g.reverse}
     found = {}
+    kept = {slot.gear for slot in vehicle.box.slots if isinstance(slot, LeverPlace) and slot.kept}
     for gear, ratio in targets.items():
+        if gear in kept:
+            continue
         mm = fulcrum_for(drive, before / (ratio * _factor(vehicle, drive, targets.values())))
         if mm is not None:
             found[gear] = mm

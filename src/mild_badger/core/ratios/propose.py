@@ -107,10 +107,11 @@ def goals_of(vehicle: Vehicle) -> tuple[GearGoal, ...]:
 def kept_trains(box: Box, gear: str) -> tuple[Train, Train]:
     """Give the train that a gear keeps, and the other branch of its differential; empty if none.
 
-    In a range × splitter box that is its splitter and its range pair; else its own pairs alone.
+    In a range × splitter box that is its splitter and its range pair; else its own pairs alone. A
+    lever drive's gear is a place of the fulcrum, which no train can keep.
     """
     slot = box.slot(gear)
-    if slot is None or not slot.kept:
+    if slot is None or not slot.kept or isinstance(box, LeverBox):
         return (), ()
     if isinstance(slot, Slot):
         return slot.train, slot.second

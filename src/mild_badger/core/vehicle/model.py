@@ -344,6 +344,8 @@ class Vehicle(Part):
         kept = [version.name for version in self.versions]
         if len(set(kept)) < len(kept):
             raise ValueError("two versions share a name")
+        if self.lever_drive is not None and isinstance(self.box, LeverBox):
+            raise ValueError("the box is a lever drive itself, it takes none beside it")
         lines = [line.name for line in self.liquids]
         if len(set(lines)) < len(lines):
             raise ValueError("two liquid lines share a name")

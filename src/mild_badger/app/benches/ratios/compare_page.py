@@ -106,7 +106,7 @@ class ComparePage(QWidget):
         self.changed.emit()
 
     def _first_choice(self) -> int:
-        rows = [(not o.within, o.gears, n) for n, o in enumerate(self._offers) if o.edit]
+        rows = [(not o.within, o.gears, n) for n, o in enumerate(self._offers) if o.rows]
         return min(rows)[2] if rows else 0
 
     def _question(self) -> object:
@@ -115,7 +115,7 @@ class ComparePage(QWidget):
     def _fill(self) -> None:
         rows = []
         for offer in self._offers:
-            if offer.edit is None:
+            if not offer.rows:
                 blank = [Cell("–"), *(Cell("–", right=True) for _ in range(6))]
                 rows.append((Cell(offer.title), *blank, Cell(offer.reason, tip=offer.reason)))
                 continue
@@ -142,10 +142,10 @@ class ComparePage(QWidget):
 
     def _show_chosen(self) -> None:
         offer = self._chosen()
-        self.take.setEnabled(offer is not None and offer.edit is not None)
+        self.take.setEnabled(offer is not None and bool(offer.rows))
         rows: list[tuple[Cell, ...]] = []
         self.order.setText("")
-        if offer is None or offer.edit is None:
+        if offer is None or not offer.rows:
             self.head.setText("" if offer is None else f"{offer.title}: {offer.reason[:70]}")
             self.detail.show_cells(rows)
             return
@@ -176,5 +176,6 @@ class ComparePage(QWidget):
 
     def _take(self) -> None:
         offer = self._chosen()
-        if offer is not None and offer.edit is not None:
-            self.session.do(offer.edit)
+        edit = offer.edit_for(self.session.vehicle) if offer is not None else None
+        if edit is not None:
+            self.session.do(edit)
