@@ -148,8 +148,7 @@ class Evaluation:
     @property
     def gear_driven(self) -> str | None:
         """The gear that the motor drives: none in neutral and with the clutch released."""
-        parted = self.situation.released and self.vehicle.clutch is not None
-        return None if parted else self.situation.gear
+        return None if self.situation.parts(self.vehicle) else self.situation.gear
 
     @property
     def engaged(self) -> GearResult | None:
@@ -388,7 +387,7 @@ def _shifts(vehicle: Vehicle, links: tuple[Link, ...]) -> tuple[Shift | None, ..
 def _axle(vehicle: Vehicle, train: Drivetrain, situation: Situation, rpm: float) -> AxleResult:
     road = conditions(vehicle, situation.road, locked=situation.locked)
     alone = solve(train, {}, road, source=HOUSING)
-    parted = situation.released and vehicle.clutch is not None
+    parted = situation.parts(vehicle)
     whole = assemble(vehicle, released=True) if parted else train
     driven = solve(whole, sleeves_for(vehicle, situation.gear), road)
     engaged = situation.gear is not None and not driven.locked and not parted

@@ -11,6 +11,7 @@ from mild_badger.core.findings import Severity
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.shift import Shift
 from mild_badger.core.vehicle.box import GearPair, Link
+from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["AxleResult", "GearResult", "GearState", "Sign", "Situation", "Station"]
 
@@ -31,6 +32,10 @@ class Situation:
     locked: bool = False
     motor_rpm: float | None = None
     released: bool = False
+
+    def parts(self, vehicle: Vehicle) -> bool:
+        """Say whether the clutch parts motor and box: only one that is there can."""
+        return self.released and vehicle.clutch is not None
 
 
 class GearState(StrEnum):

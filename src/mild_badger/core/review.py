@@ -15,7 +15,7 @@ from mild_badger.core.machine.bearings import bearing_faults
 from mild_badger.core.machine.cables_result import cables_faults
 from mild_badger.core.machine.clutch_result import clutch_faults
 from mild_badger.core.machine.crane_result import crane_faults
-from mild_badger.core.machine.lever_result import lever_box_faults, lever_faults
+from mild_badger.core.machine.lever_result import lever_box_faults, lever_faults, lever_stands
 from mild_badger.core.machine.liquid_result import liquid_faults
 from mild_badger.core.machine.result import display_faults
 from mild_badger.core.mesh.centres import TIP_ROOM_TEETH, centre_of, fits_between
@@ -168,12 +168,14 @@ def _one_gear(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
         )
         return
     if gear.state is GearState.LOCKED:
+        stands = lever_stands(vehicle, gear.name)
         yield Finding(
             Severity.ERROR,
             "locked",
             (gear.name,),
-            f"Gear {gear.name} locks the box",
-            "With its sleeve in, the input cannot turn: two meshes ask for different speeds.",
+            f"Gear {gear.name} stands still" if stands else f"Gear {gear.name} locks the box",
+            stands
+            or "With its sleeve in, the input cannot turn: two meshes ask for different speeds.",
         )
     yield from _sizes(vehicle, gear)
     yield from _misfits(vehicle, gear)

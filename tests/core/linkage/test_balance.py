@@ -153,6 +153,22 @@ def test_ballast_holds_the_load_and_not_more_than_it_stands_without() -> None:
     assert ballast_window(light.model_copy(update={"load_kg": 50.0}), on, 0.0) is None
 
 
+@settings(max_examples=60, deadline=None)
+@given(balances, st.integers(0, 7), st.integers(0, 3), st.booleans())
+def test_no_position_stands_less_well_than_the_worst(
+    balance: Balance, way: int, along: int, loaded: bool
+) -> None:
+    on = ground(balance)
+    least = worst(balance, on, balance.weight_share, loaded=loaded)
+    reach = balance.reach_low_mm + (balance.reach_high_mm - balance.reach_low_mm) * along / 3
+    found = standing(balance, on, balance.weight_share, slew_deg=45.0 * way, reach_mm=reach,
+                     loaded=loaded)  # fmt: skip
+    if least.margin_mm < 0:
+        assert found.margin_mm >= least.margin_mm - 1e-6
+    else:
+        assert found.factor >= least.factor * (1 - 1e-9)
+
+
 def test_feet_level_as_far_as_they_go_and_wheels_do_not() -> None:
     sloped = simple(slope_along_deg=2.0, foot_travel_mm=20.0)
     level = ground(sloped)

@@ -55,7 +55,7 @@ def test_travels_stand_as_the_holes() -> None:
     assert found.swings == pytest.approx((2 * degrees(asin(12 / 40)), 2 * degrees(asin(4.5 / 8))))
     assert found.starts == pytest.approx(0.6 / 9.6)
     assert found.jams == ""
-    assert run_figures(Cables(), run, 1.0).travel == 0  # all of it into the slack
+    assert run_figures(Cables(), run, 1 / 24).travel == 0  # all of it into the slack
 
 
 arms = st.lists(st.floats(4, 60), min_size=2, max_size=5, unique=True).map(tuple)

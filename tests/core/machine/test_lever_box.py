@@ -171,6 +171,26 @@ def test_a_drive_beside_the_box_becomes_the_box_and_is_not_taken_away() -> None:
     assert [f.where for f in reverse] == [("R",)]
 
 
+@pytest.mark.parametrize(
+    ("drive", "why"),
+    [
+        # a stroke of 2 · 1 · 40 / 60 mm, and a tooth of 2π · 18 / 9 mm
+        (LeverDrive(throw_mm=1, lever_mm=100, wheel_mm=18, teeth=9), "gain no tooth"),
+        # a lean of atan(80 / 60) = 53°
+        (LeverDrive(throw_mm=80, rod_mm=200, lever_mm=100), "jams"),
+    ],
+)
+def test_a_gear_whose_ratchets_stand_says_why(drive: LeverDrive, why: str) -> None:
+    stops = {"stop_low_mm": 60.0, "stop_high_mm": 90.0, "fulcrum_mm": 60.0}
+    drive = drive.model_copy(update=stops)
+    box = LeverBox(drive=drive, slots=(LeverPlace(gear="1", fulcrum_mm=60.0),))
+    found = evaluate(TROLLEY.model_copy(update={"box": box}))
+    said = [f for f in found.findings if f.code == "locked" and f.where == ("1",)]
+    assert [f.title for f in said] == ["Gear 1 stands still"]
+    assert why in said[0].text
+    assert "sleeve" not in said[0].text
+
+
 def test_a_kept_place_is_left_alone() -> None:
     moved = apply_edit(TROLLEY, set_fulcrum(TROLLEY, "2", 40.0))
     kept = apply_edit(moved, keep_train(moved, "2", True))

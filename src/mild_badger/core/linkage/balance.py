@@ -132,11 +132,15 @@ def _places(sweep: _Sweep, rows: list[Row]) -> _Places:
     return _Places(mass, inside)
 
 
+def _moments(places: _Places) -> tuple[Floats, Floats]:
+    """Give holding and tipping moment, kg·mm: edges × slews × reaches."""
+    moment = places.inside * places.mass
+    return np.maximum(moment, 0).sum(axis=-1), np.maximum(-moment, 0).sum(axis=-1)
+
+
 def _factors(places: _Places) -> Floats:
     """Give holding by tipping moment: edges × slews × reaches; infinite where nothing tips."""
-    moment = places.inside * places.mass
-    holding = np.maximum(moment, 0).sum(axis=-1)
-    tipping = np.maximum(-moment, 0).sum(axis=-1)
+    holding, tipping = _moments(places)
     factors: Floats = np.divide(
         holding, tipping, out=np.full_like(holding, inf), where=tipping > TINY * holding
     )
@@ -209,7 +213,11 @@ def _sweep(balance: Balance, ground: Ground, share: float) -> _Sweep:
 
 
 def worst(balance: Balance, ground: Ground, share: float, *, loaded: bool) -> Standing:
-    """Find the position, all round and from end to end of the boom, that stands least well."""
+    """Find the position, all round and from end to end of the boom, that stands least well.
+
+    Where it tips at all that is where its weight falls farthest out, else where it holds the
+    smallest multiple of what tips it, or has the least margin where nothing does.
+    """
     sweep = _sweep(balance, ground, share)
     rows = _masses(balance, loaded=loaded)
     if not rows:
@@ -218,7 +226,9 @@ def worst(balance: Balance, ground: Ground, share: float, *, loaded: bool) -> St
     places = _places(sweep, rows)
     total = max(float(places.mass.sum()), 1e-12)
     spare = (places.inside @ places.mass / total).min(axis=0)
-    slew, reach = np.unravel_index(int(np.argmin(spare)), spare.shape)
+    factors = _factors(places).min(axis=0)
+    least = spare if spare.min() < 0 or np.isinf(factors).all() else factors
+    slew, reach = np.unravel_index(int(np.argmin(least)), least.shape)
     return standing(balance, ground, share, slew_deg=float(sweep.slews[slew]),
                     reach_mm=float(sweep.reaches[reach]), loaded=loaded)  # fmt: skip
 
@@ -239,8 +249,7 @@ def load_chart(balance: Balance, ground: Ground, share: float) -> LoadChart:
     hook = _masses(_with_load(balance, 1.0), loaded=True)[-1:]
     own = _places(sweep, empty)
     load = _places(sweep, hook).inside[..., 0]
-    moment = own.inside * own.mass
-    holding, tipping = np.maximum(moment, 0).sum(axis=-1), np.maximum(-moment, 0).sum(axis=-1)
+    holding, tipping = _moments(own)
     found = []
     for factor in (balance.least_factor, 1.0):
         spare = holding - factor * tipping
@@ -279,8 +288,8 @@ def ballast_window(balance: Balance, ground: Ground, share: float) -> tuple[floa
         if not held:
             continue
         places = _places(sweep, held)
-        moment = places.inside * places.mass
-        spare = np.where(moment >= 0, moment, factor * moment).sum(axis=-1)
+        holding, tipping = _moments(places)
+        spare = holding - factor * tipping
         if (spare[np.abs(gain) < 1e-12] < 0).any():
             return None
         need = -spare / np.where(np.abs(gain) < 1e-12, 1.0, gain)
@@ -300,7 +309,7 @@ class Spot:
 
 
 def spots(balance: Balance, share: float) -> tuple[Spot, ...]:
-    """Give every mass and the load as seen from above, the boom where it is."""
+    """Give every mass and last the load as seen from above, the boom where it is."""
     turn, behind = radians(balance.slew_deg), behind_mm(balance, share)
     names = [*(mass.name for mass in balance.masses), "load"]
     found = []

@@ -54,9 +54,9 @@ def _swing(travel: float, arm: float) -> float:
     return 2 * degrees(asin(travel / 2 / arm)) if travel <= 2 * arm else inf
 
 
-def run_figures(cables: Cables, run: CableRun, stroke_mm: float | None = None) -> RunFigures:
-    """Follow a cable with the hand moved by a stroke, the whole one where none is given."""
-    stroke = cables.stroke_mm if stroke_mm is None else stroke_mm
+def run_figures(cables: Cables, run: CableRun, share: float = 1.0) -> RunFigures:
+    """Follow a cable with the hand moved by a share of its stroke."""
+    stroke = share * cables.stroke_mm
     hole = cables.holes_mm[run.from_hole - 1]
     at_hole = stroke * hole / cables.hand_mm
     travels, swings = [at_hole], [_swing(stroke, cables.hand_mm)]
@@ -81,7 +81,7 @@ def leans_deg(cables: Cables, run: CableRun, share: float) -> tuple[float, ...]:
     A lever swings from as far on the one side to as far on the other; one that would have to go
     beyond its reach stays in the middle.
     """
-    whole, now = run_figures(cables, run), run_figures(cables, run, share * cables.stroke_mm)
+    whole, now = run_figures(cables, run), run_figures(cables, run, share)
     found = []
     for full, here in zip(whole.swings, now.swings, strict=True):
         if not 0 < full < inf:

@@ -16,6 +16,7 @@ __all__ = [
     "raising_n_mm",
     "rope_layers",
     "rope_settings",
+    "rope_turns",
     "screw_holds",
 ]
 
@@ -61,6 +62,11 @@ def rope_layers(spool: Spool) -> tuple[RopeLayer, ...]:
     return tuple(found)
 
 
+def rope_turns(spool: Spool) -> float:
+    """Give the turns of the drum that the whole rope takes."""
+    return sum(layer.wound_mm / (pi * layer.middle_mm) for layer in rope_layers(spool))
+
+
 def paid_out_mm(spool: Spool, rope: int, turns: float) -> float:
     """Give the rope that leaves one drum, full at the start, in so many turns of its shaft."""
     drum = spool.made_mm[rope] if spool.made_mm else spool.drum_mm
@@ -100,10 +106,9 @@ def rope_settings(spool: Spool) -> RopeSettings:
     many = range(spool.ropes)
     now = spool.adjust_mm or (0.0,) * spool.ropes
     turns = min(
-        sum(layer.wound_mm / (pi * layer.middle_mm) for layer in rope_layers(
-            spool.model_copy(update={"drum_mm": drum})))
+        rope_turns(spool.model_copy(update={"drum_mm": drum}))
         for drum in (spool.made_mm or (spool.drum_mm,))
-    )  # fmt: skip
+    )
     gone = [paid_out_mm(spool, n, turns) for n in many]
     mean = sum(gone) / len(gone)
     drift = [one - mean for one in gone]

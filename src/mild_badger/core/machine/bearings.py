@@ -5,9 +5,10 @@ from dataclasses import dataclass
 from functools import lru_cache
 from math import cos, isinf, radians
 
+from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.changes import Edit
-from mild_badger.core.drivetrain.assemble import HOUSING, assemble, sleeves_for
+from mild_badger.core.drivetrain.assemble import WHEELS, assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.layout.push import wall_loads
@@ -29,8 +30,6 @@ from mild_badger.core.vehicle.crane import BearingKind, CraneOutput, Rack, Ring,
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["BearingRow", "bearing_faults", "bearing_rows", "take_bearing"]
-
-PRESSURE_DEG = 20.0
 
 
 @dataclass(frozen=True)
@@ -77,14 +76,19 @@ def _row(
     return BearingRow(output, load, torque, judged, planned)
 
 
-def _radial(output: CraneOutput) -> float:
+def _at_teeth(vehicle: Vehicle, along_n: float) -> float:
+    """Give the whole push at teeth that pass a force on along their pitch line: F / cos α, N."""
+    return along_n / cos(radians(vehicle.kit.pressure_angle_deg))
+
+
+def _radial(vehicle: Vehicle, output: CraneOutput) -> float:
     """Give what the end pushes or pulls its shaft aside with, N."""
     end = output.end
     match end:
         case Spool():
             return end.weight_n / end.falls
         case Rack():
-            return end.push_n / cos(radians(PRESSURE_DEG))
+            return _at_teeth(vehicle, end.push_n)
         case _:
             return 0.0
 
@@ -98,7 +102,7 @@ def _gear_push(vehicle: Vehicle, output: CraneOutput, torque: float) -> float:
         teeth = output.pairs[-1].driven
     else:
         return 0.0
-    return torque / (module * teeth / 2) / cos(radians(PRESSURE_DEG))
+    return _at_teeth(vehicle, torque / (module * teeth / 2))
 
 
 @lru_cache(maxsize=16)
@@ -132,11 +136,11 @@ def _in_walls(question: Asked) -> tuple[BearingRow, ...]:
 def _of_output(vehicle: Vehicle, figures: OutputFigures) -> Iterator[BearingRow]:
     output, end, carried = figures.output, figures.output.end, figures.output.carried
     torque, rpm = figures.end_n_mm, abs(figures.end_rpm)
-    load = _radial(output)
+    load = _radial(vehicle, output)
     if isinstance(end, Ring):
         torque *= end.pinion / end.teeth  # at the pinion's shaft
         rpm *= end.teeth / end.pinion
-        load = torque / (vehicle.kit.module_mm * end.pinion / 2) / cos(radians(PRESSURE_DEG))
+        load = _at_teeth(vehicle, torque / (vehicle.kit.module_mm * end.pinion / 2))
     push = _gear_push(vehicle, output, torque)
     for one in bearing_loads(carried, load_n=load, gear_n=push, rpm=rpm):
         yield _row(output.name, one, torque, carried.bearing)
@@ -161,22 +165,21 @@ def _wheels(vehicle: Vehicle) -> Iterator[BearingRow]:
         weight = max(balance.road.feet_n)
     shaft = vehicle.kit.shaft_diameter_mm
     # the wheel stands half a tyre outside its bearing: taken as bearing the whole load alone
-    load = BearingLoad(
-        "bearing of the one that bears most", weight, shaft, 2 * shaft, _wheel_rpm(asked(vehicle))
-    )
+    rpm = _wheel_rpm(asked(vehicle, vehicle.running))
+    load = BearingLoad("bearing of the one that bears most", weight, shaft, 2 * shaft, rpm)
     pull = weight * vehicle.ground.grip * vehicle.wheels.diameter_mm / 2
     yield _row("wheels", load, pull, None)
 
 
 @lru_cache(maxsize=16)
 def _wheel_rpm(question: Asked) -> float:
-    """Give the axle's speed in the fastest gear, at the motor's working speed."""
+    """Give the wheels' speed in the fastest gear, at the motor's working speed."""
     vehicle = question.vehicle
-    train = assemble(vehicle)
+    train, ahead = assemble(vehicle), conditions(vehicle, Straight(), locked=False)
     turns = [
-        solution.speed(HOUSING)
+        solution.speed(WHEELS["left"])
         for gear in vehicle.real.gears
-        if not (solution := solve(train, sleeves_for(vehicle, gear.name))).locked
+        if not (solution := solve(train, sleeves_for(vehicle, gear.name), ahead)).locked
     ]
     return max((abs(float(t)) for t in turns if t), default=0.0) * vehicle.motor.working_rpm
 

@@ -118,7 +118,7 @@ def stroke_rows(vehicle: Vehicle) -> tuple[StrokeRow, ...]:
     found = []
     for n in range(PARTS + 1):
         share = n / PARTS
-        ends = tuple(run_figures(cables, r, share * cables.stroke_mm).travel for r in cables.runs)
+        ends = tuple(run_figures(cables, r, share).travel for r in cables.runs)
         speeds = [min(mm / run.wanted_mm, 1.0) for mm, run in zip(ends, cables.runs, strict=True)
                   if run.works == "motor speed"]  # fmt: skip
         rpm = vehicle.motor.working_rpm * speeds[0] if speeds else None

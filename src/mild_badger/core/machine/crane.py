@@ -27,7 +27,7 @@ from mild_badger.core.drivetrain.graph import Drivetrain, fixed
 from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import Solution, solve
-from mild_badger.core.linkage.ends import raising_n_mm, rope_layers, screw_holds
+from mild_badger.core.linkage.ends import raising_n_mm, rope_layers, rope_turns, screw_holds
 from mild_badger.core.machine.asked import Asked, asked
 from mild_badger.core.vehicle.crane import (
     BOX_OUTPUT,
@@ -96,7 +96,7 @@ class OutputFigures:
         return float(1 / self.turns) if self.turns else None
 
 
-def _way_mm(output: CraneOutput) -> tuple[float, float, float, str]:
+def _per_turn(vehicle: Vehicle, output: CraneOutput) -> tuple[float, float, float, str]:
     """Give what one turn of the end does: at work, least and most, and its unit."""
     end = output.end
     match end:
@@ -105,18 +105,14 @@ def _way_mm(output: CraneOutput) -> tuple[float, float, float, str]:
             each = [travel_per_turn("spool", layer.middle_mm)[0] / end.falls for layer in layers]
             return each[-1], min(each), max(each), "mm"
         case Screw():
-            return end.lead_mm, end.lead_mm, end.lead_mm, "mm"
+            way, unit = end.lead_mm, "mm"
+        case Rack():
+            way, unit = travel_per_turn("rack", end.pinion * vehicle.kit.module_mm)[0], "mm"
         case Ring():
-            return 360.0, 360.0, 360.0, "°"
+            way, unit = 360.0, "°"
         case _:
-            return 1.0, 1.0, 1.0, "turns"
-
-
-def _per_turn(vehicle: Vehicle, output: CraneOutput) -> tuple[float, float, float, str]:
-    if isinstance(output.end, Rack):
-        way, _ = travel_per_turn("rack", output.end.pinion * vehicle.kit.module_mm)
-        return way, way, way, "mm"
-    return _way_mm(output)
+            way, unit = 1.0, "turns"
+    return way, way, way, unit
 
 
 def end_torque_n_mm(vehicle: Vehicle, output: CraneOutput) -> float:
@@ -136,15 +132,16 @@ def end_torque_n_mm(vehicle: Vehicle, output: CraneOutput) -> float:
             return end.torque_n_mm
 
 
-def _whole_way(output: CraneOutput) -> float | None:
+def _turns_of_way(output: CraneOutput, per: float) -> float | None:
+    """Give the turns of the end over its whole way; None where that has no end."""
     end = output.end
     match end:
         case Ring():
-            return end.swing_deg
+            return end.swing_deg / per
         case Screw() | Rack():
-            return end.travel_mm
+            return end.travel_mm / per
         case Spool():
-            return end.rope_length_mm / end.falls
+            return rope_turns(end)
         case Plain():
             return None
 
@@ -222,8 +219,7 @@ def _figures(driven: _Driven, output: CraneOutput) -> OutputFigures:
             driven.loaded, driven.sleeves, solution, {end: load},
             mesh_loss=vehicle.kit.mesh_loss, source=driven.body,
         )  # fmt: skip
-    way, rate = _whole_way(output), per * end_rpm / 60
-    mean = (least + most) / 2 * abs(end_rpm) / 60
+    way, rate = _turns_of_way(output, per), per * end_rpm / 60
     return OutputFigures(
         output=output,
         input=driven.named,
@@ -233,7 +229,7 @@ def _figures(driven: _Driven, output: CraneOutput) -> OutputFigures:
         slow=least * abs(end_rpm) / 60,
         fast=most * abs(end_rpm) / 60,
         unit=f"{unit}/s",
-        seconds=way / mean if way is not None and mean else None,
+        seconds=60 * way / abs(end_rpm) if way is not None and end_rpm else None,
         end_n_mm=torque,
         input_n_mm=None if flow is None else abs(flow.source_torque),
         lost_percent=None if flow is None or not flow.power_in

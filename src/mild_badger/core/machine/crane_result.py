@@ -307,10 +307,11 @@ def step_line(found: OutputFigures, figures: tuple[OutputFigures, ...]) -> tuple
         lines.append(f"{found.input_n_mm:.2f} N·mm in, {found.lost_percent or 0.0:.0f} % lost")
     actual = actual_share(figures, found.output)
     if found.output.keeps is not None and actual is not None:
-        lines.append(f"{actual:.3g} of {found.output.keeps}, {found.output.share:g} asked")
+        here, asked = (f"{n:.3g}".replace("-", "−") for n in (actual, found.output.share))
+        lines.append(f"{here} of {found.output.keeps}, {asked} asked")
     elif found.holds:
         lines.append(f"held by {found.holds}")
-    return tuple(line.replace("-", "−") for line in lines)
+    return tuple(lines)
 
 
 def line_words(found: OutputFigures) -> str:

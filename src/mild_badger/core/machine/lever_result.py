@@ -3,13 +3,13 @@
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from itertools import combinations
-from math import sqrt
+from math import sqrt, tau
 
 from mild_badger.core.changes import Change, Edit
 from mild_badger.core.drivetrain.assemble import LEVER_THROWS
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.findings import Finding, Severity
-from mild_badger.core.linkage.lever import fulcrum_for, jam_at, motion_of, range_of
+from mild_badger.core.linkage.lever import fulcrum_for, jam_at, motion_of, motion_words, range_of
 from mild_badger.core.machine.result import body_turns
 from mild_badger.core.ratios.pool import build_pool
 from mild_badger.core.ratios.propose import slot_search_rules
@@ -26,6 +26,7 @@ __all__ = [
     "lever_faults",
     "lever_rpm",
     "lever_seen",
+    "lever_stands",
     "move_fulcrum",
     "place_gears",
     "reach_of",
@@ -82,6 +83,15 @@ def lever_seen(vehicle: Vehicle, gear: str | None) -> LeverDrive | None:
     return drive.model_copy(update={"fulcrum_mm": slot.fulcrum_mm})
 
 
+def lever_stands(vehicle: Vehicle, gear: str) -> str:
+    """Say why a lever box's wheel stands in a gear; "" where it turns, or the box is another."""
+    drive = lever_seen(vehicle, gear)
+    if drive is None or not isinstance(vehicle.box.slot(gear), LeverPlace):
+        return ""
+    motion = motion_of(drive)
+    return motion_words(drive, motion) if motion.jams or motion.mean <= 0 else ""
+
+
 def place_gears(vehicle: Vehicle) -> Edit | None:
     """Place the fulcrum for every forward target but kept ones; None where no stop reaches one.
 
@@ -119,10 +129,7 @@ def lay_out_lever(vehicle: Vehicle) -> Edit:
     there = vehicle.model_copy(update={"box": LeverBox(drive=drive), "lever_drive": None})
     placed = place_gears(there)
     box = apply_edit(there, placed).box if placed is not None else there.box
-    changes = list(take_box(vehicle, box).changes)
-    if vehicle.lever_drive is not None:
-        changes.append(Change(("lever_drive",), None))
-    return Edit("Lay out a lever drive", tuple(changes))
+    return take_box(vehicle, box, "Lay out a lever drive")
 
 
 def _pairs_near(vehicle: Vehicle, ratio: float) -> Train:
@@ -195,7 +202,7 @@ def lever_faults(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR, "no-tooth-gained", where, "The ratchets gain no tooth",
             f"A stroke of {here.stroke_mm:.2f} mm less what the joints lose is shorter than a "
             "tooth. Take finer teeth, a longer throw, or slide the fulcrum in.",
-            here.stroke_mm, 6.2832 * drive.wheel_mm / drive.teeth, "mm",
+            here.stroke_mm, tau * drive.wheel_mm / drive.teeth, "mm",
         )  # fmt: skip
     span = drive.span_deg
     phases = sorted(phase % span for phase in drive.phases)

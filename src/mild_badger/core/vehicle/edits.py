@@ -240,10 +240,10 @@ def mark_change_gear(vehicle: Vehicle, mark: ChangeGear | None) -> Edit:
 def take_box(vehicle: Vehicle, box: Box, label: str = "") -> Edit:
     """Put another box in; a change-gear mark that it has no place for goes."""
     changes = [Change(("box",), box)]
-    if isinstance(box, LeverBox) and vehicle.lever_drive is not None and box == LeverBox():
-        # laid out blank, the one beside the box becomes the box
-        changes = [Change(("box",), box.model_copy(update={"drive": vehicle.lever_drive})),
-                   Change(("lever_drive",), None)]  # fmt: skip
+    if isinstance(box, LeverBox) and vehicle.lever_drive is not None:
+        if box == LeverBox():  # laid out blank, the one beside the box becomes the box
+            box = box.model_copy(update={"drive": vehicle.lever_drive})
+        changes = [Change(("box",), box), Change(("lever_drive",), None)]
     mark = vehicle.change_gear
     if mark is not None and mark.train != "final drive":
         after = vehicle.model_copy(update={"box": box})

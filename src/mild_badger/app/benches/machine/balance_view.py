@@ -1,4 +1,4 @@
-"""The machine from above, its boom to be dragged round; below it what may hang at each reach."""
+"""The machine from above, its boom to be dragged round; beside it what may hang at each reach."""
 
 from math import atan2, cos, degrees, hypot, inf, radians, sin, sqrt
 
@@ -127,9 +127,10 @@ class BalanceView(Paper):
         painter.setPen(pen(tokens.ink, 1.2))
         painter.setBrush(tokens.paper)
         painter.drawEllipse(self._zero, 7, 7)
-        heaviest = max((spot.mass_kg for spot in spots(balance, found.share)), default=1.0) or 1.0
-        for spot in spots(balance, found.share):
-            if spot.name == "load" or not spot.mass_kg:
+        *masses, load = spots(balance, found.share)
+        heaviest = max(spot.mass_kg for spot in (*masses, load)) or 1.0
+        for spot in masses:
+            if not spot.mass_kg:
                 continue
             at, size = self._at(spot.x, spot.y), 3 + 9 * sqrt(spot.mass_kg / heaviest)
             painter.setBrush(tokens.soft)

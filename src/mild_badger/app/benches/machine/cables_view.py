@@ -83,15 +83,11 @@ class CablesView(Paper):
             painter.fillRect(QRectF(box.left(), box.top(), 3, box.height()), tokens.run)
         painter.setPen(pen(tokens.hair))
         painter.drawLine(box.bottomLeft(), box.bottomRight())
-        whole, now = (
-            run_figures(cables, run),
-            run_figures(cables, run, self.share * cables.stroke_mm),
-        )
+        whole, now = run_figures(cables, run), run_figures(cables, run, self.share)
         leans = leans_deg(cables, run, self.share)
         arms: list[Arm] = [(cables.holes_mm, (run.from_hole,), leans[0])]
         for number, lever in enumerate(run.levers, start=1):
-            arms.append((lever.holes_mm, (lever.takes, lever.gives),
-                         leans[number]))  # fmt: skip
+            arms.append((lever.holes_mm, (lever.takes, lever.gives), leans[number]))
         step = (box.width() - END_PX - 60) / len(arms)
         foot = box.bottom() - 12
         last: QPointF | None = None
