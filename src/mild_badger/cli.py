@@ -23,8 +23,10 @@ from mild_badger.core.publish.report import report
 from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.vehicle.codec import schema
-from mild_badger.core.vehicle.storage import load, read_text, write_atomically
 from mild_badger.core.workshop.model3d import box_model
+from mild_badger.files.reader import read_file, shown
+from mild_badger.files.vehicle_file import load
+from mild_badger.files.writer import write_file
 
 __all__ = ["COMMANDS", "run"]
 
@@ -156,7 +158,7 @@ def _export(options: argparse.Namespace) -> int:
         *templates.items(),
         *book.items(),
     ):
-        write_atomically(folder / name, data)
+        write_file(folder / name, data)
         print(folder / name)
     for sentence in refused:
         print(f"not drawn: {sentence}", file=sys.stderr)
@@ -164,9 +166,9 @@ def _export(options: argparse.Namespace) -> int:
 
 
 def _solve(options: argparse.Namespace) -> int:
-    name = options.file.name
+    name = shown(Path(options.file.name))
     try:
-        graph = read_graph(read_text(options.file))
+        graph = read_graph(read_file(options.file))
     except DocumentError as error:
         raise DocumentError(f"{name}: {error}") from error
     data, findings = graph_report(graph)

@@ -8,7 +8,6 @@ from fractions import Fraction
 from typing import Any
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.kit.catalogue import load_kit
 from mild_badger.core.ratios.deep import best_deep, build_deep, is_deep, smallest_deep
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch, lanes_of
 from mild_badger.core.ratios.match import best_set, smallest_set
@@ -32,6 +31,7 @@ from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import Slot, SlotBox
 from mild_badger.core.vehicle.kit import Kit, MadeGears
 from mild_badger.core.vehicle.model import SearchSettings, Vehicle
+from mild_badger.files.kit_file import load_kit
 
 __all__ = ["add_match_options", "run_match"]
 

@@ -12,7 +12,7 @@ from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.words import placed_data, placed_words
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.layout import Placing
-from mild_badger.core.vehicle.storage import load, save
+from mild_badger.files.vehicle_file import load, save
 
 __all__ = ["add_place_options", "run_place"]
 

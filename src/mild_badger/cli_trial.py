@@ -14,7 +14,8 @@ from mild_badger.core.trial.rig import FAULT_KINDS, Disc, RigRun, parse_fault, p
 from mild_badger.core.trial.take import take_reading
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.storage import load, read_text, save
+from mild_badger.files.reader import read_text
+from mild_badger.files.vehicle_file import load, save
 
 __all__ = ["add_rig_options", "add_trial_options", "run_rig", "run_trial"]
 

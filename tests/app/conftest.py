@@ -82,6 +82,6 @@ def answer(monkeypatch: pytest.MonkeyPatch) -> Callable[[QMessageBox.StandardBut
     """Answer the next questions with one button."""
 
     def choose(button: QMessageBox.StandardButton) -> None:
-        monkeypatch.setattr(QMessageBox, "question", lambda *_a, **_k: button)
+        monkeypatch.setattr(QMessageBox, "exec", lambda _box: button.value)
 
     return choose

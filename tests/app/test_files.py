@@ -9,14 +9,23 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFileDialog, QMessageBox, QPushButton
+from PyQt6.QtCore import QEvent, QPoint, Qt, QTimer
+from PyQt6.QtGui import QHelpEvent, QTextDocument
+from PyQt6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QLabel,
+    QMessageBox,
+    QPushButton,
+    QToolTip,
+    QWidget,
+)
 from pytestqt.qtbot import QtBot
 
 from mild_badger.app.settings import Settings, recovery_folder
 from mild_badger.app.window import Window
 from mild_badger.core.changes import Edit
-from mild_badger.core.vehicle.storage import load
+from mild_badger.files.vehicle_file import load
 
 LEFT = Qt.MouseButton.LeftButton
 RENAME = Edit.one("Rename the vehicle", ("name",), "Hill bus")
@@ -149,3 +158,87 @@ def test_a_full_disk_for_the_copy_is_said(window: Window, monkeypatch: pytest.Mo
     window.session.do(RENAME)
     window.files.keep_copy()
     assert "No recovery copy could be kept" in window.notice_text.text()
+
+
+def press_in_box(words: str) -> None:
+    """Press a button of the message box that is about to open, once it is there."""
+
+    def look() -> None:
+        box = QApplication.activeModalWidget()
+        if not isinstance(box, QMessageBox):
+            QTimer.singleShot(20, look)
+            return
+        (button,) = [b for b in box.buttons() if b.text().replace("&", "").startswith(words)]
+        button.click()
+
+    QTimer.singleShot(20, look)
+
+
+@pytest.mark.qt_log_ignore("propagateSizeHints")
+def test_two_windows_on_one_file_do_not_overwrite_one_another(
+    open_window: Callable[..., Window], tmp_path: Path
+) -> None:
+    path = tmp_path / "bus.badger.json"
+    first, second = open_window(), open_window()
+    assert first.files.save_to(path)
+    assert second.files.open(path)
+    first.session.do(RENAME)
+    assert first.files.save()
+    second.session.do(Edit.one("x", ("name",), "Valley bus"))
+    press_in_box("Cancel")
+    assert not second.files.save()
+    assert load(path).name == "Hill bus"  # nothing was lost on either side
+    assert second.session.modified
+    assert second.session.vehicle.name == "Valley bus"
+    press_in_box("Overwrite")
+    assert second.files.save()
+    assert load(path).name == "Valley bus"
+    assert load(path.with_name(path.name + ".bak")).name == "Hill bus"
+    first.session.do(Edit.one("x", ("name",), "Dropped"))
+    press_in_box("Reload")
+    assert not first.files.save()
+    assert first.session.vehicle.name == "Valley bus"
+    assert not first.session.modified
+    first.session.do(RENAME)
+    assert first.files.save()  # after reloading it is the newest again
+
+
+@pytest.mark.qt_log_ignore(r"raise\(\)")
+def test_a_name_is_never_taken_for_markup(
+    window: Window, answer: Answer, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    name = '<img src="x.png"><b>bold</b>'
+    window.session.do(Edit.one("x", ("name",), name))
+    shown: list[tuple[str, Qt.TextFormat]] = []
+
+    def execute(box: QMessageBox) -> int:
+        shown.append((box.text(), box.textFormat()))
+        return QMessageBox.StandardButton.Cancel.value
+
+    monkeypatch.setattr(QMessageBox, "exec", execute)
+    assert not window.files.may_leave()
+    ((text, form),) = shown
+    assert name in text
+    assert form is Qt.TextFormat.PlainText
+    for label in window.findChildren(QLabel):
+        assert not label.text() or label.textFormat() is Qt.TextFormat.PlainText, label.text()
+    tip = ask_for_tip(window.drawer)
+    assert tip == ""
+    window.drawer.setToolTip(name)
+    assert name in plain_text(ask_for_tip(window.drawer))
+
+
+def ask_for_tip(widget: QWidget) -> str:
+    """Rest the mouse on a widget and give what the program shows."""
+    QToolTip.hideText()
+    at = QPoint(5, 5)
+    event = QHelpEvent(QEvent.Type.ToolTip, at, widget.mapToGlobal(at))
+    QApplication.sendEvent(widget, event)
+    return QToolTip.text()
+
+
+def plain_text(rich: str) -> str:
+    """What Qt would draw of a tooltip's text."""
+    document = QTextDocument()
+    document.setHtml(rich)
+    return document.toPlainText()

@@ -16,9 +16,10 @@ from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.kits.editor import KitDialog
 from mild_badger.app.window import Window
 from mild_badger.core.changes import Edit
-from mild_badger.core.kit.catalogue import load_kit, shipped_kit
+from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import SearchSettings
+from mild_badger.files.kit_file import load_kit
 from strategies import vehicle_of
 
 LEFT = Qt.MouseButton.LeftButton

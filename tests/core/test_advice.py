@@ -12,7 +12,7 @@ from mild_badger.core.compare import compare_boxes, lever_offer, question_of
 from mild_badger.core.errors import InputError, KitError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings import Finding
-from mild_badger.core.kit.catalogue import kit_text, kits_in, read_kit, shipped_kit, shipped_kits
+from mild_badger.core.kit.catalogue import kit_text, read_kit, shipped_kit, shipped_kits
 from mild_badger.core.layout.length import box_length_mm
 from mild_badger.core.mesh.kit_words import duplicate_name, parse_sizes, size_words, undercut_words
 from mild_badger.core.ratios.final_drive import factor_range, final_drive_offer, final_drive_range
@@ -34,6 +34,7 @@ from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.core.whatif import change_gear_swaps, change_places, swaps
 from mild_badger.core.workshop.parts import parts_needed
+from mild_badger.files.kit_file import kits_in
 from strategies import brick, vehicle_of
 
 

@@ -21,7 +21,7 @@ from mild_badger.core.machine.result import start_engine
 from mild_badger.core.ratios.match_box import KINDS
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
-from mild_badger.core.vehicle.storage import save
+from mild_badger.files.vehicle_file import save
 
 
 def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, str]:

@@ -7,7 +7,7 @@ import pytest
 
 from mild_badger import cli
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.storage import load, save
+from mild_badger.files.vehicle_file import load, save
 
 
 def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, str]:

@@ -1,38 +1,28 @@
 """Opening, saving and recovering: the window's dealings with files."""
 
+import os
 from pathlib import Path
 
 from PyQt6.QtCore import QBuffer, QIODevice, QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
+from mild_badger.app.messages import ask, message_box
 from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings, own_kits_folder, recovery_folder
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
-from mild_badger.core.kit.catalogue import (
-    KIT_SUFFIX,
-    kit_text,
-    kits_in,
-    load_kit,
-    shipped_kit,
-)
+from mild_badger.core.kit.catalogue import KIT_SUFFIX, kit_text, shipped_kit
 from mild_badger.core.mesh.kit_words import duplicate_name
 from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.targets.table import targets_csv
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.storage import (
-    SUFFIX,
-    Recovery,
-    discard_recovery,
-    find_recoveries,
-    load,
-    read_text,
-    save,
-    write_atomically,
-    write_recovery,
-)
+from mild_badger.files.kit_file import kits_in, load_kit
+from mild_badger.files.reader import FileStamp, read_text
+from mild_badger.files.recovery import Recovery, discard_recovery, find_recoveries, write_recovery
+from mild_badger.files.vehicle_file import SUFFIX, open_vehicle, save, save_unchanged
+from mild_badger.files.writer import FileChangedError, write_file
 
 __all__ = ["Files", "picture_of"]
 
@@ -106,11 +96,11 @@ class Files(QObject):
     def open(self, path: Path) -> bool:
         """Open a file; where that fails the document on the bench stays."""
         try:
-            vehicle = load(path)
+            vehicle, stamp = open_vehicle(path)
         except BadgerError as error:
             self.trouble.emit(str(error))
             return False
-        self._session.open(vehicle, path)
+        self._session.open(vehicle, path, stamp)
         self._settings.opened(path.resolve())
         return True
 
@@ -134,13 +124,50 @@ class Files(QObject):
         return self.save_to(path)
 
     def save_to(self, path: Path) -> bool:
-        """Save to a path; nothing is lost where that fails."""
+        """Save to a path; nothing is lost where that fails, or where others saved meanwhile."""
+        # A path chosen in the dialog was agreed to be replaced there; the document's own was not.
+        own = self._session.path is not None and _same_file(path, self._session.path)
         try:
-            save(self._session.vehicle, path)
+            stamp = (
+                save_unchanged(self._session.vehicle, path, self._session.stamp)
+                if own else save(self._session.vehicle, path)
+            )  # fmt: skip
+        except FileChangedError as error:
+            return self._settle_conflict(path, str(error))
         except BadgerError as error:
             self.trouble.emit(str(error))
             return False
-        self._session.saved(path)
+        return self._note_saved(path, stamp)
+
+    def _settle_conflict(self, path: Path, sentence: str) -> bool:
+        """Ask what to do where somebody else wrote the file; True where the work was saved."""
+        box = message_box(self._window, "The file was changed", f"{sentence} What shall be done?")
+        role = QMessageBox.ButtonRole
+        reload = box.addButton("Reload the file, drop my changes", role.DestructiveRole)
+        other = box.addButton("Save as …", role.AcceptRole)
+        over = box.addButton("Overwrite the file", role.DestructiveRole)
+        cancel = box.addButton(QMessageBox.StandardButton.Cancel)
+        box.setEscapeButton(cancel)
+        box.setDefaultButton(other)
+        box.exec()
+        answer = box.clickedButton()
+        box.deleteLater()
+        if answer is reload:
+            self.open(path)
+            return False
+        if answer is other:
+            return self.save_with_dialog()
+        if answer is not over:
+            return False
+        try:
+            stamp = save(self._session.vehicle, path)
+        except BadgerError as error:
+            self.trouble.emit(str(error))
+            return False
+        return self._note_saved(path, stamp)
+
+    def _note_saved(self, path: Path, stamp: FileStamp) -> bool:
+        self._session.saved(path, stamp)
         self._settings.opened(path.resolve())
         self._forget_copy()
         self.done.emit(f"Saved {path.name}.")
@@ -192,7 +219,7 @@ class Files(QObject):
         else:
             data = (gears_csv if kind == "gears" else parts_csv)(evaluation).encode()
         try:
-            write_atomically(path, data)
+            write_file(path, data)
         except BadgerError as error:
             self.trouble.emit(str(error))
             return False
@@ -212,7 +239,7 @@ class Files(QObject):
         for name, view in views.items():
             target = path.with_name(f"{path.stem}-{name}{form}")
             try:
-                write_atomically(target, picture_of(view, form.removeprefix(".")))
+                write_file(target, picture_of(view, form.removeprefix(".")))
             except BadgerError as error:
                 self.trouble.emit(str(error))
                 return
@@ -229,7 +256,7 @@ class Files(QObject):
         if not chosen:
             return
         try:
-            write_atomically(Path(chosen), data)
+            write_file(Path(chosen), data)
         except BadgerError as error:
             self.trouble.emit(str(error))
             return
@@ -245,7 +272,7 @@ class Files(QObject):
         done = 0
         try:
             for name, data in files.items():
-                write_atomically(Path(chosen) / name, data)
+                write_file(Path(chosen) / name, data)
                 done += 1
         except BadgerError as error:
             self.trouble.emit(f"{done} of {len(files)} files were written, then: {error}")
@@ -266,7 +293,7 @@ class Files(QObject):
     def save_kit_to(self, path: Path) -> bool:
         """Write the vehicle's kit as a kit file."""
         try:
-            write_atomically(path, kit_text(self._session.vehicle.kit).encode())
+            write_file(path, kit_text(self._session.vehicle.kit).encode())
         except BadgerError as error:
             self.trouble.emit(str(error))
             return False
@@ -282,7 +309,7 @@ class Files(QObject):
         copy = kit.model_copy(update={"name": name})
         try:
             folder.mkdir(parents=True, exist_ok=True)
-            write_atomically(folder / (name + KIT_SUFFIX), kit_text(copy).encode())
+            write_file(folder / (name + KIT_SUFFIX), kit_text(copy).encode())
         except OSError as error:  # FileAccessError is one
             self.trouble.emit(f"The kit cannot be kept in {folder}: {error}")
             return False
@@ -330,7 +357,7 @@ class Files(QObject):
         """Ask what to do with unsaved changes; True where the document may be put away."""
         if not self._session.modified:
             return True
-        answer = QMessageBox.question(
+        answer = ask(
             self._window,
             "Unsaved changes",
             f"{self._session.vehicle.name} has changes that are not saved. Save them?",
@@ -351,7 +378,7 @@ class Files(QObject):
 
     def recover(self, recovery: Recovery) -> None:
         """Open a recovery copy as unsaved changes of its file."""
-        self._session.open(recovery.vehicle, recovery.original, unsaved=True)
+        self._session.open(recovery.vehicle, recovery.original, recovery.stamp, unsaved=True)
         self.keep_copy()
         discard_recovery(recovery.file)
 
@@ -362,7 +389,7 @@ class Files(QObject):
             return
         try:
             self._copy = write_recovery(
-                recovery_folder(), self._session.vehicle, self._session.path
+                recovery_folder(), self._session.vehicle, self._session.path, self._session.stamp
             )
         except BadgerError as error:
             self.trouble.emit(f"No recovery copy could be kept. {error}")
@@ -392,10 +419,15 @@ class Files(QObject):
         return str(self._session.path.parent if self._session.path else Path.home())
 
     def _may_replace(self, path: Path) -> bool:
-        answer = QMessageBox.question(
-            self._window, "Replace the file?", f"{path.name} is there already. Replace it?"
-        )
+        answer = ask(
+            self._window, "Replace the file?", f"{path.name} is there already. Replace it?",
+            QMessageBox.StandardButton.Yes | QMessageBox.StandardButton.No,
+        )  # fmt: skip
         return answer == QMessageBox.StandardButton.Yes
+
+
+def _same_file(one: Path, other: Path) -> bool:
+    return os.path.realpath(one) == os.path.realpath(other)
 
 
 def picture_of(view: QWidget, form: str) -> bytes:

@@ -21,7 +21,7 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.storage import load
+from mild_badger.files.vehicle_file import open_vehicle
 
 __all__ = ["no_display", "start"]
 
@@ -39,9 +39,9 @@ def start(*, file: Path | None, demo: bool, shots: Path | None) -> int:
     BadgerError
         The file cannot be used.
     """
-    vehicle = None
+    vehicle, stamp = None, None
     if file is not None:
-        vehicle = load(file)
+        vehicle, stamp = open_vehicle(file)
     elif demo:
         vehicle = demo_vehicle()
     app = QApplication(["mild-badger"])
@@ -51,7 +51,7 @@ def start(*, file: Path | None, demo: bool, shots: Path | None) -> int:
     settings = Settings()
     theme = Theme(app, dark=settings.dark and shots is None)
     session = Session(vehicle or blank_vehicle(shipped_kit("brick-grid")))
-    session.path = file
+    session.path, session.stamp = file, stamp
     window = Window(session, theme, settings)
     if shots is not None:
         for path in take_shots(app, window, theme, shots):

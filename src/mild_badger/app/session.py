@@ -15,6 +15,7 @@ from mild_badger.core.results import Situation
 from mild_badger.core.targets.schools import RatioSchool
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.files.reader import FileStamp
 
 __all__ = ["Session"]
 
@@ -36,6 +37,7 @@ class Session(QObject):
         self.undo_stack = QUndoStack(self)
         self.undo_stack.cleanChanged.connect(self._clean_changed)
         self.path: Path | None = None
+        self.stamp: FileStamp | None = None
         self.school = RatioSchool.TURNS_IN
         self.revision = 0
         self._situation = Situation()
@@ -56,12 +58,15 @@ class Session(QObject):
         """Whether there is something to save."""
         return not self.undo_stack.isClean()
 
-    def open(self, vehicle: Vehicle, path: Path | None, *, unsaved: bool = False) -> None:
-        """Put another vehicle on the bench."""
+    def open(
+        self, vehicle: Vehicle, path: Path | None, stamp: FileStamp | None = None, *,
+        unsaved: bool = False,
+    ) -> None:  # fmt: skip
+        """Put another vehicle on the bench; ``stamp`` is what its file was when it was read."""
         self.undo_stack.clear()
         if unsaved:
             self.undo_stack.resetClean()
-        self.path = path
+        self.path, self.stamp = path, stamp
         self._situation = Situation()
         self.show(vehicle)
 
@@ -106,9 +111,9 @@ class Session(QObject):
         self.school = school
         self.changed.emit()
 
-    def saved(self, path: Path) -> None:
+    def saved(self, path: Path, stamp: FileStamp) -> None:
         """Take note that the document was written."""
-        self.path = path
+        self.path, self.stamp = path, stamp
         self.undo_stack.setClean()
         self.changed.emit()
 

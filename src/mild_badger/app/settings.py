@@ -7,8 +7,10 @@ from typing import Any
 
 import platformdirs
 
-from mild_badger.core.errors import FileAccessError
-from mild_badger.core.vehicle.storage import write_atomically
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.json_text import parse_json
+from mild_badger.files.reader import read_file
+from mild_badger.files.writer import write_file
 
 __all__ = ["Settings", "own_kits_folder", "recovery_folder"]
 
@@ -31,8 +33,8 @@ class Settings:
     def __init__(self, file: Path | None = None) -> None:
         self._file = file or platformdirs.user_config_path("mild-badger") / "settings.json"
         self._data: dict[str, Any] = {}
-        with contextlib.suppress(OSError, ValueError):
-            loaded = json.loads(self._file.read_text(encoding="utf-8"))
+        with contextlib.suppress(BadgerError):
+            loaded = parse_json(read_file(self._file))
             if isinstance(loaded, dict):
                 self._data = loaded
 
@@ -62,6 +64,6 @@ class Settings:
 
     def _put(self, key: str, value: object) -> None:
         self._data[key] = value
-        with contextlib.suppress(OSError, FileAccessError):
+        with contextlib.suppress(OSError):
             self._file.parent.mkdir(parents=True, exist_ok=True)
-            write_atomically(self._file, json.dumps(self._data, indent=1).encode())
+            write_file(self._file, json.dumps(self._data, indent=1).encode())

@@ -11,7 +11,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QMainWindow,
     QMenu,
-    QMessageBox,
     QProgressBar,
     QPushButton,
     QStackedWidget,
@@ -35,6 +34,7 @@ from mild_badger.app.files import Files
 from mild_badger.app.findings.drawer import FindingsDrawer
 from mild_badger.app.gear_column.column import GearColumn
 from mild_badger.app.kits.editor import KitDialog
+from mild_badger.app.messages import tell
 from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings, own_kits_folder
 from mild_badger.app.strip.strip import Strip
@@ -45,8 +45,8 @@ from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.ratios.lanes import SetMatch
 from mild_badger.core.targets.schools import RatioSchool
 from mild_badger.core.vehicle.demo import DEMOS
-from mild_badger.core.vehicle.storage import Recovery
 from mild_badger.core.workshop.cautions import cautions
+from mild_badger.files.recovery import Recovery
 
 __all__ = ["BENCHES", "Window"]
 
@@ -275,7 +275,8 @@ class Window(QMainWindow):
         self.drawer.refresh(evaluation)
         self.bench.bring_up_to_date()
         star = " *" if self.session.modified else ""
-        self.setWindowTitle(f"{vehicle.name}{star} · Mild Badger")
+        name = vehicle.name.replace("[*]", "[*][*]")  # Qt's own mark for unsaved work
+        self.setWindowTitle(f"{name}{star} · Mild Badger")
         made = ", made to need" if vehicle.kit.made is not None else ""
         owned = f", {evaluation.kit_gears} gears" if vehicle.kit.gears else ""
         self.kit_words.setText(f"Kit: {vehicle.kit.name}{owned}{made}")
@@ -517,14 +518,15 @@ class Window(QMainWindow):
     def _fill_recent(self) -> None:
         self.recent_menu.clear()
         for path in self._settings.recent:
-            self._action(self.recent_menu, str(path), partial(self.files.open_recent, path))
+            self._action(
+                self.recent_menu,
+                str(path).replace("&", "&&"),
+                partial(self.files.open_recent, path),
+            )
         if not self._settings.recent:
             none = self.recent_menu.addAction("nothing yet")
             if none is not None:
                 none.setEnabled(False)
 
     def _tell(self, title: str, words: str) -> None:
-        box = QMessageBox(self)
-        box.setWindowTitle(title)
-        box.setText(words)
-        box.open()
+        tell(self, title, words)

@@ -6,7 +6,8 @@ from pathlib import Path
 import pytest
 
 from mild_badger.core.errors import FileAccessError, KitError
-from mild_badger.core.kit.catalogue import load_kit, read_kit, shipped_kits
+from mild_badger.core.kit.catalogue import read_kit, shipped_kits
+from mild_badger.files.kit_file import load_kit
 from strategies import BRICK_SIZES, brick
 
 

@@ -37,8 +37,8 @@ from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit, set_gears, take_box
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
-from mild_badger.core.vehicle.storage import load, save
 from mild_badger.core.watch import SearchStopped, Watch
+from mild_badger.files.vehicle_file import load, save
 
 SWEEPER = "larkholm-street-sweeper"
 

@@ -201,7 +201,7 @@ def test_a_drive_shifts_slips_climbs_and_can_stall() -> None:
     stood = drive_all(steep, evaluate(steep).gears)
     assert stood[-1].distance_m < 0.01
     assert stood[-1].time_s < 10
-    lines = list(drive_csv(rows[:5]))
+    lines = drive_csv(rows[:5]).splitlines()
     assert lines[0].startswith("time_s,distance_m")
     assert len(lines) == 6
     assert len(lines[3].split(",")) == 8

@@ -18,8 +18,8 @@ from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.lever_drive import LeverDrive
-from mild_badger.core.vehicle.storage import write_atomically
 from mild_badger.core.watch import SearchStopped, Watch
+from mild_badger.files.writer import write_file
 from strategies import placed_demo
 
 MM = 72 / 25.4
@@ -190,6 +190,6 @@ def test_a_full_disk_leaves_the_old_file_whole_and_says_so(
 
     monkeypatch.setattr(os, "fsync", full)
     with pytest.raises(FileAccessError, match="disk is full"):
-        write_atomically(target, plan_book(placed_demo(TRACTOR), chapters=("axle",), day=DAY))
+        write_file(target, plan_book(placed_demo(TRACTOR), chapters=("axle",), day=DAY))
     assert target.read_bytes() == b"the old book"
     assert [path.name for path in target.parent.iterdir()] == ["plan-book.pdf"]

@@ -90,7 +90,7 @@ def test_damage_is_named_by_its_field(
         ("[1, 2]", "not a vehicle file"),
         (b"\xff\xfe\x00", "not UTF-8"),
         ("[" * 100_000, "nested"),
-        ('{"format": 1' + "0" * 6000 + "}", "than any vehicle needs"),
+        ('{"format": 1' + "0" * 6000 + "}", "larger than this program"),
     ],
 )
 def test_what_is_no_file_at_all_is_refused(text: str | bytes, word: str) -> None:

@@ -4,10 +4,10 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter
-from PyQt6.QtWidgets import QToolTip
 
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.train import train_text
@@ -215,7 +215,7 @@ class BoxView(Paper):
             self._drag = event.position()
             self.update()
         elif spot is not None:
-            QToolTip.showText(event.globalPosition().toPoint(), spot.words, self)
+            show_tip(event.globalPosition().toPoint(), spot.words, self)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         spot = self._at(event.position()) if event is not None else None

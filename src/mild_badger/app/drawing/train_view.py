@@ -14,9 +14,10 @@ from PyQt6.QtGui import (
     QPixmap,
     QPolygonF,
 )
-from PyQt6.QtWidgets import QToolTip, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from mild_badger.app.drawing.marks import arc_arrow, elided, pen, square_grid
+from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.outline import gear_outline
@@ -312,7 +313,7 @@ class TrainView(QWidget):
         if event is None or picture is None or not picture.placement.gears:
             return
         here = event.position()
-        QToolTip.showText(event.globalPosition().toPoint(), self.words_at(here), self)
+        show_tip(event.globalPosition().toPoint(), self.words_at(here), self)
 
     def words_at(self, here: QPointF) -> str:
         """Figures of the mesh or the gears at a point of the widget."""

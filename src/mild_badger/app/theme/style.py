@@ -6,6 +6,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
+from mild_badger.app.theme.plain_tips import PlainTips
 from mild_badger.app.theme.tokens import DARK, LIGHT, SIZES, Tokens
 
 __all__ = ["Theme", "figure_font", "text_font"]
@@ -46,6 +47,7 @@ class Theme(QObject):
         self.tokens: Tokens = LIGHT
         self.dark = dark
         load_fonts()
+        app.installEventFilter(PlainTips(self))
         self.use(dark=dark)
 
     def use(self, *, dark: bool) -> None:

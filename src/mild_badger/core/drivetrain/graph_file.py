@@ -4,7 +4,6 @@ JSON with a format name and a version, checked field by field. For what the box 
 not cover: worms, rings, planetary sets, belts, racks, clutches.
 """
 
-import json
 from dataclasses import replace
 from fractions import Fraction
 from typing import Annotated, Any, Literal
@@ -41,6 +40,7 @@ from mild_badger.core.drivetrain.power import PowerFlow, power_flow
 from mild_badger.core.drivetrain.solve import Motion
 from mild_badger.core.errors import DocumentError, GraphError
 from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.json_text import parse_json
 from mild_badger.core.vehicle.base import Part, ShortName, Teeth
 from mild_badger.core.vehicle.codec import explain
 
@@ -112,7 +112,7 @@ class GraphFile(Part):
     direction: Literal[1, -1] = 1
 
 
-def read_graph(text: str) -> GraphFile:
+def read_graph(text: str | bytes) -> GraphFile:
     """Read a graph file.
 
     Raises
@@ -121,11 +121,7 @@ def read_graph(text: str) -> GraphFile:
         It is no JSON, or a field cannot be used.
     """
     try:
-        data = json.loads(text)
-    except (ValueError, RecursionError) as error:
-        raise DocumentError(f"This is no JSON: {error}.") from error
-    try:
-        graph = GraphFile.model_validate(data)
+        graph = GraphFile.model_validate(parse_json(text))
     except ValidationError as error:
         raise DocumentError(explain(error)) from error
     for number, coupling in enumerate(graph.couplings, start=1):

@@ -3,11 +3,11 @@
 import json
 from functools import cache
 from importlib import resources
-from pathlib import Path
 
 from pydantic import ValidationError
 
-from mild_badger.core.errors import FileAccessError, KitError
+from mild_badger.core.errors import DocumentError, KitError
+from mild_badger.core.json_text import parse_json
 from mild_badger.core.vehicle.codec import explain
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Motor
@@ -15,8 +15,6 @@ from mild_badger.core.vehicle.model import Motor
 __all__ = [
     "KIT_SUFFIX",
     "kit_text",
-    "kits_in",
-    "load_kit",
     "read_kit",
     "shipped_kit",
     "shipped_kits",
@@ -58,37 +56,7 @@ def shipped_motors() -> tuple[Motor, ...]:
     return tuple(Motor.model_validate(entry) for entry in data["motors"])
 
 
-def kits_in(folder: Path) -> tuple[Path, ...]:
-    """List the kit files of a folder, by name; none where there is no such folder."""
-    if not folder.is_dir():
-        return ()
-    return tuple(sorted(folder.glob(f"*{KIT_SUFFIX}")))
-
-
-def load_kit(name_or_path: str) -> Kit:
-    """Load a shipped kit by name, or a kit file by its path.
-
-    Raises
-    ------
-    KitError
-        No such kit, or a file whose content cannot be used.
-    FileAccessError
-        The file cannot be read.
-    """
-    if name_or_path in shipped_kits():
-        return shipped_kit(name_or_path)
-    path = Path(name_or_path)
-    if not path.exists() and "/" not in name_or_path and not name_or_path.endswith(".json"):
-        return shipped_kit(name_or_path)
-    try:
-        return read_kit(path.read_text(encoding="utf-8"), source=path.name)
-    except UnicodeDecodeError as error:
-        raise KitError(f"{path.name}: not UTF-8 text, so not a kit file.") from error
-    except OSError as error:
-        raise FileAccessError(f"Cannot read {path}: {error.strerror}.") from error
-
-
-def read_kit(text: str, *, source: str) -> Kit:
+def read_kit(text: str | bytes, *, source: str) -> Kit:
     """Read a kit from the text of a kit file.
 
     Raises
@@ -97,14 +65,9 @@ def read_kit(text: str, *, source: str) -> Kit:
         The text is not a kit; the message names the line or the field.
     """
     try:
-        data = json.loads(text)
-    except json.JSONDecodeError as error:
-        raise KitError(
-            f"{source}, line {error.lineno}, column {error.colno}: not complete JSON "
-            f"({error.msg}). Mend that line, or save the kit anew from the program."
-        ) from error
-    except (ValueError, RecursionError) as error:
-        raise KitError(f"{source}: holds nested lists or numbers no kit needs.") from error
+        data = parse_json(text)
+    except DocumentError as error:
+        raise KitError(f"{source}: {error}") from error
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise KitError(f'{source}: not a kit file; its "format" should be "{FORMAT}".')
     version = data.get("version")

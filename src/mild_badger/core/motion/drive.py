@@ -6,11 +6,11 @@ solid axle scrubs in a turn hold back. The tyres pass what they grip; what the m
 spins the wheels. While the gear is changed nothing is driven.
 """
 
-from collections.abc import Iterator
 from dataclasses import dataclass, field
 from math import atan, cos, pi, sin
 
 from mild_badger.core.axle.running import running_of
+from mild_badger.core.csv_text import csv_text
 from mild_badger.core.motion.losses import drag_at_motor_n_mm
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.units import GRAVITY_M_S2
@@ -235,11 +235,17 @@ def drive_all(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> tuple[DriveRow
     return tuple(drive.rows)
 
 
-def drive_csv(rows: tuple[DriveRow, ...]) -> Iterator[str]:
-    """Write a drive as CSV lines, a header first."""
-    yield "time_s,distance_m,speed_m_s,motor_rpm,gear,current_a,slip_percent,segment"
-    for row in rows:
-        yield (
-            f"{row.time_s:.3f},{row.distance_m:.4f},{row.speed_m_s:.4f},{row.motor_rpm:.1f},"
-            f"{row.gear},{row.current_a:.3f},{row.slip_percent:.1f},{row.segment + 1}"
+def drive_csv(rows: tuple[DriveRow, ...]) -> str:
+    """Write a drive as CSV."""
+    header = (
+        "time_s", "distance_m", "speed_m_s", "motor_rpm", "gear", "current_a", "slip_percent",
+        "segment",
+    )  # fmt: skip
+    return csv_text(header, [
+        (
+            f"{row.time_s:.3f}", f"{row.distance_m:.4f}", f"{row.speed_m_s:.4f}",
+            f"{row.motor_rpm:.1f}", row.gear, f"{row.current_a:.3f}", f"{row.slip_percent:.1f}",
+            row.segment + 1,
         )
+        for row in rows
+    ])  # fmt: skip

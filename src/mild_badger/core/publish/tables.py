@@ -1,9 +1,6 @@
 """The gears and the parts as CSV: commas, a header, points for decimals (RFC 4180)."""
 
-import csv
-import io
-from collections.abc import Iterable, Sequence
-
+from mild_badger.core.csv_text import csv_text
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.publish.report import DIRECTION_WORDS, fraction_text
 from mild_badger.core.ratios.train import train_text
@@ -41,7 +38,7 @@ def gears_csv(evaluation: Evaluation) -> str:
                 ),
             )
         )
-    return _csv(header, rows)
+    return csv_text(header, rows)
 
 
 def parts_csv(evaluation: Evaluation) -> str:
@@ -58,23 +55,8 @@ def parts_csv(evaluation: Evaluation) -> str:
         )
         for part in evaluation.parts
     ]
-    return _csv(("part", "needed", "stock", "short", "price", "cost", "used_by"), rows)
+    return csv_text(("part", "needed", "stock", "short", "price", "cost", "used_by"), rows)
 
 
 def _number(value: float | None, decimals: int) -> str:
     return "" if value is None else f"{value:.{decimals}f}"
-
-
-def _csv(header: Sequence[str], rows: Iterable[Sequence[object]]) -> str:
-    text = io.StringIO()
-    writer = csv.writer(text)
-    writer.writerow(header)
-    writer.writerows([[_safe(cell) for cell in row] for row in rows])
-    return text.getvalue()
-
-
-def _safe(cell: object) -> object:
-    """Keep a spreadsheet from taking a builder's text for a formula; figures stay figures."""
-    if isinstance(cell, str) and cell[:1] in "=@+" and not cell[1:].replace(".", "").isdigit():
-        return "'" + cell
-    return cell

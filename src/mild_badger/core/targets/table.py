@@ -1,11 +1,10 @@
 """Targets from a spreadsheet: a pasted column, or a CSV file with a header."""
 
-import csv
-import io
 import re
 
 from pydantic import ValidationError
 
+from mild_badger.core.csv_text import bare_cell, csv_text, split_line
 from mild_badger.core.errors import InputError
 from mild_badger.core.targets.schools import RatioSchool, parse_ratio
 from mild_badger.core.vehicle.box import MAX_GEARS
@@ -19,12 +18,8 @@ TRUE_WORDS = {"1", "true", "yes", "x", "reverse", "r"}
 
 def targets_csv(real: RealVehicle) -> str:
     """Write the targets as CSV with a header; ratios are turns in per turn out."""
-    text = io.StringIO()
-    writer = csv.writer(text)
-    writer.writerow(("gear", "ratio", "reverse"))
-    for gear in real.gears:
-        writer.writerow((gear.name, repr(gear.ratio), "yes" if gear.reverse else ""))
-    return text.getvalue()
+    rows = [(gear.name, repr(gear.ratio), "yes" if gear.reverse else "") for gear in real.gears]
+    return csv_text(("gear", "ratio", "reverse"), rows)
 
 
 def read_targets(text: str, school: RatioSchool) -> list[GearTarget]:
@@ -50,10 +45,10 @@ def read_targets(text: str, school: RatioSchool) -> list[GearTarget]:
             f"{len(lines)} lines are more than the {MAX_GEARS} gears a vehicle can have."
         )
     mark = _separator(lines[0][1])
-    header = [cell.strip().lower() for cell in _split(lines[0][1], mark)]
+    header = [cell.strip().lower() for cell in split_line(lines[0][1], mark)]
     if "ratio" in header:
         columns = {name: header.index(name) for name in header}
-        found = [_from_columns(n, _split(line, mark), columns, school) for n, line in lines[1:]]
+        found = [_from_columns(n, split_line(line, mark), columns, school) for n, line in lines[1:]]
     else:
         found = [_from_line(n, line, school) for n, line in lines]
     return _named(found)
@@ -67,10 +62,6 @@ def _separator(line: str) -> str:
         if mark in line:
             return mark
     return ","
-
-
-def _split(line: str, mark: str) -> list[str]:
-    return next(csv.reader([line], delimiter=mark))
 
 
 def _from_columns(
@@ -90,11 +81,11 @@ def _from_line(number: int, line: str, school: RatioSchool) -> _Row:
     words = [word for word in re.split(r"[;\t ]+", line.strip()) if word]
     if len(words) == 1 and re.fullmatch(r"[^,]*[A-Za-z][^,]*,.+", words[0]):
         words = words[0].split(",", 1)
-    if len(words) > 2:
+    if not 1 <= len(words) <= 2:
         raise InputError(
             f"Line {number}: {line.strip()[:40]!r} is no gear; write a name and a ratio."
         )
-    name = words[0] if len(words) == 2 else ""
+    name = bare_cell(words[0]) if len(words) == 2 else ""
     ratio, negative = _ratio(number, words[-1], school)
     return number, name, ratio, negative or (name[:1] in "Rr" and bool(name))
 

@@ -1,12 +1,11 @@
 """The log: finding entries again, what is due, and writing it out as Markdown or CSV."""
 
-import csv
 import datetime
-import io
 from collections.abc import Iterable
 from dataclasses import dataclass
 
 from mild_badger.core.changes import Edit
+from mild_badger.core.csv_text import csv_text
 from mild_badger.core.drivetrain.assemble import assemble
 from mild_badger.core.errors import InputError
 from mild_badger.core.findings import Finding, Severity
@@ -195,12 +194,7 @@ def log_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
 
 def log_csv(chosen: Iterable[LogEntry]) -> str:
     """Write entries as CSV."""
-    text = io.StringIO()
-    table = csv.writer(text, lineterminator="\n")
-    table.writerow(COLUMNS)
-    for entry in chosen:
-        table.writerow([getattr(entry, name) for name in COLUMNS])
-    return text.getvalue()
+    return csv_text(COLUMNS, [[getattr(entry, name) for name in COLUMNS] for entry in chosen])
 
 
 def log_markdown(vehicle: Vehicle, chosen: Iterable[LogEntry]) -> str:

@@ -1,17 +1,17 @@
 """The file's text: JSON with a format name and a version, checked field by field."""
 
-import json
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
 
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.json_text import parse_json
 from mild_badger.core.vehicle.base import Part
 from mild_badger.core.vehicle.box import ARCHITECTURES
 from mild_badger.core.vehicle.migrate import VERSION, migrate
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["FORMAT", "VehicleFile", "decode", "encode", "explain", "schema"]
+__all__ = ["FORMAT", "VehicleFile", "decode", "decode_data", "encode", "explain", "schema"]
 
 FORMAT: Literal["mild-badger vehicle"] = "mild-badger vehicle"
 
@@ -38,7 +38,11 @@ def decode(text: str | bytes) -> Vehicle:
         Not JSON, cut short, another format, too new, or a field that cannot be used; the message
         names the field and the remedy.
     """
-    data = _parse(text)
+    return decode_data(parse_json(text))
+
+
+def decode_data(data: Any) -> Vehicle:
+    """Read a vehicle from a file's JSON value; see :func:`decode`."""
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise DocumentError(
             f'This is not a vehicle file: its "format" should be "{FORMAT}". '
@@ -104,25 +108,3 @@ def _without_tag(location: tuple[int | str, ...]) -> tuple[int | str, ...]:
         for n, part in enumerate(location)
         if not (n and location[n - 1] == "box" and part in ARCHITECTURES)
     )
-
-
-def _parse(text: str | bytes) -> Any:
-    try:
-        if isinstance(text, bytes):
-            text = text.decode("utf-8-sig")
-        return json.loads(text)
-    except UnicodeDecodeError as error:
-        raise DocumentError(
-            f"The file is not UTF-8 text (byte {error.start + 1}). It is not a vehicle file, "
-            "or it was damaged."
-        ) from error
-    except json.JSONDecodeError as error:
-        raise DocumentError(
-            f"The file is not complete JSON: {error.msg} at line {error.lineno}, "
-            f"column {error.colno}. It was cut short or edited wrongly; "
-            "the backup beside it ends in .bak."
-        ) from error
-    except (RecursionError, ValueError) as error:
-        raise DocumentError(
-            "The file holds nested lists or numbers larger than any vehicle needs."
-        ) from error

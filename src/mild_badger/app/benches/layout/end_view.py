@@ -5,10 +5,10 @@ from math import degrees, hypot, radians
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF, QWheelEvent
-from PyQt6.QtWidgets import QToolTip
 
 from mild_badger.app.drawing.marks import arc_arrow, pen, square_grid
 from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.forks import Fork, forks_of
@@ -371,7 +371,7 @@ class EndView(Paper):
             rod, disc = self._rod_near(here), self._disc_near(here)
             words = rod or (self._disc_words(disc) if disc is not None else "")
             if words:
-                QToolTip.showText(event.globalPosition().toPoint(), words, self)
+                show_tip(event.globalPosition().toPoint(), words, self)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._panning = None

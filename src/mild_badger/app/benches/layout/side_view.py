@@ -2,10 +2,10 @@
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter
-from PyQt6.QtWidgets import QToolTip
 
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.forks import Fork, forks_of
@@ -217,7 +217,7 @@ class SideView(Paper):
             return
         for box, slab, words in self._spots:
             if box.contains(event.position()):
-                QToolTip.showText(event.globalPosition().toPoint(), words or slab, self)
+                show_tip(event.globalPosition().toPoint(), words or slab, self)
                 return
 
 

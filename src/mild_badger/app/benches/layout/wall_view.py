@@ -2,10 +2,10 @@
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter
-from PyQt6.QtWidgets import QToolTip
 
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.plates import Hole, Plate
@@ -153,7 +153,7 @@ class WallView(Paper):
         for spot, radius, words in self._spots:
             apart = event.position() - spot
             if apart.x() ** 2 + apart.y() ** 2 <= radius**2:
-                QToolTip.showText(event.globalPosition().toPoint(), words, self)
+                show_tip(event.globalPosition().toPoint(), words, self)
                 return
 
 

@@ -5,9 +5,10 @@ from itertools import pairwise
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QToolTip, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from mild_badger.app.drawing.marks import pen
+from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.ratios.lanes import SetMatch
 
@@ -140,7 +141,7 @@ class TradeOffChart(QWidget):
         number = self._near(event.position()) if event is not None else None
         if event is not None and number is not None:
             words = self._points[number].words
-            QToolTip.showText(event.globalPosition().toPoint(), words, self)
+            show_tip(event.globalPosition().toPoint(), words, self)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         number = self._near(event.position()) if event is not None else None

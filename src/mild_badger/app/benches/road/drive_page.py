@@ -263,7 +263,7 @@ class DrivePage(QWidget):
         if not self.view.rows:
             self.session.refused.emit("Drive first; then there is something to write.")
             return
-        self.save_wanted.emit("drive.csv", "\n".join(drive_csv(tuple(self.view.rows))) + "\n")
+        self.save_wanted.emit("drive.csv", drive_csv(tuple(self.view.rows)))
 
     def _stretches(self) -> list[dict[str, object]]:
         course = self.session.vehicle.course or USUAL_COURSE

@@ -5,10 +5,10 @@ from typing import Literal
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter
-from PyQt6.QtWidgets import QToolTip
 
 from mild_badger.app.drawing.marks import arc_arrow, elided, pen
 from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.train import train_text
@@ -238,7 +238,7 @@ class SlotDiagram(Paper):
                 self._drag = event.position()
                 self.update()
         elif place is not None:
-            QToolTip.showText(event.globalPosition().toPoint(), self.words_of(place), self)
+            show_tip(event.globalPosition().toPoint(), self.words_of(place), self)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         pressed, self._pressed, self._drag = self._pressed, None, None

@@ -4,10 +4,10 @@ from itertools import pairwise
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPen, QPolygonF
-from PyQt6.QtWidgets import QToolTip
 
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.drum import DrumLayout, Track, drum_layout
@@ -195,7 +195,7 @@ class DrumView(Paper):
                     f"{track.sleeve.replace('.', ' ')} at {angle:.0f}°: {said}; its steepest ramp "
                     f"rises by {track.steepest_deg:.0f}°"
                 )
-                QToolTip.showText(event.globalPosition().toPoint(), words, self)
+                show_tip(event.globalPosition().toPoint(), words, self)
                 return
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

@@ -2,10 +2,10 @@
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPolygonF
-from PyQt6.QtWidgets import QToolTip
 
 from mild_badger.app.drawing.marks import arc_arrow, elided, pen
 from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.functions.arrange import Branch
@@ -235,5 +235,5 @@ class FunctionView(Paper):
             return
         for box, words in self._spots:
             if box.contains(event.position()):
-                QToolTip.showText(event.globalPosition().toPoint(), words, self)
+                show_tip(event.globalPosition().toPoint(), words, self)
                 return

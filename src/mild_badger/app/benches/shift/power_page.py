@@ -2,11 +2,12 @@
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter
-from PyQt6.QtWidgets import QToolTip, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.widgets import Cell, Table, caption
+from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.road.power import PowerLine, PowerTable, power_table
@@ -73,7 +74,7 @@ class PowerView(Paper):
             return
         for box, words in self._spots:
             if box.left() <= event.position().x() < box.right():
-                QToolTip.showText(event.globalPosition().toPoint(), words, self)
+                show_tip(event.globalPosition().toPoint(), words, self)
                 return
 
 

@@ -2,10 +2,10 @@
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter
-from PyQt6.QtWidgets import QToolTip
 
 from mild_badger.app.drawing.marks import elided, finding_mark, pen
 from mild_badger.app.drawing.paper import Paper
+from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings import Severity
@@ -48,7 +48,7 @@ class DeviationView(Paper):
         if event is not None and self.rows:
             number = int((event.position().y() - TOP_PX) // self._step())
             words = self.rows[number].words if 0 <= number < len(self.rows) else ""
-            QToolTip.showText(event.globalPosition().toPoint(), words, self)
+            show_tip(event.globalPosition().toPoint(), words, self)
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         if not self.rows:

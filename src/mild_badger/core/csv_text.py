@@ -1,0 +1,52 @@
+"""Tables as CSV (RFC 4180): commas, a header, points for decimals; safe in a spreadsheet."""
+
+import csv
+import io
+import re
+from collections.abc import Iterable, Sequence
+
+from mild_badger.core.errors import InputError
+
+__all__ = ["bare_cell", "csv_text", "split_line"]
+
+_NUMBER = re.compile(r"[-+]?(\d+(\.\d*)?|\.\d+)([eE][-+]?\d+)?", re.ASCII)
+LONGEST_LINE = 10_000
+
+
+def csv_text(header: Sequence[str], rows: Iterable[Sequence[object]]) -> str:
+    """Write a header and rows; a cell that a spreadsheet would run gets an apostrophe before it."""
+    text = io.StringIO()
+    writer = csv.writer(text)
+    writer.writerow([_safe(name) for name in header])
+    writer.writerows([["" if cell is None else _safe(cell) for cell in row] for row in rows])
+    return text.getvalue()
+
+
+def split_line(line: str, mark: str) -> list[str]:
+    """Split one line into cells.
+
+    Raises
+    ------
+    InputError
+        The line is far longer than any row of a table.
+    """
+    if len(line) > LONGEST_LINE:
+        raise InputError(f"A line of {len(line)} letters is no row of a table of gears.")
+    try:
+        return [bare_cell(cell) for cell in next(csv.reader([line], delimiter=mark), [])]
+    except csv.Error as error:
+        raise InputError(f"{line[:40]!r} is no row of a table: {error}.") from error
+
+
+def bare_cell(cell: str) -> str:
+    """Take the apostrophe off that :func:`csv_text` has put before a cell."""
+    return cell[1:] if cell[:1] == "'" and _runs(cell[1:]) else cell
+
+
+def _safe(cell: object) -> object:
+    return f"'{cell}" if isinstance(cell, str) and _runs(cell) else cell
+
+
+def _runs(cell: str) -> bool:
+    """Whether a spreadsheet would take a text for a formula; figures stay figures."""
+    return cell[:1] in tuple("=+-@\t\r") and not _NUMBER.fullmatch(cell)
