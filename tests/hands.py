@@ -1,13 +1,15 @@
 """What a builder's hands do to a window: typing over fields and cells."""
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QLineEdit, QTableWidget
+from PyQt6.QtWidgets import QApplication, QDialog, QLineEdit, QTableWidget
 from pytestqt.qtbot import QtBot
 
 from mild_badger.app.benches.machine.bench import MachineBench
+from mild_badger.app.drawing.field_note import note_of
+from mild_badger.app.kits.editor import KitDialog
 from mild_badger.app.window import Window
 
-__all__ = ["open_machine", "type_cell", "type_over"]
+__all__ = ["open_machine", "said", "type_cell", "type_over"]
 
 
 def type_over(qtbot: QtBot, entry: QLineEdit, text: str) -> None:
@@ -21,6 +23,7 @@ def type_over(qtbot: QtBot, entry: QLineEdit, text: str) -> None:
 
 def type_cell(qtbot: QtBot, table: QTableWidget, row: int, column: int, text: str) -> None:
     """Replace what stands in a cell and press Enter."""
+    table.setFocus()  # an editor that is open is left
     table.setCurrentCell(row, column)
     table.editItem(table.item(row, column))
     editor = table.findChildren(QLineEdit)[-1]
@@ -37,3 +40,13 @@ def open_machine(window: Window, page: int) -> MachineBench:
     assert isinstance(bench, MachineBench)
     bench.show_page(page)
     return bench
+
+
+def said(window: Window | QDialog) -> str:
+    """What the program says just now: beside a field, or else about the page."""
+    note = note_of(window)
+    if note is not None and note.isVisible():
+        return note.text()
+    if isinstance(window, KitDialog):
+        return window.trouble.text()
+    return window.notice_text.text() if isinstance(window, Window) else ""

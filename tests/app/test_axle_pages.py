@@ -7,10 +7,9 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QComboBox, QWidget
 from pytestqt.qtbot import QtBot
 
-from hands import type_cell, type_over
+from hands import said, type_cell, type_over
 from mild_badger.app.benches.axle.bench import AxleBench
-from mild_badger.app.drawing.fields import FieldColumn
-from mild_badger.app.drawing.widgets import Entry
+from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm
 from mild_badger.app.window import Window
 from mild_badger.core.vehicle.demo import demo_vehicle
 
@@ -31,13 +30,13 @@ def press(qtbot: QtBot, button: QWidget) -> None:
     qtbot.mouseClick(button, LEFT)
 
 
-def set_field(qtbot: QtBot, fields: FieldColumn, name: str, text: str) -> None:
+def set_field(qtbot: QtBot, fields: FieldForm, name: str, text: str) -> None:
     entry = fields.entries[name]
-    assert isinstance(entry, Entry)
+    assert isinstance(entry, DocumentLineEdit)
     type_over(qtbot, entry, text)
 
 
-def choose(fields: FieldColumn, name: str, value: str) -> None:
+def choose(fields: FieldForm, name: str, value: str) -> None:
     box = fields.entries[name]
     assert isinstance(box, QComboBox)
     box.setCurrentIndex(box.findData(value))
@@ -58,7 +57,7 @@ def test_a_turn_is_asked_by_its_steering_angle(qtbot: QtBot, window: Window) -> 
     assert float(page.axles.text_at(0, 2)) > 0  # the planets spin
     assert page.torque.text() == "Both wheels get the same torque."
     type_over(qtbot, page.steer, "95")
-    assert "does not steer" in window.notice_text.text()
+    assert "does not steer" in said(window)
     press(qtbot, page.roads["lift left"])
     assert "gets none either" in page.torque.text()
 
@@ -150,7 +149,7 @@ def test_steering_is_moved_dragged_and_improved(qtbot: QtBot, window: Window) ->
     running = window.session.vehicle.running
     assert running is not None
     arm = page.fields.entries["arm_mm"]
-    assert isinstance(arm, Entry)
+    assert isinstance(arm, DocumentLineEdit)
     assert float(arm.text()) == pytest.approx(running.steering.arm_mm / 8, rel=1e-4)
     set_field(qtbot, page.fields, "arm_mm", "2,5")
     running = window.session.vehicle.running
@@ -161,7 +160,7 @@ def test_steering_is_moved_dragged_and_improved(qtbot: QtBot, window: Window) ->
     page.view.grab()
     assert "do not reach" in bench.facts.text()
     press(qtbot, page.improve)
-    assert "Mend that first" in window.notice_text.text()
+    assert "Mend that first" in said(window)
 
 
 def test_clearance_is_seen_before_and_after_and_dragged(
@@ -212,4 +211,4 @@ def test_the_shaft_line_is_chosen_and_its_pinion_dragged(qtbot: QtBot, window: W
     assert running is not None
     assert running.line.offset_mm > 0
     set_field(qtbot, page.fields, "drop_driver", "")
-    assert "drop gears come in pairs" in window.notice_text.text()
+    assert "drop gears come in pairs" in said(window)

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
+from hands import said
 from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.benches.workshop.book_page import BookPage
 from mild_badger.app.window import Window
@@ -45,7 +46,7 @@ def test_chapters_are_made_shown_and_saved(
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), ""))
     qtbot.mouseClick(page.save, LEFT)
     assert len(PdfReader(target).pages) == 2
-    assert "Wrote book.pdf" in window.notice_text.text()
+    assert "Wrote book.pdf" in said(window)
     window.session.do(Edit.one("turn slower", ("motor", "working_rpm"), 500.0))
     assert "has changed since" in page.words.text()
     # a read-only place is said, and what is there stays
@@ -53,7 +54,7 @@ def test_chapters_are_made_shown_and_saved(
     locked = tmp_path / "nowhere" / "book.pdf"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(locked), ""))
     qtbot.mouseClick(page.save, LEFT)
-    assert "Cannot write" in window.notice_text.text()
+    assert "Cannot write" in said(window)
 
 
 def test_making_can_be_cancelled_and_nothing_ticked_is_said(
@@ -69,4 +70,4 @@ def test_making_can_be_cancelled_and_nothing_ticked_is_said(
     assert page.data == b""
     page._tick_all(False)
     qtbot.mouseClick(page.make, LEFT)
-    assert "Tick at least one chapter" in window.notice_text.text()
+    assert "Tick at least one chapter" in said(window)

@@ -11,8 +11,8 @@ from pytestqt.qtbot import QtBot
 from mild_badger.app.benches.axle.bench import AxleBench
 from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.drawing.pictures import train_picture
+from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.train_view import TrainView
-from mild_badger.app.drawing.widgets import Cell, Table
 from mild_badger.app.findings.drawer import WrappingLink
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import Window

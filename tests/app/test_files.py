@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
 )
 from pytestqt.qtbot import QtBot
 
+from hands import said
 from mild_badger.app.settings import Settings, recovery_folder
 from mild_badger.app.window import Window
 from mild_badger.core.changes import Edit
@@ -59,7 +60,7 @@ def test_a_bad_file_leaves_the_document_alone(window: Window, tmp_path: Path) ->
     bad = tmp_path / "bad.badger.json"
     bad.write_text('{"format": "mild-badger vehicle", "version": 1, "vehicle": {')
     assert not window.files.open(bad)
-    assert "cut short" in window.notice_text.text()
+    assert "cut short" in said(window)
     assert window.session.vehicle.name == "Hill bus"
     assert window.session.modified
     assert window.session.undo_stack.canUndo()
@@ -68,7 +69,7 @@ def test_a_bad_file_leaves_the_document_alone(window: Window, tmp_path: Path) ->
 def test_a_failed_save_keeps_everything(window: Window, tmp_path: Path) -> None:
     window.session.do(RENAME)
     assert not window.files.save_to(tmp_path / "missing" / "x.badger.json")
-    assert "Cannot write" in window.notice_text.text()
+    assert "Cannot write" in said(window)
     assert window.session.modified
 
 
@@ -80,7 +81,7 @@ def test_exports(
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(target), ""))
     window.files.export_with_dialog(kind)
     assert target.stat().st_size > 100
-    assert window.notice_text.text() == f"Wrote out.{kind}."
+    assert said(window) == f"Wrote out.{kind}."
 
 
 def test_closing_asks_first(window: Window, answer: Answer) -> None:
@@ -137,7 +138,7 @@ def test_killed_in_the_middle_of_work_and_recovered(
     program.wait()
     window = open_window()
     window.offer_recovery()
-    assert "'Bus that was never saved'" in window.notice_text.text()
+    assert "'Bus that was never saved'" in said(window)
     offers = [
         made for made in window.notice.findChildren(QPushButton) if made.text() == "Recover it"
     ]
@@ -157,7 +158,7 @@ def test_a_full_disk_for_the_copy_is_said(window: Window, monkeypatch: pytest.Mo
     recovery_folder().write_text("in the way")
     window.session.do(RENAME)
     window.files.keep_copy()
-    assert "No recovery copy could be kept" in window.notice_text.text()
+    assert "No recovery copy could be kept" in said(window)
 
 
 def press_in_box(words: str) -> None:

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
-from hands import type_over
+from hands import said, type_over
 from mild_badger.app.benches.layout.bench import LayoutBench
 from mild_badger.app.benches.layout.whole_page import WholePage
 from mild_badger.app.window import Window
@@ -215,7 +215,7 @@ def test_both_views_are_saved_as_svg_and_png(
         monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, said=answer: said)
         press(qtbot, page.save)
         stem = chosen.split(".")[0]
-        assert f"Wrote {stem}-end.{form}" in window.notice_text.text()
+        assert f"Wrote {stem}-end.{form}" in said(window)
         for name in ("end", "stack"):
             assert (tmp_path / f"{stem}-{name}.{form}").stat().st_size > 2000
     root = ET.fromstring((tmp_path / "a-end.svg").read_text())
@@ -227,13 +227,13 @@ def test_both_views_are_saved_as_svg_and_png(
     nowhere = (str(tmp_path / "no" / "c.svg"), "SVG (*.svg)")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: nowhere)
     press(qtbot, page.save)
-    assert "Cannot write" in window.notice_text.text()
+    assert "Cannot write" in said(window)
 
 
 def test_a_train_is_laid_between_two_points(qtbot: QtBot, window: Window) -> None:
     bench = layout_bench(qtbot, window, 0)
     press(qtbot, bench.find_ways)
-    assert "Engage a gear first" in window.notice_text.text()
+    assert "Engage a gear first" in said(window)
     window.session.engage("1")
     type_over(qtbot, bench.out_x, "1")
     type_over(qtbot, bench.out_y, "4")
@@ -248,7 +248,7 @@ def test_a_train_is_laid_between_two_points(qtbot: QtBot, window: Window) -> Non
     assert isinstance(slot, Slot)
     assert train_text(slot.train) == train
     type_over(qtbot, bench.out_x, "0.3")
-    assert "not on the grid" in window.notice_text.text()
+    assert "not on the grid" in said(window)
 
 
 def test_the_hull_is_drawn_and_an_idler_put_in_by_hand(
@@ -277,7 +277,7 @@ def test_the_hull_is_drawn_and_an_idler_put_in_by_hand(
     assert not page.end.outlining
     assert outline() == 0
     by_hand(page, "Put an idler")  # nothing is engaged
-    assert "Engage a gear" in window.notice_text.text()
+    assert "Engage a gear" in said(window)
     layout = window.session.vehicle.layout
     assert layout is not None
     first = next(g for g in layout.gears if g.body.startswith("gear 1/"))
@@ -349,7 +349,7 @@ def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWind
     assert not page.made.isVisible()
     assert page.view.accessibleDescription().startswith("front outer wall: row of ")
     press(qtbot, page.cheapest)
-    assert "No bearing of" in window.notice_text.text()
+    assert "No bearing of" in said(window)
 
 
 def test_sleeves_can_be_thin_and_the_stack_is_held_to_its_length(

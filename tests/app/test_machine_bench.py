@@ -5,9 +5,9 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPoint, Qt
 from pytestqt.qtbot import QtBot
 
-from hands import open_machine, type_cell, type_over
+from hands import open_machine, said, type_cell, type_over
 from mild_badger.app.benches.ratios.bench import RatiosBench
-from mild_badger.app.drawing.widgets import Entry
+from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.window import Window
 from mild_badger.core.vehicle.box import LeverBox
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -33,7 +33,7 @@ def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, windo
     page.turning.slider.setValue(130)
     page.grab()
     type_over(qtbot, page.lines["order"], "1-2-3")
-    assert "must name each of the 8 cylinders" in window.notice_text.text()
+    assert "must name each of the 8 cylinders" in said(window)
     qtbot.keyClick(page.lines["order"], Qt.Key.Key_Escape)
     type_over(qtbot, page.lines["throws"], "0, 180, 180, 0")
     type_over(qtbot, page.lines["made"], "10, 190, 100, 10")
@@ -70,13 +70,13 @@ def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: 
     assert drive.fulcrum_mm == 65.0
     assert "The wheel turns 0.1667 for one of the throws" in page.words.text()
     ratchets, low = page.fields.entries["ratchets"], page.fields.entries["stop_low_mm"]
-    assert isinstance(ratchets, Entry)
-    assert isinstance(low, Entry)
+    assert isinstance(ratchets, DocumentLineEdit)
+    assert isinstance(low, DocumentLineEdit)
     type_over(qtbot, ratchets, "2")
     type_over(qtbot, page.phases, "0, 90")
     assert any(f.code == "uneven-phases" for f in window.session.evaluation.findings)
     type_over(qtbot, page.phases, "0, 90, 180")
-    assert "2 ratchets take as many phases, 3 are given" in window.notice_text.text()
+    assert "2 ratchets take as many phases, 3 are given" in said(window)
     qtbot.keyClick(page.phases, Qt.Key.Key_Escape)
     type_over(qtbot, page.pairs, "8:40")
     assert window.session.vehicle.lever_drive is not None
@@ -101,13 +101,13 @@ def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Win
     assert "the motor stalls at 120 N·mm, so it keeps 1.58 times" in page.words.text()
     page.grab()
     spring, inner = page.fields.entries["spring_n"], page.fields.entries["inner_mm"]
-    assert isinstance(spring, Entry)
-    assert isinstance(inner, Entry)
+    assert isinstance(spring, DocumentLineEdit)
+    assert isinstance(inner, DocumentLineEdit)
     type_over(qtbot, spring, "2")
     assert any(f.title == "The clutch slips" for f in window.session.evaluation.findings)
     page.grab()
     type_over(qtbot, inner, "50")
-    assert "must be smaller than its outer one" in window.notice_text.text()
+    assert "must be smaller than its outer one" in said(window)
     qtbot.keyClick(inner, Qt.Key.Key_Escape)
     strip = window.strip.stations
     window.session.engage("3")
@@ -135,19 +135,19 @@ def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: W
     assert "5 N at the pedal are 0.127 N/mm² (1.27 bar)" in page.words.text()
     page.grab()
     lost = page.fields.entries["lost_mm3"]
-    assert isinstance(lost, Entry)
+    assert isinstance(lost, DocumentLineEdit)
     type_over(qtbot, lost, "900")
     assert any(f.code == "line-runs-out" for f in window.session.evaluation.findings)
     page.grab()
     type_over(qtbot, lost, "lots")
-    assert "is not a number" in window.notice_text.text()
+    assert "is not a number" in said(window)
     qtbot.keyClick(lost, Qt.Key.Key_Escape)
     qtbot.mouseClick(page.more, LEFT)
     assert page.lines.currentText() == "line 1"
     type_over(qtbot, lost, "0")
     assert [line.lost_mm3 for line in window.session.vehicle.liquids] == [900, 0]
     type_over(qtbot, page.name, "brakes")
-    assert "two liquid lines share a name" in window.notice_text.text()
+    assert "two liquid lines share a name" in said(window)
     type_over(qtbot, page.name, "rear brakes")
     page.lines.activated.emit(0)
     assert lost.text() == "900"
@@ -179,9 +179,9 @@ def test_the_sawmill_trolley_is_set_by_its_fulcrum(
     qtbot.mouseClick(page.place, LEFT)
     assert not window.session.evaluation.findings
     qtbot.mouseClick(page.drop, LEFT)
-    assert "is the vehicle's box" in window.notice_text.text()
+    assert "is the vehicle's box" in said(window)
     throw = page.fields.entries["throw_mm"]
-    assert isinstance(throw, Entry)
+    assert isinstance(throw, DocumentLineEdit)
     type_over(qtbot, throw, "9")
     box = window.session.vehicle.box
     assert isinstance(box, LeverBox)
@@ -194,7 +194,7 @@ def test_the_sawmill_trolley_is_set_by_its_fulcrum(
     type_cell(qtbot, table, 1, 1, "50")
     assert table.text_at(1, 1) == "50"
     type_cell(qtbot, table, 1, 1, "5")
-    assert "must lie between its stops" in window.notice_text.text()
+    assert "must lie between its stops" in said(window)
     window.show_bench("Shift")
     for number in range(4):
         window.bench.show_page(number)  # type: ignore[attr-defined]

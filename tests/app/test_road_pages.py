@@ -8,9 +8,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
-from hands import type_cell, type_over
+from hands import said, type_cell, type_over
 from mild_badger.app.benches.road.bench import RoadBench
-from mild_badger.app.drawing.widgets import Entry
+from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.window import Window
 from mild_badger.core.changes import Edit
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -39,10 +39,10 @@ def test_hills_follow_mass_and_grip(qtbot: QtBot, window: Window) -> None:
     assert page.table.text_at(0, 8) == "39"  # 0.7 × 0.6 of the weight, less 3 % rolling
     page.view.grab()
     entry = page.fields.entries["grip"]
-    assert isinstance(entry, Entry)
+    assert isinstance(entry, DocumentLineEdit)
     type_over(qtbot, entry, "2")
     mass = page.fields.entries["mass_kg"]
-    assert isinstance(mass, Entry)
+    assert isinstance(mass, DocumentLineEdit)
     type_over(qtbot, mass, "9")
     assert page.table.text_at(5, 9) == "the motor"
     assert float(page.table.text_at(5, 8)) < 39
@@ -67,7 +67,7 @@ def test_losses_are_estimated_and_fitted(qtbot: QtBot, window: Window) -> None:
     assert factor != 1
     type_over(qtbot, page.measured, "90000")
     press(qtbot, page.fit)
-    assert "cannot be measured" in window.notice_text.text()
+    assert "cannot be measured" in said(window)
     assert window.session.vehicle.losses.drag_factor == factor
 
 
@@ -90,7 +90,7 @@ def test_motors_are_listed_tried_and_used(qtbot: QtBot, window: Window) -> None:
     assert window.session.vehicle.motor.name == "Vale large"
     assert "320 N·mm at standstill" in bench.facts.text()
     limit = page.fields.entries["limit_a"]
-    assert isinstance(limit, Entry)
+    assert isinstance(limit, DocumentLineEdit)
     type_over(qtbot, limit, "1.875")  # half of the way from 0.15 to 3.6 A
     assert "160 N·mm at standstill" in bench.facts.text()
     press(qtbot, page.add)
@@ -106,7 +106,7 @@ def test_a_course_is_driven_replayed_and_written(
     page = road_bench(qtbot, window, 4).drive_page
     assert page.now.text() == "Nothing driven yet"
     press(qtbot, page.save)
-    assert "Drive first" in window.notice_text.text()
+    assert "Drive first" in said(window)
     press(qtbot, page.start)
     qtbot.waitUntil(lambda: len(page.view.rows) > 20, timeout=5000)
     before = next(row.gear for row in reversed(page.view.rows) if row.gear != "–")
@@ -150,7 +150,7 @@ def test_versions_are_kept_and_set_side_by_side(qtbot: QtBot, window: Window) ->
     page = road_bench(qtbot, window, 5).versions_page
     assert "Nothing is kept yet" in page.words.text()
     press(qtbot, page.keep)
-    assert "needs a name" in window.notice_text.text()
+    assert "needs a name" in said(window)
     type_over(qtbot, page.name, "as built")
     type_over(qtbot, page.note, "before the larger wheels")
     press(qtbot, page.keep)

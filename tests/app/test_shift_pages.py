@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
-from hands import type_cell, type_over
+from hands import said, type_cell, type_over
 from mild_badger.app.benches.shift.bench import ShiftBench
 from mild_badger.app.window import Window
 from mild_badger.core.kit.catalogue import shipped_kit
@@ -84,14 +84,14 @@ def test_the_gate_is_drawn_measured_and_pressed(qtbot: QtBot, window: Window) ->
     qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(1).center())
     page = bench.gate_page
     page.view.grab()
-    said = page.view.accessibleDescription()
-    assert "from the driver's seat; gate: 1 knob to the rear, 2 knob forwards" in said
+    words = page.view.accessibleDescription()
+    assert "from the driver's seat; gate: 1 knob to the rear, 2 knob forwards" in words
     qtbot.mouseClick(page.view, LEFT, pos=page.view.place_of("4").toPoint())
     assert "Box · 4" in strip_words(window)["box"]
     type_over(qtbot, page.fields["arm_below_mm"], "30")
     assert "The knob travels 16.0 mm into a gear" in page.words.text()
     type_over(qtbot, page.fields["detent_flank_deg"], "95")
-    assert "95" in window.notice_text.text()
+    assert "95" in said(window)
     assert window.session.vehicle.lever.detent_flank_deg == 45
     page.seen.setCurrentIndex(page.seen.findData("left"))
     page.seen.activated.emit(page.seen.currentIndex())
@@ -149,9 +149,9 @@ def test_a_drum_is_chosen_placed_measured_and_pressed(qtbot: QtBot, window: Wind
     type_over(qtbot, page.angles, "0 40 80 120 160 200 250")
     assert "6 at 250°" in page.view.accessibleDescription()
     type_over(qtbot, page.angles, "0 40")
-    assert "2 were typed for 7 positions" in window.notice_text.text()
+    assert "2 were typed for 7 positions" in said(window)
     type_over(qtbot, page.order, "N, 1, 9")
-    assert "there is no gear 9" in window.notice_text.text()
+    assert "there is no gear 9" in said(window)
 
 
 def test_overlapping_drums_lock_until_their_dogs_are_mended(qtbot: QtBot, window: Window) -> None:
@@ -193,7 +193,7 @@ def test_the_wrapper_and_the_test_strip_are_written(
             )
             press(qtbot, strip)
         assert (tmp_path / made).stat().st_size > 500
-        assert f"Wrote {made}" in window.notice_text.text()
+        assert f"Wrote {made}" in said(window)
     assert ezdxf.readfile(tmp_path / "strip.dxf").modelspace().query("LWPOLYLINE")
     # the builder felt the notches, and takes the fourth
     choose(bench.actuator, "gate")
@@ -219,7 +219,7 @@ def test_a_catch_is_ordered_and_guarded(qtbot: QtBot, window: Window) -> None:
     assert "slides over 4 columns" in page.words.text()
     assert "slides over 4 columns" not in far
     type_over(qtbot, page.order, "2, 7")
-    assert "there is no column 7" in window.notice_text.text()
+    assert "there is no column 7" in said(window)
     qtbot.mouseClick(page.past, LEFT, pos=QPoint(8, page.past.height() // 2))
     assert "The shifter can lock the box" in findings(window)
     press_tab(qtbot, bench, 2)
@@ -358,10 +358,10 @@ def test_a_function_box_is_started_typed_and_proven(qtbot: QtBot, window: Window
     assert "turn the input by hand in every position" in page.trials.toPlainText()
 
     type_cell(qtbot, table, 0, 2, "very fast")
-    assert "cannot be read" in window.notice_text.text()
+    assert "cannot be read" in said(window)
     assert table.text_at(0, 2) == "4"
     type_cell(qtbot, outputs, 1, 1, "spool")
-    assert "a spool takes a number" in window.notice_text.text()
+    assert "a spool takes a number" in said(window)
     type_cell(qtbot, table, 1, 2, "-4")
     assert "The function box cannot do all of its table" in findings(window)
     assert "brush must always turn one way" in page.words.text()
@@ -428,4 +428,4 @@ def test_every_page_draws_every_box_and_an_empty_one(
         (item.text() if (item := bench.table_page.table.horizontalHeaderItem(n)) else "")
         for n in range(bench.table_page.table.columnCount())
     ]
-    assert not window.notice_text.text()
+    assert not said(window)

@@ -8,8 +8,9 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
+from hands import said, type_cell
 from mild_badger.app.benches.trial.bench import TrialBench
-from mild_badger.app.drawing.widgets import Table
+from mild_badger.app.drawing.tables import Table
 from mild_badger.app.window import Window
 from mild_badger.core.vehicle.demo import demo_vehicle
 
@@ -50,7 +51,7 @@ def test_readings_by_hand_lead_to_the_fault_and_to_the_next_reading(
     assert "The reading is as planned" in page.verdict.text()
     press_row(qtbot, page.table, 4)
     note("25", "twelve")
-    assert "'twelve' is not a number" in window.notice_text.text()
+    assert "'twelve' is not a number" in said(window)
     page.turned_in.clear()
     page.turned_out.clear()
     page.percent.setText("0.5")
@@ -129,7 +130,7 @@ def test_a_file_of_pulses_is_read_and_nonsense_refused(
     page.kind.activated.emit(page.kind.currentIndex())
     assert not page.fault_kind.isVisible()
     qtbot.mouseClick(page.start, LEFT)
-    assert "Choose a file" in window.notice_text.text()
+    assert "Choose a file" in said(window)
     path = tmp_path / "run.csv"
     lines = [f"{n * 33_333},1" for n in range(300)]
     lines += [f"{n * 33_333},2" for n in range(300)]
@@ -145,7 +146,7 @@ def test_a_file_of_pulses_is_read_and_nonsense_refused(
     assert "The output turns 1.00000 ±" in page.ratio.text()
     path.unlink()
     qtbot.mouseClick(page.start, LEFT)
-    assert "cannot be read" in window.notice_text.text()
+    assert "cannot be read" in said(window)
 
 
 def test_what_was_measured_asks_to_trim_a_spacer(qtbot: QtBot, open_window: OpenWindow) -> None:
@@ -156,20 +157,15 @@ def test_what_was_measured_asks_to_trim_a_spacer(qtbot: QtBot, open_window: Open
     row = next(
         n for n in range(page.parts.rowCount()) if page.parts.text_at(n, 0).startswith("gear")
     )
-    item = page.parts.item(row, 2)
-    assert item is not None
-    item.setText("9,6")
+    type_cell(qtbot, page.parts, row, 2, "9,6")
     assert "trim the spacer" in page.advice.text()
     assert "trim the spacer" in page.view.accessibleDescription()
     page.grab()
-    item = page.parts.item(row, 2)
-    assert item is not None
-    item.setText("thick")
-    assert "is not a number" in window.notice_text.text()
+    type_cell(qtbot, page.parts, row, 2, "thick")
+    assert "is not a number" in said(window)
     assert page.parts.text_at(row, 2) == "9.60"
-    item = page.parts.item(row, 2)
-    assert item is not None
-    item.setText("")
+    page.parts.setCurrentCell(row, 2)
+    qtbot.keyClick(page.parts, Qt.Key.Key_Delete)  # nothing measured
     assert "as it should be" in page.advice.text()
 
 
@@ -179,7 +175,7 @@ def test_the_log_is_written_found_watched_and_written_out(
     bench = bench_of(qtbot, window, 3)
     page = bench.log_page
     qtbot.mouseClick(page.write, LEFT)
-    assert "Say what was changed" in window.notice_text.text()
+    assert "Say what was changed" in said(window)
     page.tied.setEditText("Tie gear 1")
     qtbot.keyClicks(page.written["changed"], "filed the hub")
     qtbot.keyClicks(page.ran, "2.5")
@@ -189,7 +185,7 @@ def test_the_log_is_written_found_watched_and_written_out(
     page.tied.setEditText("Tie gear 1")
     qtbot.keyClicks(page.every, "2")
     qtbot.mouseClick(page.renewed, LEFT)
-    assert "Choose a part" in window.notice_text.text()
+    assert "Choose a part" in said(window)
     watch = page.every.parentWidget()
     assert watch is not None
     page._watch()

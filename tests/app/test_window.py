@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog
 from pyqtgraph import PlotCurveItem
 from pytestqt.qtbot import QtBot
 
-from hands import type_cell, type_over
+from hands import said, type_cell, type_over
 from mild_badger.app.benches.axle.bench import AxleBench
 from mild_badger.app.benches.layout.bench import LayoutBench
 from mild_badger.app.benches.ratios.bench import RatiosBench
@@ -85,7 +85,7 @@ def test_engaging_by_key_mouse_and_shift(qtbot: QtBot, window: Window, press: Pr
     qtbot.mouseClick(window.gears.button_of("5"), LEFT)
     assert "Box · 5" in strip_words(window)["box"]
     press(window, Qt.Key.Key_9)
-    assert "6 forward gears, not 9" in window.notice_text.text()
+    assert "6 forward gears, not 9" in said(window)
 
 
 def test_digits_go_into_a_field_not_into_the_box(qtbot: QtBot, window: Window) -> None:
@@ -98,19 +98,20 @@ def test_digits_go_into_a_field_not_into_the_box(qtbot: QtBot, window: Window) -
 def test_a_bad_number_is_marked_and_kept_for_mending(qtbot: QtBot, window: Window) -> None:
     entry = vehicle_bench(window).fields["scale", "denominator"]
     type_over(qtbot, entry, "thirteen")
-    assert "'thirteen' is not a number" in window.notice_text.text()
+    assert "'thirteen' is not a number" in said(window)
     assert entry.text() == "thirteen"
     assert entry.property("refused") is True
     type_over(qtbot, entry, "0.5")
-    assert "scale.denominator" in window.notice_text.text()
+    assert "scale.denominator" in said(window)
     qtbot.keyClick(entry, Qt.Key.Key_Escape)
     assert (entry.text(), entry.property("refused")) == ("13", False)
     assert window.session.vehicle == demo_vehicle()
     type_cell(qtbot, vehicle_bench(window).table, 0, 1, "-3")
-    assert "greater than zero" in window.notice_text.text()
-    item = vehicle_bench(window).table.item(0, 1)
-    assert item is not None
-    assert item.text() == "6.100"
+    assert window.session.vehicle.real.gears[0].reverse  # as pasting has it
+    shown = vehicle_bench(window).table.text_at(1, 1)
+    type_cell(qtbot, vehicle_bench(window).table, 1, 1, "0")
+    assert "greater than zero" in said(window)
+    assert vehicle_bench(window).table.text_at(1, 1) == shown
 
 
 def test_undo_and_redo(qtbot: QtBot, window: Window, press: Press) -> None:
@@ -142,7 +143,8 @@ def test_gears_are_added_renamed_turned_and_removed(qtbot: QtBot, window: Window
     bench = vehicle_bench(window)
     bench._add()
     assert "no train yet" in window.gears.button_of("7").words()
-    row = len(window.session.vehicle.real.gears) - 1
+    assert [g.name for g in window.session.vehicle.real.gears][-2:] == ["7", "R"]
+    row = len(window.session.vehicle.real.gears) - 2
     type_cell(qtbot, bench.table, row, 0, "crawl")
     assert window.gears.button_of("crawl").gear is not None
     mark = bench.table.item(row, 2)
@@ -151,12 +153,14 @@ def test_gears_are_added_renamed_turned_and_removed(qtbot: QtBot, window: Window
     gear = window.session.vehicle.gear("crawl")
     assert gear is not None
     assert gear.reverse
-    bench.table.setCurrentCell(row, 0)
+    bench.table.choose(row)
     bench.table.setFocus()
     qtbot.keyClick(bench.table, Qt.Key.Key_Delete)
+    assert "cannot be empty" in said(window)
+    qtbot.keyClick(bench.table, Qt.Key.Key_Delete, Qt.KeyboardModifier.ControlModifier)
     assert window.session.vehicle.gear("crawl") is None
     type_cell(qtbot, bench.table, 0, 0, "2")
-    assert "two gears are called 2" in window.notice_text.text()
+    assert "two gears are called 2" in said(window)
 
 
 def test_from_targets_to_a_set(qtbot: QtBot, open_window: Callable[..., Window]) -> None:
@@ -208,7 +212,7 @@ def test_another_train_is_taken_or_typed(qtbot: QtBot, window: Window, press: Pr
     qtbot.mouseClick(card.mend, LEFT)
     assert "wrong-direction" not in [c.finding.code for c in window.drawer.cards]
     type_over(qtbot, bench.choice.counted, "12:20:8:9")
-    assert "is no pair of tooth counts" in window.notice_text.text()
+    assert "is no pair of tooth counts" in said(window)
 
 
 def test_the_crown_wheel_on_the_wrong_side_is_found_and_mended(
@@ -279,7 +283,7 @@ def test_turns_holds_and_the_lock(qtbot: QtBot, window: Window, press: Press) ->
     assert shares() == ["0.0000", "2.0000"]
     assert "left wheel held" in strip_words(window)["differential"]
     type_over(qtbot, bench.turn_page.radius, "-4")
-    assert "Turn radius" in window.notice_text.text()
+    assert "Turn radius" in said(window)
 
 
 def test_the_road_chart_and_table(window: Window, press: Press) -> None:
@@ -312,7 +316,7 @@ def test_stock_is_edited_and_the_sheet_follows(qtbot: QtBot, window: Window) -> 
     assert "2 short: 12-tooth gear" in [card.finding.title for card in window.drawer.cards]
     qtbot.waitUntil(lambda: "2 short" in bench.parts_page.preview.page_text(), timeout=30_000)
     type_cell(qtbot, bench.parts_page.table, 1, 2, "minus one")
-    assert "is not a number" in window.notice_text.text()
+    assert "is not a number" in said(window)
 
 
 def test_every_bench_is_reached_by_key_and_strip(
@@ -390,7 +394,7 @@ def test_a_top_speed_is_typed_and_gives_the_ratio(qtbot: QtBot, window: Window) 
     assert bench.table.text_at(5, 1) == "0.901"
     assert bench.table.text_at(5, 4) == "90.0"
     type_cell(qtbot, bench.table, 5, 4, "0")
-    assert "Top speed" in window.notice_text.text()
+    assert "Top speed" in said(window)
     assert bench.table.text_at(5, 4) == "90.0"
 
 
@@ -409,7 +413,7 @@ def test_a_column_is_pasted_and_taken_back(
     assert "wants 4.500" in window.gears.button_of("1").words()
     clipboard.setText("4,5\nnonsense\n")
     bench.paste()
-    assert "Line 2" in window.notice_text.text()
+    assert "Line 2" in said(window)
     press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert len(window.gears.buttons) == 8
     file = tmp_path / "targets.csv"
@@ -422,7 +426,7 @@ def test_a_column_is_pasted_and_taken_back(
     assert window.session.vehicle.real == before
     file.write_bytes(b"\xff\xfe")
     bench.import_wanted.emit()
-    assert "not UTF-8" in window.notice_text.text()
+    assert "not UTF-8" in said(window)
 
 
 @pytest.mark.qt_log_ignore("propagateSizeHints")  # the offscreen platform has no size hints
@@ -514,4 +518,4 @@ def test_a_pressed_gear_offers_other_sizes(qtbot: QtBot, window: Window, press: 
     press(window, Qt.Key.Key_5)  # 16 over an idler of 16 to 16
     bench.view.grab()
     bench.choice.offer_sizes(1, QPoint(0, 0))
-    assert "idler" in window.notice_text.text()
+    assert "idler" in said(window)

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QFileDialog, QLineEdit
 from pytestqt.qtbot import QtBot
 
-from hands import type_over
+from hands import said, type_over
 from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.benches.workshop.templates_page import TemplatesPage
 from mild_badger.app.window import Window
@@ -64,13 +64,13 @@ def test_a_gear_is_chosen_given_a_cut_and_saved(
         QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), "DXF (*.dxf)")
     )
     qtbot.mouseClick(page.save, LEFT)
-    assert window.notice_text.text() == "Wrote gear.dxf."
+    assert said(window) == "Wrote gear.dxf."
     circles = [e for e in ezdxf.readfile(target).modelspace().query("CIRCLE")
                if e.dxf.layer == "cut"]  # fmt: skip
     assert [2 * c.dxf.radius for c in circles] == [pytest.approx(8.12 - 0.3)]
     # nonsense is refused, and a cut wider than the gaps says what to do
     type_into(qtbot, page, "kerf_mm", "wide")
-    assert "is not a number" in window.notice_text.text()
+    assert "is not a number" in said(window)
     type_into(qtbot, page, "kerf_mm", "7")
     assert "narrower than the cut of 7 mm" in page.view.accessibleDescription()
     assert not page.save.isEnabled()
@@ -160,7 +160,7 @@ def test_boards_are_shown_and_saved_with_all_their_parts(
         QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), "DXF (*.dxf)")
     )
     qtbot.mouseClick(page.save, LEFT)
-    assert window.notice_text.text() == "Wrote board.dxf."
+    assert said(window) == "Wrote board.dxf."
     gears = [e for e in ezdxf.readfile(target).modelspace().query("LWPOLYLINE")
              if e.dxf.layer == "cut"]  # fmt: skip
     assert len(gears) == 15
@@ -191,7 +191,7 @@ def test_every_template_and_the_model_are_written_in_the_background(
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_a, **_k: str(tmp_path))
     qtbot.mouseClick(page.save_all, LEFT)
     assert window.progress.isVisible()
-    qtbot.waitUntil(lambda: "files into" in window.notice_text.text(), timeout=60_000)
+    qtbot.waitUntil(lambda: "files into" in said(window), timeout=60_000)
     names = {path.name for path in tmp_path.iterdir()}
     assert {"template-front-wall.dxf", "template-54-tooth-gear.stl", "board-9mm-1.svg"} <= names
     bench = window.bench

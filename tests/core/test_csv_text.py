@@ -13,7 +13,7 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 
 # Which first letters start a formula: OWASP, "CSV injection" (read there, from memory).
 FORMULAS = ("=1+1", "+cmd|x", "-2+3", "@SUM(A1)", "\t=1", "\r=1", "-", "+", "=")
-PLAIN = ("", "gear 3", "-2.45", "+7", "1e-3", "-.5", 3, -1.25, None, "1=2")
+PLAIN = ("", "gear 3", "-2.45", "+7", "1e-3", "-.5", "-50/9", 3, -1.25, None, "1=2")
 
 
 @pytest.mark.parametrize("cell", FORMULAS)

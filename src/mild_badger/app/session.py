@@ -1,5 +1,6 @@
 """The document in work: the undo stack, the situation being tried, and their evaluation."""
 
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from pathlib import Path
 
@@ -27,10 +28,12 @@ class Session(QObject):
     -------
     changed : the evaluation, the path or the school is new
     refused : an edit or an input that cannot be used, as a sentence
+    replaced : another document, or an undone or redone step, is about to be shown
     """
 
     changed = pyqtSignal()
     refused = pyqtSignal(str)
+    replaced = pyqtSignal()
 
     def __init__(self, vehicle: Vehicle, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -40,6 +43,8 @@ class Session(QObject):
         self.stamp: FileStamp | None = None
         self.school = RatioSchool.TURNS_IN
         self.revision = 0
+        self._editing = False
+        self._refusals: list[str] | None = None
         self._situation = Situation()
         self.evaluation: Evaluation = evaluate(vehicle, self._situation)
 
@@ -75,17 +80,50 @@ class Session(QObject):
 
         Edits in a row with the same ``merge`` key are undone as one.
         """
+        return self.do_each(edit.label, [lambda _vehicle: edit], merge=merge)
+
+    def do_each(
+        self, label: str, makers: Sequence[Callable[[Vehicle], Edit]], *, merge: str = ""
+    ) -> bool:
+        """Apply edits in a row, each made for what the one before left, all of them or none."""
+        changed = self.vehicle
         try:
-            changed = apply_edit(self.vehicle, edit)
+            for make in makers:
+                changed = apply_edit(changed, make(changed))
         except BadgerError as error:
-            self.refused.emit(str(error))
+            self.refuse(str(error))
             return False
         if changed != self.vehicle:
-            self.undo_stack.push(EditCommand(self, edit.label, self.vehicle, changed, merge))
+            self._editing = True
+            try:
+                self.undo_stack.push(EditCommand(self, label, self.vehicle, changed, merge))
+            finally:
+                self._editing = False
         return True
+
+    def refuse(self, sentence: str) -> None:
+        """Say that something cannot be done: beside the field that asked, or else on the page."""
+        if self._refusals is None:
+            self.refused.emit(sentence)
+        else:
+            self._refusals.append(sentence)
+
+    def refusal_of(self, commit: Callable[[], object]) -> str:
+        """Run what a field sends; give what was refused, which is then said beside that field."""
+        before, self._refusals = self._refusals, []
+        try:
+            taken = commit()
+        except BadgerError as error:
+            return str(error)
+        else:
+            return self._refusals[0] if self._refusals and not taken else ""
+        finally:
+            self._refusals = before
 
     def show(self, vehicle: Vehicle) -> None:
         """Evaluate a vehicle and tell every screen."""
+        if not self._editing:  # another document, or a step back: no draft concerns it
+            self.replaced.emit()
         self.revision += 1
         self.evaluation = evaluate(vehicle, self._situation)
         self.changed.emit()

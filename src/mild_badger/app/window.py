@@ -5,14 +5,19 @@ from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
+from PyQt6.QtGui import QAction, QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent
 from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QAbstractSpinBox,
+    QApplication,
+    QComboBox,
     QFrame,
     QHBoxLayout,
+    QLineEdit,
     QMainWindow,
     QMenu,
+    QPlainTextEdit,
     QProgressBar,
-    QPushButton,
     QStackedWidget,
     QTabBar,
     QVBoxLayout,
@@ -29,6 +34,8 @@ from mild_badger.app.benches.shift.bench import ShiftBench
 from mild_badger.app.benches.trial.bench import TrialBench
 from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.benches.workshop.bench import WorkshopBench
+from mild_badger.app.drawing.field_note import hide_note
+from mild_badger.app.drawing.notice import Notice
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.files import Files
 from mild_badger.app.findings.drawer import FindingsDrawer
@@ -76,8 +83,14 @@ KEYS_HELP = (
     "1 to 9 engage a gear, 0 neutral, R reverse; + and − shift up and down.\n"
     "Ctrl+1 to Ctrl+9 change the bench.\n"
     "Ctrl+F finds the set, Ctrl+Z takes a step back, Ctrl+Shift+Z does it again.\n"
-    "In a table, F2 or Enter types over; Escape leaves a field as it was."
+    "Where something is typed, keys type; Escape goes back, and out of the field or table.\n"
+    "In a table a letter types over, F2 changes, Enter and Tab move on, Delete empties,\n"
+    "Ctrl+C and Ctrl+V take and put blocks."
 )
+
+
+TYPED_INTO = (QLineEdit, QAbstractItemView, QComboBox, QAbstractSpinBox, QPlainTextEdit)
+"""While one of these has the keyboard, keys type and engage no gear."""
 
 
 class Window(QMainWindow):
@@ -89,6 +102,9 @@ class Window(QMainWindow):
         self.worker = Worker(self)
         self.preparer = Worker(self, apart=False)
         self._preparing, self._searching = False, ""
+        self._typing, self._noticed = False, None  # type: tuple[bool, int | None]
+        self._shown_revision = 0
+        self._gear_keys: list[tuple[QAction, list[QKeySequence]]] = []
         self.files = Files(session, settings, self)
         self.resize(1280, 800)
         self.setMinimumSize(1100, 700)
@@ -115,8 +131,9 @@ class Window(QMainWindow):
         column.setContentsMargins(12, 4, 12, 8)
         column.setSpacing(6)
         column.addWidget(self.tabs)
-        column.addWidget(self._notice())
         column.addWidget(self.stack, 1)
+        self.notice = Notice(middle)
+        self.notice_text = self.notice.text
         row = QHBoxLayout()
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -133,18 +150,7 @@ class Window(QMainWindow):
         self.setCentralWidget(whole)
         whole.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         whole.setFocus()
-
-    def _notice(self) -> QFrame:
-        self.notice = QFrame()
-        self.notice.setObjectName("panel")
-        row = QHBoxLayout(self.notice)
-        row.setContentsMargins(10, 6, 10, 6)
-        self.notice_text = caption("", wrap=True)
-        row.addWidget(self.notice_text, 1)
-        self._notice_row = row
-        self._notice_buttons: list[QPushButton] = []
-        self.notice.hide()
-        return self.notice
+        self._whole = whole
 
     def _status(self) -> QFrame:
         frame = QFrame()
@@ -213,15 +219,13 @@ class Window(QMainWindow):
             if made is not None:
                 made.setShortcut(key)
                 edit.addAction(made)
-        self._action(box, "&Neutral", lambda: self.session.engage(None), "0")
-        self._action(box, "&Reverse", self._reverse, "R")
+        self._gear_action(box, "&Neutral", lambda: self.session.engage(None), "0")
+        self._gear_action(box, "&Reverse", self._reverse, "R")
         for number in range(1, 10):
-            self._action(
-                box, f"Forward gear &{number}", partial(self._forward, number),
-                str(number),
-            )  # fmt: skip
-        self._action(box, "Shift &up", lambda: self._shift(1), "+").setShortcuts(["+", "="])
-        self._action(box, "Shift &down", lambda: self._shift(-1), "-")
+            name = f"Forward gear &{number}"
+            self._gear_action(box, name, partial(self._forward, number), str(number))
+        self._gear_action(box, "Shift &up", lambda: self._shift(1), "+", "=")
+        self._gear_action(box, "Shift &down", lambda: self._shift(-1), "-")
         box.addSeparator()
         self._action(box, "&Find the set", self.find_set, "Ctrl+F")
         self._action(box, "&Compare architectures", self.compare, "Ctrl+Shift+F")
@@ -252,7 +256,17 @@ class Window(QMainWindow):
         menu.addAction(made)
         return made
 
+    def _gear_action(self, menu: QMenu, name: str, do: Callable[[], object], *keys: str) -> None:
+        """Add what a key does to the box; the key is let go of while something is typed into."""
+        made = self._action(menu, name, do)
+        made.setShortcuts([QKeySequence(key) for key in keys])
+        self._gear_keys.append((made, made.shortcuts()))
+
     def _connect(self) -> None:
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            app.focusChanged.connect(self._focus_changed)
+        self.session.replaced.connect(self._clear_messages)
         self.session.changed.connect(self.refresh)
         self.session.refused.connect(self.complain)
         self.files.trouble.connect(self.complain)
@@ -270,6 +284,11 @@ class Window(QMainWindow):
         """Show the session's evaluation in everything that is in view."""
         evaluation = self.session.evaluation
         vehicle = evaluation.vehicle
+        if self._shown_revision != self.session.revision:
+            self._shown_revision = self.session.revision
+            hide_note(self)  # what was said of the document before no longer holds
+            if self._noticed not in (None, self.session.revision):
+                self.notice.hide()
         self.strip.refresh(evaluation)
         self.gears.refresh(evaluation, self.session.school)
         self.drawer.refresh(evaluation)
@@ -317,6 +336,8 @@ class Window(QMainWindow):
                 made.files_wanted.connect(self.files.save_many_with_dialog)
             if isinstance(made, WorkshopBench | ShiftBench):
                 made.export_wanted.connect(self.files.export_with_dialog)
+            for bar in made.findChildren(QTabBar, "pages"):
+                bar.currentChanged.connect(lambda _page: self._clear_messages())
             self._benches[title] = made
             self.stack.addWidget(made)
         return self._benches[title]
@@ -351,6 +372,7 @@ class Window(QMainWindow):
             "strong",
             ("Recover it", lambda: self._recover(newest)),
             ("Later", self.notice.hide),
+            lasting=True,
         )
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -373,24 +395,42 @@ class Window(QMainWindow):
             self.files.recover(recovery)
             self.say("Recovered. Save it to keep it.")
 
-    def _notify(self, sentence: str, role: str, *choices: tuple[str, Callable[[], object]]) -> None:
-        for old in self._notice_buttons:
-            self._notice_row.removeWidget(old)
-            old.deleteLater()
-        self._notice_buttons = []
-        self.notice_text.setText(sentence)
-        self.notice_text.setProperty("role", role)
-        style = self.style()
-        if style is not None:
-            style.unpolish(self.notice_text)
-            style.polish(self.notice_text)
-        for name, do in choices or (("Close", self.notice.hide),):
-            made = button(name, do, "link")
-            self._notice_row.addWidget(made)
-            self._notice_buttons.append(made)
-        self.notice.show()
+    def _notify(
+        self,
+        sentence: str,
+        role: str,
+        *choices: tuple[str, Callable[[], object]],
+        lasting: bool = False,
+    ) -> None:
+        self._noticed = None if lasting else self.session.revision
+        self.notice.say(sentence, role, choices or (("Close", self.notice.hide),))
+
+    def _clear_messages(self) -> None:
+        """Take away what was said about a page or a document that is no longer in view."""
+        hide_note(self)
+        if self._noticed is not None:
+            self.notice.hide()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self._clear_messages()
+            self._whole.setFocus()  # out of a field or table: keys engage gears again
+            return
+        super().keyPressEvent(event)
+
+    def _focus_changed(self, _old: QWidget | None, now: QWidget | None) -> None:
+        """Let keys engage gears only while nothing that is typed into has the keyboard."""
+        if now is not None and now.window() is not self:
+            return
+        typing = isinstance(now, TYPED_INTO)
+        if typing != self._typing:
+            self._typing = typing
+            for action, keys in self._gear_keys:
+                action.setShortcuts([] if typing else keys)
+            self.gears.show_keys(act=not typing)
 
     def _bench_changed(self, _index: int) -> None:
+        self._clear_messages()
         self.stack.setCurrentWidget(self.bench)
         self.bench.bring_up_to_date()
 

@@ -9,7 +9,7 @@ from mild_badger.core.errors import InputError
 
 __all__ = ["bare_cell", "csv_text", "split_line"]
 
-_NUMBER = re.compile(r"[-+]?(\d+(\.\d*)?|\.\d+)([eE][-+]?\d+)?", re.ASCII)
+_NUMBER = re.compile(r"[-+]?(\d+(\.\d*)?|\.\d+)(/\d+|[eE][-+]?\d+)?", re.ASCII)
 LONGEST_LINE = 10_000
 
 

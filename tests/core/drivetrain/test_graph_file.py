@@ -146,7 +146,7 @@ def test_what_cannot_be_a_drivetrain_is_found() -> None:
 def test_bad_files_name_the_field(change: dict[str, Any], said: str) -> None:
     with pytest.raises(DocumentError, match=said):
         report_of(**change)
-    with pytest.raises(DocumentError, match="no JSON"):
+    with pytest.raises(DocumentError, match="not complete JSON"):
         read_graph("{")
 
 

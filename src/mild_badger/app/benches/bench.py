@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.widgets import Pages, caption, page_bar
+from mild_badger.app.drawing.widgets import PageStack, caption, page_bar
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
@@ -67,7 +67,7 @@ class PagedBench(Bench):
         head.addWidget(self.pages)
         outer.addLayout(head)
         outer.addWidget(self.facts)
-        self.pictures = Pages()
+        self.pictures = PageStack()
         outer.addWidget(self.pictures, 1)
         self.below = outer
 

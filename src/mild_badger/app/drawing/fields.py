@@ -1,22 +1,176 @@
-"""Lengths, angles and choices of the running gear as a column of fields, in mm or grid units."""
+"""Fields of the document: each shows what stands there, and sends what is typed."""
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QSizePolicy, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QFocusEvent, QKeyEvent
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QSizePolicy, QWidget
 
-from mild_badger.app.drawing.widgets import Entry, caption
+from mild_badger.app.drawing.field_note import hide_note, show_note
+from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
 from mild_badger.core.changes import Edit, Path
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Ask", "FieldColumn"]
+__all__ = [
+    "DocumentCheckBox",
+    "DocumentChoice",
+    "DocumentLineEdit",
+    "FieldForm",
+    "FieldSpec",
+    "field_of",
+    "number_text",
+]
+
+
+def number_text(value: float) -> str:
+    """Write a number so that reading it gives it back, short where six figures do."""
+    short = f"{value:.6g}"
+    return short if float(short) == value else f"{value:.10g}"
+
+
+class DocumentLineEdit(QLineEdit):
+    """A line that sends what was typed when Enter is pressed or the line is left.
+
+    ``commit`` raises a BadgerError, or has the session refuse, for what cannot be used. The line
+    says so beside itself, keeps what was typed while the keyboard stays in it, and goes back to
+    what stands in the document when it is left. Escape goes back at once.
+    """
+
+    def __init__(self, session: Session, commit: Callable[[str], object], name: str) -> None:
+        super().__init__()
+        self._session, self._commit, self._shown = session, commit, ""
+        self.setAccessibleName(name)
+        self.editingFinished.connect(self._send)
+        self.textEdited.connect(lambda _text: self._mark(""))
+        session.replaced.connect(self.restore)
+
+    def show_value(self, text: str) -> None:
+        """Show the document's value, unless the builder is in the middle of typing."""
+        drafting = self.hasFocus() and self.text() != self._shown
+        self._shown = text
+        if not drafting and self.text() != text:
+            self.setText(text)
+            self.setCursorPosition(0)
+
+    def restore(self) -> None:
+        """Show what stands in the document, whatever was typed."""
+        if self.text() != self._shown:
+            self.setText(self._shown)
+            self.setCursorPosition(0)
+        self._mark("")
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            drafted = self.text() != self._shown
+            self.restore()
+            if not drafted:
+                event.ignore()  # to the window, which then takes the keyboard
+            return
+        super().keyPressEvent(event)
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)  # this sends what was typed
+        popup = (Qt.FocusReason.ActiveWindowFocusReason, Qt.FocusReason.PopupFocusReason)
+        if event is not None and event.reason() not in popup and self.text() != self._shown:
+            self.setText(self._shown)
+            self.setCursorPosition(0)
+            self._redden(refused=False)
+
+    def _send(self) -> None:
+        if self.text() == self._shown:
+            self._mark("")
+            return
+        sentence = self._session.refusal_of(lambda: self._commit(self.text()))
+        if sentence:
+            self._mark(sentence)
+        else:
+            self.restore()
+
+    def _mark(self, sentence: str) -> None:
+        """Say what is wrong; nothing is wrong where the sentence is empty."""
+        if sentence:
+            show_note(self, sentence)
+        elif self.property("refused"):
+            hide_note(self)
+        self._redden(refused=bool(sentence))
+
+    def _redden(self, *, refused: bool) -> None:
+        if bool(self.property("refused")) != refused:
+            self.setProperty("refused", refused)
+            style = self.style()
+            if style is not None:
+                style.unpolish(self)
+                style.polish(self)
+
+
+def field_of(
+    session: Session, path: Path, name: str, *, width: int = 84, optional: bool = False
+) -> DocumentLineEdit:
+    """Make a number field for one field of the document; empty is none where it is optional."""
+
+    def commit(text: str) -> bool:
+        value = None if optional and not text.strip() else parse_number(text, what=name)
+        return session.do(Edit.one(f"Set {name.lower()}", path, value))
+
+    line = DocumentLineEdit(session, commit, name)
+    line.setFixedWidth(width)
+    line.setAlignment(Qt.AlignmentFlag.AlignRight)
+    return line
+
+
+class DocumentChoice(QComboBox):
+    """A choice of values for one field of the document, each with its words."""
+
+    def __init__(self, session: Session, path: Path, name: str, entries: Mapping[str, str]) -> None:
+        super().__init__()
+        self._value: object = None
+        self.setAccessibleName(name)
+        for key, words in entries.items():
+            self.addItem(words, key)
+
+        def send() -> None:
+            edit = Edit.one(f"Set {name.lower()}", path, self.currentData())
+            sentence = session.refusal_of(lambda: session.do(edit))
+            if sentence:
+                self.setCurrentIndex(self.findData(self._value))
+                show_note(self, sentence)
+
+        self.activated.connect(lambda _i: send())
+
+    def show_value(self, value: str) -> None:
+        """Show the document's value."""
+        self._value = value
+        self.setCurrentIndex(self.findData(value))
+
+
+class DocumentCheckBox(QCheckBox):
+    """A yes or no in the document."""
+
+    def __init__(self, session: Session, path: Path, words: str) -> None:
+        super().__init__(words)
+        self._value = False
+        self.setAccessibleName(words.capitalize())
+
+        def send(on: bool) -> None:
+            sentence = session.refusal_of(lambda: session.do(Edit.one(f"Set {words}", path, on)))
+            if sentence:
+                self.setChecked(self._value)
+                show_note(self, sentence)
+
+        self.clicked.connect(lambda on: send(bool(on)))
+
+    def show_value(self, value: bool) -> None:
+        """Show the document's value."""
+        self._value = value
+        self.setChecked(value)
 
 
 @dataclass(frozen=True)
-class Ask:
-    """One field: where it stands, its words, its unit; ``length`` ones can be asked in units.
+class FieldSpec:
+    """One field: where it stands, its words, its unit; ``length`` ones can be speced in units.
 
     ``choices`` makes it a choice of values with their words, "" for none; ``optional`` lets it be
     empty.
@@ -34,67 +188,67 @@ class Ask:
         return self.unit == "mm" and not self.choices
 
 
-class FieldColumn(QWidget):
+class FieldForm(QWidget):
     """Fields below one another, each with words before and a unit behind.
 
     ``root`` says where the paths start that may move about in the document.
     """
 
     def __init__(
-        self, session: Session, asks: Sequence[Ask], in_units: Callable[[], bool],
+        self, session: Session, fields: Sequence[FieldSpec], in_units: Callable[[], bool],
         root: Callable[[], Path] = tuple,
     ) -> None:  # fmt: skip
         super().__init__()
         self._root = root
-        self.session, self.asks, self._in_units = session, tuple(asks), in_units
+        self.session, self.specs, self._in_units = session, tuple(fields), in_units
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(4)
-        self.entries: dict[str, Entry | QComboBox] = {}
+        self.entries: dict[str, DocumentLineEdit | QComboBox] = {}
         self._units = []
-        for row, ask in enumerate(self.asks):
-            name = str(ask.path[-1])
-            made = self._choice(ask) if ask.choices else self._entry(ask)
-            made.setAccessibleName(ask.words)
+        for row, spec in enumerate(self.specs):
+            name = str(spec.path[-1])
+            made = self._choice(spec) if spec.choices else self._entry(spec)
+            made.setAccessibleName(spec.words)
             self.entries[name] = made
-            unit = caption(ask.unit, "soft")
+            unit = caption(spec.unit, "soft")
             self._units.append(unit)
-            words = caption(ask.words)
+            words = caption(spec.words)
             words.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-            words.setToolTip(ask.words)
+            words.setToolTip(spec.words)
             grid.addWidget(words, row, 0)
-            grid.addWidget(made, row, 1, 1, 2 if ask.choices else 1)
-            if not ask.choices:
+            grid.addWidget(made, row, 1, 1, 2 if spec.choices else 1)
+            if not spec.choices:
                 grid.addWidget(unit, row, 2)
         grid.setColumnStretch(0, 1)
-        grid.setRowStretch(len(self.asks), 1)
+        grid.setRowStretch(len(self.specs), 1)
 
-    def _entry(self, ask: Ask) -> Entry:
+    def _entry(self, spec: FieldSpec) -> DocumentLineEdit:
         def commit(text: str) -> bool:
             value: float | None = None
-            if text.strip() or not ask.optional:
-                value = parse_number(text, what=ask.words)
-                if ask.length and self._in_units():
+            if text.strip() or not spec.optional:
+                value = parse_number(text, what=spec.words)
+                if spec.length and self._in_units():
                     value *= self.session.vehicle.kit.grid_unit_mm
             return self.session.do(
-                Edit.one(f"Set {ask.words.lower()}", (*self._root(), *ask.path), value)
+                Edit.one(f"Set {spec.words.lower()}", (*self._root(), *spec.path), value)
             )
 
-        made = Entry(commit, self.session.refused.emit, ask.words)
+        made = DocumentLineEdit(self.session, commit, spec.words)
         made.setFixedWidth(60)
         return made
 
-    def _choice(self, ask: Ask) -> QComboBox:
+    def _choice(self, spec: FieldSpec) -> QComboBox:
         made = QComboBox()
         made.setFixedWidth(100)
-        for value, words in ask.choices:
+        for value, words in spec.choices:
             made.addItem(words, value)
         made.activated.connect(
             lambda _n: self.session.do(
                 Edit.one(
-                    f"Set {ask.words.lower()}",
-                    (*self._root(), *ask.path),
+                    f"Set {spec.words.lower()}",
+                    (*self._root(), *spec.path),
                     _plain(made.currentData()),
                 )
             )
@@ -112,18 +266,18 @@ class FieldColumn(QWidget):
     def show_values(self, vehicle: Vehicle, data: Mapping[str, object] | None = None) -> None:
         """Show what stands in the document, or in ``data`` by the last part of the paths."""
         unit_mm = vehicle.kit.grid_unit_mm
-        for ask, unit in zip(self.asks, self._units, strict=True):
-            name = str(ask.path[-1])
+        for spec, unit in zip(self.specs, self._units, strict=True):
+            name = str(spec.path[-1])
             made = self.entries[name]
-            value = data[name] if data is not None else _read(vehicle, (*self._root(), *ask.path))
+            value = data[name] if data is not None else _read(vehicle, (*self._root(), *spec.path))
             if isinstance(made, QComboBox):
                 shown = str(value).lower() if isinstance(value, bool) else value
                 made.setCurrentIndex(made.findData("" if shown is None else shown))
                 continue
-            in_units = ask.length and self._in_units()
-            unit.setText("u" if in_units else ask.unit)
+            in_units = spec.length and self._in_units()
+            unit.setText("u" if in_units else spec.unit)
             if isinstance(value, int | float):
-                made.show_value(f"{value / unit_mm if in_units else value:.6g}")
+                made.show_value(number_text(value / unit_mm if in_units else value))
             else:
                 made.show_value("")
 

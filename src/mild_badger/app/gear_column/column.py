@@ -23,6 +23,8 @@ from mild_badger.core.targets.schools import RatioSchool, format_ratio
 __all__ = ["GearColumn"]
 
 WIDTH = 188
+KEYS_SHIFT = "Keys engage: 1–9, 0, R;\n+ and − shift up and down"
+KEYS_TYPE = "Keys type into the page;\nEsc gives them back to gears"
 FULL_BAR_PERCENT = 5.0
 
 
@@ -164,12 +166,18 @@ class GearColumn(QFrame):
         self._rows.addStretch(1)
         area.setWidget(inner)
         outer.addWidget(area, 1)
-        hint = caption("press 1–9, 0 or R;\n+ and − shift up and down", "soft")
-        hint.setContentsMargins(14, 0, 0, 0)
-        outer.addWidget(hint)
+        self.hint = caption("", "soft", wrap=True)
+        self.hint.setContentsMargins(14, 0, 6, 0)
+        outer.addWidget(self.hint)
+        self.show_keys(act=True)
         self.buttons: list[GearButton] = []
         self._group = QButtonGroup(self)
         theme.changed.connect(self.update)
+
+    def show_keys(self, *, act: bool) -> None:
+        """Say whether keys engage gears, or type into what has the keyboard."""
+        self.keys_act = act
+        self.hint.setText(KEYS_SHIFT if act else KEYS_TYPE)
 
     def refresh(self, evaluation: Evaluation, school: RatioSchool) -> None:
         """Show an evaluation."""

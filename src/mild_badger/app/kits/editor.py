@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path as FilePath
+from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
@@ -11,13 +12,15 @@ from PyQt6.QtWidgets import (
     QDialog,
     QGridLayout,
     QHBoxLayout,
-    QTableWidgetItem,
     QTabWidget,
     QVBoxLayout,
     QWidget,
 )
 
-from mild_badger.app.drawing.widgets import Cell, Entry, Table, button, caption
+from mild_badger.app.drawing.fields import DocumentLineEdit, number_text
+from mild_badger.app.drawing.records import Added, Column, RecordTable
+from mild_badger.app.drawing.tables import Cell
+from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.core.changes import Change, Edit, Path
 from mild_badger.core.errors import BadgerError, InputError
@@ -25,6 +28,7 @@ from mild_badger.core.kit.catalogue import shipped_kit, shipped_kits
 from mild_badger.core.mesh.kit_words import parse_sizes, stock_words, undercut_words
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.kit import Bearing, BevelSize, GearSize, Kit, MadeGears, Stock
+from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.files.kit_file import kits_in, load_kit
 
 __all__ = ["KitDialog"]
@@ -46,10 +50,6 @@ MADE: tuple[tuple[str, str, str], ...] = (
 )
 
 
-BEVEL = ("teeth", "role", "face_width_mm", "stock")
-BEARING = ("name", "kind", "bore_mm", "outer_mm", "width_mm", "price", "stock")
-
-
 class KitDialog(QDialog):
     """Every change takes effect at once and is a step to undo.
 
@@ -66,10 +66,11 @@ class KitDialog(QDialog):
 
     def __init__(self, session: Session, own_folder: FilePath, parent: QWidget) -> None:
         super().__init__(parent)
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self._session, self._own = session, own_folder
         self.setWindowTitle("Kit")
         self.resize(880, 620)
-        self.entries: dict[str, Entry] = {}
+        self.entries: dict[str, DocumentLineEdit] = {}
         outer = QVBoxLayout(self)
         outer.addLayout(self._head())
         middle = QHBoxLayout()
@@ -130,7 +131,7 @@ class KitDialog(QDialog):
         self.made_dogs.clicked.connect(lambda on: self._set(("made", "dog_faces"), on))
         grid.addWidget(self.made_dogs, row, 0, 1, 2)
         row += 1
-        self.barred = Entry(self._bar, self.complain, "Barred sizes")
+        self.barred = DocumentLineEdit(self._session, self._bar, "Barred sizes")
         self.barred.setPlaceholderText("none, or 11, 13–15")
         grid.addWidget(caption("Barred sizes"), row, 0)
         grid.addWidget(self.barred, row, 1)
@@ -153,7 +154,7 @@ class KitDialog(QDialog):
         grid.addWidget(entry, row, 1, Qt.AlignmentFlag.AlignRight)
         return row + 1
 
-    def _entry(self, name: str, path: Path, *, text: bool = False) -> Entry:
+    def _entry(self, name: str, path: Path, *, text: bool = False) -> DocumentLineEdit:
         def commit(typed: str) -> bool:
             if text:
                 return self._set(path, typed.strip())
@@ -161,52 +162,34 @@ class KitDialog(QDialog):
                 return self._set(path, None)
             return self._set(path, parse_number(typed, what=name))
 
-        return Entry(commit, self.complain, name)
+        return DocumentLineEdit(self._session, commit, name)
 
     def _tabs(self) -> QTabWidget:
         self.tabs = QTabWidget()
-        self.gears = self._table(
-            ("teeth", "bore", "dogs", "face mm", "tip ø mm", "stock", "barred"), "Gears", 0, 3, 4, 5
+        self.gears = RecordTable(self._session, GEARS, "Gears", add=_added_gear)
+        self.gears.header_right(0, 3, 4, 5)
+        self.bevels = RecordTable(self._session, BEVELS, "Bevels", add=_added_bevel)
+        self.bevels.header_right(0, 2, 3)
+        self.bearings = RecordTable(self._session, BEARINGS, "Bearings", add=_added_bearing)
+        self.bearings.header_right(2, 3, 4, 5, 6)
+        tables: tuple[tuple[RecordTable[Any], str, Added], ...] = (
+            (self.gears, "Gears", _added_gear),
+            (self.bevels, "Bevels", _added_bevel),
+            (self.bearings, "Bearings", _added_bearing),
         )
-        self.bevels = self._table(("teeth", "role", "face mm", "stock"), "Bevels", 0, 2, 3)
-        self.bearings = self._table(
-            ("name", "kind", "bore mm", "outer mm", "width mm", "price", "stock"),
-            "Bearings",
-            2,
-            3,
-            4,
-            5,
-            6,
-        )
-        for table, title, add, edited in (
-            (self.gears, "Gears", self._add_gear, self._gear_edited),
-            (self.bevels, "Bevels", self._add_bevel, partial(self._row_edited, "bevels", BEVEL)),
-            (
-                self.bearings,
-                "Bearings",
-                self._add_bearing,
-                partial(self._row_edited, "bearings", BEARING),
-            ),
-        ):
-            table.itemChanged.connect(partial(self._guard, edited))
+        for table, title, add in tables:
+            table.stretch(table.columnCount() - 1)
             page = QWidget()
             column = QVBoxLayout(page)
             column.setContentsMargins(0, 6, 0, 0)
             column.addWidget(table, 1)
             row = QHBoxLayout()
-            row.addWidget(button(f"Add to {title.lower()}", add))
+            row.addWidget(button(f"Add to {title.lower()}", partial(self._add, add)))
             row.addWidget(button("Remove", partial(self._remove, title.lower(), table)))
             row.addStretch(1)
             column.addLayout(row)
             self.tabs.addTab(page, title)
         return self.tabs
-
-    def _table(self, headers: tuple[str, ...], name: str, *numbers: int) -> Table:
-        table = Table(headers, name)
-        table.header_right(*numbers)
-        table.stretch(len(headers) - 1)
-        table.itemActivated.connect(table.editItem)
-        return table
 
     def complain(self, sentence: str) -> None:
         """Say what could not be used, in the dialog itself."""
@@ -219,12 +202,12 @@ class KitDialog(QDialog):
         self.kind.setCurrentIndex(self.kind.findData(kit.kind))
         for _, field, _ in FIELDS:
             value = getattr(kit, field)
-            self.entries[field].show_value("" if value is None else f"{value:g}")
+            self.entries[field].show_value("" if value is None else number_text(value))
         self.made.setChecked(kit.made is not None)
         for _, field, _ in MADE:
             entry = self.entries[f"made.{field}"]
             entry.setEnabled(kit.made is not None)
-            entry.show_value("" if kit.made is None else f"{getattr(kit.made, field):g}")
+            entry.show_value("" if kit.made is None else number_text(getattr(kit.made, field)))
         self.made_dogs.setEnabled(kit.made is not None)
         self.made_dogs.setChecked(kit.made is not None and kit.made.dog_faces)
         self.barred.show_value(", ".join(map(str, kit.barred)))
@@ -233,45 +216,9 @@ class KitDialog(QDialog):
         self._fill_others()
 
     def _fill(self, kit: Kit) -> None:
-        self.gears.show_cells(
-            [
-                (
-                    Cell(str(g.teeth), right=True, editable=True),
-                    Cell(g.bore, editable=True, tip="fixed or free"),
-                    Cell("", checked=g.dog_faces),
-                    Cell(f"{g.face_width_mm:g}", right=True, editable=True),
-                    Cell(f"{g.tip_diameter_mm:g}", right=True, editable=True),
-                    Cell(stock_words(g.stock), right=True, editable=True),
-                    Cell("", checked=g.teeth in kit.barred),
-                )
-                for g in kit.gears
-            ]
-        )
-        self.bevels.show_cells(
-            [
-                (
-                    Cell(str(b.teeth), right=True, editable=True),
-                    Cell(b.role, editable=True, tip="bevel, or differential rim"),
-                    Cell(f"{b.face_width_mm:g}", right=True, editable=True),
-                    Cell(stock_words(b.stock), right=True, editable=True),
-                )
-                for b in kit.bevels
-            ]
-        )
-        self.bearings.show_cells(
-            [
-                (
-                    Cell(b.name, editable=True),
-                    Cell(b.kind, editable=True, tip="ball, roller, bush or flanged bush"),
-                    Cell(f"{b.bore_mm:g}", right=True, editable=True),
-                    Cell(f"{b.outer_mm:g}", right=True, editable=True),
-                    Cell(f"{b.width_mm:g}", right=True, editable=True),
-                    Cell("" if b.price is None else f"{b.price:g}", right=True, editable=True),
-                    Cell(stock_words(b.stock), right=True, editable=True),
-                )
-                for b in kit.bearings
-            ]
-        )
+        self.gears.show_records([(gear, kit) for gear in kit.gears])
+        self.bevels.show_records(kit.bevels)
+        self.bearings.show_records(kit.bearings)
 
     def _fill_others(self) -> None:
         self.others.clear()
@@ -304,82 +251,150 @@ class KitDialog(QDialog):
     def _bar(self, text: str) -> bool:
         return self._set(("barred",), parse_sizes(text))
 
-    def _guard(self, edit: Callable[[QTableWidgetItem], bool], item: QTableWidgetItem) -> None:
-        try:
-            taken = edit(item)
-        except BadgerError as error:
-            self.complain(str(error))
-            taken = False
-        if not taken:
-            self.refresh()
+    def _add(self, add: Added) -> None:
+        self._session.do(add(self._session.vehicle)[0])
 
-    def _gear_edited(self, item: QTableWidgetItem) -> bool:
-        kit, row, text = self._session.vehicle.kit, item.row(), item.text().strip()
-        ticked = item.checkState() is Qt.CheckState.Checked
-        teeth = kit.gears[row].teeth
-        if item.column() == 6:
-            barred = [z for z in kit.barred if z != teeth] + ([teeth] if ticked else [])
-            return self._set(("barred",), sorted(barred))
-        if item.column() == 2:
-            return self._set(("gears", row, "dog_faces"), ticked)
-        if item.column() == 1:
-            return self._set(("gears", row, "bore"), text)
-        if item.column() == 5:
-            return self._set(("gears", row, "stock"), _parse_stock(text))
-        field = {0: "teeth", 3: "face_width_mm", 4: "tip_diameter_mm"}[item.column()]
-        value = parse_number(text, what=f"{teeth}-tooth gear, {field}")
-        changes = [Change(("kit", "gears", row, field), value)]
-        if field == "teeth":  # full-depth teeth: the tip follows
-            tip = kit.module_mm * (value + 2)
-            changes.append(Change(("kit", "gears", row, "tip_diameter_mm"), tip))
-        self.trouble.setText("")
-        return self._session.do(Edit("Change the kit", tuple(changes)))
-
-    def _row_edited(self, name: str, fields: tuple[str, ...], item: QTableWidgetItem) -> bool:
-        """Take one cell of a table whose columns are the fields of its entries."""
-        field, text = fields[item.column()], item.text().strip()
-        value: object = text
-        if field == "stock":
-            value = _parse_stock(text)
-        elif field == "price" and not text:
-            value = None
-        elif field not in ("role", "name", "kind"):
-            value = parse_number(text, what=f"{name.capitalize()}, {field}")
-        return self._set((name, item.row(), field), value)
-
-    def _add_gear(self) -> None:
-        kit = self._session.vehicle.kit
-        teeth = max((g.teeth for g in kit.gears if g.bore == "fixed"), default=8) + 4
-        face = kit.gears[-1].face_width_mm if kit.gears else 8.0
-        tip = kit.module_mm * (teeth + 2)
-        gear = GearSize(teeth=teeth, bore="fixed", face_width_mm=face, tip_diameter_mm=tip)
-        self._set(("gears",), [*kit.gears, gear])
-
-    def _add_bevel(self) -> None:
-        kit = self._session.vehicle.kit
-        teeth = max((b.teeth for b in kit.bevels if b.role == "bevel"), default=8) + 4
-        self._set(("bevels",), [*kit.bevels, BevelSize(teeth=teeth, face_width_mm=6.0)])
-
-    def _add_bearing(self) -> None:
-        kit = self._session.vehicle.kit
-        bore = kit.shaft_diameter_mm
-        name = f"bearing {len(kit.bearings) + 1}"
-        made = Bearing(name=name, bore_mm=bore, outer_mm=bore * 2, width_mm=5.0)
-        self._set(("bearings",), [*kit.bearings, made])
-
-    def _remove(self, field: str, table: Table) -> None:
+    def _remove(self, field: str, table: RecordTable[Any]) -> None:
         rows = list(getattr(self._session.vehicle.kit, field))
-        row = table.currentRow()
-        if not 0 <= row < len(rows):
+        row = table.chosen()
+        if row is None:
             self.complain("Choose the row to remove in the table first.")
             return
         self._set((field,), rows[:row] + rows[row + 1 :])
 
 
-def _parse_stock(text: str) -> Stock:
+def _stock(what: str, text: str) -> Stock:
     if text.lower() in ("made", ""):
         return None
-    value = parse_number(text, what="Stock")
+    value = parse_number(text, what=what)
     if value != int(value):
-        raise InputError(f"Stock: {text!r} must be a whole number, or made.")
+        raise InputError(f"{what}: {text!r} must be a whole number, or made.")
     return int(value)
+
+
+def _gear_words(vehicle: Vehicle, row: int) -> str:
+    return f"{vehicle.kit.gears[row].teeth}-tooth gear"
+
+
+def _change(path: Path, value: object) -> Edit:
+    return Edit.one("Change the kit", ("kit", *path), value)
+
+
+def _typed_gear(field: str, title: str, vehicle: Vehicle, row: int, text: str) -> Edit:
+    what = f"{title} of the {_gear_words(vehicle, row)}"
+    path = ("gears", row, field)
+    if field == "bore":
+        return _change(path, text)
+    if field == "stock":
+        return _change(path, _stock(what, text))
+    value = parse_number(text, what=what)
+    changes = [Change(("kit", *path), value)]
+    if field == "teeth":  # full-depth teeth: the tip follows
+        tip = vehicle.kit.module_mm * (value + 2)
+        changes.append(Change(("kit", "gears", row, "tip_diameter_mm"), tip))
+    return Edit("Change the kit", tuple(changes))
+
+
+def _ticked_dogs(_vehicle: Vehicle, row: int, on: bool) -> Edit:
+    return _change(("gears", row, "dog_faces"), on)
+
+
+def _ticked_barred(vehicle: Vehicle, row: int, on: bool) -> Edit:
+    kit = vehicle.kit
+    teeth = kit.gears[row].teeth
+    barred = [z for z in kit.barred if z != teeth] + ([teeth] if on else [])
+    return _change(("barred",), sorted(barred))
+
+
+_Gear = tuple[GearSize, Kit]
+GEARS: tuple[Column[_Gear], ...] = (
+    Column("teeth", lambda g: Cell(str(g[0].teeth), right=True),
+           partial(_typed_gear, "teeth", "Teeth")),
+    Column("bore", lambda g: Cell(g[0].bore, tip="fixed or free"),
+           partial(_typed_gear, "bore", "Bore")),
+    Column("dogs", lambda g: Cell("", checked=g[0].dog_faces), ticked=_ticked_dogs),
+    Column("face mm", lambda g: Cell(f"{g[0].face_width_mm:g}", right=True),
+           partial(_typed_gear, "face_width_mm", "Face width")),
+    Column("tip ø mm", lambda g: Cell(f"{g[0].tip_diameter_mm:g}", right=True),
+           partial(_typed_gear, "tip_diameter_mm", "Tip diameter")),
+    Column("stock", lambda g: Cell(stock_words(g[0].stock), right=True),
+           partial(_typed_gear, "stock", "Stock"), may_be_empty=True),
+    Column("barred", lambda g: Cell("", checked=g[0].teeth in g[1].barred),
+           ticked=_ticked_barred),
+)  # fmt: skip
+
+
+def _typed_row(  # noqa: PLR0917 - the first three are bound, as a column calls it
+    name: str, field: str, title: str, vehicle: Vehicle, row: int, text: str
+) -> Edit:
+    entry = getattr(vehicle.kit, name)[row]
+    owner = f"the {entry.teeth}-tooth bevel" if name == "bevels" else entry.name
+    what = f"{title} of {owner}"
+    value: object = text
+    if field == "stock":
+        value = _stock(what, text)
+    elif field == "price" and not text:
+        value = None
+    elif field not in ("role", "name", "kind"):
+        value = parse_number(text, what=what)
+    return _change((name, row, field), value)
+
+
+def _bevel(
+    title: str, field: str, words: str, cell: Callable[[BevelSize], Cell]
+) -> Column[BevelSize]:
+    return Column(title, cell, partial(_typed_row, "bevels", field, words),
+                  may_be_empty=field == "stock")  # fmt: skip
+
+
+def _bearing(
+    title: str, field: str, words: str, cell: Callable[[Bearing], Cell]
+) -> Column[Bearing]:
+    return Column(title, cell, partial(_typed_row, "bearings", field, words),
+                  may_be_empty=field in ("stock", "price"))  # fmt: skip
+
+
+BEVELS = (
+    _bevel("teeth", "teeth", "Teeth", lambda b: Cell(str(b.teeth), right=True)),
+    _bevel("role", "role", "Role", lambda b: Cell(b.role, tip="bevel, or differential rim")),
+    _bevel("face mm", "face_width_mm", "Face width",
+           lambda b: Cell(f"{b.face_width_mm:g}", right=True)),
+    _bevel("stock", "stock", "Stock", lambda b: Cell(stock_words(b.stock), right=True)),
+)  # fmt: skip
+BEARINGS = (
+    _bearing("name", "name", "Name", lambda b: Cell(b.name)),
+    _bearing("kind", "kind", "Kind",
+             lambda b: Cell(b.kind, tip="ball, roller, bush or flanged bush")),
+    _bearing("bore mm", "bore_mm", "Bore", lambda b: Cell(f"{b.bore_mm:g}", right=True)),
+    _bearing("outer mm", "outer_mm", "Outer diameter",
+             lambda b: Cell(f"{b.outer_mm:g}", right=True)),
+    _bearing("width mm", "width_mm", "Width", lambda b: Cell(f"{b.width_mm:g}", right=True)),
+    _bearing("price", "price", "Price",
+             lambda b: Cell("" if b.price is None else f"{b.price:g}", right=True)),
+    _bearing("stock", "stock", "Stock", lambda b: Cell(stock_words(b.stock), right=True)),
+)  # fmt: skip
+
+
+def _added_gear(vehicle: Vehicle) -> tuple[Edit, int]:
+    kit = vehicle.kit
+    teeth = max((g.teeth for g in kit.gears if g.bore == "fixed"), default=8) + 4
+    face = kit.gears[-1].face_width_mm if kit.gears else 8.0
+    tip = kit.module_mm * (teeth + 2)
+    gear = GearSize(teeth=teeth, bore="fixed", face_width_mm=face, tip_diameter_mm=tip)
+    return _change(("gears",), [*kit.gears, gear]), len(kit.gears)
+
+
+def _added_bevel(vehicle: Vehicle) -> tuple[Edit, int]:
+    kit = vehicle.kit
+    teeth = max((b.teeth for b in kit.bevels if b.role == "bevel"), default=8) + 4
+    made = BevelSize(teeth=teeth, face_width_mm=6.0)
+    return _change(("bevels",), [*kit.bevels, made]), len(kit.bevels)
+
+
+def _added_bearing(vehicle: Vehicle) -> tuple[Edit, int]:
+    kit = vehicle.kit
+    bore = kit.shaft_diameter_mm
+    names = {bearing.name for bearing in kit.bearings}
+    number = next(n for n in range(1, len(names) + 2) if f"bearing {n}" not in names)
+    made = Bearing(name=f"bearing {number}", bore_mm=bore, outer_mm=bore * 2, width_mm=5.0)
+    return _change(("bearings",), [*kit.bearings, made]), len(kit.bearings)

@@ -99,6 +99,10 @@ class Theme(QObject):
             selection-background-color: {c["run"]}; selection-color: {c["paper"]}; }}
         QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus, QTableView:focus,
         QSpinBox:focus {{ border: 1px solid {c["run"]}; }}
+        QLabel#fieldNote {{ background: {c["paper"]}; color: {c["bad"]};
+            border: 1px solid {c["bad"]}; border-radius: 2px; padding: 4px 8px; }}
+        QFrame#notice {{ background: {c["panel"]}; border: 1px solid {c["soft"]};
+            border-radius: 2px; }}
         QLineEdit[refused="true"] {{ border: 2px solid {c["bad"]}; }}
         QComboBox::drop-down {{ border: none; width: 18px; }}
         QComboBox::down-arrow {{ image: none; width: 0; height: 0; margin-right: 6px;

@@ -85,14 +85,15 @@ def parse_train(text: str) -> tuple[GearPair, ...]:
     """Read a train as :func:`train_text` writes it; an empty text is an empty train.
 
     Pairs are set apart by ``·``, ``*``, ``×``, ``;`` or blanks; the sizes of a pair by ``:`` or
-    ``/``, with idlers in brackets between them: ``8:(24):12 · 16:20``.
+    ``/``, with idlers in brackets, round or square, between them: ``8:(24):12 · 16:20``.
 
     Raises
     ------
     InputError
         Something is no pair of tooth counts, or there are too many pairs.
     """
-    tight = re.sub(r"\s*([:/()])\s*", r"\1", text.strip())
+    round_ = text.strip().replace("[", "(").replace("]", ")")
+    tight = re.sub(r"\s*([:/()])\s*", r"\1", round_)
     words = [word for word in re.split(r"[\s·*×;,]+", tight) if word]
     if len(words) > MAX_PAIRS:
         raise InputError(f"A train has at most {MAX_PAIRS} pairs; this one has {len(words)}.")

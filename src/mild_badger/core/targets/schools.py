@@ -9,7 +9,8 @@ from fractions import Fraction
 
 from mild_badger.core.errors import InputError
 
-__all__ = ["RatioSchool", "format_ratio", "parse_exact", "parse_number", "parse_ratio"]
+__all__ = ["RatioSchool", "format_ratio", "parse_exact", "parse_number", "parse_ratio",
+           "parse_signed_ratio"]  # fmt: skip
 
 _NUMBER = re.compile(r"[-+]?(\d+(\.\d*)?|\.\d+)(/(\d+(\.\d*)?|\.\d+))?", re.ASCII)
 
@@ -64,6 +65,23 @@ def parse_ratio(text: str, school: RatioSchool, *, what: str = "Ratio") -> float
             "Direction is set by the reverse mark, not by a sign."
         )
     return school.convert(value)
+
+
+def parse_signed_ratio(
+    text: str, school: RatioSchool, *, what: str = "Ratio"
+) -> tuple[float, bool]:
+    """Read a ratio with or without a sign: turns in per turn out, and whether it is negative.
+
+    A negative ratio is that of a reverse gear.
+
+    Raises
+    ------
+    InputError
+        Not a number, or zero.
+    """
+    bare = text.strip()
+    negative = bare.startswith(("-", "−"))
+    return parse_ratio(bare[1:] if negative else bare, school, what=what), negative
 
 
 def format_ratio(ratio: float | Fraction, school: RatioSchool) -> str:

@@ -6,7 +6,7 @@ from pydantic import ValidationError
 
 from mild_badger.core.csv_text import bare_cell, csv_text, split_line
 from mild_badger.core.errors import InputError
-from mild_badger.core.targets.schools import RatioSchool, parse_ratio
+from mild_badger.core.targets.schools import RatioSchool, parse_signed_ratio
 from mild_badger.core.vehicle.box import MAX_GEARS
 from mild_badger.core.vehicle.codec import explain
 from mild_badger.core.vehicle.model import GearTarget, RealVehicle
@@ -91,9 +91,7 @@ def _from_line(number: int, line: str, school: RatioSchool) -> _Row:
 
 
 def _ratio(number: int, text: str, school: RatioSchool) -> tuple[float, bool]:
-    negative = text.strip().startswith(("-", "−"))
-    bare = text.strip().lstrip("-−")
-    return parse_ratio(bare, school, what=f"Line {number}"), negative
+    return parse_signed_ratio(text, school, what=f"Line {number}")
 
 
 def _named(rows: list[_Row]) -> list[GearTarget]:

@@ -35,8 +35,10 @@ __all__ = [
     "keep_train",
     "keepable",
     "mark_change_gear",
+    "move_gear",
     "move_slot",
     "new_gear",
+    "place_of_new",
     "remove_gear",
     "rename_gear",
     "set_direct",
@@ -44,6 +46,7 @@ __all__ = [
     "set_fulcrums",
     "set_gears",
     "set_range_place",
+    "set_ratio",
     "set_second",
     "set_shared",
     "set_train",
@@ -102,8 +105,34 @@ def add_gear(vehicle: Vehicle, gear: GearTarget) -> Edit:
     """
     if len(vehicle.real.gears) >= MAX_GEARS:
         raise DocumentError(f"A vehicle has at most {MAX_GEARS} gears; remove one first.")
-    edit = set_gears(vehicle, [*vehicle.real.gears, gear])
-    return Edit(f"Add gear {gear.name}", edit.changes)
+    gears = list(vehicle.real.gears)
+    gears.insert(place_of_new(vehicle, reverse=gear.reverse), gear)
+    return Edit(f"Add gear {gear.name}", set_gears(vehicle, gears).changes)
+
+
+def place_of_new(vehicle: Vehicle, *, reverse: bool) -> int:
+    """Where a new gear goes in the list: a forward one behind the last forward one."""
+    gears = vehicle.real.gears
+    return next((n for n in range(len(gears), 0, -1) if reverse or not gears[n - 1].reverse), 0)
+
+
+def move_gear(vehicle: Vehicle, row: int, by: int) -> Edit | None:
+    """Move a gear up (negative) or down the list of targets; None where it is at the end."""
+    gears = list(vehicle.real.gears)
+    if not (0 <= row < len(gears) and 0 <= row + by < len(gears)):
+        return None
+    gear = gears.pop(row)
+    gears.insert(row + by, gear)
+    return Edit(f"Move gear {gear.name}", set_gears(vehicle, gears).changes)
+
+
+def set_ratio(vehicle: Vehicle, row: int, ratio: float, *, reverse: bool) -> Edit:
+    """Set a target's ratio, given as turns in per turn out; ``reverse`` makes it a reverse gear."""
+    path = ("real", "gears", row)
+    changes = [Change((*path, "ratio"), ratio)]
+    if reverse:
+        changes.append(Change((*path, "reverse"), True))
+    return Edit(f"Set the ratio of {vehicle.real.gears[row].name}", tuple(changes))
 
 
 def remove_gear(vehicle: Vehicle, name: str) -> Edit:

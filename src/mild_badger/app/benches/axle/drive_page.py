@@ -1,18 +1,22 @@
 """Differentials and driven axles: kinds, planets and what they bear, crown wheel sides."""
 
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
+from functools import partial, reduce
+
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.axle.drive_view import DriveView
-from mild_badger.app.drawing.fields import Ask, FieldColumn
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption, row_of
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec
+from mild_badger.app.drawing.records import Column, RecordTable
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.axle.running import add_axle
 from mild_badger.core.axle.strength import planet_limit_n, planet_loads, strength_words
-from mild_badger.core.changes import Edit
-from mild_badger.core.errors import BadgerError
+from mild_badger.core.changes import Edit, Path
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.model import DrivenAxle, Vehicle
 
 __all__ = ["DrivePage"]
 
@@ -20,20 +24,45 @@ DIFF = ("differential",)
 KINDS = (("open", "bevel"), ("planetary", "planetary"), ("locked", "solid axle"),
          ("none", "one wheel"))  # fmt: skip
 ASKS = (
-    Ask((*DIFF, "kind"), "Between the wheels", "", choices=KINDS),
-    Ask((*DIFF, "planets"), "Planets", ""),
-    Ask((*DIFF, "side_teeth"), "Side gears", "teeth"),
-    Ask((*DIFF, "planet_teeth"), "Planets of", "teeth"),
-    Ask((*DIFF, "sun_teeth"), "Planetary: sun, left", "teeth"),
-    Ask((*DIFF, "ring_teeth"), "ring, right", "teeth"),
-    Ask((*DIFF, "driven_side"), "One wheel: which", "",
+    FieldSpec((*DIFF, "kind"), "Between the wheels", "", choices=KINDS),
+    FieldSpec((*DIFF, "planets"), "Planets", ""),
+    FieldSpec((*DIFF, "side_teeth"), "Side gears", "teeth"),
+    FieldSpec((*DIFF, "planet_teeth"), "Planets of", "teeth"),
+    FieldSpec((*DIFF, "sun_teeth"), "Planetary: sun, left", "teeth"),
+    FieldSpec((*DIFF, "ring_teeth"), "ring, right", "teeth"),
+    FieldSpec((*DIFF, "driven_side"), "One wheel: which", "",
         choices=(("left", "left"), ("right", "right"))),
-    Ask((*DIFF, "tooth_limit_n"), "A tooth bears (or estimate)", "N", optional=True),
-    Ask(("kit", "tooth_strength_mpa"), "Strength for the estimate", "N/mm²"),
+    FieldSpec((*DIFF, "tooth_limit_n"), "A tooth bears (or estimate)", "N", optional=True),
+    FieldSpec(("kit", "tooth_strength_mpa"), "Strength for the estimate", "N/mm²"),
 )  # fmt: skip
-AXLES = ("name", "ahead mm", "pinion", "crown", "crown on", "pinion from", "kind", "centre")
-FIELDS = ("name", "ahead_mm", "pinion", "crown", "crown_side", "pinion_from", "kind", "centre")
-NUMBERS = ("ahead_mm", "pinion", "crown")
+
+
+def _typed(  # noqa: PLR0917 - the first three are bound, as a column calls it
+    path: Path, title: str, number: bool, vehicle: Vehicle, row: int, text: str
+) -> Edit:
+    what = f"{vehicle.more_axles[row].name}, {title}"
+    value: object = parse_number(text, what=what) if number else text
+    return Edit.one("Change a driven axle", ("more_axles", row, *path), value)
+
+
+def _column(title: str, *path: str, number: bool = False) -> Column[DrivenAxle]:
+    def cell(axle: DrivenAxle) -> Cell:
+        value = reduce(getattr, path, axle)
+        return Cell(f"{value:g}" if number else str(value), right=number)
+
+    return Column(title, cell, partial(_typed, path, title, number))
+
+
+AXLES = (
+    _column("name", "name"),
+    _column("ahead mm", "ahead_mm", number=True),
+    _column("pinion", "pinion", number=True),
+    _column("crown", "crown", number=True),
+    _column("crown on", "crown_side"),
+    _column("pinion from", "pinion_from"),
+    _column("kind", "differential", "kind"),
+    _column("centre", "centre"),
+)
 
 
 class DrivePage(QWidget):
@@ -49,7 +78,7 @@ class DrivePage(QWidget):
         row.setSpacing(12)
         self.view = DriveView(theme)
         row.addWidget(self.view, 1)
-        self.fields = FieldColumn(session, ASKS, in_units.isChecked)
+        self.fields = FieldForm(session, ASKS, in_units.isChecked)
         self.fields.setFixedWidth(264)
         row.addWidget(self.fields)
         self.loads = Table(("gear", "N·mm at stall", "N a tooth", "limit"), "Planet loads")
@@ -62,10 +91,9 @@ class DrivePage(QWidget):
         self.words.setAccessibleName("How strong the differential is")
         outer.addWidget(self.words)
         outer.addWidget(caption("Further driven axles", "head"))
-        self.axles = Table(AXLES, "Further driven axles")
+        self.axles = RecordTable(session, AXLES, "Further driven axles")
         self.axles.header_right(1, 2, 3)
         self.axles.stretch(0)
-        self.axles.itemChanged.connect(self._edited)
         outer.addWidget(self.axles, 1)
         self.add = button("Add an axle", self._add)
         self.remove = button("Remove it", self._remove)
@@ -94,20 +122,7 @@ class DrivePage(QWidget):
             ]
         )  # fmt: skip
         self.words.setText(strength_words(vehicle, overall))
-        self.axles.show_cells(
-            [
-                [
-                    Cell(text, right=number, editable=True)
-                    for text, number in (
-                        (axle.name, False), (f"{axle.ahead_mm:g}", True), (str(axle.pinion), True),
-                        (str(axle.crown), True), (axle.crown_side, False),
-                        (axle.pinion_from, False), (axle.differential.kind, False),
-                        (axle.centre, False),
-                    )
-                ]
-                for axle in vehicle.more_axles
-            ]
-        )  # fmt: skip
+        self.axles.show_records(vehicle.more_axles)
 
     def facts(self) -> str:
         """Say which way every axle drives."""
@@ -115,19 +130,6 @@ class DrivePage(QWidget):
             f"{self.view.words()[:1].upper()}{self.view.words()[1:]}. Arrows show which way the "
             "wheels go in the engaged gear; the crown wheel is drawn on its side of the pinion."
         )
-
-    def _edited(self, item: QTableWidgetItem) -> None:
-        field = FIELDS[item.column()]
-        text = item.text().strip()
-        where = ("differential", "kind") if field == "kind" else (field,)
-        try:
-            value: object = parse_number(text, what=field) if field in NUMBERS else text
-            self.session.do(
-                Edit.one("Change a driven axle", ("more_axles", item.row(), *where), value)
-            )
-        except BadgerError as error:
-            self.session.refused.emit(str(error))
-        self.refresh(self.session.evaluation)
 
     def _add(self) -> None:
         self.session.do(add_axle(self.session.vehicle))

@@ -17,7 +17,8 @@ from PyQt6.QtWidgets import (
 
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
-from mild_badger.app.drawing.widgets import Cell, Table, caption
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.axle.lesson import STEPS, Lesson, LessonState, Line, show_step
 from mild_badger.core.axle.road_state import Turn

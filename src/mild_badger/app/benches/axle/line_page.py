@@ -7,10 +7,11 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.fields import Ask, FieldColumn
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec
 from mild_badger.app.drawing.handles import HandlePaper
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.widgets import Cell, Table, button, row_of
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.axle.clearance import clearance
@@ -23,15 +24,15 @@ __all__ = ["LinePage"]
 
 LINE = ("running", "line")
 ASKS = (
-    Ask((*LINE, "offset_mm"), "Pinion below the middle"),
-    Ask((*LINE, "offset_limit"), "Limit, share of the crown wheel", ""),
-    Ask((*LINE, "drop_driver"), "Drop gears (empty: none), upper", "teeth", optional=True),
-    Ask((*LINE, "drop_driven"), "lower", "teeth", optional=True),
-    Ask((*LINE, "room_mm"), "Room above the shaft"),
-    Ask((*LINE, "floor_thick_mm"), "Floor's thickness"),
-    Ask((*LINE, "floor_mm"), "Floor (empty: flat)", optional=True),
-    Ask((*LINE, "seat_mm"), "Seat above the floor"),
-    Ask((*LINE, "head_mm"), "Roof above the seat"),
+    FieldSpec((*LINE, "offset_mm"), "Pinion below the middle"),
+    FieldSpec((*LINE, "offset_limit"), "Limit, share of the crown wheel", ""),
+    FieldSpec((*LINE, "drop_driver"), "Drop gears (empty: none), upper", "teeth", optional=True),
+    FieldSpec((*LINE, "drop_driven"), "lower", "teeth", optional=True),
+    FieldSpec((*LINE, "room_mm"), "Room above the shaft"),
+    FieldSpec((*LINE, "floor_thick_mm"), "Floor's thickness"),
+    FieldSpec((*LINE, "floor_mm"), "Floor (empty: flat)", optional=True),
+    FieldSpec((*LINE, "seat_mm"), "Seat above the floor"),
+    FieldSpec((*LINE, "head_mm"), "Roof above the seat"),
 )
 
 
@@ -170,7 +171,7 @@ class LinePage(QWidget):
         side = QVBoxLayout()
         self.plan = button("Plan axle and steering", self._plan, "main")
         side.addWidget(self.plan)
-        self.fields = FieldColumn(session, ASKS, in_units.isChecked)
+        self.fields = FieldForm(session, ASKS, in_units.isChecked)
         self.fields.setFixedWidth(300)
         side.addWidget(self.fields, 1)
         row.addLayout(side)

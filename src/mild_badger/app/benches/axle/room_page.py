@@ -3,8 +3,9 @@
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.axle.room_view import RoomView
-from mild_badger.app.drawing.fields import Ask, FieldColumn
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption, scrolled
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, scrolled
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.axle.clearance import Clearance, clearance
@@ -17,28 +18,28 @@ __all__ = ["RoomPage"]
 
 SHAPE, CHASSIS, SPRING = (("running", part) for part in ("shape", "chassis", "suspension"))
 ASKS = (
-    Ask(("axle", "track_mm"), "Track"),
-    Ask(("axle", "wheelbase_mm"), "Wheelbase"),
-    Ask(("wheels", "diameter_mm"), "Tyre"),
-    Ask((*SHAPE, "housing_mm"), "Housing across"),
-    Ask((*SHAPE, "arm_mm"), "Axle arm across"),
-    Ask((*SHAPE, "case_mm"), "Wall of housings"),
-    Ask((*SHAPE, "hub"), "Hub", "", choices=(("straight", "straight"), ("raised", "raised"),
+    FieldSpec(("axle", "track_mm"), "Track"),
+    FieldSpec(("axle", "wheelbase_mm"), "Wheelbase"),
+    FieldSpec(("wheels", "diameter_mm"), "Tyre"),
+    FieldSpec((*SHAPE, "housing_mm"), "Housing across"),
+    FieldSpec((*SHAPE, "arm_mm"), "Axle arm across"),
+    FieldSpec((*SHAPE, "case_mm"), "Wall of housings"),
+    FieldSpec((*SHAPE, "hub"), "Hub", "", choices=(("straight", "straight"), ("raised", "raised"),
                                              ("geared", "geared"))),
-    Ask((*SHAPE, "rise_mm"), "raised by"),
-    Ask((*SHAPE, "hub_driver"), "geared, upper gear", "teeth"),
-    Ask((*SHAPE, "hub_driven"), "lower gear", "teeth"),
-    Ask((*CHASSIS, "front_overhang_mm"), "Ahead of the front axle"),
-    Ask((*CHASSIS, "front_low_mm"), "lowest there"),
-    Ask((*CHASSIS, "rear_overhang_mm"), "Behind the rear axle"),
-    Ask((*CHASSIS, "rear_low_mm"), "lowest there"),
-    Ask((*CHASSIS, "belly_mm"), "Belly between the axles"),
-    Ask((*CHASSIS, "mass_kg"), "Mass", "kg"),
-    Ask((*SPRING, "rate_n_mm"), "Spring at a wheel (empty: none)", "N/mm", optional=True),
-    Ask((*SPRING, "up_mm"), "travel up"),
-    Ask((*SPRING, "down_mm"), "travel down"),
-    Ask((*SPRING, "link_mm"), "swinging link"),
-    Ask((*SPRING, "front_share"), "share of weight in front", ""),
+    FieldSpec((*SHAPE, "rise_mm"), "raised by"),
+    FieldSpec((*SHAPE, "hub_driver"), "geared, upper gear", "teeth"),
+    FieldSpec((*SHAPE, "hub_driven"), "lower gear", "teeth"),
+    FieldSpec((*CHASSIS, "front_overhang_mm"), "Ahead of the front axle"),
+    FieldSpec((*CHASSIS, "front_low_mm"), "lowest there"),
+    FieldSpec((*CHASSIS, "rear_overhang_mm"), "Behind the rear axle"),
+    FieldSpec((*CHASSIS, "rear_low_mm"), "lowest there"),
+    FieldSpec((*CHASSIS, "belly_mm"), "Belly between the axles"),
+    FieldSpec((*CHASSIS, "mass_kg"), "Mass", "kg"),
+    FieldSpec((*SPRING, "rate_n_mm"), "Spring at a wheel (empty: none)", "N/mm", optional=True),
+    FieldSpec((*SPRING, "up_mm"), "travel up"),
+    FieldSpec((*SPRING, "down_mm"), "travel down"),
+    FieldSpec((*SPRING, "link_mm"), "swinging link"),
+    FieldSpec((*SPRING, "front_share"), "share of weight in front", ""),
 )  # fmt: skip
 
 
@@ -75,7 +76,7 @@ class RoomPage(QWidget):
         side = QVBoxLayout()
         self.plan = button("Plan axle and steering", self._plan, "main")
         side.addWidget(self.plan)
-        self.fields = FieldColumn(session, ASKS, in_units.isChecked)
+        self.fields = FieldForm(session, ASKS, in_units.isChecked)
         side.addWidget(scrolled(self.fields, 312), 1)
         self.sagged = caption("", "soft", wrap=True)
         self.sagged.setFixedWidth(312)

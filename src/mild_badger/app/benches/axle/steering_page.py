@@ -4,8 +4,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.axle.steering_view import SteeringView
-from mild_badger.app.drawing.fields import Ask, FieldColumn
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption, scrolled
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, scrolled
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.axle.joint import double_ripple
@@ -24,25 +25,25 @@ __all__ = ["SteeringPage"]
 
 STEER = ("running", "steering")
 ASKS = (
-    Ask((*STEER, "kingpin_mm"), "Kingpin inside the tyre"),
-    Ask((*STEER, "arm_mm"), "Arm"),
-    Ask((*STEER, "arm_angle_deg"), "leaning inwards by", "°"),
-    Ask((*STEER, "rack_mm"), "Rack, joint to joint"),
-    Ask((*STEER, "rack_offset_mm"), "Rack ahead of the axle"),
-    Ask((*STEER, "rod_mm"), "Tie rod (empty: fits)", optional=True),
-    Ask((*STEER, "travel_mm"), "Travel either way"),
-    Ask((*STEER, "pinion_teeth"), "Pinion", "teeth"),
-    Ask((*STEER, "pinion_block_mm"), "Joints keep from the middle"),
-    Ask((*STEER, "wheel_ratio"), "Wheel turns per pinion turn", ""),
-    Ask((*STEER, "stop_deg"), "Stop at the knuckles", "°", optional=True),
-    Ask(("running", "chassis", "half_width_mm"), "Chassis, half its width"),
-    Ask(("running", "chassis", "tyre_width_mm"), "Tyre's width"),
-    Ask((*STEER, "driven"), "Front wheels", "",
+    FieldSpec((*STEER, "kingpin_mm"), "Kingpin inside the tyre"),
+    FieldSpec((*STEER, "arm_mm"), "Arm"),
+    FieldSpec((*STEER, "arm_angle_deg"), "leaning inwards by", "°"),
+    FieldSpec((*STEER, "rack_mm"), "Rack, joint to joint"),
+    FieldSpec((*STEER, "rack_offset_mm"), "Rack ahead of the axle"),
+    FieldSpec((*STEER, "rod_mm"), "Tie rod (empty: fits)", optional=True),
+    FieldSpec((*STEER, "travel_mm"), "Travel either way"),
+    FieldSpec((*STEER, "pinion_teeth"), "Pinion", "teeth"),
+    FieldSpec((*STEER, "pinion_block_mm"), "Joints keep from the middle"),
+    FieldSpec((*STEER, "wheel_ratio"), "Wheel turns per pinion turn", ""),
+    FieldSpec((*STEER, "stop_deg"), "Stop at the knuckles", "°", optional=True),
+    FieldSpec(("running", "chassis", "half_width_mm"), "Chassis, half its width"),
+    FieldSpec(("running", "chassis", "tyre_width_mm"), "Tyre's width"),
+    FieldSpec((*STEER, "driven"), "Front wheels", "",
         choices=(("false", "not driven"), ("true", "driven"))),
-    Ask((*STEER, "joint_limit_deg"), "Their joints bend at most", "°"),
-    Ask((*STEER, "column_deg"), "Column, first joint", "°"),
-    Ask((*STEER, "column_second_deg"), "second joint", "°"),
-    Ask((*STEER, "column_phase_deg"), "out of phase by", "°"),
+    FieldSpec((*STEER, "joint_limit_deg"), "Their joints bend at most", "°"),
+    FieldSpec((*STEER, "column_deg"), "Column, first joint", "°"),
+    FieldSpec((*STEER, "column_second_deg"), "second joint", "°"),
+    FieldSpec((*STEER, "column_phase_deg"), "out of phase by", "°"),
 )  # fmt: skip
 STEPS = 100
 
@@ -77,7 +78,7 @@ class SteeringPage(QWidget):
         row.addLayout(left, 1)
         side = QVBoxLayout()
         side.setSpacing(6)
-        self.fields = FieldColumn(session, ASKS, in_units.isChecked)
+        self.fields = FieldForm(session, ASKS, in_units.isChecked)
         side.addWidget(scrolled(self.fields, 312), 1)
         self.figures = Table(("", ""), "Figures of the steering")
         self.figures.header_right(1)

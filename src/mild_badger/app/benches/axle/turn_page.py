@@ -15,7 +15,9 @@ from PyQt6.QtWidgets import (
 )
 
 from mild_badger.app.benches.axle.plan import AxlePlan
-from mild_badger.app.drawing.widgets import Cell, Entry, Table, button, caption
+from mild_badger.app.drawing.fields import DocumentLineEdit
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.axle.road_state import (
@@ -101,11 +103,11 @@ class TurnPage(QWidget):
         self.slider.setRange(0, SLIDER_STEPS)
         self.slider.valueChanged.connect(self._slid)
         line.addWidget(self.slider, 1)
-        self.radius = Entry(self._typed, session.refused.emit, "Turn radius in mm")
+        self.radius = DocumentLineEdit(session, self._typed, "Turn radius in mm")
         self.radius.setFixedWidth(72)
         line.addWidget(self.radius)
         line.addWidget(caption("mm, or steered", "soft"))
-        self.steer = Entry(self._steered, session.refused.emit, "Mean steering angle")
+        self.steer = DocumentLineEdit(session, self._steered, "Mean steering angle")
         self.steer.setFixedWidth(56)
         line.addWidget(self.steer)
         line.addWidget(caption("°", "soft"))

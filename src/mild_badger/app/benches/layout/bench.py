@@ -11,8 +11,9 @@ from mild_badger.app.benches.layout.seats_page import SeatsPage
 from mild_badger.app.benches.layout.stack_page import StackPage
 from mild_badger.app.benches.layout.whole_page import WholePage
 from mild_badger.app.drawing.pictures import offset_words, place_words, train_picture
+from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.train_view import TrainPicture, TrainView
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption, row_of
+from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import InputError

@@ -3,15 +3,9 @@
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.layout.wall_view import WallView
-from mild_badger.app.drawing.widgets import (
-    Cell,
-    Table,
-    Tick,
-    button,
-    caption,
-    field_of,
-    row_of,
-)
+from mild_badger.app.drawing.fields import DocumentCheckBox, field_of, number_text
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
@@ -57,7 +51,7 @@ class FramePage(QWidget):
                 ("post_mm", "Diameter of posts"),
             )
         }  # fmt: skip
-        self.access = Tick(session, ("frame", "access_holes"), "access holes")
+        self.access = DocumentCheckBox(session, ("frame", "access_holes"), "access holes")
         self.made = QWidget()
         asked = row_of("walls", self.fields["wall_mm"], caption("mm thick,", "soft"),
                        self.fields["edge_mm"], caption("mm left beside a hole,", "soft"), "posts",
@@ -98,7 +92,7 @@ class FramePage(QWidget):
         """Show the walls of a vehicle's box and what sits in them."""
         vehicle = evaluation.vehicle
         for name, field in self.fields.items():
-            field.show_value(f"{getattr(vehicle.frame, name):g}")
+            field.show_value(number_text(getattr(vehicle.frame, name)))
         self.access.show_value(vehicle.frame.access_holes)
         self.made.setVisible(vehicle.kit.any_seat)
         stack = stack_for(vehicle)

@@ -6,9 +6,11 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPolygonF
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
+from mild_badger.app.drawing.fields import field_of, number_text
 from mild_badger.app.drawing.marks import pen, square_grid
 from mild_badger.app.drawing.paper import Paper
-from mild_badger.app.drawing.widgets import Cell, Table, caption, field_of, row_of
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
@@ -130,7 +132,7 @@ class SeatsPage(QWidget):
         self._evaluation = evaluation
         kit = evaluation.vehicle.kit
         for name, field in self.limits.items():
-            field.show_value(f"{getattr(kit, name):g}")
+            field.show_value(number_text(getattr(kit, name)))
         sizes = ["all sizes", *(f"{z} teeth" for z in kit.sizes)] if not kit.any_seat else []
         if sizes != [self.sizes.itemText(n) for n in range(self.sizes.count())]:
             self.sizes.clear()

@@ -2,7 +2,9 @@
 
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.widgets import Cell, Choice, Table, caption, field_of, row_of
+from mild_badger.app.drawing.fields import DocumentChoice, field_of, number_text
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
@@ -43,7 +45,7 @@ class StackPage(QWidget):
             )
         }  # fmt: skip
         fields = self.fields
-        self.sleeve = Choice(
+        self.sleeve = DocumentChoice(
             session, ("frame", "sleeve"), "Kind of sleeves",
             {"grooved": "fork groove outside", "thin": "thin, dogs let in"},
         )  # fmt: skip
@@ -81,10 +83,10 @@ class StackPage(QWidget):
         """Show what a layout takes and how it holds."""
         vehicle = evaluation.vehicle
         frame, kit = vehicle.frame, vehicle.kit
-        self.stiffness.show_value(f"{kit.shaft_modulus_mpa:g}")
+        self.stiffness.show_value(number_text(kit.shaft_modulus_mpa))
         for name, field in self.fields.items():
             value = getattr(frame, name)
-            field.show_value("" if value is None else f"{value:g}")
+            field.show_value("" if value is None else number_text(value))
         self.sleeve.show_value(frame.sleeve)
         thin = frame.sleeve == "thin"
         for widget in (self.fields["thin_mm"], self.fields["recess_mm"], self.recessed):

@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLay
 
 from mild_badger.app.benches.layout.end_view import EndView
 from mild_badger.app.benches.layout.side_view import SideView
-from mild_badger.app.drawing.widgets import Tick, button, caption, field_of, row_of
+from mild_badger.app.drawing.fields import DocumentCheckBox, field_of, number_text
+from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.worker import Job
@@ -59,7 +60,7 @@ class WholePage(QWidget):
                 ("near_percent", "Error a train may have"), ("seconds", "Seconds to look"),
             )
         }  # fmt: skip
-        self.half = Tick(session, ("placing", "half_units"), "half units")
+        self.half = DocumentCheckBox(session, ("placing", "half_units"), "half units")
         self.fields |= {
             name: field_of(session, ("placing", name), words, width=40, optional=True)
             for name, words in (("wide_u", "Clear width"), ("high_u", "Clear height"))
@@ -275,7 +276,7 @@ class WholePage(QWidget):
         placing = evaluation.vehicle.placing
         for name, field in self.fields.items():
             value = getattr(placing, name)
-            field.show_value("" if value is None else f"{value:g}")
+            field.show_value("" if value is None else number_text(value))
         self.half.show_value(placing.half_units)
         slots = isinstance(evaluation.vehicle.box, SlotBox)
         self.asks.setVisible(slots)  # other boxes' shafts stand where they must

@@ -1,16 +1,18 @@
 """The balance's page: the machine from above left, its masses below, stand and ground right."""
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QTableWidgetItem
+from functools import partial
+
+from PyQt6.QtWidgets import QComboBox, QGridLayout
 
 from mild_badger.app.benches.machine.balance_view import BalanceView
 from mild_badger.app.benches.machine.mechanism_page import MechanismPage
-from mild_badger.app.drawing.fields import Ask
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption, fill, row_of
+from mild_badger.app.drawing.fields import FieldSpec
+from mild_badger.app.drawing.records import Column, RecordTable
+from mild_badger.app.drawing.tables import Cell
+from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
-from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.machine.balance_result import (
     MASS_FIELDS,
@@ -22,33 +24,67 @@ from mild_badger.core.machine.balance_result import (
     type_mass,
     worst_words,
 )
-from mild_badger.core.vehicle.balance import Balance
+from mild_badger.core.vehicle.balance import Balance, Mass
+from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.cautions import caution_of
 
 __all__ = ["BalancePage"]
 
 BALANCE = ("balance",)
 ASKS = (
-    Ask((*BALANCE, "stands"), "It stands on", "",
+    FieldSpec((*BALANCE, "stands"), "It stands on", "",
         choices=(("feet", "feet"), ("wheels", "wheels"))),
-    Ask((*BALANCE, "feet_ahead_mm"), "Feet ahead of the axis"),
-    Ask((*BALANCE, "feet_behind_mm"), "Feet behind it"),
-    Ask((*BALANCE, "feet_apart_mm"), "Feet apart"),
-    Ask((*BALANCE, "foot_travel_mm"), "A foot lets down"),
-    Ask((*BALANCE, "axis_ahead_mm"), "Axis ahead of rear axle"),
-    Ask((*BALANCE, "slope_along_deg"), "Ground, nose up", "°"),
-    Ask((*BALANCE, "slope_across_deg"), "Ground, left up", "°"),
-    Ask((*BALANCE, "load_kg"), "Load", "kg"),
-    Ask((*BALANCE, "boom_mm"), "Hangs from a height"),
-    Ask((*BALANCE, "reach_low_mm"), "Least reach"),
-    Ask((*BALANCE, "reach_high_mm"), "Most reach"),
-    Ask((*BALANCE, "reach_mm"), "Reach now"),
-    Ask((*BALANCE, "slew_deg"), "Boom turned, left +", "°"),
-    Ask((*BALANCE, "weight_at_mm"), "Counterweight behind"),
-    Ask((*BALANCE, "weight_share"), "… its share", ""),
-    Ask((*BALANCE, "least_factor"), "Shall hold", "times"),
+    FieldSpec((*BALANCE, "feet_ahead_mm"), "Feet ahead of the axis"),
+    FieldSpec((*BALANCE, "feet_behind_mm"), "Feet behind it"),
+    FieldSpec((*BALANCE, "feet_apart_mm"), "Feet apart"),
+    FieldSpec((*BALANCE, "foot_travel_mm"), "A foot lets down"),
+    FieldSpec((*BALANCE, "axis_ahead_mm"), "Axis ahead of rear axle"),
+    FieldSpec((*BALANCE, "slope_along_deg"), "Ground, nose up", "°"),
+    FieldSpec((*BALANCE, "slope_across_deg"), "Ground, left up", "°"),
+    FieldSpec((*BALANCE, "load_kg"), "Load", "kg"),
+    FieldSpec((*BALANCE, "boom_mm"), "Hangs from a height"),
+    FieldSpec((*BALANCE, "reach_low_mm"), "Least reach"),
+    FieldSpec((*BALANCE, "reach_high_mm"), "Most reach"),
+    FieldSpec((*BALANCE, "reach_mm"), "Reach now"),
+    FieldSpec((*BALANCE, "slew_deg"), "Boom turned, left +", "°"),
+    FieldSpec((*BALANCE, "weight_at_mm"), "Counterweight behind"),
+    FieldSpec((*BALANCE, "weight_share"), "… its share", ""),
+    FieldSpec((*BALANCE, "least_factor"), "Shall hold", "times"),
 )  # fmt: skip
-HEADS = ("mass", "kg", "on", "ahead, mm", "left, mm", "high, mm", "taken off")
+
+
+def _typed(field: str, vehicle: Vehicle, row: int, text: str) -> Edit:
+    return type_mass(vehicle.balance or Balance(), row, field, text)
+
+
+def _ticked(vehicle: Vehicle, row: int, on: bool) -> Edit:
+    name = (vehicle.balance or Balance()).masses[row].name
+    return Edit.one(f"Take {name} off on the road", (*BALANCE, "masses", row, "removable"), on)
+
+
+def _added(vehicle: Vehicle) -> tuple[Edit, int]:
+    balance = vehicle.balance or Balance()
+    return add_mass(balance), len(balance.masses)
+
+
+def _column(title: str, field: str) -> Column[Mass]:
+    def cell(mass: Mass) -> Cell:
+        value = getattr(mass, field)
+        number = not isinstance(value, str)
+        return Cell(f"{value:g}" if number else value, right=number)
+
+    return Column(title, cell, partial(_typed, field))
+
+
+COLUMNS: tuple[Column[Mass], ...] = (
+    *(
+        _column(title, field)
+        for title, field in zip(
+            ("mass", "kg", "on", "ahead, mm", "left, mm", "high, mm"), MASS_FIELDS, strict=True
+        )
+    ),
+    Column("taken off", lambda mass: Cell("", checked=mass.removable), ticked=_ticked),
+)
 
 
 class BalancePage(MechanismPage):
@@ -60,12 +96,11 @@ class BalancePage(MechanismPage):
             session, self.view, ASKS, plan=lambda: start_balance(session.vehicle), drop=drop_balance
         )
         self.view.moved.connect(self._moved)
-        self.table = Table(HEADS, "Masses")
+        self.table = RecordTable(session, COLUMNS, "Masses", add=_added)
         self.table.header_right(1, 3, 4, 5)
         self.table.stretch(0)
         self.table.setMinimumHeight(84)
         self.table.setMaximumHeight(132)
-        self.table.itemChanged.connect(self._edited)
         self.left.insertWidget(1, self.table)
         self.more = button("Add a mass", self._add)
         self.less = button("Take the marked away", self._less)
@@ -105,15 +140,7 @@ class BalancePage(MechanismPage):
         self.fields.entries["weight_share"].setEnabled(not named)  # it is the outputs' then
         for thing in (self.table, self.more, self.less):
             thing.setVisible(balance is not None)
-        self.table.show_cells([] if balance is None else [
-            (
-                Cell(m.name, editable=True), Cell(f"{m.mass_kg:g}", right=True, editable=True),
-                Cell(m.on, editable=True), Cell(f"{m.x_mm:g}", right=True, editable=True),
-                Cell(f"{m.y_mm:g}", right=True, editable=True),
-                Cell(f"{m.z_mm:g}", right=True, editable=True), Cell("", checked=m.removable),
-            )
-            for m in balance.masses
-        ])  # fmt: skip
+        self.table.show_records(() if balance is None else balance.masses)
         self.view.show_evaluation(evaluation)
 
     def facts(self) -> str:
@@ -132,22 +159,6 @@ class BalancePage(MechanismPage):
         self.session.do(add_mass(self._balance()))
 
     def _less(self) -> None:
-        row = self.table.currentRow()
-        if 0 <= row < len(self._balance().masses):
+        row = self.table.chosen()
+        if row is not None:
             self.session.do(drop_mass(self._balance(), row))
-
-    def _edited(self, item: QTableWidgetItem) -> None:
-        balance, row, column = self._balance(), item.row(), item.column()
-        try:
-            if column < len(MASS_FIELDS):
-                edit = type_mass(balance, row, MASS_FIELDS[column], item.text())
-            else:
-                on = item.checkState() is Qt.CheckState.Checked
-                edit = Edit.one(f"Take {balance.masses[row].name} off on the road",
-                                (*BALANCE, "masses", row, "removable"), on)  # fmt: skip
-            done = self.session.do(edit)
-        except InputError as error:
-            self.session.refused.emit(str(error))
-            done = False
-        if not done:
-            self.refresh(self.session.evaluation)

@@ -7,8 +7,9 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QSlider, QVBoxLayout
 
 from mild_badger.app.benches.machine.cables_view import CablesView
 from mild_badger.app.benches.machine.mechanism_page import MechanismPage
-from mild_badger.app.drawing.fields import Ask, FieldColumn
-from mild_badger.app.drawing.widgets import Cell, Entry, Table, button, caption, row_of
+from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm, FieldSpec
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit, Path
@@ -31,11 +32,13 @@ __all__ = ["CablesPage"]
 
 CABLES = ("cables",)
 ASKS = (
-    Ask((*CABLES, "hand_mm"), "Hand from the pivot"),
-    Ask((*CABLES, "stroke_mm"), "Hand's stroke"),
-    Ask((*CABLES, "swing_deg"), "It swings, ±", "°"),
-    Ask((*CABLES, "apart"), "Holes are", "", choices=(("true", "for one"), ("false", "shared"))),
-    Ask((*CABLES, "step_percent"), "In step within", "%"),
+    FieldSpec((*CABLES, "hand_mm"), "Hand from the pivot"),
+    FieldSpec((*CABLES, "stroke_mm"), "Hand's stroke"),
+    FieldSpec((*CABLES, "swing_deg"), "It swings, ±", "°"),
+    FieldSpec(
+        (*CABLES, "apart"), "Holes are", "", choices=(("true", "for one"), ("false", "shared"))
+    ),
+    FieldSpec((*CABLES, "step_percent"), "In step within", "%"),
 )
 
 
@@ -68,7 +71,7 @@ class CablesPage(MechanismPage):
         self.left.insertLayout(3, row_of(self.take, self.best))
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
-        self.lines: dict[str, Entry] = {}
+        self.lines: dict[str, DocumentLineEdit] = {}
         rows: tuple[tuple[str, str, Callable[[str], bool]], ...] = (
             ("hand", "Hand's holes, mm", self._hand_holes),
             ("name", "This cable moves", self._rename),
@@ -76,7 +79,7 @@ class CablesPage(MechanismPage):
             ("second", "Lever 2's holes, mm", lambda text: self._lever_holes(1, text)),
         )
         for number, (key, words, commit) in enumerate(rows):
-            self.lines[key] = Entry(commit, session.refused.emit, words)
+            self.lines[key] = DocumentLineEdit(session, commit, words)
             grid.addWidget(caption(words), number, 0)
             grid.addWidget(self.lines[key], number, 1)
         self.count = QComboBox()
@@ -89,7 +92,7 @@ class CablesPage(MechanismPage):
         self.right.addLayout(grid)
         self._own_place = QVBoxLayout()
         self.right.addLayout(self._own_place)
-        self.own: FieldColumn | None = None
+        self.own: FieldForm | None = None
         self._own_key: object = None
         self.more = button("Add a cable", self._add)
         self.less = button("Take this one away", self._less)
@@ -137,14 +140,14 @@ class CablesPage(MechanismPage):
             if self.own is not None:
                 self._own_place.removeWidget(self.own)
                 self.own.deleteLater()
-            self.own = FieldColumn(self.session, (
-                Ask((*path, "from_hole"), "Hangs in hand's hole", ""),
-                Ask((*path, "wanted_mm"), "Its end shall move"),
-                Ask((*path, "works"), "It sets", "", choices=(
+            self.own = FieldForm(self.session, (
+                FieldSpec((*path, "from_hole"), "Hangs in hand's hole", ""),
+                FieldSpec((*path, "wanted_mm"), "Its end shall move"),
+                FieldSpec((*path, "works"), "It sets", "", choices=(
                     ("something", "a thing"), ("motor speed", "motor speed"))),
-                Ask((*path, "slack_mm"), "Slack"),
-                Ask((*path, "loss"), "Lost in the sheath", "of 1"),
-                Ask((*path, "push_n"), "Its end takes", "N"),
+                FieldSpec((*path, "slack_mm"), "Slack"),
+                FieldSpec((*path, "loss"), "Lost in the sheath", "of 1"),
+                FieldSpec((*path, "push_n"), "Its end takes", "N"),
             ), lambda: False)  # fmt: skip
             self._own_place.addWidget(self.own)
         if self.own is not None:

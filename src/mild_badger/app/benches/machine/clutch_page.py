@@ -4,7 +4,7 @@ from PyQt6.QtWidgets import QCheckBox
 
 from mild_badger.app.benches.machine.clutch_view import ClutchView
 from mild_badger.app.benches.machine.mechanism_page import MechanismPage
-from mild_badger.app.drawing.fields import Ask
+from mild_badger.app.drawing.fields import FieldSpec
 from mild_badger.app.drawing.widgets import button, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
@@ -23,18 +23,20 @@ __all__ = ["ClutchPage"]
 CLUTCH = ("clutch",)
 LINING_WORDS = tuple((name, f"{name}, {mu:g}") for name, mu in LININGS.items())
 ASKS = (
-    Ask((*CLUTCH, "outer_mm"), "Lining, outside"),
-    Ask((*CLUTCH, "inner_mm"), "Lining, inside"),
-    Ask((*CLUTCH, "faces"), "Faces that rub", ""),
-    Ask((*CLUTCH, "lining"), "Lining and its μ", "", choices=(*LINING_WORDS, ("own", "my own"))),
-    Ask((*CLUTCH, "own_mu"), "My own μ", ""),
-    Ask((*CLUTCH, "spring_n"), "Spring, lining new", "N"),
-    Ask((*CLUTCH, "spring_n_per_mm"), "Less for each mm", "N/mm"),
-    Ask((*CLUTCH, "wear_mm"), "May wear off"),
-    Ask((*CLUTCH, "gap_mm"), "Gap of a face, released"),
-    Ask((*CLUTCH, "lever_ratio"), "Lever's ratio", ": 1"),
-    Ask((*CLUTCH, "pedal_mm"), "Lever's travel"),
-    Ask((*CLUTCH, "free_mm"), "Of it play"),
+    FieldSpec((*CLUTCH, "outer_mm"), "Lining, outside"),
+    FieldSpec((*CLUTCH, "inner_mm"), "Lining, inside"),
+    FieldSpec((*CLUTCH, "faces"), "Faces that rub", ""),
+    FieldSpec(
+        (*CLUTCH, "lining"), "Lining and its μ", "", choices=(*LINING_WORDS, ("own", "my own"))
+    ),
+    FieldSpec((*CLUTCH, "own_mu"), "My own μ", ""),
+    FieldSpec((*CLUTCH, "spring_n"), "Spring, lining new", "N"),
+    FieldSpec((*CLUTCH, "spring_n_per_mm"), "Less for each mm", "N/mm"),
+    FieldSpec((*CLUTCH, "wear_mm"), "May wear off"),
+    FieldSpec((*CLUTCH, "gap_mm"), "Gap of a face, released"),
+    FieldSpec((*CLUTCH, "lever_ratio"), "Lever's ratio", ": 1"),
+    FieldSpec((*CLUTCH, "pedal_mm"), "Lever's travel"),
+    FieldSpec((*CLUTCH, "free_mm"), "Of it play"),
 )  # fmt: skip
 
 

@@ -6,8 +6,8 @@ from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QVBoxLayout
 
 from mild_badger.app.benches.machine.crane_view import CraneView
 from mild_badger.app.benches.machine.mechanism_page import MechanismPage
-from mild_badger.app.drawing.fields import Ask, FieldColumn
-from mild_badger.app.drawing.widgets import Entry, button, caption, fill, row_of
+from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm, FieldSpec, number_text
+from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit, Path
@@ -65,23 +65,23 @@ CARRIED_ASKS = (("shaft_mm", "Shaft ⌀"), ("long_mm", "A bearing's length"),
 NOBODY = "no other"
 
 
-def asks_for(output: CraneOutput, path: Path) -> tuple[tuple[Ask, ...], ...]:
+def asks_for(output: CraneOutput, path: Path) -> tuple[tuple[FieldSpec, ...], ...]:
     """List the fields of an output: its end's, its worm's, then what is left."""
-    found = [Ask((*path, "end", name), words, unit) for name, words, unit in
+    found = [FieldSpec((*path, "end", name), words, unit) for name, words, unit in
              END_ASKS[output.end.kind]]  # fmt: skip
     if isinstance(output.end, Ring):
         inside = (("false", "outside"), ("true", "inside"))
-        found.append(Ask((*path, "end", "internal"), "Pinion runs", "", choices=inside))
+        found.append(FieldSpec((*path, "end", "internal"), "Pinion runs", "", choices=inside))
     worm = WORM_ASKS if output.worm is not None else ()
     rest = []
     if output.source == OWN_INPUT:
-        rest.append(Ask((*path, "input_rpm"), "Its input turns", "rpm"))
-    rest += [Ask((*path, "keys"), "Keys of its coupling", ""),
-              Ask((*path, "coupled_after"), "… after pair", "")]  # fmt: skip
+        rest.append(FieldSpec((*path, "input_rpm"), "Its input turns", "rpm"))
+    rest += [FieldSpec((*path, "keys"), "Keys of its coupling", ""),
+              FieldSpec((*path, "coupled_after"), "… after pair", "")]  # fmt: skip
     if output.keeps is not None:
-        rest.append(Ask((*path, "share"), "Share of its speed", ""))
-    carried = [Ask((*path, "carried", name), words, "mm") for name, words in CARRIED_ASKS]
-    worms = (Ask((*path, "worm", name), words, unit) for name, words, unit in worm)
+        rest.append(FieldSpec((*path, "share"), "Share of its speed", ""))
+    carried = [FieldSpec((*path, "carried", name), words, "mm") for name, words in CARRIED_ASKS]
+    worms = (FieldSpec((*path, "worm", name), words, unit) for name, words, unit in worm)
     return tuple(found), tuple(worms), (*rest, *carried)
 
 
@@ -121,7 +121,7 @@ class CranePage(MechanismPage):
         self.worm = QCheckBox("a worm before its shaft")
         self.worm.clicked.connect(self._worm)
         self.right.addWidget(self.worm)
-        self.own: list[FieldColumn] = []
+        self.own: list[FieldForm] = []
         self._own_key: object = None
         self._own_place = QVBoxLayout()
         self.right.addLayout(self._own_place)
@@ -132,8 +132,8 @@ class CranePage(MechanismPage):
         self.right.addLayout(row_of(self.away))
         self.right.addWidget(caption(caution_of("lifting"), "soft", wrap=True))
 
-    def _entry(self, words: str, commit: Callable[[str], bool]) -> Entry:
-        made = Entry(commit, self.session.refused.emit, words)
+    def _entry(self, words: str, commit: Callable[[str], bool]) -> DocumentLineEdit:
+        made = DocumentLineEdit(self.session, commit, words)
         row = self._grid.rowCount()
         self._grid.addWidget(caption(words), row, 0)
         self._grid.addWidget(made, row, 1)
@@ -200,7 +200,7 @@ class CranePage(MechanismPage):
         spool = output.end if isinstance(output.end, Spool) else None
         for entry, sizes in ((self.made, spool.made_mm if spool else ()),
                              (self.adjust, spool.adjust_mm if spool else ())):  # fmt: skip
-            entry.show_value(", ".join(f"{mm:g}" for mm in sizes))
+            entry.show_value(", ".join(number_text(mm) for mm in sizes))
             entry.setEnabled(spool is not None)
         self.worm.setChecked(output.worm is not None)
         self.ropes.setEnabled(spool is not None and spool.ropes > 1)
@@ -214,7 +214,7 @@ class CranePage(MechanismPage):
                 self._own_place.removeWidget(column)
                 column.deleteLater()
             self.own = [
-                FieldColumn(self.session, asks, lambda: False)
+                FieldForm(self.session, asks, lambda: False)
                 for asks in asks_for(output, ("crane", "outputs", at)) if asks
             ]  # fmt: skip
             for column in self.own:

@@ -6,8 +6,8 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QW
 
 from mild_badger.app.benches.machine.engine_view import EngineView
 from mild_badger.app.benches.machine.turning import TurnBar
-from mild_badger.app.drawing.fields import Ask, FieldColumn
-from mild_badger.app.drawing.widgets import Entry, button, caption, row_of
+from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm, FieldSpec
+from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
@@ -31,15 +31,15 @@ __all__ = ["EnginePage"]
 
 DISPLAY = ("display",)
 ASKS = (
-    Ask((*DISPLAY, "layout"), "Cylinders stand", "", choices=(
+    FieldSpec((*DISPLAY, "layout"), "Cylinders stand", "", choices=(
         ("inline", "in line"), ("flat", "flat"), ("V", "as a V"),
     )),
-    Ask((*DISPLAY, "bank_deg"), "Angle of the V", "°"),
-    Ask((*DISPLAY, "throw_mm"), "Throw"),
-    Ask((*DISPLAY, "rod_mm"), "Rod"),
-    Ask((*DISPLAY, "bore_mm"), "Piston"),
-    Ask((*DISPLAY, "pin_mm"), "Pin"),
-    Ask((*DISPLAY, "drive"), "Driven from", "", choices=(
+    FieldSpec((*DISPLAY, "bank_deg"), "Angle of the V", "°"),
+    FieldSpec((*DISPLAY, "throw_mm"), "Throw"),
+    FieldSpec((*DISPLAY, "rod_mm"), "Rod"),
+    FieldSpec((*DISPLAY, "bore_mm"), "Piston"),
+    FieldSpec((*DISPLAY, "pin_mm"), "Pin"),
+    FieldSpec((*DISPLAY, "drive"), "Driven from", "", choices=(
         ("motor", "the motor"), ("box output", "the box"),
     )),
 )  # fmt: skip
@@ -77,11 +77,11 @@ class EnginePage(QWidget):
             self.presets.addItem(name, name)
         self.presets.activated.connect(lambda _n: self._preset())
         right.addWidget(self.presets)
-        self.fields = FieldColumn(session, ASKS, lambda: False)
+        self.fields = FieldForm(session, ASKS, lambda: False)
         right.addWidget(self.fields)
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
-        self.lines: dict[str, Entry] = {}
+        self.lines: dict[str, DocumentLineEdit] = {}
         rows: tuple[tuple[str, str, Callable[[str], bool]], ...] = (
             ("throws", "Throws, °", self._throws),
             ("order", "Fires in the order", self._order),
@@ -89,7 +89,7 @@ class EnginePage(QWidget):
             ("pairs", "Gears to the crank", self._pairs),
         )
         for number, (name, words, commit) in enumerate(rows):
-            entry = Entry(commit, session.refused.emit, words)
+            entry = DocumentLineEdit(session, commit, words)
             self.lines[name] = entry
             grid.addWidget(caption(words), number, 0)
             grid.addWidget(entry, number, 1)

@@ -5,8 +5,8 @@ from PyQt6.QtWidgets import QGridLayout
 from mild_badger.app.benches.machine.lever_view import LeverView
 from mild_badger.app.benches.machine.mechanism_page import MechanismPage
 from mild_badger.app.benches.machine.turning import TurnBar
-from mild_badger.app.drawing.fields import Ask
-from mild_badger.app.drawing.widgets import Entry, button, caption, row_of
+from mild_badger.app.drawing.fields import DocumentLineEdit, FieldSpec, number_text
+from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
@@ -28,23 +28,23 @@ from mild_badger.core.vehicle.box import LeverBox
 __all__ = ["LeverPage"]
 
 ASKS = (
-    Ask(("motion",), "Moved by", "", choices=(("yoke", "a yoke"), ("crank", "a crank"))),
-    Ask(("throw_mm",), "Throw"),
-    Ask(("rod_mm",), "Crank's rod"),
-    Ask(("lever_mm",), "Lever, pin to pin"),
-    Ask(("stop_low_mm",), "Stop, from the input"),
-    Ask(("stop_high_mm",), "Other stop"),
-    Ask(("ratchets",), "Ratchets", ""),
-    Ask(("two_sided",), "They drive", "", choices=(
+    FieldSpec(("motion",), "Moved by", "", choices=(("yoke", "a yoke"), ("crank", "a crank"))),
+    FieldSpec(("throw_mm",), "Throw"),
+    FieldSpec(("rod_mm",), "Crank's rod"),
+    FieldSpec(("lever_mm",), "Lever, pin to pin"),
+    FieldSpec(("stop_low_mm",), "Stop, from the input"),
+    FieldSpec(("stop_high_mm",), "Other stop"),
+    FieldSpec(("ratchets",), "Ratchets", ""),
+    FieldSpec(("two_sided",), "They drive", "", choices=(
         ("false", "one way"), ("true", "both ways"),
     )),
-    Ask(("turns",), "The wheel turns", "", choices=(("1", "+"), ("-1", "−"))),
-    Ask(("wheel_mm",), "Ratchet wheel, radius"),
-    Ask(("teeth",), "Its teeth", ""),
-    Ask(("pin_mm",), "Pins"),
-    Ask(("pin_lost_mm",), "Play at the throw"),
-    Ask(("pawl_lost_mm",), "Play at the pawl"),
-    Ask(("loss",), "Lost in each joint", "of 1"),
+    FieldSpec(("turns",), "The wheel turns", "", choices=(("1", "+"), ("-1", "−"))),
+    FieldSpec(("wheel_mm",), "Ratchet wheel, radius"),
+    FieldSpec(("teeth",), "Its teeth", ""),
+    FieldSpec(("pin_mm",), "Pins"),
+    FieldSpec(("pin_lost_mm",), "Play at the throw"),
+    FieldSpec(("pawl_lost_mm",), "Play at the pawl"),
+    FieldSpec(("loss",), "Lost in each joint", "of 1"),
 )  # fmt: skip
 
 
@@ -62,13 +62,13 @@ class LeverPage(MechanismPage):
         self.turning = TurnBar(360, "Angle of the throws", self._rpm)
         self.turning.turned.connect(self.view.turn_to)
         self.left.insertWidget(1, self.turning)
-        self.phases = Entry(self._phases, session.refused.emit, "Phases, °")
+        self.phases = DocumentLineEdit(session, self._phases, "Phases, °")
         self.phases.setPlaceholderText("evenly spaced")
-        self.pairs = Entry(self._pairs, session.refused.emit, "Gears to the throws")
+        self.pairs = DocumentLineEdit(session, self._pairs, "Gears to the throws")
         self.pairs.setPlaceholderText("none, or 8:24 · 12:20")
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
-        self.fulcrum = Entry(self._fulcrum, session.refused.emit, "Fulcrum, mm")
+        self.fulcrum = DocumentLineEdit(session, self._fulcrum, "Fulcrum, mm")
         for row, entry in enumerate((self.fulcrum, self.phases, self.pairs)):
             grid.addWidget(caption(entry.accessibleName()), row, 0)
             grid.addWidget(entry, row, 1)
@@ -85,8 +85,8 @@ class LeverPage(MechanismPage):
                 entry.show_value("")
         if drive is not None:
             words = f"{motion_words(drive, motion_of(drive))} {count_words(drive)}".strip()
-            self.fulcrum.show_value(f"{drive.fulcrum_mm:g}")
-            self.phases.show_value(", ".join(f"{phase:g}" for phase in drive.phases_deg))
+            self.fulcrum.show_value(number_text(drive.fulcrum_mm))
+            self.phases.show_value(", ".join(number_text(phase) for phase in drive.phases_deg))
             self.pairs.show_value(train_text(drive.pairs))
         self.show_planned(evaluation, words, planned=drive is not None)
         for thing in (self.fulcrum, self.phases, self.pairs, self.turning):

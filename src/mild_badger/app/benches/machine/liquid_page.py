@@ -4,8 +4,8 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout
 
 from mild_badger.app.benches.machine.liquid_view import LiquidView
 from mild_badger.app.benches.machine.mechanism_page import MechanismPage
-from mild_badger.app.drawing.fields import Ask
-from mild_badger.app.drawing.widgets import Entry, button, caption, fill
+from mild_badger.app.drawing.fields import DocumentLineEdit, FieldSpec
+from mild_badger.app.drawing.widgets import button, caption, fill
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
@@ -17,19 +17,19 @@ from mild_badger.core.workshop.cautions import caution_of
 __all__ = ["LiquidPage"]
 
 ASKS = (
-    Ask(("works",), "It works", "", choices=(("brake", "brakes"), ("clutch", "the clutch"))),
-    Ask(("master_mm",), "Master's bore"),
-    Ask(("slave_mm",), "Slaves' bore"),
-    Ask(("slaves",), "Slaves", ""),
-    Ask(("hand_n",), "Force at the pedal", "N"),
-    Ask(("pedal_ratio",), "Pedal's ratio", ": 1"),
-    Ask(("pedal_mm",), "Pedal's travel"),
-    Ask(("lost_mm3",), "Lost in air, tubes", "mm³"),
-    Ask(("floating",), "Calipers", "", choices=(("true", "float"), ("false", "one side"))),
-    Ask(("gap_mm",), "Gap of a pad"),
-    Ask(("radius_mm",), "Pads bite at a radius"),
-    Ask(("pad_mu",), "Pads' μ", ""),
-    Ask(("weight_share",), "Weight on those wheels", "of 1"),
+    FieldSpec(("works",), "It works", "", choices=(("brake", "brakes"), ("clutch", "the clutch"))),
+    FieldSpec(("master_mm",), "Master's bore"),
+    FieldSpec(("slave_mm",), "Slaves' bore"),
+    FieldSpec(("slaves",), "Slaves", ""),
+    FieldSpec(("hand_n",), "Force at the pedal", "N"),
+    FieldSpec(("pedal_ratio",), "Pedal's ratio", ": 1"),
+    FieldSpec(("pedal_mm",), "Pedal's travel"),
+    FieldSpec(("lost_mm3",), "Lost in air, tubes", "mm³"),
+    FieldSpec(("floating",), "Calipers", "", choices=(("true", "float"), ("false", "one side"))),
+    FieldSpec(("gap_mm",), "Gap of a pad"),
+    FieldSpec(("radius_mm",), "Pads bite at a radius"),
+    FieldSpec(("pad_mu",), "Pads' μ", ""),
+    FieldSpec(("weight_share",), "Weight on those wheels", "of 1"),
 )  # fmt: skip
 
 
@@ -48,7 +48,7 @@ class LiquidPage(MechanismPage):
         self.lines.setAccessibleName("Liquid line in view")
         self.lines.activated.connect(self._choose)
         self.more = button("One more", self._add)
-        self.name = Entry(self._rename, session.refused.emit, "It is called")
+        self.name = DocumentLineEdit(session, self._rename, "It is called")
         row = QHBoxLayout()
         row.addWidget(self.lines, 1)
         row.addWidget(self.more)

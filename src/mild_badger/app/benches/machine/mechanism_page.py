@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.fields import Ask, FieldColumn
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.widgets import button, caption, row_of, scrolled
 from mild_badger.app.session import Session
@@ -35,7 +35,7 @@ class MechanismPage(QWidget):
     """
 
     def __init__(
-        self, session: Session, view: Paper, asks: Sequence[Ask], *,
+        self, session: Session, view: Paper, asks: Sequence[FieldSpec], *,
         plan: Callable[[], Edit | None], drop: Callable[[], Edit],
         root: Callable[[], Path] = tuple, scrolls: bool = False,
     ) -> None:  # fmt: skip
@@ -59,7 +59,7 @@ class MechanismPage(QWidget):
         column.addLayout(row_of(self.plan, self.drop))
         self.top = QVBoxLayout()
         column.addLayout(self.top)
-        self.fields = FieldColumn(session, asks, lambda: False, root)
+        self.fields = FieldForm(session, asks, lambda: False, root)
         column.addWidget(self.fields)
         self.right = QVBoxLayout()
         self.right.setSpacing(6)

@@ -1,12 +1,15 @@
 """A box that exists: its trains by counted teeth, in any architecture, and its change gear."""
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from functools import partial
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.box_view import BoxView
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption
+from mild_badger.app.drawing.records import Column, RecordTable
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
@@ -23,8 +26,10 @@ from mild_badger.core.vehicle.box import (
     LeverBox,
     LeverPlace,
     RangeBox,
+    RangeSlot,
     Slot,
     SlotBox,
+    Train,
 )
 from mild_badger.core.vehicle.edits import (
     add_range_pair,
@@ -39,14 +44,22 @@ from mild_badger.core.vehicle.edits import (
     set_train,
     take_box,
 )
+from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.whatif import Swap, change_gear_swaps, change_places
 
 __all__ = ["BoxPage"]
 
-SLOTTED = ("gear", "own train, driver first", "second, summed", "direct", "place", "ratio", "step",
-           "turns", "error %")  # fmt: skip
-LEVERED = ("gear", "fulcrum, mm", "", "", "", "ratio", "step", "turns", "error %")
-RANGED = ("gear", "splitter pair", "range pair", "", "", "ratio", "step", "turns", "error %")
+WAYS = {1: "forwards +", -1: "backwards −", 0: "–"}
+
+
+@dataclass(frozen=True)
+class _Row:
+    """One gear of the box, its place, the step to the next gear, and whether it is engaged."""
+
+    gear: GearResult
+    slot: object
+    step: float | None
+    engaged: bool
 
 
 class BoxPage(QWidget):
@@ -55,8 +68,7 @@ class BoxPage(QWidget):
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session, self.theme = session, theme
-        self._gears: list[str] = []
-        self._shared: list[str] = []
+        self._kind = "slot"
         self._swaps: tuple[Swap, ...] = ()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -65,11 +77,11 @@ class BoxPage(QWidget):
         self.view = BoxView(theme)
         self.view.engage.connect(session.engage)
         column.addWidget(self.view, 5)
-        self.table = Table(SLOTTED, "Trains of the box by counted teeth")
+        self.table = RecordTable(
+            session, self._columns("slot"), "Trains of the box by counted teeth"
+        )
         self.table.header_right(5, 6, 8)
         self.table.stretch(1)
-        self.table.itemChanged.connect(self._edited)
-        self.table.itemActivated.connect(self.table.editItem)
         column.addWidget(self.table, 6)
         low = QHBoxLayout()
         low.setSpacing(16)
@@ -117,12 +129,10 @@ class BoxPage(QWidget):
         for made in self.more.values():
             head.addWidget(made)
         column.addLayout(head)
-        self.shared = Table(("pair", "teeth, driver first", "ratio"), "Shared pairs")
+        self.shared = RecordTable(self.session, self._shared_columns(), "Shared pairs")
         self.shared.header_right(2)
         self.shared.stretch(1)
         self.shared.setMinimumHeight(84)
-        self.shared.itemChanged.connect(self._shared_edited)
-        self.shared.itemActivated.connect(self.shared.editItem)
         column.addWidget(self.shared, 1)
         return column
 
@@ -170,53 +180,33 @@ class BoxPage(QWidget):
         self._fill_places(evaluation)
 
     def _fill(self, evaluation: Evaluation) -> None:
-        box, school = evaluation.vehicle.box, self.session.school
+        box = evaluation.vehicle.box
         ranged = isinstance(box, RangeBox)
         levered = isinstance(box, LeverBox)
-        heads = LEVERED if levered else RANGED if ranged else SLOTTED
-        self.table.setHorizontalHeaderLabels(list(heads))
+        kind = "lever" if levered else "range" if ranged else "slot"
+        if kind != self._kind:
+            self._kind = kind
+            self.table.set_columns(self._columns(kind))
         for column in (3, 4):
             self.table.setColumnHidden(column, ranged or levered)
         self.table.setColumnHidden(2, not (ranged or isinstance(box, SlotBox)))
         self.table.setColumnHidden(3, box.architecture != "layshaft")
-        self._gears = [gear.name for gear in evaluation.gears]
-        rows = []
-        for gear in evaluation.gears:
-            slot = box.slot(gear.name)
-            step = evaluation.step_after(gear.name)
-            ratio = "–" if gear.ratio is None else format_ratio(gear.ratio, school)
-            rows.append(
-                (
-                    Cell(gear.name, bold=gear.name == evaluation.situation.gear),
-                    *_train_cells(gear, slot, ranged),
-                    Cell(ratio, right=True),
-                    Cell("" if step is None else f"{step:.3f}", right=True),
-                    Cell({1: "forwards +", -1: "backwards −", 0: "–"}[gear.direction]),
-                    Cell(
-                        "–" if gear.error_percent is None
-                        else f"{gear.error_percent:+.2f}".replace("-", "−"),
-                        right=True,
-                    ),
+        self.table.show_records(
+            [
+                _Row(
+                    gear, box.slot(gear.name), evaluation.step_after(gear.name),
+                    gear.name == evaluation.situation.gear,
                 )
-            )  # fmt: skip
-        self.table.show_cells(rows)
+                for gear in evaluation.gears
+            ]
+        )  # fmt: skip
 
     def _fill_shared(self, evaluation: Evaluation) -> None:
-        box, school = evaluation.vehicle.box, self.session.school
-        shared = [*box.shared()]
-        self._shared = [*(s.key for s in shared), "final drive"]
-        rows = [
-            (
-                Cell(key),
-                Cell(train_text(train), editable=True),
-                Cell("–" if not train else format_ratio(train_ratio(train), school), right=True),
-            )
-            for key, train in [
-                *((s.key, s.train) for s in shared),
-                ("final drive", evaluation.vehicle.final_drive.pairs),
-            ]
-        ]
-        self.shared.show_cells(rows)
+        box = evaluation.vehicle.box
+        self.shared.show_records(
+            [*((s.key, s.train) for s in box.shared()),
+             ("final drive", evaluation.vehicle.final_drive.pairs)]
+        )  # fmt: skip
         for made in self.more.values():
             made.setVisible(isinstance(box, RangeBox))
 
@@ -272,40 +262,94 @@ class BoxPage(QWidget):
         if 0 <= row < len(self._swaps):
             self.session.do(self._swaps[row].edit)
 
-    def _edited(self, item: QTableWidgetItem) -> None:
-        gear, text = self._gears[item.row()], item.text()
-        taken = self._try(lambda: self._edit(gear, item.column(), text, item))
-        if not taken:
-            self.refresh(self.session.evaluation)
+    def _columns(self, kind: str) -> tuple[Column[_Row], ...]:
+        """Describe the columns of a kind of box: with slots, with shared ranges, with a lever."""
+        nothing = Column[_Row]("", lambda _row: Cell(""))
+        first: tuple[Column[_Row], ...]
+        if kind == "range":
+            first = (
+                Column("splitter pair", partial(_number, "splitter"), self._typed_splitter),
+                Column("range pair", partial(_number, "range"), self._typed_range),
+                nothing, nothing,
+            )  # fmt: skip
+        elif kind == "lever":
+            first = (
+                Column("fulcrum, mm", _fulcrum, self._typed_fulcrum),
+                nothing, nothing, nothing,
+            )  # fmt: skip
+        else:
+            first = (
+                Column("own train, driver first", _own, self._typed_train,
+                       open=lambda row: not row.gear.direct, may_be_empty=True),
+                Column("second, summed", lambda row: Cell(train_text(row.gear.second)),
+                       self._typed_second, may_be_empty=True),
+                Column("direct", lambda row: Cell("", checked=row.gear.direct),
+                       ticked=self._ticked_direct),
+                Column("place", _place, self._typed_place),
+            )  # fmt: skip
+        return (
+            Column("gear", lambda row: Cell(row.gear.name, bold=row.engaged)),
+            *first,
+            Column("ratio", self._ratio),
+            Column("step", lambda row: Cell("" if row.step is None else f"{row.step:.3f}",
+                                            right=True)),
+            Column("turns", lambda row: Cell(WAYS[row.gear.direction])),
+            Column("error %", _error),
+        )  # fmt: skip
 
-    def _edit(self, gear: str, column: int, text: str, item: QTableWidgetItem) -> bool:
-        vehicle = self.session.vehicle
-        box = vehicle.box
-        if isinstance(box, RangeBox):
-            number = int(parse_number(text, what=f"Gear {gear}"))
-            slot = box.slot(gear)
-            now = (slot.splitter, slot.range) if slot else (1, 1)
-            splitter, range_ = (number, now[1]) if column == 1 else (now[0], number)
-            edit = set_range_place(vehicle, gear, splitter=splitter, range_=range_)
-            return self.session.do(edit)
-        if isinstance(box, LeverBox):
-            return self.session.do(set_fulcrum(vehicle, gear, parse_number(text, what="Fulcrum")))
-        if column == 1:
-            return self.session.do(set_train(vehicle, gear, parse_train(text)))
-        if column == 2:
-            return self.session.do(set_second(vehicle, gear, parse_train(text)))
-        if column == 3:
-            return self.session.do(set_direct(vehicle, gear, bool(item.checkState().value)))
-        number, face = _parse_place(gear, text)
-        return self.session.do(move_slot(vehicle, gear, number, face))
+    def _ratio(self, row: _Row) -> Cell:
+        ratio = row.gear.ratio
+        return Cell("–" if ratio is None else format_ratio(ratio, self.session.school), right=True)
 
-    def _shared_edited(self, item: QTableWidgetItem) -> None:
-        key, text = self._shared[item.row()], item.text()
-        taken = self._try(
-            lambda: self.session.do(set_shared(self.session.vehicle, key, parse_train(text)))
-        )
-        if not taken:
-            self.refresh(self.session.evaluation)
+    def _shared_columns(self) -> tuple[Column[tuple[str, Train]], ...]:
+        def typed(vehicle: Vehicle, row: int, text: str) -> Edit:
+            return set_shared(vehicle, self.shared.records[row][0], parse_train(text))
+
+        def ratio(record: tuple[str, Train]) -> Cell:
+            shown = "–" if not record[1] else format_ratio(
+                train_ratio(record[1]), self.session.school
+            )  # fmt: skip
+            return Cell(shown, right=True)
+
+        return (
+            Column("pair", lambda record: Cell(record[0])),
+            Column("teeth, driver first", lambda record: Cell(train_text(record[1])), typed,
+                   may_be_empty=True),
+            Column("ratio", ratio),
+        )  # fmt: skip
+
+    def _gear(self, row: int) -> str:
+        return self.table.records[row].gear.name
+
+    def _typed_train(self, vehicle: Vehicle, row: int, text: str) -> Edit:
+        return set_train(vehicle, self._gear(row), parse_train(text))
+
+    def _typed_second(self, vehicle: Vehicle, row: int, text: str) -> Edit:
+        return set_second(vehicle, self._gear(row), parse_train(text))
+
+    def _ticked_direct(self, vehicle: Vehicle, row: int, on: bool) -> Edit:
+        return set_direct(vehicle, self._gear(row), on)
+
+    def _typed_place(self, vehicle: Vehicle, row: int, text: str) -> Edit:
+        column, face = _parse_place(self._gear(row), text)
+        return move_slot(vehicle, self._gear(row), column, face)
+
+    def _typed_splitter(self, vehicle: Vehicle, row: int, text: str) -> Edit:
+        return self._range_place(vehicle, row, text, splitter=True)
+
+    def _typed_range(self, vehicle: Vehicle, row: int, text: str) -> Edit:
+        return self._range_place(vehicle, row, text, splitter=False)
+
+    def _range_place(self, vehicle: Vehicle, row: int, text: str, *, splitter: bool) -> Edit:
+        gear = self._gear(row)
+        number = int(parse_number(text, what=f"Gear {gear}"))
+        slot = vehicle.box.slot(gear)
+        now = (slot.splitter, slot.range) if isinstance(slot, RangeSlot) else (1, 1)
+        asked = (number, now[1]) if splitter else (now[0], number)
+        return set_range_place(vehicle, gear, splitter=asked[0], range_=asked[1])
+
+    def _typed_fulcrum(self, vehicle: Vehicle, row: int, text: str) -> Edit:
+        return set_fulcrum(vehicle, self._gear(row), parse_number(text, what="Fulcrum"))
 
     def _try(self, do: Callable[[], bool]) -> bool:
         try:
@@ -315,22 +359,26 @@ class BoxPage(QWidget):
             return False
 
 
-def _train_cells(gear: GearResult, slot: object, ranged: bool) -> tuple[Cell, ...]:
-    if ranged:
-        splitter = getattr(slot, "splitter", "")
-        range_ = getattr(slot, "range", "")
-        return (
-            Cell(str(splitter), editable=True), Cell(str(range_), editable=True), Cell(""), Cell("")
-        )  # fmt: skip
-    if isinstance(slot, LeverPlace):
-        return Cell(f"{slot.fulcrum_mm:g}", editable=True), Cell(""), Cell(""), Cell("")
-    place = f"{slot.column} {slot.face}" if isinstance(slot, Slot) else ""
-    return (
-        Cell("direct" if gear.direct else train_text(gear.own), editable=not gear.direct),
-        Cell(train_text(gear.second), editable=True),
-        Cell("", checked=gear.direct),
-        Cell(place, editable=True),
-    )
+def _own(row: _Row) -> Cell:
+    return Cell("direct" if row.gear.direct else train_text(row.gear.own))
+
+
+def _place(row: _Row) -> Cell:
+    return Cell(f"{row.slot.column} {row.slot.face}" if isinstance(row.slot, Slot) else "")
+
+
+def _number(field: str, row: _Row) -> Cell:
+    return Cell(str(getattr(row.slot, field, "")))
+
+
+def _fulcrum(row: _Row) -> Cell:
+    slot = row.slot
+    return Cell(f"{slot.fulcrum_mm:g}" if isinstance(slot, LeverPlace) else "")
+
+
+def _error(row: _Row) -> Cell:
+    error = row.gear.error_percent
+    return Cell("–" if error is None else f"{error:+.2f}".replace("-", "−"), right=True)
 
 
 def _parse_place(gear: str, text: str) -> tuple[int, Face]:

@@ -2,9 +2,11 @@
 
 from functools import partial
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QDialog, QDialogButtonBox, QGridLayout, QWidget
 
-from mild_badger.app.drawing.widgets import Entry, caption
+from mild_badger.app.drawing.fields import DocumentLineEdit, number_text
+from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import InputError
@@ -35,15 +37,16 @@ class LimitsDialog(QDialog):
 
     def __init__(self, session: Session, parent: QWidget) -> None:
         super().__init__(parent)
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self._session = session
         self.setWindowTitle("Limits of the search")
-        self.numbers: dict[str, Entry] = {}
+        self.numbers: dict[str, DocumentLineEdit] = {}
         self.checks: dict[str, QCheckBox] = {}
         grid = QGridLayout(self)
         grid.setHorizontalSpacing(12)
         row = 0
         for name, field, note in NUMBERS:
-            entry = Entry(partial(self._number, field), self._refused, name)
+            entry = DocumentLineEdit(session, partial(self._number, field), name)
             entry.setFixedWidth(72)
             self.numbers[field] = entry
             grid.addWidget(caption(name), row, 0)
@@ -61,14 +64,12 @@ class LimitsDialog(QDialog):
             grid.addWidget(box, row, 0, 1, 2)
             grid.addWidget(caption(note, "soft"), row, 2)
             row += 1
-        self.trouble = caption("", "problem", wrap=True)
-        grid.addWidget(self.trouble, row, 0, 1, 3)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
         close = buttons.button(QDialogButtonBox.StandardButton.Close)
         if close is not None:
             close.setAutoDefault(False)
         buttons.rejected.connect(self.reject)
-        grid.addWidget(buttons, row + 1, 0, 1, 3)
+        grid.addWidget(buttons, row, 0, 1, 3)
         session.changed.connect(self.refresh)
         self.refresh()
 
@@ -77,7 +78,7 @@ class LimitsDialog(QDialog):
         search = self._session.vehicle.search
         for field, entry in self.numbers.items():
             value = getattr(search, field)
-            entry.show_value("" if value is None else f"{value:g}")
+            entry.show_value("" if value is None else number_text(value))
         for _, field, on, _, _ in CHECKS:
             self.checks[field].setChecked(getattr(search, field) == on)
 
@@ -92,11 +93,7 @@ class LimitsDialog(QDialog):
         return self._set(field, parse_number(text, what=_name(field)))
 
     def _set(self, field: str, value: object) -> bool:
-        self.trouble.setText("")
         return self._session.do(Edit.one("Change a limit", ("search", field), value))
-
-    def _refused(self, sentence: str) -> None:
-        self.trouble.setText(sentence)
 
 
 def _name(field: str) -> str:

@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.ratios.limits import LimitsDialog
 from mild_badger.app.benches.ratios.tradeoffs import Point, TradeOffChart
-from mild_badger.app.drawing.widgets import button, caption, field_of
+from mild_badger.app.drawing.fields import field_of, number_text
+from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.worker import Job
@@ -141,9 +142,9 @@ class SetPanel(QWidget):
         self.up_to.setVisible(slot)
         self.against.setVisible(slot)
         self.chart.setVisible(slot)
-        self.tolerance.show_value(f"{search.tolerance_percent:g}")
-        self.low.show_value(f"{search.factor_low:g}")
-        self.high.show_value(f"{search.factor_high:g}")
+        self.tolerance.show_value(number_text(search.tolerance_percent))
+        self.low.show_value(number_text(search.factor_low))
+        self.high.show_value(number_text(search.factor_high))
         self.factor_row.setVisible(search.fit == "spacing")
         self.factor_words.setText(
             "as far as final drives go"

@@ -5,7 +5,9 @@ from functools import partial
 from PyQt6.QtCore import QPoint, pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QMenu, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.widgets import Cell, Entry, Table, button, caption
+from mild_badger.app.drawing.fields import DocumentLineEdit
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.worker import Job
 from mild_badger.core.evaluate import Evaluation
@@ -70,7 +72,7 @@ class TrainChoice(QWidget):
         self.rungs.stretch(2)
         column.addWidget(self.rungs, 2)
         column.addWidget(caption("Or type counted teeth, an idler in brackets:", "soft"))
-        self.counted = Entry(self._type_train, self.session.refused.emit, "Train of this gear")
+        self.counted = DocumentLineEdit(self.session, self._type_train, "Train of this gear")
         self.counted.setPlaceholderText("12:20 · 8:(24):12")
         column.addWidget(self.counted)
 

@@ -1,20 +1,24 @@
 """Test drive: a course, a run in time with live charts, keys to shift, replay and CSV."""
 
+from functools import partial
+
 from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QPainter, QPolygonF
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSlider, QTableWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption, row_of
+from mild_badger.app.drawing.records import Column, RecordTable
+from mild_badger.app.drawing.tables import Cell
+from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.changes import Edit
-from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.motion.drive import USUAL_COURSE, Drive, DriveRow, drive_csv
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.road import Segment
 
 __all__ = ["DrivePage"]
 
@@ -144,12 +148,11 @@ class DrivePage(QWidget):
         row.addLayout(left, 1)
         side = QVBoxLayout()
         side.addWidget(caption("Course", "head"))
-        self.course = Table(("stretch", "length m", "value", ""), "Course")
+        self.course = RecordTable(session, COURSE, "Course")
         self.course.header_right(1, 2)
         self.course.stretch(3)
         self.course.setFixedWidth(200)
         self.course.setToolTip("hill: grade in %; turn: radius in m; rough: times the rolling")
-        self.course.itemChanged.connect(self._edited)
         side.addWidget(self.course, 1)
         self.add = button("Add", self._add)
         self.remove = button("Remove", self._remove)
@@ -170,17 +173,7 @@ class DrivePage(QWidget):
             self.by_rpm.setChecked(False)  # the keys that engage a gear shift the drive as well
             self._drive.shift(gear)
         self._engaged = gear
-        self.course.show_cells(
-            [
-                [
-                    Cell(s.kind, editable=True),
-                    Cell(f"{s.length_m:g}", right=True, editable=True),
-                    Cell("" if s.kind == "flat" else f"{s.value:g}", right=True, editable=True),
-                    Cell(UNITS[s.kind]),
-                ]
-                for s in (vehicle.course or USUAL_COURSE)
-            ]
-        )
+        self.course.show_records(vehicle.course or USUAL_COURSE)
         self.view.show_evaluation(evaluation)
         self._tell()
 
@@ -279,16 +272,21 @@ class DrivePage(QWidget):
             del course[row]
             self.session.do(Edit.one("Remove a stretch", ("course",), course))
 
-    def _edited(self, item: QTableWidgetItem) -> None:
-        course = self._stretches()
-        name = ("kind", "length_m", "value")[min(item.column(), 2)]
-        text = item.text().strip()
-        try:
-            stretch = course[item.row()]
-            stretch[name] = text if name == "kind" else parse_number(text, what=name)
-            if name == "kind" and text == "turn" and not stretch["value"]:
-                stretch["value"] = 1.0
-            self.session.do(Edit.one("Change the course", ("course",), course))
-        except BadgerError as error:
-            self.session.refused.emit(str(error))
-        self.refresh(self.session.evaluation)
+
+def _typed(field: str, vehicle: Vehicle, row: int, text: str) -> Edit:
+    course = [stretch.model_dump() for stretch in vehicle.course or USUAL_COURSE]
+    stretch = course[row]
+    what = {"length_m": "Length of the stretch", "value": "Value of the stretch"}.get(field, "")
+    stretch[field] = text if field == "kind" else parse_number(text, what=what)
+    if text == "turn" and not stretch["value"]:
+        stretch["value"] = 1.0
+    return Edit.one("Change the course", ("course",), course)
+
+
+COURSE: tuple[Column[Segment], ...] = (
+    Column("stretch", lambda s: Cell(s.kind), partial(_typed, "kind")),
+    Column("length m", lambda s: Cell(f"{s.length_m:g}", right=True), partial(_typed, "length_m")),
+    Column("value", lambda s: Cell("" if s.kind == "flat" else f"{s.value:g}", right=True),
+           partial(_typed, "value")),
+    Column("", lambda s: Cell(UNITS[s.kind])),
+)  # fmt: skip

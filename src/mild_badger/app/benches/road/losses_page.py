@@ -4,10 +4,11 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.fields import Ask, FieldColumn
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption, row_of
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.errors import BadgerError
@@ -20,10 +21,10 @@ __all__ = ["LossesPage"]
 
 LOSSES = ("losses",)
 ASKS = (
-    Ask(("kit", "mesh_loss"), "Lost in a loaded mesh, share", ""),
-    Ask((*LOSSES, "idle_mesh_n_mm"), "Drag of an idle mesh", "N·mm"),
-    Ask((*LOSSES, "bearing_n_mm"), "Drag of a bearing", "N·mm"),
-    Ask((*LOSSES, "drag_factor"), "Factor from a measured speed", ""),
+    FieldSpec(("kit", "mesh_loss"), "Lost in a loaded mesh, share", ""),
+    FieldSpec((*LOSSES, "idle_mesh_n_mm"), "Drag of an idle mesh", "N·mm"),
+    FieldSpec((*LOSSES, "bearing_n_mm"), "Drag of a bearing", "N·mm"),
+    FieldSpec((*LOSSES, "drag_factor"), "Factor from a measured speed", ""),
 )
 KINDS = ("dry", "waxed", "oiled")
 
@@ -88,7 +89,7 @@ class LossesPage(QWidget):
         row.addWidget(self.view, 1)
         side = QVBoxLayout()
         side.setSpacing(6)
-        self.fields = FieldColumn(session, ASKS, lambda: False)
+        self.fields = FieldForm(session, ASKS, lambda: False)
         self.fields.setFixedWidth(300)
         side.addWidget(self.fields)
         self.kind = QComboBox()

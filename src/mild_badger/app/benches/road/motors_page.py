@@ -1,37 +1,41 @@
 """The power unit, and which motor of a list turns this box at a wanted speed."""
 
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QTableWidgetItem, QVBoxLayout, QWidget
+from functools import partial
 
-from mild_badger.app.drawing.fields import Ask, FieldColumn
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption, row_of
+from PyQt6.QtGui import QColor
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec
+from mild_badger.app.drawing.records import Column, RecordTable
+from mild_badger.app.drawing.tables import Cell
+from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.kit.catalogue import shipped_motors
-from mild_badger.core.motion.pull import motor_trials, weakest_place
+from mild_badger.core.motion.pull import MotorTrial, motor_trials, weakest_place
 from mild_badger.core.targets.schools import parse_number
-from mild_badger.core.vehicle.model import Motor
+from mild_badger.core.vehicle.model import Motor, Vehicle
 
 __all__ = ["MotorsPage"]
 
 MOTOR = ("motor",)
 ASKS = (
-    Ask((*MOTOR, "count"), "Motors on one shaft", ""),
-    Ask((*MOTOR, "reduction"), "Their own reduction", ": 1"),
-    Ask((*MOTOR, "no_load_rpm"), "No load, one motor", "rpm"),
-    Ask((*MOTOR, "stall_torque_n_mm"), "Stall, one motor", "N·mm"),
-    Ask((*MOTOR, "rated_v"), "both at", "V"),
-    Ask((*MOTOR, "supply_v"), "Supply", "V"),
-    Ask((*MOTOR, "throttle"), "Speed controller lets through", ""),
-    Ask((*MOTOR, "no_load_a"), "Current without load", "A"),
-    Ask((*MOTOR, "stall_a"), "Current at stall", "A"),
-    Ask((*MOTOR, "limit_a"), "Limit of each (empty: none)", "A", optional=True),
-    Ask((*MOTOR, "working_rpm"), "Working speed of the shaft", "rpm"),
+    FieldSpec((*MOTOR, "count"), "Motors on one shaft", ""),
+    FieldSpec((*MOTOR, "reduction"), "Their own reduction", ": 1"),
+    FieldSpec((*MOTOR, "no_load_rpm"), "No load, one motor", "rpm"),
+    FieldSpec((*MOTOR, "stall_torque_n_mm"), "Stall, one motor", "N·mm"),
+    FieldSpec((*MOTOR, "rated_v"), "both at", "V"),
+    FieldSpec((*MOTOR, "supply_v"), "Supply", "V"),
+    FieldSpec((*MOTOR, "throttle"), "Speed controller lets through", ""),
+    FieldSpec((*MOTOR, "no_load_a"), "Current without load", "A"),
+    FieldSpec((*MOTOR, "stall_a"), "Current at stall", "A"),
+    FieldSpec((*MOTOR, "limit_a"), "Limit of each (empty: none)", "A", optional=True),
+    FieldSpec((*MOTOR, "working_rpm"), "Working speed of the shaft", "rpm"),
 )
-FIELDS = ("name", "no_load_rpm", "stall_torque_n_mm")
-HEADS = ("motor", "rpm", "N·mm", "turns it", "spare %", "top m/s", "what lets go first")
+_Tried = tuple[Motor, MotorTrial | None]
 
 
 class MotorsPage(QWidget):
@@ -54,10 +58,9 @@ class MotorsPage(QWidget):
                 "Tried in the engaged gear at", self.speed, caption("m/s on level ground", "soft")
             )
         )
-        self.table = Table(HEADS, "Motors tried on this box")
+        self.table = RecordTable(session, self._columns(), "Motors tried on this box")
         self.table.header_right(1, 2, 4, 5)
         self.table.stretch(6)
-        self.table.itemChanged.connect(self._edited)
         left.addWidget(self.table, 1)
         self.ship = button("Works' list", self._ship)
         self.add = button("Add this one", self._add)
@@ -68,7 +71,7 @@ class MotorsPage(QWidget):
         self.words.setAccessibleName("The weakest place")
         left.addWidget(self.words)
         row.addLayout(left, 1)
-        self.fields = FieldColumn(session, ASKS, lambda: False)
+        self.fields = FieldForm(session, ASKS, lambda: False)
         self.fields.setFixedWidth(250)
         row.addWidget(self.fields)
 
@@ -83,32 +86,12 @@ class MotorsPage(QWidget):
             return
         gear = evaluation.situation.gear or ""
         trials = motor_trials(vehicle, evaluation.gears, gear, speed)
-        rows = []
-        for number, motor in enumerate(vehicle.motors):
-            trial = trials[number] if number < len(trials) else None
-            cells = [
-                Cell(motor.name, editable=True, tip=_more(motor)),
-                *(
-                    Cell(f"{getattr(motor, name):g}", right=True, editable=True)
-                    for name in FIELDS[1:]
-                ),
+        self.table.show_records(
+            [
+                (motor, trials[number] if number < len(trials) else None)
+                for number, motor in enumerate(vehicle.motors)
             ]
-            if trial is not None:
-                color = None if trial.turns else self.theme.tokens.bad
-                cells += [
-                    Cell("yes" if trial.turns else "no", color=color),
-                    Cell(
-                        f"{min(trial.spare_percent, 999):.0f}".replace("-", "−"),
-                        right=True,
-                        color=color,
-                    ),
-                    Cell(f"{trial.top_m_s:.2f}", right=True),
-                    Cell(trial.weakest or "everything holds"),
-                ]
-            else:
-                cells += [Cell("engage a gear"), Cell(""), Cell(""), Cell("")]
-            rows.append(cells)
-        self.table.show_cells(rows)
+        )
         weak = weakest_place(vehicle, evaluation.gears)
         self.words.setText(
             f"Now the weakest place is {weak}." if weak
@@ -155,16 +138,49 @@ class MotorsPage(QWidget):
             del motors[row]
             self._motors("Remove a motor from the list", motors)
 
-    def _edited(self, item: QTableWidgetItem) -> None:
-        if item.column() >= len(FIELDS):
-            return
-        name, text = FIELDS[item.column()], item.text().strip()
-        try:
-            value: object = text if name == "name" else parse_number(text, what=name)
-            self.session.do(Edit.one("Change a motor", ("motors", item.row(), name), value))
-        except BadgerError as error:
-            self.session.refused.emit(str(error))
-        self.refresh(self.session.evaluation)
+    def _columns(self) -> tuple[Column[_Tried], ...]:
+        def color(tried: _Tried) -> QColor | None:
+            return None if tried[1] is None or tried[1].turns else self.theme.tokens.bad
+
+        def spare(tried: _Tried) -> Cell:
+            trial = tried[1]
+            shown = "" if trial is None else f"{min(trial.spare_percent, 999):.0f}"
+            return Cell(shown.replace("-", "−"), right=True, color=color(tried))
+
+        def turns(tried: _Tried) -> Cell:
+            if tried[1] is None:
+                return Cell("engage a gear")
+            return Cell("yes" if tried[1].turns else "no", color=color(tried))
+
+        def top(tried: _Tried) -> Cell:
+            return Cell("" if tried[1] is None else f"{tried[1].top_m_s:.2f}", right=True)
+
+        def weakest(tried: _Tried) -> Cell:
+            return Cell("" if tried[1] is None else tried[1].weakest or "everything holds")
+
+        return (
+            Column("motor", lambda tried: Cell(tried[0].name, tip=_more(tried[0])),
+                   partial(_typed, "name", "name")),
+            _figure("rpm", "no_load_rpm", "no-load speed"),
+            _figure("N·mm", "stall_torque_n_mm", "stall torque"),
+            Column("turns it", turns),
+            Column("spare %", spare),
+            Column("top m/s", top),
+            Column("what lets go first", weakest),
+        )  # fmt: skip
+
+
+def _typed(field: str, title: str, vehicle: Vehicle, row: int, text: str) -> Edit:
+    what = f"{vehicle.motors[row].name or 'Motor'}, {title}"
+    value: object = text if field == "name" else parse_number(text, what=what)
+    return Edit.one("Change a motor", ("motors", row, field), value)
+
+
+def _figure(title: str, field: str, words: str) -> Column[_Tried]:
+    def cell(tried: _Tried) -> Cell:
+        return Cell(f"{getattr(tried[0], field):g}", right=True)
+
+    return Column(title, cell, partial(_typed, field, words))
 
 
 def _more(motor: Motor) -> str:

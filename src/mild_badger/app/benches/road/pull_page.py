@@ -4,10 +4,11 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.fields import Ask, FieldColumn
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
-from mild_badger.app.drawing.widgets import Cell, Table, button
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.axle.running import plan_running, running_of
@@ -18,10 +19,10 @@ __all__ = ["PullPage"]
 
 GROUND, CHASSIS = ("ground",), ("running", "chassis")
 ASKS = (
-    Ask((*GROUND, "rolling"), "Rolling, share of the weight", ""),
-    Ask((*GROUND, "grip"), "Grip of the tyres", ""),
-    Ask((*CHASSIS, "mass_kg"), "Mass", "kg"),
-    Ask((*CHASSIS, "driven_share"), "Weight on driven wheels", ""),
+    FieldSpec((*GROUND, "rolling"), "Rolling, share of the weight", ""),
+    FieldSpec((*GROUND, "grip"), "Grip of the tyres", ""),
+    FieldSpec((*CHASSIS, "mass_kg"), "Mass", "kg"),
+    FieldSpec((*CHASSIS, "driven_share"), "Weight on driven wheels", ""),
 )
 HEADS = ("gear", "in all", "free m/s", "road m/s", "km/h ×n", "km/h ×√n", "real km/h", "pull N",
          "hill %", "limited by")  # fmt: skip
@@ -91,7 +92,7 @@ class PullPage(QWidget):
         side = QVBoxLayout()
         self.plan = button("Plan axle and steering", self._plan, "main")
         side.addWidget(self.plan)
-        self.fields = FieldColumn(session, ASKS, lambda: False)
+        self.fields = FieldForm(session, ASKS, lambda: False)
         self.fields.setFixedWidth(260)
         side.addWidget(self.fields, 1)
         row.addLayout(side)

@@ -8,7 +8,7 @@ import pyqtgraph
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.widgets import Cell, Table
+from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation

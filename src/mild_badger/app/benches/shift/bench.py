@@ -14,13 +14,8 @@ from mild_badger.app.benches.shift.play_page import PlayPage
 from mild_badger.app.benches.shift.power_page import PowerPage
 from mild_badger.app.benches.shift.table_page import TablePage
 from mild_badger.app.drawing.box_view import BoxView
-from mild_badger.app.drawing.widgets import (
-    Choice,
-    button,
-    caption,
-    field_of,
-    row_of,
-)
+from mild_badger.app.drawing.fields import DocumentChoice, field_of
+from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
@@ -118,8 +113,8 @@ class ShiftBench(PagedBench):
     def _choices(self) -> QWidget:
         """Make the row that says what selects the gears and what engages them."""
         session = self.session
-        self.actuator = Choice(session, ("shifting", "actuation"), "Selected by", ACTUATORS)
-        self.engaged_by = Choice(session, ("box", "engagement"), "Engaged by", ENGAGED)
+        self.actuator = DocumentChoice(session, ("shifting", "actuation"), "Selected by", ACTUATORS)
+        self.engaged_by = DocumentChoice(session, ("box", "engagement"), "Engaged by", ENGAGED)
         self.engaged_words = caption("engaged by")
         self.places = button("Place gears for it", self._place)
         self.turn = button("Turn over", lambda: None)
@@ -148,7 +143,7 @@ class ShiftBench(PagedBench):
         """Make the row that says how the columns of a slot box are fed and tied."""
         session = self.session
         feeds = {"rail": "a drive rail", "shaft": "one input shaft"}
-        self.feed = Choice(session, ("box", "feed"), "Columns are fed by", feeds)
+        self.feed = DocumentChoice(session, ("box", "feed"), "Columns are fed by", feeds)
         self.rail_words = caption("rail gears")
         self.rail = field_of(session, ("box", "rail_teeth"), "Rail gears", width=48)
         self.tie = field_of(session, ("box", "tie_teeth"), "Tie gears", width=48)

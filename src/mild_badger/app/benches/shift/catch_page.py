@@ -4,9 +4,10 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from mild_badger.app.drawing.fields import DocumentCheckBox, DocumentLineEdit, field_of, number_text
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
-from mild_badger.app.drawing.widgets import Entry, Tick, button, caption, field_of, row_of
+from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.changes import Edit
@@ -147,7 +148,7 @@ class CatchPage(QWidget):
         self.view = CatchView(theme)
         self.view.engage.connect(session.engage)
         column.addWidget(self.view, 1)
-        self.order = Entry(self._reorder, session.refused.emit, "Columns along the rail")
+        self.order = DocumentLineEdit(session, self._reorder, "Columns along the rail")
         self.order.setMinimumWidth(140)
         self.best = button("Fewest slides", self._take_best)
         self.best.setToolTip("The order of columns that takes the fewest slides from 1 to n to 1")
@@ -158,7 +159,7 @@ class CatchPage(QWidget):
                 ("tilt_s", "Seconds a tilt"),
             )
         }  # fmt: skip
-        self.past = Tick(
+        self.past = DocumentCheckBox(
             session, ("shifting", "catch", "past_neutral"), "slides on in neutral only"
         )  # fmt: skip
         fields = self.fields
@@ -190,7 +191,7 @@ class CatchPage(QWidget):
         self.order.show_value(columns_text(vehicle))
         self.past.show_value(vehicle.shifting.catch.past_neutral)
         for name, field in self.fields.items():
-            field.show_value(f"{getattr(vehicle.shifting.catch, name):g}")
+            field.show_value(number_text(getattr(vehicle.shifting.catch, name)))
         self.words.setText(catch_words(vehicle))
 
 

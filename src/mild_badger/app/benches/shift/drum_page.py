@@ -4,7 +4,8 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.shift.drum_view import DrumView
-from mild_badger.app.drawing.widgets import Choice, Entry, button, caption, field_of
+from mild_badger.app.drawing.fields import DocumentChoice, DocumentLineEdit, field_of, number_text
+from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Change, Edit
@@ -47,15 +48,15 @@ class DrumPage(QWidget):
     def _panel(self) -> QGridLayout:
         """Lay the drum's measures out beside it, two in a row."""
         session = self.session
-        self.drums = Choice(
+        self.drums = DocumentChoice(
             session, (*DRUM, "drums"), "Drums",
             {"one": "one drum", "odd and even": "an odd and an even drum"},
         )  # fmt: skip
-        self.dogs = Choice(
+        self.dogs = DocumentChoice(
             session, (*DRUM, "dogs"), "Dogs", {"plain": "plain dogs", "one-way": "one-way dogs"}
         )
-        self.order = Entry(self._reorder, session.refused.emit, "Positions in order")
-        self.angles = Entry(self._turn, session.refused.emit, "Angle of each position")
+        self.order = DocumentLineEdit(session, self._reorder, "Positions in order")
+        self.angles = DocumentLineEdit(session, self._turn, "Angle of each position")
         grid = QGridLayout()
         grid.setHorizontalSpacing(6)
         grid.setVerticalSpacing(5)
@@ -65,7 +66,7 @@ class DrumPage(QWidget):
         ):
             grid.addWidget(caption(words), row, 0)
             grid.addWidget(entry, row, 1, 1, 3)
-        self.fields: dict[str, Entry] = {}
+        self.fields: dict[str, DocumentLineEdit] = {}
         measures = (
             (("diameter_mm", "diameter mm", "Drum diameter"),
              ("track_pitch_mm", "apart mm", "Track to track")),
@@ -119,8 +120,8 @@ class DrumPage(QWidget):
         self.order.show_value(order_text(vehicle))
         self.angles.show_value(angles_text(vehicle))
         for name, field in self.fields.items():
-            field.show_value(f"{getattr(drum, name):g}")
-        self.travel.show_value(f"{vehicle.lever.fork_travel_mm:g}")
+            field.show_value(number_text(getattr(drum, name)))
+        self.travel.show_value(number_text(vehicle.lever.fork_travel_mm))
         self.save.setText("Wrapper …" if drum.drums == "one" else "Odd …")
         self.save_even.setVisible(drum.drums != "one")
         self.words.setText(drum_words(vehicle))

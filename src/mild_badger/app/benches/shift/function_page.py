@@ -1,32 +1,26 @@
 """The function box: the table of positions and outputs, what it takes, the list of trials."""
 
 from collections.abc import Callable
+from functools import partial
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QMenu,
     QPlainTextEdit,
     QStackedWidget,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from mild_badger.app.benches.shift.function_view import FunctionView
-from mild_badger.app.drawing.widgets import (
-    Cell,
-    Choice,
-    Table,
-    button,
-    caption,
-    field_of,
-    row_of,
-)
+from mild_badger.app.drawing.fields import DocumentChoice, field_of, number_text
+from mild_badger.app.drawing.records import Column, RecordTable
+from mild_badger.app.drawing.tables import Cell
+from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
-from mild_badger.core.errors import BadgerError
+from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.functions.result import FunctionResult
 from mild_badger.core.functions.table import (
@@ -46,13 +40,12 @@ from mild_badger.core.functions.table import (
     set_cell,
     start_functions,
 )
+from mild_badger.core.vehicle.functions import FunctionBox, FunctionOutput, FunctionPosition
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["FunctionPage"]
 
 MOTOR_WORDS = {"both": "both ways", "forward": "forward", "backward": "backward"}
-NAME, MOTOR, FIRST = 0, 1, 2
-"""Columns of the table of positions."""
 
 
 class FunctionPage(QWidget):
@@ -63,6 +56,7 @@ class FunctionPage(QWidget):
         self.session, self._theme = session, theme
         self._direction = 1
         self._result: FunctionResult | None = None
+        self._names: list[str] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -92,7 +86,7 @@ class FunctionPage(QWidget):
         self.motor = button("Motor forwards", self._turn_motor)
         self.list_button = button("Trial list", self._show_trials)
         self.list_button.setCheckable(True)
-        self.actuation = Choice(
+        self.actuation = DocumentChoice(
             session, ("functions", "actuation"), "Functions selected by",
             {"drum": "a drum", "one lever": "one lever"},
         )  # fmt: skip
@@ -119,17 +113,17 @@ class FunctionPage(QWidget):
         )  # fmt: skip
         tables = QHBoxLayout()
         tables.setSpacing(10)
-        self.table = Table(("position", "motor"), "What each output does in each position")
+        self.table = RecordTable(
+            self.session, self._columns(()), "What each output does in each position"
+        )
         self.table.setToolTip(CELL_HELP)
-        self.table.itemChanged.connect(self._edited)
         self.table.currentCellChanged.connect(lambda *_where: self._show())
         tables.addWidget(self.table, 3)
-        self.outputs = Table(("output", "drives", "one way"), "The outputs")
+        self.outputs = RecordTable(self.session, OUTPUTS, "The outputs")
         self.outputs.setToolTip(
             "Drives: shaft, spool 20 (diameter), screw 4 (lead), rack 16 (pinion's pitch "
             "diameter), ring 7 (turns in per turn)"
         )
-        self.outputs.itemChanged.connect(self._output_edited)
         tables.addWidget(self.outputs, 2)
         column.addLayout(tables, 1)
 
@@ -183,37 +177,16 @@ class FunctionPage(QWidget):
             self.pictures.setCurrentWidget(self.view)
             self.words.setText("")
             return
-        box, school = result.box, self.session.school
+        box = result.box
         names = [output.name for output in box.outputs]
-        if self.table.columnCount() != FIRST + len(names):
-            self.table.setColumnCount(FIRST + len(names))
-        self.table.setHorizontalHeaderLabels(["position", "motor", *names])
-        self.table.show_cells(
-            [
-                [
-                    Cell(position.name, editable=True),
-                    Cell(MOTOR_WORDS[position.motor], editable=True),
-                    *(
-                        Cell(cell_text(position.want(name), school) or "–", editable=True)
-                        for name in names
-                    ),
-                ]
-                for position in box.positions
-            ]
-        )
-        self.outputs.show_cells(
-            [
-                [
-                    Cell(output.name, editable=True),
-                    Cell(drive_text(output), editable=True),
-                    Cell("always" if output.one_way else "", checked=output.one_way),
-                ]
-                for output in box.outputs
-            ]
-        )
+        if names != self._names:
+            self._names = names
+            self.table.set_columns(self._columns(tuple(names)))
+        self.table.show_records(box.positions)
+        self.outputs.show_records(box.outputs)
         self.actuation.show_value(box.actuation)
-        self.rpm.show_value(f"{box.motor_rpm:g}")
-        self.tolerance.show_value(f"{box.tolerance_percent:g}")
+        self.rpm.show_value(number_text(box.motor_rpm))
+        self.tolerance.show_value(number_text(box.tolerance_percent))
         self.trials.setPlainText("\n".join(f"{n}. {s}" for n, s in enumerate(result.trials, 1)))
         self.words.setText(" ".join((result.words, *result.arrangement.problems)))
         self._show()
@@ -223,48 +196,68 @@ class FunctionPage(QWidget):
         self.motor.setText(f"Motor {ways[self._direction]}")
         self.view.show_state(self._position(), self._direction)
 
-    def _edited(self, item: QTableWidgetItem) -> None:
-        result = self._result
-        if result is None:
-            return
-        position = result.box.positions[item.row()]
-        vehicle, text = self.session.vehicle, item.text()
-        try:
-            if item.column() == NAME:
-                taken = self.session.do(rename_position(vehicle, position.name, text.strip()))
-            elif item.column() == MOTOR:
-                way = parse_motor(text, position=position.name)
-                path = ("functions", "positions", item.row(), "motor")
-                taken = self.session.do(Edit.one(f"Set the motor in {position.name}", path, way))
-            else:
-                output = result.box.outputs[item.column() - FIRST].name
-                want = parse_cell(text, output=output, school=self.session.school)
-                taken = self.session.do(set_cell(vehicle, position.name, output, want))
-        except BadgerError as error:
-            self.session.refused.emit(str(error))
-            taken = False
-        if not taken:
-            self.refresh(self.session.evaluation)
+    def _columns(self, outputs: tuple[str, ...]) -> tuple[Column[FunctionPosition], ...]:
+        """Describe the table: positions down, what each output does in them across."""
 
-    def _output_edited(self, item: QTableWidgetItem) -> None:
-        result = self._result
-        if result is None:
-            return
-        output = result.box.outputs[item.row()]
-        place = ("functions", "outputs", item.row())
-        try:
-            if item.column() == 0:
-                edit = rename_output(self.session.vehicle, output.name, item.text().strip())
-            elif item.column() == 1:
-                kind, measure = parse_drive(item.text(), output=output.name)
-                changed = output.model_copy(update={"kind": kind, "measure": measure})
-                edit = Edit.one(f"Change what {output.name} drives", place, changed)
-            else:
-                on = item.checkState() is Qt.CheckState.Checked
-                edit = Edit.one(f"Turn {output.name} one way", (*place, "one_way"), on)
-            taken = self.session.do(edit)
-        except BadgerError as error:
-            self.session.refused.emit(str(error))
-            taken = False
-        if not taken:
-            self.refresh(self.session.evaluation)
+        def typed_name(vehicle: Vehicle, row: int, text: str) -> Edit:
+            return rename_position(vehicle, function_box(vehicle).positions[row].name, text)
+
+        def typed_motor(vehicle: Vehicle, row: int, text: str) -> Edit:
+            name = function_box(vehicle).positions[row].name
+            way = parse_motor(text, position=name)
+            return Edit.one(
+                f"Set the motor in {name}", ("functions", "positions", row, "motor"), way
+            )
+
+        def cell(output: str, position: FunctionPosition) -> Cell:
+            return Cell(cell_text(position.want(output), self.session.school) or "–")
+
+        def typed(output: str, vehicle: Vehicle, row: int, text: str) -> Edit:
+            want = parse_cell(text, output=output, school=self.session.school)
+            return set_cell(vehicle, function_box(vehicle).positions[row].name, output, want)
+
+        return (
+            Column("position", lambda position: Cell(position.name), typed_name),
+            Column("motor", lambda position: Cell(MOTOR_WORDS[position.motor]), typed_motor),
+            *(
+                Column(name, partial(cell, name), partial(typed, name), may_be_empty=True)
+                for name in outputs
+            ),
+        )
+
+
+def function_box(vehicle: Vehicle) -> FunctionBox:
+    """Give the function box of a vehicle that has one.
+
+    Raises
+    ------
+    InputError
+        It has none.
+    """
+    if vehicle.functions is None:
+        raise InputError("There is no function box to change; plan one first.")
+    return vehicle.functions
+
+
+def _typed_output(vehicle: Vehicle, row: int, text: str) -> Edit:
+    return rename_output(vehicle, function_box(vehicle).outputs[row].name, text)
+
+
+def _typed_drive(vehicle: Vehicle, row: int, text: str) -> Edit:
+    output = function_box(vehicle).outputs[row]
+    kind, measure = parse_drive(text, output=output.name)
+    changed = output.model_copy(update={"kind": kind, "measure": measure})
+    return Edit.one(f"Change what {output.name} drives", ("functions", "outputs", row), changed)
+
+
+def _ticked_one_way(vehicle: Vehicle, row: int, on: bool) -> Edit:
+    name = function_box(vehicle).outputs[row].name
+    return Edit.one(f"Turn {name} one way", ("functions", "outputs", row, "one_way"), on)
+
+
+OUTPUTS: tuple[Column[FunctionOutput], ...] = (
+    Column("output", lambda output: Cell(output.name), _typed_output),
+    Column("drives", lambda output: Cell(drive_text(output)), _typed_drive),
+    Column("one way", lambda output: Cell("always" if output.one_way else "",
+                                          checked=output.one_way), ticked=_ticked_one_way),
+)  # fmt: skip

@@ -6,9 +6,16 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
+from mild_badger.app.drawing.fields import (
+    DocumentCheckBox,
+    DocumentChoice,
+    DocumentLineEdit,
+    field_of,
+    number_text,
+)
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
-from mild_badger.app.drawing.widgets import Choice, Entry, Tick, button, caption, field_of
+from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.changes import Edit
@@ -203,23 +210,23 @@ class GatePage(QWidget):
     def _panel(self) -> QGridLayout:
         """Lay the lever's measures out beside the gate, two in a row."""
         session = self.session
-        self.seen = Choice(session, ("lever", "seen_from"), "Seen", SEEN)
-        self.first = Choice(
+        self.seen = DocumentChoice(session, ("lever", "seen_from"), "Seen", SEEN)
+        self.first = DocumentChoice(
             session, ("lever", "first_rail"), "First rail",
             {"left": "first rail on the left", "right": "first rail on the right"},
         )  # fmt: skip
-        self.guard = Choice(
+        self.guard = DocumentChoice(
             session, ("lever", "reverse_guard"), "Reverse guard",
             {"none": "reverse not guarded", "lift": "reverse behind a lift",
              "side spring": "reverse behind a side spring"},
         )  # fmt: skip
-        self.plungers = Tick(session, ("lever", "plungers"), "interlock plungers")
+        self.plungers = DocumentCheckBox(session, ("lever", "plungers"), "interlock plungers")
         grid = QGridLayout()
         grid.setHorizontalSpacing(6)
         grid.setVerticalSpacing(5)
         for row, widget in enumerate((self.seen, self.first, self.guard, self.plungers)):
             grid.addWidget(widget, row, 0, 1, 4)
-        self.fields: dict[str, Entry] = {}
+        self.fields: dict[str, DocumentLineEdit] = {}
         for row, pair in enumerate(MEASURES, start=4):
             for place, (name, words, said) in enumerate(pair):
                 field = field_of(session, ("lever", name), said, width=44)
@@ -257,7 +264,7 @@ class GatePage(QWidget):
         self.guard.show_value(lever.reverse_guard)
         self.plungers.show_value(lever.plungers)
         for name, field in self.fields.items():
-            field.show_value(f"{getattr(lever, name):g}")
+            field.show_value(number_text(getattr(lever, name)))
         self._notches = graded_notches(lever)
         self.strip.clear()
         self.strip.addItem("best notch: not tried yet")

@@ -6,7 +6,8 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.paper import Paper
-from mild_badger.app.drawing.widgets import Cell, Table, caption
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation

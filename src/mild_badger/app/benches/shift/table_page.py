@@ -2,7 +2,8 @@
 
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.widgets import Cell, Table, caption
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import caption
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.states import Verdict
 from mild_badger.core.shift.ways import Way, shift_ways

@@ -2,17 +2,20 @@
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter
-from PyQt6.QtWidgets import QTableWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
-from mild_badger.app.drawing.widgets import Cell, Table, caption
+from mild_badger.app.drawing.records import Column, RecordTable
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
-from mild_badger.core.errors import BadgerError
+from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.trial.built import Bay, BayPart, bays, measure
+from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["BuiltPage"]
 
@@ -105,10 +108,9 @@ class BuiltPage(QWidget):
         column.addWidget(self.view, 2)
         self.advice = caption("", wrap=True)
         column.addWidget(self.advice)
-        self.parts = Table(("part", "planned mm", "measured mm"), "Lengths as built")
+        self.parts = RecordTable(session, self._columns(), "Lengths as built")
         self.parts.header_right(1, 2)
         self.parts.stretch(0)
-        self.parts.itemChanged.connect(self._measured)
         column.addWidget(self.parts, 3)
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -145,26 +147,20 @@ class BuiltPage(QWidget):
         self.view.show_bay(self.session.evaluation, bay)
         self.advice.setText("" if bay is None else f"{bay.words[:1].upper()}{bay.words[1:]}.")
         self._rows = () if bay is None else (bay.gap, bay.rod, *bay.parts)
-        self.parts.show_cells(
-            [
-                [
-                    Cell(f"{part.kind}, {part.words} teeth" if part.kind == "gear" else part.words),
-                    Cell(f"{part.planned_mm:.2f}", right=True),
-                    Cell(f"{part.mm:.2f}" if part.measured else "", right=True, editable=True),
-                ]
-                for part in self._rows
-            ]
-        )
+        self.parts.show_records(self._rows)
 
-    def _measured(self, item: QTableWidgetItem) -> None:
-        if item.column() != 2:
-            return
-        part, text = self._rows[item.row()], item.text().strip()
-        try:
-            mm = parse_number(text, what=part.words) if text else None
-            done = self.session.do(measure(self.session.vehicle, part.key, mm))
-        except BadgerError as error:
-            self.session.refused.emit(str(error))
-            done = False
-        if not done:
-            self._show_bay()
+    def _columns(self) -> tuple[Column[BayPart], ...]:
+        def name(part: BayPart) -> Cell:
+            return Cell(f"{part.kind}, {part.words} teeth" if part.kind == "gear" else part.words)
+
+        def typed(vehicle: Vehicle, row: int, text: str) -> Edit:
+            part = self._rows[row]
+            return measure(vehicle, part.key, parse_number(text, what=part.words) if text else None)
+
+        return (
+            Column("part", name),
+            Column("planned mm", lambda part: Cell(f"{part.planned_mm:.2f}", right=True)),
+            Column("measured mm",
+                   lambda part: Cell(f"{part.mm:.2f}" if part.measured else "", right=True),
+                   typed, may_be_empty=True),
+        )  # fmt: skip

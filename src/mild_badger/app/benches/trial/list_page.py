@@ -1,24 +1,29 @@
 """The trial list, readings by hand, and what they say: which fault, and what to read next."""
 
-from PyQt6.QtCore import Qt
+from collections.abc import Callable
+from fractions import Fraction
+
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from mild_badger.app.benches.trial.deviation_view import DeviationView
 from mild_badger.app.benches.trial.way_box import way_box
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption, fill, row_of
+from mild_badger.app.drawing.records import Column, RecordTable
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.machine.steps import TrialStep
 from mild_badger.core.motion.losses import calibrate_readings
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.trial.diagnosis import Diagnosis, diagnose
@@ -38,6 +43,7 @@ from mild_badger.core.trial.readings import (
     tick,
     typed_reading,
 )
+from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import NEUTRAL, Reading
 
 __all__ = ["ListPage"]
@@ -51,19 +57,16 @@ class ListPage(QWidget):
         self.session, self.theme = session, theme
         self._steps: tuple[Step, ...] = ()
         self._keys: tuple[str, ...] = ()
+        self._engaged = NEUTRAL
         self.diagnosis: Diagnosis | None = None
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(12)
         left = QVBoxLayout()
         left.setSpacing(6)
-        self.table = Table(
-            ("", "sleeves", "ratio", "out per in", "output", "wheels"),
-            "Trial list",
-        )
+        self.table = RecordTable(session, self._columns(), "Trial list")
         self.table.header_right(2, 3, 4)
         self.table.stretch(1)
-        self.table.itemChanged.connect(self._ticked)
         self.table.currentCellChanged.connect(lambda row, *_: self._engage(row))
         left.addWidget(self.table, 5)
         self.view = DeviationView(theme)
@@ -143,12 +146,8 @@ class ListPage(QWidget):
         engaged = evaluation.situation.gear or NEUTRAL
         more = further_rows(vehicle)
         self._keys = (*(step.position for step in self._steps), *(step.key for step in more))
-        ticks = vehicle.trial.ticks
-        self.table.show_cells([
-            *(self._cells(step, step.position == engaged) for step in self._steps),
-            *([Cell(step.name, checked=step.key in ticks, tip=step.words),
-               Cell(step.words, tip=step.words), *(Cell("") for _ in range(4))] for step in more),
-        ])  # fmt: skip
+        self._engaged = engaged
+        self.table.show_records([*self._steps, *more])
         self.table.clearSpans()
         for row in range(len(self._steps), len(self._keys)):
             self.table.setSpan(row, 1, 1, 5)
@@ -167,28 +166,31 @@ class ListPage(QWidget):
         readings = len(self.session.vehicle.trial.readings)
         return f"Trial: {ticks} of {count} positions ticked, {readings} readings"
 
-    def _cells(self, step: Step, engaged: bool) -> list[Cell]:
-        done = step.position in self.session.vehicle.trial.ticks
-        turns, wheel = step.turns, step.wheel_turns
-        ratio = out = rpm = wheels = "–"
-        if turns and step.output_rpm is not None:
-            ratio = format_ratio(1 / turns, self.session.school)
-            out = f"{float(turns):.4g}".replace("-", "−")
-            rpm = f"{'+' if turns > 0 else '−'}{step.output_rpm:.0f} rpm"
-        if wheel and step.wheel_rpm is not None:
-            wheels = f"{step.wheel_rpm:.0f} rpm {way_words(wheel, wheel=True)}"
-        return [
-            Cell(step.position, checked=done, bold=engaged, tip=step.words),
-            Cell(step.sleeves, tip=step.words),
-            *(Cell(words, right=True, tip=step.words) for words in (ratio, out, rpm)),
-            Cell(wheels, tip=step.words),
-        ]
+    def _columns(self) -> tuple[Column[Step | TrialStep], ...]:
+        def name(step: Step | TrialStep) -> Cell:
+            key = step.position if isinstance(step, Step) else step.key
+            done = key in self.session.vehicle.trial.ticks
+            shown = step.position if isinstance(step, Step) else step.name
+            return Cell(shown, checked=done, bold=key == self._engaged, tip=step.words)
 
-    def _ticked(self, item: QTableWidgetItem) -> None:
-        if item.column() == 0:
-            position = self._keys[item.row()]
-            done = item.checkState() is Qt.CheckState.Checked
-            self.session.do(tick(self.session.vehicle, position, done))
+        def ticked(vehicle: Vehicle, row: int, on: bool) -> Edit:
+            return tick(vehicle, self._keys[row], on)
+
+        def sleeves(step: Step | TrialStep) -> Cell:
+            return Cell(step.sleeves if isinstance(step, Step) else step.words, tip=step.words)
+
+        def ratio(turns: Fraction, _step: Step) -> str:
+            return format_ratio(1 / turns, self.session.school)
+
+        return (
+            Column("", name, ticked=ticked),
+            Column("sleeves", sleeves),
+            _figure("ratio", ratio),
+            _figure("out per in", lambda turns, _step: f"{float(turns):.4g}".replace("-", "−")),
+            _figure("output", lambda turns, step: (
+                f"{'+' if turns > 0 else '−'}{step.output_rpm:.0f} rpm")),
+            Column("wheels", _wheels),
+        )  # fmt: skip
 
     def _engage(self, row: int) -> None:
         if 0 <= row < len(self._steps):
@@ -281,3 +283,25 @@ class ListPage(QWidget):
             return
         if self.session.do(edit):
             self.verdict.setText(words)
+
+
+def _figure(title: str, words: Callable[[Fraction, Step], str]) -> Column[Step | TrialStep]:
+    """Make a column of figures of what turns; a dash where nothing does."""
+
+    def cell(step: Step | TrialStep) -> Cell:
+        if not isinstance(step, Step):
+            return Cell("")
+        turning = bool(step.turns) and step.output_rpm is not None
+        shown = words(step.turns, step) if turning and step.turns is not None else "–"
+        return Cell(shown, right=True, tip=step.words)
+
+    return Column(title, cell)
+
+
+def _wheels(step: Step | TrialStep) -> Cell:
+    if not isinstance(step, Step):
+        return Cell("")
+    if not step.wheel_turns or step.wheel_rpm is None:
+        return Cell("–", tip=step.words)
+    way = way_words(step.wheel_turns, wheel=True)
+    return Cell(f"{step.wheel_rpm:.0f} rpm {way}", tip=step.words)

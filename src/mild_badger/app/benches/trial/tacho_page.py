@@ -7,7 +7,8 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QVBo
 
 from mild_badger.app.benches.trial.pulse_view import PulseView
 from mild_badger.app.benches.trial.way_box import way_box
-from mild_badger.app.drawing.widgets import button, caption, field_of, fill, row_of
+from mild_badger.app.drawing.fields import field_of
+from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError, InputError

@@ -1,6 +1,8 @@
 """The Vehicle bench: what the model is to behave like, and what it is built from."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QGuiApplication
@@ -12,7 +14,6 @@ from PyQt6.QtWidgets import (
     QPlainTextEdit,
     QStackedWidget,
     QTabBar,
-    QTableWidgetItem,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -22,37 +23,36 @@ from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.vehicle.fill import FillDialog
 from mild_badger.app.benches.vehicle.ladder import SpeedLadder
 from mild_badger.app.benches.vehicle.saw import SawTooth
-from mild_badger.app.drawing.widgets import (
-    Cell,
-    Entry,
-    Table,
-    button,
-    caption,
-    field_of,
-)
+from mild_badger.app.drawing.fields import DocumentLineEdit, field_of, number_text
+from mild_badger.app.drawing.records import Column, RecordTable
+from mild_badger.app.drawing.tables import Cell
+from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Change, Edit, Path
+from mild_badger.core.changes import Edit, Path
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.final_drive import final_drive_offer
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.targets.fill import ratio_for_speed
 from mild_badger.core.targets.schools import (
-    RatioSchool,
     format_ratio,
     parse_number,
-    parse_ratio,
+    parse_signed_ratio,
 )
 from mild_badger.core.targets.table import read_targets
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.vehicle.edits import (
     add_gear,
+    move_gear,
     new_gear,
+    place_of_new,
     remove_gear,
     rename_gear,
     set_gears,
+    set_ratio,
 )
+from mild_badger.core.vehicle.model import GearTarget, Vehicle
 
 __all__ = ["VehicleBench"]
 
@@ -110,6 +110,33 @@ CHOICES: tuple[tuple[str, str, Path, tuple[tuple[str, object], ...]], ...] = (
 )  # fmt: skip
 
 
+GEAR_KEYS = {
+    "Move the chosen gear up": "Alt+Up",
+    "Move the chosen gear down": "Alt+Down",
+    "Remove the chosen gear": "Ctrl+Del",
+}
+"""Keys of what the menu beside the table does to the chosen gear."""
+
+
+@dataclass(frozen=True)
+class _Row:
+    """One line of the wanted ratios; the speed in km/h."""
+
+    gear: GearTarget
+    step: str
+    speed: float
+
+
+def _added(vehicle: Vehicle) -> tuple[Edit, int]:
+    gear = new_gear(vehicle)
+    return add_gear(vehicle, gear), place_of_new(vehicle, reverse=gear.reverse)
+
+
+def _blank_line(rows: Sequence[_Row]) -> int:
+    """Tell where a new forward gear is typed: below the last one, above reverse."""
+    return next((n for n in range(len(rows), 0, -1) if not rows[n - 1].gear.reverse), 0)
+
+
 class VehicleBench(Bench):
     """Targets with their speeds on the left, the vehicle's data on the right."""
 
@@ -119,7 +146,7 @@ class VehicleBench(Bench):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
-        self.fields: dict[Path, Entry] = {}
+        self.fields: dict[Path, DocumentLineEdit] = {}
         self.choices: dict[Path, QComboBox] = {}
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
@@ -130,9 +157,9 @@ class VehicleBench(Bench):
     def _left(self) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(8)
-        self.name = Entry(
+        self.name = DocumentLineEdit(
+            self.session,
             lambda text: self.session.do(Edit.one("Rename the vehicle", ("name",), text.strip())),
-            self.session.refused.emit,
             "Vehicle name",
         )
         top = QHBoxLayout()
@@ -154,11 +181,11 @@ class VehicleBench(Bench):
         both.addWidget(self.saw)
         self.pictures.currentChanged.connect(both.setCurrentIndex)
         column.addWidget(both, 3)
-        self.table = Table(("gear", "ratio", "reverse", "step", "km/h"), "Wanted ratios")
+        self.table = RecordTable(
+            self.session, self._columns(), "Wanted ratios", add=_added, add_at=_blank_line
+        )
         self.table.header_right(1, 3, 4)
         self.table.stretch(1)
-        self.table.itemChanged.connect(self._edited)
-        self.table.itemActivated.connect(self.table.editItem)
         head = QHBoxLayout()
         head.addWidget(caption("Wanted ratios", "head"))
         head.addStretch(1)
@@ -246,7 +273,7 @@ class VehicleBench(Bench):
                 Edit.one("Set final drive pairs", ("final_drive", "pairs"), pairs)
             )
 
-        self.pairs = Entry(take_pairs, self.session.refused.emit, "Spur pairs")
+        self.pairs = DocumentLineEdit(self.session, take_pairs, "Spur pairs")
         self.pairs.setPlaceholderText("none, or 8:24")
         self.pairs.setFixedWidth(106)
         grid.addWidget(caption("Spur pairs"), row, 0)
@@ -266,7 +293,7 @@ class VehicleBench(Bench):
         self.notes.show_value(vehicle.notes)
         for path, entry in self.fields.items():
             value = _value(vehicle, path)
-            entry.show_value("" if value is None else f"{value:g}")
+            entry.show_value(number_text(value) if isinstance(value, int | float) else "")
         for path, box in self.choices.items():
             box.setCurrentIndex(box.findData(_value(vehicle, path)))
         self.pairs.show_value(train_text(vehicle.final_drive.pairs))
@@ -276,7 +303,7 @@ class VehicleBench(Bench):
         )
         self.ladder.show_evaluation(evaluation)
         self.saw.show_evaluation(evaluation)
-        self._fill(evaluation, school)
+        self._fill(evaluation)
         steps = evaluation.steps
         uneven = f", steps {min(steps):.2f} to {max(steps):.2f}" if steps else ""
         self.summary.setText(
@@ -286,53 +313,49 @@ class VehicleBench(Bench):
             f"{evaluation.scaled_wheel_mm:.1f} mm, the model's {vehicle.wheels.diameter_mm:g} mm."
         )
 
-    def _fill(self, evaluation: Evaluation, school: RatioSchool) -> None:
-        gears = evaluation.vehicle.real.gears
+    def _columns(self) -> tuple[Column[_Row], ...]:
+        back = self.theme.tokens.back
+
+        def name(row: _Row) -> Cell:
+            return Cell(row.gear.name, color=back if row.gear.reverse else None)
+
+        def typed_name(vehicle: Vehicle, row: int, text: str) -> Edit:
+            return rename_gear(vehicle, vehicle.real.gears[row].name, text)
+
+        def ratio(row: _Row) -> Cell:
+            return Cell(format_ratio(row.gear.ratio, self.session.school), right=True)
+
+        def typed_ratio(vehicle: Vehicle, row: int, text: str) -> Edit:
+            what = f"Gear {vehicle.real.gears[row].name}"
+            value, negative = parse_signed_ratio(text, self.session.school, what=what)
+            return set_ratio(vehicle, row, value, reverse=negative)
+
+        def typed_speed(vehicle: Vehicle, row: int, text: str) -> Edit:
+            speed = parse_number(text, what=f"Top speed of {vehicle.real.gears[row].name}")
+            value = round(ratio_for_speed(vehicle.real, speed), 4)
+            return set_ratio(vehicle, row, value, reverse=False)
+
+        def ticked(vehicle: Vehicle, row: int, on: bool) -> Edit:
+            name = vehicle.real.gears[row].name
+            return Edit.one(f"Set the direction of {name}", ("real", "gears", row, "reverse"), on)
+
+        return (
+            Column("gear", name, typed_name),
+            Column("ratio", ratio, typed_ratio),
+            Column("reverse", lambda row: Cell("", checked=row.gear.reverse), ticked=ticked),
+            Column("step", lambda row: Cell(row.step, right=True)),
+            Column("km/h", lambda row: Cell(f"{row.speed:.1f}", right=True), typed_speed),
+        )
+
+    def _fill(self, evaluation: Evaluation) -> None:
         steps = iter(evaluation.steps)
         rows = []
-        for gear in gears:
+        for gear in evaluation.vehicle.real.gears:
             result = evaluation.gear(gear.name)
             step = None if gear.reverse else next(steps, None)
             speed = km_per_hour(result.real_limit_mm_s) if result else 0.0
-            color = self.theme.tokens.back if gear.reverse else None
-            rows.append(
-                (
-                    Cell(gear.name, editable=True, color=color),
-                    Cell(format_ratio(gear.ratio, school), right=True, editable=True),
-                    Cell("", checked=gear.reverse),
-                    Cell("" if step is None else f"{step:.3f}", right=True),
-                    Cell(f"{speed:.1f}", right=True, editable=True),
-                )
-            )
-        self.table.show_cells(rows)
-
-    def _edited(self, item: QTableWidgetItem) -> None:
-        vehicle = self.session.vehicle
-        gear = vehicle.real.gears[item.row()]
-        path: Path = ("real", "gears", item.row())
-        taken = False
-        try:
-            if item.column() == 0:
-                taken = self.session.do(rename_gear(vehicle, gear.name, item.text().strip()))
-            elif item.column() == 1:
-                ratio = parse_ratio(item.text(), self.session.school, what=f"Gear {gear.name}")
-                taken = self.session.do(
-                    Edit.one(f"Set the ratio of {gear.name}", (*path, "ratio"), ratio)
-                )
-            elif item.column() == 4:
-                speed = parse_number(item.text(), what=f"Top speed of {gear.name}")
-                ratio = round(ratio_for_speed(vehicle.real, speed), 4)
-                taken = self.session.do(
-                    Edit.one(f"Set the top speed of {gear.name}", (*path, "ratio"), ratio)
-                )
-            elif item.column() == 2:
-                reverse = item.checkState() is Qt.CheckState.Checked
-                change = Change((*path, "reverse"), reverse)
-                taken = self.session.do(Edit(f"Set the direction of {gear.name}", (change,)))
-        except BadgerError as error:
-            self.session.refused.emit(str(error))
-        if not taken or item.column() in (1, 4):
-            self.bring_up_to_date(again=True)
+            rows.append(_Row(gear, "" if step is None else f"{step:.3f}", speed))
+        self.table.show_records(rows)
 
     def _add(self) -> None:
         try:
@@ -340,10 +363,16 @@ class VehicleBench(Bench):
         except BadgerError as error:
             self.session.refused.emit(str(error))
 
+    def _move(self, by: int) -> None:
+        row = self.table.chosen()
+        edit = None if row is None else move_gear(self.session.vehicle, row, by)
+        if edit is not None and row is not None and self.session.do(edit):
+            self.table.choose(row + by)
+
     def _remove(self) -> None:
         gears = self.session.vehicle.real.gears
-        row = self.table.currentRow()
-        if not 0 <= row < len(gears):
+        row = self.table.chosen()
+        if row is None:
             self.session.refused.emit("Choose the gear to remove in the table first.")
         elif len(gears) == 1:
             self.session.refused.emit("A vehicle has at least one gear; change this one instead.")
@@ -357,6 +386,8 @@ class VehicleBench(Bench):
         self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self.more)
         for words, do in (
+            ("Move the chosen gear up", partial(self._move, -1)),
+            ("Move the chosen gear down", partial(self._move, 1)),
             ("Remove the chosen gear", self._remove),
             ("Fill in between two ratios …", self.fill),
             ("Paste a column", self.paste),
@@ -366,8 +397,8 @@ class VehicleBench(Bench):
             made = menu.addAction(words)
             if made is not None:
                 made.triggered.connect(lambda _checked=False, do=do: do())
-                if do == self._remove:
-                    made.setShortcut("Del")
+                if words in GEAR_KEYS:
+                    made.setShortcut(GEAR_KEYS[words])
                     made.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
                     self.table.addAction(made)
         self.more.setMenu(menu)

@@ -1,5 +1,6 @@
 """The dialog that fills ratios in between two ends."""
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QLineEdit, QSpinBox, QWidget
 
 from mild_badger.app.drawing.widgets import caption
@@ -19,6 +20,7 @@ class FillDialog(QDialog):
 
     def __init__(self, session: Session, parent: QWidget) -> None:
         super().__init__(parent)
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self._session = session
         self.setWindowTitle("Fill in the forward gears")
         forward = [gear.ratio for gear in session.vehicle.real.gears if not gear.reverse] or [1.0]

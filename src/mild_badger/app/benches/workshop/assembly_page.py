@@ -1,13 +1,16 @@
 """The order in which the box goes together, step by step, with a picture and the mistakes."""
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.figure_view import FigureView
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption, row_of
+from mild_badger.app.drawing.records import Column, RecordTable
+from mild_badger.app.drawing.tables import Cell
+from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import (
     AssemblyPlan,
     Build,
@@ -35,10 +38,9 @@ class AssemblyPage(QWidget):
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(12)
-        self.table = Table(("", "step"), "Steps")
+        self.table = RecordTable(session, self._columns(), "Steps")
         self.table.stretch(1)
         self.table.setFixedWidth(250)
-        self.table.itemChanged.connect(self._ticked)
         self.table.currentCellChanged.connect(lambda *_: self._show())
         outer.addWidget(self.table)
         right = QVBoxLayout()
@@ -59,15 +61,7 @@ class AssemblyPage(QWidget):
         """Show the order of a vehicle's box."""
         vehicle = evaluation.vehicle
         self.plan = assembly_plan(vehicle)
-        self.table.show_cells(
-            [
-                [
-                    Cell(str(step.number), checked=step_done(vehicle, step)),
-                    Cell(step.title, tip=step.words),
-                ]
-                for step in self.plan.steps
-            ]
-        )
+        self.table.show_records(self.plan.steps)
         if self.plan.steps and self.table.currentRow() < 0:
             left = (n for n, s in enumerate(self.plan.steps) if not step_done(vehicle, s))
             self.table.setCurrentCell(next(left, 0), 1)
@@ -105,8 +99,13 @@ class AssemblyPage(QWidget):
         row = min(max(self.table.currentRow() + by, 0), self.table.rowCount() - 1)
         self.table.setCurrentCell(row, 1)
 
-    def _ticked(self, item: QTableWidgetItem) -> None:
-        if item.column() == 0 and item.row() < len(self.plan.steps):
-            done = item.checkState() is Qt.CheckState.Checked
-            step = self.plan.steps[item.row()]
-            self.session.do(tick_step(self.session.vehicle, step, done))
+    def _columns(self) -> tuple[Column[Build], ...]:
+        def ticked(vehicle: Vehicle, row: int, on: bool) -> Edit:
+            return tick_step(vehicle, self.plan.steps[row], on)
+
+        return (
+            Column("", lambda step: Cell(str(step.number),
+                                         checked=step_done(self.session.vehicle, step)),
+                   ticked=ticked),
+            Column("step", lambda step: Cell(step.title, tip=step.words)),
+        )  # fmt: skip

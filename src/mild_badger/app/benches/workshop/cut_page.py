@@ -7,9 +7,10 @@ from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.workshop.template_view import TemplateView
+from mild_badger.app.drawing.fields import field_of, number_text
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
-from mild_badger.app.drawing.widgets import button, caption, field_of, fill, row_of
+from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.files import TEMPLATE
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
@@ -156,7 +157,7 @@ class CutPage(QWidget):
         """Show the cut list of a vehicle."""
         vehicle = evaluation.vehicle
         for name, field in self.fields.items():
-            field.show_value(f"{getattr(vehicle.making, name):g}")
+            field.show_value(number_text(getattr(vehicle.making, name)))
         plans = board_plans(vehicle)
         self._boards = tuple((plan, n) for plan in plans for n in range(len(plan.boards)))
         self._lost = " ".join(plan.words for plan in plans if plan.too_large)

@@ -3,18 +3,21 @@
 from functools import partial
 
 from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF, QSizeF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QImage, QPainter, QPaintEvent
+from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent
 from PyQt6.QtPdf import QPdfDocument
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption, fill
+from mild_badger.app.drawing.records import Column, RecordTable
+from mild_badger.app.drawing.tables import Cell
+from mild_badger.app.drawing.widgets import button, caption, fill
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
-from mild_badger.core.errors import BadgerError
+from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.cautions import cautions_for
 from mild_badger.core.workshop.parts import PartLine, cost_words, set_price, stock_path
 from mild_badger.core.workshop.substitutes import Substitute, substitutes
@@ -98,11 +101,9 @@ class PartsPage(QWidget):
             caption("Type what you own, and what one costs; both are kept with the vehicle.",
                     "soft", wrap=True)
         )  # fmt: skip
-        self.table = Table(("part", "needs", "stock", "price", "used by"), "Parts against stock")
+        self.table = RecordTable(session, self._columns(), "Parts against stock")
         self.table.header_right(1, 2, 3)
         self.table.stretch(4)
-        self.table.itemChanged.connect(self._edited)
-        self.table.itemActivated.connect(self.table.editItem)
         left.addWidget(self.table, 1)
         self.cost = caption("", wrap=True)
         left.addWidget(self.cost)
@@ -140,29 +141,8 @@ class PartsPage(QWidget):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
         self.cautions.setText("\n".join(cautions_for(evaluation.vehicle.kit)))
-        rows = []
         self._rows = (*evaluation.parts, *evaluation.spare_parts)
-        for part in self._rows:
-            used = ", ".join(part.used_by)
-            name = part.name if not part.short else f"{part.name}: {part.short} short"
-            color = self.theme.tokens.warn if part.short else None
-            known = part.there and not part.made
-            rows.append(
-                (
-                    Cell(name if len(name) <= LONGEST else f"{name[: LONGEST - 1]}…", color=color,
-                         tip=name),
-                    Cell(str(part.needed), right=True, color=color),
-                    Cell(
-                        str(part.stock) if known else "made" if part.made else "–",
-                        right=True, editable=known, color=color,
-                        tip="" if part.there else "The kit does not have this part",
-                    ),
-                    Cell("" if part.price is None else f"{part.price:.2f}", right=True,
-                         editable=True, tip="What one costs; leave it empty if you do not know"),
-                    Cell(used or "not needed", tip=used),
-                )
-            )  # fmt: skip
-        self.table.show_cells(rows)
+        self.table.show_records(self._rows)
         self.cost.setText(cost_words(evaluation.parts))
         self._show_substitutes()
         self._redraw.start()
@@ -190,24 +170,46 @@ class PartsPage(QWidget):
         evaluation = self.session.evaluation
         self.preview.show_pdf(sheet_pdf(evaluation, school=self.session.school))
 
-    def _edited(self, item: QTableWidgetItem) -> None:
-        if item.column() not in (2, 3):
-            return
-        part = self._rows[item.row()]
-        taken = False
-        try:
-            if item.column() == 3:
-                text = item.text().strip()
-                price = parse_number(text, what=f"Price of the {part.name}") if text else None
-                taken = self.session.do(set_price(self.session.vehicle, part, price))
-                return
-            count = parse_number(item.text(), what=f"Stock of the {part.name}")
-            path = stock_path(self.session.vehicle, part)
-            taken = path is not None and self.session.do(
-                Edit.one(f"Set the stock of the {part.name}", path, count)
-            )
-        except BadgerError as error:
-            self.session.refused.emit(str(error))
-        finally:
-            if not taken:
-                self.refresh(self.session.evaluation)
+    def _columns(self) -> tuple[Column[PartLine], ...]:
+        def color(part: PartLine) -> QColor | None:
+            return self.theme.tokens.warn if part.short else None
+
+        def name(part: PartLine) -> Cell:
+            full = part.name if not part.short else f"{part.name}: {part.short} short"
+            cut = full if len(full) <= LONGEST else f"{full[: LONGEST - 1]}…"
+            return Cell(cut, color=color(part), tip=full)
+
+        def stock(part: PartLine) -> Cell:
+            known = part.there and not part.made
+            shown = str(part.stock) if known else "made" if part.made else "–"
+            tip = "" if part.there else "The kit does not have this part"
+            return Cell(shown, right=True, color=color(part), tip=tip)
+
+        def typed_stock(vehicle: Vehicle, row: int, text: str) -> Edit:
+            what = f"Stock of the {self._rows[row].name}"
+            path = stock_path(vehicle, self._rows[row])
+            if path is None:
+                raise InputError(f"{what}: the kit does not have this part. Add it to the kit.")
+            return Edit.one(f"Set the stock of the {self._rows[row].name}", path,
+                            parse_number(text, what=what))  # fmt: skip
+
+        def price(part: PartLine) -> Cell:
+            shown = "" if part.price is None else f"{part.price:.2f}"
+            return Cell(shown, right=True, tip="What one costs; leave it empty if unknown")
+
+        def typed_price(vehicle: Vehicle, row: int, text: str) -> Edit:
+            part = self._rows[row]
+            value = parse_number(text, what=f"Price of the {part.name}") if text else None
+            return set_price(vehicle, part, value)
+
+        def used(part: PartLine) -> Cell:
+            words = ", ".join(part.used_by)
+            return Cell(words or "not needed", tip=words)
+
+        return (
+            Column("part", name),
+            Column("needs", lambda p: Cell(str(p.needed), right=True, color=color(p))),
+            Column("stock", stock, typed_stock, open=lambda p: p.there and not p.made),
+            Column("price", price, typed_price, may_be_empty=True),
+            Column("used by", used),
+        )

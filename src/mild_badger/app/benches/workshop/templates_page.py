@@ -4,8 +4,9 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.workshop.template_view import TemplateView
-from mild_badger.app.drawing.fields import Ask, FieldColumn
-from mild_badger.app.drawing.widgets import Cell, Table, button, caption, scrolled
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, scrolled
 from mild_badger.app.files import TEMPLATE
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
@@ -23,44 +24,44 @@ __all__ = ["TemplatesPage"]
 
 FIT_CHOICES = tuple((fit, fit) for fit in FITS)
 WAYS = (
-    Ask(("making", "material"), "Material", "", choices=(
+    FieldSpec(("making", "material"), "Material", "", choices=(
         ("", "the kit's"), ("plywood", "plywood"), ("hardwood", "hardwood"),
         ("acrylic", "acrylic"), ("print", "printed"),
     )),
-    Ask(("making", "kerf_mm"), "Width of the cut"),
-    *(Ask(("making", f"{fit}_mm"), f"Hole wider, {fit}", optional=True) for fit in FITS),
+    FieldSpec(("making", "kerf_mm"), "Width of the cut"),
+    *(FieldSpec(("making", f"{fit}_mm"), f"Hole wider, {fit}", optional=True) for fit in FITS),
 )  # fmt: skip
 BODIES = (
-    Ask(("making", "fixed_fit"), "Fixed gears", "", choices=FIT_CHOICES),
-    Ask(("making", "bore"), "Their bore", "", choices=(
+    FieldSpec(("making", "fixed_fit"), "Fixed gears", "", choices=FIT_CHOICES),
+    FieldSpec(("making", "bore"), "Their bore", "", choices=(
         ("round", "round"), ("square", "square"), ("keyed", "keyed"),
     )),
-    Ask(("making", "key_mm"), "Keyway"),
-    Ask(("making", "web"), "Web", "", choices=(
+    FieldSpec(("making", "key_mm"), "Keyway"),
+    FieldSpec(("making", "web"), "Web", "", choices=(
         ("solid", "solid"), ("holes", "holes"), ("spokes", "spokes"),
     )),
-    Ask(("making", "web_count"), "Holes or spokes", "pcs"),
-    Ask(("making", "rim_mm"), "Rim below the teeth"),
-    Ask(("making", "dowels"), "Dowel holes", "pcs"),
-    Ask(("making", "dowel_mm"), "Dowels"),
-    Ask(("making", "dog_count"), "Dogs of a sleeve", "pcs"),
-    Ask(("making", "dog_play_deg"), "Their play", "°"),
-    Ask(("making", "dog_mm"), "Their thickness"),
-    Ask(("making", "paper"), "Paper", "", choices=(("A4", "A4"), ("A3", "A3"),
+    FieldSpec(("making", "web_count"), "Holes or spokes", "pcs"),
+    FieldSpec(("making", "rim_mm"), "Rim below the teeth"),
+    FieldSpec(("making", "dowels"), "Dowel holes", "pcs"),
+    FieldSpec(("making", "dowel_mm"), "Dowels"),
+    FieldSpec(("making", "dog_count"), "Dogs of a sleeve", "pcs"),
+    FieldSpec(("making", "dog_play_deg"), "Their play", "°"),
+    FieldSpec(("making", "dog_mm"), "Their thickness"),
+    FieldSpec(("making", "paper"), "Paper", "", choices=(("A4", "A4"), ("A3", "A3"),
                                                    ("Letter", "Letter"))),
-    Ask(("making", "overlap_mm"), "Sheets overlap"),
+    FieldSpec(("making", "overlap_mm"), "Sheets overlap"),
 )  # fmt: skip
 OWN = (
-    Ask(("making", "own", "kind"), "Kind", "", choices=(
+    FieldSpec(("making", "own", "kind"), "Kind", "", choices=(
         ("gear", "gear"), ("ring", "ring inside"), ("rack", "rack"),
     )),
-    Ask(("making", "own", "teeth"), "Teeth", ""),
-    Ask(("making", "own", "module_mm"), "Module"),
-    Ask(("making", "own", "pressure_angle_deg"), "Pressure angle", "°"),
-    Ask(("making", "own", "shift"), "Profile shift", "x m"),
-    Ask(("making", "own", "thinning_mm"), "Thinner for play"),
-    Ask(("making", "own", "bore_mm"), "Shaft"),
-    Ask(("making", "own", "segments"), "Glued of segments", "pcs"),
+    FieldSpec(("making", "own", "teeth"), "Teeth", ""),
+    FieldSpec(("making", "own", "module_mm"), "Module"),
+    FieldSpec(("making", "own", "pressure_angle_deg"), "Pressure angle", "°"),
+    FieldSpec(("making", "own", "shift"), "Profile shift", "x m"),
+    FieldSpec(("making", "own", "thinning_mm"), "Thinner for play"),
+    FieldSpec(("making", "own", "bore_mm"), "Shaft"),
+    FieldSpec(("making", "own", "segments"), "Glued of segments", "pcs"),
 )  # fmt: skip
 
 
@@ -104,9 +105,9 @@ class TemplatesPage(QWidget):
         def millimetres() -> bool:
             return False
 
-        self.ways = FieldColumn(session, WAYS, millimetres)
-        self.bodies = FieldColumn(session, BODIES, millimetres)
-        self.own = FieldColumn(session, OWN, millimetres)
+        self.ways = FieldForm(session, WAYS, millimetres)
+        self.bodies = FieldForm(session, BODIES, millimetres)
+        self.own = FieldForm(session, OWN, millimetres)
         self.own_head = caption("A gear of your own", "head")
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 8, 0)
