@@ -211,4 +211,4 @@ def test_the_shaft_line_is_chosen_and_its_pinion_dragged(qtbot: QtBot, window: W
     assert running is not None
     assert running.line.offset_mm > 0
     set_field(qtbot, page.fields, "drop_driver", "")
-    assert "drop gears come in pairs" in said(window)
+    assert "drop-gears" in [f.code for f in window.session.evaluation.findings]

@@ -58,7 +58,7 @@ def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
     type_over(qtbot, page.name, "hoist")
     assert names(window) == ["slewing", "hoist"]
     type_over(qtbot, page.name, "slewing")
-    assert "two outputs are called slewing" in said(window)
+    assert "Two outputs are called slewing" in said(window)
     qtbot.keyClick(page.name, Qt.Key.Key_Escape)
     choose(page.kind, "screw")
     assert "screw, lead 2 mm" in page.view.accessibleDescription()

@@ -294,14 +294,14 @@ def test_the_kit_is_edited(qtbot: QtBot, window: Window, kit_dialog: KitDialog) 
     type_cell(qtbot, kit_dialog.gears, 0, 0, "9")
     assert window.session.vehicle.kit.gears[0].tip_diameter_mm == 11
     type_cell(qtbot, kit_dialog.gears, 0, 1, "square")
-    assert "kit.gears[0].bore" in said(kit_dialog)
+    assert "Bore of the 9-tooth gear" in said(kit_dialog)
     assert kit_dialog.gears.text_at(0, 1) == "fixed"
     qtbot.mouseClick(kit_dialog.made, LEFT, pos=QPoint(8, 8))
     assert window.session.vehicle.kit.made is not None
     type_over(qtbot, kit_dialog.entries["made.most_teeth"], "5")
-    assert "upside down" in said(kit_dialog)
+    assert "made-range" in [f.code for f in window.session.evaluation.findings]
     kit_dialog._add(_added_bearing)
-    last = kit_dialog.bearings.rowCount() - 1
+    last = len(kit_dialog.bearings.records) - 1
     type_cell(qtbot, kit_dialog.bearings, last, 1, "roller")
     type_cell(qtbot, kit_dialog.bearings, last, 5, "1,25")
     made = window.session.vehicle.kit.bearings[last]
@@ -343,7 +343,7 @@ def test_kits_are_kept_saved_and_imported(
     file.write_text(file.read_text().replace('"module_mm": 1.0', '"module_mm": "one"'))
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_a: (str(file), ""))
     kit_dialog.import_wanted.emit()
-    assert "bench.kit.json: module_mm" in said(kit_dialog)
+    assert "bench.kit.json: Module" in said(kit_dialog)
     assert not window.files.save_kit_to(tmp_path / "missing" / "x.kit.json")
     assert "Cannot write" in said(kit_dialog)
     file.write_text("{")
@@ -374,7 +374,7 @@ def test_the_saw_tooth_follows_the_shift_speed(qtbot: QtBot, window: Window) -> 
     type_over(qtbot, bench.fields["real", "shift_rpm"], "1450")
     assert "Gear 6: real from 78 % to 52.0 km/h" in bench.saw.words()
     type_over(qtbot, bench.fields["real", "shift_rpm"], "9000")
-    assert "between idle and limit" in said(window)
+    assert "shift-speed" in [f.code for f in window.session.evaluation.findings]
     type_over(qtbot, bench.fields["real", "shift_rpm"], "")
     assert window.session.vehicle.real.shift_rpm is None
     assert not bench.saw.grab().isNull()

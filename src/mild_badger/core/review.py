@@ -7,6 +7,7 @@ from mild_badger.core.advice import advice
 from mild_badger.core.axle.faults import running_faults
 from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.changes import Change, Edit
+from mild_badger.core.consistency import inconsistencies
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.functions.result import FunctionResult, function_faults
 from mild_badger.core.layout.faults import layout_faults
@@ -65,6 +66,7 @@ def review(
 ) -> tuple[Finding, ...]:
     """Collect the findings that stand whatever road the vehicle is on."""
     found = [
+        *inconsistencies(vehicle),
         *_directions(vehicle, gears),
         *shift_faults(vehicle, proof, {gear.name: gear.ratio for gear in gears}),
         *(finding for gear in gears for finding in _one_gear(vehicle, gear)),

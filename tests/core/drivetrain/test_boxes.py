@@ -225,8 +225,6 @@ def test_places_and_trains_are_edited_by_name() -> None:
                                "train": [{"driver": 8, "driven": 16}] * 2}]}, "one pair a gear"),
         (TWO_SHAFT, {"slots": [{"gear": "1", "column": 1, "face": "front", "direct": True}]},
          "no direct gear"),
-        (TWIN, {"output_pairs": [[{"driver": 8, "driven": 16}], [{"driver": 8, "driven": 20}]]},
-         "one output wheel"),
         (RANGE, {"ranges": []}, "there are 2 and 0"),
         (SlotBox(), {"slots": [{"gear": "1", "column": 1, "face": "front",
                                 "second": [{"driver": 8, "driven": 16}]}]}, "takes two trains"),

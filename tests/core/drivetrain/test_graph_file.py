@@ -137,10 +137,10 @@ def test_what_cannot_be_a_drivetrain_is_found() -> None:
     [
         ({"couplings": [{"kind": "fixed", "of": ["motor"]}]}, "it joins 2 bodies, not 1"),
         ({"couplings": [{"kind": "belt", "of": ["motor", "worm"]}]}, "takes 2 tooth counts, not 0"),
-        ({"couplings": [{"kind": "glue", "of": ["motor", "worm"]}]}, "'glue' cannot be used"),
-        ({"bodies": 3}, "bodies"),
+        ({"couplings": [{"kind": "glue", "of": ["motor", "worm"]}]}, "“glue” cannot be used"),
+        ({"bodies": 3}, "Bodies"),
         ({"wheels": []}, "is not a field of this format"),
-        ({"version": 9}, "version"),
+        ({"version": 9}, "Version: 9"),
     ],
 )
 def test_bad_files_name_the_field(change: dict[str, Any], said: str) -> None:

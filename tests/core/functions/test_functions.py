@@ -304,7 +304,7 @@ def test_any_table_that_is_accepted_is_done_exactly(box: FunctionBox) -> None:
 def test_bad_tables_are_refused_in_plain_words() -> None:
     bus = demo_vehicle()
     for value, said in (
-        ({"outputs": [{"name": "a"}, {"name": "a"}]}, "two outputs are called a"),
+        ({"outputs": [{"name": "a"}, {"name": "a"}]}, "Two outputs are called a"),
         ({"positions": [{"name": "1", "wants": [{"output": "x", "ratio": 2}]}]}, "no output x"),
         (
             {"outputs": [{"name": "a"}],

@@ -39,7 +39,7 @@ def test_a_kit_file_of_ones_own_is_found_by_its_path(tmp_path: Path) -> None:
         ('{"format": "mild-badger kit", "version": 3}', "version 3"),
         (
             '{"format": "mild-badger kit", "version": 1, "kit": {"name": "x"}}',
-            "grid_unit_mm: is missing",
+            "Grid unit is missing",
         ),
     ],
 )

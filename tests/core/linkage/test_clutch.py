@@ -121,8 +121,10 @@ def test_slipping_and_dragging_are_findings_and_the_mend_mends(clutched: Vehicle
     assert near.title == "The clutch keeps little in reserve"
     stiff = apply_edit(clutched, Edit.one("long", ("clutch", "lever_ratio"), 30.0))
     assert [f.code for f in clutch_faults(stiff)] == ["clutch-drags"]
-    with pytest.raises(DocumentError, match="must be smaller than its outer one"):
-        apply_edit(clutched, Edit.one("wide", ("clutch", "inner_mm"), 40.0))
+    assert clutched.clutch is not None
+    outer = clutched.clutch.outer_mm
+    with pytest.raises(DocumentError, match="there is no lining"):
+        apply_edit(clutched, Edit.one("wide", ("clutch", "inner_mm"), outer))
 
 
 def test_plates_and_linings_are_parts_and_the_lining_a_template(clutched: Vehicle) -> None:

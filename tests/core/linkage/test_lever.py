@@ -193,8 +193,8 @@ def test_words_and_edits() -> None:
     coarse = ideal(1, teeth=6, throw_mm=5.0)
     assert "the wheel stands" in motion_words(coarse, motion_of(coarse))
     assert apply_edit(vehicle, drop_lever(vehicle)).lever_drive is None
-    with pytest.raises(ValueError, match="must lie between its stops"):
-        LeverDrive(fulcrum_mm=80)
+    with pytest.raises(ValueError, match="must stand on the lever"):
+        LeverDrive(fulcrum_mm=LeverDrive().lever_mm)
     with pytest.raises(ValueError, match="3 ratchets take as many phases, 2 are given"):
         LeverDrive(phases_deg=(0, 90))
 

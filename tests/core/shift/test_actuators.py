@@ -150,7 +150,7 @@ def test_a_gear_left_out_of_the_drum_cannot_be_reached() -> None:
     assert finding.where == ("3", "4", "5", "6", "R")
     assert finding.mend is not None
     assert drum_layout(apply_edit(vehicle, finding.mend)).missed == ()
-    with pytest.raises(DocumentError, match="gear 2 stands twice"):
+    with pytest.raises(DocumentError, match="Gear 2 stands twice"):
         with_actuator(demo_vehicle(), "drum", order=["2", "2"])
 
 

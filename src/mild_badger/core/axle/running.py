@@ -25,27 +25,38 @@ def usual_running(vehicle: Vehicle) -> RunningGear:
     track, wheel = vehicle.axle.track_mm, vehicle.wheels.diameter_mm
     unit = vehicle.kit.grid_unit_mm
     crown = vehicle.kit.module_mm * (vehicle.final_drive.crown + 2)
-    width = round(0.35 * wheel, 1)
-    kingpin = round(0.5 * width + 0.25 * unit, 1)
-    half = track / 2 - kingpin
-    arm = round(0.28 * half, 1)
+    # A large wheel on a narrow track, and the like, must not build what the model refuses.
+    width = _length(0.35 * wheel)
+    kingpin = _slack(0.5 * width + 0.25 * unit)
+    half = max(track / 2 - kingpin, 0.1 * track)
+    arm = _length(0.28 * half)
     return RunningGear(
-        shape=AxleShape(housing_mm=round(crown + 4, 1), arm_mm=round(0.18 * wheel, 1)),
+        shape=AxleShape(housing_mm=_length(crown + 4), arm_mm=_length(0.18 * wheel)),
         chassis=Chassis(
             tyre_width_mm=width,
-            front_overhang_mm=round(0.8 * wheel, 1), front_low_mm=round(0.6 * wheel, 1),
-            rear_overhang_mm=round(0.8 * wheel, 1), rear_low_mm=round(0.6 * wheel, 1),
-            belly_mm=round(0.6 * wheel, 1), half_width_mm=round(0.45 * half, 1),
+            front_overhang_mm=_length(0.8 * wheel), front_low_mm=_length(0.6 * wheel),
+            rear_overhang_mm=_length(0.8 * wheel), rear_low_mm=_length(0.6 * wheel),
+            belly_mm=_length(0.6 * wheel), half_width_mm=_length(0.45 * half),
         ),
         steering=Steering(
             kingpin_mm=kingpin, arm_mm=arm, arm_angle_deg=14.0,
-            rack_mm=round(1.3 * half, 1), rack_offset_mm=-round(0.85 * arm, 1),
-            travel_mm=round(0.55 * arm, 1), pinion_teeth=min(vehicle.kit.sizes),
-            pinion_block_mm=round(0.75 * unit, 1),
+            rack_mm=_length(1.3 * half), rack_offset_mm=-_slack(0.85 * arm),
+            travel_mm=_length(0.55 * arm), pinion_teeth=min(vehicle.kit.sizes),
+            pinion_block_mm=_slack(0.75 * unit),
         ),
-        suspension=Suspension(link_mm=round(0.6 * half, 1)),
+        suspension=Suspension(link_mm=_length(0.6 * half)),
         line=ShaftLine(),
     )  # fmt: skip
+
+
+def _length(mm: float) -> float:
+    """Keep a derived length within what the model takes: above 0, at most 100 m."""
+    return min(max(round(mm, 1), 0.1), 100_000.0)
+
+
+def _slack(mm: float) -> float:
+    """Keep a derived distance within what the model takes: 0 to 1 m."""
+    return min(max(round(mm, 1), 0.0), 1000.0)
 
 
 def add_axle(vehicle: Vehicle) -> Edit:

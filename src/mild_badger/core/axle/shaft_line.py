@@ -56,15 +56,15 @@ def shaft_line(vehicle: Vehicle) -> LineResult:
     room = clearance(vehicle)
     pinion = room.axle_mm - line.offset_mm
     drop = 0.0
-    if line.drop_driver is not None and line.drop_driven is not None:
-        drop = (line.drop_driver + line.drop_driven) * kit.module_mm / 2
+    if line.drop is not None:
+        drop = sum(line.drop) * kit.module_mm / 2
     shaft = pinion - drop
     half = kit.shaft_diameter_mm / 2
     lows = [(low.height_mm, low.name) for low in room.lows]
     lows.append((shaft - half, "propeller shaft"))
     lows.append((pinion - kit.module_mm * (final.pinion + 2) / 2, "pinion"))
-    if line.drop_driver is not None:
-        lows.append((shaft - kit.module_mm * (line.drop_driver + 2) / 2, "drop gear"))
+    if line.drop is not None:
+        lows.append((shaft - kit.module_mm * (line.drop[0] + 2) / 2, "drop gear"))
     lowest = min(lows)
     flat = shaft + half + line.room_mm + line.floor_thick_mm
     floor = flat if line.floor_mm is None else line.floor_mm
@@ -98,7 +98,7 @@ def line_choices(vehicle: Vehicle) -> tuple[Choice, ...]:
         vehicle.final_drive.crown)]  # fmt: skip
     small = min(kit.sizes)
     drop = (("running", "line", "drop_driver"), ("running", "line", "drop_driven"))
-    if line.drop_driver is None:
+    if line.drop is None:
         tries.append((f"drop gears {small}:{small}", ((drop[0], small), (drop[1], small))))
     else:
         tries.append(("no drop gears", ((drop[0], None), (drop[1], None))))

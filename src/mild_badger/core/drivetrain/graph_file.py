@@ -121,9 +121,10 @@ def read_graph(text: str | bytes) -> GraphFile:
         It is no JSON, or a field cannot be used.
     """
     try:
-        graph = GraphFile.model_validate(parse_json(text))
+        data = parse_json(text)
+        graph = GraphFile.model_validate(data)
     except ValidationError as error:
-        raise DocumentError(explain(error)) from error
+        raise DocumentError(explain(error, data)) from error
     for number, coupling in enumerate(graph.couplings, start=1):
         _check(number, coupling)
     return graph

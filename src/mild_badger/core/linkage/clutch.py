@@ -51,7 +51,8 @@ def friction(clutch: Clutch) -> float:
 
 def clutch_figures(clutch: Clutch) -> ClutchFigures:
     """Work a clutch out."""
-    mu, outer, inner = friction(clutch), clutch.outer_mm / 2, clutch.inner_mm / 2
+    mu = friction(clutch)
+    inner, outer = sorted((clutch.inner_mm / 2, clutch.outer_mm / 2))
     by_wear = (outer + inner) / 2
     by_pressure = 2 / 3 * (outer**3 - inner**3) / (outer**2 - inner**2)
     hold = clutch.faces * mu

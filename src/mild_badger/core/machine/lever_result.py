@@ -160,7 +160,8 @@ def _factor(vehicle: Vehicle, drive: LeverDrive, ratios: Iterable[float]) -> flo
         return 1.0
     wanted, search = list(ratios), vehicle.search
     middle = sqrt(reach[0] / min(wanted) * reach[1] / max(wanted))
-    return min(max(middle, search.factor_low), search.factor_high)
+    low, high = search.factors
+    return min(max(middle, low), high)
 
 
 def reach_of(drive: LeverDrive) -> tuple[float, float] | None:

@@ -8,7 +8,7 @@ contact ratio of 1.2 and more runs smoothly, below 1 the teeth let go).
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cache
-from math import hypot, radians
+from math import ceil, hypot, radians, sqrt
 from typing import NamedTuple
 
 from mild_badger.core.mesh.involute import Engagement, engagement
@@ -108,13 +108,21 @@ def seats_well(kit: Kit, first: int, second: int) -> bool:
     return bool(seats(kit, first, second))
 
 
+NEAR_MODULES = 3
+"""Teeth of full depth reach one module: farther than this from the nominal distance none mesh."""
+FARTHEST_U = 600
+"""Two gears of 400 teeth of module 12 on the usual grid; beyond, nothing is looked for."""
+
+
 @cache
 def _seats(grid: _Grid, one: GearSize, other: GearSize) -> tuple[Seat, ...]:
-    reach = int((one.tip_diameter_mm + other.tip_diameter_mm) / 2 / grid.unit_mm) + 1
+    nominal = (one.teeth + other.teeth) * grid.module_mm / 2
+    least = max(nominal - NEAR_MODULES * grid.module_mm, 0.0) / grid.unit_mm
+    most = min((nominal + NEAR_MODULES * grid.module_mm) / grid.unit_mm, FARTHEST_U)
     found = [
         seat
-        for dx in range(1, reach + 1)
-        for dy in range(dx + 1)
-        if (seat := _judge(grid, one, other, (dx, dy))).verdict.runs
+        for dx in range(1, int(most) + 1)
+        for dy in range(ceil(sqrt(max(least**2 - dx**2, 0.0))), dx + 1)
+        if dx**2 + dy**2 <= most**2 and (seat := _judge(grid, one, other, (dx, dy))).verdict.runs
     ]
     return tuple(sorted(found, key=lambda seat: abs(seat.engagement.seat_error_mm)))

@@ -135,6 +135,8 @@ def _skips(
             g.name: hubs / abs(float(g.wheel_turns)) for g in gears if g.wheel_turns
         }  # fmt: skip
         for load in planet_loads(vehicle, overall):
+            if not load.force_n:
+                continue
             torque = vehicle.motor.shaft_stall_n_mm * limit / load.force_n
             if load.gear not in found or torque < found[load.gear][0]:
                 found[load.gear] = (torque, "the differential")
@@ -192,7 +194,7 @@ def weakest_place(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> str:
     skips = _skips(vehicle, gears)
     known = {gear.name for gear in gears}
     rows = [(torque, gear, what) for gear, (torque, what) in skips.items() if gear in known]
-    if not rows:
+    if not rows or not vehicle.motor.shaft_stall_n_mm:
         return ""
     torque, gear, what = min(rows)
     share = 100 * torque / vehicle.motor.shaft_stall_n_mm

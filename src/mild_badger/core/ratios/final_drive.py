@@ -167,7 +167,7 @@ def factor_range(vehicle: Vehicle) -> tuple[Fraction, Fraction]:
     search = vehicle.search
     if search.fit == "absolute":
         return Fraction(1), Fraction(1)
-    low, high = exact(search.factor_low), exact(search.factor_high)
+    low, high = (exact(factor) for factor in search.factors)
     drives = final_drive_range(vehicle) if search.factor_bound == "final drive" else None
     if drives is None:
         return low, high

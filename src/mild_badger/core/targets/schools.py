@@ -15,6 +15,10 @@ __all__ = ["RatioSchool", "format_ratio", "parse_exact", "parse_number", "parse_
 _NUMBER = re.compile(r"[-+]?(\d+(\.\d*)?|\.\d+)(/(\d+(\.\d*)?|\.\d+))?", re.ASCII)
 
 
+_GROUPED = re.compile(r"[-+−]?[1-9]\d{0,2},\d{3}", re.ASCII)
+"""7,200 is seven thousand two hundred in one country, seven and a fifth in another."""
+
+
 class RatioSchool(StrEnum):
     """How a ratio is written: 4.00 for a low gear, or 0.25."""
 
@@ -34,6 +38,13 @@ def parse_exact(text: str, *, what: str) -> Fraction:
     InputError
         The text is no number.
     """
+    grouped = _GROUPED.fullmatch(text.strip())
+    if grouped:
+        plain, decimal = text.strip().replace(",", ""), text.strip().replace(",", ".")
+        raise InputError(
+            f"{what}: {text.strip()[:40]!r} can be read in two ways. Type {plain} or "
+            f"{decimal.rstrip('0').rstrip('.')}."
+        )
     cleaned = text.strip().replace("−", "-").replace(",", ".").replace(":", "/")
     cleaned = re.sub(r"[ \u00a0\u202f]", "", cleaned)
     if len(cleaned) > 40 or not _NUMBER.fullmatch(cleaned):

@@ -71,11 +71,6 @@ class Balance(Part):
 
     @model_validator(mode="after")
     def _in_order(self) -> Self:
-        if not self.reach_low_mm <= self.reach_mm <= self.reach_high_mm:
-            raise ValueError(
-                f"the reach of {self.reach_mm:g} mm must lie between {self.reach_low_mm:g} and "
-                f"{self.reach_high_mm:g} mm"
-            )
         if self.feet_ahead_mm + self.feet_behind_mm <= 0:
             raise ValueError("the front feet must stand ahead of the rear ones")
         names = [mass.name for mass in self.masses]

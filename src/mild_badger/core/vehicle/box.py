@@ -300,13 +300,7 @@ class TwinLayshaftBox(_ShaftBox):
     output_pairs: Annotated[tuple[OnePair, ...], Field(min_length=2, max_length=2)] = ((), ())
 
     @model_validator(mode="after")
-    def _one_output_wheel(self) -> Self:
-        wheels = {pair.driven for train in self.output_pairs for pair in train}
-        if len(wheels) > 1:
-            raise ValueError(
-                f"both layshafts drive one output wheel, which cannot have {min(wheels)} and "
-                f"{max(wheels)} teeth at once"
-            )
+    def _nothing_is_direct_here(self) -> Self:
         if any(slot.direct for slot in self.slots):
             raise ValueError("two parallel layshafts have no direct gear")
         return self
@@ -454,16 +448,15 @@ class LeverBox(Part):
     slots: Annotated[tuple[LeverPlace, ...], Field(max_length=MAX_GEARS)] = ()
 
     @model_validator(mode="after")
-    def _between_the_stops(self) -> Self:
+    def _on_the_lever(self) -> Self:
         gears = [slot.gear for slot in self.slots]
-        low, high = self.drive.stop_low_mm, self.drive.stop_high_mm
         for slot in self.slots:
             if gears.count(slot.gear) > 1:
                 raise ValueError(f"gear {slot.gear} has two places")
-            if not low <= slot.fulcrum_mm <= high:
+            if slot.fulcrum_mm >= self.drive.lever_mm:
                 raise ValueError(
-                    f"gear {slot.gear}: the fulcrum at {slot.fulcrum_mm:g} mm must lie between its "
-                    f"stops, {low:g} and {high:g} mm"
+                    f"gear {slot.gear}: the fulcrum at {slot.fulcrum_mm:g} mm is beyond the end of "
+                    f"the lever of {self.drive.lever_mm:g} mm"
                 )
         return self
 

@@ -3,9 +3,9 @@
 Lengths mm from the ground up or from an axle's middle, angles degrees, masses kg, forces N.
 """
 
-from typing import Annotated, Literal, Self
+from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from mild_badger.core.vehicle.base import Length, Part, Positive, Teeth
 
@@ -113,11 +113,12 @@ class ShaftLine(Part):
     seat_mm: Slack = 30.0
     head_mm: Slack = 70.0
 
-    @model_validator(mode="after")
-    def _drop_is_a_pair(self) -> Self:
-        if (self.drop_driver is None) != (self.drop_driven is None):
-            raise ValueError("drop gears come in pairs: give both tooth counts or none")
-        return self
+    @property
+    def drop(self) -> tuple[int, int] | None:
+        """Tooth counts of the drop gears, driver first; None unless both are given."""
+        if self.drop_driver is None or self.drop_driven is None:
+            return None
+        return self.drop_driver, self.drop_driven
 
 
 class RunningGear(Part):

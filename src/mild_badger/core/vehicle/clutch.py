@@ -35,9 +35,9 @@ class Clutch(Part):
 
     @model_validator(mode="after")
     def _ring(self) -> Self:
-        if self.inner_mm >= self.outer_mm:
+        if self.inner_mm == self.outer_mm:
             raise ValueError(
-                f"the lining's inner diameter, {self.inner_mm:g} mm, must be smaller than its "
-                f"outer one, {self.outer_mm:g} mm"
+                f"inside and outside of the lining both measure {self.inner_mm:g} mm, so there is "
+                "no lining"
             )
         return self

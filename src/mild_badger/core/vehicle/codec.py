@@ -8,6 +8,7 @@ from mild_badger.core.errors import DocumentError
 from mild_badger.core.json_text import parse_json
 from mild_badger.core.vehicle.base import Part
 from mild_badger.core.vehicle.box import ARCHITECTURES
+from mild_badger.core.vehicle.labels import field_label, problem_text
 from mild_badger.core.vehicle.migrate import VERSION, migrate
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -59,7 +60,7 @@ def decode_data(data: Any) -> Vehicle:
     try:
         return VehicleFile.model_validate(migrate(data)).vehicle
     except ValidationError as error:
-        raise DocumentError(explain(error)) from error
+        raise DocumentError(explain(error, data)) from error
 
 
 def schema() -> dict[str, Any]:
@@ -67,38 +68,27 @@ def schema() -> dict[str, Any]:
     return VehicleFile.model_json_schema()
 
 
-def explain(error: ValidationError) -> str:
-    """Turn a validation error into sentences that name the fields."""
+def explain(error: ValidationError, data: object = None) -> str:
+    """Turn a validation error into sentences that name the fields; ``data`` is the document."""
     problems = error.errors(include_url=False)
-    lines = []
-    for problem in problems[:5]:
-        place = field_name(_without_tag(problem["loc"]))
-        message = problem["msg"].removeprefix("Value error, ")
-        shown = repr(problem["input"])
-        if problem["type"] == "union_tag_invalid":
-            place += ".architecture"
-            message = f"{problem['ctx']['tag']!r} is none of {', '.join(ARCHITECTURES)}"
-        elif problem["type"] == "missing":
-            message = "is missing"
-        elif problem["type"] == "extra_forbidden":
-            message = "is not a field of this format; remove it or check its spelling"
-        elif problem["type"] != "value_error" and len(shown) <= 40:
-            message = f"{shown} cannot be used: {message[:1].lower()}{message[1:]}"
-        lines.append(f"{place}: {message}." if place else f"{message}.")
-    if len(problems) > len(lines):
-        lines.append(f"And {len(problems) - len(lines)} more.")
-    return "\n".join(lines)
+    sentences: list[str] = []
+    for problem in problems:
+        if problem["type"] == "value_error":
+            message = problem["msg"].removeprefix("Value error, ")
+            sentences.append(f"{message[:1].upper()}{message[1:]}.")
+            continue
+        place = _without_tag(problem["loc"])
+        if problem["type"].startswith("union_tag"):
+            place = (*place, "architecture")
+        sentences.append(problem_text(field_label(data, place), problem))
+    text, told = sentences[0][:LONGEST_SENTENCES], 1
+    while told < len(sentences) and len(text) + len(sentences[told]) < LONGEST_SENTENCES - 20:
+        text, told = f"{text} {sentences[told]}", told + 1
+    return text if told == len(sentences) else f"{text} And {len(sentences) - told} more."
 
 
-def field_name(location: tuple[int | str, ...]) -> str:
-    """Write a field's place as ``box.slots[2].train``."""
-    text = ""
-    for part in location:
-        if isinstance(part, int):
-            text += f"[{part}]"
-        else:
-            text += f".{part}" if text else part
-    return text.removeprefix("vehicle.")
+LONGEST_SENTENCES = 220
+"""So that with a file's name before it a message stays under 300 letters."""
 
 
 def _without_tag(location: tuple[int | str, ...]) -> tuple[int | str, ...]:

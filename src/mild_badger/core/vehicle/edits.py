@@ -23,7 +23,8 @@ from mild_badger.core.vehicle.box import (
     TwoShaftBox,
     gear_key,
 )
-from mild_badger.core.vehicle.codec import explain, field_name
+from mild_badger.core.vehicle.codec import explain
+from mild_badger.core.vehicle.labels import field_label
 from mild_badger.core.vehicle.model import ChangeGear, GearTarget, Vehicle
 
 __all__ = [
@@ -74,7 +75,7 @@ def apply_edit(vehicle: Vehicle, edit: Edit) -> Vehicle:
     try:
         return Vehicle.model_validate(data)
     except ValidationError as error:
-        raise DocumentError(explain(error)) from error
+        raise DocumentError(explain(error, data)) from error
 
 
 def rename_gear(vehicle: Vehicle, old: str, new: str) -> Edit:
@@ -445,11 +446,13 @@ def _put(data: Any, path: Path, value: Any) -> None:
         try:
             here = here[step]
         except (KeyError, IndexError, TypeError):
-            raise DocumentError(f"{field_name(path)}: there is no such field.") from None
+            raise DocumentError(
+                f"{field_label(data, path)}: this part is no longer there."
+            ) from None
     last = path[-1]
     known = last in here if isinstance(here, dict) else isinstance(last, int) and last < len(here)
     if not known:
-        raise DocumentError(f"{field_name(path)}: there is no such field.")
+        raise DocumentError(f"{field_label(data, path)}: this part is no longer there.")
     here[last] = value
 
 

@@ -54,11 +54,6 @@ class Frame(Part):
 
     @model_validator(mode="after")
     def _makes_sense(self) -> Self:
-        if 2 * self.recess_mm >= self.thin_mm:
-            raise ValueError(
-                f"gears reach {self.recess_mm:g} mm over either face of a thin sleeve of "
-                f"{self.thin_mm:g} mm; nothing is left between them"
-            )
         seats = [(s.shaft, s.wall) for s in self.bearings]
         if len(set(seats)) < len(seats):
             raise ValueError("one seat has two bearings")

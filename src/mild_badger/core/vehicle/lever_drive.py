@@ -51,12 +51,11 @@ class LeverDrive(Part):
     pairs: Train = ()
 
     @model_validator(mode="after")
-    def _stops_in_order(self) -> Self:
-        if not self.stop_low_mm <= self.fulcrum_mm <= self.stop_high_mm < self.lever_mm:
+    def _on_the_lever(self) -> Self:
+        if max(self.stop_low_mm, self.fulcrum_mm, self.stop_high_mm) >= self.lever_mm:
             raise ValueError(
-                f"the fulcrum at {self.fulcrum_mm:g} mm must lie between its stops, "
-                f"{self.stop_low_mm:g} and {self.stop_high_mm:g} mm, on a lever of "
-                f"{self.lever_mm:g} mm"
+                f"fulcrum and stops at {self.fulcrum_mm:g}, {self.stop_low_mm:g} and "
+                f"{self.stop_high_mm:g} mm must stand on the lever of {self.lever_mm:g} mm"
             )
         if self.phases_deg and len(self.phases_deg) != self.ratchets:
             raise ValueError(

@@ -1,0 +1,244 @@
+"""Values that depend on one another and do not agree: said with a mend, never a reason to refuse.
+
+They may be typed in any order. What the model refuses and what is found here stands in
+docs/validation.md.
+"""
+
+from collections.abc import Iterator
+
+from mild_badger.core.changes import Change, Edit, Path
+from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.vehicle.box import LeverBox, TwinLayshaftBox
+from mild_badger.core.vehicle.lever_drive import LeverDrive
+from mild_badger.core.vehicle.model import Differential, Motor, Vehicle
+
+__all__ = ["inconsistencies"]
+
+
+def inconsistencies(vehicle: Vehicle) -> Iterator[Finding]:
+    """Find the values that do not agree, each with the edit that makes them agree."""
+    yield from _engine(vehicle)
+    yield from _motor(vehicle)
+    yield from _differentials(vehicle)
+    yield from _search(vehicle)
+    yield from _kit(vehicle)
+    yield from _box(vehicle)
+    yield from _lever(vehicle)
+    yield from _others(vehicle)
+
+
+def _found(
+    code: str, where: str, title: str, text: str, mend: str, *changes: tuple[Path, object],
+    severity: Severity = Severity.ERROR,
+) -> Finding:  # fmt: skip
+    edit = Edit(mend, tuple(Change(path, value) for path, value in changes)) if changes else None
+    return Finding(severity, code, (where,), title, text, mend=edit)
+
+
+def _engine(vehicle: Vehicle) -> Iterator[Finding]:
+    real = vehicle.real
+    speeds = (real.idle_rpm, real.peak_rpm, real.limit_rpm)
+    names = ("idle_rpm", "peak_rpm", "limit_rpm")
+    if sorted(speeds) != list(speeds):
+        yield _found(
+            "engine-speeds", "targets", "Engine speeds are out of order",
+            f"Idle, peak and limit are {speeds[0]:g}, {speeds[1]:g} and {speeds[2]:g} rpm; they "
+            "must rise in this order. Road speeds follow the limit as typed.",
+            "Put the three engine speeds in order",
+            *(((("real", name), value)) for name, value in zip(names, sorted(speeds), strict=True)),
+        )  # fmt: skip
+    elif not real.idle_rpm <= real.shifts_at_rpm <= real.limit_rpm:
+        yield _found(
+            "shift-speed", "targets", "Shift speed is outside idle to limit",
+            f"The shift speed {real.shifts_at_rpm:g} rpm must lie between idle and limit, "
+            f"{real.idle_rpm:g} and {real.limit_rpm:g} rpm.",
+            "Shift at the limit", (("real", "shift_rpm"), None),
+        )  # fmt: skip
+
+
+def _motor(vehicle: Vehicle) -> Iterator[Finding]:
+    motor: Motor = vehicle.motor
+    top = motor.shaft_no_load_rpm
+    if motor.working_rpm > top * (1 + 1e-9):
+        yield _found(
+            "working-speed", "motor", "Working speed is above the no-load speed",
+            f"The motor's shaft works at {motor.working_rpm:g} rpm but turns no faster than "
+            f"{top:.4g} rpm without load.",
+            "Work at eight tenths of the no-load speed",
+            (("motor", "working_rpm"), round(0.8 * top, 6)),
+        )  # fmt: skip
+    if motor.stall_a <= motor.no_load_a:
+        yield _found(
+            "motor-currents", "motor", "Stall current is not above the no-load current",
+            f"The stall current is {motor.stall_a:g} A, the no-load current {motor.no_load_a:g} A. "
+            "A motor that stalls takes more, so no current limit is counted.",
+            "Set the no-load current to a tenth of the stall current",
+            (("motor", "no_load_a"), motor.stall_a / 10),
+        )  # fmt: skip
+    elif motor.limit_a is not None and motor.limit_a <= motor.no_load_a:
+        yield _found(
+            "current-limit", "motor", "Current limit leaves no torque",
+            f"The limit of {motor.limit_a:g} A is no more than the no-load current "
+            f"{motor.no_load_a:g} A, so nothing is left to pull with.",
+            "Remove the current limit", (("motor", "limit_a"), None),
+        )  # fmt: skip
+
+
+def _differentials(vehicle: Vehicle) -> Iterator[Finding]:
+    kinds: list[tuple[Path, str, Differential]] = [
+        (("differential",), "The differential", vehicle.differential)
+    ]
+    kinds += [
+        (("more_axles", n, "differential"), f"The differential of {axle.name}", axle.differential)
+        for n, axle in enumerate(vehicle.more_axles)
+    ]
+    for path, name, differential in kinds:
+        sun, ring = differential.sun_teeth, differential.ring_teeth
+        if differential.kind == "planetary" and ring <= sun + 8:
+            yield _found(
+                "planetary-room", "differential", f"{name} has no room for planets",
+                f"A ring of {ring} teeth leaves no planets round a sun of {sun}; it needs at least "
+                f"{sun + 9}.",
+                "Enlarge the ring", ((*path, "ring_teeth"), min(2 * sun + 8, 400)),
+            )  # fmt: skip
+
+
+def _search(vehicle: Vehicle) -> Iterator[Finding]:
+    low, high = vehicle.search.factor_low, vehicle.search.factor_high
+    if low > high:
+        yield _found(
+            "factor-range", "targets", "Range of the common factor is upside down",
+            f"It goes from {low:g} to {high:g}; the search takes it the other way round.",
+            "Turn the range round",
+            (("search", "factor_low"), high), (("search", "factor_high"), low),
+            severity=Severity.WARNING,
+        )  # fmt: skip
+
+
+def _kit(vehicle: Vehicle) -> Iterator[Finding]:
+    kit = vehicle.kit
+    if kit.made is not None and kit.made.least_teeth > kit.made.most_teeth:
+        low, high = kit.made.most_teeth, kit.made.least_teeth
+        yield _found(
+            "made-range", "kit", "Range of gears that can be made is upside down",
+            f"It goes from {high} to {low} teeth; it is taken as {low} to {high}.",
+            "Turn the range round",
+            (("kit", "made", "least_teeth"), low), (("kit", "made", "most_teeth"), high),
+            severity=Severity.WARNING,
+        )  # fmt: skip
+    odd = [n for n, gear in enumerate(kit.gears) if not kit.tip_fits(gear)]
+    if odd:
+        gear = kit.gears[odd[0]]
+        pitch, most = gear.teeth * kit.module_mm, (gear.teeth + 4) * kit.module_mm
+        more = f" {len(odd) - 1} more sizes are alike." if len(odd) > 1 else ""
+        yield _found(
+            "tip-diameter", "kit", f"Tip diameter of the {gear.teeth}-tooth gear does not fit",
+            f"{gear.tip_diameter_mm:g} mm is outside {pitch:g} to {most:g} mm, which is what "
+            f"module {kit.module_mm:g} allows.{more}",
+            "Use full-depth teeth",
+            *((("kit", "gears", n, "tip_diameter_mm"), kit.module_mm * (kit.gears[n].teeth + 2))
+              for n in odd),
+        )  # fmt: skip
+    for number, bearing in enumerate(kit.bearings):
+        if bearing.bore_mm >= bearing.outer_mm:
+            yield _found(
+                "bearing-wall", "kit", f"Bearing {bearing.name} has no wall",
+                f"Its bore is {bearing.bore_mm:g} mm, its outer diameter {bearing.outer_mm:g} mm.",
+                "Make the bearing twice as wide as its bore",
+                (("kit", "bearings", number, "outer_mm"), min(2 * bearing.bore_mm, 100_000.0)),
+            )  # fmt: skip
+
+
+def _box(vehicle: Vehicle) -> Iterator[Finding]:
+    box = vehicle.box
+    if isinstance(box, TwinLayshaftBox):
+        driven = [train[0].driven for train in box.output_pairs if train]
+        if len(set(driven)) > 1:
+            pair = box.output_pairs[1][0]
+            yield _found(
+                "output-wheel", "gearbox", "The two layshafts need one output wheel",
+                f"Both drive the same wheel on the output shaft, which cannot have {driven[0]} and "
+                f"{driven[1]} teeth at once.",
+                f"Give both output pairs a wheel of {driven[0]}",
+                (("box", "output_pairs", 1),
+                 [pair.model_copy(update={"driven": driven[0]}).model_dump()]),
+            )  # fmt: skip
+
+
+def _lever(vehicle: Vehicle) -> Iterator[Finding]:
+    drive = vehicle.stepless
+    if drive is None:
+        return
+    low, high = sorted((drive.stop_low_mm, drive.stop_high_mm))
+    path = vehicle.stepless_path
+    changes: list[tuple[Path, object]] = []
+    if (drive.stop_low_mm, drive.stop_high_mm) != (low, high):
+        changes += [((*path, "stop_low_mm"), low), ((*path, "stop_high_mm"), high)]
+    if not low <= drive.fulcrum_mm <= high:
+        changes.append(((*path, "fulcrum_mm"), _between(drive.fulcrum_mm, low, high)))
+    astray = []
+    if isinstance(vehicle.box, LeverBox):
+        for number, slot in enumerate(vehicle.box.slots):
+            if not low <= slot.fulcrum_mm <= high:
+                astray.append(slot.gear)
+                place = _between(slot.fulcrum_mm, low, high)
+                changes.append((("box", "slots", number, "fulcrum_mm"), place))
+    if changes:
+        gears = f" Gears {', '.join(astray)} lie outside." if astray else ""
+        yield _found(
+            "fulcrum-stops", "gearbox" if astray else "lever drive",
+            "Fulcrum and stops do not agree", f"{_stops_text(drive)}{gears}",
+            "Put the fulcrum between its stops", *changes,
+        )  # fmt: skip
+
+
+def _between(value: float, low: float, high: float) -> float:
+    return min(max(value, low), high)
+
+
+def _stops_text(drive: LeverDrive) -> str:
+    return (
+        f"The stops stand at {drive.stop_low_mm:g} and {drive.stop_high_mm:g} mm, the fulcrum at "
+        f"{drive.fulcrum_mm:g} mm."
+    )
+
+
+def _others(vehicle: Vehicle) -> Iterator[Finding]:
+    frame, clutch, balance = vehicle.frame, vehicle.clutch, vehicle.balance
+    if 2 * frame.recess_mm >= frame.thin_mm:
+        yield _found(
+            "thin-sleeve", "layout", "Gears meet inside the thin sleeve",
+            f"Gears reach {frame.recess_mm:g} mm over either face of a thin sleeve of "
+            f"{frame.thin_mm:g} mm; nothing is left between them.",
+            "Let gears reach a quarter of the sleeve",
+            (("frame", "recess_mm"), frame.thin_mm / 4),
+        )  # fmt: skip
+    if clutch is not None and clutch.inner_mm > clutch.outer_mm:
+        yield _found(
+            "clutch-ring", "clutch", "Inside and outside of the clutch lining are exchanged",
+            f"The inside measures {clutch.inner_mm:g} mm, the outside {clutch.outer_mm:g} mm.",
+            "Exchange inside and outside",
+            (("clutch", "inner_mm"), clutch.outer_mm), (("clutch", "outer_mm"), clutch.inner_mm),
+        )  # fmt: skip
+    if balance is not None:
+        low, high = sorted((balance.reach_low_mm, balance.reach_high_mm))
+        ordered = balance.reach_low_mm <= balance.reach_mm <= balance.reach_high_mm
+        if not ordered:
+            yield _found(
+                "reach-range", "balance", "Reach lies outside its range",
+                f"The reach is {balance.reach_mm:g} mm, the range {balance.reach_low_mm:g} to "
+                f"{balance.reach_high_mm:g} mm.",
+                "Put the reach inside its range",
+                (("balance", "reach_low_mm"), low), (("balance", "reach_high_mm"), high),
+                (("balance", "reach_mm"), _between(balance.reach_mm, low, high)),
+            )  # fmt: skip
+    line = vehicle.running.line if vehicle.running is not None else None
+    if line is not None and (line.drop_driver is None) != (line.drop_driven is None):
+        teeth = line.drop_driver or line.drop_driven
+        yield _found(
+            "drop-gears", "axle", "One of the two drop gears is missing",
+            "Drop gears come in pairs, so none is counted until both tooth counts are given.",
+            "Use two equal drop gears",
+            (("running", "line", "drop_driver"), teeth),
+            (("running", "line", "drop_driven"), teeth),
+        )  # fmt: skip

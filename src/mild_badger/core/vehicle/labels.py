@@ -1,0 +1,135 @@
+"""What fields of a document are called in a sentence: no internal name reaches a builder."""
+
+import re
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+__all__ = ["field_label", "problem_text", "shown_value"]
+
+Location = Sequence[str | int]
+
+LEAVES = {
+    "denominator": "number after 1 :", "no_load_rpm": "no-load speed",
+    "stall_torque_n_mm": "stall torque", "tyre_diameter_mm": "tyre diameter",
+    "x_mm": "distance ahead", "y_mm": "distance to the left", "z_mm": "height", "of": "bodies",
+    "made": "range that can be made", "on": "place", "own_mu": "friction coefficient",
+    "mesh_loss": "loss in a mesh", "id": "id", "kept": "kept mark", "order": "order",
+    "one_way": "one-way mark", "low": "low end", "crown": "crown wheel teeth",
+    "pinion": "pinion teeth", "tip_diameter_mm": "tip diameter", "driver": "driver teeth",
+    "driven": "driven teeth", "idlers": "idler teeth", "no_load_a": "no-load current",
+    "stall_a": "current at stall", "limit_a": "current limit", "rated_v": "rated voltage",
+    "supply_v": "supply voltage",
+}  # fmt: skip
+RECORDS = {
+    "gears": "gear", "slots": "gear", "bevels": "bevel gear", "bearings": "bearing",
+    "others": "part", "prices": "price", "more_axles": "axle", "motors": "motor",
+    "course": "stretch", "versions": "version", "outputs": "output", "positions": "position",
+    "liquids": "liquid line", "runs": "cable", "masses": "mass", "readings": "reading",
+    "entries": "log entry", "wear": "wearing part", "shafts": "shaft", "couplings": "coupling",
+    "bodies": "body", "splitter": "splitter pair", "ranges": "range pair", "pairs": "pair",
+    "train": "pair", "second": "pair of the second train", "input_pair": "input pair",
+}  # fmt: skip
+SECTIONS = {
+    "real": "the real vehicle", "search": "the search", "differential": "the differential",
+    "final_drive": "the final drive", "drive": "the lever drive", "box": "the gearbox",
+    "line": "the shaft line", "shape": "the axle", "running": "the running gear",
+}  # fmt: skip
+_UNITS = re.compile(r"_(mm|rpm|deg|n_mm|kg|percent|u|v|a|s|n|mpa|m|h|n_mm2|n_per_mm|mm_s)$")
+LONGEST_VALUE = 30
+
+
+def field_label(data: object, location: Location) -> str:
+    """Name a field, as *Stock of the 16-tooth gear*; ``data`` is the document it stands in."""
+    steps = [step for step in location if step != "vehicle"] or [""]
+    here = _inside(data)
+    owners: list[str] = []
+    named = False
+    for number, step in enumerate(steps[:-1] if isinstance(steps[-1:][0], str) else steps):
+        here = _step(here, step)
+        if isinstance(step, int):
+            if not named:  # a record says where it is; what it stands in says nothing more
+                owners, named = [], True
+            owners.append(_record(str(steps[number - 1]) if number else "", step, here))
+        elif not isinstance(here, list | tuple):
+            owners.append(SECTIONS.get(step, f"the {step.replace('_', ' ')}"))
+    leaf = steps[-1] if steps and isinstance(steps[-1], str) else ""
+    words = LEAVES.get(leaf) or _UNITS.sub("", leaf).replace("_", " ")
+    phrase = " of ".join(filter(None, [words, *reversed(owners[-2:])])) or "file"
+    return phrase[:1].upper() + phrase[1:]
+
+
+def problem_text(label: str, problem: Mapping[str, Any]) -> str:
+    """Say what is wrong with a field and what to type instead, from pydantic's account of it."""
+    kind, value, limits = problem["type"], problem["input"], problem.get("ctx", {})
+    if kind == "missing":
+        return f"{label} is missing."
+    if kind == "extra_forbidden":
+        return f"{label} is not a field of this format; remove it or check its spelling."
+    if kind in ("string_too_short", "too_short") and not value:
+        return f"{label} cannot be empty."
+    remedy = _remedy(kind, limits)
+    return f"{label}: {shown_value(value)} cannot be used; {remedy}."
+
+
+def shown_value(value: object) -> str:
+    """Write a value into a sentence: short, with a true minus sign."""
+    if isinstance(value, bool) or value is None:
+        return {True: "yes", False: "no", None: "nothing"}[value]
+    if isinstance(value, int | float):
+        return f"{value:.10g}".replace("-", "−")
+    if isinstance(value, str):
+        short = "".join(c if c.isprintable() else "?" for c in value[:LONGEST_VALUE])
+        return f"“{short}{'…' if len(value) > LONGEST_VALUE else ''}”"
+    return "this"
+
+
+def _remedy(kind: str, limits: Mapping[str, Any]) -> str:
+    number = {
+        "greater_than_equal": ("ge", "type {} or more"),
+        "greater_than": ("gt", "type more than {}"),
+        "less_than_equal": ("le", "type {} or less"), "less_than": ("lt", "type less than {}"),
+        "too_long": ("max_length", "at most {} entries fit"),
+        "too_short": ("min_length", "at least {} entries are needed"),
+        "string_too_long": ("max_length", "use at most {} letters"),
+    }.get(kind)  # fmt: skip
+    if number is not None:
+        return number[1].format(shown_value(limits.get(number[0])))
+    if kind == "literal_error":
+        return f"type {limits.get('expected', '')}".replace("'", "")
+    if kind.startswith("union_tag"):
+        return f"choose one of {limits.get('expected_tags', '')}".replace("'", "")
+    if kind.startswith("int"):
+        return "type a whole number"
+    if kind.startswith(("float", "finite", "decimal")):
+        return "type a number"
+    if kind == "string_pattern_mismatch":
+        return "a name neither begins nor ends with a blank"
+    if kind.startswith("string"):
+        return "type words"
+    if kind.startswith("bool"):
+        return "it is either on or off"
+    return "it has another form than this format"
+
+
+def _inside(data: object) -> object:
+    return data.get("vehicle", data) if isinstance(data, Mapping) else data
+
+
+def _step(here: object, step: str | int) -> object:
+    if isinstance(here, Mapping):
+        return here.get(step)
+    if isinstance(here, list | tuple) and isinstance(step, int) and step < len(here):
+        return here[step]
+    return None
+
+
+def _record(container: str, number: int, record: object) -> str:
+    """Name a record by what stands in it, or by its number."""
+    kind = RECORDS.get(container, container.removesuffix("s").replace("_", " ") or "entry")
+    if isinstance(record, Mapping):
+        if "teeth" in record and container in ("gears", "bevels"):
+            return f"the {shown_value(record['teeth'])}-tooth {kind}"
+        for key in ("name", "gear", "id", "part", "position"):
+            if isinstance(record.get(key), str) and record[key]:
+                return f"{kind} {record[key][:24]}"
+    return f"{kind} {number + 1}"
