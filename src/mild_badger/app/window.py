@@ -46,7 +46,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings, own_kits_folder
 from mild_badger.app.strip.strip import Strip
 from mild_badger.app.theme.style import Theme
-from mild_badger.app.worker import Job, Worker
+from mild_badger.app.worker import Worker
 from mild_badger.core.changes import Edit
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.ratios.lanes import SetMatch
@@ -54,6 +54,7 @@ from mild_badger.core.targets.schools import RatioSchool
 from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.workshop.cautions import cautions
 from mild_badger.files.recovery import Recovery
+from mild_badger.jobs.registry import Job
 
 __all__ = ["BENCHES", "Window"]
 
@@ -100,8 +101,8 @@ class Window(QMainWindow):
         super().__init__()
         self.session, self.theme, self._settings = session, theme, settings
         self.worker = Worker(self)
-        self.preparer = Worker(self, apart=False)
-        self._preparing, self._searching = False, ""
+        self.preparer = Worker(self)
+        self._searching = ""
         self._typing, self._noticed = False, None  # type: tuple[bool, int | None]
         self._shown_revision = 0
         self._gear_keys: list[tuple[QAction, list[QKeySequence]]] = []
@@ -272,9 +273,9 @@ class Window(QMainWindow):
         self.files.trouble.connect(self.complain)
         self.files.done.connect(self.say)
         self.worker.busy.connect(self._busy)
-        self.worker.failed.connect(self.complain)
+        self.worker.failed.connect(self._search_failed)
         self.worker.told.connect(self._told)
-        self.preparer.failed.connect(self._not_prepared)
+        self.preparer.failed.connect(self.complain)
         self.tabs.currentChanged.connect(self._bench_changed)
         self.strip.chosen.connect(self.show_bench)
         self.gears.engage.connect(self.session.engage)
@@ -507,21 +508,24 @@ class Window(QMainWindow):
                 layout.whole_page.show_best(best)
         self.progress_words.setText(words)
 
-    def _prepare(self, job: Job) -> None:
-        """Do quiet work, once at a time, then bring the bench in view up to date."""
-        if self._preparing:
-            return
-        self._preparing = True
+    def _prepare(self, job: Job, take: Callable[[Any], None]) -> None:
+        """Do quiet work, the newest only, then bring the bench in view up to date."""
 
-        def ready(_result: object) -> None:
-            self._preparing = False
+        def ready(result: object) -> None:
+            take(result)
             self.bench.bring_up_to_date(again=True)
 
-        self.preparer.start(job, ready)
+        if not self.preparer.asks(job):
+            self.preparer.start(job, ready)
 
-    def _not_prepared(self, sentence: str) -> None:
-        self._preparing = False
+    def _search_failed(self, sentence: str) -> None:
+        self._say_stopped()
         self.complain(sentence)
+
+    def _say_stopped(self) -> None:
+        """Leave no page saying that it still searches."""
+        for bench in self._benches.values():
+            bench.stopped()
 
     def _import_targets(self) -> None:
         text = self.files.text_with_dialog("Import targets")
@@ -531,9 +535,7 @@ class Window(QMainWindow):
 
     def _cancel_search(self) -> None:
         self.worker.cancel()
-        bench = self.bench_of("Ratios")
-        if isinstance(bench, RatiosBench):
-            bench.stopped()
+        self._say_stopped()
 
     def _busy(self, busy: bool) -> None:
         for widget in self._busy_widgets:

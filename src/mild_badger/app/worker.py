@@ -1,54 +1,34 @@
-"""Searches off the main thread: results come back only if nothing newer was asked since.
+"""Long work off the main thread: answers come back only if nothing newer was asked since.
 
-Long ones run in a process of their own, since two threads of one interpreter slow one another and
-a window that types must not wait.
+It runs in a process of its own, since two threads of one interpreter slow one another and a window
+that types must not wait.
 """
 
 import contextlib
-import pickle
 import subprocess
-import sys
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 from PyQt6.QtCore import QCoreApplication, QObject, QRunnable, QThreadPool, pyqtSignal
 
-from mild_badger.core.errors import BadgerError
+from mild_badger.core.errors import DocumentError
+from mild_badger.jobs.codec import read_message, write_message
+from mild_badger.jobs.process import command
+from mild_badger.jobs.registry import Job
 
-__all__ = ["Job", "Worker"]
+__all__ = ["ENDED_FROM_OUTSIDE", "Job", "Worker"]
 
-
-@dataclass(frozen=True)
-class Job:
-    """A function of core and its arguments; a search also takes ``watch``, to report there."""
-
-    work: Callable[..., Any]
-    arguments: tuple[Any, ...]
+ENDED_FROM_OUTSIDE = (
+    "The background work was ended from outside before it was done. Nothing is lost; start it "
+    "again."
+)
+BROKEN = "The background work failed inside the program ({}). Your document is as it was."
 
 
 class _Signals(QObject):
     done = pyqtSignal(int, object)
     failed = pyqtSignal(int, str)
     told = pyqtSignal(int, float, object)
-
-
-class _Quiet(QRunnable):
-    """Runs a short job on a thread of this process."""
-
-    def __init__(self, ticket: int, job: Job, signals: _Signals) -> None:
-        super().__init__()
-        self._ticket, self._job, self._signals = ticket, job, signals
-
-    def run(self) -> None:
-        try:
-            result = self._job.work(*self._job.arguments)
-        except BadgerError as error:
-            self._signals.failed.emit(self._ticket, str(error))
-        except Exception as error:  # noqa: BLE001 - a thread must not die unheard
-            self._signals.failed.emit(self._ticket, f"The work failed: {error!r}.")
-        else:
-            self._signals.done.emit(self._ticket, result)
 
 
 class _Search(QRunnable):
@@ -60,6 +40,7 @@ class _Search(QRunnable):
         self._process = process
 
     def run(self) -> None:
+        failed = self._signals.failed
         try:
             self._process.send(self._job)
             while True:
@@ -67,13 +48,18 @@ class _Search(QRunnable):
                 if kind == "told":
                     self._signals.told.emit(self._ticket, *rest)
                     continue
-                signal = self._signals.done if kind == "done" else self._signals.failed
-                signal.emit(self._ticket, rest[0])
+                if kind == "done":
+                    self._signals.done.emit(self._ticket, rest[0])
+                else:
+                    sentence = BROKEN.format(rest[0]) if kind == "broken" else rest[0]
+                    failed.emit(self._ticket, sentence)
                 return
-        except (EOFError, OSError, pickle.UnpicklingError) as error:
-            # stopped on purpose, and then nobody listens; or it died
-            sentence = f"The search ended before its time ({error!r}). Try it again."
-            self._signals.failed.emit(self._ticket, sentence)
+        except (EOFError, OSError, ValueError):
+            # ended on purpose, and then nobody listens; or killed, or out of memory
+            self._process.reap()
+            failed.emit(self._ticket, ENDED_FROM_OUTSIDE)
+        except (DocumentError, TypeError) as error:
+            failed.emit(self._ticket, BROKEN.format(str(error)))
 
 
 class _Process:
@@ -81,35 +67,40 @@ class _Process:
 
     def __init__(self) -> None:
         self._running: subprocess.Popen[bytes] | None = None
+        self._job = ""
+
+    @property
+    def pid(self) -> int | None:
+        """Number of the process, while there is one."""
+        return None if self._running is None else self._running.pid
 
     def send(self, job: Job) -> None:
         """Start the process if it is not running, and send it a job."""
         if self._running is None or self._running.poll() is not None:
+            self.close()  # lets go of the pipes of one that has died
             self._running = subprocess.Popen(
-                [sys.executable, "-m", "mild_badger.search_process"],
-                stdin=subprocess.PIPE,
-                stdout=subprocess.PIPE,
-            )
+                command(), stdin=subprocess.PIPE, stdout=subprocess.PIPE, cwd="/",
+                start_new_session=True,  # Ctrl+C in the terminal is for the window
+            )  # fmt: skip
+        self._job = job.name
         if self._running.stdin is not None:
-            pickle.dump((job.work, job.arguments), self._running.stdin)
-            self._running.stdin.flush()
+            write_message(self._running.stdin, job.name, job.arguments)
 
-    def receive(self) -> tuple[Any, ...]:
+    def receive(self) -> list[Any]:
         """Wait for the next thing the process says."""
         if self._running is None or self._running.stdout is None:
             raise EOFError
-        answer: tuple[Any, ...] = pickle.load(self._running.stdout)
-        return answer
+        return read_message(self._running.stdout, self._job)
 
-    def stop(self) -> None:
-        """End the process, whatever it is doing; who waits for its answer gets none."""
+    def reap(self) -> None:
+        """Take note of a process that has died, so that none is left behind as a zombie."""
         if self._running is not None:
             self._running.kill()
             self._running.wait()
 
     def close(self) -> None:
         """End it and let go of its pipes; nobody may be waiting for an answer any more."""
-        self.stop()
+        self.reap()
         running, self._running = self._running, None
         for pipe in (running.stdin, running.stdout) if running is not None else ():
             if pipe is not None:
@@ -131,15 +122,15 @@ class Worker(QObject):
     told = pyqtSignal(float, object)
     failed = pyqtSignal(str)
 
-    def __init__(self, parent: QObject | None = None, *, apart: bool = True) -> None:
-        """Make a worker; ``apart`` runs searches in a process of their own."""
+    def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(1)
         self._ticket = 0
         self._running = False
+        self._job: Job | None = None
         self._then: Callable[[Any], None] | None = None
-        self._process = _Process() if apart else None
+        self._process = _Process()
         self._signals = _Signals(self)
         self._signals.done.connect(self._done)
         self._signals.failed.connect(self._failed)
@@ -149,12 +140,23 @@ class Worker(QObject):
         """Run a job in the background, then ``then`` with its result on the main thread."""
         self._end()
         self._ticket += 1
-        self._then, self._running = then, True
+        self._job, self._then, self._running = job, then, True
         self.busy.emit(True)
-        if self._process is None:
-            self._pool.start(_Quiet(self._ticket, job, self._signals))
-        else:
-            self._pool.start(_Search(self._ticket, job, self._signals, self._process))
+        self._pool.start(_Search(self._ticket, job, self._signals, self._process))
+
+    def asks(self, job: Job) -> bool:
+        """Whether this very job is under way."""
+        return self._running and self._job == job
+
+    @property
+    def running(self) -> bool:
+        """Whether a job is under way."""
+        return self._running
+
+    @property
+    def pid(self) -> int | None:
+        """Number of the process that works; None while there is none."""
+        return self._process.pid
 
     def cancel(self) -> None:
         """Stop the running job and drop its result."""
@@ -173,12 +175,11 @@ class Worker(QObject):
         self.cancel()
         self._pool.clear()
         self._pool.waitForDone()
-        if self._process is not None:
-            self._process.close()
+        self._process.close()
 
     def _end(self) -> None:
-        if self._running and self._process is not None:
-            self._process.stop()
+        if self._running:
+            self._process.reap()
             self._pool.waitForDone()  # its thread is at the end of a pipe: this takes no time
             self._process.close()
         self._running = False

@@ -14,8 +14,8 @@ from mild_badger.core.ratios.propose import (
     goals_of,
     ladder_for_gear,
     pairs_for_gear,
-    pool_is_built,
     search_places,
+    trains_are_quick,
     trains_for_gear,
     wanted_parity,
 )
@@ -116,7 +116,7 @@ def test_trains_of_a_large_kit_up_to_three_pairs() -> None:
             assert {pair.driver, pair.driven} <= set(wood.sizes)
         assert made == offer.ratio
         assert abs(offer.error_percent) <= vehicle.search.tolerance_percent + 1e-9
-    assert pool_is_built(vehicle)
+    assert trains_are_quick(vehicle)
 
 
 def test_what_of_the_box_makes_an_answer_stale() -> None:

@@ -40,6 +40,9 @@ class Bench(QWidget):
         outer.addWidget(self.facts)
         return outer
 
+    def stopped(self) -> None:
+        """Say that background work was cancelled or failed, where the bench says it runs."""
+
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation; each bench fills this in."""
         raise NotImplementedError

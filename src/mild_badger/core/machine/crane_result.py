@@ -9,7 +9,7 @@ from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.linkage.ends import rope_layers, rope_settings
 from mild_badger.core.machine.crane import OutputFigures, actual_share, crane_figures, shares
-from mild_badger.core.ratios.propose import pool_is_built, slot_pool
+from mild_badger.core.ratios.propose import slot_pool, trains_are_quick
 from mild_badger.core.ratios.single import best_train
 from mild_badger.core.ratios.train import mesh_count, train_ratio, train_text
 from mild_badger.core.vehicle.crane import (
@@ -478,5 +478,5 @@ def _share_faults(
             Severity.WARNING, "out-of-step", where, f"{output.name} is out of step",
             f"It runs at {actual:.4g} of {output.keeps}, {output.share:g} is asked: {off:.1f} % "
             f"off, {allowed:g} are allowed.", actual, output.share, "",
-            keep_step(vehicle, figures, output) if pool_is_built(vehicle) else None,
+            keep_step(vehicle, figures, output) if trains_are_quick(vehicle) else None,
         )  # fmt: skip

@@ -18,6 +18,7 @@ from mild_badger.core.vehicle.box import LeverBox, LeverPlace, Train, chain_rati
 from mild_badger.core.vehicle.edits import apply_edit, set_fulcrums, take_box
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.watch import UNWATCHED, Watch
 
 __all__ = [
     "drop_lever",
@@ -92,7 +93,7 @@ def lever_stands(vehicle: Vehicle, gear: str) -> str:
     return motion_words(drive, motion) if motion.jams or motion.mean <= 0 else ""
 
 
-def place_gears(vehicle: Vehicle) -> Edit | None:
+def place_gears(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Edit | None:
     """Place the fulcrum for every forward target but kept ones; None where no stop reaches one.
 
     In the spacing fit the common factor is the one that brings all within the stops, in its middle.
@@ -104,7 +105,8 @@ def place_gears(vehicle: Vehicle) -> Edit | None:
     targets = {g.name: g.ratio for g in vehicle.real.gears if not g.reverse}
     found = {}
     kept = {slot.gear for slot in vehicle.box.slots if isinstance(slot, LeverPlace) and slot.kept}
-    for gear, ratio in targets.items():
+    for number, (gear, ratio) in enumerate(targets.items()):
+        watch.tick(number / len(targets))
         if gear in kept:
             continue
         mm = fulcrum_for(drive, before / (ratio * _factor(vehicle, drive, targets.values())))

@@ -4,6 +4,7 @@ Under its box's rules, its fit, its search settings. Results are trains to be ta
 nothing is changed here.
 """
 
+from collections.abc import Hashable
 from dataclasses import replace
 from math import sqrt
 
@@ -20,7 +21,6 @@ from mild_badger.core.ratios.pool import (
     Pool,
     build_pool,
     choice_count,
-    pool_at_hand,
 )
 from mild_badger.core.ratios.rules import Rules, any_rules, grid_idlers, slot_rules
 from mild_badger.core.ratios.single import Candidate, best_train, ranked_trains
@@ -50,16 +50,17 @@ __all__ = [
     "ladder_for_gear",
     "max_tooth_sum",
     "pairs_for_gear",
-    "pool_is_built",
     "search_places",
     "slot_pool",
     "slot_search_rules",
     "take_set",
+    "trains_are_quick",
     "trains_for_gear",
+    "trains_key",
     "wanted_parity",
 ]
 
-QUICK = 200_000
+QUICK = 50_000
 """Choices up to which a pool is built in passing, with every train; above, in the background."""
 
 
@@ -156,14 +157,17 @@ def slot_pool(vehicle: Vehicle) -> Pool:
     return build_pool(rules, cheapest_only=_abounds(rules))
 
 
-def pool_is_built(vehicle: Vehicle) -> bool:
-    """Tell whether asking for single trains is quick: the pool is small, or there already."""
+def trains_are_quick(vehicle: Vehicle) -> bool:
+    """Tell whether the trains of single gears are found at once: the kit's pool is small."""
     rules = slot_search_rules(vehicle)
-    if choice_count(rules) <= QUICK:
-        return True
-    if is_deep(rules):
-        return pool_at_hand(replace(rules, max_pairs=2), cheapest_only=True)
-    return pool_at_hand(rules, cheapest_only=_abounds(rules))
+    return choice_count(rules) <= QUICK and not is_deep(rules)
+
+
+def trains_key(vehicle: Vehicle, gear: str) -> Hashable:
+    """Give what the trains of one gear depend on."""
+    target = vehicle.gear(gear)
+    return (slot_search_rules(vehicle), target, wanted_parity(vehicle, gear),
+            factor_square(vehicle), vehicle.search.tolerance_percent, vehicle.kit)  # fmt: skip
 
 
 def _abounds(rules: Rules) -> bool:

@@ -12,20 +12,20 @@ from mild_badger.app.drawing.fields import DocumentCheckBox, field_of, number_te
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.app.worker import Job
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings import Severity
 from mild_badger.core.layout.hand import move_layer, move_shaft
 from mild_badger.core.layout.idler import add_idler, drop_idler, pair_of_body
-from mild_badger.core.layout.place_box import Placed, place_box, reliefs
+from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.words import placed_words
 from mild_badger.core.vehicle.box import SlotBox
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.jobs.registry import Job
 
 __all__ = ["WholePage"]
 
@@ -85,13 +85,14 @@ class WholePage(QWidget):
         self.slabs = QComboBox()
         self.slabs.setAccessibleName("Layer")
         self.slabs.activated.connect(lambda _n: self._show())
-        self.take = button("Take it", self._take, "main")
+        self.take = button("Use this layout", self._take, "main")
+        self.reject = button("Reject proposal", self._reject)
         self.helped = button("What would help?", self._ask_help)
         self.by_hand = self._hand_menu()
         self.ranked = QComboBox()
         self.ranked.setAccessibleName("Proposals, the best first")
         self.ranked.activated.connect(lambda _n: self._show())
-        self.drop = button("Drop it", self._drop)
+        self.drop = button("Delete layout", self._drop)
         under = QHBoxLayout()
         under.setSpacing(8)
         self.save = button("Save views …", lambda: self.save_wanted.emit(
@@ -100,7 +101,7 @@ class WholePage(QWidget):
         starting = row_of(self.place, "for", fields["seconds"], caption("s", "soft"))
         starting.setContentsMargins(0, 0, 0, 0)
         self.starting.setLayout(starting)
-        for thing in (self.starting, self.ranked, self.take, self.helped):
+        for thing in (self.starting, self.ranked, self.take, self.reject, self.helped):
             under.addWidget(thing)
         under.addStretch(1)
         column.addLayout(under)
@@ -148,7 +149,7 @@ class WholePage(QWidget):
         """Look for a placement of the whole box."""
         self._asked, self._help = self.session.vehicle, ""
         self.ranked.setCurrentIndex(0)
-        job = Job(place_box, (self.session.vehicle,))
+        job = Job("place box", (self.session.vehicle,))
         self.search_wanted.emit(job, self._found, PLACING)
 
     def show_best(self, placed: Placed) -> None:
@@ -166,7 +167,7 @@ class WholePage(QWidget):
             self.session.do(take_layout(self.session.vehicle, placed))
 
     def _ask_help(self) -> None:
-        job = Job(reliefs, (self.session.vehicle,))
+        job = Job("try relaxed limits", (self.session.vehicle,))
         self.search_wanted.emit(job, self._tell_help, "Trying relaxed limits")
 
     def _tell_help(self, found: tuple[str, ...]) -> None:
@@ -181,10 +182,14 @@ class WholePage(QWidget):
         """Let go of a proposal that is not taken."""
         self._proposal = None
 
-    def _drop(self) -> None:
+    def _reject(self) -> None:
+        """Let go of the proposal; a layout that was accepted stays."""
         self.forget()
+        self._show()
+
+    def _drop(self) -> None:
         if self.session.vehicle.layout is not None:
-            self.session.do(Edit.one("Drop the layout", ("layout",), None))
+            self.session.do(Edit.one("Delete the layout", ("layout",), None))
         self._show()
 
     def _try(self, make: Callable[..., Edit], *arguments: Any) -> None:
@@ -195,7 +200,7 @@ class WholePage(QWidget):
 
     def _move(self, name: str, x_u: float, y_u: float) -> None:
         if self._proposal is not None:
-            self.session.refused.emit("Take the placement first; then shafts can be moved.")
+            self.session.refused.emit("Use this layout first; then shafts can be moved.")
             return
         self._try(move_shaft, name, x_u, y_u)
 
@@ -306,7 +311,9 @@ class WholePage(QWidget):
         self.take.setVisible(proposal is not None)
         self.helped.setVisible(proposal is not None and not proposal.complete)
         self.by_hand.setVisible(proposal is None)
-        self.drop.setVisible(layout is not None)
+        self.reject.setVisible(proposal is not None)
+        # not while a proposal is shown: what is deleted is the accepted layout alone
+        self.drop.setVisible(proposal is None and layout is not None)
         self.save.setVisible(stack is not None)
         if proposal is not None:
             self.words.setText(f"Proposed: {placed_words(proposal)}{self._help}")

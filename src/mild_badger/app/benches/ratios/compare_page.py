@@ -7,10 +7,10 @@ from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.app.worker import Job
-from mild_badger.core.compare import Offer, compare_all, question_of
+from mild_badger.core.compare import Offer, question_of
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.targets.schools import format_ratio
+from mild_badger.jobs.registry import Job
 
 __all__ = ["ComparePage"]
 
@@ -99,7 +99,9 @@ class ComparePage(QWidget):
                 self.table.selectRow(self._first_choice())
             self.changed.emit()
 
-        self.search_wanted.emit(Job(compare_all, (vehicle,)), show, "Comparing architectures")
+        self.search_wanted.emit(
+            Job("compare architectures", (vehicle,)), show, "Comparing architectures"
+        )
 
     def stopped(self) -> None:
         """Say that the comparison was cancelled."""

@@ -12,11 +12,9 @@ from mild_badger.app.drawing.fields import field_of, number_text
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.app.worker import Job
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.machine.lever_result import place_gears
-from mild_badger.core.ratios.answer import SetAnswer, find_set
+from mild_badger.core.ratios.answer import SetAnswer
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
 from mild_badger.core.ratios.match_box import BoxMatch
 from mild_badger.core.ratios.propose import search_places, take_set
@@ -24,6 +22,7 @@ from mild_badger.core.ratios.relax import WayOut
 from mild_badger.core.ratios.tradeoffs import Against, set_efficiency, set_loss_percent
 from mild_badger.core.vehicle.box import MAX_PAIRS, LeverBox, SlotBox
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.jobs.registry import Job
 
 __all__ = ["SetPanel"]
 
@@ -171,7 +170,7 @@ class SetPanel(QWidget):
         self._answers, self._fronts = {}, {}
         self.answers.setText("Searching …")
         if isinstance(vehicle.box, LeverBox):
-            self.search_wanted.emit(Job(place_gears, (vehicle,)), self._placed,
+            self.search_wanted.emit(Job("place fulcrum", (vehicle,)), self._placed,
                                     "Placing the fulcrum")  # fmt: skip
             return
 
@@ -182,7 +181,7 @@ class SetPanel(QWidget):
                 self._say((found.smallest, found.nearest), found.ways)
                 self._show_front()
 
-        self.search_wanted.emit(Job(find_set, (vehicle,)), show, "Finding the set")
+        self.search_wanted.emit(Job("find set", (vehicle,)), show, "Finding the set")
 
     def _placed(self, edit: Edit | None) -> None:
         """Take the fulcrum's places: of a lever drive there is one answer only."""

@@ -9,15 +9,13 @@ from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
-from mild_badger.app.worker import Job
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.train import PlacedGear
+from mild_badger.core.ratios.gear_trains import GearTrains, gear_trains
 from mild_badger.core.ratios.propose import (
-    ladder_for_gear,
     pairs_for_gear,
-    pool_is_built,
-    slot_pool,
-    trains_for_gear,
+    trains_are_quick,
+    trains_key,
     wanted_parity,
 )
 from mild_badger.core.ratios.single import Candidate
@@ -26,7 +24,9 @@ from mild_badger.core.results import GearResult
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.vehicle.box import Slot, SlotBox
 from mild_badger.core.vehicle.edits import keep_train, keepable, set_train
+from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.whatif import Role, Swap, swaps
+from mild_badger.jobs.registry import Job
 
 __all__ = ["TrainChoice"]
 
@@ -39,12 +39,14 @@ class TrainChoice(QWidget):
     prepare_wanted : a quiet job: working out a large kit's trains
     """
 
-    prepare_wanted = pyqtSignal(object)
+    prepare_wanted = pyqtSignal(object, object)
 
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
         self._offers: tuple[Candidate, ...] = ()
+        self._made = GearTrains()
+        self._made_for: object = None
         self.sizes_menu = QMenu(self)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -97,19 +99,32 @@ class TrainChoice(QWidget):
             self.list_head.setText(
                 "Own pairs at this box's distance" if self._offers else "Pairs are shared or unset"
             )
-        elif not pool_is_built(vehicle):
+        elif not self._have_trains(vehicle, gear.name):
             self.list_head.setText("Working out this kit's trains …")
         else:
-            self._offers = trains_for_gear(vehicle, gear.name)
+            self._offers = self._made.trains
             sign = "+" if wanted_parity(vehicle, gear.name) == 0 else "−"
             head = f"Trains within {limit:g} %, turning {sign}"
             if self._offers and abs(self._offers[0].error_percent) > limit:
                 head = f"Nearest trains (none within {limit:g} %)"
             self.list_head.setText(head)
-        if gear is not None and not pool_is_built(vehicle):
-            self.prepare_wanted.emit(Job(slot_pool, (vehicle,)))
         self._list(evaluation, gear)
-        self._ladder(evaluation, gear, ready=pool_is_built(vehicle))
+        self._ladder(gear)
+
+    def _have_trains(self, vehicle: Vehicle, gear: str) -> bool:
+        """Whether this gear's trains are known; where they take long they are asked for."""
+        key = trains_key(vehicle, gear)
+        if key == self._made_for:
+            return True
+        if trains_are_quick(vehicle):
+            self._made, self._made_for = gear_trains(vehicle, gear), key
+            return True
+
+        def ready(made: GearTrains) -> None:
+            self._made, self._made_for = made, key
+
+        self.prepare_wanted.emit(Job("trains of a gear", (vehicle, gear)), ready)
+        return False
 
     def _list(self, evaluation: Evaluation, gear: GearResult | None) -> None:
         chosen, rows = -1, []
@@ -148,10 +163,10 @@ class TrainChoice(QWidget):
             f"about {through:.0f} % of the power passes"
         )
 
-    def _ladder(self, evaluation: Evaluation, gear: GearResult | None, *, ready: bool) -> None:
+    def _ladder(self, gear: GearResult | None) -> None:
         """Show the way from the decimal over small fractions to pairs."""
         rows = []
-        for rung in ladder_for_gear(evaluation.vehicle, gear.name) if gear and ready else ():
+        for rung in self._made.rungs if self._offers and gear is not None else ():
             error = f"{rung.error_percent:+.2f}".replace("-", "−")
             taken = gear is not None and gear.ratio is not None and abs(gear.ratio) == rung.ratio
             made = train_text(rung.train) if rung.train else "not from this kit"

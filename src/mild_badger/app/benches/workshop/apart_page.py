@@ -10,7 +10,6 @@ from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.app.worker import Job
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.vehicle.assembly import JOINTS, STATES
 from mild_badger.core.workshop.assembly import (
@@ -26,6 +25,7 @@ from mild_badger.core.workshop.assembly import (
 )
 from mild_badger.core.workshop.pieces import Piece
 from mild_badger.core.workshop.scene import exploded_figure
+from mild_badger.jobs.registry import Job
 
 __all__ = ["ApartPage"]
 
@@ -180,9 +180,8 @@ class ApartPage(QWidget):
     def _model(self, form: str) -> None:
         """Write the whole box as one solid model, in the background."""
         # The model's library is loaded when the first one is written.
-        from mild_badger.core.workshop.model3d import box_model  # noqa: PLC0415
 
-        job = Job(box_model, (self.session.vehicle, form))
+        job = Job("box model", (self.session.vehicle, form))
         self.search_wanted.emit(
             job, lambda data: self.bytes_wanted.emit(f"box.{form}", data), "Making the model"
         )

@@ -7,9 +7,9 @@ from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QStackedWidget, QVBoxLayout,
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.app.worker import Job
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.publish.book import CHAPTERS, book_of
+from mild_badger.core.publish.book import CHAPTERS
+from mild_badger.jobs.registry import Job
 
 __all__ = ["BookPage"]
 
@@ -98,7 +98,7 @@ class BookPage(QWidget):
             return
         vehicle = self.session.vehicle
         gear = self.session.situation.gear
-        job = Job(book_of, (vehicle, gear, chapters, self.session.school))
+        job = Job("plan book", (vehicle, gear, chapters, self.session.school))
         self.search_wanted.emit(job, lambda data: self.show_book(data, vehicle), "Making the book")
 
     def show_book(self, data: bytes, vehicle: object) -> None:

@@ -10,7 +10,6 @@ from mild_badger.app.drawing.widgets import button, caption, scrolled
 from mild_badger.app.files import TEMPLATE
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.app.worker import Job
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.publish.tiles import Tiling, tiling
@@ -19,6 +18,7 @@ from mild_badger.core.workshop.cautions import cautions_for
 from mild_badger.core.workshop.drawing import Drawing
 from mild_badger.core.workshop.segments import segment_plan
 from mild_badger.core.workshop.templates import Template, template_of, templates_of
+from mild_badger.jobs.registry import Job
 
 __all__ = ["TemplatesPage"]
 
@@ -202,10 +202,9 @@ class TemplatesPage(QWidget):
     def _save_all(self) -> None:
         """Make every template in the background, then ask for a folder."""
         # The drawing libraries are loaded when the first template is written.
-        from mild_badger.core.publish.drawings import template_files  # noqa: PLC0415
 
         self.search_wanted.emit(
-            Job(template_files, (self.session.vehicle,)), self._made, "Drawing every template"
+            Job("templates", (self.session.vehicle,)), self._made, "Drawing every template"
         )
 
     def _made(self, made: tuple[dict[str, bytes], tuple[str, ...]]) -> None:

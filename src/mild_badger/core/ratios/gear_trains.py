@@ -1,0 +1,25 @@
+"""The trains that one gear could have and the fractions behind its ratio, found in one go."""
+
+from dataclasses import dataclass
+
+from mild_badger.core.ratios.ladder import Rung
+from mild_badger.core.ratios.propose import ladder_for_gear, trains_for_gear
+from mild_badger.core.ratios.single import Candidate
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.watch import UNWATCHED, Watch
+
+__all__ = ["GearTrains", "gear_trains"]
+
+
+@dataclass(frozen=True)
+class GearTrains:
+    """Trains, nearest first, and the rungs from the decimal to pairs."""
+
+    trains: tuple[Candidate, ...] = ()
+    rungs: tuple[Rung, ...] = ()
+
+
+def gear_trains(vehicle: Vehicle, gear: str, *, watch: Watch = UNWATCHED) -> GearTrains:
+    """Find what one gear of a slot box could be made of."""
+    watch.tick(0.0)
+    return GearTrains(trains_for_gear(vehicle, gear), ladder_for_gear(vehicle, gear))
