@@ -59,26 +59,26 @@ set_up() {
   [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$want" ] && return 0
   python=$(find_python) || { need_packages python3 python3-venv; python=$(find_python); } ||
     { say "Python 3.11 or newer is needed; this machine has none."; exit 2; }
-  if [ ! -x "$venv/bin/python" ] || ! "$venv/bin/python" -m pip --version >/dev/null 2>&1; then
+  if [ ! -x "$venv/bin/python" ] || ! "$venv/bin/python" -P -m pip --version >/dev/null 2>&1; then
     say "Making the virtual environment .venv …"
     rm -rf "$venv"
-    "$python" -m venv "$venv" 2>/dev/null || {
+    "$python" -P -m venv "$venv" 2>/dev/null || {
       rm -rf "$venv"
       need_packages python3-venv
-      "$python" -m venv "$venv" || exit 2
+      "$python" -P -m venv "$venv" || exit 2
     }
   fi
   say "Installing the locked packages …"
-  "$venv/bin/python" -m pip install -q --require-hashes -r "$root/requirements.lock" >&2 ||
+  "$venv/bin/python" -P -m pip install -q --require-hashes -r "$root/requirements.lock" >&2 ||
     { say "The packages could not be installed; the first run needs the network."; exit 2; }
-  "$venv/bin/python" -m pip install -q --no-deps --no-build-isolation -e "$root" >&2 || exit 2
+  "$venv/bin/python" -P -m pip install -q --no-deps --no-build-isolation -e "$root" >&2 || exit 2
   qt_libraries
   echo "$want" >"$stamp"
 }
 
 qt_libraries() {
   local missing
-  missing=$("$venv/bin/python" - <<'PYTHON'
+  missing=$("$venv/bin/python" -P - <<'PYTHON'
 import ctypes, importlib.util, pathlib
 qt = pathlib.Path(importlib.util.find_spec("PyQt6").origin).parent / "Qt6"
 for name in ("lib/libQt6Gui.so.6", "lib/libQt6Pdf.so.6", "plugins/platforms/libqxcb.so"):

@@ -6,7 +6,8 @@ from pathlib import Path
 from typing import NoReturn
 
 from mild_badger import __version__, cli
-from mild_badger.core.errors import BadgerError, InputError
+from mild_badger.core.errors import InputError
+from mild_badger.terminal import guarded, unknown_command
 
 __all__ = ["main"]
 
@@ -18,12 +19,15 @@ class _Parser(argparse.ArgumentParser):
 
 def main() -> None:
     """Run the program and leave with its exit code."""
-    sys.exit(_run(sys.argv[1:]))
+    sys.exit(guarded(lambda: _run(sys.argv[1:])))
 
 
 def _run(arguments: list[str]) -> int:
     if arguments and arguments[0] in cli.COMMANDS:
         return cli.run(arguments)
+    word = arguments[0] if arguments else ""
+    if word and not word.startswith("-") and "." not in word and not Path(word).exists():
+        raise InputError(unknown_command(word, cli.COMMANDS))
     parser = _Parser(
         prog="mild-badger",
         description="Plans gearboxes and drivetrains for working model vehicles.",
@@ -47,11 +51,7 @@ def _run(arguments: list[str]) -> int:
             )
         return start(file=options.file, demo=options.demo, shots=options.shots)
     except ImportError as error:
-        print(f"mild-badger: the window cannot be loaded: {error}.", file=sys.stderr)
-        return 2
-    except BadgerError as error:
-        print(f"mild-badger: {error}", file=sys.stderr)
-        return 2
+        raise InputError(f"The window cannot be loaded: {error}.") from error
 
 
 if __name__ == "__main__":

@@ -14,7 +14,7 @@ from mild_badger.cli_match import add_match_options, run_match
 from mild_badger.cli_place import add_place_options, run_place
 from mild_badger.cli_trial import add_rig_options, add_trial_options, run_rig, run_trial
 from mild_badger.core.drivetrain.graph_file import graph_report, graph_schema, read_graph
-from mild_badger.core.errors import BadgerError, DocumentError, FileAccessError, InputError
+from mild_badger.core.errors import DocumentError, FileAccessError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.findings import Severity
 from mild_badger.core.publish.book import CHAPTERS, plan_book
@@ -27,6 +27,7 @@ from mild_badger.core.workshop.model3d import box_model
 from mild_badger.files.reader import read_file, shown
 from mild_badger.files.vehicle_file import load
 from mild_badger.files.writer import write_file
+from mild_badger.terminal import guarded
 
 __all__ = ["COMMANDS", "run"]
 
@@ -42,17 +43,13 @@ class _Parser(argparse.ArgumentParser):
 
 def run(arguments: list[str]) -> int:
     """Run one command and return the exit code."""
-    try:
+
+    def work() -> int:
         options = _parser().parse_args(arguments)
         code: int = options.run(options)
-        sys.stdout.flush()
-    except BadgerError as error:
-        print(f"mild-badger: {error}", file=sys.stderr)
-        return 2
-    except BrokenPipeError:
-        sys.stderr.close()
-        return 0
-    return code
+        return code
+
+    return guarded(work)
 
 
 def _parser() -> argparse.ArgumentParser:

@@ -42,7 +42,7 @@ AUTO: tuple[Kind, ...] = ("slot", "layshaft", "two-shaft", "twin-layshaft", "ran
 def add_match_options(parser: argparse.ArgumentParser) -> None:
     """Declare what the command takes."""
     add = parser.add_argument
-    add("--kit", default="brick-grid", metavar="FILE", help="a shipped kit or a kit file")
+    add("--kit", metavar="FILE", help="a shipped kit or a kit file; brick-grid")
     add("--targets", required=True, help="turns in per turn out, as 3.9,2.4,1.6")
     add("--reverse", help="the reverse gear's ratio, positive")
     add("--teeth", metavar="A-B", help="every tooth count from A to B, not a kit's")
@@ -64,9 +64,9 @@ def add_match_options(parser: argparse.ArgumentParser) -> None:
         help="between shafts a tooth sum may be one off (made gears)",
     )
     add("--fit", choices=("absolute", "spacing"), default="absolute")
-    add("--factor-range", default="0.5,2", metavar="A,B", help="bounds of k in the spacing fit")
+    add("--factor-range", metavar="A,B", help="bounds of k in the spacing fit; 0.5,2")
     add("--best", choices=("error", "size"), default="error")
-    add("--tolerance", default="3", metavar="PERCENT")
+    add("--tolerance", metavar="PERCENT", help="of the smallest set; 3")
     add("--pareto", action="store_true", help="list every set worth having, fewest gears first")
     add("--json", action="store_true")
 
@@ -88,6 +88,7 @@ class _Question:
 
 def run_match(options: argparse.Namespace) -> int:
     """Answer, print, and return the exit code."""
+    _refuse_unused(options)
     question = _question(options)
     if options.pareto:
         return _pareto(options, question)
@@ -96,10 +97,6 @@ def run_match(options: argparse.Namespace) -> int:
         if isinstance(found, Impossible):
             return _nothing(options, found.reason)
         return _show(options, found, {})
-    if options.centre_distance is not None and options.architecture not in (
-        "layshaft", "layshaft-slide", "two-shaft",
-    ):  # fmt: skip
-        raise InputError("--centre-distance: only a layshaft or a two-shaft box has one.")
     vehicle = _vehicle(options, question)
     if options.architecture == "auto":
         return _auto(options, question, vehicle)
@@ -107,6 +104,38 @@ def run_match(options: argparse.Namespace) -> int:
     if isinstance(match, Impossible):
         return _nothing(options, match.reason)
     return _show(options, match.found, _box_data(match, question))
+
+
+def _refuse_unused(options: argparse.Namespace) -> None:
+    """Refuse what would be passed over: an answer must have been asked for as it was asked.
+
+    Raises
+    ------
+    InputError
+        An option that has no effect with the others.
+    """
+    free, boxes = options.architecture is None, ("layshaft", "layshaft-slide", "two-shaft")
+    shared = (*boxes, "twin-layshaft", "range-splitter", "auto")
+    for given, kept, why in (
+        (options.seated, not free and not options.pareto,
+         "--seated: only a box has meshes that sit on a grid. Name one with --architecture, and "
+         "leave --pareto out."),
+        (options.profile_shift, options.architecture in shared and not options.pareto,
+         "--profile-shift: only pairs between shafts can be shifted. Name a box with one centre "
+         "distance with --architecture."),
+        (options.factor_range is not None, options.fit == "spacing",
+         "--factor-range: only the spacing fit has a common factor. Add --fit spacing."),
+        (options.tolerance is not None, options.best == "size" and not options.pareto,
+         "--tolerance: only the smallest set is bound by one. Add --best size, without --pareto."),
+        (options.best == "size", not options.pareto,
+         "--best: --pareto lists all sets worth having. Leave one of the two out."),
+        (options.centre_distance is not None, options.architecture in boxes,
+         "--centre-distance: only a layshaft or a two-shaft box has one."),
+        (options.teeth is not None, options.kit is None,
+         "--kit: --teeth makes every count of its range. Leave one of the two out."),
+    ):  # fmt: skip
+        if given and not kept:
+            raise InputError(why)
 
 
 def _question(options: argparse.Namespace) -> _Question:
@@ -118,7 +147,7 @@ def _question(options: argparse.Namespace) -> _Question:
         goals.append(GearGoal("R", _number(options.reverse, "--reverse"), ODD))
     low, high = Fraction(1), Fraction(1)
     if options.fit == "spacing":
-        bounds = _numbers(options.factor_range, "--factor-range")
+        bounds = _numbers(options.factor_range or "0.5,2", "--factor-range")
         if len(bounds) != 2 or bounds[0] > bounds[1]:
             raise InputError("--factor-range: give two rising numbers, as 0.5,2.")
         low, high = bounds
@@ -128,7 +157,7 @@ def _question(options: argparse.Namespace) -> _Question:
     if most is not None and not (most.isascii() and most.isdigit() and 2 <= int(most) <= 24):
         raise InputError(f"--max-gears: {most!r} must be a whole number from 2 to 24.")
     centre = options.max_centre
-    tolerance = _number(options.tolerance, "--tolerance", most=100) / 100
+    tolerance = _number(options.tolerance or "3", "--tolerance", most=100) / 100
     kit, ranged = _kit(options)
     if options.stock and ranged:
         raise InputError("--stock: a range of teeth has no stock. Name a kit with --kit instead.")
@@ -148,7 +177,7 @@ def _question(options: argparse.Namespace) -> _Question:
 def _kit(options: argparse.Namespace) -> tuple[Kit, bool]:
     """Give the kit, or one of module 1 that makes a range of tooth counts; and which it is."""
     if options.teeth is None:
-        return load_kit(options.kit), False
+        return load_kit(options.kit or "brick-grid"), False
     ends = options.teeth.split("-")
     if len(ends) != 2 or not all(end.isascii() and end.isdigit() for end in ends):
         raise InputError(f"--teeth: {options.teeth!r} is no range; write it as 8-40.")
@@ -184,8 +213,6 @@ def _rules(options: argparse.Namespace, question: _Question) -> Rules:
 
 
 def _free_pairs(options: argparse.Namespace, question: _Question) -> SetMatch | Impossible:
-    if options.centre_distance is not None:
-        raise InputError("--centre-distance: only a layshaft or a two-shaft box has one.")
     rules = _rules(options, question)
     low, high, goals = question.low, question.high, question.goals
     if options.stock:

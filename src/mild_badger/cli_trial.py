@@ -56,6 +56,8 @@ def run_rig(options: argparse.Namespace) -> int:
         raise InputError("Discs have 1 to 400 slots, bent by 0 to 0.35, 0 to 0.5 of them missed.")
     if not 0 <= options.noise <= 5000:
         raise InputError("The noise of the stamps is 0 to 5000 µs.")
+    if not 0 <= options.seed < 2**63:
+        raise InputError("The seed is a whole number, 0 or more.")
     disc = Disc(slots=options.slots, noise_us=options.noise)
     run = RigRun(
         position=options.position,

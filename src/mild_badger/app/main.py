@@ -9,7 +9,7 @@ from pathlib import Path
 from types import TracebackType
 
 import platformdirs
-from PyQt6.QtCore import QTimer
+from PyQt6.QtCore import QMessageLogContext, QTimer, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
 from mild_badger.app.session import Session
@@ -44,7 +44,9 @@ def start(*, file: Path | None, demo: bool, shots: Path | None) -> int:
         vehicle, stamp = open_vehicle(file)
     elif demo:
         vehicle = demo_vehicle()
+    qInstallMessageHandler(_no_screen)
     app = QApplication(["mild-badger"])
+    qInstallMessageHandler(None)
     app.setApplicationName("mild-badger")
     app.setApplicationDisplayName("Mild Badger")
     app.setDesktopFileName("mild-badger")
@@ -65,6 +67,21 @@ def start(*, file: Path | None, demo: bool, shots: Path | None) -> int:
     window.show()
     QTimer.singleShot(0, window.offer_recovery)
     return app.exec()
+
+
+def _no_screen(kind: QtMsgType, _where: QMessageLogContext, message: str | None) -> None:
+    """Say in a sentence that no screen can be had; Qt would end the program by a signal."""
+    if kind is QtMsgType.QtFatalMsg:
+        display = os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or "none"
+        platform = os.environ.get("QT_QPA_PLATFORM") or "left to Qt"
+        sys.stderr.write(
+            f"mild-badger: No window can be shown (display {display[:40]}, Qt platform "
+            f"{platform[:40]}). Check these two settings, or start it from a desktop.\n"
+        )
+        sys.stderr.flush()
+        os._exit(2)
+    if kind is QtMsgType.QtCriticalMsg:
+        sys.stderr.write(f"{message}\n")
 
 
 def _catch_everything(window: Window) -> None:

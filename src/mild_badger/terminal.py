@@ -1,0 +1,63 @@
+"""What may go wrong between a command and the terminal: each is a sentence and an exit code."""
+
+import os
+import sys
+from collections.abc import Callable
+from difflib import get_close_matches
+
+from mild_badger.core.errors import BadgerError
+
+__all__ = ["BAD_INPUT", "INTERRUPTED", "guarded", "unknown_command"]
+
+BAD_INPUT = 2
+INTERRUPTED = 130
+"""128 and the number of SIGINT, as shells have it."""
+
+
+def guarded(run: Callable[[], int]) -> int:
+    """Run a command; say in a sentence what stopped it, without a traceback."""
+    for stream in (sys.stdout, sys.stderr):
+        if hasattr(stream, "reconfigure"):  # a sign the terminal lacks is replaced, not fatal
+            stream.reconfigure(errors="replace")
+    try:
+        code = run()
+        if sys.stdout is not None:
+            sys.stdout.flush()
+    except BadgerError as error:
+        return _say(str(error))
+    except KeyboardInterrupt:
+        _silence()
+        return INTERRUPTED
+    except BrokenPipeError:
+        _silence()
+        return _say("Standard output was closed before everything was written.")
+    except OSError as error:
+        _silence()
+        return _say(f"Standard output cannot be written: {error.strerror or error}.")
+    return code
+
+
+def unknown_command(word: str, commands: tuple[str, ...]) -> str:
+    """Say that there is no such command or file, and what may have been meant."""
+    near = get_close_matches(word, commands, n=1, cutoff=0.5)
+    meant = f" Did you mean {near[0]}?" if near else ""
+    return (
+        f"There is no command and no file called {word[:40]!r}.{meant} The commands are "
+        f"{', '.join(commands)}."
+    )
+
+
+def _say(sentence: str) -> int:
+    if sys.stderr is not None:
+        print(f"mild-badger: {sentence}", file=sys.stderr)
+    return BAD_INPUT
+
+
+def _silence() -> None:
+    """Keep the interpreter from writing what is still held back to a stream that is gone."""
+    try:
+        nowhere = os.open(os.devnull, os.O_WRONLY)
+        os.dup2(nowhere, sys.stdout.fileno())
+        os.close(nowhere)
+    except (OSError, ValueError, AttributeError):
+        return

@@ -1,0 +1,113 @@
+"""Commands as a shell runs them: what goes wrong is a sentence and a code, never a traceback."""
+
+import os
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.files.vehicle_file import save
+
+PROGRAM = [sys.executable, "-P", "-m", "mild_badger"]
+ROOT = Path(__file__).parents[2]
+
+
+def start(*arguments: str, **options: Any) -> subprocess.Popen[bytes]:
+    made: subprocess.Popen[bytes] = subprocess.Popen(
+        [*PROGRAM, *arguments], stderr=subprocess.PIPE, **options
+    )
+    return made
+
+
+def said(process: subprocess.Popen[bytes], code: int) -> str:
+    out, err = process.communicate(timeout=60)
+    words = err.decode()
+    assert process.returncode == code, words
+    assert "Traceback" not in words
+    assert "Error" not in words
+    return words + (out or b"").decode(errors="replace")
+
+
+@pytest.fixture
+def bus(tmp_path: Path) -> str:
+    save(demo_vehicle(), tmp_path / "bus.badger.json")
+    return str(tmp_path / "bus.badger.json")
+
+
+def test_ctrl_c_ends_a_command_with_130(bus: str) -> None:
+    process = start("place", bus, "--seconds", "60", stdout=subprocess.DEVNULL)
+    time.sleep(4)
+    process.send_signal(signal.SIGINT)
+    assert said(process, 130) == ""
+
+
+def test_a_full_or_closed_standard_output(bus: str) -> None:
+    with Path("/dev/full").open("wb") as full:
+        words = said(start("schema", stdout=full), 2)
+    assert "Standard output cannot be written" in words
+    reading, writing = os.pipe()
+    os.close(reading)
+    try:
+        assert "closed" in said(start("schema", stdout=writing), 2)
+    finally:
+        os.close(writing)
+
+
+@pytest.mark.parametrize("encoding", ["ascii", "latin-1"])
+def test_terminals_that_lack_signs(bus: str, encoding: str) -> None:
+    environment = {**os.environ, "PYTHONIOENCODING": encoding, "PYTHONUTF8": "0"}
+    process = start("check", bus, stdout=subprocess.PIPE, env=environment)
+    assert "rpm" in said(process, 0)
+
+
+@pytest.mark.parametrize(
+    ("settings", "word"),
+    [
+        ({"DISPLAY": ":987"}, ":987"),
+        ({"QT_QPA_PLATFORM": "punch-cards"}, "punch-cards"),
+        ({}, "no display"),
+    ],
+)
+def test_a_screen_that_is_not_there(settings: dict[str, str], word: str) -> None:
+    names = ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
+    environment = {k: v for k, v in os.environ.items() if k not in names} | settings
+    assert word in said(start("--demo", env=environment), 2)
+
+
+@pytest.mark.parametrize(
+    ("arguments", "word"),
+    [
+        (["chek", "x.badger.json"], "Did you mean check?"),
+        (["match", "--targets", "2", "--seated"], "--seated"),
+        (["match", "--targets", "2", "--seated", "--pareto"], "--seated"),
+        (["match", "--targets", "2", "--seated", "--pareto", "--architecture", "slot"], "--seated"),
+        (["match", "--targets", "2", "--profile-shift"], "--profile-shift"),
+        (["match", "--targets", "2", "--factor-range", "1,2"], "--factor-range"),
+        (["match", "--targets", "2", "--tolerance", "1"], "--tolerance"),
+        (["match", "--targets", "2", "--teeth", "8-20", "--kit", "brick-grid"], "--kit"),
+        (["match", "--targets", "7,200"], "7200 or 7.2"),
+        (["check", "/dev/zero"], "device"),
+        (["solve", "/"], "folder"),
+        (["match", "--targets", "2", "--kit", "/dev/null"], "device"),
+    ],
+)
+def test_what_cannot_be_honoured_is_refused(arguments: list[str], word: str) -> None:
+    if "7,200" in arguments:
+        arguments = ["match", "--targets", "3", "--reverse", "7,200"]
+    assert word in said(start(*arguments), 2)
+
+
+def test_the_rig_refuses_a_seed_below_zero(bus: str) -> None:
+    assert "seed" in said(start("rig", bus, "--position", "1", "--seed", "-1"), 2)
+
+
+def test_a_pipe_nobody_writes_to_is_refused_at_once(tmp_path: Path) -> None:
+    os.mkfifo(tmp_path / "pipe.badger.json")
+    began = time.monotonic()
+    assert "pipe" in said(start("check", str(tmp_path / "pipe.badger.json")), 2)
+    assert time.monotonic() - began < 20
