@@ -1,5 +1,6 @@
 """The gate by hand, as levers and eyes have it, and the detent against the friction angle."""
 
+import json
 from math import atan, degrees, radians, tan
 
 import pytest
@@ -8,8 +9,10 @@ from hypothesis import strategies as st
 
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.match_box import match_box
+from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.shift.gate import Gate, detent_force, gate_words, gates
-from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.codec import decode, encode
+from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Lever
@@ -26,9 +29,9 @@ def spots(gate: Gate) -> dict[str, tuple[float, float]]:
 
 
 def test_the_bus_s_gate_from_the_seat() -> None:
-    # by hand: four sleeves 24 mm apart at the knob; gears at the front of a sleeve take the knob
-    # to the rear, and the rail on the left takes it to the right, as the lever turns about a pivot
-    (gate,) = gates(bus())
+    # by hand: four sleeves 24 mm apart at the knob; with its pivot between knob and finger gears at
+    # the front take the knob to the rear, and the rail on the left takes it to the right
+    (gate,) = gates(bus(pivot="between"))
     assert (gate.knob_travel_mm, gate.knob_across_mm, gate.plungers) == (24, 24, 3)
     assert spots(gate) == {
         "1": (36, -24), "2": (36, 24), "3": (12, -24), "4": (12, 24),
@@ -36,6 +39,63 @@ def test_the_bus_s_gate_from_the_seat() -> None:
     }  # fmt: skip
     assert [p.gear for p in gate.places if p.reverse] == ["R"]
     assert all((p.knob == "forward") == (p.y_mm > 0) for p in gate.places)
+
+
+@pytest.mark.parametrize("demo", [name for name in DEMOS if "trolley" not in name])
+def test_a_demo_s_gate_is_the_usual_one_with_dogs(demo: str) -> None:
+    # the usual pattern of road vehicles (common practice, no source): first forward on the left,
+    # then in pairs to the right, reverse at the end
+    usual_with_dogs(demo_vehicle(demo))
+
+
+def usual_with_dogs(vehicle: Vehicle) -> None:
+    (gate,) = gates(vehicle)
+    forward = [gear.name for gear in vehicle.real.gears if not gear.reverse]
+    where = {place.gear: place for place in gate.places}
+    left = min(place.x_mm for place in gate.places)
+    assert where["1"].x_mm == left
+    assert [where[gear].knob for gear in forward] == [
+        "rear" if n % 2 else "forward" for n in range(len(forward))
+    ]
+    assert [where[gear].rail for gear in forward] == [n // 2 for n in range(len(forward))]
+    assert where["R"].x_mm == max(place.x_mm for place in gate.places)
+
+
+@pytest.mark.parametrize("pivot", ["below", "between"])
+@pytest.mark.parametrize("faces", ["rear", "front"])
+def test_arrange_gives_the_usual_gate_however_the_lever_hangs(pivot: str, faces: str) -> None:
+    vehicle = bus(pivot=pivot, first_rail="right")
+    shifting = vehicle.shifting.model_copy(update={"box_faces": faces})
+    vehicle = vehicle.model_copy(update={"shifting": shifting})
+    usual_with_dogs(apply_edit(vehicle, propose_places(vehicle)))
+
+
+def test_with_sliding_gears_reverse_and_first_share_a_rail() -> None:
+    # the usual pattern of sliding-gear boxes (common practice, no source)
+    tractor = demo_vehicle("larkholm-timber-tractor")
+    slides = tractor.model_copy(
+        update={"box": tractor.box.model_copy(update={"engagement": "slide"})}
+    )
+    (gate,) = gates(apply_edit(slides, propose_places(slides)))
+    where = {place.gear: (place.rail, place.knob) for place in gate.places}
+    assert where == {
+        "R": (0, "forward"), "1": (0, "rear"), "2": (1, "forward"), "3": (1, "rear"),
+        "5": (2, "forward"), "4": (2, "rear"),  # the direct gear couples next to the input
+    }  # fmt: skip
+    assert min(gate.places, key=lambda place: place.x_mm).rail == 0
+
+
+def test_older_files_keep_their_gate() -> None:
+    data = json.loads(encode(bus()))
+    inner = dict(data["vehicle"])
+    kept = {"name": "v", "date": "2026-01-01", "note": "", "data": inner}
+    for vehicle in (data["vehicle"], inner):
+        vehicle["lever"] = {k: v for k, v in vehicle["lever"].items() if k != "pivot"}
+    data["vehicle"]["versions"] = [kept]
+    old = decode(json.dumps({**data, "version": 3}))
+    assert old.lever.pivot == "between"
+    assert old.versions[0].data["lever"]["pivot"] == "between"
+    assert spots(gates(old)[0]) == spots(gates(bus(pivot="between"))[0])
 
 
 def test_the_hand_and_the_onlooker() -> None:

@@ -10,6 +10,7 @@ from mild_badger.core.errors import DocumentError, KitError
 from mild_badger.core.json_text import parse_json
 from mild_badger.core.vehicle.codec import explain
 from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.labels import shown_value
 from mild_badger.core.vehicle.model import Motor
 
 __all__ = [
@@ -73,8 +74,8 @@ def read_kit(text: str | bytes, *, source: str) -> Kit:
     version = data.get("version")
     if not isinstance(version, int) or not 1 <= version <= VERSION:
         raise KitError(
-            f"{source}: version {version!r}; this program reads versions 1 to {VERSION}. Open it "
-            "with a newer program, or save it as an older kit there."
+            f"{source}: version {shown_value(version)}; this program reads versions 1 to "
+            f"{VERSION}. Open it with a newer program, or save it as an older kit there."
         )
     try:
         return Kit.model_validate(data.get("kit"))

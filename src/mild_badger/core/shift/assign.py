@@ -6,6 +6,7 @@ from mild_badger.core.changes import Change, Edit
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.ratios.propose import joined, wanted_parity
 from mild_badger.core.ratios.train import mesh_count
+from mild_badger.core.shift.gate import forward_face, left_rail
 from mild_badger.core.vehicle.box import Face, RangeBox, Slot, SlotBox, TwinLayshaftBox
 from mild_badger.core.vehicle.edits import SLOTS, apply_edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -23,8 +24,9 @@ def place_reason(vehicle: Vehicle) -> str:
             "other enters; reverse away from first gear."
         )
     return (
-        "Neighbours of the shift order on one sleeve, so that a shift is one pull; reverse at the "
-        "end, out of the way."
+        "Neighbours of the shift order on one sleeve, so that a shift is one pull; first gear "
+        "forwards on the left, then in pairs to the right; reverse at an end of its own, or with "
+        "first gear where gears slide."
     )
 
 
@@ -47,16 +49,17 @@ def propose_places(vehicle: Vehicle) -> Edit:
             "change a splitter or a range pair instead."
         )
     apart = vehicle.shifting.actuation == "drum"
+    slides = getattr(box, "engagement", "dog") == "slide"
     order = [gear.name for gear in vehicle.real.gears if box.slot(gear.name) is not None]
     back = {gear.name for gear in vehicle.real.gears if gear.reverse}
     if isinstance(box, TwinLayshaftBox):
         places: dict[str, tuple[int, Face]] = {}
         for number in (0, 1):
             on = [g for g in order if (s := box.slot(g)) and box.layshaft(s.column) == number]
-            sleeves = _sleeves(on, back, apart=apart)
+            sleeves = _sleeves(on, back, apart=apart, slides=False)
             places |= _faces(vehicle, sleeves, [2 * n + 1 + number for n in range(len(sleeves))])
     else:
-        sleeves = _sleeves(order, back, apart=apart)
+        sleeves = _sleeves(order, back, apart=apart, slides=slides)
         places = _faces(vehicle, sleeves, _columns(vehicle, sleeves))
     slots = [
         slot.model_copy(update=dict(zip(("column", "face"), places[slot.gear], strict=True)))
@@ -65,20 +68,28 @@ def propose_places(vehicle: Vehicle) -> Edit:
     moved = apply_edit(vehicle, Edit.one("", SLOTS, slots))
     if isinstance(moved.box, SlotBox):
         slots = [_turned(moved, slot) for slot in moved.box.slots]
-    return Edit("Place the gears for the shifter", (Change(SLOTS, slots),))
+    changes = [Change(SLOTS, slots)]
+    if vehicle.shifting.actuation == "gate":
+        changes.append(Change(("lever", "first_rail"), left_rail(vehicle)))
+    return Edit("Place the gears for the shifter", tuple(changes))
 
 
-def _sleeves(order: Sequence[str], back: set[str], *, apart: bool) -> Pairing:
+def _sleeves(order: Sequence[str], back: set[str], *, apart: bool, slides: bool) -> Pairing:
     """Share gears out to sleeves, two each at most."""
     forward = [gear for gear in order if gear not in back]
+    behind = [gear for gear in order if gear in back]
     sleeves: Pairing = []
+    if slides and not apart and forward and behind:  # one slider serves reverse and first
+        rest = forward[1:]
+        pairs = [rest[n : n + 2] for n in range(0, len(rest), 2)]
+        return [[behind[0], forward[0]], *pairs, *([gear] for gear in behind[1:])]
     if apart:
         for four in (forward[n : n + 4] for n in range(0, len(forward), 4)):
             sleeves += [list(four[0::2]), list(four[1::2])]
         sleeves = [sleeve for sleeve in sleeves if sleeve]
     else:
         sleeves = [forward[n : n + 2] for n in range(0, len(forward), 2)]
-    for gear in (g for g in order if g in back):
+    for gear in behind:
         last = sleeves[-1] if sleeves else []
         # next to first gear reverse would be in the way; elsewhere it takes what is free
         if len(last) == 1 and (last[0] in back or last[0] != forward[0]):
@@ -91,13 +102,20 @@ def _sleeves(order: Sequence[str], back: set[str], *, apart: bool) -> Pairing:
 def _faces(
     vehicle: Vehicle, sleeves: Pairing, columns: Sequence[int]
 ) -> dict[str, tuple[int, Face]]:
-    """Place each sleeve's gears front then back; a direct gear's coupling is next to the input."""
-    faces: tuple[Face, Face] = ("front", "back")
+    """Place each sleeve's first gear where the knob goes forwards, the second one behind.
+
+    A direct gear's coupling is next to the input, whichever of the two it is.
+    """
+    ahead: Face = forward_face(vehicle) if vehicle.shifting.actuation == "gate" else "front"
+    faces: tuple[Face, Face] = (ahead, "back" if ahead == "front" else "front")
+    fixed: tuple[Face, Face] = ("front", "back")
     return {
         gear: (column, face)
         for sleeve, column in zip(sleeves, columns, strict=True)
         for gear, face in zip(
-            sorted(sleeve, key=lambda g: not _direct(vehicle, g)), faces, strict=False
+            sorted(sleeve, key=lambda g: not _direct(vehicle, g)),
+            fixed if any(_direct(vehicle, g) for g in sleeve) else faces,
+            strict=False,
         )
     }
 

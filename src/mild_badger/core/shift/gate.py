@@ -1,7 +1,7 @@
 """The gate: where the knob goes for each gear, how far, and with what force.
 
-The lever turns about a pivot between knob and finger, so the finger moves against the knob: to
-push a sleeve to the front the knob is pulled to the rear. Every sleeve has a rail of its own.
+The finger moves with the knob where the lever's pivot is below both, and against it where the
+pivot is between them. Every sleeve has a rail of its own.
 """
 
 from dataclasses import dataclass
@@ -9,10 +9,12 @@ from math import atan, degrees, isfinite, radians, tan
 from typing import Literal
 
 from mild_badger.core.drivetrain.boxes import sleeves_of
+from mild_badger.core.vehicle.box import Face
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.shifting import Lever
+from mild_badger.core.vehicle.shifting import Lever, Side
 
-__all__ = ["DetentForce", "Gate", "GatePlace", "detent_force", "gate_words", "gates"]
+__all__ = ["DetentForce", "Gate", "GatePlace", "detent_force", "forward_face",
+           "gate_words", "gates", "left_rail"]  # fmt: skip
 
 TOO_LOOSE_N, TOO_STIFF_N = 0.3, 8.0
 """Forces at the knob between which a model's lever feels right (common practice, no source)."""
@@ -87,6 +89,21 @@ def gates(vehicle: Vehicle) -> tuple[Gate, ...]:
     return tuple(_gate(vehicle, lever, kind, places) for kind, places in held.items())
 
 
+def forward_face(vehicle: Vehicle) -> Face:
+    """Tell which face of a sleeve the knob engages when it is pushed forwards.
+
+    Front is the box's input end, wherever that lies in the vehicle.
+    """
+    ahead: Face = "front" if vehicle.shifting.box_faces == "rear" else "back"
+    behind: Face = "back" if ahead == "front" else "front"
+    return ahead if vehicle.lever.pivot == "below" else behind
+
+
+def left_rail(vehicle: Vehicle) -> Side:
+    """Tell on which side the first rail must lie for the knob to go left to it."""
+    return "left" if vehicle.lever.pivot == "below" else "right"
+
+
 def _gate(vehicle: Vehicle, lever: Lever, kind: str, held: list[tuple[str, str, str]]) -> Gate:
     gain = lever.arm_above_mm / lever.arm_below_mm
     travel, across = lever.fork_travel_mm * gain, lever.rail_pitch_mm * gain
@@ -94,17 +111,15 @@ def _gate(vehicle: Vehicle, lever: Lever, kind: str, held: list[tuple[str, str, 
     shared: dict[tuple[str, str], list[str]] = {}
     for gear, sleeve, face in held:
         shared.setdefault((sleeve, face), []).append(gear)
-    # the finger moves against the knob across the rails as it does along them
-    side = -1 if lever.first_rail == "left" else 1
+    # across the rails the finger moves with or against the knob as it does along them
+    side = (1 if lever.first_rail == "left" else -1) * (1 if lever.pivot == "below" else -1)
     right = {
         sleeve: side * across * (rail - (len(sleeves) - 1) / 2)
         for rail, sleeve in enumerate(sleeves)
     }
     places = []
     for (sleeve, face), gears in shared.items():
-        # front is the box's input end, wherever that lies in the vehicle
-        ahead_side = "front" if vehicle.shifting.box_faces == "rear" else "back"
-        knob: Literal["forward", "rear"] = "rear" if face == ahead_side else "forward"
+        knob: Literal["forward", "rear"] = "forward" if face == forward_face(vehicle) else "rear"
         ahead = travel if knob == "forward" else -travel
         x, y = _seen(lever.seen_from, right[sleeve], ahead)
         places.append(
@@ -163,7 +178,7 @@ def gate_words(vehicle: Vehicle) -> str:
     lever, gate = vehicle.lever, found[0]
     parts = [
         f"The knob travels {gate.knob_travel_mm:.1f} mm into a gear and {gate.knob_across_mm:.1f} "
-        "mm from rail to rail, against the finger."
+        f"mm from rail to rail, {'with' if lever.pivot == 'below' else 'against'} the finger."
     ]
     plungers = sum(g.plungers for g in found)
     if plungers and not lever.plungers:

@@ -8,7 +8,7 @@ from mild_badger.core.errors import DocumentError
 from mild_badger.core.json_text import parse_json
 from mild_badger.core.vehicle.base import Part
 from mild_badger.core.vehicle.box import ARCHITECTURES
-from mild_badger.core.vehicle.labels import field_label, problem_text
+from mild_badger.core.vehicle.labels import field_label, problem_text, shown_value
 from mild_badger.core.vehicle.migrate import VERSION, migrate
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -51,11 +51,13 @@ def decode_data(data: Any) -> Vehicle:
         )
     version = data.get("version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-        raise DocumentError(f"version: {version!r} is not a file version; it should be {VERSION}.")
+        raise DocumentError(
+            f"version: {shown_value(version)} is not a file version; it should be {VERSION}."
+        )
     if version > VERSION:
         raise DocumentError(
-            f"version: the file is version {version}, this program reads up to {VERSION}. "
-            "Open it with a newer program."
+            f"version: the file is version {shown_value(version)}, this program reads up to "
+            f"{VERSION}. Open it with a newer program."
         )
     try:
         return VehicleFile.model_validate(migrate(data)).vehicle

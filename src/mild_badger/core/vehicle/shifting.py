@@ -18,10 +18,12 @@ Seconds = Annotated[float, Field(gt=0, le=60)]
 
 
 class Lever(Part):
-    """A gate lever on a pivot between knob and finger, and the detents of its rails.
+    """A gate lever on its pivot, and the detents of its rails.
 
     Arms and travels in mm: ``fork_travel_mm`` from neutral into a gear, ``rail_pitch_mm`` from rail
     to rail. ``first_rail`` is the side on which the first sleeve's rail lies, seen by the driver.
+    ``pivot`` "below": the finger is between pivot and knob and goes with the knob; "between": the
+    pivot is between them and the finger goes against the knob; both arms count from the pivot.
     ``plungers`` tells whether interlock plungers hold every rail but one in neutral. A detent's
     flank rises at an angle from the rail's axis; the spring presses in N; ``friction`` is the
     coefficient in the notch. ``step_s`` is how long one move of the lever takes.
@@ -32,6 +34,7 @@ class Lever(Part):
     fork_travel_mm: Length = 8.0
     rail_pitch_mm: Length = 8.0
     first_rail: Side = "left"
+    pivot: Literal["below", "between"] = "below"
     seen_from: Literal["seat", "left", "right"] = "seat"
     reverse_guard: Literal["none", "lift", "side spring"] = "lift"
     plungers: bool = True

@@ -35,8 +35,8 @@ SLEEVES, ACTUATOR, TABLE, PLAY, LOSSES, FUNCTIONS = range(6)
 ACTUATORS = {"gate": "a gate lever", "catch": "a catch on a rail", "drum": "a drum"}
 ENGAGED = {"dog": "dog sleeves", "slide": "sliding gears"}
 ACTUATOR_FACTS = {
-    "gate": "A lever on a pivot: its finger pushes one rail at a time, the other way than the knob "
-    "goes. Press a gear to engage it.",
+    "gate": "A lever on a pivot: its finger pushes one rail at a time, with the knob or "
+    "against it, as the pivot lies. Press a gear to engage it.",
     "catch": "A catch slides along its rail to a column and tilts there, front or back. Press a "
     "gear to engage it.",
     "drum": "A drum turns and its tracks push the forks. Press near a position to engage its gear.",

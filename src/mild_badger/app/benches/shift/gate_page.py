@@ -142,24 +142,31 @@ class GateView(Paper):
     def _lever(
         self, painter: QPainter, evaluation: Evaluation, found: tuple[Gate, ...]
     ) -> None:  # fmt: skip
-        """Draw the lever from the side, arms to scale: the finger goes against the knob."""
+        """Draw the lever from the side, arms to scale, with its pivot where it is."""
         tokens, lever = self.theme.tokens, evaluation.vehicle.lever
         room = QRectF(self.width() - 112.0, 92.0, 96.0, min(self.height() - 110.0, 190.0))
         if room.height() < 70:
             return
         engaged = evaluation.situation.gear
         knob = next((p.knob for g in found for p in g.places if engaged in p.gear.split("/")), None)
-        scale = (room.height() - 40) / (lever.arm_above_mm + lever.arm_below_mm)
-        pivot = QPointF(room.center().x(), room.top() + 16 + lever.arm_above_mm * scale)
+        below = lever.pivot == "below"  # then knob and finger are on one side of it
+        length = max(lever.arm_above_mm, lever.arm_below_mm) if below else (
+            lever.arm_above_mm + lever.arm_below_mm
+        )  # fmt: skip
+        scale = (room.height() - 40) / length
+        foot = length if below else lever.arm_above_mm
+        pivot = QPointF(room.center().x(), room.top() + 16 + foot * scale)
+        way = 1 if below else -1
         lean = {"forward": -1, "rear": 1, None: 0}[knob]  # drawn with the front on the left
         throw = lever.fork_travel_mm * scale
         gain = lever.arm_above_mm / lever.arm_below_mm
         top = QPointF(pivot.x() + lean * throw * gain, pivot.y() - lever.arm_above_mm * scale)
-        tip = QPointF(pivot.x() - lean * throw, pivot.y() + lever.arm_below_mm * scale)
+        tip = QPointF(pivot.x() + way * lean * throw, pivot.y() - way * lever.arm_below_mm * scale)
         painter.setPen(pen(tokens.soft, 5))
         painter.drawLine(QLineF(room.left() + 8, tip.y() + 4, room.right() - 8, tip.y() + 4))
         painter.setPen(pen(tokens.ink, 2.2))
-        painter.drawLine(top, tip)
+        painter.drawLine(top, pivot)
+        painter.drawLine(pivot, tip)
         painter.setBrush(tokens.run_wash if knob else tokens.panel)
         painter.drawEllipse(top, 7, 7)
         painter.setBrush(tokens.ink)
@@ -215,6 +222,10 @@ class GatePage(QWidget):
             session, ("lever", "first_rail"), "First rail",
             {"left": "first rail on the left", "right": "first rail on the right"},
         )  # fmt: skip
+        self.pivot = DocumentChoice(
+            session, ("lever", "pivot"), "Lever's pivot",
+            {"below": "pivot below the rails", "between": "pivot between knob and rails"},
+        )  # fmt: skip
         self.guard = DocumentChoice(
             session, ("lever", "reverse_guard"), "Reverse guard",
             {"none": "reverse not guarded", "lift": "reverse behind a lift",
@@ -224,10 +235,12 @@ class GatePage(QWidget):
         grid = QGridLayout()
         grid.setHorizontalSpacing(6)
         grid.setVerticalSpacing(5)
-        for row, widget in enumerate((self.seen, self.first, self.guard, self.plungers)):
+        for row, widget in enumerate(
+            (self.seen, self.first, self.pivot, self.guard, self.plungers)
+        ):
             grid.addWidget(widget, row, 0, 1, 4)
         self.fields: dict[str, DocumentLineEdit] = {}
-        for row, pair in enumerate(MEASURES, start=4):
+        for row, pair in enumerate(MEASURES, start=5):
             for place, (name, words, said) in enumerate(pair):
                 field = field_of(session, ("lever", name), said, width=44)
                 self.fields[name] = field
@@ -237,7 +250,7 @@ class GatePage(QWidget):
         save.setToolTip(
             "A strip of graded notches to cut or print: feel which one is best, then choose it here"
         )
-        grid.addWidget(save, 8, 2, 1, 2)
+        grid.addWidget(save, 9, 2, 1, 2)
         self.strip = QComboBox()
         self.strip.setAccessibleName("Best notch of the test strip")
         self.strip.setMinimumContentsLength(12)
@@ -245,8 +258,8 @@ class GatePage(QWidget):
             QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
         )
         self.strip.activated.connect(self._choose)
-        grid.addWidget(self.strip, 9, 0, 1, 4)
-        grid.setRowStretch(10, 1)
+        grid.addWidget(self.strip, 10, 0, 1, 4)
+        grid.setRowStretch(11, 1)
         return grid
 
     def _choose(self, place: int) -> None:
@@ -261,6 +274,7 @@ class GatePage(QWidget):
         self.view.show_evaluation(evaluation)
         self.seen.show_value(lever.seen_from)
         self.first.show_value(lever.first_rail)
+        self.pivot.show_value(lever.pivot)
         self.guard.show_value(lever.reverse_guard)
         self.plungers.show_value(lever.plungers)
         for name, field in self.fields.items():
