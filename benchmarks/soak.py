@@ -165,7 +165,7 @@ def walking(count: int, _seed: int, tally: Tally) -> None:
     app, window = _window()
     sys.excepthook = lambda _kind, error, _trace: tally.take("window", error)
     rows = []
-    for demo in list(DEMOS)[:count]:
+    for demo in list(DEMOS)[_seed - 1 :][:count]:
         window.session.open(demo_vehicle(demo), None)  # type: ignore[attr-defined]
         for timed in walk(window):  # type: ignore[arg-type]
             rows.append((timed.seconds, f"{demo}: {timed.what}"))

@@ -109,9 +109,9 @@ def walk(window: Window, titles: Sequence[str] = tuple(BENCHES)) -> Iterator[Tim
                              lambda gear=gear: window.session.engage(gear.name))  # fmt: skip
             for words, changes in EDITS:
                 edit = Edit(words, tuple(Change(path, value) for path, value in changes))
-                before = window.session.undo_stack.count()
+                before = window.session.undo_stack.index()
                 yield _timed(f"{name}, {words}", lambda edit=edit: window.session.do(edit))
-                if window.session.undo_stack.count() > before:
+                if window.session.undo_stack.index() > before:
                     yield _timed(f"{name}, {words} undone", window.session.undo_stack.undo)
 
 

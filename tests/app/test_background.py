@@ -170,3 +170,16 @@ def test_dialogs_are_freed_when_they_are_closed(qtbot: QtBot, window: Window) ->
     for _ in range(5):
         window.edit_kit().accept()
     assert count() <= before
+
+
+def test_trains_of_a_large_kit_come_from_the_background(qtbot: QtBot, window: Window) -> None:
+    window.session.do(Edit.one("large", ("kit",), shipped_kit("wood-shop")))
+    window.show_bench("Ratios")
+    began = time.monotonic()
+    window.session.engage("2")
+    assert time.monotonic() - began < 2  # the window does not wait
+    choice = ratios(window).choice
+    assert "Working out" in choice.list_head.text()
+    qtbot.waitUntil(lambda: choice.table.rowCount() > 0, timeout=60_000)
+    assert "Working out" not in choice.list_head.text()
+    assert choice.rungs.rowCount() > 0

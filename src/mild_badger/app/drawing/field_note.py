@@ -8,6 +8,8 @@ __all__ = ["FieldNote", "hide_note", "note_of", "show_note"]
 
 WIDEST = 320
 GAP = 3
+INSIDE = 12
+"""Room for padding and border, left and right, and both together above and below."""
 
 
 class FieldNote(QLabel):
@@ -27,8 +29,13 @@ class FieldNote(QLabel):
         room = self.parentWidget()
         if room is None:
             return
-        self.setFixedWidth(min(WIDEST, self.fontMetrics().horizontalAdvance(sentence) + 26))
-        self.setFixedHeight(self.heightForWidth(self.width()))
+        self.ensurePolished()  # the padding counts
+        metrics = self.fontMetrics()
+        width = min(WIDEST, metrics.horizontalAdvance(sentence) + 2 * INSIDE)
+        lines = metrics.boundingRect(
+            QRect(0, 0, width - 2 * INSIDE, 10_000), int(Qt.TextFlag.TextWordWrap), sentence
+        )
+        self.setFixedSize(width, lines.height() + INSIDE)
         x = max(4, min(beside.left(), room.width() - self.width() - 4))
         y = beside.bottom() + GAP
         if y + self.height() > room.height():

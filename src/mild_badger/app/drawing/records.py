@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Generic, TypeVar
 
 from PyQt6.QtCore import QEvent, QModelIndex, QObject, Qt
-from PyQt6.QtGui import QGuiApplication, QKeyEvent, QKeySequence
+from PyQt6.QtGui import QGuiApplication, QKeyEvent, QKeySequence, QPalette
 from PyQt6.QtWidgets import (
     QAbstractItemDelegate,
     QAbstractItemView,
@@ -33,6 +33,8 @@ Typed = Callable[[Vehicle, int, str], Edit]
 Ticked = Callable[[Vehicle, int, bool], Edit]
 Added = Callable[[Vehicle], tuple[Edit, int]]
 """Makes the edit that adds a record, and says in which row it will stand."""
+NEW = "new"
+"""What stands in the line where a record more can be typed."""
 YES = {"yes", "x", "1", "true"}
 _Hint = QAbstractItemDelegate.EndEditHint
 
@@ -119,9 +121,15 @@ class RecordTable(Table, Generic[R]):
         self._blank = len(records)
         if self._add is not None:
             self._blank = self._add_at(self.records)
+            soft = self.palette().color(QPalette.ColorRole.PlaceholderText)
             blank = Cell("", editable=True, tip="Type here to add one")
+            new = replace(blank, text=NEW, color=soft)
             rows.insert(
-                self._blank, [blank if c.typed is not None else Cell("") for c in self._columns]
+                self._blank,
+                [
+                    Cell("") if c.typed is None else new if n == 0 else blank
+                    for n, c in enumerate(self._columns)
+                ],
             )
         self.show_cells(rows)
 

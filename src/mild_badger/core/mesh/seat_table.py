@@ -1,6 +1,7 @@
 """Every seat of every two sizes of a kit, good and bad, as a table to look things up in."""
 
 from dataclasses import dataclass
+from math import hypot
 
 from mild_badger.core.mesh.seats import Seat, seat_at
 from mild_badger.core.vehicle.kit import Kit
@@ -47,6 +48,9 @@ def seat_table(kit: Kit, first: int | None = None, *, half_units: bool = False) 
             reach = int((nominal + NEAR_MM) / kit.grid_unit_mm * steps) + 1
             for x in range(1, reach + 1):
                 for y in range(x + 1):
+                    # the error is cheap, how the teeth engage is not
+                    if abs(hypot(x, y) / steps * kit.grid_unit_mm - nominal) > NEAR_MM + 1e-9:
+                        continue
                     seat = seat_at(kit, sizes[0], sizes[1], (x / steps, y / steps))
                     if abs(seat.engagement.seat_error_mm) <= NEAR_MM:
                         rows.append(SeatRow(one, other, seat))

@@ -133,10 +133,15 @@ def _trains_near(pool: Pool, target: float, vehicle: Vehicle) -> tuple[tuple[Gea
     return tuple(near)
 
 
+ABOUND = 20
+"""More sizes than these make so many pairs that one comes near enough, and two take seconds."""
+
+
 def _spur_pool(vehicle: Vehicle) -> Pool:
     """Give the trains there are ahead of the bevels: one pair where sizes abound, else two."""
     kit = vehicle.kit
-    return build_pool(Rules(kit.sizes, 1 if kit.any_seat else 2, None, grid_idlers(kit)))
+    pairs = 1 if kit.any_seat or len(kit.sizes) > ABOUND else 2
+    return build_pool(Rules(kit.sizes, pairs, None, grid_idlers(kit)))
 
 
 def final_drive_range(vehicle: Vehicle) -> tuple[Fraction, Fraction] | None:

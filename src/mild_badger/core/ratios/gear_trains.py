@@ -3,8 +3,9 @@
 from dataclasses import dataclass
 
 from mild_badger.core.ratios.ladder import Rung
-from mild_badger.core.ratios.propose import ladder_for_gear, trains_for_gear
+from mild_badger.core.ratios.propose import ladder_for_gear, pairs_for_gear, trains_for_gear
 from mild_badger.core.ratios.single import Candidate
+from mild_badger.core.vehicle.box import SlotBox
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 
@@ -20,6 +21,12 @@ class GearTrains:
 
 
 def gear_trains(vehicle: Vehicle, gear: str, *, watch: Watch = UNWATCHED) -> GearTrains:
-    """Find what one gear of a slot box could be made of."""
+    """Find what one gear could be made of: trains of a slot box, else pairs at the box's distance.
+
+    In a lever or range box gears have no trains of their own.
+    """
     watch.tick(0.0)
-    return GearTrains(trains_for_gear(vehicle, gear), ladder_for_gear(vehicle, gear))
+    free = isinstance(vehicle.box, SlotBox)
+    trains = (trains_for_gear if free else pairs_for_gear)(vehicle, gear)
+    watch.tick(0.6)
+    return GearTrains(trains, ladder_for_gear(vehicle, gear))

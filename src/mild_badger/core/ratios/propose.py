@@ -61,6 +61,7 @@ __all__ = [
 ]
 
 QUICK = 50_000
+FEW_SIZES = 20
 """Choices up to which a pool is built in passing, with every train; above, in the background."""
 
 
@@ -158,15 +159,20 @@ def slot_pool(vehicle: Vehicle) -> Pool:
 
 
 def trains_are_quick(vehicle: Vehicle) -> bool:
-    """Tell whether the trains of single gears are found at once: the kit's pool is small."""
-    rules = slot_search_rules(vehicle)
-    return choice_count(rules) <= QUICK and not is_deep(rules)
+    """Tell whether the trains of single gears are found at once: the kit has few sizes.
+
+    On a grid many sizes make many ways to bridge two that do not seat.
+    """
+    rules, kit = slot_search_rules(vehicle), vehicle.kit
+    few = kit.any_seat or len(kit.sizes) <= FEW_SIZES or isinstance(vehicle.box, SlotBox)
+    return few and choice_count(rules) <= QUICK and not is_deep(rules)
 
 
 def trains_key(vehicle: Vehicle, gear: str) -> Hashable:
     """Give what the trains of one gear depend on."""
     target = vehicle.gear(gear)
-    return (slot_search_rules(vehicle), target, wanted_parity(vehicle, gear),
+    box = None if isinstance(vehicle.box, SlotBox) else vehicle.box
+    return (slot_search_rules(vehicle), target, box, wanted_parity(vehicle, gear),
             factor_square(vehicle), vehicle.search.tolerance_percent, vehicle.kit)  # fmt: skip
 
 

@@ -84,6 +84,10 @@ class SeatView(Paper):
         painter.drawText(QPointF(12, self.height() - 8), f"{self.words()}: {row.seat.verdict}")
 
 
+MANY = 20
+"""Sizes up to which the pairs of all of them are listed at first."""
+
+
 class SeatsPage(QWidget):
     """The table, narrowed to a size, and the chosen seat drawn."""
 
@@ -137,6 +141,8 @@ class SeatsPage(QWidget):
         if sizes != [self.sizes.itemText(n) for n in range(self.sizes.count())]:
             self.sizes.clear()
             self.sizes.addItems(sizes)
+            # of many sizes the pairs of one are enough to look through
+            self.sizes.setCurrentIndex(int(len(kit.sizes) > MANY))
         self._fill()
 
     def _fill(self) -> None:

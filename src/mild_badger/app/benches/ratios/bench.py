@@ -37,7 +37,7 @@ class RatiosBench(Bench):
 
     title = "Ratios"
     search_wanted = pyqtSignal(object, object, str)
-    prepare_wanted = pyqtSignal(object)
+    prepare_wanted = pyqtSignal(object, object)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)

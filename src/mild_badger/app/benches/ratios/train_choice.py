@@ -13,7 +13,6 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.train import PlacedGear
 from mild_badger.core.ratios.gear_trains import GearTrains, gear_trains
 from mild_badger.core.ratios.propose import (
-    pairs_for_gear,
     trains_are_quick,
     trains_key,
     wanted_parity,
@@ -94,13 +93,13 @@ class TrainChoice(QWidget):
         self._offers = ()
         if gear is None:
             self.list_head.setText("Trains")
+        elif not self._have_trains(vehicle, gear.name):
+            self.list_head.setText("Working out this kit's trains …")
         elif not free:
-            self._offers = pairs_for_gear(vehicle, gear.name)
+            self._offers = self._made.trains
             self.list_head.setText(
                 "Own pairs at this box's distance" if self._offers else "Pairs are shared or unset"
             )
-        elif not self._have_trains(vehicle, gear.name):
-            self.list_head.setText("Working out this kit's trains …")
         else:
             self._offers = self._made.trains
             sign = "+" if wanted_parity(vehicle, gear.name) == 0 else "−"
@@ -119,6 +118,7 @@ class TrainChoice(QWidget):
         if trains_are_quick(vehicle):
             self._made, self._made_for = gear_trains(vehicle, gear), key
             return True
+        self._made, self._made_for = GearTrains(), None
 
         def ready(made: GearTrains) -> None:
             self._made, self._made_for = made, key
@@ -166,7 +166,7 @@ class TrainChoice(QWidget):
     def _ladder(self, gear: GearResult | None) -> None:
         """Show the way from the decimal over small fractions to pairs."""
         rows = []
-        for rung in self._made.rungs if self._offers and gear is not None else ():
+        for rung in self._made.rungs if gear is not None else ():
             error = f"{rung.error_percent:+.2f}".replace("-", "−")
             taken = gear is not None and gear.ratio is not None and abs(gear.ratio) == rung.ratio
             made = train_text(rung.train) if rung.train else "not from this kit"

@@ -175,7 +175,8 @@ class GateView(Paper):
         painter.setPen(tokens.soft)
         painter.drawText(QPointF(room.left(), room.top() + 4), "from the left side")
         painter.drawText(QPointF(pivot.x() + 10, pivot.y() + 4), "pivot")
-        painter.drawText(QPointF(room.left() + 8, tip.y() + 20), "rail and fork")
+        foot_y = pivot.y() + 22 if below else tip.y() + 20
+        painter.drawText(QPointF(room.left() + 8, foot_y), "rail and fork")
 
     def _forward(self, painter: QPainter, seen_from: str) -> None:
         tokens = self.theme.tokens
