@@ -163,17 +163,17 @@ def trains_are_quick(vehicle: Vehicle) -> bool:
 
     On a grid many sizes make many ways to bridge two that do not seat.
     """
-    rules, kit = slot_search_rules(vehicle), vehicle.kit
-    few = kit.any_seat or len(kit.sizes) <= FEW_SIZES or isinstance(vehicle.box, SlotBox)
-    return few and choice_count(rules) <= QUICK and not is_deep(rules)
+    kit = vehicle.kit
+    if not kit.any_seat and len(kit.sizes) > FEW_SIZES:
+        return False
+    rules = slot_search_rules(vehicle)
+    return choice_count(rules) <= QUICK and not is_deep(rules)
 
 
 def trains_key(vehicle: Vehicle, gear: str) -> Hashable:
-    """Give what the trains of one gear depend on."""
-    target = vehicle.gear(gear)
-    box = None if isinstance(vehicle.box, SlotBox) else vehicle.box
-    return (slot_search_rules(vehicle), target, box, wanted_parity(vehicle, gear),
-            factor_square(vehicle), vehicle.search.tolerance_percent, vehicle.kit)  # fmt: skip
+    """Give the parts of the document that the trains of one gear depend on."""
+    return (gear, vehicle.real, vehicle.search, vehicle.kit, vehicle.box, vehicle.final_drive,
+            vehicle.motor, vehicle.running)  # fmt: skip
 
 
 def _abounds(rules: Rules) -> bool:
