@@ -12,6 +12,7 @@ import platformdirs
 from PyQt6.QtCore import QMessageLogContext, QTimer, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
+from mild_badger.app.preload import preload
 from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings
 from mild_badger.app.shots import take_shots
@@ -24,6 +25,8 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.files.vehicle_file import open_vehicle
 
 __all__ = ["no_display", "start"]
+
+PRELOAD_AFTER_MS = 400
 
 
 def no_display() -> bool:
@@ -66,6 +69,7 @@ def start(*, file: Path | None, demo: bool, shots: Path | None) -> int:
     _catch_everything(window)
     window.show()
     QTimer.singleShot(0, window.offer_recovery)
+    QTimer.singleShot(PRELOAD_AFTER_MS, preload)
     return app.exec()
 
 

@@ -269,7 +269,7 @@ class Window(QMainWindow):
             app.focusChanged.connect(self._focus_changed)
         self.session.replaced.connect(self._clear_messages)
         self.session.changed.connect(self.refresh)
-        self.session.refused.connect(self.complain)
+        self.session.refused.connect(self._refused)
         self.files.trouble.connect(self.complain)
         self.files.done.connect(self.say)
         self.worker.busy.connect(self._busy)
@@ -355,6 +355,11 @@ class Window(QMainWindow):
     def complain(self, sentence: str) -> None:
         """Tell the builder what could not be done."""
         self._notify(sentence, "problem")
+
+    def _refused(self, sentence: str) -> None:
+        """Say what was refused; whatever showed it as taken shows the document again."""
+        self.bench.bring_up_to_date(again=True)
+        self.complain(sentence)
 
     def say(self, sentence: str) -> None:
         """Tell the builder what was done."""

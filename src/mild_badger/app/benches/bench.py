@@ -1,6 +1,7 @@
 """What every bench is: a screen that shows evaluations and asks for edits."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from typing import TypeVar
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
@@ -11,6 +12,9 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 
 __all__ = ["Bench", "PagedBench"]
+
+
+P = TypeVar("P", bound=QWidget)
 
 
 class Bench(QWidget):
@@ -58,8 +62,16 @@ class Bench(QWidget):
 class PagedBench(Bench):
     """A bench of several pages, turned by tabs beside its heading; one of them is in view."""
 
-    def __init__(self, session: Session, theme: Theme, titles: Sequence[str]) -> None:
+    def __init__(
+        self,
+        session: Session,
+        theme: Theme,
+        titles: Sequence[str],
+        makers: Sequence[Callable[[Session, Theme], QWidget]] = (),
+    ) -> None:
+        """Make a bench; pages with ``makers`` are made when they are first wanted."""
         super().__init__(session, theme)
+        self._makers, self._made = tuple(makers), dict[int, QWidget]()
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(6)
@@ -81,5 +93,21 @@ class PagedBench(Bench):
     def turn_to_page(self) -> int:
         """Bring the chosen page into view; give its number."""
         page = self.pages.currentIndex()
-        self.pictures.setCurrentIndex(page)
+        if self._makers:
+            self.pictures.setCurrentWidget(self.page(page))
+        else:
+            self.pictures.setCurrentIndex(page)
+        return page
+
+    def page(self, number: int) -> QWidget:
+        """Give a page by its number."""
+        if number not in self._made:
+            self._made[number] = self._makers[number](self.session, self.theme)
+            self.pictures.addWidget(self._made[number])
+        return self._made[number]
+
+    def page_of(self, kind: type[P]) -> P:
+        """Give a page by its class."""
+        page = self.page(self._makers.index(kind))
+        assert isinstance(page, kind)
         return page

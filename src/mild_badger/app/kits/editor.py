@@ -91,7 +91,7 @@ class KitDialog(QDialog):
         foot.addWidget(button("Close", self.accept))
         outer.addLayout(foot)
         session.changed.connect(self.refresh)
-        session.refused.connect(self.complain)
+        session.refused.connect(self._refused)
         self.refresh()
 
     def _head(self) -> QHBoxLayout:
@@ -190,6 +190,10 @@ class KitDialog(QDialog):
             column.addLayout(row)
             self.tabs.addTab(page, title)
         return self.tabs
+
+    def _refused(self, sentence: str) -> None:
+        self.refresh()
+        self.complain(sentence)
 
     def complain(self, sentence: str) -> None:
         """Say what could not be used, in the dialog itself."""

@@ -91,6 +91,7 @@ class WholePage(QWidget):
         self.by_hand = self._hand_menu()
         self.ranked = QComboBox()
         self.ranked.setAccessibleName("Proposals, the best first")
+        self.ranked.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.ranked.activated.connect(lambda _n: self._show())
         self.drop = button("Delete layout", self._drop)
         under = QHBoxLayout()

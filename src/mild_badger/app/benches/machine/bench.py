@@ -22,28 +22,51 @@ PAGES = (
 )  # fmt: skip
 
 
+MAKERS = (
+    EnginePage, LeverPage, ClutchPage, LiquidPage, CablesPage, CranePage, BalancePage, BearingsPage,
+)  # fmt: skip
+
+
 class MachineBench(PagedBench):
     """A page for each mechanism."""
 
     title = "Machine"
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(session, theme, PAGES)
-        self.engine_page = EnginePage(session, theme)
-        self.lever_page = LeverPage(session, theme)
-        self.clutch_page = ClutchPage(session, theme)
-        self.liquid_page = LiquidPage(session, theme)
-        self.cables_page = CablesPage(session, theme)
-        self.crane_page = CranePage(session, theme)
-        self.balance_page = BalancePage(session, theme)
-        self.bearings_page = BearingsPage(session, theme)
-        self.own_pages = (
-            self.engine_page, self.lever_page, self.clutch_page, self.liquid_page,
-            self.cables_page, self.crane_page, self.balance_page, self.bearings_page,
-        )  # fmt: skip
-        for page in self.own_pages:
-            self.pictures.addWidget(page)
+        super().__init__(session, theme, PAGES, MAKERS)
         self._first = True
+
+    @property
+    def engine_page(self) -> EnginePage:
+        return self.page_of(EnginePage)
+
+    @property
+    def lever_page(self) -> LeverPage:
+        return self.page_of(LeverPage)
+
+    @property
+    def clutch_page(self) -> ClutchPage:
+        return self.page_of(ClutchPage)
+
+    @property
+    def liquid_page(self) -> LiquidPage:
+        return self.page_of(LiquidPage)
+
+    @property
+    def cables_page(self) -> CablesPage:
+        return self.page_of(CablesPage)
+
+    @property
+    def crane_page(self) -> CranePage:
+        return self.page_of(CranePage)
+
+    @property
+    def balance_page(self) -> BalancePage:
+        return self.page_of(BalancePage)
+
+    @property
+    def bearings_page(self) -> BearingsPage:
+        return self.page_of(BearingsPage)
 
     def _planned_first(self, vehicle: Vehicle) -> None:
         """Open where something is planned; once, then the builder's own choice stands."""
@@ -62,7 +85,8 @@ class MachineBench(PagedBench):
         """Show an evaluation on the page in view."""
         self._planned_first(evaluation.vehicle)
         number = self.turn_to_page()
-        page = self.own_pages[number]
+        page = self.page(number)
+        assert isinstance(page, MAKERS)
         page.refresh(evaluation)
         self.heading.setText(PAGES[number])
         self.facts.setText(page.facts())

@@ -1,5 +1,7 @@
 """The Road bench: speeds, pull and hills, losses, motors, a test drive, versions."""
 
+from PyQt6.QtWidgets import QWidget
+
 from mild_badger.app.benches.bench import PagedBench
 from mild_badger.app.benches.road.drive_page import DrivePage
 from mild_badger.app.benches.road.losses_page import LossesPage
@@ -20,26 +22,49 @@ HEADS = (
 )  # fmt: skip
 
 
+MAKERS = (SpeedPage, PullPage, LossesPage, MotorsPage, DrivePage, VersionsPage)
+
+
 class RoadBench(PagedBench):
     """A page for each question; only the one in view is refreshed."""
 
     title = "Road"
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(session, theme, PAGES)
-        self.speed_page = SpeedPage(session, theme)
-        self.pull_page = PullPage(session, theme)
-        self.losses_page = LossesPage(session, theme)
-        self.motors_page = MotorsPage(session, theme)
-        self.drive_page = DrivePage(session, theme)
-        self.drive_page.save_wanted.connect(self.save_wanted)
-        self.versions_page = VersionsPage(session, theme)
-        self.further = (
-            self.pull_page, self.losses_page, self.motors_page, self.drive_page, self.versions_page,
-        )  # fmt: skip
-        for page in (self.speed_page, *self.further):
-            self.pictures.addWidget(page)
+        super().__init__(session, theme, PAGES, MAKERS)
         theme.changed.connect(lambda: self.bring_up_to_date(again=True))
+
+    @property
+    def speed_page(self) -> SpeedPage:
+        return self.page_of(SpeedPage)
+
+    @property
+    def pull_page(self) -> PullPage:
+        return self.page_of(PullPage)
+
+    @property
+    def losses_page(self) -> LossesPage:
+        return self.page_of(LossesPage)
+
+    @property
+    def motors_page(self) -> MotorsPage:
+        return self.page_of(MotorsPage)
+
+    @property
+    def drive_page(self) -> DrivePage:
+        return self.page_of(DrivePage)
+
+    @property
+    def versions_page(self) -> VersionsPage:
+        return self.page_of(VersionsPage)
+
+    def page(self, number: int) -> QWidget:
+        """Give a page by its number; what the test drive wants saved goes to the window."""
+        fresh = number not in self._made
+        page = super().page(number)
+        if fresh and isinstance(page, DrivePage):
+            page.save_wanted.connect(self.save_wanted)
+        return page
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation on the page in view."""
@@ -49,7 +74,8 @@ class RoadBench(PagedBench):
             self.heading.setText(self.speed_page.heading(evaluation))
             self.facts.setText(self.speed_page.facts(evaluation))
             return
-        page = self.further[number - 1]
+        page = self.page(number)
+        assert isinstance(page, MAKERS[1:])
         page.refresh(evaluation)
         self.heading.setText(HEADS[number])
         self.facts.setText(page.facts())
