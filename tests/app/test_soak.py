@@ -45,7 +45,7 @@ def test_whatever_a_hand_does_the_window_lives_on(
 @pytest.mark.parametrize("demo", DEMOS)
 def test_no_page_and_no_edit_holds_the_window_up(open_window: OpenWindow, demo: str) -> None:
     window = open_window(demo_vehicle(demo))
-    titles = random.Random(demo).sample(list(BENCHES), 2)
+    titles = random.Random(demo).sample(list(BENCHES), 1)
     for title in titles:  # what is loaded when a tab is first wanted is not what is watched here
         window.show_bench(title)
         settle()
@@ -56,7 +56,7 @@ def test_no_page_and_no_edit_holds_the_window_up(open_window: OpenWindow, demo: 
 
 
 @pytest.mark.qt_log_ignore(".*")
-@pytest.mark.parametrize("seed", [3, 5, 8])
+@pytest.mark.parametrize("seed", [3, 8])
 def test_extreme_documents_are_shown_on_every_page(open_window: OpenWindow, seed: int) -> None:
     window = open_window(extreme_vehicle(seed))
     for title in BENCHES:

@@ -191,7 +191,7 @@ def test_a_save_killed_at_any_moment_leaves_whole_files_and_the_next_one_tidies_
     backup = path.with_name(path.name + ".bak")
     write_file(path, b"00000000" * 40_000)
     write_file(path, b"00000000" * 40_000, backup=True)
-    for kill in range(12):
+    for kill in range(8):
         writer = subprocess.Popen(
             [sys.executable, "-c", KILLED, str(path)], stdout=subprocess.PIPE, text=True
         )
