@@ -5,7 +5,7 @@ import sys
 from pathlib import Path
 from typing import NoReturn
 
-from mild_badger import __version__, cli
+from mild_badger import __version__
 from mild_badger.core.errors import InputError
 from mild_badger.terminal import guarded, unknown_command
 
@@ -23,6 +23,9 @@ def main() -> None:
 
 
 def _run(arguments: list[str]) -> int:
+    # Loaded in here, so that Ctrl+C while it loads ends as quietly as later on.
+    from mild_badger import cli  # noqa: PLC0415
+
     if arguments and arguments[0] in cli.COMMANDS:
         return cli.run(arguments)
     word = arguments[0] if arguments else ""
