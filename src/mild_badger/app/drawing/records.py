@@ -96,7 +96,6 @@ class RecordTable(Table, Generic[R]):
         self._add, self._add_at = add, add_at
         self._blank = 0
         self.records: tuple[R, ...] = ()
-        self._refused = False
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectItems)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ContiguousSelection)
         trigger = QAbstractItemView.EditTrigger

@@ -179,8 +179,6 @@ class ApartPage(QWidget):
 
     def _model(self, form: str) -> None:
         """Write the whole box as one solid model, in the background."""
-        # The model's library is loaded when the first one is written.
-
         job = Job("box model", (self.session.vehicle, form))
         self.search_wanted.emit(
             job, lambda data: self.bytes_wanted.emit(f"box.{form}", data), "Making the model"

@@ -201,8 +201,6 @@ class TemplatesPage(QWidget):
 
     def _save_all(self) -> None:
         """Make every template in the background, then ask for a folder."""
-        # The drawing libraries are loaded when the first template is written.
-
         self.search_wanted.emit(
             Job("templates", (self.session.vehicle,)), self._made, "Drawing every template"
         )
