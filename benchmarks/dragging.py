@@ -28,7 +28,7 @@ def main() -> None:
     app = QApplication([])
     theme = Theme(app)
 
-    def drag(name: str, page: int, view: str, grip: str, changes: dict[str, object]) -> None:
+    def drag(name: str, page: str, view: str, grip: str, changes: dict[str, object]) -> None:
         window = Window(Session(demo_vehicle(name)), theme, Settings())
         window.resize(1280, 800)
         window.show()
@@ -57,10 +57,10 @@ def main() -> None:
         window.session.undo_stack.setClean()
         window.close()
 
-    lever = ("larkholm-sawmill-trolley", 1, "lever_page", "fulcrum_at")
+    lever = ("larkholm-sawmill-trolley", "lever", "lever_page", "fulcrum_at")
     drag(*lever, {})
     drag(*lever, {"two_sided": True, "ratchets": 6})
-    drag("larkholm-crane-truck", 6, "balance_page", "carriage_at", {})
+    drag("larkholm-crane-truck", "balance", "balance_page", "carriage_at", {})
 
 
 if __name__ == "__main__":

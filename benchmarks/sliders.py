@@ -62,9 +62,9 @@ def main() -> None:
     app.processEvents()
     unit = one_solve()
     for page, name, slider in (
-        (0, "turn radius", bench.turn_page.slider),
-        (2, "lesson, wheels differ", bench.lesson_page.sliders["differ_deg"]),
-        (3, "steering rack", bench.steering_page.slider),
+        ("turn", "turn radius", bench.turn_page.slider),
+        ("lesson", "lesson, wheels differ", bench.lesson_page.sliders["differ_deg"]),
+        ("steering", "steering rack", bench.steering_page.slider),
     ):
         bench.show_page(page)
         app.processEvents()

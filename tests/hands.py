@@ -33,8 +33,8 @@ def type_cell(qtbot: QtBot, table: QTableWidget, row: int, column: int, text: st
     QApplication.processEvents()  # the table takes what was typed one turn later
 
 
-def open_machine(window: Window, page: int) -> MachineBench:
-    """Go to a page of the Machine bench by its number."""
+def open_machine(window: Window, page: str) -> MachineBench:
+    """Go to a page of the Machine bench by its key."""
     window.show_bench("Machine")
     bench = window.bench
     assert isinstance(bench, MachineBench)

@@ -43,7 +43,8 @@ TEXTS = ("2.45", "-3", "7,200", "abc", "", "12:20", "8:(24):12", "1e9", "<b>x</b
 SHUNNED = ("Quit", "Save", "CSV", "PDF", "Import", "Export", "Open", "Write", "STL", "glTF")
 """Buttons that ask for a file; the dialogs are answered with nothing, but they cost time."""
 
-EDITS: tuple[tuple[str, tuple[tuple[tuple[str | int, ...], object], ...]], ...] = (
+Typical = tuple[str, tuple[tuple[tuple[str | int, ...], object], ...]]
+EDITS: tuple[Typical, ...] = (
     ("ratio", ((("real", "gears", 0, "ratio"), 4.4),)),
     ("wheel", ((("wheels", "diameter_mm"), 60.0),)),
     ("three pairs", ((("search", "max_pairs"), 3),)),
@@ -95,7 +96,9 @@ def _timed(what: str, do: object) -> Timed:
     return Timed(what, time.perf_counter() - began)
 
 
-def walk(window: Window, titles: Sequence[str] = tuple(BENCHES)) -> Iterator[Timed]:
+def walk(
+    window: Window, titles: Sequence[str] = tuple(BENCHES), edits: Sequence[Typical] = EDITS
+) -> Iterator[Timed]:
     """Go to every page of the tabs; on each make the typical edits and take them back."""
     for title in titles:
         yield _timed(f"{title}", lambda title=title: window.show_bench(title))
@@ -107,7 +110,7 @@ def walk(window: Window, titles: Sequence[str] = tuple(BENCHES)) -> Iterator[Tim
             for gear in window.session.vehicle.real.gears[:2]:
                 yield _timed(f"{name}, gear {gear.name}",
                              lambda gear=gear: window.session.engage(gear.name))  # fmt: skip
-            for words, changes in EDITS:
+            for words, changes in edits:
                 edit = Edit(words, tuple(Change(path, value) for path, value in changes))
                 before = window.session.undo_stack.index()
                 yield _timed(f"{name}, {words}", lambda edit=edit: window.session.do(edit))

@@ -25,7 +25,7 @@ def book(qtbot: QtBot, window: Window) -> BookPage:
     bench = window.bench
     assert isinstance(bench, WorkshopBench)
     qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(5).center())
-    return bench.book()
+    return bench.book_page
 
 
 def test_chapters_are_made_shown_and_saved(

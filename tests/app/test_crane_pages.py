@@ -32,7 +32,7 @@ def codes(window: Window) -> set[str]:
 
 
 def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
-    page = open_machine(window, 5).crane_page
+    page = open_machine(window, "crane").crane_page
     page.grab()
     assert "Press Plan some" in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -72,7 +72,7 @@ def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
 
 def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = open_machine(window, 5).crane_page
+    page = open_machine(window, "crane").crane_page
     page.view.grab()
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at("counterweight").toPoint())
     assert page.selected == "counterweight"
@@ -103,7 +103,7 @@ def test_the_bench_opens_where_something_is_planned(open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
     window.show_bench("Machine")
     assert window.bench.heading.text() == "Outputs"
-    page = open_machine(window, 6).balance_page
+    page = open_machine(window, "balance").balance_page
     assert not page.fields.entries["weight_share"].isEnabled()  # it is the outputs' own
     window.show_bench("Road")
     window.show_bench("Machine")
@@ -112,7 +112,7 @@ def test_the_bench_opens_where_something_is_planned(open_window: Open) -> None:
 
 def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = open_machine(window, 5).crane_page
+    page = open_machine(window, "crane").crane_page
     page.view.grab()
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at("rear winch").toPoint())
     assert "rear winch: stands." in page.words.text()
@@ -129,7 +129,7 @@ def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Ope
 
 def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = open_machine(window, 6).balance_page
+    page = open_machine(window, "balance").balance_page
     page.view.grab()
     before = window.session.vehicle.balance
     grip = page.view.carriage_at().toPoint()
@@ -154,7 +154,7 @@ def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open
 
 def test_masses_are_typed_and_refused(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = open_machine(window, 6).balance_page
+    page = open_machine(window, "balance").balance_page
     window.grab()
     type_cell(qtbot, page.table, 0, 1, "2.5")
     assert window.session.vehicle.balance is not None
@@ -185,7 +185,7 @@ def test_masses_are_typed_and_refused(qtbot: QtBot, open_window: Open) -> None:
 
 def test_a_bearing_is_taken_by_a_press(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = open_machine(window, 7).bearings_page
+    page = open_machine(window, "bearings").bearings_page
     page.view.grab()
     assert "slewing, slewing ring: wood does not" in page.view.accessibleDescription()
     number = next(n for n, row in enumerate(page.view.rows) if row.name == "slewing, slewing ring")
@@ -200,7 +200,7 @@ def test_a_bearing_is_taken_by_a_press(qtbot: QtBot, open_window: Open) -> None:
 
 
 def test_a_flap_is_hung_into_better_holes(qtbot: QtBot, window: Window) -> None:
-    page = open_machine(window, 4).cables_page
+    page = open_machine(window, "cables").cables_page
     page.grab()
     assert "Press Plan some" in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)

@@ -296,6 +296,7 @@ def test_the_hull_is_drawn_and_an_idler_put_in_by_hand(
 def test_proposals_are_ranked_and_one_is_chosen(qtbot: QtBot, open_window: OpenWindow) -> None:
     window = open_window(demo_vehicle("larkholm-street-sweeper"))
     page = layout_bench(qtbot, window, 1).whole_page
+    type_over(qtbot, page.fields["seconds"], "3")
     press(qtbot, page.place)
     window.worker.wait()
     qtbot.waitUntil(lambda: page.ranked.count() > 1, timeout=20_000)

@@ -19,7 +19,7 @@ LEFT = Qt.MouseButton.LeftButton
 
 def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, window: Window) -> None:
     window.session.engage("3")
-    page = open_machine(window, 0).engine_page
+    page = open_machine(window, "engine").engine_page
     assert "Press Plan one" in page.view.accessibleDescription()
     page.grab()
     qtbot.mouseClick(page.plan, LEFT)
@@ -51,7 +51,7 @@ def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, windo
 
 
 def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: Window) -> None:
-    page = open_machine(window, 1).lever_page
+    page = open_machine(window, "lever").lever_page
     page.grab()
     assert "Press Plan one" in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -94,7 +94,7 @@ def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: 
 
 
 def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Window) -> None:
-    page = open_machine(window, 2).clutch_page
+    page = open_machine(window, "clutch").clutch_page
     page.grab()
     assert "Press Plan one" in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -128,7 +128,7 @@ def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Win
 
 
 def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: Window) -> None:
-    page = open_machine(window, 3).liquid_page
+    page = open_machine(window, "liquid").liquid_page
     page.grab()
     assert "Press Plan one" in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -163,7 +163,7 @@ def test_the_sawmill_trolley_is_set_by_its_fulcrum(
 ) -> None:
     window = open_window(demo_vehicle("larkholm-sawmill-trolley"))
     window.session.engage("2")
-    page = open_machine(window, 1).lever_page
+    page = open_machine(window, "lever").lever_page
     page.view.grab()
     assert page.place.isVisible()
     grip = page.view.fulcrum_at().toPoint() + QPoint(0, 10)
@@ -189,7 +189,7 @@ def test_the_sawmill_trolley_is_set_by_its_fulcrum(
     window.show_bench("Ratios")
     ratios = window.bench
     assert isinstance(ratios, RatiosBench)
-    ratios.show_page(1)
+    ratios.show_page("box")
     table = ratios.box_page.table
     type_cell(qtbot, table, 1, 1, "50")
     assert table.text_at(1, 1) == "50"
@@ -199,7 +199,7 @@ def test_the_sawmill_trolley_is_set_by_its_fulcrum(
     assert "beyond the end of the lever" in said(window)
     window.session.undo_stack.undo()
     window.show_bench("Shift")
-    for number in range(4):
-        window.bench.show_page(number)  # type: ignore[attr-defined]
+    for key in ("sleeves", "actuator", "table", "play"):
+        window.bench.show_page(key)  # type: ignore[attr-defined]
         window.grab()
     assert "its fulcrum slides from gear to gear" in window.bench.no_sleeves.text()  # type: ignore[attr-defined]

@@ -29,7 +29,7 @@ OpenWindow = Callable[..., Window]
 pytestmark = pytest.mark.qt_log_ignore("propagateSizeHints", "This plugin does not support")
 
 
-def ratios(window: Window, page: int) -> RatiosBench:
+def ratios(window: Window, page: str) -> RatiosBench:
     window.show_bench("Ratios")
     bench = window.bench
     assert isinstance(bench, RatiosBench)
@@ -60,7 +60,7 @@ def architecture(window: Window) -> str:
 def test_a_box_that_exists_is_typed_in(qtbot: QtBot, open_window: OpenWindow) -> None:
     vehicle = vehicle_of(4.0, 2.0, 1.0, reverse=4.5)
     window = open_window(vehicle.model_copy(update={"kit": shipped_kit("wood-shop")}))
-    bench = ratios(window, 1)
+    bench = ratios(window, "box")
     page = bench.box_page
     choose(page.architecture, "layshaft")
     assert "No pairs yet" not in page.view.accessibleDescription()
@@ -94,7 +94,7 @@ def test_a_box_that_exists_is_typed_in(qtbot: QtBot, open_window: OpenWindow) ->
 def test_a_range_box_is_typed_in(qtbot: QtBot, open_window: OpenWindow) -> None:
     vehicle = vehicle_of(4.0, 3.0, 2.0, 1.5)
     window = open_window(vehicle.model_copy(update={"kit": shipped_kit("wood-shop")}))
-    bench = ratios(window, 1)
+    bench = ratios(window, "box")
     page = bench.box_page
     choose(page.architecture, "range-splitter")
     for row, teeth in enumerate(("20:40", "24:36", "20:40", "30:30")):
@@ -115,14 +115,14 @@ def test_a_range_box_is_typed_in(qtbot: QtBot, open_window: OpenWindow) -> None:
 def test_a_gear_of_a_range_box_keeps_its_pairs(qtbot: QtBot, open_window: OpenWindow) -> None:
     vehicle = vehicle_of(4.1, 3.02, 2.1, 1.6)
     window = open_window(vehicle.model_copy(update={"kit": shipped_kit("wood-shop")}))
-    page = ratios(window, 1).box_page
+    page = ratios(window, "box").box_page
     choose(page.architecture, "range-splitter")
     for row, teeth in enumerate(("20:40", "24:36", "20:40", "30:30")):
         type_cell(qtbot, page.shared, row, 1, teeth)
     for row, (splitter, range_) in enumerate((("1", "1"), ("2", "1"), ("1", "2"), ("2", "2"))):
         type_cell(qtbot, page.table, row, 1, splitter)
         type_cell(qtbot, page.table, row, 2, range_)
-    bench = ratios(window, 0)
+    bench = ratios(window, "gear")
     window.gears.button_of("2").click()
     assert bench.choice.keep.isEnabled()
     qtbot.mouseClick(bench.choice.keep, LEFT)
@@ -136,18 +136,18 @@ def test_a_gear_of_a_range_box_keeps_its_pairs(qtbot: QtBot, open_window: OpenWi
 
 
 def test_a_second_train_is_summed(qtbot: QtBot, window: Window) -> None:
-    bench = ratios(window, 1)
+    bench = ratios(window, "box")
     page = bench.box_page
     type_cell(qtbot, page.table, 4, 2, "20:(16):16")
     # half of 1 and 5/4 turns out is 9/8: 0.889 turns in
     assert "0.889" in words_of(bench, "5")
     window.session.engage("5")
-    bench.show_page(0)
+    bench.show_page("gear")
     assert bench.facts.text().startswith("8/9: half of 1 and 4/5 in turns out")
 
 
 def test_the_change_gear_is_marked_and_swapped(qtbot: QtBot, window: Window) -> None:
-    bench = ratios(window, 1)
+    bench = ratios(window, "box")
     page = bench.box_page
     assert page.sizes.rowCount() == 0
     place = next(n for n in range(page.place.count()) if "final drive, 8 teeth" in
@@ -224,7 +224,7 @@ def test_what_binds_is_said_and_the_way_out(qtbot: QtBot, open_window: OpenWindo
             update={"search": SearchSettings(max_pairs=1, tolerance_percent=2.0)}
         )
     )
-    bench = ratios(window, 0)
+    bench = ratios(window, "gear")
     qtbot.mouseClick(bench.set_panel.find_set, LEFT)
     qtbot.waitUntil(lambda: "nothing fits" in bench.set_panel.answers.text(), timeout=30_000)
     assert "You could" in bench.set_panel.answers.text()
@@ -245,7 +245,7 @@ def test_what_binds_is_said_and_the_way_out(qtbot: QtBot, open_window: OpenWindo
 
 
 def test_the_chart_turns_to_lost_power(qtbot: QtBot, window: Window) -> None:
-    bench = ratios(window, 0)
+    bench = ratios(window, "gear")
     qtbot.mouseClick(bench.set_panel.find_set, LEFT)
     chart = bench.set_panel.chart
     qtbot.waitUntil(lambda: "gears" in chart.accessibleDescription(), timeout=30_000)
@@ -263,7 +263,7 @@ def test_a_large_kit_s_trains_come_when_they_are_ready(
     kit = shipped_kit("printed")
     window = open_window(demo_vehicle().model_copy(update={"kit": kit}))
     window.session.engage("3")
-    bench = ratios(window, 0)
+    bench = ratios(window, "gear")
     qtbot.waitUntil(lambda: bench.choice.table.rowCount() > 0, timeout=60_000)
     assert bench.choice.list_head.text().startswith("Trains within 3 %")
     assert "Final drive uses a size the kit lacks" in [

@@ -11,7 +11,7 @@ from mild_badger.app.window import BENCHES, Window
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from robot import Robot, settle, walk
+from robot import EDITS, Robot, settle, walk
 
 OpenWindow = Callable[..., Window]
 STANDSTILL_S = 2.0
@@ -49,14 +49,14 @@ def test_no_page_and_no_edit_holds_the_window_up(open_window: OpenWindow, demo: 
     for title in titles:  # what is loaded when a tab is first wanted is not what is watched here
         window.show_bench(title)
         settle()
-    steps = list(walk(window, titles))
+    steps = list(walk(window, titles, random.Random(demo).sample(EDITS, 5)))
     slow = [timed for timed in steps if timed.seconds > STANDSTILL_S]
     assert slow == []
     assert window.session.vehicle == demo_vehicle(demo)
 
 
 @pytest.mark.qt_log_ignore(".*")
-@pytest.mark.parametrize("seed", [3, 8])
+@pytest.mark.parametrize("seed", [8])
 def test_extreme_documents_are_shown_on_every_page(open_window: OpenWindow, seed: int) -> None:
     window = open_window(extreme_vehicle(seed))
     for title in BENCHES:

@@ -198,7 +198,7 @@ def test_delete_empties_where_empty_is_allowed(qtbot: QtBot, window: Window) -> 
     window.show_bench("Workshop")
     bench = window.bench
     assert isinstance(bench, WorkshopBench)
-    bench.show_page(0)
+    bench.show_page("parts")
     table = bench.parts_page.table
     table.setFocus()
     table.setCurrentCell(0, 3)

@@ -15,6 +15,7 @@ from mild_badger.app.benches.axle.bench import AxleBench
 from mild_badger.app.benches.layout.bench import LayoutBench
 from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.benches.road.bench import RoadBench
+from mild_badger.app.benches.shift.bench import PAGES as SHIFT_PAGES
 from mild_badger.app.benches.shift.bench import ShiftBench
 from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.benches.vehicle.fill import FillDialog
@@ -372,8 +373,8 @@ def test_the_window_fits_a_small_screen(window: Window) -> None:
     window.resize(1100, 700)
     shift = [("shifting", "actuation", kind) for kind in ("gate", "catch", "drum")]
     for title, page, kind in (
-        *((title, 0, None) for title in BENCHES),
-        *(("Shift", page, kind) for page in range(6) for kind in shift),
+        *((title, "", None) for title in BENCHES),
+        *(("Shift", page, kind) for page in SHIFT_PAGES for kind in shift),
     ):
         window.show_bench(title)
         if kind is not None:
@@ -422,10 +423,10 @@ def test_a_column_is_pasted_and_taken_back(
     before = window.session.vehicle.real
     clipboard.setText("3\n2\n1\n")
     bench.paste()
-    bench.import_wanted.emit()
+    bench.targets_wanted.emit()
     assert window.session.vehicle.real == before
     file.write_bytes(b"\xff\xfe")
-    bench.import_wanted.emit()
+    bench.targets_wanted.emit()
     assert "not UTF-8" in said(window)
 
 

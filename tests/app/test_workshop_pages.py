@@ -132,7 +132,7 @@ def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: Ope
     bus.show_bench("Workshop")
     other = bus.bench
     assert isinstance(other, WorkshopBench)
-    other.show_page(2)
+    other.show_page("cut")
     assert "the kit sells its shafts in lengths" in other.cut_page.view.accessibleDescription()
 
 

@@ -1,9 +1,10 @@
 """Values that depend on one another may be typed in any order: each disagreement is a finding."""
 
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 import pytest
+from pydantic import BaseModel
 
 from mild_badger.core.changes import Change, Edit
 from mild_badger.core.consistency import inconsistencies
@@ -105,3 +106,19 @@ def test_every_finding_stands_in_the_table_of_the_docs() -> None:
     table = (Path(__file__).parents[2] / "docs" / "validation.md").read_text(encoding="utf-8")
     for code in {code for code, _, _ in ODD} | {"clutch-ring"}:
         assert f"`{code}`" in table
+    for holder in _kinds(Vehicle):
+        for name in holder.__pydantic_decorators__.model_validators:
+            owner = next(kind for kind in reversed(holder.__mro__) if name in vars(kind))
+            assert f"`{owner.__name__}`" in table, (owner, name)
+
+
+def _kinds(kind: Any, known: set[type[BaseModel]] | None = None) -> set[type[BaseModel]]:
+    """List the classes of the document that a class reaches, itself among them."""
+    known = set() if known is None else known
+    if isinstance(kind, type) and issubclass(kind, BaseModel) and kind not in known:
+        known.add(kind)
+        for field in kind.model_fields.values():
+            _kinds(field.annotation, known)
+    for inner in get_args(kind):
+        _kinds(inner, known)
+    return known

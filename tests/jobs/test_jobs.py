@@ -10,6 +10,7 @@ from typing import Any
 
 import pytest
 
+from mild_badger.core.changes import Edit
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.machine.lever_result import lay_out_lever
@@ -54,7 +55,8 @@ def small() -> Vehicle:
         "1": (GearPair(driver=12, driven=24),),
         "2": (GearPair(driver=16, driven=16),),
     }
-    return apply_edit(vehicle, set_trains(vehicle, trains))
+    vehicle = apply_edit(vehicle, set_trains(vehicle, trains))
+    return apply_edit(vehicle, Edit.one("Look for a second", ("placing", "seconds"), 1.0))
 
 
 def arguments_of(name: str) -> tuple[Any, ...]:

@@ -73,10 +73,10 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
         if isinstance(bench, LayoutBench):
             _whole(window, bench, take)
         if isinstance(bench, AxleBench):
-            bench.show_page(3)
+            bench.show_page("steering")
             bench.steering_page.slider.setValue(70)
             take("axle-steering")
-            bench.show_page(0)
+            bench.show_page("turn")
         if title == "Road":
             _drive(bench, take)
         if isinstance(bench, TrialBench):
@@ -84,9 +84,9 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
             window.session.undo_stack.clear()
     take("kit", KitDialog(window.session, own_kits_folder(), window))
     _tractor(window, take)
-    _machine(window, take, 5, "machine")
+    _machine(window, take, "crane", "machine")
     theme.use(dark=True)
-    _machine(window, take, 6, "machine-balance-dark")
+    _machine(window, take, "balance", "machine-balance-dark")
     theme.use(dark=False)
     return made
 
@@ -104,7 +104,7 @@ def _readings(window: Window) -> None:
             window.session.do(note_reading(window.session.vehicle, reading))
 
 
-def _machine(window: Window, take: Callable[[str], None], page: int, name: str) -> None:
+def _machine(window: Window, take: Callable[[str], None], page: str, name: str) -> None:
     """Draw a page of the Machine bench with the crane truck; then put the bus back."""
     bus = window.session.vehicle
     window.session.show(demo_vehicle("larkholm-crane-truck"))
@@ -120,14 +120,14 @@ def _machine(window: Window, take: Callable[[str], None], page: int, name: str) 
 
 def _whole(window: Window, bench: LayoutBench, take: Callable[[str], None]) -> None:
     """Draw the whole box placed; then put the bus back as it was."""
-    bench.show_page(1)
+    bench.show_page("whole")
     window.session.do(Edit.one("Look for a short time", ("placing", "seconds"), 5.0))
     bench.whole_page.search()
     window.worker.wait()
     take("layout-whole")
     bench.whole_page.forget()
     window.session.undo_stack.undo()
-    bench.show_page(0)
+    bench.show_page("train")
 
 
 def _drive(bench: Bench, take: Callable[[str], None]) -> None:
@@ -136,10 +136,10 @@ def _drive(bench: Bench, take: Callable[[str], None]) -> None:
     from mild_badger.app.benches.road.bench import RoadBench  # noqa: PLC0415
 
     if isinstance(bench, RoadBench):
-        bench.show_page(4)
+        bench.show_page("drive")
         bench.drive_page.all_at_once()
         take("road-drive")
-        bench.show_page(0)
+        bench.show_page("speed")
 
 
 def _tractor(window: Window, take: Callable[[str], None]) -> None:
@@ -164,12 +164,12 @@ def _template(window: Window, take: Callable[[str], None]) -> None:
     window.show_bench("Workshop")
     bench = window.bench
     if isinstance(bench, WorkshopBench):
-        bench.show_page(1)
+        bench.show_page("templates")
         window.session.do(Edit.one("Cut spokes", ("making", "web"), "spokes"))
         bench.templates_page.choose("gear 54 fixed")
         take("workshop-templates")
         window.session.undo_stack.undo()
-        bench.show_page(0)
+        bench.show_page("parts")
 
 
 def _together(window: Window, take: Callable[[str], None]) -> None:
@@ -177,21 +177,21 @@ def _together(window: Window, take: Callable[[str], None]) -> None:
     window.show_bench("Workshop")
     bench = window.bench
     if isinstance(bench, WorkshopBench):
-        bench.show_page(3)
+        bench.show_page("assembly")
         steps = bench.assembly_page.plan.steps
         for step in steps[:11]:
             window.session.do(tick_step(window.session.vehicle, step, done=True))
         bench.assembly_page.table.setCurrentCell(11, 1)
         take("workshop-assembly")
-        bench.show_page(5)
-        book = bench.book()
+        bench.show_page("book")
+        book = bench.book_page
         book.start()
         window.worker.wait()
         waiting = QEventLoop()  # the viewer draws its pages on a thread of its own
         QTimer.singleShot(900, waiting.quit)
         waiting.exec()
         take("workshop-book")
-        bench.show_page(0)
+        bench.show_page("parts")
     window.session.undo_stack.clear()
 
 
@@ -203,10 +203,10 @@ def _shifters(window: Window, bench: ShiftBench, take: Callable[[str], None]) ->
     window.session.show(sweeper.model_copy(update={"shifting": shifting}))
     window.session.engage("2")
     window.session.do(propose_places(window.session.vehicle))
-    bench.show_page(1)
+    bench.show_page("actuator")
     take("shift-drum")
-    bench.show_page(5)
+    bench.show_page("functions")
     bench.function_page.table.setCurrentCell(2, 0)
     take("shift-functions")
-    bench.show_page(0)
+    bench.show_page("sleeves")
     window.session.undo_stack.clear()

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from functools import partial
+from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import Qt
@@ -320,33 +321,24 @@ class Window(QMainWindow):
         if title not in self._benches:
             made = BENCHES[title][0](self.session, self.theme)
             made.save_wanted.connect(self.files.save_text_with_dialog)
-            if isinstance(made, RatiosBench):
-                made.search_wanted.connect(self._search)
-                made.prepare_wanted.connect(self._prepare)
-            if isinstance(made, LayoutBench):
-                made.search_wanted.connect(self._search)
-                made.whole_page.save_wanted.connect(self.files.save_pictures_with_dialog)
-            if isinstance(made, VehicleBench):
-                made.import_wanted.connect(self._import_targets)
-                made.export_wanted.connect(partial(self.files.export_with_dialog, "targets"))
-            if isinstance(made, TrialBench):
-                made.file_wanted.connect(partial(self._choose_pulses, made))
-            if isinstance(made, WorkshopBench):
-                made.search_wanted.connect(self._search)
-                made.bytes_wanted.connect(self.files.save_bytes_with_dialog)
-                made.files_wanted.connect(self.files.save_many_with_dialog)
-            if isinstance(made, WorkshopBench | ShiftBench):
-                made.export_wanted.connect(self.files.export_with_dialog)
+            made.bytes_wanted.connect(self.files.save_bytes_with_dialog)
+            made.files_wanted.connect(self.files.save_many_with_dialog)
+            made.pictures_wanted.connect(self.files.save_pictures_with_dialog)
+            made.export_wanted.connect(self.files.export_with_dialog)
+            made.search_wanted.connect(self._search)
+            made.prepare_wanted.connect(self._prepare)
+            made.targets_wanted.connect(self._import_targets)
+            made.pulses_wanted.connect(self._choose_pulses)
             for bar in made.findChildren(QTabBar, "pages"):
                 bar.currentChanged.connect(lambda _page: self._clear_messages())
             self._benches[title] = made
             self.stack.addWidget(made)
         return self._benches[title]
 
-    def _choose_pulses(self, bench: TrialBench) -> None:
+    def _choose_pulses(self, use: Callable[[Path], None]) -> None:
         path = self.files.pulses_with_dialog()
         if path is not None:
-            bench.tacho_page.use_file(path)
+            use(path)
 
     def show_bench(self, title: str) -> None:
         """Go to a bench by its title."""
@@ -479,7 +471,7 @@ class Window(QMainWindow):
         self.show_bench("Ratios")
         bench = self.bench
         if isinstance(bench, RatiosBench):
-            bench.show_page(2)
+            bench.show_page("compare")
             bench.compare_page.search()
 
     def edit_kit(self) -> KitDialog:

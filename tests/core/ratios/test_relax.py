@@ -22,7 +22,7 @@ def asked(*ratios: float, kit: Kit | None = None, **settings: object) -> Vehicle
 
 BARRED = brick().model_copy(update={"barred": (8,)})
 POOR = brick().model_copy(
-    update={"gears": tuple(g.model_copy(update={"stock": 1}) for g in brick().gears)}
+    update={"gears": tuple(g.model_copy(update={"stock": 1}) for g in brick().gears[:6])}
 )
 
 CASES = {

@@ -62,7 +62,7 @@ def every_box(
     stock=counts,
     limit=st.sampled_from(["1/5", "1", "4"]).map(Fraction),
 )
-@settings(max_examples=40)
+@settings(max_examples=25)
 def test_no_box_within_the_stock_is_better(
     box: ShaftKind,
     sizes: tuple[int, ...],

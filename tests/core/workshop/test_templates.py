@@ -21,7 +21,7 @@ from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.plates import plates_of
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.publish.drawings import template_data, template_files
+from mild_badger.core.publish.drawings import template_files
 from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tiles import PAPERS, tiled_pdf, tiling
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -77,9 +77,10 @@ def test_every_template_of_the_tractor_reads_back_in_every_form() -> None:
     }
     for template in listed:
         drawing = template_of(vehicle, template.key)
-        root = ET.fromstring(template_data(vehicle, template.key, "svg").decode())
+        name = "template-" + template.words.replace(",", "").replace(" ", "-").replace("/", "-")
+        root = ET.fromstring(files[f"{name}.svg"].decode())
         assert root.get("width") == f"{drawing.width_mm:.3f}mm"
-        document = ezdxf.read(StringIO(template_data(vehicle, template.key, "dxf").decode()))
+        document = ezdxf.read(StringIO(files[f"{name}.dxf"].decode()))
         assert not document.audit().errors
         cut = [e for e in document.modelspace() if e.dxf.layer == "cut"]
         assert cut
@@ -90,7 +91,7 @@ def test_every_template_of_the_tractor_reads_back_in_every_form() -> None:
         for x, y in (p for s in drawing.strokes for p in s.points):
             assert -1e-6 <= x <= drawing.width_mm + 1e-6
             assert -1e-6 <= y <= drawing.height_mm + 1e-6
-        solid = template_data(vehicle, template.key, "stl")
+        solid = files[f"{name}.stl"]
         ((outline, holes),) = cut_shapes(drawing)
         shape = Polygon(outline, holes)
         assert volume_of(solid) == pytest.approx(shape.area * template.thick_mm, rel=1e-4)

@@ -1,7 +1,7 @@
 """What every bench is: a screen that shows evaluations and asks for edits."""
 
-from collections.abc import Callable, Sequence
-from typing import TypeVar
+from collections.abc import Mapping
+from typing import Any, TypeVar
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
@@ -23,10 +23,26 @@ class Bench(QWidget):
     Signals
     -------
     save_wanted : the name and the text of a file to be written
+    bytes_wanted : the name and the bytes of a file to be written
+    files_wanted : files to be written into one folder
+    pictures_wanted : the pictures of a placed box are to be written
+    export_wanted : an export is to be written, by its key
+    search_wanted : a job to do in the background, what shows its result, and what it is called
+    prepare_wanted : a quiet job, after which the bench is brought up to date
+    targets_wanted : a file with targets is to be chosen and read
+    pulses_wanted : a file or device to read pulses from is to be chosen, for what takes its path
     """
 
     title = ""
     save_wanted = pyqtSignal(str, str)
+    bytes_wanted = pyqtSignal(str, bytes)
+    files_wanted = pyqtSignal(object)
+    pictures_wanted = pyqtSignal(object)
+    export_wanted = pyqtSignal(str)
+    search_wanted = pyqtSignal(object, object, str)
+    prepare_wanted = pyqtSignal(object, object)
+    targets_wanted = pyqtSignal()
+    pulses_wanted = pyqtSignal(object)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -60,24 +76,21 @@ class Bench(QWidget):
 
 
 class PagedBench(Bench):
-    """A bench of several pages, turned by tabs beside its heading; one of them is in view."""
+    """A bench of several pages, turned by tabs beside its heading; one of them is in view.
 
-    def __init__(
-        self,
-        session: Session,
-        theme: Theme,
-        titles: Sequence[str],
-        makers: Sequence[Callable[[Session, Theme], QWidget]] = (),
-    ) -> None:
-        """Make a bench; pages with ``makers`` are made when they are first wanted."""
+    ``titles`` are the pages' titles by key, in their order. The page ``turn`` is the bench's
+    property ``turn_page``, made when it is first wanted.
+    """
+
+    def __init__(self, session: Session, theme: Theme, titles: Mapping[str, str]) -> None:
         super().__init__(session, theme)
-        self._makers, self._made = tuple(makers), dict[int, QWidget]()
+        self.keys = tuple(titles)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(6)
         head = QHBoxLayout()
         head.addWidget(self.heading, 1)
-        self.pages = page_bar(titles)
+        self.pages = page_bar(tuple(titles.values()))
         self.pages.currentChanged.connect(lambda _n: self.bring_up_to_date(again=True))
         head.addWidget(self.pages)
         outer.addLayout(head)
@@ -86,28 +99,26 @@ class PagedBench(Bench):
         outer.addWidget(self.pictures, 1)
         self.below = outer
 
-    def show_page(self, number: int) -> None:
-        """Go to a page by its number."""
-        self.pages.setCurrentIndex(number)
+    @property
+    def page_in_view(self) -> Any:
+        """The page in view, made if need be."""
+        return getattr(self, f"{self.key}_page")
 
-    def turn_to_page(self) -> int:
-        """Bring the chosen page into view; give its number."""
-        page = self.pages.currentIndex()
-        if self._makers:
-            self.pictures.setCurrentWidget(self.page(page))
-        else:
-            self.pictures.setCurrentIndex(page)
-        return page
+    @property
+    def key(self) -> str:
+        """Key of the page in view."""
+        return self.keys[self.pages.currentIndex()]
 
-    def page(self, number: int) -> QWidget:
-        """Give a page by its number."""
-        if number not in self._made:
-            self._made[number] = self._makers[number](self.session, self.theme)
-            self.pictures.addWidget(self._made[number])
-        return self._made[number]
+    def show_page(self, key: str) -> None:
+        """Go to a page by its key."""
+        self.pages.setCurrentIndex(self.keys.index(key))
 
-    def page_of(self, kind: type[P]) -> P:
-        """Give a page by its class."""
-        page = self.page(self._makers.index(kind))
-        assert isinstance(page, kind)
+    def turn_to_page(self) -> str:
+        """Bring the chosen page into view; give its key."""
+        self.pictures.setCurrentWidget(self.page_in_view)
+        return self.key
+
+    def added(self, page: P) -> P:
+        """Take a page in when it is made."""
+        self.pictures.addWidget(page)
         return page

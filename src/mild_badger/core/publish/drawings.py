@@ -111,7 +111,8 @@ def template_files(
             refused.append(str(error))
     for plan in board_plans(vehicle):
         for number in range(len(plan.boards)):
+            board = board_drawing(vehicle, plan, number)
             for form in ("svg", "dxf", "pdf"):
                 name = f"board-{plan.thick_mm:g}mm-{number + 1}.{form}"
-                files[name] = template_data(vehicle, f"board {plan.thick_mm:g} {number}", form)
+                files[name] = _written(vehicle, board, form)
     return files, tuple(refused)

@@ -6,6 +6,7 @@ away, so undercut comes out by itself. Lengths mm, angles radians, x is the prof
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 from math import acos, cos, pi, radians, sin, tan
 
 import numpy as np
@@ -131,6 +132,7 @@ def _fillet(form: GearForm) -> tuple[np.ndarray, np.ndarray]:
     return radius[order], angle[order]
 
 
+@lru_cache(maxsize=256)  # a board or a sheet draws the same gear many times
 def gear_shape(form: GearForm) -> tuple[Point, ...]:
     """Outline a gear about its centre, a tooth at angle zero, counter-clockwise.
 

@@ -1,5 +1,7 @@
 """The Axle bench: turns, differentials, how they work, steering, clearance, shaft line."""
 
+from functools import cached_property
+
 from PyQt6.QtWidgets import QCheckBox
 
 from mild_badger.app.benches.axle.drive_page import DrivePage
@@ -15,8 +17,15 @@ from mild_badger.core.evaluate import Evaluation
 
 __all__ = ["AxleBench"]
 
-PAGES = ("Turn", "Axles", "How it works", "Steering", "Clearance", "Shaft line")
-TURN, AXLES, LESSON, STEERING, ROOM, LINE = range(6)
+PAGES = {
+    "turn": "Turn", "drive": "Axles", "lesson": "How it works", "steering": "Steering",
+    "room": "Clearance", "line": "Shaft line",
+}  # fmt: skip
+IN_UNITS = ("steering", "room", "line")
+HEADS = {
+    "drive": "Differentials and driven axles", "lesson": "How a differential works",
+    "steering": "Steering", "room": "Clearance and springs", "line": "The shaft line",
+}  # fmt: skip
 
 
 class AxleBench(PagedBench):
@@ -28,48 +37,38 @@ class AxleBench(PagedBench):
         super().__init__(session, theme, PAGES)
         self.in_units = QCheckBox("lengths in grid units")
         self.in_units.toggled.connect(lambda _on: self.bring_up_to_date(again=True))
-        self.turn_page = TurnPage(session, theme)
-        self.drive_page = DrivePage(session, theme, self.in_units)
-        self.lesson_page = LessonPage(theme)
-        self.steering_page = SteeringPage(session, theme, self.in_units)
-        self.room_page = RoomPage(session, theme, self.in_units)
-        self.line_page = LinePage(session, theme, self.in_units)
-        for page in (
-            self.turn_page, self.drive_page, self.lesson_page, self.steering_page, self.room_page,
-            self.line_page,
-        ):  # fmt: skip
-            self.pictures.addWidget(page)
         self.below.addWidget(self.in_units)
+
+    @cached_property
+    def turn_page(self) -> TurnPage:
+        return self.added(TurnPage(self.session, self.theme))
+
+    @cached_property
+    def drive_page(self) -> DrivePage:
+        return self.added(DrivePage(self.session, self.theme, self.in_units))
+
+    @cached_property
+    def lesson_page(self) -> LessonPage:
+        return self.added(LessonPage(self.theme))
+
+    @cached_property
+    def steering_page(self) -> SteeringPage:
+        return self.added(SteeringPage(self.session, self.theme, self.in_units))
+
+    @cached_property
+    def room_page(self) -> RoomPage:
+        return self.added(RoomPage(self.session, self.theme, self.in_units))
+
+    @cached_property
+    def line_page(self) -> LinePage:
+        return self.added(LinePage(self.session, self.theme, self.in_units))
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation on the page in view."""
-        page = self.turn_to_page()
-        self.in_units.setVisible(page in (STEERING, ROOM, LINE))
-        if page == TURN:
-            self.turn_page.refresh(evaluation)
-            summary = evaluation.axle.summary
-            self.heading.setText(summary[:1].upper() + summary[1:])
-            self.facts.setText(self.turn_page.facts(evaluation))
-        elif page == AXLES:
-            self.drive_page.refresh(evaluation)
-            self.heading.setText("Differentials and driven axles")
-            self.facts.setText(self.drive_page.facts())
-        elif page == LESSON:
-            self.lesson_page.refresh(evaluation)
-            self.heading.setText("How a differential works")
-            self.facts.setText(
-                "Red is the left half-axle, dashed blue the right one. Turn it, hold it, choose a "
-                "turn on the page Turn."
-            )
-        elif page == STEERING:
-            self.steering_page.refresh(evaluation)
-            self.heading.setText("Steering")
-            self.facts.setText(self.steering_page.facts())
-        elif page == ROOM:
-            self.room_page.refresh(evaluation)
-            self.heading.setText("Clearance and springs")
-            self.facts.setText(self.room_page.facts())
-        else:
-            self.line_page.refresh(evaluation)
-            self.heading.setText("The shaft line")
-            self.facts.setText(self.line_page.facts())
+        key = self.turn_to_page()
+        self.in_units.setVisible(key in IN_UNITS)
+        page = self.page_in_view
+        page.refresh(evaluation)
+        summary = evaluation.axle.summary
+        self.heading.setText(HEADS.get(key, summary[:1].upper() + summary[1:]))
+        self.facts.setText(page.facts())

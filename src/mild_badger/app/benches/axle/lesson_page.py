@@ -173,3 +173,10 @@ class LessonPage(QWidget):
         self.verdict.setText(state.verdict)
         self.view.show_step(self._evaluation, state)
         self.figures.show_cells([(Cell(a), Cell(b, right=True)) for a, b in state.figures])
+
+    def facts(self) -> str:
+        """Say how to read the picture."""
+        return (
+            "Red is the left half-axle, dashed blue the right one. Turn it, hold it, choose a turn "
+            "on the page Turn."
+        )

@@ -170,8 +170,9 @@ class TurnPage(QWidget):
             )
         self.axles.show_cells(cells)
 
-    def facts(self, evaluation: Evaluation) -> str:
+    def facts(self) -> str:
         """Say what the turn asks of the tyres."""
+        evaluation = self.session.evaluation
         axle, paths = evaluation.axle, evaluation.axle.paths
         if axle.stalls:
             return "One wheel is held and both are coupled: nothing can turn."

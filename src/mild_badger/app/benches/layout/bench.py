@@ -2,7 +2,6 @@
 
 from fractions import Fraction
 
-from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.bench import PagedBench
@@ -27,15 +26,16 @@ from mild_badger.core.targets.schools import parse_number
 __all__ = ["LayoutBench"]
 
 
-PAGES = ("Engaged train", "Whole box", "Stack", "Frame", "Seats")
-TRAIN, WHOLE, STACK, FRAME, SEATS = range(5)
+PAGES = {
+    "train": "Engaged train", "whole": "Whole box", "stack": "Stack", "frame": "Frame",
+    "seats": "Seats",
+}  # fmt: skip
 
 
 class LayoutBench(PagedBench):
     """Pages: the engaged train with every mesh in figures; the whole box placed; seats."""
 
     title = "Layout"
-    search_wanted = pyqtSignal(object, object, str)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, PAGES)
@@ -43,6 +43,7 @@ class LayoutBench(PagedBench):
         self.train_page = self._train_page()
         self.whole_page = WholePage(session, theme)
         self.whole_page.search_wanted.connect(self.search_wanted)
+        self.whole_page.pictures_wanted.connect(self.pictures_wanted)
         self.stack_page = StackPage(session, theme)
         self.frame_page = FramePage(session, theme)
         self.seats_page = SeatsPage(session, theme)
@@ -159,7 +160,7 @@ class LayoutBench(PagedBench):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
         page = self.turn_to_page()
-        if page == WHOLE:
+        if page == "whole":
             self.heading.setText("The whole box on the grid")
             self.facts.setText(
                 "Press a gear to engage it, a slab of the stack to look at it; drag a shaft to "
@@ -167,21 +168,21 @@ class LayoutBench(PagedBench):
             )
             self.whole_page.refresh(evaluation)
             return
-        if page == STACK:
+        if page == "stack":
             self.heading.setText("The stack along the shafts")
             self.facts.setText(
                 "Lengths from face to face of the walls; the next longer shaft of the kit is taken."
             )
             self.stack_page.refresh(evaluation)
             return
-        if page == FRAME:
+        if page == "frame":
             self.heading.setText("Walls and bearings")
             self.facts.setText(
                 "Every wall to scale, seen from the input end. Select a seat to choose its bearing."
             )
             self.frame_page.refresh(evaluation)
             return
-        if page == SEATS:
+        if page == "seats":
             self.heading.setText(f"Seats of {evaluation.vehicle.kit.name}")
             self.facts.setText(
                 "In wood and print every pair sits at its own distance."

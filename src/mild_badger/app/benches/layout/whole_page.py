@@ -38,11 +38,11 @@ class WholePage(QWidget):
     Signals
     -------
     search_wanted : a job for the search process, what to do with its result, and its words
-    save_wanted : the views to be saved as pictures, by name
+    pictures_wanted : the views to be saved as pictures, by name
     """
 
     search_wanted = pyqtSignal(object, object, str)
-    save_wanted = pyqtSignal(object)
+    pictures_wanted = pyqtSignal(object)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -96,7 +96,7 @@ class WholePage(QWidget):
         self.drop = button("Delete layout", self._drop)
         under = QHBoxLayout()
         under.setSpacing(8)
-        self.save = button("Save views …", lambda: self.save_wanted.emit(
+        self.save = button("Save views …", lambda: self.pictures_wanted.emit(
             {"end": self.end, "stack": self.side}))  # fmt: skip
         self.starting = QWidget()
         starting = row_of(self.place, "for", fields["seconds"], caption("s", "soft"))

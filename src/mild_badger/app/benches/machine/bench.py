@@ -1,5 +1,7 @@
 """The Machine bench: what a model has besides box and axle."""
 
+from functools import cached_property
+
 from mild_badger.app.benches.bench import PagedBench
 from mild_badger.app.benches.machine.balance_page import BalancePage
 from mild_badger.app.benches.machine.bearings_page import BearingsPage
@@ -16,15 +18,11 @@ from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["MachineBench"]
 
-PAGES = (
-    "Display engine", "Lever drive", "Clutch", "Liquid lines", "Cables", "Outputs", "Balance",
-    "Bearings",
-)  # fmt: skip
-
-
-MAKERS = (
-    EnginePage, LeverPage, ClutchPage, LiquidPage, CablesPage, CranePage, BalancePage, BearingsPage,
-)  # fmt: skip
+PAGES = {
+    "engine": "Display engine", "lever": "Lever drive", "clutch": "Clutch",
+    "liquid": "Liquid lines", "cables": "Cables", "crane": "Outputs", "balance": "Balance",
+    "bearings": "Bearings",
+}  # fmt: skip
 
 
 class MachineBench(PagedBench):
@@ -33,40 +31,40 @@ class MachineBench(PagedBench):
     title = "Machine"
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(session, theme, PAGES, MAKERS)
+        super().__init__(session, theme, PAGES)
         self._first = True
 
-    @property
+    @cached_property
     def engine_page(self) -> EnginePage:
-        return self.page_of(EnginePage)
+        return self.added(EnginePage(self.session, self.theme))
 
-    @property
+    @cached_property
     def lever_page(self) -> LeverPage:
-        return self.page_of(LeverPage)
+        return self.added(LeverPage(self.session, self.theme))
 
-    @property
+    @cached_property
     def clutch_page(self) -> ClutchPage:
-        return self.page_of(ClutchPage)
+        return self.added(ClutchPage(self.session, self.theme))
 
-    @property
+    @cached_property
     def liquid_page(self) -> LiquidPage:
-        return self.page_of(LiquidPage)
+        return self.added(LiquidPage(self.session, self.theme))
 
-    @property
+    @cached_property
     def cables_page(self) -> CablesPage:
-        return self.page_of(CablesPage)
+        return self.added(CablesPage(self.session, self.theme))
 
-    @property
+    @cached_property
     def crane_page(self) -> CranePage:
-        return self.page_of(CranePage)
+        return self.added(CranePage(self.session, self.theme))
 
-    @property
+    @cached_property
     def balance_page(self) -> BalancePage:
-        return self.page_of(BalancePage)
+        return self.added(BalancePage(self.session, self.theme))
 
-    @property
+    @cached_property
     def bearings_page(self) -> BearingsPage:
-        return self.page_of(BearingsPage)
+        return self.added(BearingsPage(self.session, self.theme))
 
     def _planned_first(self, vehicle: Vehicle) -> None:
         """Open where something is planned; once, then the builder's own choice stands."""
@@ -76,7 +74,7 @@ class MachineBench(PagedBench):
         planned = (vehicle.display, vehicle.stepless, vehicle.clutch, vehicle.liquids or None,
                    vehicle.cables, vehicle.crane, vehicle.balance)  # fmt: skip
         number = next((n for n, thing in enumerate(planned) if thing is not None), 0)
-        if self.pages.currentIndex() == 0 and number:
+        if number and self.key == "engine":
             self.pages.blockSignals(True)
             self.pages.setCurrentIndex(number)
             self.pages.blockSignals(False)
@@ -84,9 +82,8 @@ class MachineBench(PagedBench):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation on the page in view."""
         self._planned_first(evaluation.vehicle)
-        number = self.turn_to_page()
-        page = self.page(number)
-        assert isinstance(page, MAKERS)
+        key = self.turn_to_page()
+        page = self.page_in_view
         page.refresh(evaluation)
-        self.heading.setText(PAGES[number])
+        self.heading.setText(PAGES[key])
         self.facts.setText(page.facts())

@@ -1,16 +1,14 @@
 """The Ratios bench: one gear's train, the whole box by counted teeth, architectures compared."""
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from mild_badger.app.benches.bench import Bench
+from mild_badger.app.benches.bench import PagedBench
 from mild_badger.app.benches.ratios.box_page import BoxPage
 from mild_badger.app.benches.ratios.compare_page import ComparePage
 from mild_badger.app.benches.ratios.set_panel import SetPanel
 from mild_badger.app.benches.ratios.train_choice import TrainChoice
 from mild_badger.app.drawing.pictures import train_picture
 from mild_badger.app.drawing.train_view import TrainView
-from mild_badger.app.drawing.widgets import page_bar
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.advice import hunts, turns_to_repeat
@@ -23,34 +21,16 @@ from mild_badger.core.vehicle.box import LeverBox
 __all__ = ["RatiosBench"]
 
 COUNT = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
-PAGES = ("One gear", "Whole box", "Compare")
+PAGES = {"gear": "One gear", "box": "Whole box", "compare": "Compare"}
 
 
-class RatiosBench(Bench):
-    """Three pages: the engaged gear with the set, the box by counted teeth, the comparison.
-
-    Signals
-    -------
-    search_wanted : a job to do in the background, what shows its result, and what it is called
-    prepare_wanted : a quiet job, after which the bench is brought up to date
-    """
+class RatiosBench(PagedBench):
+    """The engaged gear with the set, the box by counted teeth, the comparison."""
 
     title = "Ratios"
-    search_wanted = pyqtSignal(object, object, str)
-    prepare_wanted = pyqtSignal(object, object)
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(session, theme)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(6)
-        head = QHBoxLayout()
-        head.addWidget(self.heading, 1)
-        self.pages = page_bar(PAGES)
-        self.pages.currentChanged.connect(self._page_changed)
-        head.addWidget(self.pages)
-        outer.addLayout(head)
-        outer.addWidget(self.facts)
+        super().__init__(session, theme, PAGES)
         self.view = TrainView(theme)
         self.set_panel = SetPanel(session, theme)
         self.choice = TrainChoice(session)
@@ -61,10 +41,9 @@ class RatiosBench(Bench):
             part.search_wanted.connect(self.search_wanted)
         self.compare_page.changed.connect(lambda: self.bring_up_to_date(again=True))
         self.choice.prepare_wanted.connect(self.prepare_wanted)
-        self.stack = QStackedWidget()
-        for page in (self._gear_page(), self.box_page, self.compare_page):
-            self.stack.addWidget(page)
-        outer.addWidget(self.stack, 1)
+        self.gear_page = self._gear_page()
+        for page in (self.gear_page, self.box_page, self.compare_page):
+            self.added(page)
 
     def _gear_page(self) -> QWidget:
         page = QWidget()
@@ -82,13 +61,13 @@ class RatiosBench(Bench):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation in the page in view."""
         gear = evaluation.engaged
-        page = self.stack.currentIndex()
-        if page == 0:
+        page = self.turn_to_page()
+        if page == "gear":
             self._head(gear, evaluation.vehicle.kit.any_seat)
             self.view.show_picture(train_picture(evaluation, gear))
             self.set_panel.refresh(evaluation)
             self.choice.refresh(evaluation)
-        elif page == 1:
+        elif page == "box":
             self.heading.setText("The whole box by counted teeth")
             self.facts.setText(
                 "Type what stands in a box that exists: driver:driven, an idler in brackets. "
@@ -100,23 +79,15 @@ class RatiosBench(Bench):
             self.facts.setText(self.compare_page.words())
             self.compare_page.refresh(evaluation)
 
-    def show_page(self, number: int) -> None:
-        """Go to a page: one gear, the whole box, compare."""
-        self.pages.setCurrentIndex(number)
-
     def search(self) -> None:
         """Look for the set."""
-        self.show_page(0)
+        self.show_page("gear")
         self.set_panel.search()
 
     def stopped(self) -> None:
         """Say that a search was cancelled."""
         self.set_panel.stopped()
         self.compare_page.stopped()
-
-    def _page_changed(self, number: int) -> None:
-        self.stack.setCurrentIndex(number)
-        self.bring_up_to_date(again=True)
 
     def _head(self, gear: GearResult | None, made: bool) -> None:
         if gear is None:

@@ -82,9 +82,6 @@ class LimitsDialog(QDialog):
         for _, field, on, _, _ in CHECKS:
             self.checks[field].setChecked(getattr(search, field) == on)
 
-    def _choose(self, field: str, on: object, off: object, checked: bool) -> None:
-        self._set(field, on if checked else off)
-
     def _number(self, field: str, text: str) -> bool:
         if not text.strip():
             if field == "step_unevenness_percent":

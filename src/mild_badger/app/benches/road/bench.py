@@ -1,6 +1,6 @@
 """The Road bench: speeds, pull and hills, losses, motors, a test drive, versions."""
 
-from PyQt6.QtWidgets import QWidget
+from functools import cached_property
 
 from mild_badger.app.benches.bench import PagedBench
 from mild_badger.app.benches.road.drive_page import DrivePage
@@ -15,14 +15,14 @@ from mild_badger.core.evaluate import Evaluation
 
 __all__ = ["RoadBench"]
 
-PAGES = ("Speed", "Pull", "Losses", "Motors", "Test drive", "Versions")
-SPEED = 0
-HEADS = (
-    "", "What every gear pulls", "Where the power goes", "Motors", "Test drive", "Versions",
-)  # fmt: skip
-
-
-MAKERS = (SpeedPage, PullPage, LossesPage, MotorsPage, DrivePage, VersionsPage)
+PAGES = {
+    "speed": "Speed", "pull": "Pull", "losses": "Losses", "motors": "Motors",
+    "drive": "Test drive", "versions": "Versions",
+}  # fmt: skip
+HEADS = {
+    "pull": "What every gear pulls", "losses": "Where the power goes", "motors": "Motors",
+    "drive": "Test drive", "versions": "Versions",
+}  # fmt: skip
 
 
 class RoadBench(PagedBench):
@@ -31,51 +31,39 @@ class RoadBench(PagedBench):
     title = "Road"
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(session, theme, PAGES, MAKERS)
+        super().__init__(session, theme, PAGES)
         theme.changed.connect(lambda: self.bring_up_to_date(again=True))
 
-    @property
+    @cached_property
     def speed_page(self) -> SpeedPage:
-        return self.page_of(SpeedPage)
+        return self.added(SpeedPage(self.session, self.theme))
 
-    @property
+    @cached_property
     def pull_page(self) -> PullPage:
-        return self.page_of(PullPage)
+        return self.added(PullPage(self.session, self.theme))
 
-    @property
+    @cached_property
     def losses_page(self) -> LossesPage:
-        return self.page_of(LossesPage)
+        return self.added(LossesPage(self.session, self.theme))
 
-    @property
+    @cached_property
     def motors_page(self) -> MotorsPage:
-        return self.page_of(MotorsPage)
+        return self.added(MotorsPage(self.session, self.theme))
 
-    @property
+    @cached_property
     def drive_page(self) -> DrivePage:
-        return self.page_of(DrivePage)
-
-    @property
-    def versions_page(self) -> VersionsPage:
-        return self.page_of(VersionsPage)
-
-    def page(self, number: int) -> QWidget:
-        """Give a page by its number; what the test drive wants saved goes to the window."""
-        fresh = number not in self._made
-        page = super().page(number)
-        if fresh and isinstance(page, DrivePage):
-            page.save_wanted.connect(self.save_wanted)
+        page = self.added(DrivePage(self.session, self.theme))
+        page.save_wanted.connect(self.save_wanted)
         return page
+
+    @cached_property
+    def versions_page(self) -> VersionsPage:
+        return self.added(VersionsPage(self.session, self.theme))
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation on the page in view."""
-        number = self.turn_to_page()
-        if number == SPEED:
-            self.speed_page.refresh(evaluation)
-            self.heading.setText(self.speed_page.heading(evaluation))
-            self.facts.setText(self.speed_page.facts(evaluation))
-            return
-        page = self.page(number)
-        assert isinstance(page, MAKERS[1:])
+        key = self.turn_to_page()
+        page = self.page_in_view
         page.refresh(evaluation)
-        self.heading.setText(HEADS[number])
+        self.heading.setText(HEADS[key] if key in HEADS else self.speed_page.heading())
         self.facts.setText(page.facts())

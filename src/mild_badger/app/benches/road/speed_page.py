@@ -61,9 +61,9 @@ class SpeedPage(QWidget):
         self._draw(evaluation)
         self._fill(evaluation)
 
-    def heading(self, evaluation: Evaluation) -> str:
+    def heading(self) -> str:
         """Say what the engaged gear does."""
-        gear = evaluation.engaged
+        gear = self.session.evaluation.engaged
         if gear is None or gear.full_size_mm_s is None or gear.speed_mm_s is None:
             return "Speed in every gear"
         return (
@@ -71,9 +71,9 @@ class SpeedPage(QWidget):
             f"{abs(km_per_hour(gear.full_size_mm_s)):.0f} km/h at full size"
         )
 
-    def facts(self, evaluation: Evaluation) -> str:
+    def facts(self) -> str:
         """Say at what motor speed, and by which school."""
-        vehicle = evaluation.vehicle
+        vehicle = self.session.vehicle
         school = vehicle.scale.speed_school
         rule = "v × n" if school == "geometric" else "v × √n"
         return (

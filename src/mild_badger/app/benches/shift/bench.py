@@ -1,6 +1,6 @@
 """The Shift bench: sleeves and their places, what moves them, the table, the played run."""
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QMenu, QWidget
 
@@ -28,10 +28,12 @@ from mild_badger.core.vehicle.edits import move_slot
 
 __all__ = ["ShiftBench"]
 
-PAGES = ("Sleeves", "Gate", "Shift table", "Play", "Losses", "Functions")
+PAGES = {
+    "sleeves": "Sleeves", "actuator": "Gate", "table": "Shift table", "play": "Play",
+    "losses": "Losses", "functions": "Functions",
+}  # fmt: skip
 SHORT = 560
 """Height in px below which the picture needs the hint's room."""
-SLEEVES, ACTUATOR, TABLE, PLAY, LOSSES, FUNCTIONS = range(6)
 ACTUATORS = {"gate": "a gate lever", "catch": "a catch on a rail", "drum": "a drum"}
 ENGAGED = {"dog": "dog sleeves", "slide": "sliding gears"}
 ACTUATOR_FACTS = {
@@ -67,7 +69,6 @@ class ShiftBench(PagedBench):
     """Pages: the sleeves and how they are fed and tied, the actuator, the table, the run."""
 
     title = "Shift"
-    export_wanted = pyqtSignal(str)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, PAGES)
@@ -163,7 +164,7 @@ class ShiftBench(PagedBench):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        self.hint.setVisible(self.pages.currentIndex() == SLEEVES and self.height() > SHORT)
+        self.hint.setVisible(self.key == "sleeves" and self.height() > SHORT)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
@@ -177,10 +178,10 @@ class ShiftBench(PagedBench):
             f"{len(box.slots)} speeds on {on}" + (f", gear {gear.name} in" if gear else ", neutral")
         )
         self.proof.setText(evaluation.proof.words)
-        self.proof.setVisible(self.pages.currentIndex() != FUNCTIONS)
-        self.pages.setTabText(ACTUATOR, shifting.actuation.capitalize())
-        page = self.pages.currentIndex()
-        self.choices.setVisible(page in (SLEEVES, ACTUATOR))
+        self.proof.setVisible(self.key != "functions")
+        self.pages.setTabText(self.keys.index("actuator"), shifting.actuation.capitalize())
+        page = self.key
+        self.choices.setVisible(page in ("sleeves", "actuator"))
         self.actuator.show_value(shifting.actuation)
         self.engaged_by.setVisible(engagement is not None)
         self.engaged_words.setVisible(engagement is not None)
@@ -188,37 +189,37 @@ class ShiftBench(PagedBench):
             self.engaged_by.show_value(engagement)
         self.places.setToolTip(place_reason(evaluation.vehicle))
         slot = isinstance(box, SlotBox)
-        self.feeding.setVisible(slot and page == SLEEVES)
-        self.hint.setVisible(page == SLEEVES and self.height() > SHORT)
-        if isinstance(box, LeverBox) and page in (SLEEVES, ACTUATOR, TABLE, PLAY):
+        self.feeding.setVisible(slot and page == "sleeves")
+        self.hint.setVisible(page == "sleeves" and self.height() > SHORT)
+        if isinstance(box, LeverBox) and page in ("sleeves", "actuator", "table", "play"):
             self.choices.hide()
             self.hint.hide()
             self.facts.setText("")
             self.pictures.setCurrentWidget(self.no_sleeves)
-        elif page == ACTUATOR:
+        elif page == "actuator":
             shown = self._actuator_pages[shifting.actuation]
             self.facts.setText(ACTUATOR_FACTS[shifting.actuation])
             self.pictures.setCurrentWidget(shown)
             shown.refresh(evaluation)
-        elif page == TABLE:
+        elif page == "table":
             self.facts.setText(TABLE_FACTS[shifting.actuation])
             self.pictures.setCurrentWidget(self.table_page)
             self.table_page.refresh(evaluation)
-        elif page == PLAY:
+        elif page == "play":
             self.facts.setText(
                 "The run from neutral through all gears and back, as the hand, the forks and the "
                 "sleeves make it; heavy is what carries the power."
             )
             self.pictures.setCurrentWidget(self.play_page)
             self.play_page.refresh(evaluation)
-        elif page == LOSSES:
+        elif page == "losses":
             self.facts.setText(
                 "The motor's power in the engaged gear, mesh by mesh, straight ahead: how much "
                 "arrives, and where it is lost."
             )
             self.pictures.setCurrentWidget(self.power_page)
             self.power_page.refresh(evaluation)
-        elif page == FUNCTIONS:
+        elif page == "functions":
             functions = evaluation.vehicle.functions
             if functions is not None:
                 self.heading.setText(

@@ -164,3 +164,7 @@ class BuiltPage(QWidget):
                    lambda part: Cell(f"{part.mm:.2f}" if part.measured else "", right=True),
                    typed, may_be_empty=True),
         )  # fmt: skip
+
+    def heading(self) -> str:
+        """Say what the page shows."""
+        return "As built"

@@ -160,6 +160,13 @@ class ListPage(QWidget):
         self.fit.setEnabled(any(r.input_rpm for r in vehicle.trial.readings))
         self._judge()
 
+    def facts(self) -> str:
+        """Say how a reading is taken, and what not to do."""
+        return (
+            "Engage, run, look which way and how fast it turns. Never shift by hand inside a "
+            "running box, and keep fingers out of running gears."
+        )
+
     def heading(self) -> str:
         """Say how far the trial is."""
         ticks, count = len(self.session.vehicle.trial.ticks), len(self._keys)

@@ -375,3 +375,7 @@ class LogPage(QWidget):
 
     def _csv(self) -> None:
         self.save_wanted.emit("log.csv", log_csv(entry for _, entry in self._found))
+
+    def facts(self) -> str:
+        """Say what the log keeps."""
+        return "What was changed, why and what was seen; kept with the vehicle."

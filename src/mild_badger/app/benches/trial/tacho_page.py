@@ -44,10 +44,10 @@ class TachoPage(QWidget):
 
     Signals
     -------
-    file_wanted : a file or a device is to be chosen
+    pulses_wanted : a file or a device is to be chosen
     """
 
-    file_wanted = pyqtSignal()
+    pulses_wanted = pyqtSignal()
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -109,7 +109,7 @@ class TachoPage(QWidget):
         self.stop = button("Stop", self.end)
         self.hurry = button("All at once", self.all_at_once)
         self.hurry.setToolTip("Do not wait for the rig's own time")
-        self.choose = button("Choose …", self.file_wanted.emit)
+        self.choose = button("Choose …", self.pulses_wanted.emit)
         self.path_words = caption("no file chosen", "soft", wrap=True)
         rows: tuple[tuple[str, QWidget, str], ...] = (
             ("Pulses come from", self.kind, ""),
@@ -341,3 +341,7 @@ class TachoPage(QWidget):
             widget.setVisible(rig)
         for widget in self._file_widgets:
             widget.setVisible(not rig)
+
+    def heading(self) -> str:
+        """Say what the page shows."""
+        return "Tachometer"

@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import partial
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -141,8 +141,6 @@ class VehicleBench(Bench):
     """Targets with their speeds on the left, the vehicle's data on the right."""
 
     title = "Vehicle"
-    import_wanted = pyqtSignal()
-    export_wanted = pyqtSignal()
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
@@ -391,8 +389,8 @@ class VehicleBench(Bench):
             ("Remove the chosen gear", self._remove),
             ("Fill in between two ratios …", self.fill),
             ("Paste a column", self.paste),
-            ("Import CSV …", self.import_wanted.emit),
-            ("Export CSV …", self.export_wanted.emit),
+            ("Import CSV …", self.targets_wanted.emit),
+            ("Export CSV …", lambda: self.export_wanted.emit("targets")),
         ):
             made = menu.addAction(words)
             if made is not None:

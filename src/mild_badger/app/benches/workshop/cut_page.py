@@ -192,3 +192,7 @@ class CutPage(QWidget):
         if 0 <= number < len(self._boards):
             plan, which = self._boards[number]
             self.export_wanted.emit(f"{TEMPLATE}board {plan.thick_mm:g} {which}")
+
+    def heading(self) -> str:
+        """Say what the page shows."""
+        return "Rods to saw, boards to cut"

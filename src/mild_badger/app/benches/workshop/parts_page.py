@@ -213,3 +213,9 @@ class PartsPage(QWidget):
             Column("price", price, typed_price, may_be_empty=True),
             Column("used by", used),
         )
+
+    def heading(self) -> str:
+        """Say how many parts there are, and what is missing."""
+        short, total = self.session.evaluation.kinds_short, self.session.evaluation.part_count
+        missing = f"{short} kind{'s' * (short > 1)} short" if short else "all in stock"
+        return f"{total} parts, {missing}"

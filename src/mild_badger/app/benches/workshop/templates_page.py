@@ -210,3 +210,7 @@ class TemplatesPage(QWidget):
         self.files_wanted.emit(files)
         if refused:
             self.session.refused.emit(f"Not drawn: {' '.join(refused)}")
+
+    def heading(self) -> str:
+        """Say what the page shows."""
+        return "Templates at true scale"
