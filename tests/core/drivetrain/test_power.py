@@ -2,14 +2,11 @@
 
 from dataclasses import replace
 from fractions import Fraction
-from itertools import combinations
 
-import networkx
 import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from mild_badger.core.drivetrain.conflict import conflict
 from mild_badger.core.drivetrain.graph import (
     Body,
     Coupling,
@@ -237,53 +234,3 @@ def test_too_many_one_way_clutches_are_refused() -> None:
         solve_one_way(graph(*(OneWay(str(n), "a", f"o{n}") for n in range(13))), {})
     with pytest.raises(GraphError, match="couples z"):
         Drivetrain((Body("a", "a", "shaft"),), (), "a", (OneWay("x", "a", "z"),))
-
-
-@st.composite
-def meshed(draw: st.DrawFn) -> Drivetrain:
-    names = [f"b{n}" for n in range(draw(st.integers(3, 6)))]
-    equations = []
-    for number in range(draw(st.integers(3, 8))):
-        one, other = draw(st.lists(st.sampled_from(names), min_size=2, max_size=2, unique=True))
-        teeth = (draw(st.sampled_from([8, 16])), draw(st.sampled_from([8, 16])))
-        make = draw(st.sampled_from([external_mesh, belt]))
-        equations.append(replace(make(one, other, teeth), id=f"e{number}"))
-    return graph(*equations, source="b0")
-
-
-@given(meshed())
-@settings(max_examples=80)
-def test_what_is_said_to_fight_is_the_smallest_set_that_locks(train: Drivetrain) -> None:
-    found = conflict(train, {})
-    locks = [
-        set_
-        for count in range(1, len(train.equations) + 1)
-        for set_ in combinations(train.equations, count)
-        if any(
-            not v
-            for v in solve(replace(train, equations=set_), {}).speeds.values()
-            if v is not None
-        )
-    ]
-    joined = networkx.Graph((*e.bodies,) for e in train.equations)
-    if solve(train, {}).locked:
-        part = networkx.node_connected_component(joined, "b0")
-        locks = [set_ for set_ in locks if all(b in part for e in set_ for b in e.bodies)]
-    assert bool(found) == bool(locks)
-    if found:
-        assert len(found) == min(len(set_) for set_ in locks)
-        assert set(found) in [set(set_) for set_ in locks]
-
-
-def test_a_differential_that_fights_names_no_more_than_it_must() -> None:
-    train = graph(
-        external_mesh("a", "b", (12, 24)), belt("b", "case", (10, 10)),
-        bevel_differential("case", "l", "r"), fixed("r", "spare"), belt("spare", "more", (8, 8)),
-    )  # fmt: skip
-    stops = (held("l"), held("r"))
-    assert solve(train, {}, stops).locked
-    found = conflict(train, {}, stops)
-    assert {e.id for e in found} == {
-        "a~b", "b∞case", "differential:case", "held:l", "held:r",
-    }  # fmt: skip
-    assert conflict(train, {}, STRAIGHT) == ()

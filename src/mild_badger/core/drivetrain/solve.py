@@ -37,13 +37,11 @@ class Solution:
         locked or held
     motions : body id → what it does
     locked : whether the source itself cannot turn
-    fighting : ids of the couplings found to contradict the others
     """
 
     speeds: dict[str, Fraction | None]
     motions: dict[str, Motion]
     locked: bool
-    fighting: tuple[str, ...]
 
     def speed(self, body: str) -> Fraction | None:
         """Return a body's speed per turn of the source, None where it is free."""
@@ -63,7 +61,6 @@ class _Groups:
         self.root: dict[str, str] = {}
         self._weight: dict[str, tuple[int, int]] = {}  # plain integers: far quicker here
         self.still: set[str] = set()
-        self.fighting: list[str] = []
         extra: dict[str, list[Equation]] = {}
         for condition in conditions:
             for body, _ in condition.terms:
@@ -101,9 +98,8 @@ class _Groups:
                     queue.append(there)
                 else:
                     n, d = self._weight[there]
-                    if n * bottom * down != d * top * up and equation.id not in self.fighting:
+                    if n * bottom * down != d * top * up:
                         self.still.add(start)
-                        self.fighting.append(equation.id)
 
     def weight(self, body: str) -> Fraction:
         """Give a body's speed per turn of its root."""
@@ -206,7 +202,7 @@ def _read(
             speeds[body], motions[body] = None, Motion.FREE
         else:
             speeds[body], motions[body] = groups.weight(body) * speed, Motion.TURNS
-    return Solution(speeds, motions, not source, tuple(groups.fighting))
+    return Solution(speeds, motions, not source)
 
 
 def _driven(over: dict[str, Row], source: Row, weight: Fraction) -> dict[str, Fraction | None]:

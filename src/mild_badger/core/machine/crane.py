@@ -26,7 +26,7 @@ from mild_badger.core.drivetrain.crane import (
 from mild_badger.core.drivetrain.graph import Drivetrain, fixed
 from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.drivetrain.power import power_flow
-from mild_badger.core.drivetrain.solve import Solution, solve
+from mild_badger.core.drivetrain.solve import Motion, Solution, solve
 from mild_badger.core.linkage.ends import raising_n_mm, rope_layers, rope_turns, screw_holds
 from mild_badger.core.machine.asked import Asked, asked
 from mild_badger.core.vehicle.crane import (
@@ -250,7 +250,7 @@ def _loose(driven: _Driven, output: CraneOutput) -> Loose | None:
     glue = (fixed(inner[0], shaft),)
     glued = solve(driven.train, driven.sleeves, glue, source=driven.body)
     end = crane_end(output)
-    if glued.locked or glued.fighting:
+    if glued.locked or Motion.LOCKED in glued.motions.values():
         words = "glued to it by mistake the drive locks"
     elif other is None:
         words = f"glued to it by mistake {output.loose_on} turns along"
