@@ -140,10 +140,12 @@ def _export(options: argparse.Namespace) -> int:
     book: dict[str, bytes] = {}
     if options.book or options.chapters:
         chapters = tuple(filter(None, (name.strip() for name in options.chapters.split(","))))
-        if options.gear is not None and evaluation.vehicle.gear(options.gear) is None:
+        chosen = None if options.gear is None else evaluation.vehicle.gear_called(options.gear)
+        if options.gear is not None and chosen is None:
             raise InputError(f"The vehicle has no gear {options.gear!r}.")
         name = f"{'-'.join(chapters)}.pdf" if chapters else "plan-book.pdf"
-        book[name] = plan_book(evaluation.vehicle, gear=options.gear, chapters=chapters)
+        gear = None if chosen is None else chosen.id
+        book[name] = plan_book(evaluation.vehicle, gear=gear, chapters=chapters)
     if options.model:
         book[f"box.{options.model}"] = box_model(evaluation.vehicle, options.model)
     templates, refused = template_files(evaluation.vehicle) if options.templates else ({}, ())

@@ -59,7 +59,7 @@ def run_place(options: argparse.Namespace) -> int:
         result["findings"] = [finding.as_json() for finding in found]
         print(json.dumps(result, indent=2, ensure_ascii=False))
     else:
-        print(placed_words(placed))
+        print(placed_words(vehicle, placed))
         if help_:
             print(f"All would be placed with {', or '.join(help_)}.")
         for finding in found:

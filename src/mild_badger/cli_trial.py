@@ -8,7 +8,7 @@ from typing import Any
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.trial.diagnosis import Diagnosis, diagnose
-from mild_badger.core.trial.expected import places, positions, trial_steps
+from mild_badger.core.trial.expected import places, position_called, positions, trial_steps
 from mild_badger.core.trial.readings import note_reading
 from mild_badger.core.trial.rig import FAULT_KINDS, Disc, RigRun, parse_fault, pulses
 from mild_badger.core.trial.take import take_reading
@@ -60,9 +60,9 @@ def run_rig(options: argparse.Namespace) -> int:
         raise InputError("The seed is a whole number, 0 or more.")
     disc = Disc(slots=options.slots, noise_us=options.noise)
     run = RigRun(
-        position=options.position,
+        position=position_called(vehicle, options.position),
         body=options.at or places(vehicle)[0].body,
-        fault=parse_fault(options.fault) if options.fault else None,
+        fault=parse_fault(vehicle, options.fault) if options.fault else None,
         rpm=options.rpm,
         seconds=options.seconds,
         source=disc,
@@ -86,7 +86,7 @@ def run_trial(options: argparse.Namespace) -> int:
     else:
         for step in trial_steps(vehicle):
             tick = "x" if step.position in vehicle.trial.ticks else " "
-            print(f"[{tick}] {step.position:>3}  {step.sleeves}: {step.words}")
+            print(f"[{tick}] {vehicle.gear_name(step.position):>3}  {step.sleeves}: {step.words}")
         if said:
             print(said)
         print(found.words)
@@ -102,9 +102,11 @@ def run_trial(options: argparse.Namespace) -> int:
 
 
 def _read(vehicle: Vehicle, options: argparse.Namespace) -> tuple[Vehicle, str]:
-    if options.position not in positions(vehicle):
+    position = position_called(vehicle, options.position or "")
+    if position not in positions(vehicle):
         raise InputError(
-            f"--position must be one of {', '.join(positions(vehicle))}; it says in which the "
+            f"--position must be one of {', '.join(map(vehicle.gear_name, positions(vehicle)))}; "
+            "it says in which the "
             "pulses were taken."
         )
     body = options.at or places(vehicle)[0].body
@@ -113,7 +115,7 @@ def _read(vehicle: Vehicle, options: argparse.Namespace) -> tuple[Vehicle, str]:
         raise InputError(f"--at must be one of {known}.")
     trial = vehicle.trial
     reading, reader, taken = take_reading(
-        read_text(options.read), options.position, body,
+        read_text(options.read), position, body,
         slots_in=trial.slots_in, slots_out=trial.slots_out,
     )  # fmt: skip
     if reading is None:
@@ -126,7 +128,7 @@ def _data(vehicle: Vehicle, found: Diagnosis) -> dict[str, Any]:
     return {
         "positions": [
             {
-                "position": step.position,
+                "position": vehicle.gear_name(step.position),
                 "sleeves": step.sleeves,
                 "output_turns": None if step.turns is None else str(step.turns),
                 "wheel_turns": None if step.wheel_turns is None else str(step.wheel_turns),
@@ -137,11 +139,13 @@ def _data(vehicle: Vehicle, found: Diagnosis) -> dict[str, Any]:
         "places": [place.body for place in places(vehicle)],
         "readings": [reading.model_dump() for reading in vehicle.trial.readings],
         "words": found.words,
-        "not_as_planned": [reading.position for reading in found.disagreeing],
+        "not_as_planned": [vehicle.gear_name(reading.position) for reading in found.disagreeing],
         "candidates": [
             {"fault": c.words, "kind": c.suspect.kind, "share": round(c.share, 4), "look": c.look,
              "alike": list(c.alike)}
             for c in found.candidates
         ],
-        "next_reading": None if ask is None else {"position": ask.position, "at": ask.body},
+        "next_reading": None
+        if ask is None
+        else {"position": vehicle.gear_name(ask.position), "at": ask.body},
     }  # fmt: skip

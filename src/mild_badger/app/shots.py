@@ -95,7 +95,7 @@ def _readings(window: Window) -> None:
     """Take readings of the rig with a gear too large in third."""
     vehicle = window.session.vehicle
     output = places(vehicle)[0].body
-    fault = parse_fault("swapped gear:gear 3:2:driven:24")
+    fault = parse_fault(vehicle, "swapped gear:gear 3:2:driven:24")
     for number, position in enumerate(positions(vehicle)[1:6]):
         run = RigRun(position, output, fault, seed=number, output=Disc(noise_us=3000))
         lines = list(pulses(vehicle, run))

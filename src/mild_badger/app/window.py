@@ -436,7 +436,7 @@ class Window(QMainWindow):
         self.session.do(edit)
 
     def _reverse(self) -> None:
-        backwards = [gear.name for gear in self.session.vehicle.real.gears if gear.reverse]
+        backwards = [gear.id for gear in self.session.vehicle.real.gears if gear.reverse]
         if not backwards:
             self.complain("This vehicle has no reverse gear; add one on the Vehicle bench.")
             return
@@ -445,7 +445,7 @@ class Window(QMainWindow):
         self.session.engage(backwards[after % len(backwards)])
 
     def _forward(self, number: int) -> None:
-        forwards = [gear.name for gear in self.session.vehicle.real.gears if not gear.reverse]
+        forwards = [gear.id for gear in self.session.vehicle.real.gears if not gear.reverse]
         if number <= len(forwards):
             self.session.engage(forwards[number - 1])
         else:
@@ -453,8 +453,8 @@ class Window(QMainWindow):
 
     def _shift(self, step: int) -> None:
         gears = self.session.vehicle.real.gears
-        row: list[str | None] = [gear.name for gear in gears if gear.reverse]
-        row += [None, *(gear.name for gear in gears if not gear.reverse)]
+        row: list[str | None] = [gear.id for gear in gears if gear.reverse]
+        row += [None, *(gear.id for gear in gears if not gear.reverse)]
         place = row.index(self.session.situation.gear) + step
         if 0 <= place < len(row):
             self.session.engage(row[place])

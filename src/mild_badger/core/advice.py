@@ -54,8 +54,8 @@ def _sizes_used(gears: tuple[GearResult, ...]) -> dict[int, list[str]]:
         for pair in (*gear.train, *gear.second):
             for teeth in (pair.driver, pair.driven, *pair.idlers):
                 names = used.setdefault(teeth, [])
-                if gear.name not in names:
-                    names.append(gear.name)
+                if gear.id not in names:
+                    names.append(gear.id)
     return used
 
 
@@ -130,7 +130,7 @@ def _hull(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]:
 
 def _forward(gears: tuple[GearResult, ...]) -> list[tuple[str, float]]:
     return [
-        (gear.name, abs(float(gear.ratio)))
+        (gear.id, abs(float(gear.ratio)))
         for gear in gears
         if not gear.reverse and gear.ratio is not None
     ]
@@ -161,7 +161,7 @@ def _steps(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]
 
 def _doubled(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]:
     limit = 1 + vehicle.search.tolerance_percent / 100
-    wanted = {gear.name: gear.target for gear in gears}
+    wanted = {gear.id: gear.target for gear in gears}
     ordered = sorted(_forward(gears), key=lambda row: -row[1])
     for (one, high), (other, low) in pairwise(ordered):
         apart = wanted[one] / wanted[other]
@@ -205,7 +205,7 @@ def _smaller(vehicle: Vehicle, gear: GearResult, pool: Pool) -> Iterator[Finding
     if gear.second or not gear.own or gear.ratio is None or vehicle.layout is not None:
         return  # a placed train is as long as its place asks for
     index = pool.find(abs(gear.ratio))
-    parity = wanted_parity(vehicle, gear.name)
+    parity = wanted_parity(vehicle, gear.id)
     if index is None or pool.ratio_cost[parity, index] >= IMPOSSIBLE:
         return
     now, least = unpack(train_cost(gear.own)), unpack(int(pool.ratio_cost[parity, index]))
@@ -216,12 +216,12 @@ def _smaller(vehicle: Vehicle, gear: GearResult, pool: Pool) -> Iterator[Finding
     yield Finding(
         Severity.NOTE,
         "smaller-gears",
-        (gear.name,),
+        (gear.id,),
         f"Gear {gear.name} could be smaller",
         f"{train_text(train)} gives the same ratio with {least.gears} gears of {least.teeth} teeth "
         f"in all, not {now.gears} of {now.teeth}.",
         figure=now.teeth,
         limit=least.teeth,
         unit="teeth",
-        mend=Edit(label, set_train(vehicle, gear.name, train).changes),
+        mend=Edit(label, set_train(vehicle, gear.id, train).changes),
     )

@@ -166,7 +166,7 @@ def offer_of(vehicle: Vehicle, found: BoxMatch, *, within: bool) -> Offer:
 def _rows(found: BoxMatch) -> tuple[OfferRow, ...]:
     rows = []
     for gear in found.found.gears:
-        slot = found.box.slot(gear.goal.name)
+        slot = found.box.slot(gear.goal.gear)
         train = train_text(gear.train) or "direct"
         where = ""
         if isinstance(slot, Slot):
@@ -185,7 +185,7 @@ def lever_offer(vehicle: Vehicle) -> Offer:
     box, shown = after.box, evaluate(after)
     rows, backwards = [], False
     for gear in shown.gears:
-        slot = box.slot(gear.name)
+        slot = box.slot(gear.id)
         backwards |= gear.reverse
         if isinstance(slot, LeverPlace) and gear.ratio is not None:
             rows.append(
@@ -224,7 +224,8 @@ def _note(found: BoxMatch, speeds: tuple[Speed, ...]) -> str:
         parts += [f"{near} nearly alike"] if near else []
     if isinstance(box, LayshaftBox):
         direct = next((slot.gear for slot in box.slots if slot.direct), None)
-        parts.append(f"gear {direct} direct" if direct else "no gear direct")
+        names = {gear.goal.gear: gear.goal.name for gear in found.found.gears}
+        parts.append(f"gear {names.get(direct, direct)} direct" if direct else "no gear direct")
     sums = sum(1 for slot in box.slots if getattr(slot, "second", ()))
     parts += [f"{sums} summing differential{'s' * (sums != 1)}"] if sums else []
     parts += [] if found.proven else ["not proven the best"]

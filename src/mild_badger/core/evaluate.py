@@ -97,14 +97,14 @@ class Evaluation:
     total_gears: int
 
     def gear(self, name: str | None) -> GearResult | None:
-        """Find a gear's figures by its name."""
-        return next((gear for gear in self.gears if gear.name == name), None)
+        """Find a gear's figures by its id."""
+        return next((gear for gear in self.gears if gear.id == name), None)
 
     def step_after(self, name: str) -> float | None:
         """Step i_k / i_(k+1) from a forward gear to the next one, as the box has it."""
         forward = [gear for gear in self.gears if not gear.reverse]
         for gear, following in pairwise(forward):
-            if gear.name == name and gear.ratio and following.ratio:
+            if gear.id == name and gear.ratio and following.ratio:
                 return abs(float(gear.ratio / following.ratio))
         return None
 
@@ -184,19 +184,18 @@ def _standing(vehicle: Vehicle, rpm: float) -> _Standing:
     train = assemble(vehicle)
     ahead = conditions(vehicle, Straight(), locked=False)
     solutions = {
-        gear.name: solve(train, sleeves_for(vehicle, gear.name), ahead)
-        for gear in vehicle.real.gears
+        gear.id: solve(train, sleeves_for(vehicle, gear.id), ahead) for gear in vehicle.real.gears
     }
     factor = sqrt(factor_square(vehicle))
     gears = tuple(
-        _gear(vehicle, train, solutions[gear.name], target=gear, factor=factor, rpm=rpm)
+        _gear(vehicle, train, solutions[gear.id], target=gear, factor=factor, rpm=rpm)
         for gear in vehicle.real.gears
     )
     parts = parts_needed(vehicle)
     proof = prove(vehicle, ahead)
     functions = function_result(vehicle)
     forward = [g for g in gears if not g.reverse]
-    turns = {g.name: None if g.wheel_turns is None else float(g.wheel_turns) for g in gears}
+    turns = {g.id: None if g.wheel_turns is None else float(g.wheel_turns) for g in gears}
     shifts_at = vehicle.real.shifts_at_rpm
     return _Standing(
         train=train,
@@ -209,14 +208,11 @@ def _standing(vehicle: Vehicle, rpm: float) -> _Standing:
         findings=review(vehicle, gears, parts, proof=proof, functions=functions),
         speed_lines=speed_lines(vehicle, turns),
         real_saw=saw_teeth(
-            {
-                g.name: km_per_hour(real_speed_mm_s(vehicle.real, g.target, shifts_at))
-                for g in forward
-            }
+            {g.id: km_per_hour(real_speed_mm_s(vehicle.real, g.target, shifts_at)) for g in forward}
         ),
         model_saw=saw_teeth(
             {
-                g.name: abs(km_per_hour(g.full_size_mm_s))
+                g.id: abs(km_per_hour(g.full_size_mm_s))
                 for g in forward
                 if g.full_size_mm_s is not None
             }
@@ -300,12 +296,12 @@ def _gear(
     rpm: float,
     placed: bool = True,
 ) -> GearResult:
-    slot = vehicle.box.slot(target.name)
-    links = vehicle.box.chain(target.name)
+    slot = vehicle.box.slot(target.id)
+    links = vehicle.box.chain(target.id)
     pairs = tuple(link.pair for link in links)
     second = slot.second if isinstance(slot, Slot) else ()
     output = solution.speed(box_output(vehicle))
-    if not vehicle.box.ready(target.name):
+    if not vehicle.box.ready(target.id):
         state = GearState.EMPTY
     elif solution.locked or not output:
         state = GearState.LOCKED
@@ -315,16 +311,17 @@ def _gear(
     ratio = 1 / output if drives and output else None
     turns = solution.speed(WHEELS["left"]) if drives else None
     forwards = None if turns is None else turns * vehicle.motor.turns
-    sleeves = sleeves_for(vehicle, target.name)
+    sleeves = sleeves_for(vehicle, target.id)
     whole = power_path(train, sleeves, MOTOR, HOUSING) if drives else None
     box = whole.until(box_output(vehicle)) if whole else None
     loss = vehicle.kit.mesh_loss
-    shared = summed_efficiency(_branches(solution, target.name, links, second), loss)
+    shared = summed_efficiency(_branches(solution, target.id, links, second), loss)
     wheel_rpm = None if forwards is None else float(forwards) * rpm
     speed = None
     if wheel_rpm is not None:
         speed = rim_speed_mm_s(rpm=wheel_rpm, diameter_mm=vehicle.wheels.diameter_mm)
     return GearResult(
+        id=target.id,
         name=target.name,
         reverse=target.reverse,
         target=target.ratio,
@@ -352,10 +349,10 @@ def _gear(
         speed_mm_s=speed,
         full_size_mm_s=None if speed is None else full_size_speed_mm_s(speed, vehicle.scale),
         real_limit_mm_s=real_speed_mm_s(vehicle.real, target.ratio, vehicle.real.limit_rpm),
-        placement=place_gear(vehicle, target.name) if placed else Placement((), (), ()),
+        placement=place_gear(vehicle, target.id) if placed else Placement((), (), ()),
         turns=tuple(
             solution.speed(body)
-            for body in (*chain_bodies(links), *train_bodies(second_key(target.name), second))
+            for body in (*chain_bodies(links), *train_bodies(second_key(target.id), second))
         ),
     )
 

@@ -8,6 +8,7 @@ from typing import Literal
 from mild_badger.core.axle.road_state import Road, Straight, TyrePaths
 from mild_badger.core.axle.rows import AxleRow
 from mild_badger.core.findings import Severity
+from mild_badger.core.ids import GearId
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.shift import Shift
 from mild_badger.core.vehicle.box import GearPair, Link
@@ -27,7 +28,7 @@ class Situation:
     ``released`` is the clutch with its pedal down.
     """
 
-    gear: str | None = None
+    gear: str | None = None  # its id
     road: Road = field(default_factory=Straight)
     locked: bool = False
     motor_rpm: float | None = None
@@ -60,6 +61,7 @@ class GearResult:
     shift of each pair of the chain that needs one.
     """
 
+    id: GearId
     name: str
     reverse: bool
     target: float

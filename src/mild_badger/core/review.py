@@ -68,7 +68,7 @@ def review(
     found = [
         *inconsistencies(vehicle),
         *_directions(vehicle, gears),
-        *shift_faults(vehicle, proof, {gear.name: gear.ratio for gear in gears}),
+        *shift_faults(vehicle, proof, {gear.id: gear.ratio for gear in gears}),
         *(finding for gear in gears for finding in _one_gear(vehicle, gear)),
         *_box(vehicle),
         *_final_drive(vehicle),
@@ -109,7 +109,7 @@ def worst_first(found: tuple[Finding, ...]) -> tuple[Finding, ...]:
 def housing_ratios(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> dict[str, float]:
     """Give the motor's turns for one of the first axle's housing, gear by gear."""
     final = float(final_drive_ratio(vehicle.final_drive))
-    return {g.name: float(g.ratio) * final for g in gears if g.ratio is not None}
+    return {g.id: float(g.ratio) * final for g in gears if g.ratio is not None}
 
 
 def _directions(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]:
@@ -140,13 +140,13 @@ def _directions(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Fin
         yield Finding(
             Severity.ERROR,
             "wrong-direction",
-            (gear.name,),
+            (gear.id,),
             f"Gear {gear.name} turns the wrong way",
             f"It drives {'backwards' if gear.direction < 0 else 'forwards'} with {gear.meshes} "
             "meshes in its train. One mesh more or less turns it over.",
             figure=gear.meshes,
             unit="meshes",
-            mend=_retrain(vehicle, gear.name, train, "Turn over with an idler")
+            mend=_retrain(vehicle, gear.id, train, "Turn over with an idler")
             if useful and train
             else None,
         )
@@ -156,25 +156,25 @@ def _joined(vehicle: Vehicle, gear: GearResult) -> tuple[GearPair, ...] | None:
     """Give a free train the idlers it needs; between fixed shafts an idler is no such mend."""
     if not isinstance(vehicle.box, SlotBox) or gear.second:
         return None
-    return joined(vehicle, gear.own, wanted_parity(vehicle, gear.name))
+    return joined(vehicle, gear.own, wanted_parity(vehicle, gear.id))
 
 
 def _one_gear(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
-    if vehicle.box.slot(gear.name) is None or gear.state is GearState.EMPTY:
+    if vehicle.box.slot(gear.id) is None or gear.state is GearState.EMPTY:
         yield Finding(
             Severity.WARNING,
             "no-train",
-            (gear.name,),
+            (gear.id,),
             f"Gear {gear.name} has no train yet",
             "Choose one on the Ratios bench, or find the whole set there.",
         )
         return
     if gear.state is GearState.LOCKED:
-        stands = lever_stands(vehicle, gear.name)
+        stands = lever_stands(vehicle, gear.id)
         yield Finding(
             Severity.ERROR,
             "locked",
-            (gear.name,),
+            (gear.id,),
             f"Gear {gear.name} stands still" if stands else f"Gear {gear.name} locks the box",
             stands
             or "With its sleeve in, the input cannot turn: two meshes ask for different speeds.",
@@ -189,7 +189,7 @@ def _one_gear(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
         yield Finding(
             Severity.WARNING,
             "ratio-error",
-            (gear.name,),
+            (gear.id,),
             f"Gear {gear.name} is {abs(error):.1f} % {length}",
             f"{abs(float(gear.ratio or 0)):.3f} against {gear.wanted:.3f} turns in for one out. "
             f"The limit is {limit:g} %.",
@@ -208,7 +208,7 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
         yield Finding(
             Severity.ERROR,
             "not-in-kit",
-            (gear.name,),
+            (gear.id,),
             f"Gear {gear.name} uses a size the kit lacks",
             f"There is no gear of {', '.join(map(str, strange))} teeth in {kit.name}; it has "
             f"{size_words(kit.sizes)}.",
@@ -219,17 +219,17 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
         yield Finding(
             Severity.WARNING,
             "barred",
-            (gear.name,),
+            (gear.id,),
             f"Gear {gear.name} uses a barred size",
             f"{', '.join(map(str, barred))} teeth: the kit bars it. Choose another train, or let "
             "it be used again in the kit.",
         )
-    for pair in vehicle.box.coupled(gear.name):
+    for pair in vehicle.box.coupled(gear.id):
         if pair.driven not in (*kit.dog_sizes, *kit.barred):
             yield Finding(
                 Severity.ERROR,
                 "no-dog-faces",
-                (gear.name,),
+                (gear.id,),
                 f"Gear {gear.name} ends on a gear without dog faces",
                 f"The gear that the sleeve couples has {pair.driven} teeth; only "
                 f"{' and '.join(map(str, kit.dog_sizes)) or 'no sizes'} run free with dog faces. "
@@ -242,17 +242,17 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
         yield Finding(
             Severity.ERROR,
             "no-seat",
-            (gear.name,),
+            (gear.id,),
             f"Gear {gear.name}: {text} never seats",
             f"No whole-unit offset brings {text} into mesh with a contact ratio of 1 and play "
             "left. An idler joins them.",
-            mend=_retrain(vehicle, gear.name, train, "Join with an idler") if train else None,
+            mend=_retrain(vehicle, gear.id, train, "Join with an idler") if train else None,
         )
     elif gear.placement.problem and not any(_misfits(vehicle, gear)):
         yield Finding(
             Severity.WARNING,
             "no-placement",
-            (gear.name,),
+            (gear.id,),
             f"No place found for gear {gear.name}",
             gear.placement.problem,
         )
@@ -260,7 +260,7 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
         yield Finding(
             Severity.NOTE,
             "shafts-end-inside",
-            (gear.name,),
+            (gear.id,),
             f"Gear {gear.name}: a shaft must end inside",
             "Where the train fits on whole units, a gear of one layer stands where the input's or "
             "the output's shaft would pass; that shaft has to end at its own gear.",
@@ -291,7 +291,7 @@ def _misfits(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             yield Finding(
                 Severity.ERROR,
                 "centre-distance",
-                (gear.name,),
+                (gear.id,),
                 f"Gear {gear.name}: a pair does not fit between its shafts",
                 over if pair.idlers else plain,
                 figure=pair.driver + pair.driven,
@@ -307,7 +307,7 @@ def _shifted(gear: GearResult) -> Iterator[Finding]:
         yield Finding(
             Severity.NOTE,
             "profile-shift",
-            (gear.name,),
+            (gear.id,),
             f"Gear {gear.name}: cut {link.pair.driver}:{link.pair.driven} with profile shift",
             f"The tooth sum {link.pair.driver + link.pair.driven} is one off; a shift of "
             f"{shift.driver:+.3f} modules on either gear ({shift.total:+.3f} in all) brings the "

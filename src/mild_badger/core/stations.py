@@ -65,12 +65,12 @@ def stations(
 
     Torques are the motor's on its linear curve times the ratio, less the share lost in each mesh.
     """
-    gear = next((g for g in gears if g.name == situation.gear), None)
+    gear = next((g for g in gears if g.id == situation.gear), None)
     released = situation.parts(vehicle)
     drives = gear is not None and gear.state is GearState.DRIVES and not axle.stalls
     drives = drives and not released
     drive = _Drive(vehicle, situation.gear, gear if drives else None, axle, rpm, findings)
-    names = tuple(g.name for g in gears)
+    names = tuple(g.id for g in gears)
     return (
         _motor(drive),
         *_clutch(drive, released=released),
@@ -135,7 +135,7 @@ def _box(drive: _Drive, gears: tuple[str, ...]) -> Station:
     output = gear.box_rpm if gear is not None else None
     return Station(
         key="box",
-        name=f"Box · {drive.chosen or 'N'}",
+        name=f"Box · {drive.vehicle.gear_name(drive.chosen or 'N')}",
         rpm=output,
         torque_n_mm=torque,
         ratio_so_far=ratio,

@@ -120,14 +120,18 @@ def compare_figures(one: Vehicle, other: Vehicle) -> tuple[Figure, ...]:
 
 def _figures(one: Evaluation, other: Evaluation) -> Iterator[Figure]:
     names = list(
-        dict.fromkeys([*(g.name for g in one.gears), *(g.name for g in other.gears)])
+        dict.fromkeys([*(g.id for g in one.gears), *(g.id for g in other.gears)])
     )  # fmt: skip
+
+    def called(gear: str) -> str:
+        return next((v.gear_name(gear) for v in (other.vehicle, one.vehicle) if v.gear(gear)), gear)
+
     tables = [_by_gear(e) for e in (one, other)]
     for kind, unit in (("ratio", ""), ("speed", "m/s"), ("pull", "N"), ("hill", "%")):
         for name in names:
             before, after = (table.get((kind, name)) for table in tables)
             if before is not None or after is not None:
-                yield Figure(f"{kind}, gear {name}", unit, before, after)
+                yield Figure(f"{kind}, gear {called(name)}", unit, before, after)
     rooms = [clearance(e.vehicle) for e in (one, other)]
     steers = [steering_result(e.vehicle) for e in (one, other)]
     yield Figure("final drive", "", float(one.final_ratio), float(other.final_ratio))
@@ -145,10 +149,10 @@ def _figures(one: Evaluation, other: Evaluation) -> Iterator[Figure]:
 
 
 def _by_gear(evaluation: Evaluation) -> dict[tuple[str, str], float]:
-    found = {}
+    found: dict[tuple[str, str], float] = {}
     for gear in evaluation.gears:
         if gear.ratio is not None:
-            found["ratio", gear.name] = abs(float(gear.ratio))
+            found["ratio", gear.id] = abs(float(gear.ratio))
     for pull in pulls(evaluation.vehicle, evaluation.gears):
         found["speed", pull.gear] = pull.road_m_s
         found["pull", pull.gear] = pull.force_n

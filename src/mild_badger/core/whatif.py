@@ -176,17 +176,17 @@ def _is_coupled(vehicle: Vehicle, key: str, pair: GearPair) -> bool:
     return any(
         link.key == key and link.pair is pair
         for target in vehicle.real.gears
-        for link in vehicle.box.chain(target.name)
-        if any(link.pair is coupled for coupled in vehicle.box.coupled(target.name))
+        for link in vehicle.box.chain(target.id)
+        if any(link.pair is coupled for coupled in vehicle.box.coupled(target.id))
     )
 
 
 def fastest_gear(vehicle: Vehicle) -> str | None:
     """Name the forward gear with the least ratio that has been chosen."""
     ratios = {
-        target.name: ratio
+        target.id: ratio
         for target in vehicle.real.gears
-        if not target.reverse and (ratio := gear_ratio(vehicle.box, target.name)) is not None
+        if not target.reverse and (ratio := gear_ratio(vehicle.box, target.id)) is not None
     }
     return min(ratios, key=lambda name: ratios[name], default=None)
 
@@ -199,12 +199,13 @@ def change_places(vehicle: Vehicle) -> tuple[tuple[str, ChangeGear], ...]:
         trains.append(("display engine", vehicle.display.pairs))
     seen = {key for key, _ in trains}
     for target in vehicle.real.gears:
-        own = gear_key(target.name)
+        own = gear_key(target.id)
         if own not in seen:
             trains.append((own, train_at(vehicle, own)))
     return tuple(
         (
-            f"{key}, {pair.driver if role == 'driver' else pair.driven} teeth of "
+            f"{vehicle.train_title(key)}, {pair.driver if role == 'driver' else pair.driven} "
+            "teeth of "
             f"{pair.driver}:{pair.driven} ({'drives' if role == 'driver' else 'is driven'})",
             ChangeGear.model_construct(train=key, pair=number, role=role),
         )
@@ -225,8 +226,8 @@ def change_gear_swaps(
     mark: ChangeGear | None = vehicle.change_gear
     if mark is None:
         return None, ()
-    gear = mark.train.removeprefix("gear ")
-    named = gear if gear != mark.train else fastest_gear(vehicle)
+    own = (gear.id for gear in vehicle.real.gears if gear_key(gear.id) == mark.train)
+    named = next(own, None) or fastest_gear(vehicle)
     if named is None:
         return None, ()
     found = swaps_in(vehicle, mark.train, mark.pair, mark.role, gear=named, situation=situation)

@@ -184,7 +184,7 @@ def test_what_cannot_be_placed_is_named_with_what_would_help() -> None:
     tight = with_placing(demo_vehicle(), layers=1, seconds=2.0)
     found = place_box(tight)
     assert not found.complete
-    assert f"No place for {', '.join(found.unplaced)}" in placed_words(found)
+    assert f"No place for {', '.join(found.unplaced)}" in placed_words(tight, found)
     taken = apply_edit(tight, take_layout(tight, found))
     assert verify_layout(taken) == ()  # what was placed is right
     assert "2 layers a side" in reliefs(with_placing(demo_vehicle(SWEEPER), layers=1, seconds=1.0))

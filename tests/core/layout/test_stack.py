@@ -353,5 +353,5 @@ def test_an_idler_is_put_in_and_taken_out_by_hand(placed: Vehicle) -> None:
                     drop_idler(placed, slot.gear, number)
     with pytest.raises(InputError, match="no pair 9"):
         add_idler(placed, placed.box.slots[0].gear, 8)
-    assert pair_of_body("rail.2") is None
-    assert pair_of_body("gear 3/1.idler0") == ("3", 1)
+    assert pair_of_body(placed, "rail.2") is None
+    assert pair_of_body(placed, "gear 3/0.driver") == ("3", 0)

@@ -271,7 +271,7 @@ def test_turning_over_follows_in_directions_and_pattern(name: str) -> None:
         assert not [f for f in after.findings if "direction" in f.code or "crown" in f.code]
 
     def pattern(v: Vehicle) -> dict[str, tuple[float, float]]:
-        return {p.gear: (p.x_mm, p.y_mm) for gate in gates(v) for p in gate.places}
+        return {p.label: (p.x_mm, p.y_mm) for gate in gates(v) for p in gate.places}
 
     here = pattern(vehicle)
     assert pattern(apply_edit(vehicle, mirror_pattern(vehicle))) == {

@@ -25,7 +25,7 @@ def bus(**lever: object) -> Vehicle:
 
 
 def spots(gate: Gate) -> dict[str, tuple[float, float]]:
-    return {place.gear: (place.x_mm, place.y_mm) for place in gate.places}
+    return {place.label: (place.x_mm, place.y_mm) for place in gate.places}
 
 
 def test_the_bus_s_gate_from_the_seat() -> None:
@@ -37,7 +37,7 @@ def test_the_bus_s_gate_from_the_seat() -> None:
         "1": (36, -24), "2": (36, 24), "3": (12, -24), "4": (12, 24),
         "5": (-12, -24), "6": (-12, 24), "R": (-36, -24),
     }  # fmt: skip
-    assert [p.gear for p in gate.places if p.reverse] == ["R"]
+    assert [p.label for p in gate.places if p.reverse] == ["R"]
     assert all((p.knob == "forward") == (p.y_mm > 0) for p in gate.places)
 
 
@@ -51,7 +51,7 @@ def test_a_demo_s_gate_is_the_usual_one_with_dogs(demo: str) -> None:
 def usual_with_dogs(vehicle: Vehicle) -> None:
     (gate,) = gates(vehicle)
     forward = [gear.name for gear in vehicle.real.gears if not gear.reverse]
-    where = {place.gear: place for place in gate.places}
+    where = {place.label: place for place in gate.places}
     left = min(place.x_mm for place in gate.places)
     assert where["1"].x_mm == left
     assert [where[gear].knob for gear in forward] == [
@@ -77,7 +77,7 @@ def test_with_sliding_gears_reverse_and_first_share_a_rail() -> None:
         update={"box": tractor.box.model_copy(update={"engagement": "slide"})}
     )
     (gate,) = gates(apply_edit(slides, propose_places(slides)))
-    where = {place.gear: (place.rail, place.knob) for place in gate.places}
+    where = {place.label: (place.rail, place.knob) for place in gate.places}
     assert where == {
         "R": (0, "forward"), "1": (0, "rear"), "2": (1, "forward"), "3": (1, "rear"),
         "5": (2, "forward"), "4": (2, "rear"),  # the direct gear couples next to the input
@@ -123,7 +123,7 @@ def test_a_range_box_has_two_gates_whose_places_serve_several_gears() -> None:
     splitter, ranges = gates(apply_edit(vehicle, found.edit(vehicle)))
     assert (splitter.name, ranges.name) == ("splitter gate", "range gate")
     for gate in (splitter, ranges):
-        served = [name for place in gate.places for name in place.gear.split("/")]
+        served = [name for place in gate.places for name in place.gears]
         assert sorted(served) == ["1", "2", "3", "4"]
 
 

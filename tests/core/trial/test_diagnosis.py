@@ -231,7 +231,7 @@ def test_no_readings_and_good_readings_are_said_to_be_so() -> None:
     ],
 )
 def test_faults_are_written_in_words(text: str, kind: str) -> None:
-    fault = parse_fault(text)
+    fault = parse_fault(demo_vehicle(), text)
     assert fault.kind == kind
     assert list(pulses(demo_vehicle(), RigRun("3", "selector.1", fault, seconds=1)))
 
@@ -244,7 +244,7 @@ def test_faults_are_written_in_words(text: str, kind: str) -> None:
 )  # fmt: skip
 def test_faults_that_cannot_be_are_refused_with_a_sentence(text: str) -> None:
     with pytest.raises(InputError, match=r"[a-z]{3}.*\."):
-        list(pulses(demo_vehicle(), RigRun("3", "selector.1", parse_fault(text))))
+        list(pulses(demo_vehicle(), RigRun("3", "selector.1", parse_fault(demo_vehicle(), text))))
 
 
 def test_the_rig_s_instruments_may_be_poor_too() -> None:

@@ -4,18 +4,21 @@ import pytest
 
 from mild_badger.core.changes import Edit
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.ids import kept_ids
 from mild_badger.core.vehicle.box import MAX_GEARS, GearPair
-from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edits import (
     add_gear,
     apply_edit,
+    move_gear,
     move_slot,
     new_gear,
     remove_gear,
     rename_gear,
     set_train,
 )
-from strategies import slot_of, slots_of
+from mild_badger.core.vehicle.model import GearTarget
+from strategies import placed_demo, slot_of, slots_of
 
 
 def test_an_edit_leaves_the_old_vehicle_alone() -> None:
@@ -42,16 +45,51 @@ def test_what_cannot_be_is_refused(path: tuple[str | int, ...], value: object, w
 
 def test_gears_and_slots_stay_in_step() -> None:
     bus = apply_edit(demo_vehicle(), rename_gear(demo_vehicle(), "3", "third"))
-    assert bus.box.slot("third") is not None
-    assert bus.gear("3") is None
+    assert bus.box == demo_vehicle().box
+    assert bus.gear_name("3") == "third"
     with pytest.raises(DocumentError, match="Two gears are called 4"):
-        apply_edit(bus, rename_gear(bus, "third", "4"))
+        apply_edit(bus, rename_gear(bus, "3", "4"))
     bus = apply_edit(bus, remove_gear(bus, "R"))
     assert bus.box.slot("R") is None
     bus = apply_edit(bus, add_gear(bus, new_gear(bus)))
-    assert bus.real.gears[-1].name == "3"  # the first number that is free
-    slot = slot_of(bus, "3")
+    new = bus.real.gears[-1]
+    assert (new.name, new.id) == ("3", "3-2")  # the name is free, the id is not
+    slot = slot_of(bus, new.id)
     assert (slot.column, slot.face, slot.train) == (4, "front", ())
+
+
+def test_an_id_that_is_gone_is_not_given_again() -> None:
+    bus = demo_vehicle()
+    less = apply_edit(bus, remove_gear(bus, "R"))
+    assert less.retired_gears == ("R",)
+    again = apply_edit(less, add_gear(less, GearTarget(name="R", ratio=5.0, reverse=True)))
+    assert [gear.id for gear in again.real.gears][-1] == "R-2"
+    assert again.box.slot("R") is None
+
+
+@pytest.mark.parametrize("name", DEMOS)
+def test_removing_and_undoing_and_reordering_leave_the_rest_alone(name: str) -> None:
+    vehicle = placed_demo(name) if name != "larkholm-mail-bus" else demo_vehicle(name)
+    for gear in vehicle.real.gears:
+        moved = move_gear(vehicle, 0, 1)
+        assert moved is not None
+        after = apply_edit(vehicle, moved)
+        assert (after.box, after.layout, after.frame) == (
+            vehicle.box, vehicle.layout, vehicle.frame,
+        )  # fmt: skip
+        gone = apply_edit(vehicle, remove_gear(vehicle, gear.id))
+        assert gone.gear(gear.id) is None
+
+
+def test_pasting_over_a_table_keeps_ids_by_name_then_by_place() -> None:
+    old = [("a", "1"), ("b", "2"), ("c", "3")]
+    assert kept_ids(old, ["1", "2", "3"]) == ("a", "b", "c")
+    assert kept_ids(old, ["3", "1", "2"]) == ("c", "a", "b")
+    assert kept_ids(old, ["first", "2", "third"]) == ("a", "b", "c")
+    assert kept_ids(old, ["1", "2", "3", "4"]) == ("a", "b", "c", "4")
+    assert kept_ids(old, ["1"], ("4",)) == ("a",)
+    assert kept_ids(old, ["1", "2", "3", "a", "4"], ("4",)) == ("a", "b", "c", "a-2", "4-2")
+    assert kept_ids([], ["lo/3", "lo 3", "1ö"]) == ("lo-3", "lo-3-2", "1")
 
 
 def test_moving_onto_a_taken_place_changes_places() -> None:

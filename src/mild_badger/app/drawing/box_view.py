@@ -54,8 +54,13 @@ class BoxView(Paper):
         return "; ".join(self._crossing_words(c) for c in scheme.crossings)
 
     def _crossing_words(self, crossing: Crossing) -> str:
-        gears = ", ".join(crossing.gears) or "no gear"
-        return f"{crossing.key}: {train_text((crossing.pair,))}, serves {gears}"
+        vehicle = self.evaluation.vehicle if self.evaluation else None
+        if vehicle is None:
+            return ""
+        gears = ", ".join(map(vehicle.gear_name, crossing.gears)) or "no gear"
+        return (
+            f"{vehicle.train_title(crossing.key)}: {train_text((crossing.pair,))}, serves {gears}"
+        )
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens, scheme = self.theme.tokens, evaluation.scheme
@@ -79,7 +84,8 @@ class BoxView(Paper):
         if self._drag is not None and self._pressed is not None:
             painter.setFont(figure_font("figure"))
             painter.setPen(tokens.run)
-            painter.drawText(self._drag + QPointF(10, 6), self._pressed.gear or "")
+            name = evaluation.vehicle.gear_name(self._pressed.gear or "")
+            painter.drawText(self._drag + QPointF(10, 6), name)
 
     def _x(self, scheme: Scheme, place: float) -> float:
         left, right = 64.0, self.width() - 30.0
@@ -188,12 +194,13 @@ class BoxView(Paper):
             color = tokens.back if reverse else tokens.run if chosen else tokens.ink
             painter.setPen(color)
             room = QRectF(x + shift * step * 0.36 - step * 0.34, above, step * 0.68, 18)
-            words = "/".join(gears) if len(gears) < 3 else f"{gears[0]}…{gears[-1]}"
+            names = [evaluation.vehicle.gear_name(gear) for gear in gears]
+            words = "/".join(names) if len(names) < 3 else f"{names[0]}…{names[-1]}"
             painter.drawText(
                 room, int(Qt.AlignmentFlag.AlignCenter),
                 elided(words, painter.font(), room.width()),
             )  # fmt: skip
-            said = f"gear {', '.join(gears)}" + (", direct: input coupled to output" * direct)
+            said = f"gear {', '.join(names)}" + (", direct: input coupled to output" * direct)
             self._spots.append(_Spot(hot, said, gears[0] if len(gears) == 1 else None, place))
 
     def spot_of(self, gear: str) -> QPointF:

@@ -194,21 +194,21 @@ class GearColumn(QFrame):
             gone.deleteLater()
         limit = evaluation.vehicle.search.tolerance_percent
         for row, gear in zip(self.buttons, rows, strict=True):
-            mark = worst_severity(evaluation.findings_at(gear.name)) if gear else None
+            mark = worst_severity(evaluation.findings_at(gear.id)) if gear else None
             row.show_gear(gear, school, mark, limit)
-            row.setChecked((gear.name if gear else None) == evaluation.situation.gear)
+            row.setChecked((gear.id if gear else None) == evaluation.situation.gear)
 
     def button_of(self, gear: str | None) -> GearButton:
         """Find a gear's row; None is neutral."""
         for row in self.buttons:
-            if (row.gear.name if row.gear else None) == gear:
+            if (row.gear.id if row.gear else None) == gear:
                 return row
         raise KeyError(gear)
 
     def _add_row(self) -> None:
         row = GearButton(self._theme)
         row.clicked.connect(
-            lambda _checked=False: self.engage.emit(row.gear.name if row.gear else None)
+            lambda _checked=False: self.engage.emit(row.gear.id if row.gear else None)
         )
         self._group.addButton(row)
         self._rows.insertWidget(len(self.buttons), row)

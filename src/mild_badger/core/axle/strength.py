@@ -122,9 +122,10 @@ def strength_faults(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Fin
     known = vehicle.differential.tooth_limit_n is not None
     yield Finding(
         Severity.WARNING if known else Severity.NOTE, "differential-clicks", ("differential",),
-        f"The differential clicks in {', '.join(row.gear for row in weak)}",
+        f"The differential clicks in {', '.join(vehicle.gear_name(row.gear) for row in weak)}",
         f"At the motor's stall each planet's tooth carries {worst.force_n:.0f} N in gear "
-        f"{worst.gear}; {limit:.0f} N are its limit, {source}. {strength_words(vehicle, overall)}",
+        f"{vehicle.gear_name(worst.gear)}; {limit:.0f} N are its limit, {source}. "
+        f"{strength_words(vehicle, overall)}",
         figure=worst.force_n, limit=limit, unit="N", mend=_more_planets(vehicle, worst, limit),
     )  # fmt: skip
 
@@ -154,10 +155,14 @@ def strength_words(vehicle: Vehicle, overall: dict[str, float]) -> str:
         return "This axle has no planets to break."
     worst = max(rows, key=lambda row: row.force_n)
     if limit is None:
-        return f"{worst.force_n:.0f} N on each planet's tooth in gear {worst.gear}; {source}."
+        return (
+            f"{worst.force_n:.0f} N on each planet's tooth in gear "
+            f"{vehicle.gear_name(worst.gear)}; {source}."
+        )
     if worst.force_n <= limit:
         return (
-            f"It holds {limit / worst.force_n:.1f} times the motor's stall in gear {worst.gear}, "
+            f"It holds {limit / worst.force_n:.1f} times the motor's stall in gear "
+            f"{vehicle.gear_name(worst.gear)}, "
             f"{source}."
         )
     count = _enough(vehicle, worst, limit)

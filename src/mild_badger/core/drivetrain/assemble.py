@@ -77,7 +77,7 @@ def axle_body(axle: int, body: str) -> str:
 
 def assemble(vehicle: Vehicle, *, released: bool = False) -> Drivetrain:
     """Build the graph from motor to wheels; a released clutch joins nothing."""
-    builder = Builder()
+    builder = Builder({gear.id: gear.name for gear in vehicle.real.gears})
     motor = builder.shaft(MOTOR, "Motor shaft")
     entry = motor
     if vehicle.clutch is not None:

@@ -5,7 +5,7 @@ Columns have one sleeve each. Shafts are named ``input.N`` and ``selector.N`` in
 """
 
 import itertools
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 from mild_badger.core.drivetrain.graph import (
     Body,
@@ -46,6 +46,7 @@ __all__ = [
     "chain_bodies",
     "closed_in",
     "gear_body",
+    "idler_shaft",
     "output_of",
     "second_key",
     "sleeve_of",
@@ -63,9 +64,15 @@ LEVER_THROWS, LEVER_WHEEL = "lever throws", "lever wheel"
 class Builder:
     """Collects the bodies and equations of a graph."""
 
-    def __init__(self) -> None:
+    def __init__(self, names: Mapping[str, str] | None = None) -> None:
+        """Begin with nothing; ``names`` are what gears of the box are called, by id."""
         self.bodies: dict[str, Body] = {}
         self.equations: list[Equation] = []
+        self._names = names or {}
+
+    def title(self, gear: str) -> str:
+        """Call a gear of the box by its name."""
+        return f"Gear {self._names.get(gear, gear)}"
 
     def shaft(self, identity: str, name: str) -> str:
         """Add a shaft, once."""
@@ -106,7 +113,7 @@ class Builder:
                 gear_body(key, number, "driver"), pair.driver, on=here, name=f"{title}, driver"
             )
             for place, teeth in enumerate(pair.idlers):
-                carrier = self.shaft(f"{key}/idler shaft {number}.{place}", f"{title}, idler shaft")
+                carrier = self.shaft(idler_shaft(key, number, place), f"{title}, idler shaft")
                 idler = self.gear(
                     gear_body(key, number, f"idler{place}"), teeth, on=carrier,
                     name=f"{title}, idler",
@@ -136,6 +143,11 @@ class Builder:
 def gear_body(key: str, pair: int, role: str) -> str:
     """Name the body of a gear in a train: ``role`` is driver, driven, idler0, idler1 …."""
     return f"{key}/{pair}.{role}"
+
+
+def idler_shaft(key: str, pair: int, place: int) -> str:
+    """Name the shaft of an idler in a train."""
+    return f"{key}/idler shaft {pair}.{place}"
 
 
 def chain_bodies(chain: Iterable[Link]) -> tuple[str, ...]:
@@ -299,7 +311,7 @@ def _selected(
         _dogged(builder, slot, start, output)
         return
     builder.train(
-        gear_key(slot.gear), slot.train, start=start, end=output, title=f"Gear {slot.gear}",
+        gear_key(slot.gear), slot.train, start=start, end=output, title=builder.title(slot.gear),
         slides=(sleeve_of(slot.column), slot.face),
     )  # fmt: skip
 
@@ -308,7 +320,7 @@ def _dogged(builder: Builder, slot: Slot, start: str, output: str) -> None:
     """Add a gear's train from a shaft to a free gear that its sleeve couples to another shaft."""
     if not slot.train:
         return
-    title = f"Gear {slot.gear}"
+    title = builder.title(slot.gear)
     free = builder.train(gear_key(slot.gear), slot.train, start=start, end=None, title=title)
     if slot.second:
         free = _sum(builder, slot, free, start)
@@ -317,7 +329,7 @@ def _dogged(builder: Builder, slot: Slot, start: str, output: str) -> None:
 
 def _sum(builder: Builder, slot: Slot, one: str, start: str) -> str:
     """Join two trains in a differential; give its housing."""
-    title = f"Gear {slot.gear}"
+    title = builder.title(slot.gear)
     other = builder.train(
         second_key(slot.gear), slot.second, start=start, end=None, title=f"{title}, second train"
     )

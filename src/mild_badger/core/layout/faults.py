@@ -165,8 +165,9 @@ def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             one, other = row.teeth
             yield Finding(
                 Severity.WARNING, "skips-at-stall", (row.gear, "layout"),
-                f"Gear {row.gear} clicks before the motor stalls",
-                f"{one} with {other} in {row.slab}: {row.force_n:.0f} N push the shafts "
+                f"Gear {vehicle.gear_name(row.gear)} clicks before the motor stalls",
+                f"{one} with {other} in {vehicle.train_title(row.slab)}: {row.force_n:.0f} N push "
+                "the shafts "
                 f"{row.apart_mm:.2f} mm apart, and the teeth let go. A support right beside them "
                 f"would leave {row.supported_mm or 0:.2f} mm. Shafts count as round bars, an "
                 "estimate.",
@@ -177,8 +178,9 @@ def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
         worst = max(far, key=lambda row: row.far_mm)
         yield Finding(
             Severity.NOTE, "far-from-support", (worst.gear, "layout"),
-            f"A gear of {worst.gear} sits far from its supports",
-            f"{worst.teeth[0]} with {worst.teeth[1]} in {worst.slab}: {worst.far_mm:.0f} mm to the "
+            f"A gear of {vehicle.gear_name(worst.gear)} sits far from its supports",
+            f"{worst.teeth[0]} with {worst.teeth[1]} in "
+            f"{vehicle.train_title(worst.slab)}: {worst.far_mm:.0f} mm to the "
             f"nearest one; {vehicle.frame.far_mm:g} mm are allowed. A wall nearer to it holds it.",
             figure=worst.far_mm, limit=vehicle.frame.far_mm, unit="mm",
         )  # fmt: skip

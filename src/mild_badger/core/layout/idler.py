@@ -4,7 +4,7 @@ from itertools import product
 from math import hypot
 
 from mild_badger.core.changes import Change, Edit
-from mild_badger.core.drivetrain.boxes import gear_body
+from mild_badger.core.drivetrain.boxes import chain_bodies, gear_body, idler_shaft
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.stack import tip_mm
 from mild_badger.core.mesh.seats import seat_at
@@ -18,13 +18,13 @@ __all__ = ["add_idler", "drop_idler", "pair_of_body"]
 MOST_IDLERS = 4
 
 
-def pair_of_body(body: str) -> tuple[str, int] | None:
-    """Read the gear and the number of the pair from a body's name; None for rail and tie gears."""
-    key, _, rest = body.partition("/")
-    number = rest.partition(".")[0]
-    if not key.startswith("gear ") or not number.isdigit():
-        return None
-    return key.removeprefix("gear "), int(number)
+def pair_of_body(vehicle: Vehicle, body: str) -> tuple[str, int] | None:
+    """Find the gear and the number of the pair that a body belongs to; None for rail and tie."""
+    for target in vehicle.real.gears:
+        for link in vehicle.box.chain(target.id):
+            if link.key == gear_key(target.id) and body in chain_bodies((link,)):
+                return target.id, link.number
+    return None
 
 
 def add_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
@@ -48,12 +48,12 @@ def add_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
     teeth, x, y = _best_place(vehicle, layout, driver, after)
     longer = pair.model_copy(update={"idlers": (teeth, *pair.idlers)})
     moved = _renamed(layout, key, number, by=1, first=0)
-    shaft = f"{key}/idler shaft {number}.0"
+    shaft = idler_shaft(key, number, 0)
     gears = [*moved.gears, LayoutGear(body=gear_body(key, number, "idler0"), teeth=teeth,
              shaft=shaft, side=driver.side, layer=driver.layer)]  # fmt: skip
     shafts = [*moved.shafts, LayoutShaft(name=shaft, x_u=x, y_u=y, side=driver.side)]
     changes = _changes(vehicle, slot, number, longer, (shafts, gears))
-    return Edit(f"Put an idler of {teeth} into gear {gear}", changes)
+    return Edit(f"Put an idler of {teeth} into gear {vehicle.gear_name(gear)}", changes)
 
 
 def drop_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
@@ -66,9 +66,9 @@ def drop_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
     """
     layout, slot, pair = _found(vehicle, gear, number)
     if not pair.idlers:
-        raise InputError(f"Gear {gear} has no idler in this pair.")
+        raise InputError(f"Gear {vehicle.gear_name(gear)} has no idler in this pair.")
     key = gear_key(gear)
-    body, shaft = gear_body(key, number, "idler0"), f"{key}/idler shaft {number}.0"
+    body, shaft = gear_body(key, number, "idler0"), idler_shaft(key, number, 0)
     less = layout.model_copy(
         update={
             "gears": tuple(g for g in layout.gears if g.body != body),
@@ -79,7 +79,8 @@ def drop_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
     shorter = pair.model_copy(update={"idlers": pair.idlers[1:]})
     placed = (list(moved.shafts), list(moved.gears))
     return Edit(
-        f"Take an idler out of gear {gear}", _changes(vehicle, slot, number, shorter, placed)
+        f"Take an idler out of gear {vehicle.gear_name(gear)}",
+        _changes(vehicle, slot, number, shorter, placed),
     )
 
 
@@ -89,7 +90,7 @@ def _found(vehicle: Vehicle, gear: str, number: int) -> tuple[BoxLayout, Slot, G
         raise InputError("The box has no layout yet; place it first.")
     here = any(g.body == gear_body(gear_key(gear), number, "driver") for g in layout.gears)
     if number >= len(slot.train) or not here:
-        raise InputError(f"Gear {gear} has no pair {number + 1} in the layout.")
+        raise InputError(f"Gear {vehicle.gear_name(gear)} has no pair {number + 1} in the layout.")
     return layout, slot, slot.train[number]
 
 
@@ -150,7 +151,7 @@ def _renamed(layout: BoxLayout, key: str, number: int, *, by: int, first: int) -
     bodies, shafts = {}, {}
     for n in range(first, MOST_IDLERS + 1):
         bodies[gear_body(key, number, f"idler{n}")] = gear_body(key, number, f"idler{n + by}")
-        shafts[f"{key}/idler shaft {number}.{n}"] = f"{key}/idler shaft {number}.{n + by}"
+        shafts[idler_shaft(key, number, n)] = idler_shaft(key, number, n + by)
     return layout.model_copy(
         update={
             "gears": tuple(

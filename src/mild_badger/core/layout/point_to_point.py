@@ -122,7 +122,7 @@ def take_way(vehicle: Vehicle, gear: str, shown: WayShown) -> Edit:
 def _own_train(vehicle: Vehicle, gear: str) -> Train:
     slot = vehicle.box.slot(gear)
     if not isinstance(slot, Slot) or not slot.train:
-        raise InputError(f"Gear {gear} has no train of its own to lay.")
+        raise InputError(f"Gear {vehicle.gear_name(gear)} has no train of its own to lay.")
     return slot.train
 
 

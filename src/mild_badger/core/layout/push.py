@@ -66,7 +66,7 @@ def separations(vehicle: Vehicle, stack: Stack) -> tuple[Separation, ...]:
     train = assemble(vehicle)
     found: list[Separation] = []
     for gear in vehicle.real.gears:
-        meshes = _loaded(vehicle, train, stack, gear.name)
+        meshes = _loaded(vehicle, train, stack, gear.id)
         shifts = _bent(vehicle, stack, meshes, beside=False)
         bent = [_apart(stack, mesh, shift) for mesh, shift in zip(meshes, shifts, strict=True)]
         left = [
@@ -84,7 +84,7 @@ def separations(vehicle: Vehicle, stack: Stack) -> tuple[Separation, ...]:
         for n, (mesh, apart, contact) in enumerate(zip(meshes, bent, left, strict=True)):
             found.append(
                 Separation(
-                    gear.name, (mesh.one.teeth, mesh.other.teeth), stack.slabs[mesh.one.slab],
+                    gear.id, (mesh.one.teeth, mesh.other.teeth), stack.slabs[mesh.one.slab],
                     mesh.force_n, apart, contact, held[n] if skips[n] else None,
                     max(_far(stack, mesh.one), _far(stack, mesh.other)),
                     _room(vehicle.kit, mesh.one.teeth, mesh.other.teeth,
@@ -172,8 +172,8 @@ def wall_loads(vehicle: Vehicle, stack: Stack) -> tuple[WallLoad, ...]:
     train = assemble(vehicle)
     worst: dict[tuple[str, str], WallLoad] = {}
     for gear in vehicle.real.gears:
-        meshes = _loaded(vehicle, train, stack, gear.name)
-        solved = solve(train, sleeves_for(vehicle, gear.name)) if meshes else None
+        meshes = _loaded(vehicle, train, stack, gear.id)
+        solved = solve(train, sleeves_for(vehicle, gear.id)) if meshes else None
         loads: dict[str, list[tuple[Disc, float, np.ndarray]]] = {}
         for mesh in meshes:
             for disc, push in ((mesh.one, -mesh.push), (mesh.other, mesh.push)):
@@ -190,7 +190,7 @@ def wall_loads(vehicle: Vehicle, stack: Stack) -> tuple[WallLoad, ...]:
             for wall, force in zip(rod.walls, np.hypot(*taken.T), strict=True):
                 key = (shaft, stack.slabs[wall])
                 if np.isfinite(force) and (key not in worst or force > worst[key].load_n):
-                    worst[key] = WallLoad(shaft, key[1], gear.name, float(force),
+                    worst[key] = WallLoad(shaft, key[1], gear.id, float(force),
                                           abs(float(speed or 0)), torque)  # fmt: skip
     return tuple(worst.values())
 
@@ -242,7 +242,8 @@ def letting_go_n_mm(vehicle: Vehicle, stack: Stack) -> dict[str, tuple[float, st
             continue
         torque = vehicle.motor.shaft_stall_n_mm * share
         if row.gear not in found or torque < found[row.gear][0]:
-            found[row.gear] = (torque, f"{row.teeth[0]} with {row.teeth[1]} in {row.slab}")
+            where = vehicle.train_title(row.slab)
+            found[row.gear] = (torque, f"{row.teeth[0]} with {row.teeth[1]} in {where}")
     return found
 
 

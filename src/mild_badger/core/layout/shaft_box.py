@@ -9,7 +9,7 @@ from dataclasses import replace
 from functools import lru_cache
 from itertools import accumulate
 
-from mild_badger.core.drivetrain.boxes import gear_body
+from mild_badger.core.drivetrain.boxes import gear_body, idler_shaft
 from mild_badger.core.layout.stack import (
     SLEEVE_RADIUS_MM,
     Disc,
@@ -115,7 +115,7 @@ class _Builder:
         self._disc(key, "driver", pair.driver, driving, slab)
         self._disc(key, "driven", pair.driven, driven, slab)
         if len(pair.idlers) == 1:
-            shaft = f"{key}/idler shaft 0.0"
+            shaft = idler_shaft(key, 0, 0)
             self._disc(key, "idler0", pair.idlers[0], shaft, slab)
             self.idlers[shaft] = (slot, pair, slab)
 

@@ -9,8 +9,10 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
+from mild_badger.core.drivetrain.boxes import gear_body
+from mild_badger.core.layout.names import gear_of_body
 from mild_badger.core.layout.stack import Disc, Rod, Stack, sleeve_room_mm
-from mild_badger.core.vehicle.box import GearPair
+from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
@@ -148,13 +150,11 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
 
 def _runs_free(vehicle: Vehicle, disc: Disc) -> bool:
     """Whether a gear runs free on its shaft until a sleeve couples it."""
-    key, _, role = disc.body.partition("/")
-    if not key.startswith("gear ") or not role.endswith(".driven"):
+    gear = gear_of_body(vehicle, disc.body)
+    if gear is None or not vehicle.box.coupled(gear):
         return False
-    gear = key.removeprefix("gear ")
-    chain = [link for link in vehicle.box.chain(gear) if link.key == key]
-    coupled: tuple[GearPair, ...] = vehicle.box.coupled(gear)
-    return bool(coupled and chain) and role == f"{chain[-1].number}.driven"
+    own = [link for link in vehicle.box.chain(gear) if link.key == gear_key(gear)]
+    return bool(own) and disc.body == gear_body(own[-1].key, own[-1].number, "driven")
 
 
 def sleeve_saving_mm(vehicle: Vehicle, stack: Stack) -> float:

@@ -1,7 +1,7 @@
 """From a placement to the document: names of shafts and gears, and the edit that takes it."""
 
 from mild_badger.core.changes import Change, Edit
-from mild_badger.core.drivetrain.boxes import gear_body
+from mild_badger.core.drivetrain.boxes import gear_body, idler_shaft
 from mild_badger.core.layout.place_box import Chosen, Placed
 from mild_badger.core.vehicle.box import SlotBox, gear_key
 from mild_badger.core.vehicle.edits import SLOTS
@@ -78,7 +78,7 @@ def _shaft_names(vehicle: Vehicle, chosen: Chosen) -> list[str]:
     rail = isinstance(box, SlotBox) and box.feed == "rail"
     names = [f"input.{chosen.slot.column if rail else 1}"]
     for number, pair in enumerate(chosen.way.train):
-        names += [f"{key}/idler shaft {number}.{place}" for place in range(len(pair.idlers))]
+        names += [idler_shaft(key, number, place) for place in range(len(pair.idlers))]
         last = number == len(chosen.way.train) - 1
         names.append(f"selector.{chosen.slot.column}" if last else f"{key}/shaft {number + 1}")
     return names
@@ -95,5 +95,7 @@ def take_layout(vehicle: Vehicle, placed: Placed) -> Edit:
     if isinstance(vehicle.box, SlotBox):
         teeth = 8 * placed.placing.spacing_u
         changes += [Change(("box", "rail_teeth"), teeth), Change(("box", "tie_teeth"), teeth)]
-    left = f", without {', '.join(placed.unplaced)}" if placed.unplaced else ""
+    left = (
+        f", without {', '.join(map(vehicle.gear_name, placed.unplaced))}" if placed.unplaced else ""
+    )
     return Edit(f"Take the placement{left}", tuple(changes))

@@ -13,6 +13,7 @@ from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.layout.forks import Fork
+from mild_badger.core.layout.names import body_words, gear_of_body, shaft_words
 from mild_badger.core.layout.stack import Disc, Stack, stack_of, tip_mm
 from mild_badger.core.vehicle.box import SlotBox
 from mild_badger.core.vehicle.kit import Kit
@@ -30,7 +31,7 @@ def verify_stack(vehicle: Vehicle, stack: Stack) -> tuple[Finding, ...]:
     train = assemble(vehicle)
     return (
         *_clearances(vehicle, train, stack),
-        *_lone(stack),
+        *_lone(vehicle, stack),
         *_outline(vehicle, stack),
     )
 
@@ -56,24 +57,28 @@ def verify_forks(
             if disc.slab == fork.slab and not in_line:
                 room = shape.distance(at) - disc.radius_mm
                 if room < LEAST_ROOM_MM:
-                    yield _clash(f"the fork of {fork.column}", disc.body, stack.slabs[disc.slab])
+                    yield _clash(
+                        vehicle, f"the fork of {fork.column}", disc.body, stack.slabs[disc.slab]
+                    )
             if fork.rail.first <= disc.slab <= fork.rail.last:
                 apart = hypot(rod.x_mm - fork.rail.x_mm, rod.y_mm - fork.rail.y_mm)
                 if apart - disc.radius_mm - radius < LEAST_ROOM_MM:
-                    yield _clash(fork.rail.name, disc.body, stack.slabs[disc.slab])
+                    yield _clash(vehicle, fork.rail.name, disc.body, stack.slabs[disc.slab])
         rails = (other.rail for other in forks if other.column != fork.column)
         for rod in (*stack.rods.values(), *rails):
             in_line = hypot(rod.x_mm - own.x_mm, rod.y_mm - own.y_mm) < 1e-6
             if rod.first <= fork.slab <= rod.last and not in_line:
                 room = shape.distance(Point(rod.x_mm, rod.y_mm)) - radius
                 if room < LEAST_ROOM_MM:
-                    yield _clash(f"the fork of {fork.column}", rod.name, stack.slabs[fork.slab])
+                    yield _clash(
+                        vehicle, f"the fork of {fork.column}", rod.name, stack.slabs[fork.slab]
+                    )
     for one, other in combinations(forks, 2):
         if one.slab == other.slab:
             room = shapes[one.column].distance(shapes[other.column])
             if room < LEAST_ROOM_MM:
                 yield _clash(
-                    f"the fork of {one.column}", f"the fork of {other.column}",
+                    vehicle, f"the fork of {one.column}", f"the fork of {other.column}",
                     stack.slabs[one.slab],
                 )  # fmt: skip
 
@@ -86,9 +91,9 @@ def verify_layout(vehicle: Vehicle) -> tuple[Finding, ...]:
     train = assemble(vehicle)
     stack = stack_of(vehicle, layout)
     return (
-        *_out_of_step(train, layout),
-        *_on_right_shafts(train, stack),
-        *_meshes(vehicle.kit, train, stack),
+        *_out_of_step(vehicle, train, layout),
+        *_on_right_shafts(vehicle, train, stack),
+        *_meshes(vehicle, train, stack),
         *_clearances(vehicle, train, stack),
         *_supports(vehicle, stack),
         *_hull(vehicle, stack),
@@ -100,31 +105,33 @@ def _wrong(code: str, where: tuple[str, ...], title: str, text: str) -> Finding:
     return Finding(Severity.ERROR, code, ("layout", *where), title, text)
 
 
-def _gear_of(body: str) -> tuple[str, ...]:
-    key = body.split("/", maxsplit=1)[0]
-    return (key.removeprefix("gear "),) if key.startswith("gear ") else ()
+def _gear_of(vehicle: Vehicle, body: str) -> tuple[str, ...]:
+    gear = gear_of_body(vehicle, body)
+    return () if gear is None else (gear,)
 
 
-def _out_of_step(train: Drivetrain, layout: BoxLayout) -> Iterator[Finding]:
+def _out_of_step(vehicle: Vehicle, train: Drivetrain, layout: BoxLayout) -> Iterator[Finding]:
     """Find gears that the box has and the layout has not, or with other teeth."""
     placed = {gear.body: gear for gear in layout.gears}
     left = set(layout.unplaced)
     for body in train.bodies:
-        owner = _gear_of(body.id)
+        owner = _gear_of(vehicle, body.id)
         if body.kind != "gear" or not owner or owner[0] in left:
             continue
         gear = placed.pop(body.id, None)
         if gear is None or gear.teeth != body.teeth:
             has = "is not placed" if gear is None else f"was placed with {gear.teeth} teeth"
             yield _wrong(
-                "layout-out-of-step", owner, f"Gear {owner[0]} has changed since it was placed",
+                "layout-out-of-step", owner, f"Gear {vehicle.gear_name(owner[0])} has changed "
+                "since it was placed",
                 f"{body.name}, {body.teeth} teeth, {has}. Place the box again.",
             )  # fmt: skip
     for gear in placed.values():
-        owner = _gear_of(gear.body)
+        owner = _gear_of(vehicle, gear.body)
         yield _wrong(
             "layout-out-of-step", owner, "The layout has a gear that the box has not",
-            f"{gear.body} of {gear.teeth} teeth is no longer in any train. Place the box again.",
+            f"{body_words(vehicle, gear.body)} of {gear.teeth} teeth is no longer in any train. "
+            "Place the box again.",
         )  # fmt: skip
 
 
@@ -142,7 +149,7 @@ def _shared(train: Drivetrain, stack: Stack) -> dict[str, str]:
     return one_for
 
 
-def _on_right_shafts(train: Drivetrain, stack: Stack) -> Iterator[Finding]:
+def _on_right_shafts(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[Finding]:
     """Hold each gear's shaft against the one it is fixed to, or its sleeve couples it to.
 
     Two trains may share a shaft that turns at one speed in both.
@@ -160,8 +167,10 @@ def _on_right_shafts(train: Drivetrain, stack: Stack) -> Iterator[Finding]:
         speed = speeds.get(wanted)
         if speed is None or speed != speeds.get(disc.shaft):
             yield _wrong(
-                "gear-on-wrong-shaft", _gear_of(disc.body), f"{disc.body} sits on a wrong shaft",
-                f"It belongs on {wanted}, and sits on {disc.shaft}.",
+                "gear-on-wrong-shaft", _gear_of(vehicle, disc.body),
+                f"{body_words(vehicle, disc.body)} sits on a wrong shaft",
+                f"It belongs on {shaft_words(vehicle, wanted)}, and sits on "
+                f"{shaft_words(vehicle, disc.shaft)}.",
             )  # fmt: skip
 
 
@@ -169,20 +178,21 @@ def _meshing(train: Drivetrain) -> set[frozenset[str]]:
     return {frozenset(e.bodies) for e in train.equations if e.kind is Coupling.MESH}
 
 
-def _meshes(kit: Kit, train: Drivetrain, stack: Stack) -> Iterator[Finding]:
+def _meshes(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[Finding]:
     """Every mesh of the box is in one slab, at a distance at which its teeth run."""
+    kit = vehicle.kit
     found = {disc.body: disc for disc in stack.discs}
     for pair in _meshing(train):
         if not all(body in found for body in pair):
             continue
         one, other = (found[body] for body in sorted(pair))
-        owner = _gear_of(one.body)
+        owner = _gear_of(vehicle, one.body)
         words = f"{one.teeth} with {other.teeth}"
         if one.slab != other.slab:
             yield _wrong(
                 "mesh-in-two-layers", owner, f"{words}: not in one layer",
-                f"{one.body} is in {stack.slabs[one.slab]}, {other.body} in "
-                f"{stack.slabs[other.slab]}.",
+                f"{body_words(vehicle, one.body)} is in {stack.slabs[one.slab]}, "
+                f"{body_words(vehicle, other.body)} in {stack.slabs[other.slab]}.",
             )  # fmt: skip
             continue
         apart = stack.apart_mm(one.shaft, other.shaft)
@@ -229,31 +239,34 @@ def _clearances(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[F
         if one.slab != other.slab or frozenset((one.body, other.body)) in meshing:
             continue
         if one.shaft == other.shaft:
-            yield _clash(one.body, other.body, stack.slabs[one.slab])
+            yield _clash(vehicle, one.body, other.body, stack.slabs[one.slab])
             continue
         room = stack.apart_mm(one.shaft, other.shaft) - one.radius_mm - other.radius_mm
         if room < LEAST_ROOM_MM:
-            yield _clash(one.body, other.body, stack.slabs[one.slab], room)
+            yield _clash(vehicle, one.body, other.body, stack.slabs[one.slab], room)
     for disc in discs:
         for rod in stack.rods.values():
             if rod.name == disc.shaft or not rod.first <= disc.slab <= rod.last:
                 continue
             room = stack.apart_mm(disc.shaft, rod.name) - disc.radius_mm - radius
             if room < LEAST_ROOM_MM:
-                yield _clash(disc.body, rod.name, stack.slabs[disc.slab], room)
+                yield _clash(vehicle, disc.body, rod.name, stack.slabs[disc.slab], room)
     for rod, beside in combinations(stack.rods.values(), 2):
         if rod.first <= beside.last and beside.first <= rod.last:
             room = stack.apart_mm(rod.name, beside.name) - 2 * radius
             if room < LEAST_ROOM_MM:
-                yield _clash(rod.name, beside.name, "the same place", room)
+                yield _clash(vehicle, rod.name, beside.name, "the same place", room)
 
 
-def _clash(one: str, other: str, where: str, room: float | None = None) -> Finding:
-    owners = tuple(dict.fromkeys((*_gear_of(one), *_gear_of(other))))
+def _clash(
+    vehicle: Vehicle, one: str, other: str, where: str, room: float | None = None
+) -> Finding:  # fmt: skip
+    owners = tuple(dict.fromkeys((*_gear_of(vehicle, one), *_gear_of(vehicle, other))))
     by = "" if room is None else f" by {LEAST_ROOM_MM - room:.1f} mm"
     return _wrong(
-        "clash", owners, f"{one} and {other} are in each other's way",
-        f"In {where} they come too near{by}.",
+        "clash", owners, f"{body_words(vehicle, one)} and {body_words(vehicle, other)} are in "
+        "each other's way",
+        f"In {vehicle.train_title(where)} they come too near{by}.",
     )  # fmt: skip
 
 
@@ -273,9 +286,10 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
         low = floor - (rod.y_mm - disc.radius_mm) if placing.high_u is not None else 0.0
         high = rod.y_mm + disc.radius_mm - floor - (placing.high_u or 1e6) * unit
         out = max(wide, low, high)
-        if disc.teeth and disc.body.startswith("gear ") and out > 0.01:
+        if disc.teeth and gear_of_body(vehicle, disc.body) and out > 0.01:
             yield _wrong(
-                "outside-hull", _gear_of(disc.body), f"{disc.body} stands out of the hull",
+                "outside-hull", _gear_of(vehicle, disc.body),
+                f"{body_words(vehicle, disc.body)} stands out of the hull",
                 f"It reaches {out:.1f} mm beyond the clear width or height.",
             )  # fmt: skip
 
@@ -294,32 +308,35 @@ def _outline(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
         inside = hull.exterior.distance(at) * (1 if hull.contains(at) else -1)
         if disc.radius_mm - inside > 0.01:
             yield _wrong(
-                "outside-hull", _gear_of(disc.body), f"{disc.body} stands out of the hull",
+                "outside-hull", _gear_of(vehicle, disc.body),
+                f"{body_words(vehicle, disc.body)} stands out of the hull",
                 f"It reaches {disc.radius_mm - inside:.1f} mm beyond the hull's outline.",
             )  # fmt: skip
 
 
-def _lone(stack: Stack) -> Iterator[Finding]:
+def _lone(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     """Every shaft stands in two walls."""
     for rod in stack.rods.values():
         if len(rod.walls) < 2:
             yield _wrong(
-                "one-support", _gear_of(rod.name), f"{rod.name} has {len(rod.walls)} support",
+                "one-support", _gear_of(vehicle, rod.name),
+                f"{shaft_words(vehicle, rod.name)} has {len(rod.walls)} support",
                 "A shaft needs two walls to stand in.",
             )  # fmt: skip
 
 
 def _supports(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     """Every shaft stands in two walls, and no two holes of a wall run into one another."""
-    yield from _lone(stack)
+    yield from _lone(vehicle, stack)
     unit = vehicle.kit.grid_unit_mm
     for one, other in combinations(stack.rods.values(), 2):
         shared = set(one.walls) & set(other.walls)
         if shared and stack.apart_mm(one.name, other.name) < unit - 0.01:
             wall = stack.slabs[min(shared)]
             yield _wrong(
-                "holes-too-near", _gear_of(one.name), f"No two holes so near: {one.name} and "
-                f"{other.name}",
+                "holes-too-near", _gear_of(vehicle, one.name),
+                f"No two holes so near: {shaft_words(vehicle, one.name)} and "
+                f"{shaft_words(vehicle, other.name)}",
                 f"In the {wall} they stand {stack.apart_mm(one.name, other.name):.1f} mm apart; "
                 f"holes of the grid are {unit:g} mm apart.",
             )  # fmt: skip

@@ -8,21 +8,10 @@ from mild_badger.core.layout.take import layout_of
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["placed_data", "placed_words", "shaft_words"]
+__all__ = ["placed_data", "placed_words"]
 
 
-def shaft_words(shaft: str) -> str:
-    """Name a shaft in few words: input 1, selector 1, 3: idler 1."""
-    if "/" not in shaft:
-        return shaft.replace(".", " ")
-    gear, _, rest = shaft.partition("/")
-    if rest.startswith("idler shaft "):
-        number = rest.removeprefix("idler shaft ")
-        rest = "idler" if number == "0.0" else f"idler {number}"  # the first is mostly the only one
-    return f"{gear.removeprefix('gear ')}: {rest}"
-
-
-def placed_words(placed: Placed) -> str:
+def placed_words(vehicle: Vehicle, placed: Placed) -> str:
     """Say how many slots were placed, how big the box is, and how snug its meshes sit."""
     count = len(placed.chosen)
     total = count + len(placed.unplaced)
@@ -38,7 +27,7 @@ def placed_words(placed: Placed) -> str:
         f"seat errors of a train {worst:.2f} mm at most."
     )
     if placed.unplaced:
-        words += f" No place for {', '.join(placed.unplaced)}."
+        words += f" No place for {', '.join(map(vehicle.gear_name, placed.unplaced))}."
     if not placed.finished:
         words += " Time was up before everything was gone through."
     return words

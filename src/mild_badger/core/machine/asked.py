@@ -20,6 +20,6 @@ def asked(vehicle: Vehicle, *more: object) -> Asked:
     return Asked(
         (vehicle.kit, vehicle.box, vehicle.motor, vehicle.clutch, vehicle.lever_drive,
          vehicle.final_drive, vehicle.differential, vehicle.more_axles, vehicle.crane,
-         tuple(gear.name for gear in vehicle.real.gears), *more),
+         tuple((gear.id, gear.name) for gear in vehicle.real.gears), *more),
         vehicle,
     )  # fmt: skip

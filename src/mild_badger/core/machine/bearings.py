@@ -11,9 +11,9 @@ from mild_badger.core.changes import Edit
 from mild_badger.core.drivetrain.assemble import WHEELS, assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.push import wall_loads
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.words import shaft_words
 from mild_badger.core.linkage.bearing import (
     BEARING_KINDS,
     BearingLoad,
@@ -126,10 +126,12 @@ def _in_walls(question: Asked) -> tuple[BearingRow, ...]:
     stack = stack_for(vehicle)
     kit, found = vehicle.kit, []
     for wall in wall_loads(vehicle, stack) if stack is not None else ():
-        load = BearingLoad(f"in {wall.wall}, worst in gear {wall.gear}", wall.load_n,
+        gear = vehicle.gear_name(wall.gear)
+        where = f"in {vehicle.train_title(wall.wall)}, worst in gear {gear}"
+        load = BearingLoad(where, wall.load_n,
                            kit.shaft_diameter_mm, vehicle.frame.wall_mm,
                            wall.turns * vehicle.motor.working_rpm)  # fmt: skip
-        found.append(_row(shaft_words(wall.shaft), load, wall.torque_n_mm, None))
+        found.append(_row(shaft_words(vehicle, wall.shaft), load, wall.torque_n_mm, None))
     return tuple(found)
 
 
@@ -179,7 +181,7 @@ def _wheel_rpm(question: Asked) -> float:
     turns = [
         solution.speed(WHEELS["left"])
         for gear in vehicle.real.gears
-        if not (solution := solve(train, sleeves_for(vehicle, gear.name), ahead)).locked
+        if not (solution := solve(train, sleeves_for(vehicle, gear.id), ahead)).locked
     ]
     return max((abs(float(t)) for t in turns if t), default=0.0) * vehicle.motor.working_rpm
 

@@ -102,7 +102,7 @@ def place_gears(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Edit | None:
     if drive is None:
         return None
     before = float(chain_ratio(drive.pairs))
-    targets = {g.name: g.ratio for g in vehicle.real.gears if not g.reverse}
+    targets = {g.id: g.ratio for g in vehicle.real.gears if not g.reverse}
     found = {}
     kept = {slot.gear for slot in vehicle.box.slots if isinstance(slot, LeverPlace) and slot.kept}
     for number, (gear, ratio) in enumerate(targets.items()):
@@ -237,12 +237,12 @@ def lever_box_faults(vehicle: Vehicle) -> Iterator[Finding]:
     for gear in vehicle.real.gears:
         if gear.reverse:
             yield Finding(
-                Severity.NOTE, "lever-no-reverse", (gear.name,), "A lever drive has no reverse",
+                Severity.NOTE, "lever-no-reverse", (gear.id,), "A lever drive has no reverse",
                 "Its ratchets turn the output one way whatever the motor does. Put a reversing "
                 "gear behind the box, or leave reverse out.",
             )  # fmt: skip
     reach = reach_of(box.drive)
-    without = [g.name for g in vehicle.real.gears if not g.reverse and not box.ready(g.name)]
+    without = [g.id for g in vehicle.real.gears if not g.reverse and not box.ready(g.id)]
     if reach is not None and without:
         named = ", ".join(without)
         yield Finding(

@@ -77,9 +77,9 @@ class Drive:
     def __post_init__(self) -> None:
         for gear in self.gears:
             if gear.state is GearState.DRIVES and gear.wheel_turns and not gear.reverse:
-                self._known[gear.name] = _Gear(
-                    gear.name, 1 / abs(float(gear.wheel_turns)), gear.reach,
-                    drag_at_motor_n_mm(self.vehicle, gear.name),
+                self._known[gear.id] = _Gear(
+                    gear.id, 1 / abs(float(gear.wheel_turns)), gear.reach,
+                    drag_at_motor_n_mm(self.vehicle, gear.id),
                 )  # fmt: skip
         self.order = sorted(self._known, key=lambda name: -self._known[name].overall)
         if self.gear is None and self.order:

@@ -114,7 +114,7 @@ def calibrate_wheels(vehicle: Vehicle, gear: GearResult, wheel_rpm: float) -> Ed
     """
     if not gear.wheel_turns:
         raise InputError(f"Gear {gear.name} does not drive, so nothing can be measured in it.")
-    return calibrate(vehicle, gear.name, abs(wheel_rpm / float(gear.wheel_turns)))
+    return calibrate(vehicle, gear.id, abs(wheel_rpm / float(gear.wheel_turns)))
 
 
 def calibrate_readings(vehicle: Vehicle) -> tuple[Edit, str]:
@@ -173,7 +173,8 @@ def calibrate(vehicle: Vehicle, gear: str, motor_rpm: float) -> Edit:
     now = drag_at_motor_n_mm(vehicle, gear)
     if now <= 0:
         raise InputError(
-            f"Nothing drags in gear {gear} by the estimates as they stand; give an idle mesh or a "
+            f"Nothing drags in gear {vehicle.gear_name(gear)} by the estimates as they stand; "
+            "give an idle mesh or a "
             "bearing a drag first."
         )
     factor = vehicle.losses.drag_factor * motor.shaft_torque_n_mm(motor_rpm) / now

@@ -69,14 +69,14 @@ def pulls(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> tuple[Pull, ...]:
     found = []
     for gear in gears:
         if gear.state is GearState.DRIVES and gear.wheel_turns:
-            found.append(_pull(vehicle, gear, skips.get(gear.name)))
+            found.append(_pull(vehicle, gear, skips.get(gear.id)))
     return tuple(found)
 
 
 def _pull(vehicle: Vehicle, gear: GearResult, skip: tuple[float, str] | None) -> Pull:
     radius = vehicle.wheels.diameter_mm / 2
     overall = 1 / abs(float(gear.wheel_turns or 1))
-    drag = drag_at_motor_n_mm(vehicle, gear.name)
+    drag = drag_at_motor_n_mm(vehicle, gear.id)
     chassis, ground = running_of(vehicle).chassis, vehicle.ground
     weight = chassis.mass_kg * GRAVITY_M_S2
     rolling = ground.rolling * weight * radius / (overall * gear.reach)
@@ -97,7 +97,7 @@ def _pull(vehicle: Vehicle, gear: GearResult, skip: tuple[float, str] | None) ->
     road = speed(drag + rolling)
     real = gear.real_limit_mm_s
     return Pull(
-        gear.name, overall, gear.reach, drag, speed(drag), road, stall * overall * gear.reach,
+        gear.id, overall, gear.reach, drag, speed(drag), road, stall * overall * gear.reach,
         force(stall), hill, limit, None if skip is None else skip[0],
         _scaled(vehicle, road, "geometric"), _scaled(vehicle, road, "froude"), km_per_hour(real),
     )  # fmt: skip
@@ -132,7 +132,7 @@ def _skips(
     if limit is not None and vehicle.differential.tooth_limit_n is not None:
         hubs = 1 / float(hub_ratio(vehicle))  # the planets sit before geared hubs
         overall = {
-            g.name: hubs / abs(float(g.wheel_turns)) for g in gears if g.wheel_turns
+            g.id: hubs / abs(float(g.wheel_turns)) for g in gears if g.wheel_turns
         }  # fmt: skip
         for load in planet_loads(vehicle, overall):
             if not load.force_n:
@@ -164,7 +164,7 @@ def motor_trials(
     vehicle: Vehicle, gears: tuple[GearResult, ...], gear: str, speed_m_s: float
 ) -> tuple[MotorTrial, ...]:
     """Try every motor of the vehicle's list in a gear, at a speed on level ground."""
-    chosen = next((g for g in gears if g.name == gear), None)
+    chosen = next((g for g in gears if g.id == gear), None)
     if chosen is None or not chosen.wheel_turns:
         return ()
     found = []
@@ -192,10 +192,10 @@ def motor_trials(
 def weakest_place(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> str:
     """Name what lets go first of all gears, and at what share of the motor's stall."""
     skips = _skips(vehicle, gears)
-    known = {gear.name for gear in gears}
+    known = {gear.id for gear in gears}
     rows = [(torque, gear, what) for gear, (torque, what) in skips.items() if gear in known]
     if not rows or not vehicle.motor.shaft_stall_n_mm:
         return ""
     torque, gear, what = min(rows)
     share = 100 * torque / vehicle.motor.shaft_stall_n_mm
-    return f"{what} in gear {gear}, at {share:.0f} % of the stall torque"
+    return f"{what} in gear {vehicle.gear_name(gear)}, at {share:.0f} % of the stall torque"

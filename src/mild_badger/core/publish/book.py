@@ -11,9 +11,9 @@ from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.findings import Severity
+from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts, stack_words
-from mild_badger.core.layout.words import shaft_words
 from mild_badger.core.motion.pull import pulls
 from mild_badger.core.publish.figures import draw_figure, scale_to_fit
 from mild_badger.core.publish.mechanisms import MECHANISMS
@@ -114,7 +114,7 @@ def plan_book(
             raise InputError(f"The plan book has no chapter {key}. It has: {', '.join(CHAPTERS)}.")
     wanted = chapters or tuple(CHAPTERS)
     watch.tick(0.0)
-    first = next((g.name for g in evaluate(vehicle).gears if g.direction), None)
+    first = next((g.id for g in evaluate(vehicle).gears if g.direction), None)
     evaluation = evaluate(vehicle, Situation(gear=gear or first))
     version = vehicle.versions[-1].name if vehicle.versions else "not kept as a version yet"
     book = Book(vehicle.name, day or date.today(), f"version {version}" if vehicle.versions
@@ -203,7 +203,7 @@ def _shift(work: _Work) -> None:
     y = book.begin("Shift pattern")
     rows = []
     for step in trial_steps(vehicle):
-        gear = next((g for g in evaluation.gears if g.name == step.position), None)
+        gear = next((g for g in evaluation.gears if g.id == step.position), None)
         rows.append((
             step.position, step.sleeves,
             "–" if gear is None or gear.ratio is None
@@ -244,7 +244,7 @@ def _views(work: _Work) -> None:
         book.paragraph(LEFT, book.begin("End and side views"), NOT_PLACED, 8, width=RIGHT - LEFT)
         return
     y = book.begin("Views from the end")
-    ends = end_figures(work.vehicle.kit, pieces)
+    ends = end_figures(work.vehicle, pieces)
     tall = 104.0 if len(ends) > 1 else 190.0
     for title, figure in ends:
         scale = _figure(work, figure, y + 6, tall, scaled=True)
@@ -273,7 +273,7 @@ def _stack(work: _Work) -> None:
         for number, part in enumerate(cut.parts):
             length = "none is long enough" if cut.length_mm is None else f"{cut.length_mm:.2f}"
             rows.append((
-                shaft_words(cut.name) if not number else "",
+                shaft_words(vehicle, cut.name) if not number else "",
                 length if not number else "",
                 f"{part.words} teeth" if part.kind == "gear"
                 else part.words.replace(", free", " teeth, free"),

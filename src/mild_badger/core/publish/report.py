@@ -14,6 +14,7 @@ from mild_badger.core.publish.machine_report import machine_data
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.states import ShiftState
 from mild_badger.core.units import km_per_hour
+from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["DIRECTION_WORDS", "fraction_text", "report", "running_data", "train_data"]
 
@@ -52,13 +53,16 @@ def report(evaluation: Evaluation) -> dict[str, Any]:
             "speed_school": vehicle.scale.speed_school,
         },
         "gears": [_gear(gear) for gear in evaluation.gears],
-        "states": [_state(state) for state in evaluation.proof.states],
+        "states": [_state(vehicle, state) for state in evaluation.proof.states],
         "settings": {
             "all": evaluation.proof.settings,
             "locking": evaluation.proof.locking,
             "reached": len(evaluation.proof.states),
         },
-        "pull": [asdict(pull) for pull in pulls(vehicle, evaluation.gears)],
+        "pull": [
+            {**asdict(pull), "gear": vehicle.gear_name(pull.gear)}
+            for pull in pulls(vehicle, evaluation.gears)
+        ],
         "running": running_data(evaluation),
         "functions": None if evaluation.functions is None else _functions(evaluation.functions),
         "machine": machine_data(evaluation),
@@ -88,11 +92,11 @@ def running_data(evaluation: Evaluation) -> dict[str, Any] | None:
     }
 
 
-def _state(state: ShiftState) -> dict[str, Any]:
+def _state(vehicle: Vehicle, state: ShiftState) -> dict[str, Any]:
     return {
         "sleeves": dict(state.sleeves),
         "verdict": state.verdict.value,
-        "gears": list(state.gears),
+        "gears": [vehicle.gear_name(gear) for gear in state.gears],
         "ratio": None if state.ratio is None else fraction_text(state.ratio),
         "wheel_turns": None if state.forwards is None else fraction_text(state.forwards),
         "fighting": list(state.fighting),
@@ -139,6 +143,7 @@ def _functions(result: FunctionResult) -> dict[str, Any]:
 
 def _gear(gear: GearResult) -> dict[str, Any]:
     return {
+        "id": gear.id,
         "name": gear.name,
         "state": gear.state.value,
         "target": gear.target,

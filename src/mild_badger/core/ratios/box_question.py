@@ -102,8 +102,8 @@ class BoxQuestion:
         reserved = self._final_drive()
         box = self.vehicle.box
         if isinstance(box, SlotBox) and not self.alone:
-            names = [goal.name for goal in self.goals]
-            columns = max(slot.column for slot in with_places(list(box.slots), names))
+            gears = [goal.gear for goal in self.goals]
+            columns = max(slot.column for slot in with_places(list(box.slots), gears))
             if columns > 1:
                 reserved[box.tie_teeth, "fixed"] += columns
                 reserved[box.rail_teeth, "fixed"] += columns if box.feed == "rail" else 0

@@ -38,7 +38,7 @@ def factor_square(vehicle: Vehicle) -> Fraction:
     """
     xs = []
     for target in vehicle.real.gears:
-        ratio = gear_ratio(vehicle.box, target.name)
+        ratio = gear_ratio(vehicle.box, target.id)
         if ratio is not None:
             xs.append(ratio / exact(target.ratio))
     low, high = factor_range(vehicle)

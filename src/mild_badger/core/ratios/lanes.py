@@ -44,14 +44,21 @@ class GearGoal:
     """What is wanted of one gear: its target, positive, and the parity of its meshes.
 
     ``kept`` is a train that the builder keeps; the gear then has no other choice. ``second`` is
-    the other branch where what is kept is a summing differential.
+    the other branch where what is kept is a summing differential. ``gear`` is the gear's id,
+    ``name`` what it is called.
     """
 
-    name: str
+    gear: str
     target: Fraction
     parity: int
     kept: tuple[GearPair, ...] = ()
     second: tuple[GearPair, ...] = ()
+    called: str = ""
+
+    @property
+    def name(self) -> str:
+        """What the gear is called on screen."""
+        return self.called or self.gear
 
 
 @dataclass(frozen=True)

@@ -153,7 +153,7 @@ def _shared(asked: BoxQuestion, kind: Kind, *, direct: Direct) -> BoxMatch | Imp
     )
     if isinstance(found, Impossible):
         return found
-    own = {gear.goal.name: gear.train[-1:] if gear.train else () for gear in found.found.gears}
+    own = {gear.goal.gear: gear.train[-1:] if gear.train else () for gear in found.found.gears}
     slots = _places(asked.vehicle, own, slide=kind == "layshaft-slide")
     box: Box
     if kind == "two-shaft":
@@ -219,7 +219,7 @@ def _twin(asked: BoxQuestion) -> BoxMatch | Impossible:
         used[layshaft] += 1
         slots.append(
             Slot(
-                gear=gear.goal.name,
+                gear=gear.goal.gear,
                 column=2 * (place // 2) + 1 + layshaft,
                 face="back" if place % 2 else "front",
                 train=gear.train[:1],
@@ -249,7 +249,7 @@ def _range(asked: BoxQuestion) -> BoxMatch | Impossible:
     if isinstance(found, Impossible):
         return found
     slots = tuple(
-        RangeSlot(gear=gear.goal.name, splitter=i + 1, range=j + 1, kept=bool(gear.goal.kept))
+        RangeSlot(gear=gear.goal.gear, splitter=i + 1, range=j + 1, kept=bool(gear.goal.kept))
         for gear, (i, j) in zip(found.found.gears, found.places, strict=True)
     )
     box = RangeBox(

@@ -89,7 +89,7 @@ def _slots_filled(
     vehicle: Vehicle, found: SetMatch, sums: dict[str, tuple[Train, Train]]
 ) -> SlotBox:
     box = vehicle.box if isinstance(vehicle.box, SlotBox) else SlotBox()
-    trains: dict[str, tuple[Train, Train]] = {g.goal.name: (g.train, ()) for g in found.gears}
+    trains: dict[str, tuple[Train, Train]] = {g.goal.gear: (g.train, ()) for g in found.gears}
     trains |= sums
     placed = with_places(list(box.slots), list(trains))
     slots = tuple(
@@ -119,7 +119,7 @@ def match_slots_and_sums(asked: BoxQuestion) -> BoxMatch | Impossible:
     if isinstance(found, Impossible):
         return found
     chosen, proven = found
-    sums = {g.goal.name: g.train.both for g in chosen.gears if isinstance(g.train, Branches)}
+    sums = {g.goal.gear: g.train.both for g in chosen.gears if isinstance(g.train, Branches)}
     gears = tuple(
         replace(g, train=g.train.both[0]) if isinstance(g.train, Branches) else g
         for g in chosen.gears

@@ -93,16 +93,16 @@ def goals_of(vehicle: Vehicle) -> tuple[GearGoal, ...]:
     box = vehicle.box
     placed = vehicle
     if isinstance(box, SlotBox):
-        names = [gear.name for gear in vehicle.real.gears]
-        slots = tuple(with_places(list(box.slots), names))
+        gears = [gear.id for gear in vehicle.real.gears]
+        slots = tuple(with_places(list(box.slots), gears))
         placed = vehicle.model_copy(update={"box": box.model_copy(update={"slots": slots})})
     goals = []
     for gear in vehicle.real.gears:
-        kept, second = kept_trains(placed.box, gear.name)
+        kept, second = kept_trains(placed.box, gear.id)
         parity = ODD if gear.reverse else EVEN
         if isinstance(box, SlotBox):
-            parity = wanted_parity(placed, gear.name)
-        goals.append(GearGoal(gear.name, exact(gear.ratio), parity, kept, second))
+            parity = wanted_parity(placed, gear.id)
+        goals.append(GearGoal(gear.id, exact(gear.ratio), parity, kept, second, gear.name))
     return tuple(goals)
 
 
@@ -182,7 +182,7 @@ def _abounds(rules: Rules) -> bool:
 
 def take_set(vehicle: Vehicle, found: SetMatch) -> Edit:
     """Make the edit that gives every gear its train from a set."""
-    return set_trains(vehicle, {gear.goal.name: gear.train for gear in found.gears})
+    return set_trains(vehicle, {gear.goal.gear: gear.train for gear in found.gears})
 
 
 def trains_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 60) -> tuple[Candidate, ...]:

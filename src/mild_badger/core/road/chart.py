@@ -31,7 +31,7 @@ def speed_lines(vehicle: Vehicle, wheel_turns: dict[str, float | None]) -> tuple
     lines = []
     top = vehicle.motor.shaft_no_load_rpm
     for gear in vehicle.real.gears:
-        turns = wheel_turns.get(gear.name)
+        turns = wheel_turns.get(gear.id)
         speed = None
         if turns is not None:
             speed = abs(rim_speed_mm_s(rpm=top * turns, diameter_mm=vehicle.wheels.diameter_mm))
@@ -39,7 +39,7 @@ def speed_lines(vehicle: Vehicle, wheel_turns: dict[str, float | None]) -> tuple
         wanted = rim_speed_mm_s(rpm=top * exact_turns, diameter_mm=vehicle.wheels.diameter_mm)
         lines.append(
             SpeedLine(
-                gear=gear.name,
+                gear=gear.id,
                 reverse=gear.reverse,
                 motor_rpm=top,
                 wanted_m_s=wanted / 1000,

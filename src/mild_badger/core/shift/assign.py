@@ -50,8 +50,8 @@ def propose_places(vehicle: Vehicle) -> Edit:
         )
     apart = vehicle.shifting.actuation == "drum"
     slides = getattr(box, "engagement", "dog") == "slide"
-    order = [gear.name for gear in vehicle.real.gears if box.slot(gear.name) is not None]
-    back = {gear.name for gear in vehicle.real.gears if gear.reverse}
+    order = [gear.id for gear in vehicle.real.gears if box.slot(gear.id) is not None]
+    back = {gear.id for gear in vehicle.real.gears if gear.reverse}
     if isinstance(box, TwinLayshaftBox):
         places: dict[str, tuple[int, Face]] = {}
         for number in (0, 1):

@@ -38,8 +38,8 @@ def catch_sleeves(vehicle: Vehicle) -> dict[str, tuple[str, ...]]:
     """List the sleeves along the rail of each catch: one, but two for a range × splitter box."""
     found: dict[str, set[str]] = {}
     for gear in vehicle.real.gears:
-        if vehicle.box.ready(gear.name):
-            for sleeve in sleeves_of(vehicle.box, gear.name):
+        if vehicle.box.ready(gear.id):
+            for sleeve in sleeves_of(vehicle.box, gear.id):
                 found.setdefault(sleeve.split(".")[0], set()).add(sleeve)
     order = [f"sleeve.{column}" for column in vehicle.shifting.catch.order]
 
@@ -79,7 +79,7 @@ def catch_shift(vehicle: Vehicle, start: str | None, end: str | None) -> CatchSh
 def catch_run(vehicle: Vehicle) -> tuple[CatchShift, ...]:
     """Count the run 1 … n … 1."""
     gears = [
-        g.name for g in vehicle.real.gears if not g.reverse and vehicle.box.ready(g.name)
+        g.id for g in vehicle.real.gears if not g.reverse and vehicle.box.ready(g.id)
     ]  # fmt: skip
     run = (*gears, *reversed(gears[:-1]))
     return tuple(catch_shift(vehicle, a, b) for a, b in pairwise(run))
@@ -93,12 +93,12 @@ def best_catch_order(vehicle: Vehicle) -> tuple[int, ...]:
     25 (1973) 403-423, define the problem; the sweep is common practice, from memory).
     """
     gears = [
-        g.name for g in vehicle.real.gears if not g.reverse and vehicle.box.ready(g.name)
+        g.id for g in vehicle.real.gears if not g.reverse and vehicle.box.ready(g.id)
     ]  # fmt: skip
     columns: list[int] = []
     weight: dict[tuple[int, int], int] = {}
     places = [_only_column(vehicle, gear) for gear in gears]
-    every = [*places, *(_only_column(vehicle, g.name) for g in vehicle.real.gears if g.reverse)]
+    every = [*places, *(_only_column(vehicle, g.id) for g in vehicle.real.gears if g.reverse)]
     columns = list(dict.fromkeys(c for c in every if c is not None))
     for one, other in pairwise(places):
         if one is not None and other is not None and one != other:

@@ -115,12 +115,12 @@ class DrumLayout:
 
 def drum_order(vehicle: Vehicle) -> tuple[str | None, ...]:
     """Give the order of positions: the builder's, or reverse, neutral, then the gears rising."""
-    ready = [gear for gear in vehicle.real.gears if vehicle.box.ready(gear.name)]
+    ready = [gear for gear in vehicle.real.gears if vehicle.box.ready(gear.id)]
     if vehicle.shifting.drum.order:
-        names = {gear.name for gear in ready}
+        names = {gear.id for gear in ready}
         return tuple(g for g in vehicle.shifting.drum.order if g is None or g in names)
-    back = [gear.name for gear in ready if gear.reverse]
-    return (*back, None, *(gear.name for gear in ready if not gear.reverse))
+    back = [gear.id for gear in ready if gear.reverse]
+    return (*back, None, *(gear.id for gear in ready if not gear.reverse))
 
 
 def drum_layout(vehicle: Vehicle) -> DrumLayout:
@@ -155,9 +155,9 @@ def drum_layout(vehicle: Vehicle) -> DrumLayout:
         around_mm=around,
         lengths_mm=tuple(drum.track_pitch_mm * count for count in row if count),
         missed=tuple(
-            gear.name
+            gear.id
             for gear in vehicle.real.gears
-            if vehicle.box.ready(gear.name) and gear.name not in order
+            if vehicle.box.ready(gear.id) and gear.id not in order
         ),
         mixed=mixed,
         closest_mm=_closest(tracks, drum),
@@ -181,7 +181,7 @@ def _drums(
     """Which drum carries each sleeve's track, and the sleeves that would need both."""
     if vehicle.shifting.drum.drums == "one":
         return dict.fromkeys(sleeves, 0), ()
-    forward = [gear.name for gear in vehicle.real.gears if not gear.reverse]
+    forward = [gear.id for gear in vehicle.real.gears if not gear.reverse]
     asked: dict[str, set[int]] = {sleeve: set() for sleeve in sleeves}
     for position in positions:
         if position.gear in forward:

@@ -85,6 +85,10 @@ def _list(names: tuple[str, ...]) -> str:
     return "; ".join(shown) + more
 
 
+def _called(vehicle: Vehicle, gear: str | None) -> str:
+    return "neutral" if gear is None else vehicle.gear_name(gear)
+
+
 def _results(vehicle: Vehicle, ratios: Mapping[str, Fraction | None]) -> Iterator[Finding]:
     driving = {name: ratio for name, ratio in ratios.items() if ratio is not None}
     for one, other in combinations(driving, 2):
@@ -93,21 +97,21 @@ def _results(vehicle: Vehicle, ratios: Mapping[str, Fraction | None]) -> Iterato
                 Severity.WARNING,
                 "same-result",
                 (one, other),
-                f"Gears {one} and {other} do the very same",
+                f"Gears {vehicle.gear_name(one)} and {vehicle.gear_name(other)} do the very same",
                 f"Both turn {abs(float(driving[one])):.3f} times in for one out, the same way. One "
                 "of them is spare.",
             )
     forward = [
-        (gear, abs(driving[gear.name]))
+        (gear, abs(driving[gear.id]))
         for gear in vehicle.real.gears
-        if not gear.reverse and gear.name in driving
+        if not gear.reverse and gear.id in driving
     ]
     for (one_gear, high), (other_gear, low) in pairwise(forward):
         if one_gear.ratio > other_gear.ratio and high < low:
             yield Finding(
                 Severity.WARNING,
                 "step-backwards",
-                (one_gear.name, other_gear.name),
+                (one_gear.id, other_gear.id),
                 f"The step from {one_gear.name} to {other_gear.name} goes the wrong way",
                 f"{float(high):.3f} turns in for one out, then {float(low):.3f}: gear "
                 f"{other_gear.name} is the slower one, and should be the faster.",
@@ -120,7 +124,7 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
     drum, layout = vehicle.shifting.drum, drum_layout(vehicle)
     where = ("box",)
     if layout.missed:
-        names = ", ".join(layout.missed)
+        names = ", ".join(map(vehicle.gear_name, layout.missed))
         yield Finding(
             Severity.ERROR,
             "gear-unreachable",
@@ -180,7 +184,8 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             where,
             f"{len(unmet)} change{'s' * (len(unmet) > 1)} cannot have the overlap asked for",
             f"Asked for {drum.overlap_deg:g}°, got {got:.1f}° from "
-            f"{unmet[0].start.gear} to {unmet[0].end.gear}: deeper dogs or a shorter dwell give "
+            f"{_called(vehicle, unmet[0].start.gear)} to "
+            f"{_called(vehicle, unmet[0].end.gear)}: deeper dogs or a shorter dwell give "
             "more overlap, shallower dogs a longer gap.",
             figure=got,
             limit=drum.overlap_deg,
@@ -270,7 +275,7 @@ def _sliding(vehicle: Vehicle) -> Iterator[Finding]:
                 Severity.ERROR if stays else Severity.WARNING,
                 "slider-gap",
                 (check.gear,),
-                f"Gear {check.gear}: the slider "
+                f"Gear {vehicle.gear_name(check.gear)}: the slider "
                 + ("stays in mesh in neutral" if stays else "barely leaves its mesh"),
                 f"The fork's travel less the face width leaves {check.gap_mm:.1f} mm between the "
                 f"gears in neutral; {LEAST_GAP_MM:g} mm is the least.".replace("-", "−"),
@@ -285,7 +290,7 @@ def _sliding(vehicle: Vehicle) -> Iterator[Finding]:
                 Severity.ERROR if check.tips_mm < 0 else Severity.WARNING,
                 "slider-tips",
                 (check.gear,),
-                f"Gear {check.gear}: the sliding gear meets the gear beneath it",
+                f"Gear {vehicle.gear_name(check.gear)}: the sliding gear meets the gear beneath it",
                 f"While it meshes with the idler its tips stand {check.tips_mm:.2f} mm clear of "
                 f"the gear on the other shaft; {LEAST_GAP_MM:g} mm is the least. Choose fewer "
                 "teeth on either.".replace("-", "−"),

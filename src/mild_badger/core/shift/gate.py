@@ -24,10 +24,12 @@ TOO_LOOSE_N, TOO_STIFF_N = 0.3, 8.0
 class GatePlace:
     """A gear's place as the gate is drawn: x to the right, y upwards, neutral in the middle.
 
-    In mm of the knob's travel; ``rail`` counts from 0, ``knob`` is where the knob goes.
+    In mm of the knob's travel; ``rail`` counts from 0, ``knob`` is where the knob goes. ``gears``
+    are the ids of those that it engages, ``label`` what they are called.
     """
 
-    gear: str
+    gears: tuple[str, ...]
+    label: str
     reverse: bool
     sleeve: str
     rail: int
@@ -83,9 +85,9 @@ def gates(vehicle: Vehicle) -> tuple[Gate, ...]:
     lever = vehicle.lever
     held: dict[str, list[tuple[str, str, str]]] = {}
     for gear in vehicle.real.gears:
-        if vehicle.box.ready(gear.name):
-            for sleeve, face in sleeves_of(vehicle.box, gear.name).items():
-                held.setdefault(sleeve.split(".")[0], []).append((gear.name, sleeve, face))
+        if vehicle.box.ready(gear.id):
+            for sleeve, face in sleeves_of(vehicle.box, gear.id).items():
+                held.setdefault(sleeve.split(".")[0], []).append((gear.id, sleeve, face))
     return tuple(_gate(vehicle, lever, kind, places) for kind, places in held.items())
 
 
@@ -124,7 +126,8 @@ def _gate(vehicle: Vehicle, lever: Lever, kind: str, held: list[tuple[str, str, 
         x, y = _seen(lever.seen_from, right[sleeve], ahead)
         places.append(
             GatePlace(
-                gear="/".join(gears),
+                gears=tuple(gears),
+                label=vehicle.gear_names(gears),
                 reverse=all((g := vehicle.gear(name)) is not None and g.reverse for name in gears),
                 sleeve=sleeve,
                 rail=sleeves.index(sleeve),

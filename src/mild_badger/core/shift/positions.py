@@ -22,7 +22,9 @@ NEUTRAL = "N"
 
 def order_text(vehicle: Vehicle) -> str:
     """Write the order of the drum's positions, N for neutral."""
-    return ", ".join(p.gear or NEUTRAL for p in drum_layout(vehicle).positions)
+    return ", ".join(
+        vehicle.gear_name(p.gear) if p.gear else NEUTRAL for p in drum_layout(vehicle).positions
+    )
 
 
 def parse_order(vehicle: Vehicle, text: str) -> tuple[str | None, ...]:
@@ -33,7 +35,7 @@ def parse_order(vehicle: Vehicle, text: str) -> tuple[str | None, ...]:
     InputError
         A gear is not there.
     """
-    known = {gear.name.casefold(): gear.name for gear in vehicle.real.gears}
+    known = {gear.name.casefold(): gear.id for gear in vehicle.real.gears}
     order: list[str | None] = []
     for word in filter(None, (part.strip() for part in text.replace(";", ",").split(","))):
         if word.casefold() in known:
@@ -107,11 +109,13 @@ def catch_words(vehicle: Vehicle) -> str:
         return "A run takes two gears with a train."
     slides, tilts = sum(s.slides for s in run), sum(s.tilts for s in run)
     longest = max(run, key=lambda s: s.seconds)
+    ends = (run[0].start, run[len(run) // 2].start, run[-1].end, longest.start, longest.end)
+    first, middle, last, one, other = (vehicle.gear_name(end or NEUTRAL) for end in ends)
     return (
-        f"The run {run[0].start} … {run[len(run) // 2].start} … {run[-1].end} takes {len(run)} "
+        f"The run {first} … {middle} … {last} takes {len(run)} "
         f"shifts, {tilts} tilts and slides over {slides} column{'s' * (slides != 1)}, "
-        f"{sum(s.seconds for s in run):.1f} s in all; the longest, {longest.start} to "
-        f"{longest.end}, {longest.seconds:.1f} s."
+        f"{sum(s.seconds for s in run):.1f} s in all; the longest, {one} to "
+        f"{other}, {longest.seconds:.1f} s."
     )
 
 

@@ -60,7 +60,8 @@ def _drum(vehicle: Vehicle) -> tuple[Stop, ...]:
     one_way = vehicle.shifting.drum.dogs == "one-way"
     stops = {Stop(p.sleeves): None for p in layout.positions}
     for change in layout.changes:
-        between = f"between {change.start.gear or 'N'} and {change.end.gear or 'N'}"
+        names = [vehicle.gear_name(p.gear or "N") for p in (change.start, change.end)]
+        between = f"between {names[0]} and {names[1]}"
         overlaps = change.overlap_deg is not None and change.overlap_deg > 0
         sleeves = tuple((change.both if overlaps else change.staying).items())
         stop = Stop(sleeves, between, one_way and overlaps)

@@ -40,8 +40,8 @@ def usual_run(vehicle: Vehicle) -> tuple[str | None, ...]:
         start = order.index(None) if None in order else 0
         up = order[start:]
     else:
-        ready = [g for g in vehicle.real.gears if vehicle.box.ready(g.name)]
-        up = (None, *(g.name for g in ready if not g.reverse))
+        ready = [g for g in vehicle.real.gears if vehicle.box.ready(g.id)]
+        up = (None, *(g.id for g in ready if not g.reverse))
     return (*up, *reversed(up[:-1]))
 
 
@@ -85,8 +85,8 @@ def _mix(one: float, other: float, share: float) -> float:
     return one + share * (other - one)
 
 
-def _name(gear: str | None) -> str:
-    return f"gear {gear}" if gear else "neutral"
+def _name(vehicle: Vehicle, gear: str | None) -> str:
+    return f"gear {vehicle.gear_name(gear)}" if gear else "neutral"
 
 
 def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
@@ -105,7 +105,7 @@ def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
         sleeves[sleeve] = float(SIDES[face])
         hands[kind] = (float(rows[kind].index(sleeve)), float(SIDES[face]))
     time = 0.0
-    frames = [_frame(vehicle, time, sleeves, hands, f"in {_name(run[0])}")]
+    frames = [_frame(vehicle, time, sleeves, hands, f"in {_name(vehicle, run[0])}")]
 
     def step(seconds: float, words: str) -> None:
         nonlocal time
@@ -126,7 +126,7 @@ def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
             sleeves[move.sleeve] = place
             hands[kind] = (rail, place)
             step(throw_s, move.words)
-        step(max(throw_s, 0.4), f"in {_name(other)}")
+        step(max(throw_s, 0.4), f"in {_name(vehicle, other)}")
     return tuple(frames)
 
 
@@ -135,7 +135,7 @@ def _drum(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
     where = {p.gear: p.angle_deg for p in layout.positions}
     angle = where.get(run[0], layout.positions[0].angle_deg if layout.positions else 0.0)
     time = 0.0
-    frames = [_turned(vehicle, layout, time, angle, f"in {_name(run[0])}")]
+    frames = [_turned(vehicle, layout, time, angle, f"in {_name(vehicle, run[0])}")]
     corners = sorted({a for track in layout.tracks for a, _ in track.points})
     for one, other in pairwise(run):
         if one not in where or other not in where:
@@ -145,10 +145,14 @@ def _drum(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
         for corner in (*sorted(between, reverse=goal < angle), goal):
             time += abs(corner - angle) / (6 * vehicle.shifting.drum.rpm)
             angle = corner
-            words = f"{_name(one)} to {_name(other)}" if corner != goal else f"in {_name(other)}"
+            words = (
+                f"{_name(vehicle, one)} to {_name(vehicle, other)}"
+                if corner != goal
+                else f"in {_name(vehicle, other)}"
+            )
             frames.append(_turned(vehicle, layout, time, angle, words))
         time += 0.4
-        frames.append(_turned(vehicle, layout, time, angle, f"in {_name(other)}"))
+        frames.append(_turned(vehicle, layout, time, angle, f"in {_name(vehicle, other)}"))
     return tuple(frames)
 
 
@@ -172,12 +176,12 @@ def _frame(
 ) -> Frame:
     """Make a frame; a sleeve is in while it stands no more than its dogs' depth short."""
     gears = tuple(
-        gear.name
+        gear.id
         for gear in vehicle.real.gears
-        if vehicle.box.ready(gear.name)
+        if vehicle.box.ready(gear.id)
         and all(
             SIDES[face] * sleeves.get(sleeve, 0.0) > 1 - depth + NEAR * (depth > 2 * NEAR)
-            for sleeve, face in sleeves_of(vehicle.box, gear.name).items()
+            for sleeve, face in sleeves_of(vehicle.box, gear.id).items()
         )
     )
     return Frame(time, dict(sleeves), dict(hands), gears, words)

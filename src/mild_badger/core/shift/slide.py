@@ -55,7 +55,7 @@ def slide_words(vehicle: Vehicle) -> str:
     if not checks:
         return ""
     gaps = "; ".join(
-        f"{c.gear} {c.gap_mm:.1f} mm"
+        f"{vehicle.gear_name(c.gear)} {c.gap_mm:.1f} mm"
         + (f", {c.tips_mm:.2f} mm over the gear beneath" if c.tips_mm is not None else "")
         for c in checks
     )

@@ -129,7 +129,7 @@ def prove(vehicle: Vehicle, road: tuple[Equation, ...]) -> Proof:
     asked = (
         vehicle.box, vehicle.shifting, vehicle.lever.plungers, vehicle.lever.fork_travel_mm,
         vehicle.final_drive, vehicle.differential, vehicle.motor.turns,
-        tuple((gear.name, gear.reverse) for gear in vehicle.real.gears),
+        tuple((gear.id, gear.name, gear.reverse) for gear in vehicle.real.gears),
     )  # fmt: skip
     return _proved(_Question(asked, vehicle), road)
 
@@ -149,10 +149,8 @@ def _proved(question: _Question, road: tuple[Equation, ...]) -> Proof:
     groups = shifters(train)
     named: dict[frozenset[tuple[str, str]], list[str]] = {}
     for gear in vehicle.real.gears:
-        if vehicle.box.ready(gear.name):
-            named.setdefault(frozenset(sleeves_for(vehicle, gear.name).items()), []).append(
-                gear.name
-            )
+        if vehicle.box.ready(gear.id):
+            named.setdefault(frozenset(sleeves_for(vehicle, gear.id).items()), []).append(gear.id)
     if isinstance(vehicle.box, LeverBox):
         return _slid(vehicle, train, road)
     clash = _clashes(train, groups)

@@ -48,7 +48,7 @@ def way_between(vehicle: Vehicle, start: str | None, end: str | None) -> Way:
 
 def shift_ways(vehicle: Vehicle) -> tuple[tuple[Way, ...], ...]:
     """Give the way from every gear to every gear, neutral first; rows are where they start."""
-    ready = (g.name for g in vehicle.real.gears if vehicle.box.ready(g.name))
+    ready = (g.id for g in vehicle.real.gears if vehicle.box.ready(g.id))
     every = (None, *ready)
     return tuple(tuple(way_between(vehicle, a, b) for b in every) for a in every)
 
@@ -58,14 +58,18 @@ def _turned(vehicle: Vehicle, start: str | None, end: str | None) -> Way:
     place = {position.gear: n for n, position in enumerate(positions)}
     if start not in place or end not in place:
         missing = start if start not in place else end
-        said = f"the drum has no position for {'gear ' + missing if missing else 'neutral'}"
+        name = f"gear {vehicle.gear_name(missing)}" if missing else "neutral"
+        said = f"the drum has no position for {name}"
         return Way(start, end, None, said, 0.0)
     steps = place[end] - place[start]
     if not steps:
         return Way(start, end, 0, "nothing moves", 0.0)
     angle = positions[place[end]].angle_deg - positions[place[start]].angle_deg
     passed = positions[min(place[start], place[end]) + 1 : max(place[start], place[end])]
-    names = [position.gear or "N" for position in (passed if steps > 0 else passed[::-1])]
+    names = [
+        vehicle.gear_name(position.gear or "N")
+        for position in (passed if steps > 0 else passed[::-1])
+    ]
     through = f", through {', '.join(names)}" if names else ""
     words = f"turn the drum {'on' if steps > 0 else 'back'} by {abs(angle):.0f}°{through}"
     seconds = abs(angle) / (6 * vehicle.shifting.drum.rpm)

@@ -34,7 +34,8 @@ def deviations(vehicle: Vehicle) -> tuple[Deviation, ...]:
         fits = agrees(vehicle, reading)
         name = names.get(reading.body, reading.body)
         if fits is None:
-            words = f"{reading.position}, {name}: the vehicle has no such place any more"
+            position = vehicle.gear_name(reading.position)
+            words = f"{position}, {name}: the vehicle has no such place any more"
             found.append(Deviation(reading, name, None, None, None, "no such place", words))
             continue
         planned = expected(vehicle, reading.position, reading.body)

@@ -287,7 +287,7 @@ def _fitting_words(vehicle: Vehicle, used: list[Reading]) -> str:
     )  # fmt: skip
     left = [p for p in positions(vehicle) if all(r.position != p for r in used)]
     if left:
-        said += f" Not read yet: {', '.join(left)}."
+        said += f" Not read yet: {', '.join(map(vehicle.gear_name, left))}."
     if all(r.body != WHEELS["left"] for r in used):
         said += " The final drive shows at the wheels only: read them once."
     if all(not r.way for r in used):
@@ -388,7 +388,7 @@ def _off(seen: Seen, reading: Reading) -> float:
 
 def _worst(prediction: _Prediction, used: list[Reading]) -> str:
     worst = max(used, key=lambda r: _off(prediction.at(r.position, r.body), r))
-    return f"the reading in {worst.position}"
+    return f"the reading in {prediction.case.vehicle.gear_name(worst.position)}"
 
 
 def _weight(pair: tuple[_Prediction, float]) -> float:
@@ -504,7 +504,8 @@ def _next(
     more = f"; {len(groups) - 4} answers more" if len(groups) > 4 else ""
     return NextReading(
         position, body, place.name, shows,
-        f"Read next: in {position}, {place.name[:1].lower()}{place.name[1:]}. {said}{more}.",
+        f"Read next: in {case.vehicle.gear_name(position)}, "
+        f"{place.name[:1].lower()}{place.name[1:]}. {said}{more}.",
     )  # fmt: skip
 
 

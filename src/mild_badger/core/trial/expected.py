@@ -28,6 +28,7 @@ __all__ = [
     "function_steps",
     "further_rows",
     "places",
+    "position_called",
     "positions",
     "reading_words",
     "signed_speed",
@@ -69,7 +70,13 @@ class Step:
 
 def positions(vehicle: Vehicle) -> tuple[str, ...]:
     """Give the positions to try: neutral, then every gear."""
-    return (NEUTRAL, *(gear.name for gear in vehicle.real.gears))
+    return (NEUTRAL, *(gear.id for gear in vehicle.real.gears))
+
+
+def position_called(vehicle: Vehicle, name: str) -> str:
+    """Find a position by what it is called, as a builder types it; as it is where there is none."""
+    gear = vehicle.gear_called(name)
+    return name if gear is None else gear.id
 
 
 @lru_cache(maxsize=8)
@@ -153,7 +160,8 @@ def trial_steps(vehicle: Vehicle) -> tuple[Step, ...]:
             Step(
                 position=position,
                 sleeves=", ".join(
-                    f"{name.replace('.', ' ')} {place}" for name, place in sleeves.items()
+                    f"{name.replace('.', ' ')} {vehicle.gear_name(place)}"
+                    for name, place in sleeves.items()
                 ) or "all sleeves out",
                 turns=out,
                 wheel_turns=wheel,
@@ -209,12 +217,12 @@ def reading_words(vehicle: Vehicle, reading: Reading) -> str:
     place = next((p for p in places(vehicle) if p.body == reading.body), None)
     name = place.name if place else reading.body
     if reading.jams:
-        return f"{reading.position}: the input would not turn"
+        return f"{vehicle.gear_name(reading.position)}: the input would not turn"
     way = "" if not reading.way else f" {way_words(reading.way, wheel=bool(place and place.wheel))}"
     seen = f"{with_spread(reading.turns, reading.spread)}{way}" if reading.turns else "stood"
     planned = expected(vehicle, reading.position, reading.body) if place else None
     beside = "hangs free" if planned is None else f"{float(planned):.4g}".replace("-", "−")
-    return f"{reading.position}, {name}: {seen}, planned {beside}"
+    return f"{vehicle.gear_name(reading.position)}, {name}: {seen}, planned {beside}"
 
 
 def function_steps(vehicle: Vehicle) -> tuple[str, ...]:

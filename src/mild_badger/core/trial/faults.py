@@ -190,12 +190,13 @@ def _crowns(train: Drivetrain) -> Iterator[Suspect]:
 
 
 def _sleeves(vehicle: Vehicle) -> Iterator[Suspect]:
-    gears = [g.name for g in vehicle.real.gears if sleeves_for(vehicle, g.name)]
+    gears = [g.id for g in vehicle.real.gears if sleeves_for(vehicle, g.id)]
+    called = vehicle.gear_name
     for one, other in combinations(gears, 2):
         yield Suspect(
             "sleeve",
-            f"gears {one} and {other} are changed over at the sleeves",
-            f"which sleeve moves, and to which side, for {one} and for {other}",
+            f"gears {called(one)} and {called(other)} are changed over at the sleeves",
+            f"which sleeve moves, and to which side, for {called(one)} and for {called(other)}",
             sleeves=((one, other), (other, one)),
         )
     for one in gears:
@@ -203,14 +204,14 @@ def _sleeves(vehicle: Vehicle) -> Iterator[Suspect]:
             if one != other:
                 yield Suspect(
                     "sleeve",
-                    f"gear {one}'s place on the shifter engages gear {other}",
-                    f"what the sleeve does in {one}",
+                    f"gear {called(one)}'s place on the shifter engages gear {called(other)}",
+                    f"what the sleeve does in {called(one)}",
                     sleeves=((one, other),),
                 )
         yield Suspect(
             "open",
-            f"gear {one} does not engage: its sleeve does not reach the dogs",
-            f"how far the sleeve travels in {one}",
+            f"gear {called(one)} does not engage: its sleeve does not reach the dogs",
+            f"how far the sleeve travels in {called(one)}",
             sleeves=((one, NEUTRAL),),
         )
 

@@ -61,14 +61,17 @@ def note_reading(vehicle: Vehicle, reading: Reading) -> Edit:
         r for r in vehicle.trial.readings
         if (r.position, r.body) != (reading.position, reading.body)
     ]  # fmt: skip
-    return Edit.one(f"Note a reading in {reading.position}", ("trial", "readings"),
+    label = f"Note a reading in {vehicle.gear_name(reading.position)}"
+    return Edit.one(label, ("trial", "readings"),
                     [*kept, reading])  # fmt: skip
 
 
 def forget_reading(vehicle: Vehicle, reading: Reading) -> Edit:
     """Take a reading away."""
     kept = [r for r in vehicle.trial.readings if r != reading]
-    return Edit.one(f"Forget a reading in {reading.position}", ("trial", "readings"), kept)
+    return Edit.one(
+        f"Forget a reading in {vehicle.gear_name(reading.position)}", ("trial", "readings"), kept
+    )
 
 
 def forget_all(vehicle: Vehicle) -> Edit:
@@ -82,4 +85,8 @@ def tick(vehicle: Vehicle, position: str, done: bool) -> Edit:
     order = (*positions(vehicle), *(step.key for step in further_rows(vehicle)))
     wanted = {*vehicle.trial.ticks, position} if done else {*vehicle.trial.ticks} - {position}
     words = "Tick off" if done else "Take the tick from"
-    return Edit.one(f"{words} {position}", ("trial", "ticks"), [p for p in order if p in wanted])
+    return Edit.one(
+        f"{words} {vehicle.gear_name(position)}",
+        ("trial", "ticks"),
+        [p for p in order if p in wanted],
+    )

@@ -63,10 +63,10 @@ class RigFault:
     other: str = ""
     percent: float = 0.0
 
-    @property
-    def words(self) -> str:
+    def words(self, vehicle: Vehicle) -> str:
         """Say what was done to the rig."""
-        place = f"{self.train}, pair {self.pair + 1}"
+        gear, other = vehicle.gear_name(self.gear), vehicle.gear_name(self.other)
+        place = f"{vehicle.train_title(self.train)}, pair {self.pair + 1}"
         match self.kind:
             case "swapped gear":
                 return f"{place}: the {self.role} has {self.teeth} teeth"
@@ -75,11 +75,11 @@ class RigFault:
             case "missing idler":
                 return f"{place}: the idler is left out"
             case "wrong sleeve":
-                return f"gear {self.gear}'s lever position engages gear {self.other}"
+                return f"gear {gear}'s lever position engages gear {other}"
             case "glued gear":
-                return f"the free gear of gear {self.gear} is glued to its shaft"
+                return f"the free gear of gear {gear} is glued to its shaft"
             case "slipping dog":
-                return f"the dogs of gear {self.gear} slip by {self.percent:g} %"
+                return f"the dogs of gear {gear} slip by {self.percent:g} %"
             case _:
                 return f"{place}: a tooth is skipped now and then, {self.percent:g} %"
 
@@ -133,7 +133,7 @@ def faults_of(vehicle: Vehicle) -> tuple[RigFault, ...]:
             if pair.idlers:
                 found.append(RigFault("missing idler", train, number))
             found.append(RigFault("skipping tooth", train, number, percent=4.0))
-    gears = [g.name for g in vehicle.real.gears if sleeves_for(vehicle, g.name)]
+    gears = [g.id for g in vehicle.real.gears if sleeves_for(vehicle, g.id)]
     for gear in gears:
         if not isinstance(vehicle.box, RangeBox):
             found.append(RigFault("slipping dog", gear=gear, percent=12.0))
@@ -144,15 +144,19 @@ def faults_of(vehicle: Vehicle) -> tuple[RigFault, ...]:
     return tuple(found)
 
 
-def parse_fault(text: str) -> RigFault:
-    """Read a fault as the command line writes it.
+def parse_fault(vehicle: Vehicle, text: str) -> RigFault:
+    """Read a fault as the command line writes it, gears by their names.
 
     Raises
     ------
     InputError
         It is no fault that the rig knows.
     """
+    known = {target.name: target.id for target in vehicle.real.gears}
+    known |= {f"gear {name}": gear_key(gear) for name, gear in known.items()}
     kind, *rest = [cell.strip() for cell in text.split(":")]
+    gears = {"wrong sleeve": 2}.get(kind, 1)
+    rest = [known.get(cell, cell) if n < gears else cell for n, cell in enumerate(rest)]
     try:
         match kind:
             case "swapped gear":
@@ -260,10 +264,11 @@ def pulses(vehicle: Vehicle, run: RigRun) -> Iterator[str]:
     """
     solution, slip = _solved(vehicle, run)
     if solution.locked:
-        yield f"# rig: position {run.position}, the input does not turn"
+        yield f"# rig: position {vehicle.gear_name(run.position)}, the input does not turn"
         return
     speed = solution.speeds.get(run.body)  # an idler that was left out turns no disc
-    yield f"# rig: position {run.position}, channel 1 input, channel 2 {run.body}"
+    name = vehicle.gear_name(run.position)
+    yield f"# rig: position {name}, channel 1 input, channel 2 {run.body}"
     rate = abs(float(speed)) if speed is not None else 0.0
     random = np.random.default_rng(run.seed)
     seconds, driven = _input(run, random)

@@ -14,7 +14,8 @@ from typing import Annotated, Literal, NamedTuple, Self
 from pydantic import Field, model_validator
 
 from mild_badger.core.changes import Path
-from mild_badger.core.vehicle.base import Length, Part, ShortName, Teeth
+from mild_badger.core.ids import Identity
+from mild_badger.core.vehicle.base import Length, Part, Teeth
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.train import MAX_PAIRS, GearPair, Train
 
@@ -72,7 +73,7 @@ class Slot(Part):
     then what the sleeve engages. A ``kept`` train is left alone by the set's search.
     """
 
-    gear: ShortName
+    gear: Identity
     column: Annotated[int, Field(ge=1, le=MAX_GEARS)]
     face: Face
     train: Train = ()
@@ -349,7 +350,7 @@ class TwinLayshaftBox(_ShaftBox):
 class RangeSlot(Part):
     """Which splitter pair and which range pair make a gear; both count from 1."""
 
-    gear: ShortName
+    gear: Identity
     splitter: Annotated[int, Field(ge=1, le=MAX_GEARS)]
     range: Annotated[int, Field(ge=1, le=MAX_GEARS)]
     kept: bool = False
@@ -432,7 +433,7 @@ class RangeBox(Part):
 class LeverPlace(Part):
     """Where the fulcrum stands in a gear, from the lever's input pin."""
 
-    gear: ShortName
+    gear: Identity
     fulcrum_mm: Length
     kept: bool = False
 

@@ -1,11 +1,13 @@
 """Applying edits, and the edits that touch more than one field at once."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
 from mild_badger.core.changes import Change, Edit, Path
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.ids import RESERVED, kept_ids
 from mild_badger.core.vehicle.box import (
     ARCHITECTURES,
     MAX_GEARS,
@@ -78,22 +80,13 @@ def apply_edit(vehicle: Vehicle, edit: Edit) -> Vehicle:
         raise DocumentError(explain(error, data)) from error
 
 
-def rename_gear(vehicle: Vehicle, old: str, new: str) -> Edit:
-    """Rename a gear in its target, in its slot and where its train is marked for change."""
-    gears = [
-        gear.model_copy(update={"name": new}) if gear.name == old else gear
-        for gear in vehicle.real.gears
-    ]
-    slots = [
-        slot.model_copy(update={"gear": new}) if slot.gear == old else slot
-        for slot in vehicle.box.slots
-    ]
-    changes = [Change(("real", "gears"), gears), Change(SLOTS, slots)]
-    mark = vehicle.change_gear
-    if mark is not None and mark.train == gear_key(old):
-        renamed = mark.model_copy(update={"train": gear_key(new)})
-        changes.append(Change(("change_gear",), renamed))
-    return Edit(f"Rename gear {old}", tuple(changes))
+def rename_gear(vehicle: Vehicle, gear: str, name: str) -> Edit:
+    """Call a gear something else; all that concerns it means it by its id."""
+    row = next((n for n, g in enumerate(vehicle.real.gears) if g.id == gear), None)
+    if row is None:
+        raise DocumentError("This gear is no longer there.")
+    label = f"Rename gear {vehicle.gear_name(gear)}"
+    return Edit.one(label, ("real", "gears", row, "name"), name)
 
 
 def add_gear(vehicle: Vehicle, gear: GearTarget) -> Edit:
@@ -136,27 +129,45 @@ def set_ratio(vehicle: Vehicle, row: int, ratio: float, *, reverse: bool) -> Edi
     return Edit(f"Set the ratio of {vehicle.real.gears[row].name}", tuple(changes))
 
 
-def remove_gear(vehicle: Vehicle, name: str) -> Edit:
+def remove_gear(vehicle: Vehicle, gear: str) -> Edit:
     """Remove a target and its slot."""
-    edit = set_gears(vehicle, [g for g in vehicle.real.gears if g.name != name])
-    return Edit(f"Remove gear {name}", edit.changes)
+    edit = set_gears(vehicle, [g for g in vehicle.real.gears if g.id != gear])
+    return Edit(f"Remove gear {vehicle.gear_name(gear)}", edit.changes)
 
 
 def set_gears(vehicle: Vehicle, gears: list[GearTarget]) -> Edit:
-    """Replace the whole list of targets; gears that stay keep their slots, new ones get one."""
-    names = {gear.name for gear in gears}
+    """Replace the whole list of targets; gears that stay keep their slots, new ones get one.
+
+    Gears without an id are told apart as :func:`kept_ids` does: by name, then by place.
+    """
+    gears = _identified(vehicle, gears)
+    ids = {gear.id for gear in gears}
     box = vehicle.box
     slots: list[Slot] | list[RangeSlot | LeverPlace]
     if isinstance(box, RangeBox | LeverBox):
-        slots = [slot for slot in box.slots if slot.gear in names]
+        slots = [slot for slot in box.slots if slot.gear in ids]
     else:
-        slots = with_places([s for s in box.slots if s.gear in names], [g.name for g in gears])
+        slots = with_places([s for s in box.slots if s.gear in ids], [g.id for g in gears])
     changes = [Change(("real", "gears"), gears), Change(SLOTS, slots)]
+    gone = [gear.id for gear in vehicle.real.gears if gear.id not in ids]
+    if gone:
+        changes.append(Change(("retired_gears",), [*vehicle.retired_gears, *gone]))
     mark = vehicle.change_gear
-    if mark is not None and mark.train.startswith(gear_key("")):
-        gone = mark.train not in {gear_key(name) for name in names}
-        changes += [Change(("change_gear",), None)] if gone else []
+    if mark is not None and mark.train in {gear_key(gear) for gear in gone}:
+        changes.append(Change(("change_gear",), None))
     return Edit("Replace the targets", tuple(changes))
+
+
+def _identified(vehicle: Vehicle, gears: Sequence[GearTarget]) -> list[GearTarget]:
+    """Give an id to the gears that have none yet."""
+    given = {gear.id for gear in gears if gear.id}
+    old = [("", "") if g.id in given else (g.id, g.name) for g in vehicle.real.gears]
+    names = ["" if gear.id else gear.name for gear in gears]
+    ids = kept_ids(old, names, {*RESERVED, *vehicle.retired_gears, *given})
+    return [
+        gear if gear.id else gear.model_copy(update={"id": made})
+        for gear, made in zip(gears, ids, strict=True)
+    ]
 
 
 def with_places(slots: list[Slot], gears: list[str]) -> list[Slot]:
@@ -172,7 +183,7 @@ def with_places(slots: list[Slot], gears: list[str]) -> list[Slot]:
 def set_train(vehicle: Vehicle, gear: str, train: Train) -> Edit:
     """Give one gear a train."""
     edit = set_trains(vehicle, {gear: train})
-    return Edit(f"Change the train of {gear}", edit.changes)
+    return Edit(f"Change the train of {vehicle.gear_name(gear)}", edit.changes)
 
 
 def set_trains(
@@ -208,7 +219,8 @@ def set_direct(vehicle: Vehicle, gear: str, direct: bool) -> Edit:
         slot.model_copy(update={"direct": direct, "train": ()}) if slot.gear == gear else slot
         for slot in with_places(list(_slotted(vehicle).slots), [gear])
     ]
-    label = f"Drive {gear} directly" if direct else f"No longer drive {gear} directly"
+    name = vehicle.gear_name(gear)
+    label = f"Drive {name} directly" if direct else f"No longer drive {name} directly"
     return Edit.one(label, SLOTS, slots)
 
 
@@ -233,7 +245,7 @@ def train_path(vehicle: Vehicle, key: str) -> Path:
         for number, slot in enumerate(vehicle.box.slots):
             if gear_key(slot.gear) == key:
                 return (*SLOTS, number, "train")
-    raise DocumentError(f"This vehicle has no train called {key}.")
+    raise DocumentError(f"This vehicle has no train called {vehicle.train_title(key)}.")
 
 
 def train_at(vehicle: Vehicle, key: str) -> Train:
@@ -256,7 +268,7 @@ def train_at(vehicle: Vehicle, key: str) -> Train:
 
 def set_shared(vehicle: Vehicle, key: str, train: Train) -> Edit:
     """Give any train its pairs by the train's name."""
-    return Edit.one(f"Change the {key}", train_path(vehicle, key), train)
+    return Edit.one(f"Change the {vehicle.train_title(key)}", train_path(vehicle, key), train)
 
 
 def mark_change_gear(vehicle: Vehicle, mark: ChangeGear | None) -> Edit:
@@ -264,7 +276,9 @@ def mark_change_gear(vehicle: Vehicle, mark: ChangeGear | None) -> Edit:
     if mark is None:
         return Edit.one("Take the change gear's mark away", ("change_gear",), None)
     train_path(vehicle, mark.train)
-    return Edit.one(f"Mark the change gear in the {mark.train}", ("change_gear",), mark)
+    return Edit.one(
+        f"Mark the change gear in the {vehicle.train_title(mark.train)}", ("change_gear",), mark
+    )
 
 
 def take_box(vehicle: Vehicle, box: Box, label: str = "") -> Edit:
@@ -323,7 +337,7 @@ def set_range_place(vehicle: Vehicle, gear: str, *, splitter: int, range_: int) 
     slots = [slot if s.gear == gear else s for s in box.slots]
     if box.slot(gear) is None:
         slots.append(slot)
-    return Edit.one(f"Place gear {gear}", SLOTS, slots)
+    return Edit.one(f"Place gear {vehicle.gear_name(gear)}", SLOTS, slots)
 
 
 def set_fulcrum(vehicle: Vehicle, gear: str, mm: float) -> Edit:
@@ -348,9 +362,11 @@ def set_fulcrums(vehicle: Vehicle, places: dict[str, float]) -> Edit:
                                          kept=gear in old and old[gear].kept)
         for gear, mm in places.items()
     }  # fmt: skip
-    order = [gear.name for gear in vehicle.real.gears]
+    order: list[str] = [gear.id for gear in vehicle.real.gears]
     slots = sorted((old | made).values(), key=lambda slot: order.index(slot.gear))
-    return Edit.one(f"Place the fulcrum in {', '.join(places)}", SLOTS, slots)
+    return Edit.one(
+        f"Place the fulcrum in {', '.join(map(vehicle.gear_name, places))}", SLOTS, slots
+    )
 
 
 def add_range_pair(vehicle: Vehicle, field: str) -> Edit:
@@ -373,7 +389,7 @@ def set_second(vehicle: Vehicle, gear: str, train: Train) -> Edit:
         slot.model_copy(update={"second": train}) if slot.gear == gear else slot
         for slot in _slotted(vehicle).slots
     ]
-    return Edit.one(f"Change the second train of {gear}", SLOTS, slots)
+    return Edit.one(f"Change the second train of {vehicle.gear_name(gear)}", SLOTS, slots)
 
 
 def keepable(vehicle: Vehicle, gear: str) -> bool:
@@ -388,7 +404,9 @@ def keep_train(vehicle: Vehicle, gear: str, kept: bool) -> Edit:
         slot.model_copy(update={"kept": kept}) if slot.gear == gear else slot
         for slot in vehicle.box.slots
     ]
-    return Edit.one(f"{'Keep' if kept else 'Let go of'} gear {gear}", SLOTS, slots)
+    return Edit.one(
+        f"{'Keep' if kept else 'Let go of'} gear {vehicle.gear_name(gear)}", SLOTS, slots
+    )
 
 
 def move_slot(vehicle: Vehicle, gear: str, column: int, face: str) -> Edit:
@@ -403,7 +421,7 @@ def move_slot(vehicle: Vehicle, gear: str, column: int, face: str) -> Edit:
         elif moving and (slot.column, slot.face) == (column, face):
             update = {"column": moving.column, "face": moving.face}
         slots.append(slot.model_copy(update=update))
-    return Edit.one(f"Move gear {gear}", SLOTS, slots)
+    return Edit.one(f"Move gear {vehicle.gear_name(gear)}", SLOTS, slots)
 
 
 def _slotted(vehicle: Vehicle) -> SlotBox | LayshaftBox | TwoShaftBox | TwinLayshaftBox:

@@ -1,10 +1,13 @@
 """Older files: each version's step to the next, on plain data."""
 
+from collections.abc import Callable
 from typing import Any
+
+from mild_badger.core.ids import RESERVED, fresh_ids
 
 __all__ = ["VERSION", "migrate"]
 
-VERSION = 4
+VERSION = 5
 
 
 def migrate(data: dict[str, Any]) -> dict[str, Any]:
@@ -13,27 +16,90 @@ def migrate(data: dict[str, Any]) -> dict[str, Any]:
     Version 2 added box architectures, made gears, search limits and the change gear: every new
     field has a default, so version 1 reads as it stands. Version 3 has several liquid lines where
     there was one. Version 4 says where a gate lever's pivot is; before, it was between knob and
-    finger.
+    finger. Version 5 gives every gear an id, which all that concerns it holds in place of its name.
     """
     vehicle = data.get("vehicle")
-    if data.get("version") != VERSION and isinstance(vehicle, dict):
-        data = {**data, "vehicle": _vehicle(vehicle)}
+    version = data.get("version", VERSION)
+    if version != VERSION and isinstance(vehicle, dict):
+        data = {**data, "vehicle": _vehicle(vehicle, version)}
     return {**data, "version": VERSION}
 
 
-def _vehicle(old: dict[str, Any]) -> dict[str, Any]:
+def _vehicle(old: dict[str, Any], version: int) -> dict[str, Any]:
     new = {key: value for key, value in old.items() if key != "liquid"}
     if "liquid" in old:
         new["liquids"] = [] if old["liquid"] is None else [old["liquid"]]
     lever = old.get("lever", {})
-    if isinstance(lever, dict):
+    if version < 4 and isinstance(lever, dict):
         new["lever"] = {"pivot": "between", **lever}
+    new = _with_gear_ids(new)
     versions = old.get("versions")
     if isinstance(versions, list):
         new["versions"] = [
-            {**kept, "data": _vehicle(kept["data"])}
+            {**kept, "data": _vehicle(kept["data"], version)}
             if isinstance(kept, dict) and isinstance(kept.get("data"), dict)
             else kept
             for kept in versions
         ]
     return new
+
+
+def _with_gear_ids(vehicle: dict[str, Any]) -> dict[str, Any]:
+    """Give the gears ids, and put them where their names stood."""
+    real = vehicle.get("real")
+    if not isinstance(real, dict):
+        return vehicle  # what is wrong with it is said when it is checked
+    gears = real.get("gears")
+    if not isinstance(gears, list) or not all(isinstance(gear, dict) for gear in gears):
+        return vehicle
+    names = [gear.get("name") for gear in gears]
+    if not all(isinstance(name, str) for name in names):
+        return vehicle
+    ids: dict[str, str] = dict(zip(names, fresh_ids(names, RESERVED), strict=True))
+    named = [{**gear, "id": ids[name]} for gear, name in zip(gears, names, strict=True)]
+
+    def gear(text: str) -> str:
+        return ids.get(text, text)
+
+    def part(text: str) -> str:
+        """Put ids into the name of a train, a wheel or a shaft: gear 3/0.driver."""
+        for name in sorted(ids, key=len, reverse=True):
+            for end in ("/", ", second", ": ", " "):
+                if text.startswith(f"gear {name}{end}"):
+                    return f"gear {ids[name]}{text[len(name) + 5 :]}"
+        return f"gear {ids[text[5:]]}" if text.startswith("gear ") and text[5:] in ids else text
+
+    def position(text: str) -> str:
+        return part(text) if text.startswith("gear ") and text not in ids else gear(text)
+
+    new = {**vehicle, "real": {**real, "gears": named}}
+    for path, change in (
+        (("box", "slots", "gear"), gear),
+        (("shifting", "drum", "order"), gear),
+        (("change_gear", "train"), part),
+        (("layout", "shafts", "name"), part),
+        (("layout", "gears", "body"), part),
+        (("layout", "gears", "shaft"), part),
+        (("layout", "unplaced"), gear),
+        (("frame", "bearings", "shaft"), part),
+        (("trial", "readings", "position"), position),
+        (("trial", "readings", "body"), part),
+        (("trial", "ticks"), position),
+        (("trial", "measured", "key"), part),
+        (("assembly", "states", "key"), part),
+        (("assembly", "joints", "key"), part),
+        (("assembly", "ticks"), part),
+    ):
+        new = _changed(new, path, change)
+    return new
+
+
+def _changed(value: Any, path: tuple[str, ...], change: Callable[[str], str]) -> Any:
+    """Change the texts that stand at a path, in every entry of the lists on the way."""
+    if isinstance(value, list):
+        return [_changed(item, path, change) for item in value]
+    if not path:
+        return change(value) if isinstance(value, str) else value
+    if not isinstance(value, dict) or path[0] not in value:
+        return value
+    return {**value, path[0]: _changed(value[path[0]], path[1:], change)}

@@ -3,15 +3,17 @@
 Ratios in the document are turns in per turn out; lengths mm, speeds rpm, torque N·mm.
 """
 
+from collections.abc import Iterable
 from typing import Annotated, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
 from mild_badger.core.changes import Path
+from mild_badger.core.ids import ID_PATTERN, MAX_ID, RESERVED, GearId, Identity, fresh_ids
 from mild_badger.core.vehicle.assembly import Assembly
 from mild_badger.core.vehicle.balance import Balance
 from mild_badger.core.vehicle.base import Length, Part, Positive, Rpm, ShortName, Teeth
-from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, LeverBox, Train
+from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, LeverBox, Train, gear_key
 from mild_badger.core.vehicle.cables import Cables
 from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.clutch import Clutch
@@ -49,8 +51,13 @@ Ratio = Annotated[float, Field(ge=0.01, le=1000)]
 
 
 class GearTarget(Part):
-    """One gear of the real vehicle; the ratio is positive, reverse too."""
+    """One gear of the real vehicle; the ratio is positive, reverse too.
 
+    Everything else in the document means it by its ``id``; only a gear on its way into a document
+    has none yet.
+    """
+
+    id: Annotated[GearId, Field(max_length=MAX_ID, pattern=ID_PATTERN)] = ""
     name: ShortName
     ratio: Ratio
     reverse: bool = False
@@ -72,12 +79,26 @@ class RealVehicle(Part):
         """Engine speed at which the next gear is taken; the limit where none is given."""
         return self.limit_rpm if self.shift_rpm is None else self.shift_rpm
 
+    @field_validator("gears")
+    @classmethod
+    def _have_ids(cls, gears: tuple[GearTarget, ...]) -> tuple[GearTarget, ...]:
+        """Give an id to gears that come without, as files before version 5 have them."""
+        if all(gear.id for gear in gears):
+            return gears
+        taken = {*RESERVED, *(gear.id for gear in gears if gear.id)}
+        made = iter(fresh_ids((gear.name for gear in gears if not gear.id), taken))
+        return tuple(
+            gear if gear.id else gear.model_copy(update={"id": next(made)}) for gear in gears
+        )
+
     @model_validator(mode="after")
     def _names_stand_once(self) -> Self:
         names = [gear.name for gear in self.gears]
         for name in names:
             if names.count(name) > 1:
                 raise ValueError(f"two gears are called {name}")
+        if len({gear.id for gear in self.gears}) < len(names):
+            raise ValueError("two gears have one id")
         return self
 
 
@@ -255,7 +276,10 @@ class ChangeGear(Part):
 
 
 class Vehicle(Part):
-    """The whole document."""
+    """The whole document.
+
+    ``retired_gears`` are ids of gears that are gone, so that none is given again.
+    """
 
     name: Annotated[str, Field(min_length=1, max_length=200)]
     notes: Annotated[str, Field(max_length=20_000)] = ""
@@ -294,12 +318,13 @@ class Vehicle(Part):
     trial: Trial = Trial()
     log: Log = Log()
     layout: BoxLayout | None = None
+    retired_gears: Annotated[tuple[Identity, ...], Field(max_length=10_000)] = ()
 
     @model_validator(mode="after")
     def _slots_serve_gears(self) -> Self:
-        names = {gear.name for gear in self.real.gears}
+        gears = {gear.id for gear in self.real.gears}
         for slot in self.box.slots:
-            if slot.gear not in names:
+            if slot.gear not in gears:
                 raise ValueError(f"box: a slot serves gear {slot.gear}, which has no target")
         kept = [version.name for version in self.versions]
         if len(set(kept)) < len(kept):
@@ -328,6 +353,24 @@ class Vehicle(Part):
         """Where the lever drive stands in the document."""
         return ("box", "drive") if isinstance(self.box, LeverBox) else ("lever_drive",)
 
-    def gear(self, name: str) -> GearTarget | None:
-        """Find a target by its gear's name."""
+    def gear(self, gear: str) -> GearTarget | None:
+        """Find a target by its gear's id."""
+        return next((target for target in self.real.gears if target.id == gear), None)
+
+    def gear_name(self, gear: str) -> str:
+        """Give what a gear is called on screen; its id where it is not there."""
+        target = self.gear(gear)
+        return gear if target is None else target.name
+
+    def gear_names(self, gears: Iterable[str]) -> str:
+        """Give the names of gears that one place engages: 1/R."""
+        return "/".join(map(self.gear_name, gears))
+
+    def train_title(self, key: str) -> str:
+        """Give what a train is called in a sentence: gear 3, input pair, final drive …."""
+        named = (g.name for g in self.real.gears if gear_key(g.id) == key)
+        return next((f"gear {name}" for name in named), key)
+
+    def gear_called(self, name: str) -> GearTarget | None:
+        """Find a target by its gear's name, as a builder types it."""
         return next((gear for gear in self.real.gears if gear.name == name), None)

@@ -2,7 +2,15 @@
 
 from collections import Counter
 
-from mild_badger.core.vehicle.box import Box, GearPair, LeverBox, RangeBox, SlotBox, TwinLayshaftBox
+from mild_badger.core.vehicle.box import (
+    Box,
+    GearPair,
+    LeverBox,
+    RangeBox,
+    SlotBox,
+    TwinLayshaftBox,
+    gear_key,
+)
 from mild_badger.core.vehicle.kit import Kit
 
 __all__ = ["Tally", "count_box"]
@@ -60,7 +68,7 @@ def count_box(tally: Tally, box: Box, kit: Kit) -> None:
     for shared in box.shared():
         _count_shared(tally, box, shared.key, shared.train)
     for slot in box.slots:
-        user = f"gear {slot.gear}"
+        user = gear_key(slot.gear)
         for train in (slot.train, slot.second):
             tally.train(train, user, free_end=not sliding and not slot.second)
         kind, teeth = ("differential rim", min(rims)) if rims else ("summing", 0)

@@ -12,7 +12,7 @@ from mild_badger.core.changes import Change, Edit
 from mild_badger.core.drivetrain.assemble import box_output
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.layout.faults import layout_faults
-from mild_badger.core.layout.words import shaft_words
+from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.vehicle.assembly import (
     Assembly,
     Joint,
@@ -267,7 +267,7 @@ def _steps(
             key=units[0],
             pieces=tuple(piece.key for piece in pieces),
             way=way,
-            title=_title(pieces),
+            title=_title(vehicle, pieces),
             words=words if way == BACK else f"{words} It goes in {FROM[way]}.",
             mistakes=tuple(
                 dict.fromkeys(m for kind in kinds for m in mistakes_for(vehicle, kind))
@@ -325,7 +325,7 @@ MANY = {
 }  # fmt: skip
 
 
-def _title(pieces: list[Piece]) -> str:
+def _title(vehicle: Vehicle, pieces: list[Piece]) -> str:
     first = pieces[0]
     if first.kind == "wall":
         return first.words.capitalize()
@@ -336,7 +336,7 @@ def _title(pieces: list[Piece]) -> str:
         kinds.setdefault(piece.kind, []).append(piece)
     said = []
     for kind, found in kinds.items():
-        where = list(dict.fromkeys(shaft_words(piece.shaft) for piece in found))
+        where = list(dict.fromkeys(shaft_words(vehicle, piece.shaft) for piece in found))
         if len(found) == 1 and found[0].shaft:
             said.append(f"{_part_name(found[0]) if found[0].teeth else kind} on {where[0]}"
                         if kind != "shaft" else f"shaft {where[0]}")  # fmt: skip
@@ -360,7 +360,7 @@ def _all_words(vehicle: Vehicle, pieces: list[Piece]) -> str:
 
 def _words(vehicle: Vehicle, piece: Piece) -> tuple[str, str]:
     """Give a sentence with a gap for where, and what goes into the gap."""
-    joint, on = joint_of(vehicle, piece), shaft_words(piece.shaft)
+    joint, on = joint_of(vehicle, piece), shaft_words(vehicle, piece.shaft)
     match piece.kind:
         case "wall":
             over = " over the shafts" if piece.from_mm else ", its input side down"
@@ -401,7 +401,8 @@ def _faces(vehicle: Vehicle, piece: Piece) -> str:
     column = int(piece.body.rpartition(".")[2]) if "." in piece.body else 0
     faces = {slot.face: slot.gear for slot in box.slots if slot.column == column}
     said = [
-        f"its {face} face towards gear {gear}" for face, gear in sorted(faces.items(), reverse=True)
+        f"its {face} face towards gear {vehicle.gear_name(gear)}"
+        for face, gear in sorted(faces.items(), reverse=True)
     ]
     return ", ".join(said) or "both faces with their dogs outwards"
 
@@ -415,7 +416,7 @@ def assembly_faults(vehicle: Vehicle) -> tuple[Finding, ...]:
     notes = (
         Finding(
             Severity.NOTE, "no-room-for-spacer", ("layout", *tight),
-            f"No spacer goes in on {', '.join(shaft_words(name) for name in tight)}",
+            f"No spacer goes in on {', '.join(shaft_words(vehicle, name) for name in tight)}",
             "A neighbour's teeth pass too near to the shaft. The gears there must hold on it by "
             "themselves.",
             figure=len(tight), limit=0, unit="shafts",

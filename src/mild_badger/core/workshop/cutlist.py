@@ -13,9 +13,9 @@ import numpy as np
 
 from mild_badger.core.layout.faults import frame_parts
 from mild_badger.core.layout.forks import forks_of
+from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
-from mild_badger.core.layout.words import shaft_words
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 
@@ -165,12 +165,12 @@ def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
     if not kit.shaft_lengths_u:
         shafts = groups.setdefault(f"shaft rod, {kit.shaft_diameter_mm:g} mm", [])
         shafts += [
-            Piece(shaft_words(cut.name), round(cut.needed_mm, 1))
+            Piece(shaft_words(vehicle, cut.name), round(cut.needed_mm, 1))
             for cut in shaft_cuts(vehicle, stack)
         ]
         edges = stack.edges_mm
         shafts += [
-            Piece(shaft_words(fork.rail.name),
+            Piece(shaft_words(vehicle, fork.rail.name),
                   round(edges[fork.rail.last + 1] - edges[fork.rail.first], 1))
             for fork in forks_of(vehicle, stack)
         ]  # fmt: skip

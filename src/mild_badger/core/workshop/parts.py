@@ -211,7 +211,7 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
         stock = kit.sleeve_stock if kind == "sleeve" else kit.shaft_stock
         name = "dog sleeve" if kind == "sleeve" else _shaft_name(vehicle)
     price = kit.bearings[teeth].price if kind == "bearing" else _price(kit, price_name(key))
-    users = tuple(tally.users.get(key, ()))
+    users = tuple(vehicle.train_title(user) for user in tally.users.get(key, ()))
     return PartLine(key, name, tally.count[key], stock, users, there, price)
 
 

@@ -10,12 +10,12 @@ from math import cos, pi, sin
 from typing import Literal
 
 from mild_badger.core.layout.forks import FORK_RADIUS_MM, Fork, arm_mm, forks_of
+from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.plates import Plate, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
 from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM, Rod, Stack, tip_mm
 from mild_badger.core.layout.walls import walls_of
-from mild_badger.core.layout.words import shaft_words
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Piece", "PieceKind", "circle_points", "pieces_of", "spacer_radius_mm", "tight_spacers"]
@@ -139,7 +139,7 @@ def _on_shaft(vehicle: Vehicle, stack: Stack, cut: ShaftCut) -> Iterator[Piece]:
     rod = stack.rods[cut.name]
     at, radius = (rod.x_mm, rod.y_mm), vehicle.kit.shaft_diameter_mm / 2
     length = cut.length_mm if cut.length_mm is not None else cut.needed_mm
-    name = shaft_words(cut.name)
+    name = shaft_words(vehicle, cut.name)
     yield Piece(
         cut.name, "shaft", f"shaft {name}", cut.from_mm, cut.from_mm + length, at, radius,
         shaft=cut.name, body=cut.name,
@@ -197,7 +197,7 @@ def _part(
     on: tuple[Rod, float, tuple[tuple[Point, float], ...]],
 ) -> Piece:
     rod, shaft_radius, bore = on
-    at, name = (rod.x_mm, rod.y_mm), shaft_words(rod.name)
+    at, name = (rod.x_mm, rod.y_mm), shaft_words(vehicle, rod.name)
     start, end, radius, teeth = part.from_mm, part.to_mm, spacer_radius_mm(vehicle), 0
     words = f"spacer of {part.length_mm:.4g} mm on {name}"
     kind: PieceKind = "spacer"
@@ -230,7 +230,7 @@ def _bearing(vehicle: Vehicle, shaft: str, part: StackPart, at: Point) -> Iterat
         half = min(found.width_mm, part.length_mm) / 2
         yield Piece(
             f"{shaft}: bearing in {wall}", "bearing",
-            f"bearing {found.name} for {shaft_words(shaft)} in the {wall}",
+            f"bearing {found.name} for {shaft_words(vehicle, shaft)} in the {wall}",
             middle - half, middle + half, at, found.outer_mm / 2, holes=((at, hole),), shaft=shaft,
         )  # fmt: skip
 
@@ -238,7 +238,7 @@ def _bearing(vehicle: Vehicle, shaft: str, part: StackPart, at: Point) -> Iterat
 def _shifters(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[Piece]:
     radius = vehicle.kit.shaft_diameter_mm / 2
     for fork in forks:
-        rail, name = fork.rail, shaft_words(fork.column)
+        rail, name = fork.rail, shaft_words(vehicle, fork.column)
         at = (rail.x_mm, rail.y_mm)
         yield Piece(
             rail.name, "rail", f"fork rail of {name}", stack.edges_mm[rail.first],

@@ -6,9 +6,9 @@ from math import ceil
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.forks import Fork, forks_of
+from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.plates import Plate, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.words import shaft_words
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import undercut_limit
 from mild_badger.core.vehicle.box import LeverBox, RangeBox, SlotBox
@@ -81,7 +81,8 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
             found.append(Template(f"spacer {size}", part.name, part.needed, size / 10))
     found += [Template(f"wall {n}", plate.name, 1, plate.thick_mm)
               for n, plate in enumerate(plates)]  # fmt: skip
-    found += [Template(f"fork {n}", f"fork of {shaft_words(fork.column)}", 1, vehicle.frame.fork_mm)
+    found += [Template(f"fork {n}", f"fork of {shaft_words(vehicle, fork.column)}", 1,
+                       vehicle.frame.fork_mm)
               for n, fork in enumerate(forks)]  # fmt: skip
     found += _dogs(vehicle)
     if vehicle.display is not None:
@@ -146,7 +147,7 @@ def _dogs(vehicle: Vehicle) -> list[Template]:
     if not vehicle.kit.any_seat or sliding:
         return []
     free = sum(part.needed for part in parts_needed(vehicle) if part.key[0] == "free")
-    faces = sum(1 for gear in vehicle.real.gears if box.ready(gear.name))
+    faces = sum(1 for gear in vehicle.real.gears if box.ready(gear.id))
     if not free:
         return []
     thick = vehicle.making.dog_mm
@@ -211,7 +212,7 @@ def _drawn(vehicle: Vehicle, key: str) -> Drawing:
         return _spacer(vehicle, int(rest) / 10)
     plates, forks = _frame(vehicle)
     if kind == "wall" and int(rest) < len(plates):
-        return _wall(plates[int(rest)])
+        return _wall(vehicle, plates[int(rest)])
     if kind == "fork" and int(rest) < len(forks):
         return _fork(vehicle, forks[int(rest)])
     raise InputError(f"This vehicle takes no template {key}; see the list of templates.")
@@ -237,7 +238,7 @@ def _frame(vehicle: Vehicle) -> tuple[tuple[Plate, ...], tuple[Fork, ...]]:
     return (plates_of(vehicle, stack, forks) if vehicle.kit.any_seat else ()), forks
 
 
-def _wall(plate: Plate) -> Drawing:
+def _wall(vehicle: Vehicle, plate: Plate) -> Drawing:
     """Draw a wall seen from the input, every hole with its name."""
     left, low, right, high = plate.outline_mm
     foot = 2 * MARGIN_MM
@@ -248,7 +249,7 @@ def _wall(plate: Plate) -> Drawing:
         at = hole.x_mm + dx, hole.y_mm + dy
         radius = hole.diameter_mm / 2
         sheet.circle("cut", at, radius)
-        words = shaft_words(hole.name)
+        words = shaft_words(vehicle, hole.name)
         long = len(words) * NAME_MM * 0.75
         aside = radius + 1 if at[0] + radius + long < right + dx - 1 else -radius - 1 - long
         sheet.words("engrave", (at[0] + aside, at[1] + 1), words, height_mm=NAME_MM)
@@ -265,13 +266,13 @@ def _fork(vehicle: Vehicle, fork: Fork) -> Drawing:
     foot = 2 * MARGIN_MM
     dx, dy = MARGIN_MM - min(xs), foot - min(ys)
     sheet = Drawing(
-        f"Fork of {shaft_words(fork.column)}", max(max(xs) - min(xs), 60) + 2 * MARGIN_MM,
+        f"Fork of {shaft_words(vehicle, fork.column)}", max(max(xs) - min(xs), 60) + 2 * MARGIN_MM,
         max(ys) - min(ys) + foot + MARGIN_MM,
     )  # fmt: skip
     sheet.outline("cut", [(x + dx, y + dy) for x, y in fork.outline])
     hole = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, vehicle.making.fixed_fit)
     sheet.circle("cut", (fork.rail.x_mm + dx, fork.rail.y_mm + dy), hole / 2)
-    words = f"Fork of {shaft_words(fork.column)}, seen from the input end"
+    words = f"Fork of {shaft_words(vehicle, fork.column)}, seen from the input end"
     sheet.words("mark", (MARGIN_MM, 4.0), words, height_mm=2.6)
     return sheet
 

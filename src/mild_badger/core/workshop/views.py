@@ -1,8 +1,8 @@
 """Views of a box for paper: from the end, from the side, and the shift pattern, in millimetres."""
 
-from mild_badger.core.layout.words import shaft_words
+from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.shift.gate import Gate
-from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.figure import Figure, Role
 from mild_badger.core.workshop.pieces import Piece
 
@@ -12,7 +12,7 @@ LINE_MM = 9.0
 """How far apart lines of words under a view are, in the view's own millimetres."""
 
 
-def end_figures(kit: Kit, pieces: tuple[Piece, ...]) -> tuple[tuple[str, Figure], ...]:
+def end_figures(vehicle: Vehicle, pieces: tuple[Piece, ...]) -> tuple[tuple[str, Figure], ...]:
     """Draw the box from its input end, the part before its sleeves and the part behind apart.
 
     Pitch circles whole, tip circles dashed, shafts as they are; walls by their outlines.
@@ -21,17 +21,17 @@ def end_figures(kit: Kit, pieces: tuple[Piece, ...]) -> tuple[tuple[str, Figure]
     starts = [piece.from_mm for piece in pieces if piece.kind == "sleeve"]
     walls = {round(p.from_mm, 1) for p in pieces if p.kind == "wall"}
     if not sleeves or len(walls) < 4:
-        return (("Seen from the input end", _end(kit, pieces, "All gears")),)
+        return (("Seen from the input end", _end(vehicle, pieces, "All gears")),)
     cut = (min(starts) + max(sleeves)) / 2
     front = tuple(p for p in pieces if p.from_mm < cut)
     back = tuple(p for p in pieces if p.to_mm > cut)
     return (
-        ("Front half, seen from the input end", _end(kit, front, "Front half")),
-        ("Back half, seen from the input end", _end(kit, back, "Back half")),
+        ("Front half, seen from the input end", _end(vehicle, front, "Front half")),
+        ("Back half, seen from the input end", _end(vehicle, back, "Back half")),
     )
 
 
-def _end(kit: Kit, pieces: tuple[Piece, ...], said: str) -> Figure:
+def _end(vehicle: Vehicle, pieces: tuple[Piece, ...], said: str) -> Figure:
     figure = Figure(f"{said} of the box from its input end.")
     outlines = dict.fromkeys(o for p in pieces if p.kind == "wall" for o in p.outlines)
     for outline in outlines:
@@ -46,7 +46,7 @@ def _end(kit: Kit, pieces: tuple[Piece, ...], said: str) -> Figure:
     for piece in pieces:
         if piece.teeth:
             role: Role = "run" if piece.kind == "free gear" else "ink"
-            figure.circle(role, piece.at, piece.teeth * kit.module_mm / 2)
+            figure.circle(role, piece.at, piece.teeth * vehicle.kit.module_mm / 2)
             figure.circle("hair", piece.at, piece.radius_mm, dashed=True)
             teeth = labels.setdefault(piece.at, [])
             if str(piece.teeth) not in teeth:
@@ -55,9 +55,9 @@ def _end(kit: Kit, pieces: tuple[Piece, ...], said: str) -> Figure:
     for piece in pieces:
         if piece.kind in ("shaft", "rail"):
             figure.circle("ink", piece.at, piece.radius_mm)
-            names.setdefault(piece.at, shaft_words(piece.shaft))
+            names.setdefault(piece.at, shaft_words(vehicle, piece.shaft))
     for at, name in names.items():
-        radius = kit.shaft_diameter_mm / 2
+        radius = vehicle.kit.shaft_diameter_mm / 2
         figure.text((at[0], at[1] + radius + 0.8), name, role="soft", align="centre", size=4.5)
         if at in labels:
             words = ", ".join(labels[at])
@@ -96,7 +96,7 @@ def side_figure(pieces: tuple[Piece, ...]) -> Figure:
 
 def gate_figure(gate: Gate) -> Figure:
     """Draw a lever's gate: rails, neutral, and where each gear lies."""
-    figure = Figure("Shift pattern: " + ", ".join(place.gear for place in gate.places))
+    figure = Figure("Shift pattern: " + ", ".join(place.label for place in gate.places))
     for start, end in zip(gate.neutral, gate.neutral[1:], strict=False):
         figure.line("ink", start, end, heavy=True)
     for place in gate.places:
@@ -105,6 +105,6 @@ def gate_figure(gate: Gate) -> Figure:
         along = (0.0, up * 4.0 - 2.0) if gate.along == "vertical" else (up * 4.0 - 1.5, -1.5)
         at = (place.x_mm + along[0], place.y_mm + along[1])
         figure.text(
-            at, place.gear, role="back" if place.reverse else "ink", align="centre", size=14
+            at, place.label, role="back" if place.reverse else "ink", align="centre", size=14
         )
     return figure

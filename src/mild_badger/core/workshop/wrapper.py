@@ -41,7 +41,7 @@ def drum_wrapper(vehicle: Vehicle, number: int = 0) -> Drawing:
     for position in layout.positions:
         x = left + layout.along_mm(position.angle_deg)
         sheet.line("mark", (x, low + length), (x, low + length + 3.0))
-        said = f"{position.gear or 'N'} {position.angle_deg:.0f}°"
+        said = f"{vehicle.gear_name(position.gear or 'N')} {position.angle_deg:.0f}°"
         sheet.words("mark", (x + 0.8, low + length + 1.2), said, height_mm=2.2)
     sheet.words("mark", (left - 2.0, low + 1.0), "start line", height_mm=2.5, upright=True)
     sheet.words(

@@ -112,7 +112,7 @@ class DrivePage(QWidget):
         self.loads.show_cells(
             [
                 [
-                    Cell(load.gear),
+                    Cell(vehicle.gear_name(load.gear)),
                     Cell(f"{load.torque_n_mm:.0f}", right=True),
                     Cell(f"{load.force_n:.0f}", right=True, color=bad if load.clicks else None),
                     Cell("" if limit is None else f"{load.share_percent(limit):.0f} %", right=True,

@@ -13,6 +13,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.hand import meshes_of_shaft
+from mild_badger.core.layout.names import body_words, gear_of_body
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.stack import Disc, Rod, Stack
 from mild_badger.core.layout.turning import (
@@ -96,7 +97,7 @@ class EndView(Paper):
             return ""
         number = stack.slabs.index(self.slab)
         discs = [d for d in stack.discs if d.slab == number]
-        return f"{self.slab}: " + ", ".join(self._disc_words(d) for d in discs)
+        return f"{vehicle.train_title(self.slab)}: " + ", ".join(self._disc_words(d) for d in discs)
 
     def place_of(self, shaft: str) -> QPointF:
         """Where a shaft is drawn, in the widget's pixels."""
@@ -155,7 +156,8 @@ class EndView(Paper):
         painter.setFont(text_font("small"))
         painter.drawText(
             QPointF(12, self.height() - 9),
-            f"{self.slab}, seen from the input, to scale; rings: the slabs beside it",
+            f"{vehicle.train_title(self.slab)}, seen from the input, to scale; rings: the slabs "
+            "beside it",
         )
         if self._drag is not None:
             self._dragged(painter, vehicle)
@@ -291,7 +293,10 @@ class EndView(Paper):
         return place.x(), -place.y()
 
     def _disc_words(self, disc: Disc) -> str:
-        return f"{disc.teeth} teeth ({disc.body})" if disc.teeth else disc.body
+        if self.vehicle is None:
+            return ""
+        words = body_words(self.vehicle, disc.body)
+        return f"{disc.teeth} teeth ({words})" if disc.teeth else words
 
     def _rod_near(self, here: QPointF) -> str | None:
         if self.stack is None:
@@ -353,8 +358,10 @@ class EndView(Paper):
             self._drag = (rod, here)
         else:
             disc = self._disc_near(here)
-            if disc is not None and disc.body.startswith("gear "):
-                self.engage.emit(disc.body.split("/")[0].removeprefix("gear "))
+            if disc is not None and self.vehicle is not None:
+                gear = gear_of_body(self.vehicle, disc.body)
+                if gear is not None:
+                    self.engage.emit(gear)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:

@@ -18,11 +18,11 @@ from mild_badger.core.layout.bearings import (
     seat_choices,
 )
 from mild_badger.core.layout.forks import forks_of
+from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.plates import plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.stack import Rod
 from mild_badger.core.layout.walls import walls_of
-from mild_badger.core.layout.words import shaft_words
 
 __all__ = ["FramePage"]
 
@@ -130,7 +130,7 @@ class FramePage(QWidget):
         if bearing is not None:
             carries = "all loads" if bearing.takes_thrust else "no thrust"
         return [
-            Cell(shaft_words(seat.shaft)),
+            Cell(shaft_words(self.session.vehicle, seat.shaft)),
             Cell(seat.wall.removesuffix(" wall")),
             Cell(PLAIN if bearing is None else bearing.name, tip=seat.problem,
                  color=bad if seat.problem else None),

@@ -9,11 +9,12 @@ from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.forks import Fork, forks_of
+from mild_badger.core.layout.names import body_words, gear_of_body, shaft_words
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.turning import engaged_bodies
-from mild_badger.core.layout.words import shaft_words
+from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["SideView"]
@@ -38,7 +39,7 @@ class SideView(Paper):
         self._engaged: frozenset[str] = frozenset()
         self._cuts: tuple[ShaftCut, ...] = ()
         self._forks: tuple[Fork, ...] = ()
-        self._spots: list[tuple[QRectF, str, str]] = []
+        self._spots: list[tuple[QRectF, str, str, str | None]] = []
 
     def show_box(self, evaluation: Evaluation, vehicle: Vehicle, slab: str) -> None:
         """Show a vehicle's layout along its shafts, with the chosen slab marked."""
@@ -53,8 +54,12 @@ class SideView(Paper):
     def words(self) -> str:
         if self.stack is None:
             return ""
+        vehicle = self.vehicle
+        if vehicle is None:
+            return ""
+        named = [vehicle.train_title(slab) for slab in self.stack.slabs]
         rows = [
-            f"{rod.name}: {self.stack.slabs[rod.first]} to {self.stack.slabs[rod.last]}"
+            f"{shaft_words(vehicle, rod.name)}: {named[rod.first]} to {named[rod.last]}"
             for rod in self.stack.rods.values()
         ]
         rows += [f"{fork.rail.name}: fork of {fork.column}" for fork in self._forks]
@@ -90,12 +95,12 @@ class SideView(Paper):
             if name == self.slab:
                 painter.fillRect(box, tokens.run_wash)
             head = QRectF(box.left() - 8, 2, box.width() + 16, 18)
-            short = "" if number in stack.walls else _slab(name)
+            short = "" if number in stack.walls else _slab(vehicle, name)
             if painter.fontMetrics().horizontalAdvance(short) > box.width() + 6:
                 short = short[:1].upper()
             painter.setPen(tokens.run if name == self.slab else tokens.soft)
             painter.drawText(head, int(Qt.AlignmentFlag.AlignCenter), short)
-            self._spots.append((QRectF(box.left(), 0, box.width(), top), name, ""))
+            self._spots.append((QRectF(box.left(), 0, box.width(), top), name, "", None))
         reverse = evaluation.engaged is not None and evaluation.engaged.reverse
         accent = tokens.back if reverse else tokens.run
         step = (bottom - top) / (len(self._cuts) + len(self._forks))
@@ -111,7 +116,10 @@ class SideView(Paper):
             self._shaft(painter, cut, rows[cut.name], accent=accent if heavy else None)
             if step > 8:
                 self._name(
-                    painter, shaft_words(cut.name), rows[cut.name], accent if heavy else None
+                    painter,
+                    shaft_words(vehicle, cut.name),
+                    rows[cut.name],
+                    accent if heavy else None,
                 )
             for part in cut.parts:
                 self._part(painter, cut.name, part, (rows[cut.name], high), accent)
@@ -142,9 +150,10 @@ class SideView(Paper):
         accent: QColor,
     ) -> None:  # fmt: skip
         """Draw one part of a shaft; ``row`` is where the shaft lies and how high its parts are."""
-        tokens, stack = self.theme.tokens, self.stack
-        if stack is None:
+        tokens, stack, vehicle = self.theme.tokens, self.stack, self.vehicle
+        if stack is None or vehicle is None:
             return
+        gear: str | None = None
         y, high = row
         left, right = self._x(stack, part.from_mm), self._x(stack, part.to_mm)
         middle = (part.from_mm + part.to_mm) / 2
@@ -167,7 +176,9 @@ class SideView(Paper):
             if high > 11 and painter.fontMetrics().horizontalAdvance(text) < box.width():
                 painter.setPen(accent if mine else tokens.ink)
                 painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), text)
-            body = f"{disc.body}, {disc.teeth} teeth" if disc.teeth else disc.body
+            body = body_words(vehicle, disc.body)
+            body = f"{body}, {disc.teeth} teeth" if disc.teeth else body
+            gear = gear_of_body(vehicle, disc.body)
             words = f"{body}; {words}"
         elif part.kind in ("spacer", "post"):
             painter.setPen(pen(tokens.soft, 1))
@@ -181,7 +192,7 @@ class SideView(Paper):
             painter.drawRect(box)
             painter.drawLine(QLineF(box.topLeft(), box.bottomRight()))
             painter.drawLine(QLineF(box.topRight(), box.bottomLeft()))
-        self._spots.insert(0, (box, stack.slabs[slab], words))
+        self._spots.insert(0, (box, stack.slabs[slab], words, gear))
 
     def _fork(self, painter: QPainter, fork: Fork, y: float, sleeve_y: float) -> None:
         """Draw a fork's rail in a row of its own, and its arm to the sleeve's row."""
@@ -200,29 +211,33 @@ class SideView(Paper):
         box = QRectF(x - 3, y - 5, 6, 10)
         painter.drawRect(box)
         words = f"fork of {fork.column.replace('.', ' ')} on its rail"
-        self._spots.insert(0, (box.adjusted(-4, 0, 4, 0), stack.slabs[fork.slab], words))
+        self._spots.insert(0, (box.adjusted(-4, 0, 4, 0), stack.slabs[fork.slab], words, None))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        for box, slab, words in self._spots:
+        for box, slab, _, gear in self._spots:
             if box.contains(event.position()):
                 self.slab_wanted.emit(slab)
-                if words.startswith("gear ") and "/" in words:
-                    self.engage.emit(words.split("/")[0].removeprefix("gear "))
+                if gear is not None:
+                    self.engage.emit(gear)
                 return
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        for box, slab, words in self._spots:
+        for box, slab, words, _ in self._spots:
             if box.contains(event.position()):
-                show_tip(event.globalPosition().toPoint(), words or slab, self)
+                name = slab if self.vehicle is None else self.vehicle.train_title(slab)
+                show_tip(event.globalPosition().toPoint(), words or name, self)
                 return
 
 
-def _slab(name: str) -> str:
+def _slab(vehicle: Vehicle, name: str) -> str:
     """Name a slab in few letters."""
+    for gear in vehicle.real.gears:
+        if name == gear_key(gear.id):
+            return gear.name
     if name.startswith("sleeve "):
         return "S"
-    return name.removeprefix("gear ").replace("front ", "F").replace("back ", "B")
+    return name.replace("front ", "F").replace("back ", "B")

@@ -9,11 +9,11 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.faults import frame_words
+from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.push import Separation, separations
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, shaft_cuts, stack_words
-from mild_badger.core.layout.words import shaft_words
-from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["StackPage"]
 
@@ -98,12 +98,13 @@ class StackPage(QWidget):
             self.meshes.show_cells([])
             self.words.setText(NOTHING)
             return
-        self.shafts.show_cells([self._shaft(kit, cut) for cut in shaft_cuts(vehicle, stack)])
+        self.shafts.show_cells([self._shaft(vehicle, cut) for cut in shaft_cuts(vehicle, stack)])
         rows = sorted(separations(vehicle, stack), key=lambda row: row.contact)
-        self.meshes.show_cells([self._mesh(row, frame.far_mm) for row in rows])
+        self.meshes.show_cells([self._mesh(vehicle, row) for row in rows])
         self.words.setText(f"{stack_words(vehicle, stack)} {frame_words(vehicle)}")
 
-    def _shaft(self, kit: Kit, cut: ShaftCut) -> list[Cell]:
+    def _shaft(self, vehicle: Vehicle, cut: ShaftCut) -> list[Cell]:
+        kit = vehicle.kit
         unit = 1.0 if kit.any_seat else kit.grid_unit_mm
         sign = "mm" if kit.any_seat else "u"
 
@@ -113,25 +114,25 @@ class StackPage(QWidget):
         bad = self.theme.tokens.bad if cut.length_mm is None else None
         parts = "; ".join(f"{p.words} at {p.middle_mm / unit:.4g}" for p in cut.parts)
         return [
-            Cell(shaft_words(cut.name)),
+            Cell(shaft_words(vehicle, cut.name)),
             Cell(length(cut.needed_mm), right=True),
             Cell("none" if cut.length_mm is None else length(cut.length_mm), right=True, color=bad),
             Cell(length(cut.overhang_mm), right=True),
             Cell(parts, tip=parts.replace("; ", "\n")),
         ]
 
-    def _mesh(self, row: Separation, far_mm: float) -> list[Cell]:
+    def _mesh(self, vehicle: Vehicle, row: Separation) -> list[Cell]:
         bad = self.theme.tokens.bad if row.skips else None
         figures = (
             f"{row.force_n:.0f}", f"{row.apart_mm:+.2f}".replace("-", "−"),
             f"{row.contact:.2f}" if row.contact > 0 else "none",
             "" if row.supported_mm is None else f"{row.supported_mm:.2f}",
         )  # fmt: skip
-        far = self.theme.tokens.warn if row.far_mm > far_mm else None
+        far = self.theme.tokens.warn if row.far_mm > vehicle.frame.far_mm else None
         return [
-            Cell(row.gear),
+            Cell(vehicle.gear_name(row.gear)),
             Cell(f"{row.teeth[0]} : {row.teeth[1]}"),
-            Cell(row.slab),
+            Cell(vehicle.train_title(row.slab)),
             *(Cell(text, right=True, color=bad) for text in figures),
             Cell(f"{row.far_mm:.0f}", right=True, color=far),
         ]

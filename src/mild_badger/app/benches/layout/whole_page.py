@@ -18,11 +18,12 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings import Severity
 from mild_badger.core.layout.hand import move_layer, move_shaft
 from mild_badger.core.layout.idler import add_idler, drop_idler, pair_of_body
+from mild_badger.core.layout.names import gear_of_body
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.words import placed_words
-from mild_badger.core.vehicle.box import SlotBox
+from mild_badger.core.vehicle.box import SlotBox, gear_key
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.jobs.registry import Job
@@ -208,8 +209,8 @@ class WholePage(QWidget):
     def _slide(self) -> None:
         layout, gear = self.session.vehicle.layout, self.session.situation.gear
         mine = [
-            g for g in layout.gears if gear is not None and g.body.startswith(f"gear {gear}/")
-        ] if layout is not None else []  # fmt: skip
+            g for g in layout.gears if gear_of_body(self.session.vehicle, g.body) == gear
+        ] if layout is not None and gear is not None else []  # fmt: skip
         if layout is None or not mine:
             self.session.refused.emit("Engage a gear that is placed first.")
             return
@@ -219,9 +220,9 @@ class WholePage(QWidget):
     def _pair_shown(self) -> int | None:
         """Find the number of the engaged gear's pair in the layer that is looked at."""
         layout, gear = self.session.vehicle.layout, self.session.situation.gear
-        here = self.slabs.currentText()
+        here = self.slabs.currentData()
         for placed in layout.gears if layout is not None else ():
-            own = pair_of_body(placed.body)
+            own = pair_of_body(self.session.vehicle, placed.body)
             if own is not None and own[0] == gear and here == f"{placed.side} {placed.layer}":
                 return own[1]
         self.session.refused.emit("Engage a gear, and look at a layer in which it has a pair.")
@@ -264,7 +265,7 @@ class WholePage(QWidget):
         self.ranked.setVisible(len(names) > 1)
 
     def _look_at(self, slab: str) -> None:
-        place = self.slabs.findText(slab)
+        place = self.slabs.findData(slab)
         if place >= 0:
             self.slabs.setCurrentIndex(place)
             self._show()
@@ -298,14 +299,18 @@ class WholePage(QWidget):
         if stack is not None:
             used = {disc.slab for disc in stack.discs}
             slabs = [name for n, name in enumerate(stack.slabs) if n in used]
-        if slabs != [self.slabs.itemText(n) for n in range(self.slabs.count())]:
-            here = self.slabs.currentText()
+        entries = [(vehicle.train_title(name), name) for name in slabs]
+        shown = [(self.slabs.itemText(n), self.slabs.itemData(n))
+                 for n in range(self.slabs.count())]  # fmt: skip
+        if entries != shown:
+            here = self.slabs.currentData()
             self.slabs.clear()
-            self.slabs.addItems(slabs)
-            gear = f"gear {evaluation.situation.gear}"
+            for words, name in entries:
+                self.slabs.addItem(words, name)
+            gear = gear_key(evaluation.situation.gear or "")
             start = next((name for name in (here, "front 1", gear) if name in slabs), "")
-            self.slabs.setCurrentIndex(max(self.slabs.findText(start), 0))
-        slab = self.slabs.currentText()
+            self.slabs.setCurrentIndex(max(self.slabs.findData(start), 0))
+        slab = self.slabs.currentData() or ""
         self.end.show_box(evaluation, vehicle, slab)
         self.side.show_box(evaluation, vehicle, slab)
         proposal = self.proposal
@@ -317,7 +322,9 @@ class WholePage(QWidget):
         self.drop.setVisible(proposal is None and layout is not None)
         self.save.setVisible(stack is not None)
         if proposal is not None:
-            self.words.setText(f"Proposed: {placed_words(proposal)}{self._help}")
+            self.words.setText(
+                f"Proposed: {placed_words(self.session.vehicle, proposal)}{self._help}"
+            )
         elif stack is not None:
             size = f"{len(stack.rods)} shafts at their one centre distance."
             if layout is not None:

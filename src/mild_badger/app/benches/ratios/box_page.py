@@ -194,8 +194,8 @@ class BoxPage(QWidget):
         self.table.show_records(
             [
                 _Row(
-                    gear, box.slot(gear.name), evaluation.step_after(gear.name),
-                    gear.name == evaluation.situation.gear,
+                    gear, box.slot(gear.id), evaluation.step_after(gear.id),
+                    gear.id == evaluation.situation.gear,
                 )
                 for gear in evaluation.gears
             ]
@@ -245,7 +245,7 @@ class BoxPage(QWidget):
             if kind == "lever":
                 self.session.do(lay_out_lever(vehicle))
                 return
-            names = [gear.name for gear in vehicle.real.gears]
+            names = [gear.id for gear in vehicle.real.gears]
             self.session.do(
                 take_box(vehicle, blank_box(kind, names), f"Lay out a {ARCHITECTURES[kind]}")
             )
@@ -319,7 +319,7 @@ class BoxPage(QWidget):
         )  # fmt: skip
 
     def _gear(self, row: int) -> str:
-        return self.table.records[row].gear.name
+        return self.table.records[row].gear.id
 
     def _typed_train(self, vehicle: Vehicle, row: int, text: str) -> Edit:
         return set_train(vehicle, self._gear(row), parse_train(text))

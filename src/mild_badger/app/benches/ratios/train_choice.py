@@ -81,19 +81,19 @@ class TrainChoice(QWidget):
         """Show the trains of the engaged gear."""
         gear = evaluation.engaged
         vehicle = evaluation.vehicle
-        slot = vehicle.box.slot(gear.name) if gear else None
+        slot = vehicle.box.slot(gear.id) if gear else None
         own = isinstance(slot, Slot)
         free = isinstance(vehicle.box, SlotBox)
         self.counted.setEnabled(gear is not None and (own or free))
         self.take.setEnabled(gear is not None and (free or own))
-        self.keep.setEnabled(gear is not None and keepable(vehicle, gear.name))
+        self.keep.setEnabled(gear is not None and keepable(vehicle, gear.id))
         self.keep.setChecked(slot is not None and slot.kept)
         self.counted.show_value(train_text(gear.own) if gear else "")
         limit = vehicle.search.tolerance_percent
         self._offers = ()
         if gear is None:
             self.list_head.setText("Trains")
-        elif not self._have_trains(vehicle, gear.name):
+        elif not self._have_trains(vehicle, gear.id):
             self.list_head.setText("Working out this kit's trains …")
         elif not free:
             self._offers = self._made.trains
@@ -102,7 +102,7 @@ class TrainChoice(QWidget):
             )
         else:
             self._offers = self._made.trains
-            sign = "+" if wanted_parity(vehicle, gear.name) == 0 else "−"
+            sign = "+" if wanted_parity(vehicle, gear.id) == 0 else "−"
             head = f"Trains within {limit:g} %, turning {sign}"
             if self._offers and abs(self._offers[0].error_percent) > limit:
                 head = f"Nearest trains (none within {limit:g} %)"
@@ -203,7 +203,7 @@ class TrainChoice(QWidget):
             return
         role: Role = "driver" if place.role == "driver" else "driven"
         self.sizes_menu = QMenu(self)
-        found = swaps(self.session.vehicle, gear.name, place.pair, role, self.session.situation)
+        found = swaps(self.session.vehicle, gear.id, place.pair, role, self.session.situation)
         for swap in found:
             words = self._swap_words(swap)
             action = self.sizes_menu.addAction(words)

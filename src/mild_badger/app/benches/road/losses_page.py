@@ -119,9 +119,9 @@ class LossesPage(QWidget):
         falls: tuple[Fall, ...] = ()
         rows = []
         if gear is not None:
-            falls = waterfall(vehicle, gear.name, gear.motor_rpm)
+            falls = waterfall(vehicle, gear.id, gear.motor_rpm)
             rows = [[Cell(d.name), Cell(f"{d.at_motor_n_mm:.2f}", right=True)]
-                    for d in drag_lines(vehicle, gear.name)]  # fmt: skip
+                    for d in drag_lines(vehicle, gear.id)]  # fmt: skip
         self.view.show_falls(evaluation, falls)
         self.lines.show_cells(rows)
 

@@ -43,7 +43,12 @@ class HillView(Paper):
         self.show_evaluation(evaluation)
 
     def words(self) -> str:
-        return "; ".join(f"gear {p.gear}: {p.hill_percent:.0f} %, {p.limit}" for p in self.pulls)
+        if self.evaluation is None:
+            return ""
+        named = self.evaluation.vehicle.gear_name
+        return "; ".join(
+            f"gear {named(p.gear)}: {p.hill_percent:.0f} %, {p.limit}" for p in self.pulls
+        )
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens = self.theme.tokens
@@ -69,7 +74,7 @@ class HillView(Paper):
             place = QRectF(box.left() - 20, box.top() - 18, box.width() + 40, 16)
             painter.drawText(place, middle, words)
             name = QRectF(box.left() - 20, ground + 3, box.width() + 40, 16)
-            painter.drawText(name, middle, pull.gear)
+            painter.drawText(name, middle, evaluation.vehicle.gear_name(pull.gear))
             painter.setPen(tokens.soft)
             short = {"the motor": "motor", "the tyres' grip": "grip"}.get(pull.limit, "skips")
             painter.drawText(name.translated(0, 16), middle, short)
@@ -125,7 +130,7 @@ class PullPage(QWidget):
                 f"{p.torque_n_mm:.0f} N·mm at the wheels; {p.drag_n_mm:.1f} N·mm drag at the motor"
             )
             rows.append(
-                [Cell(p.gear, bold=bold, tip=tip),
+                [Cell(vehicle.gear_name(p.gear), bold=bold, tip=tip),
                  *(Cell(text, right=True, bold=bold, tip=tip) for text in figures),
                  Cell(p.limit)]
             )  # fmt: skip

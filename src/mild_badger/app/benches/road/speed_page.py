@@ -166,7 +166,7 @@ class SpeedPage(QWidget):
                 (f"{km_per_hour(gear.real_limit_mm_s):.1f}", True),
                 ({1: "forwards +", -1: "backwards −", 0: "nothing"}[gear.direction], False),
             )
-            bold = gear.name == evaluation.situation.gear
+            bold = gear.id == evaluation.situation.gear
             rows.append(
                 [Cell(text.replace("-", "−"), right=right, bold=bold) for text, right in words]
             )

@@ -92,9 +92,9 @@ class CatchView(Paper):
                 catch_at, tilt = x, UP[held[sleeve]]
             for face, side in UP.items():
                 names = [
-                    g.name for g in vehicle.real.gears
-                    if vehicle.box.ready(g.name)
-                    and sleeves_of(vehicle.box, g.name).get(sleeve) == face
+                    g.id for g in vehicle.real.gears
+                    if vehicle.box.ready(g.id)
+                    and sleeves_of(vehicle.box, g.id).get(sleeve) == face
                 ]  # fmt: skip
                 painter.setPen(pen(tokens.hair, 2))
                 spot = QPointF(x, middle + side * reach)
@@ -124,7 +124,7 @@ class CatchView(Paper):
         color = tokens.back if reverse else tokens.run if active else tokens.ink
         painter.setPen(pen(color, 2.2 if active else 1.6))
         painter.setBrush(tokens.panel if active else tokens.paper)
-        words = "/".join(names)
+        words = evaluation.vehicle.gear_names(names)
         font = figure_font("tab")
         half = min(max(18.0, 5.0 * len(words) + 10), step / 2 - 4)
         box = QRectF(spot.x() - half, spot.y() - 16, 2 * half, 32)
@@ -199,5 +199,5 @@ def _gears(evaluation: Evaluation, sleeve: str) -> str:
     box = evaluation.vehicle.box
     return "/".join(
         g.name for g in evaluation.vehicle.real.gears
-        if box.ready(g.name) and sleeve in sleeves_of(box, g.name)
+        if box.ready(g.id) and sleeve in sleeves_of(box, g.id)
     )  # fmt: skip

@@ -62,6 +62,10 @@ class SlotDiagram(Paper):
         """Where a place is drawn, in the widget's pixels."""
         return next(p.box for p in self._places if (p.column, p.face) == (column, face))
 
+    def _name(self, view: SlotView) -> str:
+        gear = view.slot.gear
+        return gear if self.evaluation is None else self.evaluation.vehicle.gear_name(gear)
+
     def words_of(self, place: _Place) -> str:
         """Say in words what a place holds."""
         where = f"column {place.column}, {place.face}"
@@ -70,7 +74,7 @@ class SlotDiagram(Paper):
         view = place.view
         way = {1: "output +", -1: "output −", 0: "direction unknown"}[view.direction]
         train = train_text(view.slot.train) or "no train yet"
-        return f"{where}: gear {view.slot.gear}, {train}, {view.meshes} meshes, {way}"
+        return f"{where}: gear {self._name(view)}, {train}, {view.meshes} meshes, {way}"
 
     def resizeEvent(self, _event: QEvent | None) -> None:
         self._lay_out()
@@ -103,7 +107,7 @@ class SlotDiagram(Paper):
         if self._drag is not None and self._pressed is not None and self._pressed.view is not None:
             painter.setFont(figure_font("figure"))
             painter.setPen(self.theme.tokens.run)
-            painter.drawText(self._drag + QPointF(10, 6), self._pressed.view.slot.gear)
+            painter.drawText(self._drag + QPointF(10, 6), self._name(self._pressed.view))
 
     def _box(self, column: int, face: Face) -> QRectF:
         return self.place_of(column, face)
@@ -188,7 +192,7 @@ class SlotDiagram(Paper):
             painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), "free")
             return
         painter.setPen(tokens.back if view.reverse else tokens.run if chosen else tokens.ink)
-        painter.setFont(figure_font("figure" if len(view.slot.gear) < 4 else "tab"))
+        painter.setFont(figure_font("figure" if len(self._name(view)) < 4 else "tab"))
         inner = box.adjusted(10, 6, -10, -6)
         shown = ""
         gear = evaluation.gear(view.slot.gear)
@@ -197,7 +201,7 @@ class SlotDiagram(Paper):
         bold = text_font("text", bold=True)
         taken = QFontMetricsF(bold).horizontalAdvance(shown)
         top = int(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
-        name = elided(view.slot.gear, painter.font(), max(inner.width() - taken - 6, 24))
+        name = elided(self._name(view), painter.font(), max(inner.width() - taken - 6, 24))
         painter.drawText(inner, top, name)
         painter.setPen(tokens.ink)
         painter.setFont(bold)

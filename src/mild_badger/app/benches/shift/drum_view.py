@@ -37,8 +37,11 @@ class DrumView(Paper):
     def words(self) -> str:
         if self.evaluation is None:
             return ""
-        layout = drum_layout(self.evaluation.vehicle)
-        return ", ".join(f"{p.gear or 'N'} at {p.angle_deg:.0f}°" for p in layout.positions)
+        vehicle = self.evaluation.vehicle
+        return ", ".join(
+            f"{vehicle.gear_name(p.gear or 'N')} at {p.angle_deg:.0f}°"
+            for p in drum_layout(vehicle).positions
+        )
 
     def place_of(self, gear: str | None) -> QPointF:
         """Where a position is drawn, in the widget's pixels."""
@@ -111,7 +114,8 @@ class DrumView(Paper):
                 painter.setPen(accent if active else tokens.ink)
                 painter.setFont(figure_font("tab"))
                 box = QRectF(x - 40, top - 38, 80, 20)
-                painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), position.gear or "N")
+                name = evaluation.vehicle.gear_name(position.gear or "N")
+                painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), name)
                 if roomy or active:
                     painter.setPen(tokens.soft)
                     painter.setFont(text_font("small"))

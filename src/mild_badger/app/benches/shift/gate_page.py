@@ -58,14 +58,14 @@ class GateView(Paper):
             return ""
         seen = SEEN[self.evaluation.vehicle.lever.seen_from]
         found = [
-            f"{gate.name}: " + ", ".join(f"{p.gear} knob {KNOB[p.knob]}" for p in gate.places)
+            f"{gate.name}: " + ", ".join(f"{p.label} knob {KNOB[p.knob]}" for p in gate.places)
             for gate in gates(self.evaluation.vehicle)
         ]
         return f"{seen}; " + "; ".join(found)
 
     def place_of(self, gear: str) -> QPointF:
         """Where a gear is drawn, in the widget's pixels."""
-        return next(box.center() for place, box in self._places if gear in place.gear.split("/"))
+        return next(box.center() for place, box in self._places if gear in place.gears)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self.evaluation is None:
@@ -73,8 +73,8 @@ class GateView(Paper):
         for place, box in self._places:
             if box.contains(event.position()):
                 now = self.evaluation.situation.gear
-                names = place.gear.split("/")
-                self.engage.emit(next((n for n in names if n != now), names[0]))
+                other = next((gear for gear in place.gears if gear != now), place.gears[0])
+                self.engage.emit(other)
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         self._places = []
@@ -118,18 +118,18 @@ class GateView(Paper):
         engaged = evaluation.situation.gear
         for place in gate.places:
             spot = at(place.x_mm, place.y_mm)
-            active = engaged is not None and engaged in place.gear.split("/")
+            active = engaged is not None and engaged in place.gears
             knob = spot if active else knob
             color = tokens.back if place.reverse else tokens.run if active else tokens.ink
             painter.setBrush(tokens.panel if active else tokens.paper)
             painter.setPen(pen(color, 2.2 if active else 1.6))
-            font = figure_font("figure" if len(place.gear) <= 2 else "tab")
+            font = figure_font("figure" if len(place.label) <= 2 else "tab")
             painter.setFont(font)
-            half = max(RADIUS, QFontMetricsF(font).horizontalAdvance(place.gear) / 2 + 10)
+            half = max(RADIUS, QFontMetricsF(font).horizontalAdvance(place.label) / 2 + 10)
             box = QRectF(spot.x() - half, spot.y() - RADIUS, 2 * half, 2 * RADIUS)
             painter.drawRoundedRect(box, RADIUS, RADIUS)
             self._places.append((place, box))
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, place.gear)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, place.label)
         painter.setBrush(tokens.ink)
         painter.setPen(pen(tokens.ink))
         if knob == centre:
@@ -148,7 +148,7 @@ class GateView(Paper):
         if room.height() < 70:
             return
         engaged = evaluation.situation.gear
-        knob = next((p.knob for g in found for p in g.places if engaged in p.gear.split("/")), None)
+        knob = next((p.knob for g in found for p in g.places if engaged in p.gears), None)
         below = lever.pivot == "below"  # then knob and finger are on one side of it
         length = max(lever.arm_above_mm, lever.arm_below_mm) if below else (
             lever.arm_above_mm + lever.arm_below_mm

@@ -98,14 +98,14 @@ class PlayView(Paper):
                 ahead = (spot - neutral[place.rail]) * side
             for place in gate.places:
                 spot = centre + QPointF(scale * place.x_mm, -scale * place.y_mm)
-                active = any(g in frame.gears for g in place.gear.split("/"))
+                active = any(g in frame.gears for g in place.gears)
                 color = tokens.back if place.reverse else tokens.run if active else tokens.ink
                 painter.setPen(color)
                 out = spot - neutral[place.rail]
                 length = max(abs(out.x()), abs(out.y()), 1.0)
                 beside = spot + out / length * 16
                 box = QRectF(beside.x() - 30, beside.y() - 12, 60, 24)
-                painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), place.gear)
+                painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), place.label)
             low = min(int(rail), len(neutral) - 1)
             high = min(low + 1, len(neutral) - 1)
             stand = neutral[low] + (neutral[high] - neutral[low]) * (rail - low)
@@ -179,7 +179,11 @@ class PlayView(Paper):
             painter.setPen(tokens.run if active else tokens.ink)
             painter.setFont(figure_font("tab"))
             box = QRectF(x - 30, low - length * scale - 22, 60, 20)
-            painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), position.gear or "N")
+            painter.drawText(
+                box,
+                int(Qt.AlignmentFlag.AlignCenter),
+                evaluation.vehicle.gear_name(position.gear or "N"),
+            )
         shift = layout.lengths_mm[0] if len(layout.lengths_mm) > 1 else 0.0
         for track in layout.tracks:
             base = low - (track.drum * shift + track.axial_mm) * scale
@@ -284,7 +288,7 @@ class PlayView(Paper):
         painter.setPen(tokens.back if reverse else tokens.run if inside else tokens.ink)
         font = figure_font("tab")
         painter.setFont(font)
-        words = elided("/".join(names), font, 70)
+        words = elided(evaluation.vehicle.gear_names(names), font, 70)
         flag = Qt.AlignmentFlag
         if left:
             box = QRectF(at.x() + 5, at.y() - 10, 72, 20)
@@ -305,8 +309,8 @@ def _column(evaluation: Evaluation, sleeve: str) -> _Column:
     vehicle = evaluation.vehicle
     sides: dict[int, list[str]] = {-1: [], 1: []}
     for gear in vehicle.real.gears:
-        if vehicle.box.ready(gear.name):
-            face = sleeves_of(vehicle.box, gear.name).get(sleeve)
+        if vehicle.box.ready(gear.id):
+            face = sleeves_of(vehicle.box, gear.id).get(sleeve)
             if face is not None:
-                sides[SIDES[face]].append(gear.name)
+                sides[SIDES[face]].append(gear.id)
     return _Column(sleeve, tuple(sides[-1]), tuple(sides[1]))

@@ -102,7 +102,7 @@ class PowerPage(QWidget):
         gear = evaluation.engaged
         found = None
         if gear is not None:
-            found = power_table(evaluation.vehicle, gear.name, gear.motor_rpm)
+            found = power_table(evaluation.vehicle, gear.id, gear.motor_rpm)
         self.view.table = found
         self.view.show_evaluation(evaluation)
         self.words.setText(found.words if found else NOTHING)

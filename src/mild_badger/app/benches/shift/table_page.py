@@ -8,6 +8,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.states import Verdict
 from mild_badger.core.shift.ways import Way, shift_ways
 from mild_badger.core.stations import sign_of
+from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["TablePage"]
 
@@ -41,8 +42,8 @@ class TablePage(QWidget):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the shifts of a box."""
         vehicle = evaluation.vehicle
-        self._shifts = shift_ways(vehicle)
-        names = [row[0].start or "N" for row in self._shifts]
+        self._vehicle, self._shifts = vehicle, shift_ways(vehicle)
+        names = [vehicle.gear_name(row[0].start or "N") for row in self._shifts]
         engaged = evaluation.situation.gear
         if self.table.columnCount() != len(names) + 1:
             self.table.setColumnCount(len(names) + 1)
@@ -62,7 +63,7 @@ class TablePage(QWidget):
                     *(
                         Cell(
                             _count(shift), right=True, bold=here,
-                            tip=f"{_name(shift.start)} to {_name(shift.end)}: {shift.words}",
+                            tip=f"{_ends(vehicle, shift)}: {shift.words}",
                         )
                         for shift in row
                     ),
@@ -79,7 +80,7 @@ class TablePage(QWidget):
                 [
                     Cell(", ".join(f"{s.replace('.', ' ')} {p}" for s, p in state.sleeves) or "–"),
                     Cell(state.verdict.value, bold=state.verdict is Verdict.LOCKS),
-                    Cell(", ".join(state.gears) or "–"),
+                    Cell(", ".join(map(evaluation.vehicle.gear_name, state.gears)) or "–"),
                     Cell("–" if state.ratio is None else f"{float(state.ratio):.3f}", right=True),
                     Cell(WAYS[sign_of(state.forwards)], right=True),
                     Cell("; ".join(state.fighting) or state.passing),
@@ -100,11 +101,12 @@ class TablePage(QWidget):
             return
         shift = self._shifts[row][column]
         takes = f", {shift.seconds:.2f} s" if shift.seconds else ""
-        self.words.setText(f"{_name(shift.start)} to {_name(shift.end)}: {shift.words}{takes}.")
+        self.words.setText(f"{_ends(self._vehicle, shift)}: {shift.words}{takes}.")
 
 
-def _name(gear: str | None) -> str:
-    return f"Gear {gear}" if gear else "Neutral"
+def _ends(vehicle: Vehicle, way: Way) -> str:
+    ends = [f"Gear {vehicle.gear_name(g)}" if g else "Neutral" for g in (way.start, way.end)]
+    return " to ".join(ends)
 
 
 def _count(way: Way) -> str:

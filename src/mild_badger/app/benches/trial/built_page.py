@@ -13,6 +13,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.trial.built import Bay, BayPart, bays, measure
 from mild_badger.core.vehicle.model import Vehicle
@@ -119,7 +120,7 @@ class BuiltPage(QWidget):
         self.table.show_cells(
             [
                 [
-                    Cell(bay.shaft.replace(".", " ")), Cell(bay.walls[0]), Cell(bay.walls[1]),
+                    Cell(shaft_words(evaluation.vehicle, bay.shaft)), *map(Cell, bay.walls),
                     Cell(f"{bay.play_mm:.2f}".replace("-", "−"), right=True,
                          bold=bay.trim is not None),
                     Cell(bay.words, tip=bay.words),

@@ -152,8 +152,7 @@ class ListPage(QWidget):
         for row in range(len(self._steps), len(self._keys)):
             self.table.setSpan(row, 1, 1, 5)
         self.view.show_readings(evaluation)
-        names = positions(vehicle)
-        fill(self.position, [(name, name) for name in names])
+        fill(self.position, [(vehicle.gear_name(p), p) for p in positions(vehicle)])
         self.position.setCurrentIndex(self.position.findData(engaged))
         fill(self.place, [(place.name, place.body) for place in places(vehicle)])
         self.forget.setEnabled(bool(vehicle.trial.readings))
@@ -177,7 +176,8 @@ class ListPage(QWidget):
         def name(step: Step | TrialStep) -> Cell:
             key = step.position if isinstance(step, Step) else step.key
             done = key in self.session.vehicle.trial.ticks
-            shown = step.position if isinstance(step, Step) else step.name
+            named = self.session.vehicle.gear_name
+            shown = named(step.position) if isinstance(step, Step) else step.name
             return Cell(shown, checked=done, bold=key == self._engaged, tip=step.words)
 
         def ticked(vehicle: Vehicle, row: int, on: bool) -> Edit:
@@ -274,7 +274,8 @@ class ListPage(QWidget):
             self.session.do(forget_reading(vehicle, found))
         else:
             self.session.refused.emit(
-                f"Nothing was read in {here[0]} at {self.place.currentText()}. Choose position and "
+                f"Nothing was read in {self.position.currentText()} at "
+                f"{self.place.currentText()}. Choose position and "
                 "place of the reading to forget."
             )
 

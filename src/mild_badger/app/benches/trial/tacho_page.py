@@ -158,7 +158,7 @@ class TachoPage(QWidget):
         vehicle = evaluation.vehicle
         self.slots_in.show_value(str(vehicle.trial.slots_in))
         self.slots_out.show_value(str(vehicle.trial.slots_out))
-        fill(self.position, [(name, name) for name in positions(vehicle)])
+        fill(self.position, [(vehicle.gear_name(p), p) for p in positions(vehicle)])
         self.position.setCurrentIndex(self.position.findData(evaluation.situation.gear or NEUTRAL))
         fill(self.place, [(place.name, place.body) for place in places(vehicle)])
         self._faults = faults_of(vehicle)
@@ -330,7 +330,8 @@ class TachoPage(QWidget):
         kind = self.fault_kind.currentData()
         fill(
             self.fault,
-            [(fault.words, number) for number, fault in enumerate(self._faults)
+            [(fault.words(self.session.vehicle), number)
+             for number, fault in enumerate(self._faults)
              if fault.kind == kind],
         )  # fmt: skip
         self.fault.setEnabled(bool(kind) and self.kind.currentData() == RIG)

@@ -318,7 +318,7 @@ class VehicleBench(Bench):
             return Cell(row.gear.name, color=back if row.gear.reverse else None)
 
         def typed_name(vehicle: Vehicle, row: int, text: str) -> Edit:
-            return rename_gear(vehicle, vehicle.real.gears[row].name, text)
+            return rename_gear(vehicle, vehicle.real.gears[row].id, text)
 
         def ratio(row: _Row) -> Cell:
             return Cell(format_ratio(row.gear.ratio, self.session.school), right=True)
@@ -349,7 +349,7 @@ class VehicleBench(Bench):
         steps = iter(evaluation.steps)
         rows = []
         for gear in evaluation.vehicle.real.gears:
-            result = evaluation.gear(gear.name)
+            result = evaluation.gear(gear.id)
             step = None if gear.reverse else next(steps, None)
             speed = km_per_hour(result.real_limit_mm_s) if result else 0.0
             rows.append(_Row(gear, "" if step is None else f"{step:.3f}", speed))
@@ -375,7 +375,7 @@ class VehicleBench(Bench):
         elif len(gears) == 1:
             self.session.refused.emit("A vehicle has at least one gear; change this one instead.")
         else:
-            self.session.do(remove_gear(self.session.vehicle, gears[row].name))
+            self.session.do(remove_gear(self.session.vehicle, gears[row].id))
 
     def _more(self) -> QToolButton:
         """Offer what changes the list: one gear out, or all of it at once."""

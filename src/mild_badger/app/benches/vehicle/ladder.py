@@ -73,7 +73,7 @@ class SpeedLadder(Paper):
         for number, (gear, (got, real)) in enumerate(zip(gears, speeds, strict=True)):
             middle = head + (number + 0.5) * tall
             color = tokens.back if gear.reverse else tokens.run
-            chosen = gear.name == evaluation.situation.gear
+            chosen = gear.id == evaluation.situation.gear
             painter.setPen(color if chosen or gear.reverse else tokens.ink)
             painter.setFont(figure_font("tab" if tall > 15 else "small"))
             painter.drawText(

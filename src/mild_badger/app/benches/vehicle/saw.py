@@ -38,7 +38,8 @@ class SawTooth(Paper):
             if mine is not None:
                 got = f"from {mine.from_percent:.0f} % to {mine.to_km_h:.1f} km/h"
             lines.append(
-                f"Gear {leg.gear}: real from {leg.from_percent:.0f} % to {leg.to_km_h:.1f} km/h, "
+                f"Gear {self.evaluation.vehicle.gear_name(leg.gear)}: real from "
+                f"{leg.from_percent:.0f} % to {leg.to_km_h:.1f} km/h, "
                 f"model {got}"
             )
         return "\n".join(lines)
@@ -110,5 +111,5 @@ class SawTooth(Paper):
             painter.drawLine(start, end)
             if heavy:
                 painter.setFont(text_font("small", bold=chosen))
-                painter.drawText(end + QPointF(-4, -5), leg.gear[:4])
+                painter.drawText(end + QPointF(-4, -5), evaluation.vehicle.gear_name(leg.gear)[:4])
             last = end

@@ -80,10 +80,10 @@ class BookPage(QWidget):
         self.save.setEnabled(bool(self.data))
         self.shown.setCurrentIndex(int(bool(self.data)))
         if not self.data:
-            gear = evaluation.situation.gear
+            gear = evaluation.engaged
             self.words.setText(
                 "The gear that is engaged is drawn on the cover"
-                + (f": {gear}." if gear else "; in neutral the first that drives.")
+                + (f": {gear.name}." if gear else "; in neutral the first that drives.")
             )
         elif self._of != evaluation.vehicle:
             self.words.setText(f"{self._pages()} {OTHERWISE}")

@@ -1,0 +1,127 @@
+"""A name is for the builder alone: what it is called changes nothing, and no id is shown."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from marked import leaks, marked
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.publish.report import report
+from mild_badger.core.publish.tables import gears_csv, parts_csv
+from mild_badger.core.results import Situation
+from mild_badger.core.vehicle.codec import decode, encode
+from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit, rename_gear
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.assembly import assembly_plan
+from mild_badger.core.workshop.cutlist import cut_plans
+from mild_badger.core.workshop.templates import templates_of
+from strategies import placed_demo
+
+FILES = Path(__file__).parent / "files"
+ODD_NAMES = ("lo/3", "gear 1", "2: second", "R, second", "ß·4", "N?", "a/b.driver", "7 8")
+
+
+def without(value: Any, names: dict[str, str]) -> Any:
+    """Put the old names back into what a report says."""
+    text = json.dumps(value, ensure_ascii=False)
+    for odd, name in names.items():
+        text = text.replace(json.dumps(odd, ensure_ascii=False)[1:-1], name)
+    return json.loads(text)
+
+
+def renamed(vehicle: Vehicle, names: dict[str, str]) -> Vehicle:
+    for gear in vehicle.real.gears:
+        odd = next(o for o, name in names.items() if name == gear.name)
+        vehicle = apply_edit(vehicle, rename_gear(vehicle, gear.id, odd))
+    return vehicle
+
+
+@pytest.mark.parametrize("name", DEMOS)
+def test_renaming_changes_nothing_but_names(name: str) -> None:
+    plain = placed_demo(name)
+    gears = plain.real.gears
+    names = {f"{n}¤{ODD_NAMES[n]}": gear.name for n, gear in enumerate(gears)}
+    odd = renamed(plain, names)
+    assert odd.model_copy(update={"real": plain.real}) == plain
+    for gear in (None, plain.real.gears[0].id):
+        one, other = (evaluate(v, Situation(gear=gear)) for v in (plain, odd))
+        assert without(report(other), names) == json.loads(json.dumps(report(one)))
+        assert [f.code for f in other.findings] == [f.code for f in one.findings]
+        assert [f.where for f in other.findings] == [f.where for f in one.findings]
+    back = decode(encode(odd))
+    assert back == odd
+
+
+@pytest.mark.parametrize("name", DEMOS)
+def test_no_id_is_shown(name: str) -> None:
+    vehicle = marked(placed_demo(name))
+    for gear in (None, *(g.id for g in vehicle.real.gears)):
+        shown = evaluate(vehicle, Situation(gear=gear))
+        data = report(shown)
+        for gear_data in data["gears"]:
+            del gear_data["id"]
+        for finding in data["findings"]:
+            del finding["where"]
+        for state in data["states"]:
+            del state["sleeves"]
+        assert list(leaks(data)) == []
+        assert list(leaks([[s.name, s.figure, list(s.details)] for s in shown.stations])) == []
+        assert list(leaks([f.mend.label for f in shown.findings if f.mend])) == []
+    assert list(leaks(gears_csv(shown))) == []
+    assert list(leaks(parts_csv(shown))) == []
+    plan = assembly_plan(vehicle)
+    said = [[s.title, s.words, list(s.mistakes), list(s.parts)] for s in plan.steps]
+    assert list(leaks(said)) == []
+    assert list(leaks([piece.words for piece in plan.pieces])) == []
+    assert list(leaks([template.words for template in templates_of(vehicle)])) == []
+    cuts = [piece.words for plan in cut_plans(vehicle) for rod in plan.rods for piece in rod.pieces]
+    assert list(leaks(cuts)) == []
+
+
+@pytest.mark.parametrize("name", ["timber-tractor", "street-sweeper"])
+def test_files_of_version_4_open_as_they_were(name: str) -> None:
+    old = decode((FILES / f"{name}-version-4.badger.json").read_text(encoding="utf-8"))
+    assert old == demo_vehicle(f"larkholm-{name}")
+
+
+def test_ids_go_where_names_stood_in_older_files() -> None:
+    data = json.loads((FILES / "timber-tractor-version-4.badger.json").read_text(encoding="utf-8"))
+    plain = decode(json.dumps(data))
+    text = json.dumps(data["vehicle"])
+    # a name that no id can have, in all that concerned the gear, and in a version kept inside
+    for old, new in (('"gear": "2"', '"gear": "lo/2"'), ('"name": "2"', '"name": "lo/2"')):
+        text = text.replace(old, new)
+    odd = json.loads(text)
+    odd["shifting"] = {**odd.get("shifting", {}), "drum": {"order": ["lo/2", None, "1"]}}
+    odd["trial"] = {
+        "readings": [{"position": "lo/2", "body": "gear lo/2/0.driven", "turns": 1.0, "way": 1}],
+        "ticks": ["lo/2", "neutral"],
+    }
+    odd["assembly"] = {"states": [{"key": "gear lo/2/0.driver", "state": "made"}]}
+    odd["change_gear"] = {"train": "gear lo/2", "pair": 0, "role": "driver"}
+    odd["versions"] = [
+        {"name": "before", "date": "2026-01-02", "data": json.loads(json.dumps(odd))}
+    ]
+    vehicle = decode(json.dumps({**data, "vehicle": odd}))
+    assert vehicle.gear_name("lo-2") == "lo/2"
+    assert vehicle.box.slot("lo-2") is not None
+    assert vehicle.shifting.drum.order[0] == "lo-2"
+    (reading,) = vehicle.trial.readings
+    assert (reading.position, reading.body) == ("lo-2", "gear lo-2/0.driven")
+    assert vehicle.trial.ticks == ("lo-2", "neutral")
+    assert vehicle.assembly.states[0].key == "gear lo-2/0.driver"
+    assert vehicle.change_gear is not None
+    assert vehicle.change_gear.train == "gear lo-2"
+    assert vehicle.versions[0].data["box"]["slots"] == odd_slots(vehicle)
+    ratios = [gear.ratio for gear in evaluate(vehicle).gears]
+    assert ratios == [gear.ratio for gear in evaluate(plain).gears]
+
+
+def odd_slots(vehicle: Vehicle) -> Any:
+    """The slots as the kept version has them: plain data of the same gears."""
+    kept = vehicle.versions[0].data["box"]["slots"]
+    assert {slot["gear"] for slot in kept} == {slot.gear for slot in vehicle.box.slots}
+    return kept
