@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any
 
+from mild_badger.core.drivetrain.efficiency import trains_alone
 from mild_badger.core.errors import InputError
 from mild_badger.core.ratios.deep import best_deep, build_deep, is_deep, smallest_deep
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch, lanes_of
@@ -22,7 +23,7 @@ from mild_badger.core.ratios.stocked import (
     smallest_stocked,
     used_by,
 )
-from mild_badger.core.ratios.tradeoffs import Stock, set_efficiency, trade_offs
+from mild_badger.core.ratios.tradeoffs import Stock, trade_offs
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.ratios.twin import TwinMatch
 from mild_badger.core.targets.schools import parse_exact
@@ -373,7 +374,7 @@ def _pareto(options: argparse.Namespace, question: _Question) -> int:
     loss = question.kit.mesh_loss
     if options.json:
         points = [
-            {**_match_data(found, options.fit), "efficiency": set_efficiency(found, loss)}
+            {**_match_data(found, options.fit), "efficiency": _efficiency(found, loss)}
             for found in front
         ]
         print(json.dumps({"fit": options.fit, "pareto": points}, indent=2))
@@ -382,9 +383,14 @@ def _pareto(options: argparse.Namespace, question: _Question) -> int:
         print(
             f"{found.cost.gears:4d} gears, {found.cost.pairs:3d} pairs, worst "
             f"{found.worst_error_percent:7.3f} %, factor {found.factor:.4f}, "
-            f"{100 * set_efficiency(found, loss):.1f} % of the power"
+            f"{100 * _efficiency(found, loss):.1f} % of the power"
         )
     return 0
+
+
+def _efficiency(found: SetMatch, mesh_loss: float) -> float:
+    """Give the share of the power that the trains pass, the mean over the gears."""
+    return trains_alone([gear.train for gear in found.gears], mesh_loss)
 
 
 def _nothing(options: argparse.Namespace, reason: str) -> int:

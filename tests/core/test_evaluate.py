@@ -50,8 +50,8 @@ def test_third_gear_of_the_bus_by_hand() -> None:
     assert gear.wheel_rpm == pytest.approx(rpm)
     assert gear.speed_mm_s == pytest.approx(rpm / 60 * pi * 68)
     # one rail mesh, two in the train, one tie, then two spur meshes and the bevel: 7 at 4 % each
-    assert gear.box_reach == pytest.approx(0.96**4)
-    assert gear.reach == pytest.approx(0.96**7)
+    assert gear.box_efficiency == pytest.approx(0.96**4)
+    assert gear.efficiency == pytest.approx(0.96**7)
     torque = 120 * (1 - 3200 / 4200)
     strip = {station.key: station for station in found.stations}
     assert strip["motor"].torque_n_mm == pytest.approx(torque)

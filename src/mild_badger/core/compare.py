@@ -6,6 +6,7 @@ from fractions import Fraction
 from typing import Literal
 
 from mild_badger.core.changes import Edit
+from mild_badger.core.drivetrain.efficiency import mean_efficiency
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.length import box_length_mm
 from mild_badger.core.machine.lever_result import lay_out_lever
@@ -13,7 +14,6 @@ from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.match_box import KINDS, BoxMatch, Kind, match_box
 from mild_badger.core.ratios.propose import kept_trains, search_places
 from mild_badger.core.ratios.ranges import RangeMatch, Speed, speeds_of
-from mild_badger.core.ratios.tradeoffs import set_efficiency
 from mild_badger.core.ratios.train import gear_count, train_text
 from mild_badger.core.targets.speeds import deviation_percent
 from mild_badger.core.vehicle.box import (
@@ -58,8 +58,8 @@ class Offer:
 
     ``within`` tells whether every gear keeps the tolerance; where none does the least worst error
     is offered. Length in mm is an estimate; ``short`` counts the parts missing in stock;
-    ``efficiency`` is the mean share of power through the trains. ``speeds`` are those of a range ×
-    splitter box in their shift order.
+    ``efficiency`` is the mean share of the power that passes the box. ``speeds`` are those of a
+    range × splitter box in their shift order.
     """
 
     kind: Kind | Literal["lever"]
@@ -157,7 +157,7 @@ def offer_of(vehicle: Vehicle, found: BoxMatch, *, within: bool) -> Offer:
         gears=found.found.cost.gears,
         length_mm=box_length_mm(found.box, vehicle.kit),
         short=sum(part.short for part in parts_needed(after)),
-        efficiency=set_efficiency(found.found, vehicle.kit.mesh_loss),
+        efficiency=mean_efficiency(after) or 0.0,
         note=_note(found, speeds),
         speeds=speeds,
     )
@@ -207,7 +207,7 @@ def lever_offer(vehicle: Vehicle) -> Offer:
         within=all_there and worst <= vehicle.search.tolerance_percent,
         worst_error_percent=worst, pairs=len(box.drive.pairs), gears=gear_count(box.drive.pairs),
         length_mm=box_length_mm(box, vehicle.kit), short=sum(p.short for p in shown.parts),
-        efficiency=sum(gear.box_reach for gear in forward) / len(forward),
+        efficiency=mean_efficiency(after) or 0.0,
         note=f"stepless, {box.drive.ratchets} ratchets" + (", no reverse" if backwards else ""),
     )  # fmt: skip
 

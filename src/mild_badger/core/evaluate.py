@@ -17,16 +17,15 @@ from mild_badger.core.axle.road_state import (
 from mild_badger.core.axle.rows import axle_rows, torque_words
 from mild_badger.core.drivetrain.assemble import (
     HOUSING,
-    MOTOR,
     WHEELS,
     assemble,
     box_output,
     sleeves_for,
 )
 from mild_badger.core.drivetrain.boxes import chain_bodies, second_key, train_bodies
+from mild_badger.core.drivetrain.efficiency import InGear, gear_ahead, gears_ahead
 from mild_badger.core.drivetrain.graph import Drivetrain
-from mild_badger.core.drivetrain.path import power_path, summed_efficiency
-from mild_badger.core.drivetrain.solve import Solution, solve
+from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings import Finding
 from mild_badger.core.functions.result import FunctionResult, function_result
 from mild_badger.core.layout.gear import place_gear
@@ -56,7 +55,7 @@ from mild_badger.core.targets.speeds import (
     steps,
 )
 from mild_badger.core.units import km_per_hour, rim_speed_mm_s
-from mild_badger.core.vehicle.box import GearPair, Link, Slot
+from mild_badger.core.vehicle.box import Link, Slot
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.workshop.parts import PartLine, parts_needed, parts_spare
 
@@ -119,11 +118,10 @@ class Evaluation:
         return sum(gear.gears for gear in self.gears)
 
     @property
-    def loss_percent(self) -> float:
-        """Share of the power lost in the trains' meshes, the mean over the gears, in per cent."""
-        keeps = 1 - self.vehicle.kit.mesh_loss
-        lost = [100 * (1 - keeps**gear.meshes) for gear in self.gears]
-        return sum(lost) / len(lost) if lost else 0.0
+    def box_loss_percent(self) -> float | None:
+        """Share of the power lost in the box, the mean over the gears that drive, in per cent."""
+        shares = [gear.box_efficiency for gear in self.gears if gear.state is GearState.DRIVES]
+        return 100 * (1 - sum(shares) / len(shares)) if shares else None
 
     @property
     def kit_gears(self) -> int:
@@ -183,12 +181,10 @@ def _standing(vehicle: Vehicle, rpm: float) -> _Standing:
     """Work it out once: moving a slider of the road asks for the same again and again."""
     train = assemble(vehicle)
     ahead = conditions(vehicle, Straight(), locked=False)
-    solutions = {
-        gear.id: solve(train, sleeves_for(vehicle, gear.id), ahead) for gear in vehicle.real.gears
-    }
+    in_gear = gears_ahead(vehicle, ahead)
     factor = sqrt(factor_square(vehicle))
     gears = tuple(
-        _gear(vehicle, train, solutions[gear.id], target=gear, factor=factor, rpm=rpm)
+        _gear(vehicle, in_gear[gear.id], target=gear, factor=factor, rpm=rpm)
         for gear in vehicle.real.gears
     )
     parts = parts_needed(vehicle)
@@ -200,7 +196,7 @@ def _standing(vehicle: Vehicle, rpm: float) -> _Standing:
     return _Standing(
         train=train,
         gears=gears,
-        columns=slot_columns(vehicle, solutions),
+        columns=slot_columns(vehicle, {gear: ahead.solution for gear, ahead in in_gear.items()}),
         parts=parts,
         spare_parts=parts_spare(vehicle),
         proof=proof,
@@ -273,12 +269,10 @@ def gear_result(
     if target is None:
         return None
     rpm = situation.motor_rpm if situation and situation.motor_rpm is not None else None
-    train = assemble(vehicle)
     ahead = conditions(vehicle, Straight(), locked=False)
     return _gear(
         vehicle,
-        train,
-        solve(train, sleeves_for(vehicle, name), ahead),
+        gear_ahead(vehicle, name, ahead),
         target=target,
         factor=sqrt(factor_square(vehicle)),
         rpm=vehicle.motor.working_rpm if rpm is None else rpm,
@@ -288,15 +282,14 @@ def gear_result(
 
 def _gear(
     vehicle: Vehicle,
-    train: Drivetrain,
-    solution: Solution,
+    ahead: InGear,
     *,
     target: GearTarget,
     factor: float,
     rpm: float,
     placed: bool = True,
 ) -> GearResult:
-    slot = vehicle.box.slot(target.id)
+    solution, slot = ahead.solution, vehicle.box.slot(target.id)
     links = vehicle.box.chain(target.id)
     pairs = tuple(link.pair for link in links)
     second = slot.second if isinstance(slot, Slot) else ()
@@ -311,11 +304,6 @@ def _gear(
     ratio = 1 / output if drives and output else None
     turns = solution.speed(WHEELS["left"]) if drives else None
     forwards = None if turns is None else turns * vehicle.motor.turns
-    sleeves = sleeves_for(vehicle, target.id)
-    whole = power_path(train, sleeves, MOTOR, HOUSING) if drives else None
-    box = whole.until(box_output(vehicle)) if whole else None
-    loss = vehicle.kit.mesh_loss
-    shared = summed_efficiency(_branches(solution, target.id, links, second), loss)
     wheel_rpm = None if forwards is None else float(forwards) * rpm
     speed = None
     if wheel_rpm is not None:
@@ -340,8 +328,8 @@ def _gear(
         direction=sign_of(forwards),
         meshes=mesh_count((*pairs, *second)),
         gears=gear_count((*pairs, *second)),
-        box_reach=box.efficiency(loss) * shared if box else 0.0,
-        reach=whole.efficiency(loss) * shared if whole else 0.0,
+        box_efficiency=ahead.box if drives else 0.0,
+        efficiency=ahead.wheels if drives else 0.0,
         motor_rpm=rpm,
         box_rpm=None if output is None or not drives else float(output) * rpm * vehicle.motor.turns,
         wheel_rpm=wheel_rpm,
@@ -354,20 +342,6 @@ def _gear(
             solution.speed(body)
             for body in (*chain_bodies(links), *train_bodies(second_key(target.id), second))
         ),
-    )
-
-
-def _branches(
-    solution: Solution, gear: str, links: tuple[Link, ...], second: tuple[GearPair, ...]
-) -> tuple[tuple[int, Fraction], ...]:
-    """Meshes and end speed of each branch of a summing differential; none without one."""
-    if not second:
-        return ()
-    ends = (chain_bodies(links)[-1], train_bodies(second_key(gear), second)[-1])
-    trains = (tuple(link.pair for link in links), second)
-    return tuple(
-        (mesh_count(train), solution.speed(end) or Fraction(0))
-        for train, end in zip(trains, ends, strict=True)
     )
 
 

@@ -53,9 +53,10 @@ class GearResult:
 
     ``ratio`` is the box's, turns in per turn out, negative where the output turns against the
     input; ``direction`` is the vehicle's: +1 forwards, −1 backwards, 0 not at all. Speeds are at
-    the situation's motor speed and signed, forwards positive; ``reach`` is the share of the
-    motor's power that arrives at the wheels; ``turns`` are the train's gears' turns per turn of
-    the motor, in the placement's order. ``train`` is the whole chain from the box's input to its
+    the situation's motor speed and signed, forwards positive; ``efficiency`` is the share of
+    the motor's power that arrives at the wheels, ``box_efficiency`` that at the box's output;
+    ``turns`` are the train's gears' turns per turn of the motor, in the placement's order.
+    ``train`` is the whole chain from the box's input to its
     output, ``links`` say where each of its pairs stands in the document; ``own`` is the gear's own
     train, ``second`` its other branch where a differential sums two. ``shifts`` holds the profile
     shift of each pair of the chain that needs one.
@@ -78,8 +79,8 @@ class GearResult:
     direction: Sign
     meshes: int
     gears: int
-    box_reach: float
-    reach: float
+    box_efficiency: float
+    efficiency: float
     motor_rpm: float
     box_rpm: float | None
     wheel_rpm: float | None

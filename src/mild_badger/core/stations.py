@@ -46,7 +46,7 @@ class _Drive:
     def axle_torque_n_mm(self) -> float | None:
         if self.gear is None or self.overall is None:
             return None
-        return self.torque_n_mm * self.overall * self.gear.reach
+        return self.torque_n_mm * self.overall * self.gear.efficiency
 
     def mark(self, *names: str) -> Severity | None:
         return worst_severity(tuple(f for f in self.findings if set(names) & set(f.where)))
@@ -129,7 +129,7 @@ def _box(drive: _Drive, gears: tuple[str, ...]) -> Station:
     torque, ratio, words = None, None, ("no torque", "")
     if gear is not None and gear.ratio is not None:
         ratio = abs(float(gear.ratio))
-        torque = drive.torque_n_mm * ratio * gear.box_reach
+        torque = drive.torque_n_mm * ratio * gear.box_efficiency
         sign = "+" if gear.box_rpm and gear.box_rpm > 0 else "−"
         words = (f"{torque:.0f} N·mm", f"{ratio:.3f} : 1, turns {sign}")
     output = gear.box_rpm if gear is not None else None

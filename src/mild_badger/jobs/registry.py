@@ -8,7 +8,7 @@ from typing import Any
 __all__ = ["JOBS", "PARTS", "Job", "work_of"]
 
 JOBS: dict[str, str] = {
-    "find set": "ratios.answer:find_set",
+    "find set": "find_set:find_set",
     "place fulcrum": "machine.lever_result:place_gears",
     "compare architectures": "compare:compare_all",
     "trains of a gear": "ratios.gear_trains:gear_trains",

@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from sympy import Matrix, Rational
 
+from mild_badger.core.drivetrain.efficiency import efficiency
 from mild_badger.core.drivetrain.graph import (
     Body,
     Coupling,
@@ -190,5 +191,5 @@ def test_the_powers_way_and_its_losses() -> None:
     path = power_path(train, {}, "a", "d")
     assert path is not None
     assert (path.bodies, path.meshes) == (("a", "b", "c", "d"), 2)
-    assert path.efficiency(0.1) == pytest.approx(0.81)
+    assert efficiency(train, {}, solve(train, {}), ("d",), 0.1) == pytest.approx(0.81)
     assert power_path(graph(fixed("x", "y")), {}, "a", "x") is None

@@ -8,8 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from mild_badger.core.drivetrain.assemble import MOTOR, assemble, box_output, sleeves_for
-from mild_badger.core.drivetrain.path import power_path
+from mild_badger.core.drivetrain.assemble import assemble, box_output, sleeves_for
+from mild_badger.core.drivetrain.efficiency import efficiency
 from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError
@@ -73,7 +73,7 @@ def test_the_trolley_drives_at_its_targets() -> None:
     assert found.findings == ()
     here = found.gear("2")
     assert here is not None
-    assert here.box_reach == pytest.approx(0.94 * 0.95**3)  # a mesh in wood, then three joints
+    assert here.box_efficiency == pytest.approx(0.94 * 0.95**3)  # a mesh in wood, then three joints
     assert gates(TROLLEY) == ()
 
 
@@ -86,9 +86,8 @@ def test_power_in_is_power_out_and_what_joints_and_teeth_take() -> None:
     assert flow.power_out / flow.power_in == pytest.approx(
         0.94 * lever_efficiency(box_of(TROLLEY).drive)
     )
-    path = power_path(train, sleeves, MOTOR, output)
-    assert path is not None
-    assert path.efficiency(0.06) == pytest.approx(flow.power_out / flow.power_in)
+    share = efficiency(train, sleeves, solution, (output,), 0.06)
+    assert share == pytest.approx(flow.power_out / flow.power_in)
 
 
 def test_ratchets_turn_one_way_whatever_the_motor_does() -> None:
@@ -122,7 +121,10 @@ def test_the_fulcrum_is_found_again(mm: float) -> None:
 
 
 def test_the_spacing_fit_brings_all_targets_within_the_stops() -> None:
-    targets = [GearTarget(name=str(n), ratio=r) for n, r in enumerate((28.0, 19.0, 13.0, 9.0), 1)]
+    targets = [
+        GearTarget(id=str(n), name=str(n), ratio=r)
+        for n, r in enumerate((28.0, 19.0, 13.0, 9.0), 1)
+    ]
     vehicle = TROLLEY.model_copy(
         update={"real": TROLLEY.real.model_copy(update={"gears": tuple(targets)})}
     )

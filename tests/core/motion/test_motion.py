@@ -106,7 +106,7 @@ def test_hills_and_pull_by_hand() -> None:
         radius = free.wheels.diameter_mm / 2
         overall = 1 / abs(float(gear.wheel_turns or 0))
         assert pull.drag_n_mm == 0
-        force = free.motor.stall_torque_n_mm * overall * gear.reach / radius
+        force = free.motor.stall_torque_n_mm * overall * gear.efficiency / radius
         assert pull.force_n == pytest.approx(force)
         # in the air the motor runs at its no-load speed
         rpm = free.motor.no_load_rpm / overall
@@ -151,7 +151,7 @@ def test_the_waterfall_falls_all_the_way_and_no_further() -> None:
                 left -= fall.lost_percent
                 assert fall.left_percent == pytest.approx(left)
             drag = drag_at_motor_n_mm(vehicle, gear.name) / vehicle.motor.shaft_torque_n_mm(rpm)
-            assert left == pytest.approx(100 * (1 - drag) * gear.reach)
+            assert left == pytest.approx(100 * (1 - drag) * gear.efficiency)
     assert waterfall(demo_vehicle(), "1", demo_vehicle().motor.no_load_rpm) == ()
 
 

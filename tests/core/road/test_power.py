@@ -27,7 +27,7 @@ def test_power_adds_up_and_every_torque_is_power_over_speed(name: str) -> None:
         assert table.in_w == pytest.approx(table.out_w + table.lost_w)
         assert sum(line.lost_w for line in table.lines) == pytest.approx(table.lost_w)
         # the strip's reach, worked out along the path, and the flow's balance are two ways to it
-        assert table.out_w / table.in_w == pytest.approx(gear.reach)
+        assert table.out_w / table.in_w == pytest.approx(gear.efficiency)
         meshes = [line for line in table.lines if line.kind in ("mesh", "bevel")]
         lossy = [line for line in table.lines if line in meshes or line.kind == "ratchets"]
         for line in lossy:

@@ -1,14 +1,18 @@
 """A name is for the builder alone: what it is called changes nothing, and no id is shown."""
 
 import json
+from io import BytesIO
 from pathlib import Path
 from typing import Any
 
 import pytest
+from pypdf import PdfReader
 
 from marked import leaks, marked
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.publish.book import plan_book
 from mild_badger.core.publish.report import report
+from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.results import Situation
 from mild_badger.core.vehicle.codec import decode, encode
@@ -125,3 +129,13 @@ def odd_slots(vehicle: Vehicle) -> Any:
     kept = vehicle.versions[0].data["box"]["slots"]
     assert {slot["gear"] for slot in kept} == {slot.gear for slot in vehicle.box.slots}
     return kept
+
+
+@pytest.mark.parametrize("name", ["larkholm-street-sweeper", "larkholm-crane-truck"])
+def test_no_id_stands_in_book_or_sheet(name: str) -> None:
+    vehicle = marked(placed_demo(name))
+    for made in (plan_book(vehicle), sheet_pdf(evaluate(vehicle))):
+        pages = PdfReader(BytesIO(made)).pages
+        assert [list(leaks(page.extract_text().splitlines())) for page in pages] == [[]] * len(
+            pages
+        )

@@ -6,6 +6,7 @@ shaft; the selector shafts are tied by equal gears and the first of them is the 
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
 from mild_badger.core.drivetrain.boxes import (
     LEVER_THROWS,
@@ -26,6 +27,7 @@ from mild_badger.core.drivetrain.graph import (
     fixed,
     planetary,
 )
+from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.crane import BOX_OUTPUT, MOTOR_SHAFT
 from mild_badger.core.vehicle.display import DisplayEngine
@@ -77,6 +79,12 @@ def axle_body(axle: int, body: str) -> str:
 
 def assemble(vehicle: Vehicle, *, released: bool = False) -> Drivetrain:
     """Build the graph from motor to wheels; a released clutch joins nothing."""
+    return _assembled(cache_key(vehicle), released)
+
+
+@lru_cache(maxsize=16)
+def _assembled(key: CacheKey, released: bool) -> Drivetrain:
+    vehicle = key.vehicle
     builder = Builder({gear.id: gear.name for gear in vehicle.real.gears})
     motor = builder.shaft(MOTOR, "Motor shaft")
     entry = motor

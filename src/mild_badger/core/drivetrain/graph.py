@@ -84,7 +84,9 @@ class Equation:
     A dog, a sliding gear's mesh or a clutch has the sleeve, slider or lever and the position in
     which it is closed; others always hold.
     ``drives_back`` is False for a self-locking worm, whose wheel cannot turn it. ``keeps`` is the
-    share of the power that passes it where that is its own, as a worm's is.
+    share of the power that passes it where that is its own, as a worm's is. ``meshes`` are those
+    that a differential's power passes from one of its two ends to the other with the third body,
+    the carrier, held; the carrier stands last in ``terms``.
     """
 
     id: str
@@ -94,18 +96,20 @@ class Equation:
     position: str | None = None
     drives_back: bool = True
     keeps: float | None = None
+    meshes: int = 1
     step: tuple[int, int] = field(init=False, repr=False, compare=False, default=(0, 1))
     """For two bodies: n_second = step[0] / step[1] × n_first, in lowest terms."""
+    bodies: tuple[str, ...] = field(init=False, repr=False, compare=False, default=())
+    """The bodies it couples."""
+    floats: tuple[tuple[str, float], ...] = field(init=False, repr=False, compare=False, default=())
+    """Its terms in floating point, for torques."""
 
     def __post_init__(self) -> None:
         if len(self.terms) == 2:
             ratio = -self.terms[0][1] / self.terms[1][1]
             object.__setattr__(self, "step", (ratio.numerator, ratio.denominator))
-
-    @property
-    def bodies(self) -> tuple[str, ...]:
-        """The bodies it couples."""
-        return tuple(body for body, _ in self.terms)
+        object.__setattr__(self, "bodies", tuple(body for body, _ in self.terms))
+        object.__setattr__(self, "floats", tuple((body, float(c)) for body, c in self.terms))
 
     def holds(self, sleeves: dict[str, str]) -> bool:
         """Whether it is in force with the sleeves in these positions."""
@@ -241,7 +245,7 @@ def planetary(sun: str, ring: str, carrier: str, teeth: tuple[int, int]) -> Equa
         (ring, Fraction(ring_teeth)),
         (carrier, Fraction(-sun_teeth - ring_teeth)),
     )
-    return Equation(f"planetary:{carrier}", Coupling.DIFFERENTIAL, terms)
+    return Equation(f"planetary:{carrier}", Coupling.DIFFERENTIAL, terms, meshes=2)
 
 
 def planet(sun: str, wheel: str, carrier: str, teeth: tuple[int, int]) -> Equation:
@@ -295,7 +299,7 @@ def dog(free: str, shaft: str, *, sleeve: str, position: str) -> Equation:
 def bevel_differential(housing: str, left: str, right: str) -> Equation:
     """Couple two half-shafts and the housing: n_left + n_right = 2 n_housing (Willis, S = R)."""
     terms = ((left, Fraction(1)), (right, Fraction(1)), (housing, Fraction(-2)))
-    return Equation(f"differential:{housing}", Coupling.DIFFERENTIAL, terms)
+    return Equation(f"differential:{housing}", Coupling.DIFFERENTIAL, terms, meshes=2)
 
 
 def same_speed(one: str, other: str, *, kind: Coupling) -> Equation:

@@ -1,13 +1,11 @@
-"""The way the power takes through the graph, and what is lost along it."""
+"""The way the power takes through the graph."""
 
 from collections import deque
 from dataclasses import dataclass
-from fractions import Fraction
-from math import prod
 
 from mild_badger.core.drivetrain.graph import Drivetrain, Equation
 
-__all__ = ["PowerPath", "power_path", "summed_efficiency"]
+__all__ = ["PowerPath", "power_path"]
 
 
 @dataclass(frozen=True)
@@ -26,15 +24,6 @@ class PowerPath:
         """Give the part of the path that ends at one of its bodies."""
         place = self.bodies.index(body)
         return PowerPath(self.bodies[: place + 1], self.couplings[:place])
-
-    def efficiency(self, mesh_loss: float) -> float:
-        """Share of the power that arrives when each mesh loses ``mesh_loss`` of it.
-
-        Worms and ratchets have a loss of their own.
-        """
-        own = prod(e.keeps for e in self.couplings if e.keeps is not None)
-        meshes = sum(1 for e in self.couplings if e.kind.has_teeth and e.keeps is None)
-        return own * (1.0 - mesh_loss) ** meshes
 
 
 def power_path(
@@ -65,19 +54,3 @@ def power_path(
         couplings.append(step[1])
         step = came[step[0]]
     return PowerPath(tuple(reversed(bodies)), tuple(reversed(couplings)))
-
-
-def summed_efficiency(branches: tuple[tuple[int, Fraction], ...], mesh_loss: float) -> float:
-    """Correct a path's efficiency for the branch it leaves out before a summing differential.
-
-    Both sides of a bevel differential carry the same torque, so each branch passes power in
-    proportion to its speed. ``branches`` holds meshes and end speed of each; the path counted the
-    meshes of the first. The result is the factor for the path's own efficiency, 1 without branches
-    or where they turn against one another (power then circulates, and no figure is claimed).
-    """
-    total = sum((speed for _, speed in branches), Fraction(0))
-    if not total or any(speed / total < 0 for _, speed in branches):
-        return 1.0
-    keeps = 1.0 - mesh_loss
-    spent = sum(float(speed / total) / keeps**meshes for meshes, speed in branches)
-    return 1.0 / spent / keeps ** branches[0][0]

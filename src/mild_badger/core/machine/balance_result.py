@@ -22,10 +22,10 @@ from mild_badger.core.linkage.balance import (
     standing,
     worst,
 )
-from mild_badger.core.machine.asked import Asked, asked
 from mild_badger.core.machine.crane import crane_figures, shares
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.balance import Balance, Mass, MassPlace
+from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.crane import Ring
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -188,11 +188,13 @@ def weight_share(vehicle: Vehicle) -> float | None:
 
 def balance_figures(vehicle: Vehicle) -> BalanceFigures | None:
     """Work a vehicle's balance out; None where none is planned."""
-    return _worked_out(asked(vehicle, vehicle.balance, vehicle.axle))
+    return _worked_out(
+        cache_key(vehicle, vehicle.kit, vehicle.motor, vehicle.balance, vehicle.axle)
+    )
 
 
 @lru_cache(maxsize=16)
-def _worked_out(question: Asked) -> BalanceFigures | None:
+def _worked_out(question: CacheKey) -> BalanceFigures | None:
     vehicle = question.vehicle
     balance = vehicle.balance
     if balance is None:

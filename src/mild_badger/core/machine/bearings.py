@@ -21,11 +21,11 @@ from mild_badger.core.linkage.bearing import (
     bearing_loads,
     judge_bearing,
 )
-from mild_badger.core.machine.asked import Asked, asked
 from mild_badger.core.machine.balance_result import balance_figures
 from mild_badger.core.machine.crane import OutputFigures, crane_figures
 from mild_badger.core.machine.crane_result import output_index
 from mild_badger.core.units import GRAVITY_M_S2
+from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.crane import BearingKind, CraneOutput, Rack, Ring, Screw, Spool
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -117,11 +117,21 @@ def bearing_rows(vehicle: Vehicle) -> tuple[BearingRow, ...]:
 
 def _box(vehicle: Vehicle) -> tuple[BearingRow, ...]:
     """Give the bearings of the box's own shafts, at the motor's stall; none before it is placed."""
-    return _in_walls(asked(vehicle, vehicle.layout, vehicle.frame, vehicle.making, vehicle.placing))
+    return _in_walls(
+        cache_key(
+            vehicle,
+            vehicle.kit,
+            vehicle.motor,
+            vehicle.layout,
+            vehicle.frame,
+            vehicle.making,
+            vehicle.placing,
+        )
+    )
 
 
 @lru_cache(maxsize=16)
-def _in_walls(question: Asked) -> tuple[BearingRow, ...]:
+def _in_walls(question: CacheKey) -> tuple[BearingRow, ...]:
     vehicle = question.vehicle
     stack = stack_for(vehicle)
     kit, found = vehicle.kit, []
@@ -167,14 +177,14 @@ def _wheels(vehicle: Vehicle) -> Iterator[BearingRow]:
         weight = max(balance.road.feet_n)
     shaft = vehicle.kit.shaft_diameter_mm
     # the wheel stands half a tyre outside its bearing: taken as bearing the whole load alone
-    rpm = _wheel_rpm(asked(vehicle, vehicle.running))
+    rpm = _wheel_rpm(cache_key(vehicle, vehicle.kit, vehicle.motor, vehicle.running))
     load = BearingLoad("bearing of the one that bears most", weight, shaft, 2 * shaft, rpm)
     pull = weight * vehicle.ground.grip * vehicle.wheels.diameter_mm / 2
     yield _row("wheels", load, pull, None)
 
 
 @lru_cache(maxsize=16)
-def _wheel_rpm(question: Asked) -> float:
+def _wheel_rpm(question: CacheKey) -> float:
     """Give the wheels' speed in the fastest gear, at the motor's working speed."""
     vehicle = question.vehicle
     train, ahead = assemble(vehicle), conditions(vehicle, Straight(), locked=False)

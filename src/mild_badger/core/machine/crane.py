@@ -28,7 +28,7 @@ from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import Motion, Solution, solve
 from mild_badger.core.linkage.ends import raising_n_mm, rope_layers, rope_turns, screw_holds
-from mild_badger.core.machine.asked import Asked, asked
+from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.crane import (
     BOX_OUTPUT,
     MOTOR_SHAFT,
@@ -178,11 +178,13 @@ def crane_figures(
     vehicle: Vehicle, gear: str | None, motor_rpm: float
 ) -> tuple[OutputFigures, ...]:
     """Work every output out in a gear, at a speed of the motor; none where there is no crane."""
-    return _worked_out(asked(vehicle), gear, motor_rpm)
+    return _worked_out(cache_key(vehicle, vehicle.kit, vehicle.motor), gear, motor_rpm)
 
 
 @lru_cache(maxsize=24)
-def _worked_out(question: Asked, gear: str | None, motor_rpm: float) -> tuple[OutputFigures, ...]:
+def _worked_out(
+    question: CacheKey, gear: str | None, motor_rpm: float
+) -> tuple[OutputFigures, ...]:
     vehicle = question.vehicle
     crane = vehicle.crane
     if crane is None:

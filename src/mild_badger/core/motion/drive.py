@@ -51,7 +51,7 @@ class DriveRow:
 class _Gear:
     name: str
     overall: float
-    reach: float
+    efficiency: float
     drag_n_mm: float
 
 
@@ -78,7 +78,7 @@ class Drive:
         for gear in self.gears:
             if gear.state is GearState.DRIVES and gear.wheel_turns and not gear.reverse:
                 self._known[gear.id] = _Gear(
-                    gear.id, 1 / abs(float(gear.wheel_turns)), gear.reach,
+                    gear.id, 1 / abs(float(gear.wheel_turns)), gear.efficiency,
                     drag_at_motor_n_mm(self.vehicle, gear.id),
                 )  # fmt: skip
         self.order = sorted(self._known, key=lambda name: -self._known[name].overall)
@@ -170,7 +170,7 @@ class Drive:
             return 0.0
         radius = self.vehicle.wheels.diameter_mm / 2
         torque = self.vehicle.motor.shaft_torque_n_mm(self._rpm(speed, gear)) - gear.drag_n_mm
-        share = gear.reach if torque > 0 else 1 / gear.reach
+        share = gear.efficiency if torque > 0 else 1 / gear.efficiency
         return torque * gear.overall * share / radius
 
     def _rpm(self, speed: float, gear: _Gear) -> float:
@@ -191,7 +191,7 @@ class Drive:
             torque = self.vehicle.motor.shaft_torque_n_mm(rpm)
             if self._thrust(self.speed_m_s) > self.grip_n:
                 radius = self.vehicle.wheels.diameter_mm / 2
-                torque = self.grip_n * radius / (gear.overall * gear.reach) + gear.drag_n_mm
+                torque = self.grip_n * radius / (gear.overall * gear.efficiency) + gear.drag_n_mm
                 spun = _speed_at(self.vehicle, torque)
                 slip = 100 * (1 - rpm / spun) if spun > rpm else 0.0
                 rpm = max(spun, rpm)

@@ -9,8 +9,8 @@ from math import sqrt
 
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.changes import Change, Edit
-from mild_badger.core.drivetrain.assemble import HOUSING, MOTOR, assemble, sleeves_for
-from mild_badger.core.drivetrain.path import power_path
+from mild_badger.core.drivetrain.assemble import MOTOR, assemble, sleeves_for
+from mild_badger.core.drivetrain.efficiency import driven_wheels, loaded_couplings
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.errors import InputError
 from mild_badger.core.results import GearResult
@@ -75,8 +75,9 @@ def drag_lines(vehicle: Vehicle, gear: str) -> tuple[DragLine, ...]:
     solution = solve(train, sleeves, conditions(vehicle, Straight(), locked=False))
     if solution.locked or not sleeves:
         return ()
-    path = power_path(train, sleeves, MOTOR, HOUSING)
-    loaded = {coupling.id for coupling in path.couplings} if path is not None else set()
+    loaded = loaded_couplings(
+        train, sleeves, solution, driven_wheels(vehicle), vehicle.kit.mesh_loss
+    )
     losses = vehicle.losses
     found = []
     for equation in train.equations:

@@ -25,7 +25,9 @@ STEEPEST = 999.0
 
 @dataclass(frozen=True)
 class Pull:
-    """One gear. ``overall`` is motor turns for one of the wheels, ``reach`` the power that arrives.
+    """One gear. ``overall`` is motor turns for one of the wheels.
+
+    ``efficiency`` is the share of the power that arrives.
 
     ``free_m_s`` is the speed with the wheels in the air, ``road_m_s`` on level ground; ``force_n``
     the pull at standstill; ``hill_percent`` the steepest hill and ``limit`` what limits it: motor,
@@ -35,7 +37,7 @@ class Pull:
 
     gear: str
     overall: float
-    reach: float
+    efficiency: float
     drag_n_mm: float
     free_m_s: float
     road_m_s: float
@@ -79,13 +81,13 @@ def _pull(vehicle: Vehicle, gear: GearResult, skip: tuple[float, str] | None) ->
     drag = drag_at_motor_n_mm(vehicle, gear.id)
     chassis, ground = running_of(vehicle).chassis, vehicle.ground
     weight = chassis.mass_kg * GRAVITY_M_S2
-    rolling = ground.rolling * weight * radius / (overall * gear.reach)
+    rolling = ground.rolling * weight * radius / (overall * gear.efficiency)
 
     def speed(load: float) -> float:
         return 2 * pi * radius * equilibrium_rpm(vehicle.motor, load) / overall / 60_000
 
     def force(torque: float) -> float:
-        return max(torque - drag, 0.0) * overall * gear.reach / radius
+        return max(torque - drag, 0.0) * overall * gear.efficiency / radius
 
     stall = vehicle.motor.shaft_stall_n_mm
     limits = [(_grade(force(stall) / weight, ground.rolling), "the motor")]
@@ -97,8 +99,9 @@ def _pull(vehicle: Vehicle, gear: GearResult, skip: tuple[float, str] | None) ->
     road = speed(drag + rolling)
     real = gear.real_limit_mm_s
     return Pull(
-        gear.id, overall, gear.reach, drag, speed(drag), road, stall * overall * gear.reach,
-        force(stall), hill, limit, None if skip is None else skip[0],
+        gear.id, overall, gear.efficiency, drag, speed(drag), road,
+        stall * overall * gear.efficiency, force(stall), hill, limit,
+        None if skip is None else skip[0],
         _scaled(vehicle, road, "geometric"), _scaled(vehicle, road, "froude"), km_per_hour(real),
     )  # fmt: skip
 
@@ -174,7 +177,7 @@ def motor_trials(
         radius = vehicle.wheels.diameter_mm / 2
         rpm = 60_000 * speed_m_s / (2 * pi * radius) * pull.overall
         weight = running_of(vehicle).chassis.mass_kg * GRAVITY_M_S2
-        rolling = vehicle.ground.rolling * weight * radius / (pull.overall * pull.reach)
+        rolling = vehicle.ground.rolling * weight * radius / (pull.overall * pull.efficiency)
         needed = pull.drag_n_mm + rolling
         given = motor.shaft_torque_n_mm(rpm)
         skip = pull.skip_n_mm

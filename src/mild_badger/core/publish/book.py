@@ -205,7 +205,7 @@ def _shift(work: _Work) -> None:
     for step in trial_steps(vehicle):
         gear = next((g for g in evaluation.gears if g.id == step.position), None)
         rows.append((
-            step.position, step.sleeves,
+            vehicle.gear_name(step.position), step.sleeves,
             "–" if gear is None or gear.ratio is None
             else f"{work.school.convert(gear.ratio):.3f}".replace("-", "−"),
             "" if gear is None else _train(gear),
@@ -333,7 +333,8 @@ def _axle(work: _Work) -> None:
     book.text(LEFT, y, "What every gear pulls, estimated", 10, font="Figure")
     table = [
         (
-            pull.gear, f"{pull.overall:.4g}", f"{100 * pull.reach:.0f} %", f"{pull.road_m_s:.2f}",
+            vehicle.gear_name(pull.gear), f"{pull.overall:.4g}", f"{100 * pull.efficiency:.0f} %",
+            f"{pull.road_m_s:.2f}",
             f"{pull.force_n:.1f}", f"{pull.hill_percent:.0f} %", pull.limit,
         )
         for pull in pulls(vehicle, work.evaluation.gears)
@@ -477,7 +478,7 @@ def _trial(work: _Work) -> None:
         book.box(LEFT, y - 3, 3.2, 3.2, INK)
         if step.position in vehicle.trial.ticks:
             book.text(LEFT + 0.5, y - 0.4, "x", 8)
-        book.text(LEFT + 6, y, step.position, 11, font="Figure")
+        book.text(LEFT + 6, y, vehicle.gear_name(step.position), 11, font="Figure")
         book.text(LEFT + 18, y, step.sleeves, 8, color=SOFT)
         y = book.paragraph(LEFT + 18, y + 4.4, step.words, 8, width=RIGHT - LEFT - 60) + 1
         book.text(RIGHT - 38, y - 5, "read:", 7, color=SOFT)

@@ -26,6 +26,7 @@ from mild_badger.core.shift.slots import SlotView
 from mild_badger.core.targets.schools import RatioSchool, format_ratio
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.vehicle.box import ARCHITECTURES, LeverPlace, Slot
+from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.cautions import cautions_for
 
 __all__ = ["gear_table", "sheet_pdf"]
@@ -118,7 +119,13 @@ def _slots(page: Page, evaluation: Evaluation, y: float) -> float:
     for number, column in enumerate(evaluation.columns):
         x = LEFT + number * wide
         for view, top, face in ((column.front, y + 2.5, "front"), (column.back, y + 12.5, "back")):
-            _slot(page, view, (x, top), wide - 2, f"column {column.number}, {face}")
+            _slot(
+                (page, evaluation.vehicle),
+                view,
+                (x, top),
+                wide - 2,
+                f"column {column.number}, {face}",
+            )
     return y + 22
 
 
@@ -128,7 +135,7 @@ def _places(page: Page, evaluation: Evaluation, y: float) -> float:
     page.text(LEFT, y, ARCHITECTURES[box.architecture].capitalize(), 11, font="Figure")
     rows = [(shared.key, train_text(shared.train) or "none yet", "") for shared in box.shared()]
     for gear in evaluation.gears:
-        slot = box.slot(gear.name)
+        slot = box.slot(gear.id)
         where = ""
         if isinstance(slot, Slot):
             where = f"column {slot.column}, {slot.face}"
@@ -150,15 +157,25 @@ def _places(page: Page, evaluation: Evaluation, y: float) -> float:
 
 
 def _slot(
-    page: Page, view: SlotView | None, at: tuple[float, float], wide: float, place: str
-) -> None:
+    work: tuple[Page, Vehicle], view: SlotView | None, at: tuple[float, float], wide: float,
+    place: str,
+) -> None:  # fmt: skip
+    page, vehicle = work
     x, y = at
     color = HAIR if view is None else BACK if view.reverse else INK
     page.box(x, y, wide, 9, color)
     page.text(x + 1, y + 2.6, place, 5, color=SOFT, width=wide - 2)
     if view is not None:
         sign = {1: "+", -1: "−", 0: "?"}[view.direction]
-        page.text(x + 1, y + 7, view.slot.gear, 10, font="Figure", color=color, width=wide / 2)
+        page.text(
+            x + 1,
+            y + 7,
+            vehicle.gear_name(view.slot.gear),
+            10,
+            font="Figure",
+            color=color,
+            width=wide / 2,
+        )
         page.text(
             x + wide - 1, y + 7, f"{view.meshes} meshes {sign}", 6, align="right", width=wide - 6
         )

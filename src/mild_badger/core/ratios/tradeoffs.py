@@ -11,10 +11,9 @@ from mild_badger.core.ratios.fewest import smallest_lanes
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, Lane, SetMatch, kept_lane
 from mild_badger.core.ratios.pool import IMPOSSIBLE, Ints, Pool, train_cost, unpack
 from mild_badger.core.ratios.stocked import Have, Usage, pool_trains, smallest_stocked
-from mild_badger.core.ratios.train import train_efficiency
 from mild_badger.core.vehicle.box import GearPair
 
-__all__ = ["Against", "Stock", "set_efficiency", "set_loss_percent", "trade_offs"]
+__all__ = ["Against", "Stock", "trade_offs"]
 
 Against = Literal["gears", "loss"]
 
@@ -100,17 +99,6 @@ def trade_offs(
             break
         tolerance = Fraction(found.worst_error_percent) / 100 * _NEXT
     return tuple(front)
-
-
-def set_efficiency(found: SetMatch, mesh_loss: float) -> float:
-    """Share of the power that passes the trains, the mean over the gears, 0 to 1."""
-    shares = [train_efficiency(gear.train, mesh_loss) for gear in found.gears]
-    return sum(shares) / len(shares)
-
-
-def set_loss_percent(found: SetMatch, mesh_loss: float) -> float:
-    """Share of the power lost in the trains, the mean over the gears, in per cent."""
-    return 100 * (1 - set_efficiency(found, mesh_loss))
 
 
 def _lanes_against(

@@ -23,7 +23,6 @@ __all__ = [
     "gear_ratio",
     "mesh_count",
     "parse_train",
-    "train_efficiency",
     "train_fractions",
     "train_ratio",
     "train_text",
@@ -60,11 +59,6 @@ def mesh_count(train: tuple[GearPair, ...]) -> int:
 def gear_count(train: tuple[GearPair, ...]) -> int:
     """How many gears the train takes, idlers among them."""
     return sum(2 + len(pair.idlers) for pair in train)
-
-
-def train_efficiency(train: tuple[GearPair, ...], mesh_loss: float) -> float:
-    """Share of the power that passes a train, 0 to 1, when each mesh loses ``mesh_loss`` of it."""
-    return (1.0 - mesh_loss) ** mesh_count(train)
 
 
 def train_text(train: tuple[GearPair, ...]) -> str:

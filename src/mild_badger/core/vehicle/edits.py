@@ -66,12 +66,17 @@ SLOTS = ("box", "slots")
 def apply_edit(vehicle: Vehicle, edit: Edit) -> Vehicle:
     """Make the vehicle that an edit leads to; the old one stays as it is.
 
+    Only the parts that the edit touches are copied and checked anew; the others, kept versions,
+    readings and the log among them, are shared with the old vehicle.
+
     Raises
     ------
     DocumentError
         The edit names a field that is not there, or a value that cannot be used.
     """
-    data = vehicle.model_dump(mode="json")
+    data: dict[str, Any] = {name: getattr(vehicle, name) for name in Vehicle.model_fields}
+    inside = {str(change.path[0]) for change in edit.changes if len(change.path) > 1}
+    data |= vehicle.model_dump(mode="json", include=inside & set(data))
     for change in edit.changes:
         _put(data, change.path, _plain(change.value))
     try:

@@ -103,7 +103,7 @@ class RatiosBench(PagedBench):
         self.heading.setText(f"Gear {gear.name}: {shown} {self.session.school.value}")
         error = gear.error_percent or 0.0
         exact = "exact" if error == 0 else f"{error:+.2f} %".replace("-", "−")
-        passes = f"about {100 * gear.box_reach:.0f} % of the power passes the box."
+        passes = f"about {100 * gear.box_efficiency:.0f} % of the power passes the box."
         if gear.direct:
             self.facts.setText(f"Direct drive, {exact}: input and output coupled; {passes}")
             return

@@ -1,6 +1,5 @@
 """The set as a whole: what is asked, both answers, the trade-offs."""
 
-from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -14,12 +13,12 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.ratios.answer import SetAnswer
+from mild_badger.core.find_set import SetAnswer
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
 from mild_badger.core.ratios.match_box import BoxMatch
 from mild_badger.core.ratios.propose import search_places, take_set
 from mild_badger.core.ratios.relax import WayOut
-from mild_badger.core.ratios.tradeoffs import Against, set_efficiency, set_loss_percent
+from mild_badger.core.ratios.tradeoffs import Against
 from mild_badger.core.vehicle.box import MAX_PAIRS, LeverBox, SlotBox
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.jobs.registry import Job
@@ -45,6 +44,7 @@ class SetPanel(QWidget):
         self.session = session
         self._answers: dict[str, BoxMatch] = {}
         self._fronts: dict[Against, tuple[SetMatch, ...]] = {}
+        self._shares: dict[Against, tuple[float, ...]] = {}
         self._asked: object = None
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 8, 0, 0)
@@ -160,14 +160,14 @@ class SetPanel(QWidget):
             else f"now {evaluation.total_gears} gears{with_what}, worst {worst:.1f} %{factor}"
         )
         if self._asked != self._question():
-            self._answers, self._fronts = {}, {}
+            self._answers, self._fronts, self._shares = {}, {}, {}
             self._say(())
         self._show_front()
 
     def search(self) -> None:
         """Look for both answers, and the trade-offs, in the background."""
         vehicle, question = self.session.vehicle, self._question()
-        self._answers, self._fronts = {}, {}
+        self._answers, self._fronts, self._shares = {}, {}, {}
         self.answers.setText("Searching …")
         if isinstance(vehicle.box, LeverBox):
             self.search_wanted.emit(Job("place fulcrum", (vehicle,)), self._placed,
@@ -177,7 +177,7 @@ class SetPanel(QWidget):
         def show(found: SetAnswer) -> None:
             if question == self._question():
                 self._asked = question
-                self._fronts = found.fronts
+                self._fronts, self._shares = found.fronts, found.efficiencies
                 self._say((found.smallest, found.nearest), found.ways)
                 self._show_front()
 
@@ -228,17 +228,16 @@ class SetPanel(QWidget):
     def _show_front(self) -> None:
         evaluation = self.session.evaluation
         limit, worst = evaluation.vehicle.search.tolerance_percent, evaluation.worst_error_percent
-        loss = evaluation.vehicle.kit.mesh_loss
         against: Against = self.against.currentData()
-        measure: Callable[[SetMatch], float] = lambda found: found.cost.gears  # noqa: E731
-        now: float = evaluation.train_gears
-        if against == "loss":
-            measure = lambda found: set_loss_percent(found, loss)  # noqa: E731
-            now = evaluation.loss_percent
+        lost = against == "loss"
+        now = evaluation.box_loss_percent if lost else float(evaluation.train_gears)
         points = tuple(
-            Point(found, measure(found), _point_words(found, loss))
-            for found in self._fronts.get(against, ())
-        )
+            Point(match, 100 * (1 - share) if lost else match.cost.gears,
+                  _point_words(match, share))
+            for match, share in zip(
+                self._fronts.get(against, ()), self._shares.get(against, ()), strict=True
+            )
+        )  # fmt: skip
         self.chart.show_points(points, "gears" if against == "gears" else "% lost")
         self.chart.show_now(now, worst, limit)
 
@@ -249,12 +248,12 @@ class SetPanel(QWidget):
         self.session.do(Edit.one("Change the search", ("search", field), value))
 
 
-def _point_words(found: SetMatch, mesh_loss: float) -> str:
+def _point_words(found: SetMatch, share: float) -> str:
     factor = "" if found.factor == 1 else f", k = {found.factor:.3f}"
     return (
         f"{found.cost.gears} gears, {found.cost.pairs} pairs, "
         f"worst {found.worst_error_percent:.2f} %{factor}, "
-        f"{100 * set_efficiency(found, mesh_loss):.0f} % of the power"
+        f"{100 * share:.0f} % of the power passes the box"
     )
 
 

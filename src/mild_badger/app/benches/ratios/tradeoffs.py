@@ -49,9 +49,9 @@ class TradeOffChart(QWidget):
         self.setAccessibleDescription("; ".join(point.words for point in points))
         self.update()
 
-    def show_now(self, spent: float, worst: float | None, limit: float) -> None:
+    def show_now(self, spent: float | None, worst: float | None, limit: float) -> None:
         """Mark the set that is taken, and the limit."""
-        self._now = None if worst is None else (spent, worst)
+        self._now = None if worst is None or spent is None else (spent, worst)
         self._limit = limit
         self.update()
 

@@ -9,6 +9,7 @@ from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
+from mild_badger.core.drivetrain.efficiency import train_efficiencies
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.train import PlacedGear
 from mild_badger.core.ratios.gear_trains import GearTrains, gear_trains
@@ -18,7 +19,7 @@ from mild_badger.core.ratios.propose import (
     wanted_parity,
 )
 from mild_badger.core.ratios.single import Candidate
-from mild_badger.core.ratios.train import mesh_count, parse_train, train_efficiency, train_text
+from mild_badger.core.ratios.train import mesh_count, parse_train, train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.vehicle.box import Slot, SlotBox
@@ -128,8 +129,11 @@ class TrainChoice(QWidget):
 
     def _list(self, evaluation: Evaluation, gear: GearResult | None) -> None:
         chosen, rows = -1, []
-        loss = evaluation.vehicle.kit.mesh_loss
-        for row, offer in enumerate(self._offers):
+        trains = [offer.train for offer in self._offers]
+        shares: tuple[float | None, ...] = ()
+        if gear is not None and trains:
+            shares = train_efficiencies(evaluation.vehicle, gear.id, trains)
+        for row, (offer, share) in enumerate(zip(self._offers, shares, strict=True)):
             mine = gear is not None and offer.train == gear.own
             chosen = row if mine else chosen
             meshes = mesh_count(offer.train)
@@ -138,11 +142,11 @@ class TrainChoice(QWidget):
                 f"{offer.error_percent:+.1f}".replace("-", "−"),
                 str(offer.cost.gears),
                 str(meshes),
-                f"{100 * train_efficiency(offer.train, loss):.0f}",
+                "" if share is None else f"{100 * share:.0f}",
             )
             rows.append(
                 (
-                    Cell(train_text(offer.train), bold=mine, tip=self._tip(offer, meshes)),
+                    Cell(train_text(offer.train), bold=mine, tip=self._tip(offer, meshes, share)),
                     *(Cell(words, right=True, bold=mine) for words in figures),
                 )
             )
@@ -152,15 +156,14 @@ class TrainChoice(QWidget):
         else:
             self.table.clearSelection()
 
-    def _tip(self, offer: Candidate, meshes: int) -> str:
+    def _tip(self, offer: Candidate, meshes: int, share: float | None) -> str:
         way = "turns as the input does" if meshes % 2 == 0 else "turns against the input"
         idlers = sum(len(pair.idlers) for pair in offer.train)
         seats = "every pair sits by itself" if not idlers else f"{idlers} idler"
-        loss = self.session.vehicle.kit.mesh_loss
-        through = 100 * train_efficiency(offer.train, loss)
+        passes = "" if share is None else f"; about {100 * share:.0f} % of the power passes the box"
         return (
-            f"{train_text(offer.train)}: {seats}{'s' * (idlers > 1)}; {meshes} meshes, {way}; "
-            f"about {through:.0f} % of the power passes"
+            f"{train_text(offer.train)}: {seats}{'s' * (idlers > 1)}; {meshes} meshes, {way}"
+            f"{passes}"
         )
 
     def _ladder(self, gear: GearResult | None) -> None:

@@ -2,10 +2,13 @@
 
 from dataclasses import dataclass
 
+from mild_badger.core.drivetrain.efficiency import mean_efficiency
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
 from mild_badger.core.ratios.match_box import BoxMatch, kind_of, match_box, trade_offs_for
+from mild_badger.core.ratios.propose import take_set
 from mild_badger.core.ratios.relax import WayOut, ways_out
 from mild_badger.core.ratios.tradeoffs import Against
+from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 
@@ -14,11 +17,15 @@ __all__ = ["SetAnswer", "find_set"]
 
 @dataclass(frozen=True)
 class SetAnswer:
-    """The smallest set and the most exact one, the trade-offs, and ways out if nothing fits."""
+    """The smallest set and the most exact one, the trade-offs, and ways out if nothing fits.
+
+    ``efficiencies`` are those of the box with each set of the fronts, the mean over its gears.
+    """
 
     smallest: BoxMatch | Impossible
     nearest: BoxMatch | Impossible
     fronts: dict[Against, tuple[SetMatch, ...]]
+    efficiencies: dict[Against, tuple[float, ...]]
     ways: tuple[WayOut, ...]
 
 
@@ -34,4 +41,12 @@ def find_set(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> SetAnswer:
     against: Against
     for against in ("gears", "loss"):
         fronts[against] = trade_offs_for(vehicle, against=against, stop=watch.stop)
-    return SetAnswer(smallest, nearest, fronts, ways)
+    efficiencies: dict[Against, tuple[float, ...]] = {
+        against: tuple(_efficiency(vehicle, match) for match in front)
+        for against, front in fronts.items()
+    }
+    return SetAnswer(smallest, nearest, fronts, efficiencies, ways)
+
+
+def _efficiency(vehicle: Vehicle, match: SetMatch) -> float:
+    return mean_efficiency(apply_edit(vehicle, take_set(vehicle, match))) or 0.0

@@ -1,0 +1,30 @@
+"""What a result depends on, so that it is found again while other fields are typed."""
+
+from dataclasses import dataclass, field
+
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["CacheKey", "cache_key"]
+
+
+@dataclass(frozen=True)
+class CacheKey:
+    """A vehicle of which only ``what`` counts, for functions that remember their results."""
+
+    what: tuple[object, ...]
+    vehicle: Vehicle = field(compare=False)
+
+
+def cache_key(vehicle: Vehicle, *more: object) -> CacheKey:
+    """Key a result by what the drivetrain and ``more`` determine, whatever else is in the document.
+
+    Gears are in it with their names, as bodies bear them.
+    """
+    running = vehicle.running.shape if vehicle.running is not None else None
+    return CacheKey(
+        (vehicle.box, vehicle.kit.module_mm, vehicle.motor.turns, vehicle.clutch,
+         vehicle.lever_drive, vehicle.display, vehicle.final_drive, vehicle.differential,
+         vehicle.more_axles, vehicle.crane, running,
+         tuple((gear.id, gear.name) for gear in vehicle.real.gears), *more),
+        vehicle,
+    )  # fmt: skip
