@@ -11,6 +11,7 @@ from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.vehicle.box import LeverBox, TwinLayshaftBox
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Differential, Motor, Vehicle
+from mild_badger.core.vehicle.references import lost_references
 
 __all__ = ["inconsistencies"]
 
@@ -25,6 +26,7 @@ def inconsistencies(vehicle: Vehicle) -> Iterator[Finding]:
     yield from _box(vehicle)
     yield from _lever(vehicle)
     yield from _others(vehicle)
+    yield from _lost(vehicle)
 
 
 def _found(
@@ -241,4 +243,38 @@ def _others(vehicle: Vehicle) -> Iterator[Finding]:
             "Use two equal drop gears",
             (("running", "line", "drop_driver"), teeth),
             (("running", "line", "drop_driven"), teeth),
+        )  # fmt: skip
+
+
+def _lost(vehicle: Vehicle) -> Iterator[Finding]:
+    """Report what belongs to a gear or a version that is gone; it is kept until it is taken out."""
+    lost = lost_references(vehicle)
+    gears = {r.value for r in lost if r.what == "gear"}
+    readings = [r for r in vehicle.trial.readings if r.position not in gears]
+    count = len(vehicle.trial.readings) - len(readings)
+    if count:
+        yield _found(
+            "readings-lost", "trial", "Readings belong to a gear that is gone",
+            f"{count} of {len(vehicle.trial.readings)} were taken in gears that this vehicle no "
+            "longer has. They are kept and count for nothing.",
+            "Forget these readings", (("trial", "readings"), readings), severity=Severity.NOTE,
+        )  # fmt: skip
+    order = vehicle.shifting.drum.order
+    if gears.intersection(order):
+        yield _found(
+            "positions-lost", "box", "The drum has positions for gears that are gone",
+            "Its order names gears that this vehicle no longer has.",
+            "Leave them out",
+            (("shifting", "drum", "order"), [gear for gear in order if gear not in gears]),
+        )  # fmt: skip
+    versions = {r.value for r in lost if r.what == "version"}
+    if versions:
+        entries = [
+            e.model_copy(update={"version": ""}) if e.version in versions else e
+            for e in vehicle.log.entries
+        ]
+        yield _found(
+            "versions-lost", "log", "Log entries belong to a version that is gone",
+            f"No version is called {' or '.join(sorted(versions))} any more.",
+            "Untie these entries", (("log", "entries"), entries), severity=Severity.NOTE,
         )  # fmt: skip

@@ -154,6 +154,17 @@ def test_load_falls_with_the_number_of_planets() -> None:
     assert one.force_n == pytest.approx(stall * 20 / (2 * 6))  # T / (2 r), r = 12 teeth / 2
     assert two.force_n == pytest.approx(one.force_n / 2)
     assert planet_loads(bus("locked"), {"1": 20.0}) == ()
+
+
+def test_a_planet_s_tooth_bears_the_sun_s_share_of_the_torque() -> None:
+    # statics of an epicyclic set (Müller): the sun takes S/(S+R) of the carrier's torque, over its
+    # pitch radius, from as many planets as there are
+    vehicle = bus("planetary", sun_teeth=24, ring_teeth=57, planets=3)
+    (load,) = planet_loads(vehicle, {"1": 20.0})
+    carrier = vehicle.motor.shaft_stall_n_mm * 20.0
+    sun = carrier * 24 / (24 + 57)
+    assert load.torque_n_mm == pytest.approx(carrier)
+    assert load.force_n == pytest.approx(sun / (vehicle.kit.module_mm * 24 / 2) / 3)
     weak = evaluate(bus(planets=1, tooth_limit_n=200.0))
     finding = next(f for f in weak.findings if f.code == "differential-clicks")
     assert finding.mend is not None
@@ -186,6 +197,13 @@ def test_lewis_as_in_the_books() -> None:
     assert (inch or 0) / 1.5236 == pytest.approx(364.3, abs=0.1)
     stress = lewis_stress_mpa(10, face_mm=4, module_mm=1, teeth=16)
     assert stress == pytest.approx(8.4459, abs=1e-4)
+    # Shigley, Mechanical Engineering Design, table 14-2, from memory
+    printed = "12 .245 13 .261 14 .277 15 .290 16 .296 17 .303 18 .309 19 .314 20 .322 21 .328 "
+    printed += "22 .331 24 .337 26 .346 28 .353 30 .359 34 .371 38 .384 43 .397 50 .409 60 .422 "
+    printed += "75 .435 100 .447 150 .460 300 .472"
+    words = printed.split()
+    for teeth, factor in zip(words[::2], words[1::2], strict=True):
+        assert lewis_factor(int(teeth)) == float(factor)
     assert lewis_factor(8) is None
     assert lewis_stress_mpa(10, face_mm=4, module_mm=1, teeth=8) is None
     assert lewis_factor(23) == pytest.approx((0.331 + 0.337) / 2)

@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given, settings
 
 from mild_badger.core.axle.road_state import Straight, conditions
+from mild_badger.core.changes import Edit
 from mild_badger.core.compare import compare_all
 from mild_badger.core.drivetrain.assemble import assemble, box_output, sleeves_for
 from mild_badger.core.drivetrain.efficiency import (
@@ -113,6 +114,18 @@ def test_every_shown_share_is_the_flow_s(name: str) -> None:
     for gear, train in trains.items():
         (share,) = train_efficiencies(vehicle, gear, [train])
         assert share == box_efficiencies(vehicle, (gear,))[gear]
+
+
+@pytest.mark.parametrize("kind", ["open", "planetary", "none", "locked"])
+def test_whatever_sits_between_the_wheels(kind: str) -> None:
+    # straight ahead nothing turns in a differential, so that all four arrive alike
+    vehicle = apply_edit(demo_vehicle(), Edit.one("", ("differential", "kind"), kind))
+    shares_agree(vehicle)
+    shown = evaluate(vehicle).gears[0]
+    assert shown.efficiency == pytest.approx(evaluate(demo_vehicle()).gears[0].efficiency)
+    table = power_table(vehicle, shown.id, 100.0)
+    assert table is not None
+    assert table.out_w / table.in_w == pytest.approx(shown.efficiency)
 
 
 @given(vehicles())

@@ -191,5 +191,5 @@ def test_the_powers_way_and_its_losses() -> None:
     path = power_path(train, {}, "a", "d")
     assert path is not None
     assert (path.bodies, path.meshes) == (("a", "b", "c", "d"), 2)
-    assert efficiency(train, {}, solve(train, {}), ("d",), 0.1) == pytest.approx(0.81)
+    assert efficiency(train, {}, solve(train, {}), {"d": 1.0}, 0.1) == pytest.approx(0.81)
     assert power_path(graph(fixed("x", "y")), {}, "a", "x") is None

@@ -119,6 +119,12 @@ def test_budgets_and_shafts_that_stand_out_are_said(placed: Vehicle) -> None:
     out = [f for f in evaluate(short).findings if f.code == "shafts-unequal"]
     cuts = shaft_cuts(short, stack_in(short))
     assert out[0].figure == pytest.approx(max(cut.overhang_mm for cut in cuts))
+    for cut in cuts:  # a shaft is never shorter than what it must reach, so it stands out, or not
+        if cut.length_mm is not None:
+            assert cut.length_mm / short.kit.grid_unit_mm in lengths
+            assert cut.overhang_mm == pytest.approx(cut.length_mm - cut.needed_mm)
+            assert cut.overhang_mm >= -1e-9
+    assert any(cut.overhang_mm > 1 for cut in cuts)
 
 
 def test_forks_clear_everything_by_true_outlines(placed: Vehicle) -> None:

@@ -306,10 +306,10 @@ def test_outputs_are_planned_named_ended_and_taken_away() -> None:
     assert add_output(full, "ring") is None
     vehicle = crane_of(SLEWING, CARRIAGE, WEIGHT)
     assert vehicle.crane is not None
-    named = apply_edit(vehicle, rename_output(vehicle.crane, "carriage", "trolley")).crane
+    named = apply_edit(vehicle, rename_output(vehicle, "carriage", "trolley")).crane
     assert named is not None
     assert named.outputs[2].source == named.outputs[2].keeps == "trolley"
-    gone = apply_edit(vehicle, drop_output(vehicle.crane, "carriage")).crane
+    gone = apply_edit(vehicle, drop_output(vehicle, "carriage")).crane
     assert gone is not None
     assert [(o.name, o.source, o.keeps) for o in gone.outputs] == [
         ("slewing", "motor", None), ("counterweight", "motor", None),

@@ -86,7 +86,7 @@ def test_power_in_is_power_out_and_what_joints_and_teeth_take() -> None:
     assert flow.power_out / flow.power_in == pytest.approx(
         0.94 * lever_efficiency(box_of(TROLLEY).drive)
     )
-    share = efficiency(train, sleeves, solution, (output,), 0.06)
+    share = efficiency(train, sleeves, solution, {output: 1.0}, 0.06)
     assert share == pytest.approx(flow.power_out / flow.power_in)
 
 

@@ -154,6 +154,23 @@ def test_a_gear_left_out_of_the_drum_cannot_be_reached() -> None:
         with_actuator(demo_vehicle(), "drum", order=["2", "2"])
 
 
+def test_the_wall_between_tracks_is_what_a_whole_follower_leaves() -> None:
+    vehicle = with_actuator(demo_vehicle(), "drum", track_pitch_mm=30.0, follower_mm=4.0)
+    layout = drum_layout(vehicle)
+    thick = drum_layout(with_actuator(demo_vehicle(), "drum", track_pitch_mm=30.0, follower_mm=5.0))
+    assert layout.closest_mm is not None
+    assert thick.closest_mm == pytest.approx(layout.closest_mm - 1.0)
+    # by hand: neighbouring middle lines, every quarter degree, less one follower
+    least = min(
+        other.axial_mm + other.travel_at(angle / 4) - one.axial_mm - one.travel_at(angle / 4)
+        for one in layout.tracks
+        for other in layout.tracks
+        if 0 < other.axial_mm - one.axial_mm < 45
+        for angle in range(4 * 360)
+    )
+    assert layout.closest_mm == pytest.approx(least - 4.0, abs=0.05)
+
+
 def test_tracks_keep_apart_or_it_is_said() -> None:
     vehicle = with_actuator(demo_vehicle(), "drum", track_pitch_mm=8.0)
     layout = drum_layout(vehicle)

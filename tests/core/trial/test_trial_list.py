@@ -148,6 +148,6 @@ def test_every_mechanism_has_a_step_that_is_ticked_and_forgotten_with_it() -> No
     ticked = apply_edit(truck, tick(truck, "output hoist", True))
     assert ticked.trial.ticks == ("output hoist",)
     assert ticked.crane is not None
-    gone = apply_edit(ticked, drop_output(ticked.crane, "hoist"))
+    gone = apply_edit(ticked, drop_output(ticked, "hoist"))
     again = apply_edit(gone, tick(gone, "1", True))
     assert again.trial.ticks == ("1",)

@@ -131,6 +131,18 @@ def test_a_fork_has_material_all_round_its_rail() -> None:
         assert Polygon(outline).contains(Polygon(hole).buffer(1.0))
 
 
+def test_a_round_hole_shrinks_by_half_the_kerf_at_its_radius() -> None:
+    drawing = Drawing("plate", 60.0, 40.0)
+    drawing.rectangle("cut", 5, 5, 55, 35)
+    drawing.circle("cut", (20.0, 20.0), 5.0)
+    cut = with_kerf(drawing, 0.4)
+    (hole,) = cut.rounds
+    assert hole.radius_mm == pytest.approx(4.8)
+    (plate,) = [stroke for stroke in cut.strokes if stroke.layer == "cut"]
+    xs = [x for x, _ in plate.points]
+    assert [min(xs), max(xs)] == pytest.approx([4.8, 55.2])
+
+
 @pytest.mark.parametrize("kerf", [0.15, 0.6])
 def test_the_cut_moves_into_the_waste_by_half_the_kerf(kerf: float) -> None:
     making = Making(web="spokes", bore="keyed")
@@ -242,6 +254,12 @@ def test_paper_is_tiled_at_true_scale_with_crosses_that_meet(paper: str) -> None
                 at = ((x0 + x1) / 2 - 8.0 + column * laid.step_mm[0],
                       y0 - 20.0 + row * laid.step_mm[1])  # fmt: skip
                 crosses.setdefault((round(at[0], 1), round(at[1], 1)), set()).add(number)
+    # and it stands in the middle of the overlap, or at the drawing's own edge
+    for axis, count in enumerate((laid.across, laid.up)):
+        step, field = laid.step_mm[axis], laid.field_mm[axis]
+        middles = [n * step + (field - step) / 2 for n in range(1, count)]
+        stand = {round(v, 1) for v in (0.0, *middles, (count - 1) * step + field)}
+        assert {round(at[axis], 1) for at in crosses} == stand
     # where sheets overlap the same cross stands on each of them
     assert len(crosses) == (laid.across + 1) * (laid.up + 1)
     inner = [pages for pages in crosses.values() if len(pages) > 1]

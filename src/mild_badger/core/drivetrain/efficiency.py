@@ -5,7 +5,7 @@ planetary sets and differentials whose bodies turn against one another. What onl
 bearings, count as drag (``motion/losses``) and are left out.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -37,10 +37,12 @@ SMALL = 1e-9
 
 
 def efficiency(
-    train: Drivetrain, sleeves: dict[str, str], solution: Solution, ends: Iterable[str],
+    train: Drivetrain, sleeves: dict[str, str], solution: Solution, ends: Mapping[str, float],
     mesh_loss: float,
 ) -> float | None:  # fmt: skip
-    """Give the share of the source's power that comes out at bodies loaded alike, 0 to 1.
+    """Give the share of the source's power that comes out at loaded bodies, 0 to 1.
+
+    ``ends`` holds how the load is shared between them, as :func:`driven_wheels` gives it.
 
     None where nothing turns them, or where how the power is shared cannot be told.
     """
@@ -52,10 +54,10 @@ def efficiency(
 
 
 def loaded_couplings(
-    train: Drivetrain, sleeves: dict[str, str], solution: Solution, ends: Iterable[str],
+    train: Drivetrain, sleeves: dict[str, str], solution: Solution, ends: Mapping[str, float],
     mesh_loss: float,
 ) -> set[str]:  # fmt: skip
-    """Name the couplings that carry torque where bodies are loaded alike; none where none turn."""
+    """Name the couplings that carry torque where bodies are loaded; none where none turn."""
     loads = _loads(solution, ends)
     flow = None
     if loads is not None:
@@ -65,12 +67,13 @@ def loaded_couplings(
     return {t.coupling.id for t in flow.through if any(abs(n) > SMALL for _, n in t.torques)}
 
 
-def _loads(solution: Solution, ends: Iterable[str]) -> dict[str, float] | None:
-    """Load bodies alike, against their speeds; None where one stands or is free."""
+def _loads(solution: Solution, ends: Mapping[str, float]) -> dict[str, float] | None:
+    """Load bodies against their speeds; None where one stands or is free."""
     speeds = {body: solution.speeds.get(body) for body in ends}
     if not all(speeds.values()):
         return None
-    return {body: -1.0 if (speed or 0) > 0 else 1.0 for body, speed in speeds.items()}
+    return {body: -ends[body] if (speed or 0) > 0 else ends[body]
+            for body, speed in speeds.items()}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -112,12 +115,18 @@ def gear_ahead(vehicle: Vehicle, gear: str, road: tuple[Equation, ...]) -> InGea
     return InGear(solution, shares[output], sum(shares[wheel] for wheel in wheels))
 
 
-def driven_wheels(vehicle: Vehicle) -> tuple[str, ...]:
-    """Name the wheels that the first driven axle drives."""
+def driven_wheels(vehicle: Vehicle) -> dict[str, float]:
+    """Name the wheels that the first driven axle drives, and how its torque is shared between."""
     differential = vehicle.differential
     if differential.kind == "none":
-        return (WHEELS[differential.driven_side],)
-    return tuple(WHEELS.values())
+        return {WHEELS[differential.driven_side]: 1.0}
+    if differential.kind == "planetary":  # the left wheel takes the sun, the right one the ring
+        whole = differential.sun_teeth + differential.ring_teeth
+        return {
+            WHEELS["left"]: 2 * differential.sun_teeth / whole,
+            WHEELS["right"]: 2 * differential.ring_teeth / whole,
+        }
+    return dict.fromkeys(WHEELS.values(), 1.0)
 
 
 def box_efficiencies(
@@ -129,7 +138,7 @@ def box_efficiencies(
     for gear in gears if gears is not None else [target.id for target in vehicle.real.gears]:
         sleeves = sleeves_for(vehicle, gear)
         solution = solve(train, sleeves)
-        shares[gear] = efficiency(train, sleeves, solution, (output,), vehicle.kit.mesh_loss)
+        shares[gear] = efficiency(train, sleeves, solution, {output: 1.0}, vehicle.kit.mesh_loss)
     return shares
 
 
@@ -166,5 +175,5 @@ def trains_alone(trains: Sequence[Train], mesh_loss: float) -> float:
         else:
             builder.equations.append(fixed(start, end))
         graph = Drivetrain(tuple(builder.bodies.values()), tuple(builder.equations), start)
-        shares.append(efficiency(graph, {}, solve(graph, {}), (end,), mesh_loss) or 0.0)
+        shares.append(efficiency(graph, {}, solve(graph, {}), {end: 1.0}, mesh_loss) or 0.0)
     return sum(shares) / len(shares)

@@ -17,6 +17,7 @@ from mild_badger.core.vehicle.functions import (
     Want,
 )
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.references import repointed
 
 __all__ = [
     "CELL_HELP",
@@ -220,27 +221,14 @@ def remove_position(vehicle: Vehicle, name: str) -> Edit:
 
 
 def rename_output(vehicle: Vehicle, old: str, new: str) -> Edit:
-    """Rename an output everywhere."""
-    box = _box(vehicle)
-
-    def renamed(want: Want) -> Want:
-        output = new if want.output == old else want.output
-        of = new if want.of == old else want.of
-        return want.model_copy(update={"output": output, "of": of})
-
-    positions = [
-        p.model_copy(update={"wants": tuple(renamed(w) for w in p.wants)}) for p in box.positions
-    ]
-    outputs = [
-        o.model_copy(update={"name": new}) if o.name == old else o for o in box.outputs
-    ]  # fmt: skip
-    return Edit(
-        f"Rename {old}",
-        (
-            Change(("functions", "positions"), positions),
-            Change(("functions", "outputs"), outputs),
-        ),
+    """Rename an output, wherever it is meant."""
+    outputs = tuple(
+        o.model_copy(update={"name": new}) if o.name == old else o for o in _box(vehicle).outputs
     )
+    box = _box(vehicle).model_copy(update={"outputs": outputs})
+    named = vehicle.model_copy(update={"functions": box})
+    changes = repointed(named, "function output", lambda name: new if name == old else name)
+    return Edit(f"Rename {old}", tuple(changes) or (Change(("functions",), box),))
 
 
 def rename_position(vehicle: Vehicle, old: str, new: str) -> Edit:

@@ -26,6 +26,7 @@ from mild_badger.core.vehicle.crane import (
     Worm,
 )
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.references import repointed
 
 __all__ = [
     "ENDS",
@@ -107,35 +108,39 @@ def add_output(crane: Crane, kind: str) -> Edit | None:
     return Edit.one(f"Add a {words}", ("crane", "outputs"), [*crane.outputs, made])
 
 
-def drop_output(crane: Crane, name: str) -> Edit:
-    """Take an output away; what hung on it then hangs on what drove it."""
+def drop_output(vehicle: Vehicle, name: str) -> Edit:
+    """Take an output away; what hung on it then hangs on what drove it, the rest lets go of it."""
+    crane = vehicle.crane or Crane()
     gone = crane.output(name)
-    kept = []
-    for output in crane.outputs:
-        if output.name == name:
-            continue
-        update: dict[str, object] = {}
-        if gone is not None and output.source == name:
-            update |= {"source": gone.source, "input_rpm": gone.input_rpm}
-        if output.loose_on == name:
-            update["loose_on"] = None
-        if output.keeps == name:
-            update["keeps"] = None
-        kept.append(output.model_copy(update=update))
-    return Edit.one(f"Take {name} away", ("crane", "outputs"), kept)
+    outputs = tuple(
+        output.model_copy(update={"source": gone.source, "input_rpm": gone.input_rpm})
+        if gone is not None and output.source == name
+        else output
+        for output in crane.outputs
+        if output.name != name
+    )
+    without = vehicle.model_copy(update={"crane": crane.model_copy(update={"outputs": outputs})})
+    changes = repointed(without, "crane output", lambda value: None if value == name else value)
+    return Edit(f"Take {name} away", _with_crane(without, changes))
 
 
-def rename_output(crane: Crane, name: str, to: str) -> Edit:
-    """Call an output otherwise, wherever it is named."""
-    changed = []
-    for output in crane.outputs:
-        named = {
-            field: to for field in ("name", "source", "loose_on", "keeps")
-            if getattr(output, field) == name
-        }  # fmt: skip
-        changed.append(output.model_copy(update=named))
-    plain = [output.model_dump() for output in changed]
-    return Edit.one(f"Call {name} {to}", ("crane", "outputs"), plain)
+def rename_output(vehicle: Vehicle, name: str, to: str) -> Edit:
+    """Call an output otherwise, wherever it is named; its steps of the trial stay ticked."""
+    crane = vehicle.crane or Crane()
+    outputs = tuple(
+        output.model_copy(update={"name": to}) if output.name == name else output
+        for output in crane.outputs
+    )
+    named = vehicle.model_copy(update={"crane": crane.model_copy(update={"outputs": outputs})})
+    changes = repointed(named, "crane output", lambda value: to if value == name else value)
+    return Edit(f"Call {name} {to}", _with_crane(named, changes))
+
+
+def _with_crane(vehicle: Vehicle, changes: list[Change]) -> tuple[Change, ...]:
+    """Add the crane itself where no reference of its own changed."""
+    if any(change.path == ("crane",) for change in changes):
+        return tuple(changes)
+    return (Change(("crane",), vehicle.crane), *changes)
 
 
 def take_end(crane: Crane, name: str, kind: str) -> Edit:

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
+from mild_badger.core.changes import Change, Edit
 from mild_badger.core.linkage.cables import run_figures
 from mild_badger.core.linkage.clutch import clutch_figures
 from mild_badger.core.linkage.lever import motion_of
@@ -14,9 +15,10 @@ from mild_badger.core.machine.crane_result import line_words
 from mild_badger.core.machine.liquid_result import needed_mm
 from mild_badger.core.machine.result import crank_turns
 from mild_badger.core.vehicle.crane import BOX_OUTPUT
+from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["TrialStep", "mechanism_steps"]
+__all__ = ["TrialStep", "mechanism_steps", "rename_with_ticks"]
 
 KEY_LONG = 24
 
@@ -37,6 +39,16 @@ def mechanism_steps(vehicle: Vehicle) -> tuple[TrialStep, ...]:
         TrialStep(f"{kind} {name}".strip()[:KEY_LONG].strip(), name or kind, words)
         for kind, name, words in _steps(vehicle)
     )
+
+
+def rename_with_ticks(vehicle: Vehicle, edit: Edit) -> Edit:
+    """Add to an edit that renames something that the steps which were ticked stay ticked."""
+    before, after = mechanism_steps(vehicle), mechanism_steps(apply_edit(vehicle, edit))
+    keys = {old.key: new.key for old, new in zip(before, after, strict=True)}
+    ticks = [keys.get(tick, tick) for tick in vehicle.trial.ticks]
+    if ticks == list(vehicle.trial.ticks):
+        return edit
+    return Edit(edit.label, (*edit.changes, Change(("trial", "ticks"), ticks)))
 
 
 def _steps(vehicle: Vehicle) -> Iterator[tuple[str, str, str]]:

@@ -76,7 +76,8 @@ class Drive:
 
     def __post_init__(self) -> None:
         for gear in self.gears:
-            if gear.state is GearState.DRIVES and gear.wheel_turns and not gear.reverse:
+            drives = gear.state is GearState.DRIVES and gear.efficiency > 0
+            if drives and gear.wheel_turns and not gear.reverse:
                 self._known[gear.id] = _Gear(
                     gear.id, 1 / abs(float(gear.wheel_turns)), gear.efficiency,
                     drag_at_motor_n_mm(self.vehicle, gear.id),

@@ -70,7 +70,7 @@ def pulls(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> tuple[Pull, ...]:
     skips = _skips(vehicle, gears)
     found = []
     for gear in gears:
-        if gear.state is GearState.DRIVES and gear.wheel_turns:
+        if gear.state is GearState.DRIVES and gear.wheel_turns and gear.efficiency:
             found.append(_pull(vehicle, gear, skips.get(gear.id)))
     return tuple(found)
 

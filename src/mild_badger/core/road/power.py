@@ -6,6 +6,7 @@ from math import pi
 
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.drivetrain.assemble import WHEELS, assemble, sleeves_for
+from mild_badger.core.drivetrain.efficiency import driven_wheels
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.power import PowerFlow, Through, power_flow
 from mild_badger.core.drivetrain.solve import Solution, solve
@@ -90,7 +91,7 @@ def power_table(vehicle: Vehicle, gear: str | None, rpm: float) -> PowerTable | 
     if not sleeves or solution.locked or not turns or torque <= 0:
         return None
     way = 1.0 if turns > 0 else -1.0
-    loads = dict.fromkeys(WHEELS.values(), -way)
+    loads = {wheel: -way * share for wheel, share in driven_wheels(vehicle).items()}
     unit = power_flow(train, sleeves, solution, loads, mesh_loss=vehicle.kit.mesh_loss)
     if unit is None or unit.source_torque <= 0:
         return None

@@ -8,7 +8,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Length, Part, ShortName
+from mild_badger.core.vehicle.base import Length, Part, RefersTo, ShortName
 
 __all__ = ["Balance", "Mass", "MassPlace"]
 
@@ -65,8 +65,8 @@ class Balance(Part):
     slew_deg: Annotated[float, Field(ge=-3600, le=3600)] = 0.0
     weight_at_mm: At = 60.0
     weight_share: Annotated[float, Field(ge=-10, le=10)] = 0.5
-    carriage: ShortName | None = None
-    counterweight: ShortName | None = None
+    carriage: Annotated[ShortName | None, RefersTo("crane output")] = None
+    counterweight: Annotated[ShortName | None, RefersTo("crane output")] = None
     least_factor: Annotated[float, Field(ge=1, le=10)] = 1.4
 
     @model_validator(mode="after")

@@ -1,10 +1,18 @@
 """What every part of the document has in common, and the bounds its fields share."""
 
-from typing import Annotated
+from dataclasses import dataclass
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-__all__ = ["Angle", "Count", "Length", "Part", "Positive", "Rpm", "ShortName", "Teeth"]
+__all__ = ["Angle", "Count", "Length", "Part", "Positive", "RefersTo", "Rpm", "ShortName", "Teeth"]
+
+
+@dataclass(frozen=True)
+class RefersTo:
+    """Marks a field that means something else of the document: a gear, an output, a version."""
+
+    what: Literal["gear", "crane output", "function output", "version"]
 
 
 class Part(BaseModel):

@@ -15,7 +15,7 @@ from pydantic import Field, model_validator
 
 from mild_badger.core.changes import Path
 from mild_badger.core.ids import Identity
-from mild_badger.core.vehicle.base import Length, Part, Teeth
+from mild_badger.core.vehicle.base import Length, Part, RefersTo, Teeth
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.train import MAX_PAIRS, GearPair, Train
 
@@ -62,6 +62,7 @@ ARCHITECTURES: dict[str, str] = {
 """The architectures and what they are called on screen."""
 
 
+GearRef = Annotated[Identity, RefersTo("gear")]
 OnePair = Annotated[tuple[GearPair, ...], Field(max_length=1)]
 
 
@@ -73,7 +74,7 @@ class Slot(Part):
     then what the sleeve engages. A ``kept`` train is left alone by the set's search.
     """
 
-    gear: Identity
+    gear: GearRef
     column: Annotated[int, Field(ge=1, le=MAX_GEARS)]
     face: Face
     train: Train = ()
@@ -350,7 +351,7 @@ class TwinLayshaftBox(_ShaftBox):
 class RangeSlot(Part):
     """Which splitter pair and which range pair make a gear; both count from 1."""
 
-    gear: Identity
+    gear: GearRef
     splitter: Annotated[int, Field(ge=1, le=MAX_GEARS)]
     range: Annotated[int, Field(ge=1, le=MAX_GEARS)]
     kept: bool = False
@@ -433,7 +434,7 @@ class RangeBox(Part):
 class LeverPlace(Part):
     """Where the fulcrum stands in a gear, from the lever's input pin."""
 
-    gear: Identity
+    gear: GearRef
     fulcrum_mm: Length
     kept: bool = False
 

@@ -9,7 +9,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Length, Part, Rpm, ShortName, Teeth
+from mild_badger.core.vehicle.base import Length, Part, RefersTo, Rpm, ShortName, Teeth
 from mild_badger.core.vehicle.box import MAX_PAIRS, Train
 
 __all__ = [
@@ -171,14 +171,16 @@ class CraneOutput(Part):
     """
 
     name: ShortName
-    source: Annotated[str, Field(min_length=1, max_length=24)] = MOTOR_SHAFT
+    source: Annotated[str, Field(min_length=1, max_length=24), RefersTo("crane output")] = (
+        MOTOR_SHAFT
+    )
     input_rpm: Rpm = 60.0
     pairs: Train = ()
     worm: Worm | None = None
-    loose_on: ShortName | None = None
+    loose_on: Annotated[ShortName | None, RefersTo("crane output")] = None
     keys: Annotated[int, Field(ge=0, le=12)] = 0
     coupled_after: Annotated[int, Field(ge=0, le=MAX_PAIRS)] = 0
-    keeps: ShortName | None = None
+    keeps: Annotated[ShortName | None, RefersTo("crane output")] = None
     share: Annotated[float, Field(ge=-100, le=100)] = 1.0
     carried: Carried = Carried()
     end: CraneEnd = Plain()

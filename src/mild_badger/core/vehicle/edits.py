@@ -157,6 +157,10 @@ def set_gears(vehicle: Vehicle, gears: list[GearTarget]) -> Edit:
     gone = [gear.id for gear in vehicle.real.gears if gear.id not in ids]
     if gone:
         changes.append(Change(("retired_gears",), [*vehicle.retired_gears, *gone]))
+        order = vehicle.shifting.drum.order
+        if set(gone).intersection(order):
+            kept = [gear for gear in order if gear not in gone]
+            changes.append(Change(("shifting", "drum", "order"), kept))
     mark = vehicle.change_gear
     if mark is not None and mark.train in {gear_key(gear) for gear in gone}:
         changes.append(Change(("change_gear",), None))

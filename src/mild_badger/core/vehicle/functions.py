@@ -7,7 +7,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Part, Positive, Rpm, ShortName
+from mild_badger.core.vehicle.base import Part, Positive, RefersTo, Rpm, ShortName
 
 __all__ = [
     "MAX_OUTPUTS",
@@ -58,9 +58,9 @@ class Want(Part):
     ring. ``motor`` is the way of the motor in which it runs; for the other way it stands.
     """
 
-    output: ShortName
+    output: Annotated[ShortName, RefersTo("function output")]
     ratio: SignedRatio | None = None
-    of: ShortName | None = None
+    of: Annotated[ShortName | None, RefersTo("function output")] = None
     share: SignedRatio | None = None
     motor: MotorWay = "both"
 

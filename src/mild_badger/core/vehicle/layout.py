@@ -10,7 +10,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Part, ShortName, Teeth
+from mild_badger.core.vehicle.base import Part, RefersTo, ShortName, Teeth
 
 __all__ = ["BoxLayout", "LayoutGear", "LayoutShaft", "Placing", "Zone"]
 
@@ -98,7 +98,7 @@ class BoxLayout(Part):
     layers: Annotated[int, Field(ge=1, le=6)]
     shafts: Annotated[tuple[LayoutShaft, ...], Field(max_length=400)] = ()
     gears: Annotated[tuple[LayoutGear, ...], Field(max_length=400)] = ()
-    unplaced: Annotated[tuple[ShortName, ...], Field(max_length=24)] = ()
+    unplaced: Annotated[tuple[ShortName, ...], Field(max_length=24), RefersTo("gear")] = ()
 
     @property
     def shared(self) -> tuple[tuple[LayoutGear, ...], ...]:

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mild_badger.core.vehicle.base import Part
+from mild_badger.core.vehicle.base import Part, RefersTo
 
 __all__ = ["STAGES", "Log", "LogEntry", "Milestone", "Stage", "WearItem"]
 
@@ -28,7 +28,7 @@ class LogEntry(Part):
     """
 
     date: Day
-    version: Annotated[str, Field(max_length=24)] = ""
+    version: Annotated[str, Field(max_length=24), RefersTo("version")] = ""
     part: Annotated[str, Field(max_length=120)] = ""
     changed: Words = ""
     why: Words = ""

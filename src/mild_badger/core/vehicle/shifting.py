@@ -8,7 +8,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Length, Part, Rpm, ShortName
+from mild_badger.core.vehicle.base import Length, Part, RefersTo, Rpm, ShortName
 
 __all__ = ["Actuation", "Catch", "Drum", "Lever", "Shifting", "Side"]
 
@@ -78,7 +78,7 @@ class Drum(Part):
     """
 
     drums: Literal["one", "odd and even"] = "one"
-    order: Annotated[tuple[ShortName | None, ...], Field(max_length=50)] = ()
+    order: Annotated[tuple[ShortName | None, ...], Field(max_length=50), RefersTo("gear")] = ()
     angles_deg: Annotated[
         tuple[Annotated[float, Field(ge=0, lt=360)], ...], Field(max_length=50)
     ] = ()

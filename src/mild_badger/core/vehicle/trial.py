@@ -7,7 +7,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Part, Rpm, ShortName
+from mild_badger.core.vehicle.base import Part, RefersTo, Rpm, ShortName
 
 __all__ = ["NEUTRAL", "Measured", "Reading", "Slots", "Trial"]
 
@@ -26,7 +26,7 @@ class Reading(Part):
     by which the ratio wandered, where they were measured.
     """
 
-    position: ShortName
+    position: Annotated[ShortName, RefersTo("gear")]
     body: Annotated[str, Field(min_length=1, max_length=80)]
     turns: Annotated[float, Field(ge=0, le=1000)] = 0.0
     spread: Annotated[float, Field(ge=0, le=1000)] = 0.0

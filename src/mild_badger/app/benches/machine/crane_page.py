@@ -28,6 +28,7 @@ from mild_badger.core.machine.crane_result import (
     take_worm,
 )
 from mild_badger.core.machine.result import parse_angles
+from mild_badger.core.machine.steps import rename_with_ticks
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.crane import (
     BOX_OUTPUT,
@@ -252,7 +253,9 @@ class CranePage(MechanismPage):
             self._choose(self._crane().outputs[-1].name)
 
     def _rename(self, text: str) -> bool:
-        done = self.session.do(rename_output(self._crane(), self.selected, text.strip()))
+        vehicle = self.session.vehicle
+        edit = rename_output(vehicle, self.selected, text.strip())
+        done = self.session.do(rename_with_ticks(vehicle, edit))
         if done:
             self._choose(text.strip())
         return done
@@ -289,4 +292,4 @@ class CranePage(MechanismPage):
         self.session.do(set_adjusters(self._crane(), self.selected))
 
     def _away(self) -> None:
-        self.session.do(drop_output(self._crane(), self.selected))
+        self.session.do(drop_output(self.session.vehicle, self.selected))

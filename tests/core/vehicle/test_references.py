@@ -1,0 +1,93 @@
+"""One walk finds, renames and checks every field that means something else of the document."""
+
+from typing import Any
+
+import pytest
+
+from mild_badger.core.changes import Change, Edit
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.functions import table
+from mild_badger.core.machine.crane_result import rename_output
+from mild_badger.core.machine.steps import mechanism_steps, rename_with_ticks
+from mild_badger.core.publish.report import report
+from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit, remove_gear
+from mild_badger.core.vehicle.references import lost_references, references
+from mild_badger.core.versions import drop_version, keep_version
+
+CRANE, SWEEPER = "larkholm-crane-truck", "larkholm-street-sweeper"
+
+
+@pytest.mark.parametrize("name", DEMOS)
+def test_every_reference_of_a_demo_finds_its_thing(name: str) -> None:
+    vehicle = demo_vehicle(name)
+    assert lost_references(vehicle) == ()
+    for reference in references(vehicle):
+        here: Any = vehicle
+        for step in reference.path:
+            here = here[step] if isinstance(step, int) else getattr(here, step)
+        assert here == reference.value
+
+
+def test_references_are_found_wherever_they_are() -> None:
+    kinds = {r.what for name in (CRANE, SWEEPER) for r in references(demo_vehicle(name))}
+    assert kinds >= {"gear", "crane output", "function output"}
+    fields = {r.path[-1] for r in references(demo_vehicle(CRANE)) if r.what == "crane output"}
+    assert fields >= {"source", "keeps", "carriage", "counterweight"}
+
+
+def plain(vehicle_report: dict[str, Any], new: str, old: str) -> str:
+    return str(vehicle_report).replace(new, old)
+
+
+def test_an_output_is_renamed_wherever_it_is_named() -> None:
+    vehicle = demo_vehicle(CRANE)
+    assert vehicle.crane is not None
+    for output in vehicle.crane.outputs:
+        after = apply_edit(vehicle, rename_output(vehicle, output.name, "Zz"))
+        assert lost_references(after) == ()
+        assert (
+            plain(report(evaluate(after)), "Zz", output.name).casefold()
+            == str(report(evaluate(vehicle))).casefold()
+        )
+    functions = demo_vehicle(SWEEPER)
+    assert functions.functions is not None
+    for name in [o.name for o in functions.functions.outputs]:
+        after = apply_edit(functions, table.rename_output(functions, name, "Zz"))
+        assert lost_references(after) == ()
+        assert after.functions is not None
+        assert "Zz" in [o.name for o in after.functions.outputs]
+
+
+def test_its_steps_of_the_trial_stay_ticked() -> None:
+    vehicle = demo_vehicle(CRANE)
+    keys = [step.key for step in mechanism_steps(vehicle)]
+    ticked = apply_edit(vehicle, Edit.one("", ("trial", "ticks"), keys))
+    after = apply_edit(ticked, rename_with_ticks(ticked, rename_output(ticked, "hoist", "lift")))
+    assert set(after.trial.ticks) == {step.key for step in mechanism_steps(after)}
+    assert after.trial.ticks != ticked.trial.ticks
+
+
+def test_what_belongs_to_nothing_is_kept_and_said_and_mended() -> None:
+    vehicle = demo_vehicle()
+    readings = [{"position": "R", "body": "selector.1", "turns": 1.0, "way": 1},
+                {"position": "1", "body": "selector.1", "turns": 1.0, "way": 1}]  # fmt: skip
+    vehicle = apply_edit(vehicle, Edit("", (
+        Change(("trial", "readings"), readings),
+        Change(("shifting", "drum", "order"), ["R", None, "1", "2", "3", "4", "5", "6"]),
+    )))  # fmt: skip
+    vehicle = apply_edit(vehicle, keep_version(vehicle, "first", "2026-01-02"))
+    entry = {"date": "2026-01-03", "version": "first", "changed": "x"}
+    vehicle = apply_edit(vehicle, Edit.one("", ("log", "entries"), [entry]))
+    assert lost_references(vehicle) == ()
+    gone = apply_edit(vehicle, remove_gear(vehicle, "R"))
+    assert gone.shifting.drum.order == (None, "1", "2", "3", "4", "5", "6")
+    gone = apply_edit(gone, drop_version(gone, "first"))
+    assert len(gone.trial.readings) == 2
+    said = {f.code: f for f in evaluate(gone).findings if f.code.endswith("-lost")}
+    assert set(said) == {"readings-lost", "versions-lost"}
+    for finding in said.values():
+        assert finding.mend is not None
+        gone = apply_edit(gone, finding.mend)
+    assert lost_references(gone) == ()
+    assert [r.position for r in gone.trial.readings] == ["1"]
