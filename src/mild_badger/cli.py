@@ -7,6 +7,7 @@ input with a message on standard error.
 import argparse
 import json
 import sys
+from dataclasses import asdict
 from pathlib import Path
 from typing import NoReturn
 
@@ -14,24 +15,23 @@ from mild_badger.cli_match import add_match_options, run_match
 from mild_badger.cli_place import add_place_options, run_place
 from mild_badger.cli_trial import add_rig_options, add_trial_options, run_rig, run_trial
 from mild_badger.core.drivetrain.graph_file import graph_report, graph_schema, read_graph
-from mild_badger.core.errors import DocumentError, FileAccessError, InputError
+from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
+from mild_badger.core.finding_catalogue import CATALOGUE
 from mild_badger.core.findings import Severity
-from mild_badger.core.publish.book import CHAPTERS, plan_book
-from mild_badger.core.publish.drawings import drawing_files, template_files
+from mild_badger.core.publish.book import CHAPTERS
 from mild_badger.core.publish.report import report
-from mild_badger.core.publish.sheet import sheet_pdf
-from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.vehicle.codec import schema
-from mild_badger.core.workshop.model3d import box_model
+from mild_badger.files.exports import export
 from mild_badger.files.reader import read_file, shown
 from mild_badger.files.vehicle_file import load
-from mild_badger.files.writer import write_file
-from mild_badger.terminal import guarded
+from mild_badger.terminal import guarded, interruptible
 
 __all__ = ["COMMANDS", "run"]
 
-COMMANDS = ("match", "check", "place", "solve", "export", "trial", "rig", "schema")
+COMMANDS = (
+    "match", "check", "findings", "place", "solve", "export", "trial", "rig", "schema",
+)  # fmt: skip
 
 
 class _Parser(argparse.ArgumentParser):
@@ -49,7 +49,7 @@ def run(arguments: list[str]) -> int:
         code: int = options.run(options)
         return code
 
-    return guarded(work)
+    return guarded(lambda: interruptible(work))
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -64,6 +64,10 @@ def _parser() -> argparse.ArgumentParser:
     check.add_argument("file", type=Path)
     check.add_argument("--json", action="store_true")
     check.set_defaults(run=_check)
+
+    findings = commands.add_parser("findings", help="list every finding there can be")
+    findings.add_argument("--json", action="store_true")
+    findings.set_defaults(run=_findings)
 
     place = commands.add_parser("place", help="place a whole slot box on the grid")
     add_place_options(place)
@@ -105,6 +109,23 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
+def _findings(options: argparse.Namespace) -> int:
+    """List the catalogue: code, how bad, the figure it carries, where it is seen to."""
+    if options.json:
+        kinds = [
+            {**asdict(kind), "severities": [s.value for s in kind.severities]}
+            for kind in CATALOGUE.values()
+        ]
+        print(json.dumps(kinds, indent=2, ensure_ascii=False))
+        return 0
+    for kind in sorted(CATALOGUE.values(), key=lambda kind: kind.code):
+        bad = " or ".join(severity.value for severity in kind.severities)
+        figure = kind.figure + (f" in {kind.unit}" if kind.unit else "")
+        place = f"{kind.tab}, page {kind.page}" if kind.page else kind.tab or "graph file"
+        print(f"{kind.code:<24} {bad:<16} {place:<22} {figure}".rstrip())
+    return 0
+
+
 def _check(options: argparse.Namespace) -> int:
     evaluation = evaluate(load(options.file))
     if options.json:
@@ -131,37 +152,24 @@ def _print_check(evaluation: Evaluation) -> None:
 
 
 def _export(options: argparse.Namespace) -> int:
-    evaluation = evaluate(load(options.file))
-    folder: Path = options.to
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise FileAccessError(f"Cannot make the folder {folder}: {error.strerror}.") from error
-    book: dict[str, bytes] = {}
-    if options.book or options.chapters:
-        chapters = tuple(filter(None, (name.strip() for name in options.chapters.split(","))))
-        chosen = None if options.gear is None else evaluation.vehicle.gear_called(options.gear)
-        if options.gear is not None and chosen is None:
-            raise InputError(f"The vehicle has no gear {options.gear!r}.")
-        name = f"{'-'.join(chapters)}.pdf" if chapters else "plan-book.pdf"
-        gear = None if chosen is None else chosen.id
-        book[name] = plan_book(evaluation.vehicle, gear=gear, chapters=chapters)
-    if options.model:
-        book[f"box.{options.model}"] = box_model(evaluation.vehicle, options.model)
-    templates, refused = template_files(evaluation.vehicle) if options.templates else ({}, ())
-    for name, data in (
-        ("gears.csv", gears_csv(evaluation).encode()),
-        ("parts.csv", parts_csv(evaluation).encode()),
-        ("sheet.pdf", sheet_pdf(evaluation)),
-        *drawing_files(evaluation.vehicle).items(),
-        *templates.items(),
-        *book.items(),
-    ):
-        write_file(folder / name, data)
-        print(folder / name)
-    for sentence in refused:
+    vehicle = load(options.file)
+    chosen = None if options.gear is None else vehicle.gear_called(options.gear)
+    if options.gear is not None and chosen is None:
+        raise InputError(f"The vehicle has no gear {options.gear!r}.")
+    written = export(
+        vehicle,
+        options.to,
+        templates=options.templates,
+        model=options.model,
+        book=options.book,
+        chapters=tuple(filter(None, (name.strip() for name in options.chapters.split(",")))),
+        gear=None if chosen is None else chosen.id,
+    )
+    for path in written.paths:
+        print(path)
+    for sentence in written.refused:
         print(f"not drawn: {sentence}", file=sys.stderr)
-    return int(any(f.severity is Severity.ERROR for f in evaluation.findings))
+    return int(any(f.severity is Severity.ERROR for f in evaluate(vehicle).findings))
 
 
 def _solve(options: argparse.Namespace) -> int:

@@ -1,17 +1,21 @@
 """What may go wrong between a command and the terminal: each is a sentence and an exit code."""
 
 import os
+import signal
 import sys
+import threading
 from collections.abc import Callable
 from difflib import get_close_matches
 
 from mild_badger.core.errors import BadgerError
 
-__all__ = ["BAD_INPUT", "INTERRUPTED", "guarded", "unknown_command"]
+__all__ = ["BAD_INPUT", "INTERRUPTED", "guarded", "interruptible", "unknown_command"]
 
 BAD_INPUT = 2
 INTERRUPTED = 130
 """128 and the number of SIGINT, as shells have it."""
+SWALLOWED_S = 1.0
+"""So long after Ctrl+C a command that still runs has had it swallowed."""
 
 
 def guarded(run: Callable[[], int]) -> int:
@@ -35,6 +39,27 @@ def guarded(run: Callable[[], int]) -> int:
         _silence()
         return _say(f"Standard output cannot be written: {error.strerror or error}.")
     return code
+
+
+def interruptible(run: Callable[[], int]) -> int:
+    """Run a command that Ctrl+C ends, even where a library swallows the interruption.
+
+    Files are replaced whole or not at all, so that leaving at once spoils none.
+    """
+    if threading.current_thread() is not threading.main_thread():
+        return run()
+
+    def stop(_signal: int, _frame: object) -> None:
+        signal.signal(signal.SIGALRM, lambda *_: os._exit(INTERRUPTED))
+        signal.setitimer(signal.ITIMER_REAL, SWALLOWED_S)
+        raise KeyboardInterrupt
+
+    before = signal.signal(signal.SIGINT, stop)
+    try:
+        return run()
+    finally:
+        signal.setitimer(signal.ITIMER_REAL, 0)
+        signal.signal(signal.SIGINT, before)
 
 
 def unknown_command(word: str, commands: tuple[str, ...]) -> str:

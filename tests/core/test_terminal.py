@@ -11,7 +11,9 @@ from typing import Any
 import pytest
 
 from mild_badger.__main__ import main
+from mild_badger.core.changes import Edit
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.files.vehicle_file import save
 
 PROGRAM = [sys.executable, "-P", "-m", "mild_badger"]
@@ -41,8 +43,33 @@ def bus(tmp_path: Path) -> str:
 
 
 def test_ctrl_c_ends_a_command_with_130(bus: str) -> None:
+    # with one layer there is no place for all, so that it looks for as long as it may
+    tight = Edit.one("One layer", ("placing", "layers"), 1)
+    save(apply_edit(demo_vehicle(), tight), Path(bus))
     process = start("place", bus, "--seconds", "60", stdout=subprocess.DEVNULL)
     time.sleep(3)
+    process.send_signal(signal.SIGINT)
+    assert said(process, 130) == ""
+
+
+def test_ctrl_c_that_a_library_swallows_ends_a_command_all_the_same() -> None:
+    program = (
+        "import time\n"
+        "from mild_badger.terminal import guarded, interruptible\n"
+        "def run():\n"
+        "    print('ready', flush=True)\n"
+        "    while True:\n"
+        "        try:\n"
+        "            time.sleep(30)\n"
+        "        except BaseException:\n"
+        "            pass\n"
+        "raise SystemExit(guarded(lambda: interruptible(run)))\n"
+    )
+    process = subprocess.Popen(
+        [sys.executable, "-c", program], stdout=subprocess.PIPE, stderr=subprocess.PIPE
+    )
+    assert process.stdout is not None
+    process.stdout.readline()
     process.send_signal(signal.SIGINT)
     assert said(process, 130) == ""
 

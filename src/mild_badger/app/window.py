@@ -49,6 +49,8 @@ from mild_badger.app.strip.strip import Strip
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.worker import Worker
 from mild_badger.core.changes import Edit
+from mild_badger.core.finding_catalogue import CATALOGUE
+from mild_badger.core.findings import Finding
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.ratios.lanes import SetMatch
 from mild_badger.core.targets.schools import RatioSchool
@@ -281,6 +283,7 @@ class Window(QMainWindow):
         self.strip.chosen.connect(self.show_bench)
         self.gears.engage.connect(self.session.engage)
         self.drawer.mend.connect(self._mend)
+        self.drawer.go.connect(self.go_to)
 
     def refresh(self) -> None:
         """Show the session's evaluation in everything that is in view."""
@@ -343,6 +346,17 @@ class Window(QMainWindow):
     def show_bench(self, title: str) -> None:
         """Go to a bench by its title."""
         self.tabs.setCurrentIndex(list(BENCHES).index(title))
+
+    def go_to(self, finding: Finding) -> None:
+        """Go to where a finding is seen to: tab and page, its gear engaged, its thing chosen."""
+        kind = CATALOGUE.get(finding.code)
+        if kind is None or not kind.tab:
+            return
+        gear = next((g for g in finding.where if self.session.vehicle.gear(g) is not None), None)
+        if gear is not None:
+            self.session.engage(gear)
+        self.show_bench(kind.tab)
+        self.bench.show_thing(kind.page, finding.where)
 
     def complain(self, sentence: str) -> None:
         """Tell the builder what could not be done."""

@@ -66,7 +66,7 @@ AXLE_WORDS = {
 __all__ = ["Evaluation", "evaluate", "gear_result"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Evaluation:
     """All that the screens and exports show of a vehicle in a situation."""
 
@@ -94,6 +94,14 @@ class Evaluation:
     spread: float
     scaled_wheel_mm: float
     total_gears: int
+
+    def __repr__(self) -> str:
+        """Name it in a line: all of it would fill pages."""
+        gear = self.engaged
+        return (
+            f"<Evaluation of {self.vehicle.name!r}, {gear.name if gear else 'neutral'} in, "
+            f"{len(self.findings)} findings>"
+        )
 
     def gear(self, name: str | None) -> GearResult | None:
         """Find a gear's figures by its id."""

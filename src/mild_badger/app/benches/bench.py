@@ -67,6 +67,9 @@ class Bench(QWidget):
         """Show an evaluation; each bench fills this in."""
         raise NotImplementedError
 
+    def show_thing(self, page: str, where: tuple[str, ...]) -> None:
+        """Go to a page by its key, and choose what a finding concerns, where there is a choice."""
+
     def bring_up_to_date(self, *, again: bool = False) -> None:
         """Refresh unless this very evaluation is on screen already."""
         mark = (id(self.session.evaluation), self.session.school)
@@ -112,6 +115,14 @@ class PagedBench(Bench):
     def show_page(self, key: str) -> None:
         """Go to a page by its key."""
         self.pages.setCurrentIndex(self.keys.index(key))
+
+    def show_thing(self, page: str, where: tuple[str, ...]) -> None:
+        """Go to a page by its key, and choose what a finding concerns, where there is a choice."""
+        if page in self.keys:
+            self.show_page(page)
+            choose = getattr(self.page_in_view, "choose_thing", None)
+            if choose is not None:
+                choose(where)
 
     def turn_to_page(self) -> str:
         """Bring the chosen page into view; give its key."""

@@ -17,6 +17,7 @@ from mild_badger.app.drawing.marks import finding_mark
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.finding_catalogue import CATALOGUE
 from mild_badger.core.findings import Finding, Severity
 
 __all__ = ["FindingsDrawer"]
@@ -37,11 +38,11 @@ class _Mark(QWidget):
 
 
 class WrappingLink(QAbstractButton):
-    """A mend to press, its words on as many lines as they need."""
+    """Words to press, on as many lines as they need; ``quiet`` ones look like a heading."""
 
-    def __init__(self, theme: Theme, words: str) -> None:
+    def __init__(self, theme: Theme, words: str, *, quiet: bool = False) -> None:
         super().__init__()
-        self._theme = theme
+        self._theme, self._quiet = theme, quiet
         self.setText(words)
         self.setFont(text_font("text", bold=True))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -63,7 +64,7 @@ class WrappingLink(QAbstractButton):
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        painter.setPen(self._theme.tokens.run)
+        painter.setPen(self._theme.tokens.ink if self._quiet else self._theme.tokens.run)
         font = self.font()
         font.setUnderline(self.underMouse() or self.hasFocus())
         painter.setFont(font)
@@ -83,9 +84,12 @@ class FindingCard(QFrame):
         outer.addWidget(_Mark(theme, finding.severity), 0, Qt.AlignmentFlag.AlignTop)
         column = QVBoxLayout()
         column.setSpacing(4)
-        title = caption(finding.title, "strong", wrap=True)
-        title.setAccessibleName(f"{finding.severity.value}: {finding.title}")
-        column.addWidget(title)
+        self.title = WrappingLink(theme, finding.title, quiet=True)
+        self.title.setAccessibleName(f"{finding.severity.value}: {finding.title}")
+        kind = CATALOGUE.get(finding.code)
+        if kind is not None and kind.tab:
+            self.title.setToolTip(f"Goes to {kind.tab}, where this is seen to")
+        column.addWidget(self.title)
         text = caption(finding.text, "soft", wrap=True)
         text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         column.addWidget(text)
@@ -98,9 +102,16 @@ class FindingCard(QFrame):
 
 
 class FindingsDrawer(QFrame):
-    """All findings, the worst first."""
+    """All findings, the worst first.
+
+    Signals
+    -------
+    mend : an edit that mends a finding
+    go : a finding whose place is to be shown
+    """
 
     mend = pyqtSignal(object)
+    go = pyqtSignal(object)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -140,6 +151,9 @@ class FindingsDrawer(QFrame):
         self.cards = []
         for finding in evaluation.findings:
             card = FindingCard(self._theme, finding)
+            card.title.clicked.connect(
+                lambda _checked=False, finding=finding: self.go.emit(finding)
+            )
             if card.mend is not None:
                 card.mend.clicked.connect(
                     lambda _checked=False, edit=finding.mend: self.mend.emit(edit)

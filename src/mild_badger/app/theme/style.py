@@ -3,7 +3,7 @@
 from importlib import resources
 
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PyQt6.QtGui import QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
 from mild_badger.app.theme.plain_tips import PlainTips
@@ -68,7 +68,7 @@ class Theme(QObject):
             (role.Button, t.panel), (role.WindowText, t.ink), (role.Text, t.ink),
             (role.ButtonText, t.ink), (role.ToolTipBase, t.paper), (role.ToolTipText, t.ink),
             (role.PlaceholderText, t.soft), (role.Highlight, t.run), (role.Link, t.run),
-            (role.HighlightedText, QColor("#FFFDF8") if not self.dark else QColor("#1B1A18")),
+            (role.HighlightedText, self.tokens.paper),
         ):  # fmt: skip
             palette.setColor(where, color)
         for where in (role.Text, role.WindowText, role.ButtonText):

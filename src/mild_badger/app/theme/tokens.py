@@ -1,8 +1,10 @@
-"""The colours and sizes of the sheet, light and dark; each stands here once."""
+"""The colours of the sheet as the window has them, light and dark, and its sizes of type."""
 
 from dataclasses import dataclass, fields
 
 from PyQt6.QtGui import QColor
+
+from mild_badger.core import palette
 
 __all__ = ["DARK", "LIGHT", "SIZES", "Tokens", "contrast"]
 
@@ -36,16 +38,8 @@ def _tokens(**colors: str) -> Tokens:
     return Tokens(**{name: QColor(value) for name, value in colors.items()})
 
 
-LIGHT = _tokens(
-    sheet="#F6F2E9", panel="#EFE9DC", paper="#FFFDF8", ink="#2B2A28", soft="#625D54",
-    hair="#D5CCBB", run="#B6421B", run_wash="#FBEBE3", back="#2F5D8A", good="#3E6B48",
-    warn="#8A6100", bad="#9B1C31",
-)  # fmt: skip
-DARK = _tokens(
-    sheet="#23221F", panel="#2C2A26", paper="#1B1A18", ink="#EDE7DA", soft="#B0A898",
-    hair="#48443C", run="#F08A5D", run_wash="#3A2A22", back="#8DB8E2", good="#8CC199",
-    warn="#E0B04C", bad="#F08497",
-)  # fmt: skip
+LIGHT = _tokens(**palette.LIGHT)
+DARK = _tokens(**palette.DARK)
 
 
 def contrast(one: QColor, other: QColor) -> float:

@@ -5,15 +5,17 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.pdfgen.pathobject import PDFPathObject
 
+from mild_badger.core.palette import PAPER
 from mild_badger.core.workshop.figure import Figure, Mark
 
 __all__ = ["draw_figure", "scale_to_fit"]
 
-INK, SOFT, HAIR = HexColor("#2B2A28"), HexColor("#6B665C"), HexColor("#B9AE9A")
-RUN, BACK = HexColor("#B8431C"), HexColor("#2F5D8A")
+INK, SOFT, HAIR, RUN, BACK = (
+    HexColor(PAPER[name]) for name in ("ink", "soft", "hair", "run", "back")
+)
 LINES = {"there": SOFT, "now": RUN, "lower": SOFT, "ink": INK, "soft": SOFT, "hair": HAIR,
          "run": RUN, "back": BACK}  # fmt: skip
-FILLS = {"there": HexColor("#F3EEE3"), "now": HexColor("#F6D9CC"), "lower": HexColor("#D9D0BF")}
+FILLS = {name: HexColor(PAPER[name]) for name in ("there", "now", "lower")}
 BEZIER = 0.5522847498
 """Length of a control arm by the radius, for a quarter of a circle."""
 Box = tuple[float, float, float, float]

@@ -12,6 +12,7 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfgen.canvas import Canvas
 
 from mild_badger import __version__
+from mild_badger.core.palette import PAPER
 from mild_badger.core.publish.fonts import register_fonts
 
 __all__ = [
@@ -19,8 +20,9 @@ __all__ = [
     "fitted",
 ]  # fmt: skip
 
-INK, SOFT, HAIR = HexColor("#2B2A28"), HexColor("#6B665C"), HexColor("#B9AE9A")
-RUN, BACK = HexColor("#B8431C"), HexColor("#2F5D8A")
+INK, SOFT, HAIR, RUN, BACK = (
+    HexColor(PAPER[name]) for name in ("ink", "soft", "hair", "run", "back")
+)
 WIDTH, HEIGHT = A4[0] / mm, A4[1] / mm
 LEFT, RIGHT = 14.0, WIDTH - 14.0
 FOOT = 16.0

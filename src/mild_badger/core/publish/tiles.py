@@ -15,6 +15,7 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
 from mild_badger import __version__
+from mild_badger.core.palette import PAPER
 from mild_badger.core.publish.fonts import register_fonts
 from mild_badger.core.workshop.drawing import STYLES, Drawing
 
@@ -103,7 +104,7 @@ def _sheet(canvas: Canvas, drawing: Drawing, laid: Tiling, place: tuple[int, int
     canvas.translate(dx * mm, dy * mm)
     _draw(canvas, drawing)
     canvas.restoreState()
-    canvas.setStrokeColor(HexColor("#808080"))
+    canvas.setStrokeColor(HexColor(PAPER["cross"]))
     canvas.setLineWidth(0.15 * mm)
     for x, y in _crosses(laid, place):
         at = (x + dx) * mm, (y + dy) * mm
@@ -152,8 +153,8 @@ def _draw(canvas: Canvas, drawing: Drawing) -> None:
 def _foot(canvas: Canvas, drawing: Drawing, laid: Tiling, place: tuple[int, int]) -> None:
     """Draw the ruler, and say which sheet this is, counted from the lower left."""
     y = EDGE_MM + 3
-    canvas.setStrokeColor(HexColor("#202020"))
-    canvas.setFillColor(HexColor("#202020"))
+    canvas.setStrokeColor(HexColor(PAPER["ruler"]))
+    canvas.setFillColor(HexColor(PAPER["ruler"]))
     canvas.line(EDGE_MM * mm, y * mm, (EDGE_MM + RULER_MM) * mm, y * mm)
     for tick in range(11):
         x = (EDGE_MM + tick * RULER_MM / 10) * mm

@@ -147,6 +147,10 @@ class Kit(Part):
     others: Annotated[tuple[OtherPart, ...], Field(max_length=200)] = ()
     prices: Annotated[tuple[PartPrice, ...], Field(max_length=500)] = ()
 
+    def __repr__(self) -> str:
+        """Name it in a line."""
+        return f"<Kit {self.name!r}: {self.kind}, {len(self.gears)} gears>"
+
     @model_validator(mode="after")
     def _entries_stand_once(self) -> Self:
         _once([f"{gear.teeth}-tooth gear with {gear.bore} bore" for gear in self.gears])

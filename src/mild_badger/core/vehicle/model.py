@@ -339,6 +339,10 @@ class Vehicle(Part):
             raise ValueError("two driven axles share a name")
         return self
 
+    def __repr__(self) -> str:
+        """Name it in a line: all of it would fill pages."""
+        return f"<Vehicle {self.name!r}: {len(self.real.gears)} gears, {self.box.architecture}>"
+
     def hole_mm(self, diameter_mm: float, fit: Fit) -> float:
         """Give the hole for what is so thick, with the allowance of the fit."""
         return diameter_mm + self.making.allowance_mm(fit, self.kit.kind)

@@ -10,15 +10,17 @@ from html import escape
 from io import StringIO
 from typing import Literal
 
+from mild_badger.core.palette import CUTTER
+
 __all__ = ["STYLES", "Drawing", "Label", "Layer", "Round", "Stroke", "to_dxf", "to_svg"]
 
 Layer = Literal["cut", "engrave", "mark"]
 Point = tuple[float, float]
 
 STYLES: dict[Layer, tuple[str, int]] = {
-    "cut": ("#C00000", 1),
-    "engrave": ("#0050A0", 5),
-    "mark": ("#202020", 7),
+    "cut": (CUTTER["cut"], 1),
+    "engrave": (CUTTER["engrave"], 5),
+    "mark": (CUTTER["mark"], 7),
 }
 """Colour in SVG and AutoCAD colour index in DXF; layers are told apart by name as well."""
 

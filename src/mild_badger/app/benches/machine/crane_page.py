@@ -236,6 +236,12 @@ class CranePage(MechanismPage):
     def _path(self, *rest: str) -> Path:
         return ("crane", "outputs", output_index(self._crane(), self.selected), *rest)
 
+    def choose_thing(self, where: tuple[str, ...]) -> None:
+        """Choose the output that a finding concerns."""
+        name = next((name for name in where if self._crane().output(name) is not None), None)
+        if name is not None:
+            self._choose(name)
+
     def _choose(self, name: str) -> None:
         self.selected = name
         self.refresh(self.session.evaluation)

@@ -73,6 +73,13 @@ class LiquidPage(MechanismPage):
         self.name.show_value(line.name if line is not None else "")
         self.show_planned(evaluation, words, planned=line is not None)
 
+    def choose_thing(self, where: tuple[str, ...]) -> None:
+        """Choose the line that a finding concerns."""
+        for number, line in enumerate(self.session.vehicle.liquids):
+            if line.name in where:
+                self.lines.setCurrentIndex(number)
+                self._choose(number)
+
     def _choose(self, number: int) -> None:
         self.selected = number
         self.refresh(self.session.evaluation)

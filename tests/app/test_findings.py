@@ -1,0 +1,61 @@
+"""A finding, pressed, leads to where it is seen to."""
+
+from collections.abc import Callable
+
+import pytest
+from PyQt6.QtCore import Qt
+from pytestqt.qtbot import QtBot
+
+from mild_badger.app.benches.bench import PagedBench
+from mild_badger.app.benches.machine.bench import MachineBench
+from mild_badger.app.window import BENCHES, Window
+from mild_badger.core.changes import Edit
+from mild_badger.core.finding_catalogue import CATALOGUE
+from mild_badger.core.vehicle.demo import demo_vehicle
+
+OpenWindow = Callable[..., Window]
+LEFT = Qt.MouseButton.LeftButton
+
+
+def test_every_place_of_the_catalogue_is_there(window: Window) -> None:
+    for kind in CATALOGUE.values():
+        if not kind.tab:
+            continue
+        assert kind.tab in BENCHES, kind.code
+        if kind.page:
+            bench = window.bench_of(kind.tab)
+            assert isinstance(bench, PagedBench)
+            assert kind.page in bench.keys, kind.code
+
+
+@pytest.mark.parametrize("key", ["mouse", "keyboard"])
+def test_a_pressed_title_goes_to_the_page_and_the_gear(
+    qtbot: QtBot, window: Window, key: str
+) -> None:
+    window.session.do(Edit.one("Strict", ("search", "tolerance_percent"), 0.05))
+    window.show_bench("Road")
+    card = next(c for c in window.drawer.cards if c.finding.code == "ratio-error")
+    if key == "mouse":
+        qtbot.mouseClick(card.title, LEFT)
+    else:
+        card.title.setFocus()
+        qtbot.keyClick(card.title, Qt.Key.Key_Space)
+    assert window.tabs.tabText(window.tabs.currentIndex()) == "Ratios"
+    assert window.session.situation.gear == card.finding.where[0]
+    assert isinstance(window.bench, PagedBench)
+    assert window.bench.key == "gear"
+
+
+def test_it_chooses_the_output_it_speaks_of(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window(demo_vehicle("larkholm-crane-truck"))
+    number = [o.name for o in window.session.vehicle.crane.outputs].index("legs")  # type: ignore[union-attr]
+    path = ("crane", "outputs", number, "input_rpm")
+    window.session.do(Edit.one("Drive it from the motor", (*path[:-1], "source"), "motor"))
+    cards = [c for c in window.drawer.cards if c.finding.where[:1] == ("crane",)]
+    card = next(c for c in cards if len(c.finding.where) > 1)
+    qtbot.mouseClick(card.title, LEFT)
+    bench = window.bench
+    assert isinstance(bench, MachineBench)
+    assert bench.key == CATALOGUE[card.finding.code].page
+    if bench.key == "crane":
+        assert bench.crane_page.selected == card.finding.where[1]
