@@ -26,6 +26,10 @@ def test_every_place_of_the_catalogue_is_there(window: Window) -> None:
             bench = window.bench_of(kind.tab)
             assert isinstance(bench, PagedBench)
             assert kind.page in bench.keys, kind.code
+            window.show_bench(kind.tab)
+            bench.show_thing(kind.page, ())
+            assert bench.key == kind.page
+            assert bench.page_in_view.isVisible(), kind.code
 
 
 @pytest.mark.parametrize("key", ["mouse", "keyboard"])

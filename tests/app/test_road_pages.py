@@ -81,6 +81,11 @@ def test_motors_are_listed_tried_and_used(qtbot: QtBot, window: Window) -> None:
     assert {page.table.text_at(row, 3) for row in range(6)} == {"yes", "no"}
     type_over(qtbot, page.speed, "0.05")
     assert {page.table.text_at(row, 3) for row in range(6)} == {"yes"}
+    type_over(qtbot, page.speed, "fast")
+    assert "fast" in page.words.text()  # said there, over what was tried last
+    assert {page.table.text_at(row, 3) for row in range(6)} == {"yes"}
+    type_over(qtbot, page.speed, "0.05")
+    assert "fast" not in page.words.text()
     type_cell(qtbot, page.table, 0, 2, "55")
     assert window.session.vehicle.motors[0].stall_torque_n_mm == 55
     type_cell(qtbot, page.table, 0, 2, "none")

@@ -254,7 +254,7 @@ def test_the_change_gear_lists_top_speeds() -> None:
             assert swap.speed_mm_s / now.speed_mm_s == pytest.approx(swap.teeth / now.teeth)
     names = [words for words, _ in change_places(vehicle)]
     assert any(words.startswith("input pair, 12 teeth") for words in names)
-    own = ChangeGear(train="gear 2", pair=0, role="driven")
+    own = ChangeGear(train="gear 2", pair="0", role="driven")
     marked = apply_edit(vehicle, mark_change_gear(vehicle, own))
     gear, sizes = change_gear_swaps(marked)
     assert gear is not None

@@ -61,7 +61,7 @@ def test_a_change_gear_of_the_display_engine_shows_the_cranks_speed() -> None:
     engine = DisplayEngine(pairs=(GearPair(driver=8, driven=40),))
     bus = bus.model_copy(update={
         "display": engine,
-        "change_gear": ChangeGear(train="display engine", pair=0, role="driver"),
+        "change_gear": ChangeGear(train="display engine", pair="0", role="driver"),
     })  # fmt: skip
     assert any(mark == bus.change_gear for _, mark in change_places(bus))
     gear, found = change_gear_swaps(bus)

@@ -22,7 +22,7 @@ from mild_badger.core.drivetrain.assemble import (
     box_output,
     sleeves_for,
 )
-from mild_badger.core.drivetrain.boxes import chain_bodies, second_key, train_bodies
+from mild_badger.core.drivetrain.boxes import chain_bodies, train_bodies
 from mild_badger.core.drivetrain.efficiency import InGear, gear_ahead, gears_ahead
 from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.solve import solve
@@ -55,7 +55,7 @@ from mild_badger.core.targets.speeds import (
     steps,
 )
 from mild_badger.core.units import km_per_hour, rim_speed_mm_s
-from mild_badger.core.vehicle.box import Link, Slot
+from mild_badger.core.vehicle.box import Link, Slot, second_key
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.workshop.parts import PartLine, parts_needed, parts_spare
 

@@ -14,6 +14,7 @@ from mild_badger.core.results import GearResult, Situation
 from mild_badger.core.vehicle.box import Between, GearPair, gear_key
 from mild_badger.core.vehicle.edits import apply_edit, set_shared, train_at
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
+from mild_badger.core.vehicle.train import pair_ids
 
 __all__ = [
     "Role",
@@ -207,10 +208,10 @@ def change_places(vehicle: Vehicle) -> tuple[tuple[str, ChangeGear], ...]:
             f"{vehicle.train_title(key)}, {pair.driver if role == 'driver' else pair.driven} "
             "teeth of "
             f"{pair.driver}:{pair.driven} ({'drives' if role == 'driver' else 'is driven'})",
-            ChangeGear.model_construct(train=key, pair=number, role=role),
+            ChangeGear.model_construct(train=key, pair=own, role=role),
         )
         for key, train in trains
-        for number, pair in enumerate(train)
+        for pair, own in zip(train, pair_ids(train), strict=True)
         for role in ("driver", "driven")
     )
 
@@ -230,5 +231,9 @@ def change_gear_swaps(
     named = next(own, None) or fastest_gear(vehicle)
     if named is None:
         return None, ()
-    found = swaps_in(vehicle, mark.train, mark.pair, mark.role, gear=named, situation=situation)
+    ids = pair_ids(train_at(vehicle, mark.train))
+    if mark.pair not in ids:
+        return None, ()
+    number = ids.index(mark.pair)
+    found = swaps_in(vehicle, mark.train, number, mark.role, gear=named, situation=situation)
     return gear_result(vehicle, named, situation), found

@@ -216,7 +216,7 @@ def test_places_and_trains_are_edited_by_name() -> None:
     changed = apply_edit(vehicle, set_shared(vehicle, "input pair", parse_train("20:20")))
     assert train_at(changed, "input pair") == parse_train("20:20")
     assert evaluate(changed).gears[0].ratio == Fraction(7, 3)
-    mark = ChangeGear(train="gear 2", pair=0, role="driven")
+    mark = ChangeGear(train="gear 2", pair="0", role="driven")
     marked = apply_edit(vehicle, mark_change_gear(vehicle, mark))
     renamed = apply_edit(marked, rename_gear(marked, "2", "two"))
     assert renamed.change_gear is not None

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mild_badger.core.changes import Edit
+from mild_badger.core.changes import Change, Edit
 from mild_badger.core.drivetrain.one_way import solve_one_way
 from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.errors import DocumentError, InputError
@@ -380,3 +380,22 @@ def test_the_report_and_the_parts_tell_of_the_functions() -> None:
     extra = evaluation.total_gears - plain.total_gears
     assert extra == arrange(vehicle, vehicle.functions or FunctionBox()).gears
     assert report(plain)["functions"] is None
+
+
+def test_a_kit_of_very_many_sizes_gets_the_shorter_trains() -> None:
+    vehicle = demo_vehicle("larkholm-street-sweeper")
+    size = vehicle.kit.gears[0]
+    own = {gear.teeth for gear in vehicle.kit.gears}
+    gears = [gear.model_dump() for gear in vehicle.kit.gears] + [
+        size.model_copy(update={"teeth": n, "tip_diameter_mm": n + 2.0}).model_dump()
+        for n in range(8, 60)
+        if n not in own
+    ]
+    wide = apply_edit(
+        vehicle,
+        Edit("Many sizes", (Change(("kit", "gears"), gears), Change(("search", "max_pairs"), 3))),
+    )
+    assert wide.functions is not None
+    arrangement = arrange(wide, wide.functions)
+    assert arrangement.branches
+    assert max(len(branch.train) for branch in arrangement.branches) <= 2

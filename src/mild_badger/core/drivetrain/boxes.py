@@ -33,8 +33,10 @@ from mild_badger.core.vehicle.box import (
     TwinLayshaftBox,
     TwoShaftBox,
     gear_key,
+    second_key,
 )
 from mild_badger.core.vehicle.lever_drive import LeverDrive
+from mild_badger.core.vehicle.train import pair_ids
 
 __all__ = [
     "FULCRUM",
@@ -48,7 +50,7 @@ __all__ = [
     "gear_body",
     "idler_shaft",
     "output_of",
-    "second_key",
+    "shaft_after",
     "sleeve_of",
     "sleeves_of",
     "train_bodies",
@@ -107,15 +109,15 @@ class Builder:
         """
         here = start
         last = ""
-        for number, pair in enumerate(pairs):
+        for number, (pair, own) in enumerate(zip(pairs, pair_ids(pairs), strict=True)):
             finish = number == len(pairs) - 1
             drive = self.gear(
-                gear_body(key, number, "driver"), pair.driver, on=here, name=f"{title}, driver"
+                gear_body(key, own, "driver"), pair.driver, on=here, name=f"{title}, driver"
             )
             for place, teeth in enumerate(pair.idlers):
-                carrier = self.shaft(idler_shaft(key, number, place), f"{title}, idler shaft")
+                carrier = self.shaft(idler_shaft(key, own, place), f"{title}, idler shaft")
                 idler = self.gear(
-                    gear_body(key, number, f"idler{place}"), teeth, on=carrier,
+                    gear_body(key, own, f"idler{place}"), teeth, on=carrier,
                     name=f"{title}, idler",
                 )  # fmt: skip
                 self.mesh(drive, idler)
@@ -124,10 +126,10 @@ class Builder:
             if finish:
                 on = end
             else:
-                on = self.shaft(f"{key}/shaft {number + 1}", f"{title}, shaft {number + 1}")
+                on = self.shaft(shaft_after(key, own), f"{title}, shaft {number + 1}")
                 here = on
             last = self.gear(
-                gear_body(key, number, "driven"), pair.driven, on=on, name=f"{title}, driven"
+                gear_body(key, own, "driven"), pair.driven, on=on, name=f"{title}, driven"
             )
             if finish and slides is not None:
                 both = (self.bodies[drive].teeth or 0, pair.driven)
@@ -140,12 +142,17 @@ class Builder:
         return last
 
 
-def gear_body(key: str, pair: int, role: str) -> str:
-    """Name the body of a gear in a train: ``role`` is driver, driven, idler0, idler1 …."""
+def gear_body(key: str, pair: str, role: str) -> str:
+    """Name the body of a gear by its pair's id: ``role`` is driver, driven, idler0, idler1 …."""
     return f"{key}/{pair}.{role}"
 
 
-def idler_shaft(key: str, pair: int, place: int) -> str:
+def shaft_after(key: str, pair: str) -> str:
+    """Name the shaft that a pair drives, where another pair follows."""
+    return f"{key}/shaft {int(pair) + 1 if pair.isdigit() else pair}"
+
+
+def idler_shaft(key: str, pair: str, place: int) -> str:
     """Name the shaft of an idler in a train."""
     return f"{key}/idler shaft {pair}.{place}"
 
@@ -153,7 +160,7 @@ def idler_shaft(key: str, pair: int, place: int) -> str:
 def chain_bodies(chain: Iterable[Link]) -> tuple[str, ...]:
     """Name the gears of a chain of pairs in the order in which the power meets them."""
     return tuple(
-        gear_body(link.key, link.number, role)
+        gear_body(link.key, link.id, role)
         for link in chain
         for role in ("driver", *(f"idler{n}" for n in range(len(link.pair.idlers))), "driven")
     )
@@ -162,11 +169,6 @@ def chain_bodies(chain: Iterable[Link]) -> tuple[str, ...]:
 def train_bodies(key: str, pairs: tuple[GearPair, ...]) -> tuple[str, ...]:
     """Name the gears of one train in the order in which the power meets them."""
     return chain_bodies(Link(key, n, pair) for n, pair in enumerate(pairs))
-
-
-def second_key(gear: str) -> str:
-    """Name the second branch of a gear with a summing differential."""
-    return f"{gear_key(gear)}, second"
 
 
 def sleeve_of(column: int) -> str:

@@ -11,7 +11,7 @@ from functools import cache, lru_cache
 from mild_badger.core.functions.branches import Need, Sense, needs_of
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.pool import EVEN, ODD, Pool
-from mild_badger.core.ratios.propose import slot_pool
+from mild_badger.core.ratios.propose import short_pool
 from mild_badger.core.ratios.single import best_train, ranked_trains
 from mild_badger.core.ratios.train import gear_count, train_text
 from mild_badger.core.targets.speeds import signed_error_percent
@@ -113,7 +113,7 @@ def _bare(vehicle: Vehicle) -> Vehicle:
 def _arranged(vehicle: Vehicle, box: FunctionBox) -> Arrangement:
     needs, problems = needs_of(box)
     said = list(problems)
-    pool = slot_pool(vehicle)
+    pool = short_pool(vehicle)
     rectifier = None
     if any(need.kind == "one-way" for need in needs):
         rectifier = _equal_gears(vehicle.kit)

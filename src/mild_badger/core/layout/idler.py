@@ -12,6 +12,7 @@ from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
 from mild_badger.core.vehicle.edits import set_train
 from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear, LayoutShaft
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.train import pair_ids
 
 __all__ = ["add_idler", "drop_idler", "pair_of_body"]
 
@@ -41,15 +42,15 @@ def add_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
     layout, slot, pair = _found(vehicle, gear, number)
     if len(pair.idlers) >= MOST_IDLERS:
         raise InputError(f"A pair takes {MOST_IDLERS} idlers at most.")
-    key = gear_key(gear)
+    key, own = gear_key(gear), pair.id or str(number)
     placed = {g.body: g for g in layout.gears}
-    driver = placed[gear_body(key, number, "driver")]
-    after = placed[gear_body(key, number, "idler0" if pair.idlers else "driven")]
+    driver = placed[gear_body(key, own, "driver")]
+    after = placed[gear_body(key, own, "idler0" if pair.idlers else "driven")]
     teeth, x, y = _best_place(vehicle, layout, driver, after)
     longer = pair.model_copy(update={"idlers": (teeth, *pair.idlers)})
-    moved = _renamed(layout, key, number, by=1, first=0)
-    shaft = idler_shaft(key, number, 0)
-    gears = [*moved.gears, LayoutGear(body=gear_body(key, number, "idler0"), teeth=teeth,
+    moved = _renamed(layout, key, own, by=1, first=0)
+    shaft = idler_shaft(key, own, 0)
+    gears = [*moved.gears, LayoutGear(body=gear_body(key, own, "idler0"), teeth=teeth,
              shaft=shaft, side=driver.side, layer=driver.layer)]  # fmt: skip
     shafts = [*moved.shafts, LayoutShaft(name=shaft, x_u=x, y_u=y, side=driver.side)]
     changes = _changes(vehicle, slot, number, longer, (shafts, gears))
@@ -67,15 +68,15 @@ def drop_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
     layout, slot, pair = _found(vehicle, gear, number)
     if not pair.idlers:
         raise InputError(f"Gear {vehicle.gear_name(gear)} has no idler in this pair.")
-    key = gear_key(gear)
-    body, shaft = gear_body(key, number, "idler0"), idler_shaft(key, number, 0)
+    key, own = gear_key(gear), pair.id or str(number)
+    body, shaft = gear_body(key, own, "idler0"), idler_shaft(key, own, 0)
     less = layout.model_copy(
         update={
             "gears": tuple(g for g in layout.gears if g.body != body),
             "shafts": tuple(s for s in layout.shafts if s.name != shaft),
         }
     )
-    moved = _renamed(less, key, number, by=-1, first=1)
+    moved = _renamed(less, key, own, by=-1, first=1)
     shorter = pair.model_copy(update={"idlers": pair.idlers[1:]})
     placed = (list(moved.shafts), list(moved.gears))
     return Edit(
@@ -88,8 +89,10 @@ def _found(vehicle: Vehicle, gear: str, number: int) -> tuple[BoxLayout, Slot, G
     slot, layout = vehicle.box.slot(gear), vehicle.layout
     if layout is None or not isinstance(slot, Slot):
         raise InputError("The box has no layout yet; place it first.")
-    here = any(g.body == gear_body(gear_key(gear), number, "driver") for g in layout.gears)
-    if number >= len(slot.train) or not here:
+    ids = pair_ids(slot.train)
+    if number >= len(ids) or not any(
+        g.body == gear_body(gear_key(gear), ids[number], "driver") for g in layout.gears
+    ):
         raise InputError(f"Gear {vehicle.gear_name(gear)} has no pair {number + 1} in the layout.")
     return layout, slot, slot.train[number]
 
@@ -146,12 +149,12 @@ def _hits(
     return hits
 
 
-def _renamed(layout: BoxLayout, key: str, number: int, *, by: int, first: int) -> BoxLayout:
+def _renamed(layout: BoxLayout, key: str, own: str, *, by: int, first: int) -> BoxLayout:
     """Count the idlers of a pair and their shafts on, or back."""
     bodies, shafts = {}, {}
     for n in range(first, MOST_IDLERS + 1):
-        bodies[gear_body(key, number, f"idler{n}")] = gear_body(key, number, f"idler{n + by}")
-        shafts[idler_shaft(key, number, n)] = idler_shaft(key, number, n + by)
+        bodies[gear_body(key, own, f"idler{n}")] = gear_body(key, own, f"idler{n + by}")
+        shafts[idler_shaft(key, own, n)] = idler_shaft(key, own, n + by)
     return layout.model_copy(
         update={
             "gears": tuple(

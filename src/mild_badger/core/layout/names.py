@@ -4,8 +4,8 @@ from collections.abc import Iterator
 from functools import lru_cache
 
 from mild_badger.core.drivetrain.assemble import assemble
-from mild_badger.core.drivetrain.boxes import idler_shaft, second_key
-from mild_badger.core.vehicle.box import gear_key
+from mild_badger.core.drivetrain.boxes import idler_shaft
+from mild_badger.core.vehicle.box import gear_key, second_key
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["body_words", "gear_of_body", "shaft_words"]
@@ -23,7 +23,7 @@ def shaft_words(vehicle: Vehicle, shaft: str) -> str:
     for key, title in train_titles(vehicle):
         if shaft.startswith(f"{key}/"):
             rest = shaft[len(key) + 1 :]
-            first = shaft == idler_shaft(key, 0, 0)  # mostly the only one
+            first = shaft == idler_shaft(key, "0", 0)  # mostly the only one
             return f"{title}: {'idler' if first else rest.replace('idler shaft', 'idler')}"
     return shaft.replace(".", " ")
 

@@ -71,8 +71,12 @@ class _Builder:
         if isinstance(box, LayshaftBox):
             for pair in box.input_pair:
                 slab = self._gear_slab("input pair", pair)
-                self._disc("input pair", "driver", pair.driver, "input.1", slab)
-                self._disc("input pair", "driven", pair.driven, "layshaft.1", slab)
+                for role, teeth, shaft in (
+                    ("driver", pair.driver, "input.1"),
+                    ("driven", pair.driven, "layshaft.1"),
+                ):
+                    body = gear_body("input pair", pair.id or "0", role)
+                    self._disc(body, teeth, shaft, slab)
             self._wall("middle wall")
         columns = sorted({slot.column for slot in box.slots})
         columns.sort(key=lambda c: not any(s.direct and s.column == c for s in box.slots))
@@ -105,18 +109,18 @@ class _Builder:
         widths = [s.face_width_mm for z in (pair.driver, pair.driven) if (s := self.kit.size(z))]
         return self._slab(name, max(widths, default=self.kit.grid_unit_mm))
 
-    def _disc(self, key: str, role: str, teeth: int, shaft: str, slab: int) -> None:
-        tip = tip_mm(self.kit, teeth)
-        self.discs.append(Disc(gear_body(key, 0, role), shaft, slab, tip, teeth))
+    def _disc(self, body: str, teeth: int, shaft: str, slab: int) -> None:
+        self.discs.append(Disc(body, shaft, slab, tip_mm(self.kit, teeth), teeth))
 
     def _slot(self, slot: Slot, driving: str, driven: str) -> None:
         pair, key = slot.train[0], gear_key(slot.gear)
+        own = pair.id or "0"
         slab = self._gear_slab(f"gear {slot.gear}", pair)
-        self._disc(key, "driver", pair.driver, driving, slab)
-        self._disc(key, "driven", pair.driven, driven, slab)
+        self._disc(gear_body(key, own, "driver"), pair.driver, driving, slab)
+        self._disc(gear_body(key, own, "driven"), pair.driven, driven, slab)
         if len(pair.idlers) == 1:
-            shaft = idler_shaft(key, 0, 0)
-            self._disc(key, "idler0", pair.idlers[0], shaft, slab)
+            shaft = idler_shaft(key, own, 0)
+            self._disc(gear_body(key, own, "idler0"), pair.idlers[0], shaft, slab)
             self.idlers[shaft] = (slot, pair, slab)
 
     def _placed(self, layshaft: bool) -> Stack:

@@ -154,7 +154,7 @@ def _runs_free(vehicle: Vehicle, disc: Disc) -> bool:
     if gear is None or not vehicle.box.coupled(gear):
         return False
     own = [link for link in vehicle.box.chain(gear) if link.key == gear_key(gear)]
-    return bool(own) and disc.body == gear_body(own[-1].key, own[-1].number, "driven")
+    return bool(own) and disc.body == gear_body(own[-1].key, own[-1].id, "driven")
 
 
 def sleeve_saving_mm(vehicle: Vehicle, stack: Stack) -> float:

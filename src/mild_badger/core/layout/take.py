@@ -1,12 +1,13 @@
 """From a placement to the document: names of shafts and gears, and the edit that takes it."""
 
 from mild_badger.core.changes import Change, Edit
-from mild_badger.core.drivetrain.boxes import gear_body, idler_shaft
+from mild_badger.core.drivetrain.boxes import gear_body, idler_shaft, shaft_after
 from mild_badger.core.layout.place_box import Chosen, Placed
-from mild_badger.core.vehicle.box import SlotBox, gear_key
+from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox, gear_key
 from mild_badger.core.vehicle.edits import SLOTS
 from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear, LayoutShaft
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.train import identified_train, pair_ids
 
 __all__ = ["layout_of", "take_layout"]
 
@@ -54,8 +55,8 @@ def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
                     )
                 )
         bodies = [
-            gear_body(gear_key(chosen.slot.gear), n, role)
-            for n, pair in enumerate(way.train)
+            gear_body(gear_key(chosen.slot.gear), own, role)
+            for pair, own in zip(way.train, pair_ids(_kept(vehicle, chosen)), strict=True)
             for role in ("driver", *(f"idler{k}" for k in range(len(pair.idlers))), "driven")
         ]
         for body, (teeth, shaft, layer) in zip(bodies, way.gears, strict=True):
@@ -73,20 +74,28 @@ def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
     )
 
 
+def _kept(vehicle: Vehicle, chosen: Chosen) -> tuple[GearPair, ...]:
+    """Give the pairs of a placed train the ids that they have in the document."""
+    slot = vehicle.box.slot(chosen.slot.gear)
+    own = slot.train if isinstance(slot, Slot) else ()
+    return identified_train(own, chosen.way.train, vehicle.retired_of(gear_key(chosen.slot.gear)))
+
+
 def _shaft_names(vehicle: Vehicle, chosen: Chosen) -> list[str]:
     box, key = vehicle.box, gear_key(chosen.slot.gear)
     rail = isinstance(box, SlotBox) and box.feed == "rail"
     names = [f"input.{chosen.slot.column if rail else 1}"]
-    for number, pair in enumerate(chosen.way.train):
-        names += [idler_shaft(key, number, place) for place in range(len(pair.idlers))]
-        last = number == len(chosen.way.train) - 1
-        names.append(f"selector.{chosen.slot.column}" if last else f"{key}/shaft {number + 1}")
+    train = _kept(vehicle, chosen)
+    for number, (pair, own) in enumerate(zip(train, pair_ids(train), strict=True)):
+        names += [idler_shaft(key, own, place) for place in range(len(pair.idlers))]
+        last = number == len(train) - 1
+        names.append(f"selector.{chosen.slot.column}" if last else shaft_after(key, own))
     return names
 
 
 def take_layout(vehicle: Vehicle, placed: Placed) -> Edit:
     """Take a placement: its trains go into their slots, rail and tie get the spacing's gears."""
-    trains = {chosen.slot.gear: chosen.way.train for chosen in placed.chosen}
+    trains = {chosen.slot.gear: _kept(vehicle, chosen) for chosen in placed.chosen}
     slots = [
         slot.model_copy(update={"train": trains[slot.gear]}) if slot.gear in trains else slot
         for slot in vehicle.box.slots

@@ -9,7 +9,7 @@ from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.findings import Finding, Severity
 from mild_badger.core.linkage.ends import rope_layers, rope_settings
 from mild_badger.core.machine.crane import OutputFigures, actual_share, crane_figures, shares
-from mild_badger.core.ratios.propose import slot_pool, trains_are_quick
+from mild_badger.core.ratios.propose import short_pool, trains_are_quick
 from mild_badger.core.ratios.single import best_train
 from mild_badger.core.ratios.train import mesh_count, train_ratio, train_text
 from mild_badger.core.vehicle.crane import (
@@ -176,7 +176,7 @@ def keep_step(
     off = actual / output.share
     meshes = mesh_count(output.pairs) + (off < 0)
     wanted = float(train_ratio(output.pairs)) * abs(off)
-    best = best_train(slot_pool(vehicle), wanted, parity=meshes % 2)
+    best = best_train(short_pool(vehicle), wanted, parity=meshes % 2)
     if best is None or abs(best.error_percent) >= abs(100 * (off - 1)):
         return None
     at = output_index(crane, output.name)

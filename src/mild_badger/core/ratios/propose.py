@@ -16,6 +16,7 @@ from mild_badger.core.ratios.ladder import Rung, ladder
 from mild_badger.core.ratios.lanes import GearGoal, SetMatch
 from mild_badger.core.ratios.pool import (
     EVEN,
+    MOST_CHOICES,
     ODD,
     Cost,
     Pool,
@@ -51,6 +52,7 @@ __all__ = [
     "max_tooth_sum",
     "pairs_for_gear",
     "search_places",
+    "short_pool",
     "slot_pool",
     "slot_search_rules",
     "take_set",
@@ -156,6 +158,19 @@ def slot_pool(vehicle: Vehicle) -> Pool:
     if is_deep(rules):
         return build_deep(rules).shallow
     return build_pool(rules, cheapest_only=_abounds(rules))
+
+
+def short_pool(vehicle: Vehicle) -> Pool:
+    """Build, or find again, a slot box's trains of as many pairs as a pool holds.
+
+    For a single train by the way, where fewer pairs are better than a refusal.
+    """
+    rules = slot_search_rules(vehicle)
+    if rules.any_meshes or choice_count(rules) <= MOST_CHOICES:
+        return slot_pool(vehicle)
+    while rules.max_pairs > 1 and choice_count(rules) > MOST_CHOICES:
+        rules = replace(rules, max_pairs=rules.max_pairs - 1)
+    return build_pool(rules)
 
 
 def trains_are_quick(vehicle: Vehicle) -> bool:

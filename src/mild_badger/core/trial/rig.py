@@ -22,6 +22,7 @@ from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.vehicle.box import GearPair, RangeBox, gear_key
 from mild_badger.core.vehicle.edits import apply_edit, set_shared, train_at
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.train import pair_ids
 from mild_badger.core.vehicle.trial import NEUTRAL
 
 __all__ = ["FAULT_KINDS", "Disc", "RigFault", "RigRun", "faults_of", "parse_fault", "pulses"]
@@ -245,7 +246,8 @@ def _slip(vehicle: Vehicle, run: RigRun, position: str, train: Drivetrain) -> fl
         weak = [e for e in train.equations if e.kind is Coupling.DOG
                 and e.holds(sleeves_for(vehicle, fault.gear))]  # fmt: skip
     else:
-        driven = gear_body(fault.train, fault.pair, "driven")
+        own = pair_ids(train_at(vehicle, fault.train))[fault.pair]
+        driven = gear_body(fault.train, own, "driven")
         weak = [e for e in train.equations if driven in e.bodies and e.kind is Coupling.MESH]
     without = replace(train, equations=tuple(e for e in train.equations if e not in weak))
     free = solve(without, sleeves, conditions(vehicle, Straight(), locked=False))

@@ -42,6 +42,7 @@ __all__ = [
     "TwoShaftBox",
     "chain_ratio",
     "gear_key",
+    "second_key",
     "summed",
 ]
 
@@ -99,6 +100,11 @@ class Link:
     number: int
     pair: GearPair
 
+    @property
+    def id(self) -> str:
+        """The pair's id in its train."""
+        return self.pair.id or str(self.number)
+
 
 class Between(NamedTuple):
     """Pairs that stand between the same two shafts, so at one centre distance."""
@@ -118,6 +124,11 @@ class Shared(NamedTuple):
 def gear_key(gear: str) -> str:
     """Name the train that is a gear's own."""
     return f"gear {gear}"
+
+
+def second_key(gear: str) -> str:
+    """Name the second branch of a gear with a summing differential."""
+    return f"{gear_key(gear)}, second"
 
 
 def summed(one: Fraction, other: Fraction) -> Fraction:

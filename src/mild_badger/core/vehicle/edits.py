@@ -24,10 +24,12 @@ from mild_badger.core.vehicle.box import (
     TwinLayshaftBox,
     TwoShaftBox,
     gear_key,
+    second_key,
 )
 from mild_badger.core.vehicle.codec import explain
 from mild_badger.core.vehicle.labels import field_label
 from mild_badger.core.vehicle.model import ChangeGear, GearTarget, Vehicle
+from mild_badger.core.vehicle.train import identified_train, pair_ids
 
 __all__ = [
     "add_gear",
@@ -57,6 +59,7 @@ __all__ = [
     "take_box",
     "train_at",
     "train_path",
+    "trains_of",
     "with_places",
 ]
 
@@ -80,9 +83,61 @@ def apply_edit(vehicle: Vehicle, edit: Edit) -> Vehicle:
     for change in edit.changes:
         _put(data, change.path, _plain(change.value))
     try:
-        return Vehicle.model_validate(data)
+        made = Vehicle.model_validate(data)
     except ValidationError as error:
         raise DocumentError(explain(error, data)) from error
+    touched = {change.path[0] for change in edit.changes}
+    return _with_pair_ids(vehicle, made) if touched & HOLD_TRAINS else made
+
+
+HOLD_TRAINS = {"box", "final_drive", "display", "lever_drive"}
+
+
+def trains_of(vehicle: Vehicle) -> dict[str, tuple[Path, Train]]:
+    """Give every train of box, final drive and what they drive: its field and its pairs, by key."""
+    trains: dict[str, tuple[Path, Train]] = {
+        "final drive": (("final_drive", "pairs"), vehicle.final_drive.pairs)
+    }
+    if vehicle.display is not None:
+        trains["display engine"] = (("display", "pairs"), vehicle.display.pairs)
+    if vehicle.lever_drive is not None:
+        trains["lever drive"] = (("lever_drive", "pairs"), vehicle.lever_drive.pairs)
+    for shared in vehicle.box.shared():
+        trains[shared.key] = (("box", *shared.path), shared.train)
+    for number, slot in enumerate(vehicle.box.slots):
+        if isinstance(slot, Slot):
+            trains[gear_key(slot.gear)] = ((*SLOTS, number, "train"), slot.train)
+            trains[second_key(slot.gear)] = ((*SLOTS, number, "second"), slot.second)
+    return trains
+
+
+def _with_pair_ids(old: Vehicle, new: Vehicle) -> Vehicle:
+    """Let the pairs that a train had keep their ids, whatever was put before, between or behind."""
+    before, made = trains_of(old), new
+    gone = list(new.retired_pairs)
+    for key, (path, train) in trains_of(new).items():
+        had = before.get(key, ((), ()))[1]
+        if had == train:
+            continue
+        kept = identified_train(had, train, new.retired_of(key))
+        lost = set(pair_ids(had)) - set(pair_ids(kept))
+        gone += sorted(f"{key}/{identity}" for identity in lost)
+        if kept != train:
+            made = _replaced(made, path, kept)
+    if len(gone) > len(new.retired_pairs):
+        made = made.model_copy(update={"retired_pairs": tuple(gone)})
+    return made
+
+
+def _replaced(node: Any, path: Path, value: Any) -> Any:
+    """Put a value deep into frozen models and tuples."""
+    if not path:
+        return value
+    step, rest = path[0], path[1:]
+    if isinstance(node, tuple):
+        number = int(step)
+        return (*node[:number], _replaced(node[number], rest, value), *node[number + 1 :])
+    return node.model_copy(update={str(step): _replaced(getattr(node, str(step)), rest, value)})
 
 
 def rename_gear(vehicle: Vehicle, gear: str, name: str) -> Edit:
@@ -241,38 +296,15 @@ def train_path(vehicle: Vehicle, key: str) -> Path:
     DocumentError
         There is no train of that name.
     """
-    if key == "final drive":
-        return ("final_drive", "pairs")
-    if key == "display engine" and vehicle.display is not None:
-        return ("display", "pairs")
-    if key == "lever drive" and vehicle.lever_drive is not None:
-        return ("lever_drive", "pairs")
-    for shared in vehicle.box.shared():
-        if shared.key == key:
-            return ("box", *shared.path)
-    if not isinstance(vehicle.box, RangeBox | LeverBox):
-        for number, slot in enumerate(vehicle.box.slots):
-            if gear_key(slot.gear) == key:
-                return (*SLOTS, number, "train")
-    raise DocumentError(f"This vehicle has no train called {vehicle.train_title(key)}.")
+    trains = trains_of(vehicle)
+    if key not in trains:
+        raise DocumentError(f"This vehicle has no train called {vehicle.train_title(key)}.")
+    return trains[key][0]
 
 
 def train_at(vehicle: Vehicle, key: str) -> Train:
     """Give the pairs of a train by its name; empty where there is none."""
-    if key == "final drive":
-        return vehicle.final_drive.pairs
-    if key == "display engine" and vehicle.display is not None:
-        return vehicle.display.pairs
-    if key == "lever drive" and vehicle.lever_drive is not None:
-        return vehicle.lever_drive.pairs
-    for shared in vehicle.box.shared():
-        if shared.key == key:
-            return shared.train
-    if not isinstance(vehicle.box, RangeBox | LeverBox):
-        for slot in vehicle.box.slots:
-            if gear_key(slot.gear) == key:
-                return slot.train
-    return ()
+    return trains_of(vehicle).get(key, ((), ()))[1]
 
 
 def set_shared(vehicle: Vehicle, key: str, train: Train) -> Edit:
@@ -300,7 +332,7 @@ def take_box(vehicle: Vehicle, box: Box, label: str = "") -> Edit:
     mark = vehicle.change_gear
     if mark is not None and mark.train != "final drive":
         after = vehicle.model_copy(update={"box": box})
-        if mark.pair >= len(train_at(after, mark.train)):
+        if mark.pair not in pair_ids(train_at(after, mark.train)):
             changes.append(Change(("change_gear",), None))
     return Edit(label or f"Take the {ARCHITECTURES[box.architecture]}", tuple(changes))
 

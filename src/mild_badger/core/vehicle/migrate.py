@@ -16,7 +16,8 @@ def migrate(data: dict[str, Any]) -> dict[str, Any]:
     Version 2 added box architectures, made gears, search limits and the change gear: every new
     field has a default, so version 1 reads as it stands. Version 3 has several liquid lines where
     there was one. Version 4 says where a gate lever's pivot is; before, it was between knob and
-    finger. Version 5 gives every gear an id, which all that concerns it holds in place of its name.
+    finger. Version 5 gives every gear an id, which all that concerns it holds in place of its name,
+    and tells pairs by an id too.
     """
     vehicle = data.get("vehicle")
     version = data.get("version", VERSION)
@@ -73,6 +74,9 @@ def _with_gear_ids(vehicle: dict[str, Any]) -> dict[str, Any]:
         return part(text) if text.startswith("gear ") and text not in ids else gear(text)
 
     new = {**vehicle, "real": {**real, "gears": named}}
+    mark = new.get("change_gear")
+    if isinstance(mark, dict) and isinstance(mark.get("pair"), int):
+        new["change_gear"] = {**mark, "pair": str(mark["pair"])}
     for path, change in (
         (("box", "slots", "gear"), gear),
         (("shifting", "drum", "order"), gear),

@@ -266,19 +266,20 @@ class SearchSettings(Part):
 class ChangeGear(Part):
     """The one place whose gear the builder means to swap for another top speed.
 
-    ``train`` is the key of a train (``gear 3``, ``input pair``, ``final drive`` …), ``pair`` the
-    number of the pair in it, from 0.
+    ``train`` is the key of a train (``gear 3``, ``input pair``, ``final drive`` …), ``pair`` the id
+    of the pair in it.
     """
 
-    train: Annotated[str, Field(min_length=1, max_length=40)]
-    pair: Annotated[int, Field(ge=0, lt=MAX_PAIRS)]
+    train: Annotated[str, Field(min_length=1, max_length=60)]
+    pair: Annotated[str, Field(min_length=1, max_length=MAX_ID, pattern=ID_PATTERN)]
     role: Literal["driver", "driven"]
 
 
 class Vehicle(Part):
     """The whole document.
 
-    ``retired_gears`` are ids of gears that are gone, so that none is given again.
+    ``retired_gears`` are ids of gears that are gone, so that none is given again; so are
+    ``retired_pairs``, each with its train's key: gear 3/1.
     """
 
     name: Annotated[str, Field(min_length=1, max_length=200)]
@@ -319,6 +320,9 @@ class Vehicle(Part):
     log: Log = Log()
     layout: BoxLayout | None = None
     retired_gears: Annotated[tuple[Identity, ...], Field(max_length=10_000)] = ()
+    retired_pairs: Annotated[
+        tuple[Annotated[str, Field(max_length=100)], ...], Field(max_length=10_000)
+    ] = ()
 
     @model_validator(mode="after")
     def _slots_serve_gears(self) -> Self:
@@ -365,6 +369,13 @@ class Vehicle(Part):
         """Give what a gear is called on screen; its id where it is not there."""
         target = self.gear(gear)
         return gear if target is None else target.name
+
+    def retired_of(self, key: str) -> frozenset[str]:
+        """Give the ids of pairs that a train had once."""
+        start = f"{key}/"
+        return frozenset(
+            name[len(start) :] for name in self.retired_pairs if name.startswith(start)
+        )
 
     def gear_names(self, gears: Iterable[str]) -> str:
         """Give the names of gears that one place engages: 1/R."""

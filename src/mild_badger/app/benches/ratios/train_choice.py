@@ -25,6 +25,7 @@ from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.vehicle.box import Slot, SlotBox
 from mild_badger.core.vehicle.edits import keep_train, keepable, set_train
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.train import plain_train
 from mild_badger.core.whatif import Role, Swap, swaps
 from mild_badger.jobs.registry import Job
 
@@ -134,7 +135,7 @@ class TrainChoice(QWidget):
         if gear is not None and trains:
             shares = train_efficiencies(evaluation.vehicle, gear.id, trains)
         for row, (offer, share) in enumerate(zip(self._offers, shares, strict=True)):
-            mine = gear is not None and offer.train == gear.own
+            mine = gear is not None and offer.train == plain_train(gear.own)
             chosen = row if mine else chosen
             meshes = mesh_count(offer.train)
             figures = (

@@ -82,7 +82,7 @@ class MotorsPage(QWidget):
         try:
             speed = parse_number(self.speed.text(), what="Wanted speed")
         except BadgerError as error:
-            self.session.refused.emit(str(error))
+            self.words.setText(str(error))
             return
         gear = evaluation.situation.gear or ""
         trials = motor_trials(vehicle, evaluation.gears, gear, speed)

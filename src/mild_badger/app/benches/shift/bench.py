@@ -111,6 +111,15 @@ class ShiftBench(PagedBench):
         self.hint = caption("", "soft", wrap=True)
         outer.addWidget(self.hint)
 
+    @property
+    def page_in_view(self) -> QWidget:
+        """The page in view; how the gears are engaged has one for each way."""
+        actuator = self._actuator_pages[self.session.vehicle.shifting.actuation]
+        return {
+            "sleeves": self.diagram, "actuator": actuator, "table": self.table_page,
+            "play": self.play_page, "losses": self.power_page, "functions": self.function_page,
+        }[self.key]  # fmt: skip
+
     def _choices(self) -> QWidget:
         """Make the row that says what selects the gears and what engages them."""
         session = self.session
