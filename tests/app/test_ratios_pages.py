@@ -279,6 +279,24 @@ def kit_dialog(window: Window) -> Iterator[KitDialog]:
     dialog.close()
 
 
+def test_the_kits_changes_are_undone_in_its_own_window(
+    qtbot: QtBot, window: Window, kit_dialog: KitDialog
+) -> None:
+    kit_dialog.activateWindow()
+    qtbot.waitUntil(kit_dialog.isActiveWindow)
+    table = kit_dialog.gears
+    before = table.text_at(0, 5)
+    type_cell(qtbot, table, 0, 5, "3")
+    assert table.text_at(0, 5) == "3"
+    qtbot.keyClick(table, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert table.text_at(0, 5) == before
+    qtbot.keyClick(
+        table, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    )
+    assert table.text_at(0, 5) == "3"
+    assert window.session.vehicle.kit.gears[0].stock == 3
+
+
 def test_the_kit_is_edited(qtbot: QtBot, window: Window, kit_dialog: KitDialog) -> None:
     type_cell(qtbot, kit_dialog.gears, 0, 5, "3")
     assert window.session.vehicle.kit.gears[0].stock == 3

@@ -6,6 +6,7 @@ from pathlib import Path as FilePath
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -92,6 +93,9 @@ class KitDialog(QDialog):
         outer.addLayout(foot)
         session.changed.connect(self.refresh)
         session.refused.connect(self._refused)
+        stack = session.undo_stack
+        for keys, step in (("Ctrl+Z", stack.undo), ("Ctrl+Shift+Z", stack.redo)):
+            QShortcut(QKeySequence(keys), self, step)  # the window's own do not reach a dialog
         self.refresh()
 
     def _head(self) -> QHBoxLayout:
