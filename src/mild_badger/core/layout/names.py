@@ -4,9 +4,11 @@ from collections.abc import Iterator
 from functools import lru_cache
 
 from mild_badger.core.drivetrain.assemble import assemble
-from mild_badger.core.drivetrain.boxes import idler_shaft
+from mild_badger.core.drivetrain.boxes import idler_shaft, shaft_after
 from mild_badger.core.vehicle.box import gear_key, second_key
+from mild_badger.core.vehicle.edits import trains_of
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.train import pair_ids
 
 __all__ = ["body_words", "gear_of_body", "shaft_words"]
 
@@ -19,13 +21,36 @@ def train_titles(vehicle: Vehicle) -> Iterator[tuple[str, str]]:
 
 
 def shaft_words(vehicle: Vehicle, shaft: str) -> str:
-    """Name a shaft in few words: input 1, selector 1, 3: idler 1."""
+    """Name a shaft in few words: input 1, selector 1, 3: shaft 1, 3: idler, R: idler 2."""
+    known = _shafts(vehicle).get(shaft)
+    if known:
+        return known
     for key, title in train_titles(vehicle):
-        if shaft.startswith(f"{key}/"):
-            rest = shaft[len(key) + 1 :]
-            first = shaft == idler_shaft(key, "0", 0)  # mostly the only one
-            return f"{title}: {'idler' if first else rest.replace('idler shaft', 'idler')}"
+        if shaft.startswith(f"{key}/"):  # placed for a train that the gear no longer has
+            return f"{title}: {'idler' if 'idler' in shaft[len(key) :] else 'shaft'}, gone"
     return shaft.replace(".", " ")
+
+
+@lru_cache(maxsize=8)
+def _shafts(vehicle: Vehicle) -> dict[str, str]:
+    """Name the shafts of the gears' own trains, counted in the order in which the power meets them.
+
+    Idlers and the shafts between pairs are counted apart; an only idler needs no number.
+    """
+    trains, words = trains_of(vehicle), {}
+    for key, title in train_titles(vehicle):
+        train = trains[key][1] if key in trains else ()
+        ids = pair_ids(train)
+        idlers = [
+            idler_shaft(key, own, place)
+            for own, pair in zip(ids, train, strict=True)
+            for place in range(len(pair.idlers))
+        ]
+        for number, shaft in enumerate(idlers, 1):
+            words[shaft] = f"{title}: idler {number}" if len(idlers) > 1 else f"{title}: idler"
+        for number, own in enumerate(ids[:-1], 1):
+            words[shaft_after(key, own)] = f"{title}: shaft {number}"
+    return words
 
 
 def gear_of_body(vehicle: Vehicle, body: str) -> str | None:
