@@ -4,7 +4,7 @@ Under its box's rules, its fit, its search settings. Results are trains to be ta
 nothing is changed here.
 """
 
-from collections.abc import Hashable
+from collections.abc import Hashable, Sequence
 from dataclasses import replace
 from math import sqrt
 
@@ -16,7 +16,6 @@ from mild_badger.core.ratios.ladder import Rung, ladder
 from mild_badger.core.ratios.lanes import GearGoal, SetMatch
 from mild_badger.core.ratios.pool import (
     EVEN,
-    MOST_CHOICES,
     ODD,
     Cost,
     Pool,
@@ -63,8 +62,9 @@ __all__ = [
 ]
 
 QUICK = 50_000
-FEW_SIZES = 20
 """Choices up to which a pool is built in passing, with every train; above, in the background."""
+FEW_SIZES = 20
+SPREAD = 10
 
 
 def wanted_parity(vehicle: Vehicle, gear: str) -> int:
@@ -161,16 +161,27 @@ def slot_pool(vehicle: Vehicle) -> Pool:
 
 
 def short_pool(vehicle: Vehicle) -> Pool:
-    """Build, or find again, a slot box's trains of as many pairs as a pool holds.
+    """Build, or find again, a pool for a single train by the way, which nobody shall wait for.
 
-    For a single train by the way, where fewer pairs are better than a refusal.
+    Trains have two pairs at most where three make many choices; of a kit of very many sizes some
+    are taken, evenly spread, for then enough trains come near any ratio.
     """
     rules = slot_search_rules(vehicle)
-    if rules.any_meshes or choice_count(rules) <= MOST_CHOICES:
+    if choice_count(rules) <= QUICK:
         return slot_pool(vehicle)
-    while rules.max_pairs > 1 and choice_count(rules) > MOST_CHOICES:
-        rules = replace(rules, max_pairs=rules.max_pairs - 1)
-    return build_pool(rules)
+    pairs = min(rules.max_pairs, 2)
+    search = vehicle.search.model_copy(update={"max_pairs": pairs})
+    kept = {*_spread(vehicle.kit.sizes), *_spread(vehicle.kit.dog_sizes)}
+    left = [size for size in vehicle.kit.sizes if size not in kept]
+    kit = vehicle.kit.model_copy(update={"barred": (*vehicle.kit.barred, *left)})
+    few = vehicle.model_copy(update={"kit": kit, "search": search})
+    return build_pool(slot_search_rules(few))
+
+
+def _spread(sizes: Sequence[int]) -> Sequence[int]:
+    """Take some of the sizes, evenly spread, both ends among them."""
+    count = min(len(sizes), SPREAD)
+    return [sizes[round(n * (len(sizes) - 1) / max(count - 1, 1))] for n in range(count)]
 
 
 def trains_are_quick(vehicle: Vehicle) -> bool:
