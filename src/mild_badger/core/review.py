@@ -435,7 +435,7 @@ def _stock(parts: tuple[PartLine, ...]) -> Iterator[Finding]:
             yield Finding(
                 Severity.WARNING,
                 "not-stocked",
-                part.used_by,
+                part.users,
                 f"Not in the kit: {part.name}",
                 f"{part.needed} needed by {', '.join(part.used_by)}.",
                 figure=part.needed,
@@ -446,7 +446,7 @@ def _stock(parts: tuple[PartLine, ...]) -> Iterator[Finding]:
             yield Finding(
                 Severity.WARNING,
                 "stock-short",
-                part.used_by,
+                part.users,
                 f"{part.short} short: {part.name}",
                 f"{part.needed} needed by {', '.join(part.used_by)}; the kit has {part.stock}.",
                 figure=part.needed,

@@ -101,7 +101,7 @@ def swaps_in(
         mate = changed.driven if role == "driver" else changed.driver
         moved = mate != (here.driven if role == "driver" else here.driver)
         also = f" with {mate}" if moved else ""
-        label = f"Use {teeth} teeth{also} in the {key}"
+        label = f"Use {teeth} teeth{also} in the {vehicle.train_title(key)}"
         edit = Edit(label, set_shared(vehicle, key, after).changes)
         with_it = apply_edit(vehicle, edit)
         result = gear_result(with_it, gear, situation)

@@ -139,3 +139,17 @@ def test_no_id_stands_in_book_or_sheet(name: str) -> None:
         assert [list(leaks(page.extract_text().splitlines())) for page in pages] == [[]] * len(
             pages
         )
+
+
+def test_what_is_short_is_found_at_the_same_places_whatever_gears_are_called() -> None:
+    plain = demo_vehicle("larkholm-mail-bus")
+    kit = plain.kit.model_copy(
+        update={"gears": tuple(g.model_copy(update={"stock": 0}) for g in plain.kit.gears)}
+    )
+    short = plain.model_copy(update={"kit": kit})
+    odd = renamed(short, {f"odd {g.name}": g.name for g in short.real.gears})
+    one, other = (
+        [f.where for f in evaluate(v).findings if f.code == "stock-short"] for v in (short, odd)
+    )
+    assert one
+    assert one == other

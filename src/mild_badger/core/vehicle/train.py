@@ -1,6 +1,6 @@
 """A train of gears as the document holds it: pairs in a row, idlers between."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from difflib import SequenceMatcher
 from itertools import count
 from typing import Annotated
@@ -64,11 +64,8 @@ def identified_train(
     free = [n for n, identity in enumerate(ids) if identity is None]
     sizes = [(old[n].driver, old[n].driven) for n in left]
     wanted = [(new[n].driver, new[n].driven) for n in free]
-    blocks = SequenceMatcher(None, sizes, wanted, autojunk=False).get_opcodes()
-    for kind, start, end, first, last in blocks:
-        if kind in ("equal", "replace"):
-            for here, there in zip(left[start:end], free[first:last], strict=False):
-                ids[there] = before[here]
+    for here, there in _aligned(sizes, wanted):
+        ids[free[there]] = before[left[here]]
     taken = {*before, *retired}
     made = []
     for number, (pair, kept) in enumerate(zip(new, ids, strict=True)):
@@ -77,3 +74,19 @@ def identified_train(
         shown = "" if own == str(number) else own
         made.append(pair if pair.id == shown else pair.model_copy(update={"id": shown}))
     return tuple(made)
+
+
+def _aligned(old: list[tuple[int, int]], new: list[tuple[int, int]]) -> Iterator[tuple[int, int]]:
+    """Match what was with what is: alike from both ends first, so that one put in is found."""
+    most = min(len(old), len(new))
+    head = next((n for n in range(most) if old[n] != new[n]), most)
+    tail = next((n for n in range(most - head) if old[-1 - n] != new[-1 - n]), most - head)
+    yield from ((n, n) for n in range(head))
+    yield from ((len(old) - 1 - n, len(new) - 1 - n) for n in range(tail))
+    here, there = old[head : len(old) - tail], new[head : len(new) - tail]
+    for kind, start, end, first, last in SequenceMatcher(
+        None, here, there, autojunk=False
+    ).get_opcodes():
+        if kind in ("equal", "replace"):
+            for one, other in zip(range(start, end), range(first, last), strict=False):
+                yield head + one, head + other

@@ -28,7 +28,8 @@ class PartLine:
     """One kind of part: how many are needed and where, and how many there are.
 
     ``stock`` is None for a part that is made as it is needed; ``there`` is False for one that the
-    kit neither has nor makes. ``price`` is one part's, None where it is not known.
+    kit neither has nor makes. ``price`` is one part's, None where it is not known. ``users`` are
+    the keys of the trains and other things that take it, ``used_by`` what they are called.
     """
 
     key: tuple[str, int]
@@ -38,6 +39,7 @@ class PartLine:
     used_by: tuple[str, ...]
     there: bool = True
     price: float | None = None
+    users: tuple[str, ...] = ()
 
     @property
     def made(self) -> bool:
@@ -211,8 +213,9 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
         stock = kit.sleeve_stock if kind == "sleeve" else kit.shaft_stock
         name = "dog sleeve" if kind == "sleeve" else _shaft_name(vehicle)
     price = kit.bearings[teeth].price if kind == "bearing" else _price(kit, price_name(key))
-    users = tuple(vehicle.train_title(user) for user in tally.users.get(key, ()))
-    return PartLine(key, name, tally.count[key], stock, users, there, price)
+    users = tuple(tally.users.get(key, ()))
+    called = tuple(map(vehicle.train_title, users))
+    return PartLine(key, name, tally.count[key], stock, called, there, price, users)
 
 
 def price_name(key: tuple[str, int]) -> str:
