@@ -100,7 +100,7 @@ INFEASIBLE: dict[str, tuple[FunctionBox, str]] = {
     "one way, both ways": (
         table("fan!", (want("fan", 2),), (want("fan", -2),)), "must always turn one way",
     ),
-    "beyond the kit": (table("fan", (want("fan", 900),)), "no train of this kit makes 900.000"),
+    "beyond the kit": (table("fan", (want("fan", 900),)), "found no train that makes 900.000"),
     "two sleeves on one lever": (
         table("a b", (want("a", 2),), (want("a", 2), want("b", 3)), (want("b", 5),), lever=True),
         "one lever moves one at a time",

@@ -170,7 +170,7 @@ def _branch(pool: Pool, box: FunctionBox, need: Need, number: int) -> Branch | s
         if nearest is not None:
             near = f"; the nearest is {float(1 / nearest.ratio):.3f}"
         return (
-            f"{need.output}: no train of this kit makes {abs(need.ratio):.3f} turns in per turn "
+            f"{need.output}: found no train that makes {abs(need.ratio):.3f} turns in per turn "
             f"out within {limit:g} %{near}. Allow more error, more pairs, or another ratio."
         )
     train = _turned_round(found[0].train)

@@ -12,7 +12,7 @@ from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
 from mild_badger.core.vehicle.edits import set_train
 from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear, LayoutShaft
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.train import pair_ids
+from mild_badger.core.vehicle.train import pair_id, pair_ids
 
 __all__ = ["add_idler", "drop_idler", "pair_of_body"]
 
@@ -42,7 +42,7 @@ def add_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
     layout, slot, pair = _found(vehicle, gear, number)
     if len(pair.idlers) >= MOST_IDLERS:
         raise InputError(f"A pair takes {MOST_IDLERS} idlers at most.")
-    key, own = gear_key(gear), pair.id or str(number)
+    key, own = gear_key(gear), pair_id(pair, number)
     placed = {g.body: g for g in layout.gears}
     driver = placed[gear_body(key, own, "driver")]
     after = placed[gear_body(key, own, "idler0" if pair.idlers else "driven")]
@@ -68,7 +68,7 @@ def drop_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
     layout, slot, pair = _found(vehicle, gear, number)
     if not pair.idlers:
         raise InputError(f"Gear {vehicle.gear_name(gear)} has no idler in this pair.")
-    key, own = gear_key(gear), pair.id or str(number)
+    key, own = gear_key(gear), pair_id(pair, number)
     body, shaft = gear_body(key, own, "idler0"), idler_shaft(key, own, 0)
     less = layout.model_copy(
         update={

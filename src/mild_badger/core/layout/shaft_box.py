@@ -23,6 +23,7 @@ from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.centres import Centre, centre_of
 from mild_badger.core.vehicle.box import GearPair, LayshaftBox, Slot, SlotBox, TwoShaftBox, gear_key
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.train import pair_id
 
 __all__ = ["shaft_stack", "stack_for"]
 
@@ -75,7 +76,7 @@ class _Builder:
                     ("driver", pair.driver, "input.1"),
                     ("driven", pair.driven, "layshaft.1"),
                 ):
-                    body = gear_body("input pair", pair.id or "0", role)
+                    body = gear_body("input pair", pair_id(pair, 0), role)
                     self._disc(body, teeth, shaft, slab)
             self._wall("middle wall")
         columns = sorted({slot.column for slot in box.slots})
@@ -114,7 +115,7 @@ class _Builder:
 
     def _slot(self, slot: Slot, driving: str, driven: str) -> None:
         pair, key = slot.train[0], gear_key(slot.gear)
-        own = pair.id or "0"
+        own = pair_id(pair, 0)
         slab = self._gear_slab(f"gear {slot.gear}", pair)
         self._disc(gear_body(key, own, "driver"), pair.driver, driving, slab)
         self._disc(gear_body(key, own, "driven"), pair.driven, driven, slab)

@@ -17,7 +17,7 @@ from mild_badger.core.changes import Path
 from mild_badger.core.ids import Identity
 from mild_badger.core.vehicle.base import Length, Part, RefersTo, Teeth
 from mild_badger.core.vehicle.lever_drive import LeverDrive
-from mild_badger.core.vehicle.train import MAX_PAIRS, GearPair, Train
+from mild_badger.core.vehicle.train import MAX_PAIRS, GearPair, Train, pair_id
 
 __all__ = [
     "ARCHITECTURES",
@@ -103,7 +103,7 @@ class Link:
     @property
     def id(self) -> str:
         """The pair's id in its train."""
-        return self.pair.id or str(self.number)
+        return pair_id(self.pair, self.number)
 
 
 class Between(NamedTuple):

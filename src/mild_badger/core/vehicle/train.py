@@ -10,7 +10,15 @@ from pydantic import Field
 from mild_badger.core.ids import ID_PATTERN, MAX_ID
 from mild_badger.core.vehicle.base import Part, Teeth
 
-__all__ = ["MAX_PAIRS", "GearPair", "Train", "identified_train", "pair_ids", "plain_train"]
+__all__ = [
+    "MAX_PAIRS",
+    "GearPair",
+    "Train",
+    "identified_train",
+    "pair_id",
+    "pair_ids",
+    "plain_train",
+]
 
 MAX_PAIRS = 4
 
@@ -31,9 +39,14 @@ class GearPair(Part):
 Train = Annotated[tuple[GearPair, ...], Field(max_length=MAX_PAIRS)]
 
 
+def pair_id(pair: GearPair, number: int) -> str:
+    """Give the id of a pair that stands at a place of its train, counted from 0."""
+    return pair.id or str(number)
+
+
 def pair_ids(train: Sequence[GearPair]) -> tuple[str, ...]:
     """Give the id of every pair of a train."""
-    return tuple(pair.id or str(number) for number, pair in enumerate(train))
+    return tuple(pair_id(pair, number) for number, pair in enumerate(train))
 
 
 def plain_train(train: Sequence[GearPair]) -> tuple[GearPair, ...]:

@@ -290,7 +290,9 @@ class CranePage(MechanismPage):
         if output is not None:
             edit = keep_step(self.session.vehicle, self.view.figures(), output)
         if edit is None:
-            self.session.refused.emit("No train of this kit comes nearer to that share.")
+            self.session.refused.emit(
+                "Found no train that comes nearer to that share. Type one, or choose another kit."
+            )
         else:
             self.session.do(edit)
 
