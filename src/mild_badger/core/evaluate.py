@@ -23,13 +23,12 @@ from mild_badger.core.drivetrain.assemble import (
     sleeves_for,
 )
 from mild_badger.core.drivetrain.boxes import chain_bodies, train_bodies
-from mild_badger.core.drivetrain.efficiency import InGear, gear_ahead, gears_ahead
+from mild_badger.core.drivetrain.efficiency import InGear, gears_ahead
 from mild_badger.core.drivetrain.graph import Drivetrain
-from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.findings import Finding
 from mild_badger.core.functions.result import FunctionResult, function_result
 from mild_badger.core.layout.gear import place_gear
-from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import Shift
 from mild_badger.core.ratios.final_drive import (
@@ -38,7 +37,14 @@ from mild_badger.core.ratios.final_drive import (
     wanted_final_drive,
 )
 from mild_badger.core.ratios.train import gear_count, mesh_count
-from mild_badger.core.results import AxleResult, GearResult, GearState, Situation, Station
+from mild_badger.core.results import (
+    AxleResult,
+    GearMotion,
+    GearResult,
+    GearState,
+    Situation,
+    Station,
+)
 from mild_badger.core.review import housing_ratios, review, review_road, worst_first
 from mild_badger.core.road.chart import SawLeg, SpeedLine, saw_teeth, speed_lines
 from mild_badger.core.shift.scheme import Scheme, box_scheme
@@ -63,7 +69,7 @@ AXLE_WORDS = {
     "open": "open", "locked": "solid axle", "none": "one wheel driven", "planetary": "planetary",
 }  # fmt: skip
 
-__all__ = ["Evaluation", "evaluate", "gear_result"]
+__all__ = ["Evaluation", "evaluate", "gear_motion"]
 
 
 @dataclass(frozen=True, repr=False)
@@ -266,41 +272,30 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
     )
 
 
-def gear_result(
+def gear_motion(
     vehicle: Vehicle, name: str, situation: Situation | None = None
-) -> GearResult | None:
+) -> GearMotion | None:
     """Solve one gear straight ahead; None where the vehicle has no such gear.
 
-    For asking what an edit would do without evaluating all the rest; the placement is left out.
+    For asking what an edit would do without evaluating all the rest.
     """
     target = vehicle.gear(name)
     if target is None:
         return None
     rpm = situation.motor_rpm if situation and situation.motor_rpm is not None else None
     ahead = conditions(vehicle, Straight(), locked=False)
-    return _gear(
+    return _motion(
         vehicle,
-        gear_ahead(vehicle, name, ahead),
+        solve(assemble(vehicle), sleeves_for(vehicle, name), ahead),
         target=target,
         factor=sqrt(factor_square(vehicle)),
         rpm=vehicle.motor.working_rpm if rpm is None else rpm,
-        placed=False,
     )
 
 
-def _gear(
-    vehicle: Vehicle,
-    ahead: InGear,
-    *,
-    target: GearTarget,
-    factor: float,
-    rpm: float,
-    placed: bool = True,
-) -> GearResult:
-    solution, slot = ahead.solution, vehicle.box.slot(target.id)
-    links = vehicle.box.chain(target.id)
-    pairs = tuple(link.pair for link in links)
-    second = slot.second if isinstance(slot, Slot) else ()
+def _motion(
+    vehicle: Vehicle, solution: Solution, *, target: GearTarget, factor: float, rpm: float
+) -> GearMotion:
     output = solution.speed(box_output(vehicle))
     if not vehicle.box.ready(target.id):
         state = GearState.EMPTY
@@ -316,40 +311,51 @@ def _gear(
     speed = None
     if wheel_rpm is not None:
         speed = rim_speed_mm_s(rpm=wheel_rpm, diameter_mm=vehicle.wheels.diameter_mm)
-    return GearResult(
+    return GearMotion(
         id=target.id,
         name=target.name,
         reverse=target.reverse,
         target=target.ratio,
         wanted=target.ratio * factor,
         state=state,
-        train=pairs,
-        own=slot.train if isinstance(slot, Slot) else (),
-        second=second,
-        direct=isinstance(slot, Slot) and slot.direct,
-        links=links,
-        shifts=_shifts(vehicle, links),
         ratio=ratio,
         error_percent=None
         if ratio is None
         else signed_error_percent(float(ratio), target.ratio, factor),
         direction=sign_of(forwards),
-        meshes=mesh_count((*pairs, *second)),
-        gears=gear_count((*pairs, *second)),
-        box_efficiency=ahead.box if drives else 0.0,
-        efficiency=ahead.wheels if drives else 0.0,
         motor_rpm=rpm,
         box_rpm=None if output is None or not drives else float(output) * rpm * vehicle.motor.turns,
         wheel_rpm=wheel_rpm,
         wheel_turns=forwards,
         speed_mm_s=speed,
         full_size_mm_s=None if speed is None else full_size_speed_mm_s(speed, vehicle.scale),
+    )
+
+
+def _gear(
+    vehicle: Vehicle, ahead: InGear, *, target: GearTarget, factor: float, rpm: float
+) -> GearResult:
+    motion = _motion(vehicle, ahead.solution, target=target, factor=factor, rpm=rpm)
+    slot, links = vehicle.box.slot(target.id), vehicle.box.chain(target.id)
+    pairs = tuple(link.pair for link in links)
+    second = slot.second if isinstance(slot, Slot) else ()
+    drives = motion.state is GearState.DRIVES
+    bodies = (*chain_bodies(links), *train_bodies(second_key(target.id), second))
+    return GearResult(
+        **vars(motion),
+        train=pairs,
+        own=slot.train if isinstance(slot, Slot) else (),
+        second=second,
+        direct=isinstance(slot, Slot) and slot.direct,
+        links=links,
+        shifts=_shifts(vehicle, links),
+        meshes=mesh_count((*pairs, *second)),
+        gears=gear_count((*pairs, *second)),
+        box_efficiency=ahead.box if drives else 0.0,
+        efficiency=ahead.wheels if drives else 0.0,
         real_limit_mm_s=real_speed_mm_s(vehicle.real, target.ratio, vehicle.real.limit_rpm),
-        placement=place_gear(vehicle, target.id) if placed else Placement((), (), ()),
-        turns=tuple(
-            solution.speed(body)
-            for body in (*chain_bodies(links), *train_bodies(second_key(target.id), second))
-        ),
+        placement=place_gear(vehicle, target.id),
+        turns=tuple(map(ahead.solution.speed, bodies)),
     )
 
 

@@ -14,7 +14,7 @@ from mild_badger.core.mesh.shift import Shift
 from mild_badger.core.vehicle.box import GearPair, Link
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["AxleResult", "GearResult", "GearState", "Sign", "Situation", "Station"]
+__all__ = ["AxleResult", "GearMotion", "GearResult", "GearState", "Sign", "Situation", "Station"]
 
 
 Sign = Literal[1, 0, -1]
@@ -48,18 +48,12 @@ class GearState(StrEnum):
 
 
 @dataclass(frozen=True)
-class GearResult:
-    """Everything known of one gear, straight ahead.
+class GearMotion:
+    """How a gear turns and how far it takes the vehicle, straight ahead.
 
     ``ratio`` is the box's, turns in per turn out, negative where the output turns against the
     input; ``direction`` is the vehicle's: +1 forwards, −1 backwards, 0 not at all. Speeds are at
-    the situation's motor speed and signed, forwards positive; ``efficiency`` is the share of
-    the motor's power that arrives at the wheels, ``box_efficiency`` that at the box's output;
-    ``turns`` are the train's gears' turns per turn of the motor, in the placement's order.
-    ``train`` is the whole chain from the box's input to its
-    output, ``links`` say where each of its pairs stands in the document; ``own`` is the gear's own
-    train, ``second`` its other branch where a differential sums two. ``shifts`` holds the profile
-    shift of each pair of the chain that needs one.
+    ``motor_rpm`` and signed, forwards positive; ``wheel_turns`` are per turn of the motor.
     """
 
     id: GearId
@@ -68,25 +62,40 @@ class GearResult:
     target: float
     wanted: float
     state: GearState
-    train: tuple[GearPair, ...]
-    own: tuple[GearPair, ...]
-    second: tuple[GearPair, ...]
-    direct: bool
-    links: tuple[Link, ...]
-    shifts: tuple[Shift | None, ...]
     ratio: Fraction | None
     error_percent: float | None
     direction: Sign
-    meshes: int
-    gears: int
-    box_efficiency: float
-    efficiency: float
     motor_rpm: float
     box_rpm: float | None
     wheel_rpm: float | None
     wheel_turns: Fraction | None
     speed_mm_s: float | None
     full_size_mm_s: float | None
+
+
+@dataclass(frozen=True)
+class GearResult(GearMotion):
+    """Everything known of one gear, straight ahead.
+
+    ``efficiency`` is the share of
+    the motor's power that arrives at the wheels, ``box_efficiency`` that at the box's output;
+    ``turns`` are the train's gears' turns per turn of the motor, in the placement's order.
+    ``train`` is the whole chain from the box's input to its
+    output, ``links`` say where each of its pairs stands in the document; ``own`` is the gear's own
+    train, ``second`` its other branch where a differential sums two. ``shifts`` holds the profile
+    shift of each pair of the chain that needs one.
+    """
+
+    train: tuple[GearPair, ...]
+    own: tuple[GearPair, ...]
+    second: tuple[GearPair, ...]
+    direct: bool
+    links: tuple[Link, ...]
+    shifts: tuple[Shift | None, ...]
+    meshes: int
+    gears: int
+    box_efficiency: float
+    efficiency: float
     real_limit_mm_s: float
     placement: Placement
     turns: tuple[Fraction | None, ...]

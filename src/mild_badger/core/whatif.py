@@ -5,12 +5,12 @@ from fractions import Fraction
 from typing import Literal
 
 from mild_badger.core.changes import Edit
-from mild_badger.core.evaluate import gear_result
+from mild_badger.core.evaluate import gear_motion
 from mild_badger.core.machine.result import crank_turns
 from mild_badger.core.mesh.centres import centre_of, fits_between
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.train import gear_ratio
-from mild_badger.core.results import GearResult, Situation
+from mild_badger.core.results import GearMotion, Situation
 from mild_badger.core.vehicle.box import Between, GearPair, gear_key
 from mild_badger.core.vehicle.edits import apply_edit, set_shared, train_at
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
@@ -104,17 +104,17 @@ def swaps_in(
         label = f"Use {teeth} teeth{also} in the {vehicle.train_title(key)}"
         edit = Edit(label, set_shared(vehicle, key, after).changes)
         with_it = apply_edit(vehicle, edit)
-        result = gear_result(with_it, gear, situation)
-        if result is not None:
+        motion = gear_motion(with_it, gear, situation)
+        if motion is not None:
             found.append(
                 Swap(
                     teeth=teeth,
                     mate=mate if moved else None,
                     present=changed == here,
-                    ratio=result.ratio,
-                    error_percent=result.error_percent,
-                    speed_mm_s=result.speed_mm_s,
-                    full_size_mm_s=result.full_size_mm_s,
+                    ratio=motion.ratio,
+                    error_percent=motion.error_percent,
+                    speed_mm_s=motion.speed_mm_s,
+                    full_size_mm_s=motion.full_size_mm_s,
                     edit=edit,
                     crank_rpm=_crank_rpm(with_it, gear, situation),
                 )
@@ -218,7 +218,7 @@ def change_places(vehicle: Vehicle) -> tuple[tuple[str, ChangeGear], ...]:
 
 def change_gear_swaps(
     vehicle: Vehicle, situation: Situation | None = None
-) -> tuple[GearResult | None, tuple[Swap, ...]]:
+) -> tuple[GearMotion | None, tuple[Swap, ...]]:
     """Say what every size in the marked place would make of the top speed.
 
     Returns the gear whose speed is meant, the marked train's own where it is one gear's, else the
@@ -236,4 +236,4 @@ def change_gear_swaps(
         return None, ()
     number = ids.index(mark.pair)
     found = swaps_in(vehicle, mark.train, number, mark.role, gear=named, situation=situation)
-    return gear_result(vehicle, named, situation), found
+    return gear_motion(vehicle, named, situation), found

@@ -25,7 +25,6 @@ __all__ = [
     "box_efficiencies",
     "driven_wheels",
     "efficiency",
-    "gear_ahead",
     "gears_ahead",
     "loaded_couplings",
     "mean_efficiency",
@@ -96,10 +95,10 @@ def gears_ahead(vehicle: Vehicle, road: tuple[Equation, ...]) -> dict[str, InGea
 @lru_cache(maxsize=16)
 def _gears_ahead(key: CacheKey, road: tuple[Equation, ...]) -> dict[str, InGear]:
     gears = key.vehicle.real.gears
-    return {gear.id: gear_ahead(key.vehicle, gear.id, road) for gear in gears}
+    return {gear.id: _gear_ahead(key.vehicle, gear.id, road) for gear in gears}
 
 
-def gear_ahead(vehicle: Vehicle, gear: str, road: tuple[Equation, ...]) -> InGear:
+def _gear_ahead(vehicle: Vehicle, gear: str, road: tuple[Equation, ...]) -> InGear:
     """Solve one gear straight ahead; see :func:`gears_ahead`."""
     train, output, wheels = assemble(vehicle), box_output(vehicle), driven_wheels(vehicle)
     sleeves = sleeves_for(vehicle, gear)
