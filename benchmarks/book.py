@@ -17,7 +17,7 @@ from mild_badger.core.publish.book import plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop import assembly, pieces, ways_out
+from mild_badger.core.workshop import assembly, pieces, units, ways_out
 
 
 def one_solve(vehicle: Vehicle) -> float:
@@ -36,8 +36,13 @@ def main() -> None:
         times, ratios, size = [], [], 0
         for _ in range(5):
             solved = one_solve(vehicle)
-            for cached in (assembly._order, assembly._plan, assembly._usual_loose,
-                           ways_out.obstacles, pieces._pieces):  # fmt: skip
+            for cached in (
+                assembly._order,
+                assembly._plan,
+                units.usual_loose,
+                ways_out.obstacles,
+                pieces._pieces,
+            ):
                 cached.cache_clear()
             begin = time.perf_counter()
             size = len(plan_book(vehicle, gear="3", chapters=chapters))

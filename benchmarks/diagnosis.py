@@ -49,8 +49,9 @@ def main() -> None:
     times, solves = [], []
     for number in range(FAULTS):
         fault = rng.choice(faults)
-        readings = [read(vehicle, p, fault, 100 * number + n)
-                    for n, p in enumerate(positions(vehicle))]  # fmt: skip
+        readings = [
+            read(vehicle, p, fault, 100 * number + n) for n, p in enumerate(positions(vehicle))
+        ]
         kept = [r for r in readings if r is not None]
         diagnosis._case.cache_clear()
         solves.append(one_solve(vehicle))

@@ -51,9 +51,11 @@ def main() -> None:
             app.processEvents()
             still.append(time.perf_counter() - start)
         middle, worst = statistics.median(times), max(times)
-        print(f"{name}, {view}{' ' + str(changes) if changes else ''}: frame / a sixtieth of a "
-              f"second = {middle / FRAME_S:.2f}, worst {worst / FRAME_S:.2f} (limit 1); "
-              f"moved / only painted again = {middle / statistics.median(still):.1f}")  # fmt: skip
+        print(
+            f"{name}, {view}{' ' + str(changes) if changes else ''}: frame / a sixtieth of a "
+            f"second = {middle / FRAME_S:.2f}, worst {worst / FRAME_S:.2f} (limit 1); "
+            f"moved / only painted again = {middle / statistics.median(still):.1f}"
+        )
         window.session.undo_stack.setClean()
         window.close()
 

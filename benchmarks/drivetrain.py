@@ -33,11 +33,13 @@ def vehicle_of(gears: int, columns: int) -> Vehicle:
     vehicle = apply_edit(blank, set_gears(blank, targets))
     slots = tuple(
         Slot(
-            gear=str(n + 1), column=n % columns + 1, face="back" if n >= columns else "front",
+            gear=str(n + 1),
+            column=n % columns + 1,
+            face="back" if n >= columns else "front",
             train=parse_train(f"{8 + n}:(16):{40 + n}"),
         )
         for n in range(gears)
-    )  # fmt: skip
+    )
     return vehicle.model_copy(update={"box": SlotBox(slots=slots)})
 
 

@@ -191,8 +191,12 @@ def _resident_mb() -> float:
 
 
 PARTS = {
-    "files": files, "documents": documents, "kills": kills, "actions": actions, "walk": walking,
-}  # fmt: skip
+    "files": files,
+    "documents": documents,
+    "kills": kills,
+    "actions": actions,
+    "walk": walking,
+}
 
 
 def main() -> int:

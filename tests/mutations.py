@@ -26,24 +26,62 @@ from mild_badger.files.vehicle_file import load
 __all__ = ["KINDS", "mutated", "read_mutated"]
 
 ODD: tuple[bytes, ...] = (
-    b"1e999", b"-1e999", b"NaN", b"Infinity", b"9" * 5000, b"[" * 3000, b"{" * 3000, b'"\\u0000"',
-    b'"\\ud800"', b"\xff\xfe", b"\x00", b"null", b"true", b"-0", b'"' + b"x" * 20_000 + b'"', b";",
-    b"\xef\xbb\xbf", b"\r\n", b"=1+1", b"{}", b"[]", b'"=cmd|x"',
-)  # fmt: skip
+    b"1e999",
+    b"-1e999",
+    b"NaN",
+    b"Infinity",
+    b"9" * 5000,
+    b"[" * 3000,
+    b"{" * 3000,
+    b'"\\u0000"',
+    b'"\\ud800"',
+    b"\xff\xfe",
+    b"\x00",
+    b"null",
+    b"true",
+    b"-0",
+    b'"' + b"x" * 20_000 + b'"',
+    b";",
+    b"\xef\xbb\xbf",
+    b"\r\n",
+    b"=1+1",
+    b"{}",
+    b"[]",
+    b'"=cmd|x"',
+)
 VALUES: tuple[Any, ...] = (
-    None, True, 0, -1, 1e300, "", "x" * 5000, [], {}, [[]], {"a": 1}, 10**30, 0.1, "1", "<b>",
-    "\u202e", [None] * 50, -1e-300,
-)  # fmt: skip
+    None,
+    True,
+    0,
+    -1,
+    1e300,
+    "",
+    "x" * 5000,
+    [],
+    {},
+    [[]],
+    {"a": 1},
+    10**30,
+    0.1,
+    "1",
+    "<b>",
+    "\u202e",
+    [None] * 50,
+    -1e-300,
+)
 GRAPH = {
-    "format": "mild-badger graph", "version": 1,
+    "format": "mild-badger graph",
+    "version": 1,
     "bodies": [{"id": name} for name in ("motor", "worm", "wheel", "drum")],
     "couplings": [
         {"kind": "fixed", "of": ["motor", "worm"]},
         {"kind": "worm", "of": ["worm", "wheel"], "teeth": [24]},
         {"kind": "fixed", "of": ["wheel", "drum"]},
     ],
-    "inputs": ["motor"], "loads": {"drum": -100.0}, "positions": {},
-}  # fmt: skip
+    "inputs": ["motor"],
+    "loads": {"drum": -100.0},
+    "positions": {},
+}
 
 
 def _graph(path: Path) -> None:

@@ -34,12 +34,39 @@ HAND: Any = QTest
 """Its stubs ask for an object that its functions do not take."""
 NO_MODIFIER = Qt.KeyboardModifier.NoModifier
 NO_KEYS = (
-    Key.Key_Return, Key.Key_Tab, Key.Key_Escape, Key.Key_Delete, Key.Key_Backspace, Key.Key_Up,
-    Key.Key_Down, Key.Key_Left, Key.Key_Right, Key.Key_Space, Key.Key_F2, Key.Key_PageDown,
-    Key.Key_Home, Key.Key_End,
-)  # fmt: skip
-TEXTS = ("2.45", "-3", "7,200", "abc", "", "12:20", "8:(24):12", "1e9", "<b>x</b>", "0", "front",
-         "2 back", "99999999", "3/8", "a" * 300, "=1+1")  # fmt: skip
+    Key.Key_Return,
+    Key.Key_Tab,
+    Key.Key_Escape,
+    Key.Key_Delete,
+    Key.Key_Backspace,
+    Key.Key_Up,
+    Key.Key_Down,
+    Key.Key_Left,
+    Key.Key_Right,
+    Key.Key_Space,
+    Key.Key_F2,
+    Key.Key_PageDown,
+    Key.Key_Home,
+    Key.Key_End,
+)
+TEXTS = (
+    "2.45",
+    "-3",
+    "7,200",
+    "abc",
+    "",
+    "12:20",
+    "8:(24):12",
+    "1e9",
+    "<b>x</b>",
+    "0",
+    "front",
+    "2 back",
+    "99999999",
+    "3/8",
+    "a" * 300,
+    "=1+1",
+)
 SHUNNED = ("Quit", "Save", "CSV", "PDF", "Import", "Export", "Open", "Write", "STL", "glTF")
 """Buttons that ask for a file; the dialogs are answered with nothing, but they cost time."""
 
@@ -108,8 +135,9 @@ def walk(
             if bars:
                 yield _timed(name, lambda n=number, bar=bars[0]: bar.setCurrentIndex(n))
             for gear in window.session.vehicle.real.gears[:2]:
-                yield _timed(f"{name}, gear {gear.name}",
-                             lambda gear=gear: window.session.engage(gear.name))  # fmt: skip
+                yield _timed(
+                    f"{name}, gear {gear.name}", lambda gear=gear: window.session.engage(gear.name)
+                )
             for words, changes in edits:
                 edit = Edit(words, tuple(Change(path, value) for path, value in changes))
                 before = window.session.undo_stack.index()
@@ -138,10 +166,19 @@ class Robot:
         """Do one thing."""
         chance = self.chance
         acts = (
-            (self._page, 3), (self._tab, 2), (self._type, 8), (self._press, 5), (self._keys, 5),
-            (self._mouse, 4), (self._undo, 2), (self._choose, 3), (self._gear, 2),
-            (self._document, 0.25), (self._kit, 0.3), (self._close_dialogs, 1),
-        )  # fmt: skip
+            (self._page, 3),
+            (self._tab, 2),
+            (self._type, 8),
+            (self._press, 5),
+            (self._keys, 5),
+            (self._mouse, 4),
+            (self._undo, 2),
+            (self._choose, 3),
+            (self._gear, 2),
+            (self._document, 0.25),
+            (self._kit, 0.3),
+            (self._close_dialogs, 1),
+        )
         act = chance.choices([a for a, _ in acts], [w for _, w in acts])[0]
         self.what = act.__name__
         timed = _timed(self.what, act)
@@ -165,8 +202,10 @@ class Robot:
             return
         widget.setFocus()
         if isinstance(widget, QTableWidget) and widget.rowCount() and widget.columnCount():
-            widget.setCurrentCell(self.chance.randrange(widget.rowCount()),
-                                  self.chance.randrange(widget.columnCount()))  # fmt: skip
+            widget.setCurrentCell(
+                self.chance.randrange(widget.rowCount()),
+                self.chance.randrange(widget.columnCount()),
+            )
         elif isinstance(widget, QLineEdit):
             widget.selectAll()
         self.what = f"type into {widget.accessibleName()}"
@@ -193,8 +232,10 @@ class Robot:
         self.what = f"mouse on {type(widget).__name__}"
 
         def spot() -> QPoint:
-            return QPoint(self.chance.randrange(max(widget.width(), 1)),
-                          self.chance.randrange(max(widget.height(), 1)))  # fmt: skip
+            return QPoint(
+                self.chance.randrange(max(widget.width(), 1)),
+                self.chance.randrange(max(widget.height(), 1)),
+            )
 
         left = Qt.MouseButton.LeftButton
         HAND.mousePress(widget, left, NO_MODIFIER, spot())

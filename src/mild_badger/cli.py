@@ -30,8 +30,16 @@ from mild_badger.terminal import guarded, interruptible
 __all__ = ["COMMANDS", "run"]
 
 COMMANDS = (
-    "match", "check", "findings", "place", "solve", "export", "trial", "rig", "schema",
-)  # fmt: skip
+    "match",
+    "check",
+    "findings",
+    "place",
+    "solve",
+    "export",
+    "trial",
+    "rig",
+    "schema",
+)
 
 
 class _Parser(argparse.ArgumentParser):
@@ -89,9 +97,11 @@ def _parser() -> argparse.ArgumentParser:
     export.add_argument("--model", choices=("glb", "stl"), help="the placed box as one 3D file")
     export.add_argument("--book", action="store_true", help="the plan book too, as plan-book.pdf")
     export.add_argument(
-        "--chapters", metavar="A,B", default="",
+        "--chapters",
+        metavar="A,B",
+        default="",
         help=f"only these chapters of the book: {', '.join(CHAPTERS)}",
-    )  # fmt: skip
+    )
     export.add_argument("--gear", help="whose way is drawn on the book's cover")
     export.set_defaults(run=_export)
 

@@ -118,23 +118,45 @@ def _refuse_unused(options: argparse.Namespace) -> None:
     free, boxes = options.architecture is None, ("layshaft", "layshaft-slide", "two-shaft")
     shared = (*boxes, "twin-layshaft", "range-splitter", "auto")
     for given, kept, why in (
-        (options.seated, not free and not options.pareto,
-         "--seated: only a box has meshes that sit on a grid. Name one with --architecture, and "
-         "leave --pareto out."),
-        (options.profile_shift, options.architecture in shared and not options.pareto,
-         "--profile-shift: only pairs between shafts can be shifted. Name a box with one centre "
-         "distance with --architecture."),
-        (options.factor_range is not None, options.fit == "spacing",
-         "--factor-range: only the spacing fit has a common factor. Add --fit spacing."),
-        (options.tolerance is not None, options.best == "size" and not options.pareto,
-         "--tolerance: only the smallest set is bound by one. Add --best size, without --pareto."),
-        (options.best == "size", not options.pareto,
-         "--best: --pareto lists all sets worth having. Leave one of the two out."),
-        (options.centre_distance is not None, options.architecture in boxes,
-         "--centre-distance: only a layshaft or a two-shaft box has one."),
-        (options.teeth is not None, options.kit is None,
-         "--kit: --teeth makes every count of its range. Leave one of the two out."),
-    ):  # fmt: skip
+        (
+            options.seated,
+            not free and not options.pareto,
+            "--seated: only a box has meshes that sit on a grid. Name one with --architecture, and "
+            "leave --pareto out.",
+        ),
+        (
+            options.profile_shift,
+            options.architecture in shared and not options.pareto,
+            "--profile-shift: only pairs between shafts can be shifted. Name a box with one centre "
+            "distance with --architecture.",
+        ),
+        (
+            options.factor_range is not None,
+            options.fit == "spacing",
+            "--factor-range: only the spacing fit has a common factor. Add --fit spacing.",
+        ),
+        (
+            options.tolerance is not None,
+            options.best == "size" and not options.pareto,
+            "--tolerance: only the smallest set is bound by one. "
+            "Add --best size, without --pareto.",
+        ),
+        (
+            options.best == "size",
+            not options.pareto,
+            "--best: --pareto lists all sets worth having. Leave one of the two out.",
+        ),
+        (
+            options.centre_distance is not None,
+            options.architecture in boxes,
+            "--centre-distance: only a layshaft or a two-shaft box has one.",
+        ),
+        (
+            options.teeth is not None,
+            options.kit is None,
+            "--kit: --teeth makes every count of its range. Leave one of the two out.",
+        ),
+    ):
         if given and not kept:
             raise InputError(why)
 

@@ -115,9 +115,12 @@ def _read(vehicle: Vehicle, options: argparse.Namespace) -> tuple[Vehicle, str]:
         raise InputError(f"--at must be one of {known}.")
     trial = vehicle.trial
     reading, reader, taken = take_reading(
-        read_text(options.read), position, body,
-        slots_in=trial.slots_in, slots_out=trial.slots_out,
-    )  # fmt: skip
+        read_text(options.read),
+        position,
+        body,
+        slots_in=trial.slots_in,
+        slots_out=trial.slots_out,
+    )
     if reading is None:
         raise InputError(f"{options.read.name}: {reader.words} {taken.words}")
     return apply_edit(vehicle, note_reading(vehicle, reading)), f"{reader.words} {taken.words}"
@@ -141,11 +144,16 @@ def _data(vehicle: Vehicle, found: Diagnosis) -> dict[str, Any]:
         "words": found.words,
         "not_as_planned": [vehicle.gear_name(reading.position) for reading in found.disagreeing],
         "candidates": [
-            {"fault": c.words, "kind": c.suspect.kind, "share": round(c.share, 4), "look": c.look,
-             "alike": list(c.alike)}
+            {
+                "fault": c.words,
+                "kind": c.suspect.kind,
+                "share": round(c.share, 4),
+                "look": c.look,
+                "alike": list(c.alike),
+            }
             for c in found.candidates
         ],
         "next_reading": None
         if ask is None
         else {"position": vehicle.gear_name(ask.position), "at": ask.body},
-    }  # fmt: skip
+    }

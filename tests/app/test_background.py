@@ -100,10 +100,15 @@ def test_a_process_whose_window_was_killed_ends_by_itself() -> None:
     # A shell stands for the window: it starts the process, which then outlives it.
     line = " ".join(f"'{word}'" for word in command())
     shell = subprocess.run(
-        ["sh", "-c", f"sleep 30 2>&1 | {line} >/dev/null 2>&1 & sleep 2; "
-         "pgrep -f jobs.process -P $$"],
-        capture_output=True, text=True, check=False,
-    )  # fmt: skip
+        [
+            "sh",
+            "-c",
+            f"sleep 30 2>&1 | {line} >/dev/null 2>&1 & sleep 2; pgrep -f jobs.process -P $$",
+        ],
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     pids = [int(pid) for pid in shell.stdout.split()]
     deadline = time.monotonic() + 10
     while any(Path(f"/proc/{pid}").exists() for pid in pids) and time.monotonic() < deadline:

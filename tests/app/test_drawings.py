@@ -157,7 +157,14 @@ def test_the_gear_column_follows_the_gears(window: Window) -> None:
     )
     assert "no train yet" in window.gears.button_of("6").words()
     assert [row.gear.name if row.gear else "N" for row in window.gears.buttons] == [
-        "R", "N", "1", "2", "3", "4", "5", "6",
-    ]  # fmt: skip
+        "R",
+        "N",
+        "1",
+        "2",
+        "3",
+        "4",
+        "5",
+        "6",
+    ]
     with pytest.raises(KeyError):
         window.gears.button_of("7")

@@ -193,9 +193,10 @@ def test_seat_limits_are_the_kits_and_can_be_changed(qtbot: QtBot, window: Windo
 
     def verdict(pair: str, offset: str) -> str:
         return next(
-            page.table.text_at(r, 6) for r in range(page.table.rowCount())
+            page.table.text_at(r, 6)
+            for r in range(page.table.rowCount())
             if (page.table.text_at(r, 0), page.table.text_at(r, 1)) == (pair, offset)
-        )  # fmt: skip
+        )
 
     assert verdict("16 : 28", "2 × 2") == "loose"  # a contact ratio of 1.0012 (reference)
     type_over(qtbot, page.limits["least_contact"], "1.05")

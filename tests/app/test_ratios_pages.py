@@ -105,8 +105,11 @@ def test_a_range_box_is_typed_in(qtbot: QtBot, open_window: OpenWindow) -> None:
         type_cell(qtbot, page.table, row, 1, splitter)
         type_cell(qtbot, page.table, row, 2, range_)
     assert [window.gears.button_of(g).words().split(",")[0] for g in "1234"] == [
-        "Gear 1: 4.000", "Gear 2: 3.000", "Gear 3: 2.000", "Gear 4: 1.500",
-    ]  # fmt: skip
+        "Gear 1: 4.000",
+        "Gear 2: 3.000",
+        "Gear 3: 2.000",
+        "Gear 4: 1.500",
+    ]
     type_cell(qtbot, page.table, 0, 1, "7")
     assert "asks for splitter 7" in said(window)
     assert page.table.text_at(0, 1) == "1"
@@ -150,8 +153,9 @@ def test_the_change_gear_is_marked_and_swapped(qtbot: QtBot, window: Window) -> 
     bench = ratios(window, "box")
     page = bench.box_page
     assert page.sizes.rowCount() == 0
-    place = next(n for n in range(page.place.count()) if "final drive, 8 teeth" in
-                 page.place.itemText(n))  # fmt: skip
+    place = next(
+        n for n in range(page.place.count()) if "final drive, 8 teeth" in page.place.itemText(n)
+    )
     page.place.setCurrentIndex(place)
     page.place.activated.emit(place)
     rows = [page.sizes.text_at(r, 0) for r in range(page.sizes.rowCount())]
@@ -339,9 +343,12 @@ def test_the_kit_is_edited(qtbot: QtBot, window: Window, kit_dialog: KitDialog) 
 
 
 def test_kits_are_kept_saved_and_imported(
-    qtbot: QtBot, window: Window, kit_dialog: KitDialog, tmp_path: Path,
+    qtbot: QtBot,
+    window: Window,
+    kit_dialog: KitDialog,
+    tmp_path: Path,
     monkeypatch: pytest.MonkeyPatch,
-) -> None:  # fmt: skip
+) -> None:
     kit_dialog.keep_wanted.emit()
     assert window.session.vehicle.kit.name == "Brick grid 2"
     names = [kit_dialog.others.itemText(n) for n in range(kit_dialog.others.count())]

@@ -249,8 +249,12 @@ def test_missing_plungers_are_found_and_mended_from_the_drawer(
     assert "Gear 1, driven" in states.text_at(0, 5)
     assert [states.text_at(18, n) for n in (1, 2)] == ["neutral", "–"]
     assert [states.text_at(19, n) for n in range(5)] == [
-        "sleeve 1 front", "drives", "1", "6.250", "forwards",
-    ]  # fmt: skip
+        "sleeve 1 front",
+        "drives",
+        "1",
+        "6.250",
+        "forwards",
+    ]
 
 
 def test_the_run_is_played_and_scrubbed(qtbot: QtBot, window: Window) -> None:

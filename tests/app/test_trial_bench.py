@@ -80,8 +80,9 @@ def test_a_position_is_ticked_and_a_jam_noted(qtbot: QtBot, window: Window) -> N
     qtbot.mouseClick(page.jams, LEFT, pos=QPoint(8, page.jams.height() // 2))
     qtbot.mouseClick(page.note, LEFT)
     assert "jams" in page.view.accessibleDescription()
-    assert any("fast on its shaft" in page.suspects.text_at(n, 1)
-               for n in range(page.suspects.rowCount()))  # fmt: skip
+    assert any(
+        "fast on its shaft" in page.suspects.text_at(n, 1) for n in range(page.suspects.rowCount())
+    )
     qtbot.mouseClick(page.forget, LEFT)
     assert window.session.vehicle.trial.readings == ()
     assert not page.forget.isEnabled()
@@ -116,8 +117,9 @@ def test_the_rig_runs_in_its_own_time_and_its_fault_is_found(qtbot: QtBot, windo
     assert reading.turns == pytest.approx(0.75, rel=1e-3)
     page.grab()
     qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(0).center())
-    found = [bench.list_page.suspects.text_at(n, 1)
-             for n in range(bench.list_page.suspects.rowCount())]  # fmt: skip
+    found = [
+        bench.list_page.suspects.text_at(n, 1) for n in range(bench.list_page.suspects.rowCount())
+    ]
     assert any("Gear 3, pair 2" in words and "changed over" in words for words in found[:3])
 
 

@@ -226,9 +226,11 @@ def test_gears_are_moved_up_and_down_the_list(qtbot: QtBot, window: Window) -> N
 def typed_into(window: Window) -> list[QWidget]:
     kinds = (QAbstractItemView, QLineEdit, QComboBox)
     return [
-        w for kind in kinds for w in window.bench.findChildren(kind)
+        w
+        for kind in kinds
+        for w in window.bench.findChildren(kind)
         if w.isVisible() and w.isEnabled() and w.focusPolicy() & Qt.FocusPolicy.TabFocus
-    ]  # fmt: skip
+    ]
 
 
 @pytest.mark.parametrize("title", list(BENCHES))

@@ -408,9 +408,13 @@ def test_a_column_is_pasted_and_taken_back(
     clipboard.setText("4,5\n2,5\n1,4\n1,0\n-4,1\n")
     bench.paste()
     assert [row.words().split(",")[0] for row in window.gears.buttons] == [
-        "Gear R: −5.556", "Neutral", "Gear 1: 6.250", "Gear 2: 3.333", "Gear 3: 2.083",
+        "Gear R: −5.556",
+        "Neutral",
+        "Gear 1: 6.250",
+        "Gear 2: 3.333",
+        "Gear 3: 2.083",
         "Gear 4: 1.389",
-    ]  # fmt: skip
+    ]
     assert "wants 4.500" in window.gears.button_of("1").words()
     clipboard.setText("4,5\nnonsense\n")
     bench.paste()

@@ -36,9 +36,7 @@ def choose(qtbot: QtBot, page: TemplatesPage, words: str) -> None:
 
 
 def type_into(qtbot: QtBot, page: TemplatesPage, name: str, text: str) -> None:
-    field = next(
-        c.entries[name] for c in (page.own, page.ways, page.bodies) if name in c.entries
-    )  # fmt: skip
+    field = next(c.entries[name] for c in (page.own, page.ways, page.bodies) if name in c.entries)
     assert isinstance(field, QLineEdit)
     field.setFocus()
     field.selectAll()
@@ -65,8 +63,9 @@ def test_a_gear_is_chosen_given_a_cut_and_saved(
     )
     qtbot.mouseClick(page.save, LEFT)
     assert said(window) == "Wrote gear.dxf."
-    circles = [e for e in ezdxf.readfile(target).modelspace().query("CIRCLE")
-               if e.dxf.layer == "cut"]  # fmt: skip
+    circles = [
+        e for e in ezdxf.readfile(target).modelspace().query("CIRCLE") if e.dxf.layer == "cut"
+    ]
     assert [2 * c.dxf.radius for c in circles] == [pytest.approx(8.12 - 0.3)]
     # nonsense is refused, and a cut wider than the gaps says what to do
     type_into(qtbot, page, "kerf_mm", "wide")
@@ -161,8 +160,9 @@ def test_boards_are_shown_and_saved_with_all_their_parts(
     )
     qtbot.mouseClick(page.save, LEFT)
     assert said(window) == "Wrote board.dxf."
-    gears = [e for e in ezdxf.readfile(target).modelspace().query("LWPOLYLINE")
-             if e.dxf.layer == "cut"]  # fmt: skip
+    gears = [
+        e for e in ezdxf.readfile(target).modelspace().query("LWPOLYLINE") if e.dxf.layer == "cut"
+    ]
     assert len(gears) == 15
     type_over(qtbot, page.fields["board_mm"], "150")
     assert any("board 2 of 9 mm" in page.shown.itemText(n) for n in range(page.shown.count()))

@@ -32,9 +32,16 @@ def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, 
 
 def test_match_in_json(capsys: pytest.CaptureFixture[str]) -> None:
     code, out, _ = run(
-        capsys, "match", "--kit", "brick-grid", "--targets", "3.9,2.4,1.6", "--reverse", "3.5",
+        capsys,
+        "match",
+        "--kit",
+        "brick-grid",
+        "--targets",
+        "3.9,2.4,1.6",
+        "--reverse",
+        "3.5",
         "--json",
-    )  # fmt: skip
+    )
     data = json.loads(out)
     assert code == 0
     assert (data["fit"], data["factor"]) == ("absolute", 1)
@@ -135,9 +142,18 @@ def test_match_for_every_architecture(capsys: pytest.CaptureFixture[str]) -> Non
 def test_auto_sums_where_gears_alone_miss(capsys: pytest.CaptureFixture[str]) -> None:
     # by hand: one pair of 8, 9 or 10 teeth is 4.8 % off 1.06; half of 8/8 + 8/9 turns is 17/18
     asked = (
-        "match", "--targets", "1.06", "--teeth", "8-10", "--max-pairs", "1", "--best", "size",
-        "--tolerance", "0.4",
-    )  # fmt: skip
+        "match",
+        "--targets",
+        "1.06",
+        "--teeth",
+        "8-10",
+        "--max-pairs",
+        "1",
+        "--best",
+        "size",
+        "--tolerance",
+        "0.4",
+    )
     assert run(capsys, *asked, "--architecture", "slot")[0] == 1
     code, out, _ = run(capsys, *asked, "--architecture", "auto", "--json")
     data = json.loads(out)
@@ -178,8 +194,19 @@ def test_match_under_limits(capsys: pytest.CaptureFixture[str]) -> None:
                 assert 2 * len(gear["train"]) + gear["idlers"] <= 3
     seated = gears(run(capsys, *asked, "--architecture", "slot", "--seated")[1])
     assert all(gear["train"][-1][1] in (16, 20) for gear in seated)
-    code, out, _ = run(capsys, "match", "--teeth", "8-80", "--targets", "250,4", "--max-pairs",
-                       "3", "--best", "size", "--json")  # fmt: skip
+    code, out, _ = run(
+        capsys,
+        "match",
+        "--teeth",
+        "8-80",
+        "--targets",
+        "250,4",
+        "--max-pairs",
+        "3",
+        "--best",
+        "size",
+        "--json",
+    )
     assert code == 0
     assert [len(gear["train"]) for gear in gears(out)] == [3, 1]
 
@@ -198,13 +225,34 @@ def test_the_trade_offs_are_listed(capsys: pytest.CaptureFixture[str]) -> None:
 
 def test_match_by_size_and_in_words(capsys: pytest.CaptureFixture[str]) -> None:
     code, out, _ = run(
-        capsys, "match", "--targets", "3.9,2.4,1.6", "--fit", "spacing", "--best", "size",
-        "--tolerance", "2.5", "--factor-range", "0.8,1.25",
-    )  # fmt: skip
+        capsys,
+        "match",
+        "--targets",
+        "3.9,2.4,1.6",
+        "--fit",
+        "spacing",
+        "--best",
+        "size",
+        "--tolerance",
+        "2.5",
+        "--factor-range",
+        "0.8,1.25",
+    )
     assert code == 0
     assert "worst error" in out
-    code, out, err = run(capsys, "match", "--targets", "3.9,1.6", "--max-pairs", "1", "--best",
-                         "size", "--tolerance", "0.1", "--json")  # fmt: skip
+    code, out, err = run(
+        capsys,
+        "match",
+        "--targets",
+        "3.9,1.6",
+        "--max-pairs",
+        "1",
+        "--best",
+        "size",
+        "--tolerance",
+        "0.1",
+        "--json",
+    )
     assert code == 1
     assert json.loads(out)["gears"] == []
     assert "Raise the tolerance" in err
@@ -270,8 +318,13 @@ def test_check_and_export(capsys: pytest.CaptureFixture[str], tmp_path: Path) ->
 
 def test_check_tells_of_every_mechanism(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     truck = demo_vehicle("larkholm-crane-truck")
-    for edit in (start_engine(truck), start_clutch(truck), start_line(truck), start_cables(),
-                 start_lever()):  # fmt: skip
+    for edit in (
+        start_engine(truck),
+        start_clutch(truck),
+        start_line(truck),
+        start_cables(),
+        start_lever(),
+    ):
         assert edit is not None
         truck = apply_edit(truck, edit)
     file = tmp_path / "truck.badger.json"
@@ -279,9 +332,15 @@ def test_check_tells_of_every_mechanism(capsys: pytest.CaptureFixture[str], tmp_
     _, out, _ = run(capsys, "check", str(file), "--json")
     told = json.loads(out)["machine"]
     assert set(told) == {
-        "display_engine", "lever_drive", "clutch", "liquid_lines", "cables", "outputs", "balance",
+        "display_engine",
+        "lever_drive",
+        "clutch",
+        "liquid_lines",
+        "cables",
+        "outputs",
+        "balance",
         "bearings",
-    }  # fmt: skip
+    }
     turns = {output["name"]: output["turns"] for output in told["outputs"]}
     assert (turns["slewing"], turns["carriage"], turns["rear winch"]) == ("1/360", "1/3", None)
     assert told["balance"]["load_chart"][0]["allowed_kg"] is None  # drawn in nothing tips it

@@ -33,9 +33,17 @@ def test_the_rig_s_pulses_are_read_and_its_fault_is_named(
     file.write_text(out)
     told = bus.with_name("told.badger.json")
     code, out, _ = run(
-        capsys, "trial", str(bus), "--read", str(file), "--position", "3", "--save", str(told),
+        capsys,
+        "trial",
+        str(bus),
+        "--read",
+        str(file),
+        "--position",
+        "3",
+        "--save",
+        str(told),
         "--json",
-    )  # fmt: skip
+    )
     data = json.loads(out)
     assert code == 1
     assert data["not_as_planned"] == ["3"]

@@ -22,8 +22,10 @@ from strategies import vehicle_of
 BUS, TRACTOR = "larkholm-mail-bus", "larkholm-timber-tractor"
 TROLLEY, CRANE = "larkholm-sawmill-trolley", "larkholm-crane-truck"
 BEARING = {"name": "x", "bore_mm": 9, "outer_mm": 8, "width_mm": 3}
-TWIN = {"architecture": "twin-layshaft", "output_pairs": [
-    [{"driver": 8, "driven": 16}], [{"driver": 8, "driven": 20}]]}  # fmt: skip
+TWIN = {
+    "architecture": "twin-layshaft",
+    "output_pairs": [[{"driver": 8, "driven": 16}], [{"driver": 8, "driven": 20}]],
+}
 ODD: tuple[tuple[str, str, dict[tuple[Any, ...], Any]], ...] = (
     ("engine-speeds", BUS, {("real", "limit_rpm"): 500.0}),
     ("shift-speed", BUS, {("real", "shift_rpm"): 9000.0}),
@@ -31,8 +33,11 @@ ODD: tuple[tuple[str, str, dict[tuple[Any, ...], Any]], ...] = (
     ("working-speed", BUS, {("motor", "supply_v"): 0.5}),
     ("motor-currents", BUS, {("motor", "no_load_a"): 5.0, ("motor", "limit_a"): 0.5}),
     ("current-limit", BUS, {("motor", "limit_a"): 0.01}),
-    ("planetary-room", BUS, {("differential", "kind"): "planetary",
-                             ("differential", "ring_teeth"): 20}),
+    (
+        "planetary-room",
+        BUS,
+        {("differential", "kind"): "planetary", ("differential", "ring_teeth"): 20},
+    ),
     ("factor-range", BUS, {("search", "factor_low"): 3.0}),
     ("made-range", TRACTOR, {("kit", "made", "least_teeth"): 90}),
     ("tip-diameter", BUS, {("kit", "module_mm"): 1.5}),
@@ -43,7 +48,7 @@ ODD: tuple[tuple[str, str, dict[tuple[Any, ...], Any]], ...] = (
     ("thin-sleeve", BUS, {("frame", "recess_mm"): 4.0}),
     ("reach-range", CRANE, {("balance", "reach_mm"): 900.0}),
     ("drop-gears", BUS, {("running", "line", "drop_driver"): 16}),
-)  # fmt: skip
+)
 
 
 def changed(vehicle: Vehicle, changes: dict[tuple[Any, ...], Any]) -> Vehicle:

@@ -13,8 +13,14 @@ from mild_badger.core.findings import Finding
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from strategies import placed_demo
 
-MADE_OTHERWISE = {"firing-order", "uneven-firing", "tips", "tips-soon", "tips-empty",
-                  "tips-empty-soon"}  # fmt: skip
+MADE_OTHERWISE = {
+    "firing-order",
+    "uneven-firing",
+    "tips",
+    "tips-soon",
+    "tips-empty",
+    "tips-empty-soon",
+}
 """Codes that are put together where they are found."""
 
 
@@ -66,6 +72,12 @@ def test_every_kind_has_a_place_to_be_seen_to_or_is_a_graph_s() -> None:
         assert kind.severities
         assert bool(kind.unit) <= bool(kind.figure)
         assert kind.tab or kind.code in {
-            "body-twice", "no-input", "coupled-to-itself", "gear-on-no-shaft", "loose-end",
-            "inputs-fight", "not-solved", "astray",
-        }  # fmt: skip
+            "body-twice",
+            "no-input",
+            "coupled-to-itself",
+            "gear-on-no-shaft",
+            "loose-end",
+            "inputs-fight",
+            "not-solved",
+            "astray",
+        }

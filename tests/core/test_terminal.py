@@ -125,9 +125,11 @@ def test_a_screen_that_is_not_there(settings: dict[str, str], word: str) -> None
     ],
 )
 def test_what_cannot_be_honoured_is_refused(
-    arguments: list[str], word: str, monkeypatch: pytest.MonkeyPatch,
+    arguments: list[str],
+    word: str,
+    monkeypatch: pytest.MonkeyPatch,
     capsys: pytest.CaptureFixture[str],
-) -> None:  # fmt: skip
+) -> None:
     monkeypatch.setattr(sys, "argv", ["mild-badger", *arguments])
     with pytest.raises(SystemExit) as left:
         main()

@@ -59,10 +59,12 @@ def test_a_change_gear_of_the_display_engine_shows_the_cranks_speed() -> None:
     """3200 rpm over 8:40 are 640, with 16 teeth in its place 1280; the road speed stays."""
     bus = demo_vehicle()
     engine = DisplayEngine(pairs=(GearPair(driver=8, driven=40),))
-    bus = bus.model_copy(update={
-        "display": engine,
-        "change_gear": ChangeGear(train="display engine", pair="0", role="driver"),
-    })  # fmt: skip
+    bus = bus.model_copy(
+        update={
+            "display": engine,
+            "change_gear": ChangeGear(train="display engine", pair="0", role="driver"),
+        }
+    )
     assert any(mark == bus.change_gear for _, mark in change_places(bus))
     gear, found = change_gear_swaps(bus)
     assert gear is not None

@@ -46,12 +46,17 @@ def test_copies_are_for_nobody_elses_eyes(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     "damage",
     [
-        "{ damaged", "[" * 100_000, '{"owner": 1e999}', "\ud800".encode("utf-8", "surrogatepass"),
-        "[]", "null", '{"owner": 1, "owner_started": "x", "original": null, "written": 3}',
+        "{ damaged",
+        "[" * 100_000,
+        '{"owner": 1e999}',
+        "\ud800".encode("utf-8", "surrogatepass"),
+        "[]",
+        "null",
+        '{"owner": 1, "owner_started": "x", "original": null, "written": 3}',
         '{"owner": 99999999, "owner_started": "1", "original": "\\u0000", "written": '
         '"2026-01-01T00:00:00", "document": {}}',
     ],
-)  # fmt: skip
+)
 def test_one_damaged_copy_does_not_keep_the_others_from_being_offered(
     tmp_path: Path, damage: str | bytes
 ) -> None:

@@ -130,8 +130,9 @@ class Files(QObject):
         try:
             stamp = (
                 save_unchanged(self._session.vehicle, path, self._session.stamp)
-                if own else save(self._session.vehicle, path)
-            )  # fmt: skip
+                if own
+                else save(self._session.vehicle, path)
+            )
         except FileChangedError as error:
             return self._settle_conflict(path, str(error))
         except BadgerError as error:
@@ -335,9 +336,11 @@ class Files(QObject):
     def pulses_with_dialog(self) -> Path | None:
         """Ask for a file or a device to read a tachometer's lines from."""
         name, _ = QFileDialog.getOpenFileName(
-            self._window, "Read pulses from a file or a device", self._folder(),
+            self._window,
+            "Read pulses from a file or a device",
+            self._folder(),
             "Pulses (*.csv *.txt *.log);;All files and devices (*)",
-        )  # fmt: skip
+        )
         return Path(name) if name else None
 
     def text_with_dialog(self, title: str) -> str | None:
@@ -420,9 +423,11 @@ class Files(QObject):
 
     def _may_replace(self, path: Path) -> bool:
         answer = ask(
-            self._window, "Replace the file?", f"{path.name} is there already. Replace it?",
+            self._window,
+            "Replace the file?",
+            f"{path.name} is there already. Replace it?",
             QMessageBox.StandardButton.Yes | QMessageBox.StandardButton.No,
-        )  # fmt: skip
+        )
         return answer == QMessageBox.StandardButton.Yes
 
 

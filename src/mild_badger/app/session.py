@@ -64,9 +64,13 @@ class Session(QObject):
         return not self.undo_stack.isClean()
 
     def open(
-        self, vehicle: Vehicle, path: Path | None, stamp: FileStamp | None = None, *,
+        self,
+        vehicle: Vehicle,
+        path: Path | None,
+        stamp: FileStamp | None = None,
+        *,
         unsaved: bool = False,
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Put another vehicle on the bench; ``stamp`` is what its file was when it was read."""
         self.undo_stack.clear()
         if unsaved:

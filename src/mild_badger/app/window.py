@@ -209,8 +209,11 @@ class Window(QMainWindow):
         self._action(file, "&Save", self.files.save, keys.Save)
         self._action(file, "Save &as …", self.files.save_with_dialog, "Ctrl+Shift+S")
         file.addSeparator()
-        for name, kind in (("Sheet as &PDF …", "pdf"), ("&Gears as CSV …", "gears"),
-                           ("P&arts as CSV …", "parts")):  # fmt: skip
+        for name, kind in (
+            ("Sheet as &PDF …", "pdf"),
+            ("&Gears as CSV …", "gears"),
+            ("P&arts as CSV …", "parts"),
+        ):
             self._action(file, name, partial(self.files.export_with_dialog, kind), None)
         file.addSeparator()
         self._action(file, "&Quit", self.close, "Ctrl+Q")

@@ -79,9 +79,12 @@ class _Process:
         if self._running is None or self._running.poll() is not None:
             self.close()  # lets go of the pipes of one that has died
             self._running = subprocess.Popen(
-                command(), stdin=subprocess.PIPE, stdout=subprocess.PIPE, cwd="/",
+                command(),
+                stdin=subprocess.PIPE,
+                stdout=subprocess.PIPE,
+                cwd="/",
                 start_new_session=True,  # Ctrl+C in the terminal is for the window
-            )  # fmt: skip
+            )
         self._job = job.name
         if self._running.stdin is not None:
             write_message(self._running.stdin, job.name, job.arguments)

@@ -203,13 +203,18 @@ def lever_offer(vehicle: Vehicle) -> Offer:
     worst = max(deviation_percent(row.error_percent) for row in rows)
     all_there = len(rows) == len(forward) and not backwards
     return Offer(
-        "lever", title, rows=tuple(rows),
+        "lever",
+        title,
+        rows=tuple(rows),
         within=all_there and worst <= vehicle.search.tolerance_percent,
-        worst_error_percent=worst, pairs=len(box.drive.pairs), gears=gear_count(box.drive.pairs),
-        length_mm=box_length_mm(box, vehicle.kit), short=sum(p.short for p in shown.parts),
+        worst_error_percent=worst,
+        pairs=len(box.drive.pairs),
+        gears=gear_count(box.drive.pairs),
+        length_mm=box_length_mm(box, vehicle.kit),
+        short=sum(p.short for p in shown.parts),
         efficiency=mean_efficiency(after) or 0.0,
         note=f"stepless, {box.drive.ratchets} ratchets" + (", no reverse" if backwards else ""),
-    )  # fmt: skip
+    )
 
 
 def _note(found: BoxMatch, speeds: tuple[Speed, ...]) -> str:

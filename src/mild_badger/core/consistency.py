@@ -30,9 +30,14 @@ def inconsistencies(vehicle: Vehicle) -> Iterator[Finding]:
 
 
 def _found(
-    code: str, where: str, title: str, text: str, mend: str, *changes: tuple[Path, object],
+    code: str,
+    where: str,
+    title: str,
+    text: str,
+    mend: str,
+    *changes: tuple[Path, object],
     severity: Severity = Severity.ERROR,
-) -> Finding:  # fmt: skip
+) -> Finding:
     edit = Edit(mend, tuple(Change(path, value) for path, value in changes)) if changes else None
     return Finding(severity, code, (where,), title, text, mend=edit)
 
@@ -43,19 +48,24 @@ def _engine(vehicle: Vehicle) -> Iterator[Finding]:
     names = ("idle_rpm", "peak_rpm", "limit_rpm")
     if sorted(speeds) != list(speeds):
         yield _found(
-            "engine-speeds", "targets", "Engine speeds are out of order",
+            "engine-speeds",
+            "targets",
+            "Engine speeds are out of order",
             f"Idle, peak and limit are {speeds[0]:g}, {speeds[1]:g} and {speeds[2]:g} rpm; they "
             "must rise in this order. Road speeds follow the limit as typed.",
             "Put the three engine speeds in order",
             *(((("real", name), value)) for name, value in zip(names, sorted(speeds), strict=True)),
-        )  # fmt: skip
+        )
     elif not real.idle_rpm <= real.shifts_at_rpm <= real.limit_rpm:
         yield _found(
-            "shift-speed", "targets", "Shift speed is outside idle to limit",
+            "shift-speed",
+            "targets",
+            "Shift speed is outside idle to limit",
             f"The shift speed {real.shifts_at_rpm:g} rpm must lie between idle and limit, "
             f"{real.idle_rpm:g} and {real.limit_rpm:g} rpm.",
-            "Shift at the limit", (("real", "shift_rpm"), None),
-        )  # fmt: skip
+            "Shift at the limit",
+            (("real", "shift_rpm"), None),
+        )
 
 
 def _motor(vehicle: Vehicle) -> Iterator[Finding]:
@@ -63,27 +73,34 @@ def _motor(vehicle: Vehicle) -> Iterator[Finding]:
     top = motor.shaft_no_load_rpm
     if motor.working_rpm > top * (1 + 1e-9):
         yield _found(
-            "working-speed", "motor", "Working speed is above the no-load speed",
+            "working-speed",
+            "motor",
+            "Working speed is above the no-load speed",
             f"The motor's shaft works at {motor.working_rpm:g} rpm but turns no faster than "
             f"{top:.4g} rpm without load.",
             "Work at eight tenths of the no-load speed",
             (("motor", "working_rpm"), round(0.8 * top, 6)),
-        )  # fmt: skip
+        )
     if motor.stall_a <= motor.no_load_a:
         yield _found(
-            "motor-currents", "motor", "Stall current is not above the no-load current",
+            "motor-currents",
+            "motor",
+            "Stall current is not above the no-load current",
             f"The stall current is {motor.stall_a:g} A, the no-load current {motor.no_load_a:g} A. "
             "A motor that stalls takes more, so no current limit is counted.",
             "Set the no-load current to a tenth of the stall current",
             (("motor", "no_load_a"), motor.stall_a / 10),
-        )  # fmt: skip
+        )
     elif motor.limit_a is not None and motor.limit_a <= motor.no_load_a:
         yield _found(
-            "current-limit", "motor", "Current limit leaves no torque",
+            "current-limit",
+            "motor",
+            "Current limit leaves no torque",
             f"The limit of {motor.limit_a:g} A is no more than the no-load current "
             f"{motor.no_load_a:g} A, so nothing is left to pull with.",
-            "Remove the current limit", (("motor", "limit_a"), None),
-        )  # fmt: skip
+            "Remove the current limit",
+            (("motor", "limit_a"), None),
+        )
 
 
 def _differentials(vehicle: Vehicle) -> Iterator[Finding]:
@@ -98,23 +115,29 @@ def _differentials(vehicle: Vehicle) -> Iterator[Finding]:
         sun, ring = differential.sun_teeth, differential.ring_teeth
         if differential.kind == "planetary" and ring <= sun + 8:
             yield _found(
-                "planetary-room", "differential", f"{name} has no room for planets",
+                "planetary-room",
+                "differential",
+                f"{name} has no room for planets",
                 f"A ring of {ring} teeth leaves no planets round a sun of {sun}; it needs at least "
                 f"{sun + 9}.",
-                "Enlarge the ring", ((*path, "ring_teeth"), min(2 * sun + 8, 400)),
-            )  # fmt: skip
+                "Enlarge the ring",
+                ((*path, "ring_teeth"), min(2 * sun + 8, 400)),
+            )
 
 
 def _search(vehicle: Vehicle) -> Iterator[Finding]:
     low, high = vehicle.search.factor_low, vehicle.search.factor_high
     if low > high:
         yield _found(
-            "factor-range", "targets", "Range of the common factor is upside down",
+            "factor-range",
+            "targets",
+            "Range of the common factor is upside down",
             f"It goes from {low:g} to {high:g}; the search takes it the other way round.",
             "Turn the range round",
-            (("search", "factor_low"), high), (("search", "factor_high"), low),
+            (("search", "factor_low"), high),
+            (("search", "factor_high"), low),
             severity=Severity.WARNING,
-        )  # fmt: skip
+        )
 
 
 def _kit(vehicle: Vehicle) -> Iterator[Finding]:
@@ -122,33 +145,42 @@ def _kit(vehicle: Vehicle) -> Iterator[Finding]:
     if kit.made is not None and kit.made.least_teeth > kit.made.most_teeth:
         low, high = kit.made.most_teeth, kit.made.least_teeth
         yield _found(
-            "made-range", "kit", "Range of gears that can be made is upside down",
+            "made-range",
+            "kit",
+            "Range of gears that can be made is upside down",
             f"It goes from {high} to {low} teeth; it is taken as {low} to {high}.",
             "Turn the range round",
-            (("kit", "made", "least_teeth"), low), (("kit", "made", "most_teeth"), high),
+            (("kit", "made", "least_teeth"), low),
+            (("kit", "made", "most_teeth"), high),
             severity=Severity.WARNING,
-        )  # fmt: skip
+        )
     odd = [n for n, gear in enumerate(kit.gears) if not kit.tip_fits(gear)]
     if odd:
         gear = kit.gears[odd[0]]
         pitch, most = gear.teeth * kit.module_mm, (gear.teeth + 4) * kit.module_mm
         more = f" {len(odd) - 1} more sizes are alike." if len(odd) > 1 else ""
         yield _found(
-            "tip-diameter", "kit", f"Tip diameter of the {gear.teeth}-tooth gear does not fit",
+            "tip-diameter",
+            "kit",
+            f"Tip diameter of the {gear.teeth}-tooth gear does not fit",
             f"{gear.tip_diameter_mm:g} mm is outside {pitch:g} to {most:g} mm, which is what "
             f"module {kit.module_mm:g} allows.{more}",
             "Use full-depth teeth",
-            *((("kit", "gears", n, "tip_diameter_mm"), kit.module_mm * (kit.gears[n].teeth + 2))
-              for n in odd),
-        )  # fmt: skip
+            *(
+                (("kit", "gears", n, "tip_diameter_mm"), kit.module_mm * (kit.gears[n].teeth + 2))
+                for n in odd
+            ),
+        )
     for number, bearing in enumerate(kit.bearings):
         if bearing.bore_mm >= bearing.outer_mm:
             yield _found(
-                "bearing-wall", "kit", f"Bearing {bearing.name} has no wall",
+                "bearing-wall",
+                "kit",
+                f"Bearing {bearing.name} has no wall",
                 f"Its bore is {bearing.bore_mm:g} mm, its outer diameter {bearing.outer_mm:g} mm.",
                 "Make the bearing twice as wide as its bore",
                 (("kit", "bearings", number, "outer_mm"), min(2 * bearing.bore_mm, 100_000.0)),
-            )  # fmt: skip
+            )
 
 
 def _box(vehicle: Vehicle) -> Iterator[Finding]:
@@ -158,13 +190,17 @@ def _box(vehicle: Vehicle) -> Iterator[Finding]:
         if len(set(driven)) > 1:
             pair = box.output_pairs[1][0]
             yield _found(
-                "output-wheel", "gearbox", "The two layshafts need one output wheel",
+                "output-wheel",
+                "gearbox",
+                "The two layshafts need one output wheel",
                 f"Both drive the same wheel on the output shaft, which cannot have {driven[0]} and "
                 f"{driven[1]} teeth at once.",
                 f"Give both output pairs a wheel of {driven[0]}",
-                (("box", "output_pairs", 1),
-                 [pair.model_copy(update={"driven": driven[0]}).model_dump()]),
-            )  # fmt: skip
+                (
+                    ("box", "output_pairs", 1),
+                    [pair.model_copy(update={"driven": driven[0]}).model_dump()],
+                ),
+            )
 
 
 def _lever(vehicle: Vehicle) -> Iterator[Finding]:
@@ -188,10 +224,13 @@ def _lever(vehicle: Vehicle) -> Iterator[Finding]:
     if changes:
         gears = f" Gears {', '.join(astray)} lie outside." if astray else ""
         yield _found(
-            "fulcrum-stops", "gearbox" if astray else "lever drive",
-            "Fulcrum and stops do not agree", f"{_stops_text(drive)}{gears}",
-            "Put the fulcrum between its stops", *changes,
-        )  # fmt: skip
+            "fulcrum-stops",
+            "gearbox" if astray else "lever drive",
+            "Fulcrum and stops do not agree",
+            f"{_stops_text(drive)}{gears}",
+            "Put the fulcrum between its stops",
+            *changes,
+        )
 
 
 def _between(value: float, low: float, high: float) -> float:
@@ -209,41 +248,51 @@ def _others(vehicle: Vehicle) -> Iterator[Finding]:
     frame, clutch, balance = vehicle.frame, vehicle.clutch, vehicle.balance
     if 2 * frame.recess_mm >= frame.thin_mm:
         yield _found(
-            "thin-sleeve", "layout", "Gears meet inside the thin sleeve",
+            "thin-sleeve",
+            "layout",
+            "Gears meet inside the thin sleeve",
             f"Gears reach {frame.recess_mm:g} mm over either face of a thin sleeve of "
             f"{frame.thin_mm:g} mm; nothing is left between them.",
             "Let gears reach a quarter of the sleeve",
             (("frame", "recess_mm"), frame.thin_mm / 4),
-        )  # fmt: skip
+        )
     if clutch is not None and clutch.inner_mm > clutch.outer_mm:
         yield _found(
-            "clutch-ring", "clutch", "Inside and outside of the clutch lining are exchanged",
+            "clutch-ring",
+            "clutch",
+            "Inside and outside of the clutch lining are exchanged",
             f"The inside measures {clutch.inner_mm:g} mm, the outside {clutch.outer_mm:g} mm.",
             "Exchange inside and outside",
-            (("clutch", "inner_mm"), clutch.outer_mm), (("clutch", "outer_mm"), clutch.inner_mm),
-        )  # fmt: skip
+            (("clutch", "inner_mm"), clutch.outer_mm),
+            (("clutch", "outer_mm"), clutch.inner_mm),
+        )
     if balance is not None:
         low, high = sorted((balance.reach_low_mm, balance.reach_high_mm))
         ordered = balance.reach_low_mm <= balance.reach_mm <= balance.reach_high_mm
         if not ordered:
             yield _found(
-                "reach-range", "balance", "Reach lies outside its range",
+                "reach-range",
+                "balance",
+                "Reach lies outside its range",
                 f"The reach is {balance.reach_mm:g} mm, the range {balance.reach_low_mm:g} to "
                 f"{balance.reach_high_mm:g} mm.",
                 "Put the reach inside its range",
-                (("balance", "reach_low_mm"), low), (("balance", "reach_high_mm"), high),
+                (("balance", "reach_low_mm"), low),
+                (("balance", "reach_high_mm"), high),
                 (("balance", "reach_mm"), _between(balance.reach_mm, low, high)),
-            )  # fmt: skip
+            )
     line = vehicle.running.line if vehicle.running is not None else None
     if line is not None and (line.drop_driver is None) != (line.drop_driven is None):
         teeth = line.drop_driver or line.drop_driven
         yield _found(
-            "drop-gears", "axle", "One of the two drop gears is missing",
+            "drop-gears",
+            "axle",
+            "One of the two drop gears is missing",
             "Drop gears come in pairs, so none is counted until both tooth counts are given.",
             "Use two equal drop gears",
             (("running", "line", "drop_driver"), teeth),
             (("running", "line", "drop_driven"), teeth),
-        )  # fmt: skip
+        )
 
 
 def _lost(vehicle: Vehicle) -> Iterator[Finding]:
@@ -254,19 +303,25 @@ def _lost(vehicle: Vehicle) -> Iterator[Finding]:
     count = len(vehicle.trial.readings) - len(readings)
     if count:
         yield _found(
-            "readings-lost", "trial", "Readings belong to a gear that is gone",
+            "readings-lost",
+            "trial",
+            "Readings belong to a gear that is gone",
             f"{count} of {len(vehicle.trial.readings)} were taken in gears that this vehicle no "
             "longer has. They are kept and count for nothing.",
-            "Forget these readings", (("trial", "readings"), readings), severity=Severity.NOTE,
-        )  # fmt: skip
+            "Forget these readings",
+            (("trial", "readings"), readings),
+            severity=Severity.NOTE,
+        )
     order = vehicle.shifting.drum.order
     if gears.intersection(order):
         yield _found(
-            "positions-lost", "box", "The drum has positions for gears that are gone",
+            "positions-lost",
+            "box",
+            "The drum has positions for gears that are gone",
             "Its order names gears that this vehicle no longer has.",
             "Leave them out",
             (("shifting", "drum", "order"), [gear for gear in order if gear not in gears]),
-        )  # fmt: skip
+        )
     versions = {r.value for r in lost if r.what == "version"}
     if versions:
         entries = [
@@ -274,7 +329,11 @@ def _lost(vehicle: Vehicle) -> Iterator[Finding]:
             for e in vehicle.log.entries
         ]
         yield _found(
-            "versions-lost", "log", "Log entries belong to a version that is gone",
+            "versions-lost",
+            "log",
+            "Log entries belong to a version that is gone",
             f"No version is called {' or '.join(sorted(versions))} any more.",
-            "Untie these entries", (("log", "entries"), entries), severity=Severity.NOTE,
-        )  # fmt: skip
+            "Untie these entries",
+            (("log", "entries"), entries),
+            severity=Severity.NOTE,
+        )

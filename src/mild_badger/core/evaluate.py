@@ -66,8 +66,11 @@ from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.workshop.parts import PartLine, parts_needed, parts_spare
 
 AXLE_WORDS = {
-    "open": "open", "locked": "solid axle", "none": "one wheel driven", "planetary": "planetary",
-}  # fmt: skip
+    "open": "open",
+    "locked": "solid axle",
+    "none": "one wheel driven",
+    "planetary": "planetary",
+}
 
 __all__ = ["Evaluation", "evaluate", "gear_motion"]
 

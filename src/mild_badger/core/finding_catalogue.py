@@ -30,9 +30,9 @@ class FindingKind:
     help_page: str = ""
 
 
-def _kinds(tab: str, page: str, *rows: tuple[str, str] | tuple[str, str, str, str]) -> dict[
-    str, FindingKind
-]:  # fmt: skip
+def _kinds(
+    tab: str, page: str, *rows: tuple[str, str] | tuple[str, str, str, str]
+) -> dict[str, FindingKind]:
     """List kinds that are seen to on one page: code, severities by letter, figure and unit."""
     letters = {"E": E, "W": W, "N": N}
     kinds = {}

@@ -93,9 +93,7 @@ def review(
     return tuple(found)
 
 
-def review_road(
-    vehicle: Vehicle, axle: AxleResult, situation: Situation
-) -> tuple[Finding, ...]:  # fmt: skip
+def review_road(vehicle: Vehicle, axle: AxleResult, situation: Situation) -> tuple[Finding, ...]:
     """Collect the findings of the road that is tried."""
     return tuple(_axle(vehicle, axle, situation))
 

@@ -119,9 +119,7 @@ def compare_figures(one: Vehicle, other: Vehicle) -> tuple[Figure, ...]:
 
 
 def _figures(one: Evaluation, other: Evaluation) -> Iterator[Figure]:
-    names = list(
-        dict.fromkeys([*(g.id for g in one.gears), *(g.id for g in other.gears)])
-    )  # fmt: skip
+    names = list(dict.fromkeys([*(g.id for g in one.gears), *(g.id for g in other.gears)]))
 
     def called(gear: str) -> str:
         return next((v.gear_name(gear) for v in (other.vehicle, one.vehicle) if v.gear(gear)), gear)

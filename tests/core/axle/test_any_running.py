@@ -23,35 +23,58 @@ LENGTH = st.floats(0.1, 300)
 ANY = st.fixed_dictionaries(
     {
         "shape": st.fixed_dictionaries(
-            {"housing_mm": LENGTH, "arm_mm": LENGTH, "rise_mm": st.floats(0, 100),
-             "hub": st.sampled_from(["straight", "raised", "geared"]),
-             "hub_driver": st.integers(8, 40), "hub_driven": st.integers(8, 60)}
+            {
+                "housing_mm": LENGTH,
+                "arm_mm": LENGTH,
+                "rise_mm": st.floats(0, 100),
+                "hub": st.sampled_from(["straight", "raised", "geared"]),
+                "hub_driver": st.integers(8, 40),
+                "hub_driven": st.integers(8, 60),
+            }
         ),
         "chassis": st.fixed_dictionaries(
-            {"tyre_width_mm": LENGTH, "front_overhang_mm": LENGTH, "front_low_mm": LENGTH,
-             "belly_mm": LENGTH, "half_width_mm": LENGTH, "mass_kg": st.floats(0.01, 50)}
+            {
+                "tyre_width_mm": LENGTH,
+                "front_overhang_mm": LENGTH,
+                "front_low_mm": LENGTH,
+                "belly_mm": LENGTH,
+                "half_width_mm": LENGTH,
+                "mass_kg": st.floats(0.01, 50),
+            }
         ),
         "steering": st.fixed_dictionaries(
-            {"kingpin_mm": st.floats(0, 150), "arm_mm": LENGTH,
-             "arm_angle_deg": st.floats(-59, 59), "rack_mm": LENGTH,
-             "rack_offset_mm": st.floats(-200, 200), "travel_mm": LENGTH,
-             "rod_mm": st.none() | LENGTH, "pinion_block_mm": st.floats(0, 100),
-             "stop_deg": st.none() | st.floats(1, 89), "driven": st.booleans()}
+            {
+                "kingpin_mm": st.floats(0, 150),
+                "arm_mm": LENGTH,
+                "arm_angle_deg": st.floats(-59, 59),
+                "rack_mm": LENGTH,
+                "rack_offset_mm": st.floats(-200, 200),
+                "travel_mm": LENGTH,
+                "rod_mm": st.none() | LENGTH,
+                "pinion_block_mm": st.floats(0, 100),
+                "stop_deg": st.none() | st.floats(1, 89),
+                "driven": st.booleans(),
+            }
         ),
         "suspension": st.fixed_dictionaries(
-            {"rate_n_mm": st.none() | st.floats(0.01, 100), "up_mm": st.floats(0, 80),
-             "down_mm": st.floats(0, 80), "link_mm": LENGTH}
+            {
+                "rate_n_mm": st.none() | st.floats(0.01, 100),
+                "up_mm": st.floats(0, 80),
+                "down_mm": st.floats(0, 80),
+                "link_mm": LENGTH,
+            }
         ),
         "line": st.fixed_dictionaries(
             {"offset_mm": st.floats(-100, 100), "floor_mm": st.none() | LENGTH}
         ),
     }
-)  # fmt: skip
+)
 ROADS = st.one_of(
-    st.just(Straight()), st.builds(Turn, st.floats(1, 5000), st.sampled_from(["left", "right"])),
+    st.just(Straight()),
+    st.builds(Turn, st.floats(1, 5000), st.sampled_from(["left", "right"])),
     st.builds(HeldWheel, st.sampled_from(["left", "right"])),
     st.builds(LiftedWheel, st.sampled_from(["left", "right"])),
-)  # fmt: skip
+)
 
 
 def numbers(data: Any) -> list[float]:

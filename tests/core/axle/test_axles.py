@@ -38,9 +38,12 @@ def front(**changes: object) -> DrivenAxle:
     """A front axle of the bus's ratio; with the pinion from behind its crown changes sides."""
     own = demo_vehicle().final_drive
     base: dict[str, object] = {
-        "name": "front axle", "ahead_mm": 320.0, "pinion": own.pinion, "crown": own.crown,
+        "name": "front axle",
+        "ahead_mm": 320.0,
+        "pinion": own.pinion,
+        "crown": own.crown,
         "crown_side": "right" if own.crown_side == "left" else "left",
-    }  # fmt: skip
+    }
     return DrivenAxle.model_validate({**base, **changes})
 
 
@@ -124,8 +127,12 @@ def test_further_axles_are_held_against_the_first() -> None:
 
 
 def test_six_driven_wheels_turn_alike_and_the_centre_lets_them_differ() -> None:
-    tandem = front(name="second axle", ahead_mm=-90.0, pinion_from="front",
-                   crown_side=demo_vehicle().final_drive.crown_side)  # fmt: skip
+    tandem = front(
+        name="second axle",
+        ahead_mm=-90.0,
+        pinion_from="front",
+        crown_side=demo_vehicle().final_drive.crown_side,
+    )
     six = driven(tandem, front(centre="open"))
     straight = evaluate(six, Situation(gear="2", road=Straight())).axle.rows
     assert len(straight) == 3
@@ -179,9 +186,15 @@ def test_a_planet_s_tooth_bears_the_sun_s_share_of_the_torque() -> None:
 
 @pytest.mark.parametrize(
     ("sun", "ring", "count", "fits"),
-    [(24, 56, 2, True), (24, 56, 3, False), (24, 56, 4, True), (24, 56, 5, True),
-     (30, 90, 3, True), (24, 57, 3, False)],
-)  # fmt: skip
+    [
+        (24, 56, 2, True),
+        (24, 56, 3, False),
+        (24, 56, 4, True),
+        (24, 56, 5, True),
+        (30, 90, 3, True),
+        (24, 57, 3, False),
+    ],
+)
 def test_equal_planets_fit_where_willis_says(sun: int, ring: int, count: int, fits: bool) -> None:
     """S24 P16 R56 takes 2, 4, 5, 8 planets and not 3; S30 R90 takes 3 (reference values)."""
     made = Differential(kind="planetary", sun_teeth=sun, ring_teeth=ring, planets=count)

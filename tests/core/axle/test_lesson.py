@@ -31,8 +31,12 @@ def nearest(lesson: Lesson, ahead_deg: float) -> tuple[float, float]:
         return float(np.sum((bar - np.array([-lesson.gap_mm, 0, 0]) - out * spoke) ** 2))
 
     start = np.array([turned, lesson.gap_mm, lesson.arm_mm])
-    found = minimize(apart, start, method="Nelder-Mead",
-                     options={"xatol": 1e-10, "fatol": 1e-14, "maxiter": 8000})  # fmt: skip
+    found = minimize(
+        apart,
+        start,
+        method="Nelder-Mead",
+        options={"xatol": 1e-10, "fatol": 1e-14, "maxiter": 8000},
+    )
     assert apart(found.x) < 1e-8
     return float(found.x[0]), float(found.x[1])
 
@@ -83,8 +87,10 @@ def test_the_figures_of_a_turn_and_the_load_per_planet() -> None:
     assert one["paths differ by"] == "20.0 % of the way"
     assert one["each tyre slides"] == "10.0 %"
     assert "cannot give way" in show_step(0, Lesson(differ_deg=4.0)).verdict
-    loads = [float(dict(show_step(5, Lesson(planets=n)).figures)["force on a tooth"].split()[0])
-             for n in (1, 2, 4)]  # fmt: skip
+    loads = [
+        float(dict(show_step(5, Lesson(planets=n)).figures)["force on a tooth"].split()[0])
+        for n in (1, 2, 4)
+    ]
     assert loads[0] == pytest.approx(100 / 24, abs=0.06)
     assert loads[1] == pytest.approx(loads[0] / 2, abs=0.06)
     for step in range(len(STEPS)):

@@ -33,9 +33,13 @@ def steered(vehicle: Vehicle | None = None, **changes: object) -> Vehicle:
 
 @pytest.mark.parametrize(
     ("wheelbase", "width", "inner", "outer"),
-    [(2.7, 1.2, 26.5651, 22.2490), (2.5, 1.5, 30.4655, 23.4986), (144, 96, 22.2490, 17.8189),
-     (128, 112, 35.0, 23.4699)],
-)  # fmt: skip
+    [
+        (2.7, 1.2, 26.5651, 22.2490),
+        (2.5, 1.5, 30.4655, 23.4986),
+        (144, 96, 22.2490, 17.8189),
+        (128, 112, 35.0, 23.4699),
+    ],
+)
 def test_ackermanns_worked_values(
     wheelbase: float, width: float, inner: float, outer: float
 ) -> None:
@@ -52,9 +56,7 @@ def constrained(vehicle: Vehicle, rack_mm: float) -> tuple[float, float]:
     def ends(side: int, turned: float) -> tuple[float, float]:
         # the arm leans to the middle where it trails, away from it where it leads
         x, y = side * way * s.arm_mm * sin(tilt), way * s.arm_mm * cos(tilt)
-        return (
-            side * half + x * cos(turned) - y * sin(turned), x * sin(turned) + y * cos(turned)
-        )  # fmt: skip
+        return (side * half + x * cos(turned) - y * sin(turned), x * sin(turned) + y * cos(turned))
 
     found = []
     for side in (-1, 1):
@@ -161,9 +163,14 @@ def test_new_vehicles_get_usual_proportions_that_work() -> None:
     ],
 )
 def test_universal_joints_as_in_the_handbook(
-    bend: float, most: float, least: float, fluctuation: float, at_30: float, at_60: float,
+    bend: float,
+    most: float,
+    least: float,
+    fluctuation: float,
+    at_30: float,
+    at_60: float,
     wrong: tuple[float, float],
-) -> None:  # fmt: skip
+) -> None:
     """Shigley; Norton: ω2/ω1 = cos β / (1 − sin² β cos² θ); extremes by 3D vectors as well."""
     found = single_ripple(bend)
     assert (found.most, found.least) == pytest.approx((most, least), abs=1e-6)

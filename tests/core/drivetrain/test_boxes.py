@@ -136,10 +136,12 @@ def test_a_summing_differential_gives_the_mean_of_its_branches(
     a, b, c, d = teeth
     between = (16,) if idlers else ()
     slot = Slot(
-        gear="1", column=1, face="front",
+        gear="1",
+        column=1,
+        face="front",
         train=(GearPair(driver=a, driven=b, idlers=between),),
         second=(GearPair(driver=c, driven=d, idlers=between),),
-    )  # fmt: skip
+    )
     vehicle = vehicle_of(2.0)
     box = SlotBox(slots=(slot,)).model_copy(update={"feed": feed})
     gear = evaluate(apply_edit(vehicle, take_box(vehicle, box))).gears[0]
@@ -167,9 +169,12 @@ def summed_share(loss: float, one: tuple[Fraction, int], other: tuple[Fraction, 
 
 def test_branches_of_unequal_length_lose_by_their_shares() -> None:
     slot = Slot(
-        gear="1", column=1, face="front", train=parse_train("10:20"),
+        gear="1",
+        column=1,
+        face="front",
+        train=parse_train("10:20"),
         second=parse_train("10:(16):(16):40"),
-    )  # fmt: skip
+    )
     vehicle = vehicle_of(2.0)
     gear = evaluate(apply_edit(vehicle, take_box(vehicle, SlotBox(slots=(slot,))))).gears[0]
     share = summed_share(vehicle.kit.mesh_loss, (Fraction(1, 2), 1), (Fraction(1, 4), 3))
@@ -235,15 +240,42 @@ def test_places_and_trains_are_edited_by_name() -> None:
 @pytest.mark.parametrize(
     ("box", "change", "word"),
     [
-        (LAYSHAFT, {"slots": [{"gear": "1", "column": 1, "face": "front",
-                               "train": [{"driver": 8, "driven": 16}] * 2}]}, "one pair a gear"),
-        (TWO_SHAFT, {"slots": [{"gear": "1", "column": 1, "face": "front", "direct": True}]},
-         "no direct gear"),
+        (
+            LAYSHAFT,
+            {
+                "slots": [
+                    {
+                        "gear": "1",
+                        "column": 1,
+                        "face": "front",
+                        "train": [{"driver": 8, "driven": 16}] * 2,
+                    }
+                ]
+            },
+            "one pair a gear",
+        ),
+        (
+            TWO_SHAFT,
+            {"slots": [{"gear": "1", "column": 1, "face": "front", "direct": True}]},
+            "no direct gear",
+        ),
         (RANGE, {"ranges": []}, "there are 2 and 0"),
-        (SlotBox(), {"slots": [{"gear": "1", "column": 1, "face": "front",
-                                "second": [{"driver": 8, "driven": 16}]}]}, "takes two trains"),
+        (
+            SlotBox(),
+            {
+                "slots": [
+                    {
+                        "gear": "1",
+                        "column": 1,
+                        "face": "front",
+                        "second": [{"driver": 8, "driven": 16}],
+                    }
+                ]
+            },
+            "takes two trains",
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_no_such_box_can_be_is_refused(box: Box, change: dict[str, object], word: str) -> None:
     vehicle = vehicle_of(3.5, 2.2, 1.0, reverse=3.6)
     with pytest.raises(DocumentError, match=word):

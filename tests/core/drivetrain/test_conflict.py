@@ -66,10 +66,13 @@ def drawn(random: Random) -> tuple[Drivetrain, tuple[Equation, ...]]:
         teeth = (random.choice([8, 12, 16]), random.choice([8, 16, 24]))
         one, two, three = random.sample(names, 3)
         made = (
-            external_mesh(one, two, teeth), belt(one, two, teeth), fixed(one, two),
-            planetary(one, two, three, (12, 40)), bevel_differential(one, two, three),
+            external_mesh(one, two, teeth),
+            belt(one, two, teeth),
+            fixed(one, two),
+            planetary(one, two, three, (12, 40)),
+            bevel_differential(one, two, three),
             planet(one, two, three, teeth),
-        )[kind]  # fmt: skip
+        )[kind]
         parts.append(replace(made, id=f"e{number}"))
     stops = tuple(held(n) for n in random.sample(names, random.choice([0, 0, 1, 2])))
     return graph(*parts, source="b0", others=tuple(names)), stops
@@ -125,9 +128,10 @@ def test_a_loop_beside_the_input_is_named_with_its_hold() -> None:
     # a planetary whose ends are tied by a mesh and whose third body is held: it stands, while the
     # motor, which hangs on nothing, turns on
     train = graph(
-        planetary("a", "b", "h", (12, 40)), external_mesh("a", "b", (40, 24)),
+        planetary("a", "b", "h", (12, 40)),
+        external_mesh("a", "b", (40, 24)),
         source="motor",
-    )  # fmt: skip
+    )
     stops = (held("h"),)
     assert not solve(train, {}, stops).locked
     named = conflict(train, {}, stops)
@@ -137,20 +141,31 @@ def test_a_loop_beside_the_input_is_named_with_its_hold() -> None:
 
 def test_the_way_from_the_input_to_the_ring_belongs_to_it() -> None:
     train = graph(
-        fixed("motor", "in"), external_mesh("in", "x", (8, 16)), external_mesh("x", "y", (8, 8)),
-        belt("x", "y", (8, 8)), fixed("y", "spare"), source="motor",
-    )  # fmt: skip
+        fixed("motor", "in"),
+        external_mesh("in", "x", (8, 16)),
+        external_mesh("x", "y", (8, 8)),
+        belt("x", "y", (8, 8)),
+        fixed("y", "spare"),
+        source="motor",
+    )
     assert {e.id for e in conflict(train, {})} == {"motor=in", "in~x", "x~y", "x∞y"}
 
 
 def test_a_differential_that_fights_names_no_more_than_it_must() -> None:
     train = graph(
-        external_mesh("a", "b", (12, 24)), belt("b", "case", (10, 10)),
-        bevel_differential("case", "l", "r"), fixed("r", "spare"), belt("spare", "more", (8, 8)),
-    )  # fmt: skip
+        external_mesh("a", "b", (12, 24)),
+        belt("b", "case", (10, 10)),
+        bevel_differential("case", "l", "r"),
+        fixed("r", "spare"),
+        belt("spare", "more", (8, 8)),
+    )
     stops = (held("l"), held("r"))
     assert solve(train, {}, stops).locked
     assert {e.id for e in conflict(train, {}, stops)} == {
-        "a~b", "b∞case", "differential:case", "held:l", "held:r",
-    }  # fmt: skip
+        "a~b",
+        "b∞case",
+        "differential:case",
+        "held:l",
+        "held:r",
+    }
     assert conflict(train, {}, (same_speed("l", "r", kind=Coupling.ROAD),)) == ()

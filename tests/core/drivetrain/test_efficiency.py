@@ -96,8 +96,9 @@ def shares_agree(vehicle: Vehicle) -> None:
         speed = solution.speed(box_output(vehicle))
         assert speed is not None
         load = -1.0 if speed > 0 else 1.0
-        flow = power_flow(train, sleeves, solution, {box_output(vehicle): load},
-                          mesh_loss=vehicle.kit.mesh_loss)  # fmt: skip
+        flow = power_flow(
+            train, sleeves, solution, {box_output(vehicle): load}, mesh_loss=vehicle.kit.mesh_loss
+        )
         if flow is not None and share is not None:
             assert abs(float(speed)) / flow.source_torque == pytest.approx(share, rel=1e-9)
     mean = mean_efficiency(vehicle)

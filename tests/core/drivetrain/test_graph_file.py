@@ -36,8 +36,13 @@ MACHINE: dict[str, Any] = {
     "format": "mild-badger graph",
     "version": 1,
     "bodies": [
-        {"id": "motor"}, {"id": "worm"}, {"id": "wheel", "kind": "gear"}, {"id": "ring"},
-        {"id": "carrier"}, {"id": "pinion", "kind": "gear"}, {"id": "rack", "kind": "rack"},
+        {"id": "motor"},
+        {"id": "worm"},
+        {"id": "wheel", "kind": "gear"},
+        {"id": "ring"},
+        {"id": "carrier"},
+        {"id": "pinion", "kind": "gear"},
+        {"id": "rack", "kind": "rack"},
     ],
     "couplings": [
         {"kind": "clutch", "of": ["motor", "worm"], "lever": "pedal"},
@@ -50,7 +55,7 @@ MACHINE: dict[str, Any] = {
     "inputs": ["motor"],
     "positions": {"pedal": "closed"},
     "loads": {"rack": -10.0},
-}  # fmt: skip
+}
 
 
 def report_of(**changes: Any) -> dict[str, Any]:
@@ -174,8 +179,10 @@ def test_the_command_prints_speeds_findings_and_no_traceback(
     assert "in 1.66667, out 1.66667, lost 0" in out
     assert run(["solve", str(file), "--json"]) == 0
     assert json.loads(capsys.readouterr().out)["locked"] is False
-    loop = [{"kind": "external mesh", "of": list(pair), "teeth": [8, 8]}
-            for pair in (("motor", "worm"), ("worm", "ring"), ("ring", "motor"))]  # fmt: skip
+    loop = [
+        {"kind": "external mesh", "of": list(pair), "teeth": [8, 8]}
+        for pair in (("motor", "worm"), ("worm", "ring"), ("ring", "motor"))
+    ]
     file.write_text(json.dumps(MACHINE | {"couplings": loop, "positions": {}, "loads": {}}))
     assert run(["solve", str(file)]) == 1
     out = capsys.readouterr().out

@@ -44,10 +44,11 @@ def graph(*parts: Equation | OneWay, source: str = "a") -> Drivetrain:
 
 def test_couplings_that_keep_the_direction_and_a_clutch() -> None:
     train = graph(
-        internal_mesh("a", "ring", (12, 36)), belt("ring", "b", (20, 10)),
+        internal_mesh("a", "ring", (12, 36)),
+        belt("ring", "b", (20, 10)),
         worm_pair("b", "wheel", starts=2, teeth=24, sign=-1, drives_back=False),
         clutch("wheel", "out", lever="pedal"),
-    )  # fmt: skip
+    )
     closed = solve(train, {"pedal": "closed"})
     assert closed.speed("b") == Fraction(2, 3)
     assert closed.speed("out") == -Fraction(2, 3) / 12
@@ -108,9 +109,10 @@ def test_an_open_differential_shares_torque_and_no_more() -> None:
 def test_power_circulates_where_two_branches_turn_against_one_another() -> None:
     # summing +1/2 and −1/4: the slower branch is driven back and feeds the input
     train = graph(
-        belt("a", "l", (10, 20)), external_mesh("a", "r", (10, 40)),
+        belt("a", "l", (10, 20)),
+        external_mesh("a", "r", (10, 40)),
         bevel_differential("out", "l", "r"),
-    )  # fmt: skip
+    )
     solved = solve(train, {})
     assert solved.speed("out") == Fraction(1, 8)
     flow = power_flow(train, {}, solved, {"out": -8.0})
@@ -127,8 +129,12 @@ def test_power_circulates_where_two_branches_turn_against_one_another() -> None:
 
 
 def test_two_ways_of_one_ratio_leave_the_share_open() -> None:
-    train = graph(external_mesh("a", "b", (10, 20)), replace(belt("a", "c", (10, 20)), id="x"),
-                  external_mesh("c", "d", (10, 10)), fixed("d", "b"))  # fmt: skip
+    train = graph(
+        external_mesh("a", "b", (10, 20)),
+        replace(belt("a", "c", (10, 20)), id="x"),
+        external_mesh("c", "d", (10, 10)),
+        fixed("d", "b"),
+    )
     solved = solve(train, {})
     assert not solved.locked
     flow = power_flow(train, {}, solved, {"b": -2.0})
@@ -187,9 +193,10 @@ def rectifier() -> Drivetrain:
     """Two one-way clutches, one of them behind a reversing mesh: the output turns one way."""
     return graph(
         external_mesh("a", "b", (20, 20)),
-        OneWay("plain", "a", "out"), OneWay("turned", "b", "out"),
+        OneWay("plain", "a", "out"),
+        OneWay("turned", "b", "out"),
         external_mesh("out", "brush", (10, 20)),
-    )  # fmt: skip
+    )
 
 
 @pytest.mark.parametrize("direction", [1, -1])
@@ -205,9 +212,11 @@ def test_two_one_way_clutches_make_one_way_of_both(direction: int) -> None:
 
 def test_the_faster_of_two_drives_and_overruns_the_slower() -> None:
     train = graph(
-        belt("a", "slow", (10, 20)), belt("a", "fast", (20, 10)),
-        OneWay("one", "slow", "out"), OneWay("two", "fast", "out"),
-    )  # fmt: skip
+        belt("a", "slow", (10, 20)),
+        belt("a", "fast", (20, 10)),
+        OneWay("one", "slow", "out"),
+        OneWay("two", "fast", "out"),
+    )
     forwards = solve_one_way(train, {})
     assert forwards.speed("out") == 2
     assert forwards.carrying == ("two",)

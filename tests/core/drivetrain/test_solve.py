@@ -56,10 +56,11 @@ def test_three_gears_in_a_ring_lock_and_four_do_not() -> None:
 
 def test_two_dogs_at_once_lock() -> None:
     box = graph(
-        external_mesh("a", "b", (12, 24)), external_mesh("a", "c", (12, 36)),
+        external_mesh("a", "b", (12, 24)),
+        external_mesh("a", "c", (12, 36)),
         dog("b", "out", sleeve="1", position="front"),
         dog("c", "out", sleeve="2", position="front"),
-    )  # fmt: skip
+    )
     assert solve(box, {"1": "front"}).speed("out") == Fraction(-1, 2)
     assert solve(box, {"2": "front"}).speed("out") == Fraction(-1, 3)
     assert solve(box, {}).motions["out"] is Motion.FREE
@@ -70,9 +71,11 @@ def test_two_dogs_at_once_lock() -> None:
 def test_a_loop_that_fights_by_itself_leaves_the_input_free() -> None:
     # b–c–d lock one another behind an open dog; the input turns on
     train = graph(
-        external_mesh("b", "c", (8, 8)), external_mesh("c", "d", (8, 8)), fixed("d", "b"),
+        external_mesh("b", "c", (8, 8)),
+        external_mesh("c", "d", (8, 8)),
+        fixed("d", "b"),
         external_mesh("a", "e", (8, 16)),
-    )  # fmt: skip
+    )
     odd = graph(*train.equations, external_mesh("b", "d", (8, 8)))
     solved = solve(odd, {})
     assert not solved.locked
@@ -144,10 +147,12 @@ def test_any_graph_against_sympy(question: tuple[Drivetrain, tuple[Equation, ...
     train, conditions = question
     names = [body.id for body in train.bodies]
     rows = [
-        [sum((Rational(c.numerator, c.denominator) for b, c in e.terms if b == n), Rational(0))
-         for n in names]
+        [
+            sum((Rational(c.numerator, c.denominator) for b, c in e.terms if b == n), Rational(0))
+            for n in names
+        ]
         for e in (*train.equations, *conditions)
-    ]  # fmt: skip
+    ]
     null = Matrix(rows).nullspace()
     solved = solve(train, {}, conditions)
     source = names.index(train.source)

@@ -93,12 +93,14 @@ FEASIBLE: dict[str, FunctionBox] = {
     "one way, for one way of the motor": table("brush!", (want("brush", 3, "backward"),)),
     "always in": table("light arm", (want("light", 1), want("arm", 5)), (want("light", 1),)),
     "one lever": table("a b c", (want("a", 2),), (want("b", 3),), (want("c", 4),), lever=True),
-    "the motor runs forwards only": table("brush! arm", (want("brush", 2), want("arm", 3)),
-                                          motor="forward"),
-}  # fmt: skip
+    "the motor runs forwards only": table(
+        "brush! arm", (want("brush", 2), want("arm", 3)), motor="forward"
+    ),
+}
 INFEASIBLE: dict[str, tuple[FunctionBox, str]] = {
     "one way, both ways": (
-        table("fan!", (want("fan", 2),), (want("fan", -2),)), "must always turn one way",
+        table("fan!", (want("fan", 2),), (want("fan", -2),)),
+        "must always turn one way",
     ),
     "beyond the kit": (table("fan", (want("fan", 900),)), "found no train that makes 900.000"),
     "two sleeves on one lever": (
@@ -109,7 +111,7 @@ INFEASIBLE: dict[str, tuple[FunctionBox, str]] = {
         table("fan", (want("fan", 2, "backward"),), motor="forward"),
         "there the motor runs forward only",
     ),
-}  # fmt: skip
+}
 
 
 def solved(box: FunctionBox) -> tuple[Arrangement, tuple[FunctionState, ...]]:
@@ -117,8 +119,9 @@ def solved(box: FunctionBox) -> tuple[Arrangement, tuple[FunctionState, ...]]:
     return arrangement, prove_functions(box, arrangement)
 
 
-def by_teeth(arrangement: Arrangement, box: FunctionBox, position: str, direction: int,
-             output: str) -> Fraction:  # fmt: skip
+def by_teeth(
+    arrangement: Arrangement, box: FunctionBox, position: str, direction: int, output: str
+) -> Fraction:
     """Speed of an output from the teeth and the clutches' senses alone."""
     for branch in arrangement.branches:
         if branch.output != output or position not in branch.positions:
@@ -220,13 +223,15 @@ def test_shares_of_another_speed_hold_at_the_rope() -> None:
         positions=(
             FunctionPosition(
                 name="run",
-                wants=(want("carriage", 12), Want(output="counterweight", of="carriage",
-                                                  share=-0.25)),
+                wants=(
+                    want("carriage", 12),
+                    Want(output="counterweight", of="carriage", share=-0.25),
+                ),
             ),
             FunctionPosition(name="turn", wants=(want("ring", 3),)),
         ),
         motor_rpm=240.0,
-    )  # fmt: skip
+    )
     arrangement, states = solved(box)
     assert arrangement.problems == ()
     run = next(s for s in states if s.position == "run" and s.direction == 1)
@@ -307,11 +312,13 @@ def test_bad_tables_are_refused_in_plain_words() -> None:
         ({"outputs": [{"name": "a"}, {"name": "a"}]}, "Two outputs are called a"),
         ({"positions": [{"name": "1", "wants": [{"output": "x", "ratio": 2}]}]}, "no output x"),
         (
-            {"outputs": [{"name": "a"}],
-             "positions": [{"name": "1", "wants": [{"output": "a", "ratio": 0}]}]},
+            {
+                "outputs": [{"name": "a"}],
+                "positions": [{"name": "1", "wants": [{"output": "a", "ratio": 0}]}],
+            },
             "other than zero",
         ),
-    ):  # fmt: skip
+    ):
         with pytest.raises(DocumentError, match=said):
             apply_edit(bus, Edit.one("", ("functions",), value))
     assert output_body("a") == "output a"

@@ -141,9 +141,16 @@ def test_one_pair_between_two_points_by_plain_counting() -> None:
     end = (0, 12)
     bounds = Bounds(-10, 10, -8, 20)
     ways = ways_between(
-        kit, ((16, 16),), end, parity=1, layers=1, step=2, bounds=bounds, selectors=(end,),
+        kit,
+        ((16, 16),),
+        end,
+        parity=1,
+        layers=1,
+        step=2,
+        bounds=bounds,
+        selectors=(end,),
         inputs=((0, 0),),
-    )  # fmt: skip
+    )
     found = {(w.points[1:-1], tuple(t for t, *_ in w.gears[1:-1])) for w in ways}
     tip = {z: s.tip_diameter_mm / 2 for z in kit.sizes if (s := kit.size(z))}
 
@@ -159,12 +166,17 @@ def test_one_pair_between_two_points_by_plain_counting() -> None:
                 four = [((0, 0), 16), (p, z), (r, w), (end, 16)]
                 clear = all(
                     hypot(a[0] - b[0], a[1] - b[1]) * 4 >= tip[t] + tip[u] + 0.2
-                    for (a, t), (b, u) in ((four[0], four[2]), (four[0], four[3]),
-                                           (four[1], four[3]))
+                    for (a, t), (b, u) in (
+                        (four[0], four[2]),
+                        (four[0], four[3]),
+                        (four[1], four[3]),
+                    )
                 ) and all(
                     hypot(a[0] - b[0], a[1] - b[1]) * 4 >= tip[t] + 2.4 + 0.2
-                    for n, (a, t) in enumerate(four) for m, (b, _) in enumerate(four) if n != m
-                )  # fmt: skip
+                    for n, (a, t) in enumerate(four)
+                    for m, (b, _) in enumerate(four)
+                    if n != m
+                )
                 if clear:
                     plain.add(((p, r), (z, w)))
     two = {way for way in found if len(way[0]) == 2}

@@ -63,12 +63,17 @@ def test_the_tractors_stack_adds_up_as_by_hand() -> None:
     stack = stack_in(vehicle)
     face, wall, gap, play, sleeve = 9.0, 8.0, 0.5, 0.3, 8.0 + 2 * 8.0
     by_hand = (
-        wall + (gap + face + gap + play)  # front wall, the input pair
-        + wall + sleeve  # middle wall, the direct gear's sleeve
-        + (face + gap + face) + sleeve  # R and 1 side by side
-        + (face + gap + face) + sleeve  # 2 and 3
-        + (face + gap + play) + wall  # 4, back wall
-    )  # fmt: skip
+        wall
+        + (gap + face + gap + play)  # front wall, the input pair
+        + wall
+        + sleeve  # middle wall, the direct gear's sleeve
+        + (face + gap + face)
+        + sleeve  # R and 1 side by side
+        + (face + gap + face)
+        + sleeve  # 2 and 3
+        + (face + gap + play)
+        + wall  # 4, back wall
+    )
     assert stack.length_mm == pytest.approx(by_hand)
     assert tie_rod_mm(stack) == stack.length_mm
     for cut in shaft_cuts(vehicle, stack):
@@ -164,10 +169,17 @@ def test_the_checker_sees_a_fork_or_a_rail_that_is_moved_into_something(placed: 
 
 
 ISO_15 = {
-    "623": (3, 10, 4), "624": (4, 13, 5), "625": (5, 16, 5), "626": (6, 19, 6), "608": (8, 22, 7),
-    "6800": (10, 19, 5), "6801": (12, 21, 5), "6900": (10, 22, 6), "6000": (10, 26, 8),
+    "623": (3, 10, 4),
+    "624": (4, 13, 5),
+    "625": (5, 16, 5),
+    "626": (6, 19, 6),
+    "608": (8, 22, 7),
+    "6800": (10, 19, 5),
+    "6801": (12, 21, 5),
+    "6900": (10, 22, 6),
+    "6000": (10, 26, 8),
     "6001": (12, 28, 8),
-}  # fmt: skip
+}
 """Boundary dimensions of ISO 15, diameter series 2, 0, 8 and 9 (from memory)."""
 
 

@@ -27,18 +27,26 @@ from mild_badger.core.vehicle.crane import Carried
 small = st.floats(-150, 150)
 masses = st.lists(
     st.builds(
-        Mass, name=st.just("m"), mass_kg=st.floats(0.01, 2), x_mm=small, y_mm=small,
+        Mass,
+        name=st.just("m"),
+        mass_kg=st.floats(0.01, 2),
+        x_mm=small,
+        y_mm=small,
         z_mm=st.floats(0, 300),
         on=st.sampled_from(["chassis", "turntable", "carriage", "counterweight"]),
-    ), min_size=1, max_size=5,
-).map(
-    lambda found: tuple(m.model_copy(update={"name": f"m{n}"}) for n, m in enumerate(found))
-)  # fmt: skip
+    ),
+    min_size=1,
+    max_size=5,
+).map(lambda found: tuple(m.model_copy(update={"name": f"m{n}"}) for n, m in enumerate(found)))
 balances = st.builds(
-    Balance, masses=masses, load_kg=st.floats(0, 2), slope_along_deg=st.floats(-8, 8),
-    slope_across_deg=st.floats(-8, 8), foot_travel_mm=st.floats(0, 20),
+    Balance,
+    masses=masses,
+    load_kg=st.floats(0, 2),
+    slope_along_deg=st.floats(-8, 8),
+    slope_across_deg=st.floats(-8, 8),
+    foot_travel_mm=st.floats(0, 20),
     weight_share=st.floats(-1, 1),
-)  # fmt: skip
+)
 
 
 def ground(balance: Balance) -> Ground:
@@ -51,8 +59,9 @@ def test_the_margin_is_the_distance_of_the_fallen_centre_from_the_polygon(
     balance: Balance, slew: float, reach: float, loaded: bool
 ) -> None:
     on = ground(balance)
-    found = standing(balance, on, balance.weight_share, slew_deg=slew, reach_mm=reach,
-                     loaded=loaded)  # fmt: skip
+    found = standing(
+        balance, on, balance.weight_share, slew_deg=slew, reach_mm=reach, loaded=loaded
+    )
     turn = Rotation.from_euler("z", slew, degrees=True)
     behind = balance.weight_at_mm + balance.weight_share * (reach - balance.reach_low_mm)
     start = {"chassis": 0.0, "turntable": 0.0, "carriage": reach, "counterweight": -behind}
@@ -94,9 +103,15 @@ def test_the_feet_bear_the_weight_in_balance(balance: Balance, slew: float, reac
 
 def simple(**more: object) -> Balance:
     return Balance(
-        masses=(Mass(name="all", mass_kg=2.0, z_mm=0),), load_kg=0.5, feet_ahead_mm=100,
-        feet_behind_mm=100, feet_apart_mm=200, reach_low_mm=50, reach_high_mm=300, reach_mm=300,
-    ).model_copy(update=more)  # fmt: skip
+        masses=(Mass(name="all", mass_kg=2.0, z_mm=0),),
+        load_kg=0.5,
+        feet_ahead_mm=100,
+        feet_behind_mm=100,
+        feet_apart_mm=200,
+        reach_low_mm=50,
+        reach_high_mm=300,
+        reach_mm=300,
+    ).model_copy(update=more)
 
 
 def test_a_load_at_the_end_of_a_boom_by_the_law_of_the_lever() -> None:
@@ -118,15 +133,23 @@ def test_what_the_chart_allows_stands_and_no_more(balance: Balance) -> None:
     on = ground(balance)
     chart = load_chart(balance, on, 0.5)
     for number, reach in enumerate(chart.reach_mm):
-        for allowed, factor in ((chart.allowed_kg[number], balance.least_factor),
-                                (chart.tips_kg[number], 1.0)):  # fmt: skip
+        for allowed, factor in (
+            (chart.allowed_kg[number], balance.least_factor),
+            (chart.tips_kg[number], 1.0),
+        ):
             if not 1e-3 < allowed < 900:
                 continue
             looked = [
-                standing(balance.model_copy(update={"load_kg": allowed}), on, 0.5, slew_deg=5.0 * n,
-                         reach_mm=reach, loaded=True).factor
+                standing(
+                    balance.model_copy(update={"load_kg": allowed}),
+                    on,
+                    0.5,
+                    slew_deg=5.0 * n,
+                    reach_mm=reach,
+                    loaded=True,
+                ).factor
                 for n in range(72)
-            ]  # fmt: skip
+            ]
             assert min(looked) == pytest.approx(factor, rel=1e-6)
         if number > 2:
             break
@@ -134,18 +157,20 @@ def test_what_the_chart_allows_stands_and_no_more(balance: Balance) -> None:
 
 def test_ballast_holds_the_load_and_not_more_than_it_stands_without() -> None:
     light = simple(
-        masses=(Mass(name="all", mass_kg=0.6, z_mm=0),
-                Mass(name="weight", mass_kg=0.1, on="counterweight", z_mm=0)),
+        masses=(
+            Mass(name="all", mass_kg=0.6, z_mm=0),
+            Mass(name="weight", mass_kg=0.1, on="counterweight", z_mm=0),
+        ),
         weight_at_mm=150.0,
-    )  # fmt: skip
+    )
     on = ground(light)
     window = ballast_window(light, on, 0.0)
     assert window is not None
     low, high = window
     for kg, loaded in ((low, True), (high, False)):
         put = light.model_copy(
-            update={"masses": (light.masses[0], light.masses[1].model_copy(
-                update={"mass_kg": kg}))})  # fmt: skip
+            update={"masses": (light.masses[0], light.masses[1].model_copy(update={"mass_kg": kg}))}
+        )
         assert worst(put, on, 0.0, loaded=loaded).factor == pytest.approx(1.4, rel=1e-6)
     # by hand: (0.6 · 100 + m · 250) / (0.5 · 200) = 1.4; 0.6 · 100 / (m · 50) = 1.4
     assert low == pytest.approx((140 - 60) / 250)
@@ -161,8 +186,9 @@ def test_no_position_stands_less_well_than_the_worst(
     on = ground(balance)
     least = worst(balance, on, balance.weight_share, loaded=loaded)
     reach = balance.reach_low_mm + (balance.reach_high_mm - balance.reach_low_mm) * along / 3
-    found = standing(balance, on, balance.weight_share, slew_deg=45.0 * way, reach_mm=reach,
-                     loaded=loaded)  # fmt: skip
+    found = standing(
+        balance, on, balance.weight_share, slew_deg=45.0 * way, reach_mm=reach, loaded=loaded
+    )
     if least.margin_mm < 0:
         assert found.margin_mm >= least.margin_mm - 1e-6
     else:

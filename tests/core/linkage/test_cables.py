@@ -60,10 +60,13 @@ def test_travels_stand_as_the_holes() -> None:
 
 arms = st.lists(st.floats(4, 60), min_size=2, max_size=5, unique=True).map(tuple)
 levers = st.builds(
-    lambda holes, a, b: HoledLever(holes_mm=holes, takes=1 + a % len(holes),
-                                   gives=1 + b % len(holes), swing_deg=80),
-    arms, st.integers(0, 9), st.integers(0, 9),
-)  # fmt: skip
+    lambda holes, a, b: HoledLever(
+        holes_mm=holes, takes=1 + a % len(holes), gives=1 + b % len(holes), swing_deg=80
+    ),
+    arms,
+    st.integers(0, 9),
+    st.integers(0, 9),
+)
 
 
 @given(arms, st.lists(levers, max_size=2).map(tuple), st.floats(1, 20), st.floats(0, 0.5))
@@ -102,8 +105,11 @@ def test_the_best_holes_are_the_best_of_all(
 
 
 def test_two_cables_that_may_not_share_a_hole_do_best_together() -> None:
-    runs = (CableRun(name="a", levers=(), wanted_mm=9.5), CableRun(name="b", levers=(),
-            wanted_mm=9.0), CableRun(name="c", levers=(), wanted_mm=19.0))  # fmt: skip
+    runs = (
+        CableRun(name="a", levers=(), wanted_mm=9.5),
+        CableRun(name="b", levers=(), wanted_mm=9.0),
+        CableRun(name="c", levers=(), wanted_mm=19.0),
+    )
     cables = Cables(runs=runs)
     found = best_holes(cables)
     assert found is not None

@@ -52,8 +52,9 @@ def test_uniform_pressure_with_the_same_lining() -> None:
 
 def test_greatest_pressure_and_a_disc_without_a_hole() -> None:
     """Example 10.22: 4 kN on 50/100 mm radii, greatest 0.2546 N/mm²; at ri → 0 4/3 between both."""
-    found = clutch_figures(BOOK.model_copy(
-        update={"outer_mm": 200.0, "inner_mm": 100.0, "spring_n": 4000.0}))  # fmt: skip
+    found = clutch_figures(
+        BOOK.model_copy(update={"outer_mm": 200.0, "inner_mm": 100.0, "spring_n": 4000.0})
+    )
     assert found.pressure_n_mm2 == pytest.approx(0.2546, abs=5e-5)
     full = clutch_figures(BOOK.model_copy(update={"inner_mm": 1e-6}))
     assert full.pressure / full.wear == pytest.approx(4 / 3, rel=1e-6)
@@ -69,8 +70,10 @@ def test_both_theories_are_the_integrals_over_the_lining(
     found, ro, ri = clutch_figures(clutch), outer / 2, outer * share / 2
     worn_p = 50 / (2 * pi * (ro - ri))  # p·r is the same all over
     even_p = 50 / (pi * (ro**2 - ri**2))
-    for got, moment in ((found.wear, lambda r: worn_p / r * 2 * pi * r * r),
-                        (found.pressure, lambda r: even_p * 2 * pi * r * r)):  # fmt: skip
+    for got, moment in (
+        (found.wear, lambda r: worn_p / r * 2 * pi * r * r),
+        (found.pressure, lambda r: even_p * 2 * pi * r * r),
+    ):
         whole, _ = quad(moment, ri, ro)
         assert got == pytest.approx(faces * friction(clutch) * whole, rel=1e-9)
     assert found.pressure >= found.wear >= found.worn

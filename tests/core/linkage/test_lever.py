@@ -53,17 +53,24 @@ def mad(drive: LeverDrive | None) -> Vehicle:
     return demo_vehicle().model_copy(update={"lever_drive": drive})
 
 
-@pytest.mark.parametrize(("count", "mean", "trough"), [
-    (2, 0.6366, 0), (3, 0.8270, 0.5), (4, 0.9003, 0.7071), (6, 0.9549, 0.8660),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("count", "mean", "trough"),
+    [
+        (2, 0.6366, 0),
+        (3, 0.8270, 0.5),
+        (4, 0.9003, 0.7071),
+        (6, 0.9549, 0.8660),
+    ],
+)
 def test_even_ratchets_give_the_closed_form(count: int, mean: float, trough: float) -> None:
     motion = motion_of(ideal(count))
     peak = 10 / 45 * 45 / 16  # throw · lever ratio over the wheel's radius
     assert motion.peak == pytest.approx(peak, rel=1e-4)
     assert motion.mean / peak == pytest.approx(mean, rel=5e-4)
     assert count / pi * sin(pi / count) == pytest.approx(mean, abs=5e-5)
-    whole, _ = quad(lambda a: max(cos(a + 2 * pi * n / count) for n in range(count)), 0, 2 * pi,
-                    limit=400)  # fmt: skip
+    whole, _ = quad(
+        lambda a: max(cos(a + 2 * pi * n / count) for n in range(count)), 0, 2 * pi, limit=400
+    )
     assert motion.mean / peak == pytest.approx(whole / (2 * pi), rel=5e-4)
     assert motion.trough / peak == pytest.approx(trough, abs=0.02)  # a step is 1°
     assert motion.trough / peak == pytest.approx(cos(pi / count), abs=0.02)
@@ -223,8 +230,10 @@ def test_parts_and_templates() -> None:
     assert (counts["lever"], counts["ratchet"], counts["pawl"]) == (3, 6, 6)
     found = {t.key: t for t in templates_of(vehicle) if t.key.startswith("lever ")}
     assert {key: t.count for key, t in found.items()} == {
-        "lever arm": 3, "lever wheel": 6, "lever pawl": 6,
-    }  # fmt: skip
+        "lever arm": 3,
+        "lever wheel": 6,
+        "lever pawl": 6,
+    }
     ((rim, (bore,)),) = cut_shapes(template_of(vehicle, "lever wheel", kerf=False))
     wheel = Polygon(rim, [bore])
     assert wheel.is_valid
@@ -239,12 +248,15 @@ def test_parts_and_templates() -> None:
     assert Polygon(nose, eyes).is_valid
 
 
-@pytest.mark.parametrize(("drive", "key", "words"), [
-    (None, "lever arm", "no lever drive"),
-    (LeverDrive(stop_low_mm=3.0), "lever arm", "would break out"),
-    (LeverDrive(teeth=400), "lever wheel", "cannot well be cut"),
-    (LeverDrive(wheel_mm=3.0, teeth=12), "lever wheel", "Take a larger wheel"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("drive", "key", "words"),
+    [
+        (None, "lever arm", "no lever drive"),
+        (LeverDrive(stop_low_mm=3.0), "lever arm", "would break out"),
+        (LeverDrive(teeth=400), "lever wheel", "cannot well be cut"),
+        (LeverDrive(wheel_mm=3.0, teeth=12), "lever wheel", "Take a larger wheel"),
+    ],
+)
 def test_what_cannot_be_cut_is_refused(drive: LeverDrive | None, key: str, words: str) -> None:
     with pytest.raises(InputError, match=words):
         template_of(mad(drive), key)

@@ -52,8 +52,14 @@ def test_two_slaves_move_half_as_far_with_the_same_force() -> None:
 def test_work_in_is_work_out_and_what_the_air_takes(
     master: float, slave: float, slaves: int, ratio: float, lost: float
 ) -> None:
-    line = LiquidLine(master_mm=master, slave_mm=slave, slaves=slaves, pedal_ratio=ratio,
-                      pedal_mm=20, lost_mm3=lost)  # fmt: skip
+    line = LiquidLine(
+        master_mm=master,
+        slave_mm=slave,
+        slaves=slaves,
+        pedal_ratio=ratio,
+        pedal_mm=20,
+        lost_mm3=lost,
+    )
     found = liquid_figures(line)
     put_in = line.hand_n * line.pedal_mm
     out = slaves * found.slave_n * found.travel
@@ -87,8 +93,9 @@ def with_line(vehicle: Vehicle, **changes: object) -> Vehicle:
 def test_what_runs_out_locks_or_bursts_is_a_finding(lined: Vehicle) -> None:
     assert needed_mm(lined, lined.liquids[0]) == pytest.approx(1.6)
     assert not {f.code for f in liquid_faults(lined)} & {"line-runs-out", "line-pressure"}
-    (short,) = [f for f in liquid_faults(with_line(lined, lost_mm3=900.0))
-                if f.code == "line-runs-out"]  # fmt: skip
+    (short,) = [
+        f for f in liquid_faults(with_line(lined, lost_mm3=900.0)) if f.code == "line-runs-out"
+    ]
     # π/4 · 10² · 12 less 900 mm³ over two areas of π/4 · 10²
     assert short.figure == pytest.approx((12 - 900 / (25 * pi)) / 2)
     assert short.limit == pytest.approx(1.6)
@@ -97,8 +104,9 @@ def test_what_runs_out_locks_or_bursts_is_a_finding(lined: Vehicle) -> None:
     assert "wheels-lock" in {f.code for f in evaluate(locks).findings}
     line = lined.liquids[0]
     at = grip_torque_n_mm(lined, line)
-    just = liquid_figures(line.model_copy(
-        update={"hand_n": line.hand_n * at / liquid_figures(line).torque}))  # fmt: skip
+    just = liquid_figures(
+        line.model_copy(update={"hand_n": line.hand_n * at / liquid_figures(line).torque})
+    )
     assert just.torque == pytest.approx(at)
     assert "lock the wheels" in liquid_words(lined, line)
     assert apply_edit(lined, drop_line(lined, 0)).liquids == ()
@@ -129,8 +137,12 @@ def test_cylinders_are_parts_and_liquid_has_its_caution(lined: Vehicle) -> None:
 
 def test_brakes_and_clutch_have_a_line_each() -> None:
     vehicle = apply_edit(demo_vehicle(), start_clutch(demo_vehicle()))
-    for wanted in (("brakes", "brake"), ("clutch", "clutch"), ("line 1", "brake"),
-                   ("line 2", "brake")):  # fmt: skip
+    for wanted in (
+        ("brakes", "brake"),
+        ("clutch", "clutch"),
+        ("line 1", "brake"),
+        ("line 2", "brake"),
+    ):
         edit = start_line(vehicle)
         assert edit is not None
         vehicle = apply_edit(vehicle, edit)

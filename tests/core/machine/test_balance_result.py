@@ -121,9 +121,11 @@ def test_every_bearing_is_judged_and_a_bad_one_mended() -> None:
     vehicle = planned().model_copy(update={"crane": crane()})
     rows = bearing_rows(vehicle)
     assert [row.name for row in rows][:4] == [
-        "slewing, first bearing", "slewing, second bearing", "slewing, slewing ring",
+        "slewing, first bearing",
+        "slewing, second bearing",
+        "slewing, slewing ring",
         "trolley, first bearing",
-    ]  # fmt: skip
+    ]
     assert rows[-1].output == "wheels"
     assert take_bearing(vehicle, rows[-1], "metal") is None
     assert all(len(row.judged) == len(BEARING_KINDS) for row in rows)
@@ -169,8 +171,12 @@ def test_a_mass_is_typed_field_by_field_or_refused() -> None:
     vehicle = planned()
     balance = vehicle.balance
     assert balance is not None
-    for field, text, value in (("name", " crew ", "crew"), ("mass_kg", "0.5", 0.5),
-                               ("on", "turntable", "turntable"), ("y_mm", "-4", -4.0)):  # fmt: skip
+    for field, text, value in (
+        ("name", " crew ", "crew"),
+        ("mass_kg", "0.5", 0.5),
+        ("on", "turntable", "turntable"),
+        ("y_mm", "-4", -4.0),
+    ):
         changed = apply_edit(vehicle, type_mass(balance, 0, field, text)).balance
         assert changed is not None
         assert getattr(changed.masses[0], field) == value

@@ -81,9 +81,13 @@ CARRIAGE = CraneOutput(
     name="carriage", pairs=(pair(12, 20), pair(12, 20)), loose_on="slewing", end=Screw()
 )
 WEIGHT = CraneOutput(
-    name="counterweight", source="carriage", pairs=(pair(8, 24),), keeps="carriage", share=-0.5,
+    name="counterweight",
+    source="carriage",
+    pairs=(pair(8, 24),),
+    keeps="carriage",
+    share=-0.5,
     end=Screw(),
-)  # fmt: skip
+)
 HOIST = CraneOutput(name="hoist", source="own input", pairs=(pair(8, 40),), end=Spool(ropes=4))
 
 
@@ -95,8 +99,9 @@ def test_a_double_threaded_power_screw() -> None:
     assert not screw_holds(screw)
     assert screw_holds(Screw(pitch_mm=4, starts=1, mean_mm=30, mu=0.08))
     efficiency = 6400 * 8 / (2 * pi * raising_n_mm(screw, 6400))
-    assert efficiency == pytest.approx(tan(atan(8 / (pi * 30))) / tan(atan(8 / (pi * 30))
-                                                                     + atan(0.08)))  # fmt: skip
+    assert efficiency == pytest.approx(
+        tan(atan(8 / (pi * 30))) / tan(atan(8 / (pi * 30)) + atan(0.08))
+    )
 
 
 @given(st.integers(1, 6), st.floats(4, 40), st.floats(0, 0.6), st.floats(0.3, 3))
@@ -124,9 +129,10 @@ def test_every_output_turns_as_its_gears_say() -> None:
     assert one(vehicle, "hoist").input_rpm == 60
     figures = crane_figures(vehicle, None, RPM)
     assert shares(figures, "carriage") == {
-        "carriage": pytest.approx(1), "counterweight": pytest.approx(-1 / 3),
+        "carriage": pytest.approx(1),
+        "counterweight": pytest.approx(-1 / 3),
         "hoist": pytest.approx(one(vehicle, "hoist").rate / one(vehicle, "carriage").rate),
-    }  # fmt: skip
+    }
     said = output_words(vehicle, figures, "carriage")
     assert "For one of its speed: counterweight −0.333, hoist −" in said
     inside = crane_of(SLEWING.model_copy(update={"end": Ring(pinion=12, teeth=60, internal=True)}))
@@ -142,17 +148,25 @@ def test_an_output_behind_the_box_turns_with_the_gear() -> None:
 
 
 ends = st.one_of(
-    st.builds(Ring, pinion=st.integers(8, 20), teeth=st.integers(40, 90), internal=st.booleans(),
-              drag_n_mm=st.floats(1, 200)),
-    st.builds(Screw, pitch_mm=st.floats(0.5, 4), starts=st.integers(1, 3), push_n=st.floats(0.1, 9),
-              screws=st.integers(1, 4)),
+    st.builds(
+        Ring,
+        pinion=st.integers(8, 20),
+        teeth=st.integers(40, 90),
+        internal=st.booleans(),
+        drag_n_mm=st.floats(1, 200),
+    ),
+    st.builds(
+        Screw,
+        pitch_mm=st.floats(0.5, 4),
+        starts=st.integers(1, 3),
+        push_n=st.floats(0.1, 9),
+        screws=st.integers(1, 4),
+    ),
     st.builds(Spool, weight_n=st.floats(0.1, 9), falls=st.integers(1, 4)),
     st.builds(Rack, push_n=st.floats(0.1, 9)),
     st.builds(Plain, torque_n_mm=st.floats(0.1, 50)),
-)  # fmt: skip
-trains = st.lists(
-    st.builds(pair, st.integers(8, 40), st.integers(8, 40)), max_size=3
-).map(tuple)  # fmt: skip
+)
+trains = st.lists(st.builds(pair, st.integers(8, 40), st.integers(8, 40)), max_size=3).map(tuple)
 
 
 @settings(max_examples=40, deadline=None)
@@ -161,9 +175,10 @@ def test_power_in_is_power_out_and_losses(
     pairs: tuple[GearPair, ...], worm: Worm | None, end: CraneEnd, own: bool
 ) -> None:
     vehicle = crane_of(
-        CraneOutput(name="a", pairs=pairs, worm=worm, end=end,
-                    source="own input" if own else "motor")
-    )  # fmt: skip
+        CraneOutput(
+            name="a", pairs=pairs, worm=worm, end=end, source="own input" if own else "motor"
+        )
+    )
     found = one(vehicle, "a")
     assert found.input_n_mm is not None
     assert found.lost_percent is not None
@@ -231,8 +246,10 @@ def test_a_gear_loose_on_another_shaft_is_told_from_a_glued_one() -> None:
 
 
 def test_a_coupling_without_one_key_is_off_by_a_key() -> None:
-    vehicle = crane_of(SLEWING, WEIGHT.model_copy(
-        update={"source": "motor", "keeps": None, "keys": 3, "coupled_after": 1}))  # fmt: skip
+    vehicle = crane_of(
+        SLEWING,
+        WEIGHT.model_copy(update={"source": "motor", "keeps": None, "keys": 3, "coupled_after": 1}),
+    )
     assert one(vehicle, "slewing").key_off == pytest.approx(360 / 120 / 4)
     assert one(vehicle, "counterweight").key_off == pytest.approx(2.0 / 3)  # a lead, three ways
     fault = next(f for f in crane_faults(vehicle) if f.code == "coupling-not-keyed")
@@ -252,8 +269,11 @@ def test_a_counterweight_out_of_step_is_mended_by_the_nearest_train() -> None:
     assert actual_share(crane_figures(mended, None, RPM), WEIGHT) == pytest.approx(-0.5)
     assert "out-of-step" not in codes(mended)
     other = WEIGHT.model_copy(update={"share": 0.5})
-    turned = next(f for f in crane_faults(crane_of(CARRIAGE.model_copy(update={"loose_on": None}),
-                                                   other)) if f.code == "out-of-step")  # fmt: skip
+    turned = next(
+        f
+        for f in crane_faults(crane_of(CARRIAGE.model_copy(update={"loose_on": None}), other))
+        if f.code == "out-of-step"
+    )
     assert turned.mend is not None
     right = apply_edit(crane_of(CARRIAGE.model_copy(update={"loose_on": None}), other), turned.mend)
     assert actual_share(crane_figures(right, None, RPM), other) == pytest.approx(0.5)
@@ -312,8 +332,9 @@ def test_outputs_are_planned_named_ended_and_taken_away() -> None:
     gone = apply_edit(vehicle, drop_output(vehicle, "carriage")).crane
     assert gone is not None
     assert [(o.name, o.source, o.keeps) for o in gone.outputs] == [
-        ("slewing", "motor", None), ("counterweight", "motor", None),
-    ]  # fmt: skip
+        ("slewing", "motor", None),
+        ("counterweight", "motor", None),
+    ]
     bare = apply_edit(vehicle, take_worm(vehicle.crane, "slewing", worm=False))
     assert one(bare, "slewing").turns == Fraction(-1, 5)
     assert apply_edit(bare, drop_crane()).crane is None
@@ -366,8 +387,11 @@ def test_short_lines_say_pace_and_step() -> None:
     vehicle = crane_of(WEIGHT, SLEWING, CARRIAGE, HOIST)
     figures = crane_figures(vehicle, None, RPM)
     assert [f.output.name for f in in_order(figures)] == [
-        "slewing", "carriage", "counterweight", "hoist",
-    ]  # fmt: skip
+        "slewing",
+        "carriage",
+        "counterweight",
+        "hoist",
+    ]
     carriage, weight = one(vehicle, "carriage"), one(vehicle, "counterweight")
     assert pace_line(carriage) == f"+ {RPM * 9 / 25 * 2 / 60:.1f} mm/s"
     assert pace_line(weight).startswith("− ")

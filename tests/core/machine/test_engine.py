@@ -54,8 +54,13 @@ def engine(name: str, **changes: object) -> DisplayEngine:
 
 def v(bank: float, throws: tuple[float, ...]) -> DisplayEngine:
     count = len(throws)
-    return DisplayEngine(layout="V", bank_deg=bank, cylinders=count, throws_deg=throws,
-                         order=tuple(range(1, count + 1)))  # fmt: skip
+    return DisplayEngine(
+        layout="V",
+        bank_deg=bank,
+        cylinders=count,
+        throws_deg=throws,
+        order=tuple(range(1, count + 1)),
+    )
 
 
 @pytest.mark.parametrize(("angle", "height"), [(0, 104), (45, 95.1498), (90, 76.3151), (180, 56)])
@@ -65,11 +70,20 @@ def test_the_slider_crank_of_the_reference_values(angle: float, height: float) -
         piston_mm(24, 20, angle)
 
 
-@pytest.mark.parametrize(("name", "interval"), [
-    ("three in line", 240), ("four in line", 180), ("five in line", 144), ("six in line", 120),
-    ("flat twin", 360), ("flat four", 180), ("V8, cross-plane", 90), ("V8, flat-plane", 90),
-    ("V12", 60),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("name", "interval"),
+    [
+        ("three in line", 240),
+        ("four in line", 180),
+        ("five in line", 144),
+        ("six in line", 120),
+        ("flat twin", 360),
+        ("flat four", 180),
+        ("V8, cross-plane", 90),
+        ("V8, flat-plane", 90),
+        ("V12", 60),
+    ],
+)
 def test_known_engines_fire_evenly(name: str, interval: float) -> None:
     made = engine(name)
     fires = firing(made)
@@ -79,17 +93,27 @@ def test_known_engines_fire_evenly(name: str, interval: float) -> None:
     assert evenest(made).even
 
 
-@pytest.mark.parametrize(("order", "name"), [
-    ((1, 3, 4, 2), "four in line"), ((1, 2, 4, 3), "four in line"),
-    ((1, 5, 3, 6, 2, 4), "six in line"), ((1, 2, 4, 5, 3), "five in line"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("order", "name"),
+    [
+        ((1, 3, 4, 2), "four in line"),
+        ((1, 2, 4, 3), "four in line"),
+        ((1, 5, 3, 6, 2, 4), "six in line"),
+        ((1, 2, 4, 5, 3), "five in line"),
+    ],
+)
 def test_the_orders_of_the_reference_values_are_even(order: tuple[int, ...], name: str) -> None:
     assert firing(engine(name), order=order).even
 
 
-@pytest.mark.parametrize(("made", "intervals"), [
-    (v(90, (0, 0)), (270, 450)), (v(60, (0, 0)), (300, 420)), (v(45, (0, 0)), (315, 405)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("made", "intervals"),
+    [
+        (v(90, (0, 0)), (270, 450)),
+        (v(60, (0, 0)), (300, 420)),
+        (v(45, (0, 0)), (315, 405)),
+    ],
+)
 def test_a_v_twin_on_one_pin(made: DisplayEngine, intervals: tuple[float, float]) -> None:
     assert sorted(evenest(made).intervals_deg) == pytest.approx(sorted(intervals))
 
@@ -118,8 +142,9 @@ def test_free_forces_of_the_second_order() -> None:
 
 @given(st.integers(1, 12), st.data())
 def test_any_crank_fires_each_cylinder_once_in_two_turns(count: int, data: st.DataObject) -> None:
-    throws = tuple(data.draw(st.sampled_from((0, 45, 60, 90, 120, 180, 240, 270, 300)))
-                   for _ in range(count))  # fmt: skip
+    throws = tuple(
+        data.draw(st.sampled_from((0, 45, 60, 90, 120, 180, 240, 270, 300))) for _ in range(count)
+    )
     made = DisplayEngine(cylinders=count, throws_deg=throws, order=tuple(range(1, count + 1)))
     best = evenest(made)
     assert sorted(best.order) == list(range(1, count + 1))
@@ -232,9 +257,11 @@ def test_rods_webs_and_the_jig_are_templates(shown: Vehicle) -> None:
 @pytest.mark.parametrize("drive", ["motor", "box output"])
 def test_a_crank_that_rubs_takes_its_power_and_what_teeth_lose(shown: Vehicle, drive: str) -> None:
     engine = (shown.display or DisplayEngine()).model_copy(
-        update={"drive": drive, "pairs": (GearPair(driver=8, driven=40),
-                                          GearPair(driver=12, driven=24))}
-    )  # fmt: skip
+        update={
+            "drive": drive,
+            "pairs": (GearPair(driver=8, driven=40), GearPair(driver=12, driven=24)),
+        }
+    )
     vehicle = shown.model_copy(update={"display": engine})
     train, sleeves = assemble(vehicle), sleeves_for(vehicle, "3")
     solution = solve(train, sleeves)

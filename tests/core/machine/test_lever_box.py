@@ -134,8 +134,9 @@ def test_the_spacing_fit_brings_all_targets_within_the_stops() -> None:
     edit = place_gears(vehicle)
     assert edit is not None
     assert evaluate(apply_edit(vehicle, edit)).worst_error_percent > 20  # type: ignore[operator]
-    loose = vehicle.model_copy(update={"search": vehicle.search.model_copy(
-        update={"fit": "spacing"})})  # fmt: skip
+    loose = vehicle.model_copy(
+        update={"search": vehicle.search.model_copy(update={"fit": "spacing"})}
+    )
     edit = place_gears(loose)
     assert edit is not None
     worst = evaluate(apply_edit(loose, edit)).worst_error_percent

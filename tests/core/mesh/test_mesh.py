@@ -37,10 +37,16 @@ def test_involute_function(angle: float, value: float) -> None:
 @pytest.mark.parametrize(
     ("teeth", "value"),
     [
-        ((12, 12), 1.4203), ((17, 17), 1.5148), ((20, 20), 1.5568), ((24, 24), 1.6019),
-        ((15, 30), 1.5675), ((20, 40), 1.6352), ((25, 50), 1.6832), ((20, 100), 1.7047),
+        ((12, 12), 1.4203),
+        ((17, 17), 1.5148),
+        ((20, 20), 1.5568),
+        ((24, 24), 1.6019),
+        ((15, 30), 1.5675),
+        ((20, 40), 1.6352),
+        ((25, 50), 1.6832),
+        ((20, 100), 1.7047),
     ],
-)  # fmt: skip
+)
 def test_contact_ratio_at_the_standard_distance(teeth: tuple[int, int], value: float) -> None:
     assert mesh(teeth, sum(teeth) / 2).contact_ratio == pytest.approx(value, abs=5e-5)
 
@@ -120,10 +126,19 @@ def test_exact_seats_are_those_of_the_grid() -> None:
         if seat.verdict is Verdict.GOOD and abs(seat.engagement.seat_error_mm) < 1e-9
     }
     assert found == {
-        ((8, 8), (1, 0)), ((8, 24), (2, 0)), ((12, 20), (2, 0)), ((16, 16), (2, 0)),
-        ((8, 40), (3, 0)), ((12, 36), (3, 0)), ((20, 28), (3, 0)), ((24, 24), (3, 0)),
-        ((24, 40), (4, 0)), ((28, 36), (4, 0)), ((40, 40), (5, 0)), ((40, 40), (4, 3)),
-    }  # fmt: skip
+        ((8, 8), (1, 0)),
+        ((8, 24), (2, 0)),
+        ((12, 20), (2, 0)),
+        ((16, 16), (2, 0)),
+        ((8, 40), (3, 0)),
+        ((12, 36), (3, 0)),
+        ((20, 28), (3, 0)),
+        ((24, 24), (3, 0)),
+        ((24, 40), (4, 0)),
+        ((28, 36), (4, 0)),
+        ((40, 40), (5, 0)),
+        ((40, 40), (4, 3)),
+    }
 
 
 def test_sizes_that_never_sit_together() -> None:

@@ -45,8 +45,17 @@ def changed(vehicle: Vehicle | None = None, **groups: dict[str, object]) -> Vehi
 
 
 def test_the_motors_line_with_voltage_reduction_and_current_limit() -> None:
-    motor = Motor(no_load_rpm=6000, stall_torque_n_mm=100, working_rpm=1000, count=2, reduction=3,
-                  rated_v=9, supply_v=6, no_load_a=0.2, stall_a=2.2)  # fmt: skip
+    motor = Motor(
+        no_load_rpm=6000,
+        stall_torque_n_mm=100,
+        working_rpm=1000,
+        count=2,
+        reduction=3,
+        rated_v=9,
+        supply_v=6,
+        no_load_a=0.2,
+        stall_a=2.2,
+    )
     # T = Ts (1 − n/n0) of a DC motor; both ends go with the voltage, gears trade speed for torque
     assert motor.shaft_no_load_rpm == pytest.approx(6000 * 6 / 9 / 3)
     assert motor.shaft_stall_n_mm == pytest.approx(100 * 6 / 9 * 2 * 3)
@@ -98,9 +107,10 @@ def test_a_measured_speed_calibrates_the_drag() -> None:
 
 def test_hills_and_pull_by_hand() -> None:
     free = changed(
-        losses={"idle_mesh_n_mm": 0.0, "bearing_n_mm": 0.0}, ground={"rolling": 0.04, "grip": 3.0},
+        losses={"idle_mesh_n_mm": 0.0, "bearing_n_mm": 0.0},
+        ground={"rolling": 0.04, "grip": 3.0},
         running__chassis={"mass_kg": 2.0, "driven_share": 1.0},
-    )  # fmt: skip
+    )
     evaluation = evaluate(free)
     for pull, gear in zip(pulls(free, evaluation.gears), evaluation.gears, strict=True):
         radius = free.wheels.diameter_mm / 2
@@ -117,8 +127,9 @@ def test_hills_and_pull_by_hand() -> None:
             assert force == pytest.approx(2.0 * G * (sin(slope) + 0.04 * cos(slope)))
         # Froude is √n in full size where the plain scale is n (similarity mechanics)
         assert pull.geometric_km_h / pull.froude_km_h == pytest.approx(free.scale.denominator**0.5)
-    slippery = changed(ground={"grip": 0.2, "rolling": 0.02},
-                       running__chassis={"driven_share": 0.5})  # fmt: skip
+    slippery = changed(
+        ground={"grip": 0.2, "rolling": 0.02}, running__chassis={"driven_share": 0.5}
+    )
     first = pulls(slippery, evaluate(slippery).gears)[0]
     assert first.limit == "the tyres' grip"
     assert first.hill_percent == pytest.approx(100 * (0.2 * 0.5 - 0.02))
@@ -157,9 +168,10 @@ def test_the_waterfall_falls_all_the_way_and_no_further() -> None:
 
 def plain(mass: float = 2.0) -> tuple[Vehicle, Evaluation]:
     vehicle = changed(
-        losses={"bearing_n_mm": 0.5}, ground={"rolling": 0.05, "grip": 3.0},
+        losses={"bearing_n_mm": 0.5},
+        ground={"rolling": 0.05, "grip": 3.0},
         running__chassis={"mass_kg": mass, "driven_share": 1.0},
-    )  # fmt: skip
+    )
     flat = Segment(kind="flat", length_m=500.0)
     vehicle = vehicle.model_copy(update={"course": (flat,)})
     return vehicle, evaluate(vehicle)

@@ -37,9 +37,19 @@ def pages_of(name: str) -> tuple[str, ...]:
 def test_the_book_has_every_chapter_with_name_version_and_day(name: str) -> None:
     pages = pages_of(name)
     text = "\n".join(pages)
-    for heading in ("Shift pattern", "Views from the end", "View from the side", "Stack list",
-                    "Axle sheet", "Parts", "Cut list", "Assembly", "Trial", "Cautions",
-                    "Templates"):  # fmt: skip
+    for heading in (
+        "Shift pattern",
+        "Views from the end",
+        "View from the side",
+        "Stack list",
+        "Axle sheet",
+        "Parts",
+        "Cut list",
+        "Assembly",
+        "Trial",
+        "Cautions",
+        "Templates",
+    ):
         assert any(page.startswith(heading) or f"\n{heading}\n" in page for page in pages), heading
     assert demo_vehicle(name).name in pages[0]
     assert "The way of the power in gear 3" in pages[0]

@@ -107,10 +107,14 @@ def test_no_range_box_is_nearer(
     assert len(set(found.places)) == len(goals)
 
 
-@pytest.mark.parametrize(("ratios", "split"), [
-    ("5.2,4.1,3.3,2.6,2.05,1.6", (2, 3)), ("5.2,4.1,3.3,2.6,2.05,1.6", (3, 2)),
-    ("9,4.5,3,1.5,1,0.5", (3, 2)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("ratios", "split"),
+    [
+        ("5.2,4.1,3.3,2.6,2.05,1.6", (2, 3)),
+        ("5.2,4.1,3.3,2.6,2.05,1.6", (3, 2)),
+        ("9,4.5,3,1.5,1,0.5", (3, 2)),
+    ],
+)
 def test_larger_splits_against_every_choice(ratios: str, split: tuple[int, int]) -> None:
     sizes = (8, 12, 16, 20, 24)
     goals = goals_of([Fraction(r) for r in ratios.split(",")])
@@ -197,14 +201,22 @@ def test_a_tooth_sum_one_off_helps_and_only_where_allowed() -> None:
 def test_only_one_gear_is_direct() -> None:
     goals = goals_of([Fraction("1.03"), Fraction(1), Fraction("0.98")])
     found = match_shared_centre(
-        "layshaft", standings_of_sizes(tuple(range(12, 41))), goals, low=ONE, high=ONE,
+        "layshaft",
+        standings_of_sizes(tuple(range(12, 41))),
+        goals,
+        low=ONE,
+        high=ONE,
         tolerance=Fraction(1, 20),
-    )  # fmt: skip
+    )
     assert not isinstance(found, Impossible)
     assert [bool(g.train) for g in found.found.gears].count(False) == 1
     must = match_shared_centre(
-        "layshaft", standings_of_sizes(tuple(range(12, 41))), goals_of([Fraction(3)]),
-        low=ONE, high=ONE, direct="must",
-    )  # fmt: skip
+        "layshaft",
+        standings_of_sizes(tuple(range(12, 41))),
+        goals_of([Fraction(3)]),
+        low=ONE,
+        high=ONE,
+        direct="must",
+    )
     assert not isinstance(must, Impossible)
     assert must.found.gears[0].train == ()

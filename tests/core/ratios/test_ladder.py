@@ -63,5 +63,7 @@ def test_eleven_thirds_can_be_wanted_but_not_made() -> None:
     # reference table: only the primes 2, 3, 5, 7 appear; the best of one pair is 7/2
     rungs = ladder(build_pool(any_rules(BRICK_SIZES, 1)), Fraction(11, 3))
     assert [(str(r.ratio), bool(r.train)) for r in rungs] == [
-        ("4", False), ("7/2", True), ("11/3", False),
-    ]  # fmt: skip
+        ("4", False),
+        ("7/2", True),
+        ("11/3", False),
+    ]

@@ -53,11 +53,18 @@ def test_only_small_primes_can_appear() -> None:
 @pytest.mark.parametrize(
     ("target", "pairs", "ratio"),
     [
-        (pi, 1, "3"), (pi, 2, "63/20"), (pi, 3, "63/20"), (sqrt(2), 2, "7/5"),
-        (sqrt(2), 3, "343/243"), (11 / 3, 1, "7/2"), (11 / 3, 2, "100/27"), (11 / 3, 3, "180/49"),
-        ((1 + sqrt(5)) / 2, 2, "81/50"), (1.27, 3, "80/63"),
+        (pi, 1, "3"),
+        (pi, 2, "63/20"),
+        (pi, 3, "63/20"),
+        (sqrt(2), 2, "7/5"),
+        (sqrt(2), 3, "343/243"),
+        (11 / 3, 1, "7/2"),
+        (11 / 3, 2, "100/27"),
+        (11 / 3, 3, "180/49"),
+        ((1 + sqrt(5)) / 2, 2, "81/50"),
+        (1.27, 3, "80/63"),
     ],
-)  # fmt: skip
+)
 def test_best_trains_of_the_reference_table(target: float, pairs: int, ratio: str) -> None:
     found = best_train(free_pool(pairs), target, parity=EVEN)
     assert found is not None
@@ -85,8 +92,10 @@ def test_every_train_within_a_tolerance_is_listed_and_ranked() -> None:
     assert set(listed) == every
     keys = [(c.cost.pairs, c.cost.gears) for c in found]
     assert keys == sorted(keys)
-    errors = [c.error_percent for c in ranked_trains(
-        pool, 2.1, parity=EVEN, tolerance_percent=3, by="error")]  # fmt: skip
+    errors = [
+        c.error_percent
+        for c in ranked_trains(pool, 2.1, parity=EVEN, tolerance_percent=3, by="error")
+    ]
     distances = [abs(log(1 + e / 100)) for e in errors]
     assert distances == pytest.approx(sorted(distances))
 

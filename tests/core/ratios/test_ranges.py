@@ -116,9 +116,14 @@ def test_no_box_within_the_stock_is_better(
         standings_of_sizes(sizes), tuple(goals), low=low, high=high, split=(2, 2), have=parts
     )
     small = match_ranges(
-        standings_of_sizes(sizes), tuple(goals), low=low, high=high, split=(2, 2), have=parts,
+        standings_of_sizes(sizes),
+        tuple(goals),
+        low=low,
+        high=high,
+        split=(2, 2),
+        have=parts,
         tolerance=limit,
-    )  # fmt: skip
+    )
 
     assert isinstance(best, Impossible) == (not every)
     if not isinstance(best, Impossible):
@@ -142,9 +147,10 @@ def test_without_stock_reverse_has_its_say_in_the_factor() -> None:
     # forward alone would be served without error at k = 1; reverse has only far ratios there
     sizes = (8, 16, 24)
     goals = (
-        GearGoal("1", Fraction(4), EVEN), GearGoal("2", Fraction(2), EVEN),
+        GearGoal("1", Fraction(4), EVEN),
+        GearGoal("2", Fraction(2), EVEN),
         GearGoal("R", Fraction(20), ODD),
-    )  # fmt: skip
+    )
     low, high = Fraction(1, 2), Fraction(2)
     plenty = Counter(dict.fromkeys(sizes, 99))
     found = match_ranges(standings_of_sizes(sizes), goals, low=low, high=high, split=(2, 2))
@@ -158,9 +164,10 @@ def test_a_kept_gear_may_turn_faster_than_a_neighbour_of_nearly_its_target() -> 
     sizes = (8, 12, 16, 24)
     kept = (GearPair(driver=8, driven=16), GearPair(driver=16, driven=8))
     goals = (
-        GearGoal("1", Fraction("1.05"), EVEN, kept), GearGoal("2", Fraction("1.0"), EVEN),
+        GearGoal("1", Fraction("1.05"), EVEN, kept),
+        GearGoal("2", Fraction("1.0"), EVEN),
         GearGoal("3", Fraction("0.3"), EVEN),
-    )  # fmt: skip
+    )
     plenty = Counter(dict.fromkeys(sizes, 99))
     found = match_ranges(standings_of_sizes(sizes), goals, low=ONE, high=ONE, split=(2, 2))
     assert not isinstance(found, Impossible)
@@ -170,14 +177,19 @@ def test_a_kept_gear_may_turn_faster_than_a_neighbour_of_nearly_its_target() -> 
 
 def test_two_reverse_gears_share_one_range_pair() -> None:
     goals = (
-        GearGoal("1", Fraction(4), EVEN), GearGoal("2", Fraction(2), EVEN),
-        GearGoal("3", Fraction(1), EVEN), GearGoal("R1", Fraction(6), ODD),
+        GearGoal("1", Fraction(4), EVEN),
+        GearGoal("2", Fraction(2), EVEN),
+        GearGoal("3", Fraction(1), EVEN),
+        GearGoal("R1", Fraction(6), ODD),
         GearGoal("R2", Fraction(3), ODD),
-    )  # fmt: skip
+    )
     found = match_ranges(
-        standings_of_sizes((8, 12, 16, 20, 24, 32, 40)), goals, low=ONE, high=ONE,
+        standings_of_sizes((8, 12, 16, 20, 24, 32, 40)),
+        goals,
+        low=ONE,
+        high=ONE,
         tolerance=Fraction(1, 10),
-    )  # fmt: skip
+    )
     assert not isinstance(found, Impossible)
     assert found.found.cost.pairs == 5
     assert found.places[3][1] == found.places[4][1]
@@ -189,9 +201,12 @@ def test_sixteen_even_speeds_come_from_eight_pairs() -> None:
     ratios = [Fraction(12) / Fraction("1.18") ** n for n in range(16)]
     goals = tuple(GearGoal(str(n), ratio, EVEN) for n, ratio in enumerate(ratios))
     found = match_ranges(
-        standings_of_sizes(tuple(range(8, 41))), goals,
-        low=Fraction(1, 2), high=Fraction(2), tolerance=Fraction(4, 100),
-    )  # fmt: skip
+        standings_of_sizes(tuple(range(8, 41))),
+        goals,
+        low=Fraction(1, 2),
+        high=Fraction(2),
+        tolerance=Fraction(4, 100),
+    )
     assert not isinstance(found, Impossible)
     assert found.found.cost.pairs == 8
     assert len(set(found.places)) == 16

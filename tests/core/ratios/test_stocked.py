@@ -44,9 +44,14 @@ def teeth(train: tuple[GearPair, ...]) -> int:
 
 
 def ask(
-    pool: Pool, goals: tuple[GearGoal, ...], usage: Usage, have: Have, tolerance: Fraction | None,
-    low: Fraction = ONE, high: Fraction = ONE,
-) -> SetMatch | Impossible:  # fmt: skip
+    pool: Pool,
+    goals: tuple[GearGoal, ...],
+    usage: Usage,
+    have: Have,
+    tolerance: Fraction | None,
+    low: Fraction = ONE,
+    high: Fraction = ONE,
+) -> SetMatch | Impossible:
     lanes = lanes_of(pool, goals)
     assert not isinstance(lanes, Impossible)
     trains = pool_trains(pool, lanes)
@@ -120,13 +125,15 @@ def test_a_mid_sized_set_against_highs() -> None:
     plain = ask(build_pool(any_rules(BRICK_SIZES, 2)), goals, usage, {}, Fraction(1, 20))
     assert isinstance(plain, SetMatch)
     assert found.cost > plain.cost  # the stock really binds
-    trains = [
-        ((a,), (b,), (z,)) for a in BRICK_SIZES for b in BRICK_SIZES for z in BRICK_SIZES
-    ] + [
+    trains = [((a,), (b,), (z,)) for a in BRICK_SIZES for b in BRICK_SIZES for z in BRICK_SIZES] + [
         ((a, c), (b, d), ())
-        for a in BRICK_SIZES for c in BRICK_SIZES if a <= c
-        for b in BRICK_SIZES for d in BRICK_SIZES if b <= d
-    ]  # fmt: skip
+        for a in BRICK_SIZES
+        for c in BRICK_SIZES
+        if a <= c
+        for b in BRICK_SIZES
+        for d in BRICK_SIZES
+        if b <= d
+    ]
     rows, columns, cost = [], [], []
     for number, goal in enumerate(goals):
         for drivers, driven, idlers in trains:

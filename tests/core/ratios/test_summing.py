@@ -33,12 +33,16 @@ def kit_of(sizes: tuple[int, ...], stock: dict[int, int] | None = None) -> Kit:
     """A kit that meshes anything, every size fixed and free with dog faces."""
     gears = tuple(
         GearSize(
-            teeth=teeth, bore=bore, dog_faces=bore == "free", face_width_mm=6,
-            tip_diameter_mm=teeth + 2, stock=None if stock is None else stock[teeth],
+            teeth=teeth,
+            bore=bore,
+            dog_faces=bore == "free",
+            face_width_mm=6,
+            tip_diameter_mm=teeth + 2,
+            stock=None if stock is None else stock[teeth],
         )
         for teeth in sizes
         for bore in BORES
-    )  # fmt: skip
+    )
     return brick().model_copy(
         update={"gears": gears, "kind": "wood", "module_mm": 1.0, "made": None}
     )
@@ -55,10 +59,13 @@ def question(
     vehicle = vehicle_of(1)
     search = vehicle.search.model_copy(
         update={
-            "max_pairs": 1, "fit": fit[0], "factor_low": fit[1], "factor_high": fit[2],
+            "max_pairs": 1,
+            "fit": fit[0],
+            "factor_low": fit[1],
+            "factor_high": fit[2],
             "within_stock": stock is not None,
         }
-    )  # fmt: skip
+    )
     vehicle = vehicle.model_copy(
         update={"kit": kit_of(sizes, stock), "search": search, "box": SlotBox()}
     )
@@ -168,10 +175,13 @@ def test_sums_near_a_factor_hold_the_nearest_and_the_cheapest(
 def kept_sum_vehicle() -> Vehicle:
     vehicle = vehicle_of(2.31, 1.37)
     slot = Slot(
-        gear="1", column=1, face="front", kept=True,
+        gear="1",
+        column=1,
+        face="front",
+        kept=True,
         train=(GearPair(driver=8, driven=24), GearPair(driver=8, driven=8)),
         second=(GearPair(driver=8, driven=16), GearPair(driver=8, driven=8)),
-    )  # fmt: skip
+    )
     return vehicle.model_copy(update={"box": SlotBox(slots=(slot,))})
 
 

@@ -135,8 +135,10 @@ def test_overlapping_tracks_lock_plain_dogs_and_one_way_dogs_let_the_faster_driv
 
 def test_a_sleeve_between_odd_and_even_gears_needs_other_places() -> None:
     vehicle = apply_edit(demo_vehicle(), Edit.one("", ("shifting", "actuation"), "drum"))
-    vehicle = apply_edit(vehicle, propose_places(apply_edit(
-        vehicle, Edit.one("", ("shifting", "actuation"), "gate"))))  # fmt: skip
+    vehicle = apply_edit(
+        vehicle,
+        propose_places(apply_edit(vehicle, Edit.one("", ("shifting", "actuation"), "gate"))),
+    )
     vehicle = apply_edit(vehicle, Edit.one("", ("shifting", "drum", "drums"), "odd and even"))
     finding = next(f for f in evaluate(vehicle).findings if f.code == "sleeve-on-both-drums")
     assert finding.mend is not None
@@ -271,8 +273,12 @@ def test_the_range_box_is_played_with_both_its_levers() -> None:
     frames = play(vehicle, usual_run(vehicle))
     assert set(frames[0].hands) == {"splitter sleeve", "range sleeve"}
     assert [f.gears[0] for f in frames if f.gears and "in gear" in f.words] == [
-        "1", "2", "3", "2", "1",
-    ]  # fmt: skip
+        "1",
+        "2",
+        "3",
+        "2",
+        "1",
+    ]
 
 
 @pytest.mark.parametrize("name", DEMOS)
@@ -365,8 +371,15 @@ def test_orders_are_read_as_they_are_typed_or_refused_with_a_remedy() -> None:
     assert parse_order(vehicle, " r ; n,1,") == ("R", None, "1")
     assert parse_order(vehicle, "") == ()
     assert parse_angles(vehicle, "0; 40,5 81° 120 150 200 240 280") == (
-        0, 40.5, 81, 120, 150, 200, 240, 280,
-    )  # fmt: skip
+        0,
+        40.5,
+        81,
+        120,
+        150,
+        200,
+        240,
+        280,
+    )
     assert parse_columns(vehicle, columns_text(vehicle)) == (1, 2, 3, 4)
     for reader, text, said in (
         (parse_order, "1, x", "there is no gear x"),

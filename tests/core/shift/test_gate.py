@@ -34,9 +34,14 @@ def test_the_bus_s_gate_from_the_seat() -> None:
     (gate,) = gates(bus(pivot="between"))
     assert (gate.knob_travel_mm, gate.knob_across_mm, gate.plungers) == (24, 24, 3)
     assert spots(gate) == {
-        "1": (36, -24), "2": (36, 24), "3": (12, -24), "4": (12, 24),
-        "5": (-12, -24), "6": (-12, 24), "R": (-36, -24),
-    }  # fmt: skip
+        "1": (36, -24),
+        "2": (36, 24),
+        "3": (12, -24),
+        "4": (12, 24),
+        "5": (-12, -24),
+        "6": (-12, 24),
+        "R": (-36, -24),
+    }
     assert [p.label for p in gate.places if p.reverse] == ["R"]
     assert all((p.knob == "forward") == (p.y_mm > 0) for p in gate.places)
 
@@ -79,9 +84,13 @@ def test_with_sliding_gears_reverse_and_first_share_a_rail() -> None:
     (gate,) = gates(apply_edit(slides, propose_places(slides)))
     where = {place.label: (place.rail, place.knob) for place in gate.places}
     assert where == {
-        "R": (0, "forward"), "1": (0, "rear"), "2": (1, "forward"), "3": (1, "rear"),
-        "5": (2, "forward"), "4": (2, "rear"),  # the direct gear couples next to the input
-    }  # fmt: skip
+        "R": (0, "forward"),
+        "1": (0, "rear"),
+        "2": (1, "forward"),
+        "3": (1, "rear"),
+        "5": (2, "forward"),
+        "4": (2, "rear"),  # the direct gear couples next to the input
+    }
     assert min(gate.places, key=lambda place: place.x_mm).rail == 0
 
 

@@ -32,11 +32,13 @@ def slots(*trains: str) -> tuple[Slot, ...]:
     names = ("1", "2", "3", "R")
     return tuple(
         Slot(
-            gear=name, column=n // 2 + 1, face="back" if n % 2 else "front",
+            gear=name,
+            column=n // 2 + 1,
+            face="back" if n % 2 else "front",
             train=parse_train(train),
         )
         for n, (name, train) in enumerate(zip(names, trains, strict=False))
-    )  # fmt: skip
+    )
 
 
 BOXES: dict[str, Box] = {

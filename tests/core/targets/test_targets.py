@@ -27,9 +27,17 @@ from mild_badger.core.vehicle.model import Scale
 
 @pytest.mark.parametrize(
     ("text", "value"),
-    [("3.45", "3.45"), (" 3,45 ", "3.45"), ("12/5", "2.4"), ("12:5", "2.4"), (".5", "0.5"),
-     ("4.", "4"), ("1 200", "1200"), ("−2", "-2")],
-)  # fmt: skip
+    [
+        ("3.45", "3.45"),
+        (" 3,45 ", "3.45"),
+        ("12/5", "2.4"),
+        ("12:5", "2.4"),
+        (".5", "0.5"),
+        ("4.", "4"),
+        ("1 200", "1200"),
+        ("−2", "-2"),
+    ],
+)
 def test_numbers_are_read_exactly(text: str, value: str) -> None:
     assert parse_exact(text, what="x") == Fraction(value)
 

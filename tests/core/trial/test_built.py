@@ -36,8 +36,9 @@ def test_gears_that_came_out_thick_ask_for_a_shorter_spacer(tractor: Vehicle) ->
     assert after.trim is not None
     key, by = after.trim
     assert by == pytest.approx(0.8)
-    trimmed = apply_edit(built, measure(built, key, next(
-        p.mm for p in after.parts if p.key == key) - by))  # fmt: skip
+    trimmed = apply_edit(
+        built, measure(built, key, next(p.mm for p in after.parts if p.key == key) - by)
+    )
     done = bay(trimmed, "layshaft.1", 1)
     assert done.play_mm == pytest.approx(before.wanted_mm)
     assert done.trim is None

@@ -122,9 +122,10 @@ def test_the_true_fault_is_among_the_first_three(name: str, cases: int) -> None:
     for case in range(cases):
         fault = random.choice(every)
         alike = [
-            other for other in every
+            other
+            for other in every
             if other != fault and not told_apart(machines[fault], machines[other])
-        ]  # fmt: skip
+        ]
         found, _ = on_the_bench(vehicle, fault, 1000 * case)
         if not told_apart(machines[fault], planned):
             assert found.fits or not found.candidates  # nothing to be seen, nothing claimed
@@ -179,10 +180,12 @@ def test_a_missing_idler_shows_by_its_direction() -> None:
     vehicle = demo_vehicle()
     place = places(vehicle)[0].body
     gear = next(
-        g.name for g in vehicle.real.gears
-        if any(link.pair.idlers and link.key == f"gear {g.name}"
-               for link in vehicle.box.chain(g.name))
-    )  # fmt: skip
+        g.name
+        for g in vehicle.real.gears
+        if any(
+            link.pair.idlers and link.key == f"gear {g.name}" for link in vehicle.box.chain(g.name)
+        )
+    )
     readings = []
     for position in positions(vehicle)[1:]:
         planned = expected(vehicle, position, place)
@@ -190,7 +193,7 @@ def test_a_missing_idler_shows_by_its_direction() -> None:
         way = (1 if planned > 0 else -1) * (-1 if position == gear else 1)
         readings.append(
             Reading(position=position, body=place, turns=abs(float(planned)), spread=0.01, way=way)
-        )  # fmt: skip
+        )
     found = diagnose(vehicle, readings)
     assert [r.position for r in found.disagreeing] == [gear]
     assert found.candidates[0].suspect.kind == "idler out"
@@ -238,10 +241,19 @@ def test_faults_are_written_in_words(text: str, kind: str) -> None:
 
 @pytest.mark.parametrize(
     "text",
-    ["", "broken", "swapped gear:gear 3", "swapped gear:gear 3:1:middle:16", "slipping dog:3:much",
-     "swapped gear:gear 99:1:driver:16", "missing idler:gear 3:1", "swapped pair:gear 3:9",
-     "glued gear:99", "swapped gear:gear 3:1:driver:900"],
-)  # fmt: skip
+    [
+        "",
+        "broken",
+        "swapped gear:gear 3",
+        "swapped gear:gear 3:1:middle:16",
+        "slipping dog:3:much",
+        "swapped gear:gear 99:1:driver:16",
+        "missing idler:gear 3:1",
+        "swapped pair:gear 3:9",
+        "glued gear:99",
+        "swapped gear:gear 3:1:driver:900",
+    ],
+)
 def test_faults_that_cannot_be_are_refused_with_a_sentence(text: str) -> None:
     with pytest.raises(InputError, match=r"[a-z]{3}.*\."):
         list(pulses(demo_vehicle(), RigRun("3", "selector.1", parse_fault(demo_vehicle(), text))))

@@ -26,12 +26,22 @@ from mild_badger.core.vehicle.log import LogEntry, WearItem
 from mild_badger.core.vehicle.model import Vehicle
 
 ENTRIES = (
-    LogEntry(date="2026-03-02", part="Gear 3, driver", changed="16 put in for 12",
-             why="third was too low", ran_hours=2.5),
-    LogEntry(date="2026-03-09", version="waxed", seen="clicks under load, *loud*\nsecond line",
-             photo="pictures/box-3.jpg", ran_hours=1.5),
+    LogEntry(
+        date="2026-03-02",
+        part="Gear 3, driver",
+        changed="16 put in for 12",
+        why="third was too low",
+        ran_hours=2.5,
+    ),
+    LogEntry(
+        date="2026-03-09",
+        version="waxed",
+        seen="clicks under load, *loud*\nsecond line",
+        photo="pictures/box-3.jpg",
+        ran_hours=1.5,
+    ),
     LogEntry(date="2026-02-01", version="waxed", part="Tie gear 1", seen='quiet, "so far"'),
-)  # fmt: skip
+)
 
 
 @pytest.fixture
@@ -72,8 +82,9 @@ def test_markdown_has_every_entry_and_no_stray_marks(kept: Vehicle) -> None:
 def test_wear_counts_from_when_it_was_last_done(kept: Vehicle) -> None:
     watched = apply_edit(kept, watch_wear(kept, WearItem(part="Tie gear 1", every_hours=2)))
     assert [d.now for d in due(watched)] == [False]
-    more = apply_edit(watched, add_entry(watched, LogEntry(date="2026-04-01", seen="ran",
-                                                           ran_hours=2)))  # fmt: skip
+    more = apply_edit(
+        watched, add_entry(watched, LogEntry(date="2026-04-01", seen="ran", ran_hours=2))
+    )
     assert due(more)[0].now
     assert "due, 2 of 2 h" in due(more)[0].words
     done = apply_edit(more, worn_renewed(more, "Tie gear 1"))

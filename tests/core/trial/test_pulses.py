@@ -33,10 +33,25 @@ def test_a_long_file_with_garbage_gaps_and_backward_stamps_is_counted_line_by_li
             backward += 1
             refused += 1
         else:
-            lines.append(random.choice(
-                ("nonsense", "12,", ",1", "1.5,1", "7,3", "-4,1", "1,2,3", "\x00\xff", "9" * 4000,
-                 "²,1", "1e9,2", "0x10,1", f"{now},１"))
-            )  # fmt: skip
+            lines.append(
+                random.choice(
+                    (
+                        "nonsense",
+                        "12,",
+                        ",1",
+                        "1.5,1",
+                        "7,3",
+                        "-4,1",
+                        "1,2,3",
+                        "\x00\xff",
+                        "9" * 4000,
+                        "²,1",
+                        "1e9,2",
+                        "0x10,1",
+                        f"{now},１",
+                    )
+                )
+            )
             refused += 1
     reader = read("\r\n".join(lines) + "\r\n")
     # an over-long line is one line however it comes

@@ -35,9 +35,18 @@ def test_turns_and_speeds_are_read_alike() -> None:
 
 @pytest.mark.parametrize(
     ("given", "taken", "percent"),
-    [("0", "1", ""), ("-3", "1", ""), ("ten", "1", ""), ("", "1", ""), ("1", "-1", ""),
-     ("1", "x", ""), ("1", "1", "200"), ("1", "1", "much"), ("0.0001", "1", "")],
-)  # fmt: skip
+    [
+        ("0", "1", ""),
+        ("-3", "1", ""),
+        ("ten", "1", ""),
+        ("", "1", ""),
+        ("1", "-1", ""),
+        ("1", "x", ""),
+        ("1", "1", "200"),
+        ("1", "1", "much"),
+        ("0.0001", "1", ""),
+    ],
+)
 def test_numbers_that_cannot_be_are_refused(given: str, taken: str, percent: str) -> None:
     with pytest.raises(InputError, match=r"[.?]$"):
         typed_reading(PLACE, turned_in=given, turned_out=taken, percent=percent, way=0)

@@ -120,9 +120,13 @@ def test_readings_fit_the_drag_as_the_motor_s_line_has_it() -> None:
 
 def test_what_wears_is_a_finding_when_its_hours_are_over() -> None:
     vehicle = demo_vehicle()
-    log = {"entries": [{"date": "2026-05-17", "seen": "ran well", "ran_hours": 12.0}],
-           "wear": [{"part": "Gear 1, driver", "every_hours": 10.0},
-                    {"part": "Tie gear 1", "every_hours": 20.0}]}  # fmt: skip
+    log = {
+        "entries": [{"date": "2026-05-17", "seen": "ran well", "ran_hours": 12.0}],
+        "wear": [
+            {"part": "Gear 1, driver", "every_hours": 10.0},
+            {"part": "Tie gear 1", "every_hours": 20.0},
+        ],
+    }
     worn = apply_edit(vehicle, Edit.one("log", ("log",), log))
     found = [f for f in evaluate(worn).findings if f.code == "wear-due"]
     assert [f.title for f in found] == ["Renew Gear 1, driver"]
@@ -131,16 +135,31 @@ def test_what_wears_is_a_finding_when_its_hours_are_over() -> None:
 
 def test_every_mechanism_has_a_step_that_is_ticked_and_forgotten_with_it() -> None:
     truck = demo_vehicle("larkholm-crane-truck")
-    for edit in (start_engine(truck), start_clutch(truck), start_line(truck), start_cables(),
-                 start_lever()):  # fmt: skip
+    for edit in (
+        start_engine(truck),
+        start_clutch(truck),
+        start_line(truck),
+        start_cables(),
+        start_lever(),
+    ):
         assert edit is not None
         truck = apply_edit(truck, edit)
     steps = {step.key: step for step in further_rows(truck)}
     assert list(steps) == [
-        "clutch", "liquid brakes", "display engine", "lever drive", "cable flap",
-        "cable motor speed", "output slewing", "output carriage", "output counterweight",
-        "output hoist", "output legs", "output rear winch", "balance",
-    ]  # fmt: skip
+        "clutch",
+        "liquid brakes",
+        "display engine",
+        "lever drive",
+        "cable flap",
+        "cable motor speed",
+        "output slewing",
+        "output carriage",
+        "output counterweight",
+        "output hoist",
+        "output legs",
+        "output rear winch",
+        "balance",
+    ]
     assert "For one turn of the motor 1." in steps["display engine"].words
     # ten turns of the throws: means 1.2 at 25 mm and 1/6 at 65 mm, see the lever drive's tests
     assert "at 65 mm 1.67 times" in steps["lever drive"].words

@@ -75,8 +75,10 @@ def test_removing_and_undoing_and_reordering_leave_the_rest_alone(name: str) -> 
         assert moved is not None
         after = apply_edit(vehicle, moved)
         assert (after.box, after.layout, after.frame) == (
-            vehicle.box, vehicle.layout, vehicle.frame,
-        )  # fmt: skip
+            vehicle.box,
+            vehicle.layout,
+            vehicle.frame,
+        )
         gone = apply_edit(vehicle, remove_gear(vehicle, gear.id))
         assert gone.gear(gear.id) is None
 

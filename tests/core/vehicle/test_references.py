@@ -70,12 +70,20 @@ def test_its_steps_of_the_trial_stay_ticked() -> None:
 
 def test_what_belongs_to_nothing_is_kept_and_said_and_mended() -> None:
     vehicle = demo_vehicle()
-    readings = [{"position": "R", "body": "selector.1", "turns": 1.0, "way": 1},
-                {"position": "1", "body": "selector.1", "turns": 1.0, "way": 1}]  # fmt: skip
-    vehicle = apply_edit(vehicle, Edit("", (
-        Change(("trial", "readings"), readings),
-        Change(("shifting", "drum", "order"), ["R", None, "1", "2", "3", "4", "5", "6"]),
-    )))  # fmt: skip
+    readings = [
+        {"position": "R", "body": "selector.1", "turns": 1.0, "way": 1},
+        {"position": "1", "body": "selector.1", "turns": 1.0, "way": 1},
+    ]
+    vehicle = apply_edit(
+        vehicle,
+        Edit(
+            "",
+            (
+                Change(("trial", "readings"), readings),
+                Change(("shifting", "drum", "order"), ["R", None, "1", "2", "3", "4", "5", "6"]),
+            ),
+        ),
+    )
     vehicle = apply_edit(vehicle, keep_version(vehicle, "first", "2026-01-02"))
     entry = {"date": "2026-01-03", "version": "first", "changed": "x"}
     vehicle = apply_edit(vehicle, Edit.one("", ("log", "entries"), [entry]))

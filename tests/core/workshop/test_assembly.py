@@ -21,16 +21,16 @@ from mild_badger.core.vehicle.edits import apply_edit
 from mild_badger.core.workshop.assembly import (
     assembly_faults,
     assembly_plan,
-    joint_of,
     mark_joint,
     mark_states,
     state_of,
     step_done,
-    take_apart,
     tick_step,
 )
+from mild_badger.core.workshop.joints import joint_of
 from mild_badger.core.workshop.pieces import Piece, pieces_of
 from mild_badger.core.workshop.scene import exploded_figure, step_figure
+from mild_badger.core.workshop.taking_apart import take_apart
 from strategies import placed_demo
 
 STEP_MM = 2.0
@@ -177,10 +177,18 @@ def test_ticking_a_step_fits_its_parts_and_the_last_steps_are_ticked_too() -> No
 def test_two_parts_that_bar_each_other_are_a_finding(monkeypatch: pytest.MonkeyPatch) -> None:
     """A clip about a shaft between two collars that are one with it: nothing goes in straight."""
     at = (0.0, 0.0)
-    collar = Piece("shaft with collars", "wall", "shaft with collars", 0, 30, at,
-                   outlines=(((-9, -9), (9, -9), (9, 9), (-9, 9)),))  # fmt: skip
-    clip = Piece("clip", "wall", "clip", 10, 20, at,
-                 outlines=(((-12, -12), (12, -12), (12, 12), (-12, 12)),))  # fmt: skip
+    collar = Piece(
+        "shaft with collars",
+        "wall",
+        "shaft with collars",
+        0,
+        30,
+        at,
+        outlines=(((-9, -9), (9, -9), (9, 9), (-9, 9)),),
+    )
+    clip = Piece(
+        "clip", "wall", "clip", 10, 20, at, outlines=(((-12, -12), (12, -12), (12, 12), (-12, 12)),)
+    )
     from mild_badger.core.workshop import assembly  # noqa: PLC0415
 
     monkeypatch.setattr(assembly, "pieces_of", lambda _v: (collar, clip))

@@ -44,10 +44,12 @@ def test_the_truck_draws_its_ring_and_flanges() -> None:
 
 
 def test_rings_inside_and_racks_are_drawn_where_gears_are_made() -> None:
-    crane = Crane(outputs=(
-        CraneOutput(name="r", end=Ring(pinion=12, teeth=60, internal=True)),
-        CraneOutput(name="k", end=Rack(travel_mm=60)),
-    ))  # fmt: skip
+    crane = Crane(
+        outputs=(
+            CraneOutput(name="r", end=Ring(pinion=12, teeth=60, internal=True)),
+            CraneOutput(name="k", end=Rack(travel_mm=60)),
+        )
+    )
     made = TRUCK.model_copy(update={"crane": crane})
     assert keys(made) == ["outputs 0", "outputs 1"]
     (hole,) = shape_of(made, "outputs 0").interiors

@@ -24,10 +24,16 @@ def test_the_base_tangent_length_of_the_handbook() -> None:
     assert span_mm(GearForm(24, 1.0), 3) == pytest.approx(7.7165, abs=5e-5)
 
 
-@pytest.mark.parametrize("form", [
-    GearForm(24, 1.0), GearForm(40, 1.25, thinning_mm=0.1), GearForm(17, 2.0, 25.0),
-    GearForm(12, 2.5, shift=0.5, thinning_mm=0.2), GearForm(60, 0.8, shift=-0.3),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "form",
+    [
+        GearForm(24, 1.0),
+        GearForm(40, 1.25, thinning_mm=0.1),
+        GearForm(17, 2.0, 25.0),
+        GearForm(12, 2.5, shift=0.5, thinning_mm=0.2),
+        GearForm(60, 0.8, shift=-0.3),
+    ],
+)
 def test_the_outline_has_the_thickness_and_the_span_of_the_formulas(form: GearForm) -> None:
     points = np.array(gear_shape(form))
     shape = Polygon(points)
@@ -53,19 +59,29 @@ def test_the_outline_has_the_thickness_and_the_span_of_the_formulas(form: GearFo
     assert min(abs(s - norm) for s in spans) < 2e-3
 
 
-@pytest.mark.parametrize("form", [
-    GearForm(8, 1.0), GearForm(10, 2.5), GearForm(17, 1.0), GearForm(30, 1.0, shift=0.4),
-    GearForm(9, 1.25, shift=0.3, thinning_mm=0.1),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "form",
+    [
+        GearForm(8, 1.0),
+        GearForm(10, 2.5),
+        GearForm(17, 1.0),
+        GearForm(30, 1.0, shift=0.4),
+        GearForm(9, 1.25, shift=0.3, thinning_mm=0.1),
+    ],
+)
 def test_a_rack_that_rolls_past_cuts_the_same_outline(form: GearForm) -> None:
     """Against a rounded rack tooth taken out of a disc step by step, by shapely alone."""
     m, alpha = form.module_mm, radians(form.pressure_angle_deg)
     low, high = form.dedendum * m, 1.6 * m
     half = pi * m / 4 + form.thinning_mm / 2
-    sharp = Polygon([
-        (-half - high * tan(alpha), high), (-half + low * tan(alpha), -low),
-        (half - low * tan(alpha), -low), (half + high * tan(alpha), high),
-    ])  # fmt: skip
+    sharp = Polygon(
+        [
+            (-half - high * tan(alpha), high),
+            (-half + low * tan(alpha), -low),
+            (half - low * tan(alpha), -low),
+            (half + high * tan(alpha), high),
+        ]
+    )
     full = (half - low * tan(alpha)) * cos(alpha) / (1 - sin(alpha))
     rounding = min(form.tip_radius * m, full)
     # rounds the tip; the top lies outside the blank
@@ -77,10 +93,15 @@ def test_a_rack_that_rolls_past_cuts_the_same_outline(form: GearForm) -> None:
             affinity.rotate(at, step / form.pitch_mm, (0, 0), use_radians=True)
         )
     # compare the gap's own half, between two tooth middles
-    wedge = Polygon([(0, 0), *[
-        (2 * form.tip_mm * sin(a), 2 * form.tip_mm * cos(a))
-        for a in np.linspace(-pi / form.teeth, pi / form.teeth, 9)
-    ]])  # fmt: skip
+    wedge = Polygon(
+        [
+            (0, 0),
+            *[
+                (2 * form.tip_mm * sin(a), 2 * form.tip_mm * cos(a))
+                for a in np.linspace(-pi / form.teeth, pi / form.teeth, 9)
+            ],
+        ]
+    )
     ours = affinity.rotate(
         Polygon(gear_shape(form)), pi / 2 - pi / form.teeth, (0, 0), use_radians=True
     )
@@ -101,10 +122,12 @@ def test_two_outlines_roll_without_overlap_and_with_the_play_they_were_given(
     distance = (one + other) * module / 2
     first, second = (Polygon(gear_shape(form)) for form in forms)
     mesh = engagement(
-        (one, other), centre_distance_mm=distance, module_mm=module,
+        (one, other),
+        centre_distance_mm=distance,
+        module_mm=module,
         tip_diameters_mm=(2 * forms[0].tip_mm, 2 * forms[1].tip_mm),
         pressure_angle_rad=radians(20),
-    )  # fmt: skip
+    )
     play = thinning + mesh.added_backlash_mm  # along the pitch circle
     for step in range(7):
         turned = 2 * pi / one * step / 7
@@ -150,6 +173,7 @@ def test_an_internal_ring_takes_a_pinion_and_a_rack_a_gear() -> None:
     assert ys.max() == pytest.approx(1.0)
     above = affinity.translate(
         affinity.rotate(gear, -pi / 2 + pi / pinion, (0, 0), use_radians=True),
-        4.5 * pi, pinion / 2,
-    )  # fmt: skip
+        4.5 * pi,
+        pinion / 2,
+    )
     assert above.intersection(rack).area < 1e-6

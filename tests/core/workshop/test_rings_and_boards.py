@@ -63,9 +63,10 @@ def test_star_and_cup_go_into_one_another_and_turn_by_the_play(
     assert star.is_valid
     assert cup.is_valid
     free = [
-        turn / 20 for turn in range(-20 * 180 // count, 20 * 180 // count)
+        turn / 20
+        for turn in range(-20 * 180 // count, 20 * 180 // count)
         if star.intersection(affinity.rotate(cup, turn / 20, origin=(0, 0))).area < 0.02
-    ]  # fmt: skip
+    ]
     # from one flank to the other the sleeve turns by the play
     assert max(free) - min(free) == pytest.approx(play, abs=0.3)
     bore, root, tip, out = dog_radii(vehicle)
@@ -86,11 +87,14 @@ def test_there_is_a_star_for_every_free_gear_and_a_cup_for_every_face(tractor: V
     assert counts["dog cup"] == 6
 
 
-@pytest.mark.parametrize("own", [
-    OwnGear(kind="ring", teeth=96, module_mm=4, segments=8),
-    OwnGear(kind="gear", teeth=120, module_mm=3, segments=10),
-    OwnGear(kind="ring", teeth=60, module_mm=5, segments=3),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "own",
+    [
+        OwnGear(kind="ring", teeth=96, module_mm=4, segments=8),
+        OwnGear(kind="gear", teeth=120, module_mm=3, segments=10),
+        OwnGear(kind="ring", teeth=60, module_mm=5, segments=3),
+    ],
+)
 def test_segments_make_the_whole_ring_with_whole_teeth_each(own: OwnGear) -> None:
     plan = segment_plan(own)
     assert plan.teeth_each * plan.count == own.teeth
@@ -98,12 +102,20 @@ def test_segments_make_the_whole_ring_with_whole_teeth_each(own: OwnGear) -> Non
     # the boards, laid round, cover the whole ring that is cut from them
     wide, long = plan.board_mm
     top = plan.outer_mm + 1.0
-    board = Polygon([(-long / 2, top), (long / 2, top), (plan.short_mm / 2, top - wide),
-                     (-plan.short_mm / 2, top - wide)])  # fmt: skip
-    laid = unary_union([
-        affinity.rotate(board, 360 * n / plan.count, origin=(0, 0)).buffer(1e-6)
-        for n in range(plan.count)
-    ])  # fmt: skip
+    board = Polygon(
+        [
+            (-long / 2, top),
+            (long / 2, top),
+            (plan.short_mm / 2, top - wide),
+            (-plan.short_mm / 2, top - wide),
+        ]
+    )
+    laid = unary_union(
+        [
+            affinity.rotate(board, 360 * n / plan.count, origin=(0, 0)).buffer(1e-6)
+            for n in range(plan.count)
+        ]
+    )
     ring = Point(0, 0).buffer(plan.outer_mm, 256).difference(Point(0, 0).buffer(plan.inner_mm, 256))
     assert ring.difference(laid).area < 1e-3
     # a board any narrower would not
@@ -190,8 +202,7 @@ def test_boards_of_the_tractor_are_written_whole(tractor: Vehicle) -> None:
     bodies = [Polygon(outline) for outline, _ in parts]
     for number, one in enumerate(bodies):
         assert box(0, 0, *plan.board_mm).contains(one)
-        assert all(one.distance(other) >= vehicle.making.gap_mm - 0.3
-                   for other in bodies[:number])  # fmt: skip
+        assert all(one.distance(other) >= vehicle.making.gap_mm - 0.3 for other in bodies[:number])
     # a gear on the board is the gear of its template, turned or not
     alone = Polygon(cut_shapes(template_of(vehicle, plan.boards[0][0].want.key))[0][0])
     assert any(abs(body.area - alone.area) < 1e-3 for body in bodies)
@@ -222,17 +233,21 @@ def test_a_pair_off_the_common_sum_gets_its_shift_drawn(tractor: Vehicle) -> Non
         bodies.append(affinity.translate(body, -middle[0], -middle[1]))
         assert float(key.split()[-1]) > 0
     small, large = bodies
-    mesh = affinity.translate(affinity.rotate(large, 180 + 180 / 24, origin=(0, 0)),
-                              centre.distance_mm, 0)  # fmt: skip
+    mesh = affinity.translate(
+        affinity.rotate(large, 180 + 180 / 24, origin=(0, 0)), centre.distance_mm, 0
+    )
     overlap = [
-        affinity.rotate(small, turn, origin=(0, 0)).intersection(
+        affinity.rotate(small, turn, origin=(0, 0))
+        .intersection(
             affinity.translate(
                 affinity.rotate(large, 180 + 180 / 24 - turn * 14 / 24, origin=(0, 0)),
-                centre.distance_mm, 0,
+                centre.distance_mm,
+                0,
             )
-        ).area
+        )
+        .area
         for turn in (0.0, 3.0, 7.0, 11.0)
-    ]  # fmt: skip
+    ]
     assert max(overlap) < 0.02 * vehicle.kit.module_mm
     # unshifted ones would stand apart: the shift fills the distance
     assert small.distance(mesh) < 0.2
@@ -267,10 +282,14 @@ def test_gears_of_the_model_interlock_instead_of_overlapping(tractor: Vehicle) -
 
     pieces = pieces_of(tractor)
     turns = gear_turns(tractor, pieces)
-    shapes = {p.key: Polygon(model3d._shape(tractor, p, turns[p.key])[0])
-              for p in pieces if p.teeth}  # fmt: skip
-    pairs = (("input.1: gear 1", "layshaft.1: gear 1"), ("layshaft.1: gear 6",
-             "output: free gear 5"), ("layshaft.1: gear 4", "output: free gear 3"))  # fmt: skip
+    shapes = {
+        p.key: Polygon(model3d._shape(tractor, p, turns[p.key])[0]) for p in pieces if p.teeth
+    }
+    pairs = (
+        ("input.1: gear 1", "layshaft.1: gear 1"),
+        ("layshaft.1: gear 6", "output: free gear 5"),
+        ("layshaft.1: gear 4", "output: free gear 3"),
+    )
     for one, other in pairs:
         assert shapes[one].intersection(shapes[other]).area < 0.02
         # half a pitch off they would bite

@@ -31,8 +31,9 @@ def one_short(kind: str, teeth: int) -> Vehicle:
     return apply_edit(vehicle, Edit.one("own fewer", path, part.needed - 1))
 
 
-@pytest.mark.parametrize(("kind", "teeth"), [("fixed", 12), ("fixed", 20), ("fixed", 24),
-                                             ("free", 20), ("fixed", 40)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "teeth"), [("fixed", 12), ("fixed", 20), ("fixed", 24), ("free", 20), ("fixed", 40)]
+)
 def test_substitutes_keep_every_ratio_and_leave_nothing_short(kind: str, teeth: int) -> None:
     vehicle = one_short(kind, teeth)
     before = {gear.name: gear.ratio for gear in evaluate(vehicle).gears}
@@ -63,8 +64,9 @@ def test_pairs_of_a_box_with_one_centre_distance_keep_their_sum() -> None:
     tractor = demo_vehicle("larkholm-timber-tractor")
     sums = {
         link.pair.driver + link.pair.driven
-        for group in tractor.box.between() for link in group.links
-    }  # fmt: skip
+        for group in tractor.box.between()
+        for link in group.links
+    }
     for part in parts_needed(tractor):
         for other in substitutes(tractor, part):
             after = train_at(apply_edit(tractor, other.edit), other.train)

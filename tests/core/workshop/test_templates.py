@@ -57,9 +57,10 @@ def volume_of(stl: bytes) -> float:
         v = struct.unpack_from("<12f", stl, 84 + 50 * n)[3:]
         a, b, c = v[0:3], v[3:6], v[6:9]
         total += (
-            a[0] * (b[1] * c[2] - b[2] * c[1]) - a[1] * (b[0] * c[2] - b[2] * c[0])
+            a[0] * (b[1] * c[2] - b[2] * c[1])
+            - a[1] * (b[0] * c[2] - b[2] * c[0])
             + a[2] * (b[0] * c[1] - b[1] * c[0])
-        ) / 6  # fmt: skip
+        ) / 6
         edges ^= {frozenset(pair) for pair in pairwise((a, b, c, a))}
     assert not edges  # every edge borders an even number of triangles: the solid is closed
     return total
@@ -199,19 +200,27 @@ def test_webs_and_bores_take_away_what_they_say() -> None:
 
 @settings(max_examples=60, deadline=None)
 @given(
-    teeth=st.integers(6, 160), module=st.floats(0.5, 6), angle=st.floats(14, 30),
-    shift=st.floats(-0.6, 0.8), thinning=st.floats(0, 0.4),
+    teeth=st.integers(6, 160),
+    module=st.floats(0.5, 6),
+    angle=st.floats(14, 30),
+    shift=st.floats(-0.6, 0.8),
+    thinning=st.floats(0, 0.4),
     kind=st.sampled_from(("gear", "ring", "rack")),
-    web=st.sampled_from(("solid", "holes", "spokes")), dowels=st.integers(0, 12),
+    web=st.sampled_from(("solid", "holes", "spokes")),
+    dowels=st.integers(0, 12),
     bore=st.sampled_from(("round", "square", "keyed")),
-)  # fmt: skip
+)
 def test_any_gear_is_drawn_whole_or_refused_with_a_sentence(**given_: object) -> None:
     making = {name: given_.pop(name) for name in ("web", "dowels", "bore")}
     own = OwnGear(
-        kind=given_["kind"], teeth=given_["teeth"], module_mm=given_["module"],
-        pressure_angle_deg=given_["angle"], shift=given_["shift"],
-        thinning_mm=given_["thinning"], bore_mm=3.0,
-    )  # fmt: skip
+        kind=given_["kind"],
+        teeth=given_["teeth"],
+        module_mm=given_["module"],
+        pressure_angle_deg=given_["angle"],
+        shift=given_["shift"],
+        thinning_mm=given_["thinning"],
+        bore_mm=3.0,
+    )
     made = {**making, "own": own.model_dump()}
     vehicle = with_making(demo_vehicle(), **made)
     try:
@@ -251,8 +260,10 @@ def test_paper_is_tiled_at_true_scale_with_crosses_that_meet(paper: str) -> None
         column, row = number % laid.across, number // laid.across
         for x0, y0, x1, y1 in lines:
             if abs(x1 - x0 - 8.0) < 0.01 and abs(y0 - y1) < 1e-6:  # a cross's level stroke
-                at = ((x0 + x1) / 2 - 8.0 + column * laid.step_mm[0],
-                      y0 - 20.0 + row * laid.step_mm[1])  # fmt: skip
+                at = (
+                    (x0 + x1) / 2 - 8.0 + column * laid.step_mm[0],
+                    y0 - 20.0 + row * laid.step_mm[1],
+                )
                 crosses.setdefault((round(at[0], 1), round(at[1], 1)), set()).add(number)
     # and it stands in the middle of the overlap, or at the drawing's own edge
     for axis, count in enumerate((laid.across, laid.up)):

@@ -151,13 +151,15 @@ class BoxView(Paper):
         reach = pair.driver / 2 * scale
         painter.drawText(
             QRectF(x - 26, upper - way * (reach + 8) - 7, 52, 14),
-            int(Qt.AlignmentFlag.AlignCenter), str(pair.driver),
-        )  # fmt: skip
+            int(Qt.AlignmentFlag.AlignCenter),
+            str(pair.driver),
+        )
         reach = pair.driven / 2 * scale
         painter.drawText(
             QRectF(x - 26, lower + way * (reach + 8) - 7, 52, 14),
-            int(Qt.AlignmentFlag.AlignCenter), str(pair.driven),
-        )  # fmt: skip
+            int(Qt.AlignmentFlag.AlignCenter),
+            str(pair.driven),
+        )
         gear = crossing.gears[0] if len(crossing.gears) == 1 else None
         box = QRectF(x - 12, min(upper, lower) - reach - 10, 24, apart + 2 * reach + 20)
         self._spots.append(_Spot(box, self._crossing_words(crossing), gear))
@@ -197,9 +199,10 @@ class BoxView(Paper):
             names = [evaluation.vehicle.gear_name(gear) for gear in gears]
             words = "/".join(names) if len(names) < 3 else f"{names[0]}…{names[-1]}"
             painter.drawText(
-                room, int(Qt.AlignmentFlag.AlignCenter),
+                room,
+                int(Qt.AlignmentFlag.AlignCenter),
                 elided(words, painter.font(), room.width()),
-            )  # fmt: skip
+            )
             said = f"gear {', '.join(names)}" + (", direct: input coupled to output" * direct)
             self._spots.append(_Spot(hot, said, gears[0] if len(gears) == 1 else None, place))
 

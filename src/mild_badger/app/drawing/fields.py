@@ -195,9 +195,12 @@ class FieldForm(QWidget):
     """
 
     def __init__(
-        self, session: Session, fields: Sequence[FieldSpec], in_units: Callable[[], bool],
+        self,
+        session: Session,
+        fields: Sequence[FieldSpec],
+        in_units: Callable[[], bool],
         root: Callable[[], Path] = tuple,
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__()
         self._root = root
         self.session, self.specs, self._in_units = session, tuple(fields), in_units

@@ -73,18 +73,35 @@ class FigureView(Paper):
 
 
 def _line(tokens: Tokens, role: Role) -> QColor:
-    return {"there": tokens.soft, "now": tokens.run, "lower": tokens.soft, "ink": tokens.ink,
-            "soft": tokens.soft, "hair": tokens.hair, "run": tokens.run,
-            "back": tokens.back}[role]  # fmt: skip
+    return {
+        "there": tokens.soft,
+        "now": tokens.run,
+        "lower": tokens.soft,
+        "ink": tokens.ink,
+        "soft": tokens.soft,
+        "hair": tokens.hair,
+        "run": tokens.run,
+        "back": tokens.back,
+    }[role]
 
 
 def _fill(tokens: Tokens, role: Role) -> QColor | None:
-    return {"there": tokens.panel, "now": _mixed(tokens.paper, tokens.run),
-            "lower": tokens.hair}.get(role)  # fmt: skip
+    return {
+        "there": tokens.panel,
+        "now": _mixed(tokens.paper, tokens.run),
+        "lower": tokens.hair,
+    }.get(role)
 
 
 def _mixed(ground: QColor, color: QColor) -> QColor:
     """Lay a quarter of a colour over a ground."""
-    return QColor(*((3 * a + b) // 4 for a, b in zip(
-        (ground.red(), ground.green(), ground.blue()),
-        (color.red(), color.green(), color.blue()), strict=True)))  # fmt: skip
+    return QColor(
+        *(
+            (3 * a + b) // 4
+            for a, b in zip(
+                (ground.red(), ground.green(), ground.blue()),
+                (color.red(), color.green(), color.blue()),
+                strict=True,
+            )
+        )
+    )

@@ -249,10 +249,13 @@ class RecordTable(Table, Generic[R]):
         rows, columns = self._block()
         lines = []
         for row in rows:
-            lines.append([
-                (c, "") for c in columns
-                if self._columns[c].may_be_empty and self.record_number(row) is not None
-            ])  # fmt: skip
+            lines.append(
+                [
+                    (c, "")
+                    for c in columns
+                    if self._columns[c].may_be_empty and self.record_number(row) is not None
+                ]
+            )
         if rows and any(lines):
             self._put(rows[0], lines)
         elif rows and columns:
@@ -265,8 +268,12 @@ class RecordTable(Table, Generic[R]):
         left = self._visible()[0] if self._visible() else 0
         rows = [row for row in range(first, self.rowCount()) if not self._is_blank(row)]
         if self._add is None and len(lines) > len(rows):
-            self._say(first, left, f"The block has {len(lines) - len(rows)} rows more than this "
-                      "table. Choose a place higher up, or copy less.")  # fmt: skip
+            self._say(
+                first,
+                left,
+                f"The block has {len(lines) - len(rows)} rows more than this "
+                "table. Choose a place higher up, or copy less.",
+            )
             return
         for number, line in enumerate(lines):
             # From the blank line on, and beyond the table, every line is a record more.
@@ -329,8 +336,10 @@ class RecordTable(Table, Generic[R]):
         on = item.checkState() is Qt.CheckState.Checked
         if on != self._cell(self._columns[number], self.records[record]).checked and not self._do(
             f"Change {self._columns[number].title}",
-            [lambda vehicle: ticked(vehicle, record, on)], row, number,
-        ):  # fmt: skip
+            [lambda vehicle: ticked(vehicle, record, on)],
+            row,
+            number,
+        ):
             self.show_records(self.records)
 
     def _cell(self, column: Column[R], record: R) -> Cell:
@@ -374,8 +383,9 @@ class RecordTable(Table, Generic[R]):
         cells = [
             (r, c) for r in range(self.rowCount()) for c in self._visible() if self._open(r, c)
         ]
-        later = [cell for cell in cells if (cell > (row, column) if step > 0 else
-                                            cell < (row, column))]  # fmt: skip
+        later = [
+            cell for cell in cells if (cell > (row, column) if step > 0 else cell < (row, column))
+        ]
         if not later:
             return False
         self.setCurrentCell(*(later[0] if step > 0 else later[-1]))
@@ -429,9 +439,11 @@ class _CellDelegate(QStyledItemDelegate):
 
     def _key(self, editor: QLineEdit, event: QKeyEvent) -> bool:
         hints = {
-            Qt.Key.Key_Return: _Hint.SubmitModelCache, Qt.Key.Key_Enter: _Hint.SubmitModelCache,
-            Qt.Key.Key_Tab: _Hint.EditNextItem, Qt.Key.Key_Backtab: _Hint.EditPreviousItem,
-        }  # fmt: skip
+            Qt.Key.Key_Return: _Hint.SubmitModelCache,
+            Qt.Key.Key_Enter: _Hint.SubmitModelCache,
+            Qt.Key.Key_Tab: _Hint.EditNextItem,
+            Qt.Key.Key_Backtab: _Hint.EditPreviousItem,
+        }
         key = Qt.Key(event.key())
         if key == Qt.Key.Key_Escape:
             hide_note(self._table)

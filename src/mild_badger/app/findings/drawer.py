@@ -165,8 +165,11 @@ class FindingsDrawer(QFrame):
             column.addWidget(line)
             self.cards.append(card)
         if not evaluation.findings:
-            calm = caption("Nothing found: every gear drives the right way, within the limit.",
-                           "soft", wrap=True)  # fmt: skip
+            calm = caption(
+                "Nothing found: every gear drives the right way, within the limit.",
+                "soft",
+                wrap=True,
+            )
             calm.setContentsMargins(14, 8, 14, 8)
             column.addWidget(calm)
         column.addStretch(1)

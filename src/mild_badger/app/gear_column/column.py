@@ -95,9 +95,10 @@ class GearButton(QAbstractButton):
         painter.setPen(chosen)
         painter.setFont(figure_font("figure" if len(name) < 4 else "tab"))
         painter.drawText(
-            QRectF(14, 0, 64, tall), int(Qt.AlignmentFlag.AlignVCenter),
+            QRectF(14, 0, 64, tall),
+            int(Qt.AlignmentFlag.AlignVCenter),
             elided(name, painter.font(), 64),
-        )  # fmt: skip
+        )
         if gear is None:
             painter.setFont(text_font("text"))
             painter.setPen(tokens.soft)

@@ -316,20 +316,31 @@ def _ticked_barred(vehicle: Vehicle, row: int, on: bool) -> Edit:
 
 _Gear = tuple[GearSize, Kit]
 GEARS: tuple[Column[_Gear], ...] = (
-    Column("teeth", lambda g: Cell(str(g[0].teeth), right=True),
-           partial(_typed_gear, "teeth", "Teeth")),
-    Column("bore", lambda g: Cell(g[0].bore, tip="fixed or free"),
-           partial(_typed_gear, "bore", "Bore")),
+    Column(
+        "teeth", lambda g: Cell(str(g[0].teeth), right=True), partial(_typed_gear, "teeth", "Teeth")
+    ),
+    Column(
+        "bore", lambda g: Cell(g[0].bore, tip="fixed or free"), partial(_typed_gear, "bore", "Bore")
+    ),
     Column("dogs", lambda g: Cell("", checked=g[0].dog_faces), ticked=_ticked_dogs),
-    Column("face mm", lambda g: Cell(f"{g[0].face_width_mm:g}", right=True),
-           partial(_typed_gear, "face_width_mm", "Face width")),
-    Column("tip ø mm", lambda g: Cell(f"{g[0].tip_diameter_mm:g}", right=True),
-           partial(_typed_gear, "tip_diameter_mm", "Tip diameter")),
-    Column("stock", lambda g: Cell(stock_words(g[0].stock), right=True),
-           partial(_typed_gear, "stock", "Stock"), may_be_empty=True),
-    Column("barred", lambda g: Cell("", checked=g[0].teeth in g[1].barred),
-           ticked=_ticked_barred),
-)  # fmt: skip
+    Column(
+        "face mm",
+        lambda g: Cell(f"{g[0].face_width_mm:g}", right=True),
+        partial(_typed_gear, "face_width_mm", "Face width"),
+    ),
+    Column(
+        "tip ø mm",
+        lambda g: Cell(f"{g[0].tip_diameter_mm:g}", right=True),
+        partial(_typed_gear, "tip_diameter_mm", "Tip diameter"),
+    ),
+    Column(
+        "stock",
+        lambda g: Cell(stock_words(g[0].stock), right=True),
+        partial(_typed_gear, "stock", "Stock"),
+        may_be_empty=True,
+    ),
+    Column("barred", lambda g: Cell("", checked=g[0].teeth in g[1].barred), ticked=_ticked_barred),
+)
 
 
 def _typed_row(  # noqa: PLR0917 - the first three are bound, as a column calls it
@@ -351,36 +362,48 @@ def _typed_row(  # noqa: PLR0917 - the first three are bound, as a column calls 
 def _bevel(
     title: str, field: str, words: str, cell: Callable[[BevelSize], Cell]
 ) -> Column[BevelSize]:
-    return Column(title, cell, partial(_typed_row, "bevels", field, words),
-                  may_be_empty=field == "stock")  # fmt: skip
+    return Column(
+        title, cell, partial(_typed_row, "bevels", field, words), may_be_empty=field == "stock"
+    )
 
 
 def _bearing(
     title: str, field: str, words: str, cell: Callable[[Bearing], Cell]
 ) -> Column[Bearing]:
-    return Column(title, cell, partial(_typed_row, "bearings", field, words),
-                  may_be_empty=field in ("stock", "price"))  # fmt: skip
+    return Column(
+        title,
+        cell,
+        partial(_typed_row, "bearings", field, words),
+        may_be_empty=field in ("stock", "price"),
+    )
 
 
 BEVELS = (
     _bevel("teeth", "teeth", "Teeth", lambda b: Cell(str(b.teeth), right=True)),
     _bevel("role", "role", "Role", lambda b: Cell(b.role, tip="bevel, or differential rim")),
-    _bevel("face mm", "face_width_mm", "Face width",
-           lambda b: Cell(f"{b.face_width_mm:g}", right=True)),
+    _bevel(
+        "face mm", "face_width_mm", "Face width", lambda b: Cell(f"{b.face_width_mm:g}", right=True)
+    ),
     _bevel("stock", "stock", "Stock", lambda b: Cell(stock_words(b.stock), right=True)),
-)  # fmt: skip
+)
 BEARINGS = (
     _bearing("name", "name", "Name", lambda b: Cell(b.name)),
-    _bearing("kind", "kind", "Kind",
-             lambda b: Cell(b.kind, tip="ball, roller, bush or flanged bush")),
+    _bearing(
+        "kind", "kind", "Kind", lambda b: Cell(b.kind, tip="ball, roller, bush or flanged bush")
+    ),
     _bearing("bore mm", "bore_mm", "Bore", lambda b: Cell(f"{b.bore_mm:g}", right=True)),
-    _bearing("outer mm", "outer_mm", "Outer diameter",
-             lambda b: Cell(f"{b.outer_mm:g}", right=True)),
+    _bearing(
+        "outer mm", "outer_mm", "Outer diameter", lambda b: Cell(f"{b.outer_mm:g}", right=True)
+    ),
     _bearing("width mm", "width_mm", "Width", lambda b: Cell(f"{b.width_mm:g}", right=True)),
-    _bearing("price", "price", "Price",
-             lambda b: Cell("" if b.price is None else f"{b.price:g}", right=True)),
+    _bearing(
+        "price",
+        "price",
+        "Price",
+        lambda b: Cell("" if b.price is None else f"{b.price:g}", right=True),
+    ),
     _bearing("stock", "stock", "Stock", lambda b: Cell(stock_words(b.stock), right=True)),
-)  # fmt: skip
+)
 
 
 def _added_gear(vehicle: Vehicle) -> tuple[Edit, int]:

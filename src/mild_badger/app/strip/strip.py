@@ -14,9 +14,13 @@ from mild_badger.core.results import Station
 __all__ = ["Strip"]
 
 BENCH_OF = {
-    "motor": "Vehicle", "clutch": "Machine", "box": "Ratios", "final drive": "Vehicle",
-    "differential": "Axle", "wheels": "Road",
-}  # fmt: skip
+    "motor": "Vehicle",
+    "clutch": "Machine",
+    "box": "Ratios",
+    "final drive": "Vehicle",
+    "differential": "Axle",
+    "wheels": "Road",
+}
 
 
 class StationButton(QAbstractButton):
@@ -142,9 +146,13 @@ def _wheels(painter: QPainter, centre: QPointF) -> None:
 
 
 GLYPHS = {
-    "motor": _motor, "clutch": _clutch, "box": _box, "final drive": _final,
-    "differential": _differential, "wheels": _wheels,
-}  # fmt: skip
+    "motor": _motor,
+    "clutch": _clutch,
+    "box": _box,
+    "final drive": _final,
+    "differential": _differential,
+    "wheels": _wheels,
+}
 
 
 class Strip(QFrame):

@@ -64,12 +64,20 @@ class Theme(QObject):
         palette, t = QPalette(), self.tokens
         role = QPalette.ColorRole
         for where, color in (
-            (role.Window, t.sheet), (role.Base, t.paper), (role.AlternateBase, t.panel),
-            (role.Button, t.panel), (role.WindowText, t.ink), (role.Text, t.ink),
-            (role.ButtonText, t.ink), (role.ToolTipBase, t.paper), (role.ToolTipText, t.ink),
-            (role.PlaceholderText, t.soft), (role.Highlight, t.run), (role.Link, t.run),
+            (role.Window, t.sheet),
+            (role.Base, t.paper),
+            (role.AlternateBase, t.panel),
+            (role.Button, t.panel),
+            (role.WindowText, t.ink),
+            (role.Text, t.ink),
+            (role.ButtonText, t.ink),
+            (role.ToolTipBase, t.paper),
+            (role.ToolTipText, t.ink),
+            (role.PlaceholderText, t.soft),
+            (role.Highlight, t.run),
+            (role.Link, t.run),
             (role.HighlightedText, self.tokens.paper),
-        ):  # fmt: skip
+        ):
             palette.setColor(where, color)
         for where in (role.Text, role.WindowText, role.ButtonText):
             palette.setColor(QPalette.ColorGroup.Disabled, where, t.soft)

@@ -110,25 +110,40 @@ def clearance_faults(vehicle: Vehicle) -> Iterator[Finding]:
     for low in found.lows:
         if low.height_mm <= 0:
             yield Finding(
-                Severity.ERROR, "drags", ("axle",), f"The {low.name} drags on the ground",
+                Severity.ERROR,
+                "drags",
+                ("axle",),
+                f"The {low.name} drags on the ground",
                 f"Its lowest point would be {low.height_mm:.1f} mm above the ground. Take larger "
                 "wheels, a smaller crown wheel, or raise the axle at its hubs.",
-                figure=low.height_mm, limit=0.0, unit="mm",
-            )  # fmt: skip
+                figure=low.height_mm,
+                limit=0.0,
+                unit="mm",
+            )
     shape = running_of(vehicle).shape
     needed = 2 * found.housing_radius_mm
     if shape.housing_mm < needed - 1e-9:
         yield Finding(
-            Severity.NOTE, "housing-small", ("axle",), "The crown wheel fills the housing",
+            Severity.NOTE,
+            "housing-small",
+            ("axle",),
+            "The crown wheel fills the housing",
             f"With its wall it takes {needed:.1f} mm across, {shape.housing_mm:g} mm are given; "
             "clearances are worked out with what it takes.",
-            figure=shape.housing_mm, limit=needed, unit="mm",
-        )  # fmt: skip
+            figure=shape.housing_mm,
+            limit=needed,
+            unit="mm",
+        )
     if shape.hub == "geared":
         tip = vehicle.kit.module_mm * (shape.hub_driven + 2) / 2 + shape.case_mm
         if tip > vehicle.wheels.diameter_mm / 2 * 0.9:
             yield Finding(
-                Severity.WARNING, "hub-case", ("axle",), "The hub's case hardly fits the wheel",
+                Severity.WARNING,
+                "hub-case",
+                ("axle",),
+                "The hub's case hardly fits the wheel",
                 f"It is {2 * tip:.1f} mm across, the wheel {vehicle.wheels.diameter_mm:g} mm.",
-                figure=2 * tip, limit=vehicle.wheels.diameter_mm, unit="mm",
-            )  # fmt: skip
+                figure=2 * tip,
+                limit=vehicle.wheels.diameter_mm,
+                unit="mm",
+            )

@@ -42,22 +42,29 @@ def _further_axles(vehicle: Vehicle) -> Iterator[Finding]:
         if not same:
             side: Side = "right" if axle.crown_side == "left" else "left"
             yield Finding(
-                Severity.ERROR, "axle-direction", ("final drive", axle.name),
+                Severity.ERROR,
+                "axle-direction",
+                ("final drive", axle.name),
                 f"{axle.name} turns against the first axle",
                 f"Its pinion comes from the {axle.pinion_from} and its crown wheel sits on the "
                 f"{axle.crown_side}; put it on the {side}.",
                 mend=Edit.one(
                     f"Put the crown wheel of {axle.name} on the {side}",
-                    ("more_axles", number, "crown_side"), side,
+                    ("more_axles", number, "crown_side"),
+                    side,
                 ),
-            )  # fmt: skip
+            )
         off = 100 * (float(ratio / Fraction(axle.crown, axle.pinion)) - 1)
         if abs(off) > SAME_PERCENT and axle.centre == "locked":
             yield Finding(
-                Severity.ERROR, "axles-fight", ("final drive", axle.name),
+                Severity.ERROR,
+                "axles-fight",
+                ("final drive", axle.name),
                 f"{axle.name} runs {abs(off):.1f} % {'faster' if off > 0 else 'slower'}",
                 f"{axle.pinion}:{axle.crown} against {final.pinion}:{final.crown} on one shaft: "
                 "the tyres must slide all the time. Give both the same ratio, or a differential "
                 "between them.",
-                figure=off, limit=0.0, unit="%",
-            )  # fmt: skip
+                figure=off,
+                limit=0.0,
+                unit="%",
+            )

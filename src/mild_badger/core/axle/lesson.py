@@ -81,9 +81,15 @@ class LessonState:
 
 
 STEPS = (
-    "One bar pushes both", "The bar on a pivot", "More spokes", "A star of arms",
-    "Teeth", "A second planet", "A ring brings the drive in", "Made compact",
-)  # fmt: skip
+    "One bar pushes both",
+    "The bar on a pivot",
+    "More spokes",
+    "A star of arms",
+    "Teeth",
+    "A second planet",
+    "A ring brings the drive in",
+    "Made compact",
+)
 
 TEXTS = (
     "A bar across the carrier pushes one spoke of each half-axle. Both wheels are driven, and "
@@ -142,8 +148,15 @@ def show_step(step: int, lesson: Lesson) -> LessonState:
         What is set.
     """
     makers: tuple[Callable[[Lesson], LessonState], ...] = (
-        _one_bar, _pivot, _spokes, _star, _teeth, _second, _ring, _compact,
-    )  # fmt: skip
+        _one_bar,
+        _pivot,
+        _spokes,
+        _star,
+        _teeth,
+        _second,
+        _ring,
+        _compact,
+    )
     return makers[step](lesson)
 
 
@@ -169,9 +182,11 @@ def _one_bar(lesson: Lesson) -> LessonState:
     figures.append(("each tyre slides", f"{slide:.1f} %"))
     figures.append(("force on each spoke", f"{_push(lesson, 1):.1f} N"))
     free = not lesson.held and not lesson.differ_deg
-    verdict = "Both wheels turn with the bar." if free else (
-        "The bar cannot give way: a held wheel stalls it, a turn makes a tyre slide."
-    )  # fmt: skip
+    verdict = (
+        "Both wheels turn with the bar."
+        if free
+        else ("The bar cannot give way: a held wheel stalls it, a turn makes a tyre slide.")
+    )
     stiff = replace(lesson, differ_deg=0.0, held=False)
     told = (free, verdict, figures)
     return _state(0, stiff, told, spokes=1)
@@ -316,8 +331,9 @@ def _along(lesson: Lesson, *, spokes: int, planets: int, ring: bool) -> list[Lin
     turn, ahead = lesson.turn_deg, _ahead(lesson)
     found = []
     for kind, angle, reach in (
-        ("left", turn + ahead, lesson.spoke_mm), ("right", turn - ahead, lesson.spoke_mm * 0.93)
-    ):  # fmt: skip
+        ("left", turn + ahead, lesson.spoke_mm),
+        ("right", turn - ahead, lesson.spoke_mm * 0.93),
+    ):
         for number in range(spokes):
             at = radians(90 - angle - 360 * number / spokes)
             found.append(Line(kind, ((0.0, 0.0), (reach * cos(at), reach * sin(at)))))
@@ -355,8 +371,9 @@ def _across(lesson: Lesson, *, drives: bool, spokes: int) -> list[Line]:
     near = (ahead + spacing / 2) % spacing - spacing / 2 if spokes > 1 else ahead
     gap, half = lesson.gap_mm, lesson.bar_mm
     found = [
-        Line("axle", ((-gap - 8, 0.0), (-2.0, 0.0))), Line("axle", ((2.0, 0.0), (gap + 8, 0.0)))
-    ]  # fmt: skip
+        Line("axle", ((-gap - 8, 0.0), (-2.0, 0.0))),
+        Line("axle", ((2.0, 0.0), (gap + 8, 0.0))),
+    ]
     reach = {-1: near, 1: -near}
     for side, angle in reach.items():
         for number in range(spokes):

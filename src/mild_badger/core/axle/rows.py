@@ -49,8 +49,12 @@ def axle_rows(
     turning = isinstance(road, Turn)
     rims = [_pair(solution, number) for number in range(len(kinds))]
     yaw = None
-    known = [(n, w) for speeds, way in zip(rims, ways, strict=True)
-             for n, w in zip(speeds, way, strict=True) if n is not None]  # fmt: skip
+    known = [
+        (n, w)
+        for speeds, way in zip(rims, ways, strict=True)
+        for n, w in zip(speeds, way, strict=True)
+        if n is not None
+    ]
     if turning and known and sum(w for _, w in known):
         yaw = sum((n for n, _ in known), Fraction(0)) / sum((w for _, w in known), Fraction(0))
     rows = []
@@ -64,15 +68,20 @@ def axle_rows(
         rows.append(
             AxleRow(
                 name,
-                _rpm(housing, rpm), _rpm(speeds[0], rpm), _rpm(speeds[1], rpm),
+                _rpm(housing, rpm),
+                _rpm(speeds[0], rpm),
+                _rpm(speeds[1], rpm),
                 _planet(solution, number, kind, rpm),
                 slip,
-                None if slip is None or not isinstance(road, Turn)
-                else (2 * pi * slip[0] * road.radius_mm / 100,
-                      2 * pi * slip[1] * road.radius_mm / 100),
+                None
+                if slip is None or not isinstance(road, Turn)
+                else (
+                    2 * pi * slip[0] * road.radius_mm / 100,
+                    2 * pi * slip[1] * road.radius_mm / 100,
+                ),
                 (float(way[0]), float(way[1])) if turning else None,
             )
-        )  # fmt: skip
+        )
     return tuple(rows)
 
 

@@ -34,19 +34,26 @@ def usual_running(vehicle: Vehicle) -> RunningGear:
         shape=AxleShape(housing_mm=_length(crown + 4), arm_mm=_length(0.18 * wheel)),
         chassis=Chassis(
             tyre_width_mm=width,
-            front_overhang_mm=_length(0.8 * wheel), front_low_mm=_length(0.6 * wheel),
-            rear_overhang_mm=_length(0.8 * wheel), rear_low_mm=_length(0.6 * wheel),
-            belly_mm=_length(0.6 * wheel), half_width_mm=_length(0.45 * half),
+            front_overhang_mm=_length(0.8 * wheel),
+            front_low_mm=_length(0.6 * wheel),
+            rear_overhang_mm=_length(0.8 * wheel),
+            rear_low_mm=_length(0.6 * wheel),
+            belly_mm=_length(0.6 * wheel),
+            half_width_mm=_length(0.45 * half),
         ),
         steering=Steering(
-            kingpin_mm=kingpin, arm_mm=arm, arm_angle_deg=14.0,
-            rack_mm=_length(1.3 * half), rack_offset_mm=-_slack(0.85 * arm),
-            travel_mm=_length(0.55 * arm), pinion_teeth=min(vehicle.kit.sizes),
+            kingpin_mm=kingpin,
+            arm_mm=arm,
+            arm_angle_deg=14.0,
+            rack_mm=_length(1.3 * half),
+            rack_offset_mm=-_slack(0.85 * arm),
+            travel_mm=_length(0.55 * arm),
+            pinion_teeth=min(vehicle.kit.sizes),
             pinion_block_mm=_slack(0.75 * unit),
         ),
         suspension=Suspension(link_mm=_length(0.6 * half)),
         line=ShaftLine(),
-    )  # fmt: skip
+    )
 
 
 def _length(mm: float) -> float:

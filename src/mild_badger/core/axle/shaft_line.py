@@ -94,8 +94,9 @@ def line_choices(vehicle: Vehicle) -> tuple[Choice, ...]:
         (f"pinion {most:g} mm lower, the most", ((offset, most),)),
     ]
     sizes = sorted({b.teeth for b in kit.bevels if b.teeth > vehicle.final_drive.pinion})
-    tries += [(f"crown wheel of {z}", ((crown, z),)) for z in sizes if z != (
-        vehicle.final_drive.crown)]  # fmt: skip
+    tries += [
+        (f"crown wheel of {z}", ((crown, z),)) for z in sizes if z != (vehicle.final_drive.crown)
+    ]
     small = min(kit.sizes)
     drop = (("running", "line", "drop_driver"), ("running", "line", "drop_driven"))
     if line.drop is None:
@@ -118,16 +119,26 @@ def line_faults(vehicle: Vehicle) -> Iterator[Finding]:
     found, line = shaft_line(vehicle), running_of(vehicle).line
     if found.offset_share > line.offset_limit + 1e-9:
         yield Finding(
-            Severity.WARNING, "offset-large", ("final drive",), "The pinion is far off the middle",
+            Severity.WARNING,
+            "offset-large",
+            ("final drive",),
+            "The pinion is far off the middle",
             f"{abs(line.offset_mm):g} mm are {100 * found.offset_share:.0f} % of the crown wheel's "
             f"diameter; beyond {100 * line.offset_limit:g} % the teeth slide more than they roll "
             "(common practice).",
-            figure=100 * found.offset_share, limit=100 * line.offset_limit, unit="%",
-        )  # fmt: skip
+            figure=100 * found.offset_share,
+            limit=100 * line.offset_limit,
+            unit="%",
+        )
     if found.shaft_low_mm <= 0:
         yield Finding(
-            Severity.ERROR, "shaft-drags", ("final drive",), "The propeller shaft is too low",
+            Severity.ERROR,
+            "shaft-drags",
+            ("final drive",),
+            "The propeller shaft is too low",
             f"Its lower edge would be {found.shaft_low_mm:.1f} mm above the ground. Less offset or "
             "smaller drop gears lift it.",
-            figure=found.shaft_low_mm, limit=0.0, unit="mm",
-        )  # fmt: skip
+            figure=found.shaft_low_mm,
+            limit=0.0,
+            unit="mm",
+        )

@@ -160,9 +160,13 @@ def steer_at(
     if radius is not None:
         radius += steering.kingpin_mm
     return SteerState(
-        rack_mm, left_deg, right_deg, ((left_end, rack_left), (right_end, rack_right)), error,
+        rack_mm,
+        left_deg,
+        right_deg,
+        ((left_end, rack_left), (right_end, rack_right)),
+        error,
         radius,
-    )  # fmt: skip
+    )
 
 
 def _wheel(frame: _Frame, rack_mm: float) -> tuple[float, Point] | None:
@@ -202,9 +206,12 @@ def steering_result(vehicle: Vehicle, steering: Steering | None = None) -> Steer
     frame = _Frame.of(vehicle, steering)
     straight = steer_at(vehicle, 0.0, steering=steering)
     if straight is None:
-        return _stuck(frame, "The tie rods do not reach: no place of the rack lets both wheels be "
-                             f"held. Arm {steering.arm_mm:g} mm and rod {frame.rod_mm:.1f} mm span "
-                             f"{_apart(frame):.1f} mm.")  # fmt: skip
+        return _stuck(
+            frame,
+            "The tie rods do not reach: no place of the rack lets both wheels be "
+            f"held. Arm {steering.arm_mm:g} mm and rod {frame.rod_mm:.1f} mm span "
+            f"{_apart(frame):.1f} mm.",
+        )
     limit = steering.travel_mm
     stop = "the rack's end"
     block = steering.rack_mm / 2 - steering.pinion_block_mm
@@ -260,7 +267,7 @@ def _stopped(vehicle: Vehicle, steering: Steering, state: SteerState | None) -> 
     for turned in (state.right_deg, -state.left_deg):  # either as a right-hand wheel
         if half + min(x for x, _ in _tyre(vehicle, steering, turned)) < (
             running_of(vehicle).chassis.half_width_mm
-        ):  # fmt: skip
+        ):
             return "a tyre at the chassis"
     return ""
 
@@ -269,15 +276,11 @@ def _tyre(vehicle: Vehicle, steering: Steering, turned_deg: float) -> list[Point
     """Give the corners of the right-hand tyre about its kingpin."""
     c, s = cos(radians(turned_deg)), sin(radians(turned_deg))
     half, radius = running_of(vehicle).chassis.tyre_width_mm / 2, vehicle.wheels.diameter_mm / 2
-    corners = [
-        (steering.kingpin_mm + a * half, b * radius) for a in (-1, 1) for b in (-1, 1)
-    ]  # fmt: skip
+    corners = [(steering.kingpin_mm + a * half, b * radius) for a in (-1, 1) for b in (-1, 1)]
     return [(x * c - y * s, x * s + y * c) for x, y in corners]
 
 
-def tyre_corners(
-    vehicle: Vehicle, steering: Steering, side: int, turned_deg: float
-) -> list[Point]:  # fmt: skip
+def tyre_corners(vehicle: Vehicle, steering: Steering, side: int, turned_deg: float) -> list[Point]:
     """Give a turned tyre's corners about its kingpin, in order; ``side`` −1 left, +1 right."""
     mirrored = _tyre(vehicle, steering, side * turned_deg)
     around = [mirrored[0], mirrored[1], mirrored[3], mirrored[2]]
@@ -313,9 +316,7 @@ def improve_arms(vehicle: Vehicle) -> Edit:
 
     def tried(at: np.ndarray) -> Steering:
         angle, arm = float(at[0]), float(at[1])
-        return steering.model_copy(
-            update={"arm_angle_deg": angle, "arm_mm": arm, "rod_mm": None}
-        )  # fmt: skip
+        return steering.model_copy(update={"arm_angle_deg": angle, "arm_mm": arm, "rod_mm": None})
 
     def loss(at: np.ndarray) -> float:
         if not (-45 <= at[0] <= 45 and 0.5 * steering.arm_mm <= at[1] <= 2 * steering.arm_mm):
@@ -353,25 +354,40 @@ def steering_faults(vehicle: Vehicle) -> Iterator[Finding]:
     found = steering_result(vehicle)
     if found.problem:
         yield Finding(
-            Severity.ERROR, "steering-stuck", ("steering",), "The steering cannot turn",
-            found.problem, figure=0.0, limit=TOO_SMALL_LOCK_DEG, unit="°",
-        )  # fmt: skip
+            Severity.ERROR,
+            "steering-stuck",
+            ("steering",),
+            "The steering cannot turn",
+            found.problem,
+            figure=0.0,
+            limit=TOO_SMALL_LOCK_DEG,
+            unit="°",
+        )
         return
     if found.lock_deg < TOO_SMALL_LOCK_DEG:
         yield Finding(
-            Severity.NOTE, "small-lock", ("steering",),
+            Severity.NOTE,
+            "small-lock",
+            ("steering",),
             f"The wheels turn {found.lock_deg:.0f}° only",
             f"{found.stop[:1].upper()}{found.stop[1:]} stops them. 30° and more is worth designing "
             "for (common practice): a shorter arm, more travel of the rack, a narrower chassis.",
-            figure=found.lock_deg, limit=TOO_SMALL_LOCK_DEG, unit="°",
-        )  # fmt: skip
+            figure=found.lock_deg,
+            limit=TOO_SMALL_LOCK_DEG,
+            unit="°",
+        )
     steering = running_of(vehicle).steering
     limit = steering.joint_limit_deg
     if steering.driven and found.lock_deg > limit:
         yield Finding(
-            Severity.WARNING, "joint-angle", ("steering",), "The front joints bend too far",
+            Severity.WARNING,
+            "joint-angle",
+            ("steering",),
+            "The front joints bend too far",
             f"At full lock the joint in the driven front wheel bends by {found.lock_deg:.0f}°; "
             f"{limit:g}° are allowed. Set a stop at the knuckles.",
-            figure=found.lock_deg, limit=limit, unit="°",
+            figure=found.lock_deg,
+            limit=limit,
+            unit="°",
             mend=Edit.one("Stop the knuckles in time", ("running", "steering", "stop_deg"), limit),
-        )  # fmt: skip
+        )

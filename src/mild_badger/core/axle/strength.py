@@ -111,9 +111,12 @@ def strength_faults(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Fin
     misfit = planets_fit(vehicle.differential)
     if misfit:
         yield Finding(
-            Severity.ERROR, "planets-misfit", ("differential",), "The planets do not fit",
+            Severity.ERROR,
+            "planets-misfit",
+            ("differential",),
+            "The planets do not fit",
             f"{misfit[:1].upper()}{misfit[1:]}.",
-        )  # fmt: skip
+        )
     weak = [row for row in planet_loads(vehicle, overall) if row.clicks]
     limit, source = planet_limit_n(vehicle)
     if not weak or limit is None:
@@ -121,13 +124,18 @@ def strength_faults(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Fin
     worst = max(weak, key=lambda row: row.force_n)
     known = vehicle.differential.tooth_limit_n is not None
     yield Finding(
-        Severity.WARNING if known else Severity.NOTE, "differential-clicks", ("differential",),
+        Severity.WARNING if known else Severity.NOTE,
+        "differential-clicks",
+        ("differential",),
         f"The differential clicks in {', '.join(vehicle.gear_name(row.gear) for row in weak)}",
         f"At the motor's stall each planet's tooth carries {worst.force_n:.0f} N in gear "
         f"{vehicle.gear_name(worst.gear)}; {limit:.0f} N are its limit, {source}. "
         f"{strength_words(vehicle, overall)}",
-        figure=worst.force_n, limit=limit, unit="N", mend=_more_planets(vehicle, worst, limit),
-    )  # fmt: skip
+        figure=worst.force_n,
+        limit=limit,
+        unit="N",
+        mend=_more_planets(vehicle, worst, limit),
+    )
 
 
 def _enough(vehicle: Vehicle, worst: PlanetLoad, limit: float) -> int | None:

@@ -91,22 +91,37 @@ def suspension_faults(vehicle: Vehicle) -> Iterator[Finding]:
     most = max(sag(vehicle).front_mm, sag(vehicle).rear_mm)
     if most > springs.up_mm + springs.down_mm:
         yield Finding(
-            Severity.WARNING, "springs-soft", ("suspension",), "The springs are too soft",
+            Severity.WARNING,
+            "springs-soft",
+            ("suspension",),
+            "The springs are too soft",
             f"They give {most:.1f} mm under the vehicle's own weight; the whole travel is "
             f"{springs.up_mm + springs.down_mm:g} mm.",
-            figure=most, limit=springs.up_mm + springs.down_mm, unit="mm",
-        )  # fmt: skip
+            figure=most,
+            limit=springs.up_mm + springs.down_mm,
+            unit="mm",
+        )
     reach = max(springs.up_mm, springs.down_mm)
     if reach >= springs.link_mm:
         yield Finding(
-            Severity.ERROR, "link-short", ("suspension",), "The link is shorter than its travel",
+            Severity.ERROR,
+            "link-short",
+            ("suspension",),
+            "The link is shorter than its travel",
             f"A link of {springs.link_mm:g} mm cannot swing {reach:g} mm up or down.",
-            figure=springs.link_mm, limit=reach, unit="mm",
-        )  # fmt: skip
+            figure=springs.link_mm,
+            limit=reach,
+            unit="mm",
+        )
     lowest = min(state.clearance_mm for state in ride(vehicle))
     if lowest <= 0:
         yield Finding(
-            Severity.WARNING, "bottoms-out", ("suspension",), "At full bump the chassis touches",
+            Severity.WARNING,
+            "bottoms-out",
+            ("suspension",),
+            "At full bump the chassis touches",
             f"Its lowest point would be {lowest:.1f} mm above the ground.",
-            figure=lowest, limit=0.0, unit="mm",
-        )  # fmt: skip
+            figure=lowest,
+            limit=0.0,
+            unit="mm",
+        )

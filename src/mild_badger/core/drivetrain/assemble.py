@@ -160,8 +160,9 @@ def _centres(builder: Builder, vehicle: Vehicle, shaft: str) -> list[str]:
             housing = f"centre {number}/housing"
             builder.bodies[housing] = Body(housing, f"Centre differential {number}", "housing")
             builder.equations += [
-                fixed(housing, here), bevel_differential(housing, rest, own),
-            ]  # fmt: skip
+                fixed(housing, here),
+                bevel_differential(housing, rest, own),
+            ]
             here = rest
         found[number] = own
     return [here, *(found[n] for n in sorted(found))]

@@ -117,9 +117,11 @@ class Builder:
             for place, teeth in enumerate(pair.idlers):
                 carrier = self.shaft(idler_shaft(key, own, place), f"{title}, idler shaft")
                 idler = self.gear(
-                    gear_body(key, own, f"idler{place}"), teeth, on=carrier,
+                    gear_body(key, own, f"idler{place}"),
+                    teeth,
+                    on=carrier,
                     name=f"{title}, idler",
-                )  # fmt: skip
+                )
                 self.mesh(drive, idler)
                 drive = idler
             on: str | None
@@ -234,9 +236,12 @@ def build_box(builder: Builder, box: Box, motor: str, motor_turns: int = 1) -> s
 
 
 def build_lever(
-    builder: Builder, drive: LeverDrive, start: str, motor_turns: int,
+    builder: Builder,
+    drive: LeverDrive,
+    start: str,
+    motor_turns: int,
     places: tuple[LeverPlace, ...] | None = None,
-) -> str:  # fmt: skip
+) -> str:
     """Add a lever drive: its throws over pairs, its wheel at the mean ratio of a turn.
 
     The wheel turns its own way whatever way the throws turn. With ``places`` its fulcrum stands at
@@ -260,9 +265,10 @@ def build_lever(
         mean = mean_turns(drive, place.fulcrum_mm)
         if mean:
             builder.equations.append(
-                ratchets(throws, wheel, way * mean, keeps=keeps, sleeve=FULCRUM,
-                         position=place.gear)
-            )  # fmt: skip
+                ratchets(
+                    throws, wheel, way * mean, keeps=keeps, sleeve=FULCRUM, position=place.gear
+                )
+            )
     return wheel
 
 
@@ -313,9 +319,13 @@ def _selected(
         _dogged(builder, slot, start, output)
         return
     builder.train(
-        gear_key(slot.gear), slot.train, start=start, end=output, title=builder.title(slot.gear),
+        gear_key(slot.gear),
+        slot.train,
+        start=start,
+        end=output,
+        title=builder.title(slot.gear),
         slides=(sleeve_of(slot.column), slot.face),
-    )  # fmt: skip
+    )
 
 
 def _dogged(builder: Builder, slot: Slot, start: str, output: str) -> None:

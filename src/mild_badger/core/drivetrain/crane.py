@@ -38,9 +38,11 @@ def crane_input(name: str) -> str:
 
 def crane_end(output: CraneOutput) -> str:
     """Name the body that an output moves: its slewing ring, else its shaft."""
-    return f"{crane_key(output.name)}/ring" if isinstance(output.end, Ring) else crane_shaft(
-        output.name
-    )  # fmt: skip
+    return (
+        f"{crane_key(output.name)}/ring"
+        if isinstance(output.end, Ring)
+        else crane_shaft(output.name)
+    )
 
 
 def inner_shafts(output: CraneOutput) -> tuple[str, ...]:
@@ -92,10 +94,16 @@ def _output(builder: Builder, output: CraneOutput, start: str, module_mm: float)
         thread = builder.gear(f"{key}/worm", worm.starts, on=before, name=f"{title}, worm")
         wheel = builder.gear(f"{key}/wheel", worm.teeth, on=shaft, name=f"{title}, worm wheel")
         builder.equations.append(
-            worm_pair(thread, wheel, starts=worm.starts, teeth=worm.teeth, sign=1,
-                      drives_back=not worm_holds(worm, module_mm),
-                      keeps=worm_efficiency(worm, module_mm))
-        )  # fmt: skip
+            worm_pair(
+                thread,
+                wheel,
+                starts=worm.starts,
+                teeth=worm.teeth,
+                sign=1,
+                drives_back=not worm_holds(worm, module_mm),
+                keeps=worm_efficiency(worm, module_mm),
+            )
+        )
     end = output.end
     if isinstance(end, Ring):
         pinion = builder.gear(f"{key}/pinion", end.pinion, on=shaft, name=f"{title}, pinion")

@@ -36,9 +36,12 @@ SMALL = 1e-9
 
 
 def efficiency(
-    train: Drivetrain, sleeves: dict[str, str], solution: Solution, ends: Mapping[str, float],
+    train: Drivetrain,
+    sleeves: dict[str, str],
+    solution: Solution,
+    ends: Mapping[str, float],
     mesh_loss: float,
-) -> float | None:  # fmt: skip
+) -> float | None:
     """Give the share of the source's power that comes out at loaded bodies, 0 to 1.
 
     ``ends`` holds how the load is shared between them, as :func:`driven_wheels` gives it.
@@ -53,9 +56,12 @@ def efficiency(
 
 
 def loaded_couplings(
-    train: Drivetrain, sleeves: dict[str, str], solution: Solution, ends: Mapping[str, float],
+    train: Drivetrain,
+    sleeves: dict[str, str],
+    solution: Solution,
+    ends: Mapping[str, float],
     mesh_loss: float,
-) -> set[str]:  # fmt: skip
+) -> set[str]:
     """Name the couplings that carry torque where bodies are loaded; none where none turn."""
     loads = _loads(solution, ends)
     flow = None
@@ -71,8 +77,7 @@ def _loads(solution: Solution, ends: Mapping[str, float]) -> dict[str, float] | 
     speeds = {body: solution.speeds.get(body) for body in ends}
     if not all(speeds.values()):
         return None
-    return {body: -ends[body] if (speed or 0) > 0 else ends[body]
-            for body, speed in speeds.items()}  # fmt: skip
+    return {body: -ends[body] if (speed or 0) > 0 else ends[body] for body, speed in speeds.items()}
 
 
 @dataclass(frozen=True)

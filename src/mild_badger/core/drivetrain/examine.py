@@ -13,9 +13,13 @@ from mild_badger.core.findings import Finding, Severity
 __all__ = ["examine", "examined"]
 
 ON_SHAFT = (
-    Coupling.FIXED, Coupling.DOG, Coupling.CLUTCH, Coupling.DIFFERENTIAL, Coupling.LOCK,
+    Coupling.FIXED,
+    Coupling.DOG,
+    Coupling.CLUTCH,
+    Coupling.DIFFERENTIAL,
+    Coupling.LOCK,
     Coupling.ROAD,
-)  # fmt: skip
+)
 """Couplings that hold a gear to something it turns with, or that is held itself."""
 
 
@@ -70,9 +74,11 @@ def _broken(
     names = Counter(body.id for body in bodies)
     for name in (name for name, count in names.items() if count > 1):
         yield _error(
-            "body-twice", (name,), f"Two bodies are called {name}",
+            "body-twice",
+            (name,),
+            f"Two bodies are called {name}",
             "Every body needs a name of its own.",
-        )  # fmt: skip
+        )
     for coupling, ends in (
         *((e.id, e.bodies) for e in equations),
         *((c.id, (c.driver, c.driven)) for c in one_ways),
@@ -80,22 +86,28 @@ def _broken(
         for body in ends:
             if body not in names:
                 yield _error(
-                    "loose-end", (coupling,), f"{coupling} couples {body}, which is not there",
+                    "loose-end",
+                    (coupling,),
+                    f"{coupling} couples {body}, which is not there",
                     f"Add a body {body}, or couple another one.",
-                )  # fmt: skip
+                )
         if len(set(ends)) < len(ends):
             yield _error(
-                "coupled-to-itself", (coupling,), f"{coupling} couples a body to itself",
+                "coupled-to-itself",
+                (coupling,),
+                f"{coupling} couples a body to itself",
                 "Name two different bodies.",
-            )  # fmt: skip
+            )
     if not inputs:
         yield _error("no-input", (), "Nothing is driven", "Name the body that the motor drives.")
     for body in inputs:
         if body not in names:
             yield _error(
-                "no-input", (body,), f"The motor drives {body}, which is not there",
+                "no-input",
+                (body,),
+                f"The motor drives {body}, which is not there",
                 f"Add a body {body}, or drive another one.",
-            )  # fmt: skip
+            )
 
 
 def _fighting(train: Drivetrain, inputs: Sequence[str]) -> Iterator[Finding]:
@@ -106,12 +118,13 @@ def _fighting(train: Drivetrain, inputs: Sequence[str]) -> Iterator[Finding]:
             speed = None if speeds.locked else speeds.speed(other)
             if speed is not None:
                 yield _error(
-                    "inputs-fight", (one, other),
+                    "inputs-fight",
+                    (one, other),
                     f"{_name(train, one)} and {_name(train, other)} are driven twice",
                     f"{_name(train, other)} turns {float(speed):.3f} times for one turn of "
                     f"{_name(train, one)}; two motors on them fight unless they keep that to a "
                     "hair. Put a differential, a one-way clutch or a sleeve between them.",
-                )  # fmt: skip
+                )
 
 
 def _without_shaft(train: Drivetrain) -> Iterator[Finding]:

@@ -73,8 +73,12 @@ class Coupling(StrEnum):
     def has_teeth(self) -> bool:
         """Whether power loses its share here."""
         return self in (
-            Coupling.MESH, Coupling.BEVEL, Coupling.WORM, Coupling.BELT, Coupling.RACK,
-        )  # fmt: skip
+            Coupling.MESH,
+            Coupling.BEVEL,
+            Coupling.WORM,
+            Coupling.BELT,
+            Coupling.RACK,
+        )
 
 
 @dataclass(frozen=True)
@@ -317,9 +321,14 @@ def speed_ratio(
 
 
 def ratchets(
-    throws: str, wheel: str, mean: Fraction, *, keeps: float, sleeve: str | None = None,
+    throws: str,
+    wheel: str,
+    mean: Fraction,
+    *,
+    keeps: float,
+    sleeve: str | None = None,
     position: str | None = None,
-) -> Equation:  # fmt: skip
+) -> Equation:
     """Drive a wheel by ratchets at the mean of a turn: n_wheel = mean × n_throws.
 
     ``keeps`` is what the joints leave of the work; ``sleeve`` and ``position`` are the fulcrum's.

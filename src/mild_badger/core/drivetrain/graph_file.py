@@ -48,10 +48,23 @@ __all__ = ["GraphFile", "graph_report", "graph_schema", "read_graph"]
 
 FORMAT = "mild-badger graph"
 Kind = Literal[
-    "fixed", "external mesh", "sliding mesh", "internal mesh", "belt", "bevel pair", "worm", "rack",
-    "dog", "clutch", "one-way clutch", "bevel differential", "planetary", "planet", "held",
+    "fixed",
+    "external mesh",
+    "sliding mesh",
+    "internal mesh",
+    "belt",
+    "bevel pair",
+    "worm",
+    "rack",
+    "dog",
+    "clutch",
+    "one-way clutch",
+    "bevel differential",
+    "planetary",
+    "planet",
+    "held",
     "same speed",
-]  # fmt: skip
+]
 ENDS: dict[str, int] = {"held": 1, "bevel differential": 3, "planetary": 3, "planet": 3}
 """How many bodies a coupling names; two where it is not listed."""
 WITH_TEETH = (
@@ -158,9 +171,12 @@ def _equation(coupling: FileCoupling) -> Equation | OneWay:
             made = external_mesh(of[0], of[1], (teeth[0], teeth[1]))
         case "sliding mesh":
             made = sliding_mesh(
-                of[0], of[1], (teeth[0], teeth[1]), sleeve=coupling.sleeve,
+                of[0],
+                of[1],
+                (teeth[0], teeth[1]),
+                sleeve=coupling.sleeve,
                 position=coupling.position,
-            )  # fmt: skip
+            )
         case "internal mesh":
             made = internal_mesh(of[0], of[1], (teeth[0], teeth[1]))
         case "belt":
@@ -169,9 +185,13 @@ def _equation(coupling: FileCoupling) -> Equation | OneWay:
             made = bevel_pair(of[0], of[1], (teeth[0], teeth[1]), crown_side=coupling.side)
         case "worm":
             made = worm_pair(
-                of[0], of[1], starts=coupling.starts, teeth=teeth[0], sign=coupling.sign,
+                of[0],
+                of[1],
+                starts=coupling.starts,
+                teeth=teeth[0],
+                sign=coupling.sign,
                 drives_back=coupling.drives_back,
-            )  # fmt: skip
+            )
         case "rack":
             made = rack_mesh(of[0], of[1], teeth[0], sign=coupling.sign)
         case "dog":
@@ -268,14 +288,19 @@ def _flow(
     if not graph.loads:
         return None
     slips = [
-        slipping(e) for e in train.equations
+        slipping(e)
+        for e in train.equations
         if e.kind is Coupling.CLUTCH and positions.get(e.sleeve or "") == "slipping"
-    ]  # fmt: skip
+    ]
     carrying = [c.closed for c in train.one_ways if c.id in found.carrying]
     return power_flow(
-        train, positions, found.solution, dict(graph.loads),
-        carrying=(*carrying, *slips, *_held(graph)), mesh_loss=graph.mesh_loss,
-    )  # fmt: skip
+        train,
+        positions,
+        found.solution,
+        dict(graph.loads),
+        carrying=(*carrying, *slips, *_held(graph)),
+        mesh_loss=graph.mesh_loss,
+    )
 
 
 def _power(flow: PowerFlow) -> dict[str, Any]:
@@ -288,10 +313,9 @@ def _power(flow: PowerFlow) -> dict[str, Any]:
         "determinate": flow.determinate,
         "driven_back": list(flow.driven_back),
         "couplings": [
-            {"id": t.coupling.id, "torques": dict(t.torques), "lost": t.lost}
-            for t in flow.through
+            {"id": t.coupling.id, "torques": dict(t.torques), "lost": t.lost} for t in flow.through
         ],
-    }  # fmt: skip
+    }
 
 
 def _text(speed: Fraction | None) -> str | None:

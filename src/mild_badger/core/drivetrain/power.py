@@ -99,8 +99,12 @@ def power_flow(
     if solved is None:
         return None
     driver, couplings, forces, shares, speed = (
-        solved.driver, solved.couplings, solved.forces, solved.shares, solved.speed,
-    )  # fmt: skip
+        solved.driver,
+        solved.couplings,
+        solved.forces,
+        solved.shares,
+        solved.speed,
+    )
     through = tuple(
         _through(e, forces.get(e.id, 0.0), shares.get(e.id) or dict.fromkeys(e.bodies, 1.0), speed)
         for e in couplings

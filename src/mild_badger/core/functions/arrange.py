@@ -87,9 +87,10 @@ class Arrangement:
     def settings(self, position: str) -> dict[str, str]:
         """Give the sleeves that are in in a position."""
         return {
-            b.sleeve: b.face for b in self.branches
+            b.sleeve: b.face
+            for b in self.branches
             if b.sleeve and b.face and position in b.positions
-        }  # fmt: skip
+        }
 
 
 def arrange(vehicle: Vehicle, box: FunctionBox) -> Arrangement:
@@ -214,9 +215,7 @@ def _sleeves(branches: list[Branch], box: FunctionBox) -> tuple[Branch, ...]:
 
 def _paired(branches: list[Branch]) -> list[tuple[Branch, ...]]:
     """Pair branches that are never in together, as many as can be: the fewest sleeves."""
-    apart = [
-        [not set(a.positions) & set(b.positions) for b in branches] for a in branches
-    ]  # fmt: skip
+    apart = [[not set(a.positions) & set(b.positions) for b in branches] for a in branches]
     if len(branches) > MOST_MATCHED_EXACT:
         return _paired_in_order(branches, apart)
 
@@ -242,9 +241,7 @@ def _paired(branches: list[Branch]) -> list[tuple[Branch, ...]]:
     return [tuple(branches[n] for n in group) for group in groups]
 
 
-def _paired_in_order(
-    branches: list[Branch], apart: list[list[bool]]
-) -> list[tuple[Branch, ...]]:  # fmt: skip
+def _paired_in_order(branches: list[Branch], apart: list[list[bool]]) -> list[tuple[Branch, ...]]:
     left = list(range(len(branches)))
     groups = []
     while left:

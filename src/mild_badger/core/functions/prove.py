@@ -129,10 +129,12 @@ def prove_functions(box: FunctionBox, arrangement: Arrangement) -> tuple[Functio
                 speed = found.speed(output_body(output.name))
                 speeds.append(
                     OutputSpeed(
-                        output.name, speed, wanted or 0.0,
+                        output.name,
+                        speed,
+                        wanted or 0.0,
                         wanted is not None and _right(speed, wanted, box.tolerance_percent),
                     )
-                )  # fmt: skip
+                )
             states.append(
                 FunctionState(
                     position.name, direction, tuple(sleeves.items()), tuple(speeds), _locked(found)

@@ -27,10 +27,13 @@ class FunctionResult:
     def state(self, position: str, direction: int) -> FunctionState | None:
         """Find what a position does with the motor turning one way."""
         return next(
-            (s for s in self.states
-             if (s.position, s.direction, s.passing) == (position, direction, False)),
+            (
+                s
+                for s in self.states
+                if (s.position, s.direction, s.passing) == (position, direction, False)
+            ),
             None,
-        )  # fmt: skip
+        )
 
 
 def function_result(vehicle: Vehicle) -> FunctionResult | None:

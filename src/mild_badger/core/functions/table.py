@@ -234,9 +234,8 @@ def rename_output(vehicle: Vehicle, old: str, new: str) -> Edit:
 def rename_position(vehicle: Vehicle, old: str, new: str) -> Edit:
     """Rename a position."""
     positions = [
-        p.model_copy(update={"name": new}) if p.name == old else p
-        for p in _box(vehicle).positions
-    ]  # fmt: skip
+        p.model_copy(update={"name": new}) if p.name == old else p for p in _box(vehicle).positions
+    ]
     return Edit.one(f"Rename {old}", ("functions", "positions"), positions)
 
 

@@ -91,10 +91,11 @@ def _misfit(vehicle: Vehicle, stack: Stack, rod: Rod, wall: int, bearing: Bearin
     if bearing.width_mm > thick + 1e-9:
         return f"it is {bearing.width_mm:g} mm wide, the wall {thick:g} mm thick"
     in_line = any(
-        wall in other.walls and other.name != rod.name
+        wall in other.walls
+        and other.name != rod.name
         and stack.apart_mm(rod.name, other.name) < 1e-6
         for other in stack.rods.values()
-    )  # fmt: skip
+    )
     if in_line and bearing.width_mm > thick / 2 + 1e-9:
         return (
             f"two shafts meet in this wall, so it may be {thick / 2:g} mm wide at most, and is "
@@ -189,36 +190,49 @@ def bearing_faults(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
         if seat.problem:
             name = vehicle.frame.bearing_at(seat.shaft, seat.wall)
             yield Finding(
-                Severity.ERROR, "bearing-misfit", ("layout",),
+                Severity.ERROR,
+                "bearing-misfit",
+                ("layout",),
                 f"{name} does not fit {seat.shaft} in the {seat.wall}",
                 f"{seat.problem[:1].upper()}{seat.problem[1:]}. Choose another one on the page "
                 "Stack.",
-            )  # fmt: skip
+            )
     known = {(rod.name, stack.slabs[wall]) for rod, wall in _seats(stack)}
     for old in vehicle.frame.bearings:
         if (old.shaft, old.wall) not in known:
             yield Finding(
-                Severity.NOTE, "bearing-nowhere", ("layout",), f"{old.bearing} has no seat now",
+                Severity.NOTE,
+                "bearing-nowhere",
+                ("layout",),
+                f"{old.bearing} has no seat now",
                 f"It was chosen for {old.shaft} in the {old.wall}, which is not there any more. "
                 "Choose the bearings again on the page Stack.",
-            )  # fmt: skip
+            )
     for shaft, seats in by_shaft.items():
         chosen = [seat.chosen for seat in seats if seat.chosen is not None]
         if not chosen or any(bearing.takes_thrust for bearing in chosen):
             continue
         if seats[0].thrust:
             yield Finding(
-                Severity.WARNING, "no-thrust", ("layout",), f"Nothing takes the thrust of {shaft}",
+                Severity.WARNING,
+                "no-thrust",
+                ("layout",),
+                f"Nothing takes the thrust of {shaft}",
                 "The bevel pinion behind the box pushes it along its axis; roller bearings and "
                 "plain bushes carry no thrust. Take a ball bearing in one wall.",
-            )  # fmt: skip
+            )
         elif vehicle.frame.end_play_mm <= 0:
             yield Finding(
-                Severity.WARNING, "no-end-play", ("layout",), f"{shaft} has no end play",
+                Severity.WARNING,
+                "no-end-play",
+                ("layout",),
+                f"{shaft} has no end play",
                 "Its bearings carry no thrust, so a little end play must be left on purpose, some "
                 "tenths of a millimetre (common practice).",
-                figure=vehicle.frame.end_play_mm, limit=0.2, unit="mm",
-            )  # fmt: skip
+                figure=vehicle.frame.end_play_mm,
+                limit=0.2,
+                unit="mm",
+            )
 
 
 def bearing_words(vehicle: Vehicle, stack: Stack) -> str:

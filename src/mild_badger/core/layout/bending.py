@@ -45,9 +45,7 @@ def influence(
 
 
 @lru_cache(maxsize=1024)
-def bearing_shares(
-    supports_mm: tuple[float, ...], places_mm: tuple[float, ...]
-) -> np.ndarray:  # fmt: skip
+def bearing_shares(supports_mm: tuple[float, ...], places_mm: tuple[float, ...]) -> np.ndarray:
     """Give what each support takes of a newton at every place, whatever the shaft's stiffness.
 
     Returns

@@ -56,11 +56,13 @@ def _faults(vehicle: Vehicle) -> Iterator[Finding]:
     forks = forks_of(vehicle, stack)
     for sleeve in missing_forks(stack, forks):
         yield Finding(
-            Severity.ERROR, "no-room-for-fork", ("layout", sleeve),
+            Severity.ERROR,
+            "no-room-for-fork",
+            ("layout", sleeve),
             f"No fork reaches {sleeve.replace('.', ' ')}",
             "No place near it is free for a rail and an arm. Move a shaft, or place the columns "
             "farther apart.",
-        )  # fmt: skip
+        )
     yield from verify_forks(vehicle, stack, forks)
     yield from _lengths(vehicle, stack)
     if vehicle.kit.any_seat:
@@ -80,12 +82,17 @@ def _budgets(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             range(len(stack.slabs)), key=lambda n: stack.edges_mm[n + 1] - stack.edges_mm[n]
         )
         yield Finding(
-            Severity.WARNING, "stack-too-long", ("layout",), "The stack is too long",
+            Severity.WARNING,
+            "stack-too-long",
+            ("layout",),
+            "The stack is too long",
             f"It is {stack.length_mm:.1f} mm over the outer walls, {stack.length_mm - limit:.1f} "
             f"mm more than allowed; the most room is taken by {stack.slabs[widest]}, "
             f"{stack.edges_mm[widest + 1] - stack.edges_mm[widest]:.1f} mm.",
-            figure=stack.length_mm, limit=limit, unit="mm",
-        )  # fmt: skip
+            figure=stack.length_mm,
+            limit=limit,
+            unit="mm",
+        )
 
 
 def _too_far(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
@@ -101,11 +108,16 @@ def _too_far(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
         apart = stack.apart_mm(shafts[one], shafts[other])
         if apart > limit + 1e-6:
             yield Finding(
-                Severity.WARNING, "centre-too-far", ("layout",), f"{one} and {other} stand too far",
+                Severity.WARNING,
+                "centre-too-far",
+                ("layout",),
+                f"{one} and {other} stand too far",
                 f"Their shafts are {apart:.1f} mm apart, {apart - limit:.1f} mm more than the "
                 "greatest centre distance allows; take smaller gears, or an idler.",
-                figure=apart, limit=limit, unit="mm",
-            )  # fmt: skip
+                figure=apart,
+                limit=limit,
+                unit="mm",
+            )
 
 
 def _lengths(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
@@ -116,45 +128,61 @@ def _lengths(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
         if cut.length_mm is None:
             longest = max(vehicle.kit.shaft_lengths_u, default=0)
             yield Finding(
-                Severity.ERROR, "shaft-too-long", ("layout",), f"{cut.name} is too long",
+                Severity.ERROR,
+                "shaft-too-long",
+                ("layout",),
+                f"{cut.name} is too long",
                 f"It must reach over {cut.needed_mm / unit:g} u; the kit's longest shaft has "
                 f"{longest} u. Take fewer layers, or join two shafts.",
-                figure=cut.needed_mm / unit, limit=float(longest), unit="u",
-            )  # fmt: skip
+                figure=cut.needed_mm / unit,
+                limit=float(longest),
+                unit="u",
+            )
     out = unequal(cuts, vehicle.frame.equal_within_mm)
     if out:
         most = max(cut.overhang_mm for cut in out)
         yield Finding(
-            Severity.NOTE, "shafts-unequal", ("layout",), f"{len(out)} shafts stand out",
+            Severity.NOTE,
+            "shafts-unequal",
+            ("layout",),
+            f"{len(out)} shafts stand out",
             f"{', '.join(cut.name for cut in out[:4])}{' and others' if len(out) > 4 else ''}: up "
             f"to {most:g} mm more than the rest, as no shorter length reaches. Let them stand out "
             "where there is room.",
-            figure=most, limit=vehicle.frame.equal_within_mm, unit="mm",
-        )  # fmt: skip
+            figure=most,
+            limit=vehicle.frame.equal_within_mm,
+            unit="mm",
+        )
 
 
-def _beams(
-    vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]
-) -> Iterator[Finding]:  # fmt: skip
+def _beams(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[Finding]:
     longest = max(vehicle.kit.beam_lengths_u, default=0)
     for wall in walls_of(vehicle, stack, forks):
         if any(beam.length_u is None for beam in wall.beams):
             yield Finding(
-                Severity.NOTE, "beam-too-long", ("layout",), f"The {wall.name} needs joined beams",
+                Severity.NOTE,
+                "beam-too-long",
+                ("layout",),
+                f"The {wall.name} needs joined beams",
                 f"A row is longer than the kit's longest beam, {longest} u.",
-            )  # fmt: skip
+            )
         if wall.between:
             yield Finding(
-                Severity.NOTE, "holes-between", ("layout",),
+                Severity.NOTE,
+                "holes-between",
+                ("layout",),
                 f"The {wall.name} has holes between the grid's points",
                 f"{', '.join(wall.between[:4])}: set half a unit off by an offset beam.",
-            )  # fmt: skip
+            )
     if None in long_ties(vehicle, stack):
         yield Finding(
-            Severity.NOTE, "beam-too-long", ("layout",), "The walls are tied by joined beams",
+            Severity.NOTE,
+            "beam-too-long",
+            ("layout",),
+            "The walls are tied by joined beams",
             f"Along the box {stack.length_mm / vehicle.kit.grid_unit_mm:g} u must be spanned; the "
             f"kit's longest beam has {longest} u.",
-        )  # fmt: skip
+        )
 
 
 def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
@@ -164,26 +192,33 @@ def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
         if row.skips:
             one, other = row.teeth
             yield Finding(
-                Severity.WARNING, "skips-at-stall", (row.gear, "layout"),
+                Severity.WARNING,
+                "skips-at-stall",
+                (row.gear, "layout"),
                 f"Gear {vehicle.gear_name(row.gear)} clicks before the motor stalls",
                 f"{one} with {other} in {vehicle.train_title(row.slab)}: {row.force_n:.0f} N push "
                 "the shafts "
                 f"{row.apart_mm:.2f} mm apart, and the teeth let go. A support right beside them "
                 f"would leave {row.supported_mm or 0:.2f} mm. Shafts count as round bars, an "
                 "estimate.",
-                figure=row.contact, limit=vehicle.kit.least_contact,
-            )  # fmt: skip
+                figure=row.contact,
+                limit=vehicle.kit.least_contact,
+            )
     far = [row for row in rows if row.far_mm > vehicle.frame.far_mm + 1e-6]
     if far:
         worst = max(far, key=lambda row: row.far_mm)
         yield Finding(
-            Severity.NOTE, "far-from-support", (worst.gear, "layout"),
+            Severity.NOTE,
+            "far-from-support",
+            (worst.gear, "layout"),
             f"A gear of {vehicle.gear_name(worst.gear)} sits far from its supports",
             f"{worst.teeth[0]} with {worst.teeth[1]} in "
             f"{vehicle.train_title(worst.slab)}: {worst.far_mm:.0f} mm to the "
             f"nearest one; {vehicle.frame.far_mm:g} mm are allowed. A wall nearer to it holds it.",
-            figure=worst.far_mm, limit=vehicle.frame.far_mm, unit="mm",
-        )  # fmt: skip
+            figure=worst.far_mm,
+            limit=vehicle.frame.far_mm,
+            unit="mm",
+        )
 
 
 def beam_counts(vehicle: Vehicle) -> Counter[int]:

@@ -76,8 +76,11 @@ def _placed(vehicle: Vehicle, stack: Stack, disc: Disc, made: list[Fork]) -> For
     for dx, dy in _places(below):
         rail = Rod(
             disc.body.replace("sleeve", "fork rail"),
-            centre.x_mm + dx * unit, centre.y_mm + dy * unit, *walls, walls,
-        )  # fmt: skip
+            centre.x_mm + dx * unit,
+            centre.y_mm + dy * unit,
+            *walls,
+            walls,
+        )
         if _rail_clear(vehicle, stack, rail, made) and _arm_clear(vehicle, stack, disc, rail, made):
             return Fork(
                 disc.body, disc.shaft, disc.slab, rail, _outline(centre, rail, arm_mm(vehicle))
@@ -123,9 +126,7 @@ def fork_line(stack: Stack, fork: Fork) -> tuple[Point, Point]:
     return (rod.x_mm, rod.y_mm), (fork.rail.x_mm, fork.rail.y_mm)
 
 
-def _arm_clear(
-    vehicle: Vehicle, stack: Stack, sleeve: Disc, rail: Rod, made: list[Fork]
-) -> bool:  # fmt: skip
+def _arm_clear(vehicle: Vehicle, stack: Stack, sleeve: Disc, rail: Rod, made: list[Fork]) -> bool:
     """Whether a fork's ring and arm keep clear of all else in their slab."""
     at = stack.rods[sleeve.shaft]
     line = ((at.x_mm, at.y_mm), (rail.x_mm, rail.y_mm))

@@ -50,8 +50,16 @@ def add_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
     longer = pair.model_copy(update={"idlers": (teeth, *pair.idlers)})
     moved = _renamed(layout, key, own, by=1, first=0)
     shaft = idler_shaft(key, own, 0)
-    gears = [*moved.gears, LayoutGear(body=gear_body(key, own, "idler0"), teeth=teeth,
-             shaft=shaft, side=driver.side, layer=driver.layer)]  # fmt: skip
+    gears = [
+        *moved.gears,
+        LayoutGear(
+            body=gear_body(key, own, "idler0"),
+            teeth=teeth,
+            shaft=shaft,
+            side=driver.side,
+            layer=driver.layer,
+        ),
+    ]
     shafts = [*moved.shafts, LayoutShaft(name=shaft, x_u=x, y_u=y, side=driver.side)]
     changes = _changes(vehicle, slot, number, longer, (shafts, gears))
     return Edit(f"Put an idler of {teeth} into gear {vehicle.gear_name(gear)}", changes)
@@ -133,9 +141,7 @@ def _best_place(
     return best[1:]
 
 
-def _hits(
-    vehicle: Vehicle, new: tuple[LayoutGear, tuple[float, float]], meshing: set[str]
-) -> int:  # fmt: skip
+def _hits(vehicle: Vehicle, new: tuple[LayoutGear, tuple[float, float]], meshing: set[str]) -> int:
     """Count the gears of the same layer that a new gear at a place would run into."""
     gear, (x, y) = new
     hits, layout = 0, vehicle.layout

@@ -55,8 +55,11 @@ def made_ways(
         0 for an even number of meshes, 1 for an odd one.
     """
     found: list[MadeWay] = []
-    counts = [c for c in product(range(MOST_IDLERS + 1), repeat=len(pairs))
-              if (sum(c) + len(pairs)) % 2 == parity and sum(c) <= MOST_IDLERS]  # fmt: skip
+    counts = [
+        c
+        for c in product(range(MOST_IDLERS + 1), repeat=len(pairs))
+        if (sum(c) + len(pairs)) % 2 == parity and sum(c) <= MOST_IDLERS
+    ]
     for count in sorted(counts, key=lambda c: (sum(c), c)):
         for size in IDLER_TEETH if sum(count) else (0,):
             if size and kit.size(size) is None:

@@ -219,9 +219,7 @@ class _Search:
                 left.subtract(counted(picked))
         names = {c.slot.gear for c in chosen}
         unplaced = tuple(slot.gear for slot in self.slots if slot.gear not in names)
-        return Placed(
-            tuple(chosen), row[1] // 2, row[0] // 2, unplaced, cost, self.placing
-        ), whole  # fmt: skip
+        return Placed(tuple(chosen), row[1] // 2, row[0] // 2, unplaced, cost, self.placing), whole
 
     def _stock(self) -> dict[tuple[str, int], int]:
         kit = self.kit
@@ -242,10 +240,16 @@ class _Search:
         found: list[Way] = []
         for pairs in trains:
             found += ways_between(
-                self.kit, pairs, end, parity=wanted_parity(self.vehicle, slot.gear),
-                layers=self.placing.layers, step=self.step, bounds=bounds, inputs=inputs,
+                self.kit,
+                pairs,
+                end,
+                parity=wanted_parity(self.vehicle, slot.gear),
+                layers=self.placing.layers,
+                step=self.step,
+                bounds=bounds,
+                inputs=inputs,
                 selectors=selectors,
-            )  # fmt: skip
+            )
         found = [way for way in found if self._in_hull(way, start)]
         if slot.face == "front":
             found = [way for way in found if self._clears_tie(way, selectors)]

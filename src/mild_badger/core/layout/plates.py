@@ -61,16 +61,20 @@ def plates_of(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> tuple[
     if not rounds:
         return ()
     outline = (
-        min(x - r for x, _, r in rounds), min(y - r for _, y, r in rounds),
-        max(x + r for x, _, r in rounds), max(y + r for _, y, r in rounds),
-    )  # fmt: skip
+        min(x - r for x, _, r in rounds),
+        min(y - r for _, y, r in rounds),
+        max(x + r for x, _, r in rounds),
+        max(y + r for _, y, r in rounds),
+    )
     return tuple(
         Plate(
-            stack.slabs[wall], outline, stack.edges_mm[wall + 1] - stack.edges_mm[wall],
+            stack.slabs[wall],
+            outline,
+            stack.edges_mm[wall + 1] - stack.edges_mm[wall],
             tuple(_holes(vehicle, stack, forks, wall=wall, posts=posts)),
         )
         for wall in stack.walls
-    )  # fmt: skip
+    )
 
 
 def _posts(
@@ -92,8 +96,9 @@ def _posts(
         for upwards, y in ((-1, low + half), (1, high - half)):
             for step in range(FARTHEST_MM):
                 place = (x + sideways * step / 2, y + upwards * step / 2)
-                if all(hypot(place[0] - a, place[1] - b) >= r + half + CLEAR_MM
-                       for a, b, r in rounds):  # fmt: skip
+                if all(
+                    hypot(place[0] - a, place[1] - b) >= r + half + CLEAR_MM for a, b, r in rounds
+                ):
                     yield place
                     break
 
@@ -115,12 +120,23 @@ def _holes(
         if wall in rod.walls:
             bearing = frame.bearing_at(rod.name, name)
             diameter = outer.get(bearing, plain) if bearing else plain
-            same = next((n for n, h in enumerate(holes) if (h.x_mm, h.y_mm) == (rod.x_mm, rod.y_mm)
-                         and h.kind == "bore"), None)  # fmt: skip
+            same = next(
+                (
+                    n
+                    for n, h in enumerate(holes)
+                    if (h.x_mm, h.y_mm) == (rod.x_mm, rod.y_mm) and h.kind == "bore"
+                ),
+                None,
+            )
             if same is not None:  # two shafts in one line share the bore, the wider one counts
                 old = holes[same]
-                holes[same] = Hole("bore", f"{old.name}, {rod.name}", rod.x_mm, rod.y_mm,
-                                   max(old.diameter_mm, diameter))  # fmt: skip
+                holes[same] = Hole(
+                    "bore",
+                    f"{old.name}, {rod.name}",
+                    rod.x_mm,
+                    rod.y_mm,
+                    max(old.diameter_mm, diameter),
+                )
             else:
                 holes.append(Hole("bore", rod.name, rod.x_mm, rod.y_mm, diameter))
     for fork in forks:
@@ -158,10 +174,12 @@ def _access(vehicle: Vehicle, stack: Stack, wall: int, holes: list[Hole]) -> Ite
             for other in stack.rods.values()
         )
         left = min(
-            (hypot(h.x_mm - rod.x_mm, h.y_mm - rod.y_mm) - (h.diameter_mm + diameter) / 2
-             for h in holes),
+            (
+                hypot(h.x_mm - rod.x_mm, h.y_mm - rod.y_mm) - (h.diameter_mm + diameter) / 2
+                for h in holes
+            ),
             default=float("inf"),
-        )  # fmt: skip
+        )
         if not barred and left >= vehicle.frame.edge_mm:
             yield Hole("access", rod.name, rod.x_mm, rod.y_mm, diameter)
 
@@ -188,8 +206,13 @@ def plate_faults(vehicle: Vehicle, plates: tuple[Plate, ...]) -> Iterator[Findin
 
 def _thin(plate: Plate, where: str, room: float, least: float) -> Finding:
     return Finding(
-        Severity.WARNING, "thin-wall", ("layout",), f"The {plate.name} is thin {where}",
+        Severity.WARNING,
+        "thin-wall",
+        ("layout",),
+        f"The {plate.name} is thin {where}",
         f"{max(room, 0):.1f} mm of material are left, {least:g} mm are wanted: take a smaller "
         "bearing, a larger module, or allow less on the page Frame.",
-        figure=room, limit=least, unit="mm",
-    )  # fmt: skip
+        figure=room,
+        limit=least,
+        unit="mm",
+    )

@@ -132,11 +132,16 @@ def _ways(vehicle: Vehicle, gear: str, train: Train, end: Half) -> tuple[Way, ..
         min(0, end[0]) - room, max(0, end[0]) + room, min(0, end[1]) - room, max(0, end[1]) + room
     )
     return ways_between(
-        vehicle.kit, tuple((p.driver, p.driven) for p in train), end,
-        parity=wanted_parity(vehicle, gear), layers=vehicle.placing.layers,
-        step=1 if vehicle.placing.half_units else 2, bounds=bounds, inputs=((0, 0),),
+        vehicle.kit,
+        tuple((p.driver, p.driven) for p in train),
+        end,
+        parity=wanted_parity(vehicle, gear),
+        layers=vehicle.placing.layers,
+        step=1 if vehicle.placing.half_units else 2,
+        bounds=bounds,
+        inputs=((0, 0),),
         selectors=(end,),
-    )  # fmt: skip
+    )
 
 
 def _shown(kit: Kit, way: Way) -> WayShown:
@@ -147,7 +152,7 @@ def _shown(kit: Kit, way: Way) -> WayShown:
 
 def _made(
     vehicle: Vehicle, gear: str, train: Train, end: tuple[float, float]
-) -> tuple[WayShown, ...]:  # fmt: skip
+) -> tuple[WayShown, ...]:
     pairs = tuple((p.driver, p.driven) for p in train)
     found = []
     for way in made_ways(vehicle.kit, pairs, end, parity=wanted_parity(vehicle, gear)):

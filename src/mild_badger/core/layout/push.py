@@ -71,11 +71,13 @@ def separations(vehicle: Vehicle, stack: Stack) -> tuple[Separation, ...]:
         bent = [_apart(stack, mesh, shift) for mesh, shift in zip(meshes, shifts, strict=True)]
         left = [
             _contact(
-                vehicle.kit, mesh.one.teeth, mesh.other.teeth,
+                vehicle.kit,
+                mesh.one.teeth,
+                mesh.other.teeth,
                 stack.apart_mm(mesh.one.shaft, mesh.other.shaft) + apart,
             )
             for mesh, apart in zip(meshes, bent, strict=True)
-        ]  # fmt: skip
+        ]
         skips = [contact < vehicle.kit.least_contact for contact in left]
         held: Sequence[float | None] = [None] * len(meshes)
         if any(skips):
@@ -84,14 +86,25 @@ def separations(vehicle: Vehicle, stack: Stack) -> tuple[Separation, ...]:
         for n, (mesh, apart, contact) in enumerate(zip(meshes, bent, left, strict=True)):
             found.append(
                 Separation(
-                    gear.id, (mesh.one.teeth, mesh.other.teeth), stack.slabs[mesh.one.slab],
-                    mesh.force_n, apart, contact, held[n] if skips[n] else None,
+                    gear.id,
+                    (mesh.one.teeth, mesh.other.teeth),
+                    stack.slabs[mesh.one.slab],
+                    mesh.force_n,
+                    apart,
+                    contact,
+                    held[n] if skips[n] else None,
                     max(_far(stack, mesh.one), _far(stack, mesh.other)),
-                    _room(vehicle.kit, mesh.one.teeth, mesh.other.teeth,
-                          stack.apart_mm(mesh.one.shaft, mesh.other.shaft)),
-                    _line(stack, mesh), (float(shifts[n][0]), float(shifts[n][1])), skips[n],
+                    _room(
+                        vehicle.kit,
+                        mesh.one.teeth,
+                        mesh.other.teeth,
+                        stack.apart_mm(mesh.one.shaft, mesh.other.shaft),
+                    ),
+                    _line(stack, mesh),
+                    (float(shifts[n][0]), float(shifts[n][1])),
+                    skips[n],
                 )
-            )  # fmt: skip
+            )
     return tuple(found)
 
 
@@ -124,9 +137,7 @@ def _loaded(vehicle: Vehicle, train: Drivetrain, stack: Stack, gear: str) -> lis
     return found
 
 
-def _bent(
-    vehicle: Vehicle, stack: Stack, meshes: list[_Mesh], *, beside: bool
-) -> list[np.ndarray]:  # fmt: skip
+def _bent(vehicle: Vehicle, stack: Stack, meshes: list[_Mesh], *, beside: bool) -> list[np.ndarray]:
     """How each mesh's line moves, in mm; ``beside`` puts a support next to every gear."""
     kit = vehicle.kit
     stiffness = kit.shaft_modulus_mpa * pi * kit.shaft_diameter_mm**4 / 64
@@ -184,14 +195,16 @@ def wall_loads(vehicle: Vehicle, stack: Stack) -> tuple[WallLoad, ...]:
             taken = bearing_shares(_supports(stack, rod), places) @ np.array(
                 [push for _, _, push in pushes]
             )
-            torque = max(force * disc.teeth * vehicle.kit.module_mm / 2
-                         for disc, force, _ in pushes)  # fmt: skip
+            torque = max(
+                force * disc.teeth * vehicle.kit.module_mm / 2 for disc, force, _ in pushes
+            )
             speed = solved.speed(pushes[0][0].body) if solved is not None else None
             for wall, force in zip(rod.walls, np.hypot(*taken.T), strict=True):
                 key = (shaft, stack.slabs[wall])
                 if np.isfinite(force) and (key not in worst or force > worst[key].load_n):
-                    worst[key] = WallLoad(shaft, key[1], gear.id, float(force),
-                                          abs(float(speed or 0)), torque)  # fmt: skip
+                    worst[key] = WallLoad(
+                        shaft, key[1], gear.id, float(force), abs(float(speed or 0)), torque
+                    )
     return tuple(worst.values())
 
 

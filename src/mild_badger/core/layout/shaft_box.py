@@ -148,9 +148,10 @@ class _Builder:
             if not options:
                 continue
             free = [
-                n for n in (slab - 1, slab, slab + 1)
+                n
+                for n in (slab - 1, slab, slab + 1)
                 if n == slab or names[n].startswith("sleeve") or n in walls
-            ]  # fmt: skip
+            ]
             post = (min(free), max(free))
             tried = [
                 replace(stack, rods={**stack.rods, shaft: Rod(shaft, x, y, *post, post)})

@@ -127,8 +127,12 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
         bearing = vehicle.frame.bearing_at(rod.name, name)
         kind: PartKind = "wall" if wall in stack.walls else "post"
         words = f"{name} with {bearing}" if bearing else name
-        yield StackPart(kind, words if kind == "wall" else f"post over {name}",
-                        stack.edges_mm[wall], stack.edges_mm[wall + 1])  # fmt: skip
+        yield StackPart(
+            kind,
+            words if kind == "wall" else f"post over {name}",
+            stack.edges_mm[wall],
+            stack.edges_mm[wall + 1],
+        )
     seen = set()
     for disc in own:
         if disc.slab in seen:
@@ -143,9 +147,12 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
         left = start + (stack.lefts_mm[disc.slab] if stack.lefts_mm else (end - start - width) / 2)
         free = _runs_free(vehicle, disc)
         yield StackPart(
-            "free gear" if free else "gear", f"{disc.teeth}, free" if free else str(disc.teeth),
-            left, left + width, disc.body,
-        )  # fmt: skip
+            "free gear" if free else "gear",
+            f"{disc.teeth}, free" if free else str(disc.teeth),
+            left,
+            left + width,
+            disc.body,
+        )
 
 
 def _runs_free(vehicle: Vehicle, disc: Disc) -> bool:

@@ -214,7 +214,7 @@ class Side:
 
     def _shared(
         self, picked: dict[int, int], stock: "Counter[tuple[str, int]] | None"
-    ) -> dict[int, int]:  # fmt: skip
+    ) -> dict[int, int]:
         """Change ways for others that share gears, as long as that costs less in all."""
         if all(common is None for common in self.common.values()):
             return picked

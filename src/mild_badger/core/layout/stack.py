@@ -74,10 +74,17 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
     """Lay the box out along its shafts."""
     count = layout.layers
     slabs = (
-        "front outer wall", *(f"front {n}" for n in range(count, 1, -1)), "front inner wall",
-        "tie", "front 1", "sleeves", "back 1", "back inner wall",
-        *(f"back {n}" for n in range(2, count + 1)), "back outer wall",
-    )  # fmt: skip
+        "front outer wall",
+        *(f"front {n}" for n in range(count, 1, -1)),
+        "front inner wall",
+        "tie",
+        "front 1",
+        "sleeves",
+        "back 1",
+        "back inner wall",
+        *(f"back {n}" for n in range(2, count + 1)),
+        "back outer wall",
+    )
     number = {name: n for n, name in enumerate(slabs)}
     walls = tuple(n for name, n in number.items() if name.endswith("wall"))
     unit = vehicle.kit.grid_unit_mm
@@ -108,9 +115,7 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
                 discs.append(Disc(f"sleeve.{column}", name, number["sleeves"], SLEEVE_RADIUS_MM))
                 if box.columns > 1:
                     tip = tip_mm(vehicle.kit, box.tie_teeth)
-                    discs.append(
-                        Disc(f"tie.{column}", name, number["tie"], tip, box.tie_teeth)
-                    )  # fmt: skip
+                    discs.append(Disc(f"tie.{column}", name, number["tie"], tip, box.tie_teeth))
             elif kind == "input" and box.feed == "rail" and box.columns > 1:
                 tip = tip_mm(vehicle.kit, box.rail_teeth)
                 discs.append(Disc(f"rail.{column}", name, number["sleeves"], tip, box.rail_teeth))

@@ -111,10 +111,12 @@ def place_train(kit: Kit, train: tuple[GearPair, ...], course: Course = OPEN) ->
     for a, b in links:
         if not seats(kit, gears[a].teeth, gears[b].teeth):
             return Placement(
-                (), (), (),
+                (),
+                (),
+                (),
                 f"{gears[a].teeth} with {gears[b].teeth} never seats on whole units; "
                 "an idler can join them.",
-            )  # fmt: skip
+            )
     for through in (False,) if course.coaxial else (True, False):
         placed = _search(chain, through)
         if placed is not None:

@@ -36,9 +36,7 @@ def verify_stack(vehicle: Vehicle, stack: Stack) -> tuple[Finding, ...]:
     )
 
 
-def verify_forks(
-    vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]
-) -> Iterator[Finding]:  # fmt: skip
+def verify_forks(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[Finding]:
     """List what forks and their rails run into, by their true outlines."""
     if not forks:
         return
@@ -78,9 +76,11 @@ def verify_forks(
             room = shapes[one.column].distance(shapes[other.column])
             if room < LEAST_ROOM_MM:
                 yield _clash(
-                    vehicle, f"the fork of {one.column}", f"the fork of {other.column}",
+                    vehicle,
+                    f"the fork of {one.column}",
+                    f"the fork of {other.column}",
                     stack.slabs[one.slab],
-                )  # fmt: skip
+                )
 
 
 def verify_layout(vehicle: Vehicle) -> tuple[Finding, ...]:
@@ -122,17 +122,20 @@ def _out_of_step(vehicle: Vehicle, train: Drivetrain, layout: BoxLayout) -> Iter
         if gear is None or gear.teeth != body.teeth:
             has = "is not placed" if gear is None else f"was placed with {gear.teeth} teeth"
             yield _wrong(
-                "layout-out-of-step", owner, f"Gear {vehicle.gear_name(owner[0])} has changed "
-                "since it was placed",
+                "layout-out-of-step",
+                owner,
+                f"Gear {vehicle.gear_name(owner[0])} has changed since it was placed",
                 f"{body.name}, {body.teeth} teeth, {has}. Place the box again.",
-            )  # fmt: skip
+            )
     for gear in placed.values():
         owner = _gear_of(vehicle, gear.body)
         yield _wrong(
-            "layout-out-of-step", owner, "The layout has a gear that the box has not",
+            "layout-out-of-step",
+            owner,
+            "The layout has a gear that the box has not",
             f"{body_words(vehicle, gear.body)} of {gear.teeth} teeth is no longer in any train. "
             "Place the box again.",
-        )  # fmt: skip
+        )
 
 
 def _shared(train: Drivetrain, stack: Stack) -> dict[str, str]:
@@ -167,11 +170,12 @@ def _on_right_shafts(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Itera
         speed = speeds.get(wanted)
         if speed is None or speed != speeds.get(disc.shaft):
             yield _wrong(
-                "gear-on-wrong-shaft", _gear_of(vehicle, disc.body),
+                "gear-on-wrong-shaft",
+                _gear_of(vehicle, disc.body),
                 f"{body_words(vehicle, disc.body)} sits on a wrong shaft",
                 f"It belongs on {shaft_words(vehicle, wanted)}, and sits on "
                 f"{shaft_words(vehicle, disc.shaft)}.",
-            )  # fmt: skip
+            )
 
 
 def _meshing(train: Drivetrain) -> set[frozenset[str]]:
@@ -190,17 +194,23 @@ def _meshes(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[Findi
         words = f"{one.teeth} with {other.teeth}"
         if one.slab != other.slab:
             yield _wrong(
-                "mesh-in-two-layers", owner, f"{words}: not in one layer",
+                "mesh-in-two-layers",
+                owner,
+                f"{words}: not in one layer",
                 f"{body_words(vehicle, one.body)} is in {stack.slabs[one.slab]}, "
                 f"{body_words(vehicle, other.body)} in {stack.slabs[other.slab]}.",
-            )  # fmt: skip
+            )
             continue
         apart = stack.apart_mm(one.shaft, other.shaft)
         trouble = _seat_trouble(kit, one.teeth, other.teeth, apart)
         if trouble:
-            yield _wrong("bad-seat", owner, f"{words}: {trouble}",
-                         f"Their shafts stand {apart:.2f} mm apart; nominal would be "
-                         f"{(one.teeth + other.teeth) * kit.module_mm / 2:.2f} mm.")  # fmt: skip
+            yield _wrong(
+                "bad-seat",
+                owner,
+                f"{words}: {trouble}",
+                f"Their shafts stand {apart:.2f} mm apart; nominal would be "
+                f"{(one.teeth + other.teeth) * kit.module_mm / 2:.2f} mm.",
+            )
 
 
 def _seat_trouble(kit: Kit, one: int, other: int, apart: float) -> str:
@@ -260,14 +270,15 @@ def _clearances(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[F
 
 def _clash(
     vehicle: Vehicle, one: str, other: str, where: str, room: float | None = None
-) -> Finding:  # fmt: skip
+) -> Finding:
     owners = tuple(dict.fromkeys((*_gear_of(vehicle, one), *_gear_of(vehicle, other))))
     by = "" if room is None else f" by {LEAST_ROOM_MM - room:.1f} mm"
     return _wrong(
-        "clash", owners, f"{body_words(vehicle, one)} and {body_words(vehicle, other)} are in "
-        "each other's way",
+        "clash",
+        owners,
+        f"{body_words(vehicle, one)} and {body_words(vehicle, other)} are in each other's way",
         f"In {vehicle.train_title(where)} they come too near{by}.",
-    )  # fmt: skip
+    )
 
 
 def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
@@ -288,10 +299,11 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
         out = max(wide, low, high)
         if disc.teeth and gear_of_body(vehicle, disc.body) and out > 0.01:
             yield _wrong(
-                "outside-hull", _gear_of(vehicle, disc.body),
+                "outside-hull",
+                _gear_of(vehicle, disc.body),
                 f"{body_words(vehicle, disc.body)} stands out of the hull",
                 f"It reaches {out:.1f} mm beyond the clear width or height.",
-            )  # fmt: skip
+            )
 
 
 def _outline(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
@@ -308,10 +320,11 @@ def _outline(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
         inside = hull.exterior.distance(at) * (1 if hull.contains(at) else -1)
         if disc.radius_mm - inside > 0.01:
             yield _wrong(
-                "outside-hull", _gear_of(vehicle, disc.body),
+                "outside-hull",
+                _gear_of(vehicle, disc.body),
                 f"{body_words(vehicle, disc.body)} stands out of the hull",
                 f"It reaches {disc.radius_mm - inside:.1f} mm beyond the hull's outline.",
-            )  # fmt: skip
+            )
 
 
 def _lone(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
@@ -319,10 +332,11 @@ def _lone(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     for rod in stack.rods.values():
         if len(rod.walls) < 2:
             yield _wrong(
-                "one-support", _gear_of(vehicle, rod.name),
+                "one-support",
+                _gear_of(vehicle, rod.name),
                 f"{shaft_words(vehicle, rod.name)} has {len(rod.walls)} support",
                 "A shaft needs two walls to stand in.",
-            )  # fmt: skip
+            )
 
 
 def _supports(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
@@ -334,9 +348,10 @@ def _supports(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
         if shared and stack.apart_mm(one.name, other.name) < unit - 0.01:
             wall = stack.slabs[min(shared)]
             yield _wrong(
-                "holes-too-near", _gear_of(vehicle, one.name),
+                "holes-too-near",
+                _gear_of(vehicle, one.name),
                 f"No two holes so near: {shaft_words(vehicle, one.name)} and "
                 f"{shaft_words(vehicle, other.name)}",
                 f"In the {wall} they stand {stack.apart_mm(one.name, other.name):.1f} mm apart; "
                 f"holes of the grid are {unit:g} mm apart.",
-            )  # fmt: skip
+            )

@@ -119,9 +119,8 @@ def offsets(kit: Kit, one: int, other: int, step: int) -> tuple[Offset, ...]:
             if seat.verdict.runs:
                 error = abs(seat.engagement.seat_error_mm)
                 found += [
-                    Offset(a, b, error)
-                    for a, b in {(dx, dy), (-dx, dy), (dx, -dy), (-dx, -dy)}
-                ]  # fmt: skip
+                    Offset(a, b, error) for a, b in {(dx, dy), (-dx, dy), (dx, -dy), (-dx, -dy)}
+                ]
     return tuple(sorted(found, key=lambda o: (round(o.error_mm, 6), o.dx, o.dy)))
 
 

@@ -95,8 +95,17 @@ def _masses(balance: Balance, *, loaded: bool, road: bool = False) -> list[Row]:
         if road and one.removable:
             continue
         rides = float(one.on != "chassis")
-        found.append((one.mass_kg, rides, float(one.on == "carriage"),
-                      float(one.on == "counterweight"), one.x_mm, one.y_mm, one.z_mm))  # fmt: skip
+        found.append(
+            (
+                one.mass_kg,
+                rides,
+                float(one.on == "carriage"),
+                float(one.on == "counterweight"),
+                one.x_mm,
+                one.y_mm,
+                one.z_mm,
+            )
+        )
     if loaded:
         found.append((balance.load_kg, 1.0, 1.0, 0.0, 0.0, 0.0, balance.boom_mm))
     return found
@@ -167,9 +176,15 @@ class Standing:
 
 
 def standing(
-    balance: Balance, ground: Ground, share: float, *, slew_deg: float, reach_mm: float,
-    loaded: bool, road: bool = False,
-) -> Standing:  # fmt: skip
+    balance: Balance,
+    ground: Ground,
+    share: float,
+    *,
+    slew_deg: float,
+    reach_mm: float,
+    loaded: bool,
+    road: bool = False,
+) -> Standing:
     """Work one position out."""
     rows = _masses(balance, loaded=loaded, road=road)
     at = _Sweep(balance, ground, share, np.array([slew_deg]), np.array([reach_mm]))
@@ -184,9 +199,16 @@ def standing(
     edge = int(np.argmin(spare))
     weight = total * GRAVITY_M_S2
     return Standing(
-        slew_deg, reach_mm, loaded, weight, centre, float(spare[edge]), float(factors.min()),
-        EDGES[edge], _feet(ground, weight, centre),
-    )  # fmt: skip
+        slew_deg,
+        reach_mm,
+        loaded,
+        weight,
+        centre,
+        float(spare[edge]),
+        float(factors.min()),
+        EDGES[edge],
+        _feet(ground, weight, centre),
+    )
 
 
 def _feet(ground: Ground, weight: float, centre: tuple[float, float]) -> tuple[float, ...]:
@@ -221,16 +243,23 @@ def worst(balance: Balance, ground: Ground, share: float, *, loaded: bool) -> St
     sweep = _sweep(balance, ground, share)
     rows = _masses(balance, loaded=loaded)
     if not rows:
-        return standing(balance, ground, share, slew_deg=0.0, reach_mm=balance.reach_low_mm,
-                        loaded=loaded)  # fmt: skip
+        return standing(
+            balance, ground, share, slew_deg=0.0, reach_mm=balance.reach_low_mm, loaded=loaded
+        )
     places = _places(sweep, rows)
     total = max(float(places.mass.sum()), 1e-12)
     spare = (places.inside @ places.mass / total).min(axis=0)
     factors = _factors(places).min(axis=0)
     least = spare if spare.min() < 0 or np.isinf(factors).all() else factors
     slew, reach = np.unravel_index(int(np.argmin(least)), least.shape)
-    return standing(balance, ground, share, slew_deg=float(sweep.slews[slew]),
-                    reach_mm=float(sweep.reaches[reach]), loaded=loaded)  # fmt: skip
+    return standing(
+        balance,
+        ground,
+        share,
+        slew_deg=float(sweep.slews[slew]),
+        reach_mm=float(sweep.reaches[reach]),
+        loaded=loaded,
+    )
 
 
 @dataclass(frozen=True)
@@ -317,8 +346,11 @@ def spots(balance: Balance, share: float) -> tuple[Spot, ...]:
         mass, rides, carriage, counter, x, y, _ = row
         along = x + carriage * balance.reach_mm - counter * behind
         angle = turn * rides
-        found.append(Spot(name, mass, along * cos(angle) - y * sin(angle),
-                          along * sin(angle) + y * cos(angle)))  # fmt: skip
+        found.append(
+            Spot(
+                name, mass, along * cos(angle) - y * sin(angle), along * sin(angle) + y * cos(angle)
+            )
+        )
     return tuple(found)
 
 

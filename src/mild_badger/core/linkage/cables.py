@@ -157,8 +157,9 @@ def best_holes(cables: Cables) -> tuple[HoleChoice, ...] | None:
             one = _only_hole(cables, number)
             found = choices(one, run.model_copy(update={"from_hole": 1}), 1)
             if found:
-                own[number] = HoleChoice(number, found[0].levers, found[0].travel,
-                                         found[0].error_percent)  # fmt: skip
+                own[number] = HoleChoice(
+                    number, found[0].levers, found[0].travel, found[0].error_percent
+                )
         if not own:
             return None
         best.append(own)

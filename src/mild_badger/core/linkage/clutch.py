@@ -13,8 +13,12 @@ from mild_badger.core.vehicle.clutch import Clutch, Lining
 __all__ = ["LININGS", "ClutchFigures", "clutch_figures", "friction"]
 
 LININGS: dict[Lining, float] = {
-    "cork": 0.35, "leather": 0.40, "felt": 0.22, "wood": 0.25, "rubber": 0.60,
-}  # fmt: skip
+    "cork": 0.35,
+    "leather": 0.40,
+    "felt": 0.22,
+    "wood": 0.25,
+    "rubber": 0.60,
+}
 """μ dry on smooth metal or plastic, about the middle of what handbooks list (from memory)."""
 
 

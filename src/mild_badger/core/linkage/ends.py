@@ -114,6 +114,8 @@ def rope_settings(spool: Spool) -> RopeSettings:
     drift = [one - mean for one in gone]
     best = tuple(-d / 2 for d in drift)
     return RopeSettings(
-        tuple(now), tuple(n + d for n, d in zip(now, drift, strict=True)), best,
+        tuple(now),
+        tuple(n + d for n, d in zip(now, drift, strict=True)),
+        best,
         max(abs(d) / 2 for d in drift),
-    )  # fmt: skip
+    )

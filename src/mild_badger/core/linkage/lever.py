@@ -129,8 +129,10 @@ def pose_at(drive: LeverDrive, angle_deg: float, ratchet: int = 0) -> Pose:
     out = -s * b / a
     return Pose(
         (drive.throw_mm * float(np.sin(turn)), drive.throw_mm * float(np.cos(turn))),
-        (0.0, s), (drive.lever_mm, out), degrees(atan2(s, a)),
-    )  # fmt: skip
+        (0.0, s),
+        (drive.lever_mm, out),
+        degrees(atan2(s, a)),
+    )
 
 
 def mechanism(drive: LeverDrive, angle_deg: float) -> Mechanism:
@@ -141,10 +143,17 @@ def mechanism(drive: LeverDrive, angle_deg: float) -> Mechanism:
     wheel = (long + drive.wheel_mm, pawl)
     swing = e * (long - drive.fulcrum_mm) / drive.fulcrum_mm
     return Mechanism(
-        centre, found, (long, found[0].output[1] + pawl), wheel,
-        (-e - CLEAR_MM, min(centre[1] - e, -swing), wheel[0] + drive.wheel_mm,
-         max(e, swing, wheel[1] + drive.wheel_mm)),
-    )  # fmt: skip
+        centre,
+        found,
+        (long, found[0].output[1] + pawl),
+        wheel,
+        (
+            -e - CLEAR_MM,
+            min(centre[1] - e, -swing),
+            wheel[0] + drive.wheel_mm,
+            max(e, swing, wheel[1] + drive.wheel_mm),
+        ),
+    )
 
 
 def jam_at(drive: LeverDrive, fulcrum_mm: float) -> str:
@@ -189,8 +198,9 @@ def _motion(drive: LeverDrive, a: float, steps: int, turns: int) -> Motion:
     efficiency = lever_efficiency(drive)
     jams = jam_at(drive, a)
     if jams:
-        return Motion((0.0,) * steps, 0, 0, 0, 0, (a, b), 0, (0.0,) * drive.ratchets, efficiency,
-                      jams)  # fmt: skip
+        return Motion(
+            (0.0,) * steps, 0, 0, 0, 0, (a, b), 0, (0.0,) * drive.ratchets, efficiency, jams
+        )
     angles = np.linspace(0.0, 2 * pi, steps, endpoint=False)
     lost = drive.pin_lost_mm * b / a + drive.pawl_lost_mm
     pitch = 2 * pi * drive.wheel_mm / drive.teeth
@@ -210,9 +220,16 @@ def _motion(drive: LeverDrive, a: float, steps: int, turns: int) -> Motion:
         each = each[0::2] + each[1::2]
     gained = mean * drive.teeth / (drive.ratchets * (2 if drive.two_sided else 1))
     return Motion(
-        tuple(float(s) for s in speeds), mean, float(speeds.max()), float(speeds.min()), span,
-        (a, b), gained, tuple(float(share) for share in each), efficiency,
-    )  # fmt: skip
+        tuple(float(s) for s in speeds),
+        mean,
+        float(speeds.max()),
+        float(speeds.min()),
+        span,
+        (a, b),
+        gained,
+        tuple(float(share) for share in each),
+        efficiency,
+    )
 
 
 def _through(path: Floats, lost: float) -> Floats:
@@ -308,8 +325,10 @@ def fulcrum_for(drive: LeverDrive, turns: float) -> float | None:
             low = middle
         else:
             high = middle
-    near = [min(max(round(low + n * 0.1, 1), drive.stop_low_mm), drive.stop_high_mm)
-            for n in range(-NEAR, NEAR + 1)]  # fmt: skip
+    near = [
+        min(max(round(low + n * 0.1, 1), drive.stop_low_mm), drive.stop_high_mm)
+        for n in range(-NEAR, NEAR + 1)
+    ]
     runs = {mm: found.mean for mm in near if not (found := motion_of(drive, mm)).jams}
     if not runs:
         return None

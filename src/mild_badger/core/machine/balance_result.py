@@ -91,24 +91,47 @@ def start_balance(vehicle: Vehicle) -> Edit:
     ahead = round(axle.wheelbase_mm / 3, 1)
     high = vehicle.wheels.diameter_mm
     masses = (
-        Mass(name="chassis", mass_kg=round(0.55 * mass, 3),
-             x_mm=round(axle.wheelbase_mm / 2 - ahead, 1), z_mm=round(0.8 * high, 1)),
+        Mass(
+            name="chassis",
+            mass_kg=round(0.55 * mass, 3),
+            x_mm=round(axle.wheelbase_mm / 2 - ahead, 1),
+            z_mm=round(0.8 * high, 1),
+        ),
         Mass(name="turntable", mass_kg=round(0.15 * mass, 3), on="turntable", z_mm=1.8 * high),
-        Mass(name="boom", mass_kg=round(0.08 * mass, 3), on="turntable",
-             x_mm=round(axle.wheelbase_mm / 2, 1), z_mm=round(3 * high, 1)),
-        Mass(name="carriage", mass_kg=round(0.02 * mass, 3), on="carriage",
-             z_mm=round(3 * high, 1)),
-        Mass(name="moving weight", mass_kg=round(0.1 * mass, 3), on="counterweight",
-             z_mm=round(2 * high, 1)),
-        Mass(name="ballast", mass_kg=round(0.1 * mass, 3), on="turntable",
-             x_mm=-round(0.2 * axle.wheelbase_mm, 1), z_mm=round(2 * high, 1), removable=True),
-    )  # fmt: skip
+        Mass(
+            name="boom",
+            mass_kg=round(0.08 * mass, 3),
+            on="turntable",
+            x_mm=round(axle.wheelbase_mm / 2, 1),
+            z_mm=round(3 * high, 1),
+        ),
+        Mass(
+            name="carriage", mass_kg=round(0.02 * mass, 3), on="carriage", z_mm=round(3 * high, 1)
+        ),
+        Mass(
+            name="moving weight",
+            mass_kg=round(0.1 * mass, 3),
+            on="counterweight",
+            z_mm=round(2 * high, 1),
+        ),
+        Mass(
+            name="ballast",
+            mass_kg=round(0.1 * mass, 3),
+            on="turntable",
+            x_mm=-round(0.2 * axle.wheelbase_mm, 1),
+            z_mm=round(2 * high, 1),
+            removable=True,
+        ),
+    )
     made = Balance(
-        masses=masses, feet_ahead_mm=round(0.5 * axle.wheelbase_mm, 1),
+        masses=masses,
+        feet_ahead_mm=round(0.5 * axle.wheelbase_mm, 1),
         feet_behind_mm=round(0.5 * axle.wheelbase_mm, 1),
-        feet_apart_mm=round(1.6 * axle.track_mm, 1), axis_ahead_mm=ahead,
-        boom_mm=round(3 * high, 1), load_kg=round(0.1 * mass, 3),
-    )  # fmt: skip
+        feet_apart_mm=round(1.6 * axle.track_mm, 1),
+        axis_ahead_mm=ahead,
+        boom_mm=round(3 * high, 1),
+        load_kg=round(0.1 * mass, 3),
+    )
     return Edit.one("Plan a balance", ("balance",), made)
 
 
@@ -159,10 +182,13 @@ def drop_mass(balance: Balance, number: int) -> Edit:
 def move_boom(balance: Balance, slew_deg: float, reach_mm: float) -> Edit:
     """Turn the boom and move the carriage, no farther than its stops."""
     reach = min(max(reach_mm, balance.reach_low_mm), balance.reach_high_mm)
-    return Edit("Move the boom", (
-        Change(("balance", "slew_deg"), round(slew_deg % 360.0, 1)),
-        Change(("balance", "reach_mm"), round(reach, 1)),
-    ))  # fmt: skip
+    return Edit(
+        "Move the boom",
+        (
+            Change(("balance", "slew_deg"), round(slew_deg % 360.0, 1)),
+            Change(("balance", "reach_mm"), round(reach, 1)),
+        ),
+    )
 
 
 def ring_mm(vehicle: Vehicle) -> float | None:
@@ -210,15 +236,25 @@ def _worked_out(question: CacheKey) -> BalanceFigures | None:
     slew, reach = balance.slew_deg, balance.reach_mm
     sweep = _swept(_anywhere(balance), ground, used)
     return BalanceFigures(
-        ground, used,
+        ground,
+        used,
         standing(balance, ground, used, slew_deg=slew, reach_mm=reach, loaded=True),
         standing(balance, ground, used, slew_deg=slew, reach_mm=reach, loaded=False),
-        sweep[0], sweep[1],
-        standing(balance, wheels, used, slew_deg=0.0, reach_mm=balance.reach_low_mm, loaded=False,
-                 road=True),
-        sweep[2], sweep[3],
+        sweep[0],
+        sweep[1],
+        standing(
+            balance,
+            wheels,
+            used,
+            slew_deg=0.0,
+            reach_mm=balance.reach_low_mm,
+            loaded=False,
+            road=True,
+        ),
+        sweep[2],
+        sweep[3],
         None if ring is None else on_ring(balance, used, ring, loaded=True),
-    )  # fmt: skip
+    )
 
 
 def with_boom(vehicle: Vehicle, slew_deg: float, reach_mm: float) -> Vehicle:
@@ -317,16 +353,24 @@ def balance_faults(vehicle: Vehicle) -> Iterator[Finding]:
     yield from _stands(vehicle, balance, found)
     if weight_share(vehicle) is None:
         yield Finding(
-            Severity.WARNING, "weight-share", ("balance",), "The counterweight's share is unknown",
+            Severity.WARNING,
+            "weight-share",
+            ("balance",),
+            "The counterweight's share is unknown",
             f"{balance.counterweight} and {balance.carriage} must be outputs that slide and turn "
             f"with one input; {balance.weight_share:g} is taken.",
-        )  # fmt: skip
+        )
     elif found.share < 0 and any(mass.on == "counterweight" for mass in balance.masses):
         yield Finding(
-            Severity.WARNING, "weight-runs-in", ("balance",), "The counterweight runs wrongly",
+            Severity.WARNING,
+            "weight-runs-in",
+            ("balance",),
+            "The counterweight runs wrongly",
             f"It goes in by {-found.share:.2f} of the carriage's way while that goes out. Take one "
-            "mesh more or less in its gears.", found.share, 0.0,
-        )  # fmt: skip
+            "mesh more or less in its gears.",
+            found.share,
+            0.0,
+        )
 
 
 def _tips(balance: Balance, found: BalanceFigures) -> Iterator[Finding]:
@@ -337,23 +381,42 @@ def _tips(balance: Balance, found: BalanceFigures) -> Iterator[Finding]:
         at = f"at {stand.slew_deg:.0f}° and a reach of {stand.reach_mm:.0f} mm"
         if stand.margin_mm < 0:
             yield Finding(
-                Severity.ERROR, code, where, f"It tips {words}",
+                Severity.ERROR,
+                code,
+                where,
+                f"It tips {words}",
                 f"{at[:1].upper()}{at[1:]} its weight falls {-stand.margin_mm:.0f} mm outside its "
                 f"{stand.edge} edge. Move ballast, stand wider or lift less.",
-                stand.margin_mm, 0.0, "mm", mend,
-            )  # fmt: skip
+                stand.margin_mm,
+                0.0,
+                "mm",
+                mend,
+            )
         elif stand.factor < least:
             yield Finding(
-                Severity.WARNING, f"{code}-soon", where, f"It stands badly {words}",
+                Severity.WARNING,
+                f"{code}-soon",
+                where,
+                f"It stands badly {words}",
                 f"{at[:1].upper()}{at[1:]} it holds {stand.factor:.2f} times what tips it "
-                f"over its {stand.edge} edge, {least:g} are asked.", stand.factor, least, "", mend,
-            )  # fmt: skip
+                f"over its {stand.edge} edge, {least:g} are asked.",
+                stand.factor,
+                least,
+                "",
+                mend,
+            )
     if found.road.margin_mm < 0:
         yield Finding(
-            Severity.ERROR, "tips-road", where, "It tips on the road",
+            Severity.ERROR,
+            "tips-road",
+            where,
+            "It tips on the road",
             f"On its wheels, boom ahead, its weight falls {-found.road.margin_mm:.0f} mm outside "
-            f"its {found.road.edge} edge.", found.road.margin_mm, 0.0, "mm",
-        )  # fmt: skip
+            f"its {found.road.edge} edge.",
+            found.road.margin_mm,
+            0.0,
+            "mm",
+        )
 
 
 def _put_ballast(balance: Balance, window: tuple[float, float] | None) -> Edit | None:
@@ -380,17 +443,28 @@ def _stands(vehicle: Vehicle, balance: Balance, found: BalanceFigures) -> Iterat
             else "On its wheels it is not levelled"
         )
         yield Finding(
-            Severity.WARNING, "not-level", where, "It does not stand level",
+            Severity.WARNING,
+            "not-level",
+            where,
+            "It does not stand level",
             f"{reach}: {ground.tilt_deg:.1f}° are left, the boom swings downhill by itself and the "
-            "load with it.", ground.tilt_deg, 0.0, "°",
-        )  # fmt: skip
+            "load with it.",
+            ground.tilt_deg,
+            0.0,
+            "°",
+        )
     if found.ring is not None and found.ring.lifts_n > 0:
         yield Finding(
-            Severity.WARNING, "ring-lifts", where, "The slewing ring lifts",
+            Severity.WARNING,
+            "ring-lifts",
+            where,
+            "The slewing ring lifts",
             f"At this reach its far side pulls up with {found.ring.lifts_n:.1f} N: hold it down "
             "with hooks or a king pin, take a wider ring or more counterweight.",
-            found.ring.lifts_n, 0.0, "N",
-        )  # fmt: skip
+            found.ring.lifts_n,
+            0.0,
+            "N",
+        )
     total = sum(mass.mass_kg for mass in balance.masses)
     known = running_of(vehicle).chassis.mass_kg
     if vehicle.running is not None and abs(total / known - 1) > MASS_OFF_PERCENT / 100:
@@ -398,7 +472,13 @@ def _stands(vehicle: Vehicle, balance: Balance, found: BalanceFigures) -> Iterat
             "Take the balance's mass", ("running", "chassis", "mass_kg"), round(total, 3)
         )
         yield Finding(
-            Severity.NOTE, "mass-differs", where, "Two masses of the vehicle differ",
+            Severity.NOTE,
+            "mass-differs",
+            where,
+            "Two masses of the vehicle differ",
             f"The balance adds up to {total:.2f} kg, the Road bench reckons with {known:.2f}.",
-            total, known, "kg", mend,
-        )  # fmt: skip
+            total,
+            known,
+            "kg",
+            mend,
+        )

@@ -69,9 +69,7 @@ class BearingRow:
         )
 
 
-def _row(
-    output: str, load: BearingLoad, torque: float, planned: BearingKind | None
-) -> BearingRow:  # fmt: skip
+def _row(output: str, load: BearingLoad, torque: float, planned: BearingKind | None) -> BearingRow:
     judged = tuple(judge_bearing(load, kind, torque) for kind in BEARING_KINDS)
     return BearingRow(output, load, torque, judged, planned)
 
@@ -138,9 +136,13 @@ def _in_walls(question: CacheKey) -> tuple[BearingRow, ...]:
     for wall in wall_loads(vehicle, stack) if stack is not None else ():
         gear = vehicle.gear_name(wall.gear)
         where = f"in {vehicle.train_title(wall.wall)}, worst in gear {gear}"
-        load = BearingLoad(where, wall.load_n,
-                           kit.shaft_diameter_mm, vehicle.frame.wall_mm,
-                           wall.turns * vehicle.motor.working_rpm)  # fmt: skip
+        load = BearingLoad(
+            where,
+            wall.load_n,
+            kit.shaft_diameter_mm,
+            vehicle.frame.wall_mm,
+            wall.turns * vehicle.motor.working_rpm,
+        )
         found.append(_row(shaft_words(vehicle, wall.shaft), load, wall.torque_n_mm, None))
     return tuple(found)
 
@@ -164,8 +166,7 @@ def _of_output(vehicle: Vehicle, figures: OutputFigures) -> Iterator[BearingRow]
     if isinstance(end, Ring) and balance is not None and balance.ring is not None:
         across = end.teeth * vehicle.kit.module_mm
         weight = max(balance.ring.weight_n, balance.ring.presses_n + balance.ring.lifts_n)
-        ring = BearingLoad("slewing ring", weight, across, carried.long_mm,
-                           abs(figures.end_rpm))  # fmt: skip
+        ring = BearingLoad("slewing ring", weight, across, carried.long_mm, abs(figures.end_rpm))
         yield _row(output.name, ring, figures.end_n_mm, carried.bearing)
 
 
@@ -201,8 +202,9 @@ def take_bearing(vehicle: Vehicle, row: BearingRow, kind: BearingKind) -> Edit |
     if vehicle.crane is None or row.planned is None:
         return None
     at = output_index(vehicle.crane, row.output)
-    return Edit.one(f"Carry {row.output} in {kind}",
-                    ("crane", "outputs", at, "carried", "bearing"), kind)  # fmt: skip
+    return Edit.one(
+        f"Carry {row.output} in {kind}", ("crane", "outputs", at, "carried", "bearing"), kind
+    )
 
 
 def bearing_faults(vehicle: Vehicle) -> Iterator[Finding]:
@@ -217,9 +219,14 @@ def bearing_faults(vehicle: Vehicle) -> Iterator[Finding]:
         rows = [r for r in bearing_rows(vehicle) if r.output == row.output]
         serves = next((k for k in BEARING_KINDS if all(r.of(k).serves for r in rows)), None)
         yield Finding(
-            Severity.WARNING, "bearing", ("crane", row.output),
+            Severity.WARNING,
+            "bearing",
+            ("crane", row.output),
             f"A bearing in {row.planned} does not serve {row.output}",
             f"Its {row.load.place} bears {row.load.load_n:.1f} N: {judged.why}. "
             + (f"Take {serves}." if serves else "No kind does: take thicker shafts or less load."),
-            row.load.load_n, None, "N", take_bearing(vehicle, row, serves) if serves else None,
-        )  # fmt: skip
+            row.load.load_n,
+            None,
+            "N",
+            take_bearing(vehicle, row, serves) if serves else None,
+        )

@@ -79,15 +79,17 @@ def set_levers(cables: Cables, number: int, count: int) -> Edit:
     run = cables.runs[number]
     fresh = CableRun(name="fresh").levers
     levers = [*run.levers[:count], *(fresh[0] for _ in range(count - len(run.levers)))]
-    return Edit.one(f"Lead {run.name} over {count} levers",
-                    ("cables", "runs", number, "levers"), levers)  # fmt: skip
+    return Edit.one(
+        f"Lead {run.name} over {count} levers", ("cables", "runs", number, "levers"), levers
+    )
 
 
 def take_holes(cables: Cables, number: int, choice: HoleChoice) -> Edit:
     """Hang a cable into other holes."""
     run = cables.runs[number]
-    return Edit.one(f"Hang {run.name} into other holes", ("cables", "runs", number),
-                    with_holes(run, choice))  # fmt: skip
+    return Edit.one(
+        f"Hang {run.name} into other holes", ("cables", "runs", number), with_holes(run, choice)
+    )
 
 
 def take_best(cables: Cables) -> Edit | None:
@@ -102,12 +104,17 @@ def take_best(cables: Cables) -> Edit | None:
 def hole_rows(cables: Cables, number: int) -> tuple[tuple[HoleChoice, str], ...]:
     """List the best holes of one cable with their words."""
     return tuple(
-        (choice, ", ".join([
-            f"hand {choice.from_hole}",
-            *(f"lever {n}: {a} → {b}" for n, (a, b) in enumerate(choice.levers, start=1)),
-        ]))
+        (
+            choice,
+            ", ".join(
+                [
+                    f"hand {choice.from_hole}",
+                    *(f"lever {n}: {a} → {b}" for n, (a, b) in enumerate(choice.levers, start=1)),
+                ]
+            ),
+        )
         for choice in choices(cables, cables.runs[number], 24)
-    )  # fmt: skip
+    )
 
 
 def stroke_rows(vehicle: Vehicle) -> tuple[StrokeRow, ...]:
@@ -119,8 +126,11 @@ def stroke_rows(vehicle: Vehicle) -> tuple[StrokeRow, ...]:
     for n in range(PARTS + 1):
         share = n / PARTS
         ends = tuple(run_figures(cables, r, share).travel for r in cables.runs)
-        speeds = [min(mm / run.wanted_mm, 1.0) for mm, run in zip(ends, cables.runs, strict=True)
-                  if run.works == "motor speed"]  # fmt: skip
+        speeds = [
+            min(mm / run.wanted_mm, 1.0)
+            for mm, run in zip(ends, cables.runs, strict=True)
+            if run.works == "motor speed"
+        ]
         rpm = vehicle.motor.working_rpm * speeds[0] if speeds else None
         found.append(StrokeRow(share, ends, rpm))
     return tuple(found)
@@ -159,8 +169,10 @@ def cables_words(vehicle: Vehicle) -> str:
     if not cables.runs:
         return "No cable hangs on the lever yet."
     force = sum(pull_n(cables, run) for run in cables.runs)
-    said = [*(run_words(cables, run) for run in cables.runs),
-            f"Together they take {force:.1f} N at the hand."]  # fmt: skip
+    said = [
+        *(run_words(cables, run) for run in cables.runs),
+        f"Together they take {force:.1f} N at the hand.",
+    ]
     half = stroke_rows(vehicle)[PARTS // 2]
     if half.motor_rpm is not None:
         ends = ", ".join(
@@ -190,34 +202,53 @@ def cables_faults(vehicle: Vehicle) -> Iterator[Finding]:
         found, where = run_figures(cables, run), ("cables", run.name)
         if found.jams:
             yield Finding(
-                Severity.ERROR, "cable-jams", where, f"The cable of {run.name} jams",
+                Severity.ERROR,
+                "cable-jams",
+                where,
+                f"The cable of {run.name} jams",
                 f"{found.jams[:1].upper()}{found.jams[1:]} would have to swing farther than it "
-                "may. Take an outer hole, a shorter stroke, or let it swing farther.", mend=mend,
-            )  # fmt: skip
+                "may. Take an outer hole, a shorter stroke, or let it swing farther.",
+                mend=mend,
+            )
         elif abs(found.error_percent) > WITHIN_PERCENT:
             more = "too far" if found.error_percent > 0 else "too little"
             yield Finding(
-                Severity.WARNING, "cable-travel", where, f"The cable of {run.name} pulls {more}",
+                Severity.WARNING,
+                "cable-travel",
+                where,
+                f"The cable of {run.name} pulls {more}",
                 f"Its end moves {found.travel:.1f} mm, {run.wanted_mm:g} are wanted.",
-                found.travel, run.wanted_mm, "mm", mend,
-            )  # fmt: skip
+                found.travel,
+                run.wanted_mm,
+                "mm",
+                mend,
+            )
     taken = [run.from_hole for run in cables.runs]
     twice = sorted({hole for hole in taken if taken.count(hole) > 1})
     if cables.apart and twice:
         names = " and ".join(run.name for run in cables.runs if run.from_hole == twice[0])
         yield Finding(
-            Severity.WARNING, "hole-shared", ("cables",), "Two cables share a hole",
-            f"{names} both hang in hole {twice[0]} of the hand's lever.", mend=mend,
-        )  # fmt: skip
+            Severity.WARNING,
+            "hole-shared",
+            ("cables",),
+            "Two cables share a hole",
+            f"{names} both hang in hole {twice[0]} of the hand's lever.",
+            mend=mend,
+        )
     shares = _shares_of_way(vehicle, cables)
     for a, b in combinations(range(len(shares)), 2):
         apart = _apart_percent(shares[a], shares[b])
         if apart > cables.step_percent:
             one, other = cables.runs[a].name, cables.runs[b].name
             yield Finding(
-                Severity.WARNING, "cables-apart", ("cables", one, other),
+                Severity.WARNING,
+                "cables-apart",
+                ("cables", one, other),
                 f"Not in step: {one} and {other}",
                 f"They come {apart:.0f} % of their ways apart, {cables.step_percent:g} % are "
                 "allowed: take other holes, or less slack.",
-                apart, cables.step_percent, "%", mend,
-            )  # fmt: skip
+                apart,
+                cables.step_percent,
+                "%",
+                mend,
+            )

@@ -62,22 +62,36 @@ def clutch_faults(vehicle: Vehicle) -> Iterator[Finding]:
     found, stall, where = clutch_figures(clutch), vehicle.motor.shaft_stall_n_mm, ("clutch",)
     wanted = RESERVE * stall
     if found.worn < wanted:
-        needed = ceil(10 * (wanted * clutch.spring_n / found.wear
-                            + clutch.spring_n_per_mm * clutch.wear_mm)) / 10  # fmt: skip
+        needed = (
+            ceil(
+                10
+                * (wanted * clutch.spring_n / found.wear + clutch.spring_n_per_mm * clutch.wear_mm)
+            )
+            / 10
+        )
         slips = found.worn < stall
         yield Finding(
-            Severity.ERROR if slips else Severity.WARNING, "clutch-slips", where,
+            Severity.ERROR if slips else Severity.WARNING,
+            "clutch-slips",
+            where,
             "The clutch slips" if slips else "The clutch keeps little in reserve",
             f"New and run in it holds {found.wear:.0f} N·mm, worn by {clutch.wear_mm:g} mm "
             f"{found.worn:.0f}; the motor stalls at {stall:.0f} N·mm, and {RESERVE:g} times that "
             f"is wanted. A spring of {needed:.1f} N does it.",
-            found.worn, wanted, "N·mm",
+            found.worn,
+            wanted,
+            "N·mm",
             Edit.one("Take a stronger spring", ("clutch", "spring_n"), needed),
-        )  # fmt: skip
+        )
     if found.pedal_left < 0:
         yield Finding(
-            Severity.ERROR, "clutch-drags", where, "The clutch does not release",
+            Severity.ERROR,
+            "clutch-drags",
+            where,
+            "The clutch does not release",
             f"Its lever runs out of travel: {found.pedal_needed:.1f} mm are needed, "
             f"{clutch.pedal_mm:g} mm there. Take a smaller ratio, fewer faces or less play.",
-            found.pedal_needed, clutch.pedal_mm, "mm",
-        )  # fmt: skip
+            found.pedal_needed,
+            clutch.pedal_mm,
+            "mm",
+        )

@@ -218,9 +218,13 @@ def _figures(driven: _Driven, output: CraneOutput) -> OutputFigures:
     if turns and torque < inf:
         load = -torque if turns > 0 else torque
         flow = power_flow(
-            driven.loaded, driven.sleeves, solution, {end: load},
-            mesh_loss=vehicle.kit.mesh_loss, source=driven.body,
-        )  # fmt: skip
+            driven.loaded,
+            driven.sleeves,
+            solution,
+            {end: load},
+            mesh_loss=vehicle.kit.mesh_loss,
+            source=driven.body,
+        )
     way, rate = _turns_of_way(output, per), per * end_rpm / 60
     return OutputFigures(
         output=output,
@@ -234,12 +238,11 @@ def _figures(driven: _Driven, output: CraneOutput) -> OutputFigures:
         seconds=60 * way / abs(end_rpm) if way is not None and end_rpm else None,
         end_n_mm=torque,
         input_n_mm=None if flow is None else abs(flow.source_torque),
-        lost_percent=None if flow is None or not flow.power_in
-        else 100 * flow.lost / flow.power_in,
+        lost_percent=None if flow is None or not flow.power_in else 100 * flow.lost / flow.power_in,
         holds=_holds(vehicle, output),
         loose=_loose(driven, output),
         key_off=_key_off(driven, output, per),
-    )  # fmt: skip
+    )
 
 
 def _loose(driven: _Driven, output: CraneOutput) -> Loose | None:

@@ -162,8 +162,11 @@ def set_adjusters(crane: Crane, name: str) -> Edit:
     at = output_index(crane, name)
     end = crane.outputs[at].end
     best = rope_settings(end).best if isinstance(end, Spool) else ()
-    return Edit.one(f"Set the ropes of {name}", ("crane", "outputs", at, "end", "adjust_mm"),
-                    [round(mm, 2) for mm in best])  # fmt: skip
+    return Edit.one(
+        f"Set the ropes of {name}",
+        ("crane", "outputs", at, "end", "adjust_mm"),
+        [round(mm, 2) for mm in best],
+    )
 
 
 def keep_step(
@@ -264,10 +267,11 @@ def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], name: str
     if output.keys:
         unit = found.unit.removesuffix("/s")
         said.append(
-            "Its coupling goes together in one way only." if output.keys == 1 else
-            f"Its coupling goes together in {output.keys} ways, each {found.key_off:.2f} {unit} "
-            "further at the end."
-        )  # fmt: skip
+            "Its coupling goes together in one way only."
+            if output.keys == 1
+            else f"Its coupling goes together in {output.keys} ways, each {found.key_off:.2f} "
+            f"{unit} further at the end."
+        )
     actual = actual_share(figures, output)
     if output.keeps is not None and actual is not None:
         said.append(f"It runs at {actual:.4g} of {output.keeps}, {output.share:g} is asked.")
@@ -361,10 +365,16 @@ def crane_faults(vehicle: Vehicle) -> Iterator[Finding]:
     asked = sum(one.input_n_mm or 0.0 for one in figures if one.input == MOTOR_SHAFT)
     if asked > stall and all((one.input_n_mm or 0.0) <= stall for one in figures):
         yield Finding(
-            Severity.WARNING, "outputs-stall", ("crane",), "All outputs at once stall the motor",
+            Severity.WARNING,
+            "outputs-stall",
+            ("crane",),
+            "All outputs at once stall the motor",
             f"Together they take {asked:.1f} N·mm, the motor has {stall:.1f} at standstill: run "
-            "fewer at a time or gear them down.", asked, stall, "N·mm",
-        )  # fmt: skip
+            "fewer at a time or gear them down.",
+            asked,
+            stall,
+            "N·mm",
+        )
 
 
 def _moves(vehicle: Vehicle, found: OutputFigures, stall: float) -> Iterator[Finding]:
@@ -373,37 +383,56 @@ def _moves(vehicle: Vehicle, found: OutputFigures, stall: float) -> Iterator[Fin
     if isinf(found.end_n_mm):
         assert isinstance(output.end, Screw)  # nothing else can jam
         yield Finding(
-            Severity.ERROR, "thread-jams", where, f"The thread of {output.name} jams",
+            Severity.ERROR,
+            "thread-jams",
+            where,
+            f"The thread of {output.name} jams",
             f"A lead of {output.end.lead_mm:g} mm on {output.end.mean_mm:g} mm with μ = "
             f"{output.end.mu:g} cannot be turned against its load: take a smaller lead.",
-        )  # fmt: skip
+        )
     elif driven == MOTOR_SHAFT and found.turns is None:
         yield Finding(
-            Severity.ERROR, "output-stands", where, f"{output.name} does not turn",
+            Severity.ERROR,
+            "output-stands",
+            where,
+            f"{output.name} does not turn",
             "The motor cannot turn it: its gears lock or it is not joined to anything.",
-        )  # fmt: skip
+        )
     elif driven == MOTOR_SHAFT and (found.input_n_mm or 0.0) > stall:
         yield Finding(
-            Severity.ERROR, "output-stalls", where, f"{output.name} stalls the motor",
+            Severity.ERROR,
+            "output-stalls",
+            where,
+            f"{output.name} stalls the motor",
             f"It takes {found.input_n_mm:.1f} N·mm at the motor, which has {stall:.1f} at "
             "standstill. Gear it down or lighten the load.",
-            found.input_n_mm, stall, "N·mm",
-        )  # fmt: skip
+            found.input_n_mm,
+            stall,
+            "N·mm",
+        )
     loaded = isinstance(output.end, Spool | Screw | Rack) and found.end_n_mm > 0
     if loaded and not found.holds and isinstance(output.end, Spool):
         yield Finding(
-            Severity.WARNING, "load-runs-back", where, f"Nothing holds the load of {output.name}",
+            Severity.WARNING,
+            "load-runs-back",
+            where,
+            f"Nothing holds the load of {output.name}",
             "With the motor off the load unwinds the rope. Put a worm of small lead before the "
             "spool, or a ratchet or brake on its shaft.",
-        )  # fmt: skip
+        )
     elif loaded and not found.holds and isinstance(output.end, Screw):
         yield Finding(
-            Severity.WARNING, "screw-runs-back", where, f"The screw of {output.name} runs back",
+            Severity.WARNING,
+            "screw-runs-back",
+            where,
+            f"The screw of {output.name} runs back",
             f"A lead of {output.end.lead_mm:g} mm on {output.end.mean_mm:g} mm does not hold by "
             f"itself with μ = {output.end.mu:g}: legs sink and carriages roll. Take a smaller "
-            "lead or put a worm before it.", output.end.lead_mm,
-            travel_per_turn("spool", output.end.mean_mm)[0] * output.end.mu, "mm",
-        )  # fmt: skip
+            "lead or put a worm before it.",
+            output.end.lead_mm,
+            travel_per_turn("spool", output.end.mean_mm)[0] * output.end.mu,
+            "mm",
+        )
 
 
 def _rope_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
@@ -413,29 +442,46 @@ def _rope_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
     outside = rope_layers(end)[-1].middle_mm + end.rope_mm
     if outside > end.flange_mm:
         yield Finding(
-            Severity.ERROR, "rope-over-flange", where, f"The rope of {found.output.name} spills",
+            Severity.ERROR,
+            "rope-over-flange",
+            where,
+            f"The rope of {found.output.name} spills",
             f"Wound up it reaches {outside:.1f} mm, the flanges {end.flange_mm:g} mm. Take a wider "
-            "drum, a thinner rope or a shorter one.", outside, end.flange_mm, "mm",
-        )  # fmt: skip
+            "drum, a thinner rope or a shorter one.",
+            outside,
+            end.flange_mm,
+            "mm",
+        )
     if end.ropes == 1:
         return
     ropes = rope_settings(end)
     reach = max(abs(mm) for mm in (*ropes.best, *end.adjust_mm))
     if reach > end.adjust_range_mm:
         yield Finding(
-            Severity.ERROR, "adjuster-short", where, f"An adjuster of {found.output.name} is short",
+            Severity.ERROR,
+            "adjuster-short",
+            where,
+            f"An adjuster of {found.output.name} is short",
             f"A rope wants {reach:.1f} mm, its adjuster has {end.adjust_range_mm:g} either way. "
-            "Turn the drums to one size.", reach, end.adjust_range_mm, "mm",
-        )  # fmt: skip
+            "Turn the drums to one size.",
+            reach,
+            end.adjust_range_mm,
+            "mm",
+        )
     elif ropes.apart > ROPES_APART_MM:
         better = 2 * ropes.left < ropes.apart - 0.01
         yield Finding(
-            Severity.WARNING, "ropes-out-of-step", where, f"Ropes of {found.output.name} differ",
+            Severity.WARNING,
+            "ropes-out-of-step",
+            where,
+            f"Ropes of {found.output.name} differ",
             f"Over the whole way they come {ropes.apart:.1f} mm apart, so that what hangs on them "
             f"stands askew; adjusted at best {ropes.left:.1f} mm either way.",
-            ropes.apart, ROPES_APART_MM, "mm",
+            ropes.apart,
+            ROPES_APART_MM,
+            "mm",
             set_adjusters(crane, found.output.name) if better else None,
-        )  # fmt: skip
+        )
 
 
 def _joint_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
@@ -443,23 +489,30 @@ def _joint_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
     if output.loose_on is not None and not inner_shafts(output):
         at = output_index(crane, output.name)
         yield Finding(
-            Severity.NOTE, "nothing-loose", ("crane", output.name),
+            Severity.NOTE,
+            "nothing-loose",
+            ("crane", output.name),
             f"Nothing of {output.name} runs loose",
             f"Gears run loose on the shaft of {output.loose_on} only between two pairs; this "
             "output has none there.",
             mend=Edit.one("Give it its own shaft", ("crane", "outputs", at, "loose_on"), None),
-        )  # fmt: skip
+        )
     if output.keys < 2 or isinstance(output.end, Plain) or found.key_off < 1e-9:
         return
     at = output_index(crane, output.name)
     unit = found.unit.removesuffix("/s")
     yield Finding(
-        Severity.NOTE, "coupling-not-keyed", ("crane", output.name),
+        Severity.NOTE,
+        "coupling-not-keyed",
+        ("crane", output.name),
         f"The coupling of {output.name} goes together in {output.keys} ways",
         f"Put together one key further its end stands {found.key_off:.2f} {unit} off. With one key "
-        "it goes together one way only.", found.key_off, 0.0, unit,
+        "it goes together one way only.",
+        found.key_off,
+        0.0,
+        unit,
         Edit.one(f"Key the coupling of {output.name}", ("crane", "outputs", at, "keys"), 1),
-    )  # fmt: skip
+    )
 
 
 def _share_faults(
@@ -471,17 +524,26 @@ def _share_faults(
     actual, where = actual_share(figures, output), ("crane", output.name)
     if actual is None:
         yield Finding(
-            Severity.WARNING, "no-share", where, f"{output.name} cannot keep step",
+            Severity.WARNING,
+            "no-share",
+            where,
+            f"{output.name} cannot keep step",
             f"It is to run at {output.share:g} of {output.keeps}, but one of them stands or they "
             "move in different ways, such as turning and sliding.",
-        )  # fmt: skip
+        )
         return
     off = 100 * abs(actual / output.share - 1)
     allowed = vehicle.search.tolerance_percent
     if off > allowed:
         yield Finding(
-            Severity.WARNING, "out-of-step", where, f"{output.name} is out of step",
+            Severity.WARNING,
+            "out-of-step",
+            where,
+            f"{output.name} is out of step",
             f"It runs at {actual:.4g} of {output.keeps}, {output.share:g} is asked: {off:.1f} % "
-            f"off, {allowed:g} are allowed.", actual, output.share, "",
+            f"off, {allowed:g} are allowed.",
+            actual,
+            output.share,
+            "",
             keep_step(vehicle, figures, output) if trains_are_quick(vehicle) else None,
-        )  # fmt: skip
+        )

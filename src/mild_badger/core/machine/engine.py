@@ -167,12 +167,13 @@ def poses(
         top = engine.throw_mm + engine.rod_mm
         found.append(
             Pose(
-                number, bank,
+                number,
+                bank,
                 (engine.throw_mm * sin(turn), engine.throw_mm * cos(turn)),
                 (height * sin(lean), height * cos(lean)),
                 (top - height) / (2 * engine.throw_mm),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -270,13 +271,16 @@ def wrong_throws(engine: DisplayEngine) -> tuple[WrongThrow, ...]:
         shown = ", ".join(f"{i:.4g}" for i in effect.intervals_deg)
         found.append(
             WrongThrow(
-                number, meant % 360.0, glued,
+                number,
+                meant % 360.0,
+                glued,
                 f"Throw {number} stands at {glued:.0f}° instead of {meant % 360.0:.0f}°, "
                 f"{off:+.0f}° out: cylinder {number} comes {abs(off):.0f}° too "
                 f"{'early' if off > 0 else 'late'}, and the firing goes {shown}°.".replace(
-                    "-", "−"),
+                    "-", "−"
+                ),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -290,9 +294,12 @@ def preset(engine: DisplayEngine, name: str) -> DisplayEngine:
     layout, bank, throws, order = PRESETS[name]
     made = engine.model_copy(
         update={
-            "layout": layout, "bank_deg": float(bank), "cylinders": len(throws),
-            "throws_deg": tuple(float(t) for t in throws), "made_deg": (),
+            "layout": layout,
+            "bank_deg": float(bank),
+            "cylinders": len(throws),
+            "throws_deg": tuple(float(t) for t in throws),
+            "made_deg": (),
             "order": order or tuple(range(1, len(throws) + 1)),
         }
-    )  # fmt: skip
+    )
     return made if order else made.model_copy(update={"order": evenest(made).order})

@@ -145,10 +145,12 @@ def _pairs_near(vehicle: Vehicle, ratio: float) -> Train:
     pool = build_pool(replace(slot_search_rules(vehicle), max_pairs=1))
     wanted = ratio ** (1 / count)
     found = [
-        candidate for parity in (0, 1)
-        for candidate in ranked_trains(pool, wanted, parity=parity, tolerance_percent=25.0,
-                                       by="error", limit=1)
-    ]  # fmt: skip
+        candidate
+        for parity in (0, 1)
+        for candidate in ranked_trains(
+            pool, wanted, parity=parity, tolerance_percent=25.0, by="error", limit=1
+        )
+    ]
     if not found:
         return ()
     return min(found, key=lambda c: (c.cost.gears, abs(c.error_percent))).train * count
@@ -195,38 +197,63 @@ def lever_faults(vehicle: Vehicle) -> Iterator[Finding]:
     if jammed:
         why = jammed[-1][1]
         yield Finding(
-            Severity.ERROR, "lever-jams", where, "The lever drive jams within its stops",
+            Severity.ERROR,
+            "lever-jams",
+            where,
+            "The lever drive jams within its stops",
             f"{why[:1].upper()}{why[1:]}. It runs beyond {jammed[-1][0]:.1f} mm.",
-            jammed[-1][0], drive.stop_low_mm, "mm",
-        )  # fmt: skip
+            jammed[-1][0],
+            drive.stop_low_mm,
+            "mm",
+        )
     here = motion_of(drive)
     if not here.jams and here.mean <= 0:
         yield Finding(
-            Severity.ERROR, "no-tooth-gained", where, "The ratchets gain no tooth",
+            Severity.ERROR,
+            "no-tooth-gained",
+            where,
+            "The ratchets gain no tooth",
             f"A stroke of {here.stroke_mm:.2f} mm less what the joints lose is shorter than a "
             "tooth. Take finer teeth, a longer throw, or slide the fulcrum in.",
-            here.stroke_mm, tau * drive.wheel_mm / drive.teeth, "mm",
-        )  # fmt: skip
+            here.stroke_mm,
+            tau * drive.wheel_mm / drive.teeth,
+            "mm",
+        )
     span = drive.span_deg
     phases = sorted(phase % span for phase in drive.phases)
     gaps = [(b - a) % span for a, b in zip(phases, [*phases[1:], phases[0]], strict=True)]
-    pairs = [(a, b) for a, b in combinations(phases, 2)
-             if min((b - a) % span, (a - b) % span) < TOGETHER_DEG]  # fmt: skip
+    pairs = [
+        (a, b)
+        for a, b in combinations(phases, 2)
+        if min((b - a) % span, (a - b) % span) < TOGETHER_DEG
+    ]
     even = Edit.one("Space the phases evenly", (*vehicle.stepless_path, "phases_deg"), [])
     if pairs:
         yield Finding(
-            Severity.WARNING, "ratchets-together", where, "Two ratchets drive together",
+            Severity.WARNING,
+            "ratchets-together",
+            where,
+            "Two ratchets drive together",
             f"Two of the throws stand at {pairs[0][0]:.0f}° and {pairs[0][1]:.0f}°: one of them is "
             "wasted, and both bear on the wheel at once.",
-            abs(pairs[0][1] - pairs[0][0]), span / drive.ratchets, "°", even,
-        )  # fmt: skip
+            abs(pairs[0][1] - pairs[0][0]),
+            span / drive.ratchets,
+            "°",
+            even,
+        )
     elif drive.ratchets > 1 and max(gaps) - min(gaps) > UNEVEN_DEG:
         yield Finding(
-            Severity.NOTE, "uneven-phases", where, "The ratchets are unevenly spaced",
+            Severity.NOTE,
+            "uneven-phases",
+            where,
+            "The ratchets are unevenly spaced",
             f"Their throws stand {min(gaps):.0f}° to {max(gaps):.0f}° apart; even ones run "
             "smoother.",
-            max(gaps), span / drive.ratchets, "°", even,
-        )  # fmt: skip
+            max(gaps),
+            span / drive.ratchets,
+            "°",
+            even,
+        )
 
 
 def lever_box_faults(vehicle: Vehicle) -> Iterator[Finding]:
@@ -237,17 +264,22 @@ def lever_box_faults(vehicle: Vehicle) -> Iterator[Finding]:
     for gear in vehicle.real.gears:
         if gear.reverse:
             yield Finding(
-                Severity.NOTE, "lever-no-reverse", (gear.id,), "A lever drive has no reverse",
+                Severity.NOTE,
+                "lever-no-reverse",
+                (gear.id,),
+                "A lever drive has no reverse",
                 "Its ratchets turn the output one way whatever the motor does. Put a reversing "
                 "gear behind the box, or leave reverse out.",
-            )  # fmt: skip
+            )
     reach = reach_of(box.drive)
     without = [g.id for g in vehicle.real.gears if not g.reverse and not box.ready(g.id)]
     if reach is not None and without:
         named = ", ".join(without)
         yield Finding(
-            Severity.WARNING, "fulcrum-not-placed", tuple(without),
+            Severity.WARNING,
+            "fulcrum-not-placed",
+            tuple(without),
             f"The fulcrum has no place for {named}",
             f"Between its stops it gives {reach[0]:.2f} to {reach[1]:.2f} turns in for one out.",
             mend=place_gears(vehicle),
-        )  # fmt: skip
+        )

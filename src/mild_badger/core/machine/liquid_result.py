@@ -34,10 +34,12 @@ def start_line(vehicle: Vehicle) -> Edit | None:
     made = LiquidLine()
     if lines and for_clutch:
         made = LiquidLine(name="clutch", works="clutch", slaves=1)
-    name = next(n for n in (made.name, *(f"line {k}" for k in range(1, MAX_LINES + 2)))
-                if n not in names)  # fmt: skip
-    return Edit.one("Plan a liquid line", ("liquids",),
-                    [*lines, made.model_copy(update={"name": name})])  # fmt: skip
+    name = next(
+        n for n in (made.name, *(f"line {k}" for k in range(1, MAX_LINES + 2))) if n not in names
+    )
+    return Edit.one(
+        "Plan a liquid line", ("liquids",), [*lines, made.model_copy(update={"name": name})]
+    )
 
 
 def drop_line(vehicle: Vehicle, number: int) -> Edit:
@@ -90,36 +92,59 @@ def _line_faults(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
     found, needed, where = liquid_figures(line), needed_mm(vehicle, line), ("liquid", line.name)
     if found.travel < needed:
         yield Finding(
-            Severity.ERROR, "line-runs-out", where, f"The line of {line.name} runs out of travel",
+            Severity.ERROR,
+            "line-runs-out",
+            where,
+            f"The line of {line.name} runs out of travel",
             f"The pedal is down after {found.travel:.2f} mm at the slaves, {needed:.2f} mm are "
             f"needed: {found.pedal_at(needed):.1f} mm of pedal. Take a wider master, narrower or "
             "fewer slaves, or let the air out.",
-            found.travel, needed, "mm",
-        )  # fmt: skip
+            found.travel,
+            needed,
+            "mm",
+        )
     if line.works == "clutch":
         if vehicle.clutch is None:
             yield Finding(
-                Severity.WARNING, "line-no-clutch", where, "The liquid line works no clutch",
+                Severity.WARNING,
+                "line-no-clutch",
+                where,
+                "The liquid line works no clutch",
                 "It is set to work the clutch, and there is none. Plan one on the page Clutch.",
-            )  # fmt: skip
+            )
         else:
             wanted, given = clutch_figures(vehicle.clutch).pedal_n, line.slaves * found.slave_n
             if given < wanted:
                 yield Finding(
-                    Severity.ERROR, "line-weak", where, "The liquid line cannot release the clutch",
+                    Severity.ERROR,
+                    "line-weak",
+                    where,
+                    "The liquid line cannot release the clutch",
                     f"Its slaves push {given:.1f} N, the clutch's lever wants {wanted:.1f} N.",
-                    given, wanted, "N",
-                )  # fmt: skip
+                    given,
+                    wanted,
+                    "N",
+                )
     elif found.torque > (grip := grip_torque_n_mm(vehicle, line)):
         yield Finding(
-            Severity.NOTE, "wheels-lock", where, "The brakes lock the wheels",
+            Severity.NOTE,
+            "wheels-lock",
+            where,
+            "The brakes lock the wheels",
             f"They hold {found.torque:.0f} N·mm, the tyres grip to {grip:.0f} N·mm.",
-            found.torque, grip, "N·mm",
-        )  # fmt: skip
+            found.torque,
+            grip,
+            "N·mm",
+        )
     if found.pressure > FAST_PRESSURE:
         yield Finding(
-            Severity.WARNING, "line-pressure", where, "The pressure is high for syringes",
+            Severity.WARNING,
+            "line-pressure",
+            where,
+            "The pressure is high for syringes",
             f"{found.pressure:.2f} N/mm² may push tubes off and squirt: clamp them, keep eyes "
             f"away, and follow the makers' limits. Below {FAST_PRESSURE:g} is easier.",
-            found.pressure, FAST_PRESSURE, "N/mm²",
-        )  # fmt: skip
+            found.pressure,
+            FAST_PRESSURE,
+            "N/mm²",
+        )

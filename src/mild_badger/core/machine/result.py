@@ -65,9 +65,12 @@ class DisplayResult:
             said += f" The throws would fire evenly as {'-'.join(map(str, self.best.order))}."
         forces = [
             f"{name} {force:.3g} × one cylinder's"
-            for name, force in (("first-order", self.first_order),
-                                ("second-order", self.second_order)) if force
-        ]  # fmt: skip
+            for name, force in (
+                ("first-order", self.first_order),
+                ("second-order", self.second_order),
+            )
+            if force
+        ]
         free = " and ".join(forces)
         return f"{said} Free force{'s' * (len(forces) > 1)}: {free or 'none'}."
 
@@ -166,9 +169,12 @@ def with_throws(engine: DisplayEngine, throws: tuple[float, ...]) -> Edit:
             f"{len(throws)} are given."
         )
     changed = engine.model_copy(
-        update={"cylinders": len(throws), "throws_deg": throws,
-                "made_deg": engine.made_deg if len(throws) == engine.cylinders else ()}
-    )  # fmt: skip
+        update={
+            "cylinders": len(throws),
+            "throws_deg": throws,
+            "made_deg": engine.made_deg if len(throws) == engine.cylinders else (),
+        }
+    )
     if len(throws) != engine.cylinders:
         changed = changed.model_copy(update={"order": evenest(changed).order})
     return take_engine(changed, "Set the throws")
@@ -184,29 +190,51 @@ def display_faults(vehicle: Vehicle) -> Iterator[Finding]:
         piston_mm(engine.throw_mm, engine.rod_mm, 90.0)
     except ValueError as error:
         yield Finding(
-            Severity.ERROR, "rod-too-short", where, "The display engine's rods are too short",
+            Severity.ERROR,
+            "rod-too-short",
+            where,
+            "The display engine's rods are too short",
             f"{str(error)[:1].upper()}{str(error)[1:]}.",
-            engine.rod_mm, engine.throw_mm, "mm",
-        )  # fmt: skip
+            engine.rod_mm,
+            engine.throw_mm,
+            "mm",
+        )
     fires, best = firing(engine), evenest(engine)
     if not fires.possible or not fires.even:
         mend = use_order(engine, best.order) if best.even else None
         yield Finding(
             Severity.ERROR if not fires.possible else Severity.NOTE,
-            "firing-order" if not fires.possible else "uneven-firing", where,
+            "firing-order" if not fires.possible else "uneven-firing",
+            where,
             "The firing order cannot be" if not fires.possible else "The display engine is uneven",
-            fires.words, max(fires.intervals_deg), 720.0 / engine.cylinders, "°", mend,
-        )  # fmt: skip
+            fires.words,
+            max(fires.intervals_deg),
+            720.0 / engine.cylinders,
+            "°",
+            mend,
+        )
     for wrong in wrong_throws(engine):
         yield Finding(
-            Severity.WARNING, "wrong-throw", where, f"Throw {wrong.cylinder} is glued wrong",
-            wrong.words, wrong.off_deg, 0.0, "°",
-        )  # fmt: skip
+            Severity.WARNING,
+            "wrong-throw",
+            where,
+            f"Throw {wrong.cylinder} is glued wrong",
+            wrong.words,
+            wrong.off_deg,
+            0.0,
+            "°",
+        )
     turns = crank_turns(vehicle, None) if engine.drive == "motor" else None
     if turns is not None and abs(float(turns)) * vehicle.motor.working_rpm > RATTLES_RPM:
         rpm = abs(float(turns)) * vehicle.motor.working_rpm
         yield Finding(
-            Severity.NOTE, "crank-fast", where, "The display engine runs fast",
+            Severity.NOTE,
+            "crank-fast",
+            where,
+            "The display engine runs fast",
             f"Its crank turns {rpm:.0f} rpm; from {RATTLES_RPM:.0f} rpm pistons rattle and nobody "
-            "sees them move. Gear it down.", rpm, RATTLES_RPM, "rpm",
-        )  # fmt: skip
+            "sees them move. Gear it down.",
+            rpm,
+            RATTLES_RPM,
+            "rpm",
+        )

@@ -57,9 +57,13 @@ class _Grid(NamedTuple):
 
 def _grid_of(kit: Kit) -> _Grid:
     return _Grid(
-        kit.grid_unit_mm, kit.module_mm, radians(kit.pressure_angle_deg), kit.smooth_contact,
-        kit.least_contact, kit.least_play_mm,
-    )  # fmt: skip
+        kit.grid_unit_mm,
+        kit.module_mm,
+        radians(kit.pressure_angle_deg),
+        kit.smooth_contact,
+        kit.least_contact,
+        kit.least_play_mm,
+    )
 
 
 def seat_at(kit: Kit, first: GearSize, second: GearSize, offset_u: tuple[float, float]) -> Seat:

@@ -27,10 +27,12 @@ UP_SHARE, DOWN_SHARE = 0.85, 0.8
 to be taken."""
 LONGEST_S, STANDS_S = 600.0, 5.0
 USUAL_COURSE = (
-    Segment(kind="flat", length_m=4.0), Segment(kind="hill", length_m=2.0, value=12.0),
-    Segment(kind="turn", length_m=3.0, value=0.8), Segment(kind="rough", length_m=2.0, value=3.0),
     Segment(kind="flat", length_m=4.0),
-)  # fmt: skip
+    Segment(kind="hill", length_m=2.0, value=12.0),
+    Segment(kind="turn", length_m=3.0, value=0.8),
+    Segment(kind="rough", length_m=2.0, value=3.0),
+    Segment(kind="flat", length_m=4.0),
+)
 
 
 @dataclass(frozen=True)
@@ -79,9 +81,11 @@ class Drive:
             drives = gear.state is GearState.DRIVES and gear.efficiency > 0
             if drives and gear.wheel_turns and not gear.reverse:
                 self._known[gear.id] = _Gear(
-                    gear.id, 1 / abs(float(gear.wheel_turns)), gear.efficiency,
+                    gear.id,
+                    1 / abs(float(gear.wheel_turns)),
+                    gear.efficiency,
                     drag_at_motor_n_mm(self.vehicle, gear.id),
-                )  # fmt: skip
+                )
         self.order = sorted(self._known, key=lambda name: -self._known[name].overall)
         if self.gear is None and self.order:
             self.gear = self.order[0]
@@ -198,9 +202,15 @@ class Drive:
                 rpm = max(spun, rpm)
         current = self.vehicle.motor.current_a(torque) if gear is not None else 0.0
         return DriveRow(
-            round(self.time_s, 6), self.distance_m, self.speed_m_s, rpm, self.gear or "–", current,
-            slip, self._segment(),
-        )  # fmt: skip
+            round(self.time_s, 6),
+            self.distance_m,
+            self.speed_m_s,
+            rpm,
+            self.gear or "–",
+            current,
+            slip,
+            self._segment(),
+        )
 
     def _by_rpm(self, rpm: float) -> None:
         """Shift up where the next gear still pulls, down where this one no longer does."""
@@ -239,14 +249,28 @@ def drive_all(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> tuple[DriveRow
 def drive_csv(rows: tuple[DriveRow, ...]) -> str:
     """Write a drive as CSV."""
     header = (
-        "time_s", "distance_m", "speed_m_s", "motor_rpm", "gear", "current_a", "slip_percent",
+        "time_s",
+        "distance_m",
+        "speed_m_s",
+        "motor_rpm",
+        "gear",
+        "current_a",
+        "slip_percent",
         "segment",
-    )  # fmt: skip
-    return csv_text(header, [
-        (
-            f"{row.time_s:.3f}", f"{row.distance_m:.4f}", f"{row.speed_m_s:.4f}",
-            f"{row.motor_rpm:.1f}", row.gear, f"{row.current_a:.3f}", f"{row.slip_percent:.1f}",
-            row.segment + 1,
-        )
-        for row in rows
-    ])  # fmt: skip
+    )
+    return csv_text(
+        header,
+        [
+            (
+                f"{row.time_s:.3f}",
+                f"{row.distance_m:.4f}",
+                f"{row.speed_m_s:.4f}",
+                f"{row.motor_rpm:.1f}",
+                row.gear,
+                f"{row.current_a:.3f}",
+                f"{row.slip_percent:.1f}",
+                row.segment + 1,
+            )
+            for row in rows
+        ],
+    )

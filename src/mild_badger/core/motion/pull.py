@@ -99,11 +99,21 @@ def _pull(vehicle: Vehicle, gear: GearResult, skip: tuple[float, str] | None) ->
     road = speed(drag + rolling)
     real = gear.real_limit_mm_s
     return Pull(
-        gear.id, overall, gear.efficiency, drag, speed(drag), road,
-        stall * overall * gear.efficiency, force(stall), hill, limit,
+        gear.id,
+        overall,
+        gear.efficiency,
+        drag,
+        speed(drag),
+        road,
+        stall * overall * gear.efficiency,
+        force(stall),
+        hill,
+        limit,
         None if skip is None else skip[0],
-        _scaled(vehicle, road, "geometric"), _scaled(vehicle, road, "froude"), km_per_hour(real),
-    )  # fmt: skip
+        _scaled(vehicle, road, "geometric"),
+        _scaled(vehicle, road, "froude"),
+        km_per_hour(real),
+    )
 
 
 def _scaled(vehicle: Vehicle, speed_m_s: float, school: str) -> float:
@@ -123,9 +133,7 @@ def _grade(share: float, rolling: float) -> float:
     return min(max(100 * tan(angle), 0.0), STEEPEST)
 
 
-def _skips(
-    vehicle: Vehicle, gears: tuple[GearResult, ...]
-) -> dict[str, tuple[float, str]]:  # fmt: skip
+def _skips(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> dict[str, tuple[float, str]]:
     """Find, per gear, the motor's torque at which something lets go first, and what."""
     found: dict[str, tuple[float, str]] = {}
     stack = stack_for(vehicle)
@@ -134,9 +142,7 @@ def _skips(
     limit, _ = planet_limit_n(vehicle)
     if limit is not None and vehicle.differential.tooth_limit_n is not None:
         hubs = 1 / float(hub_ratio(vehicle))  # the planets sit before geared hubs
-        overall = {
-            g.id: hubs / abs(float(g.wheel_turns)) for g in gears if g.wheel_turns
-        }  # fmt: skip
+        overall = {g.id: hubs / abs(float(g.wheel_turns)) for g in gears if g.wheel_turns}
         for load in planet_loads(vehicle, overall):
             if not load.force_n:
                 continue
@@ -184,11 +190,15 @@ def motor_trials(
         weak = skip is not None and skip < motor.shaft_stall_n_mm
         found.append(
             MotorTrial(
-                motor, needed, given, pull.road_m_s, given >= needed,
+                motor,
+                needed,
+                given,
+                pull.road_m_s,
+                given >= needed,
                 100 * (given / needed - 1) if needed else STEEPEST,
                 weakest_place(tried, (chosen,)) if weak else "",
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 

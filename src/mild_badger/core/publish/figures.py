@@ -13,8 +13,16 @@ __all__ = ["draw_figure", "scale_to_fit"]
 INK, SOFT, HAIR, RUN, BACK = (
     HexColor(PAPER[name]) for name in ("ink", "soft", "hair", "run", "back")
 )
-LINES = {"there": SOFT, "now": RUN, "lower": SOFT, "ink": INK, "soft": SOFT, "hair": HAIR,
-         "run": RUN, "back": BACK}  # fmt: skip
+LINES = {
+    "there": SOFT,
+    "now": RUN,
+    "lower": SOFT,
+    "ink": INK,
+    "soft": SOFT,
+    "hair": HAIR,
+    "run": RUN,
+    "back": BACK,
+}
 FILLS = {name: HexColor(PAPER[name]) for name in ("there", "now", "lower")}
 BEZIER = 0.5522847498
 """Length of a control arm by the radius, for a quarter of a circle."""
@@ -45,8 +53,11 @@ def draw_figure(
         canvas.setFillColor(LINES[words.role])
         canvas.setFont("Text", words.size)
         at = (words.at[0] * scale + dx) * mm, (words.at[1] * scale + dy) * mm
-        draw = {"left": canvas.drawString, "right": canvas.drawRightString,
-                "centre": canvas.drawCentredString}[words.align]  # fmt: skip
+        draw = {
+            "left": canvas.drawString,
+            "right": canvas.drawRightString,
+            "centre": canvas.drawCentredString,
+        }[words.align]
         draw(*at, words.text)
     canvas.restoreState()
 
@@ -61,9 +72,10 @@ def _mark(canvas: Canvas, mark: Mark, place: tuple[float, float, float]) -> None
         canvas.setFillColor(fill)
     points = [((x * scale + dx) * mm, (y * scale + dy) * mm) for x, y in mark.points]
     code = (
-        _circle(points[0], mark.radius * scale * mm) if mark.radius
+        _circle(points[0], mark.radius * scale * mm)
+        if mark.radius
         else [f"{x:.2f} {y:.2f} {'l' if n else 'm'}" for n, (x, y) in enumerate(points)]
-    )  # fmt: skip
+    )
     if mark.closed:
         code.append("h")
     # written out here: the library's own number formatting takes ten times as long

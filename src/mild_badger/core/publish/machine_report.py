@@ -26,60 +26,84 @@ def machine_data(evaluation: Evaluation) -> dict[str, Any]:
     engine = display_result(vehicle, evaluation.gear_driven, rpm)
     if engine is not None:
         found["display_engine"] = {
-            "crank_rpm": engine.rpm, "intervals_deg": list(engine.firing.intervals_deg),
-            "even": engine.firing.even, "wrong_throws": [w.cylinder for w in engine.wrong],
-        }  # fmt: skip
+            "crank_rpm": engine.rpm,
+            "intervals_deg": list(engine.firing.intervals_deg),
+            "even": engine.firing.even,
+            "wrong_throws": [w.cylinder for w in engine.wrong],
+        }
     drive = lever_seen(vehicle, situation.gear)
     if drive is not None:
         motion = motion_of(drive)
         found["lever_drive"] = {
-            "mean_turns": motion.mean, "peak": motion.peak, "trough": motion.trough,
-            "stroke_mm": motion.stroke_mm, "efficiency": motion.efficiency,
+            "mean_turns": motion.mean,
+            "peak": motion.peak,
+            "trough": motion.trough,
+            "stroke_mm": motion.stroke_mm,
+            "efficiency": motion.efficiency,
             "jams": motion.jams or None,
-        }  # fmt: skip
+        }
     if vehicle.clutch is not None:
         clutch = clutch_figures(vehicle.clutch)
         found["clutch"] = {
-            "uniform_wear_n_mm": clutch.wear, "uniform_pressure_n_mm": clutch.pressure,
-            "worn_n_mm": clutch.worn, "release_n": clutch.release_n,
-        }  # fmt: skip
+            "uniform_wear_n_mm": clutch.wear,
+            "uniform_pressure_n_mm": clutch.pressure,
+            "worn_n_mm": clutch.worn,
+            "release_n": clutch.release_n,
+        }
     if vehicle.liquids:
         lines = [(line.name, liquid_figures(line)) for line in vehicle.liquids]
         found["liquid_lines"] = [
-            {"name": name, "pressure_n_mm2": line.pressure, "slave_n": line.slave_n,
-             "travel_mm": line.travel}
+            {
+                "name": name,
+                "pressure_n_mm2": line.pressure,
+                "slave_n": line.slave_n,
+                "travel_mm": line.travel,
+            }
             for name, line in lines
-        ]  # fmt: skip
+        ]
     if vehicle.cables is not None:
         runs = [run_figures(vehicle.cables, run) for run in vehicle.cables.runs]
         found["cables"] = [
-            {"name": run.run.name, "travel_mm": run.travel, "wanted_mm": run.run.wanted_mm,
-             "jams": run.jams or None}
+            {
+                "name": run.run.name,
+                "travel_mm": run.travel,
+                "wanted_mm": run.run.wanted_mm,
+                "jams": run.jams or None,
+            }
             for run in runs
-        ]  # fmt: skip
+        ]
     outputs = crane_figures(vehicle, evaluation.gear_driven, rpm)
     if outputs:
         found["outputs"] = [_output(output) for output in outputs]
     balance = balance_figures(vehicle)
     if balance is not None:
         found["balance"] = {
-            "here": _standing(balance.here), "worst_loaded": _standing(balance.loaded),
-            "worst_empty": _standing(balance.empty), "road": _standing(balance.road),
-            "ballast_kg": None if balance.window is None
+            "here": _standing(balance.here),
+            "worst_loaded": _standing(balance.loaded),
+            "worst_empty": _standing(balance.empty),
+            "road": _standing(balance.road),
+            "ballast_kg": None
+            if balance.window is None
             else [_finite(kg) for kg in balance.window],
             "load_chart": [
                 {"reach_mm": mm, "allowed_kg": _finite(allowed), "tips_kg": _finite(tips)}
                 for mm, allowed, tips in zip(
-                    balance.chart.reach_mm, balance.chart.allowed_kg, balance.chart.tips_kg,
+                    balance.chart.reach_mm,
+                    balance.chart.allowed_kg,
+                    balance.chart.tips_kg,
                     strict=True,
                 )
             ],
-        }  # fmt: skip
+        }
     found["bearings"] = [
-        {"name": row.name, "load_n": row.load.load_n, "rpm": row.load.rpm,
-         "serve": [judged.kind for judged in row.judged if judged.serves]}
+        {
+            "name": row.name,
+            "load_n": row.load.load_n,
+            "rpm": row.load.rpm,
+            "serve": [judged.kind for judged in row.judged if judged.serves],
+        }
         for row in bearing_rows(vehicle)
-    ]  # fmt: skip
+    ]
     return found
 
 
@@ -89,15 +113,24 @@ def _finite(value: float) -> float | None:
 
 def _output(found: OutputFigures) -> dict[str, Any]:
     return {
-        "name": found.output.name, "input": found.input, "input_rpm": found.input_rpm,
+        "name": found.output.name,
+        "input": found.input,
+        "input_rpm": found.input_rpm,
         "turns": None if found.turns is None else str(found.turns),
-        "rate": found.rate, "unit": found.unit, "end_n_mm": _finite(found.end_n_mm),
-        "input_n_mm": found.input_n_mm, "held_by": found.holds or None,
-    }  # fmt: skip
+        "rate": found.rate,
+        "unit": found.unit,
+        "end_n_mm": _finite(found.end_n_mm),
+        "input_n_mm": found.input_n_mm,
+        "held_by": found.holds or None,
+    }
 
 
 def _standing(found: Standing) -> dict[str, Any]:
     return {
-        "slew_deg": found.slew_deg, "reach_mm": found.reach_mm, "margin_mm": found.margin_mm,
-        "factor": _finite(found.factor), "edge": found.edge, "feet_n": list(found.feet_n),
-    }  # fmt: skip
+        "slew_deg": found.slew_deg,
+        "reach_mm": found.reach_mm,
+        "margin_mm": found.margin_mm,
+        "factor": _finite(found.factor),
+        "edge": found.edge,
+        "feet_n": list(found.feet_n),
+    }

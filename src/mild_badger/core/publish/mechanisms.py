@@ -40,15 +40,27 @@ def _display(book: Book, evaluation: Evaluation) -> None:
     y = book.begin("Display engine")
     y = book.paragraph(LEFT, y, result.words, 8, width=RIGHT - LEFT) + 3
     rows = [
-        (str(n), f"{throw:g}°", f"{engine.bank_of(n):+g}°".replace("-", "−"),
-         f"{top_deg(engine, n):g}°", f"{at:.4g}°")
+        (
+            str(n),
+            f"{throw:g}°",
+            f"{engine.bank_of(n):+g}°".replace("-", "−"),
+            f"{top_deg(engine, n):g}°",
+            f"{at:.4g}°",
+        )
         for n, throw in enumerate(engine.throws_deg, start=1)
         for at in (result.firing.angles_deg[result.firing.order.index(n)],)
-    ]  # fmt: skip
+    ]
     y = book.table(
-        y, (("cylinder", LEFT, "left"), ("throw", 60, "right"), ("leans", 84, "right"),
-            ("top at", 108, "right"), ("fires after", 136, "right")), rows,
-    )  # fmt: skip
+        y,
+        (
+            ("cylinder", LEFT, "left"),
+            ("throw", 60, "right"),
+            ("leans", 84, "right"),
+            ("top at", 108, "right"),
+            ("fires after", 136, "right"),
+        ),
+        rows,
+    )
     pairs = train_text(engine.pairs) or "none, it sits on the shaft"
     sizes = (
         f"Throw {engine.throw_mm:g} mm, rod {engine.rod_mm:g} mm, piston {engine.bore_mm:g} mm, "
@@ -72,16 +84,30 @@ def _lever(book: Book, evaluation: Evaluation) -> None:
     y = book.begin("Lever drive")
     y = book.paragraph(LEFT, y, motion_words(drive, here), 8, width=RIGHT - LEFT) + 3
     rows = [
-        (f"{mm:.1f}", f"{motion.arms_mm[1] / mm:.3f}", f"{motion.stroke_mm:.2f}",
-         f"{motion.mean:.4f}", f"{motion.trough:.4f}", f"{motion.peak:.4f}",
-         "jams" if motion.jams else f"{motion.pulsation:.2f}")
+        (
+            f"{mm:.1f}",
+            f"{motion.arms_mm[1] / mm:.3f}",
+            f"{motion.stroke_mm:.2f}",
+            f"{motion.mean:.4f}",
+            f"{motion.trough:.4f}",
+            f"{motion.peak:.4f}",
+            "jams" if motion.jams else f"{motion.pulsation:.2f}",
+        )
         for mm, motion in range_of(drive)
-    ]  # fmt: skip
+    ]
     y = book.table(
-        y, (("fulcrum mm", LEFT + 18, "right"), ("lever ratio", 58, "right"),
-            ("stroke mm", 80, "right"), ("mean turns", 102, "right"), ("least", 122, "right"),
-            ("most", 142, "right"), ("pulsation", 164, "right")), rows,
-    )  # fmt: skip
+        y,
+        (
+            ("fulcrum mm", LEFT + 18, "right"),
+            ("lever ratio", 58, "right"),
+            ("stroke mm", 80, "right"),
+            ("mean turns", 102, "right"),
+            ("least", 122, "right"),
+            ("most", 142, "right"),
+            ("pulsation", 164, "right"),
+        ),
+        rows,
+    )
     phases = ", ".join(f"{phase:g}°" for phase in drive.phases)
     sizes = (
         f"Throw {drive.throw_mm:g} mm, lever {drive.lever_mm:g} mm, stops at "
@@ -143,12 +169,26 @@ def _cables(book: Book, evaluation: Evaluation) -> None:
         found = run_figures(cables, run)
         holes = [f"hand {run.from_hole}"]
         holes += [f"{lever.takes} to {lever.gives}" for lever in run.levers]
-        rows.append((run.name, ", ".join(holes), f"{found.travel:.1f}", f"{run.wanted_mm:g}",
-                     f"{run.slack_mm:g}"))  # fmt: skip
+        rows.append(
+            (
+                run.name,
+                ", ".join(holes),
+                f"{found.travel:.1f}",
+                f"{run.wanted_mm:g}",
+                f"{run.slack_mm:g}",
+            )
+        )
     y = book.table(
-        y, (("cable", LEFT, "left"), ("holes", 70, "left"), ("moves mm", 132, "right"),
-            ("wanted", 152, "right"), ("slack", 170, "right")), rows,
-    )  # fmt: skip
+        y,
+        (
+            ("cable", LEFT, "left"),
+            ("holes", 70, "left"),
+            ("moves mm", 132, "right"),
+            ("wanted", 152, "right"),
+            ("slack", 170, "right"),
+        ),
+        rows,
+    )
     drilled = ", ".join(f"{mm:g}" for mm in cables.holes_mm)
     said = (
         f"The hand's lever has holes at {drilled} mm from its pivot and is moved "
@@ -179,26 +219,46 @@ def _crane(book: Book, evaluation: Evaluation) -> None:
             (output.name, output.source, train, end_words(output), pace_line(found), torque)
         )
     y = book.table(
-        y, (("output", LEFT, "left"), ("from", 48, "left"), ("gears", 76, "left"),
-            ("moves", 116, "left"), ("pace", 150, "left"), ("N·mm", RIGHT, "right")), rows,
-    )  # fmt: skip
-    y = book.paragraph(LEFT, book.room(y, 12) + 2, crane_words(vehicle, figures), 8,
-                       width=RIGHT - LEFT)  # fmt: skip
+        y,
+        (
+            ("output", LEFT, "left"),
+            ("from", 48, "left"),
+            ("gears", 76, "left"),
+            ("moves", 116, "left"),
+            ("pace", 150, "left"),
+            ("N·mm", RIGHT, "right"),
+        ),
+        rows,
+    )
+    y = book.paragraph(
+        LEFT, book.room(y, 12) + 2, crane_words(vehicle, figures), 8, width=RIGHT - LEFT
+    )
     for found in figures:
         words = output_words(vehicle, figures, found.output.name)
         y = book.paragraph(LEFT, book.room(y, 14) + 1, words, 8, width=RIGHT - LEFT)
     y = book.paragraph(LEFT, book.room(y, 12) + 1, caution_of("lifting"), 8, width=RIGHT - LEFT)
     bears = [
-        (row.name, f"{row.load.load_n:.1f}", f"{row.load.rpm:.0f}",
-         row.planned or "", row.best.kind if row.best else "none")
+        (
+            row.name,
+            f"{row.load.load_n:.1f}",
+            f"{row.load.rpm:.0f}",
+            row.planned or "",
+            row.best.kind if row.best else "none",
+        )
         for row in bearing_rows(vehicle)
-    ]  # fmt: skip
+    ]
     if bears:
         book.table(
             book.room(y, 30) + 4,
-            (("bearing", LEFT, "left"), ("N", 94, "right"), ("rpm", 110, "right"),
-             ("planned in", 118, "left"), ("serves from", 146, "left")), bears,
-        )  # fmt: skip
+            (
+                ("bearing", LEFT, "left"),
+                ("N", 94, "right"),
+                ("rpm", 110, "right"),
+                ("planned in", 118, "left"),
+                ("serves from", 146, "left"),
+            ),
+            bears,
+        )
 
 
 def _balance(book: Book, evaluation: Evaluation) -> None:
@@ -208,25 +268,51 @@ def _balance(book: Book, evaluation: Evaluation) -> None:
     if balance is None or found is None:
         return
     y = book.begin("Balance")
-    y = book.paragraph(LEFT, y, f"{balance_words(vehicle)} {chart_words(found)}", 8,
-                       width=RIGHT - LEFT) + 3  # fmt: skip
+    y = (
+        book.paragraph(
+            LEFT, y, f"{balance_words(vehicle)} {chart_words(found)}", 8, width=RIGHT - LEFT
+        )
+        + 3
+    )
     y = book.table(
-        y, (("mass", LEFT, "left"), ("kg", 78, "right"), ("on", 84, "left"),
-            ("ahead mm", 130, "right"), ("left mm", 148, "right"), ("high mm", 166, "right"),
-            ("", 170, "left")),
-        [(m.name, f"{m.mass_kg:g}", m.on, f"{m.x_mm:g}", f"{m.y_mm:g}", f"{m.z_mm:g}",
-          "comes off" if m.removable else "") for m in balance.masses],
-    )  # fmt: skip
+        y,
+        (
+            ("mass", LEFT, "left"),
+            ("kg", 78, "right"),
+            ("on", 84, "left"),
+            ("ahead mm", 130, "right"),
+            ("left mm", 148, "right"),
+            ("high mm", 166, "right"),
+            ("", 170, "left"),
+        ),
+        [
+            (
+                m.name,
+                f"{m.mass_kg:g}",
+                m.on,
+                f"{m.x_mm:g}",
+                f"{m.y_mm:g}",
+                f"{m.z_mm:g}",
+                "comes off" if m.removable else "",
+            )
+            for m in balance.masses
+        ],
+    )
     chart = [
         (f"{mm:.0f}", *("any" if isinf(kg) else f"{kg:.2f}" for kg in (allowed, tips)))
-        for mm, allowed, tips in list(zip(
-            found.chart.reach_mm, found.chart.allowed_kg, found.chart.tips_kg, strict=True
-        ))[::3]
-    ]  # fmt: skip
+        for mm, allowed, tips in list(
+            zip(found.chart.reach_mm, found.chart.allowed_kg, found.chart.tips_kg, strict=True)
+        )[::3]
+    ]
     y = book.table(
-        book.room(y, 40) + 4, (("reach mm", LEFT + 16, "right"), ("may lift kg", 60, "right"),
-                               ("tips at kg", 84, "right")), chart,
-    )  # fmt: skip
+        book.room(y, 40) + 4,
+        (
+            ("reach mm", LEFT + 16, "right"),
+            ("may lift kg", 60, "right"),
+            ("tips at kg", 84, "right"),
+        ),
+        chart,
+    )
     book.paragraph(LEFT, book.room(y, 12) + 2, caution_of("lifting"), 8, width=RIGHT - LEFT)
 
 

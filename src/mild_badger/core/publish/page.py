@@ -16,9 +16,19 @@ from mild_badger.core.palette import PAPER
 from mild_badger.core.publish.fonts import register_fonts
 
 __all__ = [
-    "BACK", "HAIR", "HEIGHT", "INK", "LEFT", "RIGHT", "RUN", "SOFT", "WIDTH", "Book", "Page",
+    "BACK",
+    "HAIR",
+    "HEIGHT",
+    "INK",
+    "LEFT",
+    "RIGHT",
+    "RUN",
+    "SOFT",
+    "WIDTH",
+    "Book",
+    "Page",
     "fitted",
-]  # fmt: skip
+]
 
 INK, SOFT, HAIR, RUN, BACK = (
     HexColor(PAPER[name]) for name in ("ink", "soft", "hair", "run", "back")
@@ -40,9 +50,17 @@ class Page:
         self.canvas.setCreator(f"Mild Badger {__version__}")
 
     def text(
-        self, x: float, y: float, words: str, size: float, *, font: str = "Text",
-        color: HexColor = INK, width: float | None = None, align: str = "left",
-    ) -> None:  # fmt: skip
+        self,
+        x: float,
+        y: float,
+        words: str,
+        size: float,
+        *,
+        font: str = "Text",
+        color: HexColor = INK,
+        width: float | None = None,
+        align: str = "left",
+    ) -> None:
         """Write a line; where a width is given it is shortened to that."""
         if width is not None:
             words = fitted(words, font, size, width)
@@ -56,9 +74,16 @@ class Page:
         draw(x * mm, (HEIGHT - y) * mm, words)
 
     def paragraph(
-        self, x: float, y: float, words: str, size: float, *, width: float, color: HexColor = INK,
+        self,
+        x: float,
+        y: float,
+        words: str,
+        size: float,
+        *,
+        width: float,
+        color: HexColor = INK,
         most: int = 99,
-    ) -> float:  # fmt: skip
+    ) -> float:
         """Write words over as many lines as they take; give where the next line begins."""
         lines = simpleSplit(words, "Text", size, width * mm)
         if len(lines) > most:
@@ -142,9 +167,14 @@ class Book(Page):
         return self.begin(f"{heading}, continued")
 
     def table(
-        self, y: float, columns: Sequence[tuple[str, float, str]],
-        rows: Sequence[Sequence[str]], *, size: float = 7.5, step: float = 4.6,
-    ) -> float:  # fmt: skip
+        self,
+        y: float,
+        columns: Sequence[tuple[str, float, str]],
+        rows: Sequence[Sequence[str]],
+        *,
+        size: float = 7.5,
+        step: float = 4.6,
+    ) -> float:
         """Write rows under column heads (words, place, align); give where it ends.
 
         A column reaches to the next one's place; what does not fit is cut off with dots.
@@ -180,8 +210,13 @@ class Book(Page):
         """Give the PDF; a book of no chapter at all says so on its one page."""
         if not self._open:
             y = self.begin("Nothing to show")
-            self.paragraph(LEFT, y, "The chosen chapters have nothing to show for this vehicle.", 8,
-                           width=RIGHT - LEFT)  # fmt: skip
+            self.paragraph(
+                LEFT,
+                y,
+                "The chosen chapters have nothing to show for this vehicle.",
+                8,
+                width=RIGHT - LEFT,
+            )
         return self.finish()
 
 

@@ -37,8 +37,13 @@ def path_figure(evaluation: Evaluation, gear: GearResult) -> Figure:
             speed = next(turns, None)
             if speed is not None and (place or link is gear.links[0]):
                 sign = "+" if speed > 0 else "−"
-                figure.text((x, radius + 2.5), f"{sign}{abs(float(speed)):.3g}", role="soft",
-                            align="centre", size=6)  # fmt: skip
+                figure.text(
+                    (x, radius + 2.5),
+                    f"{sign}{abs(float(speed)):.3g}",
+                    role="soft",
+                    align="centre",
+                    size=6,
+                )
             before, last = radius, max(radius, last if not place else 0.0)
     for at, gears in standing.items():
         words = ", ".join(str(teeth) for teeth, _ in gears)
@@ -60,11 +65,13 @@ def path_figure(evaluation: Evaluation, gear: GearResult) -> Figure:
         x += (before or 0.0) + GAP_MM / 2
     pinion, crown = final.pinion * module / 2, final.crown * module / 2
     x += 2
-    figure.polygon("there", (x, pinion), (x + 6, pinion * 0.7), (x + 6, -pinion * 0.7),
-                   (x, -pinion))  # fmt: skip
+    figure.polygon(
+        "there", (x, pinion), (x + 6, pinion * 0.7), (x + 6, -pinion * 0.7), (x, -pinion)
+    )
     figure.text((x + 3, -pinion - 5), str(final.pinion), align="centre", size=6)
-    figure.polygon("there", (x + 8, crown), (x + 14, crown * 0.86), (x + 14, -crown * 0.86),
-                   (x + 8, -crown))  # fmt: skip
+    figure.polygon(
+        "there", (x + 8, crown), (x + 14, crown * 0.86), (x + 14, -crown * 0.86), (x + 8, -crown)
+    )
     figure.text((x + 11, -crown - 5), str(final.crown), align="centre", size=6)
     wheel = vehicle.wheels.diameter_mm / 2
     figure.line("ink", (x + 14, 0.0), (x + 20 + wheel, 0.0), heavy=True)
@@ -72,8 +79,12 @@ def path_figure(evaluation: Evaluation, gear: GearResult) -> Figure:
     figure.circle("hair", (x + 20 + wheel, 0.0), wheel * 0.6)
     if gear.wheel_rpm is not None:
         way = "forwards" if gear.wheel_rpm > 0 else "backwards"
-        figure.text((x + 20 + wheel, -wheel - 5),
-                    f"{abs(gear.wheel_rpm):.0f} rpm {way}", align="centre", size=7)  # fmt: skip
+        figure.text(
+            (x + 20 + wheel, -wheel - 5),
+            f"{abs(gear.wheel_rpm):.0f} rpm {way}",
+            align="centre",
+            size=7,
+        )
     return figure
 
 

@@ -58,10 +58,15 @@ def sheet_pdf(
 def gear_table(page: Page, evaluation: Evaluation, school: RatioSchool, y: float) -> float:
     """Write targets against what was got, and the final drive; give where it ends."""
     columns = (
-        ("gear", LEFT, "left"), ("wanted", 46, "right"), ("got", 62, "right"),
-        ("error %", 78, "right"), ("train, driver first", 83, "left"), ("m/s", 152, "right"),
-        ("scale km/h", 172, "right"), ("real km/h", RIGHT, "right"),
-    )  # fmt: skip
+        ("gear", LEFT, "left"),
+        ("wanted", 46, "right"),
+        ("got", 62, "right"),
+        ("error %", 78, "right"),
+        ("train, driver first", 83, "left"),
+        ("m/s", 152, "right"),
+        ("scale km/h", 172, "right"),
+        ("real km/h", RIGHT, "right"),
+    )
     for title, x, align in columns:
         page.text(x, y, title, 7, color=SOFT, align=align)
     step = min(5.4, 72 / max(len(evaluation.gears), 1))
@@ -77,14 +82,16 @@ def gear_table(page: Page, evaluation: Evaluation, school: RatioSchool, y: float
     final = evaluation.vehicle.final_drive
     pairs = train_text(final.pairs)
     page.text(
-        LEFT, y + 6,
+        LEFT,
+        y + 6,
         f"Final drive {float(evaluation.final_ratio):.3f} : 1 "
         f"({pairs + ' · ' if pairs else ''}{final.pinion}:{final.crown} bevel, crown on the "
         f"{final.crown_side}), wanted {evaluation.final_wanted:.3f}. "
         f"Differential {evaluation.vehicle.differential.kind}. "
         f"Wheels ø {evaluation.vehicle.wheels.diameter_mm:g} mm.",
-        8, width=RIGHT - LEFT,
-    )  # fmt: skip
+        8,
+        width=RIGHT - LEFT,
+    )
     return y + 6
 
 
@@ -157,9 +164,12 @@ def _places(page: Page, evaluation: Evaluation, y: float) -> float:
 
 
 def _slot(
-    work: tuple[Page, Vehicle], view: SlotView | None, at: tuple[float, float], wide: float,
+    work: tuple[Page, Vehicle],
+    view: SlotView | None,
+    at: tuple[float, float],
+    wide: float,
     place: str,
-) -> None:  # fmt: skip
+) -> None:
     page, vehicle = work
     x, y = at
     color = HAIR if view is None else BACK if view.reverse else INK
@@ -265,6 +275,9 @@ def _foot(page: Page, evaluation: Evaluation, day: date) -> None:
         page.text(LEFT, y, caution, 6.5, color=SOFT, width=RIGHT - LEFT)
         y += 3.2
     page.text(
-        LEFT, HEIGHT - 8, f"Mild Badger {__version__} · {day.isoformat()} · {', '.join(counts)}",
-        6.5, color=SOFT,
-    )  # fmt: skip
+        LEFT,
+        HEIGHT - 8,
+        f"Mild Badger {__version__} · {day.isoformat()} · {', '.join(counts)}",
+        6.5,
+        color=SOFT,
+    )

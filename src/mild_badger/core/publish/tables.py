@@ -12,10 +12,21 @@ __all__ = ["gears_csv", "parts_csv"]
 def gears_csv(evaluation: Evaluation) -> str:
     """Write one line a gear; ratios are turns in per turn out, speeds at the working speed."""
     header = (
-        "gear", "target", "ratio", "ratio_exact", "error_percent", "direction", "train",
+        "gear",
+        "target",
+        "ratio",
+        "ratio_exact",
+        "error_percent",
+        "direction",
+        "train",
         "second_train",
-        "meshes", "gears", "motor_rpm", "wheel_rpm", "model_speed_m_s", "scale_speed_km_h",
-    )  # fmt: skip
+        "meshes",
+        "gears",
+        "motor_rpm",
+        "wheel_rpm",
+        "model_speed_m_s",
+        "scale_speed_km_h",
+    )
     rows = []
     for gear in evaluation.gears:
         rows.append(

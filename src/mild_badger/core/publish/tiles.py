@@ -79,9 +79,7 @@ def tiled_pdf(drawing: Drawing, paper: str = "A4", overlap_mm: float = 10.0) -> 
     register_fonts()
     laid = tiling(drawing, paper, overlap_mm)
     stream = io.BytesIO()
-    canvas = Canvas(
-        stream, pagesize=(laid.paper_mm[0] * mm, laid.paper_mm[1] * mm), invariant=1
-    )  # fmt: skip
+    canvas = Canvas(stream, pagesize=(laid.paper_mm[0] * mm, laid.paper_mm[1] * mm), invariant=1)
     canvas.setTitle(drawing.title)
     canvas.setCreator(f"Mild Badger {__version__}")
     for row in range(laid.up):
@@ -120,7 +118,7 @@ def _crosses(laid: Tiling, place: tuple[int, int]) -> list[tuple[float, float]]:
         for count, step, field in zip(
             (laid.across, laid.up), laid.step_mm, laid.field_mm, strict=True
         )
-    )  # fmt: skip
+    )
     column, row = place
     return [(x, y) for x in across[column : column + 2] for y in up[row : row + 2]]
 

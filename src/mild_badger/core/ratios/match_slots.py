@@ -80,9 +80,15 @@ def _slot_set(asked: BoxQuestion) -> SetMatch | Impossible:
     if asked.tolerance is None:
         return best_stocked(lanes, trains, usage, have, low=low, high=high, watch=asked.watch)
     return smallest_stocked(
-        lanes, trains, usage, have,
-        low=low, high=high, tolerance=asked.tolerance, watch=asked.watch,
-    )  # fmt: skip
+        lanes,
+        trains,
+        usage,
+        have,
+        low=low,
+        high=high,
+        tolerance=asked.tolerance,
+        watch=asked.watch,
+    )
 
 
 def _slots_filled(
@@ -210,9 +216,15 @@ class _SumSearch:
         if self.have is None:
             return best_lanes(found.lanes, low=low, high=high, watch=self.asked.watch)
         return best_stocked(
-            found.lanes, found.trains, _USAGE, self.have,
-            low=low, high=high, price=price_of, watch=self.asked.watch,
-        )  # fmt: skip
+            found.lanes,
+            found.trains,
+            _USAGE,
+            self.have,
+            low=low,
+            high=high,
+            price=price_of,
+            watch=self.asked.watch,
+        )
 
     def _smallest(self, tolerance: Fraction) -> SetMatch | Impossible:
         found = self._lanes(float(tolerance))
@@ -222,6 +234,13 @@ class _SumSearch:
         if self.have is None:
             return smallest_lanes(found.lanes, low=low, high=high, tolerance=tolerance)
         return smallest_stocked(
-            found.lanes, found.trains, _USAGE, self.have,
-            low=low, high=high, tolerance=tolerance, price=price_of, watch=self.asked.watch,
-        )  # fmt: skip
+            found.lanes,
+            found.trains,
+            _USAGE,
+            self.have,
+            low=low,
+            high=high,
+            tolerance=tolerance,
+            price=price_of,
+            watch=self.asked.watch,
+        )

@@ -198,8 +198,16 @@ def trains_are_quick(vehicle: Vehicle) -> bool:
 
 def trains_key(vehicle: Vehicle, gear: str) -> Hashable:
     """Give the parts of the document that the trains of one gear depend on."""
-    return (gear, vehicle.real, vehicle.search, vehicle.kit, vehicle.box, vehicle.final_drive,
-            vehicle.motor, vehicle.running)  # fmt: skip
+    return (
+        gear,
+        vehicle.real,
+        vehicle.search,
+        vehicle.kit,
+        vehicle.box,
+        vehicle.final_drive,
+        vehicle.motor,
+        vehicle.running,
+    )
 
 
 def _abounds(rules: Rules) -> bool:

@@ -83,10 +83,15 @@ def trade_offs(
             found = smallest_lanes(lanes, low=low, high=high, tolerance=tolerance)
         else:
             found = smallest_stocked(
-                lanes, pool_trains(pool, lanes), within.usage, within.have,
-                low=low, high=high, tolerance=tolerance,
+                lanes,
+                pool_trains(pool, lanes),
+                within.usage,
+                within.have,
+                low=low,
+                high=high,
+                tolerance=tolerance,
                 price=lambda train: _price(train, against, mesh_loss),
-            )  # fmt: skip
+            )
         if isinstance(found, Impossible):
             break
         spent = found.cost.pairs  # what the lanes were packed by stands first

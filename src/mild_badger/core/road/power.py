@@ -19,9 +19,12 @@ WATT = 2 * pi / 60 / 1000
 """Watts for one N·mm at one rpm."""
 _SMALL = 1e-9
 KINDS = {
-    Coupling.MESH: "mesh", Coupling.BEVEL: "bevel", Coupling.DOG: "sleeve",
-    Coupling.DIFFERENTIAL: "differential", Coupling.ONE_WAY: "ratchets",
-}  # fmt: skip
+    Coupling.MESH: "mesh",
+    Coupling.BEVEL: "bevel",
+    Coupling.DOG: "sleeve",
+    Coupling.DIFFERENTIAL: "differential",
+    Coupling.ONE_WAY: "ratchets",
+}
 
 
 @dataclass(frozen=True)

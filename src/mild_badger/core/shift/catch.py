@@ -78,9 +78,7 @@ def catch_shift(vehicle: Vehicle, start: str | None, end: str | None) -> CatchSh
 
 def catch_run(vehicle: Vehicle) -> tuple[CatchShift, ...]:
     """Count the run 1 … n … 1."""
-    gears = [
-        g.id for g in vehicle.real.gears if not g.reverse and vehicle.box.ready(g.id)
-    ]  # fmt: skip
+    gears = [g.id for g in vehicle.real.gears if not g.reverse and vehicle.box.ready(g.id)]
     run = (*gears, *reversed(gears[:-1]))
     return tuple(catch_shift(vehicle, a, b) for a, b in pairwise(run))
 
@@ -92,9 +90,7 @@ def best_catch_order(vehicle: Vehicle) -> tuple[int, ...]:
     first costs every change between it and the rest once (Adolphson and Hu, SIAM J. Appl. Math.
     25 (1973) 403-423, define the problem; the sweep is common practice, from memory).
     """
-    gears = [
-        g.id for g in vehicle.real.gears if not g.reverse and vehicle.box.ready(g.id)
-    ]  # fmt: skip
+    gears = [g.id for g in vehicle.real.gears if not g.reverse and vehicle.box.ready(g.id)]
     columns: list[int] = []
     weight: dict[tuple[int, int], int] = {}
     places = [_only_column(vehicle, gear) for gear in gears]

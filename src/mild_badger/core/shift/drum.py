@@ -141,10 +141,13 @@ def drum_layout(vehicle: Vehicle) -> DrumLayout:
         which = drums[sleeve]
         points = _points(drum, positions, sleeve, travel)
         slope = max(
-            (degrees(atan2(abs(y - x), around * (b - a) / 360)) for (a, x), (b, y)
-             in pairwise(points) if y != x),
+            (
+                degrees(atan2(abs(y - x), around * (b - a) / 360))
+                for (a, x), (b, y) in pairwise(points)
+                if y != x
+            ),
             default=0.0,
-        )  # fmt: skip
+        )
         tracks.append(Track(sleeve, which, drum.track_pitch_mm * (row[which] + 0.5), points, slope))
         row[which] += 1
     changes = tuple(_change(drum, one, other, travel) for one, other in pairwise(positions))
@@ -211,9 +214,10 @@ def _handed_over(one: Position, other: Position, sleeve: str) -> bool:
     """Whether a sleeve's leaving or entering goes with another one's in the same small box."""
     kind = sleeve.partition(".")[0]
     moving = {
-        s for s in {**dict(one.sleeves), **dict(other.sleeves)}
+        s
+        for s in {**dict(one.sleeves), **dict(other.sleeves)}
         if s.partition(".")[0] == kind and _side(one, s) != _side(other, s)
-    }  # fmt: skip
+    }
     return len(moving) > 1
 
 
@@ -267,10 +271,13 @@ def _closest(tracks: list[Track], drum: Drum) -> float | None:
     """Least wall between neighbouring tracks of a drum; straight pieces, so corners decide."""
     least = None
     for one, other in (
-        (a, b) for a in tracks for b in tracks
-        if a.drum == b.drum and b.axial_mm > a.axial_mm
+        (a, b)
+        for a in tracks
+        for b in tracks
+        if a.drum == b.drum
+        and b.axial_mm > a.axial_mm
         and b.axial_mm - a.axial_mm < 1.5 * drum.track_pitch_mm
-    ):  # fmt: skip
+    ):
         for angle in sorted({a for a, _ in (*one.points, *other.points)}):
             apart = other.axial_mm + other.travel_at(angle) - one.axial_mm - one.travel_at(angle)
             wall = apart - drum.follower_mm

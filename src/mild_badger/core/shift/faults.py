@@ -218,10 +218,11 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             limit=vehicle.lever.fork_travel_mm,
             unit="mm",
             mend=Edit.one(
-                "Cut the dogs down", ("shifting", "drum", "dog_depth_mm"),
+                "Cut the dogs down",
+                ("shifting", "drum", "dog_depth_mm"),
                 round(vehicle.lever.fork_travel_mm * 0.6, 1),
             ),
-        )  # fmt: skip
+        )
 
 
 def _detent(vehicle: Vehicle) -> Iterator[Finding]:
@@ -282,9 +283,10 @@ def _sliding(vehicle: Vehicle) -> Iterator[Finding]:
                 figure=check.gap_mm,
                 limit=LEAST_GAP_MM,
                 unit="mm",
-                mend=Edit.one(f"Let forks travel {travel:g} mm", ("lever", "fork_travel_mm"),
-                              travel),
-            )  # fmt: skip
+                mend=Edit.one(
+                    f"Let forks travel {travel:g} mm", ("lever", "fork_travel_mm"), travel
+                ),
+            )
         if check.tips_mm is not None and check.tips_mm < LEAST_GAP_MM:
             yield Finding(
                 Severity.ERROR if check.tips_mm < 0 else Severity.WARNING,

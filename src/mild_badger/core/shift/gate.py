@@ -13,8 +13,16 @@ from mild_badger.core.vehicle.box import Face
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Lever, Side
 
-__all__ = ["DetentForce", "Gate", "GatePlace", "detent_force", "forward_face",
-           "gate_words", "gates", "left_rail"]  # fmt: skip
+__all__ = [
+    "DetentForce",
+    "Gate",
+    "GatePlace",
+    "detent_force",
+    "forward_face",
+    "gate_words",
+    "gates",
+    "left_rail",
+]
 
 TOO_LOOSE_N, TOO_STIFF_N = 0.3, 8.0
 """Forces at the knob between which a model's lever feels right (common practice, no source)."""

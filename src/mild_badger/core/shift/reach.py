@@ -42,9 +42,7 @@ def reach(vehicle: Vehicle, groups: tuple[Shifter, ...]) -> tuple[Stop, ...]:
         )
         for group in groups:
             for (one, places), (other, those) in combinations(group, 2):
-                stops += [
-                    Stop(((one, a), (other, b)), said) for a, b in product(places, those)
-                ]  # fmt: skip
+                stops += [Stop(((one, a), (other, b)), said) for a, b in product(places, those)]
     return tuple(stops)
 
 

@@ -199,17 +199,19 @@ class _Layout:
             middle = place if kind == "range" else middle
             for number, train in enumerate(trains, start=1):
                 gears = [
-                    s.gear for s in box.slots
+                    s.gear
+                    for s in box.slots
                     if (s.splitter if kind == "splitter" else s.range) == number
-                ]  # fmt: skip
+                ]
                 for pair in train:
                     self.cross(f"{kind} {number}", pair, place, levels, gears)
                 place += 1
                 if number % 2:
                     back = [
-                        s.gear for s in box.slots
+                        s.gear
+                        for s in box.slots
                         if (s.splitter if kind == "splitter" else s.range) == number + 1
-                    ]  # fmt: skip
+                    ]
                     position = self.closed.get(f"{kind} sleeve.{(number + 1) // 2}")
                     face: Face | None = None
                     if position is not None:

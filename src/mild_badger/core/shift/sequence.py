@@ -156,9 +156,7 @@ def _drum(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
     return tuple(frames)
 
 
-def _turned(
-    vehicle: Vehicle, layout: DrumLayout, time: float, angle: float, words: str
-) -> Frame:  # fmt: skip
+def _turned(vehicle: Vehicle, layout: DrumLayout, time: float, angle: float, words: str) -> Frame:
     travel = vehicle.lever.fork_travel_mm
     sleeves = {t.sleeve: t.travel_at(angle) / travel for t in layout.tracks}
     depth = min(vehicle.shifting.drum.dog_depth_mm, travel) / travel

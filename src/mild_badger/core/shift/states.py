@@ -127,10 +127,15 @@ def prove(vehicle: Vehicle, road: tuple[Equation, ...]) -> Proof:
         What the road says of the wheels, as when they run straight ahead.
     """
     asked = (
-        vehicle.box, vehicle.shifting, vehicle.lever.plungers, vehicle.lever.fork_travel_mm,
-        vehicle.final_drive, vehicle.differential, vehicle.motor.turns,
+        vehicle.box,
+        vehicle.shifting,
+        vehicle.lever.plungers,
+        vehicle.lever.fork_travel_mm,
+        vehicle.final_drive,
+        vehicle.differential,
+        vehicle.motor.turns,
         tuple((gear.id, gear.name, gear.reverse) for gear in vehicle.real.gears),
-    )  # fmt: skip
+    )
     return _proved(_Question(asked, vehicle), road)
 
 
@@ -168,18 +173,26 @@ def _proved(question: _Question, road: tuple[Equation, ...]) -> Proof:
             break
     settings = prod(len(places) + 1 for group in groups for _, places in group)
     return Proof(
-        tuple(states), settings, _locking(train, groups), len(groups),
+        tuple(states),
+        settings,
+        _locking(train, groups),
+        len(groups),
         _reaching(vehicle),
-    )  # fmt: skip
+    )
 
 
 def _slid(vehicle: Vehicle, train: Drivetrain, road: tuple[Equation, ...]) -> Proof:
     """Solve every place of a lever drive's fulcrum: one at a time, nothing can fight."""
     states = tuple(
-        _state(vehicle, train, road, Stop(tuple(sleeves_for(vehicle, gear).items())),
-               () if gear is None else (gear,))
+        _state(
+            vehicle,
+            train,
+            road,
+            Stop(tuple(sleeves_for(vehicle, gear).items())),
+            () if gear is None else (gear,),
+        )
         for gear in (None, *(slot.gear for slot in vehicle.box.slots))
-    )  # fmt: skip
+    )
     return Proof(states, len(states), 0, 1, "The fulcrum")
 
 

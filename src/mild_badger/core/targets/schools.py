@@ -9,8 +9,14 @@ from fractions import Fraction
 
 from mild_badger.core.errors import InputError
 
-__all__ = ["RatioSchool", "format_ratio", "parse_exact", "parse_number", "parse_ratio",
-           "parse_signed_ratio"]  # fmt: skip
+__all__ = [
+    "RatioSchool",
+    "format_ratio",
+    "parse_exact",
+    "parse_number",
+    "parse_ratio",
+    "parse_signed_ratio",
+]
 
 _NUMBER = re.compile(r"[-+]?(\d+(\.\d*)?|\.\d+)(/(\d+(\.\d*)?|\.\d+))?", re.ASCII)
 

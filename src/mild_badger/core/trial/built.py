@@ -116,9 +116,12 @@ def _bay(
 ) -> Bay:
     names = (walls[0].words.partition(" with ")[0], walls[1].words.partition(" with ")[0])
     gap = _part(
-        f"gap {names[0]} to {names[1]}", "gap", f"from {names[0]} to {names[1]}",
-        walls[1].from_mm - walls[0].to_mm, known,
-    )  # fmt: skip
+        f"gap {names[0]} to {names[1]}",
+        "gap",
+        f"from {names[0]} to {names[1]}",
+        walls[1].from_mm - walls[0].to_mm,
+        known,
+    )
     parts = []
     for part in inside:
         numbers[part.kind] = numbers.get(part.kind, 0) + 1
@@ -147,22 +150,28 @@ def _advice(
     if play >= wanted - TOLERATED_MM:
         if play <= wanted + LOOSE_MM:
             return None, play, f"{play:.2f} mm of end play, as it should be"
-        return None, play, (
-            f"{play:.2f} mm of end play, {play - wanted:.2f} mm more than is wanted: put a washer "
-            "in, or make a spacer anew"
-        )  # fmt: skip
+        return (
+            None,
+            play,
+            f"{play:.2f} mm of end play, {play - wanted:.2f} mm more than is wanted: "
+            "put a washer in, or make a spacer anew",
+        )
     by = wanted - play
     chosen = _spacer(parts, by)
     how = f"{play:.2f} mm of end play" if play >= 0 else f"{-play:.2f} mm too long for the gap"
     if chosen is None:
-        return None, play, (
-            f"{how} and no spacer long enough to trim: set the walls {by:.2f} mm further apart, "
-            "or face a gear off"
-        )  # fmt: skip
-    return (chosen.key, by), wanted, (
-        f"{how}: trim the spacer of {chosen.mm:.2f} mm by {by:.2f} mm to {chosen.mm - by:.2f} mm, "
-        f"then {wanted:.2f} mm are left"
-    )  # fmt: skip
+        return (
+            None,
+            play,
+            f"{how} and no spacer long enough to trim: set the walls {by:.2f} mm further "
+            "apart, or face a gear off",
+        )
+    return (
+        (chosen.key, by),
+        wanted,
+        f"{how}: trim the spacer of {chosen.mm:.2f} mm by {by:.2f} mm to "
+        f"{chosen.mm - by:.2f} mm, then {wanted:.2f} mm are left",
+    )
 
 
 def _spacer(parts: tuple[BayPart, ...], by: float) -> BayPart | None:

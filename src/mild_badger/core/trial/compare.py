@@ -46,7 +46,7 @@ def deviations(vehicle: Vehicle) -> tuple[Deviation, ...]:
         mark = _mark(reading, fits, percent, free=planned is None)
         found.append(
             Deviation(reading, name, percent, spread, fits, mark, reading_words(vehicle, reading))
-        )  # fmt: skip
+        )
     return tuple(found)
 
 

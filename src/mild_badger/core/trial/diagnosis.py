@@ -144,8 +144,7 @@ class _Case:
             counts = Counter(body for bodies in left.values() for body in bodies)
             loose = list(left)
             while loose:
-                loose = [i for i, bodies in left.items()
-                         if sum(counts[b] > 1 for b in bodies) < 2]  # fmt: skip
+                loose = [i for i, bodies in left.items() if sum(counts[b] > 1 for b in bodies) < 2]
                 for identity in loose:
                     counts.subtract(left.pop(identity))
             self.loops[position] = set(left)
@@ -259,12 +258,15 @@ def diagnose(vehicle: Vehicle, readings: Iterable[Reading] | None = None) -> Dia
     if not fitting:
         nearest = sorted(scored, key=lambda pair: pair[1])[:3]
         return Diagnosis(
-            len(used), disagreeing, (), None,
+            len(used),
+            disagreeing,
+            (),
+            None,
             f"{len(disagreeing)} of {len(used)} readings are not as planned, and no single fault "
             "explains all of them. There may be two faults, or a reading is wrong: take the one "
             "that surprises you most again.",
             tuple(f"{p.suspect.words} (leaves {_worst(p, used)} unexplained)" for p, _ in nearest),
-        )  # fmt: skip
+        )
     fitting.sort(key=lambda pair: (_weight(pair), pair[0].suspect.likely), reverse=True)
     return _told(case, used, disagreeing, fitting)
 
@@ -282,9 +284,10 @@ def _fitting_words(vehicle: Vehicle, used: list[Reading]) -> str:
     if not used:
         return "Nothing has been read yet. Engage a position, turn the input, note the output."
     said = (
-        f"All {len(used)} readings are as planned." if len(used) > 1
+        f"All {len(used)} readings are as planned."
+        if len(used) > 1
         else "The reading is as planned."
-    )  # fmt: skip
+    )
     left = [p for p in positions(vehicle) if all(r.position != p for r in used)]
     if left:
         said += f" Not read yet: {', '.join(map(vehicle.gear_name, left))}."
@@ -503,10 +506,13 @@ def _next(
     )
     more = f"; {len(groups) - 4} answers more" if len(groups) > 4 else ""
     return NextReading(
-        position, body, place.name, shows,
+        position,
+        body,
+        place.name,
+        shows,
         f"Read next: in {case.vehicle.gear_name(position)}, "
         f"{place.name[:1].lower()}{place.name[1:]}. {said}{more}.",
-    )  # fmt: skip
+    )
 
 
 def _shown(seen: Seen, *, wheel: bool) -> str:

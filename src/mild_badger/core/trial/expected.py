@@ -162,14 +162,15 @@ def trial_steps(vehicle: Vehicle) -> tuple[Step, ...]:
                 sleeves=", ".join(
                     f"{name.replace('.', ' ')} {vehicle.gear_name(place)}"
                     for name, place in sleeves.items()
-                ) or "all sleeves out",
+                )
+                or "all sleeves out",
                 turns=out,
                 wheel_turns=wheel,
                 output_rpm=None if out is None else float(abs(out)) * rpm,
                 wheel_rpm=None if wheel is None else float(abs(wheel)) * rpm,
                 words=_step_words(position, solution, out, wheel, rpm),
             )
-        )  # fmt: skip
+        )
     return tuple(steps)
 
 

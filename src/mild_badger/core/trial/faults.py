@@ -18,12 +18,20 @@ from mild_badger.core.vehicle.trial import NEUTRAL
 
 __all__ = ["Suspect", "SuspectKind", "suspects"]
 
-SuspectKind = Literal["size", "pair", "idler out", "idler in", "sleeve", "glued", "crown", "slip",
-                      "open"]  # fmt: skip
+SuspectKind = Literal[
+    "size", "pair", "idler out", "idler in", "sleeve", "glued", "crown", "slip", "open"
+]
 LIKELY: dict[SuspectKind, float] = {
-    "pair": 1.0, "sleeve": 1.0, "idler out": 1.0, "size": 0.6, "glued": 0.8, "crown": 0.8,
-    "open": 0.5, "slip": 0.4, "idler in": 0.15,
-}  # fmt: skip
+    "pair": 1.0,
+    "sleeve": 1.0,
+    "idler out": 1.0,
+    "size": 0.6,
+    "glued": 0.8,
+    "crown": 0.8,
+    "open": 0.5,
+    "slip": 0.4,
+    "idler in": 0.15,
+}
 
 
 @dataclass(frozen=True)
@@ -160,10 +168,13 @@ def _idlers(train: Drivetrain, meshes: list[Equation]) -> Iterator[Suspect]:
             f"whether {_part(train, body.id)} is there, between its two gears",
             turned=(touching[0].id,),
             gone=tuple(
-                b for e in train.equations if e.kind is Coupling.FIXED and body.id in e.bodies
-                for b in e.bodies if b != body.id
+                b
+                for e in train.equations
+                if e.kind is Coupling.FIXED and body.id in e.bodies
+                for b in e.bodies
+                if b != body.id
             ),
-        )  # fmt: skip
+        )
 
 
 def _more_idlers(train: Drivetrain, meshes: list[Equation]) -> Iterator[Suspect]:

@@ -65,9 +65,16 @@ def entries(
     found = []
     for number, entry in enumerate(vehicle.log.entries):
         written = " ".join(
-            (entry.date, entry.version, entry.part, entry.changed, entry.why, entry.seen,
-             entry.photo)
-        ).casefold()  # fmt: skip
+            (
+                entry.date,
+                entry.version,
+                entry.part,
+                entry.changed,
+                entry.why,
+                entry.seen,
+                entry.photo,
+            )
+        ).casefold()
         tied = part in ("", entry.part) and version in (None, entry.version)
         if tied and all(word in written for word in wanted):
             found.append((number, entry))
@@ -172,9 +179,7 @@ def due(vehicle: Vehicle) -> tuple[Due, ...]:
     found = []
     for item in vehicle.log.wear:
         since = max(hours - item.done_at_hours, 0.0)
-        found.append(
-            Due(item, since, since >= item.every_hours, since >= SOON * item.every_hours)
-        )  # fmt: skip
+        found.append(Due(item, since, since >= item.every_hours, since >= SOON * item.every_hours))
     return tuple(sorted(found, key=lambda d: d.item.every_hours - d.since_hours))
 
 
@@ -182,14 +187,19 @@ def log_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
     """Remind of what is due."""
     return tuple(
         Finding(
-            Severity.NOTE, "wear-due", ("log",), f"{d.item.what.capitalize()} {d.item.part}",
+            Severity.NOTE,
+            "wear-due",
+            ("log",),
+            f"{d.item.what.capitalize()} {d.item.part}",
             f"It has run {d.since_hours:g} h since it was last done; you asked to be reminded "
             f"every {d.item.every_hours:g} h.",
-            d.since_hours, d.item.every_hours, "h",
+            d.since_hours,
+            d.item.every_hours,
+            "h",
         )
         for d in due(vehicle)
         if d.now
-    )  # fmt: skip
+    )
 
 
 def log_csv(chosen: Iterable[LogEntry]) -> str:
@@ -214,8 +224,10 @@ def log_markdown(vehicle: Vehicle, chosen: Iterable[LogEntry]) -> str:
         tied = ", ".join(filter(None, (entry.version and f"version {entry.version}", entry.part)))
         lines += [f"### {entry.date}" + (f" ({_plain(tied)})" if tied else ""), ""]
         for name, words in (
-            ("Changed", entry.changed), ("Why", entry.why), ("Seen", entry.seen),
-        ):  # fmt: skip
+            ("Changed", entry.changed),
+            ("Why", entry.why),
+            ("Seen", entry.seen),
+        ):
             if words:
                 lines += [f"- {name}: {_plain(words)}"]
         if entry.ran_hours:

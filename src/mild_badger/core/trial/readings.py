@@ -50,20 +50,23 @@ def typed_reading(
         raise InputError(f"{turns:.4g} turns for one of the input: are the two changed over?")
     sign = 0 if not turns or not way else 1 if way > 0 else -1
     return Reading(
-        position=position, body=body, turns=turns, spread=turns * unsure / 100,
+        position=position,
+        body=body,
+        turns=turns,
+        spread=turns * unsure / 100,
         way=1 if sign > 0 else -1 if sign else 0,
-    )  # fmt: skip
+    )
 
 
 def note_reading(vehicle: Vehicle, reading: Reading) -> Edit:
     """Note a reading; one of the same place in the same position is read anew."""
     kept = [
-        r for r in vehicle.trial.readings
+        r
+        for r in vehicle.trial.readings
         if (r.position, r.body) != (reading.position, reading.body)
-    ]  # fmt: skip
+    ]
     label = f"Note a reading in {vehicle.gear_name(reading.position)}"
-    return Edit.one(label, ("trial", "readings"),
-                    [*kept, reading])  # fmt: skip
+    return Edit.one(label, ("trial", "readings"), [*kept, reading])
 
 
 def forget_reading(vehicle: Vehicle, reading: Reading) -> Edit:

@@ -28,9 +28,14 @@ from mild_badger.core.vehicle.trial import NEUTRAL
 __all__ = ["FAULT_KINDS", "Disc", "RigFault", "RigRun", "faults_of", "parse_fault", "pulses"]
 
 FaultKind = Literal[
-    "swapped gear", "swapped pair", "missing idler", "wrong sleeve", "glued gear",
-    "slipping dog", "skipping tooth",
-]  # fmt: skip
+    "swapped gear",
+    "swapped pair",
+    "missing idler",
+    "wrong sleeve",
+    "glued gear",
+    "slipping dog",
+    "skipping tooth",
+]
 Role = Literal["driver", "driven"]
 ROLES: dict[str, Role] = {"driver": "driver", "driven": "driven"}
 FAULT_KINDS: dict[str, str] = {
@@ -243,8 +248,11 @@ def _slip(vehicle: Vehicle, run: RigRun, position: str, train: Drivetrain) -> fl
         return 0.0
     sleeves = {} if position == NEUTRAL else sleeves_for(vehicle, position)
     if fault.kind == "slipping dog":
-        weak = [e for e in train.equations if e.kind is Coupling.DOG
-                and e.holds(sleeves_for(vehicle, fault.gear))]  # fmt: skip
+        weak = [
+            e
+            for e in train.equations
+            if e.kind is Coupling.DOG and e.holds(sleeves_for(vehicle, fault.gear))
+        ]
     else:
         own = pair_ids(train_at(vehicle, fault.train))[fault.pair]
         driven = gear_body(fault.train, own, "driven")

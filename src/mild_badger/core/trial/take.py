@@ -59,9 +59,10 @@ class Taken:
             )
         if self.source is None:
             return (
-                "No pulses of the input yet." if not self.pulses[0]
+                "No pulses of the input yet."
+                if not self.pulses[0]
                 else f"Only {self.pulses[0]} pulses of the input: let it make at least two turns."
-            )  # fmt: skip
+            )
         if not self.pulses[1]:
             return (
                 f"The input made {self.source.turns:.1f} turns and the output none: it stands."
@@ -77,16 +78,24 @@ class Taken:
         """Make the reading; None while there is not enough for one."""
         if self.source is not None and not self.pulses[1] and self.source.turns >= STANDS_TURNS:
             return Reading(
-                position=position, body=body, source="tachometer", input_rpm=self.input_rpm,
+                position=position,
+                body=body,
+                source="tachometer",
+                input_rpm=self.input_rpm,
                 spread=1 / self.slots[1] / self.source.turns,
-            )  # fmt: skip
+            )
         if self.ratio is None or self.ratio.spread > self.ratio.turns:
             return None
         return Reading(
-            position=position, body=body, source="tachometer", input_rpm=self.input_rpm,
-            turns=self.ratio.turns, spread=self.ratio.spread, uneven=self.ratio.unevenness,
+            position=position,
+            body=body,
+            source="tachometer",
+            input_rpm=self.input_rpm,
+            turns=self.ratio.turns,
+            spread=self.ratio.spread,
+            uneven=self.ratio.unevenness,
             way=1 if way > 0 else -1 if way < 0 else 0,
-        )  # fmt: skip
+        )
 
 
 def take_reading(

@@ -22,9 +22,20 @@ def cache_key(vehicle: Vehicle, *more: object) -> CacheKey:
     """
     running = vehicle.running.shape if vehicle.running is not None else None
     return CacheKey(
-        (vehicle.box, vehicle.kit.module_mm, vehicle.motor.turns, vehicle.clutch,
-         vehicle.lever_drive, vehicle.display, vehicle.final_drive, vehicle.differential,
-         vehicle.more_axles, vehicle.crane, running,
-         tuple((gear.id, gear.name) for gear in vehicle.real.gears), *more),
+        (
+            vehicle.box,
+            vehicle.kit.module_mm,
+            vehicle.motor.turns,
+            vehicle.clutch,
+            vehicle.lever_drive,
+            vehicle.display,
+            vehicle.final_drive,
+            vehicle.differential,
+            vehicle.more_axles,
+            vehicle.crane,
+            running,
+            tuple((gear.id, gear.name) for gear in vehicle.real.gears),
+            *more,
+        ),
         vehicle,
-    )  # fmt: skip
+    )

@@ -52,8 +52,9 @@ class Ring(Part):
     @model_validator(mode="after")
     def _pinion_fits(self) -> Self:
         if self.internal and self.teeth <= self.pinion:
-            raise ValueError(f"a pinion of {self.pinion} teeth has no room in a ring of "
-                             f"{self.teeth}")  # fmt: skip
+            raise ValueError(
+                f"a pinion of {self.pinion} teeth has no room in a ring of {self.teeth}"
+            )
         return self
 
 
@@ -211,9 +212,11 @@ class Crane(Part):
             if names.count(output.name) > 1:
                 raise ValueError(f"two outputs are called {output.name}")
             inputs = (MOTOR_SHAFT, BOX_OUTPUT, OWN_INPUT, *names)
-            for words, named in (("is driven from", output.source),
-                                 ("runs loose on", output.loose_on or MOTOR_SHAFT),
-                                 ("keeps step with", output.keeps or MOTOR_SHAFT)):  # fmt: skip
+            for words, named in (
+                ("is driven from", output.source),
+                ("runs loose on", output.loose_on or MOTOR_SHAFT),
+                ("keeps step with", output.keeps or MOTOR_SHAFT),
+            ):
                 if named not in inputs:
                     raise ValueError(f"{output.name} {words} {named}, which is not there")
             self.way_to(output.name)

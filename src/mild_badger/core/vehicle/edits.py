@@ -399,10 +399,11 @@ def set_fulcrums(vehicle: Vehicle, places: dict[str, float]) -> Edit:
     """Say where the fulcrum stands in several gears."""
     old = {slot.gear: slot for slot in vehicle.box.slots if isinstance(slot, LeverPlace)}
     made = {
-        gear: LeverPlace.model_construct(gear=gear, fulcrum_mm=mm,
-                                         kept=gear in old and old[gear].kept)
+        gear: LeverPlace.model_construct(
+            gear=gear, fulcrum_mm=mm, kept=gear in old and old[gear].kept
+        )
         for gear, mm in places.items()
-    }  # fmt: skip
+    }
     order: list[str] = [gear.id for gear in vehicle.real.gears]
     slots = sorted((old | made).values(), key=lambda slot: order.index(slot.gear))
     return Edit.one(

@@ -128,8 +128,15 @@ class Kit(Part):
     mesh_loss: Annotated[float, Field(ge=0, lt=1)]
     shaft_lengths_u: tuple[Annotated[int, Field(ge=1, le=200)], ...] = ()
     beam_lengths_u: tuple[Annotated[int, Field(ge=1, le=200)], ...] = (
-        2, 3, 5, 7, 9, 11, 13, 15,
-    )  # fmt: skip
+        2,
+        3,
+        5,
+        7,
+        9,
+        11,
+        13,
+        15,
+    )
     shaft_modulus_mpa: Positive = 2200.0
     tooth_strength_mpa: Positive = 60.0
     smooth_contact: Annotated[float, Field(ge=1, le=3)] = 1.2

@@ -9,31 +9,75 @@ __all__ = ["field_label", "problem_text", "shown_value"]
 Location = Sequence[str | int]
 
 LEAVES = {
-    "denominator": "number after 1 :", "no_load_rpm": "no-load speed",
-    "stall_torque_n_mm": "stall torque", "tyre_diameter_mm": "tyre diameter",
-    "x_mm": "distance ahead", "y_mm": "distance to the left", "z_mm": "height", "of": "bodies",
-    "made": "range that can be made", "on": "place", "own_mu": "friction coefficient",
-    "mesh_loss": "loss in a mesh", "id": "id", "kept": "kept mark", "order": "order",
-    "one_way": "one-way mark", "low": "low end", "crown": "crown wheel teeth",
-    "pinion": "pinion teeth", "tip_diameter_mm": "tip diameter", "driver": "driver teeth",
-    "driven": "driven teeth", "idlers": "idler teeth", "no_load_a": "no-load current",
-    "stall_a": "current at stall", "limit_a": "current limit", "rated_v": "rated voltage",
+    "denominator": "number after 1 :",
+    "no_load_rpm": "no-load speed",
+    "stall_torque_n_mm": "stall torque",
+    "tyre_diameter_mm": "tyre diameter",
+    "x_mm": "distance ahead",
+    "y_mm": "distance to the left",
+    "z_mm": "height",
+    "of": "bodies",
+    "made": "range that can be made",
+    "on": "place",
+    "own_mu": "friction coefficient",
+    "mesh_loss": "loss in a mesh",
+    "id": "id",
+    "kept": "kept mark",
+    "order": "order",
+    "one_way": "one-way mark",
+    "low": "low end",
+    "crown": "crown wheel teeth",
+    "pinion": "pinion teeth",
+    "tip_diameter_mm": "tip diameter",
+    "driver": "driver teeth",
+    "driven": "driven teeth",
+    "idlers": "idler teeth",
+    "no_load_a": "no-load current",
+    "stall_a": "current at stall",
+    "limit_a": "current limit",
+    "rated_v": "rated voltage",
     "supply_v": "supply voltage",
-}  # fmt: skip
+}
 RECORDS = {
-    "gears": "gear", "slots": "gear", "bevels": "bevel gear", "bearings": "bearing",
-    "others": "part", "prices": "price", "more_axles": "axle", "motors": "motor",
-    "course": "stretch", "versions": "version", "outputs": "output", "positions": "position",
-    "liquids": "liquid line", "runs": "cable", "masses": "mass", "readings": "reading",
-    "entries": "log entry", "wear": "wearing part", "shafts": "shaft", "couplings": "coupling",
-    "bodies": "body", "splitter": "splitter pair", "ranges": "range pair", "pairs": "pair",
-    "train": "pair", "second": "pair of the second train", "input_pair": "input pair",
-}  # fmt: skip
+    "gears": "gear",
+    "slots": "gear",
+    "bevels": "bevel gear",
+    "bearings": "bearing",
+    "others": "part",
+    "prices": "price",
+    "more_axles": "axle",
+    "motors": "motor",
+    "course": "stretch",
+    "versions": "version",
+    "outputs": "output",
+    "positions": "position",
+    "liquids": "liquid line",
+    "runs": "cable",
+    "masses": "mass",
+    "readings": "reading",
+    "entries": "log entry",
+    "wear": "wearing part",
+    "shafts": "shaft",
+    "couplings": "coupling",
+    "bodies": "body",
+    "splitter": "splitter pair",
+    "ranges": "range pair",
+    "pairs": "pair",
+    "train": "pair",
+    "second": "pair of the second train",
+    "input_pair": "input pair",
+}
 SECTIONS = {
-    "real": "the real vehicle", "search": "the search", "differential": "the differential",
-    "final_drive": "the final drive", "drive": "the lever drive", "box": "the gearbox",
-    "line": "the shaft line", "shape": "the axle", "running": "the running gear",
-}  # fmt: skip
+    "real": "the real vehicle",
+    "search": "the search",
+    "differential": "the differential",
+    "final_drive": "the final drive",
+    "drive": "the lever drive",
+    "box": "the gearbox",
+    "line": "the shaft line",
+    "shape": "the axle",
+    "running": "the running gear",
+}
 _UNITS = re.compile(r"_(mm|rpm|deg|n_mm|kg|percent|u|v|a|s|n|mpa|m|h|n_mm2|n_per_mm|mm_s)$")
 LONGEST_VALUE = 30
 
@@ -87,11 +131,12 @@ def _remedy(kind: str, limits: Mapping[str, Any]) -> str:
     number = {
         "greater_than_equal": ("ge", "type {} or more"),
         "greater_than": ("gt", "type more than {}"),
-        "less_than_equal": ("le", "type {} or less"), "less_than": ("lt", "type less than {}"),
+        "less_than_equal": ("le", "type {} or less"),
+        "less_than": ("lt", "type less than {}"),
         "too_long": ("max_length", "at most {} entries fit"),
         "too_short": ("min_length", "at least {} entries are needed"),
         "string_too_long": ("max_length", "use at most {} letters"),
-    }.get(kind)  # fmt: skip
+    }.get(kind)
     if number is not None:
         return number[1].format(shown_value(limits.get(number[0])))
     if kind == "literal_error":

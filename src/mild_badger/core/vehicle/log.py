@@ -9,13 +9,25 @@ from mild_badger.core.vehicle.base import Part, RefersTo
 __all__ = ["STAGES", "Log", "LogEntry", "Milestone", "Stage", "WearItem"]
 
 Stage = Literal[
-    "planned", "drawn", "parts made", "box together", "box tried", "in the chassis", "driven",
+    "planned",
+    "drawn",
+    "parts made",
+    "box together",
+    "box tried",
+    "in the chassis",
+    "driven",
     "finished",
-]  # fmt: skip
+]
 STAGES: tuple[Stage, ...] = (
-    "planned", "drawn", "parts made", "box together", "box tried", "in the chassis", "driven",
+    "planned",
+    "drawn",
+    "parts made",
+    "box together",
+    "box tried",
+    "in the chassis",
+    "driven",
     "finished",
-)  # fmt: skip
+)
 Day = Annotated[str, Field(pattern=r"^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$")]
 Words = Annotated[str, Field(max_length=4000)]
 Hours = Annotated[float, Field(ge=0, le=100_000)]

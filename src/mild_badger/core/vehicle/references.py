@@ -102,9 +102,12 @@ def lost_references(vehicle: Vehicle) -> tuple[Reference, ...]:
     known = {
         "gear": {NEUTRAL, *(gear.id for gear in vehicle.real.gears)},
         "crane output": {
-            MOTOR_SHAFT, BOX_OUTPUT, OWN_INPUT, *(o.name for o in (crane.outputs if crane else ())),
+            MOTOR_SHAFT,
+            BOX_OUTPUT,
+            OWN_INPUT,
+            *(o.name for o in (crane.outputs if crane else ())),
         },
         "function output": {o.name for o in (functions.outputs if functions else ())},
         "version": {version.name for version in vehicle.versions},
-    }  # fmt: skip
+    }
     return tuple(r for r in references(vehicle) if r.value not in known[r.what])

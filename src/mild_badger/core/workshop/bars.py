@@ -14,10 +14,13 @@ Point = tuple[float, float]
 
 def bar(one: float, other: float, between: float) -> list[Point]:
     """Outline two eyes with a bar between them: the first at the origin, the other above it."""
-    points = [(other * cos(radians(a)), between + other * sin(radians(a)))
-              for a in range(0, 181, 180 // STEPS)]  # fmt: skip
-    points += [(one * cos(radians(a)), one * sin(radians(a)))
-               for a in range(180, 361, 180 // STEPS)]  # fmt: skip
+    points = [
+        (other * cos(radians(a)), between + other * sin(radians(a)))
+        for a in range(0, 181, 180 // STEPS)
+    ]
+    points += [
+        (one * cos(radians(a)), one * sin(radians(a))) for a in range(180, 361, 180 // STEPS)
+    ]
     return points
 
 

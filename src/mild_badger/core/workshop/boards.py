@@ -99,9 +99,10 @@ def pack_boards(
     """
     wide, high = board_mm[0] - 2 * gap_mm, board_mm[1] - 2 * gap_mm
     too_large = tuple(
-        w for w in wants
+        w
+        for w in wants
         if not (_fits(w.wide_mm, w.high_mm, wide, high) or _fits(w.high_mm, w.wide_mm, wide, high))
-    )  # fmt: skip
+    )
     left = sorted(
         (w for w in wants if w not in too_large),
         key=lambda w: (-max(w.wide_mm, w.high_mm), -w.wide_mm * w.high_mm, w.key),
@@ -122,10 +123,13 @@ def pack_boards(
         w, h = laid.size_mm
         frees[number] = _cut(frees[number], (x, y, w + gap_mm, h + gap_mm))
     offcuts = tuple(
-        max(((f[2] - gap_mm, f[3] - gap_mm) for f in free), key=lambda s: s[0] * s[1],
-            default=(0.0, 0.0))
+        max(
+            ((f[2] - gap_mm, f[3] - gap_mm) for f in free),
+            key=lambda s: s[0] * s[1],
+            default=(0.0, 0.0),
+        )
         for free in frees
-    )  # fmt: skip
+    )
     return tuple(tuple(board) for board in boards), offcuts, too_large
 
 
@@ -135,7 +139,7 @@ def _fits(wide: float, high: float, room_wide: float, room_high: float) -> bool:
 
 def _best(
     want: Want, frees: list[list[Free]], gap: float
-) -> tuple[int, tuple[float, float], bool] | None:  # fmt: skip
+) -> tuple[int, tuple[float, float], bool] | None:
     best: tuple[tuple[int, float, float], int, tuple[float, float], bool] | None = None
     for number, free in enumerate(frees):
         for x, y, room_wide, room_high in free:
@@ -159,20 +163,31 @@ def _cut(free: list[Free], taken: Free) -> list[Free]:
         if x >= a + c or x + w <= a or y >= b + d or y + h <= b:
             found.append((a, b, c, d))
             continue
-        parts = ((a, b, x - a, d), (x + w, b, a + c - x - w, d), (a, b, c, y - b),
-                 (a, y + h, c, b + d - y - h))  # fmt: skip
+        parts = (
+            (a, b, x - a, d),
+            (x + w, b, a + c - x - w, d),
+            (a, b, c, y - b),
+            (a, y + h, c, b + d - y - h),
+        )
         found += [part for part in parts if part[2] > SLACK_MM and part[3] > SLACK_MM]
-    return [one for n, one in enumerate(found)
-            if not any(_within(one, other) and (one != other or n > m)
-                       for m, other in enumerate(found) if m != n)]  # fmt: skip
+    return [
+        one
+        for n, one in enumerate(found)
+        if not any(
+            _within(one, other) and (one != other or n > m)
+            for m, other in enumerate(found)
+            if m != n
+        )
+    ]
 
 
 def _within(one: Free, other: Free) -> bool:
     return (
-        one[0] >= other[0] - SLACK_MM and one[1] >= other[1] - SLACK_MM
+        one[0] >= other[0] - SLACK_MM
+        and one[1] >= other[1] - SLACK_MM
         and one[0] + one[2] <= other[0] + other[2] + SLACK_MM
         and one[1] + one[3] <= other[1] + other[3] + SLACK_MM
-    )  # fmt: skip
+    )
 
 
 def _cut_box(drawing: Drawing) -> tuple[float, float, float, float] | None:
@@ -211,8 +226,7 @@ def board_plans(vehicle: Vehicle) -> tuple[BoardPlan, ...]:
     size = (making.board_mm, making.board_high_mm)
     for thick in sorted({*by_thickness, *refused}):
         boards, offcuts, large = pack_boards(by_thickness.get(thick, []), size, making.gap_mm)
-        plans.append(BoardPlan(thick, size, boards, offcuts, large,
-                               tuple(refused.get(thick, ()))))  # fmt: skip
+        plans.append(BoardPlan(thick, size, boards, offcuts, large, tuple(refused.get(thick, ()))))
     return tuple(plans)
 
 
@@ -250,6 +264,10 @@ def board_drawing(vehicle: Vehicle, plan: BoardPlan, number: int) -> Drawing:
             if ring.layer != "mark":
                 sheet.circle(ring.layer, at(ring.at), ring.radius_mm)
         w, h = laid.size_mm
-        sheet.words("mark", (laid.x_mm + 1, laid.y_mm + h / 2), laid.want.words[:40],
-                    height_mm=min(2.4, max(w / 22, 1.0)))  # fmt: skip
+        sheet.words(
+            "mark",
+            (laid.x_mm + 1, laid.y_mm + h / 2),
+            laid.want.words[:40],
+            height_mm=min(2.4, max(w / 22, 1.0)),
+        )
     return sheet

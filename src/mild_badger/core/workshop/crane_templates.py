@@ -54,8 +54,9 @@ def crane_template(vehicle: Vehicle, number: int) -> Drawing:
     output, kit = outputs[number], vehicle.kit
     end, making = output.end, vehicle.making
     thinning = kit.made.tooth_thinning_mm if kit.made is not None else 0.1
-    own = OwnGear(module_mm=kit.module_mm, pressure_angle_deg=kit.pressure_angle_deg,
-                  thinning_mm=thinning)  # fmt: skip
+    own = OwnGear(
+        module_mm=kit.module_mm, pressure_angle_deg=kit.pressure_angle_deg, thinning_mm=thinning
+    )
     match end:
         case Ring():
             hole = max((end.teeth - 2.5 - 2 * RIM_MODULES) * kit.module_mm, kit.shaft_diameter_mm)
@@ -68,14 +69,19 @@ def crane_template(vehicle: Vehicle, number: int) -> Drawing:
         case Spool():
             sheet, (cx, foot) = sheet_for(
                 f"Flange of {output.name}",
-                [f"{end.flange_mm:g} mm on a drum of {end.drum_mm:g} mm, {end.width_mm:g} mm apart",
-                 f"make {2 * end.ropes}"],
-                end.flange_mm, end.flange_mm,
-            )  # fmt: skip
+                [
+                    f"{end.flange_mm:g} mm on a drum of {end.drum_mm:g} mm, "
+                    f"{end.width_mm:g} mm apart",
+                    f"make {2 * end.ropes}",
+                ],
+                end.flange_mm,
+                end.flange_mm,
+            )
             centre = (cx, foot + end.flange_mm / 2)
             sheet.circle("cut", centre, end.flange_mm / 2)
-            sheet.circle("cut", centre, vehicle.hole_mm(output.carried.shaft_mm,
-                                                        making.fixed_fit) / 2)  # fmt: skip
+            sheet.circle(
+                "cut", centre, vehicle.hole_mm(output.carried.shaft_mm, making.fixed_fit) / 2
+            )
             sheet.circle("mark", centre, end.drum_mm / 2)
             return sheet
         case _:
@@ -92,8 +98,13 @@ def cable_levers(vehicle: Vehicle) -> tuple[tuple[str, tuple[float, ...], str], 
     found = [("hand's lever", reach, f"hand at {cables.hand_mm:g} mm; {taken}")]
     for run in cables.runs:
         for number, lever in enumerate(run.levers, start=1):
-            found.append((f"lever {number} of {run.name}", lever.holes_mm,
-                          f"in at hole {lever.takes}, out at hole {lever.gives}"))  # fmt: skip
+            found.append(
+                (
+                    f"lever {number} of {run.name}",
+                    lever.holes_mm,
+                    f"in at hole {lever.takes}, out at hole {lever.gives}",
+                )
+            )
     return tuple(found)
 
 
@@ -120,9 +131,11 @@ def cable_lever(vehicle: Vehicle, number: int) -> Drawing:
     one_eye, far = pivot + EYE_MM, CABLE_MM / 2 + EYE_MM
     listed = ", ".join(f"{mm:g}" for mm in holes)
     sheet, (cx, foot) = sheet_for(
-        name[:1].upper() + name[1:], [f"holes at {listed} mm from the pivot", words],
-        2 * one_eye, one_eye + max(holes) + far,
-    )  # fmt: skip
+        name[:1].upper() + name[1:],
+        [f"holes at {listed} mm from the pivot", words],
+        2 * one_eye,
+        one_eye + max(holes) + far,
+    )
     at = foot + one_eye
     sheet.outline("cut", [(cx + x, at + y) for x, y in bar(one_eye, far, max(holes))])
     sheet.circle("cut", (cx, at), pivot)

@@ -67,14 +67,10 @@ class CutPlan:
         return said + "."
 
 
-def pack(
-    material: str, pieces: tuple[Piece, ...], *, stock_mm: float, saw_mm: float
-) -> CutPlan:  # fmt: skip
+def pack(material: str, pieces: tuple[Piece, ...], *, stock_mm: float, saw_mm: float) -> CutPlan:
     """Lay pieces on as few rods as can be, the fullest rod first."""
     too_long = tuple(p for p in pieces if p.length_mm > stock_mm + SLACK_MM)
-    rest = sorted(
-        (p for p in pieces if p not in too_long), key=lambda p: (-p.length_mm, p.words)
-    )  # fmt: skip
+    rest = sorted((p for p in pieces if p not in too_long), key=lambda p: (-p.length_mm, p.words))
     # a piece and the cut after it; the last cut may fall beyond the rod's end
     room = stock_mm + saw_mm
     least = ceil(sum(p.length_mm + saw_mm for p in rest) / room - 1e-9)
@@ -170,15 +166,18 @@ def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
         ]
         edges = stack.edges_mm
         shafts += [
-            Piece(shaft_words(vehicle, fork.rail.name),
-                  round(edges[fork.rail.last + 1] - edges[fork.rail.first], 1))
+            Piece(
+                shaft_words(vehicle, fork.rail.name),
+                round(edges[fork.rail.last + 1] - edges[fork.rail.first], 1),
+            )
             for fork in forks_of(vehicle, stack)
-        ]  # fmt: skip
+        ]
         axles = 1 + len(vehicle.more_axles)
         shafts += [Piece("half-shaft", round(vehicle.axle.track_mm / 2, 1))] * 2 * axles
     if kit.any_seat:
-        gears = sum(p.needed for p in parts_needed(vehicle)
-                    if p.made and p.key[0] in ("fixed", "free"))  # fmt: skip
+        gears = sum(
+            p.needed for p in parts_needed(vehicle) if p.made and p.key[0] in ("fixed", "free")
+        )
         if making.dowels and kit.made is not None:
             dowel = Piece("dowel", round(kit.made.face_width_mm, 1))
             groups[f"dowel rod, {making.dowel_mm:g} mm"] = [dowel] * making.dowels * gears

@@ -72,19 +72,22 @@ def detent_strip(lever: Lever) -> Drawing:
         middle = here + width / 2
         half = notch.width_mm / 2
         upper += [
-            (middle - half, top), (middle, top - lever.detent_depth_mm), (middle + half, top),
-        ]  # fmt: skip
+            (middle - half, top),
+            (middle, top - lever.detent_depth_mm),
+            (middle + half, top),
+        ]
         sheet.words("engrave", (middle - 1.0, low + 6.5), str(notch.number))
         sheet.words("engrave", (middle - 2.5, low + 2.0), f"{notch.flank_deg:.0f}°", height_mm=2.5)
         here += width
     upper.append((margin + length, top))
     sheet.outline("cut", [(margin, low), (margin + length, low), *reversed(upper)])
     sheet.words(
-        "mark", (margin, top + 5.0),
+        "mark",
+        (margin, top + 5.0),
         f"Detent test strip: notches {lever.detent_depth_mm:g} mm deep, flanks measured from the "
         f"rail's axis, spring {lever.detent_spring_n:g} N",
         height_mm=2.5,
-    )  # fmt: skip
+    )
     sheet.line("mark", (margin, low - 4.0), (margin + 50.0, low - 4.0))
     sheet.words("mark", (margin, low - 8.0), "50 mm to check", height_mm=2.5)
     return sheet

@@ -106,10 +106,13 @@ def dog_star(vehicle: Vehicle) -> Drawing:
     bore, _, tip, _ = dog_radii(vehicle)
     making = vehicle.making
     sheet, centre = _sheet(
-        "Dog ring of a free gear", tip,
-        [f"{making.dog_count} dogs, {making.dog_mm:g} mm thick, bore {2 * bore:.2f} mm, running",
-         "glue it square on the gear's face, bores in line"],
-    )  # fmt: skip
+        "Dog ring of a free gear",
+        tip,
+        [
+            f"{making.dog_count} dogs, {making.dog_mm:g} mm thick, bore {2 * bore:.2f} mm, running",
+            "glue it square on the gear's face, bores in line",
+        ],
+    )
     sheet.outline("cut", [(x + centre[0], y + centre[1]) for x, y in star_outline(vehicle)])
     sheet.circle("cut", centre, bore)
     return sheet
@@ -120,10 +123,14 @@ def dog_cup(vehicle: Vehicle) -> Drawing:
     _, _, _, outer = dog_radii(vehicle)
     making = vehicle.making
     sheet, centre = _sheet(
-        "Dog ring of a sleeve", outer,
-        [f"{making.dog_count} gaps, {making.dog_mm:g} mm thick, {making.dog_play_deg:g}° of play",
-         "one on each face of the sleeve that has a gear"],
-    )  # fmt: skip
+        "Dog ring of a sleeve",
+        outer,
+        [
+            f"{making.dog_count} gaps, {making.dog_mm:g} mm thick, "
+            f"{making.dog_play_deg:g}° of play",
+            "one on each face of the sleeve that has a gear",
+        ],
+    )
     round_, inside = cup_outlines(vehicle)
     for outline in (round_, inside):
         sheet.outline("cut", [(x + centre[0], y + centre[1]) for x, y in outline])

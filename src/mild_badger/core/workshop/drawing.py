@@ -136,9 +136,7 @@ def to_dxf(drawing: Drawing) -> str:
         document.layers.add(layer, color=color)
     space = document.modelspace()
     for stroke in drawing.strokes:
-        space.add_lwpolyline(
-            stroke.points, close=stroke.closed, dxfattribs={"layer": stroke.layer}
-        )  # fmt: skip
+        space.add_lwpolyline(stroke.points, close=stroke.closed, dxfattribs={"layer": stroke.layer})
     for ring in drawing.rounds:
         space.add_circle(ring.at, ring.radius_mm, dxfattribs={"layer": ring.layer})
     for label in drawing.labels:

@@ -27,10 +27,13 @@ def engine_rod(vehicle: Vehicle) -> Drawing:
     eye = hole + EYE_MM
     sheet, (cx, foot) = sheet_for(
         "Rod of the display engine",
-        [f"{engine.rod_mm:g} mm from eye to eye, {2 * hole:.2f} mm holes, running",
-         f"make {engine.cylinders}"],
-        2 * eye, engine.rod_mm + 2 * eye,
-    )  # fmt: skip
+        [
+            f"{engine.rod_mm:g} mm from eye to eye, {2 * hole:.2f} mm holes, running",
+            f"make {engine.cylinders}",
+        ],
+        2 * eye,
+        engine.rod_mm + 2 * eye,
+    )
     base = (cx, foot + eye)
     sheet.outline("cut", [(base[0] + x, base[1] + y) for x, y in bar(eye, eye, engine.rod_mm)])
     for at in (0.0, engine.rod_mm):
@@ -56,10 +59,13 @@ def crank_web(vehicle: Vehicle) -> Drawing:
         )
     sheet, (cx, foot) = sheet_for(
         "Crank web of the display engine",
-        [f"throw {engine.throw_mm:g} mm; glue every web in the jig",
-         f"make {2 * engine.cylinders}"],
-        2 * (shaft + EYE_MM), engine.throw_mm + shaft + pin + 2 * EYE_MM,
-    )  # fmt: skip
+        [
+            f"throw {engine.throw_mm:g} mm; glue every web in the jig",
+            f"make {2 * engine.cylinders}",
+        ],
+        2 * (shaft + EYE_MM),
+        engine.throw_mm + shaft + pin + 2 * EYE_MM,
+    )
     base = (cx, foot + shaft + EYE_MM)
     arm = bar(shaft + EYE_MM, pin + EYE_MM, engine.throw_mm)
     sheet.outline("cut", [(base[0] + x, base[1] + y) for x, y in arm])
@@ -80,17 +86,22 @@ def crank_jig(vehicle: Vehicle) -> Drawing:
     sheet, (cx, foot) = sheet_for(
         "Jig for the display engine's crank",
         ["throws as seen from cylinder 1, clockwise; glue each web with its pin in its hole"],
-        2 * radius + 24, 2 * radius + 8,
-    )  # fmt: skip
+        2 * radius + 24,
+        2 * radius + 8,
+    )
     at = (cx, foot + radius + 4)
     sheet.circle("cut", at, radius)
     sheet.circle("cut", at, shaft)
     for angle, numbers in throws.items():
         way = sin(radians(angle)), cos(radians(angle))
-        sheet.circle("cut", (at[0] + way[0] * engine.throw_mm, at[1] + way[1] * engine.throw_mm),
-                     pin)  # fmt: skip
-        sheet.line("engrave", (at[0] + way[0] * (shaft + 1), at[1] + way[1] * (shaft + 1)),
-                   (at[0] + way[0] * radius, at[1] + way[1] * radius))  # fmt: skip
+        sheet.circle(
+            "cut", (at[0] + way[0] * engine.throw_mm, at[1] + way[1] * engine.throw_mm), pin
+        )
+        sheet.line(
+            "engrave",
+            (at[0] + way[0] * (shaft + 1), at[1] + way[1] * (shaft + 1)),
+            (at[0] + way[0] * radius, at[1] + way[1] * radius),
+        )
         words = f"{', '.join(map(str, numbers))}: {angle:g}°"
         place = at[0] + way[0] * (radius + 2) - 6 + way[0] * 6, at[1] + way[1] * (radius + 2) - 1
         sheet.words("mark", place, words, height_mm=2.2)

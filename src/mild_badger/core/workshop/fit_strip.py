@@ -16,9 +16,7 @@ def fit_strip(vehicle: Vehicle) -> Drawing:
     making = vehicle.making
     pitch = max(shaft + max(GRADES_MM) + WEB_MM, 12.0)
     long, high = pitch * len(GRADES_MM) + WEB_MM, shaft + 2 * WEB_MM + 6.0
-    fits = ", ".join(
-        f"{fit} {making.allowance_mm(fit, vehicle.kit.kind):+.2f}" for fit in FITS
-    )  # fmt: skip
+    fits = ", ".join(f"{fit} {making.allowance_mm(fit, vehicle.kit.kind):+.2f}" for fit in FITS)
     words = f"In force for {making.made_of(vehicle.kit.kind)}: {fits} mm"
     title = f"Fit test strip for shafts of {shaft:g} mm"
     foot = 2 * MARGIN_MM + 6.0

@@ -151,8 +151,10 @@ def gear_shape(form: GearForm) -> tuple[Point, ...]:
     start = _form_mm(form, radii, angles)
     below = np.linspace(float(radii[0]), start, FLANK_POINTS, endpoint=False)
     profile = [(float(r), pi / form.teeth - float(np.interp(r, radii, angles))) for r in below]
-    profile += [(float(r), _half_tooth(form, float(r)) or 0.0)
-                for r in np.linspace(start, tip, FLANK_POINTS)]  # fmt: skip
+    profile += [
+        (float(r), _half_tooth(form, float(r)) or 0.0)
+        for r in np.linspace(start, tip, FLANK_POINTS)
+    ]
     return _round(form.teeth, profile)
 
 
@@ -203,9 +205,13 @@ def ring_shape(form: GearForm) -> tuple[Point, ...]:
 
 
 def rack_shape(
-    module_mm: float, teeth: int, *, pressure_angle_deg: float = 20.0, thinning_mm: float = 0.0,
+    module_mm: float,
+    teeth: int,
+    *,
+    pressure_angle_deg: float = 20.0,
+    thinning_mm: float = 0.0,
     back_mm: float = 4.0,
-) -> tuple[Point, ...]:  # fmt: skip
+) -> tuple[Point, ...]:
     """Outline a rack of so many teeth, its pitch line at y = 0, teeth up, with a back below.
 
     Raises
@@ -223,6 +229,9 @@ def rack_shape(
         middle = (tooth + 0.5) * pitch
         foot, tip = half - low * tan(alpha), half - top * tan(alpha)
         points += [
-            (middle - foot, low), (middle - tip, top), (middle + tip, top), (middle + foot, low),
-        ]  # fmt: skip
+            (middle - foot, low),
+            (middle - tip, top),
+            (middle + tip, top),
+            (middle + foot, low),
+        ]
     return (*points, (teeth * pitch, low), (teeth * pitch, low - back_mm))

@@ -83,9 +83,7 @@ def _possible(title: str, shape: Callable[[], Outline]) -> Outline:
 def own_template(own: OwnGear, making: Making, hole_mm: float) -> Drawing:
     """Draw the gear, ring or rack of one's own figures; errors as ``cut_gear``."""
     title = f"{own.kind.capitalize()} of {own.teeth} teeth, module {own.module_mm:g}"
-    form = GearForm(
-        own.teeth, own.module_mm, own.pressure_angle_deg, own.shift, own.thinning_mm
-    )  # fmt: skip
+    form = GearForm(own.teeth, own.module_mm, own.pressure_angle_deg, own.shift, own.thinning_mm)
     if own.kind == "gear":
         return cut_gear(GearCut(title, form, hole_mm, making.bore), making)
     if own.kind == "rack":
@@ -93,10 +91,14 @@ def own_template(own: OwnGear, making: Making, hole_mm: float) -> Drawing:
     tips = form.ring_tip_mm
     toothed = _possible(title, lambda: ring_shape(form))
     rim = form.ring_root_mm + RING_RIM_MODULES * own.module_mm
-    sheet, centre = _sheet(title, rim, [
-        f"ø tips {2 * tips:.2f}, pitch {2 * form.pitch_mm:.2f}, outside {2 * rim:.2f}",
-        *(["tips cut back to the base circle"] if tips == form.base_mm else []),
-    ])  # fmt: skip
+    sheet, centre = _sheet(
+        title,
+        rim,
+        [
+            f"ø tips {2 * tips:.2f}, pitch {2 * form.pitch_mm:.2f}, outside {2 * rim:.2f}",
+            *(["tips cut back to the base circle"] if tips == form.base_mm else []),
+        ],
+    )
     sheet.circle("cut", centre, rim)
     sheet.outline("cut", [_at(centre, point) for point in toothed])
     sheet.circle("mark", centre, form.pitch_mm)
@@ -108,10 +110,12 @@ def _rack(title: str, own: OwnGear) -> Drawing:
     points = _possible(
         title,
         lambda: rack_shape(
-            own.module_mm, own.teeth, pressure_angle_deg=own.pressure_angle_deg,
+            own.module_mm,
+            own.teeth,
+            pressure_angle_deg=own.pressure_angle_deg,
             thinning_mm=own.thinning_mm,
         ),
-    )  # fmt: skip
+    )
     low, high = min(y for _, y in points), max(y for _, y in points)
     long = max(x for x, _ in points)
     foot = MARGIN_MM * 2
@@ -119,9 +123,12 @@ def _rack(title: str, own: OwnGear) -> Drawing:
     origin = (MARGIN_MM, foot - low)
     sheet.outline("cut", [_at(origin, point) for point in points])
     sheet.line("mark", origin, (origin[0] + long, origin[1]))
-    sheet.words("mark", (MARGIN_MM, 4.0),
-                f"{title}, {own.pressure_angle_deg:g}°; pitch {pi * own.module_mm:.3f} mm",
-                height_mm=WORDS_MM)  # fmt: skip
+    sheet.words(
+        "mark",
+        (MARGIN_MM, 4.0),
+        f"{title}, {own.pressure_angle_deg:g}°; pitch {pi * own.module_mm:.3f} mm",
+        height_mm=WORDS_MM,
+    )
     return sheet
 
 
@@ -219,8 +226,9 @@ def _planned(cut: GearCut, making: Making) -> _Web:
             turns = tuple(2 * pi * n / making.dowels for n in range(making.dowels if fits else 0))
         else:  # between the holes, or on the spokes
             taken = min(making.dowels, count)
-            turns = tuple(pi / count + 2 * pi * round(n * count / taken) / count
-                          for n in range(taken))  # fmt: skip
+            turns = tuple(
+                pi / count + 2 * pi * round(n * count / taken) / count for n in range(taken)
+            )
     return _Web(kind, (inner, outer), radius, spoke, turns)
 
 

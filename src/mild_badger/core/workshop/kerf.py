@@ -28,10 +28,11 @@ def cut_shapes(drawing: Drawing) -> tuple[tuple[Points, tuple[Points, ...]], ...
     for number, ring in enumerate(rings):
         if depth[number] % 2 == 0:
             holes = [
-                rings[other] for other, shape in enumerate(shapes)
+                rings[other]
+                for other, shape in enumerate(shapes)
                 if depth[other] == depth[number] + 1
                 and shapes[number].contains(shape.representative_point())
-            ]  # fmt: skip
+            ]
             parts.append((ring, tuple(holes)))
     return tuple(parts)
 
@@ -53,10 +54,13 @@ def with_kerf(drawing: Drawing, kerf_mm: float) -> Drawing:
     shapes = [Polygon(s.points) for s in closed] + [Polygon(_polygon_of(r)) for r in rounds]
     waste = [1 if depth % 2 == 0 else -1 for depth in _depths(shapes)]
     moved = Drawing(
-        drawing.title, drawing.width_mm, drawing.height_mm,
+        drawing.title,
+        drawing.width_mm,
+        drawing.height_mm,
         [s for s in drawing.strokes if s not in closed],
-        [r for r in drawing.rounds if r not in rounds], list(drawing.labels),
-    )  # fmt: skip
+        [r for r in drawing.rounds if r not in rounds],
+        list(drawing.labels),
+    )
     for shape, way in zip(shapes[: len(closed)], waste, strict=False):
         grown = shape.buffer(way * kerf_mm / 2, join_style="mitre", mitre_limit=2.0)
         whole = grown.geom_type == "Polygon" and not grown.is_empty and not grown.interiors
@@ -78,9 +82,7 @@ def _missed(shape: "Polygon", way_mm: float) -> bool:
     """
     left = shape.buffer(way_mm).buffer(-way_mm).symmetric_difference(shape)
     pieces = getattr(left, "geoms", [left])
-    return any(p.area > CORNER * way_mm**2 for p in pieces) or bool(
-        left.area > 0.02 * shape.area
-    )  # fmt: skip
+    return any(p.area > CORNER * way_mm**2 for p in pieces) or bool(left.area > 0.02 * shape.area)
 
 
 def _narrow(drawing: Drawing, kerf_mm: float) -> InputError:
@@ -101,7 +103,9 @@ def _depths(shapes: list["Polygon"]) -> list[int]:
     """Count for each shape how many others it lies in."""
     inside = [shape.representative_point() for shape in shapes]
     return [
-        sum(other is not shape and other.contains(spot) and other.area > shape.area
-            for other in shapes)
+        sum(
+            other is not shape and other.contains(spot) and other.area > shape.area
+            for other in shapes
+        )
         for shape, spot in zip(shapes, inside, strict=True)
-    ]  # fmt: skip
+    ]

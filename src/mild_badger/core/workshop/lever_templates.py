@@ -30,10 +30,13 @@ def clutch_lining(vehicle: Vehicle) -> Drawing:
         raise InputError("This vehicle has no clutch; plan one on the bench Machine.")
     sheet, (cx, foot) = sheet_for(
         "Lining of the clutch",
-        [f"{clutch.lining}, {clutch.outer_mm:g} mm outside, {clutch.inner_mm:g} mm inside",
-         f"make {clutch.faces}"],
-        clutch.outer_mm, clutch.outer_mm,
-    )  # fmt: skip
+        [
+            f"{clutch.lining}, {clutch.outer_mm:g} mm outside, {clutch.inner_mm:g} mm inside",
+            f"make {clutch.faces}",
+        ],
+        clutch.outer_mm,
+        clutch.outer_mm,
+    )
     for diameter in (clutch.outer_mm, clutch.inner_mm):
         sheet.circle("cut", (cx, foot + clutch.outer_mm / 2), diameter / 2)
     return sheet
@@ -58,11 +61,14 @@ def lever_arm(vehicle: Vehicle) -> Drawing:
     eye = hole + EYE_MM
     sheet, (cx, foot) = sheet_for(
         "Lever of the lever drive",
-        [f"{drive.lever_mm:g} mm from eye to eye; fulcrum {drive.stop_low_mm:g} to "
-         f"{drive.stop_high_mm:g} mm from the eye below",
-         f"{2 * hole:.2f} mm holes and slot, running; make {drive.ratchets}"],
-        2 * eye, drive.lever_mm + 2 * eye,
-    )  # fmt: skip
+        [
+            f"{drive.lever_mm:g} mm from eye to eye; fulcrum {drive.stop_low_mm:g} to "
+            f"{drive.stop_high_mm:g} mm from the eye below",
+            f"{2 * hole:.2f} mm holes and slot, running; make {drive.ratchets}",
+        ],
+        2 * eye,
+        drive.lever_mm + 2 * eye,
+    )
     y = foot + eye
     sheet.outline("cut", [(cx + px, y + py) for px, py in bar(eye, eye, drive.lever_mm)])
     for at in (0.0, drive.lever_mm):
@@ -98,10 +104,13 @@ def ratchet_wheel(vehicle: Vehicle) -> Drawing:
     pawls, tip = drive.pawls, drive.wheel_mm
     sheet, (cx, foot) = sheet_for(
         "Ratchet wheel of the lever drive",
-        [f"{drive.teeth} teeth, {pitch:.2f} mm apart; seen from the pawls' side",
-         f"make {pawls}, their teeth in line"],
-        2 * tip, 2 * tip,
-    )  # fmt: skip
+        [
+            f"{drive.teeth} teeth, {pitch:.2f} mm apart; seen from the pawls' side",
+            f"make {pawls}, their teeth in line",
+        ],
+        2 * tip,
+        2 * tip,
+    )
     at = (cx, foot + tip)
     points: list[Point] = []
     for number in range(drive.teeth):
@@ -120,10 +129,13 @@ def lever_pawl(vehicle: Vehicle) -> Drawing:
     eye, long = hole + EYE_MM, drive.pawl_mm
     sheet, (cx, foot) = sheet_for(
         "Pawl of the lever drive",
-        [f"{long:.1f} mm from eye to nose, {2 * hole:.2f} mm hole, running",
-         f"make {drive.pawls}; a light spring or rubber holds each down"],
-        2 * eye, long + eye,
-    )  # fmt: skip
+        [
+            f"{long:.1f} mm from eye to nose, {2 * hole:.2f} mm hole, running",
+            f"make {drive.pawls}; a light spring or rubber holds each down",
+        ],
+        2 * eye,
+        long + eye,
+    )
     base = (cx, foot + eye)
     lower = [(eye * cos(radians(a)), eye * sin(radians(a))) for a in range(180, 361, 7)]
     points = [*lower, (eye, 0.0), (eye, long * 0.7), (-eye, long), (-eye, 0.0)]

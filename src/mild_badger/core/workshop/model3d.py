@@ -105,9 +105,10 @@ def box_model(vehicle: Vehicle, form: str, *, watch: Watch = UNWATCHED) -> bytes
             for at, radius in piece.holes:
                 whole = whole.difference(Polygon(circle_points(at, radius)))
             polygons = list(getattr(whole, "geoms", [whole]))
-            shapes = [(tuple(p.exterior.coords)[:-1], tuple(tuple(i.coords)[:-1]
-                                                            for i in p.interiors))
-                      for p in polygons]  # fmt: skip
+            shapes = [
+                (tuple(p.exterior.coords)[:-1], tuple(tuple(i.coords)[:-1] for i in p.interiors))
+                for p in polygons
+            ]
         else:
             outline, *holes = _shape(vehicle, piece, turns.get(piece.key, 0.0))
             shapes = [(outline, tuple(holes))]

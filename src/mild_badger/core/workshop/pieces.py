@@ -21,9 +21,18 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = ["Piece", "PieceKind", "circle_points", "pieces_of", "spacer_radius_mm", "tight_spacers"]
 
 PieceKind = Literal[
-    "wall", "post", "tie", "shaft", "gear", "free gear", "sleeve", "spacer", "bearing", "fork",
+    "wall",
+    "post",
+    "tie",
+    "shaft",
+    "gear",
+    "free gear",
+    "sleeve",
+    "spacer",
+    "bearing",
+    "fork",
     "rail",
-]  # fmt: skip
+]
 Point = tuple[float, float]
 Holes = tuple[tuple[Point, float], ...]
 SPACER_MM = 2.5
@@ -85,11 +94,10 @@ def pieces_of(vehicle: Vehicle) -> tuple[Piece, ...]:
     # what was tried, written or ticked does not bear on where parts are
     return _pieces(
         vehicle.model_copy(
-            update={
-                name: type(getattr(vehicle, name))() for name in ("trial", "log", "assembly")
-            } | {"versions": ()}
+            update={name: type(getattr(vehicle, name))() for name in ("trial", "log", "assembly")}
+            | {"versions": ()}
         )
-    )  # fmt: skip
+    )
 
 
 @lru_cache(maxsize=4)
@@ -113,10 +121,13 @@ def _walls(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[
         for plate in plates_of(vehicle, stack, forks):
             left, low, right, high = plate.outline_mm
             yield Piece(
-                plate.name, "wall", plate.name, *spans[plate.name],
+                plate.name,
+                "wall",
+                plate.name,
+                *spans[plate.name],
                 outlines=(((left, low), (right, low), (right, high), (left, high)),),
                 holes=tuple(((h.x_mm, h.y_mm), h.diameter_mm / 2) for h in plate.holes),
-            )  # fmt: skip
+            )
         return
     unit, hole = vehicle.kit.grid_unit_mm, vehicle.kit.shaft_diameter_mm / 2 + RUN_MM
     for wall in walls_of(vehicle, stack, forks):
@@ -130,9 +141,13 @@ def _walls(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[
                 a, b, c, d = c, d, a, b
             outlines.append(((a, c), (b, c), (b, d), (a, d)))
         yield Piece(
-            wall.name, "wall", wall.name, *spans[wall.name], outlines=tuple(outlines),
+            wall.name,
+            "wall",
+            wall.name,
+            *spans[wall.name],
+            outlines=tuple(outlines),
             holes=tuple(((r.x_mm, r.y_mm), hole) for r in rods if number in r.walls),
-        )  # fmt: skip
+        )
 
 
 def _on_shaft(vehicle: Vehicle, stack: Stack, cut: ShaftCut) -> Iterator[Piece]:
@@ -141,9 +156,16 @@ def _on_shaft(vehicle: Vehicle, stack: Stack, cut: ShaftCut) -> Iterator[Piece]:
     length = cut.length_mm if cut.length_mm is not None else cut.needed_mm
     name = shaft_words(vehicle, cut.name)
     yield Piece(
-        cut.name, "shaft", f"shaft {name}", cut.from_mm, cut.from_mm + length, at, radius,
-        shaft=cut.name, body=cut.name,
-    )  # fmt: skip
+        cut.name,
+        "shaft",
+        f"shaft {name}",
+        cut.from_mm,
+        cut.from_mm + length,
+        at,
+        radius,
+        shaft=cut.name,
+        body=cut.name,
+    )
     bore = ((at, radius + RUN_MM),)
     counts: dict[str, int] = {}
     for part in cut.parts:
@@ -216,9 +238,18 @@ def _part(
             kind, radius = "post", shaft_radius + SEAT_MM
             words = f"post for {name}"
     return Piece(
-        key, kind, words, start, end, at, radius, holes=bore, shaft=rod.name, body=part.body,
+        key,
+        kind,
+        words,
+        start,
+        end,
+        at,
+        radius,
+        holes=bore,
+        shaft=rod.name,
+        body=part.body,
         teeth=teeth,
-    )  # fmt: skip
+    )
 
 
 def _bearing(vehicle: Vehicle, shaft: str, part: StackPart, at: Point) -> Iterator[Piece]:
@@ -229,10 +260,16 @@ def _bearing(vehicle: Vehicle, shaft: str, part: StackPart, at: Point) -> Iterat
         middle = part.middle_mm
         half = min(found.width_mm, part.length_mm) / 2
         yield Piece(
-            f"{shaft}: bearing in {wall}", "bearing",
+            f"{shaft}: bearing in {wall}",
+            "bearing",
             f"bearing {found.name} for {shaft_words(vehicle, shaft)} in the {wall}",
-            middle - half, middle + half, at, found.outer_mm / 2, holes=((at, hole),), shaft=shaft,
-        )  # fmt: skip
+            middle - half,
+            middle + half,
+            at,
+            found.outer_mm / 2,
+            holes=((at, hole),),
+            shaft=shaft,
+        )
 
 
 def _shifters(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[Piece]:
@@ -241,16 +278,30 @@ def _shifters(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterat
         rail, name = fork.rail, shaft_words(vehicle, fork.column)
         at = (rail.x_mm, rail.y_mm)
         yield Piece(
-            rail.name, "rail", f"fork rail of {name}", stack.edges_mm[rail.first],
-            stack.edges_mm[rail.last + 1], at, radius, shaft=rail.name,
-        )  # fmt: skip
+            rail.name,
+            "rail",
+            f"fork rail of {name}",
+            stack.edges_mm[rail.first],
+            stack.edges_mm[rail.last + 1],
+            at,
+            radius,
+            shaft=rail.name,
+        )
         middle, half = stack.middle_mm(fork.slab), vehicle.frame.fork_mm / 2
         # the half ring lies in the sleeve's groove: from above only what stands out counts
         yield Piece(
-            f"fork of {fork.column}", "fork", f"fork of {name}", middle - half, middle + half,
-            at, max(arm_mm(vehicle), FORK_RADIUS_MM), outlines=(fork.outline,),
-            holes=((at, radius + RUN_MM),), shaft=rail.name, body=fork.column,
-        )  # fmt: skip
+            f"fork of {fork.column}",
+            "fork",
+            f"fork of {name}",
+            middle - half,
+            middle + half,
+            at,
+            max(arm_mm(vehicle), FORK_RADIUS_MM),
+            outlines=(fork.outline,),
+            holes=((at, radius + RUN_MM),),
+            shaft=rail.name,
+            body=fork.column,
+        )
 
 
 def _ties(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[Piece]:
@@ -260,6 +311,11 @@ def _ties(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[P
     posts = [hole for hole in plates[0].holes if hole.kind == "post"] if plates else []
     for hole in posts:
         yield Piece(
-            hole.name, "tie", f"tie rod, {hole.name}", 0.0, stack.length_mm,
-            (hole.x_mm, hole.y_mm), vehicle.frame.post_mm / 2,
-        )  # fmt: skip
+            hole.name,
+            "tie",
+            f"tie rod, {hole.name}",
+            0.0,
+            stack.length_mm,
+            (hole.x_mm, hole.y_mm),
+            vehicle.frame.post_mm / 2,
+        )

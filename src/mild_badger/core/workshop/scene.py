@@ -116,9 +116,13 @@ def _slab(figure: Figure, piece: Piece, span: tuple[float, float], role: Role) -
     for outline in piece.outlines:
         for (x0, y0), (x1, y1) in zip(outline, (*outline[1:], outline[0]), strict=True):
             figure.polygon(
-                role, _seen((x0, y0), start), _seen((x1, y1), start), _seen((x1, y1), end),
-                _seen((x0, y0), end), bare=piece.kind == "fork",
-            )  # fmt: skip
+                role,
+                _seen((x0, y0), start),
+                _seen((x1, y1), start),
+                _seen((x1, y1), end),
+                _seen((x0, y0), end),
+                bare=piece.kind == "fork",
+            )
     for outline in piece.outlines:
         figure.polygon(role, *(_seen(point, end) for point in outline))
     for at, radius in piece.holes:

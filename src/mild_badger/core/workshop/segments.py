@@ -90,10 +90,14 @@ def segment_plan(own: OwnGear) -> SegmentPlan:
     half = pi / own.segments
     low = inner * cos(half)  # the joint is where the board reaches least far in
     return SegmentPlan(
-        own.segments, own.teeth // own.segments, 180.0 / own.segments, inner, outer,
+        own.segments,
+        own.teeth // own.segments,
+        180.0 / own.segments,
+        inner,
+        outer,
         (outer - low + 2 * GLUE_MM, 2 * (outer + GLUE_MM) * tan(half)),
         2 * (low - GLUE_MM) * tan(half),
-    )  # fmt: skip
+    )
 
 
 def _toothed(own: OwnGear) -> tuple[tuple[Point, ...], float]:
@@ -126,9 +130,10 @@ def segment_template(own: OwnGear) -> Drawing:
     toothed, edge = _toothed(own)
     round_ = Spot(0, 0).buffer(edge, quad_segs=max(32, ceil(edge)))
     ring = (
-        round_.difference(Polygon(toothed)) if own.kind == "ring"
+        round_.difference(Polygon(toothed))
+        if own.kind == "ring"
         else Polygon(toothed).difference(round_)
-    )  # fmt: skip
+    )
     half = pi / plan.count
     far = 2 * plan.outer_mm
     # a joint lies at angle zero; the segment's middle is turned up
@@ -136,8 +141,10 @@ def segment_template(own: OwnGear) -> Drawing:
     wedge = Polygon([(0, 0), (-side[0], side[1]), side])
     up = pi / 2 - half
     c, s = cos(up), sin(up)
-    points = [[(x * c - y * s, x * s + y * c) for x, y in poly] for poly in (
-        ring.exterior.coords, *(i.coords for i in ring.interiors))]  # fmt: skip
+    points = [
+        [(x * c - y * s, x * s + y * c) for x, y in poly]
+        for poly in (ring.exterior.coords, *(i.coords for i in ring.interiors))
+    ]
     piece = Polygon(points[0], points[1:]).intersection(wedge)
     if piece.geom_type != "Polygon":
         raise InputError("The segment falls into pieces: take fewer segments or a wider rim.")
@@ -146,8 +153,9 @@ def segment_template(own: OwnGear) -> Drawing:
     foot = MARGIN_MM + 12.0
     sheet = Drawing(
         f"Segment of a {own.kind}, {own.teeth} teeth in {plan.count}",
-        max(long, 90.0) + 2 * MARGIN_MM, wide + foot + MARGIN_MM,
-    )  # fmt: skip
+        max(long, 90.0) + 2 * MARGIN_MM,
+        wide + foot + MARGIN_MM,
+    )
     dx, dy = sheet.width_mm / 2, foot - low
     sheet.outline("cut", [(x + dx, y + dy) for x, y in piece.exterior.coords])
     top = plan.outer_mm + GLUE_MM + dy
@@ -162,10 +170,13 @@ def segment_template(own: OwnGear) -> Drawing:
     )
     sheet.line("mark", (dx - long / 4, top - 2.5), (dx + long / 4, top - 2.5))
     sheet.words("mark", (dx + long / 4 + 1, top - 3.5), "grain", height_mm=2.4)
-    for number, line in enumerate((
-        sheet.title, f"mitre {plan.mitre_deg:.2f}°, board {wide:.1f} × {long:.1f} mm, make "
-        f"{plan.count} and one to try",
-    )):  # fmt: skip
+    for number, line in enumerate(
+        (
+            sheet.title,
+            f"mitre {plan.mitre_deg:.2f}°, board {wide:.1f} × {long:.1f} mm, make "
+            f"{plan.count} and one to try",
+        )
+    ):
         sheet.words("mark", (MARGIN_MM, 8.0 - 4.0 * number), line, height_mm=2.6)
     return sheet
 
@@ -182,9 +193,10 @@ def glue_up(own: OwnGear) -> Drawing:
     reach = (plan.outer_mm + GLUE_MM) / cos(pi / plan.count)
     foot = MARGIN_MM + 10.0
     sheet = Drawing(
-        f"Glue-up of {plan.count} segments, {own.teeth} teeth", 2 * reach + 2 * MARGIN_MM,
+        f"Glue-up of {plan.count} segments, {own.teeth} teeth",
+        2 * reach + 2 * MARGIN_MM,
         2 * reach + foot + MARGIN_MM,
-    )  # fmt: skip
+    )
     cx, cy = sheet.width_mm / 2, foot + reach
     low = plan.outer_mm + GLUE_MM - plan.board_mm[0]
     inner = low / cos(pi / plan.count)
@@ -203,6 +215,10 @@ def glue_up(own: OwnGear) -> Drawing:
             sheet.line("mark", at(a, second), at(a + 0.12 * (reach - inner), second))
     for radius in (plan.inner_mm, plan.outer_mm):
         sheet.circle("mark", (cx, cy), radius)
-    sheet.words("mark", (MARGIN_MM, 4.0), sheet.title + "; short dashes: joints of the next layer",
-                height_mm=2.6)  # fmt: skip
+    sheet.words(
+        "mark",
+        (MARGIN_MM, 4.0),
+        sheet.title + "; short dashes: joints of the next layer",
+        height_mm=2.6,
+    )
     return sheet

@@ -50,7 +50,5 @@ def extruded_stl(outline: Outline, thickness_mm: float, holes: tuple[Outline, ..
     triangles = extruded(outline, thickness_mm, holes)
     head = b"Mild Badger, mm".ljust(80, b"\0") + struct.pack("<I", len(triangles))
     # a facet's normal may be left zero: readers take it from the corners' order
-    body = b"".join(
-        struct.pack("<12fH", 0.0, 0.0, 0.0, *a, *b, *c, 0) for a, b, c in triangles
-    )  # fmt: skip
+    body = b"".join(struct.pack("<12fH", 0.0, 0.0, 0.0, *a, *b, *c, 0) for a, b, c in triangles)
     return head + body

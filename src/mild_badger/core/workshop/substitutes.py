@@ -63,10 +63,18 @@ def substitutes(vehicle: Vehicle, part: PartLine) -> tuple[Substitute, ...]:
                 words += f"; {left} still short"
             label = f"Take {train_text(other)} for {train_text(train)}"
             found.append(
-                ((left, changed, size),
-                 Substitute(key, train_text(train), train_text(other), left,
-                            Edit(label, edit.changes), words))
-            )  # fmt: skip
+                (
+                    (left, changed, size),
+                    Substitute(
+                        key,
+                        train_text(train),
+                        train_text(other),
+                        left,
+                        Edit(label, edit.changes),
+                        words,
+                    ),
+                )
+            )
     found.sort(key=lambda pair: pair[0])
     return tuple(substitute for _, substitute in found[:MOST])
 
@@ -99,9 +107,10 @@ def _alike(
     for driver, driven in product(sizes, repeat=2):
         pairs.setdefault(Fraction(driven, driver), []).append((driver, driven))
     options = (
-        [(ratio,) for ratio in pairs if ratio == wanted] if len(train) == 1
+        [(ratio,) for ratio in pairs if ratio == wanted]
+        if len(train) == 1
         else [(ratio, wanted / ratio) for ratio in pairs if wanted / ratio in pairs]
-    )  # fmt: skip
+    )
     for ratios in options:
         for chosen in product(*(pairs[ratio] for ratio in ratios)):
             other = tuple(

@@ -69,41 +69,58 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
                 if (bore, teeth) == part.key:
                     plain -= count
                     found.append(
-                        Template(f"gear {size} {kind} {shift:+.4f}",
-                                 f"{part.name}, shifted {shift:+.3f}".replace("-", "−"), count,
-                                 kit.made.face_width_mm)
-                    )  # fmt: skip
+                        Template(
+                            f"gear {size} {kind} {shift:+.4f}",
+                            f"{part.name}, shifted {shift:+.3f}".replace("-", "−"),
+                            count,
+                            kit.made.face_width_mm,
+                        )
+                    )
             if plain > 0:
                 found.append(
                     Template(f"gear {size} {kind}", part.name, plain, kit.made.face_width_mm)
                 )
         if kind == "spacer":
             found.append(Template(f"spacer {size}", part.name, part.needed, size / 10))
-    found += [Template(f"wall {n}", plate.name, 1, plate.thick_mm)
-              for n, plate in enumerate(plates)]  # fmt: skip
-    found += [Template(f"fork {n}", f"fork of {shaft_words(vehicle, fork.column)}", 1,
-                       vehicle.frame.fork_mm)
-              for n, fork in enumerate(forks)]  # fmt: skip
+    found += [
+        Template(f"wall {n}", plate.name, 1, plate.thick_mm) for n, plate in enumerate(plates)
+    ]
+    found += [
+        Template(
+            f"fork {n}", f"fork of {shaft_words(vehicle, fork.column)}", 1, vehicle.frame.fork_mm
+        )
+        for n, fork in enumerate(forks)
+    ]
     found += _dogs(vehicle)
     if vehicle.display is not None:
         count, thick = vehicle.display.cylinders, vehicle.making.dog_mm
-        found += [Template("engine rod", "rod of the display engine", count, thick),
-                  Template("engine web", "crank web of the display engine", 2 * count, thick),
-                  Template("engine jig", "jig for its crank", 1, thick)]  # fmt: skip
+        found += [
+            Template("engine rod", "rod of the display engine", count, thick),
+            Template("engine web", "crank web of the display engine", 2 * count, thick),
+            Template("engine jig", "jig for its crank", 1, thick),
+        ]
     if vehicle.clutch is not None:
         found.append(
-            Template("clutch lining", "ring of clutch lining", vehicle.clutch.faces,
-                     max(vehicle.clutch.wear_mm, 0.5))
-        )  # fmt: skip
+            Template(
+                "clutch lining",
+                "ring of clutch lining",
+                vehicle.clutch.faces,
+                max(vehicle.clutch.wear_mm, 0.5),
+            )
+        )
     thin = vehicle.making.dog_mm
     found += [Template(*piece) for piece in crane_pieces(vehicle)]
-    found += [Template(f"cables {n}", name, 1, thin)
-              for n, (name, _, _) in enumerate(cable_levers(vehicle))]  # fmt: skip
+    found += [
+        Template(f"cables {n}", name, 1, thin)
+        for n, (name, _, _) in enumerate(cable_levers(vehicle))
+    ]
     if vehicle.stepless is not None:
         count, thick = vehicle.stepless.ratchets, vehicle.making.dog_mm
-        found += [Template("lever arm", "lever with its slot", count, thick),
-                  Template("lever wheel", "ratchet wheel", vehicle.stepless.wheels, thick),
-                  Template("lever pawl", "pawl", vehicle.stepless.pawls, thick)]  # fmt: skip
+        found += [
+            Template("lever arm", "lever with its slot", count, thick),
+            Template("lever wheel", "ratchet wheel", vehicle.stepless.wheels, thick),
+            Template("lever pawl", "pawl", vehicle.stepless.pawls, thick),
+        ]
     face = kit.made.face_width_mm if kit.made is not None else kit.grid_unit_mm
     own = vehicle.making.own
     return (
@@ -111,12 +128,15 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
         Template("fit strip", "fit test strip", 1, face),
         Template("own", f"{own.kind} of your own, {own.teeth} teeth", 1, face),
         *(
-            (Template("own segment", "segment of it, and its board", own.segments + 1, face),
-             Template("own glue-up", f"glue-up of its {own.segments} segments", 1, face),
-             Template("own trial", "trial gear to roll on it", 1, face))
-            if own.segments and own.kind != "rack" else ()
+            (
+                Template("own segment", "segment of it, and its board", own.segments + 1, face),
+                Template("own glue-up", f"glue-up of its {own.segments} segments", 1, face),
+                Template("own trial", "trial gear to roll on it", 1, face),
+            )
+            if own.segments and own.kind != "rack"
+            else ()
         ),
-    )  # fmt: skip
+    )
 
 
 def _shifted(vehicle: Vehicle) -> Counter[tuple[int, str, float]]:
@@ -151,8 +171,10 @@ def _dogs(vehicle: Vehicle) -> list[Template]:
     if not free:
         return []
     thick = vehicle.making.dog_mm
-    return [Template("dog star", "dog ring of a free gear", free, thick),
-            Template("dog cup", "dog ring of a sleeve", max(faces, free), thick)]  # fmt: skip
+    return [
+        Template("dog star", "dog ring of a free gear", free, thick),
+        Template("dog cup", "dog ring of a sleeve", max(faces, free), thick),
+    ]
 
 
 def template_of(vehicle: Vehicle, key: str, *, kerf: bool = True) -> Drawing:
@@ -199,14 +221,20 @@ def _drawn(vehicle: Vehicle, key: str) -> Drawing:
         fixed = bore == "fixed"
         fit = making.fixed_fit if fixed else "running"
         form = GearForm(
-            int(teeth), kit.module_mm, kit.pressure_angle_deg, shift,
+            int(teeth),
+            kit.module_mm,
+            kit.pressure_angle_deg,
+            shift,
             thinning_mm=kit.made.tooth_thinning_mm,
-        )  # fmt: skip
+        )
         by = f", shifted {shift:+.3f}".replace("-", "−") if shift else ""
         cut = GearCut(
-            f"Gear of {teeth} teeth, {bore}{by}", form, vehicle.hole_mm(kit.shaft_diameter_mm, fit),
-            making.bore if fixed else "round", f"{fit} on {kit.shaft_diameter_mm:g}",
-        )  # fmt: skip
+            f"Gear of {teeth} teeth, {bore}{by}",
+            form,
+            vehicle.hole_mm(kit.shaft_diameter_mm, fit),
+            making.bore if fixed else "round",
+            f"{fit} on {kit.shaft_diameter_mm:g}",
+        )
         return cut_gear(cut, making)
     if kind == "spacer":
         return _spacer(vehicle, int(rest) / 10)
@@ -222,9 +250,11 @@ def _trial_gear(vehicle: Vehicle) -> Drawing:
     """Draw a small gear of the same module, just not undercut, to try a ring's segment with."""
     own, making = vehicle.making.own, vehicle.making
     form = GearForm(
-        ceil(undercut_limit(own.pressure_angle_deg)), own.module_mm, own.pressure_angle_deg,
+        ceil(undercut_limit(own.pressure_angle_deg)),
+        own.module_mm,
+        own.pressure_angle_deg,
         thinning_mm=own.thinning_mm,
-    )  # fmt: skip
+    )
     hole = vehicle.hole_mm(own.bore_mm, "running")
     title = f"Trial gear of {form.teeth} teeth, module {own.module_mm:g}"
     return cut_gear(GearCut(title, form, hole, note=f"running on {own.bore_mm:g}"), making)
@@ -254,9 +284,11 @@ def _wall(vehicle: Vehicle, plate: Plate) -> Drawing:
         aside = radius + 1 if at[0] + radius + long < right + dx - 1 else -radius - 1 - long
         sheet.words("engrave", (at[0] + aside, at[1] + 1), words, height_mm=NAME_MM)
     sheet.words(
-        "mark", (MARGIN_MM, 4.0),
-        f"{plate.name}, {plate.thick_mm:g} mm thick, seen from the input end", height_mm=2.6,
-    )  # fmt: skip
+        "mark",
+        (MARGIN_MM, 4.0),
+        f"{plate.name}, {plate.thick_mm:g} mm thick, seen from the input end",
+        height_mm=2.6,
+    )
     return sheet
 
 
@@ -266,9 +298,10 @@ def _fork(vehicle: Vehicle, fork: Fork) -> Drawing:
     foot = 2 * MARGIN_MM
     dx, dy = MARGIN_MM - min(xs), foot - min(ys)
     sheet = Drawing(
-        f"Fork of {shaft_words(vehicle, fork.column)}", max(max(xs) - min(xs), 60) + 2 * MARGIN_MM,
+        f"Fork of {shaft_words(vehicle, fork.column)}",
+        max(max(xs) - min(xs), 60) + 2 * MARGIN_MM,
         max(ys) - min(ys) + foot + MARGIN_MM,
-    )  # fmt: skip
+    )
     sheet.outline("cut", [(x + dx, y + dy) for x, y in fork.outline])
     hole = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, vehicle.making.fixed_fit)
     sheet.circle("cut", (fork.rail.x_mm + dx, fork.rail.y_mm + dy), hole / 2)

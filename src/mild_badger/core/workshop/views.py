@@ -88,9 +88,12 @@ def side_figure(pieces: tuple[Piece, ...]) -> Figure:
             if c > b:
                 figure.text(((b + c) / 2, low - 2), f"{c - b:.5g}", align="centre", size=6)
         figure.line("hair", (walls[-1][1], low + 4), (walls[-1][1], low - 3))
-        figure.text(((walls[0][0] + walls[-1][1]) / 2, low - LINE_MM),
-                    f"{walls[-1][1] - walls[0][0]:.5g} mm over the outer walls",
-                    align="centre", size=7)  # fmt: skip
+        figure.text(
+            ((walls[0][0] + walls[-1][1]) / 2, low - LINE_MM),
+            f"{walls[-1][1] - walls[0][0]:.5g} mm over the outer walls",
+            align="centre",
+            size=7,
+        )
     return figure
 
 

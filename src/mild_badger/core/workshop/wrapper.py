@@ -45,11 +45,12 @@ def drum_wrapper(vehicle: Vehicle, number: int = 0) -> Drawing:
         sheet.words("mark", (x + 0.8, low + length + 1.2), said, height_mm=2.2)
     sheet.words("mark", (left - 2.0, low + 1.0), "start line", height_mm=2.5, upright=True)
     sheet.words(
-        "mark", (left, low + length + 8.0),
+        "mark",
+        (left, low + length + 8.0),
         f"{title}, diameter {drum.diameter_mm:g} mm, unrolled {around:.2f} mm, "
         f"followers {drum.follower_mm:g} mm",
         height_mm=2.5,
-    )  # fmt: skip
+    )
     sheet.line("mark", (left, low - 5.0), (left + min(50.0, around), low - 5.0))
     sheet.words("mark", (left, low - 9.0), f"{min(50.0, around):.0f} mm to check", height_mm=2.5)
     return sheet
@@ -59,9 +60,7 @@ def _course(layout: DrumLayout, track: Track) -> list[tuple[float, float]]:
     return [(layout.along_mm(a), track.axial_mm + y) for a, y in track.points]
 
 
-def _wrapped(
-    layout: DrumLayout, track: Track, width: float
-) -> list[list[tuple[float, float]]]:  # fmt: skip
+def _wrapped(layout: DrumLayout, track: Track, width: float) -> list[list[tuple[float, float]]]:
     """Cut a track at the edges of the sheet and bring what hangs over to the other side."""
     around = layout.around_mm
     line = LineString(_course(layout, track))

@@ -18,14 +18,21 @@ from mild_badger.core.evaluate import Evaluation
 __all__ = ["AxleBench"]
 
 PAGES = {
-    "turn": "Turn", "drive": "Axles", "lesson": "How it works", "steering": "Steering",
-    "room": "Clearance", "line": "Shaft line",
-}  # fmt: skip
+    "turn": "Turn",
+    "drive": "Axles",
+    "lesson": "How it works",
+    "steering": "Steering",
+    "room": "Clearance",
+    "line": "Shaft line",
+}
 IN_UNITS = ("steering", "room", "line")
 HEADS = {
-    "drive": "Differentials and driven axles", "lesson": "How a differential works",
-    "steering": "Steering", "room": "Clearance and springs", "line": "The shaft line",
-}  # fmt: skip
+    "drive": "Differentials and driven axles",
+    "lesson": "How a differential works",
+    "steering": "Steering",
+    "room": "Clearance and springs",
+    "line": "The shaft line",
+}
 
 
 class AxleBench(PagedBench):

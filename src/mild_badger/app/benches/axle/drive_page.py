@@ -21,8 +21,12 @@ from mild_badger.core.vehicle.model import DrivenAxle, Vehicle
 __all__ = ["DrivePage"]
 
 DIFF = ("differential",)
-KINDS = (("open", "bevel"), ("planetary", "planetary"), ("locked", "solid axle"),
-         ("none", "one wheel"))  # fmt: skip
+KINDS = (
+    ("open", "bevel"),
+    ("planetary", "planetary"),
+    ("locked", "solid axle"),
+    ("none", "one wheel"),
+)
 ASKS = (
     FieldSpec((*DIFF, "kind"), "Between the wheels", "", choices=KINDS),
     FieldSpec((*DIFF, "planets"), "Planets", ""),
@@ -30,11 +34,15 @@ ASKS = (
     FieldSpec((*DIFF, "planet_teeth"), "Planets of", "teeth"),
     FieldSpec((*DIFF, "sun_teeth"), "Planetary: sun, left", "teeth"),
     FieldSpec((*DIFF, "ring_teeth"), "ring, right", "teeth"),
-    FieldSpec((*DIFF, "driven_side"), "One wheel: which", "",
-        choices=(("left", "left"), ("right", "right"))),
+    FieldSpec(
+        (*DIFF, "driven_side"),
+        "One wheel: which",
+        "",
+        choices=(("left", "left"), ("right", "right")),
+    ),
     FieldSpec((*DIFF, "tooth_limit_n"), "A tooth bears (or estimate)", "N", optional=True),
     FieldSpec(("kit", "tooth_strength_mpa"), "Strength for the estimate", "N/mm²"),
-)  # fmt: skip
+)
 
 
 def _typed(  # noqa: PLR0917 - the first three are bound, as a column calls it
@@ -103,8 +111,10 @@ class DrivePage(QWidget):
         """Show the axles of a vehicle and what their planets carry."""
         vehicle = evaluation.vehicle
         self.view.show_evaluation(evaluation)
-        data = {**vehicle.differential.model_dump(), **vehicle.kit.model_dump(
-            include={"tooth_strength_mpa"})}  # fmt: skip
+        data = {
+            **vehicle.differential.model_dump(),
+            **vehicle.kit.model_dump(include={"tooth_strength_mpa"}),
+        }
         self.fields.show_values(vehicle, data)
         overall = evaluation.housing_ratios
         limit, _ = planet_limit_n(vehicle)
@@ -115,12 +125,15 @@ class DrivePage(QWidget):
                     Cell(vehicle.gear_name(load.gear)),
                     Cell(f"{load.torque_n_mm:.0f}", right=True),
                     Cell(f"{load.force_n:.0f}", right=True, color=bad if load.clicks else None),
-                    Cell("" if limit is None else f"{load.share_percent(limit):.0f} %", right=True,
-                         color=bad if load.clicks else None),
+                    Cell(
+                        "" if limit is None else f"{load.share_percent(limit):.0f} %",
+                        right=True,
+                        color=bad if load.clicks else None,
+                    ),
                 ]
                 for load in planet_loads(vehicle, overall)
             ]
-        )  # fmt: skip
+        )
         self.words.setText(strength_words(vehicle, overall))
         self.axles.show_records(vehicle.more_axles)
 

@@ -83,11 +83,13 @@ class DriveView(Paper):
         painter.drawPolygon(
             QPolygonF(
                 [
-                    QPointF(at.x() - small, far), QPointF(at.x() + small, far),
-                    QPointF(at.x() + small * 0.7, near), QPointF(at.x() - small * 0.7, near),
+                    QPointF(at.x() - small, far),
+                    QPointF(at.x() + small, far),
+                    QPointF(at.x() + small * 0.7, near),
+                    QPointF(at.x() - small * 0.7, near),
                 ]
             )
-        )  # fmt: skip
+        )
         painter.drawLine(QPointF(at.x(), far), QPointF(at.x(), far + way * 22))
 
     def _wheel(self, painter: QPainter, at: QPointF, size: float, rpm: float | None) -> None:

@@ -27,10 +27,12 @@ from mild_badger.core.evaluate import Evaluation
 __all__ = ["LessonPage"]
 
 SLIDERS = (
-    ("turn_deg", "Turn it", -360, 360, 1.0), ("differ_deg", "Wheels differ", -180,
-    180, 1.0), ("bar_mm", "Bar's length", 20, 60, 0.5), ("arms", "Spokes, arms", 2, 12, 1.0),
+    ("turn_deg", "Turn it", -360, 360, 1.0),
+    ("differ_deg", "Wheels differ", -180, 180, 1.0),
+    ("bar_mm", "Bar's length", 20, 60, 0.5),
+    ("arms", "Spokes, arms", 2, 12, 1.0),
     ("planets", "Planets", 1, 4, 1.0),
-)  # fmt: skip
+)
 
 
 class LessonView(Paper):
@@ -56,8 +58,9 @@ class LessonView(Paper):
         tokens = self.theme.tokens
         half = self.width() / 2
         for left, lines, words in (
-            (0.0, self.state.along, "along the axle"), (half, self.state.across, "from above")
-        ):  # fmt: skip
+            (0.0, self.state.along, "along the axle"),
+            (half, self.state.across, "from above"),
+        ):
             room = QRectF(left, 0, half, self.height() - 24)
             own = lines if left == 0 else tuple(one for one in lines if one.kind in ("bar", "axle"))
             reach = max((max(abs(x), abs(y)) for line in own for x, y in line.points), default=1.0)
@@ -70,13 +73,16 @@ class LessonView(Paper):
 
     def _lines(
         self, painter: QPainter, room: QRectF, lines: tuple[Line, ...], reach: float
-    ) -> None:  # fmt: skip
+    ) -> None:
         tokens = self.theme.tokens
         scale = min(room.width(), room.height()) / 2.2 / max(ceil(reach / 5) * 5, 1)
         looks = {
-            "left": (tokens.run, 2.2), "right": (tokens.back, 2.2), "bar": (tokens.ink, 3.0),
-            "carrier": (tokens.soft, 1.6), "axle": (tokens.ink, 2.2),
-        }  # fmt: skip
+            "left": (tokens.run, 2.2),
+            "right": (tokens.back, 2.2),
+            "bar": (tokens.ink, 3.0),
+            "carrier": (tokens.soft, 1.6),
+            "axle": (tokens.ink, 2.2),
+        }
         painter.save()
         painter.setClipRect(room)
         for line in lines:
@@ -155,14 +161,16 @@ class LessonPage(QWidget):
 
     def _set(self) -> None:
         """Take what the sliders say."""
-        values = {
-            name: self.sliders[name].value() * unit for name, _, _, _, unit in SLIDERS
-        }  # fmt: skip
+        values = {name: self.sliders[name].value() * unit for name, _, _, _, unit in SLIDERS}
         self.lesson = replace(
-            self.lesson, held=self.held.isChecked(), turn_deg=values["turn_deg"],
-            differ_deg=values["differ_deg"], bar_mm=values["bar_mm"], arms=int(values["arms"]),
+            self.lesson,
+            held=self.held.isChecked(),
+            turn_deg=values["turn_deg"],
+            differ_deg=values["differ_deg"],
+            bar_mm=values["bar_mm"],
+            arms=int(values["arms"]),
             planets=int(values["planets"]),
-        )  # fmt: skip
+        )
         self._show()
 
     def _show(self) -> None:

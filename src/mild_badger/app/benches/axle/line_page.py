@@ -96,8 +96,9 @@ class LineView(HandlePaper):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(pen(tokens.ink, 1.2))
         half = vehicle.axle.track_mm / 2
-        painter.drawLine(QLineF(middle - half * scale, y(room.axle_mm),
-                                middle + half * scale, y(room.axle_mm)))  # fmt: skip
+        painter.drawLine(
+            QLineF(middle - half * scale, y(room.axle_mm), middle + half * scale, y(room.axle_mm))
+        )
         crown = vehicle.final_drive.crown * vehicle.kit.module_mm / 2 * scale
         painter.drawEllipse(QPointF(middle, y(room.axle_mm)), crown, crown)
         r = vehicle.final_drive.pinion * vehicle.kit.module_mm / 2 * scale
@@ -111,7 +112,7 @@ class LineView(HandlePaper):
 
     def _body(
         self, painter: QPainter, evaluation: Evaluation, found: LineResult, middle: float
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Draw floor, tunnel, seat and roof with their heights."""
         tokens, scale = self.theme.tokens, self._scale
         vehicle = evaluation.vehicle
@@ -125,15 +126,25 @@ class LineView(HandlePaper):
         floor = y(found.floor_mm)
         if found.tunnel_mm > 0:
             top = y(found.floor_mm + found.tunnel_mm)
-            points = [(-half, floor), (-tunnel, floor), (-tunnel, top), (tunnel, top),
-                      (tunnel, floor), (half, floor)]  # fmt: skip
+            points = [
+                (-half, floor),
+                (-tunnel, floor),
+                (-tunnel, top),
+                (tunnel, top),
+                (tunnel, floor),
+                (half, floor),
+            ]
             for (a, b), (c, d) in pairwise(points):
                 painter.drawLine(QLineF(middle + a, b, middle + c, d))
         else:
             painter.drawLine(QLineF(middle - half, floor, middle + half, floor))
         painter.setFont(text_font("small"))
-        for name, height in (("floor", found.floor_mm), ("seat", found.seat_mm),
-                             ("roof", found.roof_mm), ("shaft", found.shaft_mm)):  # fmt: skip
+        for name, height in (
+            ("floor", found.floor_mm),
+            ("seat", found.seat_mm),
+            ("roof", found.roof_mm),
+            ("shaft", found.shaft_mm),
+        ):
             painter.setPen(pen(tokens.hair, 1))
             painter.drawLine(QLineF(middle, y(height), self.width() - 74.0, y(height)))
             painter.setPen(tokens.ink)
@@ -177,9 +188,16 @@ class LinePage(QWidget):
         row.addLayout(side)
         outer.addLayout(row, 3)
         self.choices = Table(
-            ("what each choice would do", "shaft mm", "flat floor mm", "tunnel mm", "clearance mm",
-             "set by"), "Choices of the shaft line",
-        )  # fmt: skip
+            (
+                "what each choice would do",
+                "shaft mm",
+                "flat floor mm",
+                "tunnel mm",
+                "clearance mm",
+                "set by",
+            ),
+            "Choices of the shaft line",
+        )
         self.choices.header_right(1, 2, 3, 4)
         self.choices.stretch(0)
         outer.addWidget(self.choices, 2)
@@ -203,15 +221,17 @@ class LinePage(QWidget):
                     *(
                         Cell(f"{value:.1f}", right=True)
                         for value in (
-                            choice.result.shaft_mm, choice.result.flat_floor_mm,
-                            choice.result.tunnel_mm, choice.result.ground_mm,
+                            choice.result.shaft_mm,
+                            choice.result.flat_floor_mm,
+                            choice.result.tunnel_mm,
+                            choice.result.ground_mm,
                         )
                     ),
                     Cell(choice.result.limited_by),
                 ]
                 for choice in self._choices
             ]
-        )  # fmt: skip
+        )
 
     def facts(self) -> str:
         """Say what the shaft line comes to."""

@@ -24,8 +24,12 @@ ASKS = (
     FieldSpec((*SHAPE, "housing_mm"), "Housing across"),
     FieldSpec((*SHAPE, "arm_mm"), "Axle arm across"),
     FieldSpec((*SHAPE, "case_mm"), "Wall of housings"),
-    FieldSpec((*SHAPE, "hub"), "Hub", "", choices=(("straight", "straight"), ("raised", "raised"),
-                                             ("geared", "geared"))),
+    FieldSpec(
+        (*SHAPE, "hub"),
+        "Hub",
+        "",
+        choices=(("straight", "straight"), ("raised", "raised"), ("geared", "geared")),
+    ),
     FieldSpec((*SHAPE, "rise_mm"), "raised by"),
     FieldSpec((*SHAPE, "hub_driver"), "geared, upper gear", "teeth"),
     FieldSpec((*SHAPE, "hub_driven"), "lower gear", "teeth"),
@@ -40,7 +44,7 @@ ASKS = (
     FieldSpec((*SPRING, "down_mm"), "travel down"),
     FieldSpec((*SPRING, "link_mm"), "swinging link"),
     FieldSpec((*SPRING, "front_share"), "share of weight in front", ""),
-)  # fmt: skip
+)
 
 
 class RoomPage(QWidget):
@@ -91,10 +95,12 @@ class RoomPage(QWidget):
         self.fields.setEnabled(planned)
         running = running_of(vehicle)
         data = {
-            **running.shape.model_dump(), **running.chassis.model_dump(),
-            **running.suspension.model_dump(), **vehicle.axle.model_dump(),
+            **running.shape.model_dump(),
+            **running.chassis.model_dump(),
+            **running.suspension.model_dump(),
+            **vehicle.axle.model_dump(),
             **vehicle.wheels.model_dump(),
-        }  # fmt: skip
+        }
         self.fields.show_values(vehicle, data)
         springs = sag(vehicle)
         found = clearance(vehicle, sag_mm=springs.body_mm)
@@ -130,9 +136,7 @@ class RoomPage(QWidget):
 
     def _fill(self, now: Clearance, before: Clearance) -> None:
         earlier = {low.name: low.height_mm for low in before.lows}
-        rows = [
-            (low.name, earlier.get(low.name), low.height_mm, "mm") for low in now.lows
-        ]  # fmt: skip
+        rows = [(low.name, earlier.get(low.name), low.height_mm, "mm") for low in now.lows]
         rows += [
             ("approach", before.approach_deg, now.approach_deg, "°"),
             ("departure", before.departure_deg, now.departure_deg, "°"),

@@ -71,12 +71,14 @@ class RoomView(HandlePaper):
         vehicle = evaluation.vehicle
         chassis = running_of(vehicle).chassis
         across = vehicle.axle.track_mm + 2 * chassis.tyre_width_mm
-        along = (vehicle.axle.wheelbase_mm + chassis.front_overhang_mm + chassis.rear_overhang_mm
-                 + vehicle.wheels.diameter_mm * 0.3)  # fmt: skip
+        along = (
+            vehicle.axle.wheelbase_mm
+            + chassis.front_overhang_mm
+            + chassis.rear_overhang_mm
+            + vehicle.wheels.diameter_mm * 0.3
+        )
         tall = max(vehicle.wheels.diameter_mm, chassis.belly_mm) * 1.9
-        self._scale = min(
-            (self.width() - 70) / (across + along), (self.height() - 70) / tall
-        )  # fmt: skip
+        self._scale = min((self.width() - 70) / (across + along), (self.height() - 70) / tall)
         self._ground = self.height() - 44.0
         self._axle_x = 20 + across * self._scale / 2
         self._rear_x = 50 + (across + chassis.rear_overhang_mm) * self._scale
@@ -145,11 +147,14 @@ class RoomView(HandlePaper):
         painter.setPen(pen(tokens.ink, 1.6))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         outline = (
-            (-chassis.rear_overhang_mm, top), (-chassis.rear_overhang_mm, chassis.rear_low_mm),
-            (0.0, chassis.belly_mm), (base, chassis.belly_mm),
+            (-chassis.rear_overhang_mm, top),
+            (-chassis.rear_overhang_mm, chassis.rear_low_mm),
+            (0.0, chassis.belly_mm),
+            (base, chassis.belly_mm),
             (base + chassis.front_overhang_mm, chassis.front_low_mm),
-            (base + chassis.front_overhang_mm, top), (-chassis.rear_overhang_mm, top),
-        )  # fmt: skip
+            (base + chassis.front_overhang_mm, top),
+            (-chassis.rear_overhang_mm, top),
+        )
         for one, other in pairwise(outline):
             painter.drawLine(at(*one), at(*other))
         painter.setBrush(tokens.panel)
@@ -160,7 +165,7 @@ class RoomView(HandlePaper):
         for x, y, angle, way in (
             (base + chassis.front_overhang_mm, chassis.front_low_mm, found.approach_deg, 1),
             (-chassis.rear_overhang_mm, chassis.rear_low_mm, found.departure_deg, -1),
-        ):  # fmt: skip
+        ):
             a, reach = radians(angle), wheel * 0.9
             here, back = at(x, y), at(x - way * 1.4 * reach * cos(a), y - 1.4 * reach * sin(a))
             painter.drawLine(back, at(x + way * 0.3 * reach * cos(a), y + 0.3 * reach * sin(a)))

@@ -38,13 +38,17 @@ ASKS = (
     FieldSpec((*STEER, "stop_deg"), "Stop at the knuckles", "°", optional=True),
     FieldSpec(("running", "chassis", "half_width_mm"), "Chassis, half its width"),
     FieldSpec(("running", "chassis", "tyre_width_mm"), "Tyre's width"),
-    FieldSpec((*STEER, "driven"), "Front wheels", "",
-        choices=(("false", "not driven"), ("true", "driven"))),
+    FieldSpec(
+        (*STEER, "driven"),
+        "Front wheels",
+        "",
+        choices=(("false", "not driven"), ("true", "driven")),
+    ),
     FieldSpec((*STEER, "joint_limit_deg"), "Their joints bend at most", "°"),
     FieldSpec((*STEER, "column_deg"), "Column, first joint", "°"),
     FieldSpec((*STEER, "column_second_deg"), "second joint", "°"),
     FieldSpec((*STEER, "column_phase_deg"), "out of phase by", "°"),
-)  # fmt: skip
+)
 STEPS = 100
 
 

@@ -140,8 +140,9 @@ class SteeringView(HandlePaper):
         right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         for value in (most, -most):
             where = at(-travel, value)
-            painter.drawText(QRectF(0, where.y() - 8, 40, 16), right,
-                             f"{value:+.1f}°".replace("-", "−"))  # fmt: skip
+            painter.drawText(
+                QRectF(0, where.y() - 8, 40, 16), right, f"{value:+.1f}°".replace("-", "−")
+            )
         painter.drawText(
             QPointF(box.left(), self.height() - 10),
             "outer wheel's angle beyond the ideal one, from full right to full left",

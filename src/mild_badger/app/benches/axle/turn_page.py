@@ -37,10 +37,14 @@ from mild_badger.core.vehicle.shifting import Side
 __all__ = ["TurnPage"]
 
 ROADS = (
-    ("straight", "Straight on"), ("turn left", "Turn left"), ("turn right", "Turn right"),
-    ("hold left", "Hold left"), ("hold right", "Hold right"),
-    ("lift left", "Lift left"), ("lift right", "Lift right"),
-)  # fmt: skip
+    ("straight", "Straight on"),
+    ("turn left", "Turn left"),
+    ("turn right", "Turn right"),
+    ("hold left", "Hold left"),
+    ("hold right", "Hold right"),
+    ("lift left", "Lift left"),
+    ("lift right", "Lift right"),
+)
 SLIDER_STEPS = 1000
 DASH = "–"
 

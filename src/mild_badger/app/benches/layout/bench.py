@@ -27,9 +27,12 @@ __all__ = ["LayoutBench"]
 
 
 PAGES = {
-    "train": "Engaged train", "whole": "Whole box", "stack": "Stack", "frame": "Frame",
+    "train": "Engaged train",
+    "whole": "Whole box",
+    "stack": "Stack",
+    "frame": "Frame",
     "seats": "Seats",
-}  # fmt: skip
+}
 
 
 class LayoutBench(PagedBench):
@@ -48,8 +51,12 @@ class LayoutBench(PagedBench):
         self.frame_page = FramePage(session, theme)
         self.seats_page = SeatsPage(session, theme)
         for page in (
-            self.train_page, self.whole_page, self.stack_page, self.frame_page, self.seats_page,
-        ):  # fmt: skip
+            self.train_page,
+            self.whole_page,
+            self.stack_page,
+            self.frame_page,
+            self.seats_page,
+        ):
             self.pictures.addWidget(page)
 
     def _train_page(self) -> QWidget:
@@ -87,9 +94,7 @@ class LayoutBench(PagedBench):
         self.find_ways = button("Find ways", self._find_ways)
         self.out_unit = caption("u", "soft")
         self.find_ways.setToolTip("With both fields empty the output may stand anywhere")
-        column.addLayout(
-            row_of("output at", self.out_x, self.out_y, self.out_unit, self.find_ways)
-        )  # fmt: skip
+        column.addLayout(row_of("output at", self.out_x, self.out_y, self.out_unit, self.find_ways))
         self.ways = Table(("train with its idlers", "output at", "seats mm"), "Ways of the train")
         self.ways.setFixedWidth(324)
         self.ways.header_right(1, 2)

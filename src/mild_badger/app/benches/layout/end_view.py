@@ -166,9 +166,7 @@ class EndView(Paper):
         step = vehicle.kit.grid_unit_mm * self._scale
         square_grid(painter, self.theme.tokens, QRectF(self.rect()), self._origin, step)
 
-    def _disc(
-        self, painter: QPainter, vehicle: Vehicle, disc: Disc, accent: QColor | None
-    ) -> None:  # fmt: skip
+    def _disc(self, painter: QPainter, vehicle: Vehicle, disc: Disc, accent: QColor | None) -> None:
         tokens = self.theme.tokens
         if self.stack is None:
             return
@@ -184,9 +182,11 @@ class EndView(Paper):
         else:
             if disc.teeth not in self._polygons:
                 outline = gear_outline(
-                    disc.teeth, vehicle.kit.module_mm, size.tip_diameter_mm,
+                    disc.teeth,
+                    vehicle.kit.module_mm,
+                    size.tip_diameter_mm,
                     radians(vehicle.kit.pressure_angle_deg),
-                )  # fmt: skip
+                )
                 self._polygons[disc.teeth] = QPolygonF([QPointF(x, -y) for x, y in outline])
             painter.save()
             painter.translate(centre)
@@ -202,7 +202,7 @@ class EndView(Paper):
 
     def _rod(
         self, painter: QPainter, rod: Rod, *, passes: bool, accent: QColor, figure: bool
-    ) -> None:  # fmt: skip
+    ) -> None:
         tokens = self.theme.tokens
         centre = self._at(rod)
         painter.setPen(pen(tokens.ink if passes else tokens.hair, 1.4))

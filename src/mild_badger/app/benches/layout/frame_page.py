@@ -47,15 +47,24 @@ class FramePage(QWidget):
         self.fields = {
             name: field_of(session, ("frame", name), words, width=48)
             for name, words in (
-                ("wall_mm", "Thickness of walls"), ("edge_mm", "Material beside a hole"),
+                ("wall_mm", "Thickness of walls"),
+                ("edge_mm", "Material beside a hole"),
                 ("post_mm", "Diameter of posts"),
             )
-        }  # fmt: skip
+        }
         self.access = DocumentCheckBox(session, ("frame", "access_holes"), "access holes")
         self.made = QWidget()
-        asked = row_of("walls", self.fields["wall_mm"], caption("mm thick,", "soft"),
-                       self.fields["edge_mm"], caption("mm left beside a hole,", "soft"), "posts",
-                       self.fields["post_mm"], caption("mm", "soft"), self.access)  # fmt: skip
+        asked = row_of(
+            "walls",
+            self.fields["wall_mm"],
+            caption("mm thick,", "soft"),
+            self.fields["edge_mm"],
+            caption("mm left beside a hole,", "soft"),
+            "posts",
+            self.fields["post_mm"],
+            caption("mm", "soft"),
+            self.access,
+        )
         asked.setContentsMargins(0, 0, 0, 0)
         self.made.setLayout(asked)
         column.addWidget(self.made)
@@ -132,11 +141,14 @@ class FramePage(QWidget):
         return [
             Cell(shaft_words(self.session.vehicle, seat.shaft)),
             Cell(seat.wall.removesuffix(" wall")),
-            Cell(PLAIN if bearing is None else bearing.name, tip=seat.problem,
-                 color=bad if seat.problem else None),
+            Cell(
+                PLAIN if bearing is None else bearing.name,
+                tip=seat.problem,
+                color=bad if seat.problem else None,
+            ),
             Cell(carries),
             Cell(price, right=True),
-        ]  # fmt: skip
+        ]
 
     def _offer(self) -> None:
         """Offer what fits the selected seat."""

@@ -123,13 +123,19 @@ class SeatsPage(QWidget):
                 ("least_contact", "Contact ratio below which it skips"),
                 ("least_play_mm", "Play below which it binds"),
             )
-        }  # fmt: skip
+        }
         limits = self.limits
         column.addLayout(
-            row_of("Good from a contact ratio of", limits["smooth_contact"], "loose down to",
-                   limits["least_contact"], "binds below a play of", limits["least_play_mm"],
-                   caption("mm", "soft"))
-        )  # fmt: skip
+            row_of(
+                "Good from a contact ratio of",
+                limits["smooth_contact"],
+                "loose down to",
+                limits["least_contact"],
+                "binds below a play of",
+                limits["least_play_mm"],
+                caption("mm", "soft"),
+            )
+        )
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the seats of a vehicle's kit."""
@@ -164,10 +170,14 @@ class SeatsPage(QWidget):
         found = row.seat.engagement
         play = "none" if row.seat.play_mm == float("-inf") else f"{row.seat.play_mm:.2f}"
         texts = (
-            f"{row.first} : {row.second}", f"{row.seat.dx_u:g} × {row.seat.dy_u:g}",
-            f"{found.centre_distance_mm:.2f}", f"{found.seat_error_mm:+.2f}".replace("-", "−"),
-            f"{found.contact_ratio:.2f}", play.replace("-", "−"), row.seat.verdict.value,
-        )  # fmt: skip
+            f"{row.first} : {row.second}",
+            f"{row.seat.dx_u:g} × {row.seat.dy_u:g}",
+            f"{found.centre_distance_mm:.2f}",
+            f"{found.seat_error_mm:+.2f}".replace("-", "−"),
+            f"{found.contact_ratio:.2f}",
+            play.replace("-", "−"),
+            row.seat.verdict.value,
+        )
         color = None if row.seat.verdict.runs else bad
         return [
             Cell(text, right=n in (2, 3, 4, 5), color=color)  # type: ignore[arg-type]

@@ -130,9 +130,7 @@ class SideView(Paper):
         box = QRectF(8, y - 8, NAMES - 14, 16)
         painter.drawText(box, int(Qt.AlignmentFlag.AlignVCenter), label)
 
-    def _shaft(
-        self, painter: QPainter, cut: ShaftCut, y: float, *, accent: QColor | None
-    ) -> None:  # fmt: skip
+    def _shaft(self, painter: QPainter, cut: ShaftCut, y: float, *, accent: QColor | None) -> None:
         """Draw a shaft as far as it must reach, and dashed what stands out of its length."""
         if self.stack is None:
             return
@@ -140,15 +138,21 @@ class SideView(Paper):
         painter.setPen(pen(accent or self.theme.tokens.ink, 2.2 if accent else 1.2))
         painter.drawLine(QLineF(start, y, end, y))
         if cut.overhang_mm > 0:
-            out = min(self._x(self.stack, cut.from_mm + cut.needed_mm + cut.overhang_mm),
-                      self.width() - 4.0)  # fmt: skip
+            out = min(
+                self._x(self.stack, cut.from_mm + cut.needed_mm + cut.overhang_mm),
+                self.width() - 4.0,
+            )
             painter.setPen(pen(self.theme.tokens.soft, 1.2, dashed=True))
             painter.drawLine(QLineF(end, y, out, y))
 
     def _part(
-        self, painter: QPainter, shaft: str, part: StackPart, row: tuple[float, float],
+        self,
+        painter: QPainter,
+        shaft: str,
+        part: StackPart,
+        row: tuple[float, float],
         accent: QColor,
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Draw one part of a shaft; ``row`` is where the shaft lies and how high its parts are."""
         tokens, stack, vehicle = self.theme.tokens, self.stack, self.vehicle
         if stack is None or vehicle is None:

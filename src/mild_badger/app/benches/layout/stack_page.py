@@ -19,8 +19,15 @@ __all__ = ["StackPage"]
 
 SHAFTS = ("shaft", "reaches", "take", "over", "what sits on it, and where its middle is")
 MESHES = (
-    "gear", "mesh", "where", "N", "apart mm", "contact left", "support beside mm", "to support mm",
-)  # fmt: skip
+    "gear",
+    "mesh",
+    "where",
+    "N",
+    "apart mm",
+    "contact left",
+    "support beside mm",
+    "to support mm",
+)
 NOTHING = "Place the box first, on the page Whole box."
 
 
@@ -36,29 +43,45 @@ class StackPage(QWidget):
         self.fields = {
             name: field_of(session, ("frame", name), words, width=48, optional=optional)
             for name, words, optional in (
-                ("end_play_mm", "End play", False), ("grooved_mm", "Length of a sleeve", False),
+                ("end_play_mm", "End play", False),
+                ("grooved_mm", "Length of a sleeve", False),
                 ("thin_mm", "Length of a thin sleeve", False),
                 ("recess_mm", "Reach of gears over a sleeve", False),
                 ("equal_within_mm", "Shafts equal within", False),
                 ("max_stack_mm", "Greatest length of the stack", True),
                 ("far_mm", "Farthest from a support", False),
             )
-        }  # fmt: skip
+        }
         fields = self.fields
         self.sleeve = DocumentChoice(
-            session, ("frame", "sleeve"), "Kind of sleeves",
+            session,
+            ("frame", "sleeve"),
+            "Kind of sleeves",
             {"grooved": "fork groove outside", "thin": "thin, dogs let in"},
-        )  # fmt: skip
+        )
         self.recessed = caption("gears over it", "soft")
         column.addLayout(
-            row_of("Sleeves", self.sleeve, fields["grooved_mm"], fields["thin_mm"],
-                   caption("mm long", "soft"), self.recessed, fields["recess_mm"])
-        )  # fmt: skip
+            row_of(
+                "Sleeves",
+                self.sleeve,
+                fields["grooved_mm"],
+                fields["thin_mm"],
+                caption("mm long", "soft"),
+                self.recessed,
+                fields["recess_mm"],
+            )
+        )
         column.addLayout(
-            row_of("End play", fields["end_play_mm"], "shafts equal within",
-                   fields["equal_within_mm"], "stack at most", fields["max_stack_mm"],
-                   caption("mm", "soft"))
-        )  # fmt: skip
+            row_of(
+                "End play",
+                fields["end_play_mm"],
+                "shafts equal within",
+                fields["equal_within_mm"],
+                "stack at most",
+                fields["max_stack_mm"],
+                caption("mm", "soft"),
+            )
+        )
         self.shafts = Table(SHAFTS, "Shafts of the layout")
         self.shafts.header_right(1, 2, 3)
         self.shafts.stretch(4)
@@ -68,9 +91,15 @@ class StackPage(QWidget):
         )
         self.stiffness.setToolTip("Young's modulus, an estimate; weakest meshes first")
         column.addLayout(
-            row_of("At the motor's stall, shafts of", self.stiffness, caption("N/mm²", "soft"),
-                   "a gear at most", fields["far_mm"], caption("mm from a support", "soft"))
-        )  # fmt: skip
+            row_of(
+                "At the motor's stall, shafts of",
+                self.stiffness,
+                caption("N/mm²", "soft"),
+                "a gear at most",
+                fields["far_mm"],
+                caption("mm from a support", "soft"),
+            )
+        )
         self.meshes = Table(MESHES, "Meshes pushed apart")
         self.meshes.header_right(3, 4, 5, 6, 7)
         self.meshes.stretch(2)
@@ -124,10 +153,11 @@ class StackPage(QWidget):
     def _mesh(self, vehicle: Vehicle, row: Separation) -> list[Cell]:
         bad = self.theme.tokens.bad if row.skips else None
         figures = (
-            f"{row.force_n:.0f}", f"{row.apart_mm:+.2f}".replace("-", "−"),
+            f"{row.force_n:.0f}",
+            f"{row.apart_mm:+.2f}".replace("-", "−"),
             f"{row.contact:.2f}" if row.contact > 0 else "none",
             "" if row.supported_mm is None else f"{row.supported_mm:.2f}",
-        )  # fmt: skip
+        )
         far = self.theme.tokens.warn if row.far_mm > vehicle.frame.far_mm else None
         return [
             Cell(vehicle.gear_name(row.gear)),

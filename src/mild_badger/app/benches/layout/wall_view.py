@@ -78,8 +78,9 @@ class WallView(Paper):
             at = QPointF(hole.x_mm, -hole.y_mm) * scale + origin
             radius = hole.diameter_mm * scale / 2
             light = hole.kind in ("post", "access")
-            painter.setPen(pen(tokens.soft if light else tokens.ink, 1.4,
-                               dashed=hole.kind == "access"))  # fmt: skip
+            painter.setPen(
+                pen(tokens.soft if light else tokens.ink, 1.4, dashed=hole.kind == "access")
+            )
             painter.setBrush(tokens.paper)
             painter.drawEllipse(at, radius, radius)
             if not light:
@@ -119,15 +120,16 @@ class WallView(Paper):
         for beam in sorted(wall.beams, key=lambda b: b.upright, reverse=True):
             needed = beam.end_u - beam.start_u + 1
             length = beam.length_u or needed
-            first = at(beam.along_u, beam.start_u) if beam.upright else at(
-                beam.start_u, beam.along_u
-            )  # fmt: skip
+            first = (
+                at(beam.along_u, beam.start_u) if beam.upright else at(beam.start_u, beam.along_u)
+            )
             half = scale * 0.45
             along = QPointF(0, -scale) if beam.upright else QPointF(scale, 0)
             last = first + along * (length - 1)
             box = QRectF(first, last).normalized().adjusted(-half, -half, half, half)
-            painter.setPen(pen(tokens.soft if beam.upright else tokens.ink, 1.4,
-                               dashed=beam.length_u is None))  # fmt: skip
+            painter.setPen(
+                pen(tokens.soft if beam.upright else tokens.ink, 1.4, dashed=beam.length_u is None)
+            )
             painter.setBrush(tokens.paper if beam.upright else tokens.panel)
             painter.drawRoundedRect(box, half, half)
             for hole in range(round(length)):

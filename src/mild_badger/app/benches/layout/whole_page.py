@@ -57,10 +57,12 @@ class WholePage(QWidget):
         self.fields = {
             name: field_of(session, ("placing", name), words, width=40)
             for name, words in (
-                ("spacing_u", "Column spacing"), ("layers", "Layers a side"),
-                ("near_percent", "Error a train may have"), ("seconds", "Seconds to look"),
+                ("spacing_u", "Column spacing"),
+                ("layers", "Layers a side"),
+                ("near_percent", "Error a train may have"),
+                ("seconds", "Seconds to look"),
             )
-        }  # fmt: skip
+        }
         self.half = DocumentCheckBox(session, ("placing", "half_units"), "half units")
         self.fields |= {
             name: field_of(session, ("placing", name), words, width=40, optional=True)
@@ -70,11 +72,23 @@ class WholePage(QWidget):
         self.place = button("Place the box", self.search, "main")
         self.asks = QWidget()
         self.asks.setLayout(
-            row_of("Columns", fields["spacing_u"], caption("u apart", "soft"), "layers",
-                   fields["layers"], "within", fields["near_percent"], caption("%", "soft"),
-                   "wide", fields["wide_u"], "high", fields["high_u"], caption("u", "soft"),
-                   self.half)
-        )  # fmt: skip
+            row_of(
+                "Columns",
+                fields["spacing_u"],
+                caption("u apart", "soft"),
+                "layers",
+                fields["layers"],
+                "within",
+                fields["near_percent"],
+                caption("%", "soft"),
+                "wide",
+                fields["wide_u"],
+                "high",
+                fields["high_u"],
+                caption("u", "soft"),
+                self.half,
+            )
+        )
         asking = self.asks.layout()
         if asking is not None:
             asking.setContentsMargins(0, 0, 0, 0)
@@ -97,8 +111,9 @@ class WholePage(QWidget):
         self.drop = button("Delete layout", self._drop)
         under = QHBoxLayout()
         under.setSpacing(8)
-        self.save = button("Save views …", lambda: self.pictures_wanted.emit(
-            {"end": self.end, "stack": self.side}))  # fmt: skip
+        self.save = button(
+            "Save views …", lambda: self.pictures_wanted.emit({"end": self.end, "stack": self.side})
+        )
         self.starting = QWidget()
         starting = row_of(self.place, "for", fields["seconds"], caption("s", "soft"))
         starting.setContentsMargins(0, 0, 0, 0)
@@ -107,9 +122,7 @@ class WholePage(QWidget):
             under.addWidget(thing)
         under.addStretch(1)
         column.addLayout(under)
-        column.addLayout(
-            row_of(caption("Layer"), self.slabs, self.by_hand, self.save, self.drop)
-        )  # fmt: skip
+        column.addLayout(row_of(caption("Layer"), self.slabs, self.by_hand, self.save, self.drop))
         self.side = SideView(theme)
         self.side.engage.connect(session.engage)
         self.side.slab_wanted.connect(self._look_at)
@@ -208,9 +221,11 @@ class WholePage(QWidget):
 
     def _slide(self) -> None:
         layout, gear = self.session.vehicle.layout, self.session.situation.gear
-        mine = [
-            g for g in layout.gears if gear_of_body(self.session.vehicle, g.body) == gear
-        ] if layout is not None and gear is not None else []  # fmt: skip
+        mine = (
+            [g for g in layout.gears if gear_of_body(self.session.vehicle, g.body) == gear]
+            if layout is not None and gear is not None
+            else []
+        )
         if layout is None or not mine:
             self.session.refused.emit("Engage a gear that is placed first.")
             return
@@ -300,8 +315,9 @@ class WholePage(QWidget):
             used = {disc.slab for disc in stack.discs}
             slabs = [name for n, name in enumerate(stack.slabs) if n in used]
         entries = [(vehicle.train_title(name), name) for name in slabs]
-        shown = [(self.slabs.itemText(n), self.slabs.itemData(n))
-                 for n in range(self.slabs.count())]  # fmt: skip
+        shown = [
+            (self.slabs.itemText(n), self.slabs.itemData(n)) for n in range(self.slabs.count())
+        ]
         if entries != shown:
             here = self.slabs.currentData()
             self.slabs.clear()

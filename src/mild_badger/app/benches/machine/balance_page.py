@@ -32,8 +32,9 @@ __all__ = ["BalancePage"]
 
 BALANCE = ("balance",)
 ASKS = (
-    FieldSpec((*BALANCE, "stands"), "It stands on", "",
-        choices=(("feet", "feet"), ("wheels", "wheels"))),
+    FieldSpec(
+        (*BALANCE, "stands"), "It stands on", "", choices=(("feet", "feet"), ("wheels", "wheels"))
+    ),
     FieldSpec((*BALANCE, "feet_ahead_mm"), "Feet ahead of the axis"),
     FieldSpec((*BALANCE, "feet_behind_mm"), "Feet behind it"),
     FieldSpec((*BALANCE, "feet_apart_mm"), "Feet apart"),
@@ -50,7 +51,7 @@ ASKS = (
     FieldSpec((*BALANCE, "weight_at_mm"), "Counterweight behind"),
     FieldSpec((*BALANCE, "weight_share"), "… its share", ""),
     FieldSpec((*BALANCE, "least_factor"), "Shall hold", "times"),
-)  # fmt: skip
+)
 
 
 def _typed(field: str, vehicle: Vehicle, row: int, text: str) -> Edit:

@@ -88,8 +88,11 @@ class BalanceView(Paper):
         balance = vehicle.balance
         self._side = SIDE_PX if self.width() >= NARROW_PX else SIDE_PX * 0.82
         room = QRectF(0, 0, self.width() - self._side, self.height())
-        reach = max(balance.reach_high_mm, hypot(found.ground.front, found.ground.half),
-                    hypot(found.ground.rear, found.ground.half))  # fmt: skip
+        reach = max(
+            balance.reach_high_mm,
+            hypot(found.ground.front, found.ground.half),
+            hypot(found.ground.rear, found.ground.half),
+        )
         self._scale = (min(room.width(), room.height()) - 2 * MARGIN_PX) / (2 * reach)
         self._zero = room.center()
         self._stand(painter, balance, found)
@@ -100,8 +103,15 @@ class BalanceView(Paper):
         allowed, tips = found.charted(balance.load_kg)
         kilograms = [(f"{kg:.2f} kg", kg) for kg in (found.chart.allowed_kg[-1],) if kg < inf]
         side = QRectF(room.right(), SAYS_PX, self._side, self.height() - SAYS_PX)
-        chart = Chart("load allowed all round, kg", " mm", allowed, balance.reach_mm,
-                      [(kg, words) for words, kg in kilograms], tips, balance.load_kg)  # fmt: skip
+        chart = Chart(
+            "load allowed all round, kg",
+            " mm",
+            allowed,
+            balance.reach_mm,
+            [(kg, words) for words, kg in kilograms],
+            tips,
+            balance.load_kg,
+        )
         draw_chart(painter, self.theme.tokens, side, chart)
 
     def _stand(self, painter: QPainter, balance: Balance, found: BalanceFigures) -> None:
@@ -141,8 +151,9 @@ class BalanceView(Paper):
         painter.setBrush(tokens.run)
         painter.drawEllipse(at, 8, 8)
         painter.setFont(text_font("small"))
-        painter.drawText(QRectF(at.x() - 60, at.y() + 10, 120, 16), CENTRE,
-                         f"{balance.load_kg:g} kg")  # fmt: skip
+        painter.drawText(
+            QRectF(at.x() - 60, at.y() + 10, 120, 16), CENTRE, f"{balance.load_kg:g} kg"
+        )
 
     def _centres(self, painter: QPainter, found: BalanceFigures) -> None:
         """Mark where the weight falls, loaded and empty, and the way from there to the edge."""
@@ -157,16 +168,19 @@ class BalanceView(Paper):
                 painter.drawLine(at - across, at + across)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         foot = self._edge_point(found, found.here)
-        painter.setPen(pen(tokens.good if found.here.margin_mm >= 0 else tokens.bad, 1.4,
-                           dashed=True))  # fmt: skip
+        painter.setPen(
+            pen(tokens.good if found.here.margin_mm >= 0 else tokens.bad, 1.4, dashed=True)
+        )
         painter.drawLine(self._at(*found.here.centre), foot)
 
     def _edge_point(self, found: BalanceFigures, stand: Standing) -> QPointF:
         x, y, ground = *stand.centre, found.ground
         return {
-            "front": self._at(ground.front, y), "rear": self._at(ground.rear, y),
-            "left": self._at(x, ground.half), "right": self._at(x, -ground.half),
-        }.get(stand.edge, self._at(x, y))  # fmt: skip
+            "front": self._at(ground.front, y),
+            "rear": self._at(ground.rear, y),
+            "left": self._at(x, ground.half),
+            "right": self._at(x, -ground.half),
+        }.get(stand.edge, self._at(x, y))
 
     def _feet(self, painter: QPainter, found: BalanceFigures) -> None:
         tokens = self.theme.tokens
@@ -178,8 +192,11 @@ class BalanceView(Paper):
             painter.drawRect(QRectF(at.x() - 6, at.y() - 6, 12, 12))
             painter.setPen(tokens.ink if force > 0 else tokens.bad)
             high = at.y() - 26 if y > 0 else at.y() + 9
-            painter.drawText(QRectF(at.x() - 50, high, 100, 16), CENTRE,
-                             f"{force:.1f} N" if force > 0 else "lifts")  # fmt: skip
+            painter.drawText(
+                QRectF(at.x() - 50, high, 100, 16),
+                CENTRE,
+                f"{force:.1f} N" if force > 0 else "lifts",
+            )
         painter.setBrush(Qt.BrushStyle.NoBrush)
 
     def _says(self, painter: QPainter, balance: Balance, found: BalanceFigures) -> None:
@@ -196,9 +213,11 @@ class BalanceView(Paper):
         painter.drawText(QRectF(left, 8, wide, 20), 0, elided(stands, painter.font(), wide))
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        lines = (f"{here.margin_mm:.0f} mm to its {here.edge} edge",
-                 f"boom at {balance.slew_deg:.0f}°, reach {balance.reach_mm:.0f} mm",
-                 "front is right; open cross: no load")  # fmt: skip
+        lines = (
+            f"{here.margin_mm:.0f} mm to its {here.edge} edge",
+            f"boom at {balance.slew_deg:.0f}°, reach {balance.reach_mm:.0f} mm",
+            "front is right; open cross: no load",
+        )
         for number, words in enumerate(lines):
             short = elided(words.replace("-", "−"), painter.font(), wide)
             painter.drawText(QRectF(left, 30 + 16 * number, wide, 16), 0, short)
@@ -220,8 +239,10 @@ class BalanceView(Paper):
             self.setCursor(Qt.CursorShape.OpenHandCursor if over else Qt.CursorShape.ArrowCursor)
             return
         off = event.position() - self._zero
-        self.held = (degrees(atan2(-off.y(), off.x())) % 360.0,
-                     hypot(off.x(), off.y()) / self._scale)  # fmt: skip
+        self.held = (
+            degrees(atan2(-off.y(), off.x())) % 360.0,
+            hypot(off.x(), off.y()) / self._scale,
+        )
         self.update()
 
     def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:

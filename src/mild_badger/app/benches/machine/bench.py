@@ -19,10 +19,15 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = ["MachineBench"]
 
 PAGES = {
-    "engine": "Display engine", "lever": "Lever drive", "clutch": "Clutch",
-    "liquid": "Liquid lines", "cables": "Cables", "crane": "Outputs", "balance": "Balance",
+    "engine": "Display engine",
+    "lever": "Lever drive",
+    "clutch": "Clutch",
+    "liquid": "Liquid lines",
+    "cables": "Cables",
+    "crane": "Outputs",
+    "balance": "Balance",
     "bearings": "Bearings",
-}  # fmt: skip
+}
 
 
 class MachineBench(PagedBench):
@@ -71,8 +76,15 @@ class MachineBench(PagedBench):
         if not self._first:
             return
         self._first = False
-        planned = (vehicle.display, vehicle.stepless, vehicle.clutch, vehicle.liquids or None,
-                   vehicle.cables, vehicle.crane, vehicle.balance)  # fmt: skip
+        planned = (
+            vehicle.display,
+            vehicle.stepless,
+            vehicle.clutch,
+            vehicle.liquids or None,
+            vehicle.cables,
+            vehicle.crane,
+            vehicle.balance,
+        )
         number = next((n for n, thing in enumerate(planned) if thing is not None), 0)
         if number and self.key == "engine":
             self.pages.blockSignals(True)

@@ -106,8 +106,15 @@ class CablesPage(MechanismPage):
         words = cables_words(evaluation.vehicle)
         self.show_planned(evaluation, words, planned=cables is not None)
         run = cables.runs[self.selected] if cables is not None and cables.runs else None
-        for thing in (*self.lines.values(), self.count, self.table, self.take, self.best,
-                      self.slider, self.less):  # fmt: skip
+        for thing in (
+            *self.lines.values(),
+            self.count,
+            self.table,
+            self.take,
+            self.best,
+            self.slider,
+            self.less,
+        ):
             thing.setEnabled(run is not None)
         self.lines["hand"].setEnabled(cables is not None)
         self.more.setEnabled(cables is not None)
@@ -129,26 +136,39 @@ class CablesPage(MechanismPage):
             self.lines[key].setEnabled(there)
             self.lines[key].show_value(_listed(run.levers[number].holes_mm) if there else "")
         self.count.setCurrentIndex(len(run.levers))
-        self.table.show_cells([
-            [Cell(words), Cell(f"{choice.travel:.2f}", right=True),
-             Cell(f"{choice.error_percent:+.1f}".replace("-", "−"), right=True)]
-            for choice, words in hole_rows(cables, self.selected)
-        ])  # fmt: skip
+        self.table.show_cells(
+            [
+                [
+                    Cell(words),
+                    Cell(f"{choice.travel:.2f}", right=True),
+                    Cell(f"{choice.error_percent:+.1f}".replace("-", "−"), right=True),
+                ]
+                for choice, words in hole_rows(cables, self.selected)
+            ]
+        )
         path: Path = (*CABLES, "runs", self.selected)
         if self._own_key != path:
             self._own_key = path
             if self.own is not None:
                 self._own_place.removeWidget(self.own)
                 self.own.deleteLater()
-            self.own = FieldForm(self.session, (
-                FieldSpec((*path, "from_hole"), "Hangs in hand's hole", ""),
-                FieldSpec((*path, "wanted_mm"), "Its end shall move"),
-                FieldSpec((*path, "works"), "It sets", "", choices=(
-                    ("something", "a thing"), ("motor speed", "motor speed"))),
-                FieldSpec((*path, "slack_mm"), "Slack"),
-                FieldSpec((*path, "loss"), "Lost in the sheath", "of 1"),
-                FieldSpec((*path, "push_n"), "Its end takes", "N"),
-            ), lambda: False)  # fmt: skip
+            self.own = FieldForm(
+                self.session,
+                (
+                    FieldSpec((*path, "from_hole"), "Hangs in hand's hole", ""),
+                    FieldSpec((*path, "wanted_mm"), "Its end shall move"),
+                    FieldSpec(
+                        (*path, "works"),
+                        "It sets",
+                        "",
+                        choices=(("something", "a thing"), ("motor speed", "motor speed")),
+                    ),
+                    FieldSpec((*path, "slack_mm"), "Slack"),
+                    FieldSpec((*path, "loss"), "Lost in the sheath", "of 1"),
+                    FieldSpec((*path, "push_n"), "Its end takes", "N"),
+                ),
+                lambda: False,
+            )
             self._own_place.addWidget(self.own)
         if self.own is not None:
             self.own.show_values(evaluation.vehicle)

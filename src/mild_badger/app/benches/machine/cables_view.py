@@ -65,18 +65,27 @@ class CablesView(Paper):
             self.say_instead(painter, EMPTY)
             return
         longest = max(
-            (cables.hand_mm, *cables.holes_mm,
-             *(mm for run in cables.runs for lever in run.levers for mm in lever.holes_mm))
-        )  # fmt: skip
+            (
+                cables.hand_mm,
+                *cables.holes_mm,
+                *(mm for run in cables.runs for lever in run.levers for mm in lever.holes_mm),
+            )
+        )
         scale = (ROW_PX - 40) / longest
         for number, run in enumerate(cables.runs):
             box = QRectF(4, 4 + number * ROW_PX, self.width() - 8, ROW_PX)
             self._row(painter, cables, run, box, scale, chosen=number == self.selected)
 
     def _row(
-        self, painter: QPainter, cables: Cables, run: CableRun, box: QRectF, scale: float, *,
+        self,
+        painter: QPainter,
+        cables: Cables,
+        run: CableRun,
+        box: QRectF,
+        scale: float,
+        *,
         chosen: bool,
-    ) -> None:  # fmt: skip
+    ) -> None:
         tokens = self.theme.tokens
         if chosen:
             painter.fillRect(box, tokens.run_wash)
@@ -140,10 +149,13 @@ class CablesView(Paper):
         painter.setFont(small)
         painter.setPen(tokens.bad if whole.jams else tokens.soft)
         lines = (
-            (f"jams: {whole.jams}",) if whole.jams else
-            (f"{now.travel:.1f} of {whole.travel:.1f} mm",
-             f"wanted {run.wanted_mm:g}, {whole.error_percent:+.1f} %".replace("-", "−"))
-        )  # fmt: skip
+            (f"jams: {whole.jams}",)
+            if whole.jams
+            else (
+                f"{now.travel:.1f} of {whole.travel:.1f} mm",
+                f"wanted {run.wanted_mm:g}, {whole.error_percent:+.1f} %".replace("-", "−"),
+            )
+        )
         for number, words in enumerate(lines):
             painter.drawText(
                 QRectF(left, y + 14 + 16 * number, room, 16), LEFT, elided(words, small, room)

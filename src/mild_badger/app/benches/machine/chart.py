@@ -40,8 +40,9 @@ def draw_chart(painter: QPainter, tokens: Tokens, room: QRectF, chart: Chart) ->
     span = high - low or 1.0
 
     def spot(x: float, value: float) -> QPointF:
-        return QPointF(box.left() + box.width() * (x - low) / span,
-                       box.bottom() - box.height() * value / top)  # fmt: skip
+        return QPointF(
+            box.left() + box.width() * (x - low) / span, box.bottom() - box.height() * value / top
+        )
 
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setFont(text_font("small"))
@@ -49,16 +50,22 @@ def draw_chart(painter: QPainter, tokens: Tokens, room: QRectF, chart: Chart) ->
     painter.drawText(QRectF(box.left(), room.top() + 4, room.width() - 24, 16), 0, chart.title)
     for x in (low, high):
         words = f"{x:.0f}{unit}" if unit != "°" else f"{round(x / 90) * 90}°"
-        painter.drawText(QRectF(spot(x, 0).x() - 40, box.bottom() + 4, 80, 15),
-                         int(Qt.AlignmentFlag.AlignCenter), words)  # fmt: skip
+        painter.drawText(
+            QRectF(spot(x, 0).x() - 40, box.bottom() + 4, 80, 15),
+            int(Qt.AlignmentFlag.AlignCenter),
+            words,
+        )
     painter.setPen(pen(tokens.hair, 1.2))
     painter.drawLine(box.bottomLeft(), box.bottomRight())
     for value, words in chart.levels:
         painter.setPen(pen(tokens.hair, 1, dashed=True))
         painter.drawLine(spot(low, value), spot(high, value))
         painter.setPen(tokens.ink)
-        painter.drawText(QRectF(box.right() + 6, spot(low, value).y() - 8, 80, 16),
-                         int(Qt.AlignmentFlag.AlignVCenter), words)  # fmt: skip
+        painter.drawText(
+            QRectF(box.right() + 6, spot(low, value).y() - 8, 80, 16),
+            int(Qt.AlignmentFlag.AlignVCenter),
+            words,
+        )
     if chart.more:
         painter.setPen(pen(tokens.soft, 1.2, dashed=True))
         painter.drawPolyline(QPolygonF([spot(x, value) for x, value in chart.more]))

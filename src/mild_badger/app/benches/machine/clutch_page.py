@@ -37,7 +37,7 @@ ASKS = (
     FieldSpec((*CLUTCH, "lever_ratio"), "Lever's ratio", ": 1"),
     FieldSpec((*CLUTCH, "pedal_mm"), "Lever's travel"),
     FieldSpec((*CLUTCH, "free_mm"), "Of it play"),
-)  # fmt: skip
+)
 
 
 class ClutchPage(MechanismPage):

@@ -65,8 +65,10 @@ class ClutchView(Paper):
                 block = QRectF(QPointF(x, rim), QPointF(x + plate, foot)).normalized()
                 painter.fillRect(block, tokens.ink if own else tokens.soft)
                 if number < clutch.faces:
-                    lining = QRectF(QPointF(x + plate, y - sign * outer),
-                                    QPointF(x + plate + ring, y - sign * inner))  # fmt: skip
+                    lining = QRectF(
+                        QPointF(x + plate, y - sign * outer),
+                        QPointF(x + plate + ring, y - sign * inner),
+                    )
                     painter.fillRect(lining.normalized(), tokens.run)
             x += plate + ring
         painter.setPen(pen(tokens.run, 2))
@@ -75,9 +77,11 @@ class ClutchView(Paper):
         for way in (-5, 5):
             painter.drawLine(tip, tip + QPointF(-9, way))
         painter.setFont(text_font("small"))
-        painter.drawText(QRectF(tip.x() - 178, tip.y() - 9, 130, 18),
-                         int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter),
-                         f"spring {clutch.spring_n:g} N")  # fmt: skip
+        painter.drawText(
+            QRectF(tip.x() - 178, tip.y() - 9, 130, 18),
+            int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter),
+            f"spring {clutch.spring_n:g} N",
+        )
         painter.setPen(tokens.soft)
         for words, at, flag in (
             ("motor", left - 64, Qt.AlignmentFlag.AlignRight),
@@ -85,14 +89,13 @@ class ClutchView(Paper):
         ):
             rect = QRectF(at - 80 if flag == Qt.AlignmentFlag.AlignRight else at, y - 9, 80, 18)
             painter.drawText(rect, int(flag | Qt.AlignmentFlag.AlignVCenter), words)
-        painter.drawText(QRectF(room.left(), room.bottom() - 22, room.width(), 16),
-                         int(Qt.AlignmentFlag.AlignCenter),
-                         f"ø {clutch.outer_mm:g} and {clutch.inner_mm:g} mm, heights to scale; "
-                         "linings coloured")  # fmt: skip
+        painter.drawText(
+            QRectF(room.left(), room.bottom() - 22, room.width(), 16),
+            int(Qt.AlignmentFlag.AlignCenter),
+            f"ø {clutch.outer_mm:g} and {clutch.inner_mm:g} mm, heights to scale; linings coloured",
+        )
 
-    def _bars(
-        self, painter: QPainter, found: ClutchFigures, stall: float, room: QRectF
-    ) -> None:  # fmt: skip
+    def _bars(self, painter: QPainter, found: ClutchFigures, stall: float, room: QRectF) -> None:
         """Draw what it holds as bars, the motor's stall torque as a line through them."""
         tokens = self.theme.tokens
         rows = (("new and stiff", found.pressure), ("run in", found.wear), ("worn", found.worn))
@@ -105,15 +108,22 @@ class ClutchView(Paper):
             painter.fillRect(bar, tokens.good if torque >= stall else tokens.bad)
             painter.setFont(text_font("small"))
             painter.setPen(tokens.ink)
-            painter.drawText(QRectF(left - 112, y - 1, 104, 18),
-                             int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter),
-                             words)  # fmt: skip
+            painter.drawText(
+                QRectF(left - 112, y - 1, 104, 18),
+                int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter),
+                words,
+            )
             painter.setFont(figure_font("tab"))
-            painter.drawText(QRectF(max(bar.right(), x) + 8, y - 1, 110, 18),
-                             int(Qt.AlignmentFlag.AlignVCenter), f"{torque:.0f} N·mm")  # fmt: skip
+            painter.drawText(
+                QRectF(max(bar.right(), x) + 8, y - 1, 110, 18),
+                int(Qt.AlignmentFlag.AlignVCenter),
+                f"{torque:.0f} N·mm",
+            )
         painter.setPen(pen(tokens.ink, 1.6))
         painter.drawLine(QPointF(x, room.top() + 14), QPointF(x, room.top() + 112))
         painter.setFont(text_font("small"))
-        painter.drawText(QRectF(x - 90, room.top() + 116, 180, 16),
-                         int(Qt.AlignmentFlag.AlignCenter),
-                         f"the motor stalls at {stall:.0f} N·mm")  # fmt: skip
+        painter.drawText(
+            QRectF(x - 90, room.top() + 116, 180, 16),
+            int(Qt.AlignmentFlag.AlignCenter),
+            f"the motor stalls at {stall:.0f} N·mm",
+        )

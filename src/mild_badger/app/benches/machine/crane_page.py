@@ -45,31 +45,57 @@ from mild_badger.core.workshop.cautions import caution_of
 __all__ = ["CranePage"]
 
 END_ASKS: dict[str, tuple[tuple[str, str, str], ...]] = {
-    "ring": (("pinion", "Its pinion", ""), ("teeth", "Ring's teeth", ""),
-             ("swing_deg", "It swings", "°"), ("drag_n_mm", "Takes to turn", "N·mm")),
-    "screw": (("pitch_mm", "Pitch", "mm"), ("starts", "Starts", ""), ("mean_mm", "Mean ⌀", "mm"),
-              ("mu", "Thread's μ", ""), ("travel_mm", "Its way", "mm"), ("push_n", "Load", "N"),
-              ("screws", "Screws alike", "")),
-    "spool": (("drum_mm", "Drum ⌀", "mm"), ("flange_mm", "Flange ⌀", "mm"),
-              ("width_mm", "Width", "mm"), ("rope_mm", "Rope ⌀", "mm"),
-              ("rope_length_mm", "Rope's length", "mm"), ("ropes", "Ropes", ""),
-              ("falls", "Falls of each", ""), ("weight_n", "Load", "N"),
-              ("adjust_range_mm", "Adjusters, ±", "mm")),
+    "ring": (
+        ("pinion", "Its pinion", ""),
+        ("teeth", "Ring's teeth", ""),
+        ("swing_deg", "It swings", "°"),
+        ("drag_n_mm", "Takes to turn", "N·mm"),
+    ),
+    "screw": (
+        ("pitch_mm", "Pitch", "mm"),
+        ("starts", "Starts", ""),
+        ("mean_mm", "Mean ⌀", "mm"),
+        ("mu", "Thread's μ", ""),
+        ("travel_mm", "Its way", "mm"),
+        ("push_n", "Load", "N"),
+        ("screws", "Screws alike", ""),
+    ),
+    "spool": (
+        ("drum_mm", "Drum ⌀", "mm"),
+        ("flange_mm", "Flange ⌀", "mm"),
+        ("width_mm", "Width", "mm"),
+        ("rope_mm", "Rope ⌀", "mm"),
+        ("rope_length_mm", "Rope's length", "mm"),
+        ("ropes", "Ropes", ""),
+        ("falls", "Falls of each", ""),
+        ("weight_n", "Load", "N"),
+        ("adjust_range_mm", "Adjusters, ±", "mm"),
+    ),
     "rack": (("pinion", "Its pinion", ""), ("travel_mm", "Its way", "mm"), ("push_n", "Load", "N")),
     "rotation": (("torque_n_mm", "It takes", "N·mm"),),
-}  # fmt: skip
-WORM_ASKS = (("starts", "Worm's starts", ""), ("teeth", "Its wheel", ""),
-             ("mean_mm", "Worm's mean ⌀", "mm"), ("mu", "Its μ", ""))  # fmt: skip
-CARRIED_ASKS = (("shaft_mm", "Shaft ⌀"), ("long_mm", "A bearing's length"),
-                ("span_mm", "Bearings apart"), ("load_at_mm", "Load from the first"),
-                ("gear_at_mm", "Gear from the first"))  # fmt: skip
+}
+WORM_ASKS = (
+    ("starts", "Worm's starts", ""),
+    ("teeth", "Its wheel", ""),
+    ("mean_mm", "Worm's mean ⌀", "mm"),
+    ("mu", "Its μ", ""),
+)
+CARRIED_ASKS = (
+    ("shaft_mm", "Shaft ⌀"),
+    ("long_mm", "A bearing's length"),
+    ("span_mm", "Bearings apart"),
+    ("load_at_mm", "Load from the first"),
+    ("gear_at_mm", "Gear from the first"),
+)
 NOBODY = "no other"
 
 
 def asks_for(output: CraneOutput, path: Path) -> tuple[tuple[FieldSpec, ...], ...]:
     """List the fields of an output: its end's, its worm's, then what is left."""
-    found = [FieldSpec((*path, "end", name), words, unit) for name, words, unit in
-             END_ASKS[output.end.kind]]  # fmt: skip
+    found = [
+        FieldSpec((*path, "end", name), words, unit)
+        for name, words, unit in END_ASKS[output.end.kind]
+    ]
     if isinstance(output.end, Ring):
         inside = (("false", "outside"), ("true", "inside"))
         found.append(FieldSpec((*path, "end", "internal"), "Pinion runs", "", choices=inside))
@@ -77,8 +103,10 @@ def asks_for(output: CraneOutput, path: Path) -> tuple[tuple[FieldSpec, ...], ..
     rest = []
     if output.source == OWN_INPUT:
         rest.append(FieldSpec((*path, "input_rpm"), "Its input turns", "rpm"))
-    rest += [FieldSpec((*path, "keys"), "Keys of its coupling", ""),
-              FieldSpec((*path, "coupled_after"), "… after pair", "")]  # fmt: skip
+    rest += [
+        FieldSpec((*path, "keys"), "Keys of its coupling", ""),
+        FieldSpec((*path, "coupled_after"), "… after pair", ""),
+    ]
     if output.keeps is not None:
         rest.append(FieldSpec((*path, "share"), "Share of its speed", ""))
     carried = [FieldSpec((*path, "carried", name), words, "mm") for name, words in CARRIED_ASKS]
@@ -165,8 +193,10 @@ class CranePage(MechanismPage):
         figures = self.view.figures()
         words = ""
         if crane is not None:
-            said = (output_words(evaluation.vehicle, figures, self.selected),
-                    crane_words(evaluation.vehicle, figures))  # fmt: skip
+            said = (
+                output_words(evaluation.vehicle, figures, self.selected),
+                crane_words(evaluation.vehicle, figures),
+            )
             words = "\n".join(part for part in said if part)
         self.show_planned(evaluation, words, planned=crane is not None)
         self.more.setVisible(crane is not None)
@@ -199,16 +229,23 @@ class CranePage(MechanismPage):
         self.name.show_value(output.name)
         self.pairs.show_value(train_text(output.pairs))
         spool = output.end if isinstance(output.end, Spool) else None
-        for entry, sizes in ((self.made, spool.made_mm if spool else ()),
-                             (self.adjust, spool.adjust_mm if spool else ())):  # fmt: skip
+        for entry, sizes in (
+            (self.made, spool.made_mm if spool else ()),
+            (self.adjust, spool.adjust_mm if spool else ()),
+        ):
             entry.show_value(", ".join(number_text(mm) for mm in sizes))
             entry.setEnabled(spool is not None)
         self.worm.setChecked(output.worm is not None)
         self.ropes.setEnabled(spool is not None and spool.ropes > 1)
         self.step.setEnabled(output.keeps is not None)
         at = output_index(crane, output.name)
-        key = (at, output.end.kind, output.source == OWN_INPUT, output.worm is None,
-               output.keeps is None)  # fmt: skip
+        key = (
+            at,
+            output.end.kind,
+            output.source == OWN_INPUT,
+            output.worm is None,
+            output.keeps is None,
+        )
         if key != self._own_key:
             self._own_key = key
             for column in self.own:
@@ -216,8 +253,9 @@ class CranePage(MechanismPage):
                 column.deleteLater()
             self.own = [
                 FieldForm(self.session, asks, lambda: False)
-                for asks in asks_for(output, ("crane", "outputs", at)) if asks
-            ]  # fmt: skip
+                for asks in asks_for(output, ("crane", "outputs", at))
+                if asks
+            ]
             for column in self.own:
                 self._own_place.addWidget(column)
         for column in self.own:
@@ -247,8 +285,9 @@ class CranePage(MechanismPage):
         self.refresh(self.session.evaluation)
 
     def _set(self, field: str, value: object) -> None:
-        self.session.do(Edit.one(f"Set {field.replace('_', ' ')} of {self.selected}",
-                                 self._path(field), value))  # fmt: skip
+        self.session.do(
+            Edit.one(f"Set {field.replace('_', ' ')} of {self.selected}", self._path(field), value)
+        )
         self.refresh(self.session.evaluation)
 
     def _add(self) -> None:

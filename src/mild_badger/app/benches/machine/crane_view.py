@@ -120,9 +120,13 @@ class CraneView(Paper):
         return (WORM_PX if found.output.worm else 0.0) + (COUPLING_PX if found.output.keys else 0.0)
 
     def _line(
-        self, painter: QPainter, evaluation: Evaluation, found: OutputFigures, box: QRectF,
+        self,
+        painter: QPainter,
+        evaluation: Evaluation,
+        found: OutputFigures,
+        box: QRectF,
         tooth: float,
-    ) -> None:  # fmt: skip
+    ) -> None:
         tokens, output = self.theme.tokens, found.output
         if output.name == self.selected:
             painter.fillRect(box, tokens.run_wash)
@@ -146,8 +150,12 @@ class CraneView(Paper):
         painter.drawText(QRectF(x + gone, box.top() + 3, width - gone, 18), LEFT, words)
         y = box.top() + HEAD_PX + (box.height() - HEAD_PX) / 2
         x = self._gears(painter, found, QPointF(x, y), tooth)
-        end = QRectF(box.right() - PACE_PX - self._end_px, box.top() + HEAD_PX, END_PX - 10,
-                     box.height() - HEAD_PX)  # fmt: skip
+        end = QRectF(
+            box.right() - PACE_PX - self._end_px,
+            box.top() + HEAD_PX,
+            END_PX - 10,
+            box.height() - HEAD_PX,
+        )
         painter.setPen(pen(self._color(found), 1.6))
         painter.drawLine(QPointF(x, y), QPointF(end.left() - (0 if self._end_px else 12), y))
         if self._end_px:
@@ -295,9 +303,9 @@ class CraneView(Paper):
         self, painter: QPainter, evaluation: Evaluation, found: OutputFigures, box: QRectF
     ) -> None:
         tokens = self.theme.tokens
-        worst = worst_severity(tuple(
-            f for f in evaluation.findings if f.where == ("crane", found.output.name)
-        ))  # fmt: skip
+        worst = worst_severity(
+            tuple(f for f in evaluation.findings if f.where == ("crane", found.output.name))
+        )
         mark: float = 0.0
         if worst is not None:
             finding_mark(painter, tokens, worst, QPointF(box.right() - 10, box.top() + 11))

@@ -31,18 +31,31 @@ __all__ = ["EnginePage"]
 
 DISPLAY = ("display",)
 ASKS = (
-    FieldSpec((*DISPLAY, "layout"), "Cylinders stand", "", choices=(
-        ("inline", "in line"), ("flat", "flat"), ("V", "as a V"),
-    )),
+    FieldSpec(
+        (*DISPLAY, "layout"),
+        "Cylinders stand",
+        "",
+        choices=(
+            ("inline", "in line"),
+            ("flat", "flat"),
+            ("V", "as a V"),
+        ),
+    ),
     FieldSpec((*DISPLAY, "bank_deg"), "Angle of the V", "°"),
     FieldSpec((*DISPLAY, "throw_mm"), "Throw"),
     FieldSpec((*DISPLAY, "rod_mm"), "Rod"),
     FieldSpec((*DISPLAY, "bore_mm"), "Piston"),
     FieldSpec((*DISPLAY, "pin_mm"), "Pin"),
-    FieldSpec((*DISPLAY, "drive"), "Driven from", "", choices=(
-        ("motor", "the motor"), ("box output", "the box"),
-    )),
-)  # fmt: skip
+    FieldSpec(
+        (*DISPLAY, "drive"),
+        "Driven from",
+        "",
+        choices=(
+            ("motor", "the motor"),
+            ("box output", "the box"),
+        ),
+    ),
+)
 
 
 class EnginePage(QWidget):
@@ -110,8 +123,14 @@ class EnginePage(QWidget):
         rpm = evaluation.situation.motor_rpm or vehicle.motor.working_rpm
         self.result = display_result(vehicle, evaluation.gear_driven, rpm)
         engine = vehicle.display
-        for thing in (self.presets, self.fields, *self.lines.values(), self.even, self.drop,
-                      self.turning):  # fmt: skip
+        for thing in (
+            self.presets,
+            self.fields,
+            *self.lines.values(),
+            self.even,
+            self.drop,
+            self.turning,
+        ):
             thing.setEnabled(engine is not None)
         self.plan.setVisible(engine is None)
         self.drop.setVisible(engine is not None)

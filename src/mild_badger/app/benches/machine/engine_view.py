@@ -76,8 +76,13 @@ class EngineView(Paper):
             rod = engine.rod_mm * scale * 0.55
             top = base - rod - high - wide * 0.4
             piston = top + pose.share * high
-            pin = base - engine.throw_mm * scale * cos(radians(self.angle
-                        + engine.throws_deg[number] - pose.bank_deg)) * 0.5  # fmt: skip
+            pin = (
+                base
+                - engine.throw_mm
+                * scale
+                * cos(radians(self.angle + engine.throws_deg[number] - pose.bank_deg))
+                * 0.5
+            )
             painter.setPen(pen(tokens.soft, 1.4))
             for side in (-1, 1):
                 painter.drawLine(
@@ -96,14 +101,16 @@ class EngineView(Paper):
             painter.setFont(figure_font("tab"))
             painter.setPen(tokens.run if lit else tokens.ink)
             words = str(pose.cylinder)
-            painter.drawText(QRectF(x - 30, base + 24, 60, 18),
-                             int(Qt.AlignmentFlag.AlignCenter), words)  # fmt: skip
+            painter.drawText(
+                QRectF(x - 30, base + 24, 60, 18), int(Qt.AlignmentFlag.AlignCenter), words
+            )
             if pose.bank_deg:
                 painter.setFont(text_font("small"))
                 painter.setPen(tokens.soft)
                 lean = f"{pose.bank_deg:+g}°".replace("-", "−")
-                painter.drawText(QRectF(x - 30, top - 26, 60, 14),
-                                 int(Qt.AlignmentFlag.AlignCenter), lean)  # fmt: skip
+                painter.drawText(
+                    QRectF(x - 30, top - 26, 60, 14), int(Qt.AlignmentFlag.AlignCenter), lean
+                )
         painter.setPen(pen(tokens.hair, 3))
         painter.drawLine(QPointF(room.left(), base), QPointF(room.right(), base))
 
@@ -143,8 +150,11 @@ class EngineView(Paper):
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         words = "throws; dashed as glued" if result.wrong else "throws, seen along it"
-        painter.drawText(QRectF(room.left(), room.bottom() - 14, room.width(), 14),
-                         int(Qt.AlignmentFlag.AlignCenter), words)  # fmt: skip
+        painter.drawText(
+            QRectF(room.left(), room.bottom() - 14, room.width(), 14),
+            int(Qt.AlignmentFlag.AlignCenter),
+            words,
+        )
 
     def _dial(self, painter: QPainter, room: QRectF) -> None:
         """Draw two turns of the crank as a line, with a mark where each cylinder fires."""
@@ -161,15 +171,17 @@ class EngineView(Paper):
             painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
             painter.setFont(text_font("small"))
             painter.setPen(tokens.soft)
-            painter.drawText(QRectF(x - 24, y + 8, 48, 14),
-                             int(Qt.AlignmentFlag.AlignCenter), f"{degrees}°")  # fmt: skip
+            painter.drawText(
+                QRectF(x - 24, y + 8, 48, 14), int(Qt.AlignmentFlag.AlignCenter), f"{degrees}°"
+            )
         for cylinder, at in zip(fires.order, fires.angles_deg, strict=True):
             x = room.left() + room.width() * (at % 720) / 720
             painter.setPen(pen(tokens.run if fires.possible else tokens.bad, 2.2))
             painter.drawLine(QPointF(x, y - 8), QPointF(x, y + 5))
             painter.setFont(figure_font("tab"))
-            painter.drawText(QRectF(x - 12, y - 28, 24, 18),
-                             int(Qt.AlignmentFlag.AlignCenter), str(cylinder))  # fmt: skip
+            painter.drawText(
+                QRectF(x - 12, y - 28, 24, 18), int(Qt.AlignmentFlag.AlignCenter), str(cylinder)
+            )
         x = room.left() + room.width() * ((self.angle - fires.start_deg) % 720) / 720
         painter.setPen(pen(tokens.ink, 1.4))
         painter.drawLine(QPointF(x, y - 14), QPointF(x, y + 14))

@@ -35,9 +35,15 @@ ASKS = (
     FieldSpec(("stop_low_mm",), "Stop, from the input"),
     FieldSpec(("stop_high_mm",), "Other stop"),
     FieldSpec(("ratchets",), "Ratchets", ""),
-    FieldSpec(("two_sided",), "They drive", "", choices=(
-        ("false", "one way"), ("true", "both ways"),
-    )),
+    FieldSpec(
+        ("two_sided",),
+        "They drive",
+        "",
+        choices=(
+            ("false", "one way"),
+            ("true", "both ways"),
+        ),
+    ),
     FieldSpec(("turns",), "The wheel turns", "", choices=(("1", "+"), ("-1", "−"))),
     FieldSpec(("wheel_mm",), "Ratchet wheel, radius"),
     FieldSpec(("teeth",), "Its teeth", ""),
@@ -45,7 +51,7 @@ ASKS = (
     FieldSpec(("pin_lost_mm",), "Play at the throw"),
     FieldSpec(("pawl_lost_mm",), "Play at the pawl"),
     FieldSpec(("loss",), "Lost in each joint", "of 1"),
-)  # fmt: skip
+)
 
 
 class LeverPage(MechanismPage):
@@ -54,9 +60,13 @@ class LeverPage(MechanismPage):
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = LeverView(theme)
         super().__init__(
-            session, self.view, ASKS, plan=start_lever, drop=lambda: drop_lever(session.vehicle),
+            session,
+            self.view,
+            ASKS,
+            plan=start_lever,
+            drop=lambda: drop_lever(session.vehicle),
             root=lambda: session.vehicle.stepless_path,
-        )  # fmt: skip
+        )
         self.place = button("Place it for the targets", self._place)
         self.view.slid.connect(self._slid)
         self.turning = TurnBar(360, "Angle of the throws", self._rpm)

@@ -77,8 +77,9 @@ class LeverView(Paper):
         return self._at((drive.fulcrum_mm if drive is not None else 0.0, 0.0))
 
     def _at(self, place: tuple[float, float]) -> QPointF:
-        return QPointF(self._zero.x() + place[0] * self._scale,
-                       self._zero.y() - place[1] * self._scale)  # fmt: skip
+        return QPointF(
+            self._zero.x() + place[0] * self._scale, self._zero.y() - place[1] * self._scale
+        )
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         drive = self.drive()
@@ -91,12 +92,17 @@ class LeverView(Paper):
         y, half = self.height() - charts, self.width() / 2
         many = len(motion.speeds)
         trace = [(360.0 * n / many, speed) for n, speed in enumerate(motion.speeds)]
-        over_a_turn = Chart("wheel's speed over a turn of the throws", "°", trace, self.angle,
-                            self._levels(motion))  # fmt: skip
+        over_a_turn = Chart(
+            "wheel's speed over a turn of the throws", "°", trace, self.angle, self._levels(motion)
+        )
         curve = [(mm, found.mean) for mm, found in range_of(drive)]
-        from_stop_to_stop = Chart("mean speed from stop to stop", " mm", curve,
-                                  drive.fulcrum_mm, [(motion.mean, f"{motion.mean:.3f}")],
-                                  )  # fmt: skip
+        from_stop_to_stop = Chart(
+            "mean speed from stop to stop",
+            " mm",
+            curve,
+            drive.fulcrum_mm,
+            [(motion.mean, f"{motion.mean:.3f}")],
+        )
         tokens = self.theme.tokens
         draw_chart(painter, tokens, QRectF(0, y, half, charts), over_a_turn)
         draw_chart(painter, tokens, QRectF(half, y, half, charts), from_stop_to_stop)
@@ -104,8 +110,11 @@ class LeverView(Paper):
         if jams:
             painter.setFont(text_font("small"))
             painter.setPen(self.theme.tokens.bad)
-            painter.drawText(QRectF(16, 8, self.width() - 32, 32),
-                             int(Qt.TextFlag.TextWordWrap), f"Jams: {jams}.")  # fmt: skip
+            painter.drawText(
+                QRectF(16, 8, self.width() - 32, 32),
+                int(Qt.TextFlag.TextWordWrap),
+                f"Jams: {jams}.",
+            )
 
     def _levels(self, motion: Motion) -> list[tuple[float, str]]:
         if motion.peak <= 0:
@@ -119,8 +128,10 @@ class LeverView(Paper):
         tokens = self.theme.tokens
         made = mechanism(drive, self.angle)
         left, low, right, high = made.bounds
-        self._scale = min((room.width() - 2 * MARGIN_PX) / (right - left),
-                          (room.height() - 2 * MARGIN_PX) / (high - low))  # fmt: skip
+        self._scale = min(
+            (room.width() - 2 * MARGIN_PX) / (right - left),
+            (room.height() - 2 * MARGIN_PX) / (high - low),
+        )
         self._zero = QPointF(
             room.center().x() - self._scale * (left + right) / 2,
             room.center().y() + self._scale * (low + high) / 2,
@@ -160,8 +171,9 @@ class LeverView(Paper):
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         at = centre + QPointF(-60, throw + 3)
-        painter.drawText(QRectF(at.x(), at.y(), 120, 15),
-                         int(Qt.AlignmentFlag.AlignCenter), "throw")  # fmt: skip
+        painter.drawText(
+            QRectF(at.x(), at.y(), 120, 15), int(Qt.AlignmentFlag.AlignCenter), "throw"
+        )
         at = self._at((made.nose[0], made.wheel[1] - drive.wheel_mm)) + QPointF(8, 3)
         painter.drawText(QRectF(at.x(), at.y(), 120, 15), 0, "ratchet wheel")
 
@@ -191,10 +203,11 @@ class LeverView(Paper):
         painter.setBrush(tokens.paper)
         painter.drawEllipse(at, 5, 5)
         painter.setFont(figure_font("tab"))
-        painter.drawText(QRectF(at.x() - 90, at.y() + 22, 180, 16),
-                         int(Qt.AlignmentFlag.AlignCenter),
-                         f"{drive.fulcrum_mm:.1f} : {arms_mm(drive)[1]:.1f} mm",
-                         )  # fmt: skip
+        painter.drawText(
+            QRectF(at.x() - 90, at.y() + 22, 180, 16),
+            int(Qt.AlignmentFlag.AlignCenter),
+            f"{drive.fulcrum_mm:.1f} : {arms_mm(drive)[1]:.1f} mm",
+        )
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         drive = self.drive()

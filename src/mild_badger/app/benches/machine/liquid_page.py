@@ -30,7 +30,7 @@ ASKS = (
     FieldSpec(("radius_mm",), "Pads bite at a radius"),
     FieldSpec(("pad_mu",), "Pads' μ", ""),
     FieldSpec(("weight_share",), "Weight on those wheels", "of 1"),
-)  # fmt: skip
+)
 
 
 class LiquidPage(MechanismPage):
@@ -40,10 +40,13 @@ class LiquidPage(MechanismPage):
         self.view = LiquidView(theme)
         self.selected = 0
         super().__init__(
-            session, self.view, ASKS, plan=lambda: start_line(session.vehicle),
+            session,
+            self.view,
+            ASKS,
+            plan=lambda: start_line(session.vehicle),
             drop=lambda: drop_line(session.vehicle, self.selected),
             root=lambda: ("liquids", self.selected),
-        )  # fmt: skip
+        )
         self.lines = QComboBox()
         self.lines.setAccessibleName("Liquid line in view")
         self.lines.activated.connect(self._choose)

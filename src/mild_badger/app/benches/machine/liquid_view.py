@@ -62,21 +62,23 @@ class LiquidView(Paper):
     def _cylinder(self, painter: QPainter, box: QRectF, filled: float) -> None:
         """Draw a bore from its foot up, with so much liquid in it."""
         tokens = self.theme.tokens
-        painter.fillRect(QRectF(box.left(), box.bottom() - filled, box.width(), filled),
-                         tokens.run_wash)  # fmt: skip
+        painter.fillRect(
+            QRectF(box.left(), box.bottom() - filled, box.width(), filled), tokens.run_wash
+        )
         painter.setPen(pen(tokens.ink, 1.6))
         for x in (box.left(), box.right()):
             painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()))
         painter.drawLine(box.bottomLeft(), box.bottomRight())
-        painter.fillRect(QRectF(box.left() + 1, box.bottom() - filled - 8, box.width() - 2, 8),
-                         tokens.ink)  # fmt: skip
+        painter.fillRect(
+            QRectF(box.left() + 1, box.bottom() - filled - 8, box.width() - 2, 8), tokens.ink
+        )
 
     def _foot(self) -> float:
         return self.height() - 78.0
 
     def _master(
         self, painter: QPainter, line: LiquidLine, found: LiquidFigures, scale: float
-    ) -> None:  # fmt: skip
+    ) -> None:
         tokens, foot = self.theme.tokens, self._foot()
         wide, stroke = line.master_mm * scale, found.master_stroke * scale
         box = QRectF(50, foot - stroke - 16, wide, stroke + 16)
@@ -92,8 +94,9 @@ class LiquidView(Paper):
         painter.setPen(tokens.ink)
         painter.drawText(QRectF(x - 70, foot + 26, 140, 16), CENTRE, "master")
         painter.setPen(tokens.soft)
-        painter.drawText(QRectF(x - 70, foot + 42, 140, 16), CENTRE,
-                         f"{found.master_stroke:.1f} mm")  # fmt: skip
+        painter.drawText(
+            QRectF(x - 70, foot + 42, 140, 16), CENTRE, f"{found.master_stroke:.1f} mm"
+        )
         painter.setPen(pen(tokens.run, 3))
         painter.drawLine(QPointF(x, foot), QPointF(x, foot + 18))
 
@@ -119,21 +122,25 @@ class LiquidView(Paper):
             painter.setPen(pen(tokens.run, 3))
             painter.drawLine(QPointF(x, foot), QPointF(x, foot + 18))
             high = max(found.travel, needed) * scale + 20
-            self._cylinder(painter, QRectF(x - wide / 2, foot - high, wide, high),
-                           found.travel * scale)  # fmt: skip
+            self._cylinder(
+                painter, QRectF(x - wide / 2, foot - high, wide, high), found.travel * scale
+            )
             y = foot - needed * scale
             painter.setPen(pen(tokens.good if enough else tokens.bad, 2, dashed=True))
             painter.drawLine(QPointF(x - wide / 2 - 8, y), QPointF(x + wide / 2 + 8, y))
             painter.setFont(text_font("small"))
             painter.setPen(tokens.ink)
-            painter.drawText(QRectF(x - step / 2, foot - high - 22, step, 16), CENTRE,
-                             f"{found.slave_n:.1f} N")  # fmt: skip
-            painter.drawText(QRectF(x - step / 2, foot + 26, step, 16), CENTRE,
-                             names[number])  # fmt: skip
+            painter.drawText(
+                QRectF(x - step / 2, foot - high - 22, step, 16), CENTRE, f"{found.slave_n:.1f} N"
+            )
+            painter.drawText(QRectF(x - step / 2, foot + 26, step, 16), CENTRE, names[number])
             painter.setPen(tokens.good if enough else tokens.bad)
-            painter.drawText(QRectF(x - step / 2, foot + 42, step, 16), CENTRE,
-                             f"{found.travel:.2f} mm")  # fmt: skip
+            painter.drawText(
+                QRectF(x - step / 2, foot + 42, step, 16), CENTRE, f"{found.travel:.2f} mm"
+            )
         painter.setPen(tokens.soft)
-        painter.drawText(QRectF(0, self.height() - 20, self.width(), 16), CENTRE,
-                         f"bores and travels to scale; dashed: the {needed:.2f} mm that are needed",
-                         )  # fmt: skip
+        painter.drawText(
+            QRectF(0, self.height() - 20, self.width(), 16),
+            CENTRE,
+            f"bores and travels to scale; dashed: the {needed:.2f} mm that are needed",
+        )

@@ -35,10 +35,16 @@ class MechanismPage(QWidget):
     """
 
     def __init__(
-        self, session: Session, view: Paper, asks: Sequence[FieldSpec], *,
-        plan: Callable[[], Edit | None], drop: Callable[[], Edit],
-        root: Callable[[], Path] = tuple, scrolls: bool = False,
-    ) -> None:  # fmt: skip
+        self,
+        session: Session,
+        view: Paper,
+        asks: Sequence[FieldSpec],
+        *,
+        plan: Callable[[], Edit | None],
+        drop: Callable[[], Edit],
+        root: Callable[[], Path] = tuple,
+        scrolls: bool = False,
+    ) -> None:
         super().__init__()
         self.session = session
         outer = QHBoxLayout(self)

@@ -122,10 +122,11 @@ class RatiosBench(PagedBench):
 def _repeats(gear: GearResult) -> str:
     """Say how often the same teeth meet, pair by pair."""
     words = [
-        f"{p.driver}:{p.driven} hunts" if hunts(p)
+        f"{p.driver}:{p.driven} hunts"
+        if hunts(p)
         else f"{p.driver}:{p.driven} repeats every {turns_to_repeat(p)} turns"
         for p in gear.train[:2]
-    ]  # fmt: skip
+    ]
     return " " + ", ".join(words) + "." if words else ""
 
 

@@ -194,19 +194,23 @@ class BoxPage(QWidget):
         self.table.show_records(
             [
                 _Row(
-                    gear, box.slot(gear.id), evaluation.step_after(gear.id),
+                    gear,
+                    box.slot(gear.id),
+                    evaluation.step_after(gear.id),
                     gear.id == evaluation.situation.gear,
                 )
                 for gear in evaluation.gears
             ]
-        )  # fmt: skip
+        )
 
     def _fill_shared(self, evaluation: Evaluation) -> None:
         box = evaluation.vehicle.box
         self.shared.show_records(
-            [*((s.key, s.train) for s in box.shared()),
-             ("final drive", evaluation.vehicle.final_drive.pairs)]
-        )  # fmt: skip
+            [
+                *((s.key, s.train) for s in box.shared()),
+                ("final drive", evaluation.vehicle.final_drive.pairs),
+            ]
+        )
         for made in self.more.values():
             made.setVisible(isinstance(box, RangeBox))
 
@@ -224,11 +228,13 @@ class BoxPage(QWidget):
             speed, full = swap.speed_mm_s, swap.full_size_mm_s
             ratio = "–" if swap.ratio is None else format_ratio(abs(swap.ratio), school)
             figures = (
-                str(swap.teeth), "" if swap.mate is None else str(swap.mate), ratio,
+                str(swap.teeth),
+                "" if swap.mate is None else str(swap.mate),
+                ratio,
                 "–" if speed is None else f"{abs(speed) / 1000:.2f}",
                 "–" if full is None else f"{abs(km_per_hour(full)):.0f}",
                 "–" if swap.crank_rpm is None else f"{swap.crank_rpm:.0f}".replace("-", "−"),
-            )  # fmt: skip
+            )
             rows.append(
                 [Cell(words, right=True, bold=swap.present) for words in figures]
                 + [Cell("as now" if swap.present else "double click to take", bold=swap.present)]
@@ -270,32 +276,48 @@ class BoxPage(QWidget):
             first = (
                 Column("splitter pair", partial(_number, "splitter"), self._typed_splitter),
                 Column("range pair", partial(_number, "range"), self._typed_range),
-                nothing, nothing,
-            )  # fmt: skip
+                nothing,
+                nothing,
+            )
         elif kind == "lever":
             first = (
                 Column("fulcrum, mm", _fulcrum, self._typed_fulcrum),
-                nothing, nothing, nothing,
-            )  # fmt: skip
+                nothing,
+                nothing,
+                nothing,
+            )
         else:
             first = (
-                Column("own train, driver first", _own, self._typed_train,
-                       open=lambda row: not row.gear.direct, may_be_empty=True),
-                Column("second, summed", lambda row: Cell(train_text(row.gear.second)),
-                       self._typed_second, may_be_empty=True),
-                Column("direct", lambda row: Cell("", checked=row.gear.direct),
-                       ticked=self._ticked_direct),
+                Column(
+                    "own train, driver first",
+                    _own,
+                    self._typed_train,
+                    open=lambda row: not row.gear.direct,
+                    may_be_empty=True,
+                ),
+                Column(
+                    "second, summed",
+                    lambda row: Cell(train_text(row.gear.second)),
+                    self._typed_second,
+                    may_be_empty=True,
+                ),
+                Column(
+                    "direct",
+                    lambda row: Cell("", checked=row.gear.direct),
+                    ticked=self._ticked_direct,
+                ),
                 Column("place", _place, self._typed_place),
-            )  # fmt: skip
+            )
         return (
             Column("gear", lambda row: Cell(row.gear.name, bold=row.engaged)),
             *first,
             Column("ratio", self._ratio),
-            Column("step", lambda row: Cell("" if row.step is None else f"{row.step:.3f}",
-                                            right=True)),
+            Column(
+                "step", lambda row: Cell("" if row.step is None else f"{row.step:.3f}", right=True)
+            ),
             Column("turns", lambda row: Cell(WAYS[row.gear.direction])),
             Column("error %", _error),
-        )  # fmt: skip
+        )
 
     def _ratio(self, row: _Row) -> Cell:
         ratio = row.gear.ratio
@@ -306,17 +328,21 @@ class BoxPage(QWidget):
             return set_shared(vehicle, self.shared.records[row][0], parse_train(text))
 
         def ratio(record: tuple[str, Train]) -> Cell:
-            shown = "–" if not record[1] else format_ratio(
-                train_ratio(record[1]), self.session.school
-            )  # fmt: skip
+            shown = (
+                "–" if not record[1] else format_ratio(train_ratio(record[1]), self.session.school)
+            )
             return Cell(shown, right=True)
 
         return (
             Column("pair", lambda record: Cell(record[0])),
-            Column("teeth, driver first", lambda record: Cell(train_text(record[1])), typed,
-                   may_be_empty=True),
+            Column(
+                "teeth, driver first",
+                lambda record: Cell(train_text(record[1])),
+                typed,
+                may_be_empty=True,
+            ),
             Column("ratio", ratio),
-        )  # fmt: skip
+        )
 
     def _gear(self, row: int) -> str:
         return self.table.records[row].gear.id

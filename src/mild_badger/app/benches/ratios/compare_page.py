@@ -15,8 +15,16 @@ from mild_badger.jobs.registry import Job
 __all__ = ["ComparePage"]
 
 HEADERS = (
-    "architecture", "within", "worst %", "pairs", "gears", "length mm", "through %", "short", ""
-)  # fmt: skip
+    "architecture",
+    "within",
+    "worst %",
+    "pairs",
+    "gears",
+    "length mm",
+    "through %",
+    "short",
+    "",
+)
 
 
 class ComparePage(QWidget):
@@ -124,9 +132,13 @@ class ComparePage(QWidget):
                 continue
             color = None if offer.within else self.theme.tokens.warn
             figures = (
-                f"{offer.worst_error_percent:.2f}", str(offer.pairs), str(offer.gears),
-                f"{offer.length_mm:.0f}", f"{100 * offer.efficiency:.0f}", str(offer.short),
-            )  # fmt: skip
+                f"{offer.worst_error_percent:.2f}",
+                str(offer.pairs),
+                str(offer.gears),
+                f"{offer.length_mm:.0f}",
+                f"{100 * offer.efficiency:.0f}",
+                str(offer.short),
+            )
             rows.append(
                 (
                     Cell(offer.title),

@@ -21,15 +21,35 @@ NUMBERS = (
     ("Steps may be uneven by, %", "step_unevenness_percent", "neighbouring steps; more is noted"),
 )
 CHECKS = (
-    ("Keep within the stock", "within_stock", True, False,
-     "no size more often than you own it, rail, tie and final drive counted"),
-    ("Every mesh sits on the grid", "seated", True, False,
-     "brick kits: whole units, over idlers where needed"),
-    ("Tooth sums one off, by profile shift", "profile_shift", True, False,
-     "made gears between shafts that others share"),
-    ("Factor only as far as final drives go", "factor_bound", "final drive", "range",
-     "spacing fit: what the kit's bevels and spur pairs can take up"),
-)  # fmt: skip
+    (
+        "Keep within the stock",
+        "within_stock",
+        True,
+        False,
+        "no size more often than you own it, rail, tie and final drive counted",
+    ),
+    (
+        "Every mesh sits on the grid",
+        "seated",
+        True,
+        False,
+        "brick kits: whole units, over idlers where needed",
+    ),
+    (
+        "Tooth sums one off, by profile shift",
+        "profile_shift",
+        True,
+        False,
+        "made gears between shafts that others share",
+    ),
+    (
+        "Factor only as far as final drives go",
+        "factor_bound",
+        "final drive",
+        "range",
+        "spacing fit: what the kit's bevels and spur pairs can take up",
+    ),
+)
 
 
 class LimitsDialog(QDialog):

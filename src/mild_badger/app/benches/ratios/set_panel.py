@@ -170,8 +170,9 @@ class SetPanel(QWidget):
         self._answers, self._fronts, self._shares = {}, {}, {}
         self.answers.setText("Searching …")
         if isinstance(vehicle.box, LeverBox):
-            self.search_wanted.emit(Job("place fulcrum", (vehicle,)), self._placed,
-                                    "Placing the fulcrum")  # fmt: skip
+            self.search_wanted.emit(
+                Job("place fulcrum", (vehicle,)), self._placed, "Placing the fulcrum"
+            )
             return
 
         def show(found: SetAnswer) -> None:
@@ -232,12 +233,13 @@ class SetPanel(QWidget):
         lost = against == "loss"
         now = evaluation.box_loss_percent if lost else float(evaluation.train_gears)
         points = tuple(
-            Point(match, 100 * (1 - share) if lost else match.cost.gears,
-                  _point_words(match, share))
+            Point(
+                match, 100 * (1 - share) if lost else match.cost.gears, _point_words(match, share)
+            )
             for match, share in zip(
                 self._fronts.get(against, ()), self._shares.get(against, ()), strict=True
             )
-        )  # fmt: skip
+        )
         self.chart.show_points(points, "gears" if against == "gears" else "% lost")
         self.chart.show_now(now, worst, limit)
 

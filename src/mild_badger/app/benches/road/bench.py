@@ -16,13 +16,20 @@ from mild_badger.core.evaluate import Evaluation
 __all__ = ["RoadBench"]
 
 PAGES = {
-    "speed": "Speed", "pull": "Pull", "losses": "Losses", "motors": "Motors",
-    "drive": "Test drive", "versions": "Versions",
-}  # fmt: skip
+    "speed": "Speed",
+    "pull": "Pull",
+    "losses": "Losses",
+    "motors": "Motors",
+    "drive": "Test drive",
+    "versions": "Versions",
+}
 HEADS = {
-    "pull": "What every gear pulls", "losses": "Where the power goes", "motors": "Motors",
-    "drive": "Test drive", "versions": "Versions",
-}  # fmt: skip
+    "pull": "What every gear pulls",
+    "losses": "Where the power goes",
+    "motors": "Motors",
+    "drive": "Test drive",
+    "versions": "Versions",
+}
 
 
 class RoadBench(PagedBench):

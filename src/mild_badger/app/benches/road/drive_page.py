@@ -24,9 +24,11 @@ __all__ = ["DrivePage"]
 
 TICK_MS, STEPS_A_TICK = 40, 4
 TRACES = (
-    ("speed", "m/s", "speed_m_s"), ("motor", "rpm", "motor_rpm"), ("current", "A", "current_a"),
+    ("speed", "m/s", "speed_m_s"),
+    ("motor", "rpm", "motor_rpm"),
+    ("current", "A", "current_a"),
     ("wheel slip", "%", "slip_percent"),
-)  # fmt: skip
+)
 UNITS = {"flat": "", "hill": "%", "turn": "m", "rough": "×"}
 
 
@@ -73,10 +75,12 @@ class TraceView(Paper):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(box)
             points = [
-                QPointF(box.left() + row.time_s / end * box.width(),
-                        box.bottom() - value / top * box.height())
+                QPointF(
+                    box.left() + row.time_s / end * box.width(),
+                    box.bottom() - value / top * box.height(),
+                )
                 for row, value in zip(shown, values, strict=True)
-            ]  # fmt: skip
+            ]
             painter.setPen(pen(tokens.run if number == 0 else tokens.ink, 1.6))
             painter.drawPolyline(QPolygonF(points))
             painter.setPen(tokens.soft)
@@ -286,7 +290,10 @@ def _typed(field: str, vehicle: Vehicle, row: int, text: str) -> Edit:
 COURSE: tuple[Column[Segment], ...] = (
     Column("stretch", lambda s: Cell(s.kind), partial(_typed, "kind")),
     Column("length m", lambda s: Cell(f"{s.length_m:g}", right=True), partial(_typed, "length_m")),
-    Column("value", lambda s: Cell("" if s.kind == "flat" else f"{s.value:g}", right=True),
-           partial(_typed, "value")),
+    Column(
+        "value",
+        lambda s: Cell("" if s.kind == "flat" else f"{s.value:g}", right=True),
+        partial(_typed, "value"),
+    ),
     Column("", lambda s: Cell(UNITS[s.kind])),
-)  # fmt: skip
+)

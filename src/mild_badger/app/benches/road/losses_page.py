@@ -51,8 +51,10 @@ class FallView(Paper):
         if not self.falls:
             self.say_instead(painter, "Engage a gear that drives.")
             return
-        rows = [("motor", 0.0, 100.0), *((f.name, f.lost_percent, f.left_percent)
-                                         for f in self.falls)]  # fmt: skip
+        rows = [
+            ("motor", 0.0, 100.0),
+            *((f.name, f.lost_percent, f.left_percent) for f in self.falls),
+        ]
         rows.append(("at the wheels", 0.0, self.falls[-1].left_percent))
         step = (self.height() - 16) / len(rows)
         left, right = 190.0, self.width() - 60.0
@@ -101,8 +103,9 @@ class LossesPage(QWidget):
         self.measured.setAccessibleName("Measured speed of the wheels")
         self.measured.setFixedWidth(60)
         self.fit = button("Fit", self._fit)
-        side.addLayout(row_of("Wheels in the air turn", self.measured, caption("rpm", "soft"),
-                              self.fit))  # fmt: skip
+        side.addLayout(
+            row_of("Wheels in the air turn", self.measured, caption("rpm", "soft"), self.fit)
+        )
         self.lines = Table(("what drags", "N·mm at motor"), "What drags")
         self.lines.header_right(1)
         self.lines.stretch(0)
@@ -120,8 +123,10 @@ class LossesPage(QWidget):
         rows = []
         if gear is not None:
             falls = waterfall(vehicle, gear.id, gear.motor_rpm)
-            rows = [[Cell(d.name), Cell(f"{d.at_motor_n_mm:.2f}", right=True)]
-                    for d in drag_lines(vehicle, gear.id)]  # fmt: skip
+            rows = [
+                [Cell(d.name), Cell(f"{d.at_motor_n_mm:.2f}", right=True)]
+                for d in drag_lines(vehicle, gear.id)
+            ]
         self.view.show_falls(evaluation, falls)
         self.lines.show_cells(rows)
 

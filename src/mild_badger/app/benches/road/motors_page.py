@@ -94,9 +94,10 @@ class MotorsPage(QWidget):
         )
         weak = weakest_place(vehicle, evaluation.gears)
         self.words.setText(
-            f"Now the weakest place is {weak}." if weak
+            f"Now the weakest place is {weak}."
+            if weak
             else "No part's limit is known yet: place the box, or say what a tooth bears."
-        )  # fmt: skip
+        )
 
     def facts(self) -> str:
         """Say what the power unit gives."""
@@ -159,15 +160,18 @@ class MotorsPage(QWidget):
             return Cell("" if tried[1] is None else tried[1].weakest or "everything holds")
 
         return (
-            Column("motor", lambda tried: Cell(tried[0].name, tip=_more(tried[0])),
-                   partial(_typed, "name", "name")),
+            Column(
+                "motor",
+                lambda tried: Cell(tried[0].name, tip=_more(tried[0])),
+                partial(_typed, "name", "name"),
+            ),
             _figure("rpm", "no_load_rpm", "no-load speed"),
             _figure("N·mm", "stall_torque_n_mm", "stall torque"),
             Column("turns it", turns),
             Column("spare %", spare),
             Column("top m/s", top),
             Column("what lets go first", weakest),
-        )  # fmt: skip
+        )
 
 
 def _typed(field: str, title: str, vehicle: Vehicle, row: int, text: str) -> Edit:

@@ -24,8 +24,18 @@ ASKS = (
     FieldSpec((*CHASSIS, "mass_kg"), "Mass", "kg"),
     FieldSpec((*CHASSIS, "driven_share"), "Weight on driven wheels", ""),
 )
-HEADS = ("gear", "in all", "free m/s", "road m/s", "km/h ×n", "km/h ×√n", "real km/h", "pull N",
-         "hill %", "limited by")  # fmt: skip
+HEADS = (
+    "gear",
+    "in all",
+    "free m/s",
+    "road m/s",
+    "km/h ×n",
+    "km/h ×√n",
+    "real km/h",
+    "pull N",
+    "hill %",
+    "limited by",
+)
 
 
 class HillView(Paper):
@@ -121,19 +131,26 @@ class PullPage(QWidget):
         rows = []
         for p in found:
             figures = (
-                f"{p.overall:.2f}", f"{p.free_m_s:.2f}", f"{p.road_m_s:.2f}",
-                f"{p.geometric_km_h:.0f}", f"{p.froude_km_h:.0f}", f"{p.real_km_h:.0f}",
-                f"{p.force_n:.1f}", f"{p.hill_percent:.0f}" if p.hill_percent < 999 else "any",
-            )  # fmt: skip
+                f"{p.overall:.2f}",
+                f"{p.free_m_s:.2f}",
+                f"{p.road_m_s:.2f}",
+                f"{p.geometric_km_h:.0f}",
+                f"{p.froude_km_h:.0f}",
+                f"{p.real_km_h:.0f}",
+                f"{p.force_n:.1f}",
+                f"{p.hill_percent:.0f}" if p.hill_percent < 999 else "any",
+            )
             bold = p.gear == evaluation.situation.gear
             tip = (
                 f"{p.torque_n_mm:.0f} N·mm at the wheels; {p.drag_n_mm:.1f} N·mm drag at the motor"
             )
             rows.append(
-                [Cell(vehicle.gear_name(p.gear), bold=bold, tip=tip),
-                 *(Cell(text, right=True, bold=bold, tip=tip) for text in figures),
-                 Cell(p.limit)]
-            )  # fmt: skip
+                [
+                    Cell(vehicle.gear_name(p.gear), bold=bold, tip=tip),
+                    *(Cell(text, right=True, bold=bold, tip=tip) for text in figures),
+                    Cell(p.limit),
+                ]
+            )
         self.table.show_cells(rows)
 
     def facts(self) -> str:

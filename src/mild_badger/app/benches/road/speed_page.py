@@ -48,10 +48,18 @@ class SpeedPage(QWidget):
         self.chart.addItem(self._working)
         outer.addWidget(self.chart, 3)
         self.table = Table(
-            ("gear", "wanted", "got", "error %", "model m/s", "at full size km/h",
-             "real at limit km/h", "drives"),
+            (
+                "gear",
+                "wanted",
+                "got",
+                "error %",
+                "model m/s",
+                "at full size km/h",
+                "real at limit km/h",
+                "drives",
+            ),
             "Speed in every gear",
-        )  # fmt: skip
+        )
         self.table.header_right(1, 2, 3, 4, 5, 6)
         self.table.stretch(7)
         outer.addWidget(self.table, 2)

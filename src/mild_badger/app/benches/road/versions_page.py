@@ -56,9 +56,7 @@ class VersionsPage(QWidget):
             box.activated.connect(lambda _n: self._compare())
         self.back = button("Go back to it", self._take)
         self.drop = button("Forget it", self._drop)
-        outer.addLayout(
-            row_of("Compare", self.one, "with", self.other, self.back, self.drop)
-        )  # fmt: skip
+        outer.addLayout(row_of("Compare", self.one, "with", self.other, self.back, self.drop))
         tables = QHBoxLayout()
         tables.setSpacing(10)
         self.figures = Table(("figure", "first", "second", "change"), "Two versions in figures")
@@ -75,8 +73,9 @@ class VersionsPage(QWidget):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the versions that are kept, and compare the two that are chosen."""
         versions = evaluation.vehicle.versions
-        self.kept.show_cells([[Cell(v.name), Cell(v.date), Cell(v.note, tip=v.note)]
-                              for v in versions])  # fmt: skip
+        self.kept.show_cells(
+            [[Cell(v.name), Cell(v.date), Cell(v.note, tip=v.note)] for v in versions]
+        )
         names = [NOW, *(version.name for version in versions)]
         for box, usual in ((self.one, len(names) - 1), (self.other, 0)):
             if names != [box.itemText(n) for n in range(box.count())]:
@@ -94,8 +93,10 @@ class VersionsPage(QWidget):
 
     def _compare(self) -> None:
         vehicle = self.session.vehicle
-        chosen = [None if box.currentText() == NOW else box.currentText()
-                  for box in (self.one, self.other)]  # fmt: skip
+        chosen = [
+            None if box.currentText() == NOW else box.currentText()
+            for box in (self.one, self.other)
+        ]
         try:
             one, other = (version_vehicle(vehicle, name) for name in chosen)
         except BadgerError as error:
@@ -108,10 +109,12 @@ class VersionsPage(QWidget):
             [[Cell(d.where, tip=d.where), Cell(d.before), Cell(d.after)] for d in found]
         )
         self.words.setText(
-            f"They differ in {len(found)} place{'s' * (len(found) != 1)}." if found
-            else "They do not differ." if vehicle.versions
+            f"They differ in {len(found)} place{'s' * (len(found) != 1)}."
+            if found
+            else "They do not differ."
+            if vehicle.versions
             else "Nothing is kept yet: give this state a name, change something, and compare."
-        )  # fmt: skip
+        )
 
     def _cells(self, figure: Figure) -> list[Cell]:
         change = figure.change_percent

@@ -29,9 +29,13 @@ from mild_badger.core.vehicle.edits import move_slot
 __all__ = ["ShiftBench"]
 
 PAGES = {
-    "sleeves": "Sleeves", "actuator": "Gate", "table": "Shift table", "play": "Play",
-    "losses": "Losses", "functions": "Functions",
-}  # fmt: skip
+    "sleeves": "Sleeves",
+    "actuator": "Gate",
+    "table": "Shift table",
+    "play": "Play",
+    "losses": "Losses",
+    "functions": "Functions",
+}
 SHORT = 560
 """Height in px below which the picture needs the hint's room."""
 ACTUATORS = {"gate": "a gate lever", "catch": "a catch on a rail", "drum": "a drum"}
@@ -87,8 +91,10 @@ class ShiftBench(PagedBench):
         self.catch_page = CatchPage(session, theme)
         self.drum_page = DrumPage(session, theme)
         self._actuator_pages: dict[str, GatePage | CatchPage | DrumPage] = {
-            "gate": self.gate_page, "catch": self.catch_page, "drum": self.drum_page,
-        }  # fmt: skip
+            "gate": self.gate_page,
+            "catch": self.catch_page,
+            "drum": self.drum_page,
+        }
         self.table_page = TablePage()
         self.play_page = PlayPage(theme)
         self.power_page = PowerPage(theme)
@@ -96,10 +102,17 @@ class ShiftBench(PagedBench):
         self.no_sleeves = caption(NO_SLEEVES, "soft", wrap=True)
         self.no_sleeves.setAlignment(Qt.AlignmentFlag.AlignCenter)
         for page in (
-            self.no_sleeves, self.diagram, self.lines, self.gate_page, self.catch_page,
+            self.no_sleeves,
+            self.diagram,
+            self.lines,
+            self.gate_page,
+            self.catch_page,
             self.drum_page,
-            self.table_page, self.play_page, self.power_page, self.function_page,
-        ):  # fmt: skip
+            self.table_page,
+            self.play_page,
+            self.power_page,
+            self.function_page,
+        ):
             self.pictures.addWidget(page)
         self.gate_page.export_wanted.connect(self.export_wanted)
         self.drum_page.export_wanted.connect(self.export_wanted)
@@ -116,9 +129,13 @@ class ShiftBench(PagedBench):
         """The page in view; how the gears are engaged has one for each way."""
         actuator = self._actuator_pages[self.session.vehicle.shifting.actuation]
         return {
-            "sleeves": self.diagram, "actuator": actuator, "table": self.table_page,
-            "play": self.play_page, "losses": self.power_page, "functions": self.function_page,
-        }[self.key]  # fmt: skip
+            "sleeves": self.diagram,
+            "actuator": actuator,
+            "table": self.table_page,
+            "play": self.play_page,
+            "losses": self.power_page,
+            "functions": self.function_page,
+        }[self.key]
 
     def _choices(self) -> QWidget:
         """Make the row that says what selects the gears and what engages them."""
@@ -142,9 +159,13 @@ class ShiftBench(PagedBench):
         self.turn.setMenu(menu)
         self.choices = QWidget()
         row = row_of(
-            "Selected by", self.actuator, self.engaged_words, self.engaged_by, self.places,
+            "Selected by",
+            self.actuator,
+            self.engaged_words,
+            self.engaged_by,
+            self.places,
             self.turn,
-        )  # fmt: skip
+        )
         row.setContentsMargins(0, 0, 0, 0)
         self.choices.setLayout(row)
         return self.choices

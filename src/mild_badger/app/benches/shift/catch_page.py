@@ -68,9 +68,13 @@ class CatchView(Paper):
             self._rail(painter, evaluation, kind, row, QRectF(0, number * tall, self.width(), tall))
 
     def _rail(
-        self, painter: QPainter, evaluation: Evaluation, kind: str, row: tuple[str, ...],
+        self,
+        painter: QPainter,
+        evaluation: Evaluation,
+        kind: str,
+        row: tuple[str, ...],
         room: QRectF,
-    ) -> None:  # fmt: skip
+    ) -> None:
         tokens, vehicle = self.theme.tokens, evaluation.vehicle
         gear = evaluation.situation.gear
         held = sleeves_of(vehicle.box, gear) if gear else {}
@@ -79,8 +83,9 @@ class CatchView(Paper):
         middle = room.center().y() + 6
         reach = min(room.height() / 2 - 44, 74.0)
         painter.setPen(pen(tokens.soft, 5))
-        painter.drawLine(QPointF(left - step / 2, middle),
-                         QPointF(left + step * (len(row) - 0.5), middle))  # fmt: skip
+        painter.drawLine(
+            QPointF(left - step / 2, middle), QPointF(left + step * (len(row) - 0.5), middle)
+        )
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         name = "catch" if kind == "sleeve" else f"{kind.removesuffix(' sleeve')} catch"
@@ -92,10 +97,10 @@ class CatchView(Paper):
                 catch_at, tilt = x, UP[held[sleeve]]
             for face, side in UP.items():
                 names = [
-                    g.id for g in vehicle.real.gears
-                    if vehicle.box.ready(g.id)
-                    and sleeves_of(vehicle.box, g.id).get(sleeve) == face
-                ]  # fmt: skip
+                    g.id
+                    for g in vehicle.real.gears
+                    if vehicle.box.ready(g.id) and sleeves_of(vehicle.box, g.id).get(sleeve) == face
+                ]
                 painter.setPen(pen(tokens.hair, 2))
                 spot = QPointF(x, middle + side * reach)
                 painter.drawLine(QPointF(x, middle), spot)
@@ -114,9 +119,13 @@ class CatchView(Paper):
             painter.drawLine(QPointF(catch_at, middle + 8 * tilt), tip)
 
     def _gear(
-        self, painter: QPainter, evaluation: Evaluation, names: list[str], spot: QPointF,
+        self,
+        painter: QPainter,
+        evaluation: Evaluation,
+        names: list[str],
+        spot: QPointF,
         step: float,
-    ) -> None:  # fmt: skip
+    ) -> None:
         tokens = self.theme.tokens
         active = evaluation.situation.gear in names
         found = evaluation.vehicle.gear(names[0])
@@ -130,9 +139,7 @@ class CatchView(Paper):
         box = QRectF(spot.x() - half, spot.y() - 16, 2 * half, 32)
         painter.drawRoundedRect(box, 16, 16)
         painter.setFont(font)
-        painter.drawText(
-            box, int(Qt.AlignmentFlag.AlignCenter), elided(words, font, 2 * half - 8)
-        )  # fmt: skip
+        painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), elided(words, font, 2 * half - 8))
         self._spots.append((names[0], box))
 
 
@@ -155,20 +162,28 @@ class CatchPage(QWidget):
         self.fields = {
             name: field_of(session, ("shifting", "catch", name), words, width=46)
             for name, words in (
-                ("column_pitch_mm", "Column to column"), ("slide_s", "Seconds a column"),
+                ("column_pitch_mm", "Column to column"),
+                ("slide_s", "Seconds a column"),
                 ("tilt_s", "Seconds a tilt"),
             )
-        }  # fmt: skip
+        }
         self.past = DocumentCheckBox(
             session, ("shifting", "catch", "past_neutral"), "slides on in neutral only"
-        )  # fmt: skip
+        )
         fields = self.fields
         column.addLayout(row_of("Columns along the rail", self.order, self.best, self.past))
         column.addLayout(
-            row_of("column to column", fields["column_pitch_mm"], caption("mm", "soft"),
-                   "a column takes", fields["slide_s"], "a tilt", fields["tilt_s"],
-                   caption("s", "soft"))
-        )  # fmt: skip
+            row_of(
+                "column to column",
+                fields["column_pitch_mm"],
+                caption("mm", "soft"),
+                "a column takes",
+                fields["slide_s"],
+                "a tilt",
+                fields["tilt_s"],
+                caption("s", "soft"),
+            )
+        )
         self.words = caption("", wrap=True)
         self.words.setAccessibleName("What a run of shifts takes")
         column.addWidget(self.words)
@@ -198,6 +213,7 @@ class CatchPage(QWidget):
 def _gears(evaluation: Evaluation, sleeve: str) -> str:
     box = evaluation.vehicle.box
     return "/".join(
-        g.name for g in evaluation.vehicle.real.gears
+        g.name
+        for g in evaluation.vehicle.real.gears
         if box.ready(g.id) and sleeve in sleeves_of(box, g.id)
-    )  # fmt: skip
+    )

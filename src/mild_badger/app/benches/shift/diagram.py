@@ -92,11 +92,19 @@ class SlotDiagram(Paper):
             left = 110 + (number - 1) * wide
             top = 64.0
             self._places += [
-                _Place(number, "front", QRectF(left + 8, top, wide - 16, tall),
-                       column.front if column else None),
-                _Place(number, "back", QRectF(left + 8, top + tall + 52, wide - 16, tall),
-                       column.back if column else None),
-            ]  # fmt: skip
+                _Place(
+                    number,
+                    "front",
+                    QRectF(left + 8, top, wide - 16, tall),
+                    column.front if column else None,
+                ),
+                _Place(
+                    number,
+                    "back",
+                    QRectF(left + 8, top + tall + 52, wide - 16, tall),
+                    column.back if column else None,
+                ),
+            ]
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         self._rows(painter, evaluation)
@@ -153,9 +161,10 @@ class SlotDiagram(Paper):
             painter.drawEllipse(QPointF(x, y), 12, 12)
             arc_arrow(painter, QPointF(x, y), 18, clockwise=sign > 0, middle_deg=90)
             painter.drawText(
-                QRectF(x - 10, y - 10, 20, 20), int(Qt.AlignmentFlag.AlignCenter),
+                QRectF(x - 10, y - 10, 20, 20),
+                int(Qt.AlignmentFlag.AlignCenter),
                 "+" if sign > 0 else "−",
-            )  # fmt: skip
+            )
         gear = evaluation.situation.gear
         position = 0
         if column.front is not None and column.front.slot.gear == gear:
@@ -259,9 +268,11 @@ class SlotDiagram(Paper):
         if event is None:
             return
         steps: dict[Qt.Key, tuple[int, Face | None]] = {
-            Qt.Key.Key_Left: (-1, None), Qt.Key.Key_Right: (1, None),
-            Qt.Key.Key_Up: (0, "front"), Qt.Key.Key_Down: (0, "back"),
-        }  # fmt: skip
+            Qt.Key.Key_Left: (-1, None),
+            Qt.Key.Key_Right: (1, None),
+            Qt.Key.Key_Up: (0, "front"),
+            Qt.Key.Key_Down: (0, "back"),
+        }
         here = next((p for p in self._places if (p.column, p.face) == self._cursor), None)
         gear = here.view.slot.gear if here is not None and here.view is not None else None
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and gear:

@@ -49,9 +49,11 @@ class DrumPage(QWidget):
         """Lay the drum's measures out beside it, two in a row."""
         session = self.session
         self.drums = DocumentChoice(
-            session, (*DRUM, "drums"), "Drums",
+            session,
+            (*DRUM, "drums"),
+            "Drums",
             {"one": "one drum", "odd and even": "an odd and an even drum"},
-        )  # fmt: skip
+        )
         self.dogs = DocumentChoice(
             session, (*DRUM, "dogs"), "Dogs", {"plain": "plain dogs", "one-way": "one-way dogs"}
         )
@@ -68,12 +70,14 @@ class DrumPage(QWidget):
             grid.addWidget(entry, row, 1, 1, 3)
         self.fields: dict[str, DocumentLineEdit] = {}
         measures = (
-            (("diameter_mm", "diameter mm", "Drum diameter"),
-             ("track_pitch_mm", "apart mm", "Track to track")),
+            (
+                ("diameter_mm", "diameter mm", "Drum diameter"),
+                ("track_pitch_mm", "apart mm", "Track to track"),
+            ),
             (("follower_mm", "follower mm", "Follower"), None),
             (("dwell_deg", "dwell °", "Dwell"), ("overlap_deg", "overlap °", "Overlap")),
             (("steepest_deg", "steepest °", "Steepest ramp"), ("rpm", "turns rpm", "Drum speed")),
-        )  # fmt: skip
+        )
         self.travel = field_of(session, ("lever", "fork_travel_mm"), "Fork travel", width=44)
         for row, pair in enumerate(measures, start=3):
             for place, measure in enumerate(pair):

@@ -85,9 +85,13 @@ class DrumView(Paper):
         self._ruler(painter, layout)
 
     def _sheet(
-        self, painter: QPainter, evaluation: Evaluation, layout: DrumLayout, number: int,
+        self,
+        painter: QPainter,
+        evaluation: Evaluation,
+        layout: DrumLayout,
+        number: int,
         top: float,
-    ) -> None:  # fmt: skip
+    ) -> None:
         tokens = self.theme.tokens
         low, right = self._base[number], self._x(360)
         for change in layout.changes:
@@ -135,9 +139,7 @@ class DrumView(Paper):
             name = ("odd drum", "even drum")[number]
             painter.drawText(QPointF(self._left - 84, top + 12), name)
 
-    def _track(
-        self, painter: QPainter, evaluation: Evaluation, track: Track, low: float
-    ) -> None:  # fmt: skip
+    def _track(self, painter: QPainter, evaluation: Evaluation, track: Track, low: float) -> None:
         tokens, vehicle = self.theme.tokens, evaluation.vehicle
         drum, travel = vehicle.shifting.drum, vehicle.lever.fork_travel_mm
         points = [

@@ -87,13 +87,15 @@ class FunctionPage(QWidget):
         self.list_button = button("Trial list", self._show_trials)
         self.list_button.setCheckable(True)
         self.actuation = DocumentChoice(
-            session, ("functions", "actuation"), "Functions selected by",
+            session,
+            ("functions", "actuation"),
+            "Functions selected by",
             {"drum": "a drum", "one lever": "one lever"},
-        )  # fmt: skip
+        )
         self.rpm = field_of(session, ("functions", "motor_rpm"), "Function motor's speed", width=48)
         self.tolerance = field_of(
             session, ("functions", "tolerance_percent"), "Ratio error", width=40
-        )  # fmt: skip
+        )
         self.change = button("Table", lambda: None)
         menu = QMenu(self.change)
         for words, do in (
@@ -108,9 +110,20 @@ class FunctionPage(QWidget):
                 action.triggered.connect(lambda _on=False, done=do: done())
         self.change.setMenu(menu)
         column.addLayout(
-            row_of(self.motor, self.list_button, self.change, "by", self.actuation, "at", self.rpm,
-                   caption("rpm", "soft"), "error", self.tolerance, caption("%", "soft"))
-        )  # fmt: skip
+            row_of(
+                self.motor,
+                self.list_button,
+                self.change,
+                "by",
+                self.actuation,
+                "at",
+                self.rpm,
+                caption("rpm", "soft"),
+                "error",
+                self.tolerance,
+                caption("%", "soft"),
+            )
+        )
         tables = QHBoxLayout()
         tables.setSpacing(10)
         self.table = RecordTable(
@@ -258,6 +271,9 @@ def _ticked_one_way(vehicle: Vehicle, row: int, on: bool) -> Edit:
 OUTPUTS: tuple[Column[FunctionOutput], ...] = (
     Column("output", lambda output: Cell(output.name), _typed_output),
     Column("drives", lambda output: Cell(drive_text(output)), _typed_drive),
-    Column("one way", lambda output: Cell("always" if output.one_way else "",
-                                          checked=output.one_way), ticked=_ticked_one_way),
-)  # fmt: skip
+    Column(
+        "one way",
+        lambda output: Cell("always" if output.one_way else "", checked=output.one_way),
+        ticked=_ticked_one_way,
+    ),
+)

@@ -82,9 +82,12 @@ class FunctionView(Paper):
                 )
 
     def _feeds(
-        self, painter: QPainter, result: FunctionResult, branches: list[Branch],
+        self,
+        painter: QPainter,
+        result: FunctionResult,
+        branches: list[Branch],
         rows: dict[str, float],
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Draw the input shaft, the motor's way, and the one-way shaft with its two clutches."""
         tokens = self.theme.tokens
         low = max(rows.values())
@@ -102,9 +105,10 @@ class FunctionView(Paper):
         arc_arrow(painter, middle, 16, clockwise=self.direction > 0)
         painter.setFont(text_font("small", bold=True))
         painter.drawText(
-            QRectF(18, 37, 20, 18), int(Qt.AlignmentFlag.AlignCenter),
+            QRectF(18, 37, 20, 18),
+            int(Qt.AlignmentFlag.AlignCenter),
             "+" if self.direction > 0 else "−",
-        )  # fmt: skip
+        )
         if result.arrangement.rectifier is None:
             return
         ends = [rows[b.key] for b in branches if b.feed == "one-way"]
@@ -115,9 +119,12 @@ class FunctionView(Paper):
         painter.drawText(QPointF(ONE_WAY_X - 24, 18), "one-way shaft")
         for y, carries, words in (
             (36.0, self.direction > 0, "One-way clutch on the input: carries while it turns +"),
-            (62.0, self.direction < 0, "One-way clutch behind a reversing mesh: carries while the "
-             "input turns −"),
-        ):  # fmt: skip
+            (
+                62.0,
+                self.direction < 0,
+                "One-way clutch behind a reversing mesh: carries while the input turns −",
+            ),
+        ):
             color = tokens.run if carries else tokens.soft
             painter.setPen(pen(color, 2.2 if carries else 1.2))
             painter.drawLine(QLineF(INPUT_X, y, ONE_WAY_X, y))
@@ -138,12 +145,14 @@ class FunctionView(Paper):
 
     def _branch(
         self, painter: QPainter, branch: Branch, y: float, state: FunctionState | None
-    ) -> None:  # fmt: skip
+    ) -> None:
         tokens = self.theme.tokens
         inside = state is not None and state.position in branch.positions
-        speed = next(
-            (o.speed for o in state.outputs if o.output == branch.output), None
-        ) if state is not None else None  # fmt: skip
+        speed = (
+            next((o.speed for o in state.outputs if o.output == branch.output), None)
+            if state is not None
+            else None
+        )
         carries = inside and bool(speed)
         color = tokens.run if carries else tokens.soft
         width = 2.2 if carries else 1.2
@@ -180,26 +189,39 @@ class FunctionView(Paper):
         if branch.sense:
             way = "+" if branch.sense > 0 else "−"
             self._clutch(
-                painter, QPointF(right - 18, y), color,
+                painter,
+                QPointF(right - 18, y),
+                color,
                 f"One-way clutch: drives {branch.output} {way} only",
-            )  # fmt: skip
+            )
 
     def _output(
-        self, painter: QPainter, result: FunctionResult, name: str, *,
-        span: tuple[float, float], state: FunctionState | None, step: float,
-    ) -> None:  # fmt: skip
+        self,
+        painter: QPainter,
+        result: FunctionResult,
+        name: str,
+        *,
+        span: tuple[float, float],
+        state: FunctionState | None,
+        step: float,
+    ) -> None:
         tokens = self.theme.tokens
         found = result.box.output(name)
         if found is None:
             return
         half = min(step / 2 - 3, 24.0)
-        box = QRectF(self.width() - OUTPUT_WIDE - 16, span[0] - half, OUTPUT_WIDE,
-                     span[1] - span[0] + 2 * half)  # fmt: skip
+        box = QRectF(
+            self.width() - OUTPUT_WIDE - 16,
+            span[0] - half,
+            OUTPUT_WIDE,
+            span[1] - span[0] + 2 * half,
+        )
         output = next((o for o in state.outputs if o.output == name), None) if state else None
         runs = output is not None and bool(output.speed)
         wrong = output is not None and not output.right
-        painter.setPen(pen(tokens.bad if wrong else tokens.run if runs else tokens.ink,
-                           2.2 if runs else 1.4))  # fmt: skip
+        painter.setPen(
+            pen(tokens.bad if wrong else tokens.run if runs else tokens.ink, 2.2 if runs else 1.4)
+        )
         painter.setBrush(tokens.run_wash if runs else tokens.panel)
         painter.drawRoundedRect(box, 3, 3)
         inner = box.adjusted(10, 0, -8, 0)
@@ -223,12 +245,16 @@ class FunctionView(Paper):
             return
         high = inner.adjusted(0, 0, 0, -inner.height() / 2 + 2)
         low = inner.adjusted(0, inner.height() / 2 - 1, 0, 0)
-        painter.drawText(high, int(flag.AlignLeft | flag.AlignVCenter),
-                         elided(name, font, inner.width()))  # fmt: skip
+        painter.drawText(
+            high, int(flag.AlignLeft | flag.AlignVCenter), elided(name, font, inner.width())
+        )
         painter.setFont(text_font("small"))
         painter.setPen(tokens.ink)
-        painter.drawText(low, int(flag.AlignLeft | flag.AlignVCenter),
-                         elided(said, painter.font(), inner.width()))  # fmt: skip
+        painter.drawText(
+            low,
+            int(flag.AlignLeft | flag.AlignVCenter),
+            elided(said, painter.font(), inner.width()),
+        )
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:

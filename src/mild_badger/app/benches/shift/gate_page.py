@@ -29,14 +29,18 @@ SEEN = {"seat": "from the driver's seat", "left": "from the left side", "right":
 FORWARD = {"seat": (0, -1), "left": (-1, 0), "right": (1, 0)}
 KNOB = {"forward": "forwards", "rear": "to the rear"}
 MEASURES = (
-    (("arm_above_mm", "arm up mm", "Arm above the pivot"),
-     ("arm_below_mm", "down mm", "Arm below the pivot")),
+    (
+        ("arm_above_mm", "arm up mm", "Arm above the pivot"),
+        ("arm_below_mm", "down mm", "Arm below the pivot"),
+    ),
     (("fork_travel_mm", "travel mm", "Fork travel"), ("rail_pitch_mm", "rails mm", "Rail to rail")),
-    (("detent_flank_deg", "detent °", "Detent flank"),
-     ("detent_depth_mm", "deep mm", "Detent depth")),
+    (
+        ("detent_flank_deg", "detent °", "Detent flank"),
+        ("detent_depth_mm", "deep mm", "Detent depth"),
+    ),
     (("detent_spring_n", "spring N", "Spring"), ("detent_friction", "friction", "Friction")),
     (("step_s", "a move s", "Seconds a move"),),
-)  # fmt: skip
+)
 ARROW_ROOM = 124.0
 """Width kept for the arrow that points forwards, and the lever."""
 RADIUS = 20.0
@@ -139,9 +143,7 @@ class GateView(Paper):
         seen = SEEN[evaluation.vehicle.lever.seen_from]
         painter.drawText(QPointF(room.left() + 12, 20), f"{gate.name}, {seen}")
 
-    def _lever(
-        self, painter: QPainter, evaluation: Evaluation, found: tuple[Gate, ...]
-    ) -> None:  # fmt: skip
+    def _lever(self, painter: QPainter, evaluation: Evaluation, found: tuple[Gate, ...]) -> None:
         """Draw the lever from the side, arms to scale, with its pivot where it is."""
         tokens, lever = self.theme.tokens, evaluation.vehicle.lever
         room = QRectF(self.width() - 112.0, 92.0, 96.0, min(self.height() - 110.0, 190.0))
@@ -150,9 +152,11 @@ class GateView(Paper):
         engaged = evaluation.situation.gear
         knob = next((p.knob for g in found for p in g.places if engaged in p.gears), None)
         below = lever.pivot == "below"  # then knob and finger are on one side of it
-        length = max(lever.arm_above_mm, lever.arm_below_mm) if below else (
-            lever.arm_above_mm + lever.arm_below_mm
-        )  # fmt: skip
+        length = (
+            max(lever.arm_above_mm, lever.arm_below_mm)
+            if below
+            else (lever.arm_above_mm + lever.arm_below_mm)
+        )
         scale = (room.height() - 40) / length
         foot = length if below else lever.arm_above_mm
         pivot = QPointF(room.center().x(), room.top() + 16 + foot * scale)
@@ -220,18 +224,27 @@ class GatePage(QWidget):
         session = self.session
         self.seen = DocumentChoice(session, ("lever", "seen_from"), "Seen", SEEN)
         self.first = DocumentChoice(
-            session, ("lever", "first_rail"), "First rail",
+            session,
+            ("lever", "first_rail"),
+            "First rail",
             {"left": "first rail on the left", "right": "first rail on the right"},
-        )  # fmt: skip
+        )
         self.pivot = DocumentChoice(
-            session, ("lever", "pivot"), "Lever's pivot",
+            session,
+            ("lever", "pivot"),
+            "Lever's pivot",
             {"below": "pivot below the rails", "between": "pivot between knob and rails"},
-        )  # fmt: skip
+        )
         self.guard = DocumentChoice(
-            session, ("lever", "reverse_guard"), "Reverse guard",
-            {"none": "reverse not guarded", "lift": "reverse behind a lift",
-             "side spring": "reverse behind a side spring"},
-        )  # fmt: skip
+            session,
+            ("lever", "reverse_guard"),
+            "Reverse guard",
+            {
+                "none": "reverse not guarded",
+                "lift": "reverse behind a lift",
+                "side spring": "reverse behind a side spring",
+            },
+        )
         self.plungers = DocumentCheckBox(session, ("lever", "plungers"), "interlock plungers")
         grid = QGridLayout()
         grid.setHorizontalSpacing(6)

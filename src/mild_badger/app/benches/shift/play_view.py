@@ -72,9 +72,7 @@ class PlayView(Paper):
         painter.drawLine(QLineF(12, high, self.width() - 12, high))
         self._box(painter, evaluation, frame, QRectF(0, high, self.width(), self.height() - high))
 
-    def _gate(
-        self, painter: QPainter, evaluation: Evaluation, frame: Frame, room: QRectF
-    ) -> None:  # fmt: skip
+    def _gate(self, painter: QPainter, evaluation: Evaluation, frame: Frame, room: QRectF) -> None:
         tokens = self.theme.tokens
         found = gates(evaluation.vehicle)
         wide = room.width() / max(len(found), 1)
@@ -124,9 +122,7 @@ class PlayView(Paper):
         painter.setPen(self.theme.tokens.soft)
         painter.drawText(QPointF(room.left() + 12, room.top() + 18), words)
 
-    def _catch(
-        self, painter: QPainter, evaluation: Evaluation, frame: Frame, room: QRectF
-    ) -> None:  # fmt: skip
+    def _catch(self, painter: QPainter, evaluation: Evaluation, frame: Frame, room: QRectF) -> None:
         tokens = self.theme.tokens
         rows = catch_sleeves(evaluation.vehicle)
         wide = room.width() / max(len(rows), 1)
@@ -152,9 +148,7 @@ class PlayView(Paper):
             painter.setPen(pen(tokens.run, 4))
             painter.drawLine(QLineF(x, y, x, y + tilt * (reach - 16)))
 
-    def _drum(
-        self, painter: QPainter, evaluation: Evaluation, frame: Frame, room: QRectF
-    ) -> None:  # fmt: skip
+    def _drum(self, painter: QPainter, evaluation: Evaluation, frame: Frame, room: QRectF) -> None:
         tokens, layout = self.theme.tokens, drum_layout(evaluation.vehicle)
         self._title(painter, room, "drum, unrolled; followers stand on the line")
         length = max(sum(layout.lengths_mm), 1.0)
@@ -172,7 +166,7 @@ class PlayView(Paper):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(
             QRectF(left, low - length * scale, layout.around_mm * across, length * scale)
-        )  # fmt: skip
+        )
         for position in layout.positions:
             x = x_of(position.angle_deg)
             active = bool(position.gear) and position.gear in frame.gears
@@ -196,9 +190,7 @@ class PlayView(Paper):
         painter.setPen(pen(tokens.run, 1.6))
         painter.drawLine(QLineF(x_of(angle), low - length * scale, x_of(angle), low))
 
-    def _box(
-        self, painter: QPainter, evaluation: Evaluation, frame: Frame, room: QRectF
-    ) -> None:  # fmt: skip
+    def _box(self, painter: QPainter, evaluation: Evaluation, frame: Frame, room: QRectF) -> None:
         """Draw the sleeves with their forks, and the way of the power through the gear that is in.
 
         Small boxes in series stand one after the other.
@@ -226,10 +218,16 @@ class PlayView(Paper):
             for n, sleeve in enumerate(sleeves):
                 middle = left + 10 + (n + 0.5) * step
                 self._sleeve(
-                    painter, evaluation, frame, _column(evaluation, sleeve),
-                    place=QPointF(middle, output), step=step, feed=feed, top=room.top() + 10,
+                    painter,
+                    evaluation,
+                    frame,
+                    _column(evaluation, sleeve),
+                    place=QPointF(middle, output),
+                    step=step,
+                    feed=feed,
+                    top=room.top() + 10,
                     ends=(left, right),
-                )  # fmt: skip
+                )
         if driving:
             painter.setPen(pen(way, 2.2))
             tip = QPointF(room.right() - 18, output)
@@ -238,9 +236,18 @@ class PlayView(Paper):
             painter.drawLine(QLineF(tip.x() - 7, tip.y() + 5, tip.x(), tip.y()))
 
     def _sleeve(
-        self, painter: QPainter, evaluation: Evaluation, frame: Frame, column: _Column, *,
-        place: QPointF, step: float, feed: float, top: float, ends: tuple[float, float],
-    ) -> None:  # fmt: skip
+        self,
+        painter: QPainter,
+        evaluation: Evaluation,
+        frame: Frame,
+        column: _Column,
+        *,
+        place: QPointF,
+        step: float,
+        feed: float,
+        top: float,
+        ends: tuple[float, float],
+    ) -> None:
         tokens = self.theme.tokens
         throw = frame.sleeves[column.sleeve]
         apart = min(step * 0.34, 60.0)
@@ -266,9 +273,7 @@ class PlayView(Paper):
         painter.setBrush(tokens.run_wash if closed else tokens.panel)
         painter.setPen(pen(tokens.run if closed else tokens.ink, 2.2 if closed else 1.6))
         painter.drawRoundedRect(QRectF(x - 13, place.y() - 11, 26, 22), 3, 3)
-        self._label(
-            painter, QPointF(place.x() - apart, top + 14), column.sleeve.replace(".", " ")
-        )  # fmt: skip
+        self._label(painter, QPointF(place.x() - apart, top + 14), column.sleeve.replace(".", " "))
 
     def _label(self, painter: QPainter, at: QPointF, words: str) -> None:
         painter.setFont(text_font("small"))
@@ -276,9 +281,15 @@ class PlayView(Paper):
         painter.drawText(at, words)
 
     def _name(
-        self, painter: QPainter, evaluation: Evaluation, frame: Frame, names: tuple[str, ...],
-        at: QPointF, *, left: bool = False,
-    ) -> None:  # fmt: skip
+        self,
+        painter: QPainter,
+        evaluation: Evaluation,
+        frame: Frame,
+        names: tuple[str, ...],
+        at: QPointF,
+        *,
+        left: bool = False,
+    ) -> None:
         if not names:
             return
         tokens = self.theme.tokens

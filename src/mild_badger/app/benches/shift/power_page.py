@@ -48,8 +48,9 @@ class PowerView(Paper):
         scale = (low - high) / table.in_w
         painter.setFont(text_font("small"))
         for number, line in enumerate(table.lines):
-            box = QRectF(left + number * step, low - line.power_w * scale, step,
-                         line.power_w * scale)  # fmt: skip
+            box = QRectF(
+                left + number * step, low - line.power_w * scale, step, line.power_w * scale
+            )
             painter.fillRect(box, tokens.run_wash)
             if line.lost_w > 0:
                 lost = QRectF(box.left(), box.top(), step, max(line.lost_w * scale, 2.0))
@@ -63,9 +64,7 @@ class PowerView(Paper):
             self._spots.append((box, _words(line)))
         painter.setPen(tokens.ink)
         painter.drawText(QPointF(8, high + 10), f"{table.in_w:.1f} W")
-        painter.drawText(
-            QPointF(right + 8, low - table.out_w * scale + 10), f"{table.out_w:.1f} W"
-        )  # fmt: skip
+        painter.drawText(QPointF(right + 8, low - table.out_w * scale + 10), f"{table.out_w:.1f} W")
         painter.setPen(tokens.soft)
         painter.drawText(QPointF(8, low + 16), "motor")
         painter.drawText(QPointF(right + 8, low + 16), "wheels")
@@ -109,16 +108,20 @@ class PowerPage(QWidget):
         rows = []
         for line in found.lines if found else ():
             figures = (
-                f"{line.rpm_in:.0f} → {line.rpm_out:.0f}", f"{line.torque_in_n_mm:.1f}",
-                f"{line.torque_out_n_mm:.1f}", f"{line.power_w:.2f}",
+                f"{line.rpm_in:.0f} → {line.rpm_out:.0f}",
+                f"{line.torque_in_n_mm:.1f}",
+                f"{line.torque_out_n_mm:.1f}",
+                f"{line.power_w:.2f}",
                 f"{line.lost_w:.2f}" if line.lost_w > 0 else "–",
-            )  # fmt: skip
+            )
             rows.append(
                 [
-                    Cell(line.kind), Cell(line.giver), Cell(" and ".join(line.takers)),
+                    Cell(line.kind),
+                    Cell(line.giver),
+                    Cell(" and ".join(line.takers)),
                     *(Cell(figure, right=True) for figure in figures),
                 ]
-            )  # fmt: skip
+            )
         self.table.show_cells(rows)
 
 

@@ -62,13 +62,15 @@ class TablePage(QWidget):
                     Cell(name, bold=here),
                     *(
                         Cell(
-                            _count(shift), right=True, bold=here,
+                            _count(shift),
+                            right=True,
+                            bold=here,
                             tip=f"{_ends(vehicle, shift)}: {shift.words}",
                         )
                         for shift in row
                     ),
                 )
-            )  # fmt: skip
+            )
         self.table.show_cells(rows)
         self._list(evaluation)
         self._say()

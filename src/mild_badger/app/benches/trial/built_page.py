@@ -65,8 +65,7 @@ class BayView(Paper):
         painter.setFont(text_font("small"))
         painter.setPen(tokens.ink if bay.trim is None else tokens.bad)
         words = f"end play {bay.play_mm:.2f} mm, wanted {bay.wanted_mm:.2f}".replace("-", "−")
-        painter.drawText(QRectF(left, 6, right - left, 18),
-                         int(Qt.AlignmentFlag.AlignRight), words)  # fmt: skip
+        painter.drawText(QRectF(left, 6, right - left, 18), int(Qt.AlignmentFlag.AlignRight), words)
         painter.setPen(tokens.soft)
         painter.drawText(QPointF(left, 19), f"{bay.shaft}, {bay.gap.words}")
 
@@ -120,14 +119,18 @@ class BuiltPage(QWidget):
         self.table.show_cells(
             [
                 [
-                    Cell(shaft_words(evaluation.vehicle, bay.shaft)), *map(Cell, bay.walls),
-                    Cell(f"{bay.play_mm:.2f}".replace("-", "−"), right=True,
-                         bold=bay.trim is not None),
+                    Cell(shaft_words(evaluation.vehicle, bay.shaft)),
+                    *map(Cell, bay.walls),
+                    Cell(
+                        f"{bay.play_mm:.2f}".replace("-", "−"),
+                        right=True,
+                        bold=bay.trim is not None,
+                    ),
                     Cell(bay.words, tip=bay.words),
                 ]
                 for bay in self._bays
             ]
-        )  # fmt: skip
+        )
         self._show_bay()
 
     def facts(self) -> str:
@@ -161,10 +164,13 @@ class BuiltPage(QWidget):
         return (
             Column("part", name),
             Column("planned mm", lambda part: Cell(f"{part.planned_mm:.2f}", right=True)),
-            Column("measured mm",
-                   lambda part: Cell(f"{part.mm:.2f}" if part.measured else "", right=True),
-                   typed, may_be_empty=True),
-        )  # fmt: skip
+            Column(
+                "measured mm",
+                lambda part: Cell(f"{part.mm:.2f}" if part.measured else "", right=True),
+                typed,
+                may_be_empty=True,
+            ),
+        )
 
     def heading(self) -> str:
         """Say what the page shows."""

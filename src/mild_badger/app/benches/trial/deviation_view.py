@@ -55,8 +55,11 @@ class DeviationView(Paper):
             self.say_instead(painter, EMPTY)
             return
         tokens = self.theme.tokens
-        near = [abs(row.percent) + (row.spread_percent or 0) for row in self.rows
-                if row.percent is not None and abs(row.percent) <= 12]  # fmt: skip
+        near = [
+            abs(row.percent) + (row.spread_percent or 0)
+            for row in self.rows
+            if row.percent is not None and abs(row.percent) <= 12
+        ]
         span = max(2.0, *near) if near else 5.0
         left, right = LEFT_PX, self.width() - RIGHT_PX
         middle = (left + right) / 2
@@ -89,9 +92,10 @@ class DeviationView(Paper):
         painter.drawText(QPointF(40, y + 4), elided(row.place, painter.font(), LEFT_PX - 50))
         painter.setPen(color)
         painter.drawText(
-            QRectF(right + 22, y - 9, RIGHT_PX - 26, 18), int(Qt.AlignmentFlag.AlignVCenter),
+            QRectF(right + 22, y - 9, RIGHT_PX - 26, 18),
+            int(Qt.AlignmentFlag.AlignVCenter),
             elided(row.mark, painter.font(), RIGHT_PX - 26),
-        )  # fmt: skip
+        )
         at = QPointF(right + 12, y)
         if row.agrees is False:
             finding_mark(painter, tokens, Severity.ERROR, at, 6)

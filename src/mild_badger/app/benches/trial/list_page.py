@@ -194,10 +194,12 @@ class ListPage(QWidget):
             Column("sleeves", sleeves),
             _figure("ratio", ratio),
             _figure("out per in", lambda turns, _step: f"{float(turns):.4g}".replace("-", "−")),
-            _figure("output", lambda turns, step: (
-                f"{'+' if turns > 0 else '−'}{step.output_rpm:.0f} rpm")),
+            _figure(
+                "output",
+                lambda turns, step: f"{'+' if turns > 0 else '−'}{step.output_rpm:.0f} rpm",
+            ),
             Column("wheels", _wheels),
-        )  # fmt: skip
+        )
 
     def _engage(self, row: int) -> None:
         if 0 <= row < len(self._steps):
@@ -252,9 +254,12 @@ class ListPage(QWidget):
                 reading = Reading(position=place[0], body=place[1], jams=True)
             else:
                 reading = typed_reading(
-                    place, turned_in=self.turned_in.text(), turned_out=self.turned_out.text(),
-                    percent=self.percent.text(), way=self.way.currentData(),
-                )  # fmt: skip
+                    place,
+                    turned_in=self.turned_in.text(),
+                    turned_out=self.turned_out.text(),
+                    percent=self.percent.text(),
+                    way=self.way.currentData(),
+                )
         except BadgerError as error:
             self.session.refused.emit(str(error))
             return

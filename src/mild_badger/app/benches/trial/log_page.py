@@ -97,8 +97,9 @@ class StageView(Paper):
             painter.setBrush(tokens.run if day else tokens.paper)
             painter.drawEllipse(at, 6, 6)
             for words, y, color in (
-                (stage, 37, tokens.ink if day else tokens.soft), (day or "", 51, tokens.soft),
-            ):  # fmt: skip
+                (stage, 37, tokens.ink if day else tokens.soft),
+                (day or "", 51, tokens.soft),
+            ):
                 width = painter.fontMetrics().horizontalAdvance(words)
                 painter.setPen(color)
                 painter.drawText(QPointF(at.x() - width / 2, y), words)
@@ -153,9 +154,13 @@ class LogPage(QWidget):
         self.change = button("Change", self._change)
         self.remove = button("Take out", self._remove)
         left.addLayout(
-            row_of(self.change, self.remove, button("Markdown …", self._markdown),
-                   button("CSV …", self._csv))
-        )  # fmt: skip
+            row_of(
+                self.change,
+                self.remove,
+                button("Markdown …", self._markdown),
+                button("CSV …", self._csv),
+            )
+        )
         row.addLayout(left, 1)
         row.addWidget(self._writing())
         outer.addLayout(row, 1)
@@ -174,9 +179,14 @@ class LogPage(QWidget):
         self.photo.setPlaceholderText("path of a picture")
         self.ran.setPlaceholderText("0")
         for number, (words, widget) in enumerate(
-            (("Day", self.day), ("Part", self.tied), ("Version", self.at), ("Ran, hours", self.ran),
-             ("Photo", self.photo))
-        ):  # fmt: skip
+            (
+                ("Day", self.day),
+                ("Part", self.tied),
+                ("Version", self.at),
+                ("Ran, hours", self.ran),
+                ("Photo", self.photo),
+            )
+        ):
             widget.setAccessibleName(words)
             grid.addWidget(caption(words), number, 0)
             grid.addWidget(widget, number, 1)
@@ -205,9 +215,13 @@ class LogPage(QWidget):
         self.every.setFixedWidth(50)
         self.every.setAccessibleName("Hours after which to be reminded")
         column.addLayout(
-            row_of("Remind me of this part every", self.every, caption("h", "soft"),
-                   button("Watch", self._watch))
-        )  # fmt: skip
+            row_of(
+                "Remind me of this part every",
+                self.every,
+                caption("h", "soft"),
+                button("Watch", self._watch),
+            )
+        )
         self.renewed = button("It was done now", partial(self._renewed, watched=True))
         self.unwatch = button("Watch it no longer", partial(self._renewed, watched=False))
         column.addLayout(row_of(self.renewed, self.unwatch))
@@ -226,9 +240,16 @@ class LogPage(QWidget):
         if not self.day.text():
             self.day.setText(date.today().isoformat())  # the builder's own day
         waiting = due(vehicle)
-        self.wear.show_cells([[Cell(d.words, bold=d.now, tip=d.words),
-                               Cell("due" if d.now else "soon" if d.soon else ""), Cell("")]
-                              for d in waiting])  # fmt: skip
+        self.wear.show_cells(
+            [
+                [
+                    Cell(d.words, bold=d.now, tip=d.words),
+                    Cell("due" if d.now else "soon" if d.soon else ""),
+                    Cell(""),
+                ]
+                for d in waiting
+            ]
+        )
         self._waiting = tuple(d.item.part for d in waiting)
         self._list()
 
@@ -240,18 +261,23 @@ class LogPage(QWidget):
     def _list(self) -> None:
         chosen = self.version.currentData()
         self._found = entries(
-            self.session.vehicle, text=self.search.text(), part=self.part.currentData() or "",
+            self.session.vehicle,
+            text=self.search.text(),
+            part=self.part.currentData() or "",
             version=None if chosen in (ALL, None) else chosen,
-        )  # fmt: skip
+        )
         rows = []
         for _, entry in self._found:
             words = " · ".join(filter(None, (entry.changed, entry.seen, entry.why)))
-            rows.append([
-                Cell(entry.date), Cell(entry.part, tip=entry.part),
-                Cell(" ".join(words.split()) or entry.photo, tip=words),
-                Cell(f"{entry.ran_hours:g}" if entry.ran_hours else "", right=True),
-                Cell(entry.version),
-            ])  # fmt: skip
+            rows.append(
+                [
+                    Cell(entry.date),
+                    Cell(entry.part, tip=entry.part),
+                    Cell(" ".join(words.split()) or entry.photo, tip=words),
+                    Cell(f"{entry.ran_hours:g}" if entry.ran_hours else "", right=True),
+                    Cell(entry.version),
+                ]
+            )
         self.table.show_cells(rows)
         self._read(self.table.currentRow())
 
@@ -261,10 +287,12 @@ class LogPage(QWidget):
             thing.setEnabled(known)
         if not known:
             self.whole.setText(
-                "" if self._found
-                else "Nothing is written yet." if not self.session.vehicle.log.entries
+                ""
+                if self._found
+                else "Nothing is written yet."
+                if not self.session.vehicle.log.entries
                 else "No entry has all these words."
-            )  # fmt: skip
+            )
             return
         entry = self._found[row][1]
         said = [f"{words}: {getattr(entry, name)}" for name, words in WORDS if getattr(entry, name)]
@@ -288,9 +316,10 @@ class LogPage(QWidget):
         try:
             entry = self._entry()
             edit = (
-                add_entry(vehicle, entry) if self._changing is None
+                add_entry(vehicle, entry)
+                if self._changing is None
                 else change_entry(vehicle, self._changing, entry)
-            )  # fmt: skip
+            )
         except BadgerError as error:
             self.session.refused.emit(str(error))
             return

@@ -60,8 +60,9 @@ class PulseView(Paper):
             painter.drawText(QPointF(12, top + 14), name)
             painter.setFont(figure_font("lead"))
             painter.setPen(color)
-            painter.drawText(QRectF(left, top, right - left, 20),
-                             int(Qt.AlignmentFlag.AlignLeft), speed)  # fmt: skip
+            painter.drawText(
+                QRectF(left, top, right - left, 20), int(Qt.AlignmentFlag.AlignLeft), speed
+            )
             painter.setPen(pen(tokens.hair, 1))
             painter.drawLine(QPointF(left, low), QPointF(right, low))
             painter.setPen(pen(color, 1.2))
@@ -76,5 +77,6 @@ class PulseView(Paper):
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         painter.drawText(QPointF(left, self.height() - 6), f"{SHOWN_S:g} s ago")
-        painter.drawText(QRectF(right - 80, self.height() - 20, 80, 16),
-                         int(Qt.AlignmentFlag.AlignRight), "now")  # fmt: skip
+        painter.drawText(
+            QRectF(right - 80, self.height() - 20, 80, 16), int(Qt.AlignmentFlag.AlignRight), "now"
+        )

@@ -97,10 +97,12 @@ class TachoPage(QWidget):
         self.kind.addItem("the stand-in rig", RIG)
         self.kind.addItem("a file or a serial device", FILE)
         self.kind.activated.connect(lambda _n: self._show_kind())
-        self.slots_in = field_of(session, ("trial", "slots_in"), "Slots of the input's disc",
-                                 width=60)  # fmt: skip
-        self.slots_out = field_of(session, ("trial", "slots_out"), "Slots of the other disc",
-                                  width=60)  # fmt: skip
+        self.slots_in = field_of(
+            session, ("trial", "slots_in"), "Slots of the input's disc", width=60
+        )
+        self.slots_out = field_of(
+            session, ("trial", "slots_out"), "Slots of the other disc", width=60
+        )
         self.fault_kind, self.fault = QComboBox(), QComboBox()
         self.fault_kind.activated.connect(lambda _n: self._fill_faults())
         self.rpm, self.seconds = QLineEdit("300"), QLineEdit("20")
@@ -255,17 +257,23 @@ class TachoPage(QWidget):
     def _run(self) -> RigRun:
         numbers = {}
         for name, line, least, most in (
-            ("Input speed", self.rpm, 1, 20_000), ("Length of the run", self.seconds, 1, 600),
-            ("Bent slot", self.bent, 0, 35), ("Missed pulses", self.missed, 0, 50),
+            ("Input speed", self.rpm, 1, 20_000),
+            ("Length of the run", self.seconds, 1, 600),
+            ("Bent slot", self.bent, 0, 35),
+            ("Missed pulses", self.missed, 0, 50),
             ("Noise", self.noise, 0, 5000),
-        ):  # fmt: skip
+        ):
             value = parse_number(line.text(), what=name)
             if not least <= value <= most:
                 raise InputError(f"{name}: {value:g} is outside {least:g} to {most:g}.")
             numbers[name] = value
         trial = self.session.vehicle.trial
-        disc = Disc(trial.slots_out, numbers["Bent slot"] / 100, numbers["Missed pulses"] / 100,
-                    numbers["Noise"])  # fmt: skip
+        disc = Disc(
+            trial.slots_out,
+            numbers["Bent slot"] / 100,
+            numbers["Missed pulses"] / 100,
+            numbers["Noise"],
+        )
         index = self.fault.currentData()
         return RigRun(
             position=str(self.position.currentData()),
@@ -303,10 +311,12 @@ class TachoPage(QWidget):
             return ""
         planned = expected(self.session.vehicle, position, body)
         said = (
-            "it hangs free" if planned is None
-            else f"{turns_words(planned)} {way_words(planned, wheel=place.wheel)}" if planned
+            "it hangs free"
+            if planned is None
+            else f"{turns_words(planned)} {way_words(planned, wheel=place.wheel)}"
+            if planned
             else "it stands"
-        )  # fmt: skip
+        )
         return f"Planned in {position} for one turn of the input, {place.name.lower()}: {said}."
 
     def _note(self) -> None:
@@ -330,10 +340,12 @@ class TachoPage(QWidget):
         kind = self.fault_kind.currentData()
         fill(
             self.fault,
-            [(fault.words(self.session.vehicle), number)
-             for number, fault in enumerate(self._faults)
-             if fault.kind == kind],
-        )  # fmt: skip
+            [
+                (fault.words(self.session.vehicle), number)
+                for number, fault in enumerate(self._faults)
+                if fault.kind == kind
+            ],
+        )
         self.fault.setEnabled(bool(kind) and self.kind.currentData() == RIG)
 
     def _show_kind(self) -> None:

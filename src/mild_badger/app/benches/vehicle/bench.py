@@ -91,23 +91,35 @@ SHIFT: Path = ("real", "shift_rpm")
 
 CHOICES: tuple[tuple[str, str, Path, tuple[tuple[str, object], ...]], ...] = (
     (
-        "Model", "Scale speed", ("scale", "speed_school"),
+        "Model",
+        "Scale speed",
+        ("scale", "speed_school"),
         (("geometric", "geometric"), ("Froude", "froude")),
     ),
     (
-        "Motor", "Turns", ("motor", "turns"),
+        "Motor",
+        "Turns",
+        ("motor", "turns"),
         (("+ clockwise", 1), ("− anticlockwise", -1)),
     ),
     (
-        "Final drive", "Crown wheel", ("final_drive", "crown_side"),
+        "Final drive",
+        "Crown wheel",
+        ("final_drive", "crown_side"),
         (("on the left", "left"), ("on the right", "right")),
     ),
     (
-        "Final drive", "Differential", ("differential", "kind"),
-        (("open, bevel", "open"), ("planetary", "planetary"), ("solid axle", "locked"),
-         ("one wheel", "none")),
+        "Final drive",
+        "Differential",
+        ("differential", "kind"),
+        (
+            ("open, bevel", "open"),
+            ("planetary", "planetary"),
+            ("solid axle", "locked"),
+            ("one wheel", "none"),
+        ),
     ),
-)  # fmt: skip
+)
 
 
 GEAR_KEYS = {

@@ -14,17 +14,15 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.vehicle.assembly import JOINTS, STATES
 from mild_badger.core.workshop.assembly import (
     AssemblyPlan,
-    Removal,
     assembly_plan,
-    couplings_of,
-    joint_of,
     mark_joint,
     mark_states,
     state_of,
-    take_apart,
 )
+from mild_badger.core.workshop.joints import couplings_of, joint_of
 from mild_badger.core.workshop.pieces import Piece
 from mild_badger.core.workshop.scene import exploded_figure
+from mild_badger.core.workshop.taking_apart import Removal, take_apart
 from mild_badger.jobs.registry import Job
 
 __all__ = ["ApartPage"]
@@ -81,8 +79,10 @@ class ApartPage(QWidget):
         line.addWidget(caption("together", "soft"))
         line.addWidget(self.spread, 1)
         line.addWidget(caption("apart", "soft"))
-        self.models = {form: button(words, partial(self._model, form))
-                       for form, words in (("glb", "As glTF …"), ("stl", "As STL …"))}  # fmt: skip
+        self.models = {
+            form: button(words, partial(self._model, form))
+            for form, words in (("glb", "As glTF …"), ("stl", "As STL …"))
+        }
         for made in self.models.values():
             made.setToolTip("The whole box together as one 3D file, in mm")
             line.addWidget(made)
@@ -146,8 +146,9 @@ class ApartPage(QWidget):
         self.joint.setEnabled(piece is not None or self._coupling() is not None)
         self.removal = None
         if piece is None:
-            self.words.setText("Choose a part: what has to come out to reach it?"
-                               if self.plan.pieces else "")  # fmt: skip
+            self.words.setText(
+                "Choose a part: what has to come out to reach it?" if self.plan.pieces else ""
+            )
             key = self._coupling()
             found = next((j.kind for j in vehicle.assembly.joints if j.key == key), None)
             self.joint.setCurrentIndex(self.joint.findData(found))
@@ -161,11 +162,14 @@ class ApartPage(QWidget):
         taken = self.removal or Removal("", 1, (), (), (), "")
         self.order.show_cells(
             [
-                [Cell(str(number), right=True), Cell(names[key], bold=key == taken.target),
-                 Cell(undo, tip=undo)]
+                [
+                    Cell(str(number), right=True),
+                    Cell(names[key], bold=key == taken.target),
+                    Cell(undo, tip=undo),
+                ]
                 for number, (key, undo) in enumerate(zip(taken.order, taken.joints, strict=True), 1)
             ]
-        )  # fmt: skip
+        )
         self.order.setVisible(bool(taken.order))
         self._draw()
 

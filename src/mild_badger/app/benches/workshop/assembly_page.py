@@ -104,8 +104,10 @@ class AssemblyPage(QWidget):
             return tick_step(vehicle, self.plan.steps[row], on)
 
         return (
-            Column("", lambda step: Cell(str(step.number),
-                                         checked=step_done(self.session.vehicle, step)),
-                   ticked=ticked),
+            Column(
+                "",
+                lambda step: Cell(str(step.number), checked=step_done(self.session.vehicle, step)),
+                ticked=ticked,
+            ),
             Column("step", lambda step: Cell(step.title, tip=step.words)),
-        )  # fmt: skip
+        )

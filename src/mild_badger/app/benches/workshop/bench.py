@@ -19,9 +19,13 @@ if TYPE_CHECKING:
 __all__ = ["WorkshopBench"]
 
 PAGES = {
-    "parts": "Parts", "templates": "Templates", "cut": "Cut list", "assembly": "Assembly",
-    "apart": "Take apart", "book": "Plan book",
-}  # fmt: skip
+    "parts": "Parts",
+    "templates": "Templates",
+    "cut": "Cut list",
+    "assembly": "Assembly",
+    "apart": "Take apart",
+    "book": "Plan book",
+}
 
 
 class WorkshopBench(PagedBench):

@@ -51,8 +51,12 @@ class BookPage(QWidget):
             tick.setChecked(True)
             self.ticks[key] = tick
             left.addWidget(tick)
-        left.addLayout(row_of(button("All", lambda: self._tick_all(True)),
-                              button("None", lambda: self._tick_all(False))))  # fmt: skip
+        left.addLayout(
+            row_of(
+                button("All", lambda: self._tick_all(True)),
+                button("None", lambda: self._tick_all(False)),
+            )
+        )
         self.make = button("Make the book", self.start, "main")
         self.save = button("Save PDF …", self._save)
         left.addSpacing(8)

@@ -70,8 +70,9 @@ class CutView(Paper):
             painter.drawText(QPointF(16, y + 16), words)
             y += HEAD_PX
             for rod in plan.rods:
-                self._rod(painter, plan, rod, QRectF(16, y, plan.stock_mm * scale,
-                                                     min(BAR_PX, step - 4)))  # fmt: skip
+                self._rod(
+                    painter, plan, rod, QRectF(16, y, plan.stock_mm * scale, min(BAR_PX, step - 4))
+                )
                 y += step
 
     def _rod(self, painter: QPainter, plan: CutPlan, rod: Sawn, box: QRectF) -> None:
@@ -119,23 +120,37 @@ class CutPage(QWidget):
         self.fields = {
             name: field_of(session, ("making", name), words, width=64)
             for name, words in (
-                ("rod_mm", "Length of a rod"), ("saw_mm", "Width of the saw's cut"),
-                ("board_mm", "Width of a board"), ("board_high_mm", "Height of a board"),
+                ("rod_mm", "Length of a rod"),
+                ("saw_mm", "Width of the saw's cut"),
+                ("board_mm", "Width of a board"),
+                ("board_high_mm", "Height of a board"),
                 ("gap_mm", "Gap between parts"),
             )
-        }  # fmt: skip
+        }
         fields = self.fields
         self.save = button("Save this board …", self._save)
         self._rod_row, self._board_row = QWidget(), QWidget()
         self._rod_row.setLayout(
-            row_of("Rods come", fields["rod_mm"], caption("mm long, the saw takes", "soft"),
-                   fields["saw_mm"], caption("mm", "soft"))
-        )  # fmt: skip
+            row_of(
+                "Rods come",
+                fields["rod_mm"],
+                caption("mm long, the saw takes", "soft"),
+                fields["saw_mm"],
+                caption("mm", "soft"),
+            )
+        )
         self._board_row.setLayout(
-            row_of("Boards", fields["board_mm"], "×", fields["board_high_mm"],
-                   caption("mm, between parts", "soft"), fields["gap_mm"], caption("mm", "soft"),
-                   self.save)
-        )  # fmt: skip
+            row_of(
+                "Boards",
+                fields["board_mm"],
+                "×",
+                fields["board_high_mm"],
+                caption("mm, between parts", "soft"),
+                fields["gap_mm"],
+                caption("mm", "soft"),
+                self.save,
+            )
+        )
         for row in (self._rod_row, self._board_row):
             layout = row.layout()
             if layout is not None:
@@ -162,10 +177,16 @@ class CutPage(QWidget):
         self._boards = tuple((plan, n) for plan in plans for n in range(len(plan.boards)))
         self._lost = " ".join(plan.words for plan in plans if plan.too_large)
         chosen = self.shown.currentIndex()
-        fill(self.shown, [("rods, posts and tubes", -1), *(
-            (f"board {n + 1} of {plan.thick_mm:g} mm", number)
-            for number, (plan, n) in enumerate(self._boards)
-        )])  # fmt: skip
+        fill(
+            self.shown,
+            [
+                ("rods, posts and tubes", -1),
+                *(
+                    (f"board {n + 1} of {plan.thick_mm:g} mm", number)
+                    for number, (plan, n) in enumerate(self._boards)
+                ),
+            ],
+        )
         self.shown.setCurrentIndex(min(max(chosen, 0), self.shown.count() - 1))
         self.view.show_plans(evaluation, cut_plans(vehicle))
         self._show()
@@ -173,8 +194,12 @@ class CutPage(QWidget):
     def _show(self) -> None:
         number = self.shown.currentIndex() - 1
         boards = 0 <= number < len(self._boards)
-        for widget, on in ((self.view, not boards), (self._rod_row, not boards),
-                           (self.board, boards), (self._board_row, boards)):  # fmt: skip
+        for widget, on in (
+            (self.view, not boards),
+            (self._rod_row, not boards),
+            (self.board, boards),
+            (self._board_row, boards),
+        ):
             widget.setVisible(on)
         self.words.setText(self._lost)
         self.words.setVisible(bool(boards or self._lost))

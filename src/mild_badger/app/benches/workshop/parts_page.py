@@ -98,9 +98,12 @@ class PartsPage(QWidget):
         left = QVBoxLayout()
         left.setSpacing(6)
         left.addWidget(
-            caption("Type what you own, and what one costs; both are kept with the vehicle.",
-                    "soft", wrap=True)
-        )  # fmt: skip
+            caption(
+                "Type what you own, and what one costs; both are kept with the vehicle.",
+                "soft",
+                wrap=True,
+            )
+        )
         self.table = RecordTable(session, self._columns(), "Parts against stock")
         self.table.header_right(1, 2, 3)
         self.table.stretch(4)
@@ -190,8 +193,9 @@ class PartsPage(QWidget):
             path = stock_path(vehicle, self._rows[row])
             if path is None:
                 raise InputError(f"{what}: the kit does not have this part. Add it to the kit.")
-            return Edit.one(f"Set the stock of the {self._rows[row].name}", path,
-                            parse_number(text, what=what))  # fmt: skip
+            return Edit.one(
+                f"Set the stock of the {self._rows[row].name}", path, parse_number(text, what=what)
+            )
 
         def price(part: PartLine) -> Cell:
             shown = "" if part.price is None else f"{part.price:.2f}"

@@ -69,8 +69,13 @@ class TemplateView(Paper):
             points = QPolygonF([at(point) for point in stroke.points])
             (painter.drawPolygon if stroke.closed else painter.drawPolyline)(points)
         for ring in drawing.rounds:
-            painter.setPen(pen(self.color(ring.layer), 1.4 if ring.layer == "cut" else 1.0,
-                               dashed=ring.layer == "mark"))  # fmt: skip
+            painter.setPen(
+                pen(
+                    self.color(ring.layer),
+                    1.4 if ring.layer == "cut" else 1.0,
+                    dashed=ring.layer == "mark",
+                )
+            )
             painter.drawEllipse(at(ring.at), ring.radius_mm * scale, ring.radius_mm * scale)
         for label in drawing.labels:
             font = text_font("small")

@@ -24,22 +24,44 @@ __all__ = ["TemplatesPage"]
 
 FIT_CHOICES = tuple((fit, fit) for fit in FITS)
 WAYS = (
-    FieldSpec(("making", "material"), "Material", "", choices=(
-        ("", "the kit's"), ("plywood", "plywood"), ("hardwood", "hardwood"),
-        ("acrylic", "acrylic"), ("print", "printed"),
-    )),
+    FieldSpec(
+        ("making", "material"),
+        "Material",
+        "",
+        choices=(
+            ("", "the kit's"),
+            ("plywood", "plywood"),
+            ("hardwood", "hardwood"),
+            ("acrylic", "acrylic"),
+            ("print", "printed"),
+        ),
+    ),
     FieldSpec(("making", "kerf_mm"), "Width of the cut"),
     *(FieldSpec(("making", f"{fit}_mm"), f"Hole wider, {fit}", optional=True) for fit in FITS),
-)  # fmt: skip
+)
 BODIES = (
     FieldSpec(("making", "fixed_fit"), "Fixed gears", "", choices=FIT_CHOICES),
-    FieldSpec(("making", "bore"), "Their bore", "", choices=(
-        ("round", "round"), ("square", "square"), ("keyed", "keyed"),
-    )),
+    FieldSpec(
+        ("making", "bore"),
+        "Their bore",
+        "",
+        choices=(
+            ("round", "round"),
+            ("square", "square"),
+            ("keyed", "keyed"),
+        ),
+    ),
     FieldSpec(("making", "key_mm"), "Keyway"),
-    FieldSpec(("making", "web"), "Web", "", choices=(
-        ("solid", "solid"), ("holes", "holes"), ("spokes", "spokes"),
-    )),
+    FieldSpec(
+        ("making", "web"),
+        "Web",
+        "",
+        choices=(
+            ("solid", "solid"),
+            ("holes", "holes"),
+            ("spokes", "spokes"),
+        ),
+    ),
     FieldSpec(("making", "web_count"), "Holes or spokes", "pcs"),
     FieldSpec(("making", "rim_mm"), "Rim below the teeth"),
     FieldSpec(("making", "dowels"), "Dowel holes", "pcs"),
@@ -47,14 +69,22 @@ BODIES = (
     FieldSpec(("making", "dog_count"), "Dogs of a sleeve", "pcs"),
     FieldSpec(("making", "dog_play_deg"), "Their play", "°"),
     FieldSpec(("making", "dog_mm"), "Their thickness"),
-    FieldSpec(("making", "paper"), "Paper", "", choices=(("A4", "A4"), ("A3", "A3"),
-                                                   ("Letter", "Letter"))),
+    FieldSpec(
+        ("making", "paper"), "Paper", "", choices=(("A4", "A4"), ("A3", "A3"), ("Letter", "Letter"))
+    ),
     FieldSpec(("making", "overlap_mm"), "Sheets overlap"),
-)  # fmt: skip
+)
 OWN = (
-    FieldSpec(("making", "own", "kind"), "Kind", "", choices=(
-        ("gear", "gear"), ("ring", "ring inside"), ("rack", "rack"),
-    )),
+    FieldSpec(
+        ("making", "own", "kind"),
+        "Kind",
+        "",
+        choices=(
+            ("gear", "gear"),
+            ("ring", "ring inside"),
+            ("rack", "rack"),
+        ),
+    ),
     FieldSpec(("making", "own", "teeth"), "Teeth", ""),
     FieldSpec(("making", "own", "module_mm"), "Module"),
     FieldSpec(("making", "own", "pressure_angle_deg"), "Pressure angle", "°"),
@@ -62,7 +92,7 @@ OWN = (
     FieldSpec(("making", "own", "thinning_mm"), "Thinner for play"),
     FieldSpec(("making", "own", "bore_mm"), "Shaft"),
     FieldSpec(("making", "own", "segments"), "Glued of segments", "pcs"),
-)  # fmt: skip
+)
 
 
 class TemplatesPage(QWidget):
@@ -112,8 +142,14 @@ class TemplatesPage(QWidget):
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 8, 0)
         column.setSpacing(6)
-        for widget in (self.own_head, self.own, caption("Cut and fits", "head"), self.ways,
-                       caption("Bodies and paper", "head"), self.bodies):  # fmt: skip
+        for widget in (
+            self.own_head,
+            self.own,
+            caption("Cut and fits", "head"),
+            self.ways,
+            caption("Bodies and paper", "head"),
+            self.bodies,
+        ):
             column.addWidget(widget)
         column.addStretch(1)
         inside = QWidget()
@@ -126,10 +162,16 @@ class TemplatesPage(QWidget):
         vehicle = evaluation.vehicle
         key = self.key()
         self._list = templates_of(vehicle)
-        self.table.show_cells([
-            (Cell(t.words), Cell(str(t.count), right=True), Cell(f"{t.thick_mm:g} mm", right=True))
-            for t in self._list
-        ])  # fmt: skip
+        self.table.show_cells(
+            [
+                (
+                    Cell(t.words),
+                    Cell(str(t.count), right=True),
+                    Cell(f"{t.thick_mm:g} mm", right=True),
+                )
+                for t in self._list
+            ]
+        )
         keys = [t.key for t in self._list]
         self.table.blockSignals(True)
         self.table.selectRow(keys.index(key) if key in keys else 0)

@@ -1,0 +1,141 @@
+"""The chapters at the bench: what parts, cut how, put together in what order."""
+
+from mild_badger.core.publish.figures import draw_figure, scale_to_fit
+from mild_badger.core.publish.page import HEIGHT, INK, LEFT, RIGHT, RUN, SOFT
+from mild_badger.core.publish.work import NOT_PLACED, Work
+from mild_badger.core.workshop.assembly import (
+    Build,
+    assembly_faults,
+    step_done,
+)
+from mild_badger.core.workshop.cutlist import CutPlan, Piece, cut_plans
+from mild_badger.core.workshop.parts import cost_words
+from mild_badger.core.workshop.scene import step_figure
+
+__all__ = ["assembly_chapter", "cuts_chapter", "parts_chapter"]
+
+
+def parts_chapter(work: Work) -> None:
+    """Write what is needed, what the builder has and what is short."""
+    book, evaluation = work.book, work.evaluation
+    y = book.begin("Parts")
+    priced = any(part.price is not None for part in evaluation.parts)
+    columns = [
+        ("part", LEFT, "left"),
+        ("needed", 116, "right"),
+        ("owned", 132, "right"),
+        ("short", 143, "right"),
+        ("where used", 148, "left"),
+    ]
+    if priced:
+        columns[1:] = [
+            ("needed", 92, "right"),
+            ("owned", 108, "right"),
+            ("short", 119, "right"),
+            ("price", 134, "right"),
+            ("cost", 150, "right"),
+            ("where used", 154, "left"),
+        ]
+    rows = []
+    for part in evaluation.parts:
+        stock = "made" if part.made else "not in the kit" if not part.there else str(part.stock)
+        money = (
+            "" if part.price is None else f"{part.price:.2f}",
+            "" if part.cost is None else f"{part.cost:.2f}",
+        )
+        rows.append(
+            (
+                part.name,
+                str(part.needed),
+                stock,
+                str(part.short or ""),
+                *(money if priced else ()),
+                ", ".join(part.used_by),
+            )
+        )
+    y = book.table(y, columns, rows)
+    short = [part.name for part in evaluation.parts if part.short]
+    words = f"Short: {', '.join(short)}." if short else "Nothing is short."
+    book.paragraph(
+        LEFT, book.room(y, 12), f"{words} {cost_words(evaluation.parts)}", 8, width=RIGHT - LEFT
+    )
+
+
+def cuts_chapter(work: Work) -> None:
+    """Write how shafts are cut from their stock, with each rod to scale."""
+    book = work.book
+    y = book.begin("Cut list")
+    plans = cut_plans(work.vehicle)
+    if not plans:
+        words = "Nothing is cut to length: shafts come in lengths, or the box has no place yet."
+        book.paragraph(LEFT, y, words, 8, width=RIGHT - LEFT)
+    for plan in plans:
+        y = book.room(y, 20)
+        y = book.paragraph(LEFT, y, plan.words, 8.5, width=RIGHT - LEFT) + 1
+        for rod in plan.rods:
+            y = book.room(y, 10)
+            _rod(work, plan, rod.pieces, y)
+            book.text(RIGHT, y + 4, f"{rod.offcut_mm:.0f} left", 6, color=SOFT, align="right")
+            y += 9
+        y += 4
+
+
+def _rod(work: Work, plan: CutPlan, pieces: tuple[Piece, ...], y: float) -> None:
+    scale = (RIGHT - LEFT - 16) / plan.stock_mm
+    x = LEFT
+    for piece in pieces:
+        width = piece.length_mm * scale
+        work.book.box(x, y, width, 6, INK)
+        words = f"{piece.words} · {piece.length_mm:.4g}"
+        if width > 14:
+            work.book.text(x + 1, y + 4, words, 6, width=width - 2)
+        x += width + plan.saw_mm * scale
+
+
+def assembly_chapter(work: Work) -> None:
+    """Write the steps in which the box goes together, each with its picture."""
+    book, plan = work.book, work.plan
+    if not plan.steps:
+        book.paragraph(LEFT, book.begin("Assembly"), NOT_PLACED, 8, width=RIGHT - LEFT)
+        return
+    wide, tall = (RIGHT - LEFT - 8) / 2, 80.0
+    for number, step in enumerate(plan.steps):
+        place = number % 6
+        if not place:
+            y0 = book.begin("Assembly" if not number else "Assembly, continued")
+        x, y = LEFT + (place % 2) * (wide + 8), y0 + (place // 2) * (tall + 2)
+        _step(work, step, (x, y), wide)
+        work.tick((number + 1) / len(plan.steps))
+    for finding in assembly_faults(work.vehicle):
+        book.paragraph(
+            LEFT,
+            book.begin("Assembly, what stands in the way"),
+            f"{finding.title}. {finding.text}",
+            8,
+            width=RIGHT - LEFT,
+        )
+
+
+def _step(work: Work, step: Build, at: tuple[float, float], wide: float) -> None:
+    book, (x, y) = work.book, at
+    book.box(x, y - 3, 3.2, 3.2, INK)
+    if step_done(work.vehicle, step):
+        book.text(x + 0.5, y - 0.4, "x", 8)
+    book.text(x + 5, y, f"{step.number}. {step.title}", 9, font="Figure", width=wide - 5)
+    low = y + 3
+    if step.pieces:
+        figure = step_figure(work.plan, step)
+        size = (wide, 44.0)
+        draw_figure(book.canvas, figure, (x, HEIGHT - low, *size), scale_to_fit(figure, size))
+        low += 48
+    low = book.paragraph(x, low + 1, step.words, 6.5, width=wide, most=5)
+    if step.mistakes:
+        book.paragraph(
+            x,
+            low + 0.6,
+            f"Often done wrong: {' '.join(step.mistakes)}",
+            6,
+            width=wide,
+            color=RUN,
+            most=3,
+        )

@@ -1,0 +1,39 @@
+"""By what parts hold: as the builder marked it, or as such parts usually do."""
+
+from mild_badger.core.drivetrain.assemble import box_output
+from mild_badger.core.vehicle.assembly import JointKind
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.pieces import Piece
+
+__all__ = ["couplings_of", "joint_of"]
+
+
+def joint_of(vehicle: Vehicle, piece: Piece) -> JointKind:
+    """Say by what a part holds: as the builder marked it, else as such parts usually do."""
+    marked = next((j.kind for j in vehicle.assembly.joints if j.key == piece.key), None)
+    return marked or _usual(vehicle, piece)
+
+
+def _usual(vehicle: Vehicle, piece: Piece) -> JointKind:
+    fixed: JointKind = "glued" if vehicle.making.fixed_fit == "glued" else "pressed"
+    match piece.kind:
+        case "wall":
+            return "screwed" if vehicle.kit.any_seat else "pinned"
+        case "gear":
+            return fixed if vehicle.kit.any_seat else "keyed"
+        case "fork":
+            return fixed if vehicle.kit.any_seat else "keyed"
+        case "bearing":
+            return "pressed"
+        case "tie":
+            return "screwed"
+        case _:
+            return "slides"
+
+
+def couplings_of(vehicle: Vehicle) -> dict[str, str]:
+    """Name the drive couplings at the box's ends, by the shaft whose moving takes them apart."""
+    return {
+        "input.1": "coupling to the motor",
+        box_output(vehicle): "coupling to the axle's shaft",
+    }

@@ -1,0 +1,136 @@
+"""What has to come out to reach one part of a built box, and in which order."""
+
+from dataclasses import dataclass
+
+from mild_badger.core.vehicle.assembly import JointKind
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.joints import couplings_of, joint_of
+from mild_badger.core.workshop.pieces import Piece, pieces_of
+from mild_badger.core.workshop.units import Loose, loose, outermost, units
+from mild_badger.core.workshop.ways_out import BACK, FRONT
+
+__all__ = ["Removal", "take_apart"]
+
+OUT = {BACK: "towards the output end", FRONT: "towards the input end"}
+UNDO: dict[JointKind, str] = {
+    "screwed": "undo its screws",
+    "pinned": "drive its pin out",
+    "keyed": "pull it off its key",
+    "pressed": "press it off",
+    "glued": "break its glue",
+    "slides": "",
+}
+
+
+@dataclass(frozen=True)
+class Removal:
+    """What has to come out to reach a part, in order; ``held`` names parts that hold one another.
+
+    ``joints`` says for each of the ``order`` what is undone first, "" where it just slides off.
+    """
+
+    target: str
+    way: int
+    order: tuple[str, ...]
+    joints: tuple[str, ...]
+    held: tuple[str, ...]
+    words: str
+
+
+def take_apart(vehicle: Vehicle, target: str) -> Removal:
+    """Find what has to come out to reach a part, in which order, by the way that takes less.
+
+    What is glued on a shaft comes out with it.
+
+    Raises
+    ------
+    KeyError
+        There is no such part.
+    """
+    pieces = pieces_of(vehicle)
+    by_key = {piece.key: piece for piece in pieces}
+    unit_of = units(pieces)
+    for piece in pieces:
+        if piece.kind in ("gear", "fork") and joint_of(vehicle, piece) == "glued":
+            old, new = unit_of[piece.key], unit_of[piece.shaft]
+            unit_of = {key: new if unit == old else unit for key, unit in unit_of.items()}
+    parts = loose(pieces, unit_of)
+    wanted = unit_of[by_key[target].key]
+    found = [_removed(parts, wanted, way) for way in (BACK, FRONT)]
+    way = (
+        BACK
+        if (bool(found[0][1]), len(found[0][0])) <= (bool(found[1][1]), len(found[1][0]))
+        else FRONT
+    )
+    taken, held = found[0] if way == BACK else found[1]
+    order, joints = [], []
+    couplings = couplings_of(vehicle)
+    for unit in taken:
+        members = parts.members[unit]
+        undo = [UNDO[joint_of(vehicle, p)] for p in members[:1]]
+        for piece in members:
+            if piece.kind == "shaft" and piece.shaft in couplings:
+                undo.append(_coupling(vehicle, piece.shaft, couplings[piece.shaft]))
+        order.append(members[0].key)
+        joints.append(", ".join(filter(None, dict.fromkeys(undo))))
+    holding = tuple(p.key for unit in sorted(held) for p in parts.members[unit])
+    return Removal(
+        target,
+        way,
+        tuple(order),
+        tuple(joints),
+        holding,
+        _removal_words(by_key, len(order), way, holding),
+    )
+
+
+def _coupling(vehicle: Vehicle, shaft: str, words: str) -> str:
+    joint = next((j for j in vehicle.assembly.joints if j.key == f"coupling: {shaft}"), None)
+    if joint is None:
+        return f"part the {words}"
+    note = f" ({joint.note})" if joint.note else ""
+    return f"part the {words}, {joint.kind}{note}"
+
+
+def _removed(parts: Loose, wanted: str, way: int) -> tuple[list[str], set[str]]:
+    """Give the units to take out one way, in order, and those that hold one another."""
+    everything = set(parts.members)
+    need, queue = {wanted}, [wanted]
+    while queue:
+        for unit in parts.in_way(queue.pop(), way, everything):
+            if unit not in need:
+                need.add(unit)
+                queue.append(unit)
+    order: list[str] = []
+    there = set(everything)
+    left = set(need)
+    while left:
+        free = [unit for unit in left if parts.free(unit, way, there)]
+        if not free:
+            break
+        first = max(free, key=lambda u: (way * outermost(parts.members[u])[1], u))
+        if wanted in free and len(left) == 1:
+            first = wanted
+        order.append(first)
+        there.remove(first)
+        left.remove(first)
+    return order, left
+
+
+def _removal_words(by_key: dict[str, Piece], count: int, way: int, held: tuple[str, ...]) -> str:
+    words = ""
+    if count:
+        before = count - 1
+        words = (
+            "It comes out first"
+            if not before
+            else f"{before} part{'s' * (before > 1)} come{'s' * (before == 1)} out before it"
+        ) + f", {OUT[way]}."
+    if held:
+        names = ", ".join(by_key[key].words for key in held[:6])
+        more = f" and {len(held) - 6} more" if len(held) > 6 else ""
+        words = (
+            f"{words} These hold one another and come out neither way: {names}{more}. Mark a glued "
+            "gear among them as pinned or keyed, and it can be drawn off."
+        ).strip()
+    return words

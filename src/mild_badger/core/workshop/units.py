@@ -1,0 +1,81 @@
+"""Units that go in or come out as one, and what stands in the way of each."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from mild_badger.core.workshop.pieces import Piece
+from mild_badger.core.workshop.ways_out import BACK, FRONT, Obstacles, obstacles
+
+__all__ = ["Loose", "loose", "outermost", "units", "usual_loose"]
+
+
+def units(pieces: tuple[Piece, ...]) -> dict[str, str]:
+    """Say which unit each part goes in with: a fork lies in its sleeve, a bearing in its wall."""
+    sleeves = {piece.body: piece.key for piece in pieces if piece.kind == "sleeve"}
+    walls = {piece.key for piece in pieces if piece.kind == "wall"}
+    found = {}
+    for piece in pieces:
+        unit = piece.key
+        if piece.kind == "fork":
+            unit = sleeves.get(piece.body, unit)
+        elif piece.kind == "bearing":
+            wall = piece.key.partition(": bearing in ")[2]
+            unit = wall if wall in walls else unit
+        found[piece.key] = unit
+    return found
+
+
+@dataclass(frozen=True)
+class Loose:
+    """Parts as units; ``bars`` names the units in a unit's way, and those that it carries."""
+
+    members: dict[str, tuple[Piece, ...]]
+    bars: dict[tuple[str, int], frozenset[str]]
+
+    def free(self, unit: str, way: int, there: set[str]) -> bool:
+        """Whether a unit can be drawn out one way with these units there."""
+        return self.bars[unit, way].isdisjoint(there)
+
+    def in_way(self, unit: str, way: int, there: set[str]) -> set[str]:
+        """Name what has to go first of the units that are there."""
+        return set(self.bars[unit, way] & there)
+
+
+@lru_cache(maxsize=4)
+def usual_loose(pieces: tuple[Piece, ...]) -> Loose:
+    """Keep the parts each by itself; only what was marked as glued asks for more."""
+    return loose(pieces, units(pieces))
+
+
+def loose(pieces: tuple[Piece, ...], unit_of: dict[str, str]) -> Loose:
+    """Find what bars the way of each unit, towards either end."""
+    members: dict[str, list[Piece]] = {}
+    for piece in pieces:
+        members.setdefault(unit_of[piece.key], []).append(piece)
+    barred: Obstacles = obstacles(pieces)
+    bars: dict[tuple[str, int], set[str]] = {
+        (unit, way): {unit_of[key] for piece in found for key in barred.barred[piece.key, way]}
+        - {unit}
+        for unit, found in members.items()
+        for way in (BACK, FRONT)
+    }
+    axles = {p.shaft: unit_of[p.key] for p in pieces if p.kind in ("shaft", "rail")}
+    ties = {unit_of[piece.key] for piece in pieces if piece.kind == "tie"}
+    for piece in pieces:
+        unit, carrier = unit_of[piece.key], axles.get(piece.shaft)
+        for way in (BACK, FRONT):
+            if carrier is not None and carrier != unit and piece.kind != "bearing":
+                bars[carrier, way].add(unit)
+            if piece.kind == "wall":  # tie rods hold the walls together
+                bars[unit, way] |= ties
+    return Loose(
+        {unit: tuple(found) for unit, found in members.items()},
+        {key: frozenset(found) for key, found in bars.items()},
+    )
+
+
+def outermost(unit: tuple[Piece, ...]) -> tuple[float, float, str]:
+    """Say which unit comes off first: tie rods, then what begins nearest to the output end."""
+    first = unit[0]
+    start = min(piece.from_mm for piece in unit if piece.kind != "fork")
+    return (1.0 if first.kind == "tie" else 0.0, round(start, 2), first.key)
