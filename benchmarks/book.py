@@ -15,7 +15,7 @@ from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.publish.book import plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop import assembly, pieces, units, ways_out
 

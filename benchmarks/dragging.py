@@ -22,8 +22,8 @@ def main() -> None:
     from mild_badger.app.settings import Settings  # noqa: PLC0415
     from mild_badger.app.theme.style import Theme  # noqa: PLC0415
     from mild_badger.app.window import Window  # noqa: PLC0415
-    from mild_badger.core.changes import Edit  # noqa: PLC0415
     from mild_badger.core.vehicle.demo import demo_vehicle  # noqa: PLC0415
+    from mild_badger.core.vehicle.edit.change import Edit  # noqa: PLC0415
 
     app = QApplication([])
     theme = Theme(app)

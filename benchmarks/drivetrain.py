@@ -19,7 +19,8 @@ from mild_badger.core.ratios.train import parse_train
 from mild_badger.core.shift.states import prove
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import Slot, SlotBox
-from mild_badger.core.vehicle.edits import apply_edit, set_gears
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.gears import set_gears
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 
 SLEEVES = 16

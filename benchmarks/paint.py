@@ -24,8 +24,8 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.stack import stack_of
 from mild_badger.core.layout.take import take_layout
-from mild_badger.core.results import Situation
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.situation import Situation
+from mild_badger.core.vehicle.edit.apply import apply_edit
 
 FRAME_MS = 1000 / 60
 

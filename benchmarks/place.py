@@ -14,7 +14,7 @@ import time
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
-from mild_badger.core.findings import Severity
+from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.faults import layout_faults
 from mild_badger.core.layout.place_box import Placed, place_box
@@ -23,7 +23,9 @@ from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.ratios.match_box import match_box
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, set_gears, take_box
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.box import take_box
+from mild_badger.core.vehicle.edit.gears import set_gears
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
 

@@ -57,8 +57,8 @@ def editing() -> None:
     from mild_badger.app.settings import Settings  # noqa: PLC0415
     from mild_badger.app.theme.style import Theme  # noqa: PLC0415
     from mild_badger.app.window import BENCHES, Window  # noqa: PLC0415
-    from mild_badger.core.changes import Edit  # noqa: PLC0415
     from mild_badger.core.vehicle.demo import demo_vehicle  # noqa: PLC0415
+    from mild_badger.core.vehicle.edit.change import Edit  # noqa: PLC0415
 
     app = QApplication([])
     window = Window(Session(demo_vehicle()), Theme(app), Settings())
@@ -90,8 +90,8 @@ def searching() -> None:
     from mild_badger.app.settings import Settings  # noqa: PLC0415
     from mild_badger.app.theme.style import Theme  # noqa: PLC0415
     from mild_badger.app.window import Window  # noqa: PLC0415
-    from mild_badger.core.changes import Edit  # noqa: PLC0415
     from mild_badger.core.vehicle.demo import demo_vehicle  # noqa: PLC0415
+    from mild_badger.core.vehicle.edit.change import Edit  # noqa: PLC0415
 
     app = QApplication.instance() or QApplication([])
     if not isinstance(app, QApplication):

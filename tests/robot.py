@@ -23,9 +23,9 @@ from PyQt6.QtWidgets import (
 )
 
 from mild_badger.app.window import BENCHES, Window
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.kit.catalogue import shipped_kit, shipped_kits
 from mild_badger.core.vehicle.demo import DEMOS
+from mild_badger.core.vehicle.edit.change import Change, Edit
 
 __all__ = ["EDITS", "Robot", "Timed", "no_file_dialogs", "pages_of", "settle", "walk"]
 

@@ -5,7 +5,6 @@ from functools import cache
 
 from hypothesis import strategies as st
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.layout.take import take_layout
@@ -14,7 +13,9 @@ from mild_badger.core.ratios.match_box import Best, match_box
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, set_gears
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.gears import set_gears
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 

@@ -4,7 +4,6 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.compare import Offer, compare_all
 from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.solve import Solution
@@ -12,20 +11,23 @@ from mild_badger.core.drivetrain.solve import solve as solve_graph
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.evaluate import evaluate as evaluate_situation
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.match_box import Best, BoxMatch, Kind, kind_of, match_box
-from mild_badger.core.results import GearResult, Situation
+from mild_badger.core.results import GearResult
 from mild_badger.core.shift.states import Proof
 from mild_badger.core.shift.states import prove as prove_states
+from mild_badger.core.situation import Situation
 from mild_badger.core.targets.schools import RatioSchool
 from mild_badger.core.targets.table import read_targets
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, set_gears
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.vehicle.edit.gears import set_gears
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import PartLine, parts_needed

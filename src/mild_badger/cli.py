@@ -17,8 +17,8 @@ from mild_badger.cli_trial import add_rig_options, add_trial_options, run_rig, r
 from mild_badger.core.drivetrain.graph_file import graph_report, graph_schema, read_graph
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
-from mild_badger.core.finding_catalogue import CATALOGUE
-from mild_badger.core.findings import Severity
+from mild_badger.core.findings.catalogue import CATALOGUE
+from mild_badger.core.findings.finding import Severity
 from mild_badger.core.publish.book import CHAPTERS
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.codec import schema

@@ -5,12 +5,12 @@ import json
 from pathlib import Path
 
 from mild_badger.core.errors import DocumentError
-from mild_badger.core.findings import Severity
+from mild_badger.core.findings.finding import Severity
 from mild_badger.core.layout.faults import layout_faults
 from mild_badger.core.layout.place_box import place_box, reliefs
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.words import placed_data, placed_words
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.layout import Placing
 from mild_badger.files.vehicle_file import load, save
 

@@ -12,7 +12,7 @@ from mild_badger.core.trial.expected import places, position_called, positions, 
 from mild_badger.core.trial.readings import note_reading
 from mild_badger.core.trial.rig import FAULT_KINDS, Disc, RigRun, parse_fault, pulses
 from mild_badger.core.trial.take import take_reading
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.files.reader import read_text
 from mild_badger.files.vehicle_file import load, save

@@ -17,9 +17,9 @@ from mild_badger.app.benches.layout.bench import LayoutBench
 from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.window import Window
 from mild_badger.app.worker import ENDED_FROM_OUTSIDE
-from mild_badger.core.changes import Edit
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.jobs.process import command
 from mild_badger.jobs.registry import JOBS, Job
 from strategies import vehicle_of

@@ -13,8 +13,8 @@ from hands import said
 from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.benches.workshop.book_page import BookPage
 from mild_badger.app.window import Window
-from mild_badger.core.changes import Edit
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.change import Edit
 
 OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton

@@ -16,12 +16,13 @@ from mild_badger.app.drawing.train_view import TrainView
 from mild_badger.app.findings.drawer import WrappingLink
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import Window
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.results import Situation
+from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, set_train
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.slots import set_train
 
 
 @pytest.fixture

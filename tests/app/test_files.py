@@ -25,7 +25,7 @@ from pytestqt.qtbot import QtBot
 from hands import said
 from mild_badger.app.settings import Settings, recovery_folder
 from mild_badger.app.window import Window
-from mild_badger.core.changes import Edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.files.vehicle_file import load
 
 LEFT = Qt.MouseButton.LeftButton
@@ -114,7 +114,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import Window
-from mild_badger.core.changes import Edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.demo import demo_vehicle
 app = QApplication([])
 window = Window(Session(demo_vehicle()), Theme(app), Settings())

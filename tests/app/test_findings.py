@@ -9,9 +9,9 @@ from pytestqt.qtbot import QtBot
 from mild_badger.app.benches.bench import PagedBench
 from mild_badger.app.benches.machine.bench import MachineBench
 from mild_badger.app.window import BENCHES, Window
-from mild_badger.core.changes import Edit
-from mild_badger.core.finding_catalogue import CATALOGUE
+from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.change import Edit
 
 OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton

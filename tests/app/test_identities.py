@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QComboBox, QTableWidget, QWidget
 from marked import MARK, marked
 from mild_badger.app.benches.bench import PagedBench
 from mild_badger.app.window import BENCHES, Window
-from mild_badger.core.changes import Edit
+from mild_badger.core.vehicle.edit.change import Edit
 from strategies import placed_demo
 
 OpenWindow = Callable[..., Window]

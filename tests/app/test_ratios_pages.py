@@ -15,9 +15,9 @@ from mild_badger.app.benches.shift.bench import ShiftBench
 from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.kits.editor import KitDialog, _added_bearing, _added_gear
 from mild_badger.app.window import Window
-from mild_badger.core.changes import Edit
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import SearchSettings
 from mild_badger.files.kit_file import load_kit
 from strategies import vehicle_of

@@ -12,8 +12,8 @@ from hands import said, type_cell, type_over
 from mild_badger.app.benches.road.bench import RoadBench
 from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.window import Window
-from mild_badger.core.changes import Edit
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.change import Edit
 
 OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton

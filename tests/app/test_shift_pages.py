@@ -16,7 +16,9 @@ from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import ARCHITECTURES, Slot
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import blank_box, move_slot, rename_gear, take_box
+from mild_badger.core.vehicle.edit.box import blank_box, take_box
+from mild_badger.core.vehicle.edit.gears import rename_gear
+from mild_badger.core.vehicle.edit.slots import move_slot
 
 OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton

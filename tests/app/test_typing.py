@@ -15,10 +15,10 @@ from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.drawing.field_note import note_of
 from mild_badger.app.drawing.records import RecordTable
 from mild_badger.app.window import BENCHES, Window
-from mild_badger.core.changes import Edit
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.edit.change import Edit
 
 OpenWindow = Callable[..., Window]
 Key = Qt.Key

@@ -22,11 +22,12 @@ from mild_badger.app.benches.vehicle.fill import FillDialog
 from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.theme.tokens import DARK, LIGHT, Tokens, contrast
 from mild_badger.app.window import BENCHES, Window
-from mild_badger.core.changes import Edit
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import add_gear, apply_edit, new_gear, rename_gear
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.gears import add_gear, new_gear, rename_gear
 from strategies import slots_of
 
 LEFT = Qt.MouseButton.LeftButton

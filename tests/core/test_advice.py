@@ -11,23 +11,25 @@ from mild_badger.core.advice import hunts, turns_to_repeat
 from mild_badger.core.compare import compare_boxes, lever_offer, question_of
 from mild_badger.core.errors import InputError, KitError
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.findings import Finding
+from mild_badger.core.findings.finding import Finding
 from mild_badger.core.kit.catalogue import kit_text, read_kit, shipped_kit, shipped_kits
 from mild_badger.core.layout.length import box_length_mm
 from mild_badger.core.mesh.kit_words import duplicate_name, parse_sizes, size_words, undercut_words
+from mild_badger.core.performance.chart import saw_teeth
 from mild_badger.core.ratios.final_drive import factor_range, final_drive_offer, final_drive_range
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.match_box import KINDS, match_box, trade_offs_for
 from mild_badger.core.ratios.propose import pairs_for_gear, trains_for_gear
 from mild_badger.core.ratios.relax import ways_out
 from mild_badger.core.ratios.train import parse_train, train_ratio
-from mild_badger.core.road.chart import saw_teeth
 from mild_badger.core.shift.scheme import box_scheme
 from mild_badger.core.targets.speeds import real_speed_mm_s
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, keep_train, mark_change_gear, set_train
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.slots import keep_train, set_train
+from mild_badger.core.vehicle.edit.trains import mark_change_gear
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle

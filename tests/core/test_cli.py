@@ -11,7 +11,6 @@ from typing import Any
 import pytest
 
 from mild_badger import cli
-from mild_badger.core.changes import Edit
 from mild_badger.core.kit.catalogue import kit_text, shipped_kit
 from mild_badger.core.machine.cables_result import start_cables
 from mild_badger.core.machine.clutch_result import start_clutch
@@ -20,7 +19,8 @@ from mild_badger.core.machine.liquid_result import start_line
 from mild_badger.core.machine.result import start_engine
 from mild_badger.core.ratios.match_box import KINDS
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.files.vehicle_file import save
 
 

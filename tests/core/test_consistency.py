@@ -6,7 +6,6 @@ from typing import Any, get_args
 import pytest
 from pydantic import BaseModel
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.consistency import inconsistencies
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.linkage.clutch import clutch_figures
@@ -15,7 +14,8 @@ from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.clutch import Clutch
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import vehicle_of
 

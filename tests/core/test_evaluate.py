@@ -9,19 +9,21 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Road, Straight, Turn
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.performance.motor import torque_at
 from mild_badger.core.publish.report import report
 from mild_badger.core.ratios.final_drive import final_drive_offer
 from mild_badger.core.ratios.lanes import SetMatch
 from mild_badger.core.ratios.propose import take_set
-from mild_badger.core.results import GearState, Situation
-from mild_badger.core.road.motor import torque_at
+from mild_badger.core.results import GearState
+from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, set_train
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.model import Motor, Vehicle
 from strategies import brick, slot_set, vehicle_of, vehicles
 

@@ -2,11 +2,11 @@
 
 import pytest
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.targets.speeds import deviation_percent
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 
 
 def too_far(evaluation: Evaluation) -> set[str]:

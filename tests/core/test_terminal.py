@@ -11,9 +11,9 @@ from typing import Any
 import pytest
 
 from mild_badger.__main__ import main
-from mild_badger.core.changes import Edit
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.files.vehicle_file import save
 
 PROGRAM = [sys.executable, "-P", "-m", "mild_badger"]

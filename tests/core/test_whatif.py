@@ -5,11 +5,12 @@ from fractions import Fraction
 import pytest
 
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.findings import Severity
+from mild_badger.core.findings.finding import Severity
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.display import DisplayEngine
-from mild_badger.core.vehicle.edits import apply_edit, keep_train
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.slots import keep_train
 from mild_badger.core.vehicle.model import ChangeGear
 from mild_badger.core.whatif import change_gear_swaps, change_places, swaps
 from strategies import slot_of

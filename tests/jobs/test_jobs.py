@@ -10,14 +10,16 @@ from typing import Any
 
 import pytest
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.machine.lever_result import lay_out_lever
 from mild_badger.core.targets.schools import RatioSchool
 from mild_badger.core.vehicle.box import ARCHITECTURES, GearPair, Train
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, blank_box, set_trains, take_box
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.box import blank_box, take_box
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.slots import set_trains
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.jobs.codec import decode, encode, read_message, write_message
 from mild_badger.jobs.process import command

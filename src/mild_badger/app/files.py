@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 from mild_badger.app.messages import ask, message_box
 from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings, own_kits_folder, recovery_folder
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.kit.catalogue import KIT_SUFFIX, kit_text, shipped_kit
 from mild_badger.core.mesh.kit_words import duplicate_name
@@ -18,6 +17,7 @@ from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.targets.table import targets_csv
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.files.kit_file import kits_in, load_kit
 from mild_badger.files.reader import FileStamp, read_text
 from mild_badger.files.recovery import Recovery, discard_recovery, find_recoveries, write_recovery

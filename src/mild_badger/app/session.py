@@ -9,12 +9,12 @@ from PyQt6.QtGui import QUndoStack
 
 from mild_badger.app.commands import EditCommand
 from mild_badger.core.axle.road_state import Road
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation, evaluate
-from mild_badger.core.results import Situation
+from mild_badger.core.situation import Situation
 from mild_badger.core.targets.schools import RatioSchool
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.files.reader import FileStamp
 

@@ -18,7 +18,6 @@ from mild_badger.app.settings import own_kits_folder
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import BENCHES, Window
 from mild_badger.core.axle.road_state import Straight, Turn
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import FileAccessError
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.trial.expected import places, positions
@@ -26,6 +25,7 @@ from mild_badger.core.trial.readings import note_reading
 from mild_badger.core.trial.rig import Disc, RigRun, parse_fault, pulses
 from mild_badger.core.trial.take import take_reading
 from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.assembly import tick_step
 
 __all__ = ["take_shots"]

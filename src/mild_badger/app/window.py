@@ -48,13 +48,13 @@ from mild_badger.app.settings import Settings, own_kits_folder
 from mild_badger.app.strip.strip import Strip
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.worker import Worker
-from mild_badger.core.changes import Edit
-from mild_badger.core.finding_catalogue import CATALOGUE
-from mild_badger.core.findings import Finding
+from mild_badger.core.findings.catalogue import CATALOGUE
+from mild_badger.core.findings.finding import Finding
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.ratios.lanes import SetMatch
 from mild_badger.core.targets.schools import RatioSchool
 from mild_badger.core.vehicle.demo import DEMOS
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.cautions import cautions
 from mild_badger.files.recovery import Recovery
 from mild_badger.jobs.registry import Job

@@ -4,15 +4,15 @@ from collections.abc import Iterator
 from itertools import pairwise
 from math import gcd, pi
 
-from mild_badger.core.changes import Edit
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mesh.shift import undercut_limit, undercut_shift
 from mild_badger.core.ratios.pool import IMPOSSIBLE, Pool, train_cost, unpack
 from mild_badger.core.ratios.propose import slot_pool, trains_are_quick, wanted_parity
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.vehicle.box import GearPair, SlotBox
-from mild_badger.core.vehicle.edits import set_train
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["CUTTER_WIDTHS", "advice", "hunts", "turns_to_repeat"]

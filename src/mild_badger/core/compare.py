@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.drivetrain.efficiency import mean_efficiency
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.length import box_length_mm
@@ -25,7 +24,8 @@ from mild_badger.core.vehicle.box import (
     Slot,
     SlotBox,
 )
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 from mild_badger.core.workshop.parts import parts_needed

@@ -6,9 +6,9 @@ docs/validation.md.
 
 from collections.abc import Iterator
 
-from mild_badger.core.changes import Change, Edit, Path
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.vehicle.box import LeverBox, TwinLayshaftBox
+from mild_badger.core.vehicle.edit.change import Change, Edit, Path
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Differential, Motor, Vehicle
 from mild_badger.core.vehicle.references import lost_references

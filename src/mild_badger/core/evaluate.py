@@ -26,30 +26,24 @@ from mild_badger.core.drivetrain.boxes import chain_bodies, train_bodies
 from mild_badger.core.drivetrain.efficiency import InGear, gears_ahead
 from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.solve import Solution, solve
-from mild_badger.core.findings import Finding
+from mild_badger.core.findings.finding import Finding
 from mild_badger.core.functions.result import FunctionResult, function_result
 from mild_badger.core.layout.gear import place_gear
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import Shift
+from mild_badger.core.performance.chart import SawLeg, SpeedLine, saw_teeth, speed_lines
 from mild_badger.core.ratios.final_drive import (
     factor_square,
     overall_final_ratio,
     wanted_final_drive,
 )
 from mild_badger.core.ratios.train import gear_count, mesh_count
-from mild_badger.core.results import (
-    AxleResult,
-    GearMotion,
-    GearResult,
-    GearState,
-    Situation,
-    Station,
-)
+from mild_badger.core.results import AxleResult, GearMotion, GearResult, GearState, Station
 from mild_badger.core.review import housing_ratios, review, review_road, worst_first
-from mild_badger.core.road.chart import SawLeg, SpeedLine, saw_teeth, speed_lines
 from mild_badger.core.shift.scheme import Scheme, box_scheme
 from mild_badger.core.shift.slots import Column, slot_columns
 from mild_badger.core.shift.states import Proof, prove
+from mild_badger.core.situation import Situation
 from mild_badger.core.stations import sign_of, stations
 from mild_badger.core.targets.speeds import (
     deviation_percent,

@@ -8,7 +8,7 @@ from mild_badger.core.ratios.match_box import BoxMatch, kind_of, match_box, trad
 from mild_badger.core.ratios.propose import take_set
 from mild_badger.core.ratios.relax import WayOut, ways_out
 from mild_badger.core.ratios.tradeoffs import Against
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 

@@ -1,42 +1,22 @@
-"""What an evaluation is made of: figures per gear, per station, at the axle."""
+"""What is answered: figures per gear, per station, at the axle."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 from typing import Literal
 
-from mild_badger.core.axle.road_state import Road, Straight, TyrePaths
+from mild_badger.core.axle.road_state import TyrePaths
 from mild_badger.core.axle.rows import AxleRow
-from mild_badger.core.findings import Severity
+from mild_badger.core.findings.finding import Severity
 from mild_badger.core.ids import GearId
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.shift import Shift
 from mild_badger.core.vehicle.box import GearPair, Link
-from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["AxleResult", "GearMotion", "GearResult", "GearState", "Sign", "Situation", "Station"]
+__all__ = ["AxleResult", "GearMotion", "GearResult", "GearState", "Sign", "Station"]
 
 
 Sign = Literal[1, 0, -1]
-
-
-@dataclass(frozen=True)
-class Situation:
-    """What the builder is trying out; none of it is saved with the document.
-
-    ``gear`` None is neutral; ``motor_rpm`` None is the motor's working speed;
-    ``released`` is the clutch with its pedal down.
-    """
-
-    gear: str | None = None  # its id
-    road: Road = field(default_factory=Straight)
-    locked: bool = False
-    motor_rpm: float | None = None
-    released: bool = False
-
-    def parts(self, vehicle: Vehicle) -> bool:
-        """Say whether the clutch parts motor and box: only one that is there can."""
-        return self.released and vehicle.clutch is not None
 
 
 class GearState(StrEnum):

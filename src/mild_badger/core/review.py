@@ -6,9 +6,8 @@ from collections.abc import Iterator
 from mild_badger.core.advice import advice
 from mild_badger.core.axle.faults import running_faults
 from mild_badger.core.axle.road_state import Turn
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.consistency import inconsistencies
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.functions.result import FunctionResult, function_faults
 from mild_badger.core.layout.faults import layout_faults
 from mild_badger.core.machine.balance_result import balance_faults
@@ -30,9 +29,10 @@ from mild_badger.core.ratios.final_drive import (
 )
 from mild_badger.core.ratios.propose import joined, wanted_parity
 from mild_badger.core.ratios.train import train_text
-from mild_badger.core.results import AxleResult, GearResult, GearState, Situation
+from mild_badger.core.results import AxleResult, GearResult, GearState
 from mild_badger.core.shift.faults import shift_faults
 from mild_badger.core.shift.states import Proof
+from mild_badger.core.situation import Situation
 from mild_badger.core.targets.speeds import (
     deviation_percent,
     scaled_diameter_mm,
@@ -40,7 +40,8 @@ from mild_badger.core.targets.speeds import (
 )
 from mild_badger.core.trial.log import log_findings
 from mild_badger.core.vehicle.box import GearPair, SlotBox
-from mild_badger.core.vehicle.edits import set_train
+from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import assembly_faults
 from mild_badger.core.workshop.parts import PartLine

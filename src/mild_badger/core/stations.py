@@ -3,11 +3,12 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
-from mild_badger.core.findings import Finding, Severity, worst_severity
+from mild_badger.core.findings.finding import Finding, Severity, worst_severity
 from mild_badger.core.linkage.clutch import clutch_figures
+from mild_badger.core.performance.motor import torque_at
 from mild_badger.core.ratios.final_drive import overall_final_ratio
-from mild_badger.core.results import AxleResult, GearResult, GearState, Sign, Situation, Station
-from mild_badger.core.road.motor import torque_at
+from mild_badger.core.results import AxleResult, GearResult, GearState, Sign, Station
+from mild_badger.core.situation import Situation
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -7,10 +7,10 @@ from typing import Any
 from mild_badger.core.axle.clearance import clearance
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.steering import steering_result
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
-from mild_badger.core.motion.pull import pulls
+from mild_badger.core.performance.pull import pulls
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Version
 

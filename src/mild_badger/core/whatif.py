@@ -4,15 +4,17 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import gear_motion
 from mild_badger.core.machine.result import crank_turns
 from mild_badger.core.mesh.centres import centre_of, fits_between
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.train import gear_ratio
-from mild_badger.core.results import GearMotion, Situation
+from mild_badger.core.results import GearMotion
+from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.box import Between, GearPair, gear_key
-from mild_badger.core.vehicle.edits import apply_edit, set_shared, train_at
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.trains import set_shared, train_at
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 from mild_badger.core.vehicle.train import pair_ids
 

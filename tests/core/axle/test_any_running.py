@@ -15,7 +15,7 @@ from mild_badger.core.axle.steering import steer_at, steering_result
 from mild_badger.core.axle.suspension import ride
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.publish.report import report
-from mild_badger.core.results import Situation
+from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.demo import demo_vehicle
 

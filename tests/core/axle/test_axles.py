@@ -14,13 +14,14 @@ from mild_badger.core.axle.road_state import (
     steer_of_radius,
 )
 from mild_badger.core.axle.strength import planet_limit_n, planet_loads, planets_fit
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.mesh.lewis import lewis_factor, lewis_load_n, lewis_stress_mpa
-from mild_badger.core.results import AxleResult, Situation
+from mild_badger.core.results import AxleResult
+from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Differential, DrivenAxle, Vehicle
 
 

@@ -9,10 +9,10 @@ from mild_badger.core.axle.clearance import clearance, hub_rise_mm
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.shaft_line import line_choices, shaft_line
 from mild_badger.core.axle.suspension import ride, sag
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 TRACTOR = "larkholm-timber-tractor"

@@ -16,7 +16,8 @@ from mild_badger.core.axle.road_state import (
 )
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
-from mild_badger.core.results import AxleResult, Situation
+from mild_badger.core.results import AxleResult
+from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 

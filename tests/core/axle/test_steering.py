@@ -18,11 +18,11 @@ from mild_badger.core.axle.steering import (
     steer_at,
     steering_result,
 )
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 

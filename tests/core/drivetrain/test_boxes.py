@@ -14,7 +14,8 @@ from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.ratios.train import gear_ratio, parse_train
-from mild_badger.core.results import GearState, Situation
+from mild_badger.core.results import GearState
+from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.box import (
     Box,
     GearPair,
@@ -27,17 +28,11 @@ from mild_badger.core.vehicle.box import (
     TwoShaftBox,
 )
 from mild_badger.core.vehicle.codec import decode, encode
-from mild_badger.core.vehicle.edits import (
-    apply_edit,
-    mark_change_gear,
-    move_slot,
-    remove_gear,
-    rename_gear,
-    set_direct,
-    set_shared,
-    take_box,
-    train_at,
-)
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.box import take_box
+from mild_badger.core.vehicle.edit.gears import remove_gear, rename_gear
+from mild_badger.core.vehicle.edit.slots import move_slot, set_direct
+from mild_badger.core.vehicle.edit.trains import mark_change_gear, set_shared, train_at
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 from strategies import vehicle_of

@@ -4,7 +4,6 @@ import pytest
 from hypothesis import given, settings
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.changes import Edit
 from mild_badger.core.compare import compare_all
 from mild_badger.core.drivetrain.assemble import assemble, box_output, sleeves_for
 from mild_badger.core.drivetrain.efficiency import (
@@ -26,11 +25,12 @@ from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.find_set import find_set
+from mild_badger.core.performance.power import power_table
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.results import GearState
-from mild_badger.core.road.power import power_table
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import vehicles
 

@@ -7,7 +7,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.drivetrain.one_way import solve_one_way
 from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.errors import DocumentError, InputError
@@ -34,7 +33,8 @@ from mild_badger.core.functions.words import arrangement_words, end_speed, trial
 from mild_badger.core.publish.report import report
 from mild_badger.core.targets.schools import RatioSchool
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.functions import (
     MAX_OUTPUTS,
     FunctionBox,

@@ -9,7 +9,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.bending import bearing_shares, influence
@@ -21,7 +20,8 @@ from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.walls import long_ties, walls_of
 from mild_badger.core.mesh.outline import gear_outline, meshing_turn
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 from .test_place_box import SWEEPER, first_whole, with_placing

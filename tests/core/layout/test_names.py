@@ -1,7 +1,9 @@
 """What shafts are called: told apart, by the builder's gear names, and never by an id."""
 
 from mild_badger.core.layout.names import shaft_words
-from mild_badger.core.vehicle.edits import apply_edit, rename_gear, set_train
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.gears import rename_gear
+from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.train import GearPair
 from strategies import placed_demo
 

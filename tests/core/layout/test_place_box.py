@@ -15,12 +15,11 @@ import pytest
 from shapely.geometry import Point
 
 from mild_badger.cli import run
-from mild_badger.core.changes import Edit
 from mild_badger.core.drivetrain.assemble import assemble
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.findings import Severity
+from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.faults import layout_faults
 from mild_badger.core.layout.hand import meshes_of_shaft, move_layer, move_shaft
@@ -35,7 +34,10 @@ from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.ratios.match_box import match_box
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, set_gears, take_box
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.box import take_box
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.gears import set_gears
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.files.vehicle_file import load, save

@@ -9,7 +9,8 @@ from mild_badger.core.layout.verify import verify_stack
 from mild_badger.core.ratios.train import parse_train
 from mild_badger.core.vehicle.box import LayshaftBox, Slot, TwoShaftBox
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, take_box
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.box import take_box
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import vehicle_of
 

@@ -8,7 +8,6 @@ from typing import Any
 import pytest
 from shapely.geometry import Point, Polygon
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
@@ -33,7 +32,8 @@ from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.verify import verify_forks, verify_layout
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 from .test_place_box import SWEEPER, first_whole, with_placing

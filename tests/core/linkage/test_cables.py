@@ -32,7 +32,7 @@ from mild_badger.core.machine.cables_result import (
 )
 from mild_badger.core.vehicle.cables import CableRun, Cables, HoledLever
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 

@@ -7,7 +7,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import quad
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.drivetrain.assemble import BOX_INPUT, CLUTCH, MOTOR, assemble
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
@@ -20,12 +19,13 @@ from mild_badger.core.machine.clutch_result import (
     drop_clutch,
     start_clutch,
 )
-from mild_badger.core.results import Situation
+from mild_badger.core.situation import Situation
 from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.trial.log import watch_wear
 from mild_badger.core.vehicle.clutch import Clutch
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.kerf import cut_shapes
 from mild_badger.core.workshop.parts import parts_needed

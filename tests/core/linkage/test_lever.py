@@ -35,7 +35,7 @@ from mild_badger.core.machine.lever_result import (
 from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.kerf import cut_shapes

@@ -7,7 +7,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.linkage.clutch import clutch_figures
@@ -23,7 +22,8 @@ from mild_badger.core.machine.liquid_result import (
 )
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.liquid import LiquidLine
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.cautions import caution_of, cautions_for

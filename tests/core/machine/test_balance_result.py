@@ -28,7 +28,7 @@ from mild_badger.core.vehicle.balance import Balance
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.crane import Crane, CraneOutput, Ring, Screw, Spool, Worm
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 
 BUS = demo_vehicle()

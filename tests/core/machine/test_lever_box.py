@@ -25,21 +25,16 @@ from mild_badger.core.machine.lever_result import (
 )
 from mild_badger.core.ratios.propose import kept_trains
 from mild_badger.core.ratios.train import gear_ratio
-from mild_badger.core.results import GearState, Situation
+from mild_badger.core.results import GearState
 from mild_badger.core.shift.gate import gates
+from mild_badger.core.situation import Situation
 from mild_badger.core.trial.expected import trial_steps
 from mild_badger.core.vehicle.box import LeverBox, LeverPlace
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import (
-    apply_edit,
-    blank_box,
-    keep_train,
-    keepable,
-    set_fulcrum,
-    set_train,
-    take_box,
-)
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.box import blank_box, set_fulcrum, take_box
+from mild_badger.core.vehicle.edit.slots import keep_train, keepable, set_train
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.workshop.parts import parts_needed

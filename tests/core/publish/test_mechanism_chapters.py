@@ -7,14 +7,14 @@ from math import pi
 import pytest
 from pypdf import PdfReader
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.machine.clutch_result import start_clutch
 from mild_badger.core.machine.liquid_result import start_line
 from mild_badger.core.machine.result import start_engine
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.publish.mechanisms import MECHANISMS
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 BUS = demo_vehicle()

@@ -8,7 +8,6 @@ from datetime import date
 import pytest
 from pypdf import PdfReader
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.publish.report import report
 from mild_badger.core.publish.sheet import sheet_pdf
@@ -16,7 +15,10 @@ from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.targets.schools import RatioSchool
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import add_gear, apply_edit, new_gear, rename_gear, set_train
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.gears import add_gear, new_gear, rename_gear
+from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import brick, slot_of, slots_of
 

@@ -17,7 +17,8 @@ from mild_badger.core.ratios.pool import EVEN, ODD, build_pool
 from mild_badger.core.ratios.propose import take_set
 from mild_badger.core.ratios.rules import any_rules
 from mild_badger.core.ratios.train import parse_train, train_ratio
-from mild_badger.core.vehicle.edits import apply_edit, keep_train, set_train
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.slots import keep_train, set_train
 from mild_badger.core.vehicle.model import SearchSettings
 from strategies import size_sets, slot_set, slots_of, targets, vehicle_of
 

@@ -4,7 +4,6 @@ from fractions import Fraction
 
 import pytest
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.ratios.lanes import Impossible
@@ -21,7 +20,9 @@ from mild_badger.core.ratios.propose import (
 )
 from mild_badger.core.vehicle.box import TwoShaftBox
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, keep_train, move_slot, set_train
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.slots import keep_train, move_slot, set_train
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import vehicle_of
 

@@ -7,7 +7,6 @@ from typing import Any
 
 import pytest
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.ratios.train import parse_train
@@ -29,7 +28,8 @@ from mild_badger.core.shift.states import Verdict
 from mild_badger.core.shift.ways import shift_ways, way_between
 from mild_badger.core.vehicle.box import LayshaftBox, Slot, SlotBox
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 from .test_states import BOXES, slots, vehicle_with

@@ -13,7 +13,7 @@ from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.shift.gate import Gate, detent_force, gate_words, gates
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Lever
 from strategies import vehicle_of

@@ -6,7 +6,6 @@ from itertools import product
 import pytest
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.changes import Edit
 from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import Motion, solve
 from mild_badger.core.evaluate import evaluate
@@ -23,7 +22,9 @@ from mild_badger.core.vehicle.box import (
     TwoShaftBox,
 )
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, take_box
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.box import take_box
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import vehicle_of
 

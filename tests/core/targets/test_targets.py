@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.road.chart import speed_lines
+from mild_badger.core.performance.chart import speed_lines
 from mild_badger.core.targets.schools import (
     RatioSchool,
     format_ratio,

@@ -4,7 +4,7 @@ import pytest
 
 from mild_badger.core.trial.built import Bay, bays, measure
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 
 

@@ -21,7 +21,7 @@ from mild_badger.core.trial.log import (
     worn_renewed,
 )
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.log import LogEntry, WearItem
 from mild_badger.core.vehicle.model import Vehicle
 

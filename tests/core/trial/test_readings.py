@@ -18,7 +18,7 @@ from mild_badger.core.trial.readings import (
 from mild_badger.core.trial.rig import RigRun, pulses
 from mild_badger.core.trial.stream import FileStream, RigStream
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
 
 PLACE = ("3", "selector.1")
 

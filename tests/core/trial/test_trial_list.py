@@ -4,7 +4,6 @@ from fractions import Fraction
 
 import pytest
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.drivetrain.assemble import WHEELS
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
@@ -14,7 +13,7 @@ from mild_badger.core.machine.crane_result import drop_output
 from mild_badger.core.machine.lever_result import start_lever
 from mild_badger.core.machine.liquid_result import start_line
 from mild_badger.core.machine.result import start_engine
-from mild_badger.core.motion.losses import calibrate_readings, drag_at_motor_n_mm
+from mild_badger.core.performance.losses import calibrate_readings, drag_at_motor_n_mm
 from mild_badger.core.ratios.train import gear_ratio
 from mild_badger.core.trial.expected import (
     agrees,
@@ -28,7 +27,8 @@ from mild_badger.core.trial.expected import (
 from mild_badger.core.trial.readings import tick
 from mild_badger.core.vehicle.box import chain_ratio
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.trial import Reading
 
 

@@ -9,15 +9,9 @@ from mild_badger.core.evaluate import evaluate
 from mild_badger.core.ratios.train import parse_train
 from mild_badger.core.vehicle.box import ARCHITECTURES, GearPair, LeverBox, RangeBox
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import (
-    add_range_pair,
-    apply_edit,
-    blank_box,
-    set_range_place,
-    set_second,
-    set_train,
-    take_box,
-)
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.box import add_range_pair, blank_box, set_range_place, take_box
+from mild_badger.core.vehicle.edit.slots import set_second, set_train
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import slot_of, vehicle_of
 

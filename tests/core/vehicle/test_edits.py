@@ -2,21 +2,20 @@
 
 import pytest
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.ids import kept_ids
 from mild_badger.core.vehicle.box import MAX_GEARS, GearPair
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.edits import (
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.gears import (
     add_gear,
-    apply_edit,
     move_gear,
-    move_slot,
     new_gear,
     remove_gear,
     rename_gear,
-    set_train,
 )
+from mild_badger.core.vehicle.edit.slots import move_slot, set_train
 from mild_badger.core.vehicle.model import GearTarget
 from strategies import placed_demo, slot_of, slots_of
 

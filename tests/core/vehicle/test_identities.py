@@ -14,10 +14,11 @@ from mild_badger.core.publish.book import plan_book
 from mild_badger.core.publish.report import report
 from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
-from mild_badger.core.results import Situation
+from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, rename_gear
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.gears import rename_gear
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import assembly_plan
 from mild_badger.core.workshop.cutlist import cut_plans

@@ -6,13 +6,15 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.drivetrain.assemble import assemble
 from mild_badger.core.drivetrain.boxes import gear_body
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.vehicle.box import Slot, gear_key
 from mild_badger.core.vehicle.codec import decode, encode
-from mild_badger.core.vehicle.edits import apply_edit, set_train, train_at
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.vehicle.edit.slots import set_train
+from mild_badger.core.vehicle.edit.trains import train_at
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 from mild_badger.core.vehicle.train import GearPair, identified_train, pair_ids, plain_train
 from mild_badger.core.vehicle.trial import Reading

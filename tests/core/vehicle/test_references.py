@@ -4,14 +4,15 @@ from typing import Any
 
 import pytest
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.functions import table
 from mild_badger.core.machine.crane_result import rename_output
 from mild_badger.core.machine.steps import mechanism_steps, rename_with_ticks
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, remove_gear
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.vehicle.edit.gears import remove_gear
 from mild_badger.core.vehicle.references import lost_references, references
 from mild_badger.core.versions import drop_version, keep_version
 

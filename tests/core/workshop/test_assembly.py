@@ -14,10 +14,10 @@ from shapely.geometry import Point
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import unary_union
 
-from mild_badger.core.changes import Edit
-from mild_badger.core.findings import Finding
+from mild_badger.core.findings.finding import Finding
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.assembly import (
     assembly_faults,
     assembly_plan,

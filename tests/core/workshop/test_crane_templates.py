@@ -8,7 +8,7 @@ from mild_badger.core.machine.cables_result import start_cables
 from mild_badger.core.vehicle.cables import Cables
 from mild_badger.core.vehicle.crane import Crane, CraneOutput, Rack, Ring
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.kerf import cut_shapes
 from mild_badger.core.workshop.templates import template_of, templates_of

@@ -17,11 +17,12 @@ from shapely import Polygon, affinity
 from shapely.geometry import Point, box
 from shapely.ops import unary_union
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import InputError
 from mild_badger.core.mesh.centres import centre_of
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, set_train
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.making import OwnGear
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.boards import Want, board_drawing, board_plans, pack_boards

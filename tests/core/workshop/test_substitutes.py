@@ -4,10 +4,11 @@ from math import prod
 
 import pytest
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit, train_at
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.trains import train_at
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import (
     PartLine,

@@ -15,7 +15,6 @@ from pypdf import PdfReader
 from shapely import affinity
 from shapely.geometry import Point, Polygon
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.forks import forks_of
@@ -25,7 +24,8 @@ from mild_badger.core.publish.drawings import template_files
 from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tiles import PAPERS, tiled_pdf, tiling
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.making import USUAL_MM, Making, OwnGear
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.boards import board_plans

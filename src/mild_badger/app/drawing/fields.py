@@ -10,8 +10,8 @@ from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QSizeP
 from mild_badger.app.drawing.field_note import hide_note, show_note
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
-from mild_badger.core.changes import Edit, Path
 from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from mild_badger.app.theme.tokens import Tokens
-from mild_badger.core.findings import Severity
+from mild_badger.core.findings.finding import Severity
 
 __all__ = [
     "arc_arrow",

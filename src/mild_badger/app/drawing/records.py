@@ -20,8 +20,8 @@ from PyQt6.QtWidgets import (
 from mild_badger.app.drawing.field_note import hide_note, show_note
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.session import Session
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import InputError
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Added", "Column", "RecordTable", "Typed"]

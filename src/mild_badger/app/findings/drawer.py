@@ -17,8 +17,8 @@ from mild_badger.app.drawing.marks import finding_mark
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.finding_catalogue import CATALOGUE
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.catalogue import CATALOGUE
+from mild_badger.core.findings.finding import Finding, Severity
 
 __all__ = ["FindingsDrawer"]
 

@@ -16,7 +16,7 @@ from mild_badger.app.drawing.marks import elided, finding_mark, pen
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.findings import Severity, worst_severity
+from mild_badger.core.findings.finding import Severity, worst_severity
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import RatioSchool, format_ratio
 

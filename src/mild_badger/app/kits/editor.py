@@ -23,11 +23,11 @@ from mild_badger.app.drawing.records import Added, Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
-from mild_badger.core.changes import Change, Edit, Path
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.kit.catalogue import shipped_kit, shipped_kits
 from mild_badger.core.mesh.kit_words import parse_sizes, stock_words, undercut_words
 from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.edit.change import Change, Edit, Path
 from mild_badger.core.vehicle.kit import Bearing, BevelSize, GearSize, Kit, MadeGears, Stock
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.files.kit_file import kits_in, load_kit

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from math import asin, atan2, degrees, hypot
 
 from mild_badger.core.axle.running import running_of
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.vehicle.chassis import AxleShape
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -8,8 +8,8 @@ from mild_badger.core.axle.shaft_line import line_faults
 from mild_badger.core.axle.steering import steering_faults
 from mild_badger.core.axle.strength import strength_faults
 from mild_badger.core.axle.suspension import suspension_faults
-from mild_badger.core.changes import Edit
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Side
 

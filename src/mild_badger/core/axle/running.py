@@ -1,6 +1,5 @@
 """The running gear of a vehicle: as planned, or in usual proportions until it is."""
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.vehicle.chassis import (
     AxleShape,
     Chassis,
@@ -9,6 +8,7 @@ from mild_badger.core.vehicle.chassis import (
     Steering,
     Suspension,
 )
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import DrivenAxle, Vehicle
 from mild_badger.core.vehicle.shifting import Side
 

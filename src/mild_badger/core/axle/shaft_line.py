@@ -10,10 +10,10 @@ from dataclasses import dataclass
 
 from mild_badger.core.axle.clearance import clearance
 from mild_badger.core.axle.running import running_of
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.errors import DocumentError
-from mild_badger.core.findings import Finding, Severity
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Choice", "LineResult", "line_choices", "line_faults", "shaft_line"]

@@ -14,10 +14,10 @@ import numpy as np
 
 from mild_badger.core.axle.joint import Ripple, single_ripple
 from mild_badger.core.axle.running import running_of
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.errors import InputError
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.vehicle.chassis import Steering
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [

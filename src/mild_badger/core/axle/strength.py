@@ -9,9 +9,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from math import pi, sin
 
-from mild_badger.core.changes import Edit
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mesh.lewis import lewis_load_n
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Differential, Vehicle
 
 __all__ = [

@@ -10,7 +10,7 @@ from math import asin, degrees
 from mild_badger.core.axle.clearance import clearance
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.steering import steer_at
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.units import GRAVITY_M_S2
 from mild_badger.core.vehicle.model import Vehicle
 

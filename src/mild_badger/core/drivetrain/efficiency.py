@@ -2,7 +2,7 @@
 
 What is lost in loaded teeth counts: of the box, its drive row and tie, the final drive, and of
 planetary sets and differentials whose bodies turn against one another. What only idles along, and
-bearings, count as drag (``motion/losses``) and are left out.
+bearings, count as drag (``performance/losses``) and are left out.
 """
 
 from collections.abc import Iterable, Mapping, Sequence
@@ -17,7 +17,8 @@ from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.ratios.train import mesh_count
 from mild_badger.core.vehicle.box import Train
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
-from mild_badger.core.vehicle.edits import apply_edit, set_train
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [

@@ -8,7 +8,7 @@ from collections.abc import Iterator, Sequence
 
 from mild_badger.core.drivetrain.graph import Body, Coupling, Drivetrain, Equation, OneWay
 from mild_badger.core.drivetrain.solve import solve
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 
 __all__ = ["examine", "examined"]
 

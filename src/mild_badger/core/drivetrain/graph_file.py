@@ -39,7 +39,7 @@ from mild_badger.core.drivetrain.one_way import OneWaySolution, solve_one_way
 from mild_badger.core.drivetrain.power import PowerFlow, power_flow
 from mild_badger.core.drivetrain.solve import Motion
 from mild_badger.core.errors import DocumentError, GraphError
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.json_text import parse_json
 from mild_badger.core.vehicle.base import Part, ShortName, Teeth
 from mild_badger.core.vehicle.codec import explain

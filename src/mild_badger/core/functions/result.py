@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.functions.arrange import Arrangement, arrange
 from mild_badger.core.functions.prove import FunctionState, prove_functions
 from mild_badger.core.functions.words import arrangement_words, trial_list

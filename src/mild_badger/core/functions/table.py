@@ -2,9 +2,9 @@
 
 import re
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.errors import InputError
 from mild_badger.core.targets.schools import RatioSchool, parse_number
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.functions import (
     MAX_OUTPUTS,
     MAX_POSITIONS,

@@ -8,11 +8,11 @@ along the axis (common practice, no source).
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.drivetrain.assemble import box_output
 from mild_badger.core.errors import InputError
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.stack import Rod, Stack
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.frame import SeatBearing
 from mild_badger.core.vehicle.kit import Bearing
 from mild_badger.core.vehicle.model import Vehicle

@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from mild_badger.core.drivetrain.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.bearings import bearing_faults
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
 from mild_badger.core.layout.plates import plate_faults, plates_of

@@ -3,11 +3,11 @@
 from dataclasses import dataclass
 from math import hypot
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.drivetrain.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.errors import InputError
 from mild_badger.core.mesh.seats import Seat, seat_at
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear
 from mild_badger.core.vehicle.model import Vehicle
 

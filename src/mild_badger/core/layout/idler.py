@@ -3,13 +3,13 @@
 from itertools import product
 from math import hypot
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.drivetrain.boxes import chain_bodies, gear_body, idler_shaft
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.stack import tip_mm
 from mild_badger.core.mesh.seats import seat_at
 from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
-from mild_badger.core.vehicle.edits import set_train
+from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear, LayoutShaft
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import pair_id, pair_ids

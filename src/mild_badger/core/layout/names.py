@@ -7,7 +7,7 @@ from mild_badger.core.drivetrain.assemble import assemble
 from mild_badger.core.drivetrain.boxes import idler_shaft, shaft_after
 from mild_badger.core.vehicle.box import gear_key, second_key
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
-from mild_badger.core.vehicle.edits import trains_of
+from mild_badger.core.vehicle.edit.trains import trains_of
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import pair_ids
 

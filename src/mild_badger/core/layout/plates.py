@@ -9,7 +9,7 @@ from itertools import combinations
 from math import hypot
 from typing import Literal
 
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.vehicle.model import Vehicle

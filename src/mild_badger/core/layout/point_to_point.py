@@ -8,7 +8,6 @@ from fractions import Fraction
 from itertools import pairwise, product
 from math import hypot
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.made_ways import made_ways
 from mild_badger.core.layout.train import PlacedGear, PlacedMesh, Placement
@@ -17,7 +16,8 @@ from mild_badger.core.mesh.seats import seat_at
 from mild_badger.core.ratios.propose import wanted_parity
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.box import GearPair, Slot, Train
-from mild_badger.core.vehicle.edits import set_train
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 

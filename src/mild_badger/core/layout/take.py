@@ -1,10 +1,10 @@
 """From a placement to the document: names of shafts and gears, and the edit that takes it."""
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.drivetrain.boxes import gear_body, idler_shaft, shaft_after
 from mild_badger.core.layout.place_box import Chosen, Placed
 from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox, gear_key
-from mild_badger.core.vehicle.edits import SLOTS
+from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.vehicle.edit.slots import SLOTS
 from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear, LayoutShaft
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import identified_train, pair_ids

@@ -11,7 +11,7 @@ from math import acos, cos, hypot, pi, radians, sqrt, tan
 from mild_badger.core.drivetrain.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.solve import solve
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.names import body_words, gear_of_body, shaft_words
 from mild_badger.core.layout.stack import Disc, Stack, stack_of, tip_mm

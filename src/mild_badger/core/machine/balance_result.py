@@ -7,9 +7,8 @@ from math import inf, isinf
 from typing import get_args
 
 from mild_badger.core.axle.running import running_of
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.errors import InputError
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.linkage.balance import (
     Ground,
     LoadChart,
@@ -27,6 +26,7 @@ from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.balance import Balance, Mass, MassPlace
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.crane import Ring
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [

@@ -7,10 +7,9 @@ from math import cos, isinf, radians
 
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.axle.running import running_of
-from mild_badger.core.changes import Edit
 from mild_badger.core.drivetrain.assemble import WHEELS, assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.push import wall_loads
 from mild_badger.core.layout.shaft_box import stack_for
@@ -27,6 +26,7 @@ from mild_badger.core.machine.crane_result import output_index
 from mild_badger.core.units import GRAVITY_M_S2
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.crane import BearingKind, CraneOutput, Rack, Ring, Screw, Spool
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["BearingRow", "bearing_faults", "bearing_rows", "take_bearing"]

@@ -4,8 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import combinations
 
-from mild_badger.core.changes import Edit
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.linkage.cables import (
     HoleChoice,
     best_holes,
@@ -15,6 +14,7 @@ from mild_badger.core.linkage.cables import (
     with_holes,
 )
 from mild_badger.core.vehicle.cables import MAX_RUNS, CableRun, Cables
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [

@@ -3,10 +3,10 @@
 from collections.abc import Iterator
 from math import ceil
 
-from mild_badger.core.changes import Edit
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.linkage.clutch import clutch_figures
 from mild_badger.core.vehicle.clutch import Clutch
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.log import WearItem
 from mild_badger.core.vehicle.model import Vehicle
 

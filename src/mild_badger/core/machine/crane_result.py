@@ -3,10 +3,9 @@
 from collections.abc import Iterator
 from math import isinf
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.drivetrain.crane import inner_shafts
 from mild_badger.core.drivetrain.outputs import travel_per_turn
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.linkage.ends import rope_layers, rope_settings
 from mild_badger.core.machine.crane import OutputFigures, actual_share, crane_figures, shares
 from mild_badger.core.ratios.propose import short_pool, trains_are_quick
@@ -25,6 +24,7 @@ from mild_badger.core.vehicle.crane import (
     Spool,
     Worm,
 )
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.references import repointed
 

@@ -5,17 +5,18 @@ from dataclasses import replace
 from itertools import combinations
 from math import sqrt, tau
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.drivetrain.assemble import LEVER_THROWS
 from mild_badger.core.errors import DocumentError
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.linkage.lever import fulcrum_for, jam_at, motion_of, motion_words, range_of
 from mild_badger.core.machine.result import body_turns
 from mild_badger.core.ratios.pool import build_pool
 from mild_badger.core.ratios.propose import slot_search_rules
 from mild_badger.core.ratios.single import ranked_trains
 from mild_badger.core.vehicle.box import LeverBox, LeverPlace, Train, chain_ratio
-from mild_badger.core.vehicle.edits import apply_edit, set_fulcrums, take_box
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.box import set_fulcrums, take_box
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch

@@ -3,11 +3,11 @@
 from collections.abc import Iterator
 
 from mild_badger.core.axle.running import running_of
-from mild_badger.core.changes import Edit
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.linkage.clutch import clutch_figures
 from mild_badger.core.linkage.liquid import liquid_figures
 from mild_badger.core.units import GRAVITY_M_S2
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.liquid import MAX_LINES, LiquidLine
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -4,11 +4,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.drivetrain.assemble import CRANK, assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import InputError
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.machine.engine import (
     Firing,
     WrongThrow,
@@ -20,6 +19,7 @@ from mild_badger.core.machine.engine import (
 )
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.display import MAX_CYLINDERS, DisplayEngine
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [

@@ -4,7 +4,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.linkage.cables import run_figures
 from mild_badger.core.linkage.clutch import clutch_figures
 from mild_badger.core.linkage.lever import motion_of
@@ -15,7 +14,8 @@ from mild_badger.core.machine.crane_result import line_words
 from mild_badger.core.machine.liquid_result import needed_mm
 from mild_badger.core.machine.result import crank_turns
 from mild_badger.core.vehicle.crane import BOX_OUTPUT
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["TrialStep", "mechanism_steps", "rename_with_ticks"]

@@ -2,12 +2,12 @@
 
 from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.motion.pull import pulls
+from mild_badger.core.performance.pull import pulls
 from mild_badger.core.publish.page import LEFT, RIGHT
 from mild_badger.core.publish.report import running_data
 from mild_badger.core.publish.work import Work
 from mild_badger.core.ratios.train import train_text
-from mild_badger.core.results import Situation
+from mild_badger.core.situation import Situation
 
 __all__ = ["axle_chapter"]
 

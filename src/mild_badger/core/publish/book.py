@@ -9,7 +9,7 @@ from datetime import date
 
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
-from mild_badger.core.findings import Severity
+from mild_badger.core.findings.finding import Severity
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts, stack_words
@@ -22,8 +22,9 @@ from mild_badger.core.publish.sheet import gear_table
 from mild_badger.core.publish.tiles import draw_tiles
 from mild_badger.core.publish.work import NOT_PLACED, Work, draw_fitted, scale_words
 from mild_badger.core.ratios.train import train_text
-from mild_badger.core.results import GearResult, Situation
+from mild_badger.core.results import GearResult
 from mild_badger.core.shift.gate import gate_words, gates
+from mild_badger.core.situation import Situation
 from mild_badger.core.targets.schools import RatioSchool
 from mild_badger.core.trial.expected import further_rows, trial_steps
 from mild_badger.core.vehicle.box import ARCHITECTURES

@@ -9,7 +9,7 @@ from mild_badger.core.axle.shaft_line import shaft_line
 from mild_badger.core.axle.steering import steering_result
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.functions.result import FunctionResult
-from mild_badger.core.motion.pull import pulls
+from mild_badger.core.performance.pull import pulls
 from mild_badger.core.publish.machine_report import machine_data
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.states import ShiftState

@@ -5,7 +5,6 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Literal
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.final_drive import factor_range
 from mild_badger.core.ratios.lanes import GearGoal, SetMatch
@@ -23,7 +22,9 @@ from mild_badger.core.vehicle.box import (
     Train,
     TwoShaftBox,
 )
-from mild_badger.core.vehicle.edits import take_box, with_places
+from mild_badger.core.vehicle.edit.box import take_box
+from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import Watch

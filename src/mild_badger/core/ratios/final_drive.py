@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from fractions import Fraction
 from math import sqrt
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.ratios.pool import EVEN, ODD, Pool, build_pool
 from mild_badger.core.ratios.rules import Rules, grid_idlers
 from mild_badger.core.ratios.single import best_train, ranked_trains
@@ -15,6 +14,7 @@ from mild_badger.core.ratios.train import gear_count, gear_ratio, mesh_count, tr
 from mild_badger.core.targets.speeds import signed_error_percent
 from mild_badger.core.units import exact
 from mild_badger.core.vehicle.box import GearPair, TwoShaftBox
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import FinalDrive, Vehicle
 from mild_badger.core.vehicle.shifting import Side
 

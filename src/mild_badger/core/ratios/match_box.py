@@ -39,7 +39,7 @@ from mild_badger.core.vehicle.box import (
     TwinLayshaftBox,
     TwoShaftBox,
 )
-from mild_badger.core.vehicle.edits import with_places
+from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 

@@ -31,7 +31,7 @@ from mild_badger.core.ratios.summing import (
     without_differentials,
 )
 from mild_badger.core.vehicle.box import SlotBox, Train
-from mild_badger.core.vehicle.edits import with_places
+from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["match_slots", "match_slots_and_sums"]

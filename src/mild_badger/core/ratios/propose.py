@@ -8,7 +8,6 @@ from collections.abc import Hashable, Sequence
 from dataclasses import replace
 from math import sqrt
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.mesh.centres import centre_of
 from mild_badger.core.ratios.deep import build_deep, deep_candidates, is_deep
 from mild_badger.core.ratios.final_drive import factor_square
@@ -40,7 +39,8 @@ from mild_badger.core.vehicle.box import (
     TwoShaftBox,
     chain_ratio,
 )
-from mild_badger.core.vehicle.edits import free_place, set_trains, with_places
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.slots import free_place, set_trains, with_places
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [

@@ -3,11 +3,11 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.match_box import Kind, match_box
 from mild_badger.core.vehicle.box import MAX_PAIRS
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 

@@ -2,13 +2,14 @@
 
 from collections.abc import Sequence
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.ratios.propose import joined, wanted_parity
 from mild_badger.core.ratios.train import mesh_count
 from mild_badger.core.shift.gate import forward_face, left_rail
 from mild_badger.core.vehicle.box import Face, RangeBox, Slot, SlotBox, TwinLayshaftBox
-from mild_badger.core.vehicle.edits import SLOTS, apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.vehicle.edit.slots import SLOTS
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["place_reason", "propose_places"]

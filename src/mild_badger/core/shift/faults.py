@@ -5,14 +5,14 @@ from fractions import Fraction
 from itertools import combinations, pairwise
 from math import atan, ceil, degrees, radians, tan
 
-from mild_badger.core.changes import Edit
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.shift.gate import detent_force
 from mild_badger.core.shift.slide import LEAST_GAP_MM, slide_checks
 from mild_badger.core.shift.states import Proof, ShiftState
 from mild_badger.core.vehicle.box import RangeBox
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["shift_faults"]

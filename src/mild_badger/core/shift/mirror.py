@@ -1,8 +1,8 @@
 """Turning the box, its pattern or its hand over."""
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.vehicle.box import LeverBox, RangeBox
-from mild_badger.core.vehicle.edits import SLOTS
+from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.vehicle.edit.slots import SLOTS
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["mirror_hand", "mirror_pattern", "turn_box"]

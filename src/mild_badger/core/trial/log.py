@@ -4,11 +4,11 @@ import datetime
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.csv_text import csv_text
 from mild_badger.core.drivetrain.assemble import assemble
 from mild_badger.core.errors import InputError
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.log import STAGES, LogEntry, Milestone, Stage, WearItem
 from mild_badger.core.vehicle.model import Vehicle
 

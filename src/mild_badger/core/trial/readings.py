@@ -1,9 +1,9 @@
 """Readings as the builder types them, and the edits that note, tick and take them away."""
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import InputError
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.trial.expected import further_rows, positions
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import Reading
 

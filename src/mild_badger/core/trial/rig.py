@@ -20,7 +20,8 @@ from mild_badger.core.drivetrain.graph import Coupling, Drivetrain, fixed
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.vehicle.box import GearPair, RangeBox, gear_key
-from mild_badger.core.vehicle.edits import apply_edit, set_shared, train_at
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.trains import set_shared, train_at
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import pair_ids
 from mild_badger.core.vehicle.trial import NEUTRAL

@@ -1,7 +1,8 @@
 """The vehicle that a new document starts with."""
 
 from mild_badger.core.vehicle.box import SlotBox
-from mild_badger.core.vehicle.edits import apply_edit, set_gears
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.gears import set_gears
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import (
     Axle,

@@ -13,9 +13,9 @@ from typing import Annotated, Literal, NamedTuple, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.changes import Path
 from mild_badger.core.ids import Identity
 from mild_badger.core.vehicle.base import Length, Part, RefersTo, Teeth
+from mild_badger.core.vehicle.edit.change import Path
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.train import MAX_PAIRS, GearPair, Train, pair_id
 

@@ -8,7 +8,6 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, field_validator, model_validator
 
-from mild_badger.core.changes import Path
 from mild_badger.core.ids import ID_PATTERN, MAX_ID, RESERVED, GearId, Identity, fresh_ids
 from mild_badger.core.vehicle.assembly import Assembly
 from mild_badger.core.vehicle.balance import Balance
@@ -19,6 +18,7 @@ from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.clutch import Clutch
 from mild_badger.core.vehicle.crane import Crane
 from mild_badger.core.vehicle.display import DisplayEngine
+from mild_badger.core.vehicle.edit.change import Path
 from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit

@@ -8,8 +8,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 
-from mild_badger.core.changes import Change, Edit
-from mild_badger.core.findings import Finding, Severity
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.faults import layout_faults
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.vehicle.assembly import (
@@ -20,6 +19,7 @@ from mild_badger.core.vehicle.assembly import (
     State,
 )
 from mild_badger.core.vehicle.box import LeverBox, RangeBox
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.joints import joint_of
 from mild_badger.core.workshop.mistakes import mistakes_for

@@ -5,11 +5,12 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import product
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.box import GearPair, RangeBox, chain_ratio, gear_key
-from mild_badger.core.vehicle.edits import apply_edit, set_shared, train_at
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.trains import set_shared, train_at
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import PartLine, parts_needed
 

@@ -13,9 +13,9 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.axle.running import add_axle
 from mild_badger.core.axle.strength import planet_limit_n, planet_loads, strength_words
-from mild_badger.core.changes import Edit, Path
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import DrivenAxle, Vehicle
 
 __all__ = ["DrivePage"]

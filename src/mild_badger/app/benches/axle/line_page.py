@@ -17,8 +17,8 @@ from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.axle.clearance import clearance
 from mild_badger.core.axle.running import plan_running, running_of
 from mild_badger.core.axle.shaft_line import Choice, LineResult, line_choices, shaft_line
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["LinePage"]
 

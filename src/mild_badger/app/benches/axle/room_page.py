@@ -11,8 +11,8 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.axle.clearance import Clearance, clearance
 from mild_badger.core.axle.running import plan_running, running_of
 from mild_badger.core.axle.suspension import ride, sag
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["RoomPage"]
 

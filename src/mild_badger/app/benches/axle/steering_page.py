@@ -17,9 +17,9 @@ from mild_badger.core.axle.steering import (
     steer_at,
     steering_result,
 )
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.vehicle.edit.change import Change, Edit
 
 __all__ = ["SteeringPage"]
 

@@ -12,10 +12,9 @@ from mild_badger.app.drawing.fields import DocumentCheckBox, field_of, number_te
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.findings import Severity
+from mild_badger.core.findings.finding import Severity
 from mild_badger.core.layout.hand import move_layer, move_shaft
 from mild_badger.core.layout.idler import add_idler, drop_idler, pair_of_body
 from mild_badger.core.layout.names import gear_of_body
@@ -24,7 +23,8 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.words import placed_words
 from mild_badger.core.vehicle.box import SlotBox, gear_key
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.jobs.registry import Job
 

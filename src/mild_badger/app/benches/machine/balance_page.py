@@ -12,7 +12,6 @@ from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.machine.balance_result import (
     MASS_FIELDS,
@@ -25,6 +24,7 @@ from mild_badger.core.machine.balance_result import (
     worst_words,
 )
 from mild_badger.core.vehicle.balance import Balance, Mass
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.cautions import caution_of
 

@@ -12,7 +12,6 @@ from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Edit, Path
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.machine.cables_result import (
     add_run,
@@ -27,6 +26,7 @@ from mild_badger.core.machine.cables_result import (
 )
 from mild_badger.core.machine.result import parse_angles
 from mild_badger.core.vehicle.cables import CableRun, Cables
+from mild_badger.core.vehicle.edit.change import Edit, Path
 
 __all__ = ["CablesPage"]
 

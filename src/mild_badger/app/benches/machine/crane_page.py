@@ -10,7 +10,6 @@ from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm, FieldSpe
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Edit, Path
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.machine.crane_result import (
     ENDS,
@@ -39,6 +38,7 @@ from mild_badger.core.vehicle.crane import (
     Ring,
     Spool,
 )
+from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.cautions import caution_of
 

@@ -9,7 +9,7 @@ from mild_badger.app.drawing.marks import elided, finding_mark, pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.findings import worst_severity
+from mild_badger.core.findings.finding import worst_severity
 from mild_badger.core.linkage.ends import rope_layers
 from mild_badger.core.machine.crane import OutputFigures, crane_figures
 from mild_badger.core.machine.crane_result import (

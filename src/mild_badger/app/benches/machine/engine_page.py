@@ -10,7 +10,6 @@ from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm, FieldSpe
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.machine.engine import preset, presets
 from mild_badger.core.machine.result import (
@@ -26,6 +25,7 @@ from mild_badger.core.machine.result import (
 )
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.display import DisplayEngine
+from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["EnginePage"]
 

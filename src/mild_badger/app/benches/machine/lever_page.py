@@ -9,7 +9,6 @@ from mild_badger.app.drawing.fields import DocumentLineEdit, FieldSpec, number_t
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.linkage.lever import count_words, motion_of, motion_words
 from mild_badger.core.machine.lever_result import (
@@ -24,6 +23,7 @@ from mild_badger.core.machine.result import parse_angles
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.box import LeverBox
+from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["LeverPage"]
 

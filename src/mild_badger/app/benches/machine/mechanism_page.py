@@ -8,9 +8,9 @@ from mild_badger.app.drawing.fields import FieldForm, FieldSpec
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.widgets import button, caption, row_of, scrolled
 from mild_badger.app.session import Session
-from mild_badger.core.changes import Edit, Path
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.vehicle.edit.change import Edit, Path
 
 __all__ = ["MechanismPage"]
 

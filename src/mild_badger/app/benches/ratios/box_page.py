@@ -12,7 +12,6 @@ from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.machine.lever_result import lay_out_lever
@@ -31,19 +30,16 @@ from mild_badger.core.vehicle.box import (
     SlotBox,
     Train,
 )
-from mild_badger.core.vehicle.edits import (
+from mild_badger.core.vehicle.edit.box import (
     add_range_pair,
     blank_box,
-    mark_change_gear,
-    move_slot,
-    set_direct,
     set_fulcrum,
     set_range_place,
-    set_second,
-    set_shared,
-    set_train,
     take_box,
 )
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.slots import move_slot, set_direct, set_second, set_train
+from mild_badger.core.vehicle.edit.trains import mark_change_gear, set_shared
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.whatif import Swap, change_gear_swaps, change_places
 

@@ -8,9 +8,9 @@ from PyQt6.QtWidgets import QCheckBox, QDialog, QDialogButtonBox, QGridLayout, Q
 from mild_badger.app.drawing.fields import DocumentLineEdit, number_text
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import InputError
 from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["LimitsDialog"]
 

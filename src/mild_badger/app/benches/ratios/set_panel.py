@@ -11,7 +11,6 @@ from mild_badger.app.drawing.fields import field_of, number_text
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.find_set import SetAnswer
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
@@ -20,6 +19,7 @@ from mild_badger.core.ratios.propose import search_places, take_set
 from mild_badger.core.ratios.relax import WayOut
 from mild_badger.core.ratios.tradeoffs import Against
 from mild_badger.core.vehicle.box import MAX_PAIRS, LeverBox, SlotBox
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.jobs.registry import Job
 

@@ -23,7 +23,7 @@ from mild_badger.core.ratios.train import mesh_count, parse_train, train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.vehicle.box import Slot, SlotBox
-from mild_badger.core.vehicle.edits import keep_train, keepable, set_train
+from mild_badger.core.vehicle.edit.slots import keep_train, keepable, set_train
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import plain_train
 from mild_badger.core.whatif import Role, Swap, swaps

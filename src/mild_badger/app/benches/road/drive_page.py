@@ -13,10 +13,10 @@ from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.motion.drive import USUAL_COURSE, Drive, DriveRow, drive_csv
+from mild_badger.core.performance.drive import USUAL_COURSE, Drive, DriveRow, drive_csv
 from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Segment
 

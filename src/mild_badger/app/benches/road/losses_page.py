@@ -13,8 +13,8 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.motion.losses import calibrate_wheels, drag_lines, estimated_losses
-from mild_badger.core.motion.waterfall import Fall, waterfall
+from mild_badger.core.performance.losses import calibrate_wheels, drag_lines, estimated_losses
+from mild_badger.core.performance.waterfall import Fall, waterfall
 from mild_badger.core.targets.schools import parse_number
 
 __all__ = ["LossesPage"]

@@ -11,12 +11,12 @@ from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.kit.catalogue import shipped_motors
-from mild_badger.core.motion.pull import MotorTrial, motor_trials, weakest_place
+from mild_badger.core.performance.pull import MotorTrial, motor_trials, weakest_place
 from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Motor, Vehicle
 
 __all__ = ["MotorsPage"]

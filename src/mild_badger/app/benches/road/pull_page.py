@@ -13,7 +13,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.axle.running import plan_running, running_of
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.motion.pull import Pull, pulls
+from mild_badger.core.performance.pull import Pull, pulls
 
 __all__ = ["PullPage"]
 

@@ -24,7 +24,7 @@ from mild_badger.core.shift.assign import place_reason, propose_places
 from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
 from mild_badger.core.shift.slide import slide_words
 from mild_badger.core.vehicle.box import LeverBox, RangeBox, SlotBox
-from mild_badger.core.vehicle.edits import move_slot
+from mild_badger.core.vehicle.edit.slots import move_slot
 
 __all__ = ["ShiftBench"]
 

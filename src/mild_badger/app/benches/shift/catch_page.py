@@ -10,11 +10,11 @@ from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
-from mild_badger.core.changes import Edit
 from mild_badger.core.drivetrain.boxes import sleeves_of
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.catch import best_catch_order, catch_sleeves
 from mild_badger.core.shift.positions import catch_words, columns_text, parse_columns
+from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["CatchPage"]
 

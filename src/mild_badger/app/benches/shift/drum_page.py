@@ -8,7 +8,6 @@ from mild_badger.app.drawing.fields import DocumentChoice, DocumentLineEdit, fie
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.positions import (
     angles_text,
@@ -17,6 +16,7 @@ from mild_badger.core.shift.positions import (
     parse_angles,
     parse_order,
 )
+from mild_badger.core.vehicle.edit.change import Change, Edit
 
 __all__ = ["DrumPage"]
 

@@ -19,7 +19,6 @@ from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.functions.result import FunctionResult
@@ -40,6 +39,7 @@ from mild_badger.core.functions.table import (
     set_cell,
     start_functions,
 )
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.functions import FunctionBox, FunctionOutput, FunctionPosition
 from mild_badger.core.vehicle.model import Vehicle
 

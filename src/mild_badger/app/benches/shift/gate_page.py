@@ -18,9 +18,9 @@ from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.gate import Gate, GatePlace, gate_words, gates
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.detent_strip import Notch, graded_notches
 
 __all__ = ["GatePage"]

@@ -11,7 +11,7 @@ from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.road.power import PowerLine, PowerTable, power_table
+from mild_badger.core.performance.power import PowerLine, PowerTable, power_table
 
 __all__ = ["PowerPage"]
 

@@ -11,11 +11,11 @@ from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.trial.built import Bay, BayPart, bays, measure
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["BuiltPage"]

@@ -8,7 +8,7 @@ from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.findings import Severity
+from mild_badger.core.findings.finding import Severity
 from mild_badger.core.trial.compare import Deviation, deviations
 
 __all__ = ["DeviationView"]

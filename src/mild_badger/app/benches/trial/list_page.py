@@ -20,11 +20,10 @@ from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.machine.steps import TrialStep
-from mild_badger.core.motion.losses import calibrate_readings
+from mild_badger.core.performance.losses import calibrate_readings
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.trial.diagnosis import Diagnosis, diagnose
 from mild_badger.core.trial.expected import (
@@ -43,6 +42,7 @@ from mild_badger.core.trial.readings import (
     tick,
     typed_reading,
 )
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import NEUTRAL, Reading
 

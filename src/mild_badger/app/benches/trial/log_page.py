@@ -25,7 +25,6 @@ from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of, scrolled
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.targets.schools import parse_number
@@ -43,6 +42,7 @@ from mild_badger.core.trial.log import (
     watch_wear,
     worn_renewed,
 )
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.log import STAGES, LogEntry, Stage, WearItem
 
 __all__ = ["LogPage"]

@@ -29,7 +29,6 @@ from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Edit, Path
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.final_drive import final_drive_offer
@@ -42,7 +41,8 @@ from mild_badger.core.targets.schools import (
 )
 from mild_badger.core.targets.table import read_targets
 from mild_badger.core.units import km_per_hour
-from mild_badger.core.vehicle.edits import (
+from mild_badger.core.vehicle.edit.change import Edit, Path
+from mild_badger.core.vehicle.edit.gears import (
     add_gear,
     move_gear,
     new_gear,

@@ -9,7 +9,7 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.targets.fill import fill_ratios
 from mild_badger.core.targets.schools import format_ratio, parse_number, parse_ratio
 from mild_badger.core.vehicle.box import MAX_GEARS
-from mild_badger.core.vehicle.edits import set_gears
+from mild_badger.core.vehicle.edit.gears import set_gears
 from mild_badger.core.vehicle.model import GearTarget
 
 __all__ = ["FillDialog"]

@@ -9,7 +9,7 @@ from mild_badger.app.drawing.marks import elided, nice_step, pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.road.chart import SawLeg
+from mild_badger.core.performance.chart import SawLeg
 
 __all__ = ["SawTooth"]
 

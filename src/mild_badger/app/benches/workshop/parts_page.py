@@ -13,10 +13,10 @@ from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, fill
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.changes import Edit
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.cautions import cautions_for
 from mild_badger.core.workshop.parts import PartLine, cost_words, set_price, stock_path

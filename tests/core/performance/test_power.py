@@ -5,11 +5,11 @@ from math import pi
 
 import pytest
 
-from mild_badger.core.changes import Edit
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.road.power import power_table
+from mild_badger.core.performance.power import power_table
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 
 
 @pytest.mark.parametrize("name", DEMOS)

@@ -4,23 +4,23 @@ from math import atan, cos, exp, pi, sin
 
 import pytest
 
-from mild_badger.core.changes import Change, Edit
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.kit.catalogue import shipped_motors
 from mild_badger.core.layout.push import letting_go_n_mm, separations
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.motion.drive import Drive, drive_all, drive_csv
-from mild_badger.core.motion.losses import (
+from mild_badger.core.performance.drive import Drive, drive_all, drive_csv
+from mild_badger.core.performance.losses import (
     calibrate,
     drag_at_motor_n_mm,
     drag_lines,
     estimated_losses,
 )
-from mild_badger.core.motion.pull import equilibrium_rpm, motor_trials, pulls, weakest_place
-from mild_badger.core.motion.waterfall import waterfall
+from mild_badger.core.performance.pull import equilibrium_rpm, motor_trials, pulls, weakest_place
+from mild_badger.core.performance.waterfall import waterfall
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edits import apply_edit
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Motor, Vehicle
 from mild_badger.core.vehicle.road import Segment
 from mild_badger.core.versions import (

@@ -11,7 +11,7 @@ from math import atan, cos, pi, sin
 
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.csv_text import csv_text
-from mild_badger.core.motion.losses import drag_at_motor_n_mm
+from mild_badger.core.performance.losses import drag_at_motor_n_mm
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.units import GRAVITY_M_S2
 from mild_badger.core.vehicle.model import Vehicle

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Any
 
-from mild_badger.core.changes import Edit
+from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["Finding", "Severity", "worst_severity"]
 

@@ -8,8 +8,8 @@ import pytest
 
 from extremes import extreme_vehicle
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.finding_catalogue import CATALOGUE, kind_of
-from mild_badger.core.findings import Finding
+from mild_badger.core.findings.catalogue import CATALOGUE, kind_of
+from mild_badger.core.findings.finding import Finding
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from strategies import placed_demo
 

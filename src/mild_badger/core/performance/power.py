@@ -10,7 +10,7 @@ from mild_badger.core.drivetrain.efficiency import driven_wheels
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.power import PowerFlow, Through, power_flow
 from mild_badger.core.drivetrain.solve import Solution, solve
-from mild_badger.core.road.motor import torque_at
+from mild_badger.core.performance.motor import torque_at
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["PowerLine", "PowerTable", "power_table"]

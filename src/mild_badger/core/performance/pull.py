@@ -11,7 +11,7 @@ from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.strength import planet_limit_n, planet_loads
 from mild_badger.core.layout.push import letting_go_n_mm
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.motion.losses import drag_at_motor_n_mm
+from mild_badger.core.performance.losses import drag_at_motor_n_mm
 from mild_badger.core.ratios.final_drive import hub_ratio
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.speeds import full_size_speed_mm_s

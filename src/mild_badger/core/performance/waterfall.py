@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
-from mild_badger.core.motion.losses import drag_lines
-from mild_badger.core.road.motor import torque_at
-from mild_badger.core.road.power import power_table
+from mild_badger.core.performance.losses import drag_lines
+from mild_badger.core.performance.motor import torque_at
+from mild_badger.core.performance.power import power_table
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Fall", "waterfall"]

@@ -6,7 +6,7 @@ there is a handbook to point into.
 
 from dataclasses import dataclass
 
-from mild_badger.core.findings import Severity
+from mild_badger.core.findings.finding import Severity
 
 __all__ = ["CATALOGUE", "FindingKind", "kind_of"]
 

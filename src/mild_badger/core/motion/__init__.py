@@ -1,1 +1,0 @@
-"""The vehicle in motion: what drags, what it pulls, test drives."""

@@ -1,0 +1,1 @@
+"""What the vehicle does on the road: motors, power, losses, pull, speeds and test drives."""

@@ -1,1 +1,0 @@
-"""The model on the road: motor, speeds."""

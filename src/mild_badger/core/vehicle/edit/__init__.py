@@ -1,0 +1,1 @@
+"""Edits of the document: as values, applied, and those that touch more than one field."""

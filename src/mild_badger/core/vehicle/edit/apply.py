@@ -1,0 +1,95 @@
+"""Applying an edit: only the parts that it touches are copied and checked anew."""
+
+from typing import Any
+
+from pydantic import BaseModel, ValidationError
+
+from mild_badger.core.errors import DocumentError
+from mild_badger.core.vehicle.codec import explain
+from mild_badger.core.vehicle.edit.change import Edit, Path
+from mild_badger.core.vehicle.edit.trains import trains_of
+from mild_badger.core.vehicle.labels import field_label
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.train import identified_train, pair_ids
+
+__all__ = ["HOLD_TRAINS", "apply_edit"]
+
+
+def apply_edit(vehicle: Vehicle, edit: Edit) -> Vehicle:
+    """Make the vehicle that an edit leads to; the old one stays as it is.
+
+    Only the parts that the edit touches are copied and checked anew; the others, kept versions,
+    readings and the log among them, are shared with the old vehicle.
+
+    Raises
+    ------
+    DocumentError
+        The edit names a field that is not there, or a value that cannot be used.
+    """
+    data: dict[str, Any] = {name: getattr(vehicle, name) for name in Vehicle.model_fields}
+    inside = {str(change.path[0]) for change in edit.changes if len(change.path) > 1}
+    data |= vehicle.model_dump(mode="json", include=inside & set(data))
+    for change in edit.changes:
+        _put(data, change.path, _plain(change.value))
+    try:
+        made = Vehicle.model_validate(data)
+    except ValidationError as error:
+        raise DocumentError(explain(error, data)) from error
+    touched = {change.path[0] for change in edit.changes}
+    return _with_pair_ids(vehicle, made) if touched & HOLD_TRAINS else made
+
+
+HOLD_TRAINS = {"box", "final_drive", "display", "lever_drive"}
+
+
+def _with_pair_ids(old: Vehicle, new: Vehicle) -> Vehicle:
+    """Let the pairs that a train had keep their ids, whatever was put before, between or behind."""
+    before, made = trains_of(old), new
+    gone = list(new.retired_pairs)
+    for key, (path, train) in trains_of(new).items():
+        had = before.get(key, ((), ()))[1]
+        if had == train:
+            continue
+        kept = identified_train(had, train, new.retired_of(key))
+        lost = set(pair_ids(had)) - set(pair_ids(kept))
+        gone += sorted(f"{key}/{identity}" for identity in lost)
+        if kept != train:
+            made = _replaced(made, path, kept)
+    if len(gone) > len(new.retired_pairs):
+        made = made.model_copy(update={"retired_pairs": tuple(gone)})
+    return made
+
+
+def _replaced(node: Any, path: Path, value: Any) -> Any:
+    """Put a value deep into frozen models and tuples."""
+    if not path:
+        return value
+    step, rest = path[0], path[1:]
+    if isinstance(node, tuple):
+        number = int(step)
+        return (*node[:number], _replaced(node[number], rest, value), *node[number + 1 :])
+    return node.model_copy(update={str(step): _replaced(getattr(node, str(step)), rest, value)})
+
+
+def _plain(value: Any) -> Any:
+    if isinstance(value, BaseModel):
+        return value.model_dump(mode="json", warnings=False)
+    if isinstance(value, list | tuple):
+        return [_plain(item) for item in value]
+    return value
+
+
+def _put(data: Any, path: Path, value: Any) -> None:
+    here = data
+    for step in path[:-1]:
+        try:
+            here = here[step]
+        except (KeyError, IndexError, TypeError):
+            raise DocumentError(
+                f"{field_label(data, path)}: this part is no longer there."
+            ) from None
+    last = path[-1]
+    known = last in here if isinstance(here, dict) else isinstance(last, int) and last < len(here)
+    if not known:
+        raise DocumentError(f"{field_label(data, path)}: this part is no longer there.")
+    here[last] = value

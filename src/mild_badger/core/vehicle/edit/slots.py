@@ -1,0 +1,155 @@
+"""Edits of what serves a gear: its place, its trains, whether it is kept."""
+
+from typing import Any
+
+from mild_badger.core.errors import DocumentError
+from mild_badger.core.vehicle.box import (
+    Face,
+    LayshaftBox,
+    LeverBox,
+    RangeBox,
+    Slot,
+    SlotBox,
+    Train,
+    TwinLayshaftBox,
+    TwoShaftBox,
+)
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = [
+    "SLOTS",
+    "free_place",
+    "keep_train",
+    "keepable",
+    "move_slot",
+    "set_direct",
+    "set_second",
+    "set_train",
+    "set_trains",
+    "with_places",
+]
+
+
+SLOTS = ("box", "slots")
+
+
+def with_places(slots: list[Slot], gears: list[str]) -> list[Slot]:
+    """Give every gear that has none a slot in the first free place."""
+    placed = list(slots)
+    for gear in gears:
+        if all(slot.gear != gear for slot in placed):
+            column, face = free_place(tuple(placed))
+            placed.append(Slot.model_construct(gear=gear, column=column, face=face))
+    return placed
+
+
+def set_train(vehicle: Vehicle, gear: str, train: Train) -> Edit:
+    """Give one gear a train."""
+    edit = set_trains(vehicle, {gear: train})
+    return Edit(f"Change the train of {vehicle.gear_name(gear)}", edit.changes)
+
+
+def set_trains(
+    vehicle: Vehicle,
+    trains: dict[str, Train],
+    label: str = "Take the set",
+    *,
+    seconds: dict[str, Train] | None = None,
+) -> Edit:
+    """Give several gears their trains; gears without a slot get the first free place.
+
+    ``seconds`` are the other branches of gears with a summing differential; a gear without one
+    has a plain train.
+
+    Raises
+    ------
+    DocumentError
+        The box is one whose gears have no trains of their own.
+    """
+    slots = []
+    for slot in with_places(list(_slotted(vehicle).slots), list(trains)):
+        update: dict[str, Any] = {}
+        if slot.gear in trains:
+            second = (seconds or {}).get(slot.gear, ())
+            update = {"train": trains[slot.gear], "second": second, "direct": False}
+        slots.append(slot.model_copy(update=update))
+    return Edit.one(label, SLOTS, slots)
+
+
+def set_direct(vehicle: Vehicle, gear: str, direct: bool) -> Edit:
+    """Make a gear the direct drive, or no longer."""
+    slots = [
+        slot.model_copy(update={"direct": direct, "train": ()}) if slot.gear == gear else slot
+        for slot in with_places(list(_slotted(vehicle).slots), [gear])
+    ]
+    name = vehicle.gear_name(gear)
+    label = f"Drive {name} directly" if direct else f"No longer drive {name} directly"
+    return Edit.one(label, SLOTS, slots)
+
+
+def set_second(vehicle: Vehicle, gear: str, train: Train) -> Edit:
+    """Give a gear the second branch of a summing differential; an empty one takes it away."""
+    slots = [
+        slot.model_copy(update={"second": train}) if slot.gear == gear else slot
+        for slot in _slotted(vehicle).slots
+    ]
+    return Edit.one(f"Change the second train of {vehicle.gear_name(gear)}", SLOTS, slots)
+
+
+def keepable(vehicle: Vehicle, gear: str) -> bool:
+    """Tell whether a gear has something to keep: a train of its own, or its two shared pairs."""
+    slot = vehicle.box.slot(gear)
+    return bool(slot.train) if isinstance(slot, Slot) else vehicle.box.ready(gear)
+
+
+def keep_train(vehicle: Vehicle, gear: str, kept: bool) -> Edit:
+    """Keep a gear's train when the set is searched, or let it go."""
+    slots = [
+        slot.model_copy(update={"kept": kept}) if slot.gear == gear else slot
+        for slot in vehicle.box.slots
+    ]
+    return Edit.one(
+        f"{'Keep' if kept else 'Let go of'} gear {vehicle.gear_name(gear)}", SLOTS, slots
+    )
+
+
+def move_slot(vehicle: Vehicle, gear: str, column: int, face: str) -> Edit:
+    """Move a gear to another place; a gear that is there already changes places with it."""
+    box = _slotted(vehicle)
+    moving = box.slot(gear)
+    slots = []
+    for slot in box.slots:
+        update: dict[str, Any] = {}
+        if slot.gear == gear:
+            update = {"column": column, "face": face}
+        elif moving and (slot.column, slot.face) == (column, face):
+            update = {"column": moving.column, "face": moving.face}
+        slots.append(slot.model_copy(update=update))
+    return Edit.one(f"Move gear {vehicle.gear_name(gear)}", SLOTS, slots)
+
+
+def _slotted(vehicle: Vehicle) -> SlotBox | LayshaftBox | TwoShaftBox | TwinLayshaftBox:
+    if isinstance(vehicle.box, RangeBox):
+        raise DocumentError(
+            "In a range × splitter box a gear has no train or place of its own; change a splitter "
+            "or a range pair instead."
+        )
+    if isinstance(vehicle.box, LeverBox):
+        raise DocumentError(
+            "In a lever drive a gear is a place of the fulcrum, it has no train of its own; slide "
+            "the fulcrum or change the gears to the throws instead."
+        )
+    return vehicle.box
+
+
+def free_place(slots: tuple[Slot, ...]) -> tuple[int, Face]:
+    """Find the first place no slot takes, front before back, column by column."""
+    taken = {(slot.column, slot.face) for slot in slots}
+    column = 1
+    faces: tuple[Face, Face] = ("front", "back")
+    while True:
+        for face in faces:
+            if (column, face) not in taken:
+                return column, face
+        column += 1
