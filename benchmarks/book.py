@@ -9,7 +9,7 @@ import statistics
 import time
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.layout.take import take_layout

@@ -12,7 +12,7 @@ import time
 
 from benchmarks.place import box_of
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.trial import diagnosis
 from mild_badger.core.trial.expected import places, positions

@@ -11,14 +11,15 @@ from collections.abc import Callable
 from sympy import Matrix, Rational
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.graph import Drivetrain, Equation
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.ratios.train import parse_train
 from mild_badger.core.shift.states import prove
 from mild_badger.core.vehicle.blank import blank_vehicle
-from mild_badger.core.vehicle.box import Slot, SlotBox
+from mild_badger.core.vehicle.box import Slot
+from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.gears import set_gears
 from mild_badger.core.vehicle.model import GearTarget, Vehicle

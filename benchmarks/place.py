@@ -11,8 +11,9 @@ import random
 import statistics
 import time
 
+from mild_badger.core.architectures.match import match_box
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.catalogue import shipped_kit
@@ -20,7 +21,6 @@ from mild_badger.core.layout.faults import layout_faults
 from mild_badger.core.layout.place_box import Placed, place_box
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.ratios.box_question import BoxMatch
-from mild_badger.core.ratios.match_box import match_box
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit

@@ -19,7 +19,7 @@ from mild_badger.app.settings import Settings
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import Window
 from mild_badger.core.axle.road_state import Straight, Turn, conditions
-from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.vehicle.demo import demo_vehicle
 

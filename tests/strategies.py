@@ -5,13 +5,15 @@ from functools import cache
 
 from hypothesis import strategies as st
 
+from mild_badger.core.architectures.match import match_box
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.layout.take import take_layout
+from mild_badger.core.ratios.box_question import Best
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
-from mild_badger.core.ratios.match_box import Best, match_box
 from mild_badger.core.vehicle.blank import blank_vehicle
-from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox
+from mild_badger.core.vehicle.box import GearPair, Slot
+from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit

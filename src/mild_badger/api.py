@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from pathlib import Path
 
+from mild_badger.core.architectures.match import kind_of, match_box
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.compare import Offer, compare_all
 from mild_badger.core.drivetrain.graph import Drivetrain
@@ -15,8 +16,8 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.layout.take import take_layout
+from mild_badger.core.ratios.box_question import Best, BoxMatch, Kind
 from mild_badger.core.ratios.lanes import Impossible
-from mild_badger.core.ratios.match_box import Best, BoxMatch, Kind, kind_of, match_box
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.states import Proof
 from mild_badger.core.shift.states import prove as prove_states

@@ -7,12 +7,14 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any
 
-from mild_badger.core.drivetrain.efficiency import trains_alone
+from mild_badger.core.architectures.match import match_box
+from mild_badger.core.architectures.registry import ARCHITECTURES, searches
+from mild_badger.core.driveline.efficiency import trains_alone
 from mild_badger.core.errors import InputError
+from mild_badger.core.ratios.box_question import BoxMatch, Kind, stock_of
 from mild_badger.core.ratios.deep import best_deep, build_deep, is_deep, smallest_deep
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch, lanes_of
 from mild_badger.core.ratios.match import best_set, smallest_set
-from mild_badger.core.ratios.match_box import KINDS, BoxMatch, Kind, match_box, stock_of
 from mild_badger.core.ratios.pool import EVEN, ODD, build_pool
 from mild_badger.core.ratios.ranges import RangeMatch, speeds_of
 from mild_badger.core.ratios.rules import Rules, any_rules
@@ -29,7 +31,8 @@ from mild_badger.core.ratios.twin import TwinMatch
 from mild_badger.core.targets.schools import parse_exact
 from mild_badger.core.units import exact
 from mild_badger.core.vehicle.blank import blank_vehicle
-from mild_badger.core.vehicle.box import Slot, SlotBox
+from mild_badger.core.vehicle.box import Slot
+from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.kit import Kit, MadeGears
 from mild_badger.core.vehicle.model import SearchSettings, Vehicle
 from mild_badger.files.kit_file import load_kit
@@ -37,7 +40,7 @@ from mild_badger.files.kit_file import load_kit
 __all__ = ["add_match_options", "run_match"]
 
 MOST_TARGETS = 24
-AUTO: tuple[Kind, ...] = ("slot", "layshaft", "two-shaft", "twin-layshaft", "range-splitter")
+AUTO = tuple(found.searches[0].kind for found in ARCHITECTURES if found.searches)
 
 
 def add_match_options(parser: argparse.ArgumentParser) -> None:
@@ -49,7 +52,7 @@ def add_match_options(parser: argparse.ArgumentParser) -> None:
     add("--teeth", metavar="A-B", help="every tooth count from A to B, not a kit's")
     add(
         "--architecture",
-        choices=(*KINDS, "auto"),
+        choices=(*searches(), "auto"),
         help="the box the set is for; auto takes the best of five, or summing differentials "
         "where none fits; left out, pairs stay free",
     )
@@ -438,7 +441,7 @@ def _show(options: argparse.Namespace, found: SetMatch, extra: dict[str, Any]) -
             for row in value:
                 worst = row.get("worst_error_percent")
                 said = row.get("reason") or f"worst {worst:.3f} %, {row['gears_used']} gears"
-                print(f"{KINDS[row['architecture']]}: {said}")
+                print(f"{searches()[row['architecture']].title}: {said}")
         elif name == "shift_order":
             order = "  ".join(
                 f"{s['splitter']}/{s['range']} {s['ratio']}{'*' * s['close_to_next']}"

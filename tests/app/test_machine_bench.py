@@ -9,7 +9,7 @@ from hands import open_machine, said, type_cell, type_over
 from mild_badger.app.benches.ratios.bench import RatiosBench
 from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.window import Window
-from mild_badger.core.vehicle.box import LeverBox
+from mild_badger.core.vehicle.boxes import LeverBox
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle

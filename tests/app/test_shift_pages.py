@@ -12,11 +12,13 @@ from pytestqt.qtbot import QtBot
 from hands import said, type_cell, type_over
 from mild_badger.app.benches.shift.bench import ShiftBench
 from mild_badger.app.window import Window
+from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
-from mild_badger.core.vehicle.box import ARCHITECTURES, Slot
+from mild_badger.core.vehicle.box import Slot
+from mild_badger.core.vehicle.boxes import BOXES
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edit.box import blank_box, take_box
+from mild_badger.core.vehicle.edit.box import take_box
 from mild_badger.core.vehicle.edit.gears import rename_gear
 from mild_badger.core.vehicle.edit.slots import move_slot
 
@@ -412,7 +414,7 @@ def test_every_page_draws_every_box_and_an_empty_one(
     window = open_window(blank_vehicle(shipped_kit("brick-grid")))
     bench = shift_bench(window)
     long = "a very long name of a gear"[:24].strip()
-    for architecture in (None, *ARCHITECTURES):
+    for architecture in (None, *BOXES):
         if architecture is not None:
             gears = [gear.name for gear in window.session.vehicle.real.gears]
             box = blank_box(architecture, gears)

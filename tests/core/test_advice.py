@@ -8,21 +8,22 @@ from math import radians, sin
 import pytest
 
 from mild_badger.core.advice import hunts, turns_to_repeat
+from mild_badger.core.architectures.length import box_length_mm
+from mild_badger.core.architectures.match import match_box, trade_offs_for
+from mild_badger.core.architectures.registry import architecture_of, searches
+from mild_badger.core.architectures.relax import ways_out
+from mild_badger.core.architectures.scheme import Scheme
 from mild_badger.core.compare import compare_boxes, lever_offer, question_of
 from mild_badger.core.errors import InputError, KitError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.kit.catalogue import kit_text, read_kit, shipped_kit, shipped_kits
-from mild_badger.core.layout.length import box_length_mm
 from mild_badger.core.mesh.kit_words import duplicate_name, parse_sizes, size_words, undercut_words
 from mild_badger.core.performance.chart import saw_teeth
 from mild_badger.core.ratios.final_drive import factor_range, final_drive_offer, final_drive_range
 from mild_badger.core.ratios.lanes import Impossible
-from mild_badger.core.ratios.match_box import KINDS, match_box, trade_offs_for
 from mild_badger.core.ratios.propose import pairs_for_gear, trains_for_gear
-from mild_badger.core.ratios.relax import ways_out
 from mild_badger.core.ratios.train import parse_train, train_ratio
-from mild_badger.core.shift.scheme import box_scheme
 from mild_badger.core.targets.speeds import real_speed_mm_s
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.vehicle.box import GearPair
@@ -128,7 +129,7 @@ def test_every_architecture_is_compared_on_the_same_targets() -> None:
     told: list[float] = []
     watch = Watch(report=lambda share, _best: told.append(share))
     offers = list(compare_boxes(vehicle, watch=watch))
-    assert [offer.kind for offer in offers] == [*KINDS, "lever"]
+    assert [offer.kind for offer in offers] == [*searches(), "lever"]
     assert told == sorted(told)
     for offer in offers:
         edit = offer.edit_for(vehicle)
@@ -290,6 +291,10 @@ def test_every_demo_is_sound(name: str) -> None:
     evaluation = evaluate(demo_vehicle(name))
     assert not [f for f in evaluation.findings if f.severity.value == "error"]
     assert all((gear.direction < 0) == gear.reverse for gear in evaluation.gears)
+
+
+def box_scheme(vehicle: Vehicle, gear: str) -> Scheme | None:
+    return architecture_of(vehicle.box).scheme(vehicle.box, gear)
 
 
 def test_a_scheme_marks_what_is_engaged() -> None:

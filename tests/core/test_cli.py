@@ -11,13 +11,13 @@ from typing import Any
 import pytest
 
 from mild_badger import cli
+from mild_badger.core.architectures.registry import searches
 from mild_badger.core.kit.catalogue import kit_text, shipped_kit
 from mild_badger.core.machine.cables_result import start_cables
 from mild_badger.core.machine.clutch_result import start_clutch
 from mild_badger.core.machine.lever_result import start_lever
 from mild_badger.core.machine.liquid_result import start_line
 from mild_badger.core.machine.result import start_engine
-from mild_badger.core.ratios.match_box import KINDS
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
@@ -108,7 +108,7 @@ def test_match_for_boxes_with_one_centre_distance(capsys: pytest.CaptureFixture[
 def test_match_for_every_architecture(capsys: pytest.CaptureFixture[str]) -> None:
     asked = ("match", "--teeth", "12-24", "--targets", "2.9,2.1,1.4,1", "--reverse", "3", "--json")
     worst = {}
-    for kind in KINDS:
+    for kind in searches():
         code, out, _ = run(capsys, *asked, "--architecture", kind)
         data = json.loads(out)
         assert (code, data["architecture"]) == (0, kind)

@@ -10,14 +10,16 @@ from typing import Any
 
 import pytest
 
+from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.machine.lever_result import lay_out_lever
 from mild_badger.core.targets.schools import RatioSchool
-from mild_badger.core.vehicle.box import ARCHITECTURES, GearPair, Train
+from mild_badger.core.vehicle.box import GearPair, Train
+from mild_badger.core.vehicle.boxes import BOXES
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.box import blank_box, take_box
+from mild_badger.core.vehicle.edit.box import take_box
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_trains
 from mild_badger.core.vehicle.model import Vehicle
@@ -94,7 +96,7 @@ def test_every_job_gives_in_the_process_what_it_gives_here(name: str) -> None:
         assert result == here
 
 
-@pytest.mark.parametrize("architecture", ARCHITECTURES)
+@pytest.mark.parametrize("architecture", BOXES)
 def test_find_the_set_works_for_every_architecture(architecture: str) -> None:
     vehicle = vehicle_of(3.0, 2.0, 1.0)
     names = [gear.name for gear in vehicle.real.gears]

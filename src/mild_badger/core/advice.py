@@ -10,7 +10,7 @@ from mild_badger.core.ratios.pool import IMPOSSIBLE, Pool, train_cost, unpack
 from mild_badger.core.ratios.propose import slot_pool, trains_are_quick, wanted_parity
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
-from mild_badger.core.vehicle.box import GearPair, SlotBox
+from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.model import Vehicle
@@ -42,7 +42,7 @@ def advice(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]
     yield from _steps(vehicle, gears)
     yield from _doubled(vehicle, gears)
     yield from _hunting(vehicle, gears)
-    if isinstance(vehicle.box, SlotBox) and trains_are_quick(vehicle):
+    if vehicle.box.free_trains and trains_are_quick(vehicle):
         pool = slot_pool(vehicle)
         for gear in gears:
             yield from _smaller(vehicle, gear, pool)

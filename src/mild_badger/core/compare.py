@@ -3,27 +3,20 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
-from typing import Literal
 
-from mild_badger.core.drivetrain.efficiency import mean_efficiency
+from mild_badger.core.architectures.length import box_length_mm
+from mild_badger.core.architectures.match import match_box
+from mild_badger.core.architectures.registry import architecture_of, searches
+from mild_badger.core.driveline.efficiency import mean_efficiency
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.layout.length import box_length_mm
 from mild_badger.core.machine.lever_result import lay_out_lever
+from mild_badger.core.ratios.box_question import BoxMatch, Kind
 from mild_badger.core.ratios.lanes import Impossible
-from mild_badger.core.ratios.match_box import KINDS, BoxMatch, Kind, match_box
 from mild_badger.core.ratios.propose import kept_trains, search_places
 from mild_badger.core.ratios.ranges import RangeMatch, Speed, speeds_of
 from mild_badger.core.ratios.train import gear_count, train_text
 from mild_badger.core.targets.speeds import deviation_percent
-from mild_badger.core.vehicle.box import (
-    ARCHITECTURES,
-    LayshaftBox,
-    LeverBox,
-    LeverPlace,
-    RangeSlot,
-    Slot,
-    SlotBox,
-)
+from mild_badger.core.vehicle.box import LeverPlace, RangeSlot, Slot
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -62,7 +55,7 @@ class Offer:
     range × splitter box in their shift order.
     """
 
-    kind: Kind | Literal["lever"]
+    kind: Kind
     title: str
     match: BoxMatch | None = None
     rows: tuple[OfferRow, ...] = ()
@@ -85,10 +78,10 @@ class Offer:
 
 
 def compare_boxes(
-    vehicle: Vehicle, *, kinds: tuple[Kind, ...] = tuple(KINDS), watch: Watch = UNWATCHED
+    vehicle: Vehicle, *, kinds: tuple[Kind, ...] | None = None, watch: Watch = UNWATCHED
 ) -> Iterator[Offer]:
     """Yield an offer for each architecture, as each is found, and last the stepless one."""
-    yield from _geared(vehicle, kinds, watch)
+    yield from _geared(vehicle, tuple(searches()) if kinds is None else kinds, watch)
     yield lever_offer(vehicle)
 
 
@@ -105,7 +98,7 @@ def _geared(vehicle: Vehicle, kinds: tuple[Kind, ...], watch: Watch) -> Iterator
             reason = found.reason
             found = match_box(vehicle, kind, best="error", watch=second)
             if isinstance(found, Impossible):
-                yield Offer(kind, KINDS[kind], reason=reason)
+                yield Offer(kind, searches()[kind].title, reason=reason)
                 continue
         yield offer_of(vehicle, found, within=within)
 
@@ -114,8 +107,8 @@ def question_of(vehicle: Vehicle) -> object:
     """Give what a comparison depends on, to tell a stale one; taking its box is no new question."""
     box = vehicle.box
     kept = tuple((s.gear, kept_trains(box, s.gear)) for s in box.slots if s.kept)
-    alternate = isinstance(box, SlotBox) and box.feed == "shaft"  # directions by column
-    places = search_places(vehicle) if alternate else ()
+    alternate = box.free_trains and box.turns > 0 and any(box.flips(s.gear) for s in box.slots)
+    places = search_places(vehicle) if alternate else ()  # directions by column
     return (
         vehicle.real,
         vehicle.search,
@@ -148,7 +141,7 @@ def offer_of(vehicle: Vehicle, found: BoxMatch, *, within: bool) -> Offer:
         speeds = speeds_of(found.match, tolerance)
     return Offer(
         kind=found.kind,
-        title=KINDS[found.kind],
+        title=found.title,
         match=found,
         rows=_rows(found),
         within=within,
@@ -180,9 +173,9 @@ def _rows(found: BoxMatch) -> tuple[OfferRow, ...]:
 
 def lever_offer(vehicle: Vehicle) -> Offer:
     """Work out what a stepless lever drive comes to: exact but for whole teeth, without reverse."""
-    title = ARCHITECTURES["lever"]
     after = apply_edit(vehicle, lay_out_lever(vehicle))
     box, shown = after.box, evaluate(after)
+    title = box.title
     rows, backwards = [], False
     for gear in shown.gears:
         slot = box.slot(gear.id)
@@ -197,7 +190,8 @@ def lever_offer(vehicle: Vehicle) -> Offer:
                     f"fulcrum {slot.fulcrum_mm:g} mm",
                 )
             )
-    if not rows or not isinstance(box, LeverBox):
+    drive = box.lever
+    if not rows or drive is None:
         return Offer("lever", title, reason="no target lies between the stops of the lever drive")
     forward = [gear for gear in shown.gears if not gear.reverse]
     worst = max(deviation_percent(row.error_percent) for row in rows)
@@ -208,12 +202,12 @@ def lever_offer(vehicle: Vehicle) -> Offer:
         rows=tuple(rows),
         within=all_there and worst <= vehicle.search.tolerance_percent,
         worst_error_percent=worst,
-        pairs=len(box.drive.pairs),
-        gears=gear_count(box.drive.pairs),
+        pairs=len(drive.pairs),
+        gears=gear_count(drive.pairs),
         length_mm=box_length_mm(box, vehicle.kit),
         short=sum(p.short for p in shown.parts),
         efficiency=mean_efficiency(after) or 0.0,
-        note=f"stepless, {box.drive.ratchets} ratchets" + (", no reverse" if backwards else ""),
+        note=f"stepless, {drive.ratchets} ratchets" + (", no reverse" if backwards else ""),
     )
 
 
@@ -227,10 +221,7 @@ def _note(found: BoxMatch, speeds: tuple[Speed, ...]) -> str:
         near = sum(1 for speed in speeds if speed.near)
         parts += [f"{spare} spare"] if spare else []
         parts += [f"{near} nearly alike"] if near else []
-    if isinstance(box, LayshaftBox):
-        direct = next((slot.gear for slot in box.slots if slot.direct), None)
-        names = {gear.goal.gear: gear.goal.name for gear in found.found.gears}
-        parts.append(f"gear {names.get(direct, direct)} direct" if direct else "no gear direct")
+    parts += architecture_of(box).remark(found)
     sums = sum(1 for slot in box.slots if getattr(slot, "second", ()))
     parts += [f"{sums} summing differential{'s' * (sums != 1)}"] if sums else []
     parts += [] if found.proven else ["not proven the best"]

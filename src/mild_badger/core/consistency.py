@@ -7,7 +7,7 @@ docs/validation.md.
 from collections.abc import Iterator
 
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.vehicle.box import LeverBox, TwinLayshaftBox
+from mild_badger.core.vehicle.boxes import LeverBox, TwinLayshaftBox
 from mild_badger.core.vehicle.edit.change import Change, Edit, Path
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Differential, Motor, Vehicle
@@ -185,10 +185,11 @@ def _kit(vehicle: Vehicle) -> Iterator[Finding]:
 
 def _box(vehicle: Vehicle) -> Iterator[Finding]:
     box = vehicle.box
-    if isinstance(box, TwinLayshaftBox):
-        driven = [train[0].driven for train in box.output_pairs if train]
+    twin = TwinLayshaftBox.of(box)
+    if twin is not None:
+        driven = [train[0].driven for train in twin.output_pairs if train]
         if len(set(driven)) > 1:
-            pair = box.output_pairs[1][0]
+            pair = twin.output_pairs[1][0]
             yield _found(
                 "output-wheel",
                 "gearbox",
@@ -215,8 +216,9 @@ def _lever(vehicle: Vehicle) -> Iterator[Finding]:
     if not low <= drive.fulcrum_mm <= high:
         changes.append(((*path, "fulcrum_mm"), _between(drive.fulcrum_mm, low, high)))
     astray = []
-    if isinstance(vehicle.box, LeverBox):
-        for number, slot in enumerate(vehicle.box.slots):
+    lever = LeverBox.of(vehicle.box)
+    if lever is not None:
+        for number, slot in enumerate(lever.slots):
             if not low <= slot.fulcrum_mm <= high:
                 astray.append(slot.gear)
                 place = _between(slot.fulcrum_mm, low, high)

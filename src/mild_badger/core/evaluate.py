@@ -6,6 +6,8 @@ from functools import lru_cache
 from itertools import pairwise
 from math import sqrt
 
+from mild_badger.core.architectures.registry import architecture_of
+from mild_badger.core.architectures.scheme import Scheme
 from mild_badger.core.axle.road_state import (
     HeldWheel,
     LiftedWheel,
@@ -15,15 +17,15 @@ from mild_badger.core.axle.road_state import (
     tyre_paths,
 )
 from mild_badger.core.axle.rows import axle_rows, torque_words
-from mild_badger.core.drivetrain.assemble import (
+from mild_badger.core.driveline.assemble import (
     HOUSING,
     WHEELS,
     assemble,
     box_output,
     sleeves_for,
 )
-from mild_badger.core.drivetrain.boxes import chain_bodies, train_bodies
-from mild_badger.core.drivetrain.efficiency import InGear, gears_ahead
+from mild_badger.core.driveline.efficiency import InGear, gears_ahead
+from mild_badger.core.drivetrain.builder import chain_bodies, train_bodies
 from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.findings.finding import Finding
@@ -40,7 +42,6 @@ from mild_badger.core.ratios.final_drive import (
 from mild_badger.core.ratios.train import gear_count, mesh_count
 from mild_badger.core.results import AxleResult, GearMotion, GearResult, GearState, Station
 from mild_badger.core.review import housing_ratios, review, review_road, worst_first
-from mild_badger.core.shift.scheme import Scheme, box_scheme
 from mild_badger.core.shift.slots import Column, slot_columns
 from mild_badger.core.shift.states import Proof, prove
 from mild_badger.core.situation import Situation
@@ -247,7 +248,7 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
         gears=gears,
         stations=stations(vehicle, situation, gears, axle, rpm=rpm, findings=findings),
         columns=standing.columns,
-        scheme=box_scheme(vehicle, situation.gear),
+        scheme=architecture_of(vehicle.box).scheme(vehicle.box, situation.gear),
         parts=standing.parts,
         spare_parts=standing.spare_parts,
         axle=axle,

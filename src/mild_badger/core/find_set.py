@@ -2,11 +2,12 @@
 
 from dataclasses import dataclass
 
-from mild_badger.core.drivetrain.efficiency import mean_efficiency
+from mild_badger.core.architectures.match import kind_of, match_box, trade_offs_for
+from mild_badger.core.architectures.relax import WayOut, ways_out
+from mild_badger.core.driveline.efficiency import mean_efficiency
+from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
-from mild_badger.core.ratios.match_box import BoxMatch, kind_of, match_box, trade_offs_for
 from mild_badger.core.ratios.propose import take_set
-from mild_badger.core.ratios.relax import WayOut, ways_out
 from mild_badger.core.ratios.tradeoffs import Against
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle

@@ -39,7 +39,8 @@ from mild_badger.core.targets.speeds import (
     signed_error_percent,
 )
 from mild_badger.core.trial.log import log_findings
-from mild_badger.core.vehicle.box import GearPair, SlotBox
+from mild_badger.core.vehicle.box import GearPair
+from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.model import Vehicle
@@ -153,7 +154,7 @@ def _directions(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Fin
 
 def _joined(vehicle: Vehicle, gear: GearResult) -> tuple[GearPair, ...] | None:
     """Give a free train the idlers it needs; between fixed shafts an idler is no such mend."""
-    if not isinstance(vehicle.box, SlotBox) or gear.second:
+    if not vehicle.box.free_trains or gear.second:
         return None
     return joined(vehicle, gear.own, wanted_parity(vehicle, gear.id))
 
@@ -330,8 +331,8 @@ def _retrain(vehicle: Vehicle, gear: str, train: tuple[GearPair, ...], label: st
 
 
 def _box(vehicle: Vehicle) -> Iterator[Finding]:
-    box = vehicle.box
-    if not isinstance(box, SlotBox):
+    box = SlotBox.of(vehicle.box)
+    if box is None:
         return
     rows = [("tie", "tie_teeth", box.tie_teeth)]
     if box.feed == "rail":

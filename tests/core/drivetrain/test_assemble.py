@@ -7,13 +7,13 @@ import pytest
 from hypothesis import given, settings
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.drivetrain.assemble import (
+from mild_badger.core.driveline.assemble import (
     WHEELS,
     assemble,
     box_output,
     sleeves_for,
 )
-from mild_badger.core.drivetrain.boxes import chain_bodies
+from mild_badger.core.drivetrain.builder import chain_bodies
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.ratios.train import mesh_count, train_ratio

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.drivetrain.assemble import assemble, box_output, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, box_output, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
@@ -16,13 +16,11 @@ from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.ratios.train import gear_ratio, parse_train
 from mild_badger.core.results import GearState
 from mild_badger.core.situation import Situation
-from mild_badger.core.vehicle.box import (
+from mild_badger.core.vehicle.box import GearPair, RangeSlot, Slot
+from mild_badger.core.vehicle.boxes import (
     Box,
-    GearPair,
     LayshaftBox,
     RangeBox,
-    RangeSlot,
-    Slot,
     SlotBox,
     TwinLayshaftBox,
     TwoShaftBox,

@@ -5,8 +5,8 @@ from hypothesis import given, settings
 
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.compare import compare_all
-from mild_badger.core.drivetrain.assemble import assemble, box_output, sleeves_for
-from mild_badger.core.drivetrain.efficiency import (
+from mild_badger.core.driveline.assemble import assemble, box_output, sleeves_for
+from mild_badger.core.driveline.efficiency import (
     box_efficiencies,
     mean_efficiency,
     train_efficiencies,

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from sympy import Matrix, Rational
 
-from mild_badger.core.drivetrain.efficiency import efficiency
+from mild_badger.core.driveline.efficiency import efficiency
 from mild_badger.core.drivetrain.graph import (
     Body,
     Coupling,

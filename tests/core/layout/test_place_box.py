@@ -15,7 +15,8 @@ import pytest
 from shapely.geometry import Point
 
 from mild_badger.cli import run
-from mild_badger.core.drivetrain.assemble import assemble
+from mild_badger.core.architectures.match import match_box
+from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
@@ -31,7 +32,6 @@ from mild_badger.core.layout.verify import verify_layout
 from mild_badger.core.layout.ways import Bounds, offsets, ways_between
 from mild_badger.core.layout.words import placed_words
 from mild_badger.core.ratios.box_question import BoxMatch
-from mild_badger.core.ratios.match_box import match_box
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit

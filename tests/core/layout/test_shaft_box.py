@@ -7,7 +7,8 @@ from mild_badger.core.layout.faults import layout_faults
 from mild_badger.core.layout.shaft_box import shaft_stack, stack_for
 from mild_badger.core.layout.verify import verify_stack
 from mild_badger.core.ratios.train import parse_train
-from mild_badger.core.vehicle.box import LayshaftBox, Slot, TwoShaftBox
+from mild_badger.core.vehicle.box import Slot
+from mild_badger.core.vehicle.boxes import LayshaftBox, TwoShaftBox
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import take_box

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import quad
 
-from mild_badger.core.drivetrain.assemble import BOX_INPUT, CLUTCH, MOTOR, assemble
+from mild_badger.core.driveline.assemble import BOX_INPUT, CLUTCH, MOTOR, assemble
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate

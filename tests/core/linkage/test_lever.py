@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 from shapely import Polygon
 
-from mild_badger.core.drivetrain.assemble import LEVER_THROWS, LEVER_WHEEL
+from mild_badger.core.driveline.assemble import LEVER_THROWS, LEVER_WHEEL
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.linkage.lever import (

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from mild_badger.core.drivetrain.crane import worm_efficiency, worm_holds
+from mild_badger.core.driveline.crane import worm_efficiency, worm_holds
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.linkage.ends import (
     lowering_n_mm,

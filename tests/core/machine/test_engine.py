@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mild_badger.core.drivetrain.assemble import CRANK, MOTOR, assemble, sleeves_for
+from mild_badger.core.driveline.assemble import CRANK, MOTOR, assemble, sleeves_for
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import solve

@@ -8,8 +8,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from mild_badger.core.drivetrain.assemble import assemble, box_output, sleeves_for
-from mild_badger.core.drivetrain.efficiency import efficiency
+from mild_badger.core.architectures.registry import blank_box
+from mild_badger.core.driveline.assemble import assemble, box_output, sleeves_for
+from mild_badger.core.driveline.efficiency import efficiency
 from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError
@@ -29,11 +30,12 @@ from mild_badger.core.results import GearState
 from mild_badger.core.shift.gate import gates
 from mild_badger.core.situation import Situation
 from mild_badger.core.trial.expected import trial_steps
-from mild_badger.core.vehicle.box import LeverBox, LeverPlace
+from mild_badger.core.vehicle.box import LeverPlace
+from mild_badger.core.vehicle.boxes import LeverBox
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.box import blank_box, set_fulcrum, take_box
+from mild_badger.core.vehicle.edit.box import set_fulcrum, take_box
 from mild_badger.core.vehicle.edit.slots import keep_train, keepable, set_train
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import GearTarget, Vehicle

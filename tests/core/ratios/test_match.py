@@ -9,10 +9,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from ortools.sat.python import cp_model
 
+from mild_badger.core.architectures.match import trade_offs_for
 from mild_badger.core.ratios import fewest
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch
 from mild_badger.core.ratios.match import best_set, smallest_set
-from mild_badger.core.ratios.match_box import trade_offs_for
 from mild_badger.core.ratios.pool import EVEN, ODD, build_pool
 from mild_badger.core.ratios.propose import take_set
 from mild_badger.core.ratios.rules import any_rules

@@ -4,10 +4,11 @@ from fractions import Fraction
 
 import pytest
 
+from mild_badger.core.architectures.match import match_box
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.ratios.box_question import Kind
 from mild_badger.core.ratios.lanes import Impossible
-from mild_badger.core.ratios.match_box import Kind, match_box
 from mild_badger.core.ratios.pool import EVEN, ODD
 from mild_badger.core.ratios.propose import (
     goals_of,
@@ -18,7 +19,7 @@ from mild_badger.core.ratios.propose import (
     trains_for_gear,
     wanted_parity,
 )
-from mild_badger.core.vehicle.box import TwoShaftBox
+from mild_badger.core.vehicle.boxes import TwoShaftBox
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit

@@ -10,13 +10,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from mild_badger.core.architectures.match import match_box
+from mild_badger.core.ratios.box_question import Kind
 from mild_badger.core.ratios.lanes import GearGoal, Impossible
-from mild_badger.core.ratios.match_box import Kind, match_box
 from mild_badger.core.ratios.pool import EVEN, ODD
 from mild_badger.core.ratios.shafts import ShaftKind, match_shared_centre
 from mild_badger.core.ratios.standings import Shafts, standings, standings_of_sizes
 from mild_badger.core.ratios.train import train_ratio
-from mild_badger.core.vehicle.box import LayshaftBox
+from mild_badger.core.vehicle.boxes import LayshaftBox
 from mild_badger.core.workshop.parts import parts_needed
 from strategies import brick, targets, vehicle_of
 

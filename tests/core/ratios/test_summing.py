@@ -9,18 +9,20 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from mild_badger.core.architectures.match import match_box
+from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.ratios.box_question import BoxQuestion
 from mild_badger.core.ratios.lanes import GearGoal, Impossible
-from mild_badger.core.ratios.match_box import match_box
 from mild_badger.core.ratios.match_slots import match_slots_and_sums
 from mild_badger.core.ratios.pool import EVEN, ODD, build_pool
 from mild_badger.core.ratios.rules import any_rules
 from mild_badger.core.ratios.summing import Branches, Near, sum_lanes
 from mild_badger.core.ratios.train import gear_ratio
-from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox, chain_ratio, summed
+from mild_badger.core.vehicle.box import GearPair, Slot, chain_ratio, summed
+from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.kit import Bore, GearSize, Kit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.tally import Tally, count_box
+from mild_badger.core.vehicle.tally import Tally
 from mild_badger.core.watch import UNWATCHED
 from strategies import brick, targets, vehicle_of
 
@@ -131,7 +133,7 @@ def test_no_set_with_sums_is_better(
         sums = sum(1 for slot in small.box.slots if slot.second)
         assert (sums, small.found.cost.teeth) == min(inside)
         tally = Tally()
-        count_box(tally, small.box, kit_of(sizes))
+        architecture_of(small.box).count(tally, small.box, kit_of(sizes))
         for teeth in sizes if owned is not None else ():
             for bore in ("fixed", "free"):
                 tied = small.box.columns if teeth == 24 and small.box.columns > 1 else 0

@@ -26,7 +26,8 @@ from mild_badger.core.shift.sequence import frame_at, play, usual_run
 from mild_badger.core.shift.slide import slide_checks
 from mild_badger.core.shift.states import Verdict
 from mild_badger.core.shift.ways import shift_ways, way_between
-from mild_badger.core.vehicle.box import LayshaftBox, Slot, SlotBox
+from mild_badger.core.vehicle.box import Slot
+from mild_badger.core.vehicle.boxes import LayshaftBox, SlotBox
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit

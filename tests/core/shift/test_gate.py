@@ -7,8 +7,8 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from mild_badger.core.architectures.match import match_box
 from mild_badger.core.ratios.lanes import Impossible
-from mild_badger.core.ratios.match_box import match_box
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.shift.gate import Gate, detent_force, gate_words, gates
 from mild_badger.core.vehicle.codec import decode, encode

@@ -4,11 +4,13 @@ from itertools import product
 
 import pytest
 
+from mild_badger.core.architectures.match import match_box
+from mild_badger.core.architectures.registry import searches
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import Motion, solve
+from mild_badger.core.ratios.box_question import Kind
 from mild_badger.core.ratios.lanes import Impossible
-from mild_badger.core.ratios.match_box import KINDS, Kind, match_box
 from mild_badger.core.shift.moves import shift_between
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -23,7 +25,7 @@ def boxed(kind: Kind) -> Vehicle:
     return apply_edit(vehicle, found.edit(vehicle))
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", searches())
 def test_no_shift_locks_on_its_way(kind: Kind) -> None:
     vehicle = boxed(kind)
     graph, road = assemble(vehicle), conditions(vehicle, Straight(), locked=False)

@@ -6,17 +6,16 @@ from itertools import product
 import pytest
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import Motion, solve
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.ratios.train import parse_train
 from mild_badger.core.shift.states import Proof, ShiftState, Verdict, prove, shifters
-from mild_badger.core.vehicle.box import (
+from mild_badger.core.vehicle.box import RangeSlot, Slot
+from mild_badger.core.vehicle.boxes import (
     Box,
     LayshaftBox,
     RangeBox,
-    RangeSlot,
-    Slot,
     SlotBox,
     TwinLayshaftBox,
     TwoShaftBox,

@@ -4,7 +4,7 @@ from fractions import Fraction
 
 import pytest
 
-from mild_badger.core.drivetrain.assemble import WHEELS
+from mild_badger.core.driveline.assemble import WHEELS
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.machine.cables_result import start_cables

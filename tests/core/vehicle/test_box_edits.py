@@ -4,13 +4,15 @@ from fractions import Fraction
 
 import pytest
 
+from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.ratios.train import parse_train
-from mild_badger.core.vehicle.box import ARCHITECTURES, GearPair, LeverBox, RangeBox
+from mild_badger.core.vehicle.box import GearPair
+from mild_badger.core.vehicle.boxes import BOXES, LeverBox, RangeBox
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.box import add_range_pair, blank_box, set_range_place, take_box
+from mild_badger.core.vehicle.edit.box import add_range_pair, set_range_place, take_box
 from mild_badger.core.vehicle.edit.slots import set_second, set_train
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import slot_of, vehicle_of
@@ -24,7 +26,7 @@ def ranged() -> Vehicle:
     return apply_edit(vehicle, take_box(vehicle, box))
 
 
-@pytest.mark.parametrize("architecture", ARCHITECTURES)
+@pytest.mark.parametrize("architecture", BOXES)
 def test_a_blank_box_of_each_architecture_can_be_evaluated(architecture: str) -> None:
     vehicle = vehicle_of(3, 2, 1)
     names = [gear.name for gear in vehicle.real.gears]

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from mild_badger.core.drivetrain.assemble import assemble
-from mild_badger.core.drivetrain.boxes import gear_body
+from mild_badger.core.driveline.assemble import assemble
+from mild_badger.core.drivetrain.builder import gear_body
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.vehicle.box import Slot, gear_key
 from mild_badger.core.vehicle.codec import decode, encode

@@ -9,9 +9,9 @@ from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
+from mild_badger.core.architectures.scheme import Crossing, Scheme, SchemeSleeve
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.train import train_text
-from mild_badger.core.shift.scheme import Coupling, Crossing, Scheme
 
 __all__ = ["BoxView"]
 
@@ -165,7 +165,7 @@ class BoxView(Paper):
         self._spots.append(_Spot(box, self._crossing_words(crossing), gear))
 
     def _coupling(
-        self, painter: QPainter, scheme: Scheme, coupling: Coupling, evaluation: Evaluation
+        self, painter: QPainter, scheme: Scheme, coupling: SchemeSleeve, evaluation: Evaluation
     ) -> None:
         tokens = self.theme.tokens
         x, y = self._x(scheme, coupling.place), self._y(scheme, coupling.level)

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from math import atan2, cos, degrees, hypot, pi, radians, sin, tan
 
-from mild_badger.core.drivetrain.assemble import HOUSING, WHEELS, axle_body
+from mild_badger.core.driveline.assemble import HOUSING, WHEELS, axle_body
 from mild_badger.core.drivetrain.graph import Coupling, Equation, held, same_speed, speed_ratio
 from mild_badger.core.errors import InputError
 from mild_badger.core.units import exact

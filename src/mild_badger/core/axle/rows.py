@@ -5,7 +5,7 @@ from fractions import Fraction
 from math import pi
 
 from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Road, Turn, wheel_ways
-from mild_badger.core.drivetrain.assemble import HOUSING, WHEELS, axle_body
+from mild_badger.core.driveline.assemble import HOUSING, WHEELS, axle_body
 from mild_badger.core.drivetrain.solve import Solution
 from mild_badger.core.vehicle.model import Differential, Vehicle
 

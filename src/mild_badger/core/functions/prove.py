@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
 
-from mild_badger.core.drivetrain.boxes import Builder
+from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import Drivetrain, OneWay, dog, fixed
 from mild_badger.core.drivetrain.one_way import OneWaySolution, solve_one_way
 from mild_badger.core.drivetrain.solve import Motion

@@ -8,7 +8,7 @@ along the axis (common practice, no source).
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from mild_badger.core.drivetrain.assemble import box_output
+from mild_badger.core.driveline.assemble import box_output
 from mild_badger.core.errors import InputError
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.stack import Rod, Stack

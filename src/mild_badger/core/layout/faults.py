@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
-from mild_badger.core.drivetrain.assemble import assemble
+from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.bearings import bearing_faults
@@ -17,7 +17,6 @@ from mild_badger.core.layout.shaft_lengths import shaft_cuts, tie_rod_mm, unequa
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.verify import verify_forks, verify_layout, verify_stack
 from mild_badger.core.layout.walls import long_ties, walls_of
-from mild_badger.core.vehicle.box import SlotBox
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
@@ -45,10 +44,8 @@ def _faults(vehicle: Vehicle) -> Iterator[Finding]:
     stack = stack_for(vehicle)
     if stack is None:
         return
-    if isinstance(vehicle.box, SlotBox):
-        wrong = verify_layout(vehicle)
-    else:
-        wrong = verify_stack(vehicle, stack)
+    free = vehicle.box.free_trains
+    wrong = verify_layout(vehicle) if free else verify_stack(vehicle, stack)
     yield from wrong
     yield from _budgets(vehicle, stack)
     if wrong:

@@ -10,7 +10,7 @@ from mild_badger.core.layout.train import (
     place_train,
 )
 from mild_badger.core.mesh.centres import centre_of
-from mild_badger.core.vehicle.box import LayshaftBox, Slot
+from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["place_gear"]
@@ -48,7 +48,7 @@ def _course(vehicle: Vehicle, gear: str) -> Course:
                 centre = centre_of(vehicle.kit, (other.pair for other in group.links))
                 found = None if centre is None else centre.distance_mm
         distances.append(found)
-    return Course(tuple(distances), coaxial=isinstance(vehicle.box, LayshaftBox))
+    return Course(tuple(distances), coaxial=vehicle.box.coaxial)
 
 
 def _beside(one: Placement, other: Placement) -> Placement:

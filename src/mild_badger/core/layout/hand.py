@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from math import hypot
 
-from mild_badger.core.drivetrain.assemble import assemble
+from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.errors import InputError
 from mild_badger.core.mesh.seats import Seat, seat_at

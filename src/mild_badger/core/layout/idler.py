@@ -3,7 +3,7 @@
 from itertools import product
 from math import hypot
 
-from mild_badger.core.drivetrain.boxes import chain_bodies, gear_body, idler_shaft
+from mild_badger.core.drivetrain.builder import chain_bodies, gear_body, idler_shaft
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.stack import tip_mm
 from mild_badger.core.mesh.seats import seat_at

@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 from functools import lru_cache
 
-from mild_badger.core.drivetrain.assemble import assemble
-from mild_badger.core.drivetrain.boxes import idler_shaft, shaft_after
+from mild_badger.core.driveline.assemble import assemble
+from mild_badger.core.drivetrain.builder import idler_shaft, shaft_after
 from mild_badger.core.vehicle.box import gear_key, second_key
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.edit.trains import trains_of

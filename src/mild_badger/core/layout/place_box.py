@@ -20,7 +20,8 @@ from mild_badger.core.layout.ways import CLEARANCE_MM, Bounds, Half, Way, ways_b
 from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.propose import slot_pool, wanted_parity
 from mild_badger.core.ratios.single import ranked_trains
-from mild_badger.core.vehicle.box import Slot, SlotBox
+from mild_badger.core.vehicle.box import Slot
+from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.layout import Placing
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
@@ -108,8 +109,8 @@ def reliefs(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[str, ...]:
 
 class _Search:
     def __init__(self, vehicle: Vehicle, watch: Watch) -> None:
-        box = vehicle.box
-        if not isinstance(box, SlotBox):
+        box = SlotBox.of(vehicle.box)
+        if box is None:
             raise DocumentError(
                 "Only a slot box is placed as a whole; the shafts of other boxes stand in line "
                 "already, gear by gear."

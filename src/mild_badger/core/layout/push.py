@@ -11,7 +11,7 @@ from math import cos, hypot, pi, radians, sqrt, tan
 
 import numpy as np
 
-from mild_badger.core.drivetrain.assemble import MOTOR, assemble, box_output, sleeves_for
+from mild_badger.core.driveline.assemble import MOTOR, assemble, box_output, sleeves_for
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import solve

@@ -9,7 +9,7 @@ from dataclasses import replace
 from functools import lru_cache
 from itertools import accumulate
 
-from mild_badger.core.drivetrain.boxes import gear_body, idler_shaft
+from mild_badger.core.drivetrain.builder import gear_body, idler_shaft
 from mild_badger.core.layout.stack import (
     SLEEVE_RADIUS_MM,
     Disc,
@@ -21,7 +21,8 @@ from mild_badger.core.layout.stack import (
 )
 from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.centres import Centre, centre_of
-from mild_badger.core.vehicle.box import GearPair, LayshaftBox, Slot, SlotBox, TwoShaftBox, gear_key
+from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
+from mild_badger.core.vehicle.boxes import LayshaftBox, TwoShaftBox
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import pair_id
 
@@ -35,15 +36,15 @@ GAP_MM = 0.5
 @lru_cache(maxsize=8)
 def stack_for(vehicle: Vehicle) -> Stack | None:
     """Give a box in space: a slot box as its layout has it, a box of shafts as it must stand."""
-    if isinstance(vehicle.box, SlotBox):
+    if vehicle.box.free_trains:
         return stack_of(vehicle, vehicle.layout) if vehicle.layout is not None else None
     return shaft_stack(vehicle)
 
 
 def shaft_stack(vehicle: Vehicle) -> Stack | None:
     """Lay a layshaft or a two-shaft box out; None for other boxes and where nothing is chosen."""
-    box = vehicle.box
-    if not isinstance(box, LayshaftBox | TwoShaftBox):
+    box = LayshaftBox.of(vehicle.box) or TwoShaftBox.of(vehicle.box)
+    if box is None:
         return None
     links = [link for group in box.between() for link in group.links]
     centre = centre_of(vehicle.kit, [link.pair for link in links])
@@ -67,10 +68,11 @@ class _Builder:
     def stack(self) -> Stack:
         box = self.box
         self._wall("front wall")
-        layshaft = isinstance(box, LayshaftBox)
-        driving, driven = ("layshaft.1", "output") if layshaft else ("input.1", "output")
-        if isinstance(box, LayshaftBox):
-            for pair in box.input_pair:
+        layshaft = LayshaftBox.of(box)
+        driving = "input.1" if layshaft is None else "layshaft.1"
+        driven = "output"
+        if layshaft is not None:
+            for pair in layshaft.input_pair:
                 slab = self._gear_slab("input pair", pair)
                 for role, teeth, shaft in (
                     ("driver", pair.driver, "input.1"),
@@ -87,7 +89,7 @@ class _Builder:
                 slot = found.get(face)
                 if face == "back":
                     sleeve = self._slab(f"sleeve {column}", sleeve_room_mm(self.vehicle))
-                    if box.engagement == "dog" or any(s.direct for s in found.values()):
+                    if not box.slides or any(s.direct for s in found.values()):
                         carrier = driven
                         self.discs.append(
                             Disc(f"sleeve.{column}", carrier, sleeve, SLEEVE_RADIUS_MM)
@@ -96,7 +98,7 @@ class _Builder:
                     continue
                 self._slot(slot, driving, driven)
         self._wall("back wall")
-        return self._placed(layshaft)
+        return self._placed(layshaft is not None)
 
     def _slab(self, name: str, width_mm: float) -> int:
         self.slabs.append((name, width_mm))

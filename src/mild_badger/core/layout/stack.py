@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from itertools import accumulate
 from math import ceil, hypot
 
-from mild_badger.core.vehicle.box import SlotBox
+from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.frame import SleeveKind
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
@@ -107,8 +107,8 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
         Disc(g.body, g.shaft, number[f"{g.side} {g.layer}"], tip_mm(vehicle.kit, g.teeth), g.teeth)
         for g in layout.gears
     ]
-    box = vehicle.box
-    if isinstance(box, SlotBox):
+    box = SlotBox.of(vehicle.box)
+    if box is not None:
         for name in rods:
             kind, _, column = name.partition(".")
             if kind == "selector":

@@ -1,8 +1,9 @@
 """From a placement to the document: names of shafts and gears, and the edit that takes it."""
 
-from mild_badger.core.drivetrain.boxes import gear_body, idler_shaft, shaft_after
+from mild_badger.core.drivetrain.builder import gear_body, idler_shaft, shaft_after
 from mild_badger.core.layout.place_box import Chosen, Placed
-from mild_badger.core.vehicle.box import GearPair, Slot, SlotBox, gear_key
+from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
+from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import SLOTS
 from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear, LayoutShaft
@@ -14,14 +15,14 @@ __all__ = ["layout_of", "take_layout"]
 
 def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
     """Name every shaft and gear of a placement as the drivetrain graph does."""
-    box = vehicle.box
+    box = SlotBox.of(vehicle.box) or SlotBox()
     pitch = placed.placing.spacing_u
     columns = max(box.columns, 1)
     shafts = []
     for column in range(1, columns + 1):
-        if isinstance(box, SlotBox) and (box.feed == "rail" or column == 1):
+        if box.feed == "rail" or column == 1:
             x = pitch * (column - 1)
-            if isinstance(box, SlotBox) and box.feed == "shaft":
+            if box.feed == "shaft":
                 x = (pitch * (columns - 1)) // 2
             shafts.append(LayoutShaft(name=f"input.{column}", x_u=x, y_u=0))
         shafts.append(
@@ -82,8 +83,8 @@ def _kept(vehicle: Vehicle, chosen: Chosen) -> tuple[GearPair, ...]:
 
 
 def _shaft_names(vehicle: Vehicle, chosen: Chosen) -> list[str]:
-    box, key = vehicle.box, gear_key(chosen.slot.gear)
-    rail = isinstance(box, SlotBox) and box.feed == "rail"
+    box, key = SlotBox.of(vehicle.box), gear_key(chosen.slot.gear)
+    rail = box is not None and box.feed == "rail"
     names = [f"input.{chosen.slot.column if rail else 1}"]
     train = _kept(vehicle, chosen)
     for number, (pair, own) in enumerate(zip(train, pair_ids(train), strict=True)):
@@ -101,7 +102,7 @@ def take_layout(vehicle: Vehicle, placed: Placed) -> Edit:
         for slot in vehicle.box.slots
     ]
     changes = [Change(SLOTS, slots), Change(("layout",), layout_of(vehicle, placed))]
-    if isinstance(vehicle.box, SlotBox):
+    if vehicle.box.free_trains:
         teeth = 8 * placed.placing.spacing_u
         changes += [Change(("box", "rail_teeth"), teeth), Change(("box", "tie_teeth"), teeth)]
     left = (

@@ -4,7 +4,7 @@ from collections import deque
 from fractions import Fraction
 from math import atan2
 
-from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.layout.stack import Stack

@@ -8,14 +8,14 @@ from collections.abc import Iterator
 from itertools import combinations
 from math import acos, cos, hypot, pi, radians, sqrt, tan
 
-from mild_badger.core.drivetrain.assemble import assemble
+from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.names import body_words, gear_of_body, shaft_words
 from mild_badger.core.layout.stack import Disc, Stack, stack_of, tip_mm
-from mild_badger.core.vehicle.box import SlotBox
+from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
@@ -86,7 +86,7 @@ def verify_forks(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Ite
 def verify_layout(vehicle: Vehicle) -> tuple[Finding, ...]:
     """List everything that is wrong with a vehicle's layout; nothing where it has none."""
     layout = vehicle.layout
-    if layout is None or not isinstance(vehicle.box, SlotBox):
+    if layout is None or not vehicle.box.free_trains:
         return ()
     train = assemble(vehicle)
     stack = stack_of(vehicle, layout)
@@ -285,8 +285,8 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     """Find gears that stand out of the clear width or height."""
     placing, unit = vehicle.placing, vehicle.kit.grid_unit_mm
     inputs = [r.x_mm for r in stack.rods.values() if r.name.startswith("selector.")]
-    box = vehicle.box
-    if not inputs or not isinstance(box, SlotBox):
+    box = SlotBox.of(vehicle.box)
+    if not inputs or box is None:
         return
     columns = max(box.columns, 1)
     middle = placing.spacing_u * (columns - 1) * unit / 2

@@ -7,7 +7,7 @@ from math import cos, isinf, radians
 
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.axle.running import running_of
-from mild_badger.core.drivetrain.assemble import WHEELS, assemble, sleeves_for
+from mild_badger.core.driveline.assemble import WHEELS, assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.names import shaft_words

@@ -9,14 +9,14 @@ from fractions import Fraction
 from functools import lru_cache
 from math import inf
 
-from mild_badger.core.drivetrain.assemble import (
+from mild_badger.core.driveline.assemble import (
     MOTOR,
     assemble,
     assemble_crane,
     box_output,
     sleeves_for,
 )
-from mild_badger.core.drivetrain.crane import (
+from mild_badger.core.driveline.crane import (
     crane_end,
     crane_input,
     crane_shaft,

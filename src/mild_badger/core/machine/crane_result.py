@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from math import isinf
 
-from mild_badger.core.drivetrain.crane import inner_shafts
+from mild_badger.core.driveline.crane import inner_shafts
 from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.linkage.ends import rope_layers, rope_settings

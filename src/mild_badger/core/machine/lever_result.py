@@ -5,7 +5,7 @@ from dataclasses import replace
 from itertools import combinations
 from math import sqrt, tau
 
-from mild_badger.core.drivetrain.assemble import LEVER_THROWS
+from mild_badger.core.driveline.assemble import LEVER_THROWS
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.linkage.lever import fulcrum_for, jam_at, motion_of, motion_words, range_of
@@ -13,7 +13,8 @@ from mild_badger.core.machine.result import body_turns
 from mild_badger.core.ratios.pool import build_pool
 from mild_badger.core.ratios.propose import slot_search_rules
 from mild_badger.core.ratios.single import ranked_trains
-from mild_badger.core.vehicle.box import LeverBox, LeverPlace, Train, chain_ratio
+from mild_badger.core.vehicle.box import LeverPlace, Train, chain_ratio
+from mild_badger.core.vehicle.boxes import LeverBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import set_fulcrums, take_box
 from mild_badger.core.vehicle.edit.change import Change, Edit
@@ -56,7 +57,7 @@ def drop_lever(vehicle: Vehicle) -> Edit:
     DocumentError
         It is the box itself.
     """
-    if isinstance(vehicle.box, LeverBox):
+    if vehicle.box.lever is not None:
         raise DocumentError(
             "This lever drive is the vehicle's box. Lay out another box on the bench Ratios, page "
             "Box, to take it away."
@@ -72,7 +73,7 @@ def move_fulcrum(vehicle: Vehicle, mm: float, gear: str | None = None) -> Edit:
     drive = vehicle.stepless or LeverDrive()
     at = round(min(max(mm, drive.stop_low_mm), drive.stop_high_mm), 2)
     changes = [Change((*vehicle.stepless_path, "fulcrum_mm"), at)]
-    if isinstance(vehicle.box, LeverBox) and gear is not None:
+    if vehicle.box.lever is not None and gear is not None:
         changes += set_fulcrums(vehicle, {gear: at}).changes
     return Edit("Slide the fulcrum", tuple(changes))
 
@@ -259,8 +260,8 @@ def lever_faults(vehicle: Vehicle) -> Iterator[Finding]:
 
 def lever_box_faults(vehicle: Vehicle) -> Iterator[Finding]:
     """Say which gears a lever box cannot give: reverse, and what lies beyond its stops."""
-    box = vehicle.box
-    if not isinstance(box, LeverBox):
+    box = LeverBox.of(vehicle.box)
+    if box is None:
         return
     for gear in vehicle.real.gears:
         if gear.reverse:

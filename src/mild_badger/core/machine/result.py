@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 
-from mild_badger.core.drivetrain.assemble import CRANK, assemble, sleeves_for
+from mild_badger.core.driveline.assemble import CRANK, assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import InputError
 from mild_badger.core.findings.finding import Finding, Severity

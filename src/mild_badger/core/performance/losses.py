@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from math import sqrt
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.drivetrain.assemble import MOTOR, assemble, sleeves_for
-from mild_badger.core.drivetrain.efficiency import driven_wheels, loaded_couplings
+from mild_badger.core.driveline.assemble import MOTOR, assemble, sleeves_for
+from mild_badger.core.driveline.efficiency import driven_wheels, loaded_couplings
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.errors import InputError
 from mild_badger.core.results import GearResult

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from math import pi
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.drivetrain.assemble import WHEELS, assemble, sleeves_for
-from mild_badger.core.drivetrain.efficiency import driven_wheels
+from mild_badger.core.driveline.assemble import WHEELS, assemble, sleeves_for
+from mild_badger.core.driveline.efficiency import driven_wheels
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.power import PowerFlow, Through, power_flow
 from mild_badger.core.drivetrain.solve import Solution, solve

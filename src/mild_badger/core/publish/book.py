@@ -27,7 +27,6 @@ from mild_badger.core.shift.gate import gate_words, gates
 from mild_badger.core.situation import Situation
 from mild_badger.core.targets.schools import RatioSchool
 from mild_badger.core.trial.expected import further_rows, trial_steps
-from mild_badger.core.vehicle.box import ARCHITECTURES
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 from mild_badger.core.workshop.assembly import (
@@ -114,7 +113,7 @@ def _cover(work: Work) -> None:
     book, evaluation, vehicle = work.book, work.evaluation, work.vehicle
     book.bare()
     book.text(LEFT, 34, vehicle.name, 26, font="Figure", width=RIGHT - LEFT)
-    box = ARCHITECTURES[vehicle.box.architecture]
+    box = vehicle.box.title
     forward = sum(not gear.reverse for gear in evaluation.gears)
     book.text(
         LEFT,

@@ -25,7 +25,7 @@ from mild_badger.core.results import GearResult
 from mild_badger.core.shift.slots import SlotView
 from mild_badger.core.targets.schools import RatioSchool, format_ratio
 from mild_badger.core.units import km_per_hour
-from mild_badger.core.vehicle.box import ARCHITECTURES, LeverPlace, Slot
+from mild_badger.core.vehicle.box import LeverPlace, Slot
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.cautions import cautions_for
 
@@ -139,7 +139,7 @@ def _slots(page: Page, evaluation: Evaluation, y: float) -> float:
 def _places(page: Page, evaluation: Evaluation, y: float) -> float:
     """List what stands where in a box that has no slots: shared pairs, then each gear's place."""
     box = evaluation.vehicle.box
-    page.text(LEFT, y, ARCHITECTURES[box.architecture].capitalize(), 11, font="Figure")
+    page.text(LEFT, y, box.title.capitalize(), 11, font="Figure")
     rows = [(shared.key, train_text(shared.train) or "none yet", "") for shared in box.shared()]
     for gear in evaluation.gears:
         slot = box.slot(gear.id)

@@ -3,7 +3,7 @@
 from collections import Counter
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from typing import Literal
+from typing import Literal, TypeAlias
 
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.final_drive import factor_range
@@ -15,13 +15,8 @@ from mild_badger.core.ratios.shafts import SharedCentreMatch
 from mild_badger.core.ratios.standings import Shafts, Standing, standings
 from mild_badger.core.ratios.stocked import Have, Part
 from mild_badger.core.ratios.twin import TwinMatch
-from mild_badger.core.vehicle.box import (
-    Box,
-    LayshaftBox,
-    SlotBox,
-    Train,
-    TwoShaftBox,
-)
+from mild_badger.core.vehicle.box import Slot, Train
+from mild_badger.core.vehicle.boxes import Box
 from mild_badger.core.vehicle.edit.box import take_box
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import with_places
@@ -29,33 +24,21 @@ from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import Watch
 
-__all__ = ["KINDS", "Best", "BoxMatch", "BoxQuestion", "Kind", "cost_of", "stock_of"]
+__all__ = ["Best", "BoxMatch", "BoxQuestion", "Kind", "cost_of", "stock_of"]
 
 Best = Literal["size", "error"]
-Kind = Literal[
-    "slot", "slot-sum", "layshaft", "layshaft-slide", "two-shaft", "twin-layshaft", "range-splitter"
-]
-
-KINDS: dict[Kind, str] = {
-    "slot": "slot box",
-    "slot-sum": "slot box with summing differentials",
-    "layshaft": "layshaft box",
-    "layshaft-slide": "layshaft box with sliding gears",
-    "two-shaft": "two-shaft box",
-    "twin-layshaft": "two parallel layshafts",
-    "range-splitter": "range × splitter",
-}
-"""What can be asked for, and what it is called."""
+Kind: TypeAlias = str
+"""A way to look for a set: what files and the command line call it."""
 
 
 @dataclass(frozen=True)
 class BoxMatch:
     """A set, and the box that holds it.
 
-    ``match`` is what the architecture's own search found, where it says more than the set. The
-    set's cost counts every pair of the box once, those that are shared among them. Where not
-    ``proven``, there were more ways than could be gone through; this is the best of those that
-    were.
+    ``title`` names what was looked for; ``match`` is what the architecture's own search found,
+    where it says more than the set. The set's cost counts every pair of the box once, those that
+    are shared among them. Where not ``proven``, there were more ways than could be gone through;
+    this is the best of those that were.
     """
 
     kind: Kind
@@ -63,12 +46,12 @@ class BoxMatch:
     box: Box
     match: SharedCentreMatch | TwinMatch | RangeMatch | None = None
     proven: bool = True
+    title: str = ""
 
     def edit(self, vehicle: Vehicle) -> Edit:
         """Make the edit that puts the box in; the crown wheel makes up for its direction."""
-        edit = take_box(vehicle, self.box, f"Take the {KINDS[self.kind]}")
-        turns_over = isinstance(self.box, TwoShaftBox) != isinstance(vehicle.box, TwoShaftBox)
-        if not turns_over:
+        edit = take_box(vehicle, self.box, f"Take the {self.title or self.box.title}")
+        if self.box.turns == vehicle.box.turns:
             return edit
         side = "right" if vehicle.final_drive.crown_side == "left" else "left"
         return replace(edit, changes=(*edit.changes, Change(("final_drive", "crown_side"), side)))
@@ -102,12 +85,11 @@ class BoxQuestion:
             return None
         reserved = self._final_drive()
         box = self.vehicle.box
-        if isinstance(box, SlotBox) and not self.alone:
+        if box.free_trains and not self.alone:
             gears = [goal.gear for goal in self.goals]
-            columns = max(slot.column for slot in with_places(list(box.slots), gears))
-            if columns > 1:
-                reserved[box.tie_teeth, "fixed"] += columns
-                reserved[box.rail_teeth, "fixed"] += columns if box.feed == "rail" else 0
+            slots = [slot for slot in box.slots if isinstance(slot, Slot)]
+            for row in box.rows(max(slot.column for slot in with_places(slots, gears))):
+                reserved[row.teeth, "fixed"] += row.number
         return stock_of(self.vehicle.kit, reserved, any_bore=any_bore) or None
 
     def _final_drive(self) -> Counter[Part]:
@@ -128,8 +110,7 @@ class BoxQuestion:
     def standings(self) -> tuple[Standing, ...]:
         """List the distances that shafts may have, with the pairs that stand there."""
         search, kit = self.vehicle.search, self.vehicle.kit
-        box = self.vehicle.box
-        sliding = isinstance(box, LayshaftBox | TwoShaftBox) and box.engagement == "slide"
+        sliding = self.vehicle.box.slides
         shafts = Shafts(
             coupled=None if sliding or self.any_coupled else kit.dog_sizes,
             profile_shift=search.profile_shift and kit.any_seat,

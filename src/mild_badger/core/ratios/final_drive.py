@@ -13,7 +13,7 @@ from mild_badger.core.ratios.single import best_train, ranked_trains
 from mild_badger.core.ratios.train import gear_count, gear_ratio, mesh_count, train_ratio
 from mild_badger.core.targets.speeds import signed_error_percent
 from mild_badger.core.units import exact
-from mild_badger.core.vehicle.box import GearPair, TwoShaftBox
+from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import FinalDrive, Vehicle
 from mild_badger.core.vehicle.shifting import Side
@@ -108,8 +108,7 @@ def final_drive_offer(vehicle: Vehicle) -> FinalDriveOffer | None:
         return (0.0, gear_count(offer[1]), error) if inside else (1.0, error, 0.0)
 
     ratio, train, pinion, crown = min(offers, key=rank)
-    turned = -1 if isinstance(vehicle.box, TwoShaftBox) else 1  # one mesh in every gear
-    keeps = (-1) ** mesh_count(train) * vehicle.motor.turns * turned > 0
+    keeps = (-1) ** mesh_count(train) * vehicle.motor.turns * vehicle.box.turns > 0
     side: Side = "left" if keeps else "right"
     return FinalDriveOffer(
         FinalDrive(pairs=train, pinion=pinion, crown=crown, crown_side=side),

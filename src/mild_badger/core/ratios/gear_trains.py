@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from mild_badger.core.ratios.ladder import Rung
 from mild_badger.core.ratios.propose import ladder_for_gear, pairs_for_gear, trains_for_gear
 from mild_badger.core.ratios.single import Candidate
-from mild_badger.core.vehicle.box import SlotBox
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 
@@ -26,7 +25,7 @@ def gear_trains(vehicle: Vehicle, gear: str, *, watch: Watch = UNWATCHED) -> Gea
     In a lever or range box gears have no trains of their own.
     """
     watch.tick(0.0)
-    free = isinstance(vehicle.box, SlotBox)
+    free = vehicle.box.free_trains
     trains = (trains_for_gear if free else pairs_for_gear)(vehicle, gear)
     watch.tick(0.6)
     return GearTrains(trains, ladder_for_gear(vehicle, gear))

@@ -30,7 +30,8 @@ from mild_badger.core.ratios.summing import (
     sums_used_by,
     without_differentials,
 )
-from mild_badger.core.vehicle.box import SlotBox, Train
+from mild_badger.core.vehicle.box import Train
+from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -94,7 +95,7 @@ def _slot_set(asked: BoxQuestion) -> SetMatch | Impossible:
 def _slots_filled(
     vehicle: Vehicle, found: SetMatch, sums: dict[str, tuple[Train, Train]]
 ) -> SlotBox:
-    box = vehicle.box if isinstance(vehicle.box, SlotBox) else SlotBox()
+    box = SlotBox.of(vehicle.box) or SlotBox()
     trains: dict[str, tuple[Train, Train]] = {g.goal.gear: (g.train, ()) for g in found.gears}
     trains |= sums
     placed = with_places(list(box.slots), list(trains))

@@ -26,21 +26,13 @@ from mild_badger.core.ratios.single import Candidate, best_train, ranked_trains
 from mild_badger.core.ratios.standings import Shafts, standings
 from mild_badger.core.targets.speeds import deviation_percent, signed_error_percent
 from mild_badger.core.units import exact
-from mild_badger.core.vehicle.box import (
+from mild_badger.core.vehicle.box import GearPair, Slot, Train, chain_ratio
+from mild_badger.core.vehicle.boxes import (
     Box,
-    GearPair,
-    LayshaftBox,
-    LeverBox,
-    RangeBox,
-    Slot,
     SlotBox,
-    Train,
-    TwinLayshaftBox,
-    TwoShaftBox,
-    chain_ratio,
 )
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.vehicle.edit.slots import free_place, set_trains, with_places
+from mild_badger.core.vehicle.edit.slots import set_trains, with_places
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
@@ -76,15 +68,7 @@ def wanted_parity(vehicle: Vehicle, gear: str) -> int:
     """
     target = vehicle.gear(gear)
     parity = ODD if target is not None and target.reverse else EVEN
-    box = vehicle.box
-    if isinstance(box, TwoShaftBox):
-        return 1 - parity
-    if isinstance(box, SlotBox):
-        slot = box.slot(gear)
-        column = slot.column if slot else free_place(box.slots)[0]
-        if box.feed == "shaft" and column % 2 == 0:
-            return 1 - parity
-    return parity
+    return 1 - parity if vehicle.box.flips(gear) else parity
 
 
 def goals_of(vehicle: Vehicle) -> tuple[GearGoal, ...]:
@@ -94,15 +78,15 @@ def goals_of(vehicle: Vehicle) -> tuple[GearGoal, ...]:
     """
     box = vehicle.box
     placed = vehicle
-    if isinstance(box, SlotBox):
+    if box.free_trains:
         gears = [gear.id for gear in vehicle.real.gears]
-        slots = tuple(with_places(list(box.slots), gears))
+        slots = tuple(with_places([s for s in box.slots if isinstance(s, Slot)], gears))
         placed = vehicle.model_copy(update={"box": box.model_copy(update={"slots": slots})})
     goals = []
     for gear in vehicle.real.gears:
         kept, second = kept_trains(placed.box, gear.id)
         parity = ODD if gear.reverse else EVEN
-        if isinstance(box, SlotBox):
+        if box.free_trains:
             parity = wanted_parity(placed, gear.id)
         goals.append(GearGoal(gear.id, exact(gear.ratio), parity, kept, second, gear.name))
     return tuple(goals)
@@ -115,7 +99,7 @@ def kept_trains(box: Box, gear: str) -> tuple[Train, Train]:
     lever drive's gear is a place of the fulcrum, which no train can keep.
     """
     slot = box.slot(gear)
-    if slot is None or not slot.kept or isinstance(box, LeverBox):
+    if slot is None or not slot.kept or box.lever is not None:
         return (), ()
     if isinstance(slot, Slot):
         return slot.train, slot.second
@@ -125,7 +109,8 @@ def kept_trains(box: Box, gear: str) -> tuple[Train, Train]:
 def search_places(vehicle: Vehicle) -> tuple[object, ...]:
     """Give what of the box bears on a search, to tell a stale answer from a fresh one."""
     box = vehicle.box
-    feed = box.feed if isinstance(box, SlotBox) else ""
+    slot_box = SlotBox.of(box)
+    feed = slot_box.feed if slot_box is not None else ""
     return (
         box.architecture,
         feed,
@@ -273,21 +258,15 @@ def pairs_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 30) -> tuple[Can
     in a range × splitter box, where pairs are shared, and while no pair gives the distance.
     """
     box, target = vehicle.box, vehicle.gear(gear)
-    if isinstance(box, SlotBox | RangeBox | LeverBox) or target is None:
+    ways = box.ways(gear)
+    if ways is None or target is None:
         return ()
-    slot = box.slot(gear)
-    groups = box.between()
-    group = groups[0]
-    if isinstance(box, TwinLayshaftBox):
-        if slot is None:
-            return ()
-        group = groups[2 * box.layshaft(slot.column)]
-    centre = centre_of(vehicle.kit, (link.pair for link in group.links))
+    centre = centre_of(vehicle.kit, (link.pair for link in ways.group.links))
     if centre is None:
         return ()
     search, kit = vehicle.search, vehicle.kit
     shafts = Shafts(
-        coupled=None if box.engagement == "slide" else kit.dog_sizes,
+        coupled=None if box.slides else kit.dog_sizes,
         profile_shift=search.profile_shift and kit.any_seat,
     )
     standing = next(
@@ -300,14 +279,10 @@ def pairs_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 30) -> tuple[Can
     )
     if standing is None:
         return ()
-    before: tuple[GearPair, ...] = box.input_pair if isinstance(box, LayshaftBox) else ()
-    after: tuple[GearPair, ...] = ()
-    if isinstance(box, TwinLayshaftBox) and slot is not None:
-        after = box.output_pairs[box.layshaft(slot.column)]
     factor = sqrt(factor_square(vehicle))
     found = []
     for pair in (standing.back if target.reverse else standing.ahead).every():
-        ratio = chain_ratio((*before, pair, *after))
+        ratio = chain_ratio((*ways.before, pair, *ways.after))
         error = signed_error_percent(float(ratio), target.ratio, factor)
         teeth = pair.driver + pair.driven + sum(pair.idlers)
         cost = Cost(1, 2 + len(pair.idlers), teeth)

@@ -7,16 +7,8 @@ from pydantic import ValidationError
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.linkage.lever import mean_turns
-from mild_badger.core.vehicle.box import (
-    MAX_PAIRS,
-    Box,
-    GearPair,
-    LeverBox,
-    LeverPlace,
-    Slot,
-    chain_ratio,
-    summed,
-)
+from mild_badger.core.vehicle.box import MAX_PAIRS, GearPair, LeverPlace, Slot, chain_ratio, summed
+from mild_badger.core.vehicle.boxes import Box
 
 __all__ = [
     "gear_count",
@@ -43,8 +35,8 @@ def gear_ratio(box: Box, gear: str) -> Fraction | None:
         return None
     one = chain_ratio(link.pair for link in box.chain(gear))
     slot = box.slot(gear)
-    if isinstance(box, LeverBox) and isinstance(slot, LeverPlace):
-        mean = mean_turns(box.drive, slot.fulcrum_mm)
+    if box.lever is not None and isinstance(slot, LeverPlace):
+        mean = mean_turns(box.lever, slot.fulcrum_mm)
         return one / mean if mean else None
     if isinstance(slot, Slot) and slot.second:
         return summed(one, chain_ratio(slot.second))

@@ -6,7 +6,8 @@ from mild_badger.core.errors import DocumentError
 from mild_badger.core.ratios.propose import joined, wanted_parity
 from mild_badger.core.ratios.train import mesh_count
 from mild_badger.core.shift.gate import forward_face, left_rail
-from mild_badger.core.vehicle.box import Face, RangeBox, Slot, SlotBox, TwinLayshaftBox
+from mild_badger.core.vehicle.box import Face, Slot
+from mild_badger.core.vehicle.boxes import SlotBox, TwinLayshaftBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import SLOTS
@@ -44,19 +45,20 @@ def propose_places(vehicle: Vehicle) -> Edit:
         The box is one whose gears have no places of their own.
     """
     box = vehicle.box
-    if isinstance(box, RangeBox):
+    if not box.has_places:
         raise DocumentError(
             "In a range × splitter box two pairs share a sleeve in the order in which they stand; "
             "change a splitter or a range pair instead."
         )
     apart = vehicle.shifting.actuation == "drum"
-    slides = getattr(box, "engagement", "dog") == "slide"
+    slides = box.slides
     order = [gear.id for gear in vehicle.real.gears if box.slot(gear.id) is not None]
     back = {gear.id for gear in vehicle.real.gears if gear.reverse}
-    if isinstance(box, TwinLayshaftBox):
+    twin = TwinLayshaftBox.of(box)
+    if twin is not None:
         places: dict[str, tuple[int, Face]] = {}
         for number in (0, 1):
-            on = [g for g in order if (s := box.slot(g)) and box.layshaft(s.column) == number]
+            on = [g for g in order if (s := twin.slot(g)) and twin.layshaft(s.column) == number]
             sleeves = _sleeves(on, back, apart=apart, slides=False)
             places |= _faces(vehicle, sleeves, [2 * n + 1 + number for n in range(len(sleeves))])
     else:
@@ -67,8 +69,8 @@ def propose_places(vehicle: Vehicle) -> Edit:
         for slot in box.slots
     ]
     moved = apply_edit(vehicle, Edit.one("", SLOTS, slots))
-    if isinstance(moved.box, SlotBox):
-        slots = [_turned(moved, slot) for slot in moved.box.slots]
+    if moved.box.free_trains:
+        slots = [_turned(moved, slot) for slot in moved.box.slots if isinstance(slot, Slot)]
     changes = [Change(SLOTS, slots)]
     if vehicle.shifting.actuation == "gate":
         changes.append(Change(("lever", "first_rail"), left_rail(vehicle)))
@@ -129,7 +131,8 @@ def _direct(vehicle: Vehicle, gear: str) -> bool:
 def _columns(vehicle: Vehicle, sleeves: Pairing) -> list[int]:
     """Choose the columns: in order, but where one input shaft feeds all by the trains' meshes."""
     count = len(sleeves)
-    if not isinstance(vehicle.box, SlotBox) or vehicle.box.feed == "rail":
+    box = SlotBox.of(vehicle.box)
+    if box is None or box.feed == "rail":
         return list(range(1, count + 1))
     left = list(range(1, count + 1))
     columns = []

@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 from itertools import pairwise
 
-from mild_badger.core.drivetrain.boxes import sleeves_of
 from mild_badger.core.shift.moves import shift_between
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -39,7 +38,7 @@ def catch_sleeves(vehicle: Vehicle) -> dict[str, tuple[str, ...]]:
     found: dict[str, set[str]] = {}
     for gear in vehicle.real.gears:
         if vehicle.box.ready(gear.id):
-            for sleeve in sleeves_of(vehicle.box, gear.id):
+            for sleeve in vehicle.box.engaged(gear.id):
                 found.setdefault(sleeve.split(".")[0], set()).add(sleeve)
     order = [f"sleeve.{column}" for column in vehicle.shifting.catch.order]
 
@@ -117,7 +116,7 @@ def best_catch_order(vehicle: Vehicle) -> tuple[int, ...]:
 
 
 def _only_column(vehicle: Vehicle, gear: str) -> int | None:
-    sleeves = [s for s in sleeves_of(vehicle.box, gear) if s.startswith("sleeve.")]
+    sleeves = [s for s in vehicle.box.engaged(gear) if s.startswith("sleeve.")]
     return int(sleeves[0].split(".")[1]) if sleeves else None
 
 

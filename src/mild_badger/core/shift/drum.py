@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from itertools import pairwise
 from math import atan2, degrees, pi
 
-from mild_badger.core.drivetrain.boxes import sleeves_of
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Drum
 
@@ -129,7 +128,7 @@ def drum_layout(vehicle: Vehicle) -> DrumLayout:
     order = drum_order(vehicle)
     angles = _angles(drum, len(order))
     positions = tuple(
-        Position(gear, angle, tuple(sleeves_of(vehicle.box, gear).items()) if gear else ())
+        Position(gear, angle, tuple(vehicle.box.engaged(gear).items()) if gear else ())
         for gear, angle in zip(order, angles, strict=True)
     )
     sleeves = sorted({s for p in positions for s, _ in p.sleeves}, key=_number)

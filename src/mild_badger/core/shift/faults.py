@@ -11,7 +11,6 @@ from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.shift.gate import detent_force
 from mild_badger.core.shift.slide import LEAST_GAP_MM, slide_checks
 from mild_badger.core.shift.states import Proof, ShiftState
-from mild_badger.core.vehicle.box import RangeBox
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -155,7 +154,7 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             "both drums",
             "A sleeve between an odd and an even gear hangs on one drum only. Put odd gears on "
             "sleeves of their own.",
-            mend=None if isinstance(vehicle.box, RangeBox) else propose_places(vehicle),
+            mend=propose_places(vehicle) if vehicle.box.has_places else None,
         )
     if layout.steepest_deg > drum.steepest_deg + 1e-9:
         needed = ceil(

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from math import atan, degrees, isfinite, radians, tan
 from typing import Literal
 
-from mild_badger.core.drivetrain.boxes import sleeves_of
 from mild_badger.core.vehicle.box import Face
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Lever, Side
@@ -94,7 +93,7 @@ def gates(vehicle: Vehicle) -> tuple[Gate, ...]:
     held: dict[str, list[tuple[str, str, str]]] = {}
     for gear in vehicle.real.gears:
         if vehicle.box.ready(gear.id):
-            for sleeve, face in sleeves_of(vehicle.box, gear.id).items():
+            for sleeve, face in vehicle.box.engaged(gear.id).items():
                 held.setdefault(sleeve.split(".")[0], []).append((gear.id, sleeve, face))
     return tuple(_gate(vehicle, lever, kind, places) for kind, places in held.items())
 

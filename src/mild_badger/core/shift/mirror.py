@@ -1,6 +1,6 @@
 """Turning the box, its pattern or its hand over."""
 
-from mild_badger.core.vehicle.box import LeverBox, RangeBox
+from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import SLOTS
 from mild_badger.core.vehicle.model import Vehicle
@@ -33,12 +33,13 @@ def mirror_pattern(vehicle: Vehicle) -> Edit:
     In a range × splitter box sleeves close their pairs in the order in which these stand, so there
     the rails change sides instead.
     """
-    if isinstance(vehicle.box, RangeBox | LeverBox):
+    box = SlottedBox.of(vehicle.box)
+    if box is None:
         side = OTHER[vehicle.lever.first_rail]
         return Edit.one("Mirror the shift pattern", ("lever", "first_rail"), side)
     slots = [
         slot.model_copy(update={"face": "back" if slot.face == "front" else "front"})
-        for slot in vehicle.box.slots
+        for slot in box.slots
     ]
     return Edit.one("Mirror the shift pattern", SLOTS, slots)
 

@@ -2,8 +2,7 @@
 
 from dataclasses import dataclass
 
-from mild_badger.core.drivetrain.boxes import sleeves_of
-from mild_badger.core.vehicle.box import Box
+from mild_badger.core.vehicle.boxes import Box
 
 __all__ = ["Move", "Shift", "shift_between"]
 
@@ -71,8 +70,8 @@ class Shift:
 
 def shift_between(box: Box, start: str | None, end: str | None) -> Shift:
     """List the moves from one gear to another; gears without a place are as neutral."""
-    one = sleeves_of(box, start) if start is not None else {}
-    other = sleeves_of(box, end) if end is not None else {}
+    one = box.engaged(start) if start is not None else {}
+    other = box.engaged(end) if end is not None else {}
     outs = [Move(s, place, None) for s, place in one.items() if other.get(s) != place]
     ins = [Move(s, None, place) for s, place in other.items() if one.get(s) != place]
     return Shift(start, end, (*outs, *ins))

@@ -6,7 +6,6 @@ Frames stand where something begins or ends to move; between two of them everyth
 from dataclasses import dataclass
 from itertools import pairwise
 
-from mild_badger.core.drivetrain.boxes import sleeves_of
 from mild_badger.core.shift.catch import catch_sleeves
 from mild_badger.core.shift.drum import SIDES, DrumLayout, drum_layout, drum_order
 from mild_badger.core.shift.moves import Move, shift_between
@@ -99,7 +98,7 @@ def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
     throw_s = vehicle.shifting.catch.tilt_s if catch else vehicle.lever.step_s
     sleeves = {s: 0.0 for row in rows.values() for s in row}
     hands = dict.fromkeys(rows, (0.0, 0.0))
-    first = sleeves_of(vehicle.box, run[0]) if run[0] else {}
+    first = vehicle.box.engaged(run[0]) if run[0] else {}
     for sleeve, face in first.items():
         kind = sleeve.split(".")[0]
         sleeves[sleeve] = float(SIDES[face])
@@ -179,7 +178,7 @@ def _frame(
         if vehicle.box.ready(gear.id)
         and all(
             SIDES[face] * sleeves.get(sleeve, 0.0) > 1 - depth + NEAR * (depth > 2 * NEAR)
-            for sleeve, face in sleeves_of(vehicle.box, gear.id).items()
+            for sleeve, face in vehicle.box.engaged(gear.id).items()
         )
     )
     return Frame(time, dict(sleeves), dict(hands), gears, words)

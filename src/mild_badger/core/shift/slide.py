@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from mild_badger.core.mesh.centres import centre_of
-from mild_badger.core.vehicle.box import LayshaftBox, TwoShaftBox
+from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["LEAST_GAP_MM", "SlideCheck", "slide_checks", "slide_words"]
@@ -31,8 +31,8 @@ def slide_checks(vehicle: Vehicle) -> tuple[SlideCheck, ...]:
 
     Tips reach one module beyond the pitch circle (ISO 53 profile A), or as the kit says of a size.
     """
-    box, kit = vehicle.box, vehicle.kit
-    if not isinstance(box, LayshaftBox | TwoShaftBox) or box.engagement != "slide":
+    box, kit = SlottedBox.of(vehicle.box), vehicle.kit
+    if box is None or not box.slides or len(box.between()) != 1:
         return ()
     links = [link for group in box.between() for link in group.links]
     centre = centre_of(kit, [link.pair for link in links])

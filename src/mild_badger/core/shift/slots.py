@@ -4,11 +4,11 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
-from mild_badger.core.drivetrain.assemble import box_output
-from mild_badger.core.drivetrain.boxes import sleeve_of
+from mild_badger.core.driveline.assemble import box_output
 from mild_badger.core.drivetrain.solve import Solution
 from mild_badger.core.ratios.train import mesh_count
-from mild_badger.core.vehicle.box import Slot, SlotBox
+from mild_badger.core.vehicle.box import Slot, sleeve_of
+from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Column", "SlotView", "slot_columns"]
@@ -56,8 +56,8 @@ def slot_columns(vehicle: Vehicle, solutions: dict[str, Solution]) -> tuple[Colu
 
     None for a box of another architecture.
     """
-    box = vehicle.box
-    if not isinstance(box, SlotBox):
+    box = SlotBox.of(vehicle.box)
+    if box is None:
         return ()
     views = {}
     for slot in box.slots:

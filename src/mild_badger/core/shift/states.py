@@ -15,13 +15,12 @@ from functools import lru_cache
 from itertools import permutations
 from math import prod
 
-from mild_badger.core.drivetrain.assemble import WHEELS, assemble, box_output, sleeves_for
+from mild_badger.core.driveline.assemble import WHEELS, assemble, box_output, sleeves_for
 from mild_badger.core.drivetrain.conflict import conflict
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain, Equation, OneWay
 from mild_badger.core.drivetrain.one_way import solve_one_way
 from mild_badger.core.drivetrain.solve import Motion, Solution, solve
 from mild_badger.core.shift.reach import Shifter, Stop, reach
-from mild_badger.core.vehicle.box import LeverBox
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Proof", "ShiftState", "Verdict", "prove", "shifters"]
@@ -156,7 +155,7 @@ def _proved(question: _Question, road: tuple[Equation, ...]) -> Proof:
     for gear in vehicle.real.gears:
         if vehicle.box.ready(gear.id):
             named.setdefault(frozenset(sleeves_for(vehicle, gear.id).items()), []).append(gear.id)
-    if isinstance(vehicle.box, LeverBox):
+    if vehicle.box.lever is not None:
         return _slid(vehicle, train, road)
     clash = _clashes(train, groups)
     states = []

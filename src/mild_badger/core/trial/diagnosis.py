@@ -13,7 +13,7 @@ from functools import lru_cache
 from math import exp, isclose, log
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.drivetrain.assemble import WHEELS, assemble, box_output, sleeves_for
+from mild_badger.core.driveline.assemble import WHEELS, assemble, box_output, sleeves_for
 from mild_badger.core.drivetrain.graph import Drivetrain, Equation
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import Solution, solve

@@ -6,7 +6,7 @@ from functools import lru_cache
 from math import floor, log10
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.drivetrain.assemble import (
+from mild_badger.core.driveline.assemble import (
     MOTOR,
     WHEELS,
     assemble,

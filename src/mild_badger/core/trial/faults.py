@@ -11,7 +11,7 @@ from fractions import Fraction
 from itertools import combinations
 from typing import Literal
 
-from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.graph import Body, Coupling, Drivetrain, Equation, fixed
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import NEUTRAL

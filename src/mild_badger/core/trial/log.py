@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from mild_badger.core.csv_text import csv_text
-from mild_badger.core.drivetrain.assemble import assemble
+from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.errors import InputError
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.vehicle.edit.change import Edit

@@ -14,12 +14,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.drivetrain.assemble import assemble, sleeves_for
-from mild_badger.core.drivetrain.boxes import gear_body
+from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.drivetrain.builder import gear_body
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain, fixed
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.errors import BadgerError, InputError
-from mild_badger.core.vehicle.box import GearPair, RangeBox, gear_key
+from mild_badger.core.vehicle.box import GearPair, gear_key
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.trains import set_shared, train_at
 from mild_badger.core.vehicle.model import Vehicle
@@ -120,7 +120,7 @@ class RigRun:
 
 
 def _trains(vehicle: Vehicle) -> list[str]:
-    own = [] if isinstance(vehicle.box, RangeBox) else [gear_key(s.gear) for s in vehicle.box.slots]
+    own = vehicle.box.own_keys()
     shared = [shared.key for shared in vehicle.box.shared()]
     known = (*own, *shared, "final drive", "display engine", "lever drive")
     return [key for key in known if train_at(vehicle, key)]
@@ -142,7 +142,7 @@ def faults_of(vehicle: Vehicle) -> tuple[RigFault, ...]:
             found.append(RigFault("skipping tooth", train, number, percent=4.0))
     gears = [g.id for g in vehicle.real.gears if sleeves_for(vehicle, g.id)]
     for gear in gears:
-        if not isinstance(vehicle.box, RangeBox):
+        if vehicle.box.own_keys():
             found.append(RigFault("slipping dog", gear=gear, percent=12.0))
             found.append(RigFault("glued gear", gear=gear))
         found += [

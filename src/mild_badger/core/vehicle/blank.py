@@ -1,6 +1,6 @@
 """The vehicle that a new document starts with."""
 
-from mild_badger.core.vehicle.box import SlotBox
+from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.gears import set_gears
 from mild_badger.core.vehicle.kit import Kit

@@ -1,4 +1,4 @@
-"""Gearboxes as the document holds them: which gear is served by which trains, in which place.
+"""What gearboxes of every architecture have in common: links, slots, and what each answers.
 
 Every architecture says the same of a gear: the *chain* of pairs that the power passes from the
 box's input to its output, and the sleeves that engage it. Pairs that several gears pass (a
@@ -9,62 +9,45 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
 from math import prod
-from typing import Annotated, Literal, NamedTuple, Self
+from typing import Annotated, ClassVar, Literal, NamedTuple, Self
 
 from pydantic import Field, model_validator
 
 from mild_badger.core.ids import Identity
-from mild_badger.core.vehicle.base import Length, Part, RefersTo, Teeth
+from mild_badger.core.vehicle.base import Length, Part, RefersTo
 from mild_badger.core.vehicle.edit.change import Path
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.train import MAX_PAIRS, GearPair, Train, pair_id
 
 __all__ = [
-    "ARCHITECTURES",
-    "LEVER_KEY",
     "MAX_GEARS",
     "MAX_PAIRS",
     "Between",
-    "Box",
+    "BoxBase",
+    "Engagement",
     "Face",
     "GearPair",
-    "LayshaftBox",
-    "LeverBox",
+    "GearRow",
     "LeverPlace",
     "Link",
-    "RangeBox",
     "RangeSlot",
     "Shared",
     "Slot",
-    "SlotBox",
     "Train",
-    "TwinLayshaftBox",
-    "TwoShaftBox",
+    "Ways",
     "chain_ratio",
     "gear_key",
+    "links_of",
     "second_key",
+    "sleeve_of",
     "summed",
 ]
 
 MAX_GEARS = 24
-LEVER_KEY = "lever drive"
-"""The key of the train that drives a lever drive's throws."""
-
 Face = Literal["front", "back"]
-
-ARCHITECTURES: dict[str, str] = {
-    "slot": "slot box",
-    "layshaft": "layshaft box",
-    "two-shaft": "two-shaft box",
-    "twin-layshaft": "two parallel layshafts",
-    "range-splitter": "range × splitter",
-    "lever": "lever drive",
-}
-"""The architectures and what they are called on screen."""
-
+Engagement = Literal["dog", "slide"]
 
 GearRef = Annotated[Identity, RefersTo("gear")]
-OnePair = Annotated[tuple[GearPair, ...], Field(max_length=1)]
 
 
 class Slot(Part):
@@ -142,223 +125,6 @@ def chain_ratio(train: Iterable[GearPair]) -> Fraction:
     return Fraction(prod(p.driven for p in pairs), prod(p.driver for p in pairs))
 
 
-class _SlottedBox(Part):
-    """What boxes with one slot a gear have in common."""
-
-    slots: Annotated[tuple[Slot, ...], Field(max_length=MAX_GEARS)] = ()
-
-    @model_validator(mode="after")
-    def _places_taken_once(self) -> Self:
-        gears = [slot.gear for slot in self.slots]
-        places = [(slot.column, slot.face) for slot in self.slots]
-        for gear, place in zip(gears, places, strict=True):
-            if gears.count(gear) > 1:
-                raise ValueError(f"gear {gear} has two slots")
-            if places.count(place) > 1:
-                raise ValueError(f"two gears share the {place[1]} of column {place[0]}")
-        return self
-
-    @property
-    def columns(self) -> int:
-        """How many columns, one sleeve each, the box has: the highest one in use."""
-        return max((slot.column for slot in self.slots), default=0)
-
-    @property
-    def sleeves(self) -> int:
-        """How many sleeves are in use."""
-        return len({slot.column for slot in self.slots})
-
-    def slot(self, gear: str) -> Slot | None:
-        """Find the slot that serves a gear."""
-        return next((slot for slot in self.slots if slot.gear == gear), None)
-
-    def ready(self, gear: str) -> bool:
-        """Whether something has been chosen for a gear."""
-        slot = self.slot(gear)
-        return slot is not None and bool(slot.train or slot.direct)
-
-    def shared(self) -> tuple[Shared, ...]:
-        """List the trains that several gears pass."""
-        return ()
-
-    def between(self) -> tuple[Between, ...]:
-        """Group the pairs that stand between the same two shafts; none where trains are free."""
-        return ()
-
-    def chain(self, gear: str) -> tuple[Link, ...]:
-        """List the pairs from the box's input to its output in a gear."""
-        return self._own(gear)
-
-    def coupled(self, gear: str) -> tuple[GearPair, ...]:
-        """List the pairs whose driven gear a sleeve couples, so that it must run free with dogs."""
-        slot = self.slot(gear)
-        return slot.train[-1:] if slot is not None and not slot.second else ()
-
-    def _own(self, gear: str) -> tuple[Link, ...]:
-        slot = self.slot(gear)
-        train = slot.train if slot else ()
-        return _links(gear_key(gear), train)
-
-
-def _links(key: str, train: tuple[GearPair, ...]) -> tuple[Link, ...]:
-    return tuple(Link(key, n, pair) for n, pair in enumerate(train))
-
-
-class SlotBox(_SlottedBox):
-    """A slot box (domain: every speed has a train that drives a free gear with dog faces).
-
-    ``feed`` "rail": a row of equal gears hands the input to each column, so that neighbouring
-    columns are driven in opposite ways; "shaft": one input shaft feeds every column. The selector
-    shafts are tied by equal gears of ``tie_teeth``; the first one is the output.
-    """
-
-    architecture: Literal["slot"] = "slot"
-    feed: Literal["rail", "shaft"] = "rail"
-    rail_teeth: Teeth = 24
-    tie_teeth: Teeth = 24
-
-    @model_validator(mode="after")
-    def _nothing_is_direct(self) -> Self:
-        for slot in self.slots:
-            if slot.direct:
-                raise ValueError(f"gear {slot.gear}: a slot box has no direct gear")
-        return self
-
-
-class _ShaftBox(_SlottedBox):
-    """Boxes whose gears sit between shafts that stand at one centre distance.
-
-    ``engagement`` "dog": pairs are in constant mesh and sleeves couple the driven gear; "slide":
-    the driven gear itself slides into mesh.
-    """
-
-    engagement: Literal["dog", "slide"] = "dog"
-
-    @model_validator(mode="after")
-    def _one_train_a_gear(self) -> Self:
-        for slot in self.slots:
-            if slot.second:
-                raise ValueError(f"gear {slot.gear}: only a slot box has summing differentials")
-            if len(slot.train) > 1:
-                raise ValueError(
-                    f"gear {slot.gear}: between two shafts sits one pair a gear, not "
-                    f"{len(slot.train)}"
-                )
-        return self
-
-    def coupled(self, gear: str) -> tuple[GearPair, ...]:
-        """List the gear's own pair, unless its driven gear slides into mesh itself."""
-        return () if self.engagement == "slide" else super().coupled(gear)
-
-
-class LayshaftBox(_ShaftBox):
-    """Three shafts: an input pair in constant mesh, then a pair a gear from layshaft to output.
-
-    A ``direct`` gear couples the input to the output shaft, which stand in one line.
-    """
-
-    architecture: Literal["layshaft"] = "layshaft"
-    input_pair: OnePair = ()
-
-    def ready(self, gear: str) -> bool:
-        """Whether a gear is direct, or has a pair behind an input pair."""
-        slot = self.slot(gear)
-        if slot is None:
-            return False
-        return slot.direct or bool(slot.train and self.input_pair)
-
-    def shared(self) -> tuple[Shared, ...]:
-        """List the input pair."""
-        return (Shared("input pair", ("input_pair",), self.input_pair),)
-
-    def chain(self, gear: str) -> tuple[Link, ...]:
-        """List the input pair, then the gear's own."""
-        own = self._own(gear)
-        if not own:
-            return ()
-        return (*_links("input pair", self.input_pair), *own)
-
-    def between(self) -> tuple[Between, ...]:
-        """Group all: they stand between the layshaft and the line of input and output."""
-        own = (link for slot in self.slots for link in self._own(slot.gear))
-        return (Between("box", (*_links("input pair", self.input_pair), *own)),)
-
-
-class TwoShaftBox(_ShaftBox):
-    """Pairs between an input and an output shaft; the output turns against the input."""
-
-    architecture: Literal["two-shaft"] = "two-shaft"
-
-    @model_validator(mode="after")
-    def _nothing_is_direct(self) -> Self:
-        for slot in self.slots:
-            if slot.direct:
-                raise ValueError(f"gear {slot.gear}: a two-shaft box has no direct gear")
-        return self
-
-    def between(self) -> tuple[Between, ...]:
-        """Group all: they stand between input and output."""
-        own = tuple(link for slot in self.slots for link in self._own(slot.gear))
-        return (Between("box", own),)
-
-
-class TwinLayshaftBox(_ShaftBox):
-    """Two parallel layshafts between a common input and a common output.
-
-    A gear's own pair leads from the input to its layshaft; each layshaft's output pair leads on to
-    the one output wheel. Odd columns sit on the first layshaft, even ones on the second.
-    """
-
-    architecture: Literal["twin-layshaft"] = "twin-layshaft"
-    output_pairs: Annotated[tuple[OnePair, ...], Field(min_length=2, max_length=2)] = ((), ())
-
-    @model_validator(mode="after")
-    def _nothing_is_direct_here(self) -> Self:
-        if any(slot.direct for slot in self.slots):
-            raise ValueError("two parallel layshafts have no direct gear")
-        return self
-
-    def layshaft(self, column: int) -> int:
-        """Which layshaft, 0 or 1, a column sits on."""
-        return (column - 1) % 2
-
-    def ready(self, gear: str) -> bool:
-        """Whether a gear has a pair and its layshaft an output pair."""
-        slot = self.slot(gear)
-        if slot is None or not slot.train:
-            return False
-        return bool(self.output_pairs[self.layshaft(slot.column)])
-
-    def shared(self) -> tuple[Shared, ...]:
-        """List the two output pairs."""
-        return tuple(
-            Shared(f"output pair {n + 1}", ("output_pairs", n), train)
-            for n, train in enumerate(self.output_pairs)
-        )
-
-    def chain(self, gear: str) -> tuple[Link, ...]:
-        """List the gear's own pair, then its layshaft's output pair."""
-        slot, own = self.slot(gear), self._own(gear)
-        if slot is None or not own:
-            return ()
-        key, _, train = self.shared()[self.layshaft(slot.column)]
-        return (*own, *_links(key, train))
-
-    def between(self) -> tuple[Between, ...]:
-        """Group by layshaft: each has its distance from the input, and one from the output."""
-        groups = []
-        for number, shared in enumerate(self.shared()):
-            own = tuple(
-                link
-                for slot in self.slots
-                if self.layshaft(slot.column) == number
-                for link in self._own(slot.gear)
-            )
-            groups.append(Between(f"layshaft {number + 1}", own))
-            groups.append(Between(shared.key, _links(shared.key, shared.train)))
-        return tuple(groups)
-
-
 class RangeSlot(Part):
     """Which splitter pair and which range pair make a gear; both count from 1."""
 
@@ -366,80 +132,6 @@ class RangeSlot(Part):
     splitter: Annotated[int, Field(ge=1, le=MAX_GEARS)]
     range: Annotated[int, Field(ge=1, le=MAX_GEARS)]
     kept: bool = False
-
-
-class RangeBox(Part):
-    """Two small two-shaft boxes in series: m splitter pairs, then n range pairs, m × n speeds."""
-
-    architecture: Literal["range-splitter"] = "range-splitter"
-    splitter: Annotated[tuple[OnePair, ...], Field(max_length=MAX_GEARS)] = ()
-    ranges: Annotated[tuple[OnePair, ...], Field(max_length=MAX_GEARS)] = ()
-    slots: Annotated[tuple[RangeSlot, ...], Field(max_length=MAX_GEARS)] = ()
-
-    @model_validator(mode="after")
-    def _pairs_are_there(self) -> Self:
-        gears = [slot.gear for slot in self.slots]
-        for slot in self.slots:
-            if gears.count(slot.gear) > 1:
-                raise ValueError(f"gear {slot.gear} has two slots")
-            if slot.splitter > len(self.splitter) or slot.range > len(self.ranges):
-                raise ValueError(
-                    f"gear {slot.gear} asks for splitter {slot.splitter} and range {slot.range}; "
-                    f"there are {len(self.splitter)} and {len(self.ranges)}"
-                )
-        return self
-
-    @property
-    def columns(self) -> int:
-        """How many columns of sleeves: two pairs share one, in either small box."""
-        return self.sleeves
-
-    @property
-    def sleeves(self) -> int:
-        """How many sleeves the two small boxes take."""
-        return (len(self.splitter) + 1) // 2 + (len(self.ranges) + 1) // 2
-
-    def slot(self, gear: str) -> RangeSlot | None:
-        """Find the slot that serves a gear."""
-        return next((slot for slot in self.slots if slot.gear == gear), None)
-
-    def ready(self, gear: str) -> bool:
-        """Whether both of a gear's pairs have been chosen."""
-        return len(self.chain(gear)) > 1
-
-    def shared(self) -> tuple[Shared, ...]:
-        """List all pairs of either small box."""
-        return (
-            *(Shared(f"splitter {n + 1}", ("splitter", n), t) for n, t in enumerate(self.splitter)),
-            *(Shared(f"range {n + 1}", ("ranges", n), t) for n, t in enumerate(self.ranges)),
-        )
-
-    def chain(self, gear: str) -> tuple[Link, ...]:
-        """List the splitter pair, then the range pair."""
-        slot = self.slot(gear)
-        if slot is None:
-            return ()
-        first, then = self.splitter[slot.splitter - 1], self.ranges[slot.range - 1]
-        if not first or not then:
-            return ()
-        return (
-            Link(f"splitter {slot.splitter}", 0, first[0]),
-            Link(f"range {slot.range}", 0, then[0]),
-        )
-
-    def coupled(self, gear: str) -> tuple[GearPair, ...]:
-        """List both pairs: a sleeve couples either's driven gear."""
-        return tuple(link.pair for link in self.chain(gear))
-
-    def between(self) -> tuple[Between, ...]:
-        """Group by small box: each has its own centre distance."""
-        groups = []
-        for name in ("splitter", "range"):
-            found = (s for s in self.shared() if s.key.startswith(name))
-            groups.append(
-                Between(name, tuple(link for s in found for link in _links(s.key, s.train)))
-            )
-        return tuple(groups)
 
 
 class LeverPlace(Part):
@@ -450,66 +142,104 @@ class LeverPlace(Part):
     kept: bool = False
 
 
-class LeverBox(Part):
-    """A stepless lever drive as the box; a gear is a mark at which its fulcrum stands.
+class GearRow(NamedTuple):
+    """A row of equal gears that joins shafts: what it is called, its size, and how many."""
 
-    Ratchets turn the output one way whatever the motor does: there is no reverse in it.
+    key: str
+    teeth: int
+    number: int
+
+
+class Ways(NamedTuple):
+    """Where a gear's own pair would stand, and the pairs that the power passes on either side."""
+
+    group: Between
+    before: Train
+    after: Train
+
+
+def sleeve_of(column: int) -> str:
+    """Name the sleeve of a column."""
+    return f"sleeve.{column}"
+
+
+def links_of(key: str, train: Train) -> tuple[Link, ...]:
+    """Say of every pair of a train where it stands."""
+    return tuple(Link(key, n, pair) for n, pair in enumerate(train))
+
+
+class BoxBase(Part):
+    """What every box answers, whatever it is; an architecture differs where it must.
+
+    ``free_trains`` says that a gear's own train may have several pairs, idlers between them and a
+    summing differential, else its pairs stand between fixed shafts; ``has_places``, that gears
+    have a column and a face that can be changed; ``coaxial``, that input and output stand in one
+    line; ``turns``, which way the output turns in a forward gear, +1 as the input does.
     """
 
-    architecture: Literal["lever"] = "lever"
-    drive: LeverDrive = LeverDrive()
-    slots: Annotated[tuple[LeverPlace, ...], Field(max_length=MAX_GEARS)] = ()
+    title: ClassVar[str]
+    free_trains: ClassVar[bool] = False
+    has_places: ClassVar[bool] = False
+    coaxial: ClassVar[bool] = False
+    turns: ClassVar[Literal[1, -1]] = 1
 
-    @model_validator(mode="after")
-    def _on_the_lever(self) -> Self:
-        gears = [slot.gear for slot in self.slots]
-        for slot in self.slots:
-            if gears.count(slot.gear) > 1:
-                raise ValueError(f"gear {slot.gear} has two places")
-            if slot.fulcrum_mm >= self.drive.lever_mm:
-                raise ValueError(
-                    f"gear {slot.gear}: the fulcrum at {slot.fulcrum_mm:g} mm is beyond the end of "
-                    f"the lever of {self.drive.lever_mm:g} mm"
-                )
-        return self
+    @classmethod
+    def of(cls, box: "BoxBase") -> Self | None:
+        """Give a box if it is of this architecture: for what no other one has."""
+        return box if isinstance(box, cls) else None
 
     @property
-    def columns(self) -> int:
-        """How many columns of sleeves: none."""
-        return 0
+    def lever(self) -> LeverDrive | None:
+        """The lever drive that the box is; None in a box of gears."""
+        return None
 
     @property
-    def sleeves(self) -> int:
-        """How many sleeves: none, the fulcrum slides."""
-        return 0
+    def engaged_by(self) -> Engagement | None:
+        """How gears are engaged, where that can be chosen."""
+        return None
 
-    def slot(self, gear: str) -> LeverPlace | None:
-        """Find the place that serves a gear."""
-        return next((slot for slot in self.slots if slot.gear == gear), None)
+    @property
+    def slides(self) -> bool:
+        """Whether gears slide into mesh, so that nothing runs free and no sleeve couples."""
+        return self.engaged_by == "slide"
 
-    def ready(self, gear: str) -> bool:
-        """Whether the fulcrum has a place for a gear."""
-        return self.slot(gear) is not None
+    @property
+    def output(self) -> str:
+        """The body that leaves the box."""
+        return "output"
+
+    def rows(self, columns: int) -> tuple[GearRow, ...]:
+        """List the rows of equal gears that join so many columns."""
+        return ()
+
+    def flips(self, gear: str) -> bool:
+        """Whether a forward gear's own chain takes an odd number of meshes."""
+        return self.turns < 0
+
+    def own_keys(self) -> tuple[str, ...]:
+        """List the keys of the trains that are one gear's own."""
+        return ()
 
     def shared(self) -> tuple[Shared, ...]:
-        """List the pairs from the input to the throws."""
-        return (Shared(LEVER_KEY, ("drive", "pairs"), self.drive.pairs),)
-
-    def chain(self, gear: str) -> tuple[Link, ...]:
-        """List the pairs before the throws; what the lever does comes on top."""
-        return _links(LEVER_KEY, self.drive.pairs) if self.ready(gear) else ()
-
-    def coupled(self, gear: str) -> tuple[GearPair, ...]:
-        """List what a sleeve couples: nothing."""
+        """List the trains that several gears pass."""
         return ()
 
     def between(self) -> tuple[Between, ...]:
-        """Group what stands between the same shafts: nothing has to."""
+        """Group the pairs that stand between the same two shafts; none where trains are free."""
         return ()
 
+    def ways(self, gear: str) -> Ways | None:
+        """Say where a gear's own pair would stand; None where it has none between fixed shafts."""
+        return None
 
-Box = Annotated[
-    SlotBox | LayshaftBox | TwoShaftBox | TwinLayshaftBox | RangeBox | LeverBox,
-    Field(discriminator="architecture"),
-]
-"""The union of box architectures, told apart by ``architecture``."""
+    def coupled(self, gear: str) -> tuple[GearPair, ...]:
+        """List the pairs whose driven gear a sleeve couples, so that it must run free with dogs."""
+        return ()
+
+    def engaged(self, gear: str) -> dict[str, str]:
+        """Give the sleeves that engage a gear and their sides; none for a gear without a place."""
+        return {}
+
+    def closed(self, gear: str) -> dict[str, str]:
+        """Give all that a gear closes in the graph: its sleeves, or what stands in their place."""
+        return self.engaged(gear)

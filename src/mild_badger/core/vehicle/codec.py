@@ -7,7 +7,7 @@ from pydantic import Field, ValidationError
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.json_text import parse_json
 from mild_badger.core.vehicle.base import Part
-from mild_badger.core.vehicle.box import ARCHITECTURES
+from mild_badger.core.vehicle.boxes import BOXES
 from mild_badger.core.vehicle.labels import field_label, problem_text, shown_value
 from mild_badger.core.vehicle.migrate import VERSION, migrate
 from mild_badger.core.vehicle.model import Vehicle
@@ -98,5 +98,5 @@ def _without_tag(location: tuple[int | str, ...]) -> tuple[int | str, ...]:
     return tuple(
         part
         for n, part in enumerate(location)
-        if not (n and location[n - 1] == "box" and part in ARCHITECTURES)
+        if not (n and location[n - 1] == "box" and part in BOXES)
     )

@@ -12,7 +12,8 @@ from mild_badger.core.ids import ID_PATTERN, MAX_ID, RESERVED, GearId, Identity,
 from mild_badger.core.vehicle.assembly import Assembly
 from mild_badger.core.vehicle.balance import Balance
 from mild_badger.core.vehicle.base import Length, Part, Positive, Rpm, ShortName, Teeth
-from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Box, LeverBox, Train, gear_key
+from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Train, gear_key
+from mild_badger.core.vehicle.boxes import Box
 from mild_badger.core.vehicle.cables import Cables
 from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.clutch import Clutch
@@ -333,7 +334,7 @@ class Vehicle(Part):
         kept = [version.name for version in self.versions]
         if len(set(kept)) < len(kept):
             raise ValueError("two versions share a name")
-        if self.lever_drive is not None and isinstance(self.box, LeverBox):
+        if self.lever_drive is not None and self.box.lever is not None:
             raise ValueError("the box is a lever drive itself, it takes none beside it")
         lines = [line.name for line in self.liquids]
         if len(set(lines)) < len(lines):
@@ -354,12 +355,12 @@ class Vehicle(Part):
     @property
     def stepless(self) -> LeverDrive | None:
         """The lever drive: the box itself, or one beside it; None where there is none."""
-        return self.box.drive if isinstance(self.box, LeverBox) else self.lever_drive
+        return self.box.lever or self.lever_drive
 
     @property
     def stepless_path(self) -> Path:
         """Where the lever drive stands in the document."""
-        return ("box", "drive") if isinstance(self.box, LeverBox) else ("lever_drive",)
+        return ("lever_drive",) if self.box.lever is None else ("box", "drive")
 
     def gear(self, gear: str) -> GearTarget | None:
         """Find a target by its gear's id."""

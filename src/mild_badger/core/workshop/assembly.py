@@ -18,7 +18,7 @@ from mild_badger.core.vehicle.assembly import (
     PartState,
     State,
 )
-from mild_badger.core.vehicle.box import LeverBox, RangeBox
+from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.joints import joint_of
@@ -285,8 +285,8 @@ def _words(vehicle: Vehicle, piece: Piece) -> tuple[str, str]:
 
 def _faces(vehicle: Vehicle, piece: Piece) -> str:
     """Say which gear each face of a sleeve looks at."""
-    box = vehicle.box
-    if isinstance(box, RangeBox | LeverBox):
+    box = SlottedBox.of(vehicle.box)
+    if box is None:
         return "both faces with their dogs outwards"
     column = int(piece.body.rpartition(".")[2]) if "." in piece.body else 0
     faces = {slot.face: slot.gear for slot in box.slots if slot.column == column}

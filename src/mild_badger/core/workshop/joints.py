@@ -1,6 +1,6 @@
 """By what parts hold: as the builder marked it, or as such parts usually do."""
 
-from mild_badger.core.drivetrain.assemble import box_output
+from mild_badger.core.driveline.assemble import box_output
 from mild_badger.core.vehicle.assembly import JointKind
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.pieces import Piece

@@ -1,6 +1,6 @@
 """The parts of the mechanisms besides box and axle, counted into a tally."""
 
-from mild_badger.core.drivetrain.crane import inner_shafts
+from mild_badger.core.driveline.crane import inner_shafts
 from mild_badger.core.vehicle.crane import (
     OWN_INPUT,
     CraneOutput,

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.functions.arrange import Arrangement, arrange
 from mild_badger.core.layout.faults import FrameParts, beam_counts, frame_parts, shaft_counts
 from mild_badger.core.vehicle.edit.change import Edit, Path
@@ -9,7 +10,7 @@ from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit, PartPrice, Stock
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.tally import Tally, count_box
+from mild_badger.core.vehicle.tally import Tally
 from mild_badger.core.workshop.mechanism_parts import count_mechanisms
 
 __all__ = [
@@ -70,7 +71,7 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     idler sits fixed on a shaft of its own.
     """
     tally = Tally()
-    count_box(tally, vehicle.box, vehicle.kit)
+    architecture_of(vehicle.box).count(tally, vehicle.box, vehicle.kit)
     final = vehicle.final_drive
     tally.train(final.pairs, "final drive", free_end=False)
     tally.add("shaft", 0, "final drive", 1 if final.pairs else 0)

@@ -7,7 +7,7 @@ from itertools import product
 
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.ratios.train import train_text
-from mild_badger.core.vehicle.box import GearPair, RangeBox, chain_ratio, gear_key
+from mild_badger.core.vehicle.box import GearPair, chain_ratio
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.trains import set_shared, train_at
@@ -82,7 +82,7 @@ def substitutes(vehicle: Vehicle, part: PartLine) -> tuple[Substitute, ...]:
 
 def _trains(vehicle: Vehicle) -> tuple[str, ...]:
     box = vehicle.box
-    own = () if isinstance(box, RangeBox) else tuple(gear_key(slot.gear) for slot in box.slots)
+    own = box.own_keys()
     also = ("final drive", "display engine", "lever drive")
     return (*own, *(shared.key for shared in box.shared()), *also)
 

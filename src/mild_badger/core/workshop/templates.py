@@ -11,7 +11,6 @@ from mild_badger.core.layout.plates import Plate, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import undercut_limit
-from mild_badger.core.vehicle.box import LeverBox, RangeBox, SlotBox
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.crane_templates import (
     cable_lever,
@@ -146,15 +145,14 @@ def _shifted(vehicle: Vehicle) -> Counter[tuple[int, str, float]]:
     """
     box, kit = vehicle.box, vehicle.kit
     found: Counter[tuple[int, str, float]] = Counter()
-    sliding = not isinstance(box, SlotBox | RangeBox | LeverBox) and box.engagement == "slide"
+    coupled = {pair for slot in box.slots for pair in box.coupled(slot.gear)}
     for group in box.between():
         centre = centre_of(kit, [link.pair for link in group.links])
         for link in group.links if centre is not None else ():
             shift = shift_at(kit, link.pair, centre) if centre is not None else None
             if shift is None:
                 continue
-            own = link.key.startswith("gear ") and not sliding
-            free = "free" if own or isinstance(box, RangeBox) else "fixed"
+            free = "free" if link.pair in coupled else "fixed"
             found[link.pair.driver, "fixed", round(shift.driver, 4)] += 1
             found[link.pair.driven, free, round(shift.driven, 4)] += 1
     return found
@@ -163,8 +161,7 @@ def _shifted(vehicle: Vehicle) -> Counter[tuple[int, str, float]]:
 def _dogs(vehicle: Vehicle) -> list[Template]:
     """Give a star for each free gear of a box with dog sleeves, a cup for each face it meets."""
     box = vehicle.box
-    sliding = not isinstance(box, SlotBox | RangeBox | LeverBox) and box.engagement == "slide"
-    if not vehicle.kit.any_seat or sliding:
+    if not vehicle.kit.any_seat or box.slides:
         return []
     free = sum(part.needed for part in parts_needed(vehicle) if part.key[0] == "free")
     faces = sum(1 for gear in vehicle.real.gears if box.ready(gear.id))

@@ -22,7 +22,7 @@ from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.words import placed_words
-from mild_badger.core.vehicle.box import SlotBox, gear_key
+from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -300,7 +300,7 @@ class WholePage(QWidget):
             value = getattr(placing, name)
             field.show_value("" if value is None else number_text(value))
         self.half.show_value(placing.half_units)
-        slots = isinstance(evaluation.vehicle.box, SlotBox)
+        slots = evaluation.vehicle.box.free_trains
         self.asks.setVisible(slots)  # other boxes' shafts stand where they must
         self.starting.setVisible(slots)
         self._show()

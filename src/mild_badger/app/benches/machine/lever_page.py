@@ -22,7 +22,6 @@ from mild_badger.core.machine.lever_result import (
 from mild_badger.core.machine.result import parse_angles
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.targets.schools import parse_number
-from mild_badger.core.vehicle.box import LeverBox
 from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["LeverPage"]
@@ -88,7 +87,7 @@ class LeverPage(MechanismPage):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show a vehicle's lever drive."""
         drive = lever_seen(evaluation.vehicle, evaluation.situation.gear)
-        self.place.setVisible(isinstance(evaluation.vehicle.box, LeverBox))
+        self.place.setVisible(evaluation.vehicle.box.lever is not None)
         words = ""
         if drive is None:
             for entry in (self.fulcrum, self.phases, self.pairs):

@@ -16,7 +16,6 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.train import train_fractions
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import format_ratio
-from mild_badger.core.vehicle.box import LeverBox
 
 __all__ = ["RatiosBench"]
 
@@ -108,7 +107,7 @@ class RatiosBench(PagedBench):
             self.facts.setText(f"Direct drive, {exact}: input and output coupled; {passes}")
             return
         words = train_fractions(gear.train)
-        if isinstance(self.session.vehicle.box, LeverBox):
+        if self.session.vehicle.box.lever is not None:
             words = f"{words} before the throws, the lever does the rest"
         if gear.second:
             words = f"{gear.ratio}: half of {words} and {train_fractions(gear.second)} in turns out"

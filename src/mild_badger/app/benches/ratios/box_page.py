@@ -12,6 +12,7 @@ from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.architectures.registry import ARCHITECTURES, architecture_of, blank_box
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.machine.lever_result import lay_out_lever
@@ -19,24 +20,8 @@ from mild_badger.core.ratios.train import parse_train, train_ratio, train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.targets.schools import format_ratio, parse_number
 from mild_badger.core.units import km_per_hour
-from mild_badger.core.vehicle.box import (
-    ARCHITECTURES,
-    Face,
-    LeverBox,
-    LeverPlace,
-    RangeBox,
-    RangeSlot,
-    Slot,
-    SlotBox,
-    Train,
-)
-from mild_badger.core.vehicle.edit.box import (
-    add_range_pair,
-    blank_box,
-    set_fulcrum,
-    set_range_place,
-    take_box,
-)
+from mild_badger.core.vehicle.box import Face, LeverPlace, RangeSlot, Slot, Train
+from mild_badger.core.vehicle.edit.box import add_range_pair, set_fulcrum, set_range_place, take_box
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import move_slot, set_direct, set_second, set_train
 from mild_badger.core.vehicle.edit.trains import mark_change_gear, set_shared
@@ -91,8 +76,8 @@ class BoxPage(QWidget):
         row.addWidget(caption("The box is a"))
         self.architecture = QComboBox()
         self.architecture.setAccessibleName("Architecture")
-        for key, name in ARCHITECTURES.items():
-            self.architecture.addItem(name, key)
+        for found in ARCHITECTURES:
+            self.architecture.addItem(found.title, found.key)
         self.architecture.activated.connect(lambda _i: self._other_box())
         row.addWidget(self.architecture)
         self.engagement = QComboBox()
@@ -160,16 +145,15 @@ class BoxPage(QWidget):
         """Show an evaluation."""
         box = evaluation.vehicle.box
         self.architecture.setCurrentIndex(self.architecture.findData(box.architecture))
-        sliding = not isinstance(box, SlotBox | RangeBox | LeverBox)
-        self.engagement.setVisible(sliding)
-        if not isinstance(box, SlotBox | RangeBox | LeverBox):
-            self.engagement.setCurrentIndex(self.engagement.findData(box.engagement))
+        self.engagement.setVisible(box.engaged_by is not None)
+        if box.engaged_by is not None:
+            self.engagement.setCurrentIndex(self.engagement.findData(box.engaged_by))
         worst = evaluation.worst_error_percent
         self.summary.setText(
             f"{len(box.slots)} gears, {evaluation.sleeves} sleeve{'s' * (evaluation.sleeves != 1)}"
             + ("" if worst is None else f", worst {worst:.2f} %")
         )
-        self.view.setVisible(not isinstance(box, SlotBox | LeverBox))
+        self.view.setVisible(evaluation.scheme is not None)
         self.view.show_evaluation(evaluation)
         self._fill(evaluation)
         self._fill_shared(evaluation)
@@ -177,16 +161,16 @@ class BoxPage(QWidget):
 
     def _fill(self, evaluation: Evaluation) -> None:
         box = evaluation.vehicle.box
-        ranged = isinstance(box, RangeBox)
-        levered = isinstance(box, LeverBox)
+        levered = box.lever is not None
+        ranged = not (levered or box.has_places)
         kind = "lever" if levered else "range" if ranged else "slot"
         if kind != self._kind:
             self._kind = kind
             self.table.set_columns(self._columns(kind))
         for column in (3, 4):
             self.table.setColumnHidden(column, ranged or levered)
-        self.table.setColumnHidden(2, not (ranged or isinstance(box, SlotBox)))
-        self.table.setColumnHidden(3, box.architecture != "layshaft")
+        self.table.setColumnHidden(2, not (ranged or box.free_trains))
+        self.table.setColumnHidden(3, not box.coaxial)
         self.table.show_records(
             [
                 _Row(
@@ -208,7 +192,7 @@ class BoxPage(QWidget):
             ]
         )
         for made in self.more.values():
-            made.setVisible(isinstance(box, RangeBox))
+            made.setVisible(box.lever is None and not box.has_places)
 
     def _fill_places(self, evaluation: Evaluation) -> None:
         vehicle, school = evaluation.vehicle, self.session.school
@@ -248,9 +232,8 @@ class BoxPage(QWidget):
                 self.session.do(lay_out_lever(vehicle))
                 return
             names = [gear.id for gear in vehicle.real.gears]
-            self.session.do(
-                take_box(vehicle, blank_box(kind, names), f"Lay out a {ARCHITECTURES[kind]}")
-            )
+            title = architecture_of(kind).title
+            self.session.do(take_box(vehicle, blank_box(kind, names), f"Lay out a {title}"))
 
     def _add_pair(self, field: str) -> None:
         self._try(lambda: self.session.do(add_range_pair(self.session.vehicle, field)))

@@ -11,14 +11,14 @@ from mild_badger.app.drawing.fields import field_of, number_text
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.architectures.relax import WayOut
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.find_set import SetAnswer
+from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
-from mild_badger.core.ratios.match_box import BoxMatch
 from mild_badger.core.ratios.propose import search_places, take_set
-from mild_badger.core.ratios.relax import WayOut
 from mild_badger.core.ratios.tradeoffs import Against
-from mild_badger.core.vehicle.box import MAX_PAIRS, LeverBox, SlotBox
+from mild_badger.core.vehicle.box import MAX_PAIRS
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.jobs.registry import Job
@@ -134,7 +134,7 @@ class SetPanel(QWidget):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
         search, box = evaluation.vehicle.search, evaluation.vehicle.box
-        slot = isinstance(box, SlotBox)
+        slot = box.free_trains
         self.fit.setCurrentIndex(self.fit.findData(search.fit))
         self.pairs.setCurrentIndex(self.pairs.findData(search.max_pairs))
         self.pairs.setVisible(slot)
@@ -169,7 +169,7 @@ class SetPanel(QWidget):
         vehicle, question = self.session.vehicle, self._question()
         self._answers, self._fronts, self._shares = {}, {}, {}
         self.answers.setText("Searching …")
-        if isinstance(vehicle.box, LeverBox):
+        if vehicle.box.lever is not None:
             self.search_wanted.emit(
                 Job("place fulcrum", (vehicle,)), self._placed, "Placing the fulcrum"
             )

@@ -9,7 +9,7 @@ from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
-from mild_badger.core.drivetrain.efficiency import train_efficiencies
+from mild_badger.core.driveline.efficiency import train_efficiencies
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.train import PlacedGear
 from mild_badger.core.ratios.gear_trains import GearTrains, gear_trains
@@ -22,7 +22,7 @@ from mild_badger.core.ratios.single import Candidate
 from mild_badger.core.ratios.train import mesh_count, parse_train, train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.targets.schools import format_ratio
-from mild_badger.core.vehicle.box import Slot, SlotBox
+from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.edit.slots import keep_train, keepable, set_train
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import plain_train
@@ -85,7 +85,7 @@ class TrainChoice(QWidget):
         vehicle = evaluation.vehicle
         slot = vehicle.box.slot(gear.id) if gear else None
         own = isinstance(slot, Slot)
-        free = isinstance(vehicle.box, SlotBox)
+        free = vehicle.box.free_trains
         self.counted.setEnabled(gear is not None and (own or free))
         self.take.setEnabled(gear is not None and (free or own))
         self.keep.setEnabled(gear is not None and keepable(vehicle, gear.id))

@@ -23,7 +23,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.assign import place_reason, propose_places
 from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
 from mild_badger.core.shift.slide import slide_words
-from mild_badger.core.vehicle.box import LeverBox, RangeBox, SlotBox
+from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.slots import move_slot
 
 __all__ = ["ShiftBench"]
@@ -201,9 +201,9 @@ class ShiftBench(PagedBench):
         box, shifting = evaluation.vehicle.box, evaluation.vehicle.shifting
         gear = evaluation.engaged
         count = evaluation.sleeves
-        engagement = getattr(box, "engagement", None)
-        what = "slider" if engagement == "slide" else "sleeve"
-        on = "one fulcrum" if isinstance(box, LeverBox) else f"{count} {what}{'s' * (count != 1)}"
+        engagement = box.engaged_by
+        what = "slider" if box.slides else "sleeve"
+        on = "one fulcrum" if box.lever is not None else f"{count} {what}{'s' * (count != 1)}"
         self.heading.setText(
             f"{len(box.slots)} speeds on {on}" + (f", gear {gear.name} in" if gear else ", neutral")
         )
@@ -218,10 +218,10 @@ class ShiftBench(PagedBench):
         if engagement is not None:
             self.engaged_by.show_value(engagement)
         self.places.setToolTip(place_reason(evaluation.vehicle))
-        slot = isinstance(box, SlotBox)
+        slot = box.free_trains
         self.feeding.setVisible(slot and page == "sleeves")
         self.hint.setVisible(page == "sleeves" and self.height() > SHORT)
-        if isinstance(box, LeverBox) and page in ("sleeves", "actuator", "table", "play"):
+        if box.lever is not None and page in ("sleeves", "actuator", "table", "play"):
             self.choices.hide()
             self.hint.hide()
             self.facts.setText("")
@@ -265,7 +265,7 @@ class ShiftBench(PagedBench):
 
     def _sleeves(self, evaluation: Evaluation) -> None:
         box = evaluation.vehicle.box
-        movable = not isinstance(box, RangeBox)
+        movable = box.has_places
         self.hint.setText(
             "Click a gear to engage it; drag it, or press Alt with an arrow key in a slot box, to "
             "change places with another."
@@ -273,10 +273,11 @@ class ShiftBench(PagedBench):
             else "Click a pair or a sleeve's side to engage its gear. Two pairs share a sleeve in "
             "the order in which they stand; change them on the Ratios bench, page Whole box."
         )
-        if not isinstance(box, SlotBox):
+        slots = SlotBox.of(box)
+        if slots is None:
             self.pictures.setCurrentWidget(self.lines)
             room = slide_words(evaluation.vehicle)
-            self.facts.setText(f"{FACTS[box.architecture]} {room}".rstrip())
+            self.facts.setText(f"{FACTS.get(box.architecture, '')} {room}".rstrip())
             self.lines.show_evaluation(evaluation)
             return
         self.pictures.setCurrentWidget(self.diagram)
@@ -285,15 +286,15 @@ class ShiftBench(PagedBench):
             + (
                 "The rail does the same below, so every forward train takes an even number of "
                 "meshes and reverse one more or less."
-                if box.feed == "rail"
+                if slots.feed == "rail"
                 else "One input shaft does not, so forward trains take an even number of meshes in "
                 "odd columns and an odd number in even ones."
             )
         )
-        self.feed.show_value(box.feed)
-        self.rail.show_value(str(box.rail_teeth))
-        self.tie.show_value(str(box.tie_teeth))
-        self.rail.setVisible(box.feed == "rail")
-        self.rail_words.setVisible(box.feed == "rail")
+        self.feed.show_value(slots.feed)
+        self.rail.show_value(str(slots.rail_teeth))
+        self.tie.show_value(str(slots.tie_teeth))
+        self.rail.setVisible(slots.feed == "rail")
+        self.rail_words.setVisible(slots.feed == "rail")
         self.diagram.write_in(self.session.school)
         self.diagram.show_evaluation(evaluation)

@@ -10,7 +10,6 @@ from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
-from mild_badger.core.drivetrain.boxes import sleeves_of
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.catch import best_catch_order, catch_sleeves
 from mild_badger.core.shift.positions import catch_words, columns_text, parse_columns
@@ -77,7 +76,7 @@ class CatchView(Paper):
     ) -> None:
         tokens, vehicle = self.theme.tokens, evaluation.vehicle
         gear = evaluation.situation.gear
-        held = sleeves_of(vehicle.box, gear) if gear else {}
+        held = vehicle.box.engaged(gear) if gear else {}
         step = min((room.width() - 120) / len(row), 170.0)
         left = room.left() + 60 + step / 2
         middle = room.center().y() + 6
@@ -99,7 +98,7 @@ class CatchView(Paper):
                 names = [
                     g.id
                     for g in vehicle.real.gears
-                    if vehicle.box.ready(g.id) and sleeves_of(vehicle.box, g.id).get(sleeve) == face
+                    if vehicle.box.ready(g.id) and vehicle.box.engaged(g.id).get(sleeve) == face
                 ]
                 painter.setPen(pen(tokens.hair, 2))
                 spot = QPointF(x, middle + side * reach)
@@ -215,5 +214,5 @@ def _gears(evaluation: Evaluation, sleeve: str) -> str:
     return "/".join(
         g.name
         for g in evaluation.vehicle.real.gears
-        if box.ready(g.id) and sleeve in sleeves_of(box, g.id)
+        if box.ready(g.id) and sleeve in box.engaged(g.id)
     )

@@ -14,7 +14,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.shift.slots import Column, SlotView
 from mild_badger.core.targets.schools import RatioSchool, format_ratio
-from mild_badger.core.vehicle.box import SlotBox
+from mild_badger.core.vehicle.boxes import SlotBox
 
 __all__ = ["SlotDiagram"]
 
@@ -126,8 +126,8 @@ class SlotDiagram(Paper):
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         front, back = self._box(1, "front"), self._box(1, "back")
-        feed = evaluation.vehicle.box
-        if not isinstance(feed, SlotBox):
+        feed = SlotBox.of(evaluation.vehicle.box)
+        if feed is None:
             return
         input_words = (
             f"drive rail,\n{feed.rail_teeth} teeth each"

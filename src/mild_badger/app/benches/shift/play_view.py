@@ -8,7 +8,6 @@ from PyQt6.QtGui import QColor, QPainter, QPolygonF
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
-from mild_badger.core.drivetrain.boxes import sleeves_of
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.catch import catch_sleeves
 from mild_badger.core.shift.drum import SIDES, drum_layout
@@ -321,7 +320,7 @@ def _column(evaluation: Evaluation, sleeve: str) -> _Column:
     sides: dict[int, list[str]] = {-1: [], 1: []}
     for gear in vehicle.real.gears:
         if vehicle.box.ready(gear.id):
-            face = sleeves_of(vehicle.box, gear.id).get(sleeve)
+            face = vehicle.box.engaged(gear.id).get(sleeve)
             if face is not None:
                 sides[SIDES[face]].append(gear.id)
     return _Column(sleeve, tuple(sides[-1]), tuple(sides[1]))

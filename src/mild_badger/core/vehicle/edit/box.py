@@ -1,27 +1,20 @@
 """Edits of the box as a whole, and of what only one architecture has."""
 
 from mild_badger.core.errors import DocumentError
-from mild_badger.core.vehicle.box import (
-    ARCHITECTURES,
+from mild_badger.core.vehicle.box import LeverPlace, RangeSlot
+from mild_badger.core.vehicle.boxes import (
     Box,
-    LayshaftBox,
     LeverBox,
-    LeverPlace,
     RangeBox,
-    RangeSlot,
-    SlotBox,
-    TwinLayshaftBox,
-    TwoShaftBox,
 )
 from mild_badger.core.vehicle.edit.change import Change, Edit
-from mild_badger.core.vehicle.edit.slots import SLOTS, with_places
+from mild_badger.core.vehicle.edit.slots import SLOTS
 from mild_badger.core.vehicle.edit.trains import train_at
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import pair_ids
 
 __all__ = [
     "add_range_pair",
-    "blank_box",
     "set_fulcrum",
     "set_fulcrums",
     "set_range_place",
@@ -32,7 +25,7 @@ __all__ = [
 def take_box(vehicle: Vehicle, box: Box, label: str = "") -> Edit:
     """Put another box in; a change-gear mark that it has no place for goes."""
     changes = [Change(("box",), box)]
-    if isinstance(box, LeverBox) and vehicle.lever_drive is not None:
+    if box.lever is not None and vehicle.lever_drive is not None:
         if box == LeverBox():  # laid out blank, the one beside the box becomes the box
             box = box.model_copy(update={"drive": vehicle.lever_drive})
         changes = [Change(("box",), box), Change(("lever_drive",), None)]
@@ -41,33 +34,7 @@ def take_box(vehicle: Vehicle, box: Box, label: str = "") -> Edit:
         after = vehicle.model_copy(update={"box": box})
         if mark.pair not in pair_ids(train_at(after, mark.train)):
             changes.append(Change(("change_gear",), None))
-    return Edit(label or f"Take the {ARCHITECTURES[box.architecture]}", tuple(changes))
-
-
-def blank_box(architecture: str, gears: list[str]) -> Box:
-    """Make a box of an architecture without any pair, a place for each gear where it has places.
-
-    Raises
-    ------
-    DocumentError
-        There is no such architecture.
-    """
-    slots = tuple(with_places([], gears))
-    match architecture:
-        case "slot":
-            return SlotBox(slots=slots)
-        case "layshaft":
-            return LayshaftBox(slots=slots)
-        case "two-shaft":
-            return TwoShaftBox(slots=slots)
-        case "twin-layshaft":
-            return TwinLayshaftBox(slots=slots)
-        case "range-splitter":
-            return RangeBox(splitter=((), ()), ranges=((), ()))
-        case "lever":
-            return LeverBox()
-        case _:
-            raise DocumentError(f"There is no architecture called {architecture}.")
+    return Edit(label or f"Take the {box.title}", tuple(changes))
 
 
 def set_range_place(vehicle: Vehicle, gear: str, *, splitter: int, range_: int) -> Edit:
@@ -78,8 +45,8 @@ def set_range_place(vehicle: Vehicle, gear: str, *, splitter: int, range_: int) 
     DocumentError
         The box is no range × splitter box.
     """
-    box = vehicle.box
-    if not isinstance(box, RangeBox):
+    box = RangeBox.of(vehicle.box)
+    if box is None:
         raise DocumentError("Only a range × splitter box has splitter and range pairs.")
     slot = RangeSlot.model_construct(gear=gear, splitter=splitter, range=range_, kept=False)
     slots = [slot if s.gear == gear else s for s in box.slots]
@@ -96,8 +63,7 @@ def set_fulcrum(vehicle: Vehicle, gear: str, mm: float) -> Edit:
     DocumentError
         The box is no lever drive.
     """
-    box = vehicle.box
-    if not isinstance(box, LeverBox):
+    if vehicle.box.lever is None:
         raise DocumentError("Only a lever drive has a fulcrum to slide.")
     return set_fulcrums(vehicle, {gear: mm})
 
@@ -126,7 +92,8 @@ def add_range_pair(vehicle: Vehicle, field: str) -> Edit:
     DocumentError
         The box is no range × splitter box.
     """
-    if not isinstance(vehicle.box, RangeBox):
+    box = RangeBox.of(vehicle.box)
+    if box is None:
         raise DocumentError("Only a range × splitter box has splitter and range pairs.")
-    trains = vehicle.box.splitter if field == "splitter" else vehicle.box.ranges
+    trains = box.splitter if field == "splitter" else box.ranges
     return Edit.one(f"Add a {field.removesuffix('s')} pair", ("box", field), [*trains, ()])

@@ -4,15 +4,7 @@ from collections.abc import Sequence
 
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.ids import RESERVED, kept_ids
-from mild_badger.core.vehicle.box import (
-    MAX_GEARS,
-    LeverBox,
-    LeverPlace,
-    RangeBox,
-    RangeSlot,
-    Slot,
-    gear_key,
-)
+from mild_badger.core.vehicle.box import MAX_GEARS, LeverPlace, RangeSlot, Slot, gear_key
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import SLOTS, with_places
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
@@ -92,11 +84,10 @@ def set_gears(vehicle: Vehicle, gears: list[GearTarget]) -> Edit:
     gears = _identified(vehicle, gears)
     ids = {gear.id for gear in gears}
     box = vehicle.box
-    slots: list[Slot] | list[RangeSlot | LeverPlace]
-    if isinstance(box, RangeBox | LeverBox):
-        slots = [slot for slot in box.slots if slot.gear in ids]
-    else:
-        slots = with_places([s for s in box.slots if s.gear in ids], [g.id for g in gears])
+    slots: list[Slot] | list[Slot | RangeSlot | LeverPlace]
+    slots = [slot for slot in box.slots if slot.gear in ids]
+    if box.has_places:
+        slots = with_places([s for s in slots if isinstance(s, Slot)], [g.id for g in gears])
     changes = [Change(("real", "gears"), gears), Change(SLOTS, slots)]
     gone = [gear.id for gear in vehicle.real.gears if gear.id not in ids]
     if gone:

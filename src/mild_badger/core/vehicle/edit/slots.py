@@ -3,23 +3,16 @@
 from typing import Any
 
 from mild_badger.core.errors import DocumentError
-from mild_badger.core.vehicle.box import (
-    Face,
-    LayshaftBox,
-    LeverBox,
-    RangeBox,
-    Slot,
-    SlotBox,
-    Train,
-    TwinLayshaftBox,
-    TwoShaftBox,
+from mild_badger.core.vehicle.box import Slot, Train
+from mild_badger.core.vehicle.boxes import (
+    SlottedBox,
+    free_place,
 )
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
     "SLOTS",
-    "free_place",
     "keep_train",
     "keepable",
     "move_slot",
@@ -129,27 +122,16 @@ def move_slot(vehicle: Vehicle, gear: str, column: int, face: str) -> Edit:
     return Edit.one(f"Move gear {vehicle.gear_name(gear)}", SLOTS, slots)
 
 
-def _slotted(vehicle: Vehicle) -> SlotBox | LayshaftBox | TwoShaftBox | TwinLayshaftBox:
-    if isinstance(vehicle.box, RangeBox):
+def _slotted(vehicle: Vehicle) -> SlottedBox:
+    box = SlottedBox.of(vehicle.box)
+    if box is not None:
+        return box
+    if vehicle.box.lever is None:
         raise DocumentError(
             "In a range × splitter box a gear has no train or place of its own; change a splitter "
             "or a range pair instead."
         )
-    if isinstance(vehicle.box, LeverBox):
-        raise DocumentError(
-            "In a lever drive a gear is a place of the fulcrum, it has no train of its own; slide "
-            "the fulcrum or change the gears to the throws instead."
-        )
-    return vehicle.box
-
-
-def free_place(slots: tuple[Slot, ...]) -> tuple[int, Face]:
-    """Find the first place no slot takes, front before back, column by column."""
-    taken = {(slot.column, slot.face) for slot in slots}
-    column = 1
-    faces: tuple[Face, Face] = ("front", "back")
-    while True:
-        for face in faces:
-            if (column, face) not in taken:
-                return column, face
-        column += 1
+    raise DocumentError(
+        "In a lever drive a gear is a place of the fulcrum, it has no train of its own; slide "
+        "the fulcrum or change the gears to the throws instead."
+    )

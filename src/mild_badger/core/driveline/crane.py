@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from math import atan, cos, radians, tan
 
-from mild_badger.core.drivetrain.boxes import Builder
+from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import fixed, internal_mesh, worm_pair
 from mild_badger.core.vehicle.crane import OWN_INPUT, Crane, CraneOutput, Ring, Worm
 

@@ -9,8 +9,8 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from mild_badger.core.drivetrain.assemble import WHEELS, assemble, box_output, sleeves_for
-from mild_badger.core.drivetrain.boxes import Builder
+from mild_badger.core.driveline.assemble import WHEELS, assemble, box_output, sleeves_for
+from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import Drivetrain, Equation, fixed
 from mild_badger.core.drivetrain.power import power_flow, power_shares
 from mild_badger.core.drivetrain.solve import Solution, solve

@@ -8,16 +8,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
-from mild_badger.core.drivetrain.boxes import (
-    LEVER_THROWS,
-    LEVER_WHEEL,
-    Builder,
-    build_box,
-    build_lever,
-    closed_in,
-    output_of,
-)
-from mild_badger.core.drivetrain.crane import build_crane
+from mild_badger.core.architectures.lever import LEVER_THROWS, LEVER_WHEEL, build_lever
+from mild_badger.core.architectures.registry import architecture_of
+from mild_badger.core.driveline.crane import build_crane
+from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import (
     Body,
     Drivetrain,
@@ -64,12 +58,12 @@ DISPLAY = "display engine"
 
 def box_output(vehicle: Vehicle) -> str:
     """Name the body that leaves the box."""
-    return output_of(vehicle.box)
+    return vehicle.box.output
 
 
 def sleeves_for(vehicle: Vehicle, gear: str | None) -> dict[str, str]:
     """Sleeve positions that engage a gear; all in neutral for None or a gear without a slot."""
-    return {} if gear is None else closed_in(vehicle.box, gear)
+    return {} if gear is None else vehicle.box.closed(gear)
 
 
 def axle_body(axle: int, body: str) -> str:
@@ -92,7 +86,8 @@ def _assembled(key: CacheKey, released: bool) -> Drivetrain:
         entry = builder.shaft(CLUTCH, "Clutch, driven side")
         if not released:
             builder.equations.append(fixed(motor, entry))
-    output = build_box(builder, vehicle.box, entry, vehicle.motor.turns)
+    output = vehicle.box.output
+    architecture_of(vehicle.box).build(builder, vehicle.box, entry, vehicle.motor.turns)
     shaft = _spur_pairs(builder, vehicle.final_drive, output)
     if vehicle.lever_drive is not None:
         build_lever(builder, vehicle.lever_drive, motor, vehicle.motor.turns)

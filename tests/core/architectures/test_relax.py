@@ -4,10 +4,10 @@ import re
 
 import pytest
 
+from mild_badger.core.architectures.match import match_box
+from mild_badger.core.architectures.relax import ways_out
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.ratios.lanes import Impossible
-from mild_badger.core.ratios.match_box import match_box
-from mild_badger.core.ratios.relax import ways_out
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle

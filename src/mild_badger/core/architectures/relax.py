@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from mild_badger.core.architectures.match import match_box
+from mild_badger.core.ratios.box_question import Kind
 from mild_badger.core.ratios.lanes import Impossible
-from mild_badger.core.ratios.match_box import Kind, match_box
 from mild_badger.core.vehicle.box import MAX_PAIRS
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit

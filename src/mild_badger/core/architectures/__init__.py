@@ -1,0 +1,1 @@
+"""Architectures of a gearbox, one module each, behind one protocol; the registry lists them."""

@@ -1,0 +1,47 @@
+"""Boxes whose pairs all stand at one centre distance: the search that they share."""
+
+from dataclasses import replace
+
+from mild_badger.core.architectures.slotted import places_for
+from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion, cost_of
+from mild_badger.core.ratios.lanes import Impossible
+from mild_badger.core.ratios.shafts import Direct, ShaftKind, match_shared_centre
+from mild_badger.core.vehicle.boxes import Box, LayshaftBox, TwoShaftBox
+
+__all__ = ["search_shared_centre"]
+
+
+def search_shared_centre(
+    asked: BoxQuestion, kind: str, shafts: ShaftKind, *, direct: Direct, slide: bool = False
+) -> BoxMatch | Impossible:
+    """Find the best set between an input pair's shafts, or between input and output."""
+    low, high = asked.bounds
+    found = match_shared_centre(
+        shafts,
+        asked.standings(),
+        asked.goals,
+        low=low,
+        high=high,
+        tolerance=asked.tolerance,
+        tooth_sum=asked.tooth_sum,
+        direct=direct,
+        have=asked.have(any_bore=asked.any_coupled),
+        watch=asked.watch,
+    )
+    if isinstance(found, Impossible):
+        return found
+    own = {gear.goal.gear: gear.train[-1:] if gear.train else () for gear in found.found.gears}
+    slots = places_for(asked, own, slide=slide)
+    box: Box
+    if shafts == "two-shaft":
+        box = TwoShaftBox(slots=slots)
+    else:
+        box = LayshaftBox(
+            input_pair=(found.input_pair,) if found.input_pair else (),
+            slots=slots,
+            engagement="slide" if slide else "dog",
+        )
+    whole = found.found
+    if found.input_pair is not None:
+        whole = replace(whole, cost=cost_of([*own.values(), (found.input_pair,)]))
+    return BoxMatch(kind, whole, box, found)

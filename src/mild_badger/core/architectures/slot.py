@@ -1,0 +1,87 @@
+"""The slot box: every gear has a train of its own from its column's input to its selector shaft."""
+
+from collections.abc import Sequence
+from itertools import pairwise
+from typing import ClassVar
+
+from mild_badger.core.architectures.base import Architecture, SetSearch
+from mild_badger.core.architectures.slotted import add_dogged, count_gears, count_sleeves
+from mild_badger.core.drivetrain.builder import Builder
+from mild_badger.core.drivetrain.graph import fixed
+from mild_badger.core.ratios.match_slots import match_slots, match_slots_and_sums
+from mild_badger.core.vehicle.boxes import SlotBox
+from mild_badger.core.vehicle.edit.slots import with_places
+from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.tally import Tally
+
+__all__ = ["SlotArchitecture"]
+
+
+class SlotArchitecture(Architecture[SlotBox]):
+    """Columns side by side, fed by a row of equal gears or one shaft, tied at the selectors."""
+
+    model: ClassVar[type[SlotBox]] = SlotBox
+    shafts: ClassVar[int] = 2
+    searches = (
+        SetSearch("slot", "slot box", match_slots),
+        SetSearch("slot-sum", "slot box with summing differentials", match_slots_and_sums),
+    )
+
+    def blank(self, gears: Sequence[str]) -> SlotBox:
+        """Give every gear a slot without a train."""
+        return SlotBox(slots=tuple(with_places([], list(gears))))
+
+    def search_for(self, box: SlotBox) -> SetSearch:
+        """Look for differentials where the box has some."""
+        return self.searches[any(slot.second for slot in box.slots)]
+
+    def build(self, builder: Builder, box: SlotBox, motor: str, motor_turns: int) -> None:
+        """Add the input shafts and the selector shafts with their rows, and a train a slot."""
+        columns = range(1, max(box.columns, 1) + 1)
+        inputs = {}
+        for column in columns:
+            if box.feed == "rail" or column == 1:
+                label = f"Drive rail, shaft {column}" if box.feed == "rail" else "Input shaft"
+                inputs[column] = builder.shaft(f"input.{column}", label)
+            else:
+                inputs[column] = inputs[1]
+        builder.equations.append(fixed(motor, inputs[1]))
+        if box.feed == "rail" and len(columns) > 1:
+            _row(builder, "rail", box.rail_teeth, [inputs[c] for c in columns], "Rail gear")
+        selectors = [builder.shaft(f"selector.{c}", f"Selector shaft {c}") for c in columns]
+        if len(columns) > 1:
+            _row(builder, "tie", box.tie_teeth, selectors, "Tie gear")
+        for slot in box.slots:
+            add_dogged(builder, slot, inputs[slot.column], selectors[slot.column - 1])
+
+    def between(
+        self, builder: Builder, box: SlotBox, start: str, end: str, motor_turns: int
+    ) -> None:
+        """Add nothing: a slot box has several input and selector shafts, see :meth:`build`."""
+
+    def layers(self, box: SlotBox) -> int:
+        """Count the longest train on either side of the sleeves, the sleeves, and the rows."""
+        sides = [
+            max((max(len(s.train), len(s.second)) for s in box.slots if s.face == face), default=0)
+            for face in ("front", "back")
+        ]
+        return sum(sides) + 1 + len(box.rows(box.columns))
+
+    def count(self, tally: Tally, box: SlotBox, kit: Kit) -> None:
+        """Count rows, an input and a selector shaft a column, sleeves and trains."""
+        columns = max(box.columns, 1)
+        for row in box.rows(columns):
+            tally.add("fixed", row.teeth, row.key, row.number)
+        tally.add("shaft", 0, "input", columns if box.feed == "rail" else 1)
+        tally.add("shaft", 0, "selector", columns)
+        count_sleeves(tally, box, "selector")
+        count_gears(tally, box, kit)
+
+
+def _row(builder: Builder, key: str, teeth: int, shafts: list[str], name: str) -> None:
+    gears = [
+        builder.gear(f"{key}.{n}", teeth, on=shaft, name=f"{name} {n}")
+        for n, shaft in enumerate(shafts, start=1)
+    ]
+    for first, second in pairwise(gears):
+        builder.mesh(first, second)

@@ -1,0 +1,96 @@
+"""What architectures with one slot a gear have in common: graph, places and parts."""
+
+from collections.abc import Mapping
+
+from mild_badger.core.drivetrain.builder import Builder
+from mild_badger.core.drivetrain.graph import Body, bevel_differential, dog
+from mild_badger.core.ratios.box_question import BoxQuestion
+from mild_badger.core.vehicle.box import Slot, Train, gear_key, second_key, sleeve_of
+from mild_badger.core.vehicle.boxes import SlottedBox
+from mild_badger.core.vehicle.edit.slots import with_places
+from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.tally import Tally
+
+__all__ = ["add_dogged", "add_selected", "count_gears", "count_sleeves", "places_for"]
+
+
+def add_selected(builder: Builder, slot: Slot, start: str, end: str, *, slides: bool) -> None:
+    """Add a gear that a sleeve couples, or one that slides into mesh on its shaft."""
+    if not slides or not slot.train:
+        add_dogged(builder, slot, start, end)
+        return
+    builder.train(
+        gear_key(slot.gear),
+        slot.train,
+        start=start,
+        end=end,
+        title=builder.title(slot.gear),
+        slides=(sleeve_of(slot.column), slot.face),
+    )
+
+
+def add_dogged(builder: Builder, slot: Slot, start: str, end: str) -> None:
+    """Add a gear's train from a shaft to a free gear that its sleeve couples to another shaft."""
+    if not slot.train:
+        return
+    title = builder.title(slot.gear)
+    free = builder.train(gear_key(slot.gear), slot.train, start=start, end=None, title=title)
+    if slot.second:
+        free = _sum(builder, slot, free, start)
+    builder.equations.append(dog(free, end, sleeve=sleeve_of(slot.column), position=slot.face))
+
+
+def _sum(builder: Builder, slot: Slot, first: str, start: str) -> str:
+    """Join two trains in a differential; give its housing."""
+    title = builder.title(slot.gear)
+    second = builder.train(
+        second_key(slot.gear), slot.second, start=start, end=None, title=f"{title}, second train"
+    )
+    housing = f"{gear_key(slot.gear)}/sum"
+    name = f"{title}, summing differential"
+    builder.bodies[housing] = Body(housing, name, "housing")
+    builder.equations.append(bevel_differential(housing, first, second))
+    return housing
+
+
+def count_sleeves(tally: Tally, box: SlottedBox, user: str) -> None:
+    """Count a sleeve for each column in use; none where gears slide."""
+    if not box.slides:
+        tally.add("sleeve", 0, user, len({s.column for s in box.slots if s.train or s.direct}))
+
+
+def count_gears(tally: Tally, box: SlottedBox, kit: Kit) -> None:
+    """Count the gears' own trains and their summing differentials."""
+    rims = [bevel.teeth for bevel in kit.bevels if bevel.role == "differential rim"]
+    for slot in box.slots:
+        user = gear_key(slot.gear)
+        for train in (slot.train, slot.second):
+            tally.train(train, user, free_end=not box.slides and not slot.second)
+        kind, teeth = ("differential rim", min(rims)) if rims else ("summing", 0)
+        tally.add(kind, teeth, user, 1 if slot.second else 0)
+        tally.add("shaft", 0, user, 2 if slot.second else 0)
+
+
+def places_for(asked: BoxQuestion, own: Mapping[str, Train], *, slide: bool) -> tuple[Slot, ...]:
+    """Give every gear its place, present places first; an empty train is the direct drive.
+
+    A slider that couples directly is a gear the other way, so the direct gear shares its column.
+    """
+    slots = asked.vehicle.box.slots
+    present = [s for s in slots if isinstance(s, Slot) and s.gear in own]
+    names = list(own)
+    direct = [name for name in names if not own[name]]
+    if slide and direct and not present:
+        beside = [name for name in names if name not in direct][-1:]
+        names = [*beside, *direct, *(n for n in names if n not in (*beside, *direct))]
+    return tuple(
+        Slot(
+            gear=slot.gear,
+            column=slot.column,
+            face=slot.face,
+            train=own[slot.gear],
+            direct=not own[slot.gear],
+            kept=slot.kept,
+        )
+        for slot in with_places(present, names)
+    )

@@ -1,0 +1,1 @@
+"""From the vehicle to its drivetrain graph, and what arrives at the wheels."""

@@ -1,0 +1,486 @@
+"""The gearboxes as the document holds them, one model an architecture."""
+
+from typing import Annotated, ClassVar, Literal, Self
+
+from pydantic import Field, model_validator
+
+from mild_badger.core.vehicle.base import Teeth
+from mild_badger.core.vehicle.box import (
+    MAX_GEARS,
+    Between,
+    BoxBase,
+    Engagement,
+    Face,
+    GearPair,
+    GearRow,
+    LeverPlace,
+    Link,
+    RangeSlot,
+    Shared,
+    Slot,
+    Ways,
+    gear_key,
+    links_of,
+    sleeve_of,
+)
+from mild_badger.core.vehicle.lever_drive import LeverDrive
+
+__all__ = [
+    "BOXES",
+    "FULCRUM",
+    "LEVER_KEY",
+    "Box",
+    "LayshaftBox",
+    "LeverBox",
+    "RangeBox",
+    "SlotBox",
+    "SlottedBox",
+    "TwinLayshaftBox",
+    "TwoShaftBox",
+    "free_place",
+]
+
+LEVER_KEY = "lever drive"
+"""The key of the train that drives a lever drive's throws."""
+
+FULCRUM = "fulcrum"
+"""What slides in a lever box in place of a sleeve; its positions are the gears."""
+
+OnePair = Annotated[tuple[GearPair, ...], Field(max_length=1)]
+
+
+def free_place(slots: tuple[Slot, ...]) -> tuple[int, Face]:
+    """Find the first place no slot takes, front before back, column by column."""
+    taken = {(slot.column, slot.face) for slot in slots}
+    column = 1
+    faces: tuple[Face, Face] = ("front", "back")
+    while True:
+        for face in faces:
+            if (column, face) not in taken:
+                return column, face
+        column += 1
+
+
+class SlottedBox(BoxBase):
+    """What boxes with one slot a gear have in common."""
+
+    has_places: ClassVar[bool] = True
+    slots: Annotated[tuple[Slot, ...], Field(max_length=MAX_GEARS)] = ()
+
+    @model_validator(mode="after")
+    def _places_taken_once(self) -> Self:
+        gears = [slot.gear for slot in self.slots]
+        places = [(slot.column, slot.face) for slot in self.slots]
+        for gear, place in zip(gears, places, strict=True):
+            if gears.count(gear) > 1:
+                raise ValueError(f"gear {gear} has two slots")
+            if places.count(place) > 1:
+                raise ValueError(f"two gears share the {place[1]} of column {place[0]}")
+        return self
+
+    @property
+    def columns(self) -> int:
+        """How many columns, one sleeve each, the box has: the highest one in use."""
+        return max((slot.column for slot in self.slots), default=0)
+
+    @property
+    def sleeves(self) -> int:
+        """How many sleeves are in use."""
+        return len({slot.column for slot in self.slots})
+
+    def slot(self, gear: str) -> Slot | None:
+        """Find the slot that serves a gear."""
+        return next((slot for slot in self.slots if slot.gear == gear), None)
+
+    def ready(self, gear: str) -> bool:
+        """Whether something has been chosen for a gear."""
+        slot = self.slot(gear)
+        return slot is not None and bool(slot.train or slot.direct)
+
+    def own_keys(self) -> tuple[str, ...]:
+        """List the key of every gear's train."""
+        return tuple(gear_key(slot.gear) for slot in self.slots)
+
+    def engaged(self, gear: str) -> dict[str, str]:
+        """Give the sleeve that engages a gear and its side; none for a gear without a slot."""
+        slot = self.slot(gear)
+        return {sleeve_of(slot.column): slot.face} if slot else {}
+
+    def chain(self, gear: str) -> tuple[Link, ...]:
+        """List the pairs from the box's input to its output in a gear."""
+        return self._own(gear)
+
+    def coupled(self, gear: str) -> tuple[GearPair, ...]:
+        """List the pairs whose driven gear a sleeve couples, so that it must run free with dogs."""
+        slot = self.slot(gear)
+        return slot.train[-1:] if slot is not None and not slot.second else ()
+
+    def _own(self, gear: str) -> tuple[Link, ...]:
+        slot = self.slot(gear)
+        train = slot.train if slot else ()
+        return links_of(gear_key(gear), train)
+
+
+class SlotBox(SlottedBox):
+    """A slot box (domain: every speed has a train that drives a free gear with dog faces).
+
+    ``feed`` "rail": a row of equal gears hands the input to each column, so that neighbouring
+    columns are driven in opposite ways; "shaft": one input shaft feeds every column. The selector
+    shafts are tied by equal gears of ``tie_teeth``; the first one is the output.
+    """
+
+    title: ClassVar[str] = "slot box"
+    free_trains: ClassVar[bool] = True
+    architecture: Literal["slot"] = "slot"
+    feed: Literal["rail", "shaft"] = "rail"
+    rail_teeth: Teeth = 24
+    tie_teeth: Teeth = 24
+
+    @model_validator(mode="after")
+    def _nothing_is_direct(self) -> Self:
+        for slot in self.slots:
+            if slot.direct:
+                raise ValueError(f"gear {slot.gear}: a slot box has no direct gear")
+        return self
+
+    @property
+    def output(self) -> str:
+        """The first selector shaft."""
+        return "selector.1"
+
+    def rows(self, columns: int) -> tuple[GearRow, ...]:
+        """List the drive row, where a row feeds the columns, and the tie."""
+        if columns < 2:
+            return ()
+        tie = GearRow("selector tie", self.tie_teeth, columns)
+        return (
+            (GearRow("drive rail", self.rail_teeth, columns), tie)
+            if self.feed == "rail"
+            else (tie,)
+        )
+
+    def flips(self, gear: str) -> bool:
+        """Whether a gear stands in a column that turns the other way: every second on one shaft."""
+        slot = self.slot(gear)
+        column = slot.column if slot else free_place(self.slots)[0]
+        return self.feed == "shaft" and column % 2 == 0
+
+
+class _ShaftBox(SlottedBox):
+    """Boxes whose gears sit between shafts that stand at one centre distance.
+
+    ``engagement`` "dog": pairs are in constant mesh and sleeves couple the driven gear; "slide":
+    the driven gear itself slides into mesh.
+    """
+
+    engagement: Engagement = "dog"
+
+    @model_validator(mode="after")
+    def _one_train_a_gear(self) -> Self:
+        for slot in self.slots:
+            if slot.second:
+                raise ValueError(f"gear {slot.gear}: only a slot box has summing differentials")
+            if len(slot.train) > 1:
+                raise ValueError(
+                    f"gear {slot.gear}: between two shafts sits one pair a gear, not "
+                    f"{len(slot.train)}"
+                )
+        return self
+
+    @property
+    def engaged_by(self) -> Engagement:
+        """As the builder chose."""
+        return self.engagement
+
+    def coupled(self, gear: str) -> tuple[GearPair, ...]:
+        """List the gear's own pair, unless its driven gear slides into mesh itself."""
+        return () if self.slides else super().coupled(gear)
+
+
+class LayshaftBox(_ShaftBox):
+    """Three shafts: an input pair in constant mesh, then a pair a gear from layshaft to output.
+
+    A ``direct`` gear couples the input to the output shaft, which stand in one line.
+    """
+
+    title: ClassVar[str] = "layshaft box"
+    coaxial: ClassVar[bool] = True
+    architecture: Literal["layshaft"] = "layshaft"
+    input_pair: OnePair = ()
+
+    def ready(self, gear: str) -> bool:
+        """Whether a gear is direct, or has a pair behind an input pair."""
+        slot = self.slot(gear)
+        if slot is None:
+            return False
+        return slot.direct or bool(slot.train and self.input_pair)
+
+    def shared(self) -> tuple[Shared, ...]:
+        """List the input pair."""
+        return (Shared("input pair", ("input_pair",), self.input_pair),)
+
+    def chain(self, gear: str) -> tuple[Link, ...]:
+        """List the input pair, then the gear's own."""
+        own = self._own(gear)
+        if not own:
+            return ()
+        return (*links_of("input pair", self.input_pair), *own)
+
+    def between(self) -> tuple[Between, ...]:
+        """Group all: they stand between the layshaft and the line of input and output."""
+        own = (link for slot in self.slots for link in self._own(slot.gear))
+        return (Between("box", (*links_of("input pair", self.input_pair), *own)),)
+
+    def ways(self, gear: str) -> Ways | None:
+        """Place a pair behind the input pair."""
+        return Ways(self.between()[0], self.input_pair, ())
+
+
+class TwoShaftBox(_ShaftBox):
+    """Pairs between an input and an output shaft; the output turns against the input."""
+
+    title: ClassVar[str] = "two-shaft box"
+    turns: ClassVar[Literal[1, -1]] = -1
+    architecture: Literal["two-shaft"] = "two-shaft"
+
+    @model_validator(mode="after")
+    def _nothing_is_direct(self) -> Self:
+        for slot in self.slots:
+            if slot.direct:
+                raise ValueError(f"gear {slot.gear}: a two-shaft box has no direct gear")
+        return self
+
+    def between(self) -> tuple[Between, ...]:
+        """Group all: they stand between input and output."""
+        own = tuple(link for slot in self.slots for link in self._own(slot.gear))
+        return (Between("box", own),)
+
+    def ways(self, gear: str) -> Ways | None:
+        """Place a pair between input and output."""
+        return Ways(self.between()[0], (), ())
+
+
+class TwinLayshaftBox(_ShaftBox):
+    """Two parallel layshafts between a common input and a common output.
+
+    A gear's own pair leads from the input to its layshaft; each layshaft's output pair leads on to
+    the one output wheel. Odd columns sit on the first layshaft, even ones on the second.
+    """
+
+    title: ClassVar[str] = "two parallel layshafts"
+    architecture: Literal["twin-layshaft"] = "twin-layshaft"
+    output_pairs: Annotated[tuple[OnePair, ...], Field(min_length=2, max_length=2)] = ((), ())
+
+    @model_validator(mode="after")
+    def _nothing_is_direct_here(self) -> Self:
+        if any(slot.direct for slot in self.slots):
+            raise ValueError("two parallel layshafts have no direct gear")
+        return self
+
+    def layshaft(self, column: int) -> int:
+        """Which layshaft, 0 or 1, a column sits on."""
+        return (column - 1) % 2
+
+    def ready(self, gear: str) -> bool:
+        """Whether a gear has a pair and its layshaft an output pair."""
+        slot = self.slot(gear)
+        if slot is None or not slot.train:
+            return False
+        return bool(self.output_pairs[self.layshaft(slot.column)])
+
+    def shared(self) -> tuple[Shared, ...]:
+        """List the two output pairs."""
+        return tuple(
+            Shared(f"output pair {n + 1}", ("output_pairs", n), train)
+            for n, train in enumerate(self.output_pairs)
+        )
+
+    def chain(self, gear: str) -> tuple[Link, ...]:
+        """List the gear's own pair, then its layshaft's output pair."""
+        slot, own = self.slot(gear), self._own(gear)
+        if slot is None or not own:
+            return ()
+        key, _, train = self.shared()[self.layshaft(slot.column)]
+        return (*own, *links_of(key, train))
+
+    def between(self) -> tuple[Between, ...]:
+        """Group by layshaft: each has its distance from the input, and one from the output."""
+        groups = []
+        for number, shared in enumerate(self.shared()):
+            own = tuple(
+                link
+                for slot in self.slots
+                if self.layshaft(slot.column) == number
+                for link in self._own(slot.gear)
+            )
+            groups.append(Between(f"layshaft {number + 1}", own))
+            groups.append(Between(shared.key, links_of(shared.key, shared.train)))
+        return tuple(groups)
+
+    def ways(self, gear: str) -> Ways | None:
+        """Place a pair before its layshaft's output pair; nowhere while it has no column."""
+        slot = self.slot(gear)
+        if slot is None:
+            return None
+        number = self.layshaft(slot.column)
+        return Ways(self.between()[2 * number], (), self.output_pairs[number])
+
+
+class RangeBox(BoxBase):
+    """Two small two-shaft boxes in series: m splitter pairs, then n range pairs, m × n speeds."""
+
+    title: ClassVar[str] = "range × splitter"
+    architecture: Literal["range-splitter"] = "range-splitter"
+    splitter: Annotated[tuple[OnePair, ...], Field(max_length=MAX_GEARS)] = ()
+    ranges: Annotated[tuple[OnePair, ...], Field(max_length=MAX_GEARS)] = ()
+    slots: Annotated[tuple[RangeSlot, ...], Field(max_length=MAX_GEARS)] = ()
+
+    @model_validator(mode="after")
+    def _pairs_are_there(self) -> Self:
+        gears = [slot.gear for slot in self.slots]
+        for slot in self.slots:
+            if gears.count(slot.gear) > 1:
+                raise ValueError(f"gear {slot.gear} has two slots")
+            if slot.splitter > len(self.splitter) or slot.range > len(self.ranges):
+                raise ValueError(
+                    f"gear {slot.gear} asks for splitter {slot.splitter} and range {slot.range}; "
+                    f"there are {len(self.splitter)} and {len(self.ranges)}"
+                )
+        return self
+
+    @property
+    def columns(self) -> int:
+        """How many columns of sleeves: two pairs share one, in either small box."""
+        return self.sleeves
+
+    @property
+    def sleeves(self) -> int:
+        """How many sleeves the two small boxes take."""
+        return (len(self.splitter) + 1) // 2 + (len(self.ranges) + 1) // 2
+
+    def slot(self, gear: str) -> RangeSlot | None:
+        """Find the slot that serves a gear."""
+        return next((slot for slot in self.slots if slot.gear == gear), None)
+
+    def ready(self, gear: str) -> bool:
+        """Whether both of a gear's pairs have been chosen."""
+        return len(self.chain(gear)) > 1
+
+    def shared(self) -> tuple[Shared, ...]:
+        """List all pairs of either small box."""
+        return (
+            *(Shared(f"splitter {n + 1}", ("splitter", n), t) for n, t in enumerate(self.splitter)),
+            *(Shared(f"range {n + 1}", ("ranges", n), t) for n, t in enumerate(self.ranges)),
+        )
+
+    def chain(self, gear: str) -> tuple[Link, ...]:
+        """List the splitter pair, then the range pair."""
+        slot = self.slot(gear)
+        if slot is None:
+            return ()
+        first, then = self.splitter[slot.splitter - 1], self.ranges[slot.range - 1]
+        if not first or not then:
+            return ()
+        return (
+            Link(f"splitter {slot.splitter}", 0, first[0]),
+            Link(f"range {slot.range}", 0, then[0]),
+        )
+
+    def coupled(self, gear: str) -> tuple[GearPair, ...]:
+        """List both pairs: a sleeve couples either's driven gear."""
+        return tuple(link.pair for link in self.chain(gear))
+
+    def engaged(self, gear: str) -> dict[str, str]:
+        """Give the splitter's and the range's sleeve: two pairs share one."""
+        slot = self.slot(gear)
+        if slot is None:
+            return {}
+        return dict((self.sleeve("splitter", slot.splitter), self.sleeve("range", slot.range)))
+
+    @staticmethod
+    def sleeve(part: str, number: int) -> tuple[str, Face]:
+        """Say which sleeve closes a pair of a small box, and to which side."""
+        return f"{part} sleeve.{(number + 1) // 2}", "front" if number % 2 else "back"
+
+    def between(self) -> tuple[Between, ...]:
+        """Group by small box: each has its own centre distance."""
+        groups = []
+        for name in ("splitter", "range"):
+            found = (s for s in self.shared() if s.key.startswith(name))
+            groups.append(
+                Between(name, tuple(link for s in found for link in links_of(s.key, s.train)))
+            )
+        return tuple(groups)
+
+
+class LeverBox(BoxBase):
+    """A stepless lever drive as the box; a gear is a mark at which its fulcrum stands.
+
+    Ratchets turn the output one way whatever the motor does: there is no reverse in it.
+    """
+
+    title: ClassVar[str] = "lever drive"
+    architecture: Literal["lever"] = "lever"
+    drive: LeverDrive = LeverDrive()
+    slots: Annotated[tuple[LeverPlace, ...], Field(max_length=MAX_GEARS)] = ()
+
+    @model_validator(mode="after")
+    def _on_the_lever(self) -> Self:
+        gears = [slot.gear for slot in self.slots]
+        for slot in self.slots:
+            if gears.count(slot.gear) > 1:
+                raise ValueError(f"gear {slot.gear} has two places")
+            if slot.fulcrum_mm >= self.drive.lever_mm:
+                raise ValueError(
+                    f"gear {slot.gear}: the fulcrum at {slot.fulcrum_mm:g} mm is beyond the end of "
+                    f"the lever of {self.drive.lever_mm:g} mm"
+                )
+        return self
+
+    @property
+    def columns(self) -> int:
+        """How many columns of sleeves: none."""
+        return 0
+
+    @property
+    def sleeves(self) -> int:
+        """How many sleeves: none, the fulcrum slides."""
+        return 0
+
+    def slot(self, gear: str) -> LeverPlace | None:
+        """Find the place that serves a gear."""
+        return next((slot for slot in self.slots if slot.gear == gear), None)
+
+    def ready(self, gear: str) -> bool:
+        """Whether the fulcrum has a place for a gear."""
+        return self.slot(gear) is not None
+
+    def shared(self) -> tuple[Shared, ...]:
+        """List the pairs from the input to the throws."""
+        return (Shared(LEVER_KEY, ("drive", "pairs"), self.drive.pairs),)
+
+    def chain(self, gear: str) -> tuple[Link, ...]:
+        """List the pairs before the throws; what the lever does comes on top."""
+        return links_of(LEVER_KEY, self.drive.pairs) if self.ready(gear) else ()
+
+    @property
+    def lever(self) -> LeverDrive:
+        """The box itself."""
+        return self.drive
+
+    def closed(self, gear: str) -> dict[str, str]:
+        """Say where the fulcrum stands."""
+        return {FULCRUM: gear} if self.ready(gear) else {}
+
+
+Box = Annotated[
+    SlotBox | LayshaftBox | TwoShaftBox | TwinLayshaftBox | RangeBox | LeverBox,
+    Field(discriminator="architecture"),
+]
+"""The union of box architectures, told apart by ``architecture``."""
+
+BOXES: dict[str, type[BoxBase]] = {
+    model.model_fields["architecture"].default: model
+    for model in (SlotBox, LayshaftBox, TwoShaftBox, TwinLayshaftBox, RangeBox, LeverBox)
+}
+"""The models by what files call them."""
