@@ -145,14 +145,14 @@ def _shifted(vehicle: Vehicle) -> Counter[tuple[int, str, float]]:
     """
     box, kit = vehicle.box, vehicle.kit
     found: Counter[tuple[int, str, float]] = Counter()
-    coupled = {pair for slot in box.slots for pair in box.coupled(slot.gear)}
+    coupled = {id(pair) for slot in box.slots for pair in box.coupled(slot.gear)}
     for group in box.between():
         centre = centre_of(kit, [link.pair for link in group.links])
         for link in group.links if centre is not None else ():
             shift = shift_at(kit, link.pair, centre) if centre is not None else None
             if shift is None:
                 continue
-            free = "free" if link.pair in coupled else "fixed"
+            free = "free" if id(link.pair) in coupled else "fixed"
             found[link.pair.driver, "fixed", round(shift.driver, 4)] += 1
             found[link.pair.driven, free, round(shift.driven, 4)] += 1
     return found
