@@ -110,6 +110,7 @@ def kills(count: int, seed: int, tally: Tally) -> None:
 def _window() -> tuple[object, object]:
     from PyQt6.QtWidgets import QApplication
 
+    from mild_badger.app.preload import preload
     from mild_badger.app.session import Session
     from mild_badger.app.settings import Settings
     from mild_badger.app.theme.style import Theme
@@ -121,6 +122,7 @@ def _window() -> tuple[object, object]:
     for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME", "HOME"):
         os.environ[name] = home
     app = QApplication(sys.argv[:1])
+    preload().join()  # as the program does while the first tab is looked at
     no_file_dialogs()
     window = Window(Session(demo_vehicle()), Theme(app), Settings())
     window.show()

@@ -4,15 +4,15 @@ from fractions import Fraction
 
 import pytest
 
-from mild_badger.core.evaluate import evaluate
+from mild_badger.core.evaluate import evaluate, gear_motion
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.display import DisplayEngine
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.slots import keep_train
 from mild_badger.core.vehicle.model import ChangeGear
-from mild_badger.core.whatif import change_gear_swaps, change_places, swaps
+from mild_badger.core.whatif import change_gear_swaps, change_places, swaps, swaps_in
 from strategies import slot_of
 
 
@@ -44,6 +44,28 @@ def test_no_swap_makes_an_error(gear: str) -> None:
                 result = after.gear(gear)
                 assert result is not None
                 assert result.ratio == swap.ratio
+
+
+@pytest.mark.parametrize("name", DEMOS)
+@pytest.mark.parametrize("fit", ["absolute", "spacing"])
+def test_what_a_size_would_give_is_what_its_edit_gives(name: str, fit: str) -> None:
+    """What is scaled from the pair's ratio is what the graph says, in every place of every gear."""
+    vehicle = demo_vehicle(name)
+    search = vehicle.search.model_copy(update={"fit": fit})
+    vehicle = vehicle.model_copy(update={"search": search})
+    compared = 0
+    for gear in vehicle.real.gears:
+        places = [(link.key, link.number) for link in vehicle.box.chain(gear.id)]
+        places += [("final drive", n) for n in range(len(vehicle.final_drive.pairs))]
+        for key, number in places:
+            for swap in swaps_in(vehicle, key, number, "driver", gear=gear.id)[:3]:
+                solved = gear_motion(apply_edit(vehicle, swap.edit), gear.id)
+                assert solved is not None
+                assert swap.ratio == solved.ratio
+                assert swap.error_percent == solved.error_percent
+                assert swap.speed_mm_s == solved.speed_mm_s
+                compared += 1
+    assert compared
 
 
 def test_places_that_are_not_there() -> None:

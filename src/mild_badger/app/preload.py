@@ -1,5 +1,6 @@
 """Libraries that some tabs want are loaded while the builder looks at the first one."""
 
+import gc
 import importlib
 import threading
 
@@ -25,3 +26,4 @@ def preload() -> threading.Thread:
 def _load() -> None:
     for name in LIBRARIES:
         importlib.import_module(name)
+    gc.freeze()  # what is loaded stays: the collector need not walk through it during an edit

@@ -40,7 +40,14 @@ from mild_badger.core.ratios.final_drive import (
     wanted_final_drive,
 )
 from mild_badger.core.ratios.train import gear_count, mesh_count
-from mild_badger.core.results import AxleResult, GearMotion, GearResult, GearState, Station
+from mild_badger.core.results import (
+    AxleResult,
+    GearMotion,
+    GearResult,
+    GearState,
+    GearTurns,
+    Station,
+)
 from mild_badger.core.review import housing_ratios, review, review_road, worst_first
 from mild_badger.core.shift.slots import Column, slot_columns
 from mild_badger.core.shift.states import Proof, prove
@@ -67,7 +74,7 @@ AXLE_WORDS = {
     "planetary": "planetary",
 }
 
-__all__ = ["Evaluation", "evaluate", "gear_motion"]
+__all__ = ["Evaluation", "evaluate", "gear_motion", "gear_turns"]
 
 
 @dataclass(frozen=True, repr=False)
@@ -271,39 +278,54 @@ def evaluate(vehicle: Vehicle, situation: Situation | None = None) -> Evaluation
 
 
 def gear_motion(
-    vehicle: Vehicle, name: str, situation: Situation | None = None
+    vehicle: Vehicle,
+    name: str,
+    situation: Situation | None = None,
+    *,
+    turns: GearTurns | None = None,
 ) -> GearMotion | None:
-    """Solve one gear straight ahead; None where the vehicle has no such gear.
+    """Say how one gear moves the vehicle straight ahead; None where there is no such gear.
 
-    For asking what an edit would do without evaluating all the rest.
+    For asking what an edit would do without evaluating all the rest. ``turns`` are solved for
+    where they are not known.
     """
     target = vehicle.gear(name)
     if target is None:
         return None
     rpm = situation.motor_rpm if situation and situation.motor_rpm is not None else None
-    ahead = conditions(vehicle, Straight(), locked=False)
     return _motion(
         vehicle,
-        solve(assemble(vehicle), sleeves_for(vehicle, name), ahead),
+        gear_turns(vehicle, name) if turns is None else turns,
         target=target,
         factor=sqrt(factor_square(vehicle)),
         rpm=vehicle.motor.working_rpm if rpm is None else rpm,
     )
 
 
+def gear_turns(vehicle: Vehicle, gear: str) -> GearTurns:
+    """Solve one gear straight ahead."""
+    ahead = conditions(vehicle, Straight(), locked=False)
+    return _turns(vehicle, solve(assemble(vehicle), sleeves_for(vehicle, gear), ahead))
+
+
+def _turns(vehicle: Vehicle, solution: Solution) -> GearTurns:
+    output, wheel = solution.speed(box_output(vehicle)), solution.speed(WHEELS["left"])
+    return GearTurns(output, wheel, solution.locked)
+
+
 def _motion(
-    vehicle: Vehicle, solution: Solution, *, target: GearTarget, factor: float, rpm: float
+    vehicle: Vehicle, turning: GearTurns, *, target: GearTarget, factor: float, rpm: float
 ) -> GearMotion:
-    output = solution.speed(box_output(vehicle))
+    output = turning.output
     if not vehicle.box.ready(target.id):
         state = GearState.EMPTY
-    elif solution.locked or not output:
+    elif turning.locked or not output:
         state = GearState.LOCKED
     else:
         state = GearState.DRIVES
     drives = state is GearState.DRIVES
     ratio = 1 / output if drives and output else None
-    turns = solution.speed(WHEELS["left"]) if drives else None
+    turns = turning.wheel if drives else None
     forwards = None if turns is None else turns * vehicle.motor.turns
     wheel_rpm = None if forwards is None else float(forwards) * rpm
     speed = None
@@ -333,7 +355,9 @@ def _motion(
 def _gear(
     vehicle: Vehicle, ahead: InGear, *, target: GearTarget, factor: float, rpm: float
 ) -> GearResult:
-    motion = _motion(vehicle, ahead.solution, target=target, factor=factor, rpm=rpm)
+    motion = _motion(
+        vehicle, _turns(vehicle, ahead.solution), target=target, factor=factor, rpm=rpm
+    )
     slot, links = vehicle.box.slot(target.id), vehicle.box.chain(target.id)
     pairs = tuple(link.pair for link in links)
     second = slot.second if isinstance(slot, Slot) else ()

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from mild_badger.core.axle.road_state import TyrePaths
 from mild_badger.core.axle.rows import AxleRow
@@ -13,7 +13,7 @@ from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.shift import Shift
 from mild_badger.core.vehicle.box import GearPair, Link
 
-__all__ = ["AxleResult", "GearMotion", "GearResult", "GearState", "Sign", "Station"]
+__all__ = ["AxleResult", "GearMotion", "GearResult", "GearState", "GearTurns", "Sign", "Station"]
 
 
 Sign = Literal[1, 0, -1]
@@ -25,6 +25,17 @@ class GearState(StrEnum):
     DRIVES = "drives"
     LOCKED = "locked"
     EMPTY = "no train yet"
+
+
+class GearTurns(NamedTuple):
+    """Turns per turn of the motor, straight ahead: the box's output and the first left wheel.
+
+    None is what the graph leaves open; ``locked`` says that it cannot turn at all.
+    """
+
+    output: Fraction | None
+    wheel: Fraction | None
+    locked: bool
 
 
 @dataclass(frozen=True)

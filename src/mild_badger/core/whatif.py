@@ -2,19 +2,20 @@
 
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 from typing import Literal
 
-from mild_badger.core.evaluate import gear_motion
+from mild_badger.core.evaluate import gear_motion, gear_turns
 from mild_badger.core.machine.result import crank_turns
 from mild_badger.core.mesh.centres import centre_of, fits_between
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.train import gear_ratio
-from mild_badger.core.results import GearMotion
+from mild_badger.core.results import GearMotion, GearTurns
 from mild_badger.core.situation import Situation
-from mild_badger.core.vehicle.box import Between, GearPair, gear_key
-from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.box import Between, GearPair, Slot, chain_ratio, gear_key
+from mild_badger.core.vehicle.edit.apply import replaced
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.vehicle.edit.trains import set_shared, train_at
+from mild_badger.core.vehicle.edit.trains import set_shared, train_at, train_path
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 from mild_badger.core.vehicle.train import pair_ids
 
@@ -95,7 +96,8 @@ def swaps_in(
     train = train_at(vehicle, key)
     if not 0 <= number < len(train):
         return ()
-    here = train[number]
+    here, path = train[number], train_path(vehicle, key)
+    turns = gear_turns(vehicle, gear) if _on_the_way(vehicle, key, number, gear) else None
     found = []
     for changed in _changed_pairs(vehicle, key, number, role, here):
         after = (*train[:number], changed, *train[number + 1 :])
@@ -105,8 +107,11 @@ def swaps_in(
         also = f" with {mate}" if moved else ""
         label = f"Use {teeth} teeth{also} in the {vehicle.train_title(key)}"
         edit = Edit(label, set_shared(vehicle, key, after).changes)
-        with_it = apply_edit(vehicle, edit)
-        motion = gear_motion(with_it, gear, situation)
+        with_it: Vehicle = replaced(vehicle, path, after)
+        known = (
+            None if turns is None else _scaled(turns, here, changed, in_box=key != "final drive")
+        )
+        motion = gear_motion(with_it, gear, situation, turns=known)
         if motion is not None:
             found.append(
                 Swap(
@@ -122,6 +127,25 @@ def swaps_in(
                 )
             )
     return tuple(found)
+
+
+def _on_the_way(vehicle: Vehicle, key: str, number: int, gear: str) -> bool:
+    """Whether all the power of a gear passes a pair, so that speeds go as its ratio does."""
+    slot = vehicle.box.slot(gear)
+    if isinstance(slot, Slot) and slot.second:
+        return key == "final drive"
+    chain = {(link.key, link.number) for link in vehicle.box.chain(gear)}
+    return key == "final drive" or (key, number) in chain
+
+
+def _scaled(
+    turns: GearTurns, before: GearPair, after: GearPair, *, in_box: bool
+) -> GearTurns | None:
+    """Give the turns with another pair in the same place; None where they have to be solved for."""
+    if turns.locked or turns.output is None or turns.wheel is None:
+        return None
+    by = chain_ratio([before]) / chain_ratio([after])
+    return GearTurns(turns.output * by if in_box else turns.output, turns.wheel * by, False)
 
 
 def _crank_rpm(vehicle: Vehicle, gear: str, situation: Situation | None) -> float | None:
@@ -218,6 +242,7 @@ def change_places(vehicle: Vehicle) -> tuple[tuple[str, ChangeGear], ...]:
     )
 
 
+@lru_cache(maxsize=4)  # a page is shown again when what was asked beside it comes in
 def change_gear_swaps(
     vehicle: Vehicle, situation: Situation | None = None
 ) -> tuple[GearMotion | None, tuple[Swap, ...]]:

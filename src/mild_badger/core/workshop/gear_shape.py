@@ -167,8 +167,10 @@ def _round(teeth: int, profile: list[tuple[float, float]]) -> tuple[Point, ...]:
     polar += [(tip, float(a) * narrow) for a in across]
     polar += [(r, h) for r, h in reversed(profile)]
     polar += [(root, pi / teeth + float(a) * gap) for a in across]
-    turns = [2 * pi * tooth / teeth for tooth in range(teeth)]
-    return tuple((r * cos(turn + a), r * sin(turn + a)) for turn in turns for r, a in polar)
+    radius, angle = np.array(polar).T
+    around = np.add.outer(2 * pi * np.arange(teeth) / teeth, angle)
+    x, y = (radius * np.cos(around)).ravel(), (radius * np.sin(around)).ravel()
+    return tuple(zip(x.tolist(), y.tolist(), strict=True))
 
 
 def _form_mm(form: GearForm, radii: np.ndarray, angles: np.ndarray) -> float:

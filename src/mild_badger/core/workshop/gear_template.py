@@ -62,7 +62,7 @@ def cut_gear(cut: GearCut, making: Making) -> Drawing:
     web = _planned(cut, making)
     figures = [*_figures(cut, making), *_short_of(web, making)]
     sheet, centre = _sheet(cut.title, form.tip_mm, figures)
-    sheet.outline("cut", [_at(centre, point) for point in outline])
+    sheet.outline("cut", [(centre[0] + x, centre[1] + y) for x, y in outline])
     _bore(sheet, cut, making, centre)
     _cut_web(sheet, web, making, centre)
     sheet.circle("mark", centre, form.pitch_mm)

@@ -12,7 +12,7 @@ from mild_badger.core.vehicle.labels import field_label
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import identified_train, pair_ids
 
-__all__ = ["HOLD_TRAINS", "apply_edit"]
+__all__ = ["HOLD_TRAINS", "apply_edit", "replaced"]
 
 
 def apply_edit(vehicle: Vehicle, edit: Edit) -> Vehicle:
@@ -54,21 +54,21 @@ def _with_pair_ids(old: Vehicle, new: Vehicle) -> Vehicle:
         lost = set(pair_ids(had)) - set(pair_ids(kept))
         gone += sorted(f"{key}/{identity}" for identity in lost)
         if kept != train:
-            made = _replaced(made, path, kept)
+            made = replaced(made, path, kept)
     if len(gone) > len(new.retired_pairs):
         made = made.model_copy(update={"retired_pairs": tuple(gone)})
     return made
 
 
-def _replaced(node: Any, path: Path, value: Any) -> Any:
-    """Put a value deep into frozen models and tuples."""
+def replaced(node: Any, path: Path, value: Any) -> Any:
+    """Put a value deep into frozen models and tuples, unchecked: for asking what if."""
     if not path:
         return value
     step, rest = path[0], path[1:]
     if isinstance(node, tuple):
         number = int(step)
-        return (*node[:number], _replaced(node[number], rest, value), *node[number + 1 :])
-    return node.model_copy(update={str(step): _replaced(getattr(node, str(step)), rest, value)})
+        return (*node[:number], replaced(node[number], rest, value), *node[number + 1 :])
+    return node.model_copy(update={str(step): replaced(getattr(node, str(step)), rest, value)})
 
 
 def _plain(value: Any) -> Any:
