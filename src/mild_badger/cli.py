@@ -22,6 +22,7 @@ from mild_badger.core.findings.finding import Severity
 from mild_badger.core.publish.book import CHAPTERS
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.codec import schema
+from mild_badger.core.vehicle.format_text import format_text
 from mild_badger.files.exports import export
 from mild_badger.files.reader import read_file, shown
 from mild_badger.files.vehicle_file import load
@@ -115,6 +116,9 @@ def _parser() -> argparse.ArgumentParser:
 
     shape = commands.add_parser("schema", help="print the JSON Schema of a file format")
     shape.add_argument("--of", choices=("vehicle", "graph"), default="vehicle")
+    shape.add_argument(
+        "--markdown", action="store_true", help="describe the vehicle file for a reader instead"
+    )
     shape.set_defaults(run=_schema)
     return parser
 
@@ -206,5 +210,10 @@ def _solve(options: argparse.Namespace) -> int:
 
 
 def _schema(options: argparse.Namespace) -> int:
+    if options.markdown and options.of == "graph":
+        raise InputError("--markdown describes the vehicle file only. Leave --of graph out.")
+    if options.markdown:
+        sys.stdout.write(format_text())
+        return 0
     print(json.dumps(graph_schema() if options.of == "graph" else schema(), indent=2))
     return 0

@@ -34,7 +34,7 @@ def test_an_edit_leaves_the_old_vehicle_alone() -> None:
         (("real", "gears", 40, "ratio"), 1, "no longer there"),
         (("name", "first"), "x", "no longer there"),
         (("wheels", "diameter_mm"), float("inf"), "Diameter of the wheels: inf"),
-        (("box", "rail_teeth"), 24.5, "Rail teeth of the gearbox: 24.5"),
+        (("box", "rail_teeth"), 24.5, "Drive row teeth of the gearbox: 24.5"),
     ],
 )
 def test_what_cannot_be_is_refused(path: tuple[str | int, ...], value: object, word: str) -> None:

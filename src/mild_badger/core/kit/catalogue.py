@@ -80,7 +80,7 @@ def read_kit(text: str | bytes, *, source: str) -> Kit:
     try:
         return Kit.model_validate(data.get("kit"))
     except ValidationError as error:
-        raise KitError(f"{source}: {explain(error, data.get('kit'))}") from error
+        raise KitError(f"{source}: {explain(error, data.get('kit'), Kit)}") from error
 
 
 def kit_text(kit: Kit) -> str:

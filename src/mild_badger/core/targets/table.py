@@ -107,7 +107,7 @@ def _named(rows: list[_Row]) -> list[GearTarget]:
         try:
             gears.append(GearTarget(name=name, ratio=ratio, reverse=reverse))
         except ValidationError as error:
-            raise InputError(f"Line {number}: {explain(error)}") from error
+            raise InputError(f"Line {number}: {explain(error, None, GearTarget)}") from error
     if not gears:
         raise InputError("There is a header but no gear below it.")
     return gears

@@ -2,12 +2,13 @@
 
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, ValidationError
+from pydantic import BaseModel, Field, ValidationError
 
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.json_text import parse_json
 from mild_badger.core.vehicle.base import Part
 from mild_badger.core.vehicle.boxes import BOXES
+from mild_badger.core.vehicle.field_texts import field_texts
 from mild_badger.core.vehicle.labels import field_label, problem_text, shown_value
 from mild_badger.core.vehicle.migrate import VERSION, migrate
 from mild_badger.core.vehicle.model import Vehicle
@@ -62,16 +63,28 @@ def decode_data(data: Any) -> Vehicle:
     try:
         return VehicleFile.model_validate(migrate(data)).vehicle
     except ValidationError as error:
-        raise DocumentError(explain(error, data)) from error
+        raise DocumentError(explain(error, data, Vehicle)) from error
 
 
 def schema() -> dict[str, Any]:
-    """Give the JSON Schema of a vehicle file."""
-    return VehicleFile.model_json_schema()
+    """Give the JSON Schema of a vehicle file, each field with title, meaning and unit."""
+    whole = VehicleFile.model_json_schema()
+    for name, model in (("VehicleFile", whole), *whole["$defs"].items()):
+        for field, described in model.get("properties", {}).items():
+            text = field_texts()[f"{name}.{field}"]
+            described["title"] = text.title[:1].upper() + text.title[1:]
+            unit = f" In {text.unit}." if text.unit else ""
+            described["description"] = f"{text.description}{unit}"
+    return whole
 
 
-def explain(error: ValidationError, data: object = None) -> str:
-    """Turn a validation error into sentences that name the fields; ``data`` is the document."""
+def explain(
+    error: ValidationError, data: object = None, root: type[BaseModel] | None = None
+) -> str:
+    """Turn a validation error into sentences that name the fields.
+
+    ``data`` is the document, ``root`` its model, from which fields have their titles.
+    """
     problems = error.errors(include_url=False)
     sentences: list[str] = []
     for problem in problems:
@@ -79,10 +92,10 @@ def explain(error: ValidationError, data: object = None) -> str:
             message = problem["msg"].removeprefix("Value error, ")
             sentences.append(f"{message[:1].upper()}{message[1:]}.")
             continue
-        place = _without_tag(problem["loc"])
+        place, known = _without_tag(problem["loc"]), problem["type"] != "extra_forbidden"
         if problem["type"].startswith("union_tag"):
             place = (*place, "architecture")
-        sentences.append(problem_text(field_label(data, place), problem))
+        sentences.append(problem_text(field_label(data, place, root, known=known), problem))
     text, told = sentences[0][:LONGEST_SENTENCES], 1
     while told < len(sentences) and len(text) + len(sentences[told]) < LONGEST_SENTENCES - 20:
         text, told = f"{text} {sentences[told]}", told + 1

@@ -19,6 +19,9 @@ DisplayDrive = Literal["motor", "box output"]
 Turn = Annotated[float, Field(ge=-360, le=720)]
 
 
+Cylinder = Annotated[int, Field(ge=1, le=MAX_CYLINDERS)]
+
+
 class DisplayEngine(Part):
     """Cylinders, throws and what drives the crank.
 
@@ -32,7 +35,7 @@ class DisplayEngine(Part):
     cylinders: Annotated[int, Field(ge=1, le=MAX_CYLINDERS)] = 4
     bank_deg: Annotated[float, Field(ge=0, le=180)] = 90.0
     throws_deg: Annotated[tuple[Turn, ...], Field(max_length=MAX_CYLINDERS)] = (0, 180, 180, 0)
-    order: Annotated[tuple[int, ...], Field(max_length=MAX_CYLINDERS)] = (1, 3, 4, 2)
+    order: Annotated[tuple[Cylinder, ...], Field(max_length=MAX_CYLINDERS)] = (1, 3, 4, 2)
     made_deg: Annotated[tuple[Turn, ...], Field(max_length=MAX_CYLINDERS)] = ()
     throw_mm: Length = 8.0
     rod_mm: Length = 28.0

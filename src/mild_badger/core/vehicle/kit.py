@@ -30,6 +30,9 @@ Stock = Count | None
 """How many the builder owns; None for what is made as it is needed."""
 
 
+LengthsInUnits = Annotated[tuple[Annotated[int, Field(ge=1, le=200)], ...], Field(max_length=200)]
+
+
 class GearSize(Part):
     """A spur gear of the kit; a size that exists fixed and free stands twice."""
 
@@ -126,17 +129,8 @@ class Kit(Part):
     pressure_angle_deg: Annotated[Angle, Field(ge=10, le=35)]
     shaft_diameter_mm: Length
     mesh_loss: Annotated[float, Field(ge=0, lt=1)]
-    shaft_lengths_u: tuple[Annotated[int, Field(ge=1, le=200)], ...] = ()
-    beam_lengths_u: tuple[Annotated[int, Field(ge=1, le=200)], ...] = (
-        2,
-        3,
-        5,
-        7,
-        9,
-        11,
-        13,
-        15,
-    )
+    shaft_lengths_u: LengthsInUnits = ()
+    beam_lengths_u: LengthsInUnits = (2, 3, 5, 7, 9, 11, 13, 15)
     shaft_modulus_mpa: Positive = 2200.0
     tooth_strength_mpa: Positive = 60.0
     smooth_contact: Annotated[float, Field(ge=1, le=3)] = 1.2

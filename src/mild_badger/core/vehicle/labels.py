@@ -1,43 +1,16 @@
 """What fields of a document are called in a sentence: no internal name reaches a builder."""
 
-import re
 from collections.abc import Mapping, Sequence
 from typing import Any
+
+from pydantic import BaseModel
+
+from mild_badger.core.vehicle.field_texts import title_at
 
 __all__ = ["field_label", "problem_text", "shown_value"]
 
 Location = Sequence[str | int]
 
-LEAVES = {
-    "denominator": "number after 1 :",
-    "no_load_rpm": "no-load speed",
-    "stall_torque_n_mm": "stall torque",
-    "tyre_diameter_mm": "tyre diameter",
-    "x_mm": "distance ahead",
-    "y_mm": "distance to the left",
-    "z_mm": "height",
-    "of": "bodies",
-    "made": "range that can be made",
-    "on": "place",
-    "own_mu": "friction coefficient",
-    "mesh_loss": "loss in a mesh",
-    "id": "id",
-    "kept": "kept mark",
-    "order": "order",
-    "one_way": "one-way mark",
-    "low": "low end",
-    "crown": "crown wheel teeth",
-    "pinion": "pinion teeth",
-    "tip_diameter_mm": "tip diameter",
-    "driver": "driver teeth",
-    "driven": "driven teeth",
-    "idlers": "idler teeth",
-    "no_load_a": "no-load current",
-    "stall_a": "current at stall",
-    "limit_a": "current limit",
-    "rated_v": "rated voltage",
-    "supply_v": "supply voltage",
-}
 RECORDS = {
     "gears": "gear",
     "slots": "gear",
@@ -67,23 +40,25 @@ RECORDS = {
     "second": "pair of the second train",
     "input_pair": "input pair",
 }
-SECTIONS = {
-    "real": "the real vehicle",
-    "search": "the search",
-    "differential": "the differential",
-    "final_drive": "the final drive",
-    "drive": "the lever drive",
-    "box": "the gearbox",
-    "line": "the shaft line",
-    "shape": "the axle",
-    "running": "the running gear",
-}
-_UNITS = re.compile(r"_(mm|rpm|deg|n_mm|kg|percent|u|v|a|s|n|mpa|m|h|n_mm2|n_per_mm|mm_s)$")
 LONGEST_VALUE = 30
 
 
-def field_label(data: object, location: Location) -> str:
-    """Name a field, as *Stock of the 16-tooth gear*; ``data`` is the document it stands in."""
+def field_label(
+    data: object, location: Location, root: type[BaseModel] | None = None, *, known: bool = True
+) -> str:
+    """Name a field, as *Stock of the 16-tooth gear*.
+
+    Parameters
+    ----------
+    data
+        The document it stands in.
+    location
+        Names and indices from the document's root.
+    root
+        The document's model; without it fields are called as a file calls them.
+    known
+        Whether the field is one of the format; another one is called as the file calls it.
+    """
     steps = [step for step in location if step != "vehicle"] or [""]
     here = _inside(data)
     owners: list[str] = []
@@ -95,11 +70,18 @@ def field_label(data: object, location: Location) -> str:
                 owners, named = [], True
             owners.append(_record(str(steps[number - 1]) if number else "", step, here))
         elif not isinstance(here, list | tuple):
-            owners.append(SECTIONS.get(step, f"the {step.replace('_', ' ')}"))
-    leaf = steps[-1] if steps and isinstance(steps[-1], str) else ""
-    words = LEAVES.get(leaf) or _UNITS.sub("", leaf).replace("_", " ")
-    phrase = " of ".join(filter(None, [words, *reversed(owners[-2:])])) or "file"
+            owners.append(f"the {_title(root, steps[: number + 1])}")
+    words = _title(root if known else None, steps) if isinstance(steps[-1], str) else ""
+    if " of " in words:  # says itself what it belongs to
+        phrase = ", ".join([words, *(owners[-1:] if named else [])])
+    else:
+        phrase = " of ".join(filter(None, [words, *reversed(owners[-2:])])) or "file"
     return phrase[:1].upper() + phrase[1:]
+
+
+def _title(root: type[BaseModel] | None, steps: Location) -> str:
+    title = None if root is None else title_at(root, steps)
+    return title or str(steps[-1]).replace("_", " ")
 
 
 def problem_text(label: str, problem: Mapping[str, Any]) -> str:

@@ -34,7 +34,7 @@ def apply_edit(vehicle: Vehicle, edit: Edit) -> Vehicle:
     try:
         made = Vehicle.model_validate(data)
     except ValidationError as error:
-        raise DocumentError(explain(error, data)) from error
+        raise DocumentError(explain(error, data, Vehicle)) from error
     touched = {change.path[0] for change in edit.changes}
     return _with_pair_ids(vehicle, made) if touched & HOLD_TRAINS else made
 
@@ -86,10 +86,10 @@ def _put(data: Any, path: Path, value: Any) -> None:
             here = here[step]
         except (KeyError, IndexError, TypeError):
             raise DocumentError(
-                f"{field_label(data, path)}: this part is no longer there."
+                f"{field_label(data, path, Vehicle)}: this part is no longer there."
             ) from None
     last = path[-1]
     known = last in here if isinstance(here, dict) else isinstance(last, int) and last < len(here)
     if not known:
-        raise DocumentError(f"{field_label(data, path)}: this part is no longer there.")
+        raise DocumentError(f"{field_label(data, path, Vehicle)}: this part is no longer there.")
     here[last] = value
