@@ -16,7 +16,7 @@ from mild_badger.core.vehicle.edit.gears import (
     rename_gear,
 )
 from mild_badger.core.vehicle.edit.slots import move_slot, set_train
-from mild_badger.core.vehicle.model import GearTarget
+from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from strategies import placed_demo, slot_of, slots_of
 
 
@@ -109,3 +109,19 @@ def test_there_is_an_end_to_gears_and_pairs() -> None:
         add_gear(bus, new_gear(bus))
     with pytest.raises(DocumentError, match="entries fit"):
         apply_edit(bus, set_train(bus, "1", (GearPair(driver=8, driven=8),) * 5))
+
+
+def test_a_vehicles_hash_is_that_of_what_it_is_now() -> None:
+    """It is worked out once a vehicle; a copy with other fields must not keep the old one."""
+    bus = demo_vehicle()
+    before = hash(bus)
+    other = apply_edit(bus, Edit.one("", ("wheels", "diameter_mm"), 51.0))
+    copied = bus.model_copy(update={"wheels": other.wheels})
+    assert hash(copied) == hash(other) != before
+    assert copied == other
+    read = bus.model_copy(update={"versions": ()})
+    assert (read == bus) == (not bus.versions)
+    logged = apply_edit(bus, Edit.one("", ("log", "entries"), [{"date": "2026-11-01"}]))
+    assert hash(logged) == before  # history is told apart by comparing
+    assert logged != bus
+    assert hash(Vehicle.model_validate(bus.model_dump(mode="json"))) == before

@@ -10,7 +10,7 @@ from typing import Any, NamedTuple, get_args
 
 from pydantic import BaseModel
 
-__all__ = ["FieldText", "field_texts", "text_of", "title_at", "unit_of"]
+__all__ = ["FieldText", "field_texts", "models_in", "text_of", "title_at", "unit_of"]
 
 TABLE = Path(__file__).parents[2] / "data" / "fields.txt"
 UNITS = {
@@ -78,12 +78,13 @@ def title_at(root: type[BaseModel], steps: Sequence[str | int]) -> str | None:
             return None
         text = text_of(owner, step)
         title = None if text is None else text.title
-        models = tuple(_models_in(owner.model_fields[step].annotation))
+        models = tuple(models_in(owner.model_fields[step].annotation))
     return title
 
 
-def _models_in(annotation: Any) -> Iterator[type[BaseModel]]:
+def models_in(annotation: Any) -> Iterator[type[BaseModel]]:
+    """List the models that a field's annotation names, whatever they are held in."""
     if isinstance(annotation, type) and issubclass(annotation, BaseModel):
         yield annotation
     for part in get_args(annotation):
-        yield from _models_in(part)
+        yield from models_in(part)

@@ -3,8 +3,8 @@
 Ratios in the document are turns in per turn out; lengths mm, speeds rpm, torque N·mm.
 """
 
-from collections.abc import Iterable
-from typing import Annotated, Literal, Self
+from collections.abc import Iterable, Mapping
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, field_validator, model_validator
 
@@ -48,6 +48,9 @@ __all__ = [
     "Wheels",
 ]
 
+HISTORY = frozenset({"versions", "trial", "log"})
+"""What a vehicle was and how it did; it does not bear on what it is."""
+HASH = "_hash"
 Ratio = Annotated[float, Field(ge=0.01, le=1000)]
 
 
@@ -343,6 +346,20 @@ class Vehicle(Part):
         if len(set(axles)) < len(axles):
             raise ValueError("two driven axles share a name")
         return self
+
+    def __hash__(self) -> int:
+        """Hash what can be evaluated, once: caches ask for it often, and history is long."""
+        known: int | None = self.__dict__.get(HASH)
+        if known is None:
+            fields = (name for name in Vehicle.model_fields if name not in HISTORY)
+            known = self.__dict__[HASH] = hash(tuple(getattr(self, name) for name in fields))
+        return known
+
+    def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
+        """Copy it, with other values for some fields."""
+        copied = super().model_copy(update=update, deep=deep)
+        copied.__dict__.pop(HASH, None)
+        return copied
 
     def __repr__(self) -> str:
         """Name it in a line: all of it would fill pages."""

@@ -6,6 +6,7 @@ and checking need no list of places.
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import cache
 from typing import Any, TypeVar
 
 from pydantic import BaseModel
@@ -13,6 +14,7 @@ from pydantic import BaseModel
 from mild_badger.core.vehicle.base import RefersTo
 from mild_badger.core.vehicle.crane import BOX_OUTPUT, MOTOR_SHAFT, OWN_INPUT
 from mild_badger.core.vehicle.edit.change import Change, Path
+from mild_badger.core.vehicle.field_texts import models_in
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import NEUTRAL
 
@@ -33,20 +35,35 @@ class Reference:
 def references(node: object, path: Path = ()) -> Iterator[Reference]:
     """List the references of a document or of a part of it."""
     if isinstance(node, BaseModel):
-        for name, field in type(node).model_fields.items():
+        for name, what in _fields_that_refer(type(node)):
             value = getattr(node, name)
-            marks = [mark for mark in field.metadata if isinstance(mark, RefersTo)]
-            if marks:
-                several = value if isinstance(value, tuple) else (value,)
-                for number, meant in enumerate(several):
-                    if meant:
-                        at = (number,) if isinstance(value, tuple) else ()
-                        yield Reference((*path, name, *at), marks[0].what, meant)
-            else:
+            if what is None:
                 yield from references(value, (*path, name))
+                continue
+            several = value if isinstance(value, tuple) else (value,)
+            for number, meant in enumerate(several):
+                if meant:
+                    at = (number,) if isinstance(value, tuple) else ()
+                    yield Reference((*path, name, *at), what, meant)
     elif isinstance(node, tuple):
         for number, item in enumerate(node):
             yield from references(item, (*path, number))
+
+
+@cache
+def _fields_that_refer(model: type[BaseModel]) -> tuple[tuple[str, str | None], ...]:
+    """List a model's fields that refer to something, with what; None where something in them does.
+
+    Whatever holds no reference at all is not walked through: kits and kept versions are long.
+    """
+    fields: list[tuple[str, str | None]] = []
+    for name, field in model.model_fields.items():
+        marks = [mark.what for mark in field.metadata if isinstance(mark, RefersTo)]
+        if marks:
+            fields.append((name, marks[0]))
+        elif any(_fields_that_refer(inside) for inside in models_in(field.annotation)):
+            fields.append((name, None))
+    return tuple(fields)
 
 
 def repointed(vehicle: Vehicle, what: str, change: Callable[[str], str | None]) -> list[Change]:
