@@ -408,7 +408,7 @@ def _pareto(options: argparse.Namespace, question: _Question) -> int:
         print(
             f"{found.cost.gears:4d} gears, {found.cost.pairs:3d} pairs, worst "
             f"{found.worst_error_percent:7.3f} %, factor {found.factor:.4f}, "
-            f"{100 * _efficiency(found, loss):.1f} % of the power"
+            f"{100 * _efficiency(found, loss):.1f} % of the power, drag left out"
         )
     return 0
 

@@ -476,8 +476,8 @@ def test_a_point_of_the_trade_offs_is_taken(qtbot: QtBot, window: Window, press:
     )
     points = bench.set_panel.chart.accessibleDescription().split("; ")
     assert points == [
-        "25 gears, 10 pairs, worst 5.00 %, 83 % of the power passes the box",
-        "27 gears, 12 pairs, worst 2.88 %, 83 % of the power passes the box",
+        "25 gears, 10 pairs, worst 5.00 %, about 83 % of the power passes the box, drag left out",
+        "27 gears, 12 pairs, worst 2.88 %, about 83 % of the power passes the box, drag left out",
     ]
     qtbot.mouseClick(bench.set_panel.chart, LEFT, pos=bench.set_panel.chart.place_of(0).toPoint())
     assert "worst 5.0 %" in bench.set_panel.present.text()

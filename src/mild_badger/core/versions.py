@@ -138,7 +138,9 @@ def _figures(one: Evaluation, other: Evaluation) -> Iterator[Figure]:
     yield Figure("breakover", "°", rooms[0].breakover_deg, rooms[1].breakover_deg)
     yield Figure("lock", "°", steers[0].lock_deg, steers[1].lock_deg)
     yield Figure("turning radius", "mm", steers[0].least_radius_mm, steers[1].least_radius_mm)
-    yield Figure("power lost in the box", "%", one.box_loss_percent, other.box_loss_percent)
+    yield Figure(
+        "power lost in the box, drag left out", "%", one.box_loss_percent, other.box_loss_percent
+    )
     yield Figure("gears in all", "", float(one.total_gears), float(other.total_gears))
     yield Figure("parts in all", "", float(one.part_count), float(other.part_count))
     if one.vehicle.running is not None or other.vehicle.running is not None:

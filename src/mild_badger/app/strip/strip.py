@@ -44,7 +44,7 @@ class StationButton(QAbstractButton):
         self.station = station
         words = [station.name, station.figure, *filter(None, station.details)]
         if station.torque_n_mm is not None:
-            words.append(f"torque {station.torque_n_mm:.0f} N·mm")
+            words.append(f"torque {station.torque_n_mm:.0f} N·mm, drag left out")
         if station.ratio_so_far is not None:
             words.append(f"{abs(station.ratio_so_far):.3f} motor turns per turn here")
         if station.mark:

@@ -86,7 +86,9 @@ def axle_chapter(work: Work) -> None:
     )
     y = book.paragraph(LEFT, y + 2, turning.axle.torque, 8, width=RIGHT - LEFT) + 4
     y = book.room(y, 40)
-    book.text(LEFT, y, "What every gear pulls, estimated", 10, font="Figure")
+    book.text(
+        LEFT, y, "What every gear pulls, estimated; efficiency without drag", 10, font="Figure"
+    )
     table = [
         (
             vehicle.gear_name(pull.gear),

@@ -12,6 +12,7 @@ from mild_badger.app.drawing.train_view import TrainView
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.advice import hunts, turns_to_repeat
+from mild_badger.core.driveline.words import passing_words
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.train import train_fractions
 from mild_badger.core.results import GearResult, GearState
@@ -102,7 +103,7 @@ class RatiosBench(PagedBench):
         self.heading.setText(f"Gear {gear.name}: {shown} {self.session.school.value}")
         error = gear.error_percent or 0.0
         exact = "exact" if error == 0 else f"{error:+.2f} %".replace("-", "−")
-        passes = f"about {100 * gear.box_efficiency:.0f} % of the power passes the box."
+        passes = f"{passing_words(gear.box_efficiency)}."
         if gear.direct:
             self.facts.setText(f"Direct drive, {exact}: input and output coupled; {passes}")
             return

@@ -8,6 +8,7 @@ from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.compare import Offer, question_of
+from mild_badger.core.driveline.words import COUNTED
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.jobs.registry import Job
@@ -50,6 +51,7 @@ class ComparePage(QWidget):
         self._busy = False
         self.table = Table(HEADERS, "Architectures side by side")
         self.table.header_right(2, 3, 4, 5, 6, 7)
+        self.table.setToolTip(COUNTED)
         self.table.stretch(8)
         self.table.setMinimumHeight(226)
         self.table.itemSelectionChanged.connect(self._show_chosen)

@@ -12,6 +12,7 @@ from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.architectures.relax import WayOut
+from mild_badger.core.driveline.words import passing_words
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.find_set import SetAnswer
 from mild_badger.core.ratios.box_question import BoxMatch
@@ -255,7 +256,7 @@ def _point_words(found: SetMatch, share: float) -> str:
     return (
         f"{found.cost.gears} gears, {found.cost.pairs} pairs, "
         f"worst {found.worst_error_percent:.2f} %{factor}, "
-        f"{100 * share:.0f} % of the power passes the box"
+        f"{passing_words(share)}"
     )
 
 

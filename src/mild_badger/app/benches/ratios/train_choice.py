@@ -10,6 +10,7 @@ from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.core.driveline.efficiency import train_efficiencies
+from mild_badger.core.driveline.words import passing_words
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.train import PlacedGear
 from mild_badger.core.ratios.gear_trains import GearTrains, gear_trains
@@ -161,7 +162,7 @@ class TrainChoice(QWidget):
         way = "turns as the input does" if meshes % 2 == 0 else "turns against the input"
         idlers = sum(len(pair.idlers) for pair in offer.train)
         seats = "every pair sits by itself" if not idlers else f"{idlers} idler"
-        passes = "" if share is None else f"; about {100 * share:.0f} % of the power passes the box"
+        passes = "" if share is None else f"; {passing_words(share)}"
         return (
             f"{train_text(offer.train)}: {seats}{'s' * (idlers > 1)}; {meshes} meshes, {way}"
             f"{passes}"
