@@ -11,8 +11,8 @@ import time
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.layout.apply_layout import take_layout
 from mild_badger.core.layout.place_box import place_box
-from mild_badger.core.layout.take import take_layout
 from mild_badger.core.publish.book import plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit

@@ -16,8 +16,8 @@ from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.trial import diagnosis
 from mild_badger.core.trial.expected import places, positions
+from mild_badger.core.trial.record_reading import take_reading
 from mild_badger.core.trial.rig import RigFault, RigRun, faults_of, pulses
-from mild_badger.core.trial.take import take_reading
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import Reading
 

@@ -20,7 +20,7 @@ from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.ratios.deep import best_deep, build_deep, is_deep
 from mild_badger.core.ratios.lanes import GearGoal, SetMatch
 from mild_badger.core.ratios.match import best_set, smallest_set
-from mild_badger.core.ratios.pool import EVEN, Pool, build_pool, make_pool
+from mild_badger.core.ratios.pool import EVEN, RatioTable, build_pool, make_pool
 from mild_badger.core.ratios.rules import any_rules, slot_rules
 
 TARGETS = ("6.113", "4.027", "2.881", "2.109", "1.563", "1.214", "1.000", "0.782")
@@ -42,7 +42,7 @@ def seconds(work: Callable[[], object], runs: int = 5) -> float:
     return statistics.median(times)
 
 
-def plain_best(pool: Pool, goals: tuple[GearGoal, ...]) -> float:
+def plain_best(pool: RatioTable, goals: tuple[GearGoal, ...]) -> float:
     """For every left end, scan every gear's whole pool for the next x (plain itertools)."""
     rows = [[float(x) - log(goal.target) for x in pool.log_ratio] for goal in goals]
     low, high = log(HALF), log(TWO)
@@ -56,7 +56,7 @@ def plain_best(pool: Pool, goals: tuple[GearGoal, ...]) -> float:
     return best
 
 
-def cp_sat_best(pool: Pool, goals: tuple[GearGoal, ...]) -> float:
+def cp_sat_best(pool: RatioTable, goals: tuple[GearGoal, ...]) -> float:
     """Choose one ratio a gear; minimise the width of the interval that holds all x."""
     model = cp_model.CpModel()
     low, high = round(log(HALF) * SCALE), round(log(TWO) * SCALE)

@@ -22,8 +22,8 @@ from mild_badger.app.benches.layout.end_view import EndView
 from mild_badger.app.benches.layout.side_view import SideView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.layout.apply_layout import take_layout
 from mild_badger.core.layout.stack import stack_of
-from mild_badger.core.layout.take import take_layout
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.edit.apply import apply_edit
 

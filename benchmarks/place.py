@@ -17,9 +17,9 @@ from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.layout.faults import layout_faults
+from mild_badger.core.layout.apply_layout import take_layout
+from mild_badger.core.layout.findings import layout_faults
 from mild_badger.core.layout.place_box import Placed, place_box
-from mild_badger.core.layout.take import take_layout
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle

@@ -11,11 +11,11 @@ from mild_badger.core.drivetrain.graph_file import graph_report, read_graph
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import kit_text, shipped_kit, shipped_kits
-from mild_badger.core.targets.schools import RatioSchool
+from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.targets.table import read_targets, targets_csv
 from mild_badger.core.trial.expected import places
+from mild_badger.core.trial.record_reading import take_reading
 from mild_badger.core.trial.rig import RigRun, pulses
-from mild_badger.core.trial.take import take_reading
 from mild_badger.core.vehicle.codec import encode
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.files.kit_file import load_kit
@@ -137,7 +137,7 @@ KINDS: dict[str, Callable[[Path], object]] = {
     "vehicle": _vehicle,
     "kit": lambda path: load_kit(str(path)),
     "graph": _graph,
-    "targets": lambda path: read_targets(read_text(path), RatioSchool.TURNS_IN),
+    "targets": lambda path: read_targets(read_text(path), RatioConvention.TURNS_IN),
     "pulses": _pulses,
     "recovery": _recovery,
 }

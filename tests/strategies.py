@@ -7,8 +7,8 @@ from hypothesis import strategies as st
 
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.layout.apply_layout import take_layout
 from mild_badger.core.layout.place_box import place_box
-from mild_badger.core.layout.take import take_layout
 from mild_badger.core.ratios.box_question import Best
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
 from mild_badger.core.vehicle.blank import blank_vehicle

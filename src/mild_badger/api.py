@@ -14,15 +14,15 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.evaluate import evaluate as evaluate_situation
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.layout.apply_layout import take_layout
 from mild_badger.core.layout.place_box import place_box
-from mild_badger.core.layout.take import take_layout
 from mild_badger.core.ratios.box_question import Best, BoxMatch, Kind
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.states import Proof
 from mild_badger.core.shift.states import prove as prove_states
 from mild_badger.core.situation import Situation
-from mild_badger.core.targets.schools import RatioSchool
+from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.targets.table import read_targets
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
@@ -120,7 +120,7 @@ def new(targets: str, of: Kit | None = None) -> Vehicle:
     <Vehicle 'New vehicle': 5 gears, slot>
     """
     vehicle = blank_vehicle(of or kit())
-    gears = read_targets(targets, RatioSchool.TURNS_IN)
+    gears = read_targets(targets, RatioConvention.TURNS_IN)
     return apply_edit(vehicle, set_gears(vehicle, gears))
 
 

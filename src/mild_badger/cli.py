@@ -43,7 +43,7 @@ COMMANDS = (
 )
 
 
-class _Parser(argparse.ArgumentParser):
+class _CommandParser(argparse.ArgumentParser):
     """A parser that reports bad input as every other error is reported."""
 
     def error(self, message: str) -> NoReturn:
@@ -62,8 +62,8 @@ def run(arguments: list[str]) -> int:
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = _Parser(prog="mild-badger", description=__doc__)
-    commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
+    parser = _CommandParser(prog="mild-badger", description=__doc__)
+    commands = parser.add_subparsers(dest="command", required=True, parser_class=_CommandParser)
 
     match = commands.add_parser("match", help="find the best set of trains for a list of ratios")
     add_match_options(match)

@@ -6,12 +6,12 @@ from pathlib import Path
 
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.findings.finding import Severity
-from mild_badger.core.layout.faults import layout_faults
+from mild_badger.core.layout.apply_layout import take_layout
+from mild_badger.core.layout.findings import layout_faults
 from mild_badger.core.layout.place_box import place_box, reliefs
-from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.words import placed_data, placed_words
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.layout import Placing
+from mild_badger.core.vehicle.layout import PlacementSettings
 from mild_badger.files.vehicle_file import load, save
 
 __all__ = ["add_place_options", "run_place"]
@@ -42,7 +42,7 @@ def run_place(options: argparse.Namespace) -> int:
     wanted = {name: value for name, value in update.items() if value is not None}
     data = vehicle.placing.model_dump() | wanted
     try:
-        placing = Placing.model_validate(data)
+        placing = PlacementSettings.model_validate(data)
     except ValueError as error:
         raise DocumentError(
             "Spacing is 2 to 8 u, layers 1 to 6, seconds up to 600, the error up to 20 %."

@@ -10,8 +10,8 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.trial.diagnosis import Diagnosis, diagnose
 from mild_badger.core.trial.expected import places, position_called, positions, trial_steps
 from mild_badger.core.trial.readings import note_reading
-from mild_badger.core.trial.rig import FAULT_KINDS, Disc, RigRun, parse_fault, pulses
-from mild_badger.core.trial.take import take_reading
+from mild_badger.core.trial.record_reading import take_reading
+from mild_badger.core.trial.rig import FAULT_KINDS, RigRun, SlotDisc, parse_fault, pulses
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.files.reader import read_text
@@ -58,7 +58,7 @@ def run_rig(options: argparse.Namespace) -> int:
         raise InputError("The noise of the stamps is 0 to 5000 µs.")
     if not 0 <= options.seed < 2**63:
         raise InputError("The seed is a whole number, 0 or more.")
-    disc = Disc(slots=options.slots, noise_us=options.noise)
+    disc = SlotDisc(slots=options.slots, noise_us=options.noise)
     run = RigRun(
         position=position_called(vehicle, options.position),
         body=options.at or places(vehicle)[0].body,

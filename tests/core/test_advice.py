@@ -17,6 +17,7 @@ from mild_badger.core.compare import compare_boxes, lever_offer, question_of
 from mild_badger.core.errors import InputError, KitError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.finding import Finding
+from mild_badger.core.gear_alternatives import change_gear_swaps, change_places, swaps
 from mild_badger.core.kit.catalogue import kit_text, read_kit, shipped_kit, shipped_kits
 from mild_badger.core.mesh.kit_words import duplicate_name, parse_sizes, size_words, undercut_words
 from mild_badger.core.performance.chart import saw_teeth
@@ -35,7 +36,6 @@ from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
-from mild_badger.core.whatif import change_gear_swaps, change_places, swaps
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.files.kit_file import kits_in
 from strategies import brick, vehicle_of
@@ -346,7 +346,7 @@ def test_kits_in_words(tmp_path_factory: pytest.TempPathFactory) -> None:
     [
         ({"gears": [], "made": None}, "has no gears"),
         ({"barred": list(range(10, 61))}, "barred"),
-        ({"kind": "cheese"}, "Kind: “cheese”"),
+        ({"kind": "cheese"}, "Kind of kit: “cheese”"),
     ],
 )
 def test_kits_that_cannot_be_are_named(change: dict[str, object], word: str) -> None:

@@ -7,7 +7,7 @@ import pytest
 
 from mild_badger.core.csv_text import bare_cell, csv_text, split_line
 from mild_badger.core.errors import InputError
-from mild_badger.core.targets.schools import RatioSchool
+from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.targets.table import read_targets, targets_csv
 from mild_badger.core.vehicle.demo import demo_vehicle
 
@@ -37,14 +37,14 @@ def test_gears_with_odd_names_go_out_and_come_back() -> None:
         for gear, name in zip(real.gears, ("=1+1", "@x", "a,b", '"q"'), strict=False)
     ]
     text = targets_csv(real.model_copy(update={"gears": tuple(odd)}))
-    back = [(g.name, g.ratio, g.reverse) for g in read_targets(text, RatioSchool.TURNS_IN)]
+    back = [(g.name, g.ratio, g.reverse) for g in read_targets(text, RatioConvention.TURNS_IN)]
     assert back == [(g.name, g.ratio, g.reverse) for g in odd]
 
 
 @pytest.mark.parametrize("text", [";", ";\n2", "x" * 140_000, '"', "gear;ratio\n" + "9" * 200_000])
 def test_lines_that_are_no_rows_are_said(text: str) -> None:
     with pytest.raises(InputError) as caught:
-        read_targets(text, RatioSchool.TURNS_IN)
+        read_targets(text, RatioConvention.TURNS_IN)
     assert len(str(caught.value)) <= 300
     with pytest.raises(InputError):
         split_line("y" * 10_001, ",")

@@ -12,9 +12,9 @@ import pytest
 
 from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.errors import DocumentError
-from mild_badger.core.layout.take import take_layout
+from mild_badger.core.layout.apply_layout import take_layout
 from mild_badger.core.machine.lever_result import lay_out_lever
-from mild_badger.core.targets.schools import RatioSchool
+from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.box import GearPair, Train
 from mild_badger.core.vehicle.boxes import BOXES
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
@@ -66,7 +66,7 @@ def small() -> Vehicle:
 def arguments_of(name: str) -> tuple[Any, ...]:
     match name:
         case "plan book":
-            return placed_tractor(), None, ("parts",), RatioSchool.TURNS_IN
+            return placed_tractor(), None, ("parts",), RatioConvention.TURNS_IN
         case "box model":
             return placed_tractor(), "stl"
         case "templates":
@@ -112,7 +112,7 @@ def test_find_the_set_works_for_every_architecture(architecture: str) -> None:
 
 def test_a_job_that_cannot_be_done_or_is_none_is_said_and_the_next_is_done() -> None:
     first, second, third = answers(
-        ("plan book", (small(), None, ("no such chapter",), RatioSchool.TURNS_IN)),
+        ("plan book", (small(), None, ("no such chapter",), RatioConvention.TURNS_IN)),
         ("box model", (small(), "stl")),
         ("trains of a gear", (small(), "1")),
     )

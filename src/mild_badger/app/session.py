@@ -12,7 +12,7 @@ from mild_badger.core.axle.road_state import Road
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.situation import Situation
-from mild_badger.core.targets.schools import RatioSchool
+from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -41,7 +41,7 @@ class Session(QObject):
         self.undo_stack.cleanChanged.connect(self._clean_changed)
         self.path: Path | None = None
         self.stamp: FileStamp | None = None
-        self.school = RatioSchool.TURNS_IN
+        self.school = RatioConvention.TURNS_IN
         self.revision = 0
         self._editing = False
         self._refusals: list[str] | None = None
@@ -148,7 +148,7 @@ class Session(QObject):
         """Close or open the differential's lock."""
         self._try(replace(self._situation, locked=locked))
 
-    def write_in(self, school: RatioSchool) -> None:
+    def write_in(self, school: RatioConvention) -> None:
         """Show and read ratios in the other school."""
         self.school = school
         self.changed.emit()

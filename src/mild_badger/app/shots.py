@@ -22,8 +22,8 @@ from mild_badger.core.errors import FileAccessError
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.trial.expected import places, positions
 from mild_badger.core.trial.readings import note_reading
-from mild_badger.core.trial.rig import Disc, RigRun, parse_fault, pulses
-from mild_badger.core.trial.take import take_reading
+from mild_badger.core.trial.record_reading import take_reading
+from mild_badger.core.trial.rig import RigRun, SlotDisc, parse_fault, pulses
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.assembly import tick_step
@@ -97,7 +97,7 @@ def _readings(window: Window) -> None:
     output = places(vehicle)[0].body
     fault = parse_fault(vehicle, "swapped gear:gear 3:2:driven:24")
     for number, position in enumerate(positions(vehicle)[1:6]):
-        run = RigRun(position, output, fault, seed=number, output=Disc(noise_us=3000))
+        run = RigRun(position, output, fault, seed=number, output=SlotDisc(noise_us=3000))
         lines = list(pulses(vehicle, run))
         reading, _, _ = take_reading(lines, position, output, slots_in=6, slots_out=6)
         if reading is not None:

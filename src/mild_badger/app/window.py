@@ -52,7 +52,7 @@ from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.ratios.lanes import SetMatch
-from mild_badger.core.targets.schools import RatioSchool
+from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.cautions import cautions
@@ -556,8 +556,8 @@ class Window(QMainWindow):
             widget.setVisible(busy)
 
     def _other_school(self) -> None:
-        turns_in = self.session.school is RatioSchool.TURNS_IN
-        self.session.write_in(RatioSchool.TURNS_OUT if turns_in else RatioSchool.TURNS_IN)
+        turns_in = self.session.school is RatioConvention.TURNS_IN
+        self.session.write_in(RatioConvention.TURNS_OUT if turns_in else RatioConvention.TURNS_IN)
 
     def _other_speed(self) -> None:
         now = self.session.vehicle.scale.speed_school

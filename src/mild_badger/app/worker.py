@@ -31,7 +31,7 @@ class _Signals(QObject):
     told = pyqtSignal(int, float, object)
 
 
-class _Search(QRunnable):
+class _SearchThread(QRunnable):
     """Hands a job to the search process and passes on what it says."""
 
     def __init__(self, ticket: int, job: Job, signals: _Signals, process: "_Process") -> None:
@@ -145,7 +145,7 @@ class Worker(QObject):
         self._ticket += 1
         self._job, self._then, self._running = job, then, True
         self.busy.emit(True)
-        self._pool.start(_Search(self._ticket, job, self._signals, self._process))
+        self._pool.start(_SearchThread(self._ticket, job, self._signals, self._process))
 
     def asks(self, job: Job) -> bool:
         """Whether this very job is under way."""

@@ -6,7 +6,7 @@ from math import gcd, pi
 
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mesh.shift import undercut_limit, undercut_shift
-from mild_badger.core.ratios.pool import IMPOSSIBLE, Pool, train_cost, unpack
+from mild_badger.core.ratios.pool import IMPOSSIBLE, RatioTable, train_cost, unpack
 from mild_badger.core.ratios.propose import slot_pool, trains_are_quick, wanted_parity
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
@@ -200,7 +200,7 @@ def _hunting(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Findin
         )
 
 
-def _smaller(vehicle: Vehicle, gear: GearResult, pool: Pool) -> Iterator[Finding]:
+def _smaller(vehicle: Vehicle, gear: GearResult, pool: RatioTable) -> Iterator[Finding]:
     """Point out a cheaper train of the very same ratio: fewer pairs, then gears, then teeth."""
     if gear.second or not gear.own or gear.ratio is None or vehicle.layout is not None:
         return  # a placed train is as long as its place asks for

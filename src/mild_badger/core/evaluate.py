@@ -32,7 +32,7 @@ from mild_badger.core.findings.finding import Finding
 from mild_badger.core.functions.result import FunctionResult, function_result
 from mild_badger.core.layout.gear import place_gear
 from mild_badger.core.mesh.centres import centre_of, shift_at
-from mild_badger.core.mesh.shift import Shift
+from mild_badger.core.mesh.shift import ProfileShift
 from mild_badger.core.performance.chart import SawLeg, SpeedLine, saw_teeth, speed_lines
 from mild_badger.core.ratios.final_drive import (
     factor_square,
@@ -49,7 +49,7 @@ from mild_badger.core.results import (
     Station,
 )
 from mild_badger.core.review import housing_ratios, review, review_road, worst_first
-from mild_badger.core.shift.slots import Column, slot_columns
+from mild_badger.core.shift.slots import SlotColumn, slot_columns
 from mild_badger.core.shift.states import Proof, prove
 from mild_badger.core.situation import Situation
 from mild_badger.core.stations import sign_of, stations
@@ -85,7 +85,7 @@ class Evaluation:
     situation: Situation
     gears: tuple[GearResult, ...]
     stations: tuple[Station, ...]
-    columns: tuple[Column, ...]
+    columns: tuple[SlotColumn, ...]
     scheme: Scheme | None
     parts: tuple[PartLine, ...]
     spare_parts: tuple[PartLine, ...]
@@ -165,7 +165,7 @@ class Evaluation:
     @property
     def gear_driven(self) -> str | None:
         """The gear that the motor drives: none in neutral and with the clutch released."""
-        return None if self.situation.parts(self.vehicle) else self.situation.gear
+        return None if self.situation.clutch_released(self.vehicle) else self.situation.gear
 
     @property
     def engaged(self) -> GearResult | None:
@@ -183,7 +183,7 @@ class _Standing:
 
     train: Drivetrain
     gears: tuple[GearResult, ...]
-    columns: tuple[Column, ...]
+    columns: tuple[SlotColumn, ...]
     parts: tuple[PartLine, ...]
     spare_parts: tuple[PartLine, ...]
     proof: Proof
@@ -381,9 +381,9 @@ def _gear(
     )
 
 
-def _shifts(vehicle: Vehicle, links: tuple[Link, ...]) -> tuple[Shift | None, ...]:
+def _shifts(vehicle: Vehicle, links: tuple[Link, ...]) -> tuple[ProfileShift | None, ...]:
     groups = vehicle.box.between()
-    found: list[Shift | None] = []
+    found: list[ProfileShift | None] = []
     for link in links:
         group = next((g for g in groups if link in g.links), None)
         centre = centre_of(vehicle.kit, (o.pair for o in group.links)) if group else None
@@ -394,7 +394,7 @@ def _shifts(vehicle: Vehicle, links: tuple[Link, ...]) -> tuple[Shift | None, ..
 def _axle(vehicle: Vehicle, train: Drivetrain, situation: Situation, rpm: float) -> AxleResult:
     road = conditions(vehicle, situation.road, locked=situation.locked)
     alone = solve(train, {}, road, source=HOUSING)
-    parted = situation.parts(vehicle)
+    parted = situation.clutch_released(vehicle)
     whole = assemble(vehicle, released=True) if parted else train
     driven = solve(whole, sleeves_for(vehicle, situation.gear), road)
     engaged = situation.gear is not None and not driven.locked and not parted

@@ -10,7 +10,7 @@ from mild_badger.core.axle.rows import AxleRow
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.ids import GearId
 from mild_badger.core.layout.train import Placement
-from mild_badger.core.mesh.shift import Shift
+from mild_badger.core.mesh.shift import ProfileShift
 from mild_badger.core.vehicle.box import GearPair, Link
 
 __all__ = ["AxleResult", "GearMotion", "GearResult", "GearState", "GearTurns", "Sign", "Station"]
@@ -82,7 +82,7 @@ class GearResult(GearMotion):
     second: tuple[GearPair, ...]
     direct: bool
     links: tuple[Link, ...]
-    shifts: tuple[Shift | None, ...]
+    shifts: tuple[ProfileShift | None, ...]
     meshes: int
     gears: int
     box_efficiency: float

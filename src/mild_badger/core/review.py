@@ -4,12 +4,12 @@ import itertools
 from collections.abc import Iterator
 
 from mild_badger.core.advice import advice
-from mild_badger.core.axle.faults import running_faults
+from mild_badger.core.axle.findings import running_faults
 from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.consistency import inconsistencies
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.functions.result import FunctionResult, function_faults
-from mild_badger.core.layout.faults import layout_faults
+from mild_badger.core.layout.findings import layout_faults
 from mild_badger.core.machine.balance_result import balance_faults
 from mild_badger.core.machine.bearings import bearing_faults
 from mild_badger.core.machine.cables_result import cables_faults
@@ -30,7 +30,7 @@ from mild_badger.core.ratios.final_drive import (
 from mild_badger.core.ratios.propose import joined, wanted_parity
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import AxleResult, GearResult, GearState
-from mild_badger.core.shift.faults import shift_faults
+from mild_badger.core.shift.findings import shift_faults
 from mild_badger.core.shift.states import Proof
 from mild_badger.core.situation import Situation
 from mild_badger.core.targets.speeds import (

@@ -23,6 +23,6 @@ class Situation:
     motor_rpm: float | None = None
     released: bool = False
 
-    def parts(self, vehicle: Vehicle) -> bool:
+    def clutch_released(self, vehicle: Vehicle) -> bool:
         """Say whether the clutch parts motor and box: only one that is there can."""
         return self.released and vehicle.clutch is not None

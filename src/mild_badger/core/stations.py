@@ -67,7 +67,7 @@ def stations(
     Torques are the motor's on its linear curve times the ratio, less the share lost in each mesh.
     """
     gear = next((g for g in gears if g.id == situation.gear), None)
-    released = situation.parts(vehicle)
+    released = situation.clutch_released(vehicle)
     drives = gear is not None and gear.state is GearState.DRIVES and not axle.stalls
     drives = drives and not released
     drive = _Drive(vehicle, situation.gear, gear if drives else None, axle, rpm, findings)

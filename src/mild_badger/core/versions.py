@@ -15,8 +15,8 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Version
 
 __all__ = [
+    "ComparedFigure",
     "Difference",
-    "Figure",
     "compare_figures",
     "differences",
     "drop_version",
@@ -30,7 +30,7 @@ PLACES = 60
 
 
 @dataclass(frozen=True)
-class Figure:
+class ComparedFigure:
     """One figure of two versions; ``change_percent`` is None where there is no share to give."""
 
     name: str
@@ -112,13 +112,13 @@ def take_version(vehicle: Vehicle, name: str) -> Edit:
     return Edit(f"Go back to version {name}", changes)
 
 
-def compare_figures(one: Vehicle, other: Vehicle) -> tuple[Figure, ...]:
+def compare_figures(one: Vehicle, other: Vehicle) -> tuple[ComparedFigure, ...]:
     """Set two vehicles side by side: ratios, speeds, pull, clearance, steering, gears, parts."""
     pair = evaluate(one), evaluate(other)
     return tuple(_figures(*pair))
 
 
-def _figures(one: Evaluation, other: Evaluation) -> Iterator[Figure]:
+def _figures(one: Evaluation, other: Evaluation) -> Iterator[ComparedFigure]:
     names = list(dict.fromkeys([*(g.id for g in one.gears), *(g.id for g in other.gears)]))
 
     def called(gear: str) -> str:
@@ -129,23 +129,27 @@ def _figures(one: Evaluation, other: Evaluation) -> Iterator[Figure]:
         for name in names:
             before, after = (table.get((kind, name)) for table in tables)
             if before is not None or after is not None:
-                yield Figure(f"{kind}, gear {called(name)}", unit, before, after)
+                yield ComparedFigure(f"{kind}, gear {called(name)}", unit, before, after)
     rooms = [clearance(e.vehicle) for e in (one, other)]
     steers = [steering_result(e.vehicle) for e in (one, other)]
-    yield Figure("final drive", "", float(one.final_ratio), float(other.final_ratio))
-    yield Figure("worst ratio error", "%", one.worst_error_percent, other.worst_error_percent)
-    yield Figure("ground clearance", "mm", rooms[0].ground_mm, rooms[1].ground_mm)
-    yield Figure("breakover", "°", rooms[0].breakover_deg, rooms[1].breakover_deg)
-    yield Figure("lock", "°", steers[0].lock_deg, steers[1].lock_deg)
-    yield Figure("turning radius", "mm", steers[0].least_radius_mm, steers[1].least_radius_mm)
-    yield Figure(
+    yield ComparedFigure("final drive", "", float(one.final_ratio), float(other.final_ratio))
+    yield ComparedFigure(
+        "worst ratio error", "%", one.worst_error_percent, other.worst_error_percent
+    )
+    yield ComparedFigure("ground clearance", "mm", rooms[0].ground_mm, rooms[1].ground_mm)
+    yield ComparedFigure("breakover", "°", rooms[0].breakover_deg, rooms[1].breakover_deg)
+    yield ComparedFigure("lock", "°", steers[0].lock_deg, steers[1].lock_deg)
+    yield ComparedFigure(
+        "turning radius", "mm", steers[0].least_radius_mm, steers[1].least_radius_mm
+    )
+    yield ComparedFigure(
         "power lost in the box, drag left out", "%", one.box_loss_percent, other.box_loss_percent
     )
-    yield Figure("gears in all", "", float(one.total_gears), float(other.total_gears))
-    yield Figure("parts in all", "", float(one.part_count), float(other.part_count))
+    yield ComparedFigure("gears in all", "", float(one.total_gears), float(other.total_gears))
+    yield ComparedFigure("parts in all", "", float(one.part_count), float(other.part_count))
     if one.vehicle.running is not None or other.vehicle.running is not None:
         masses = [running_of(e.vehicle).chassis.mass_kg for e in (one, other)]
-        yield Figure("mass", "kg", masses[0], masses[1])
+        yield ComparedFigure("mass", "kg", masses[0], masses[1])
 
 
 def _by_gear(evaluation: Evaluation) -> dict[tuple[str, str], float]:

@@ -15,7 +15,7 @@ from mild_badger.core.architectures.registry import (
     blank_box,
     searches,
 )
-from mild_badger.core.architectures.scheme import Line, Scheme, SchemeSketch
+from mild_badger.core.architectures.scheme import Scheme, SchemeLine, SchemeSketch
 from mild_badger.core.compare import compare_boxes
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import dog
@@ -70,7 +70,9 @@ class DogClutch(Architecture[DogClutchBox]):
     def scheme(self, box: DogClutchBox, gear: str | None) -> Scheme:
         sketch = SchemeSketch(gear, ())
         end = sketch.columns(box.slots, range(1, box.columns + 1), 0.0, (0, 0))
-        return sketch.scheme((Line("input", 0, -0.7, 0.0), Line("output", 0, 0.5, end)), 1, end)
+        return sketch.scheme(
+            (SchemeLine("input", 0, -0.7, 0.0), SchemeLine("output", 0, 0.5, end)), 1, end
+        )
 
     def _search(self, asked: BoxQuestion) -> BoxMatch | Impossible:
         if len(asked.goals) > 2:

@@ -46,7 +46,7 @@ MACHINE: dict[str, Any] = {
     ],
     "couplings": [
         {"kind": "clutch", "of": ["motor", "worm"], "lever": "pedal"},
-        {"kind": "worm", "of": ["worm", "wheel"], "teeth": [24], "drives_back": False},
+        {"kind": "worm", "of": ["worm", "wheel"], "teeth": [24], "back_drivable": False},
         {"kind": "planetary", "of": ["wheel", "ring", "carrier"], "teeth": [12, 36]},
         {"kind": "held", "of": ["ring"]},
         {"kind": "fixed", "of": ["carrier", "pinion"]},

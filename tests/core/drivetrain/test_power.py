@@ -46,7 +46,7 @@ def test_couplings_that_keep_the_direction_and_a_clutch() -> None:
     train = graph(
         internal_mesh("a", "ring", (12, 36)),
         belt("ring", "b", (20, 10)),
-        worm_pair("b", "wheel", starts=2, teeth=24, sign=-1, drives_back=False),
+        worm_pair("b", "wheel", starts=2, teeth=24, sign=-1, back_drivable=False),
         clutch("wheel", "out", lever="pedal"),
     )
     closed = solve(train, {"pedal": "closed"})
@@ -144,7 +144,7 @@ def test_two_ways_of_one_ratio_leave_the_share_open() -> None:
 
 
 def test_a_self_locking_worm_is_not_driven_back() -> None:
-    worm = worm_pair("w", "a", starts=1, teeth=24, sign=1, drives_back=False)
+    worm = worm_pair("w", "a", starts=1, teeth=24, sign=1, back_drivable=False)
     train = graph(worm, source="a")
     flow = power_flow(train, {}, solve(train, {}), {"w": -1.0})
     assert flow is not None

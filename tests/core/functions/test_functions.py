@@ -31,7 +31,7 @@ from mild_badger.core.functions.table import (
 )
 from mild_badger.core.functions.words import arrangement_words, end_speed, trial_list
 from mild_badger.core.publish.report import report
-from mild_badger.core.targets.schools import RatioSchool
+from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
@@ -327,16 +327,16 @@ def test_bad_tables_are_refused_in_plain_words() -> None:
 @pytest.mark.parametrize(
     ("text", "school", "kept"),
     [
-        ("4", RatioSchool.TURNS_IN, "4"),
-        (" -2,5  forwards only ", RatioSchool.TURNS_IN, "-2.5 forward"),
-        ("0.25", RatioSchool.TURNS_OUT, "0.25"),
-        ("−0.25 of left arm backward", RatioSchool.TURNS_IN, "-0.25 of left arm backward"),
-        ("12/5", RatioSchool.TURNS_IN, "2.4"),
-        ("–", RatioSchool.TURNS_IN, ""),
-        ("stands", RatioSchool.TURNS_IN, ""),
+        ("4", RatioConvention.TURNS_IN, "4"),
+        (" -2,5  forwards only ", RatioConvention.TURNS_IN, "-2.5 forward"),
+        ("0.25", RatioConvention.TURNS_OUT, "0.25"),
+        ("−0.25 of left arm backward", RatioConvention.TURNS_IN, "-0.25 of left arm backward"),
+        ("12/5", RatioConvention.TURNS_IN, "2.4"),
+        ("–", RatioConvention.TURNS_IN, ""),
+        ("stands", RatioConvention.TURNS_IN, ""),
     ],
 )
-def test_cells_are_read_and_written(text: str, school: RatioSchool, kept: str) -> None:
+def test_cells_are_read_and_written(text: str, school: RatioConvention, kept: str) -> None:
     found = parse_cell(text, output="a", school=school)
     assert cell_text(found, school) == kept
     assert parse_cell(kept, output="a", school=school) == found
@@ -345,7 +345,7 @@ def test_cells_are_read_and_written(text: str, school: RatioSchool, kept: str) -
 def test_what_cannot_be_read_is_refused_with_a_remedy() -> None:
     for text in ("fast", "4 sideways", "1e9", "5000", "of arm"):
         with pytest.raises(InputError, match="a: "):
-            parse_cell(text, output="a", school=RatioSchool.TURNS_IN)
+            parse_cell(text, output="a", school=RatioConvention.TURNS_IN)
     assert parse_drive("Screw  4 mm", output="a") == ("screw", 4.0)
     assert parse_drive("ring 7", output="a") == ("ring", 7.0)
     assert parse_drive("shaft", output="a") == ("rotation", 1.0)

@@ -11,12 +11,12 @@ from shapely.geometry import Polygon
 
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.layout.apply_layout import take_layout
 from mild_badger.core.layout.bending import bearing_shares, influence
 from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.push import separations
+from mild_badger.core.layout.shaft_deflection import separations
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.layout.stack import stack_of
-from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.walls import long_ties, walls_of
 from mild_badger.core.mesh.outline import gear_outline, meshing_turn
 from mild_badger.core.vehicle.demo import demo_vehicle

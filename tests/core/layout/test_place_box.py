@@ -22,14 +22,14 @@ from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.layout.faults import layout_faults
-from mild_badger.core.layout.hand import meshes_of_shaft, move_layer, move_shaft
+from mild_badger.core.layout.apply_layout import take_layout
+from mild_badger.core.layout.findings import layout_faults
+from mild_badger.core.layout.manual_edit import meshes_of_shaft, move_layer, move_shaft
 from mild_badger.core.layout.place_box import Placed, place_box, reliefs
 from mild_badger.core.layout.point_to_point import take_way, ways_anywhere, ways_to
+from mild_badger.core.layout.routes import Bounds, offsets, ways_between
 from mild_badger.core.layout.stack import stack_of
-from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.verify import verify_layout
-from mild_badger.core.layout.ways import Bounds, offsets, ways_between
 from mild_badger.core.layout.words import placed_words
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.vehicle.blank import blank_vehicle

@@ -3,7 +3,7 @@
 import pytest
 
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.layout.faults import layout_faults
+from mild_badger.core.layout.findings import layout_faults
 from mild_badger.core.layout.shaft_box import shaft_stack, stack_for
 from mild_badger.core.layout.verify import verify_stack
 from mild_badger.core.ratios.train import parse_train

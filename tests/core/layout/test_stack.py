@@ -11,6 +11,7 @@ from shapely.geometry import Point, Polygon
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.layout.apply_layout import take_layout
 from mild_badger.core.layout.bearings import (
     bearing_cost,
     bearing_words,
@@ -29,7 +30,6 @@ from mild_badger.core.layout.shaft_lengths import (
     tie_rod_mm,
 )
 from mild_badger.core.layout.stack import Stack
-from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.verify import verify_forks, verify_layout
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit

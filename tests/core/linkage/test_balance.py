@@ -11,7 +11,7 @@ from scipy.spatial.transform import Rotation
 from shapely import Point, Polygon
 
 from mild_badger.core.linkage.balance import (
-    Ground,
+    SlopedGround,
     ballast_window,
     ground_under,
     load_chart,
@@ -49,7 +49,7 @@ balances = st.builds(
 )
 
 
-def ground(balance: Balance) -> Ground:
+def ground(balance: Balance) -> SlopedGround:
     return ground_under(balance, wheelbase_mm=200, track_mm=100)
 
 

@@ -5,8 +5,8 @@ from math import cos, radians
 import pytest
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.layout.push import wall_loads
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_deflection import wall_loads
 from mild_badger.core.linkage.balance import behind_mm, spots
 from mild_badger.core.linkage.bearing import BEARING_KINDS
 from mild_badger.core.machine.balance_result import (

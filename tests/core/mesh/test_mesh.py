@@ -10,7 +10,7 @@ import pytest
 
 from mild_badger.core.mesh.involute import Engagement, engagement, involute
 from mild_badger.core.mesh.outline import gear_outline
-from mild_badger.core.mesh.seats import Verdict, seat_at, seats, seats_well
+from mild_badger.core.mesh.seats import SeatVerdict, seat_at, seats, seats_well
 from mild_badger.core.mesh.shift import profile_shift, undercut_limit, undercut_shift
 from strategies import BRICK_SIZES, brick
 
@@ -97,17 +97,25 @@ def test_gears_pressed_past_their_base_circles_bind() -> None:
 @pytest.mark.parametrize(
     ("teeth", "offset", "verdict"),
     [
-        ((16, 28), (2, 2), Verdict.LOOSE),  # common practice, no source: accepted, slightly loose
-        ((12, 24), (2, 1), Verdict.SNUG),  # common practice, no source: a tenth tight still runs
-        ((40, 40), (4, 3), Verdict.GOOD),  # a 3-4-5 offset is exactly 5 u
-        ((8, 24), (2, 0), Verdict.GOOD),
-        ((8, 36), (2, 2), Verdict.SKIPS),
-        ((36, 36), (4, 2), Verdict.BINDS),
-        ((8, 12), (1, 0), Verdict.BINDS),
-        ((8, 12), (1, 1), Verdict.SKIPS),
+        (
+            (16, 28),
+            (2, 2),
+            SeatVerdict.LOOSE,
+        ),  # common practice, no source: accepted, slightly loose
+        (
+            (12, 24),
+            (2, 1),
+            SeatVerdict.SNUG,
+        ),  # common practice, no source: a tenth tight still runs
+        ((40, 40), (4, 3), SeatVerdict.GOOD),  # a 3-4-5 offset is exactly 5 u
+        ((8, 24), (2, 0), SeatVerdict.GOOD),
+        ((8, 36), (2, 2), SeatVerdict.SKIPS),
+        ((36, 36), (4, 2), SeatVerdict.BINDS),
+        ((8, 12), (1, 0), SeatVerdict.BINDS),
+        ((8, 12), (1, 1), SeatVerdict.SKIPS),
     ],
 )
-def test_verdicts(teeth: tuple[int, int], offset: tuple[int, int], verdict: Verdict) -> None:
+def test_verdicts(teeth: tuple[int, int], offset: tuple[int, int], verdict: SeatVerdict) -> None:
     kit = brick()
     one, other = kit.size(teeth[0]), kit.size(teeth[1])
     assert one is not None
@@ -123,7 +131,7 @@ def test_exact_seats_are_those_of_the_grid() -> None:
         for b in BRICK_SIZES
         if a <= b
         for seat in seats(brick(), a, b)
-        if seat.verdict is Verdict.GOOD and abs(seat.engagement.seat_error_mm) < 1e-9
+        if seat.verdict is SeatVerdict.GOOD and abs(seat.engagement.seat_error_mm) < 1e-9
     }
     assert found == {
         ((8, 8), (1, 0)),

@@ -7,8 +7,8 @@ import pytest
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.kit.catalogue import shipped_motors
-from mild_badger.core.layout.push import letting_go_n_mm, separations
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_deflection import separations, tooth_skip_torque_n_mm
 from mild_badger.core.performance.drive import Drive, drive_all, drive_csv
 from mild_badger.core.performance.losses import (
     calibrate,
@@ -16,8 +16,8 @@ from mild_badger.core.performance.losses import (
     drag_lines,
     estimated_losses,
 )
+from mild_badger.core.performance.power_budget import power_budget
 from mild_badger.core.performance.pull import equilibrium_rpm, motor_trials, pulls, weakest_place
-from mild_badger.core.performance.waterfall import waterfall
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
@@ -141,7 +141,7 @@ def test_a_mesh_lets_go_at_just_the_torque_that_is_told() -> None:
     tractor = demo_vehicle("larkholm-timber-tractor")
     stack = stack_for(tractor)
     assert stack is not None
-    told = letting_go_n_mm(tractor, stack)
+    told = tooth_skip_torque_n_mm(tractor, stack)
     for gear, (torque, where) in told.items():
         at_it = changed(tractor, motor={"stall_torque_n_mm": torque})
         rows = [r for r in separations(at_it, stack) if r.gear == gear]
@@ -156,14 +156,14 @@ def test_the_waterfall_falls_all_the_way_and_no_further() -> None:
         evaluation = evaluate(vehicle)
         rpm = vehicle.motor.working_rpm
         for gear in evaluation.gears:
-            falls = waterfall(vehicle, gear.name, rpm)
+            falls = power_budget(vehicle, gear.name, rpm)
             left = 100.0
             for fall in falls:
                 left -= fall.lost_percent
                 assert fall.left_percent == pytest.approx(left)
             drag = drag_at_motor_n_mm(vehicle, gear.name) / vehicle.motor.shaft_torque_n_mm(rpm)
             assert left == pytest.approx(100 * (1 - drag) * gear.efficiency)
-    assert waterfall(demo_vehicle(), "1", demo_vehicle().motor.no_load_rpm) == ()
+    assert power_budget(demo_vehicle(), "1", demo_vehicle().motor.no_load_rpm) == ()
 
 
 def plain(mass: float = 2.0) -> tuple[Vehicle, Evaluation]:

@@ -12,7 +12,7 @@ from mild_badger.core.evaluate import evaluate
 from mild_badger.core.publish.report import report
 from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
-from mild_badger.core.targets.schools import RatioSchool
+from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -33,7 +33,7 @@ def many_gears() -> Vehicle:
     return apply_edit(bus, Edit.one("x", ("name",), "The longest name a bus ever had " * 6))
 
 
-def sheet_text(vehicle: Vehicle, school: RatioSchool = RatioSchool.TURNS_IN) -> str:
+def sheet_text(vehicle: Vehicle, school: RatioConvention = RatioConvention.TURNS_IN) -> str:
     data = sheet_pdf(evaluate(vehicle), school=school, day=date(2026, 11, 24))
     reader = PdfReader(io.BytesIO(data))
     assert len(reader.pages) == 1
@@ -47,7 +47,7 @@ def test_the_sheet_says_what_the_box_does() -> None:
     wanted = "2.083|12:20 · 16:20|−5.556|6.300 : 1|crown on the left|differential housing"
     for words in ("Larkholm Vale mail bus", "Keep fingers", "2026-11-24", *wanted.split("|")):
         assert words in text
-    assert "0.480" in sheet_text(demo_vehicle(), RatioSchool.TURNS_OUT)
+    assert "0.480" in sheet_text(demo_vehicle(), RatioConvention.TURNS_OUT)
 
 
 @pytest.mark.parametrize("vehicle", [many_gears(), blank_vehicle(brick())])

@@ -9,7 +9,7 @@ from sympy import primefactors
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.mesh.seats import seats_well
-from mild_badger.core.ratios.pool import EVEN, ODD, Pool, build_pool, unpack
+from mild_badger.core.ratios.pool import EVEN, ODD, RatioTable, build_pool, unpack
 from mild_badger.core.ratios.propose import joined
 from mild_badger.core.ratios.rules import any_rules, grid_idlers, slot_rules
 from mild_badger.core.ratios.single import best_train, ranked_trains
@@ -26,7 +26,7 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 from strategies import BRICK_SIZES, brick
 
 
-def free_pool(pairs: int) -> Pool:
+def free_pool(pairs: int) -> RatioTable:
     return build_pool(any_rules(BRICK_SIZES, pairs))
 
 

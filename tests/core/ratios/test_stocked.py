@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from scipy.optimize import Bounds, LinearConstraint, milp
 
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch, lanes_of
-from mild_badger.core.ratios.pool import EVEN, ODD, Pool, build_pool
+from mild_badger.core.ratios.pool import EVEN, ODD, RatioTable, build_pool
 from mild_badger.core.ratios.rules import any_rules, slot_rules
 from mild_badger.core.ratios.stocked import (
     Have,
@@ -44,7 +44,7 @@ def teeth(train: tuple[GearPair, ...]) -> int:
 
 
 def ask(
-    pool: Pool,
+    pool: RatioTable,
     goals: tuple[GearGoal, ...],
     usage: Usage,
     have: Have,

@@ -22,10 +22,10 @@ from mild_badger.core.shift.positions import (
     parse_columns,
     parse_order,
 )
+from mild_badger.core.shift.routes import shift_ways, way_between
 from mild_badger.core.shift.sequence import frame_at, play, usual_run
 from mild_badger.core.shift.slide import slide_checks
-from mild_badger.core.shift.states import Verdict
-from mild_badger.core.shift.ways import shift_ways, way_between
+from mild_badger.core.shift.states import StateVerdict
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import LayshaftBox, SlotBox
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
@@ -118,15 +118,15 @@ def test_overlapping_tracks_lock_plain_dogs_and_one_way_dogs_let_the_faster_driv
         demo_vehicle(), "drum", drums="odd and even", overlap_deg=5.0, dog_depth_mm=6.5
     )
     evaluation = evaluate(plain)
-    locked = [s for s in evaluation.proof.states if s.verdict is Verdict.LOCKS]
+    locked = [s for s in evaluation.proof.states if s.verdict is StateVerdict.LOCKS]
     assert [s.passing for s in locked] == [f"between {n} and {n + 1}" for n in range(1, 6)]
     finding = next(f for f in evaluation.findings if f.code == "reach-locks")
     assert finding.mend is not None
-    assert evaluate(apply_edit(plain, finding.mend)).proof.count(Verdict.LOCKS) == 0
+    assert evaluate(apply_edit(plain, finding.mend)).proof.count(StateVerdict.LOCKS) == 0
 
     overrun = apply_edit(plain, Edit.one("", ("shifting", "drum", "dogs"), "one-way"))
     proof = evaluate(overrun).proof
-    assert proof.count(Verdict.LOCKS) == 0
+    assert proof.count(StateVerdict.LOCKS) == 0
     ratios = {name: s.ratio for s in proof.states for name in s.gears}
     for state in proof.states:
         if state.passing.startswith("between 2"):
@@ -213,11 +213,11 @@ def test_the_catch_counts_columns_tilts_and_time() -> None:
 def test_a_catch_that_may_slide_on_in_gear_can_lock() -> None:
     vehicle = with_actuator(demo_vehicle(), "catch", past_neutral=False)
     evaluation = evaluate(vehicle)
-    assert evaluation.proof.count(Verdict.LOCKS) > 0
+    assert evaluation.proof.count(StateVerdict.LOCKS) > 0
     finding = next(f for f in evaluation.findings if f.code == "reach-locks")
     assert "slides on with a sleeve left in" in finding.text
     assert finding.mend is not None
-    assert evaluate(apply_edit(vehicle, finding.mend)).proof.count(Verdict.LOCKS) == 0
+    assert evaluate(apply_edit(vehicle, finding.mend)).proof.count(StateVerdict.LOCKS) == 0
 
 
 @pytest.mark.parametrize("kind", ["gate", "catch", "drum"])

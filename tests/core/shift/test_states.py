@@ -10,7 +10,7 @@ from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import Motion, solve
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.ratios.train import parse_train
-from mild_badger.core.shift.states import Proof, ShiftState, Verdict, prove, shifters
+from mild_badger.core.shift.states import Proof, ShiftState, StateVerdict, prove, shifters
 from mild_badger.core.vehicle.box import RangeSlot, Slot
 from mild_badger.core.vehicle.boxes import (
     Box,
@@ -133,15 +133,15 @@ def test_what_locks_by_structure_is_what_the_solver_finds(name: str) -> None:
 def test_every_reachable_state_drives_its_gear_or_is_neutral(name: str) -> None:
     vehicle = vehicle_with(BOXES[name])
     proof = proof_of(vehicle)
-    assert proof.count(Verdict.LOCKS) == 0
+    assert proof.count(StateVerdict.LOCKS) == 0
     gears = {gear: state for state in proof.states for gear in state.gears}
     for result in evaluate(vehicle).gears:
         if vehicle.box.ready(result.name):
             state = gears[result.name]
             assert (state.ratio, state.forwards) == (result.ratio, result.wheel_turns)
     two = isinstance(vehicle.box, RangeBox)
-    assert proof.count(Verdict.NEUTRAL) == (1 + 3 + 3 if two else 1)
-    assert proof.count(Verdict.DRIVES) == (9 if two else len(vehicle.box.slots))
+    assert proof.count(StateVerdict.NEUTRAL) == (1 + 3 + 3 if two else 1)
+    assert proof.count(StateVerdict.DRIVES) == (9 if two else len(vehicle.box.slots))
 
 
 @pytest.mark.parametrize("name", ["layshaft", "twin"])
@@ -161,11 +161,11 @@ def test_sliders_drive_as_sleeves_do_and_idle_with_their_shaft(name: str) -> Non
 @pytest.mark.parametrize("name", DEMOS)
 def test_the_demos_reach_no_state_that_locks(name: str) -> None:
     proof = proof_of(demo_vehicle(name))
-    assert proof.count(Verdict.LOCKS) == 0
+    assert proof.count(StateVerdict.LOCKS) == 0
     if name == "larkholm-sawmill-trolley":  # one fulcrum stands in one place: nothing can fight
         assert proof.locking == 0
         assert [s.gears for s in proof.states] == [(), ("1",), ("2",), ("3",), ("4",)]
-        assert proof.count(Verdict.DRIVES) == 4
+        assert proof.count(StateVerdict.DRIVES) == 4
         assert proof.words.startswith("The fulcrum reaches 5 states: 4 drive, 1 is neutral")
     else:
         assert 0 < proof.locking < proof.settings
@@ -175,7 +175,7 @@ def test_two_gears_at_once_lock_and_the_parts_are_named() -> None:
     vehicle = vehicle_with(BOXES["slot"])
     both = sleeves_for(vehicle, "1") | sleeves_for(vehicle, "3")
     locked = state_with(proof_of(without_plungers(vehicle)), both)
-    assert locked.verdict is Verdict.LOCKS
+    assert locked.verdict is StateVerdict.LOCKS
     assert {"Gear 1, driven", "Gear 3, driven"} <= set(locked.fighting)
     assert not any("Gear 2" in part or "heel" in part for part in locked.fighting)
 
@@ -184,7 +184,7 @@ def test_two_gears_of_one_ratio_do_not_fight() -> None:
     vehicle = vehicle_with(BOXES["slot with two alike"])
     both = sleeves_for(vehicle, "1") | sleeves_for(vehicle, "3")  # both 2 : 1 the same way
     state = state_with(proof_of(without_plungers(vehicle)), both)
-    assert (state.verdict, state.ratio) == (Verdict.DRIVES, Fraction(2))
+    assert (state.verdict, state.ratio) == (StateVerdict.DRIVES, Fraction(2))
 
 
 def test_the_words_count_what_is_reached_and_what_is_not() -> None:

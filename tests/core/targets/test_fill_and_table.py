@@ -8,12 +8,12 @@ from hypothesis import strategies as st
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.targets.fill import fill_ratios, ratio_for_speed
-from mild_badger.core.targets.schools import RatioSchool
+from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.targets.speeds import real_speed_mm_s
 from mild_badger.core.targets.table import read_targets, targets_csv
 from mild_badger.core.vehicle.demo import demo_vehicle
 
-IN, OUT = RatioSchool.TURNS_IN, RatioSchool.TURNS_OUT
+IN, OUT = RatioConvention.TURNS_IN, RatioConvention.TURNS_OUT
 
 
 def test_geometric_steps_are_all_alike() -> None:
@@ -61,7 +61,7 @@ def test_a_top_speed_gives_its_ratio_back() -> None:
             ratio_for_speed(bus, speed)
 
 
-def shape(text: str, school: RatioSchool = IN) -> list[tuple[str, float, bool]]:
+def shape(text: str, school: RatioConvention = IN) -> list[tuple[str, float, bool]]:
     return [(gear.name, gear.ratio, gear.reverse) for gear in read_targets(text, school)]
 
 

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from mild_badger.core.errors import InputError
 from mild_badger.core.performance.chart import speed_lines
 from mild_badger.core.targets.schools import (
-    RatioSchool,
+    RatioConvention,
     format_ratio,
     parse_exact,
     parse_ratio,
@@ -49,18 +49,18 @@ def test_what_is_no_number_is_refused(text: str) -> None:
 
 
 def test_the_two_schools_write_the_same_gear() -> None:
-    assert parse_ratio("4", RatioSchool.TURNS_IN) == 4.0
-    assert parse_ratio("0.25", RatioSchool.TURNS_OUT) == 4.0
-    assert format_ratio(Fraction(25, 12), RatioSchool.TURNS_IN) == "2.083"
-    assert format_ratio(Fraction(-25, 12), RatioSchool.TURNS_OUT) == "−0.480"
+    assert parse_ratio("4", RatioConvention.TURNS_IN) == 4.0
+    assert parse_ratio("0.25", RatioConvention.TURNS_OUT) == 4.0
+    assert format_ratio(Fraction(25, 12), RatioConvention.TURNS_IN) == "2.083"
+    assert format_ratio(Fraction(-25, 12), RatioConvention.TURNS_OUT) == "−0.480"
     for bad in ("0", "-3"):
         with pytest.raises(InputError, match="greater than zero"):
-            parse_ratio(bad, RatioSchool.TURNS_IN)
+            parse_ratio(bad, RatioConvention.TURNS_IN)
 
 
 @given(st.floats(0.05, 50))
 def test_changing_school_twice_changes_nothing(ratio: float) -> None:
-    school = RatioSchool.TURNS_OUT
+    school = RatioConvention.TURNS_OUT
     assert school.convert(school.convert(ratio)) == pytest.approx(ratio)
 
 

@@ -12,8 +12,8 @@ from mild_badger.core.trial import diagnosis
 from mild_badger.core.trial.diagnosis import Diagnosis, diagnose
 from mild_badger.core.trial.expected import expected, places, positions
 from mild_badger.core.trial.faults import Suspect
-from mild_badger.core.trial.rig import Disc, RigFault, RigRun, faults_of, parse_fault, pulses
-from mild_badger.core.trial.take import take_reading
+from mild_badger.core.trial.record_reading import take_reading
+from mild_badger.core.trial.rig import RigFault, RigRun, SlotDisc, faults_of, parse_fault, pulses
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import Reading
@@ -261,7 +261,7 @@ def test_faults_that_cannot_be_are_refused_with_a_sentence(text: str) -> None:
 
 def test_the_rig_s_instruments_may_be_poor_too() -> None:
     vehicle = demo_vehicle()
-    poor = Disc(slots=8, bent=0.25, missed=0.05, noise_us=200)
+    poor = SlotDisc(slots=8, bent=0.25, missed=0.05, noise_us=200)
     run = RigRun("3", "selector.1", seconds=40, source=poor, output=poor, rpm=400)
     lines = list(pulses(vehicle, run))
     reading, reader, taken = take_reading(lines, "3", "selector.1", slots_in=8, slots_out=8)

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.builder import gear_body
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.gear_alternatives import change_gear_swaps
 from mild_badger.core.vehicle.box import Slot, gear_key
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -18,7 +19,6 @@ from mild_badger.core.vehicle.edit.trains import train_at
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 from mild_badger.core.vehicle.train import GearPair, identified_train, pair_ids, plain_train
 from mild_badger.core.vehicle.trial import Reading
-from mild_badger.core.whatif import change_gear_swaps
 from strategies import placed_demo
 
 SIZES = st.sampled_from((8, 12, 16, 20, 24))

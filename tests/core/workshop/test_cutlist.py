@@ -9,14 +9,14 @@ from hypothesis import strategies as st
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.workshop.cutlist import CutPlan, Piece, cut_plans, pack
+from mild_badger.core.workshop.cutlist import CutPiece, CutPlan, cut_plans, pack
 
 
-def pieces_of(*lengths: float) -> tuple[Piece, ...]:
-    return tuple(Piece(f"p{n}", length) for n, length in enumerate(lengths))
+def pieces_of(*lengths: float) -> tuple[CutPiece, ...]:
+    return tuple(CutPiece(f"p{n}", length) for n, length in enumerate(lengths))
 
 
-def holds(plan: CutPlan, pieces: tuple[Piece, ...]) -> None:
+def holds(plan: CutPlan, pieces: tuple[CutPiece, ...]) -> None:
     """Every piece comes from one rod, and no rod is longer than it is."""
     sawn = sorted(p.words for rod in plan.rods for p in rod.pieces)
     assert sawn + sorted(p.words for p in plan.too_long) == sorted(

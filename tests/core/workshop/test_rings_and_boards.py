@@ -25,7 +25,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.making import OwnGear
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.boards import Want, board_drawing, board_plans, pack_boards
+from mild_badger.core.workshop.boards import PartBox, board_drawing, board_plans, pack_boards
 from mild_badger.core.workshop.dogs import cup_outlines, dog_radii, star_outline
 from mild_badger.core.workshop.drawing import to_dxf, to_svg
 from mild_badger.core.workshop.kerf import cut_shapes
@@ -163,7 +163,7 @@ sizes = st.tuples(st.floats(5, 120), st.floats(5, 120))
 def test_rectangles_lie_on_their_boards_apart_and_all_of_them(
     parts: list[tuple[float, float]], gap: float
 ) -> None:
-    wants = [Want(f"p{n}", f"part {n}", w, h) for n, (w, h) in enumerate(parts)]
+    wants = [PartBox(f"p{n}", f"part {n}", w, h) for n, (w, h) in enumerate(parts)]
     boards, offcuts, large = pack_boards(wants, (200.0, 140.0), gap)
     laid = [one for board in boards for one in board]
     assert sorted(one.want.key for one in laid) + sorted(w.key for w in large) == sorted(
@@ -183,7 +183,7 @@ def test_rectangles_lie_on_their_boards_apart_and_all_of_them(
 
 
 def test_equal_squares_fill_a_board_as_they_should() -> None:
-    wants = [Want(f"s{n}", "square", 50, 50) for n in range(12)]
+    wants = [PartBox(f"s{n}", "square", 50, 50) for n in range(12)]
     boards, _, _ = pack_boards(wants, (200.0, 150.0), 0.0)
     assert len(boards) == 1  # 4 × 3 of them, nothing left over
 

@@ -26,7 +26,7 @@ from mild_badger.core.publish.tiles import PAPERS, tiled_pdf, tiling
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.vehicle.making import USUAL_MM, Making, OwnGear
+from mild_badger.core.vehicle.making import USUAL_MM, FabricationSettings, OwnGear
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.boards import board_plans
 from mild_badger.core.workshop.cautions import cautions_for
@@ -146,7 +146,7 @@ def test_a_round_hole_shrinks_by_half_the_kerf_at_its_radius() -> None:
 
 @pytest.mark.parametrize("kerf", [0.15, 0.6])
 def test_the_cut_moves_into_the_waste_by_half_the_kerf(kerf: float) -> None:
-    making = Making(web="spokes", bore="keyed")
+    making = FabricationSettings(web="spokes", bore="keyed")
     drawing = cut_gear(GearCut("gear", GearForm(40, 2.0), 8.2, "keyed"), making)
     cut = with_kerf(drawing, kerf)
     # what a tool as wide as the kerf leaves along these lines is the part itself, by shapely
@@ -168,7 +168,7 @@ def test_webs_and_bores_take_away_what_they_say() -> None:
     body = Polygon(gear_shape(form)).area
 
     def area(bore: str = "round", **making: object) -> float:
-        drawing = cut_gear(GearCut("gear", form, 10.0, bore), Making(**making))  # type: ignore[arg-type]
+        drawing = cut_gear(GearCut("gear", form, 10.0, bore), FabricationSettings(**making))  # type: ignore[arg-type]
         parts = cut_shapes(drawing)
         assert len(parts) == 1  # nothing falls out but the holes
         shape = Polygon(*parts[0])
@@ -184,18 +184,19 @@ def test_webs_and_bores_take_away_what_they_say() -> None:
     assert area(web="spokes") < area(web="holes")
     assert area(dowels=4, dowel_mm=3.0) == pytest.approx(area() - 9 * pi, rel=1e-4)
     # a large gear on a thin shaft keeps its spokes, drawn as thin as its hub lets them be
-    thin = cut_gear(GearCut("gear", GearForm(110, 2.0), 6.0), Making(web="spokes"))
+    thin = cut_gear(GearCut("gear", GearForm(110, 2.0), 6.0), FabricationSettings(web="spokes"))
     assert len(cut_shapes(thin)[0][1]) == 1 + 5
     assert "no room" not in " ".join(label.text for label in thin.labels)
     # what finds no room is said on the drawing itself
     small = cut_gear(
-        GearCut("gear", GearForm(14, 2.0), 8.0), Making(web="spokes", dowels=4, rim_mm=2.0)
+        GearCut("gear", GearForm(14, 2.0), 8.0),
+        FabricationSettings(web="spokes", dowels=4, rim_mm=2.0),
     )
     words = " ".join(label.text for label in small.labels)
     assert "no room for 5 spokes: drawn solid" in words
     assert "room for 0 of 4 dowels" in words
     with pytest.raises(InputError, match="leaves less than"):
-        cut_gear(GearCut("gear", GearForm(10, 1.0), 8.0), Making())
+        cut_gear(GearCut("gear", GearForm(10, 1.0), 8.0), FabricationSettings())
 
 
 @settings(max_examples=60, deadline=None)

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.architectures.scheme import Crossing, Scheme, SchemeSleeve
@@ -29,7 +29,7 @@ class _Spot:
     place: tuple[int, str] | None = None
 
 
-class BoxView(Paper):
+class BoxView(Canvas):
     """Press a pair or a sleeve's side to engage its gear; hover it for its figures.
 
     Drag a gear to another sleeve's side to change places.

@@ -3,8 +3,8 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPolygonF
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.app.theme.tokens import Tokens
 from mild_badger.core.evaluate import Evaluation
@@ -15,7 +15,7 @@ __all__ = ["FigureView"]
 EDGE_PX = 18.0
 
 
-class FigureView(Paper):
+class FigureView(Canvas):
     """A figure in the middle of its paper; ``empty`` is said where there is none."""
 
     def __init__(self, theme: Theme, name: str, empty: str) -> None:

@@ -6,8 +6,8 @@ from math import hypot
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QMouseEvent, QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme
 
 __all__ = ["HandlePaper"]
@@ -15,7 +15,7 @@ __all__ = ["HandlePaper"]
 HOLD_PX = 12.0
 
 
-class HandlePaper(Paper):
+class HandlePaper(Canvas):
     """A drawing gives its ``handles`` and is told where one was ``dropped``."""
 
     def __init__(self, theme: Theme) -> None:

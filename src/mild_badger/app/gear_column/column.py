@@ -18,7 +18,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import Severity, worst_severity
 from mild_badger.core.results import GearResult, GearState
-from mild_badger.core.targets.schools import RatioSchool, format_ratio
+from mild_badger.core.targets.schools import RatioConvention, format_ratio
 
 __all__ = ["GearColumn"]
 
@@ -34,7 +34,7 @@ class GearButton(QAbstractButton):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self._school = RatioSchool.TURNS_IN
+        self._school = RatioConvention.TURNS_IN
         self._limit = 3.0
         self._shown: object = None
         self.gear: GearResult | None = None
@@ -49,7 +49,7 @@ class GearButton(QAbstractButton):
         return QSize(WIDTH, 60)
 
     def show_gear(
-        self, gear: GearResult | None, school: RatioSchool, mark: Severity | None, limit: float
+        self, gear: GearResult | None, school: RatioConvention, mark: Severity | None, limit: float
     ) -> None:
         """Show a gear's figures, or neutral."""
         if self._shown == (gear, school, mark, limit):
@@ -180,7 +180,7 @@ class GearColumn(QFrame):
         self.keys_act = act
         self.hint.setText(KEYS_SHIFT if act else KEYS_TYPE)
 
-    def refresh(self, evaluation: Evaluation, school: RatioSchool) -> None:
+    def refresh(self, evaluation: Evaluation, school: RatioConvention) -> None:
         """Show an evaluation."""
         backwards = [gear for gear in evaluation.gears if gear.reverse]
         forwards = [gear for gear in evaluation.gears if not gear.reverse]

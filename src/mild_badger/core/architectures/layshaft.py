@@ -5,7 +5,7 @@ from functools import partial
 from typing import ClassVar
 
 from mild_badger.core.architectures.base import Architecture, SetSearch
-from mild_badger.core.architectures.scheme import Line, Scheme, SchemeSketch
+from mild_badger.core.architectures.scheme import Scheme, SchemeLine, SchemeSketch
 from mild_badger.core.architectures.shared_centre import search_shared_centre
 from mild_badger.core.architectures.slotted import add_selected, count_gears, count_sleeves
 from mild_badger.core.drivetrain.builder import Builder
@@ -93,9 +93,9 @@ class LayshaftArchitecture(Architecture[LayshaftBox]):
         )
         end = sketch.columns(box.slots, columns, 1.0, (1, 0))
         lines = (
-            Line("input", 0, -0.7, 0.45),
-            Line("layshaft", 1, -0.4, end - 0.4),
-            Line("output", 0, 0.75, end + 0.3),
+            SchemeLine("input", 0, -0.7, 0.45),
+            SchemeLine("layshaft", 1, -0.4, end - 0.4),
+            SchemeLine("output", 0, 0.75, end + 0.3),
         )
         return sketch.scheme(lines, 2, end)
 

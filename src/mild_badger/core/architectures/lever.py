@@ -62,11 +62,11 @@ def build_lever(
         builder.equations.append(fixed(start, throws))
     wheel = builder.shaft(LEVER_WHEEL, "Ratchet wheel of the lever drive")
     way = drive.turns * motor_turns * (-1) ** sum(1 + len(pair.idlers) for pair in drive.pairs)
-    keeps = lever_efficiency(drive)
+    efficiency = lever_efficiency(drive)
     if places is None:
         mean = mean_turns(drive)
         if mean:
-            builder.equations.append(ratchets(throws, wheel, way * mean, keeps=keeps))
+            builder.equations.append(ratchets(throws, wheel, way * mean, efficiency=efficiency))
         else:
             builder.equations.append(held(wheel))
     for place in places or ():
@@ -74,7 +74,12 @@ def build_lever(
         if mean:
             builder.equations.append(
                 ratchets(
-                    throws, wheel, way * mean, keeps=keeps, sleeve=FULCRUM, position=place.gear
+                    throws,
+                    wheel,
+                    way * mean,
+                    efficiency=efficiency,
+                    sleeve=FULCRUM,
+                    position=place.gear,
                 )
             )
     return wheel

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from typing import ClassVar
 
 from mild_badger.core.architectures.base import Architecture, SetSearch
-from mild_badger.core.architectures.scheme import Line, Scheme, SchemeSketch, SchemeSleeve
+from mild_badger.core.architectures.scheme import Scheme, SchemeLine, SchemeSketch, SchemeSleeve
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import dog
 from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion
@@ -85,9 +85,9 @@ class RangeArchitecture(Architecture[RangeBox]):
                     place += 1
             place += 0.5
         lines = (
-            Line("input", 0, -0.7, max(middle - 0.8, 0.4)),
-            Line("middle", 1, -0.4, place - 0.6),
-            Line("output", 2, middle - 0.2, place + 0.2),
+            SchemeLine("input", 0, -0.7, max(middle - 0.8, 0.4)),
+            SchemeLine("middle", 1, -0.4, place - 0.6),
+            SchemeLine("output", 2, middle - 0.2, place + 0.2),
         )
         return sketch.scheme(lines, 3, place)
 

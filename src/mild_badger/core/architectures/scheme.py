@@ -9,11 +9,11 @@ from dataclasses import dataclass
 
 from mild_badger.core.vehicle.box import Face, GearPair, Link, Slot, gear_key
 
-__all__ = ["Crossing", "Line", "Scheme", "SchemeSketch", "SchemeSleeve"]
+__all__ = ["Crossing", "Scheme", "SchemeLine", "SchemeSketch", "SchemeSleeve"]
 
 
 @dataclass(frozen=True)
-class Line:
+class SchemeLine:
     """A shaft from one place to another."""
 
     name: str
@@ -56,7 +56,7 @@ class SchemeSleeve:
 class Scheme:
     """The whole diagram."""
 
-    lines: tuple[Line, ...]
+    lines: tuple[SchemeLine, ...]
     crossings: tuple[Crossing, ...]
     couplings: tuple[SchemeSleeve, ...]
     levels: int
@@ -122,6 +122,6 @@ class SchemeSketch:
             column,
         )
 
-    def scheme(self, lines: Iterable[Line], levels: int, places: float) -> Scheme:
+    def scheme(self, lines: Iterable[SchemeLine], levels: int, places: float) -> Scheme:
         """Give the diagram."""
         return Scheme(tuple(lines), tuple(self.crossings), tuple(self.sleeves), levels, places)

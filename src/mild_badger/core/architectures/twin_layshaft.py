@@ -5,7 +5,7 @@ from dataclasses import replace
 from typing import ClassVar
 
 from mild_badger.core.architectures.base import Architecture, SetSearch
-from mild_badger.core.architectures.scheme import Line, Scheme, SchemeSketch
+from mild_badger.core.architectures.scheme import Scheme, SchemeLine, SchemeSketch
 from mild_badger.core.architectures.slotted import add_selected, count_gears, count_sleeves
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion
@@ -83,10 +83,10 @@ class TwinLayshaftArchitecture(Architecture[TwinLayshaftBox]):
             for pair in train:
                 sketch.cross(key, pair, end + 0.5 * number, (2 * number, 1), gears)
         lines = (
-            Line("layshaft 1", 0, -0.4, end + 0.4),
-            Line("input", 1, -0.7, end - 0.6),
-            Line("output", 1, end - 0.3, end + 1.2),
-            Line("layshaft 2", 2, 0.1, end + 0.9),
+            SchemeLine("layshaft 1", 0, -0.4, end + 0.4),
+            SchemeLine("input", 1, -0.7, end - 0.6),
+            SchemeLine("output", 1, end - 0.3, end + 1.2),
+            SchemeLine("layshaft 2", 2, 0.1, end + 0.9),
         )
         return sketch.scheme(lines, 3, end + 1)
 

@@ -5,7 +5,7 @@ from functools import partial
 from typing import ClassVar
 
 from mild_badger.core.architectures.base import Architecture, SetSearch
-from mild_badger.core.architectures.scheme import Line, Scheme, SchemeSketch
+from mild_badger.core.architectures.scheme import Scheme, SchemeLine, SchemeSketch
 from mild_badger.core.architectures.shared_centre import search_shared_centre
 from mild_badger.core.architectures.slotted import add_selected, count_gears, count_sleeves
 from mild_badger.core.drivetrain.builder import Builder
@@ -55,5 +55,5 @@ class TwoShaftArchitecture(Architecture[TwoShaftBox]):
         """Draw the input above, the output below."""
         sketch = SchemeSketch(gear, box.chain(gear) if gear is not None else ())
         end = sketch.columns(box.slots, sorted({s.column for s in box.slots}), 0.0, (0, 1))
-        lines = (Line("input", 0, -0.7, end - 0.4), Line("output", 1, -0.4, end + 0.3))
+        lines = (SchemeLine("input", 0, -0.7, end - 0.4), SchemeLine("output", 1, -0.4, end + 0.3))
         return sketch.scheme(lines, 2, end)

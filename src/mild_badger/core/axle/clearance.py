@@ -13,11 +13,11 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.vehicle.chassis import AxleShape
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Clearance", "Low", "clearance", "clearance_faults", "hub_rise_mm"]
+__all__ = ["Clearance", "LowPoint", "clearance", "clearance_faults", "hub_rise_mm"]
 
 
 @dataclass(frozen=True)
-class Low:
+class LowPoint:
     """A part that hangs down: its name, the height of its lowest point, and how far out it is."""
 
     name: str
@@ -34,7 +34,7 @@ class Clearance:
     """
 
     axle_mm: float
-    lows: tuple[Low, ...]
+    lows: tuple[LowPoint, ...]
     ground_mm: float
     limited_by: str
     approach_deg: float
@@ -66,15 +66,15 @@ def clearance(
     crown_tip = vehicle.kit.module_mm * (vehicle.final_drive.crown + 2) / 2
     housing = max(shape.housing_mm / 2, crown_tip + shape.case_mm)
     lows = [
-        Low("differential housing", axle - housing, 0.0),
-        Low("axle arm", axle - shape.arm_mm / 2, vehicle.axle.track_mm / 4),
+        LowPoint("differential housing", axle - housing, 0.0),
+        LowPoint("axle arm", axle - shape.arm_mm / 2, vehicle.axle.track_mm / 4),
     ]
     if shape.hub == "geared":
         tip = vehicle.kit.module_mm * (shape.hub_driven + 2) / 2
-        lows.append(Low("hub case", radius - tip - shape.case_mm, vehicle.axle.track_mm / 2))
+        lows.append(LowPoint("hub case", radius - tip - shape.case_mm, vehicle.axle.track_mm / 2))
     chassis = running_of(vehicle).chassis
     belly = chassis.belly_mm - sag_mm
-    lows.append(Low("chassis", belly, 0.0))
+    lows.append(LowPoint("chassis", belly, 0.0))
     lows.sort(key=lambda low: low.height_mm)
     return Clearance(
         axle_mm=axle,

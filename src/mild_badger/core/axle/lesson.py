@@ -20,8 +20,8 @@ import numpy as np
 __all__ = [
     "STEPS",
     "Lesson",
+    "LessonLine",
     "LessonState",
-    "Line",
     "contact_distance_mm",
     "let_go_deg",
     "show_step",
@@ -56,7 +56,7 @@ class Lesson:
 
 
 @dataclass(frozen=True)
-class Line:
+class LessonLine:
     """One line of a picture: what it is of, and its points."""
 
     kind: str
@@ -76,8 +76,8 @@ class LessonState:
     drives: bool
     verdict: str
     figures: tuple[tuple[str, str], ...]
-    along: tuple[Line, ...]
-    across: tuple[Line, ...]
+    along: tuple[LessonLine, ...]
+    across: tuple[LessonLine, ...]
 
 
 STEPS = (
@@ -326,7 +326,7 @@ def _state(
     return LessonState(STEPS[step], TEXTS[step], drives, verdict, tuple(figures), along, across)
 
 
-def _along(lesson: Lesson, *, spokes: int, planets: int, ring: bool) -> list[Line]:
+def _along(lesson: Lesson, *, spokes: int, planets: int, ring: bool) -> list[LessonLine]:
     """Draw the mechanism along the axle: either star, the bars' middles, the ring."""
     turn, ahead = lesson.turn_deg, _ahead(lesson)
     found = []
@@ -336,20 +336,20 @@ def _along(lesson: Lesson, *, spokes: int, planets: int, ring: bool) -> list[Lin
     ):
         for number in range(spokes):
             at = radians(90 - angle - 360 * number / spokes)
-            found.append(Line(kind, ((0.0, 0.0), (reach * cos(at), reach * sin(at)))))
+            found.append(LessonLine(kind, ((0.0, 0.0), (reach * cos(at), reach * sin(at)))))
     for number in range(planets):
         at = radians(90 - turn - 360 * number / planets)
         middle = (lesson.arm_mm * cos(at), lesson.arm_mm * sin(at))
-        found.append(Line("bar", tuple(_circle(middle, 2.2)), closed=True))
+        found.append(LessonLine("bar", tuple(_circle(middle, 2.2)), closed=True))
         if not ring:
-            found.append(Line("carrier", ((0.0, 0.0), middle)))
+            found.append(LessonLine("carrier", ((0.0, 0.0), middle)))
     if ring:
         rim = lesson.spoke_mm + 6
-        found.append(Line("carrier", tuple(_circle((0.0, 0.0), rim)), closed=True))
-        found.append(Line("carrier", tuple(_circle((0.0, 0.0), rim - 3)), closed=True))
+        found.append(LessonLine("carrier", tuple(_circle((0.0, 0.0), rim)), closed=True))
+        found.append(LessonLine("carrier", tuple(_circle((0.0, 0.0), rim - 3)), closed=True))
         at = radians(90 - turn)
         found.append(
-            Line(
+            LessonLine(
                 "carrier",
                 (((rim - 3) * cos(at), (rim - 3) * sin(at)), (rim * cos(at), rim * sin(at))),
             )
@@ -364,15 +364,15 @@ def _circle(middle: tuple[float, float], radius: float) -> list[tuple[float, flo
     ]
 
 
-def _across(lesson: Lesson, *, drives: bool, spokes: int) -> list[Line]:
+def _across(lesson: Lesson, *, drives: bool, spokes: int) -> list[LessonLine]:
     """Draw the bar from above, in the plane in which it tilts, with the spokes that it meets."""
     spacing = 360 / spokes
     ahead = _ahead(lesson)
     near = (ahead + spacing / 2) % spacing - spacing / 2 if spokes > 1 else ahead
     gap, half = lesson.gap_mm, lesson.bar_mm
     found = [
-        Line("axle", ((-gap - 8, 0.0), (-2.0, 0.0))),
-        Line("axle", ((2.0, 0.0), (gap + 8, 0.0))),
+        LessonLine("axle", ((-gap - 8, 0.0), (-2.0, 0.0))),
+        LessonLine("axle", ((2.0, 0.0), (gap + 8, 0.0))),
     ]
     reach = {-1: near, 1: -near}
     for side, angle in reach.items():
@@ -382,12 +382,14 @@ def _across(lesson: Lesson, *, drives: bool, spokes: int) -> list[Line]:
                 aside = lesson.arm_mm * tan(radians(own))
                 kind = "left" if side < 0 else "right"
                 spot = ((side * gap, aside - 1.2), (side * gap, aside + 1.2))
-                found.append(Line(kind, spot))
+                found.append(LessonLine(kind, spot))
     tilt = radians(_tilt(lesson, near)) if drives and abs(near) < 85 else radians(80)
     found.append(
-        Line("bar", ((-half * cos(tilt), half * sin(tilt)), (half * cos(tilt), -half * sin(tilt))))
+        LessonLine(
+            "bar", ((-half * cos(tilt), half * sin(tilt)), (half * cos(tilt), -half * sin(tilt)))
+        )
     )
-    found.append(Line("bar", tuple(_circle((0.0, 0.0), 1.2)), closed=True))
+    found.append(LessonLine("bar", tuple(_circle((0.0, 0.0), 1.2)), closed=True))
     return found
 
 

@@ -100,8 +100,8 @@ def _output(builder: Builder, output: CraneOutput, start: str, module_mm: float)
                 starts=worm.starts,
                 teeth=worm.teeth,
                 sign=1,
-                drives_back=not worm_holds(worm, module_mm),
-                keeps=worm_efficiency(worm, module_mm),
+                back_drivable=not worm_holds(worm, module_mm),
+                efficiency=worm_efficiency(worm, module_mm),
             )
         )
     end = output.end

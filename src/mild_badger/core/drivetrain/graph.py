@@ -87,8 +87,9 @@ class Equation:
 
     A dog, a sliding gear's mesh or a clutch has the sleeve, slider or lever and the position in
     which it is closed; others always hold.
-    ``drives_back`` is False for a self-locking worm, whose wheel cannot turn it. ``keeps`` is the
-    share of the power that passes it where that is its own, as a worm's is. ``meshes`` are those
+    ``back_drivable`` is False for a self-locking worm, whose wheel cannot turn it.
+    ``efficiency`` is the share of the power that passes it where that is its own, as a worm's is.
+    ``meshes`` are those
     that a differential's power passes from one of its two ends to the other with the third body,
     the carrier, held; the carrier stands last in ``terms``.
     """
@@ -98,8 +99,8 @@ class Equation:
     terms: tuple[tuple[str, Fraction], ...]
     sleeve: str | None = None
     position: str | None = None
-    drives_back: bool = True
-    keeps: float | None = None
+    back_drivable: bool = True
+    efficiency: float | None = None
     meshes: int = 1
     step: tuple[int, int] = field(init=False, repr=False, compare=False, default=(0, 1))
     """For two bodies: n_second = step[0] / step[1] × n_first, in lowest terms."""
@@ -227,18 +228,20 @@ def worm_pair(
     starts: int,
     teeth: int,
     sign: Literal[1, -1],
-    drives_back: bool,
-    keeps: float | None = None,
+    back_drivable: bool,
+    efficiency: float | None = None,
 ) -> Equation:
     """Mesh a worm with its wheel: n_wheel = sign × starts / teeth × n_worm.
 
     ``sign`` follows from the worm's hand and the side on which it sits, as the two axes are
-    oriented; ``drives_back`` from the lead angle against the friction: tan γ > μ / cos α_n (common
-    practice, no source), else the worm is self-locking. ``keeps`` is its efficiency, else a worm
-    loses what every mesh loses.
+    oriented; ``back_drivable`` from the lead angle against the friction: tan γ > μ / cos α_n
+    (common practice, no source), else the worm is self-locking. ``efficiency`` is its own, else a
+    worm loses what every mesh loses.
     """
     terms = ((worm, Fraction(-sign * starts)), (wheel, Fraction(teeth)))
-    return Equation(f"{worm}§{wheel}", Coupling.WORM, terms, drives_back=drives_back, keeps=keeps)
+    return Equation(
+        f"{worm}§{wheel}", Coupling.WORM, terms, back_drivable=back_drivable, efficiency=efficiency
+    )
 
 
 def planetary(sun: str, ring: str, carrier: str, teeth: tuple[int, int]) -> Equation:
@@ -325,17 +328,18 @@ def ratchets(
     wheel: str,
     mean: Fraction,
     *,
-    keeps: float,
+    efficiency: float,
     sleeve: str | None = None,
     position: str | None = None,
 ) -> Equation:
     """Drive a wheel by ratchets at the mean of a turn: n_wheel = mean × n_throws.
 
-    ``keeps`` is what the joints leave of the work; ``sleeve`` and ``position`` are the fulcrum's.
+    ``efficiency`` is what the joints leave of the work; ``sleeve`` and ``position`` are the
+    fulcrum's.
     """
     terms = ((throws, -mean), (wheel, Fraction(1)))
     name = f"{throws}↻{wheel}" if position is None else f"{sleeve}:{position}"
-    return Equation(name, Coupling.ONE_WAY, terms, sleeve, position, keeps=keeps)
+    return Equation(name, Coupling.ONE_WAY, terms, sleeve, position, efficiency=efficiency)
 
 
 def held(body: str) -> Equation:

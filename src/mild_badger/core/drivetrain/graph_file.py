@@ -41,7 +41,7 @@ from mild_badger.core.drivetrain.solve import Motion
 from mild_badger.core.errors import DocumentError, GraphError
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.json_text import parse_json
-from mild_badger.core.vehicle.base import Part, ShortName, Teeth
+from mild_badger.core.vehicle.base import DocumentNode, ShortName, Teeth
 from mild_badger.core.vehicle.codec import explain
 
 __all__ = ["GraphFile", "graph_report", "graph_schema", "read_graph"]
@@ -78,7 +78,7 @@ WITH_TEETH = (
 )
 
 
-class FileBody(Part):
+class FileBody(DocumentNode):
     """A body: a shaft, a gear, a housing, a wheel or a rack."""
 
     id: ShortName
@@ -86,7 +86,7 @@ class FileBody(Part):
     name: Annotated[str, Field(max_length=80)] = ""
 
 
-class FileCoupling(Part):
+class FileCoupling(DocumentNode):
     """What joins bodies.
 
     ``of`` names them in the order of the formulas: pinion or worm first, free gear before shaft,
@@ -100,14 +100,14 @@ class FileCoupling(Part):
     teeth: Annotated[tuple[Teeth, ...], Field(max_length=2)] = ()
     starts: Annotated[int, Field(ge=1, le=12)] = 1
     sign: Literal[1, -1] = 1
-    drives_back: bool = True
+    back_drivable: bool = True
     side: Literal["left", "right"] = "left"
     sleeve: ShortName = "sleeve"
     position: ShortName = "front"
     lever: ShortName = "clutch"
 
 
-class GraphFile(Part):
+class GraphFile(DocumentNode):
     """The whole file.
 
     ``inputs`` are driven, the first one by the motor; ``loads`` are torques on bodies, signed about
@@ -190,7 +190,7 @@ def _equation(coupling: FileCoupling) -> Equation | OneWay:
                 starts=coupling.starts,
                 teeth=teeth[0],
                 sign=coupling.sign,
-                drives_back=coupling.drives_back,
+                back_drivable=coupling.back_drivable,
             )
         case "rack":
             made = rack_mesh(of[0], of[1], teeth[0], sign=coupling.sign)

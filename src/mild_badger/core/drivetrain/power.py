@@ -114,7 +114,7 @@ def power_flow(
     torque = solved.source_torque
     out = -sum(load * speed[body] for body, load in loads.items())
     back = [
-        t.coupling.id for t in through if not t.coupling.drives_back and t.powers[0][1] > _SMALL
+        t.coupling.id for t in through if not t.coupling.back_drivable and t.powers[0][1] > _SMALL
     ]
     return PowerFlow(
         source_torque=torque,
@@ -156,7 +156,7 @@ def _solved(
     couplings = [e for e in (*train.equations, *carrying) if e.holds(sleeves)]
     speed = _speeds(train, solution, couplings, loads)
     bearing = _bearing(couplings, {driver, *loads})
-    keep = {e.id: _keeps(e, mesh_loss) for e in bearing}
+    keep = {e.id: _efficiency(e, mesh_loss) for e in bearing}
     shares = {e.id: dict.fromkeys(e.bodies, 1.0) for e in bearing}
     statics = _Statics(bearing, driver, loads)
     force = statics.solved(shares)
@@ -248,9 +248,9 @@ def _bearing(couplings: list[Equation], ends: set[str]) -> list[Equation]:
     return list(left.values())
 
 
-def _keeps(coupling: Equation, mesh_loss: float) -> float:
-    if coupling.keeps is not None:
-        return coupling.keeps
+def _efficiency(coupling: Equation, mesh_loss: float) -> float:
+    if coupling.efficiency is not None:
+        return coupling.efficiency
     if coupling.kind is Coupling.DIFFERENTIAL:
         return float((1.0 - mesh_loss) ** coupling.meshes)
     return 1.0 - mesh_loss if coupling.kind.has_teeth else 1.0

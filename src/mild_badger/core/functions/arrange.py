@@ -10,7 +10,7 @@ from functools import cache, lru_cache
 
 from mild_badger.core.functions.branches import Need, Sense, needs_of
 from mild_badger.core.mesh.seats import seats_well
-from mild_badger.core.ratios.pool import EVEN, ODD, Pool
+from mild_badger.core.ratios.pool import EVEN, ODD, RatioTable
 from mild_badger.core.ratios.propose import short_pool
 from mild_badger.core.ratios.single import best_train, ranked_trains
 from mild_badger.core.ratios.train import gear_count, train_text
@@ -154,7 +154,7 @@ def _equal_gears(kit: Kit) -> int | None:
     return next((z for z in kit.sizes if z >= 12 and seats_well(kit, z, z)), None)
 
 
-def _branch(pool: Pool, box: FunctionBox, need: Need, number: int) -> Branch | str:
+def _branch(pool: RatioTable, box: FunctionBox, need: Need, number: int) -> Branch | str:
     """Find the train of a need; a sentence where the kit has none near enough.
 
     The pool's trains end on a gear with dog faces; turned round, one begins with it.

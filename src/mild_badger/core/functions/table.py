@@ -3,7 +3,7 @@
 import re
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.targets.schools import RatioSchool, parse_number
+from mild_badger.core.targets.schools import RatioConvention, parse_number
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.functions import (
     MAX_OUTPUTS,
@@ -50,7 +50,7 @@ _CELL = re.compile(
 )
 
 
-def cell_text(want: Want | None, school: RatioSchool) -> str:
+def cell_text(want: Want | None, school: RatioConvention) -> str:
     """Write what an output does in a position; empty where it stands."""
     if want is None:
         return ""
@@ -61,7 +61,7 @@ def cell_text(want: Want | None, school: RatioSchool) -> str:
     return f"{text} {want.motor}" if want.motor != "both" else text
 
 
-def parse_cell(text: str, *, output: str, school: RatioSchool) -> Want | None:
+def parse_cell(text: str, *, output: str, school: RatioConvention) -> Want | None:
     """Read a cell; None where the output stands.
 
     Raises

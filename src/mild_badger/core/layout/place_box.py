@@ -14,15 +14,15 @@ from math import hypot, sqrt
 from time import monotonic
 
 from mild_badger.core.errors import DocumentError
-from mild_badger.core.layout.side import UNPLACED, Chosen, Side, counted
+from mild_badger.core.layout.routes import CLEARANCE_MM, Bounds, Half, TrainRoute, ways_between
+from mild_badger.core.layout.side_placement import UNPLACED, Chosen, Side, counted
 from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM, tip_mm
-from mild_badger.core.layout.ways import CLEARANCE_MM, Bounds, Half, Way, ways_between
 from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.propose import slot_pool, wanted_parity
 from mild_badger.core.ratios.single import ranked_trains
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import SlotBox
-from mild_badger.core.vehicle.layout import Placing
+from mild_badger.core.vehicle.layout import PlacementSettings
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 
@@ -56,7 +56,7 @@ class Placed:
     shift_u: int
     unplaced: tuple[str, ...]
     cost: float
-    placing: Placing
+    placing: PlacementSettings
     finished: bool = True
     others: "tuple[Placed, ...]" = ()
 
@@ -76,7 +76,7 @@ def place_box(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Placed:
     SearchStopped
         The watch asked for it.
     """
-    return _Search(vehicle, watch).run()
+    return _PlacementSearch(vehicle, watch).run()
 
 
 def reliefs(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[str, ...]:
@@ -101,13 +101,13 @@ def reliefs(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[str, ...]:
         other = placing.model_copy(update={**change, "seconds": quick})
         if other == placing.model_copy(update={"seconds": quick}):
             continue
-        search = _Search(vehicle.model_copy(update={"placing": other}), watch)
+        search = _PlacementSearch(vehicle.model_copy(update={"placing": other}), watch)
         if search.run(enough=True).complete:
             found.append(words)
     return tuple(found)
 
 
-class _Search:
+class _PlacementSearch:
     def __init__(self, vehicle: Vehicle, watch: Watch) -> None:
         box = SlotBox.of(vehicle.box)
         if box is None:
@@ -230,7 +230,7 @@ class _Search:
         rows["fixed", size] -= self.columns * (2 if self.box.feed == "rail" else 1)
         return dict(rows)
 
-    def _options(self, slot: Slot, trains: list[Pairs], row: Half) -> list[tuple[Way, Half]]:
+    def _options(self, slot: Slot, trains: list[Pairs], row: Half) -> list[tuple[TrainRoute, Half]]:
         start = self._start(slot.column)
         columns = range(1, self.columns + 1)
         inputs = tuple({(self._start(c)[0] - start[0], 0) for c in columns})
@@ -238,7 +238,7 @@ class _Search:
         end = selectors[slot.column - 1]
         room = 2 * ASIDE_U
         bounds = Bounds(min(0, end[0]) - room, max(0, end[0]) + room, -8, row[1] + 8)
-        found: list[Way] = []
+        found: list[TrainRoute] = []
         for pairs in trains:
             found += ways_between(
                 self.kit,
@@ -257,7 +257,7 @@ class _Search:
         found.sort(key=lambda way: way.cost)
         return [(way, start) for way in found[:WAYS]]
 
-    def _in_hull(self, way: Way, start: Half) -> bool:
+    def _in_hull(self, way: TrainRoute, start: Half) -> bool:
         """Whether all gears lie within the clear width and height, and within the outline."""
         placing, unit = self.placing, self.kit.grid_unit_mm
         if placing.wide_u is None and placing.high_u is None and not placing.outline_u:
@@ -310,7 +310,7 @@ class _Search:
                 return False
         return inside
 
-    def _clears_tie(self, way: Way, selectors: tuple[Half, ...]) -> bool:
+    def _clears_tie(self, way: TrainRoute, selectors: tuple[Half, ...]) -> bool:
         """Whether the shafts that pass the tie gears' layer keep clear of them."""
         tip = tip_mm(self.kit, 8 * self.placing.spacing_u)
         least = (tip + self.kit.shaft_diameter_mm / 2 + CLEARANCE_MM) / self.kit.grid_unit_mm

@@ -10,8 +10,8 @@ from math import hypot
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.made_ways import made_ways
+from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, ways_between
 from mild_badger.core.layout.train import PlacedGear, PlacedMesh, Placement
-from mild_badger.core.layout.ways import Bounds, Half, Way, ways_between
 from mild_badger.core.mesh.seats import seat_at
 from mild_badger.core.ratios.propose import wanted_parity
 from mild_badger.core.ratios.train import train_text
@@ -106,7 +106,7 @@ def ways_anywhere(vehicle: Vehicle, gear: str) -> tuple[WayShown, ...]:
     train = _own_train(vehicle, gear)
     if vehicle.kit.any_seat:
         raise InputError("In wood and print a train leads to any place; say where, in mm.")
-    found: list[Way] = []
+    found: list[TrainRoute] = []
     for x, y in product(range(ANYWHERE_U + 1), range(ANYWHERE_U + 1)):
         if x <= y and y:
             found += _ways(vehicle, gear, train, (2 * x, 2 * y))[:MOST_A_PLACE]
@@ -126,7 +126,7 @@ def _own_train(vehicle: Vehicle, gear: str) -> Train:
     return slot.train
 
 
-def _ways(vehicle: Vehicle, gear: str, train: Train, end: Half) -> tuple[Way, ...]:
+def _ways(vehicle: Vehicle, gear: str, train: Train, end: Half) -> tuple[TrainRoute, ...]:
     room = 2 * ROOM_U
     bounds = Bounds(
         min(0, end[0]) - room, max(0, end[0]) + room, min(0, end[1]) - room, max(0, end[1]) + room
@@ -144,7 +144,7 @@ def _ways(vehicle: Vehicle, gear: str, train: Train, end: Half) -> tuple[Way, ..
     )
 
 
-def _shown(kit: Kit, way: Way) -> WayShown:
+def _shown(kit: Kit, way: TrainRoute) -> WayShown:
     points = tuple((x / 2, y / 2) for x, y in way.points)
     placement = _placement(kit, way.train, points, way.gears)
     return WayShown(way.train, way.gears, way.error_mm, way.cost, points[-1], placement)

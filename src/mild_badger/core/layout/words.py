@@ -3,8 +3,8 @@
 from math import hypot
 from typing import Any
 
+from mild_badger.core.layout.apply_layout import layout_of
 from mild_badger.core.layout.place_box import Placed
-from mild_badger.core.layout.take import layout_of
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
 

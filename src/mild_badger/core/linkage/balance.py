@@ -15,11 +15,11 @@ from mild_badger.core.vehicle.balance import Balance
 
 __all__ = [
     "EDGES",
-    "Ground",
     "LoadChart",
     "OnRing",
+    "SlopedGround",
     "Spot",
-    "Standing",
+    "Stability",
     "ballast_window",
     "behind_mm",
     "ground_under",
@@ -38,7 +38,7 @@ Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
-class Ground:
+class SlopedGround:
     """What it stands on: front, rear and half width from the slewing axis, mm; what slope is left.
 
     ``let_down`` is the most that a foot is let down, ``wanted`` what a level stand would take.
@@ -63,17 +63,17 @@ class Ground:
         return degrees(atan(hypot(self.along, self.across)))
 
 
-def ground_under(balance: Balance, *, wheelbase_mm: float, track_mm: float) -> Ground:
+def ground_under(balance: Balance, *, wheelbase_mm: float, track_mm: float) -> SlopedGround:
     """Give the feet or wheels and the slope that levelling leaves; wheels level nothing."""
     along, across = (tan(radians(d)) for d in (balance.slope_along_deg, balance.slope_across_deg))
     if balance.stands == "wheels":
         rear = -balance.axis_ahead_mm
-        return Ground(rear + wheelbase_mm, rear, track_mm / 2, along, across)
+        return SlopedGround(rear + wheelbase_mm, rear, track_mm / 2, along, across)
     front, rear, wide = balance.feet_ahead_mm, -balance.feet_behind_mm, balance.feet_apart_mm
     wanted = abs(along) * (front - rear) + abs(across) * wide
     share = 1.0 if wanted <= balance.foot_travel_mm else balance.foot_travel_mm / wanted
     left = 1.0 - share
-    return Ground(front, rear, wide / 2, left * along, left * across, share * wanted, wanted)
+    return SlopedGround(front, rear, wide / 2, left * along, left * across, share * wanted, wanted)
 
 
 @dataclass(frozen=True)
@@ -116,7 +116,7 @@ class _Sweep:
     """Positions to look at: slews in degrees × reaches in mm, on some ground."""
 
     balance: Balance
-    ground: Ground
+    ground: SlopedGround
     share: float
     slews: Floats
     reaches: Floats
@@ -157,7 +157,7 @@ def _factors(places: _Places) -> Floats:
 
 
 @dataclass(frozen=True)
-class Standing:
+class Stability:
     """One position: weight N, its centre mm, the edge nearest to tipping and how far off.
 
     ``factor`` is the least holding by tipping moment, ``feet_n`` what each corner bears, front
@@ -177,28 +177,28 @@ class Standing:
 
 def standing(
     balance: Balance,
-    ground: Ground,
+    ground: SlopedGround,
     share: float,
     *,
     slew_deg: float,
     reach_mm: float,
     loaded: bool,
     road: bool = False,
-) -> Standing:
+) -> Stability:
     """Work one position out."""
     rows = _masses(balance, loaded=loaded, road=road)
     at = _Sweep(balance, ground, share, np.array([slew_deg]), np.array([reach_mm]))
     places = _places(at, rows)
     total = float(places.mass.sum())
     if total <= 0:
-        return Standing(slew_deg, reach_mm, loaded, 0.0, (0.0, 0.0), 0.0, inf, "", (0.0,) * 4)
+        return Stability(slew_deg, reach_mm, loaded, 0.0, (0.0, 0.0), 0.0, inf, "", (0.0,) * 4)
     inside = places.inside[:, 0, 0, :]
     spare = inside @ places.mass / total
     centre = (ground.front - float(spare[0]), ground.half - float(spare[2]))
     factors = _factors(places)[:, 0, 0]
     edge = int(np.argmin(spare))
     weight = total * GRAVITY_M_S2
-    return Standing(
+    return Stability(
         slew_deg,
         reach_mm,
         loaded,
@@ -211,7 +211,7 @@ def standing(
     )
 
 
-def _feet(ground: Ground, weight: float, centre: tuple[float, float]) -> tuple[float, ...]:
+def _feet(ground: SlopedGround, weight: float, centre: tuple[float, float]) -> tuple[float, ...]:
     """Share a weight out over four equal springs; a foot that would pull lifts off."""
     corners = np.array(ground.corners)
     bears = np.ones(4, dtype=bool)
@@ -228,13 +228,13 @@ def _feet(ground: Ground, weight: float, centre: tuple[float, float]) -> tuple[f
     return tuple(float(f) for f in np.maximum(force, 0.0))
 
 
-def _sweep(balance: Balance, ground: Ground, share: float) -> _Sweep:
+def _sweep(balance: Balance, ground: SlopedGround, share: float) -> _Sweep:
     slews = np.linspace(0.0, 360.0, SLEWS, endpoint=False)
     reaches = np.linspace(balance.reach_low_mm, balance.reach_high_mm, REACHES)
     return _Sweep(balance, ground, share, slews, reaches)
 
 
-def worst(balance: Balance, ground: Ground, share: float, *, loaded: bool) -> Standing:
+def worst(balance: Balance, ground: SlopedGround, share: float, *, loaded: bool) -> Stability:
     """Find the position, all round and from end to end of the boom, that stands least well.
 
     Where it tips at all that is where its weight falls farthest out, else where it holds the
@@ -271,7 +271,7 @@ class LoadChart:
     tips_kg: tuple[float, ...]
 
 
-def load_chart(balance: Balance, ground: Ground, share: float) -> LoadChart:
+def load_chart(balance: Balance, ground: SlopedGround, share: float) -> LoadChart:
     """Work the load out that each reach allows; 0 where it would not even stand empty."""
     sweep = _sweep(balance, ground, share)
     empty = _masses(balance, loaded=False)
@@ -296,7 +296,9 @@ def _with_load(balance: Balance, load_kg: float) -> Balance:
     return balance.model_copy(update={"load_kg": load_kg})
 
 
-def ballast_window(balance: Balance, ground: Ground, share: float) -> tuple[float, float] | None:
+def ballast_window(
+    balance: Balance, ground: SlopedGround, share: float
+) -> tuple[float, float] | None:
     """Give the least and most mass at the counterweight that stands everywhere, loaded and empty.
 
     Kilograms; None where no mass there does. The masses that ride on it now are left out.

@@ -8,7 +8,7 @@ from math import pi
 
 from mild_badger.core.vehicle.crane import BearingKind, Carried
 
-__all__ = ["BEARING_KINDS", "BearingLoad", "Judged", "bearing_loads", "judge_bearing"]
+__all__ = ["BEARING_KINDS", "BearingLoad", "BearingVerdict", "bearing_loads", "judge_bearing"]
 
 
 @dataclass(frozen=True)
@@ -58,7 +58,7 @@ class BearingLoad:
 
 
 @dataclass(frozen=True)
-class Judged:
+class BearingVerdict:
     """Whether a kind serves, what it takes, and why not, in full and in brief; "" where it does."""
 
     kind: BearingKind
@@ -88,7 +88,7 @@ def bearing_loads(
     return one("first bearing", first), one("second bearing", second)
 
 
-def judge_bearing(load: BearingLoad, kind: BearingKind, torque_n_mm: float) -> Judged:
+def judge_bearing(load: BearingLoad, kind: BearingKind, torque_n_mm: float) -> BearingVerdict:
     """Hold a bearing against what its kind stands; ``torque_n_mm`` is what the shaft passes on."""
     limit = BEARING_KINDS[kind]
     friction = load.friction_n_mm(kind)
@@ -103,4 +103,4 @@ def judge_bearing(load: BearingLoad, kind: BearingKind, torque_n_mm: float) -> J
     elif share > WORTH_PERCENT:
         why = f"it takes {share:.0f} % of the torque, {WORTH_PERCENT:.0f} are enough"
         brief = f"{share:.0f} % of torque"
-    return Judged(kind, friction, share, why, brief)
+    return BearingVerdict(kind, friction, share, why, brief)

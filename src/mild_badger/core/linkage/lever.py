@@ -17,9 +17,9 @@ from mild_badger.core.vehicle.lever_drive import MAX_RATCHETS, LeverDrive
 
 __all__ = [
     "LEAN_DEG",
+    "LeverMotion",
+    "LeverPose",
     "Mechanism",
-    "Motion",
-    "Pose",
     "arms_mm",
     "best_counts",
     "count_words",
@@ -48,7 +48,7 @@ Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
-class Motion:
+class LeverMotion:
     """One turn of the throws, settled.
 
     ``speeds`` are the wheel's turns for one of the throws at each of so many equal steps of the
@@ -79,7 +79,7 @@ class Motion:
 
 
 @dataclass(frozen=True)
-class Pose:
+class LeverPose:
     """One ratchet's mechanism: pin of the throw, both ends of the lever, in mm.
 
     The fulcrum is the origin of heights; x runs along the lever from its input pin.
@@ -100,7 +100,7 @@ class Mechanism:
     """
 
     centre: tuple[float, float]
-    poses: tuple[Pose, ...]
+    poses: tuple[LeverPose, ...]
     nose: tuple[float, float]
     wheel: tuple[float, float]
     bounds: tuple[float, float, float, float]
@@ -121,13 +121,13 @@ def _strokes(drive: LeverDrive, angles: Floats) -> Floats:
     return slider
 
 
-def pose_at(drive: LeverDrive, angle_deg: float, ratchet: int = 0) -> Pose:
+def pose_at(drive: LeverDrive, angle_deg: float, ratchet: int = 0) -> LeverPose:
     """Give where one ratchet's parts stand."""
     turn = radians(angle_deg + drive.phases[ratchet])
     s = stroke_mm(drive, angle_deg + drive.phases[ratchet])
     a, b = drive.fulcrum_mm, drive.lever_mm - drive.fulcrum_mm
     out = -s * b / a
-    return Pose(
+    return LeverPose(
         (drive.throw_mm * float(np.sin(turn)), drive.throw_mm * float(np.cos(turn))),
         (0.0, s),
         (drive.lever_mm, out),
@@ -182,7 +182,9 @@ def arms_mm(drive: LeverDrive) -> tuple[float, float]:
     return drive.fulcrum_mm, drive.lever_mm - drive.fulcrum_mm
 
 
-def motion_of(drive: LeverDrive, fulcrum_mm: float | None = None, *, quick: bool = False) -> Motion:
+def motion_of(
+    drive: LeverDrive, fulcrum_mm: float | None = None, *, quick: bool = False
+) -> LeverMotion:
     """Solve a drive with its fulcrum where it stands, or at another place.
 
     ``quick`` is for every frame of a drag: the same solution on a coarser turn.
@@ -193,12 +195,12 @@ def motion_of(drive: LeverDrive, fulcrum_mm: float | None = None, *, quick: bool
 
 
 @lru_cache(maxsize=512)
-def _motion(drive: LeverDrive, a: float, steps: int, turns: int) -> Motion:
+def _motion(drive: LeverDrive, a: float, steps: int, turns: int) -> LeverMotion:
     b = drive.lever_mm - a
     efficiency = lever_efficiency(drive)
     jams = jam_at(drive, a)
     if jams:
-        return Motion(
+        return LeverMotion(
             (0.0,) * steps, 0, 0, 0, 0, (a, b), 0, (0.0,) * drive.ratchets, efficiency, jams
         )
     angles = np.linspace(0.0, 2 * pi, steps, endpoint=False)
@@ -219,7 +221,7 @@ def _motion(drive: LeverDrive, a: float, steps: int, turns: int) -> Motion:
     if drive.two_sided:
         each = each[0::2] + each[1::2]
     gained = mean * drive.teeth / (drive.ratchets * (2 if drive.two_sided else 1))
-    return Motion(
+    return LeverMotion(
         tuple(float(s) for s in speeds),
         mean,
         float(speeds.max()),
@@ -273,7 +275,7 @@ def _ratchet(paths: list[Floats], pitch: float, turns: int) -> tuple[Floats, NDA
     return np.array(wheel), np.array([drove == n for n in many])
 
 
-def motion_words(drive: LeverDrive, motion: Motion) -> str:
+def motion_words(drive: LeverDrive, motion: LeverMotion) -> str:
     """Say in a sentence or two what a drive does with its fulcrum where it stands."""
     if motion.jams:
         return f"It jams: {motion.jams}."
@@ -336,14 +338,14 @@ def fulcrum_for(drive: LeverDrive, turns: float) -> float | None:
     return best if abs(runs[best] / turns - 1) < REACHED else None
 
 
-def range_of(drive: LeverDrive, places: int = 13) -> tuple[tuple[float, Motion], ...]:
+def range_of(drive: LeverDrive, places: int = 13) -> tuple[tuple[float, LeverMotion], ...]:
     """Solve the drive with its fulcrum at places from stop to stop."""
     low, high = drive.stop_low_mm, drive.stop_high_mm
     at = [low + (high - low) * n / (places - 1) for n in range(places)]
     return tuple((mm, motion_of(drive, round(mm, 4))) for mm in at)
 
 
-def best_counts(drive: LeverDrive) -> tuple[tuple[int, Motion], ...]:
+def best_counts(drive: LeverDrive) -> tuple[tuple[int, LeverMotion], ...]:
     """Solve the drive with one to six even ratchets, everything else as it is."""
     return tuple(
         (n, motion_of(drive.model_copy(update={"ratchets": n, "phases_deg": ()})))

@@ -10,10 +10,10 @@ from mild_badger.core.axle.running import running_of
 from mild_badger.core.errors import InputError
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.linkage.balance import (
-    Ground,
     LoadChart,
     OnRing,
-    Standing,
+    SlopedGround,
+    Stability,
     ballast_window,
     ground_under,
     load_chart,
@@ -60,13 +60,13 @@ class BalanceFigures:
     the boom straight ahead and drawn in, without what is removable.
     """
 
-    ground: Ground
+    ground: SlopedGround
     share: float
-    here: Standing
-    here_empty: Standing
-    loaded: Standing
-    empty: Standing
-    road: Standing
+    here: Stability
+    here_empty: Stability
+    loaded: Stability
+    empty: Stability
+    road: Stability
     chart: LoadChart
     window: tuple[float, float] | None
     ring: OnRing | None
@@ -274,8 +274,8 @@ def _anywhere(balance: Balance) -> Balance:
 
 @lru_cache(maxsize=32)
 def _swept(
-    balance: Balance, ground: Ground, share: float
-) -> tuple[Standing, Standing, LoadChart, tuple[float, float] | None]:
+    balance: Balance, ground: SlopedGround, share: float
+) -> tuple[Stability, Stability, LoadChart, tuple[float, float] | None]:
     return (
         worst(balance, ground, share, loaded=True),
         worst(balance, ground, share, loaded=False),
@@ -284,7 +284,7 @@ def _swept(
     )
 
 
-def _factor_words(found: Standing) -> str:
+def _factor_words(found: Stability) -> str:
     if found.margin_mm < 0:
         return f"it tips over its {found.edge} edge"
     if isinf(found.factor):

@@ -11,12 +11,12 @@ from mild_badger.core.driveline.assemble import WHEELS, assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.names import shaft_words
-from mild_badger.core.layout.push import wall_loads
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_deflection import wall_loads
 from mild_badger.core.linkage.bearing import (
     BEARING_KINDS,
     BearingLoad,
-    Judged,
+    BearingVerdict,
     bearing_loads,
     judge_bearing,
 )
@@ -42,7 +42,7 @@ class BearingRow:
     output: str
     load: BearingLoad
     torque_n_mm: float
-    judged: tuple[Judged, ...]
+    judged: tuple[BearingVerdict, ...]
     planned: BearingKind | None
 
     @property
@@ -51,11 +51,11 @@ class BearingRow:
         return f"{self.output}, {self.load.place}"
 
     @property
-    def best(self) -> Judged | None:
+    def best(self) -> BearingVerdict | None:
         """Give the first kind that serves, wood before brick before metal; None for none."""
         return next((one for one in self.judged if one.serves), None)
 
-    def of(self, kind: BearingKind) -> Judged:
+    def of(self, kind: BearingKind) -> BearingVerdict:
         """Find a kind's judgement."""
         return next(one for one in self.judged if one.kind == kind)
 

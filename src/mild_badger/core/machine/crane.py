@@ -42,11 +42,18 @@ from mild_badger.core.vehicle.crane import (
 )
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Loose", "OutputFigures", "actual_share", "crane_figures", "end_torque_n_mm", "shares"]
+__all__ = [
+    "LooseGear",
+    "OutputFigures",
+    "actual_share",
+    "crane_figures",
+    "end_torque_n_mm",
+    "shares",
+]
 
 
 @dataclass(frozen=True)
-class Loose:
+class LooseGear:
     """A gear that runs loose on another output's shaft: how fast against it, rpm.
 
     ``glued`` says what happens where it is glued by mistake.
@@ -82,7 +89,7 @@ class OutputFigures:
     input_n_mm: float | None
     lost_percent: float | None
     holds: str
-    loose: Loose | None
+    loose: LooseGear | None
     key_off: float
 
     @property
@@ -245,7 +252,7 @@ def _figures(driven: _Driven, output: CraneOutput) -> OutputFigures:
     )
 
 
-def _loose(driven: _Driven, output: CraneOutput) -> Loose | None:
+def _loose(driven: _Driven, output: CraneOutput) -> LooseGear | None:
     """Compare the inner gears with the shaft they run loose on; glue them and see."""
     inner, solution = inner_shafts(output), driven.solution
     if output.loose_on is None or not inner:
@@ -263,7 +270,7 @@ def _loose(driven: _Driven, output: CraneOutput) -> Loose | None:
         words = "glued to it by mistake it turns at another speed"
     else:
         words = "it turns with that shaft, so that glue does no harm"
-    return Loose(output.loose_on, abs(float((one or 0) - (other or 0)) * driven.rpm), words)
+    return LooseGear(output.loose_on, abs(float((one or 0) - (other or 0)) * driven.rpm), words)
 
 
 def _key_off(driven: _Driven, output: CraneOutput, per: float) -> float:

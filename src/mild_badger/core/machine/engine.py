@@ -14,7 +14,7 @@ from mild_badger.core.vehicle.display import DisplayEngine
 __all__ = [
     "EVEN_DEG",
     "Firing",
-    "Pose",
+    "PistonPose",
     "WrongThrow",
     "evenest",
     "firing",
@@ -134,7 +134,7 @@ def piston_mm(throw_mm: float, rod_mm: float, angle_deg: float) -> float:
 
 
 @dataclass(frozen=True)
-class Pose:
+class PistonPose:
     """Where a cylinder's parts are, seen along the crank: x to the right, y upwards, in mm.
 
     ``share`` is how far down the piston is, 0 at its top to 1 at its bottom.
@@ -149,7 +149,7 @@ class Pose:
 
 def poses(
     engine: DisplayEngine, crank_deg: float, *, throws_deg: tuple[float, ...] = ()
-) -> tuple[Pose, ...]:
+) -> tuple[PistonPose, ...]:
     """Give every cylinder's parts with the crank turned so far; the crank turns clockwise.
 
     Raises
@@ -166,7 +166,7 @@ def poses(
         height = piston_mm(engine.throw_mm, engine.rod_mm, crank_deg + throws[number - 1] - bank)
         top = engine.throw_mm + engine.rod_mm
         found.append(
-            Pose(
+            PistonPose(
                 number,
                 bank,
                 (engine.throw_mm * sin(turn), engine.throw_mm * cos(turn)),

@@ -7,7 +7,7 @@ from itertools import pairwise
 from math import radians
 
 from mild_badger.core.mesh.seats import seats
-from mild_badger.core.mesh.shift import Shift, profile_shift
+from mild_badger.core.mesh.shift import ProfileShift, profile_shift
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.kit import Kit
 
@@ -123,7 +123,7 @@ def reaches_over(kit: Kit, pair: GearPair, centre: Centre) -> bool:
     return centre.offset_u in here
 
 
-def shift_at(kit: Kit, pair: GearPair, centre: Centre) -> Shift | None:
+def shift_at(kit: Kit, pair: GearPair, centre: Centre) -> ProfileShift | None:
     """Give the profile shift a made pair needs to stand at a distance; None where it needs none."""
     if not kit.any_seat or pair.idlers or pair.driver + pair.driven == centre.tooth_sum:
         return None

@@ -14,13 +14,13 @@ from typing import NamedTuple
 from mild_badger.core.mesh.involute import Engagement, engagement
 from mild_badger.core.vehicle.kit import GearSize, Kit
 
-__all__ = ["NOMINAL_MM", "Seat", "Verdict", "seat_at", "seats", "seats_well"]
+__all__ = ["NOMINAL_MM", "Seat", "SeatVerdict", "seat_at", "seats", "seats_well"]
 
 NOMINAL_MM = 0.005
 """Within this seat error a pair counts as sitting at its nominal distance."""
 
 
-class Verdict(StrEnum):
+class SeatVerdict(StrEnum):
     """How a pair sits: snug and loose still run, a pair that skips or binds does not."""
 
     GOOD = "good"
@@ -32,7 +32,7 @@ class Verdict(StrEnum):
     @property
     def runs(self) -> bool:
         """Whether the pair can be used."""
-        return self in (Verdict.GOOD, Verdict.SNUG, Verdict.LOOSE)
+        return self in (SeatVerdict.GOOD, SeatVerdict.SNUG, SeatVerdict.LOOSE)
 
 
 @dataclass(frozen=True)
@@ -43,7 +43,7 @@ class Seat:
     dy_u: float
     engagement: Engagement
     play_mm: float
-    verdict: Verdict
+    verdict: SeatVerdict
 
 
 class _Grid(NamedTuple):
@@ -82,13 +82,15 @@ def _judge(grid: _Grid, first: GearSize, second: GearSize, offset_u: tuple[float
     allowance = (first.tooth_thinning_mm + second.tooth_thinning_mm) / 2
     play = allowance + mesh.added_backlash_mm
     if abs(mesh.seat_error_mm) <= NOMINAL_MM:
-        verdict = Verdict.GOOD
+        verdict = SeatVerdict.GOOD
     elif mesh.seat_error_mm < 0:
-        verdict = Verdict.SNUG if play >= grid.least_play_mm else Verdict.BINDS
+        verdict = SeatVerdict.SNUG if play >= grid.least_play_mm else SeatVerdict.BINDS
     elif mesh.contact_ratio < grid.least_contact:
-        verdict = Verdict.SKIPS
+        verdict = SeatVerdict.SKIPS
     else:
-        verdict = Verdict.GOOD if mesh.contact_ratio >= grid.smooth_contact else Verdict.LOOSE
+        verdict = (
+            SeatVerdict.GOOD if mesh.contact_ratio >= grid.smooth_contact else SeatVerdict.LOOSE
+        )
     return Seat(*offset_u, mesh, play, verdict)
 
 

@@ -7,14 +7,14 @@ from dataclasses import dataclass
 from math import acos, cos, radians, sin, tan
 
 from mild_badger.core.mesh.involute import involute
-from mild_badger.core.mesh.seats import Seat, Verdict, seat_at
+from mild_badger.core.mesh.seats import Seat, SeatVerdict, seat_at
 from mild_badger.core.vehicle.kit import GearSize, Kit
 
-__all__ = ["Shift", "profile_shift", "shifted_seat", "undercut_limit", "undercut_shift"]
+__all__ = ["ProfileShift", "profile_shift", "shifted_seat", "undercut_limit", "undercut_shift"]
 
 
 @dataclass(frozen=True)
-class Shift:
+class ProfileShift:
     """Profile shift coefficients of a driver and a driven gear, their sum split evenly."""
 
     total: float
@@ -28,7 +28,7 @@ def profile_shift(
     centre_distance_mm: float,
     module_mm: float,
     pressure_angle_rad: float,
-) -> Shift:
+) -> ProfileShift:
     """Give the shift with which two gears run without added play at a centre distance.
 
     x1 + x2 = (inv α' − inv α)(z1 + z2) / (2 tan α), cos α' = a cos α / a' (ISO 21771).
@@ -48,7 +48,7 @@ def profile_shift(
         * (teeth[0] + teeth[1])
         / (2 * tan(pressure_angle_rad))
     )
-    return Shift(total, total / 2, total / 2)
+    return ProfileShift(total, total / 2, total / 2)
 
 
 def shifted_seat(
@@ -67,7 +67,7 @@ def shifted_seat(
         interference=mesh.interference,
         added_backlash_mm=0.0,
     )
-    return Seat(plain.dx_u, plain.dy_u, fitted, allowance, Verdict.GOOD)
+    return Seat(plain.dx_u, plain.dy_u, fitted, allowance, SeatVerdict.GOOD)
 
 
 def undercut_limit(pressure_angle_deg: float) -> float:

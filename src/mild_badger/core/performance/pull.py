@@ -9,8 +9,8 @@ from math import asin, atan, hypot, pi, tan
 
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.strength import planet_limit_n, planet_loads
-from mild_badger.core.layout.push import letting_go_n_mm
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_deflection import tooth_skip_torque_n_mm
 from mild_badger.core.performance.losses import drag_at_motor_n_mm
 from mild_badger.core.ratios.final_drive import hub_ratio
 from mild_badger.core.results import GearResult, GearState
@@ -138,7 +138,7 @@ def _skips(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> dict[str, tuple[f
     found: dict[str, tuple[float, str]] = {}
     stack = stack_for(vehicle)
     if stack is not None:
-        found |= letting_go_n_mm(vehicle, stack)
+        found |= tooth_skip_torque_n_mm(vehicle, stack)
     limit, _ = planet_limit_n(vehicle)
     if limit is not None and vehicle.differential.tooth_limit_n is not None:
         hubs = 1 / float(hub_ratio(vehicle))  # the planets sit before geared hubs

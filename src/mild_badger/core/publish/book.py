@@ -25,7 +25,7 @@ from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.gate import gate_words, gates
 from mild_badger.core.situation import Situation
-from mild_badger.core.targets.schools import RatioSchool
+from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.trial.expected import further_rows, trial_steps
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
@@ -45,7 +45,7 @@ def plan_book(
     *,
     gear: str | None = None,
     chapters: tuple[str, ...] = (),
-    school: RatioSchool = RatioSchool.TURNS_IN,
+    school: RatioConvention = RatioConvention.TURNS_IN,
     day: date | None = None,
     watch: Watch = UNWATCHED,
 ) -> bytes:
@@ -101,7 +101,7 @@ def book_of(
     vehicle: Vehicle,
     gear: str | None,
     chapters: tuple[str, ...],
-    school: RatioSchool,
+    school: RatioConvention,
     *,
     watch: Watch = UNWATCHED,
 ) -> bytes:

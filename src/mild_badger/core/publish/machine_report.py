@@ -4,7 +4,7 @@ from math import inf
 from typing import Any
 
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.balance import Standing
+from mild_badger.core.linkage.balance import Stability
 from mild_badger.core.linkage.cables import run_figures
 from mild_badger.core.linkage.clutch import clutch_figures
 from mild_badger.core.linkage.lever import motion_of
@@ -125,7 +125,7 @@ def _output(found: OutputFigures) -> dict[str, Any]:
     }
 
 
-def _standing(found: Standing) -> dict[str, Any]:
+def _standing(found: Stability) -> dict[str, Any]:
     return {
         "slew_deg": found.slew_deg,
         "reach_mm": found.reach_mm,

@@ -8,7 +8,7 @@ from mild_badger.core.workshop.assembly import (
     assembly_faults,
     step_done,
 )
-from mild_badger.core.workshop.cutlist import CutPlan, Piece, cut_plans
+from mild_badger.core.workshop.cutlist import CutPiece, CutPlan, cut_plans
 from mild_badger.core.workshop.parts import cost_words
 from mild_badger.core.workshop.scene import step_figure
 
@@ -80,7 +80,7 @@ def cuts_chapter(work: Work) -> None:
         y += 4
 
 
-def _rod(work: Work, plan: CutPlan, pieces: tuple[Piece, ...], y: float) -> None:
+def _rod(work: Work, plan: CutPlan, pieces: tuple[CutPiece, ...], y: float) -> None:
     scale = (RIGHT - LEFT - 16) / plan.stock_mm
     x = LEFT
     for piece in pieces:

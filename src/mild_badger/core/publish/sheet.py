@@ -23,7 +23,7 @@ from mild_badger.core.publish.page import (
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.slots import SlotView
-from mild_badger.core.targets.schools import RatioSchool, format_ratio
+from mild_badger.core.targets.schools import RatioConvention, format_ratio
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.vehicle.box import LeverPlace, Slot
 from mild_badger.core.vehicle.model import Vehicle
@@ -33,7 +33,10 @@ __all__ = ["gear_table", "sheet_pdf"]
 
 
 def sheet_pdf(
-    evaluation: Evaluation, *, school: RatioSchool = RatioSchool.TURNS_IN, day: date | None = None
+    evaluation: Evaluation,
+    *,
+    school: RatioConvention = RatioConvention.TURNS_IN,
+    day: date | None = None,
 ) -> bytes:
     """Draw the one-page sheet and return the PDF's bytes."""
     vehicle = evaluation.vehicle
@@ -55,7 +58,7 @@ def sheet_pdf(
     return page.finish()
 
 
-def gear_table(page: Page, evaluation: Evaluation, school: RatioSchool, y: float) -> float:
+def gear_table(page: Page, evaluation: Evaluation, school: RatioConvention, y: float) -> float:
     """Write targets against what was got, and the final drive; give where it ends."""
     columns = (
         ("gear", LEFT, "left"),
@@ -95,7 +98,7 @@ def gear_table(page: Page, evaluation: Evaluation, school: RatioSchool, y: float
     return y + 6
 
 
-def _gear_cells(gear: GearResult, school: RatioSchool) -> tuple[str, ...]:
+def _gear_cells(gear: GearResult, school: RatioConvention) -> tuple[str, ...]:
     def number(value: float | None, pattern: str) -> str:
         return "–" if value is None else format(value, pattern).replace("-", "−")
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.publish.figures import draw_figure, scale_to_fit
 from mild_badger.core.publish.page import HEIGHT, LEFT, RIGHT, Book
-from mild_badger.core.targets.schools import RatioSchool
+from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import Watch
 from mild_badger.core.workshop.assembly import (
@@ -29,7 +29,7 @@ class Work:
 
     book: Book
     evaluation: Evaluation
-    school: RatioSchool
+    school: RatioConvention
     plan: AssemblyPlan
     watch: Watch
     shares: tuple[float, float]

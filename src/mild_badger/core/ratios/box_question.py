@@ -12,7 +12,7 @@ from mild_badger.core.ratios.pool import Cost, train_cost, unpack
 from mild_badger.core.ratios.propose import max_tooth_sum
 from mild_badger.core.ratios.ranges import RangeMatch
 from mild_badger.core.ratios.shafts import SharedCentreMatch
-from mild_badger.core.ratios.standings import Shafts, Standing, standings
+from mild_badger.core.ratios.standings import CentreOption, Shafts, standings
 from mild_badger.core.ratios.stocked import Have, Part
 from mild_badger.core.ratios.twin import TwinMatch
 from mild_badger.core.vehicle.box import Slot, Train
@@ -107,7 +107,7 @@ class BoxQuestion:
             return False
         return not self.vehicle.search.seated or seats_well(self.vehicle.kit, one, other)
 
-    def standings(self) -> tuple[Standing, ...]:
+    def standings(self) -> tuple[CentreOption, ...]:
         """List the distances that shafts may have, with the pairs that stand there."""
         search, kit = self.vehicle.search, self.vehicle.kit
         sliding = self.vehicle.box.slides

@@ -14,9 +14,9 @@ import numpy as np
 
 from mild_badger.core.ratios.fewest import smallest_lanes, thinned, worth_looking_at
 from mild_badger.core.ratios.lanes import (
+    CandidateList,
     GearGoal,
     Impossible,
-    Lane,
     SetMatch,
     joined_lane,
     lanes_of,
@@ -27,7 +27,7 @@ from mild_badger.core.ratios.pool import (
     MOST_CHOICES,
     ODD,
     Ints,
-    Pool,
+    RatioTable,
     build_pool,
     choice_count,
     unpack,
@@ -66,8 +66,8 @@ class DeepPool:
     """Trains of up to two pairs as a pool, and longer ones as products of a part and it."""
 
     rules: Rules
-    shallow: Pool
-    parts: Pool
+    shallow: RatioTable
+    parts: RatioTable
 
     def between(self, parity: int, low: float, high: float) -> "_Products":
         """Make every product whose ln ratio lies in [low, high], the cheapest for each ratio."""
@@ -142,8 +142,8 @@ class _Products:
         kept = order[np.flatnonzero(new)]
         return cls(pool, one[kept], two[kept], top[kept], bottom[kept], cost[kept], parity)
 
-    def lane(self, goal: GearGoal) -> Lane:
-        return Lane(
+    def lane(self, goal: GearGoal) -> CandidateList:
+        return CandidateList(
             goal=goal,
             numerator=self.numerator,
             denominator=self.denominator,
@@ -217,7 +217,7 @@ def _block_end(
     return stop
 
 
-def _round(pool: DeepPool, lane: Lane, low: float, high: float) -> Lane:
+def _round(pool: DeepPool, lane: CandidateList, low: float, high: float) -> CandidateList:
     """Give a lane with the products of a window of ln x beside its own trains.
 
     For a single point, the products next to it.
@@ -273,9 +273,11 @@ def smallest_deep(
     return smallest_lanes(tuple(filled), low=low, high=high, tolerance=tolerance)
 
 
-def _gap(pool: DeepPool, goal: GearGoal, low: float, high: float, width: float) -> list[Lane]:
+def _gap(
+    pool: DeepPool, goal: GearGoal, low: float, high: float, width: float
+) -> list[CandidateList]:
     """Make the products in a gap of ln x, in pieces, without those that are never the cheapest."""
-    made: list[Lane] = []
+    made: list[CandidateList] = []
     shift = log(goal.target)
     pieces = max(1, -(-pool.count(low + shift, high + shift) // _POINTS))
     ends = np.linspace(low, high, pieces + 1)

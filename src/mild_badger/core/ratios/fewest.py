@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 
 from mild_badger.core.ratios.lanes import (
     SLACK,
+    CandidateList,
     Impossible,
-    Lane,
     SetMatch,
     assembled,
     recentred,
@@ -27,7 +27,7 @@ _FEW = 2000
 
 
 def smallest_lanes(
-    lanes: tuple[Lane, ...], *, low: Fraction, high: Fraction, tolerance: Fraction
+    lanes: tuple[CandidateList, ...], *, low: Fraction, high: Fraction, tolerance: Fraction
 ) -> SetMatch | Impossible:
     """Find the set with the fewest pairs, then gears, then teeth, every gear within a tolerance.
 
@@ -60,7 +60,7 @@ def smallest_lanes(
     return assembled(lanes, best[2], best[3], best[1])
 
 
-def thinned(lanes: tuple[Lane, ...], grow: Fraction) -> tuple[Lane, ...]:
+def thinned(lanes: tuple[CandidateList, ...], grow: Fraction) -> tuple[CandidateList, ...]:
     """Leave out of large lanes what is never taken; lanes of one pool share their costs."""
     kept: dict[int, NDArray[np.intp]] = {}
     for lane in lanes:
@@ -72,7 +72,7 @@ def thinned(lanes: tuple[Lane, ...], grow: Fraction) -> tuple[Lane, ...]:
 
 
 def cheapest_spots(
-    lanes: tuple[Lane, ...], *, low: Fraction, high: Fraction, grow: Fraction
+    lanes: tuple[CandidateList, ...], *, low: Fraction, high: Fraction, grow: Fraction
 ) -> Iterator[tuple[int, Fraction]]:
     """Yield every factor k at which something comes into reach, the cheapest first.
 
@@ -92,7 +92,7 @@ def cheapest_spots(
         yield int(totals[spot]), spots.exact(int(spot))
 
 
-def worth_looking_at(lane: Lane, width: float) -> NDArray[np.intp]:
+def worth_looking_at(lane: CandidateList, width: float) -> NDArray[np.intp]:
     """Find what is the cheapest of some window of that width; the rest is never taken.
 
     An x that has something cheaper to its left and to its right, closer together than a window is
@@ -123,7 +123,7 @@ def _nearest_cheaper(cost: list[int]) -> Ints:
 class _Spots:
     """The values of k worth looking at, each exact on demand."""
 
-    lanes: tuple[Lane, ...]
+    lanes: tuple[CandidateList, ...]
     ends: tuple[Fraction, Fraction]
     grow: Fraction
     log_k: Floats
@@ -140,7 +140,9 @@ class _Spots:
         return min(max(k, self.ends[0]), self.ends[1])
 
 
-def _spots(lanes: tuple[Lane, ...], low: Fraction, high: Fraction, grow: Fraction) -> _Spots:
+def _spots(
+    lanes: tuple[CandidateList, ...], low: Fraction, high: Fraction, grow: Fraction
+) -> _Spots:
     log_k, owner, place, power = (
         [np.array([log(low), log(high)])],
         [np.array([-1, -1])],
@@ -159,7 +161,7 @@ def _spots(lanes: tuple[Lane, ...], low: Fraction, high: Fraction, grow: Fractio
     return _Spots(lanes, (low, high), grow, np.concatenate(log_k), *joined)
 
 
-def _window(lane: Lane, log_k: Floats, grow: Fraction) -> tuple[Ints, Ints]:
+def _window(lane: CandidateList, log_k: Floats, grow: Fraction) -> tuple[Ints, Ints]:
     """Find positions [first, last) within the tolerance of each k, a hair too wide if anything."""
     reach = log(grow) + 2 * SLACK
     return (
@@ -184,7 +186,7 @@ def _range_minimum(values: Ints, first: Ints, last: Ints) -> Ints:
     return result
 
 
-def _cheapest_at(lanes: tuple[Lane, ...], k: Fraction, grow: Fraction) -> list[int] | None:
+def _cheapest_at(lanes: tuple[CandidateList, ...], k: Fraction, grow: Fraction) -> list[int] | None:
     """Each gear's cheapest x within the tolerance of k, decided exactly; None if one has none."""
     picks = []
     for lane in lanes:

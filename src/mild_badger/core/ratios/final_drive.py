@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from math import sqrt
 
-from mild_badger.core.ratios.pool import EVEN, ODD, Pool, build_pool
+from mild_badger.core.ratios.pool import EVEN, ODD, RatioTable, build_pool
 from mild_badger.core.ratios.rules import Rules, grid_idlers
 from mild_badger.core.ratios.single import best_train, ranked_trains
 from mild_badger.core.ratios.train import gear_count, gear_ratio, mesh_count, train_ratio
@@ -117,7 +117,9 @@ def final_drive_offer(vehicle: Vehicle) -> FinalDriveOffer | None:
     )
 
 
-def _trains_near(pool: Pool, target: float, vehicle: Vehicle) -> tuple[tuple[GearPair, ...], ...]:
+def _trains_near(
+    pool: RatioTable, target: float, vehicle: Vehicle
+) -> tuple[tuple[GearPair, ...], ...]:
     near = []
     for parity in (EVEN, ODD):
         found = ranked_trains(
@@ -136,7 +138,7 @@ ABOUND = 20
 """More sizes than these make so many pairs that one comes near enough, and two take seconds."""
 
 
-def _spur_pool(vehicle: Vehicle) -> Pool:
+def _spur_pool(vehicle: Vehicle) -> RatioTable:
     """Give the trains there are ahead of the bevels: one pair where sizes abound, else two."""
     kit = vehicle.kit
     pairs = 1 if kit.any_seat or len(kit.sizes) > ABOUND else 2

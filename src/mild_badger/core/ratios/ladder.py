@@ -10,7 +10,7 @@ from math import log
 
 import numpy as np
 
-from mild_badger.core.ratios.pool import EVEN, IMPOSSIBLE, ODD, Pool
+from mild_badger.core.ratios.pool import EVEN, IMPOSSIBLE, ODD, RatioTable
 from mild_badger.core.targets.speeds import signed_error_percent
 from mild_badger.core.units import exact
 from mild_badger.core.vehicle.box import GearPair
@@ -48,7 +48,7 @@ def best_approximations(value: Fraction, *, largest_denominator: int = 100) -> t
 
 
 def ladder(
-    pool: Pool, target: float | Fraction, *, factor: float = 1.0, parity: int | None = None
+    pool: RatioTable, target: float | Fraction, *, factor: float = 1.0, parity: int | None = None
 ) -> tuple[Rung, ...]:
     """Climb from the simplest fraction to the nearest one the pool can make.
 
@@ -85,7 +85,7 @@ def ladder(
     return tuple(rungs)
 
 
-def _rung(pool: Pool, ratio: Fraction, wanted: Fraction, parity: int | None) -> Rung:
+def _rung(pool: RatioTable, ratio: Fraction, wanted: Fraction, parity: int | None) -> Rung:
     error = signed_error_percent(float(ratio), float(wanted))
     index = pool.find(ratio)
     if index is None:

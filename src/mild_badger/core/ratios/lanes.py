@@ -13,17 +13,17 @@ from math import exp, log, sqrt
 import numpy as np
 from numpy.typing import NDArray
 
-from mild_badger.core.ratios.pool import Cost, Floats, Ints, Pool, train_cost, unpack
+from mild_badger.core.ratios.pool import Cost, Floats, Ints, RatioTable, train_cost, unpack
 from mild_badger.core.ratios.train import train_ratio
 from mild_badger.core.targets.speeds import signed_error_percent
 from mild_badger.core.vehicle.box import GearPair
 
 __all__ = [
     "SLACK",
+    "CandidateList",
     "GearGoal",
     "GearMatch",
     "Impossible",
-    "Lane",
     "SetMatch",
     "assembled",
     "joined_lane",
@@ -89,7 +89,7 @@ class Impossible:
 
 
 @dataclass(frozen=True)
-class Lane:
+class CandidateList:
     """One gear's reachable ratios over its target, ascending, with what each costs.
 
     ``train`` makes the train at a position; costs are packed as in the pool.
@@ -110,14 +110,14 @@ class Lane:
         """Give ratio over target exactly."""
         return self.ratio(position) / self.goal.target
 
-    def only(self, wanted: Callable[[tuple[GearPair, ...]], bool]) -> "Lane | None":
+    def only(self, wanted: Callable[[tuple[GearPair, ...]], bool]) -> "CandidateList | None":
         """Give the lane with nothing but the positions whose trains are wanted; None if none is."""
         kept = np.array([n for n in range(len(self.cost)) if wanted(self.train(n))], dtype=np.intp)
         return self.part(kept) if len(kept) else None
 
-    def part(self, kept: NDArray[np.intp]) -> "Lane":
+    def part(self, kept: NDArray[np.intp]) -> "CandidateList":
         """Give the lane with only some of its positions, in the same order."""
-        return Lane(
+        return CandidateList(
             goal=self.goal,
             numerator=self.numerator[kept],
             denominator=self.denominator[kept],
@@ -138,7 +138,9 @@ class _PartOf:
         return self.train(int(self.kept[position]))
 
 
-def lanes_of(pool: Pool, goals: tuple[GearGoal, ...]) -> tuple[Lane, ...] | Impossible:
+def lanes_of(
+    pool: RatioTable, goals: tuple[GearGoal, ...]
+) -> tuple[CandidateList, ...] | Impossible:
     """Give each goal its lane through a pool."""
     lanes = []
     shared: dict[int, _Reached] = {}
@@ -155,13 +157,13 @@ def lanes_of(pool: Pool, goals: tuple[GearGoal, ...]) -> tuple[Lane, ...] | Impo
                 "last in a train. Add a free-running size with dog faces to the kit."
             )
         lanes.append(
-            Lane(
+            CandidateList(
                 goal=goal,
                 numerator=reached.numerator,
                 denominator=reached.denominator,
                 log_x=reached.log_ratio - log(goal.target),
                 cost=reached.cost,
-                train=_TrainOf(pool, reached.choices, goal.parity),
+                train=_TrainFor(pool, reached.choices, goal.parity),
             )
         )
     return tuple(lanes)
@@ -178,7 +180,7 @@ class _Reached:
     choices: Ints
 
     @classmethod
-    def of(cls, pool: Pool, parity: int) -> "_Reached":
+    def of(cls, pool: RatioTable, parity: int) -> "_Reached":
         cost, choices = pool.ratio_cost[parity], pool.ratio_choice[parity]
         usable = pool.usable(parity)
         if len(usable) == len(cost):  # nothing to leave out: no copy
@@ -192,10 +194,10 @@ class _Reached:
         )
 
 
-def kept_lane(goal: GearGoal, cost: int) -> Lane:
+def kept_lane(goal: GearGoal, cost: int) -> CandidateList:
     """Give the lane of a gear whose train is kept: that train and nothing else."""
     ratio = train_ratio(goal.kept)
-    return Lane(
+    return CandidateList(
         goal=goal,
         numerator=np.array([ratio.numerator], dtype=np.int64),
         denominator=np.array([ratio.denominator], dtype=np.int64),
@@ -205,7 +207,7 @@ def kept_lane(goal: GearGoal, cost: int) -> Lane:
     )
 
 
-def joined_lane(lanes: list[Lane]) -> Lane:
+def joined_lane(lanes: list[CandidateList]) -> CandidateList:
     """Make one lane of several that serve the same gear."""
     log_x = np.concatenate([lane.log_x for lane in lanes])
     order = np.argsort(log_x, kind="stable")
@@ -217,7 +219,7 @@ def joined_lane(lanes: list[Lane]) -> Lane:
         number = int(owner[place])
         return lanes[number].train(place - int(starts[number]))
 
-    return Lane(
+    return CandidateList(
         goal=lanes[0].goal,
         numerator=np.concatenate([lane.numerator for lane in lanes])[order],
         denominator=np.concatenate([lane.denominator for lane in lanes])[order],
@@ -228,10 +230,10 @@ def joined_lane(lanes: list[Lane]) -> Lane:
 
 
 @dataclass(frozen=True)
-class _TrainOf:
+class _TrainFor:
     """Makes a lane's trains from its pool."""
 
-    pool: Pool
+    pool: RatioTable
     choices: Ints
     parity: int
 
@@ -239,7 +241,7 @@ class _TrainOf:
         return self.pool.train(int(self.choices[position]), self.parity)
 
 
-def worst_at(lanes: tuple[Lane, ...], factor: Fraction) -> Fraction:
+def worst_at(lanes: tuple[CandidateList, ...], factor: Fraction) -> Fraction:
     """Square of the worst error (as a ratio ≥ 1) when every gear takes its x nearest to k."""
     worst = Fraction(1)
     for lane in lanes:
@@ -248,7 +250,7 @@ def worst_at(lanes: tuple[Lane, ...], factor: Fraction) -> Fraction:
     return worst * worst
 
 
-def nearest(lane: Lane, factor_square: Fraction) -> int:
+def nearest(lane: CandidateList, factor_square: Fraction) -> int:
     """Position of the x nearest to k = √factor_square in ratio; the cheaper of two equals."""
     log_k = log(factor_square) / 2
     at = int(np.searchsorted(lane.log_x, log_k))
@@ -262,7 +264,7 @@ def nearest(lane: Lane, factor_square: Fraction) -> int:
 
 
 def recentred(
-    lanes: tuple[Lane, ...], picks: list[int], low: Fraction, high: Fraction
+    lanes: tuple[CandidateList, ...], picks: list[int], low: Fraction, high: Fraction
 ) -> tuple[Fraction, Fraction]:
     """Square of the worst error with the best k for these trains, and that k squared."""
     xs = [lane.x(i) for lane, i in zip(lanes, picks, strict=True)]
@@ -271,7 +273,10 @@ def recentred(
 
 
 def assembled(
-    lanes: tuple[Lane, ...], picks: list[int], factor_square: Fraction, error_square: Fraction
+    lanes: tuple[CandidateList, ...],
+    picks: list[int],
+    factor_square: Fraction,
+    error_square: Fraction,
 ) -> SetMatch:
     """Make the set of one position a lane, with the factor and the worst error found for it."""
     gears = [

@@ -10,7 +10,14 @@ from math import log
 
 import numpy as np
 
-from mild_badger.core.ratios.lanes import SLACK, Lane, SetMatch, assembled, nearest, worst_at
+from mild_badger.core.ratios.lanes import (
+    SLACK,
+    CandidateList,
+    SetMatch,
+    assembled,
+    nearest,
+    worst_at,
+)
 from mild_badger.core.ratios.pool import Floats, Ints
 from mild_badger.core.watch import UNWATCHED, Watch
 
@@ -21,7 +28,7 @@ _BLOCK = 300_000
 
 
 def best_lanes(
-    lanes: tuple[Lane, ...], *, low: Fraction, high: Fraction, watch: Watch = UNWATCHED
+    lanes: tuple[CandidateList, ...], *, low: Fraction, high: Fraction, watch: Watch = UNWATCHED
 ) -> SetMatch:
     """Find the set whose worst error is the least possible with k in [low, high].
 
@@ -70,7 +77,7 @@ def _blocks(rows: Sequence[Floats], low: Fraction, high: Fraction) -> list[tuple
 
 
 def _intervals(
-    lanes: tuple[Lane, ...],
+    lanes: tuple[CandidateList, ...],
     low: Fraction,
     high: Fraction,
     *,
@@ -140,7 +147,7 @@ def _windows(
     return width[hits], points[hits], owner[hits], place[hits]
 
 
-def _least_from(lane: Lane, left: Fraction, log_left: float) -> Fraction | None:
+def _least_from(lane: CandidateList, left: Fraction, log_left: float) -> Fraction | None:
     """Least x of a gear that is not below ``left``, decided exactly; None past the last."""
     for position in range(int(np.searchsorted(lane.log_x, log_left - SLACK)), len(lane.log_x)):
         if lane.x(position) >= left:

@@ -5,14 +5,14 @@ from fractions import Fraction
 from mild_badger.core.ratios.fewest import smallest_lanes
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch, lanes_of
 from mild_badger.core.ratios.least import best_lanes
-from mild_badger.core.ratios.pool import Pool
+from mild_badger.core.ratios.pool import RatioTable
 from mild_badger.core.watch import UNWATCHED, Watch
 
 __all__ = ["best_set", "smallest_set"]
 
 
 def best_set(
-    pool: Pool,
+    pool: RatioTable,
     goals: tuple[GearGoal, ...],
     *,
     low: Fraction,
@@ -27,7 +27,7 @@ def best_set(
 
 
 def smallest_set(
-    pool: Pool,
+    pool: RatioTable,
     goals: tuple[GearGoal, ...],
     *,
     low: Fraction,

@@ -10,7 +10,7 @@ from mild_badger.core.ratios.fewest import smallest_lanes
 from mild_badger.core.ratios.lanes import Impossible, SetMatch, lanes_of
 from mild_badger.core.ratios.least import best_lanes
 from mild_badger.core.ratios.match import best_set, smallest_set
-from mild_badger.core.ratios.pool import Pool, build_pool
+from mild_badger.core.ratios.pool import RatioTable, build_pool
 from mild_badger.core.ratios.propose import slot_pool, slot_search_rules
 from mild_badger.core.ratios.stocked import (
     Have,
@@ -167,7 +167,11 @@ class _SumSearch:
     """Chooses plain trains and sums together."""
 
     def __init__(
-        self, asked: BoxQuestion, pool: Pool, branches: Pool, plain: SetMatch | Impossible
+        self,
+        asked: BoxQuestion,
+        pool: RatioTable,
+        branches: RatioTable,
+        plain: SetMatch | Impossible,
     ) -> None:
         self.asked, self.pool, self.branches = asked, pool, branches
         self.have = asked.have()

@@ -27,7 +27,7 @@ __all__ = [
     "Cost",
     "Floats",
     "Ints",
-    "Pool",
+    "RatioTable",
     "build_pool",
     "choice_count",
     "make_pool",
@@ -77,7 +77,7 @@ def unpack(packed: int) -> Cost:
 
 
 @dataclass(frozen=True)
-class Pool:
+class RatioTable:
     """All choices, and the distinct ratios they give.
 
     Attributes
@@ -185,7 +185,7 @@ def choice_count(rules: Rules) -> int:
     return comb(len(rules.sizes) + rules.max_pairs - 1, rules.max_pairs) ** 2
 
 
-_KEPT: OrderedDict[tuple[Rules, bool], Pool] = OrderedDict()
+_KEPT: OrderedDict[tuple[Rules, bool], RatioTable] = OrderedDict()
 _MOST_KEPT = 6
 
 
@@ -194,7 +194,7 @@ def pool_at_hand(rules: Rules, *, cheapest_only: bool = False) -> bool:
     return (rules, cheapest_only) in _KEPT
 
 
-def build_pool(rules: Rules, *, cheapest_only: bool = False) -> Pool:
+def build_pool(rules: Rules, *, cheapest_only: bool = False) -> RatioTable:
     """Build a pool, or give the one that was built before; see make_pool."""
     key = (rules, cheapest_only)
     if key not in _KEPT:
@@ -205,7 +205,7 @@ def build_pool(rules: Rules, *, cheapest_only: bool = False) -> Pool:
     return _KEPT[key]
 
 
-def make_pool(rules: Rules, *, cheapest_only: bool = False) -> Pool:
+def make_pool(rules: Rules, *, cheapest_only: bool = False) -> RatioTable:
     """Build the pool of every choice of up to ``rules.max_pairs`` pairs.
 
     With ``cheapest_only`` sides with the same product are represented by the one with the fewest
@@ -239,7 +239,7 @@ def make_pool(rules: Rules, *, cheapest_only: bool = False) -> Pool:
         least = np.flatnonzero(paid == ratio_cost[parity][choice_ratio[order]])
         owners = choice_ratio[order[least]]
         ratio_choice[parity] = order[least[np.flatnonzero(np.diff(owners, prepend=-1))]]
-    return Pool(
+    return RatioTable(
         rules=rules,
         groups=groups,
         choice_pairs=np.concatenate(counts),

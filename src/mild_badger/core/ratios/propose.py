@@ -17,7 +17,7 @@ from mild_badger.core.ratios.pool import (
     EVEN,
     ODD,
     Cost,
-    Pool,
+    RatioTable,
     build_pool,
     choice_count,
 )
@@ -134,7 +134,7 @@ def max_tooth_sum(vehicle: Vehicle) -> int | None:
     return None if most is None else int(2 * exact(most) / exact(vehicle.kit.module_mm))
 
 
-def slot_pool(vehicle: Vehicle) -> Pool:
+def slot_pool(vehicle: Vehicle) -> RatioTable:
     """Build, or find again, the pool of a slot box's trains; the short ones of a very large kit.
 
     Where sizes abound each ratio is held with its cheapest train only.
@@ -145,7 +145,7 @@ def slot_pool(vehicle: Vehicle) -> Pool:
     return build_pool(rules, cheapest_only=_abounds(rules))
 
 
-def short_pool(vehicle: Vehicle) -> Pool:
+def short_pool(vehicle: Vehicle) -> RatioTable:
     """Build, or find again, a pool for a single train by the way, which nobody shall wait for.
 
     Trains have two pairs at most where three make many choices; of a kit of very many sizes some

@@ -16,7 +16,7 @@ import numpy as np
 from mild_badger.core.ratios.lanes import GearGoal, GearMatch, SetMatch
 from mild_badger.core.ratios.pool import ODD, Cost, Floats, Ints
 from mild_badger.core.ratios.range_tables import ROUNDING, Gaps, Table
-from mild_badger.core.ratios.standings import Pairs, Standing
+from mild_badger.core.ratios.standings import CentreOption, Pairs
 from mild_badger.core.ratios.stocked import Have, Part, Usage, used_by
 from mild_badger.core.ratios.train import train_ratio
 from mild_badger.core.targets.speeds import signed_error_percent
@@ -34,10 +34,10 @@ Order = tuple[int, ...]
 class Boxes:
     """The distances of the two small boxes."""
 
-    splitter: Standing
-    range: Standing
+    splitter: CentreOption
+    range: CentreOption
 
-    def of(self, axis: int) -> Standing:
+    def of(self, axis: int) -> CentreOption:
         """Give one of them; 1 is the range's."""
         return self.range if axis else self.splitter
 
@@ -157,7 +157,7 @@ class Kept:
                     return None
         return cls(fixed)
 
-    def places(self, axis: int, standing: Standing) -> dict[int, int] | None:
+    def places(self, axis: int, standing: CentreOption) -> dict[int, int] | None:
         """Give the places in a standing's row of its fixed pairs; None if one does not stand."""
         found = {}
         for member, pair in self.pairs[axis].items():
@@ -168,7 +168,7 @@ class Kept:
         return found
 
 
-def _place(standing: Standing, pair: GearPair) -> int | None:
+def _place(standing: CentreOption, pair: GearPair) -> int | None:
     if pair not in _alike(standing, pair):
         return None
     row = standing.ahead.log_ratio
@@ -177,7 +177,7 @@ def _place(standing: Standing, pair: GearPair) -> int | None:
 
 
 @lru_cache(maxsize=1 << 16)
-def _alike(standing: Standing, pair: GearPair) -> tuple[GearPair, ...]:
+def _alike(standing: CentreOption, pair: GearPair) -> tuple[GearPair, ...]:
     found = standing.alike(pair, coupled=True)
     return tuple(sorted(found, key=lambda p: p.driver + p.driven + sum(p.idlers)))
 

@@ -34,7 +34,7 @@ from mild_badger.core.ratios.range_tables import (
     splits_of,
     tables_of,
 )
-from mild_badger.core.ratios.standings import Standing
+from mild_badger.core.ratios.standings import CentreOption
 from mild_badger.core.ratios.stocked import Have
 from mild_badger.core.ratios.train import train_ratio
 from mild_badger.core.vehicle.box import GearPair
@@ -81,7 +81,7 @@ class RangeMatch:
 
 
 def match_ranges(
-    standings: tuple[Standing, ...],
+    standings: tuple[CentreOption, ...],
     goals: tuple[GearGoal, ...],
     *,
     low: Fraction,
@@ -123,7 +123,7 @@ def match_ranges(
     for m, n in splits:
         if m * n < len(forward):
             return Impossible(f"{m} × {n} pairs make too few speeds for {len(forward)} gears.")
-    search = _Search(standings, Asked(goals, low, high, tolerance, have))
+    search = _RangeSearch(standings, Asked(goals, low, high, tolerance, have))
     best = search.run(splits, watch)
     if best is not None:
         return RangeMatch(
@@ -173,10 +173,10 @@ def speeds_of(match: RangeMatch, tolerance: float) -> tuple[Speed, ...]:
     return tuple(marked)
 
 
-class _Search:
+class _RangeSearch:
     """Holds the best box found so far while splits and tables are gone through."""
 
-    def __init__(self, standings: tuple[Standing, ...], asked: Asked) -> None:
+    def __init__(self, standings: tuple[CentreOption, ...], asked: Asked) -> None:
         self.standings, self.asked = standings, asked
         self.low, self.high = log(asked.low), log(asked.high)
         self.rows = _Rows(standings)
@@ -258,7 +258,7 @@ class _Search:
                     fill = Fill(self.asked, case, chosen[place], bound=self.bound, best=self.best)
                     self.best = fill.run()
 
-    def _beside(self, m: int, n: int, standing: Standing, axis: int, kept: Kept) -> Ints:
+    def _beside(self, m: int, n: int, standing: CentreOption, axis: int, kept: Kept) -> Ints:
         """List by number what the other box's distance may be beside one of the listed box."""
         found = []
         for number, other in enumerate(self.standings):
@@ -310,7 +310,7 @@ class _Search:
 class _Rows:
     """The ratios of all distances in one row, those of each far from those of the next."""
 
-    def __init__(self, standings: tuple[Standing, ...]) -> None:
+    def __init__(self, standings: tuple[CentreOption, ...]) -> None:
         rows = [standing.ahead.log_ratio for standing in standings]
         self.owner = np.repeat(np.arange(len(rows)), [len(row) for row in rows])
         self.ratio = np.concatenate(rows)

@@ -15,10 +15,10 @@ from typing import Literal
 import numpy as np
 
 from mild_badger.core.ratios.fewest import smallest_lanes
-from mild_badger.core.ratios.lanes import GearGoal, Impossible, Lane, SetMatch
+from mild_badger.core.ratios.lanes import CandidateList, GearGoal, Impossible, SetMatch
 from mild_badger.core.ratios.least import best_lanes, least_error_bound
 from mild_badger.core.ratios.pool import ODD, Cost, train_cost, unpack
-from mild_badger.core.ratios.standings import Standing
+from mild_badger.core.ratios.standings import CentreOption
 from mild_badger.core.ratios.stocked import (
     Have,
     Part,
@@ -56,7 +56,7 @@ class SharedCentreMatch:
 
 def match_shared_centre(
     box: ShaftKind,
-    standings: tuple[Standing, ...],
+    standings: tuple[CentreOption, ...],
     goals: tuple[GearGoal, ...],
     *,
     low: Fraction,
@@ -122,7 +122,9 @@ def match_shared_centre(
                     out_of_reach = True
                     continue
                 if sum(1 for gear in found.gears if not gear.train) > 1:
-                    given += [_Case(frozenset({n})) for n in range(len(goals))]  # only one can be
+                    given += [
+                        _SharedCentre(frozenset({n})) for n in range(len(goals))
+                    ]  # only one can be
                     continue
                 cost = _whole_cost(found.cost, input_pair)
                 error = found.worst_error_percent
@@ -159,8 +161,8 @@ def _left(have: Have | None, input_pair: GearPair | None) -> Have | None:
 
 
 def _trains_alike(
-    standing: Standing,
-    lanes: tuple[Lane, ...],
+    standing: CentreOption,
+    lanes: tuple[CandidateList, ...],
     number: int,
     position: int,
 ) -> list[tuple[GearPair, ...]]:
@@ -172,7 +174,7 @@ def _trains_alike(
 
 
 def _stocked(
-    lanes: tuple[Lane, ...],
+    lanes: tuple[CandidateList, ...],
     trains: TrainsAt,
     have: Have,
     *,
@@ -198,7 +200,7 @@ def _stocked(
 
 
 def _one(
-    lanes: tuple[Lane, ...], *, low: Fraction, high: Fraction, tolerance: Fraction | None
+    lanes: tuple[CandidateList, ...], *, low: Fraction, high: Fraction, tolerance: Fraction | None
 ) -> SetMatch | Impossible:
     if tolerance is None:
         return best_lanes(lanes, low=low, high=high)
@@ -213,7 +215,7 @@ def _whole_cost(own: Cost, input_pair: GearPair | None) -> tuple[int, int, int]:
 
 
 def _least_cost(
-    box: ShaftKind, standing: Standing, goals: tuple[GearGoal, ...], direct: Direct
+    box: ShaftKind, standing: CentreOption, goals: tuple[GearGoal, ...], direct: Direct
 ) -> tuple[int, int, int]:
     """Give what no set of a standing can cost less than: one gear direct, the rest its cheapest."""
     least = []
@@ -233,7 +235,7 @@ def _least_cost(
 
 def _bound(
     box: ShaftKind,
-    standing: Standing,
+    standing: CentreOption,
     goals: tuple[GearGoal, ...],
     input_pair: GearPair | None,
     direct: Direct,
@@ -260,7 +262,7 @@ def _bound(
 
 
 def _input_pairs(
-    box: ShaftKind, standing: Standing, have: Have | None
+    box: ShaftKind, standing: CentreOption, have: Have | None
 ) -> tuple[GearPair | None, ...]:
     if box == "two-shaft":
         return (None,)
@@ -271,29 +273,29 @@ def _input_pairs(
 
 
 @dataclass(frozen=True)
-class _Case:
+class _SharedCentre:
     """Which gears may be the direct drive, by number, and whether they must."""
 
     may: frozenset[int]
     must: bool = False
 
 
-def _cases(box: ShaftKind, goals: tuple[GearGoal, ...], direct: Direct) -> list[_Case]:
+def _cases(box: ShaftKind, goals: tuple[GearGoal, ...], direct: Direct) -> list[_SharedCentre]:
     """List the cases that cover what is asked of the direct drive."""
     free = frozenset(n for n, goal in enumerate(goals) if goal.parity != ODD and not goal.kept)
     if box == "two-shaft" or direct == "no":
-        return [_Case(frozenset())]
+        return [_SharedCentre(frozenset())]
     if direct == "must":
-        return [_Case(frozenset({n}), must=True) for n in free]
-    return [_Case(free)]
+        return [_SharedCentre(frozenset({n}), must=True) for n in free]
+    return [_SharedCentre(free)]
 
 
 def _lanes(
-    standing: Standing,
+    standing: CentreOption,
     goals: tuple[GearGoal, ...],
     input_pair: GearPair | None,
-    case: _Case,
-) -> tuple[Lane, ...] | None:
+    case: _SharedCentre,
+) -> tuple[CandidateList, ...] | None:
     """Give the lanes of all gears; None where one has no option."""
     before = () if input_pair is None else (input_pair,)
     lanes = []

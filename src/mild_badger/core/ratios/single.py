@@ -7,7 +7,7 @@ from typing import Literal
 
 import numpy as np
 
-from mild_badger.core.ratios.pool import IMPOSSIBLE, Cost, Pool, unpack
+from mild_badger.core.ratios.pool import IMPOSSIBLE, Cost, RatioTable, unpack
 from mild_badger.core.targets.speeds import signed_error_percent
 from mild_badger.core.units import exact
 from mild_badger.core.vehicle.box import GearPair
@@ -26,7 +26,7 @@ class Candidate:
 
 
 def ranked_trains(
-    pool: Pool,
+    pool: RatioTable,
     target: float | Fraction,
     *,
     parity: int,
@@ -52,7 +52,7 @@ def ranked_trains(
     return tuple(_candidate(pool, int(choice), parity, target, factor) for choice in order)
 
 
-def best_train(pool: Pool, target: float | Fraction, *, parity: int) -> Candidate | None:
+def best_train(pool: RatioTable, target: float | Fraction, *, parity: int) -> Candidate | None:
     """Find the train nearest to a target, the cheapest among equals; None if there is none."""
     usable = pool.usable(parity)
     if not len(usable):
@@ -67,7 +67,7 @@ def best_train(pool: Pool, target: float | Fraction, *, parity: int) -> Candidat
 
 
 def _candidate(
-    pool: Pool, choice: int, parity: int, target: float | Fraction, factor: float
+    pool: RatioTable, choice: int, parity: int, target: float | Fraction, factor: float
 ) -> Candidate:
     ratio = pool.ratio(int(pool.choice_ratio[choice]))
     return Candidate(

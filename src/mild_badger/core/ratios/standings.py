@@ -19,12 +19,12 @@ from mild_badger.core.mesh.centres import (
     reaches_over,
 )
 from mild_badger.core.mesh.seats import seats
-from mild_badger.core.ratios.lanes import GearGoal, Lane
+from mild_badger.core.ratios.lanes import CandidateList, GearGoal
 from mild_badger.core.ratios.pool import Floats, Ints, pack
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.kit import Kit
 
-__all__ = ["Pairs", "Shafts", "Standing", "standings", "standings_of_sizes"]
+__all__ = ["CentreOption", "Pairs", "Shafts", "standings", "standings_of_sizes"]
 
 
 @dataclass(frozen=True)
@@ -93,7 +93,7 @@ class Pairs:
         after: tuple[GearPair, ...] = (),
         *,
         direct: bool = False,
-    ) -> Lane | None:
+    ) -> CandidateList | None:
         """Give one gear's options with pairs before and after; the direct drive too if it may be.
 
         None where there is no option.
@@ -116,18 +116,18 @@ class Pairs:
         if not len(top):
             return None
         common = np.gcd(top, bottom)
-        return Lane(
+        return CandidateList(
             goal=goal,
             numerator=top // common,
             denominator=bottom // common,
             log_x=np.log(top / bottom) - log(goal.target),
             cost=cost,
-            train=_TrainOf(self, source, before, after),
+            train=_PairAt(self, source, before, after),
         )
 
 
 @dataclass(frozen=True)
-class _TrainOf:
+class _PairAt:
     """Makes a lane's trains; source −1 is the direct drive."""
 
     pairs: Pairs
@@ -174,7 +174,7 @@ class _AtOffset:
 
 
 @dataclass(frozen=True, eq=False)
-class Standing:
+class CentreOption:
     """A distance between two shafts, with the pairs that stand there.
 
     ``ahead`` are plain pairs whose driven gear a sleeve may couple; ``fixed`` plain pairs of any
@@ -212,14 +212,14 @@ class Standing:
 
 def standings_of_sizes(
     sizes: tuple[int, ...], *, module_mm: float = 1.0, shafts: Shafts | None = None
-) -> tuple[Standing, ...]:
+) -> tuple[CentreOption, ...]:
     """List the standings of gears that sit at any distance, by tooth sum, ascending."""
     return _by_sums(tuple(sorted(set(sizes))), module_mm, shafts or Shafts())
 
 
 def standings(
     kit: Kit, *, seated: bool = True, shafts: Shafts | None = None
-) -> tuple[Standing, ...]:
+) -> tuple[CentreOption, ...]:
     """List a kit's standings: by whole-unit offset on a grid, else by tooth sum, ascending.
 
     Without ``seated`` the grid is left out of account.
@@ -231,7 +231,7 @@ def standings(
 
 
 @lru_cache(maxsize=8)
-def _by_sums(sizes: tuple[int, ...], module_mm: float, shafts: Shafts) -> tuple[Standing, ...]:
+def _by_sums(sizes: tuple[int, ...], module_mm: float, shafts: Shafts) -> tuple[CentreOption, ...]:
     every = np.array(sizes, dtype=np.int64)
     a, b = (side.reshape(-1) for side in np.meshgrid(every, every, indexing="ij"))
     apart = MOST_SUM_APART if shafts.profile_shift else 0
@@ -251,7 +251,7 @@ def _by_sums(sizes: tuple[int, ...], module_mm: float, shafts: Shafts) -> tuple[
 
 
 @lru_cache(maxsize=8)
-def _by_offsets(kit: Kit, shafts: Shafts) -> tuple[Standing, ...]:
+def _by_offsets(kit: Kit, shafts: Shafts) -> tuple[CentreOption, ...]:
     found: dict[tuple[int, int], list[tuple[int, int, int]]] = {}
     distance: dict[tuple[int, int], float] = {}
     for a, b in product(kit.sizes, repeat=2):
@@ -291,11 +291,11 @@ def _standing(
     plain: Ints,
     back: Ints,
     coupled: tuple[int, ...] | None,
-) -> Standing:
+) -> CentreOption:
     total = rule.total if isinstance(rule, _AtSum) else rule.centre.tooth_sum
     if coupled is None:
         ahead, reverse = plain, back
     else:
         ahead, reverse = (rows[:, np.isin(rows[1], coupled)] for rows in (plain, back))
     of = Pairs.of
-    return Standing(total, distance_mm, of(*ahead), of(*plain), of(*reverse), rule, coupled)
+    return CentreOption(total, distance_mm, of(*ahead), of(*plain), of(*reverse), rule, coupled)

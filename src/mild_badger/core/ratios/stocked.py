@@ -16,14 +16,14 @@ import numpy as np
 
 from mild_badger.core.ratios.fewest import cheapest_spots, smallest_lanes
 from mild_badger.core.ratios.lanes import (
+    CandidateList,
     Impossible,
-    Lane,
     SetMatch,
     recentred,
     set_of,
 )
 from mild_badger.core.ratios.least import best_lanes
-from mild_badger.core.ratios.pool import IMPOSSIBLE, Pool, train_cost, unpack
+from mild_badger.core.ratios.pool import IMPOSSIBLE, RatioTable, train_cost, unpack
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.watch import UNWATCHED, Watch
 
@@ -72,7 +72,7 @@ def used_by(*, free_last: bool, any_bore: bool) -> Usage:
     return count
 
 
-def pool_trains(pool: Pool, lanes: tuple[Lane, ...]) -> TrainsAt:
+def pool_trains(pool: RatioTable, lanes: tuple[CandidateList, ...]) -> TrainsAt:
     """Give the function that lists every train of a pool's lanes, with as few idlers as can be."""
     usable = {goal.parity: pool.usable(goal.parity) for goal in (lane.goal for lane in lanes)}
     known: dict[tuple[int, int], list[tuple[GearPair, ...]]] = {}
@@ -89,7 +89,7 @@ def pool_trains(pool: Pool, lanes: tuple[Lane, ...]) -> TrainsAt:
     return trains
 
 
-def every_train(pool: Pool, index: int, parity: int) -> list[tuple[GearPair, ...]]:
+def every_train(pool: RatioTable, index: int, parity: int) -> list[tuple[GearPair, ...]]:
     """List every train of a pool's ratio with a mesh parity, with as few idlers as can be."""
     found: dict[tuple[GearPair, ...], None] = {}
     for choice in pool.choices_of(index):
@@ -145,7 +145,7 @@ class _Shop:
 
     def __init__(
         self,
-        lanes: tuple[Lane, ...],
+        lanes: tuple[CandidateList, ...],
         trains: TrainsAt,
         usage: Usage,
         have: Have,
@@ -242,7 +242,7 @@ def _undominated(
 
 
 def smallest_stocked(
-    lanes: tuple[Lane, ...],
+    lanes: tuple[CandidateList, ...],
     trains: TrainsAt,
     usage: Usage,
     have: Have,
@@ -281,7 +281,7 @@ def smallest_stocked(
 
 
 def best_stocked(
-    lanes: tuple[Lane, ...],
+    lanes: tuple[CandidateList, ...],
     trains: TrainsAt,
     usage: Usage,
     have: Have,
@@ -369,7 +369,7 @@ def _stocked(
     return set_of(gears, best[3], best[1], unpack(best[0]))
 
 
-def _reach(lane: Lane, k: Fraction, grow: Fraction) -> range:
+def _reach(lane: CandidateList, k: Fraction, grow: Fraction) -> range:
     """Positions within the tolerance of a factor, decided exactly."""
     reach = log(grow) + 1e-9
     first = int(np.searchsorted(lane.log_x, log(k) - reach))

@@ -12,8 +12,8 @@ from math import log
 
 import numpy as np
 
-from mild_badger.core.ratios.lanes import GearGoal, Impossible, Lane, kept_lane
-from mild_badger.core.ratios.pool import Cost, Floats, Ints, Pool, pack, train_cost
+from mild_badger.core.ratios.lanes import CandidateList, GearGoal, Impossible, kept_lane
+from mild_badger.core.ratios.pool import Cost, Floats, Ints, RatioTable, pack, train_cost
 from mild_badger.core.ratios.stocked import Part, TrainsAt, Usage, every_train, used_by
 from mild_badger.core.vehicle.box import GearPair, chain_ratio, summed
 
@@ -91,13 +91,13 @@ class Near:
 class SumLanes:
     """The lanes of a set, and the trains of a place that the stock is shared out among."""
 
-    lanes: tuple[Lane, ...]
+    lanes: tuple[CandidateList, ...]
     trains: TrainsAt
 
 
 def sum_lanes(
-    pool: Pool,
-    branches: Pool,
+    pool: RatioTable,
+    branches: RatioTable,
     goals: tuple[GearGoal, ...],
     *,
     near: Near | None = None,
@@ -117,7 +117,7 @@ def sum_lanes(
         Whether every train of a ratio counts, and every sum, as the stock may want another than
         the cheapest; of sums near a factor their cheapest trains alone.
     """
-    lanes: list[Lane] = []
+    lanes: list[CandidateList] = []
     shared: dict[int, _Both] = {}
     sources: list[_Both | None] = []
     for goal in goals:
@@ -134,7 +134,9 @@ def sum_lanes(
             return Impossible(f"No train at all can drive gear {goal.name}: add sizes to the kit.")
         sources.append(both)
         log_x = both.log_ratio - log(goal.target)
-        lanes.append(Lane(goal, both.numerator, both.denominator, log_x, both.cost, both.train))
+        lanes.append(
+            CandidateList(goal, both.numerator, both.denominator, log_x, both.cost, both.train)
+        )
 
     def trains(number: int, position: int) -> list[tuple[GearPair, ...]]:
         source = sources[number]
@@ -145,12 +147,12 @@ def sum_lanes(
     return SumLanes(tuple(lanes), trains)
 
 
-def _kept(goal: GearGoal) -> Lane:
+def _kept(goal: GearGoal) -> CandidateList:
     if not goal.second:
         return kept_lane(goal, train_cost(goal.kept))
     train = Branches.of(goal.kept, goal.second)
     ratio = summed(chain_ratio(goal.kept), chain_ratio(goal.second))
-    return Lane(
+    return CandidateList(
         goal=goal,
         numerator=np.array([ratio.numerator], dtype=np.int64),
         denominator=np.array([ratio.denominator], dtype=np.int64),
@@ -168,8 +170,8 @@ class _Both:
     has its own in ``first`` and −1 in ``second``.
     """
 
-    pool: Pool
-    branches: Pool
+    pool: RatioTable
+    branches: RatioTable
     parity: int
     numerator: Ints
     denominator: Ints
@@ -181,8 +183,8 @@ class _Both:
     @classmethod
     def of(
         cls,
-        pool: Pool,
-        branches: Pool,
+        pool: RatioTable,
+        branches: RatioTable,
         parity: int,
         near: Near | None,
         target: float | None,
@@ -240,7 +242,7 @@ class _Both:
 
 
 def _near_sums(
-    branches: Pool, usable: Ints, parity: int, wanted: float, reach: float
+    branches: RatioTable, usable: Ints, parity: int, wanted: float, reach: float
 ) -> tuple[Ints, Ints]:
     """For every first train the seconds whose sum is nearest, and the cheapest within a reach."""
     speed = (branches.denominator[usable] / branches.numerator[usable])[::-1]  # ascending

@@ -8,8 +8,8 @@ from typing import Literal
 import numpy as np
 
 from mild_badger.core.ratios.fewest import smallest_lanes
-from mild_badger.core.ratios.lanes import GearGoal, Impossible, Lane, SetMatch, kept_lane
-from mild_badger.core.ratios.pool import IMPOSSIBLE, Ints, Pool, train_cost, unpack
+from mild_badger.core.ratios.lanes import CandidateList, GearGoal, Impossible, SetMatch, kept_lane
+from mild_badger.core.ratios.pool import IMPOSSIBLE, Ints, RatioTable, train_cost, unpack
 from mild_badger.core.ratios.stocked import Have, Usage, pool_trains, smallest_stocked
 from mild_badger.core.vehicle.box import GearPair
 
@@ -34,7 +34,7 @@ _LOSS_UNITS = 1000
 
 
 def trade_offs(
-    pool: Pool,
+    pool: RatioTable,
     goals: tuple[GearGoal, ...],
     *,
     low: Fraction,
@@ -107,8 +107,8 @@ def trade_offs(
 
 
 def _lanes_against(
-    pool: Pool, goals: tuple[GearGoal, ...], against: Against, mesh_loss: float
-) -> tuple[Lane, ...] | None:
+    pool: RatioTable, goals: tuple[GearGoal, ...], against: Against, mesh_loss: float
+) -> tuple[CandidateList, ...] | None:
     """Give lanes whose costs compare what is spent first, each ratio by the train cheapest so."""
     by_parity: dict[int, tuple[Ints, Ints, Ints]] = {}
     lanes = []
@@ -122,7 +122,7 @@ def _lanes_against(
         if not len(index):
             return None
         lanes.append(
-            Lane(
+            CandidateList(
                 goal=goal,
                 numerator=pool.numerator[index],
                 denominator=pool.denominator[index],
@@ -150,7 +150,7 @@ def _packed(cost: Ints, against: Against, mesh_loss: float) -> Ints:
 
 
 def _cheapest(
-    pool: Pool, parity: int, against: Against, mesh_loss: float
+    pool: RatioTable, parity: int, against: Against, mesh_loss: float
 ) -> tuple[Ints, Ints, Ints]:
     allowed = np.flatnonzero(pool.choice_cost[parity] < IMPOSSIBLE)
     cost = _packed(pool.choice_cost[parity][allowed], against, mesh_loss)
@@ -160,5 +160,7 @@ def _cheapest(
     return owner[firsts], allowed[firsts].astype(np.int64), cost[firsts]
 
 
-def _train_maker(pool: Pool, choices: Ints, parity: int) -> Callable[[int], tuple[GearPair, ...]]:
+def _train_maker(
+    pool: RatioTable, choices: Ints, parity: int
+) -> Callable[[int], tuple[GearPair, ...]]:
     return lambda position: pool.train(int(choices[position]), parity)

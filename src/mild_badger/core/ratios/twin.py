@@ -21,11 +21,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mild_badger.core.ratios.fewest import smallest_lanes
-from mild_badger.core.ratios.lanes import GearGoal, Impossible, Lane, SetMatch, joined_lane
+from mild_badger.core.ratios.lanes import CandidateList, GearGoal, Impossible, SetMatch, joined_lane
 from mild_badger.core.ratios.least import best_lanes, least_error_bound
 from mild_badger.core.ratios.pool import ODD, Cost, Floats, Ints, train_cost
 from mild_badger.core.ratios.shafts import ROUNDING
-from mild_badger.core.ratios.standings import Pairs, Standing
+from mild_badger.core.ratios.standings import CentreOption, Pairs
 from mild_badger.core.ratios.stocked import Have, Part, best_stocked, smallest_stocked, used_by
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.watch import UNWATCHED, Watch
@@ -67,7 +67,7 @@ class TwinMatch:
 class _Layshaft:
     """One way to build a layshaft: where it stands, and its output pair."""
 
-    standing: Standing
+    standing: CentreOption
     output: GearPair
 
     def side(self, goal: GearGoal) -> Pairs:
@@ -78,7 +78,7 @@ class _Layshaft:
         beyond = log(self.output.driven / self.output.driver) - log(goal.target)
         return self.side(goal).log_ratio + beyond
 
-    def lane(self, goal: GearGoal) -> Lane | None:
+    def lane(self, goal: GearGoal) -> CandidateList | None:
         return self.side(goal).lane(goal, after=(self.output,))
 
     def holds(self, train: tuple[GearPair, ...]) -> bool:
@@ -86,7 +86,7 @@ class _Layshaft:
 
 
 def match_twin(
-    standings: tuple[Standing, ...],
+    standings: tuple[CentreOption, ...],
     sizes: tuple[int, ...],
     goals: tuple[GearGoal, ...],
     *,
@@ -123,7 +123,7 @@ def match_twin(
     """
     usable = tuple(standing for standing in standings if len(standing.ahead))
     asked = _Asked(usable, goals, low, high, tolerance, have)
-    search = _Search(asked, _outputs(sizes, meshes, have), watch)
+    search = _TwinSearch(asked, _outputs(sizes, meshes, have), watch)
     best = search.run()
     if best is not None:
         return replace(best.match, proven=not search.too_many)
@@ -178,7 +178,7 @@ def _left(have: Have | None, output: Output) -> "Have | str | None":
 
 @dataclass(frozen=True)
 class _Asked:
-    standings: tuple[Standing, ...]
+    standings: tuple[CentreOption, ...]
     goals: tuple[GearGoal, ...]
     low: Fraction
     high: Fraction
@@ -302,7 +302,7 @@ def _bits(table: Teeth) -> NDArray[Any]:
     return packed.view(np.uint64) if width % 8 == 0 else packed
 
 
-def _row_of(standing: Standing, goal: GearGoal) -> Floats:
+def _row_of(standing: CentreOption, goal: GearGoal) -> Floats:
     """Give ln of the ratios a distance offers a gear, ascending."""
     if goal.kept:
         pair = goal.kept[-1]
@@ -317,7 +317,7 @@ def _away(row: Floats, wanted: Floats) -> Floats:
     return np.minimum(np.abs(row[below] - wanted), np.abs(row[above] - wanted))
 
 
-class _Search:
+class _TwinSearch:
     """Holds the best box found so far."""
 
     def __init__(
@@ -487,7 +487,7 @@ def _searched(
 
 def _set_of(
     asked: _Asked,
-    lanes: tuple[Lane, ...],
+    lanes: tuple[CandidateList, ...],
     ways: tuple[_Layshaft, ...],
     output: Output,
     limit: float,

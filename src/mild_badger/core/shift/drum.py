@@ -11,7 +11,7 @@ from math import atan2, degrees, pi
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Drum
 
-__all__ = ["Change", "DrumLayout", "Position", "Track", "drum_layout", "drum_order"]
+__all__ = ["DrumLayout", "DrumTransition", "Position", "Track", "drum_layout", "drum_order"]
 
 SIDES = {"front": -1, "back": 1}
 LEAST_RAMP = 0.02
@@ -52,7 +52,7 @@ class Track:
 
 
 @dataclass(frozen=True)
-class Change:
+class DrumTransition:
     """From one position to the next.
 
     ``overlap_deg`` is the turn during which the sleeve that leaves and the one that enters are both
@@ -95,7 +95,7 @@ class DrumLayout:
 
     positions: tuple[Position, ...]
     tracks: tuple[Track, ...]
-    changes: tuple[Change, ...]
+    changes: tuple[DrumTransition, ...]
     around_mm: float
     lengths_mm: tuple[float, ...]
     missed: tuple[str, ...]
@@ -242,19 +242,19 @@ def _points(
     return tuple(points)
 
 
-def _change(drum: Drum, one: Position, other: Position, travel: float) -> Change:
+def _change(drum: Drum, one: Position, other: Position, travel: float) -> DrumTransition:
     way = max(other.angle_deg - one.angle_deg - drum.dwell_deg, 0.0)
     seconds = (other.angle_deg - one.angle_deg) / (6 * drum.rpm)
     leaving = [s for s, _ in one.sleeves if not _side(other, s)]
     entering = [s for s, _ in other.sleeves if not _side(one, s)]
     pairs = [(a, b) for a in leaving for b in entering if a.split(".")[0] == b.split(".")[0]]
     if not pairs:
-        return Change(one, other, None, True, seconds, 0.0)
+        return DrumTransition(one, other, None, True, seconds, 0.0)
     depth = min(drum.dog_depth_mm, travel)
     engaged = _ramp(drum, way, travel) * depth / travel
     overlap = 2 * engaged - way
     half = drum.dwell_deg / 2
-    return Change(
+    return DrumTransition(
         one,
         other,
         overlap,

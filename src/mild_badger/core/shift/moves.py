@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from mild_badger.core.vehicle.boxes import Box
 
-__all__ = ["Move", "Shift", "shift_between"]
+__all__ = ["GearChange", "Move", "shift_between"]
 
 
 @dataclass(frozen=True)
@@ -23,7 +23,7 @@ class Move:
 
 
 @dataclass(frozen=True)
-class Shift:
+class GearChange:
     """From one gear to another, None being neutral: all sleeves that leave go before any enters."""
 
     start: str | None
@@ -68,10 +68,10 @@ class Shift:
         return ", ".join(move.words for move in self.moves)
 
 
-def shift_between(box: Box, start: str | None, end: str | None) -> Shift:
+def shift_between(box: Box, start: str | None, end: str | None) -> GearChange:
     """List the moves from one gear to another; gears without a place are as neutral."""
     one = box.engaged(start) if start is not None else {}
     other = box.engaged(end) if end is not None else {}
     outs = [Move(s, place, None) for s, place in one.items() if other.get(s) != place]
     ins = [Move(s, None, place) for s, place in other.items() if one.get(s) != place]
-    return Shift(start, end, (*outs, *ins))
+    return GearChange(start, end, (*outs, *ins))

@@ -11,13 +11,13 @@ from mild_badger.core.shift.drum import SIDES, DrumLayout, drum_layout, drum_ord
 from mild_badger.core.shift.moves import Move, shift_between
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Frame", "frame_at", "play", "usual_run"]
+__all__ = ["ShiftFrame", "frame_at", "play", "usual_run"]
 
 NEAR = 1e-9
 
 
 @dataclass(frozen=True)
-class Frame:
+class ShiftFrame:
     """One instant.
 
     ``sleeves`` are each sleeve's place, −1 front, 0 neutral, +1 back; ``hands`` say for every
@@ -44,7 +44,7 @@ def usual_run(vehicle: Vehicle) -> tuple[str | None, ...]:
     return (*up, *reversed(up[:-1]))
 
 
-def play(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
+def play(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ...]:
     """List the frames of a run from gear to gear; None is neutral.
 
     A drum passes every position between two gears of the run; a lever and a catch move one sleeve
@@ -57,7 +57,7 @@ def play(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
     return _hand(vehicle, run)
 
 
-def frame_at(frames: tuple[Frame, ...], time_s: float) -> Frame:
+def frame_at(frames: tuple[ShiftFrame, ...], time_s: float) -> ShiftFrame:
     """Interpolate the instant at a time; before the first and after the last it stands still."""
     if time_s <= frames[0].time_s:
         return frames[0]
@@ -67,7 +67,7 @@ def frame_at(frames: tuple[Frame, ...], time_s: float) -> Frame:
             if way <= NEAR or time_s == other.time_s:
                 return other
             share = (time_s - one.time_s) / way
-            return Frame(
+            return ShiftFrame(
                 time_s,
                 {s: _mix(x, other.sleeves[s], share) for s, x in one.sleeves.items()},
                 {
@@ -88,7 +88,7 @@ def _name(vehicle: Vehicle, gear: str | None) -> str:
     return f"gear {vehicle.gear_name(gear)}" if gear else "neutral"
 
 
-def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
+def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ...]:
     """Play a lever's or a catch's run."""
     rows = catch_sleeves(vehicle)
     catch = vehicle.shifting.actuation == "catch"
@@ -129,7 +129,7 @@ def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
     return tuple(frames)
 
 
-def _drum(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
+def _drum(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ...]:
     layout = drum_layout(vehicle)
     where = {p.gear: p.angle_deg for p in layout.positions}
     angle = where.get(run[0], layout.positions[0].angle_deg if layout.positions else 0.0)
@@ -155,7 +155,9 @@ def _drum(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[Frame, ...]:
     return tuple(frames)
 
 
-def _turned(vehicle: Vehicle, layout: DrumLayout, time: float, angle: float, words: str) -> Frame:
+def _turned(
+    vehicle: Vehicle, layout: DrumLayout, time: float, angle: float, words: str
+) -> ShiftFrame:
     travel = vehicle.lever.fork_travel_mm
     sleeves = {t.sleeve: t.travel_at(angle) / travel for t in layout.tracks}
     depth = min(vehicle.shifting.drum.dog_depth_mm, travel) / travel
@@ -170,7 +172,7 @@ def _frame(
     words: str,
     *,
     depth: float = NEAR,
-) -> Frame:
+) -> ShiftFrame:
     """Make a frame; a sleeve is in while it stands no more than its dogs' depth short."""
     gears = tuple(
         gear.id
@@ -181,7 +183,7 @@ def _frame(
             for sleeve, face in vehicle.box.engaged(gear.id).items()
         )
     )
-    return Frame(time, dict(sleeves), dict(hands), gears, words)
+    return ShiftFrame(time, dict(sleeves), dict(hands), gears, words)
 
 
 def _number(sleeve: str) -> int:

@@ -11,7 +11,7 @@ from mild_badger.core.vehicle.box import Slot, sleeve_of
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Column", "SlotView", "slot_columns"]
+__all__ = ["SlotColumn", "SlotView", "slot_columns"]
 
 
 @dataclass(frozen=True)
@@ -36,7 +36,7 @@ class SlotView:
 
 
 @dataclass(frozen=True)
-class Column:
+class SlotColumn:
     """A column of the slot box.
 
     ``input_sign`` and ``selector_sign`` are the directions in which its input shaft and its
@@ -51,7 +51,7 @@ class Column:
     back: SlotView | None
 
 
-def slot_columns(vehicle: Vehicle, solutions: dict[str, Solution]) -> tuple[Column, ...]:
+def slot_columns(vehicle: Vehicle, solutions: dict[str, Solution]) -> tuple[SlotColumn, ...]:
     """Arrange a slot box's slots into columns, each slot with what the solver says of its gear.
 
     None for a box of another architecture.
@@ -76,7 +76,7 @@ def slot_columns(vehicle: Vehicle, solutions: dict[str, Solution]) -> tuple[Colu
         name = f"input.{number}" if box.feed == "rail" else "input.1"
         turning = neutral.speed(name) if neutral else None
         columns.append(
-            Column(
+            SlotColumn(
                 number=number,
                 sleeve=sleeve_of(number),
                 input_sign=-1 if turning is not None and turning < 0 else 1,

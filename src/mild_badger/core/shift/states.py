@@ -20,17 +20,17 @@ from mild_badger.core.drivetrain.conflict import conflict
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain, Equation, OneWay
 from mild_badger.core.drivetrain.one_way import solve_one_way
 from mild_badger.core.drivetrain.solve import Motion, Solution, solve
-from mild_badger.core.shift.reach import Shifter, Stop, reach
+from mild_badger.core.shift.reachability import Shifter, Stop, reach
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Proof", "ShiftState", "Verdict", "prove", "shifters"]
+__all__ = ["Proof", "ShiftState", "StateVerdict", "prove", "shifters"]
 
 
 SHIFTED = (Coupling.DOG, Coupling.MESH)
 """What a shifter closes: a sleeve's dogs, or a sliding gear's mesh."""
 
 
-class Verdict(StrEnum):
+class StateVerdict(StrEnum):
     """What a state of the shifter does."""
 
     DRIVES = "drives"
@@ -49,7 +49,7 @@ class ShiftState:
     """
 
     sleeves: tuple[tuple[str, str], ...]
-    verdict: Verdict
+    verdict: StateVerdict
     gears: tuple[str, ...]
     ratio: Fraction | None
     forwards: Fraction | None
@@ -71,19 +71,19 @@ class Proof:
     shifters: int
     reaching: str
 
-    def count(self, verdict: Verdict) -> int:
+    def count(self, verdict: StateVerdict) -> int:
         """How many of the reachable states do a thing."""
         return sum(1 for state in self.states if state.verdict is verdict)
 
     @property
     def locks(self) -> tuple[ShiftState, ...]:
         """The reachable states that lock."""
-        return tuple(state for state in self.states if state.verdict is Verdict.LOCKS)
+        return tuple(state for state in self.states if state.verdict is StateVerdict.LOCKS)
 
     @property
     def words(self) -> str:
         """Say in two sentences what can be reached and what cannot."""
-        drive, neutral, lock = (self.count(verdict) for verdict in Verdict)
+        drive, neutral, lock = (self.count(verdict) for verdict in StateVerdict)
         reached = len(self.states)
         be = "is" if neutral == 1 else "are"
         halves = " of either small box" if self.shifters > 1 else ""
@@ -135,11 +135,11 @@ def prove(vehicle: Vehicle, road: tuple[Equation, ...]) -> Proof:
         vehicle.motor.turns,
         tuple((gear.id, gear.name, gear.reverse) for gear in vehicle.real.gears),
     )
-    return _proved(_Question(asked, vehicle), road)
+    return _proved(_StateQuestion(asked, vehicle), road)
 
 
 @dataclass(frozen=True)
-class _Question:
+class _StateQuestion:
     """What a proof depends on, so that it is found again while other fields are typed."""
 
     asked: tuple[object, ...]
@@ -147,7 +147,7 @@ class _Question:
 
 
 @lru_cache(maxsize=16)
-def _proved(question: _Question, road: tuple[Equation, ...]) -> Proof:
+def _proved(question: _StateQuestion, road: tuple[Equation, ...]) -> Proof:
     vehicle = question.vehicle
     train = assemble(vehicle)
     groups = shifters(train)
@@ -166,7 +166,7 @@ def _proved(question: _Question, road: tuple[Equation, ...]) -> Proof:
         gears = tuple(named.get(frozenset(stop.sleeves), ()))
         states.append(_state(vehicle, train, road, stop, gears))
     for place, state in enumerate(states):
-        if state.passing and state.verdict is Verdict.LOCKS:
+        if state.passing and state.verdict is StateVerdict.LOCKS:
             parts = _fighting(train, dict(state.sleeves), road)  # one named whole explains the rest
             states[place] = replace(state, fighting=parts)
             break
@@ -223,13 +223,13 @@ def _state(
     key = tuple(sorted(sleeves.items()))
     if solved.locked or Motion.LOCKED in solved.motions.values():
         names = _fighting(train, sleeves, road)
-        return ShiftState(key, Verdict.LOCKS, gears, None, None, names, stop.passing)
+        return ShiftState(key, StateVerdict.LOCKS, gears, None, None, names, stop.passing)
     output = solved.speed(box_output(vehicle))
     if not output:
-        return ShiftState(key, Verdict.NEUTRAL, gears, None, None, (), stop.passing)
+        return ShiftState(key, StateVerdict.NEUTRAL, gears, None, None, (), stop.passing)
     turns = solved.speed(WHEELS["left"])
     forwards = None if turns is None else turns * way
-    return ShiftState(key, Verdict.DRIVES, gears, 1 / output, forwards, (), stop.passing)
+    return ShiftState(key, StateVerdict.DRIVES, gears, 1 / output, forwards, (), stop.passing)
 
 
 def _fighting(
@@ -259,7 +259,7 @@ def _clashes(
 
 def _clashing(stop: Stop, gears: tuple[str, ...]) -> ShiftState:
     key = tuple(sorted(stop.sleeves))
-    return ShiftState(key, Verdict.LOCKS, (), None, None, gears, stop.passing)
+    return ShiftState(key, StateVerdict.LOCKS, (), None, None, gears, stop.passing)
 
 
 def _one_way(

@@ -10,7 +10,7 @@ from fractions import Fraction
 from mild_badger.core.errors import InputError
 
 __all__ = [
-    "RatioSchool",
+    "RatioConvention",
     "format_ratio",
     "parse_exact",
     "parse_number",
@@ -25,7 +25,7 @@ _GROUPED = re.compile(r"[-+−]?[1-9]\d{0,2},\d{3}", re.ASCII)
 """7,200 is seven thousand two hundred in one country, seven and a fifth in another."""
 
 
-class RatioSchool(StrEnum):
+class RatioConvention(StrEnum):
     """How a ratio is written: 4.00 for a low gear, or 0.25."""
 
     TURNS_IN = "turns in per turn out"
@@ -33,7 +33,7 @@ class RatioSchool(StrEnum):
 
     def convert(self, ratio: float | Fraction) -> float:
         """Convert a ratio between this school's writing and turns in per turn out, either way."""
-        return float(ratio) if self is RatioSchool.TURNS_IN else 1.0 / float(ratio)
+        return float(ratio) if self is RatioConvention.TURNS_IN else 1.0 / float(ratio)
 
 
 def parse_exact(text: str, *, what: str) -> Fraction:
@@ -67,7 +67,7 @@ def parse_number(text: str, *, what: str) -> float:
     return float(parse_exact(text, what=what))
 
 
-def parse_ratio(text: str, school: RatioSchool, *, what: str = "Ratio") -> float:
+def parse_ratio(text: str, school: RatioConvention, *, what: str = "Ratio") -> float:
     """Read a positive ratio written in a school and return it as turns in per turn out.
 
     Raises
@@ -85,7 +85,7 @@ def parse_ratio(text: str, school: RatioSchool, *, what: str = "Ratio") -> float
 
 
 def parse_signed_ratio(
-    text: str, school: RatioSchool, *, what: str = "Ratio"
+    text: str, school: RatioConvention, *, what: str = "Ratio"
 ) -> tuple[float, bool]:
     """Read a ratio with or without a sign: turns in per turn out, and whether it is negative.
 
@@ -101,6 +101,6 @@ def parse_signed_ratio(
     return parse_ratio(bare[1:] if negative else bare, school, what=what), negative
 
 
-def format_ratio(ratio: float | Fraction, school: RatioSchool) -> str:
+def format_ratio(ratio: float | Fraction, school: RatioConvention) -> str:
     """Write a ratio with three decimals, with a true minus sign."""
     return f"{school.convert(ratio):.3f}".replace("-", "−")

@@ -6,7 +6,7 @@ from pydantic import ValidationError
 
 from mild_badger.core.csv_text import bare_cell, csv_text, split_line
 from mild_badger.core.errors import InputError
-from mild_badger.core.targets.schools import RatioSchool, parse_signed_ratio
+from mild_badger.core.targets.schools import RatioConvention, parse_signed_ratio
 from mild_badger.core.vehicle.box import MAX_GEARS
 from mild_badger.core.vehicle.codec import explain
 from mild_badger.core.vehicle.model import GearTarget, RealVehicle
@@ -22,7 +22,7 @@ def targets_csv(real: RealVehicle) -> str:
     return csv_text(("gear", "ratio", "reverse"), rows)
 
 
-def read_targets(text: str, school: RatioSchool) -> list[GearTarget]:
+def read_targets(text: str, school: RatioConvention) -> list[GearTarget]:
     """Read targets from what a spreadsheet gives.
 
     With a header naming ``gear``, ``ratio`` and perhaps ``reverse``, columns apart by comma,
@@ -65,7 +65,7 @@ def _separator(line: str) -> str:
 
 
 def _from_columns(
-    number: int, cells: list[str], columns: dict[str, int], school: RatioSchool
+    number: int, cells: list[str], columns: dict[str, int], school: RatioConvention
 ) -> _Row:
     def cell(name: str) -> str:
         place = columns.get(name, len(cells))
@@ -77,7 +77,7 @@ def _from_columns(
     return number, name, ratio, reverse
 
 
-def _from_line(number: int, line: str, school: RatioSchool) -> _Row:
+def _from_line(number: int, line: str, school: RatioConvention) -> _Row:
     words = [word for word in re.split(r"[;\t ]+", line.strip()) if word]
     if len(words) == 1 and re.fullmatch(r"[^,]*[A-Za-z][^,]*,.+", words[0]):
         words = words[0].split(",", 1)
@@ -90,7 +90,7 @@ def _from_line(number: int, line: str, school: RatioSchool) -> _Row:
     return number, name, ratio, negative or (name[:1] in "Rr" and bool(name))
 
 
-def _ratio(number: int, text: str, school: RatioSchool) -> tuple[float, bool]:
+def _ratio(number: int, text: str, school: RatioConvention) -> tuple[float, bool]:
     return parse_signed_ratio(text, school, what=f"Line {number}")
 
 

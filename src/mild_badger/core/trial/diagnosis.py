@@ -23,7 +23,7 @@ from mild_badger.core.vehicle.log import Log
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import NEUTRAL, Reading, Trial
 
-__all__ = ["Candidate", "Diagnosis", "NextReading", "Seen", "diagnose"]
+__all__ = ["Diagnosis", "FaultCandidate", "NextReading", "Observation", "diagnose"]
 
 EXPLAINS = 3.0
 """A reading that lies more standard deviations away than this is not explained."""
@@ -37,13 +37,13 @@ COASTS = 4.0
 """What hangs free does not turn at one steady ratio: such a reading is not explained by it."""
 STEADY, JERKY = 0.1, 5.0
 """A slip shows in how the ratio wanders: less than this share of it, or more than so many times."""
-Seen = Fraction | float | str | None
+Observation = Fraction | float | str | None
 """What would be seen: signed turns for one of the input, "jams", or None where it hangs free."""
 JAMS = "jams"
 
 
 @dataclass(frozen=True)
-class Candidate:
+class FaultCandidate:
     """A fault that explains every reading.
 
     ``share`` is how much of the belief it takes among the candidates; ``off`` the largest
@@ -81,7 +81,7 @@ class Diagnosis:
 
     used: int
     disagreeing: tuple[Reading, ...]
-    candidates: tuple[Candidate, ...]
+    candidates: tuple[FaultCandidate, ...]
     next_reading: NextReading | None
     words: str
     nearest: tuple[str, ...] = ()
@@ -150,7 +150,7 @@ class _Case:
             self.loops[position] = set(left)
         return self.loops[position]
 
-    def seen(self, solution: Solution, body: str) -> Seen:
+    def seen(self, solution: Solution, body: str) -> Observation:
         """Say what a solution shows at a body."""
         if solution.locked:
             return JAMS
@@ -214,7 +214,7 @@ class _Prediction:
             return not any(e.id in matters for gear, _, _ in suspect.scaled for e in touching[gear])
         return not matters & {*suspect.turned, *suspect.dropped, suspect.slips}
 
-    def at(self, position: str, body: str) -> Seen:
+    def at(self, position: str, body: str) -> Observation:
         """Say what would be seen at a body in a position."""
         if body in self.suspect.gone:
             return None
@@ -377,7 +377,7 @@ def _sigma(reading: Reading, about: float) -> float:
     return max(reading.spread / Z95, FINEST * max(abs(about), reading.turns), 1e-6)
 
 
-def _off(seen: Seen, reading: Reading) -> float:
+def _off(seen: Observation, reading: Reading) -> float:
     """Say by how many standard deviations a reading is off what would be seen."""
     if isinstance(seen, str) or reading.jams:
         return 0.0 if isinstance(seen, str) and reading.jams else float("inf")
@@ -423,7 +423,7 @@ def _told(
         slip = 1.0 - float(prediction.factor) if suspect.slips else None
         words = suspect.words if slip is None else f"{suspect.words}: {100 * slip:.1f} % is lost"
         share = _weight((prediction, off)) / total
-        candidates.append(Candidate(suspect, words, suspect.look, share, off, slip, alike))
+        candidates.append(FaultCandidate(suspect, words, suspect.look, share, off, slip, alike))
     following = _next(case, used, looked, table)
     count = len(candidates)
     said = (
@@ -442,13 +442,13 @@ def _told(
     return Diagnosis(len(used), disagreeing, tuple(candidates), following, said)
 
 
-def _table(case: _Case, predictions: list[_Prediction]) -> list[dict[tuple[str, str], Seen]]:
+def _table(case: _Case, predictions: list[_Prediction]) -> list[dict[tuple[str, str], Observation]]:
     """Tell what each candidate would show in every position at every place."""
     asked = [(p, q.body) for p in positions(case.vehicle) for q in places(case.vehicle)]
     return [{ask: prediction.at(*ask) for ask in asked} for prediction in predictions]
 
 
-def _same(one: Seen, other: Seen) -> bool:
+def _same(one: Observation, other: Observation) -> bool:
     if one is None or other is None:
         return one is other
     if isinstance(one, str) or isinstance(other, str):
@@ -456,7 +456,9 @@ def _same(one: Seen, other: Seen) -> bool:
     return isclose(float(one), float(other), rel_tol=0.01, abs_tol=1e-9)
 
 
-def _same_everywhere(one: dict[tuple[str, str], Seen], other: dict[tuple[str, str], Seen]) -> bool:
+def _same_everywhere(
+    one: dict[tuple[str, str], Observation], other: dict[tuple[str, str], Observation]
+) -> bool:
     return all(_same(seen, other[ask]) for ask, seen in one.items())
 
 
@@ -464,7 +466,7 @@ def _next(
     case: _Case,
     used: list[Reading],
     looked: list[tuple[_Prediction, float]],
-    table: list[dict[tuple[str, str], Seen]],
+    table: list[dict[tuple[str, str], Observation]],
 ) -> NextReading | None:
     """Choose the reading whose answer is least foreseeable: the greatest entropy over the groups.
 
@@ -515,7 +517,7 @@ def _next(
     )
 
 
-def _shown(seen: Seen, *, wheel: bool) -> str:
+def _shown(seen: Observation, *, wheel: bool) -> str:
     if isinstance(seen, str):
         return "the input jams"
     if seen is None:

@@ -14,7 +14,7 @@ from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
     "COLUMNS",
-    "Due",
+    "Reminder",
     "add_entry",
     "change_entry",
     "due",
@@ -35,7 +35,7 @@ SOON = 0.9
 
 
 @dataclass(frozen=True)
-class Due:
+class Reminder:
     """A part that wears: hours since it was last done, and whether it is time."""
 
     item: WearItem
@@ -173,13 +173,15 @@ def reach(vehicle: Vehicle, stage: Stage, day: str | None) -> Edit:
     return Edit.one(f"Stage: {stage}", ("log", "milestones"), ordered)
 
 
-def due(vehicle: Vehicle) -> tuple[Due, ...]:
+def due(vehicle: Vehicle) -> tuple[Reminder, ...]:
     """List the parts that wear, the most urgent first."""
     hours = vehicle.log.hours
     found = []
     for item in vehicle.log.wear:
         since = max(hours - item.done_at_hours, 0.0)
-        found.append(Due(item, since, since >= item.every_hours, since >= SOON * item.every_hours))
+        found.append(
+            Reminder(item, since, since >= item.every_hours, since >= SOON * item.every_hours)
+        )
     return tuple(sorted(found, key=lambda d: d.item.every_hours - d.since_hours))
 
 

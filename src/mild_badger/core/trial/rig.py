@@ -26,7 +26,7 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import pair_ids
 from mild_badger.core.vehicle.trial import NEUTRAL
 
-__all__ = ["FAULT_KINDS", "Disc", "RigFault", "RigRun", "faults_of", "parse_fault", "pulses"]
+__all__ = ["FAULT_KINDS", "RigFault", "RigRun", "SlotDisc", "faults_of", "parse_fault", "pulses"]
 
 FaultKind = Literal[
     "swapped gear",
@@ -92,7 +92,7 @@ class RigFault:
 
 
 @dataclass(frozen=True)
-class Disc:
+class SlotDisc:
     """A slotted disc and its light gate.
 
     ``bent`` shifts one slot by a share of the slots' spacing; ``missed`` of the pulses do not come
@@ -114,8 +114,8 @@ class RigRun:
     fault: RigFault | None = None
     rpm: float = 240.0
     seconds: float = 10.0
-    source: Disc = field(default_factory=Disc)
-    output: Disc = field(default_factory=Disc)
+    source: SlotDisc = field(default_factory=SlotDisc)
+    output: SlotDisc = field(default_factory=SlotDisc)
     seed: int = 1
 
 
@@ -316,7 +316,7 @@ def _lost(whole: float, slip: float, random: np.random.Generator, driven: Floats
 
 
 def _passing(
-    channel: int, disc: Disc, seconds: Floats, turned: Floats, random: np.random.Generator
+    channel: int, disc: SlotDisc, seconds: Floats, turned: Floats, random: np.random.Generator
 ) -> list[tuple[int, int]]:
     """Find when each slot of a disc passes its gate, as its instrument has it."""
     phase = turned * disc.slots + random.random()

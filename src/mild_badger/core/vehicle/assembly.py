@@ -4,7 +4,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Part
+from mild_badger.core.vehicle.base import DocumentNode
 
 __all__ = ["JOINTS", "STATES", "Assembly", "Joint", "JointKind", "PartState", "State"]
 
@@ -15,14 +15,14 @@ JOINTS: tuple[JointKind, ...] = ("glued", "pressed", "pinned", "keyed", "screwed
 Key = Annotated[str, Field(min_length=1, max_length=120)]
 
 
-class PartState(Part):
+class PartState(DocumentNode):
     """How far one part is."""
 
     key: Key
     state: State
 
 
-class Joint(Part):
+class Joint(DocumentNode):
     """By what one part holds to the one that carries it; a note says, say, how a key must stand."""
 
     key: Key
@@ -30,7 +30,7 @@ class Joint(Part):
     note: Annotated[str, Field(max_length=200)] = ""
 
 
-class Assembly(Part):
+class Assembly(DocumentNode):
     """States and joints of parts; a part that is not named is not begun and holds as usual.
 
     ``ticks`` are steps that have no part of their own to be marked as fitted.

@@ -8,7 +8,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Length, Part, RefersTo, ShortName
+from mild_badger.core.vehicle.base import DocumentNode, Length, RefersTo, ShortName
 
 __all__ = ["Balance", "Mass", "MassPlace"]
 
@@ -18,7 +18,7 @@ Kilogram = Annotated[float, Field(ge=0, le=1000)]
 Slope = Annotated[float, Field(ge=-30, le=30)]
 
 
-class Mass(Part):
+class Mass(DocumentNode):
     """A mass and where it is.
 
     On the ``turntable`` x points along the boom; the ``carriage`` runs along the boom and the
@@ -35,7 +35,7 @@ class Mass(Part):
     removable: bool = False
 
 
-class Balance(Part):
+class Balance(DocumentNode):
     """The masses, the feet or wheels, the ground, and where boom, carriage and load are.
 
     ``feet_*`` are the feet from the slewing axis, ``axis_ahead_mm`` the axis ahead of the rear

@@ -5,7 +5,17 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-__all__ = ["Angle", "Count", "Length", "Part", "Positive", "RefersTo", "Rpm", "ShortName", "Teeth"]
+__all__ = [
+    "Angle",
+    "Count",
+    "DocumentNode",
+    "Length",
+    "Positive",
+    "RefersTo",
+    "Rpm",
+    "ShortName",
+    "Teeth",
+]
 
 
 @dataclass(frozen=True)
@@ -15,7 +25,7 @@ class RefersTo:
     what: Literal["gear", "crane output", "function output", "version"]
 
 
-class Part(BaseModel):
+class DocumentNode(BaseModel):
     """A frozen piece of the document: no unknown fields, no NaN, no infinity."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)

@@ -14,7 +14,7 @@ from typing import Annotated, ClassVar, Literal, NamedTuple, Self
 from pydantic import Field, model_validator
 
 from mild_badger.core.ids import Identity
-from mild_badger.core.vehicle.base import Length, Part, RefersTo
+from mild_badger.core.vehicle.base import DocumentNode, Length, RefersTo
 from mild_badger.core.vehicle.edit.change import Path
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.train import MAX_PAIRS, GearPair, Train, pair_id
@@ -50,7 +50,7 @@ Engagement = Literal["dog", "slide"]
 GearRef = Annotated[Identity, RefersTo("gear")]
 
 
-class Slot(Part):
+class Slot(DocumentNode):
     """One gear's place: its sleeve and the side to which that sleeve moves, and its own train.
 
     An empty train means that nothing has been chosen yet, unless ``direct`` couples the box's
@@ -125,7 +125,7 @@ def chain_ratio(train: Iterable[GearPair]) -> Fraction:
     return Fraction(prod(p.driven for p in pairs), prod(p.driver for p in pairs))
 
 
-class RangeSlot(Part):
+class RangeSlot(DocumentNode):
     """Which splitter pair and which range pair make a gear; both count from 1."""
 
     gear: GearRef
@@ -134,7 +134,7 @@ class RangeSlot(Part):
     kept: bool = False
 
 
-class LeverPlace(Part):
+class LeverPlace(DocumentNode):
     """Where the fulcrum stands in a gear, from the lever's input pin."""
 
     gear: GearRef
@@ -168,7 +168,7 @@ def links_of(key: str, train: Train) -> tuple[Link, ...]:
     return tuple(Link(key, n, pair) for n, pair in enumerate(train))
 
 
-class BoxBase(Part):
+class BoxBase(DocumentNode):
     """What every box answers, whatever it is; an architecture differs where it must.
 
     ``free_trains`` says that a gear's own train may have several pairs, idlers between them and a

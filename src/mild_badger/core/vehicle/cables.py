@@ -4,7 +4,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Length, Part, ShortName
+from mild_badger.core.vehicle.base import DocumentNode, Length, ShortName
 
 __all__ = ["MAX_HOLES", "MAX_RUNS", "CableRun", "Cables", "HoledLever"]
 
@@ -15,7 +15,7 @@ Swing = Annotated[float, Field(gt=0, le=80)]
 Share = Annotated[float, Field(ge=0, lt=1)]
 
 
-class HoledLever(Part):
+class HoledLever(DocumentNode):
     """A lever on a pivot; ``holes_mm`` from there, the cable comes into one and goes on from one.
 
     It swings ``swing_deg`` either way of its middle.
@@ -34,7 +34,7 @@ class HoledLever(Part):
         return self
 
 
-class CableRun(Part):
+class CableRun(DocumentNode):
     """A cable from a hole of the hand's lever to what it moves, over levers on its way.
 
     ``slack_mm`` is taken up before anything moves, ``loss`` goes into the sheath. The end shall
@@ -52,7 +52,7 @@ class CableRun(Part):
     works: Literal["something", "motor speed"] = "something"
 
 
-class Cables(Part):
+class Cables(DocumentNode):
     """The hand's lever, and the runs that hang on its holes.
 
     Hand or servo moves ``stroke_mm`` at ``hand_mm`` from the pivot. Where ``apart`` is set, no two

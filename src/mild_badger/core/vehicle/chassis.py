@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mild_badger.core.vehicle.base import Length, Part, Positive, Teeth
+from mild_badger.core.vehicle.base import DocumentNode, Length, Positive, Teeth
 
 __all__ = ["AxleShape", "Chassis", "Hub", "RunningGear", "ShaftLine", "Steering", "Suspension"]
 
@@ -17,7 +17,7 @@ Slack = Annotated[float, Field(ge=0, le=1000)]
 Tilt = Annotated[float, Field(gt=-60, lt=60)]
 
 
-class AxleShape(Part):
+class AxleShape(DocumentNode):
     """What hangs under the vehicle: housing, arms and hubs of the driven axle.
 
     ``hub`` "raised": the axle's shafts lie ``rise_mm`` above the wheels' middles; "geared": a pair
@@ -34,7 +34,7 @@ class AxleShape(Part):
     case_mm: Slack = 2.0
 
 
-class Chassis(Part):
+class Chassis(DocumentNode):
     """The outline that meets the ground first, and the tyres' width.
 
     Overhangs run from the axle's middle to the foremost and hindmost low point, ``belly_mm`` is the
@@ -52,7 +52,7 @@ class Chassis(Part):
     driven_share: Annotated[float, Field(gt=0, le=1)] = 0.6
 
 
-class Steering(Part):
+class Steering(DocumentNode):
     """Rack and pinion with a tie rod and an arm a side, seen from above.
 
     Kingpins stand ``kingpin_mm`` inside the tyres' middles. Arms point back (or forward, where the
@@ -81,7 +81,7 @@ class Steering(Part):
     joint_limit_deg: Annotated[float, Field(gt=0, lt=90)] = 35.0
 
 
-class Suspension(Part):
+class Suspension(DocumentNode):
     """Springs at the wheels: rate of each, how far a wheel moves from where it stands loaded.
 
     ``link_mm`` is the length of the link or half shaft that swings with it; None of it for a rigid
@@ -95,7 +95,7 @@ class Suspension(Part):
     front_share: Annotated[float, Field(gt=0, lt=1)] = 0.45
 
 
-class ShaftLine(Part):
+class ShaftLine(DocumentNode):
     """The propeller shaft's height and what stands on it.
 
     ``offset_mm`` is how far the pinion lies below the crown wheel's middle. A drop gear pair of two
@@ -121,7 +121,7 @@ class ShaftLine(Part):
         return self.drop_driver, self.drop_driven
 
 
-class RunningGear(Part):
+class RunningGear(DocumentNode):
     """All that carries the vehicle and steers it."""
 
     shape: AxleShape = AxleShape()

@@ -4,14 +4,14 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Length, Part
+from mild_badger.core.vehicle.base import DocumentNode, Length
 
 __all__ = ["Clutch", "Lining"]
 
 Lining = Literal["cork", "leather", "felt", "wood", "rubber", "own"]
 
 
-class Clutch(Part):
+class Clutch(DocumentNode):
     """Rings of lining between ``outer_mm`` and ``inner_mm`` (diameters), pressed by springs.
 
     ``spring_n`` presses when the lining is new, and ``spring_n_per_mm`` less for each mm of wear;

@@ -6,7 +6,7 @@ from pydantic import BaseModel, Field, ValidationError
 
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.json_text import parse_json
-from mild_badger.core.vehicle.base import Part
+from mild_badger.core.vehicle.base import DocumentNode
 from mild_badger.core.vehicle.boxes import BOXES
 from mild_badger.core.vehicle.field_texts import field_texts
 from mild_badger.core.vehicle.labels import field_label, problem_text, shown_value
@@ -18,7 +18,7 @@ __all__ = ["FORMAT", "VehicleFile", "decode", "decode_data", "encode", "explain"
 FORMAT: Literal["mild-badger vehicle"] = "mild-badger vehicle"
 
 
-class VehicleFile(Part):
+class VehicleFile(DocumentNode):
     """The file as a whole."""
 
     format: Literal["mild-badger vehicle"] = FORMAT

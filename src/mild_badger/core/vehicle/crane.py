@@ -9,7 +9,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Length, Part, RefersTo, Rpm, ShortName, Teeth
+from mild_badger.core.vehicle.base import DocumentNode, Length, RefersTo, Rpm, ShortName, Teeth
 from mild_badger.core.vehicle.box import MAX_PAIRS, Train
 
 __all__ = [
@@ -39,7 +39,7 @@ Friction = Annotated[float, Field(ge=0, lt=1)]
 Place = Annotated[float, Field(ge=-10_000, le=10_000)]
 
 
-class Ring(Part):
+class Ring(DocumentNode):
     """A slewing ring: the shaft's pinion drives it; ``drag_n_mm`` is what it takes to turn."""
 
     kind: Literal["ring"] = "ring"
@@ -58,7 +58,7 @@ class Ring(Part):
         return self
 
 
-class Screw(Part):
+class Screw(DocumentNode):
     """A carriage, counterweight or leg on a screw: lead = pitch × starts.
 
     ``screws`` alike are turned together and share ``push_n``, which the nut moves against.
@@ -79,7 +79,7 @@ class Screw(Part):
         return self.pitch_mm * self.starts
 
 
-class Spool(Part):
+class Spool(DocumentNode):
     """Ropes wound on drums on one shaft, a drum each, laid turn by turn in layers.
 
     The hook hangs on ``falls`` parts of every rope. ``made_mm`` are the drums as they came out,
@@ -120,7 +120,7 @@ class Spool(Part):
         return self
 
 
-class Rack(Part):
+class Rack(DocumentNode):
     """A pinion that moves a rack, of the kit's module."""
 
     kind: Literal["rack"] = "rack"
@@ -129,7 +129,7 @@ class Rack(Part):
     push_n: Force = 4.0
 
 
-class Plain(Part):
+class Plain(DocumentNode):
     """A shaft that drives something by its turning."""
 
     kind: Literal["rotation"] = "rotation"
@@ -139,7 +139,7 @@ class Plain(Part):
 CraneEnd = Annotated[Ring | Screw | Spool | Rack | Plain, Field(discriminator="kind")]
 
 
-class Worm(Part):
+class Worm(DocumentNode):
     """A worm behind the pairs, and the wheel that it drives."""
 
     starts: Annotated[int, Field(ge=1, le=6)] = 1
@@ -148,7 +148,7 @@ class Worm(Part):
     mu: Friction = 0.2
 
 
-class Carried(Part):
+class Carried(DocumentNode):
     """How an output's shaft is carried: two bearings ``span_mm`` apart, the first one at 0.
 
     The load bears at ``load_at_mm``, the driving gear at ``gear_at_mm``; either may stand outside.
@@ -162,7 +162,7 @@ class Carried(Part):
     gear_at_mm: Place = -8.0
 
 
-class CraneOutput(Part):
+class CraneOutput(DocumentNode):
     """One output: what drives it, over which pairs and worm, and what it moves.
 
     Gears between two pairs turn on a shaft of their own, or run loose on the shaft of the output
@@ -197,7 +197,7 @@ class CraneOutput(Part):
         return self
 
 
-class Crane(Part):
+class Crane(DocumentNode):
     """All outputs.
 
     Inputs of their own are turned by hand or by a servo and do not meet the motor.

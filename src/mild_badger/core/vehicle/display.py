@@ -8,7 +8,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Length, Part
+from mild_badger.core.vehicle.base import DocumentNode, Length
 from mild_badger.core.vehicle.box import Train
 
 __all__ = ["MAX_CYLINDERS", "DisplayDrive", "DisplayEngine", "DisplayLayout"]
@@ -22,7 +22,7 @@ Turn = Annotated[float, Field(ge=-360, le=720)]
 Cylinder = Annotated[int, Field(ge=1, le=MAX_CYLINDERS)]
 
 
-class DisplayEngine(Part):
+class DisplayEngine(DocumentNode):
     """Cylinders, throws and what drives the crank.
 
     ``throws_deg`` is the angle of each cylinder's crank pin, cylinder 1 first; ``order`` the firing

@@ -7,7 +7,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Length, Part
+from mild_badger.core.vehicle.base import DocumentNode, Length
 
 __all__ = ["Frame", "SeatBearing", "SleeveKind"]
 
@@ -16,7 +16,7 @@ Play = Annotated[float, Field(ge=0, le=20)]
 BodyName = Annotated[str, Field(min_length=1, max_length=60)]
 
 
-class SeatBearing(Part):
+class SeatBearing(DocumentNode):
     """The bearing in one wall for one shaft, by its name in the kit."""
 
     shaft: BodyName
@@ -24,7 +24,7 @@ class SeatBearing(Part):
     bearing: Annotated[str, Field(min_length=1, max_length=40)]
 
 
-class Frame(Part):
+class Frame(DocumentNode):
     """What walls, sleeves and shafts keep to.
 
     ``edge_mm`` is the least material left between a bore and an edge or another bore;

@@ -7,7 +7,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Part, Positive, RefersTo, Rpm, ShortName
+from mild_badger.core.vehicle.base import DocumentNode, Positive, RefersTo, Rpm, ShortName
 
 __all__ = [
     "MAX_OUTPUTS",
@@ -38,7 +38,7 @@ OUTPUT_KINDS: dict[OutputKind, tuple[str, str]] = {
 """What an output may be, what it is called, and what its measure means."""
 
 
-class FunctionOutput(Part):
+class FunctionOutput(DocumentNode):
     """Something that is driven.
 
     ``measure`` belongs to the kind: a spool's or a pinion's diameter, a screw's lead, a ring's
@@ -51,7 +51,7 @@ class FunctionOutput(Part):
     one_way: bool = False
 
 
-class Want(Part):
+class Want(DocumentNode):
     """What one output shall do in one position; an output that is not named stands still.
 
     Either a ratio, or a share of another output's speed, signed, at their ends: rope, nut or
@@ -76,7 +76,7 @@ class Want(Part):
         return self
 
 
-class FunctionPosition(Part):
+class FunctionPosition(DocumentNode):
     """One position of the shifter, the ways in which the motor runs there, and what it drives."""
 
     name: Annotated[str, Field(min_length=1, max_length=40, pattern=r"^\S(.*\S)?$")]
@@ -96,7 +96,7 @@ class FunctionPosition(Part):
         return self
 
 
-class FunctionBox(Part):
+class FunctionBox(DocumentNode):
     """The table, what moves its sleeves, and the motor that drives it.
 
     A "drum" may move several sleeves at once; with "one lever" one sleeve is in at a time.

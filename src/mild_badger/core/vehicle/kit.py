@@ -9,7 +9,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Angle, Count, Length, Part, Positive, Teeth
+from mild_badger.core.vehicle.base import Angle, Count, DocumentNode, Length, Positive, Teeth
 
 __all__ = [
     "Bearing",
@@ -33,7 +33,7 @@ Stock = Count | None
 LengthsInUnits = Annotated[tuple[Annotated[int, Field(ge=1, le=200)], ...], Field(max_length=200)]
 
 
-class GearSize(Part):
+class GearSize(DocumentNode):
     """A spur gear of the kit; a size that exists fixed and free stands twice."""
 
     teeth: Teeth
@@ -45,7 +45,7 @@ class GearSize(Part):
     stock: Stock = 0
 
 
-class MadeGears(Part):
+class MadeGears(DocumentNode):
     """Gears the builder cuts or prints to any tooth count in a range, as many as are needed.
 
     Full-depth teeth (ISO 53 profile A): the tip diameter is module · (teeth + 2). The face width
@@ -65,7 +65,7 @@ class MadeGears(Part):
         return range(low, high + 1)
 
 
-class BevelSize(Part):
+class BevelSize(DocumentNode):
     """A bevel gear of the kit; a crown may be the toothed rim of the differential housing."""
 
     teeth: Teeth
@@ -74,7 +74,7 @@ class BevelSize(Part):
     stock: Stock = 0
 
 
-class Bearing(Part):
+class Bearing(DocumentNode):
     """A bearing to be had: bore × outer diameter × width, in mm (ISO 15 sizes for rolling ones).
 
     ``price`` is in the builder's own money, None where it is not known.
@@ -94,14 +94,14 @@ class Bearing(Part):
         return self.kind in ("ball", "flanged bush")
 
 
-class PartPrice(Part):
+class PartPrice(DocumentNode):
     """What one part of a kind costs, in the builder's own money; ``part`` as the list names it."""
 
     part: Annotated[str, Field(min_length=1, max_length=80)]
     price: Annotated[float, Field(ge=0, le=100_000)]
 
 
-class OtherPart(Part):
+class OtherPart(DocumentNode):
     """A part that no computation uses yet, kept for the parts list."""
 
     name: Annotated[str, Field(min_length=1, max_length=80)]
@@ -109,7 +109,7 @@ class OtherPart(Part):
     stock: Count = 0
 
 
-class Kit(Part):
+class Kit(DocumentNode):
     """A kit of gears and shafts.
 
     Lengths in mm, the pressure angle in degrees. ``mesh_loss`` is the share of the power lost in

@@ -10,9 +10,9 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Part, RefersTo, ShortName, Teeth
+from mild_badger.core.vehicle.base import DocumentNode, RefersTo, ShortName, Teeth
 
-__all__ = ["BoxLayout", "LayoutGear", "LayoutShaft", "Placing", "Zone"]
+__all__ = ["BoxLayout", "LayoutGear", "LayoutShaft", "PlacementSettings", "Zone"]
 
 Place = Annotated[float, Field(ge=-200, le=200)]
 Zone = Literal["front", "back"]
@@ -21,7 +21,7 @@ Side = tuple[Corner, Corner]
 Body = Annotated[str, Field(min_length=1, max_length=60)]
 
 
-class Placing(Part):
+class PlacementSettings(DocumentNode):
     """What a placement keeps to.
 
     ``spacing_u`` from column to column, ``layers`` a side; ``wide_u`` and ``high_u`` are the clear
@@ -69,7 +69,7 @@ def _cross(one: Side, other: Side) -> bool:
     return turn(a, b, c) * turn(a, b, d) <= 0 and turn(c, d, a) * turn(c, d, b) <= 0
 
 
-class LayoutShaft(Part):
+class LayoutShaft(DocumentNode):
     """A shaft by the name of its body; intermediate ones stand on one side of the sleeves."""
 
     name: Body
@@ -78,7 +78,7 @@ class LayoutShaft(Part):
     side: Literal["front", "back", "both"] = "both"
 
 
-class LayoutGear(Part):
+class LayoutGear(DocumentNode):
     """A gear by the name of its body, on a shaft, in a layer of a side; layer 1 is at the sleeves.
 
     ``teeth`` is what it was placed with, so that a later change of its train is noticed.
@@ -91,7 +91,7 @@ class LayoutGear(Part):
     layer: Annotated[int, Field(ge=1, le=6)]
 
 
-class BoxLayout(Part):
+class BoxLayout(DocumentNode):
     """A whole box, placed."""
 
     spacing_u: Annotated[int, Field(ge=2, le=8)]

@@ -7,7 +7,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Length, Part
+from mild_badger.core.vehicle.base import DocumentNode, Length
 from mild_badger.core.vehicle.train import Train
 
 __all__ = ["MAX_RATCHETS", "LeverDrive"]
@@ -16,7 +16,7 @@ MAX_RATCHETS = 6
 Lost = Annotated[float, Field(ge=0, le=20)]
 
 
-class LeverDrive(Part):
+class LeverDrive(DocumentNode):
     """What moves, and how far.
 
     ``throw_mm`` is half the stroke of the ``yoke`` or ``crank``, ``rod_mm`` the crank's rod. The

@@ -4,14 +4,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mild_badger.core.vehicle.base import Length, Part, ShortName
+from mild_badger.core.vehicle.base import DocumentNode, Length, ShortName
 
 __all__ = ["MAX_LINES", "LiquidLine"]
 
 MAX_LINES = 4
 
 
-class LiquidLine(Part):
+class LiquidLine(DocumentNode):
     """One master, so many slaves alike on it.
 
     ``master_mm`` and ``slave_mm`` are bores. A hand or servo presses with ``hand_n`` on a lever of

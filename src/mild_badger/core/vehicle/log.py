@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mild_badger.core.vehicle.base import Part, RefersTo
+from mild_badger.core.vehicle.base import DocumentNode, RefersTo
 
 __all__ = ["STAGES", "Log", "LogEntry", "Milestone", "Stage", "WearItem"]
 
@@ -33,7 +33,7 @@ Words = Annotated[str, Field(max_length=4000)]
 Hours = Annotated[float, Field(ge=0, le=100_000)]
 
 
-class LogEntry(Part):
+class LogEntry(DocumentNode):
     """What was changed on a day, why, and what was seen; ``version`` and ``part`` it belongs to.
 
     ``ran_hours`` is how long the model ran since the entry before; ``photo`` a path on disk.
@@ -49,7 +49,7 @@ class LogEntry(Part):
     ran_hours: Hours = 0.0
 
 
-class WearItem(Part):
+class WearItem(DocumentNode):
     """Something to look at or renew after so many hours; ``done_at_hours`` is when it last was."""
 
     part: Annotated[str, Field(min_length=1, max_length=120)]
@@ -58,7 +58,7 @@ class WearItem(Part):
     done_at_hours: Hours = 0.0
 
 
-class Milestone(Part):
+class Milestone(DocumentNode):
     """A stage of the build, and the day on which it was reached."""
 
     stage: Stage
@@ -66,7 +66,7 @@ class Milestone(Part):
     note: Annotated[str, Field(max_length=400)] = ""
 
 
-class Log(Part):
+class Log(DocumentNode):
     """Entries in the order in which they were written, wear, milestones."""
 
     entries: Annotated[tuple[LogEntry, ...], Field(max_length=5000)] = ()

@@ -7,9 +7,18 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mild_badger.core.vehicle.base import Angle, Length, Part, Teeth
+from mild_badger.core.vehicle.base import Angle, DocumentNode, Length, Teeth
 
-__all__ = ["FITS", "USUAL_MM", "BoreShape", "Fit", "Making", "Material", "OwnGear", "Web"]
+__all__ = [
+    "FITS",
+    "USUAL_MM",
+    "BoreShape",
+    "FabricationSettings",
+    "Fit",
+    "Material",
+    "OwnGear",
+    "Web",
+]
 
 Material = Literal["plywood", "hardwood", "acrylic", "print"]
 Fit = Literal["glued", "press", "running", "loose"]
@@ -28,7 +37,7 @@ USUAL_MM: dict[Material, dict[Fit, float]] = {
 """What a hole is wider than its shaft (common practice, no source; the test strip finds yours)."""
 
 
-class OwnGear(Part):
+class OwnGear(DocumentNode):
     """A gear, ring or rack to any figures, beside those of the vehicle.
 
     ``segments`` is of how many a large one is glued up; 0 leaves it whole.
@@ -44,7 +53,7 @@ class OwnGear(Part):
     segments: Annotated[int, Field(ge=0, le=48)] = 0
 
 
-class Making(Part):
+class FabricationSettings(DocumentNode):
     """What every template keeps to.
 
     ``material`` None takes the kit's. ``kerf_mm`` is what the saw, laser or cutter takes away.

@@ -11,7 +11,7 @@ from pydantic import Field, field_validator, model_validator
 from mild_badger.core.ids import ID_PATTERN, MAX_ID, RESERVED, GearId, Identity, fresh_ids
 from mild_badger.core.vehicle.assembly import Assembly
 from mild_badger.core.vehicle.balance import Balance
-from mild_badger.core.vehicle.base import Length, Part, Positive, Rpm, ShortName, Teeth
+from mild_badger.core.vehicle.base import DocumentNode, Length, Positive, Rpm, ShortName, Teeth
 from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Train, gear_key
 from mild_badger.core.vehicle.boxes import Box
 from mild_badger.core.vehicle.cables import Cables
@@ -23,11 +23,11 @@ from mild_badger.core.vehicle.edit.change import Path
 from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
-from mild_badger.core.vehicle.layout import BoxLayout, Placing
+from mild_badger.core.vehicle.layout import BoxLayout, PlacementSettings
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.liquid import MAX_LINES, LiquidLine
 from mild_badger.core.vehicle.log import Log
-from mild_badger.core.vehicle.making import Fit, Making
+from mild_badger.core.vehicle.making import FabricationSettings, Fit
 from mild_badger.core.vehicle.road import Ground, Losses, Segment, Version
 from mild_badger.core.vehicle.shifting import Lever, Shifting, Side
 from mild_badger.core.vehicle.trial import Trial
@@ -54,7 +54,7 @@ HASH = "_hash"
 Ratio = Annotated[float, Field(ge=0.01, le=1000)]
 
 
-class GearTarget(Part):
+class GearTarget(DocumentNode):
     """One gear of the real vehicle; the ratio is positive, reverse too.
 
     Everything else in the document means it by its ``id``; only a gear on its way into a document
@@ -67,7 +67,7 @@ class GearTarget(Part):
     reverse: bool = False
 
 
-class RealVehicle(Part):
+class RealVehicle(DocumentNode):
     """What the model is to behave like."""
 
     gears: Annotated[tuple[GearTarget, ...], Field(min_length=1, max_length=MAX_GEARS)]
@@ -106,14 +106,14 @@ class RealVehicle(Part):
         return self
 
 
-class Scale(Part):
+class Scale(DocumentNode):
     """Scale 1:n, and which school of scale speed is in force."""
 
     denominator: Annotated[float, Field(ge=1, le=500)]
     speed_school: Literal["geometric", "froude"] = "geometric"
 
 
-class Motor(Part):
+class Motor(DocumentNode):
     """A motor with a linear curve; ``turns`` +1 is clockwise seen along the box's axis.
 
     ``no_load_rpm`` and ``stall_torque_n_mm`` are one motor's own at ``rated_v``. ``count`` alike
@@ -168,20 +168,20 @@ class Motor(Part):
         return self.count * (self.no_load_a + share * (self.stall_a - self.no_load_a))
 
 
-class Wheels(Part):
+class Wheels(DocumentNode):
     """The model's driven wheels."""
 
     diameter_mm: Length
 
 
-class Axle(Part):
+class Axle(DocumentNode):
     """The model's main dimensions on the ground."""
 
     track_mm: Length
     wheelbase_mm: Length
 
 
-class FinalDrive(Part):
+class FinalDrive(DocumentNode):
     """Spur pairs, then a bevel pinion on a crown wheel.
 
     The crown wheel sits ``left`` or ``right`` of the pinion, seen by the driver.
@@ -196,7 +196,7 @@ class FinalDrive(Part):
 DifferentialKind = Literal["open", "locked", "none", "planetary"]
 
 
-class Differential(Part):
+class Differential(DocumentNode):
     """What sits between two driven wheels, or between two driven axles.
 
     ``open`` is a bevel differential with ``planets`` planets, ``locked`` a solid axle, ``none``
@@ -215,7 +215,7 @@ class Differential(Part):
     tooth_limit_n: Positive | None = None
 
 
-class DrivenAxle(Part):
+class DrivenAxle(DocumentNode):
     """A further driven axle, ``ahead_mm`` ahead of the first one (behind it: negative).
 
     Its propeller shaft comes from the end of the final drive's spur pairs, to its pinion from
@@ -234,7 +234,7 @@ class DrivenAxle(Part):
     steered: bool = False
 
 
-class SearchSettings(Part):
+class SearchSettings(DocumentNode):
     """How the builder wants trains chosen.
 
     Tolerance in per cent; the factor is k of domain §1, ``factor_bound`` "final drive" narrows its
@@ -267,7 +267,7 @@ class SearchSettings(Part):
         return low, high
 
 
-class ChangeGear(Part):
+class ChangeGear(DocumentNode):
     """The one place whose gear the builder means to swap for another top speed.
 
     ``train`` is the key of a train (``gear 3``, ``input pair``, ``final drive`` …), ``pair`` the id
@@ -279,7 +279,7 @@ class ChangeGear(Part):
     role: Literal["driver", "driven"]
 
 
-class Vehicle(Part):
+class Vehicle(DocumentNode):
     """The whole document.
 
     ``retired_gears`` are ids of gears that are gone, so that none is given again; so are
@@ -316,9 +316,9 @@ class Vehicle(Part):
     cables: Cables | None = None
     crane: Crane | None = None
     balance: Balance | None = None
-    placing: Placing = Placing()
+    placing: PlacementSettings = PlacementSettings()
     frame: Frame = Frame()
-    making: Making = Making()
+    making: FabricationSettings = FabricationSettings()
     assembly: Assembly = Assembly()
     trial: Trial = Trial()
     log: Log = Log()

@@ -4,7 +4,7 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Part, ShortName
+from mild_badger.core.vehicle.base import DocumentNode, ShortName
 
 __all__ = ["Ground", "Losses", "Lubrication", "Segment", "Version"]
 
@@ -12,7 +12,7 @@ Lubrication = Literal["dry", "waxed", "oiled"]
 Drag = Annotated[float, Field(ge=0, le=10_000)]
 
 
-class Losses(Part):
+class Losses(DocumentNode):
     """What turns along without carrying: estimates, all of them to be changed.
 
     ``idle_mesh_n_mm`` is the drag of a mesh that carries nothing, on its faster gear;
@@ -26,14 +26,14 @@ class Losses(Part):
     drag_factor: Annotated[float, Field(ge=0, le=1000)] = 1.0
 
 
-class Ground(Part):
+class Ground(DocumentNode):
     """The ground: rolling resistance as a share of the weight, and the tyres' grip."""
 
     rolling: Annotated[float, Field(ge=0, le=1)] = 0.03
     grip: Annotated[float, Field(gt=0, le=3)] = 0.7
 
 
-class Segment(Part):
+class Segment(DocumentNode):
     """A stretch of a course.
 
     ``value`` is the grade in % of a hill, the radius in m of a turn, the factor on the rolling
@@ -53,7 +53,7 @@ class Segment(Part):
         return self
 
 
-class Version(Part):
+class Version(DocumentNode):
     """A named state of the vehicle, kept in its file; ``data`` is that vehicle without versions."""
 
     name: ShortName

@@ -8,7 +8,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Length, Part, RefersTo, Rpm, ShortName
+from mild_badger.core.vehicle.base import DocumentNode, Length, RefersTo, Rpm, ShortName
 
 __all__ = ["Actuation", "Catch", "Drum", "Lever", "Shifting", "Side"]
 
@@ -17,7 +17,7 @@ Side = Literal["left", "right"]
 Seconds = Annotated[float, Field(gt=0, le=60)]
 
 
-class Lever(Part):
+class Lever(DocumentNode):
     """A gate lever on its pivot, and the detents of its rails.
 
     Arms and travels in mm: ``fork_travel_mm`` from neutral into a gear, ``rail_pitch_mm`` from rail
@@ -45,7 +45,7 @@ class Lever(Part):
     step_s: Seconds = 0.2
 
 
-class Catch(Part):
+class Catch(DocumentNode):
     """A catch that slides along a rail to a column and tilts there, front or back.
 
     ``order`` lists the columns along the rail, those it leaves out behind them as they stand;
@@ -67,7 +67,7 @@ class Catch(Part):
         return self
 
 
-class Drum(Part):
+class Drum(DocumentNode):
     """A drum with a track for every fork, or two such drums that turn together.
 
     ``order`` lists the positions, null for neutral, empty for the usual one; ``angles_deg`` where
@@ -102,7 +102,7 @@ class Drum(Part):
         return self
 
 
-class Shifting(Part):
+class Shifting(DocumentNode):
     """What moves the sleeves, and which way the box stands in the vehicle.
 
     ``box_faces`` is the way from the box's input to its output: to the rear, as behind an engine

@@ -8,7 +8,7 @@ from typing import Annotated
 from pydantic import Field
 
 from mild_badger.core.ids import ID_PATTERN, MAX_ID
-from mild_badger.core.vehicle.base import Part, Teeth
+from mild_badger.core.vehicle.base import DocumentNode, Teeth
 
 __all__ = [
     "MAX_PAIRS",
@@ -23,7 +23,7 @@ __all__ = [
 MAX_PAIRS = 4
 
 
-class GearPair(Part):
+class GearPair(DocumentNode):
     """Two gears in mesh, or joined by idlers in a line between them.
 
     A pair that stands where it was put first is known by its place in the train and has no ``id``

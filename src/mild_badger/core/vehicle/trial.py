@@ -7,7 +7,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import Part, RefersTo, Rpm, ShortName
+from mild_badger.core.vehicle.base import DocumentNode, RefersTo, Rpm, ShortName
 
 __all__ = ["NEUTRAL", "Measured", "Reading", "Slots", "Trial"]
 
@@ -16,7 +16,7 @@ NEUTRAL = "N"
 Slots = Annotated[int, Field(ge=1, le=400)]
 
 
-class Reading(Part):
+class Reading(DocumentNode):
     """One look at a body in one position.
 
     ``turns`` is how often the body turned for one turn of the input, 0 where it stood; ``spread``
@@ -45,14 +45,14 @@ class Reading(Part):
         return self
 
 
-class Measured(Part):
+class Measured(DocumentNode):
     """A length measured on what was built: the shaft, spacer or gap it belongs to, in mm."""
 
     key: Annotated[str, Field(min_length=1, max_length=120)]
     mm: Annotated[float, Field(gt=0, le=10_000)]
 
 
-class Trial(Part):
+class Trial(DocumentNode):
     """Ticks and readings of the trial, slots of the two discs, and what was measured as built."""
 
     ticks: Annotated[tuple[ShortName, ...], Field(max_length=80)] = ()

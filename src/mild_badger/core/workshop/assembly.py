@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.layout.faults import layout_faults
+from mild_badger.core.layout.findings import layout_faults
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.vehicle.assembly import (
     Assembly,
@@ -24,7 +24,7 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.joints import joint_of
 from mild_badger.core.workshop.mistakes import mistakes_for
 from mild_badger.core.workshop.pieces import Piece, pieces_of, tight_spacers
-from mild_badger.core.workshop.units import Loose, outermost, units, usual_loose
+from mild_badger.core.workshop.units import LooseUnits, outermost, units, usual_loose
 from mild_badger.core.workshop.ways_out import BACK, FRONT
 
 __all__ = [
@@ -123,7 +123,7 @@ def _plan(vehicle: Vehicle) -> AssemblyPlan:
 
 
 def _steps(
-    vehicle: Vehicle, loose: Loose, order: list[tuple[str, int]], stuck: list[str]
+    vehicle: Vehicle, loose: LooseUnits, order: list[tuple[str, int]], stuck: list[str]
 ) -> Iterable[Build]:
     """Put units of one kind that begin side by side into one step."""
     groups: list[tuple[list[str], int]] = []
@@ -161,7 +161,7 @@ def _steps(
         )
 
 
-def _together(loose: Loose, one: str, other: str) -> bool:
+def _together(loose: LooseUnits, one: str, other: str) -> bool:
     first, second = loose.members[one][0], loose.members[other][0]
     if first.kind in ("shaft", "rail") and second.kind == first.kind:
         return abs(first.from_mm - second.from_mm) < 0.5

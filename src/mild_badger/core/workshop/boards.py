@@ -13,13 +13,13 @@ from mild_badger.core.workshop.drawing import Drawing
 from mild_badger.core.workshop.kerf import with_kerf
 from mild_badger.core.workshop.templates import template_of, templates_of
 
-__all__ = ["BoardPlan", "Laid", "Want", "board_drawing", "board_plans", "pack_boards"]
+__all__ = ["BoardPlan", "PartBox", "PlacedPart", "board_drawing", "board_plans", "pack_boards"]
 
 SLACK_MM = 1e-6
 
 
 @dataclass(frozen=True)
-class Want:
+class PartBox:
     """A part to lay out: its key, its words, and the rectangle about it."""
 
     key: str
@@ -29,10 +29,10 @@ class Want:
 
 
 @dataclass(frozen=True)
-class Laid:
+class PlacedPart:
     """A part on a board: where its lower left corner lies, and whether it is turned by 90°."""
 
-    want: Want
+    want: PartBox
     x_mm: float
     y_mm: float
     turned: bool
@@ -53,9 +53,9 @@ class BoardPlan:
 
     thick_mm: float
     board_mm: tuple[float, float]
-    boards: tuple[tuple[Laid, ...], ...]
+    boards: tuple[tuple[PlacedPart, ...], ...]
     offcuts_mm: tuple[tuple[float, float], ...]
-    too_large: tuple[Want, ...]
+    too_large: tuple[PartBox, ...]
     refused: tuple[str, ...] = ()
 
     @property
@@ -89,8 +89,10 @@ Free = tuple[float, float, float, float]
 
 
 def pack_boards(
-    wants: list[Want], board_mm: tuple[float, float], gap_mm: float
-) -> tuple[tuple[tuple[Laid, ...], ...], tuple[tuple[float, float], ...], tuple[Want, ...]]:
+    wants: list[PartBox], board_mm: tuple[float, float], gap_mm: float
+) -> tuple[
+    tuple[tuple[PlacedPart, ...], ...], tuple[tuple[float, float], ...], tuple[PartBox, ...]
+]:
     """Pack rectangles onto boards with a gap between and around them.
 
     Returns
@@ -107,7 +109,7 @@ def pack_boards(
         (w for w in wants if w not in too_large),
         key=lambda w: (-max(w.wide_mm, w.high_mm), -w.wide_mm * w.high_mm, w.key),
     )
-    boards: list[list[Laid]] = []
+    boards: list[list[PlacedPart]] = []
     frees: list[list[Free]] = []
     for want in left:
         place = _best(want, frees, gap_mm)
@@ -118,7 +120,7 @@ def pack_boards(
         if place is None:
             continue
         number, (x, y), turned = place
-        laid = Laid(want, x, y, turned)
+        laid = PlacedPart(want, x, y, turned)
         boards[number].append(laid)
         w, h = laid.size_mm
         frees[number] = _cut(frees[number], (x, y, w + gap_mm, h + gap_mm))
@@ -138,7 +140,7 @@ def _fits(wide: float, high: float, room_wide: float, room_high: float) -> bool:
 
 
 def _best(
-    want: Want, frees: list[list[Free]], gap: float
+    want: PartBox, frees: list[list[Free]], gap: float
 ) -> tuple[int, tuple[float, float], bool] | None:
     best: tuple[tuple[int, float, float], int, tuple[float, float], bool] | None = None
     for number, free in enumerate(frees):
@@ -208,7 +210,7 @@ def board_plans(vehicle: Vehicle) -> tuple[BoardPlan, ...]:
     brick kits buy nearly all.
     """
     making = vehicle.making
-    by_thickness: dict[float, list[Want]] = {}
+    by_thickness: dict[float, list[PartBox]] = {}
     refused: dict[float, list[str]] = {}
     for template in templates_of(vehicle):
         if template.key.startswith(("fit strip", "own", "spacer")):
@@ -220,7 +222,7 @@ def board_plans(vehicle: Vehicle) -> tuple[BoardPlan, ...]:
             refused.setdefault(thick, []).append(str(error))
             continue
         if box is not None:
-            want = Want(template.key, template.words, box[2] - box[0], box[3] - box[1])
+            want = PartBox(template.key, template.words, box[2] - box[0], box[3] - box[1])
             by_thickness.setdefault(thick, []).extend([want] * template.count)
     plans = []
     size = (making.board_mm, making.board_high_mm)
@@ -244,7 +246,7 @@ def board_drawing(vehicle: Vehicle, plan: BoardPlan, number: int) -> Drawing:
 
         def at(
             point: tuple[float, float],
-            laid: Laid = laid,
+            laid: PlacedPart = laid,
             box: tuple[float, float, float, float] = box,
         ) -> tuple[float, float]:
             x, y = point[0] - box[0], point[1] - box[1]

@@ -11,7 +11,7 @@ from math import ceil
 
 import numpy as np
 
-from mild_badger.core.layout.faults import frame_parts
+from mild_badger.core.layout.findings import frame_parts
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.shaft_box import stack_for
@@ -19,14 +19,14 @@ from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 
-__all__ = ["CutPlan", "Piece", "Sawn", "cut_plans", "pack"]
+__all__ = ["CutPiece", "CutPlan", "CutStock", "cut_plans", "pack"]
 
 SECONDS = 2.0
 SLACK_MM = 1e-6
 
 
 @dataclass(frozen=True)
-class Piece:
+class CutPiece:
     """A piece to be sawn: its words and its length."""
 
     words: str
@@ -34,10 +34,10 @@ class Piece:
 
 
 @dataclass(frozen=True)
-class Sawn:
+class CutStock:
     """One rod: its pieces from its left end, and what is left of it at the right."""
 
-    pieces: tuple[Piece, ...]
+    pieces: tuple[CutPiece, ...]
     offcut_mm: float
 
 
@@ -48,8 +48,8 @@ class CutPlan:
     material: str
     stock_mm: float
     saw_mm: float
-    rods: tuple[Sawn, ...]
-    too_long: tuple[Piece, ...]
+    rods: tuple[CutStock, ...]
+    too_long: tuple[CutPiece, ...]
     fewest: bool
 
     @property
@@ -67,7 +67,7 @@ class CutPlan:
         return said + "."
 
 
-def pack(material: str, pieces: tuple[Piece, ...], *, stock_mm: float, saw_mm: float) -> CutPlan:
+def pack(material: str, pieces: tuple[CutPiece, ...], *, stock_mm: float, saw_mm: float) -> CutPlan:
     """Lay pieces on as few rods as can be, the fullest rod first."""
     too_long = tuple(p for p in pieces if p.length_mm > stock_mm + SLACK_MM)
     rest = sorted((p for p in pieces if p not in too_long), key=lambda p: (-p.length_mm, p.words))
@@ -81,15 +81,15 @@ def pack(material: str, pieces: tuple[Piece, ...], *, stock_mm: float, saw_mm: f
         fewest = better is not None
         rods = better or rods
     sawn = [
-        Sawn(tuple(rod), max(stock_mm - sum(p.length_mm + saw_mm for p in rod), 0.0))
+        CutStock(tuple(rod), max(stock_mm - sum(p.length_mm + saw_mm for p in rod), 0.0))
         for rod in rods
     ]
     sawn.sort(key=lambda rod: rod.offcut_mm)
     return CutPlan(material, stock_mm, saw_mm, tuple(sawn), too_long, fewest)
 
 
-def _first_fit(pieces: list[Piece], room: float, saw: float) -> list[list[Piece]]:
-    rods: list[list[Piece]] = []
+def _first_fit(pieces: list[CutPiece], room: float, saw: float) -> list[list[CutPiece]]:
+    rods: list[list[CutPiece]] = []
     left: list[float] = []
     for piece in pieces:
         takes = piece.length_mm + saw
@@ -104,8 +104,8 @@ def _first_fit(pieces: list[Piece], room: float, saw: float) -> list[list[Piece]
 
 
 def _fewest(
-    pieces: list[Piece], room: float, saw: float, *, most: int, least: int
-) -> list[list[Piece]] | None:
+    pieces: list[CutPiece], room: float, saw: float, *, most: int, least: int
+) -> list[list[CutPiece]] | None:
     """Find fewer rods; the pieces on ``most + 1`` where none is proven to be enough, else None."""
     # The solver is loaded when the quick way leaves a doubt, not at every start.
     from scipy.optimize import Bounds, LinearConstraint, milp  # noqa: PLC0415
@@ -135,11 +135,13 @@ def _fewest(
     return _first_fit(pieces, room, saw)
 
 
-def _dealt(pieces: list[Piece], counts: np.ndarray, lengths: list[float]) -> list[list[Piece]]:
+def _dealt(
+    pieces: list[CutPiece], counts: np.ndarray, lengths: list[float]
+) -> list[list[CutPiece]]:
     left = {length: [p for p in pieces if p.length_mm == length] for length in lengths}
     rods = []
     for row in counts:
-        rod: list[Piece] = []
+        rod: list[CutPiece] = []
         for length, count in zip(lengths, row, strict=True):
             rod += [left[length].pop() for _ in range(count)]
         rods.append(rod)
@@ -157,35 +159,35 @@ def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
     if stack is None:
         return ()
     kit, making = vehicle.kit, vehicle.making
-    groups: dict[str, list[Piece]] = {}
+    groups: dict[str, list[CutPiece]] = {}
     if not kit.shaft_lengths_u:
         shafts = groups.setdefault(f"shaft rod, {kit.shaft_diameter_mm:g} mm", [])
         shafts += [
-            Piece(shaft_words(vehicle, cut.name), round(cut.needed_mm, 1))
+            CutPiece(shaft_words(vehicle, cut.name), round(cut.needed_mm, 1))
             for cut in shaft_cuts(vehicle, stack)
         ]
         edges = stack.edges_mm
         shafts += [
-            Piece(
+            CutPiece(
                 shaft_words(vehicle, fork.rail.name),
                 round(edges[fork.rail.last + 1] - edges[fork.rail.first], 1),
             )
             for fork in forks_of(vehicle, stack)
         ]
         axles = 1 + len(vehicle.more_axles)
-        shafts += [Piece("half-shaft", round(vehicle.axle.track_mm / 2, 1))] * 2 * axles
+        shafts += [CutPiece("half-shaft", round(vehicle.axle.track_mm / 2, 1))] * 2 * axles
     if kit.any_seat:
         gears = sum(
             p.needed for p in parts_needed(vehicle) if p.made and p.key[0] in ("fixed", "free")
         )
         if making.dowels and kit.made is not None:
-            dowel = Piece("dowel", round(kit.made.face_width_mm, 1))
+            dowel = CutPiece("dowel", round(kit.made.face_width_mm, 1))
             groups[f"dowel rod, {making.dowel_mm:g} mm"] = [dowel] * making.dowels * gears
         kinds = {"post": f"post rod, {vehicle.frame.post_mm:g} mm", "spacer": "spacer tube"}
         for kind, tenths, count in frame_parts(vehicle).counts:
             if kind in kinds:
                 pieces = groups.setdefault(kinds[kind], [])
-                pieces += [Piece(kind, tenths / 10)] * count
+                pieces += [CutPiece(kind, tenths / 10)] * count
     return tuple(
         pack(name, tuple(pieces), stock_mm=making.rod_mm, saw_mm=making.saw_mm)
         for name, pieces in groups.items()

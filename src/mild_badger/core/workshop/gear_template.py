@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from math import atan2, cos, pi, radians, sin
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.vehicle.making import BoreShape, Making, OwnGear, Web
+from mild_badger.core.vehicle.making import BoreShape, FabricationSettings, OwnGear, Web
 from mild_badger.core.workshop.drawing import Drawing
 from mild_badger.core.workshop.gear_shape import (
     GearForm,
@@ -43,7 +43,7 @@ class GearCut:
     note: str = ""
 
 
-def cut_gear(cut: GearCut, making: Making) -> Drawing:
+def cut_gear(cut: GearCut, making: FabricationSettings) -> Drawing:
     """Draw a gear with its bore, web and dowel holes; pitch circle and figures beside it.
 
     Raises
@@ -80,7 +80,7 @@ def _possible(title: str, shape: Callable[[], Outline]) -> Outline:
         ) from error
 
 
-def own_template(own: OwnGear, making: Making, hole_mm: float) -> Drawing:
+def own_template(own: OwnGear, making: FabricationSettings, hole_mm: float) -> Drawing:
     """Draw the gear, ring or rack of one's own figures; errors as ``cut_gear``."""
     title = f"{own.kind.capitalize()} of {own.teeth} teeth, module {own.module_mm:g}"
     form = GearForm(own.teeth, own.module_mm, own.pressure_angle_deg, own.shift, own.thinning_mm)
@@ -142,7 +142,7 @@ def _sheet(title: str, radius: float, figures: list[str]) -> tuple[Drawing, Poin
     return sheet, (wide / 2, foot + radius)
 
 
-def _figures(cut: GearCut, making: Making) -> list[str]:
+def _figures(cut: GearCut, making: FabricationSettings) -> list[str]:
     form = cut.form
     over = max(round(form.teeth * form.pressure_angle_deg / 180 + 0.5), 2)
     shifted = f", profile shift {form.shift:+g}" if form.shift else ""
@@ -159,12 +159,12 @@ def _figures(cut: GearCut, making: Making) -> list[str]:
     return lines
 
 
-def _bore_reach(cut: GearCut, making: Making) -> float:
+def _bore_reach(cut: GearCut, making: FabricationSettings) -> float:
     half = cut.hole_mm / 2
     return {"round": half, "square": half * 2**0.5, "keyed": half + making.key_mm / 2}[cut.bore]
 
 
-def _bore(sheet: Drawing, cut: GearCut, making: Making, centre: Point) -> None:
+def _bore(sheet: Drawing, cut: GearCut, making: FabricationSettings, centre: Point) -> None:
     half = cut.hole_mm / 2
     if cut.bore == "round":
         sheet.circle("cut", centre, half)
@@ -205,7 +205,7 @@ class _Web:
         return sum(self.reach) / 2
 
 
-def _planned(cut: GearCut, making: Making) -> _Web:
+def _planned(cut: GearCut, making: FabricationSettings) -> _Web:
     """Plan holes or windows and dowel holes, as far as there is room for them."""
     inner = _bore_reach(cut, making) + HUB_MM
     outer = cut.form.root_mm - making.rim_mm
@@ -232,7 +232,7 @@ def _planned(cut: GearCut, making: Making) -> _Web:
     return _Web(kind, (inner, outer), radius, spoke, turns)
 
 
-def _short_of(web: _Web, making: Making) -> list[str]:
+def _short_of(web: _Web, making: FabricationSettings) -> list[str]:
     """Say what of the web that was asked for finds no room."""
     lines = []
     if web.kind != making.web:
@@ -242,7 +242,7 @@ def _short_of(web: _Web, making: Making) -> list[str]:
     return lines
 
 
-def _cut_web(sheet: Drawing, web: _Web, making: Making, centre: Point) -> None:
+def _cut_web(sheet: Drawing, web: _Web, making: FabricationSettings, centre: Point) -> None:
     count = making.web_count
     if web.kind == "holes":
         for n in range(count):

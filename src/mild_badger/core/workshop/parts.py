@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.functions.arrange import Arrangement, arrange
-from mild_badger.core.layout.faults import FrameParts, beam_counts, frame_parts, shaft_counts
+from mild_badger.core.layout.findings import FrameParts, beam_counts, frame_parts, shaft_counts
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit, PartPrice, Stock

@@ -6,7 +6,7 @@ from mild_badger.core.vehicle.assembly import JointKind
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.joints import couplings_of, joint_of
 from mild_badger.core.workshop.pieces import Piece, pieces_of
-from mild_badger.core.workshop.units import Loose, loose, outermost, units
+from mild_badger.core.workshop.units import LooseUnits, loose, outermost, units
 from mild_badger.core.workshop.ways_out import BACK, FRONT
 
 __all__ = ["Removal", "take_apart"]
@@ -92,7 +92,7 @@ def _coupling(vehicle: Vehicle, shaft: str, words: str) -> str:
     return f"part the {words}, {joint.kind}{note}"
 
 
-def _removed(parts: Loose, wanted: str, way: int) -> tuple[list[str], set[str]]:
+def _removed(parts: LooseUnits, wanted: str, way: int) -> tuple[list[str], set[str]]:
     """Give the units to take out one way, in order, and those that hold one another."""
     everything = set(parts.members)
     need, queue = {wanted}, [wanted]

@@ -6,7 +6,7 @@ from functools import lru_cache
 from mild_badger.core.workshop.pieces import Piece
 from mild_badger.core.workshop.ways_out import BACK, FRONT, Obstacles, obstacles
 
-__all__ = ["Loose", "loose", "outermost", "units", "usual_loose"]
+__all__ = ["LooseUnits", "loose", "outermost", "units", "usual_loose"]
 
 
 def units(pieces: tuple[Piece, ...]) -> dict[str, str]:
@@ -26,7 +26,7 @@ def units(pieces: tuple[Piece, ...]) -> dict[str, str]:
 
 
 @dataclass(frozen=True)
-class Loose:
+class LooseUnits:
     """Parts as units; ``bars`` names the units in a unit's way, and those that it carries."""
 
     members: dict[str, tuple[Piece, ...]]
@@ -42,12 +42,12 @@ class Loose:
 
 
 @lru_cache(maxsize=4)
-def usual_loose(pieces: tuple[Piece, ...]) -> Loose:
+def usual_loose(pieces: tuple[Piece, ...]) -> LooseUnits:
     """Keep the parts each by itself; only what was marked as glued asks for more."""
     return loose(pieces, units(pieces))
 
 
-def loose(pieces: tuple[Piece, ...], unit_of: dict[str, str]) -> Loose:
+def loose(pieces: tuple[Piece, ...], unit_of: dict[str, str]) -> LooseUnits:
     """Find what bars the way of each unit, towards either end."""
     members: dict[str, list[Piece]] = {}
     for piece in pieces:
@@ -68,7 +68,7 @@ def loose(pieces: tuple[Piece, ...], unit_of: dict[str, str]) -> Loose:
                 bars[carrier, way].add(unit)
             if piece.kind == "wall":  # tie rods hold the walls together
                 bars[unit, way] |= ties
-    return Loose(
+    return LooseUnits(
         {unit: tuple(found) for unit, found in members.items()},
         {key: frozenset(found) for key, found in bars.items()},
     )

@@ -4,7 +4,7 @@ from functools import cached_property
 
 from PyQt6.QtWidgets import QCheckBox
 
-from mild_badger.app.benches.axle.drive_page import DrivePage
+from mild_badger.app.benches.axle.drive_page import AxleDrivePage
 from mild_badger.app.benches.axle.lesson_page import LessonPage
 from mild_badger.app.benches.axle.line_page import LinePage
 from mild_badger.app.benches.axle.room_page import RoomPage
@@ -51,8 +51,8 @@ class AxleBench(PagedBench):
         return self.added(TurnPage(self.session, self.theme))
 
     @cached_property
-    def drive_page(self) -> DrivePage:
-        return self.added(DrivePage(self.session, self.theme, self.in_units))
+    def drive_page(self) -> AxleDrivePage:
+        return self.added(AxleDrivePage(self.session, self.theme, self.in_units))
 
     @cached_property
     def lesson_page(self) -> LessonPage:

@@ -18,7 +18,7 @@ from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import DrivenAxle, Vehicle
 
-__all__ = ["DrivePage"]
+__all__ = ["AxleDrivePage"]
 
 DIFF = ("differential",)
 KINDS = (
@@ -27,7 +27,7 @@ KINDS = (
     ("locked", "solid axle"),
     ("none", "one wheel"),
 )
-ASKS = (
+FIELDS = (
     FieldSpec((*DIFF, "kind"), "Between the wheels", "", choices=KINDS),
     FieldSpec((*DIFF, "planets"), "Planets", ""),
     FieldSpec((*DIFF, "side_teeth"), "Side gears", "teeth"),
@@ -73,7 +73,7 @@ AXLES = (
 )
 
 
-class DrivePage(QWidget):
+class AxleDrivePage(QWidget):
     """Plan left, fields and loads right, further axles below."""
 
     def __init__(self, session: Session, theme: Theme, in_units: QCheckBox) -> None:
@@ -86,7 +86,7 @@ class DrivePage(QWidget):
         row.setSpacing(12)
         self.view = DriveView(theme)
         row.addWidget(self.view, 1)
-        self.fields = FieldForm(session, ASKS, in_units.isChecked)
+        self.fields = FieldForm(session, FIELDS, in_units.isChecked)
         self.fields.setFixedWidth(264)
         row.addWidget(self.fields)
         self.loads = Table(("gear", "N·mm at stall", "N a tooth", "limit"), "Planet loads")

@@ -3,8 +3,8 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPolygonF
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.vehicle.model import Differential
@@ -12,7 +12,7 @@ from mild_badger.core.vehicle.model import Differential
 __all__ = ["DriveView"]
 
 
-class DriveView(Paper):
+class DriveView(Canvas):
     """Seen from above, ahead is up."""
 
     def __init__(self, theme: Theme) -> None:

@@ -15,12 +15,12 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.theme.style import Theme, text_font
-from mild_badger.core.axle.lesson import STEPS, Lesson, LessonState, Line, show_step
+from mild_badger.core.axle.lesson import STEPS, Lesson, LessonLine, LessonState, show_step
 from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.evaluate import Evaluation
 
@@ -35,7 +35,7 @@ SLIDERS = (
 )
 
 
-class LessonView(Paper):
+class LessonView(Canvas):
     """Left the mechanism along the axle, right the bar from above."""
 
     def __init__(self, theme: Theme) -> None:
@@ -72,7 +72,7 @@ class LessonView(Paper):
         painter.drawLine(QPointF(half, 8), QPointF(half, self.height() - 8))
 
     def _lines(
-        self, painter: QPainter, room: QRectF, lines: tuple[Line, ...], reach: float
+        self, painter: QPainter, room: QRectF, lines: tuple[LessonLine, ...], reach: float
     ) -> None:
         tokens = self.theme.tokens
         scale = min(room.width(), room.height()) / 2.2 / max(ceil(reach / 5) * 5, 1)

@@ -23,7 +23,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 __all__ = ["LinePage"]
 
 LINE = ("running", "line")
-ASKS = (
+FIELDS = (
     FieldSpec((*LINE, "offset_mm"), "Pinion below the middle"),
     FieldSpec((*LINE, "offset_limit"), "Limit, share of the crown wheel", ""),
     FieldSpec((*LINE, "drop_driver"), "Drop gears (empty: none), upper", "teeth", optional=True),
@@ -182,7 +182,7 @@ class LinePage(QWidget):
         side = QVBoxLayout()
         self.plan = button("Plan axle and steering", self._plan, "main")
         side.addWidget(self.plan)
-        self.fields = FieldForm(session, ASKS, in_units.isChecked)
+        self.fields = FieldForm(session, FIELDS, in_units.isChecked)
         self.fields.setFixedWidth(300)
         side.addWidget(self.fields, 1)
         row.addLayout(side)

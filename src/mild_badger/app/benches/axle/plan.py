@@ -3,8 +3,8 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPolygonF
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen, square_grid
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Turn, wheel_path
 from mild_badger.core.evaluate import Evaluation
@@ -13,7 +13,7 @@ from mild_badger.core.vehicle.shifting import Side
 __all__ = ["AxlePlan"]
 
 
-class AxlePlan(Paper):
+class AxlePlan(Canvas):
     """Seen from above, driving up the sheet."""
 
     def __init__(self, theme: Theme) -> None:

@@ -17,7 +17,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 __all__ = ["RoomPage"]
 
 SHAPE, CHASSIS, SPRING = (("running", part) for part in ("shape", "chassis", "suspension"))
-ASKS = (
+FIELDS = (
     FieldSpec(("axle", "track_mm"), "Track"),
     FieldSpec(("axle", "wheelbase_mm"), "Wheelbase"),
     FieldSpec(("wheels", "diameter_mm"), "Tyre"),
@@ -80,7 +80,7 @@ class RoomPage(QWidget):
         side = QVBoxLayout()
         self.plan = button("Plan axle and steering", self._plan, "main")
         side.addWidget(self.plan)
-        self.fields = FieldForm(session, ASKS, in_units.isChecked)
+        self.fields = FieldForm(session, FIELDS, in_units.isChecked)
         side.addWidget(scrolled(self.fields, 312), 1)
         self.sagged = caption("", "soft", wrap=True)
         self.sagged.setFixedWidth(312)

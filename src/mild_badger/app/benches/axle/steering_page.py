@@ -24,7 +24,7 @@ from mild_badger.core.vehicle.edit.change import Change, Edit
 __all__ = ["SteeringPage"]
 
 STEER = ("running", "steering")
-ASKS = (
+FIELDS = (
     FieldSpec((*STEER, "kingpin_mm"), "Kingpin inside the tyre"),
     FieldSpec((*STEER, "arm_mm"), "Arm"),
     FieldSpec((*STEER, "arm_angle_deg"), "leaning inwards by", "°"),
@@ -82,7 +82,7 @@ class SteeringPage(QWidget):
         row.addLayout(left, 1)
         side = QVBoxLayout()
         side.setSpacing(6)
-        self.fields = FieldForm(session, ASKS, in_units.isChecked)
+        self.fields = FieldForm(session, FIELDS, in_units.isChecked)
         side.addWidget(scrolled(self.fields, 312), 1)
         self.figures = Table(("", ""), "Figures of the steering")
         self.figures.header_right(1)

@@ -6,13 +6,13 @@ from math import degrees, hypot, radians
 from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF, QWheelEvent
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import arc_arrow, pen, square_grid
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.forks import Fork, forks_of
-from mild_badger.core.layout.hand import meshes_of_shaft
+from mild_badger.core.layout.manual_edit import meshes_of_shaft
 from mild_badger.core.layout.names import body_words, gear_of_body
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.stack import Disc, Rod, Stack
@@ -34,7 +34,7 @@ SETTLE_MS = 150
 """How long after panning and zooming teeth are drawn again; meanwhile circles keep up."""
 
 
-class EndView(Paper):
+class EndView(Canvas):
     """Hover for figures, press a gear to engage it, drag a shaft to move it; the wheel zooms.
 
     Signals

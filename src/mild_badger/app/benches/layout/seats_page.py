@@ -6,9 +6,9 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPolygonF
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.fields import field_of, number_text
 from mild_badger.app.drawing.marks import pen, square_grid
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import caption, row_of
 from mild_badger.app.session import Session
@@ -23,7 +23,7 @@ __all__ = ["SeatsPage"]
 HEADERS = ("pair", "offset u", "apart mm", "seat mm", "contact", "play mm", "sits")
 
 
-class SeatView(Paper):
+class SeatView(Canvas):
     """Two gears at the chosen offset, to scale on the grid."""
 
     def __init__(self, theme: Theme) -> None:

@@ -3,8 +3,8 @@
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
@@ -22,7 +22,7 @@ __all__ = ["SideView"]
 NAMES = 104.0
 
 
-class SideView(Paper):
+class SideView(Canvas):
     """Press a slab to look at it from the end; press a gear to engage it."""
 
     engage = pyqtSignal(object)

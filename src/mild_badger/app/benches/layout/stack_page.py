@@ -8,10 +8,10 @@ from mild_badger.app.drawing.widgets import caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.layout.faults import frame_words
+from mild_badger.core.layout.findings import frame_words
 from mild_badger.core.layout.names import shaft_words
-from mild_badger.core.layout.push import Separation, separations
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_deflection import Separation, separations
 from mild_badger.core.layout.shaft_lengths import ShaftCut, shaft_cuts, stack_words
 from mild_badger.core.vehicle.model import Vehicle
 

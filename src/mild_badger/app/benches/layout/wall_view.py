@@ -3,8 +3,8 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
@@ -17,7 +17,7 @@ __all__ = ["WallView"]
 EMPTY = "No walls yet. Place the box on the page Whole box, and they are drawn here."
 
 
-class WallView(Paper):
+class WallView(Canvas):
     """A wall to scale, seen from the input end; hover over a hole for what goes through it."""
 
     def __init__(self, theme: Theme) -> None:

@@ -15,12 +15,12 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import Severity
-from mild_badger.core.layout.hand import move_layer, move_shaft
+from mild_badger.core.layout.apply_layout import take_layout
 from mild_badger.core.layout.idler import add_idler, drop_idler, pair_of_body
+from mild_badger.core.layout.manual_edit import move_layer, move_shaft
 from mild_badger.core.layout.names import gear_of_body
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.take import take_layout
 from mild_badger.core.layout.words import placed_words
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.edit.apply import apply_edit

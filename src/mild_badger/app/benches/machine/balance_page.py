@@ -31,7 +31,7 @@ from mild_badger.core.workshop.cautions import caution_of
 __all__ = ["BalancePage"]
 
 BALANCE = ("balance",)
-ASKS = (
+FIELDS = (
     FieldSpec(
         (*BALANCE, "stands"), "It stands on", "", choices=(("feet", "feet"), ("wheels", "wheels"))
     ),
@@ -94,7 +94,11 @@ class BalancePage(MechanismPage):
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = BalanceView(theme)
         super().__init__(
-            session, self.view, ASKS, plan=lambda: start_balance(session.vehicle), drop=drop_balance
+            session,
+            self.view,
+            FIELDS,
+            plan=lambda: start_balance(session.vehicle),
+            drop=drop_balance,
         )
         self.view.moved.connect(self._moved)
         self.table = RecordTable(session, COLUMNS, "Masses", add=_added)

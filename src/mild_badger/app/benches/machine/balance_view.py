@@ -6,11 +6,11 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPolygonF
 
 from mild_badger.app.benches.machine.chart import Chart, draw_chart
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.balance import Standing, behind_mm, spots
+from mild_badger.core.linkage.balance import Stability, behind_mm, spots
 from mild_badger.core.machine.balance_result import (
     BalanceFigures,
     balance_figures,
@@ -32,7 +32,7 @@ SAYS_PX, SIDE_PX, NARROW_PX = 84.0, 210.0, 450
 CENTRE = int(Qt.AlignmentFlag.AlignCenter)
 
 
-class BalanceView(Paper):
+class BalanceView(Canvas):
     """The carriage follows the mouse; the document is edited when the button comes up.
 
     Signals
@@ -173,7 +173,7 @@ class BalanceView(Paper):
         )
         painter.drawLine(self._at(*found.here.centre), foot)
 
-    def _edge_point(self, found: BalanceFigures, stand: Standing) -> QPointF:
+    def _edge_point(self, found: BalanceFigures, stand: Stability) -> QPointF:
         x, y, ground = *stand.centre, found.ground
         return {
             "front": self._at(ground.front, y),

@@ -3,11 +3,11 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.bearing import BEARING_KINDS, Judged
+from mild_badger.core.linkage.bearing import BEARING_KINDS, BearingVerdict
 from mild_badger.core.machine.bearings import BearingRow, bearing_rows
 from mild_badger.core.vehicle.crane import BearingKind
 
@@ -19,7 +19,7 @@ NAME_PX, LOAD_PX = 210.0, 170.0
 LEFT = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
 
 
-class BearingsView(Paper):
+class BearingsView(Canvas):
     """Bars are loads to one scale; a kind that serves has a ring, one that does not a cross.
 
     Signals
@@ -96,7 +96,9 @@ class BearingsView(Paper):
                 painter, self._cell(number, column), judged, planned=judged.kind == row.planned
             )
 
-    def _judged(self, painter: QPainter, cell: QRectF, judged: Judged, *, planned: bool) -> None:
+    def _judged(
+        self, painter: QPainter, cell: QRectF, judged: BearingVerdict, *, planned: bool
+    ) -> None:
         tokens, small = self.theme.tokens, text_font("small")
         color = tokens.good if judged.serves else tokens.bad
         if planned:

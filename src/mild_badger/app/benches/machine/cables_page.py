@@ -31,7 +31,7 @@ from mild_badger.core.vehicle.edit.change import Edit, Path
 __all__ = ["CablesPage"]
 
 CABLES = ("cables",)
-ASKS = (
+FIELDS = (
     FieldSpec((*CABLES, "hand_mm"), "Hand from the pivot"),
     FieldSpec((*CABLES, "stroke_mm"), "Hand's stroke"),
     FieldSpec((*CABLES, "swing_deg"), "It swings, ±", "°"),
@@ -48,7 +48,7 @@ class CablesPage(MechanismPage):
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = CablesView(theme)
         super().__init__(
-            session, self.view, ASKS, plan=start_cables, drop=drop_cables, scrolls=True
+            session, self.view, FIELDS, plan=start_cables, drop=drop_cables, scrolls=True
         )
         self.plan.setText("Plan some")
         self.drop.setText("Take all away")

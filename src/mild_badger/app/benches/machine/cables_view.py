@@ -5,8 +5,8 @@ from math import cos, radians, sin
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.linkage.cables import RunFigures, leans_deg, run_figures
@@ -24,7 +24,7 @@ Arm = tuple[tuple[float, ...], tuple[int, ...], float]
 """A lever's holes, the numbers of those in use, and how far it has swung from its middle, °."""
 
 
-class CablesView(Paper):
+class CablesView(Canvas):
     """A line a cable: filled holes are in use, the bar is the end's travel, dashed what is wanted.
 
     Signals

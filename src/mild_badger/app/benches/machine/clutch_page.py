@@ -22,7 +22,7 @@ __all__ = ["ClutchPage"]
 
 CLUTCH = ("clutch",)
 LINING_WORDS = tuple((name, f"{name}, {mu:g}") for name, mu in LININGS.items())
-ASKS = (
+FIELDS = (
     FieldSpec((*CLUTCH, "outer_mm"), "Lining, outside"),
     FieldSpec((*CLUTCH, "inner_mm"), "Lining, inside"),
     FieldSpec((*CLUTCH, "faces"), "Faces that rub", ""),
@@ -46,7 +46,7 @@ class ClutchPage(MechanismPage):
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = ClutchView(theme)
         super().__init__(
-            session, self.view, ASKS, plan=lambda: start_clutch(session.vehicle), drop=drop_clutch
+            session, self.view, FIELDS, plan=lambda: start_clutch(session.vehicle), drop=drop_clutch
         )
         self.watch = button("Remind me in the log", self._watch)
         self.pedal = QCheckBox("Pedal down: it is released")

@@ -3,8 +3,8 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.linkage.clutch import ClutchFigures, clutch_figures
@@ -18,7 +18,7 @@ PLATE, RING = 10.0, 5.0
 """Thickness of plates and linings on the screen; only heights are to scale."""
 
 
-class ClutchView(Paper):
+class ClutchView(Canvas):
     """Plates and linings as cut through the middle; below, capacity against stall torque."""
 
     def __init__(self, theme: Theme) -> None:

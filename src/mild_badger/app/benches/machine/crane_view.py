@@ -5,8 +5,8 @@ from math import cos, pi, sin
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, finding_mark, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import worst_severity
@@ -48,7 +48,7 @@ CENTRE = int(Qt.AlignmentFlag.AlignCenter)
 INPUT_WORDS = {MOTOR_SHAFT: "motor", BOX_OUTPUT: "box output", OWN_INPUT: "own input"}
 
 
-class CraneView(Paper):
+class CraneView(Canvas):
     """Filled hubs are glued to their shaft, open ones run loose on another's.
 
     Signals

@@ -30,7 +30,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 __all__ = ["EnginePage"]
 
 DISPLAY = ("display",)
-ASKS = (
+FIELDS = (
     FieldSpec(
         (*DISPLAY, "layout"),
         "Cylinders stand",
@@ -90,7 +90,7 @@ class EnginePage(QWidget):
             self.presets.addItem(name, name)
         self.presets.activated.connect(lambda _n: self._preset())
         right.addWidget(self.presets)
-        self.fields = FieldForm(session, ASKS, lambda: False)
+        self.fields = FieldForm(session, FIELDS, lambda: False)
         right.addWidget(self.fields)
         grid = QGridLayout()
         grid.setVerticalSpacing(4)

@@ -5,11 +5,11 @@ from math import cos, radians, sin
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.machine.engine import Pose, poses
+from mild_badger.core.machine.engine import PistonPose, poses
 from mild_badger.core.machine.result import DisplayResult
 
 __all__ = ["EngineView"]
@@ -17,7 +17,7 @@ __all__ = ["EngineView"]
 EMPTY = "This model has no display engine. Press Plan one to put a crank with pistons on its drive."
 
 
-class EngineView(Paper):
+class EngineView(Canvas):
     """Drawn to one scale; what was glued wrong is dashed over what was meant."""
 
     def __init__(self, theme: Theme) -> None:
@@ -59,7 +59,7 @@ class EngineView(Paper):
         self._star(painter, QRectF(self.width() - star - 10, 14, star, self.height() - foot - 20))
         self._dial(painter, QRectF(24, self.height() - foot + 8, self.width() - 48, foot - 22))
 
-    def _cylinders(self, painter: QPainter, found: tuple[Pose, ...], room: QRectF) -> None:
+    def _cylinders(self, painter: QPainter, found: tuple[PistonPose, ...], room: QRectF) -> None:
         """Draw the cylinders in a row, each with its piston as high as it stands."""
         tokens, result = self.theme.tokens, self.result
         if result is None:

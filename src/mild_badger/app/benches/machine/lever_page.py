@@ -26,7 +26,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["LeverPage"]
 
-ASKS = (
+FIELDS = (
     FieldSpec(("motion",), "Moved by", "", choices=(("yoke", "a yoke"), ("crank", "a crank"))),
     FieldSpec(("throw_mm",), "Throw"),
     FieldSpec(("rod_mm",), "Crank's rod"),
@@ -61,7 +61,7 @@ class LeverPage(MechanismPage):
         super().__init__(
             session,
             self.view,
-            ASKS,
+            FIELDS,
             plan=start_lever,
             drop=lambda: drop_lever(session.vehicle),
             root=lambda: session.vehicle.stepless_path,

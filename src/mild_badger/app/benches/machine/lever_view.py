@@ -6,12 +6,12 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPolygonF
 
 from mild_badger.app.benches.machine.chart import Chart, draw_chart
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.linkage.lever import (
-    Motion,
+    LeverMotion,
     arms_mm,
     jam_at,
     mechanism,
@@ -29,7 +29,7 @@ GRIP_PX = 16.0
 MARGIN_PX = 26.0
 
 
-class LeverView(Paper):
+class LeverView(Canvas):
     """The mechanism follows the mouse; the document is edited when the button comes up.
 
     Signals
@@ -116,7 +116,7 @@ class LeverView(Paper):
                 f"Jams: {jams}.",
             )
 
-    def _levels(self, motion: Motion) -> list[tuple[float, str]]:
+    def _levels(self, motion: LeverMotion) -> list[tuple[float, str]]:
         if motion.peak <= 0:
             return []
         found = [(motion.peak, f"peak {motion.peak:.3f}"), (motion.mean, f"mean {motion.mean:.3f}")]

@@ -16,7 +16,7 @@ from mild_badger.core.workshop.cautions import caution_of
 
 __all__ = ["LiquidPage"]
 
-ASKS = (
+FIELDS = (
     FieldSpec(("works",), "It works", "", choices=(("brake", "brakes"), ("clutch", "the clutch"))),
     FieldSpec(("master_mm",), "Master's bore"),
     FieldSpec(("slave_mm",), "Slaves' bore"),
@@ -42,7 +42,7 @@ class LiquidPage(MechanismPage):
         super().__init__(
             session,
             self.view,
-            ASKS,
+            FIELDS,
             plan=lambda: start_line(session.vehicle),
             drop=lambda: drop_line(session.vehicle, self.selected),
             root=lambda: ("liquids", self.selected),

@@ -3,8 +3,8 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.linkage.liquid import LiquidFigures, liquid_figures
@@ -19,7 +19,7 @@ MOST_SHOWN = 3
 CENTRE = int(Qt.AlignmentFlag.AlignCenter)
 
 
-class LiquidView(Paper):
+class LiquidView(Canvas):
     """The pedal is down: filled is the liquid moved, the line across is where it should come to."""
 
     def __init__(self, theme: Theme) -> None:

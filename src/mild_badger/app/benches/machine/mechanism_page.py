@@ -4,8 +4,8 @@ from collections.abc import Callable, Sequence
 
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.fields import FieldForm, FieldSpec
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.widgets import button, caption, row_of, scrolled
 from mild_badger.app.session import Session
 from mild_badger.core.errors import BadgerError
@@ -37,7 +37,7 @@ class MechanismPage(QWidget):
     def __init__(
         self,
         session: Session,
-        view: Paper,
+        view: Canvas,
         asks: Sequence[FieldSpec],
         *,
         plan: Callable[[], Edit | None],

@@ -15,6 +15,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.architectures.registry import ARCHITECTURES, architecture_of, blank_box
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.gear_alternatives import GearAlternative, change_gear_swaps, change_places
 from mild_badger.core.machine.lever_result import lay_out_lever
 from mild_badger.core.ratios.train import parse_train, train_ratio, train_text
 from mild_badger.core.results import GearResult
@@ -26,7 +27,6 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import move_slot, set_direct, set_second, set_train
 from mild_badger.core.vehicle.edit.trains import mark_change_gear, set_shared
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.whatif import Swap, change_gear_swaps, change_places
 
 __all__ = ["BoxPage"]
 
@@ -34,7 +34,7 @@ WAYS = {1: "forwards +", -1: "backwards −", 0: "–"}
 
 
 @dataclass(frozen=True)
-class _Row:
+class _GearRow:
     """One gear of the box, its place, the step to the next gear, and whether it is engaged."""
 
     gear: GearResult
@@ -50,7 +50,7 @@ class BoxPage(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self._kind = "slot"
-        self._swaps: tuple[Swap, ...] = ()
+        self._swaps: tuple[GearAlternative, ...] = ()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -173,7 +173,7 @@ class BoxPage(QWidget):
         self.table.setColumnHidden(3, not box.coaxial)
         self.table.show_records(
             [
-                _Row(
+                _GearRow(
                     gear,
                     box.slot(gear.id),
                     evaluation.step_after(gear.id),
@@ -247,10 +247,10 @@ class BoxPage(QWidget):
         if 0 <= row < len(self._swaps):
             self.session.do(self._swaps[row].edit)
 
-    def _columns(self, kind: str) -> tuple[Column[_Row], ...]:
+    def _columns(self, kind: str) -> tuple[Column[_GearRow], ...]:
         """Describe the columns of a kind of box: with slots, with shared ranges, with a lever."""
-        nothing = Column[_Row]("", lambda _row: Cell(""))
-        first: tuple[Column[_Row], ...]
+        nothing = Column[_GearRow]("", lambda _row: Cell(""))
+        first: tuple[Column[_GearRow], ...]
         if kind == "range":
             first = (
                 Column("splitter pair", partial(_number, "splitter"), self._typed_splitter),
@@ -298,7 +298,7 @@ class BoxPage(QWidget):
             Column("error %", _error),
         )
 
-    def _ratio(self, row: _Row) -> Cell:
+    def _ratio(self, row: _GearRow) -> Cell:
         ratio = row.gear.ratio
         return Cell("–" if ratio is None else format_ratio(ratio, self.session.school), right=True)
 
@@ -364,24 +364,24 @@ class BoxPage(QWidget):
             return False
 
 
-def _own(row: _Row) -> Cell:
+def _own(row: _GearRow) -> Cell:
     return Cell("direct" if row.gear.direct else train_text(row.gear.own))
 
 
-def _place(row: _Row) -> Cell:
+def _place(row: _GearRow) -> Cell:
     return Cell(f"{row.slot.column} {row.slot.face}" if isinstance(row.slot, Slot) else "")
 
 
-def _number(field: str, row: _Row) -> Cell:
+def _number(field: str, row: _GearRow) -> Cell:
     return Cell(str(getattr(row.slot, field, "")))
 
 
-def _fulcrum(row: _Row) -> Cell:
+def _fulcrum(row: _GearRow) -> Cell:
     slot = row.slot
     return Cell(f"{slot.fulcrum_mm:g}" if isinstance(slot, LeverPlace) else "")
 
 
-def _error(row: _Row) -> Cell:
+def _error(row: _GearRow) -> Cell:
     error = row.gear.error_percent
     return Cell("–" if error is None else f"{error:+.2f}".replace("-", "−"), right=True)
 

@@ -12,6 +12,7 @@ from mild_badger.app.session import Session
 from mild_badger.core.driveline.efficiency import train_efficiencies
 from mild_badger.core.driveline.words import passing_words
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.gear_alternatives import GearAlternative, Role, swaps
 from mild_badger.core.layout.train import PlacedGear
 from mild_badger.core.ratios.gear_trains import GearTrains, gear_trains
 from mild_badger.core.ratios.propose import (
@@ -27,7 +28,6 @@ from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.edit.slots import keep_train, keepable, set_train
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import plain_train
-from mild_badger.core.whatif import Role, Swap, swaps
 from mild_badger.jobs.registry import Job
 
 __all__ = ["TrainChoice"]
@@ -221,10 +221,10 @@ class TrainChoice(QWidget):
                 none.setEnabled(False)
         self.sizes_menu.popup(where)
 
-    def _swap(self, swap: Swap, _checked: bool = False) -> None:
+    def _swap(self, swap: GearAlternative, _checked: bool = False) -> None:
         self.session.do(swap.edit)
 
-    def _swap_words(self, swap: Swap) -> str:
+    def _swap_words(self, swap: GearAlternative) -> str:
         words = f"{swap.teeth} teeth" + (f" with {swap.mate}" if swap.mate else "")
         if swap.ratio is not None and swap.error_percent is not None:
             ratio = format_ratio(abs(swap.ratio), self.session.school)

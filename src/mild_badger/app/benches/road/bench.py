@@ -3,7 +3,7 @@
 from functools import cached_property
 
 from mild_badger.app.benches.bench import PagedBench
-from mild_badger.app.benches.road.drive_page import DrivePage
+from mild_badger.app.benches.road.drive_page import TestDrivePage
 from mild_badger.app.benches.road.losses_page import LossesPage
 from mild_badger.app.benches.road.motors_page import MotorsPage
 from mild_badger.app.benches.road.pull_page import PullPage
@@ -58,8 +58,8 @@ class RoadBench(PagedBench):
         return self.added(MotorsPage(self.session, self.theme))
 
     @cached_property
-    def drive_page(self) -> DrivePage:
-        page = self.added(DrivePage(self.session, self.theme))
+    def drive_page(self) -> TestDrivePage:
+        page = self.added(TestDrivePage(self.session, self.theme))
         page.save_wanted.connect(self.save_wanted)
         return page
 

@@ -6,8 +6,8 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QPainter, QPolygonF
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, row_of
@@ -20,7 +20,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Segment
 
-__all__ = ["DrivePage"]
+__all__ = ["TestDrivePage"]
 
 TICK_MS, STEPS_A_TICK = 40, 4
 TRACES = (
@@ -32,7 +32,7 @@ TRACES = (
 UNITS = {"flat": "", "hill": "%", "turn": "m", "rough": "×"}
 
 
-class TraceView(Paper):
+class TraceView(Canvas):
     """Speed, motor speed, current and slip over the time, one below the other."""
 
     def __init__(self, theme: Theme) -> None:
@@ -107,7 +107,7 @@ class TraceView(Paper):
             before = row.gear if row.gear != "–" else before
 
 
-class DrivePage(QWidget):
+class TestDrivePage(QWidget):
     """Charts left, the course right, keys below.
 
     Signals

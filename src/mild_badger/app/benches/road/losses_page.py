@@ -4,9 +4,9 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.fields import FieldForm, FieldSpec
 from mild_badger.app.drawing.marks import elided, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
@@ -14,13 +14,13 @@ from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.performance.losses import calibrate_wheels, drag_lines, estimated_losses
-from mild_badger.core.performance.waterfall import Fall, waterfall
+from mild_badger.core.performance.power_budget import LossStep, power_budget
 from mild_badger.core.targets.schools import parse_number
 
 __all__ = ["LossesPage"]
 
 LOSSES = ("losses",)
-ASKS = (
+FIELDS = (
     FieldSpec(("kit", "mesh_loss"), "Lost in a loaded mesh, share", ""),
     FieldSpec((*LOSSES, "idle_mesh_n_mm"), "Drag of an idle mesh", "N·mm"),
     FieldSpec((*LOSSES, "bearing_n_mm"), "Drag of a bearing", "N·mm"),
@@ -29,16 +29,16 @@ ASKS = (
 KINDS = ("dry", "waxed", "oiled")
 
 
-class FallView(Paper):
+class FallView(Canvas):
     """The motor's power, step by step down to the wheels."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self.setAccessibleName("Where the power goes")
         self.setMinimumSize(280, 200)
-        self.falls: tuple[Fall, ...] = ()
+        self.falls: tuple[LossStep, ...] = ()
 
-    def show_falls(self, evaluation: Evaluation, falls: tuple[Fall, ...]) -> None:
+    def show_falls(self, evaluation: Evaluation, falls: tuple[LossStep, ...]) -> None:
         """Show a waterfall."""
         self.falls = falls
         self.show_evaluation(evaluation)
@@ -91,7 +91,7 @@ class LossesPage(QWidget):
         row.addWidget(self.view, 1)
         side = QVBoxLayout()
         side.setSpacing(6)
-        self.fields = FieldForm(session, ASKS, lambda: False)
+        self.fields = FieldForm(session, FIELDS, lambda: False)
         self.fields.setFixedWidth(300)
         side.addWidget(self.fields)
         self.kind = QComboBox()
@@ -119,10 +119,10 @@ class LossesPage(QWidget):
         data = {**vehicle.losses.model_dump(), "mesh_loss": vehicle.kit.mesh_loss}
         self.fields.show_values(vehicle, data)
         self.kind.setCurrentText(vehicle.losses.lubrication)
-        falls: tuple[Fall, ...] = ()
+        falls: tuple[LossStep, ...] = ()
         rows = []
         if gear is not None:
-            falls = waterfall(vehicle, gear.id, gear.motor_rpm)
+            falls = power_budget(vehicle, gear.id, gear.motor_rpm)
             rows = [
                 [Cell(d.name), Cell(f"{d.at_motor_n_mm:.2f}", right=True)]
                 for d in drag_lines(vehicle, gear.id)

@@ -22,7 +22,7 @@ from mild_badger.core.vehicle.model import Motor, Vehicle
 __all__ = ["MotorsPage"]
 
 MOTOR = ("motor",)
-ASKS = (
+FIELDS = (
     FieldSpec((*MOTOR, "count"), "Motors on one shaft", ""),
     FieldSpec((*MOTOR, "reduction"), "Their own reduction", ": 1"),
     FieldSpec((*MOTOR, "no_load_rpm"), "No load, one motor", "rpm"),
@@ -71,7 +71,7 @@ class MotorsPage(QWidget):
         self.words.setAccessibleName("The weakest place")
         left.addWidget(self.words)
         row.addLayout(left, 1)
-        self.fields = FieldForm(session, ASKS, lambda: False)
+        self.fields = FieldForm(session, FIELDS, lambda: False)
         self.fields.setFixedWidth(250)
         row.addWidget(self.fields)
 

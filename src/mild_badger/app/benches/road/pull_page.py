@@ -4,9 +4,9 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.fields import FieldForm, FieldSpec
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button
 from mild_badger.app.session import Session
@@ -18,7 +18,7 @@ from mild_badger.core.performance.pull import Pull, pulls
 __all__ = ["PullPage"]
 
 GROUND, CHASSIS = ("ground",), ("running", "chassis")
-ASKS = (
+FIELDS = (
     FieldSpec((*GROUND, "rolling"), "Rolling, share of the weight", ""),
     FieldSpec((*GROUND, "grip"), "Grip of the tyres", ""),
     FieldSpec((*CHASSIS, "mass_kg"), "Mass", "kg"),
@@ -38,7 +38,7 @@ HEADS = (
 )
 
 
-class HillView(Paper):
+class HillView(Canvas):
     """The steepest hill of every gear as a bar."""
 
     def __init__(self, theme: Theme) -> None:
@@ -107,7 +107,7 @@ class PullPage(QWidget):
         side = QVBoxLayout()
         self.plan = button("Plan axle and steering", self._plan, "main")
         side.addWidget(self.plan)
-        self.fields = FieldForm(session, ASKS, lambda: False)
+        self.fields = FieldForm(session, FIELDS, lambda: False)
         self.fields.setFixedWidth(260)
         side.addWidget(self.fields, 1)
         row.addLayout(side)

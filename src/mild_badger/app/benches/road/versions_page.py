@@ -11,7 +11,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.versions import (
-    Figure,
+    ComparedFigure,
     compare_figures,
     differences,
     drop_version,
@@ -116,7 +116,7 @@ class VersionsPage(QWidget):
             else "Nothing is kept yet: give this state a name, change something, and compare."
         )
 
-    def _cells(self, figure: Figure) -> list[Cell]:
+    def _cells(self, figure: ComparedFigure) -> list[Cell]:
         change = figure.change_percent
         words = "" if change is None else f"{change:+.1f} %".replace("-", "−")
         changed = figure.before != figure.after

@@ -4,9 +4,9 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.fields import DocumentCheckBox, DocumentLineEdit, field_of, number_text
 from mild_badger.app.drawing.marks import elided, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
@@ -21,7 +21,7 @@ UP = {"front": -1, "back": 1}
 ORDER = ("shifting", "catch", "order")
 
 
-class CatchView(Paper):
+class CatchView(Canvas):
     """Columns along the rail, a gear in front and one behind; press a gear to engage it."""
 
     engage = pyqtSignal(object)

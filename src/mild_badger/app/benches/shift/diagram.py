@@ -6,14 +6,14 @@ from typing import Literal
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import arc_arrow, elided, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.train import train_text
-from mild_badger.core.shift.slots import Column, SlotView
-from mild_badger.core.targets.schools import RatioSchool, format_ratio
+from mild_badger.core.shift.slots import SlotColumn, SlotView
+from mild_badger.core.targets.schools import RatioConvention, format_ratio
 from mild_badger.core.vehicle.boxes import SlotBox
 
 __all__ = ["SlotDiagram"]
@@ -29,7 +29,7 @@ class _Place:
     view: SlotView | None
 
 
-class SlotDiagram(Paper):
+class SlotDiagram(Canvas):
     """Click a slot to engage its gear, drag it to another place to change places.
 
     Keys: arrows choose a place, Enter engages, Alt with arrows moves the gear.
@@ -40,7 +40,7 @@ class SlotDiagram(Paper):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self._school = RatioSchool.TURNS_IN
+        self._school = RatioConvention.TURNS_IN
         self._places: list[_Place] = []
         self._cursor: tuple[int, Face] = (1, "front")
         self._pressed: _Place | None = None
@@ -50,7 +50,7 @@ class SlotDiagram(Paper):
         self.setAccessibleName("Slot box")
         self.setMinimumHeight(280)
 
-    def write_in(self, school: RatioSchool) -> None:
+    def write_in(self, school: RatioConvention) -> None:
         """Write ratios in a school."""
         self._school = school
 
@@ -150,7 +150,7 @@ class SlotDiagram(Paper):
             QPointF(front.center().x(), back.bottom() + 46), QPointF(last, back.bottom() + 46)
         )
 
-    def _column(self, painter: QPainter, evaluation: Evaluation, column: Column) -> None:
+    def _column(self, painter: QPainter, evaluation: Evaluation, column: SlotColumn) -> None:
         tokens = self.theme.tokens
         front, back = self._box(column.number, "front"), self._box(column.number, "back")
         x = front.center().x()

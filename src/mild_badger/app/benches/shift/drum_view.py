@@ -5,8 +5,8 @@ from itertools import pairwise
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPen, QPolygonF
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
@@ -18,7 +18,7 @@ LEFT, RIGHT, TOP, LOW = 96.0, 24.0, 44.0, 34.0
 GAP = 30.0
 
 
-class DrumView(Paper):
+class DrumView(Canvas):
     """Press near a position to engage its gear; hover a track for its travel."""
 
     engage = pyqtSignal(object)

@@ -3,8 +3,8 @@
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPolygonF
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import arc_arrow, elided, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
@@ -21,7 +21,7 @@ INPUT_X, ONE_WAY_X, SLEEVE_X, TRAIN_X = 74.0, 150.0, 186.0, 262.0
 OUTPUT_WIDE = 190.0
 
 
-class FunctionView(Paper):
+class FunctionView(Canvas):
     """Heavy is what carries power in the position and the motor's way that are shown."""
 
     def __init__(self, theme: Theme) -> None:

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.fields import (
     DocumentCheckBox,
     DocumentChoice,
@@ -14,7 +15,6 @@ from mild_badger.app.drawing.fields import (
     number_text,
 )
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
@@ -46,7 +46,7 @@ ARROW_ROOM = 124.0
 RADIUS = 20.0
 
 
-class GateView(Paper):
+class GateView(Canvas):
     """The slots in which the lever moves; press a gear to engage it."""
 
     engage = pyqtSignal(object)

@@ -8,7 +8,7 @@ from mild_badger.app.benches.shift.play_view import PlayView
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.shift.sequence import Frame, frame_at, play, usual_run
+from mild_badger.core.shift.sequence import ShiftFrame, frame_at, play, usual_run
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["PlayPage"]
@@ -23,7 +23,7 @@ class PlayPage(QWidget):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
-        self._frames: tuple[Frame, ...] = ()
+        self._frames: tuple[ShiftFrame, ...] = ()
         self._of: Vehicle | None = None
         self._clock = QElapsedTimer()
         self._timer = QTimer(self)

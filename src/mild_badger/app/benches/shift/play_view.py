@@ -5,14 +5,14 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPolygonF
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.catch import catch_sleeves
 from mild_badger.core.shift.drum import SIDES, drum_layout
 from mild_badger.core.shift.gate import gates
-from mild_badger.core.shift.sequence import Frame
+from mild_badger.core.shift.sequence import ShiftFrame
 
 __all__ = ["PlayView"]
 
@@ -29,16 +29,16 @@ class _Column:
     back: tuple[str, ...]
 
 
-class PlayView(Paper):
+class PlayView(Canvas):
     """The shifter above, the box below; heavy is what carries the power."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self.setAccessibleName("Played shifts")
         self.setMinimumHeight(300)
-        self.frame: Frame | None = None
+        self.frame: ShiftFrame | None = None
 
-    def show_frame(self, frame: Frame | None) -> None:
+    def show_frame(self, frame: ShiftFrame | None) -> None:
         """Show an instant."""
         self.frame = frame
         self.update()
@@ -71,7 +71,9 @@ class PlayView(Paper):
         painter.drawLine(QLineF(12, high, self.width() - 12, high))
         self._box(painter, evaluation, frame, QRectF(0, high, self.width(), self.height() - high))
 
-    def _gate(self, painter: QPainter, evaluation: Evaluation, frame: Frame, room: QRectF) -> None:
+    def _gate(
+        self, painter: QPainter, evaluation: Evaluation, frame: ShiftFrame, room: QRectF
+    ) -> None:
         tokens = self.theme.tokens
         found = gates(evaluation.vehicle)
         wide = room.width() / max(len(found), 1)
@@ -121,7 +123,9 @@ class PlayView(Paper):
         painter.setPen(self.theme.tokens.soft)
         painter.drawText(QPointF(room.left() + 12, room.top() + 18), words)
 
-    def _catch(self, painter: QPainter, evaluation: Evaluation, frame: Frame, room: QRectF) -> None:
+    def _catch(
+        self, painter: QPainter, evaluation: Evaluation, frame: ShiftFrame, room: QRectF
+    ) -> None:
         tokens = self.theme.tokens
         rows = catch_sleeves(evaluation.vehicle)
         wide = room.width() / max(len(rows), 1)
@@ -147,7 +151,9 @@ class PlayView(Paper):
             painter.setPen(pen(tokens.run, 4))
             painter.drawLine(QLineF(x, y, x, y + tilt * (reach - 16)))
 
-    def _drum(self, painter: QPainter, evaluation: Evaluation, frame: Frame, room: QRectF) -> None:
+    def _drum(
+        self, painter: QPainter, evaluation: Evaluation, frame: ShiftFrame, room: QRectF
+    ) -> None:
         tokens, layout = self.theme.tokens, drum_layout(evaluation.vehicle)
         self._title(painter, room, "drum, unrolled; followers stand on the line")
         length = max(sum(layout.lengths_mm), 1.0)
@@ -189,7 +195,9 @@ class PlayView(Paper):
         painter.setPen(pen(tokens.run, 1.6))
         painter.drawLine(QLineF(x_of(angle), low - length * scale, x_of(angle), low))
 
-    def _box(self, painter: QPainter, evaluation: Evaluation, frame: Frame, room: QRectF) -> None:
+    def _box(
+        self, painter: QPainter, evaluation: Evaluation, frame: ShiftFrame, room: QRectF
+    ) -> None:
         """Draw the sleeves with their forks, and the way of the power through the gear that is in.
 
         Small boxes in series stand one after the other.
@@ -238,7 +246,7 @@ class PlayView(Paper):
         self,
         painter: QPainter,
         evaluation: Evaluation,
-        frame: Frame,
+        frame: ShiftFrame,
         column: _Column,
         *,
         place: QPointF,
@@ -283,7 +291,7 @@ class PlayView(Paper):
         self,
         painter: QPainter,
         evaluation: Evaluation,
-        frame: Frame,
+        frame: ShiftFrame,
         names: tuple[str, ...],
         at: QPointF,
         *,
@@ -308,7 +316,7 @@ class PlayView(Paper):
             painter.fillRect(box.adjusted(20, 0, -20, 0), tokens.paper)
             painter.drawText(box, int(flag.AlignCenter), words)
 
-    def _accent(self, evaluation: Evaluation, frame: Frame) -> QColor:
+    def _accent(self, evaluation: Evaluation, frame: ShiftFrame) -> QColor:
         gear = evaluation.vehicle.gear(frame.gears[0]) if frame.gears else None
         return (
             self.theme.tokens.back if gear is not None and gear.reverse else self.theme.tokens.run

@@ -4,8 +4,8 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.theme.plain_tips import show_tip
@@ -19,7 +19,7 @@ HEADERS = ("at", "from", "to", "rpm", "N·mm in", "N·mm out", "W", "W lost")
 NOTHING = "Engage a gear that drives to follow the power: press 1 to 9 or R."
 
 
-class PowerView(Paper):
+class PowerView(Canvas):
     """A stair: each block as high as the power that enters there, the loss hatched off its top."""
 
     def __init__(self, theme: Theme) -> None:

@@ -5,8 +5,8 @@ from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QVBoxLayout, QWidget
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.shift.states import Verdict
-from mild_badger.core.shift.ways import Way, shift_ways
+from mild_badger.core.shift.routes import ShiftRoute, shift_ways
+from mild_badger.core.shift.states import StateVerdict
 from mild_badger.core.stations import sign_of
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -23,7 +23,7 @@ class TablePage(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._shifts: tuple[tuple[Way, ...], ...] = ()
+        self._shifts: tuple[tuple[ShiftRoute, ...], ...] = ()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(8)
@@ -81,14 +81,14 @@ class TablePage(QWidget):
             [
                 [
                     Cell(", ".join(f"{s.replace('.', ' ')} {p}" for s, p in state.sleeves) or "–"),
-                    Cell(state.verdict.value, bold=state.verdict is Verdict.LOCKS),
+                    Cell(state.verdict.value, bold=state.verdict is StateVerdict.LOCKS),
                     Cell(", ".join(map(evaluation.vehicle.gear_name, state.gears)) or "–"),
                     Cell("–" if state.ratio is None else f"{float(state.ratio):.3f}", right=True),
                     Cell(WAYS[sign_of(state.forwards)], right=True),
                     Cell("; ".join(state.fighting) or state.passing),
                 ]
                 for state in sorted(
-                    evaluation.proof.states, key=lambda s: s.verdict is not Verdict.LOCKS
+                    evaluation.proof.states, key=lambda s: s.verdict is not StateVerdict.LOCKS
                 )
             ]
         )
@@ -106,12 +106,12 @@ class TablePage(QWidget):
         self.words.setText(f"{_ends(self._vehicle, shift)}: {shift.words}{takes}.")
 
 
-def _ends(vehicle: Vehicle, way: Way) -> str:
+def _ends(vehicle: Vehicle, way: ShiftRoute) -> str:
     ends = [f"Gear {vehicle.gear_name(g)}" if g else "Neutral" for g in (way.start, way.end)]
     return " to ".join(ends)
 
 
-def _count(way: Way) -> str:
+def _count(way: ShiftRoute) -> str:
     if way.count is None:
         return "none"
     if not way.count:

@@ -4,8 +4,8 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import caption
@@ -23,7 +23,7 @@ __all__ = ["BuiltPage"]
 EMPTY = "The box has no place in space yet. Place it on the bench Layout, then measure it here."
 
 
-class BayView(Paper):
+class BayView(Canvas):
     """One shaft between two walls, to scale: what stands there, what is to be trimmed, the play."""
 
     def __init__(self, theme: Theme) -> None:

@@ -3,8 +3,8 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, finding_mark, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
@@ -22,7 +22,7 @@ TICK_PX = 40.0
 LEFT_PX, RIGHT_PX, TOP_PX, LEAST_STEP_PX, MOST_STEP_PX = 170.0, 112.0, 26.0, 15.0, 30.0
 
 
-class DeviationView(Paper):
+class DeviationView(Canvas):
     """Readings in rows; the scale takes what is off by a little, arrows show what is off by far."""
 
     def __init__(self, theme: Theme) -> None:

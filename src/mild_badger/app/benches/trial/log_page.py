@@ -19,8 +19,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of, scrolled
 from mild_badger.app.session import Session
@@ -51,7 +51,7 @@ WORDS = (("changed", "What was changed"), ("why", "Why"), ("seen", "What was see
 ALL, CURRENT = "all versions", "as it stands"
 
 
-class StageView(Paper):
+class StageView(Canvas):
     """The stages of the build along a line; pressing one notes today, or takes it back.
 
     Signals

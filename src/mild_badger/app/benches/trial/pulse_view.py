@@ -5,8 +5,8 @@ from collections.abc import Sequence
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 
 __all__ = ["PulseView"]
@@ -16,7 +16,7 @@ EMPTY = "Start a run: each line is a slot passing its light gate."
 NAMES = ("input", "there")
 
 
-class PulseView(Paper):
+class PulseView(Canvas):
     """Two tracks of pulses, newest at the right, with the speed written beside each."""
 
     def __init__(self, theme: Theme) -> None:

@@ -17,9 +17,9 @@ from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.trial.expected import expected, places, positions, turns_words, way_words
 from mild_badger.core.trial.pulses import PulseReader
 from mild_badger.core.trial.readings import note_reading
-from mild_badger.core.trial.rig import Disc, RigFault, RigRun, faults_of, pulses
+from mild_badger.core.trial.record_reading import Measurement
+from mild_badger.core.trial.rig import RigFault, RigRun, SlotDisc, faults_of, pulses
 from mild_badger.core.trial.stream import FileStream, RigStream, Stream
-from mild_badger.core.trial.take import Taken
 from mild_badger.core.vehicle.trial import NEUTRAL, Reading
 
 __all__ = ["TachoPage"]
@@ -53,7 +53,7 @@ class TachoPage(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self.reader = PulseReader()
-        self.taken: Taken | None = None
+        self.taken: Measurement | None = None
         self.stream: Stream | None = None
         self.path: Path | None = None
         self._asked = ("", "")
@@ -268,7 +268,7 @@ class TachoPage(QWidget):
                 raise InputError(f"{name}: {value:g} is outside {least:g} to {most:g}.")
             numbers[name] = value
         trial = self.session.vehicle.trial
-        disc = Disc(
+        disc = SlotDisc(
             trial.slots_out,
             numbers["Bent slot"] / 100,
             numbers["Missed pulses"] / 100,
@@ -281,14 +281,14 @@ class TachoPage(QWidget):
             fault=None if index is None or index < 0 else self._faults[index],
             rpm=numbers["Input speed"],
             seconds=numbers["Length of the run"],
-            source=Disc(slots=trial.slots_in, noise_us=numbers["Noise"]),
+            source=SlotDisc(slots=trial.slots_in, noise_us=numbers["Noise"]),
             output=disc,
             seed=1 + len(self.session.vehicle.trial.readings),
         )
 
     def _estimate(self) -> None:
         trial = self.session.vehicle.trial
-        self.taken = Taken(self.reader, slots_in=trial.slots_in, slots_out=trial.slots_out)
+        self.taken = Measurement(self.reader, slots_in=trial.slots_in, slots_out=trial.slots_out)
 
     def _show(self) -> None:
         times = self.reader.times_us

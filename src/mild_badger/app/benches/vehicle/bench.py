@@ -131,7 +131,7 @@ GEAR_KEYS = {
 
 
 @dataclass(frozen=True)
-class _Row:
+class _TargetRow:
     """One line of the wanted ratios; the speed in km/h."""
 
     gear: GearTarget
@@ -144,7 +144,7 @@ def _added(vehicle: Vehicle) -> tuple[Edit, int]:
     return add_gear(vehicle, gear), place_of_new(vehicle, reverse=gear.reverse)
 
 
-def _blank_line(rows: Sequence[_Row]) -> int:
+def _blank_line(rows: Sequence[_TargetRow]) -> int:
     """Tell where a new forward gear is typed: below the last one, above reverse."""
     return next((n for n in range(len(rows), 0, -1) if not rows[n - 1].gear.reverse), 0)
 
@@ -323,16 +323,16 @@ class VehicleBench(Bench):
             f"{evaluation.scaled_wheel_mm:.1f} mm, the model's {vehicle.wheels.diameter_mm:g} mm."
         )
 
-    def _columns(self) -> tuple[Column[_Row], ...]:
+    def _columns(self) -> tuple[Column[_TargetRow], ...]:
         back = self.theme.tokens.back
 
-        def name(row: _Row) -> Cell:
+        def name(row: _TargetRow) -> Cell:
             return Cell(row.gear.name, color=back if row.gear.reverse else None)
 
         def typed_name(vehicle: Vehicle, row: int, text: str) -> Edit:
             return rename_gear(vehicle, vehicle.real.gears[row].id, text)
 
-        def ratio(row: _Row) -> Cell:
+        def ratio(row: _TargetRow) -> Cell:
             return Cell(format_ratio(row.gear.ratio, self.session.school), right=True)
 
         def typed_ratio(vehicle: Vehicle, row: int, text: str) -> Edit:
@@ -364,7 +364,7 @@ class VehicleBench(Bench):
             result = evaluation.gear(gear.id)
             step = None if gear.reverse else next(steps, None)
             speed = km_per_hour(result.real_limit_mm_s) if result else 0.0
-            rows.append(_Row(gear, "" if step is None else f"{step:.3f}", speed))
+            rows.append(_TargetRow(gear, "" if step is None else f"{step:.3f}", speed))
         self.table.show_records(rows)
 
     def _add(self) -> None:

@@ -3,8 +3,8 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, nice_step, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.units import km_per_hour
@@ -12,7 +12,7 @@ from mild_badger.core.units import km_per_hour
 __all__ = ["SpeedLadder"]
 
 
-class SpeedLadder(Paper):
+class SpeedLadder(Canvas):
     """One bar a gear, from rest to its speed; the mark is the real vehicle's at its limit."""
 
     def __init__(self, theme: Theme) -> None:

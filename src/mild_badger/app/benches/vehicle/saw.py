@@ -5,8 +5,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, nice_step, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.performance.chart import SawLeg
@@ -14,7 +14,7 @@ from mild_badger.core.performance.chart import SawLeg
 __all__ = ["SawTooth"]
 
 
-class SawTooth(Paper):
+class SawTooth(Canvas):
     """Engine speed in per cent of the shift speed against road speed at full size."""
 
     def __init__(self, theme: Theme) -> None:

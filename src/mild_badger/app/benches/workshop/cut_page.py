@@ -7,9 +7,9 @@ from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.workshop.template_view import TemplateView
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.fields import field_of, number_text
 from mild_badger.app.drawing.marks import elided, pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.files import TEMPLATE
 from mild_badger.app.session import Session
@@ -17,7 +17,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.publish.tiles import tiling
 from mild_badger.core.workshop.boards import BoardPlan, board_drawing, board_plans
-from mild_badger.core.workshop.cutlist import CutPlan, Sawn, cut_plans
+from mild_badger.core.workshop.cutlist import CutPlan, CutStock, cut_plans
 
 __all__ = ["CutPage"]
 
@@ -28,7 +28,7 @@ EMPTY = (
 BAR_PX, HEAD_PX, STEP_PX = 26.0, 30.0, 40.0
 
 
-class CutView(Paper):
+class CutView(Canvas):
     """Rods below one another, all to one scale."""
 
     def __init__(self, theme: Theme) -> None:
@@ -75,7 +75,7 @@ class CutView(Paper):
                 )
                 y += step
 
-    def _rod(self, painter: QPainter, plan: CutPlan, rod: Sawn, box: QRectF) -> None:
+    def _rod(self, painter: QPainter, plan: CutPlan, rod: CutStock, box: QRectF) -> None:
         tokens = self.theme.tokens
         scale = box.width() / plan.stock_mm
         painter.setPen(pen(tokens.hair, 1, dashed=True))

@@ -3,8 +3,8 @@
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPolygonF
 
+from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.drawing.paper import Paper
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.publish.tiles import Tiling
@@ -15,7 +15,7 @@ __all__ = ["TemplateView"]
 FOOT_PX = 34
 
 
-class TemplateView(Paper):
+class TemplateView(Canvas):
     """Cut lines strong, engraved ones in blue, marks soft; sheets of paper dashed behind."""
 
     def __init__(self, theme: Theme) -> None:

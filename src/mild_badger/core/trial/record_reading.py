@@ -7,13 +7,13 @@ from mild_badger.core.trial.pulses import PulseReader
 from mild_badger.core.trial.speed import RatioFigure, Turning, ratio_of, speed_of, turning_of
 from mild_badger.core.vehicle.trial import Reading
 
-__all__ = ["Taken", "take_reading"]
+__all__ = ["Measurement", "take_reading"]
 
 STANDS_TURNS = 3.0
 """The output stands when the input made so many turns without a pulse of the other disc."""
 
 
-class Taken:
+class Measurement:
     """What pulses come to: live speeds in words, and a reading where there is enough for one."""
 
     def __init__(self, reader: PulseReader, *, slots_in: int, slots_out: int) -> None:
@@ -100,12 +100,12 @@ class Taken:
 
 def take_reading(
     text: str | Sequence[str], position: str, body: str, *, slots_in: int, slots_out: int
-) -> tuple[Reading | None, PulseReader, Taken]:
+) -> tuple[Reading | None, PulseReader, Measurement]:
     """Read a whole file of pulses; give the reading, what was read, and what it came to."""
     reader = PulseReader()
     reader.feed(text if isinstance(text, str) else "\n".join(text) + "\n")
     reader.close()
-    taken = Taken(reader, slots_in=slots_in, slots_out=slots_out)
+    taken = Measurement(reader, slots_in=slots_in, slots_out=slots_out)
     return taken.reading(position, body, 0), reader, taken
 
 

@@ -11,8 +11,8 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.bearings import bearing_faults
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
 from mild_badger.core.layout.plates import plate_faults, plates_of
-from mild_badger.core.layout.push import separations, weakest
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.shaft_deflection import separations, weakest
 from mild_badger.core.layout.shaft_lengths import shaft_cuts, tie_rod_mm, unequal
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.verify import verify_forks, verify_layout, verify_stack

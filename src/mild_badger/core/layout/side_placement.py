@@ -10,7 +10,7 @@ from time import monotonic
 
 import numpy as np
 
-from mild_badger.core.layout.ways import CLEARANCE_MM, Half, Way, gear_cost
+from mild_badger.core.layout.routes import CLEARANCE_MM, Half, TrainRoute, gear_cost
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.watch import Watch
@@ -26,7 +26,7 @@ Place = tuple[int, int, int, int]
 """A gear or, with no teeth, a shaft: its place in half units, its layer, its teeth."""
 Item = tuple[Place, tuple[Place, ...]]
 """Something at its place, and all gears through which the power comes there."""
-Laid = tuple[Way, Half]
+Laid = tuple[TrainRoute, Half]
 """A way, and where its column's input shaft stands."""
 
 
@@ -35,7 +35,7 @@ class Chosen:
     """A slot's way, and where its column's input shaft stands, in half units."""
 
     slot: Slot
-    way: Way
+    way: TrainRoute
     start: Half
 
     @property
@@ -44,7 +44,7 @@ class Chosen:
         return gears_at(self.way, self.start)
 
 
-def gears_at(way: Way, start: Half) -> tuple[Place, ...]:
+def gears_at(way: TrainRoute, start: Half) -> tuple[Place, ...]:
     """List the gears of a way at their places in the box."""
     return tuple(
         (way.points[s][0] + start[0], way.points[s][1] + start[1], layer, teeth)
@@ -66,7 +66,7 @@ def counted(chosen: list[Chosen]) -> Counter[tuple[str, int]]:
     return found
 
 
-def _items(way: Way, start: Half) -> list[Item]:
+def _items(way: TrainRoute, start: Half) -> list[Item]:
     """List the gears of a way and the shafts between, each behind the gear that drives it.
 
     What two ways share is then always the beginning of both.

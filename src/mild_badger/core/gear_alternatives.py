@@ -20,8 +20,8 @@ from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 from mild_badger.core.vehicle.train import pair_ids
 
 __all__ = [
+    "GearAlternative",
     "Role",
-    "Swap",
     "change_gear_swaps",
     "change_places",
     "fastest_gear",
@@ -33,7 +33,7 @@ Role = Literal["driver", "driven"]
 
 
 @dataclass(frozen=True)
-class Swap:
+class GearAlternative:
     """One size in one place of a train, and a gear's figures with it.
 
     ``mate`` is the size its partner must then have to stay at the same centre distance, None where
@@ -53,7 +53,7 @@ class Swap:
 
 def swaps(
     vehicle: Vehicle, gear: str, pair: int, role: Role, situation: Situation | None = None
-) -> tuple[Swap, ...]:
+) -> tuple[GearAlternative, ...]:
     """List every size that could stand in a place of a gear's chain of pairs.
 
     Parameters
@@ -86,7 +86,7 @@ def swaps_in(
     *,
     gear: str,
     situation: Situation | None = None,
-) -> tuple[Swap, ...]:
+) -> tuple[GearAlternative, ...]:
     """List every size that could stand in a place of any train, by the train's name.
 
     A size must seat with the gear it meshes with, its pair's idler or its mate, and run free with
@@ -114,7 +114,7 @@ def swaps_in(
         motion = gear_motion(with_it, gear, situation, turns=known)
         if motion is not None:
             found.append(
-                Swap(
+                GearAlternative(
                     teeth=teeth,
                     mate=mate if moved else None,
                     present=changed == here,
@@ -245,7 +245,7 @@ def change_places(vehicle: Vehicle) -> tuple[tuple[str, ChangeGear], ...]:
 @lru_cache(maxsize=4)  # a page is shown again when what was asked beside it comes in
 def change_gear_swaps(
     vehicle: Vehicle, situation: Situation | None = None
-) -> tuple[GearMotion | None, tuple[Swap, ...]]:
+) -> tuple[GearMotion | None, tuple[GearAlternative, ...]]:
     """Say what every size in the marked place would make of the top speed.
 
     Returns the gear whose speed is meant, the marked train's own where it is one gear's, else the

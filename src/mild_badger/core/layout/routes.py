@@ -26,7 +26,7 @@ __all__ = [
     "Bounds",
     "Half",
     "Offset",
-    "Way",
+    "TrainRoute",
     "gear_cost",
     "offsets",
     "ways_between",
@@ -77,7 +77,7 @@ class Bounds:
 
 
 @dataclass(frozen=True)
-class Way:
+class TrainRoute:
     """One train, laid out.
 
     ``points`` are the places of its shafts in order, the first one's at (0, 0); ``gears`` are
@@ -172,7 +172,7 @@ def ways_between(
     bounds: Bounds,
     inputs: tuple[Half, ...] = (),
     selectors: tuple[Half, ...] = (),
-) -> tuple[Way, ...]:
+) -> tuple[TrainRoute, ...]:
     """Lay pairs in a row from a shaft at (0, 0) to one at ``end``, idlers put in as it takes.
 
     Parameters
@@ -194,7 +194,7 @@ def ways_between(
         The cheapest first; the last pair is in layer 1, at the sleeve.
     """
     joiner = _Joiner(kit, end, bounds, inputs, selectors)
-    found: list[Way] = []
+    found: list[TrainRoute] = []
     for idlers in _idler_counts(len(pairs), parity, MOST_IDLERS[step]):
         tables = [_pair_ways(kit, a, b, k, step) for (a, b), k in zip(pairs, idlers, strict=True)]
         for ways in joiner.joined(tables):
@@ -302,7 +302,7 @@ class _Joiner:
         return shafts, gears
 
 
-def _laid(joiner: _Joiner, ways: tuple[_PairWay, ...], layers: int) -> Iterator[Way]:
+def _laid(joiner: _Joiner, ways: tuple[_PairWay, ...], layers: int) -> Iterator[TrainRoute]:
     shafts, gears = joiner.laid(ways)
     xs, ys = [x for x, _ in shafts], [y for _, y in shafts]
     room = max(xs) - min(xs) + max(ys) - min(ys)
@@ -311,7 +311,7 @@ def _laid(joiner: _Joiner, ways: tuple[_PairWay, ...], layers: int) -> Iterator[
         GearPair(driver=w.teeth[0], driven=w.teeth[-1], idlers=w.teeth[1:-1]) for w in ways
     )
     for levels in _levels(joiner, shafts, gears, layers):
-        yield Way(
+        yield TrainRoute(
             train,
             tuple(shafts),
             tuple((teeth, shaft, levels[pair]) for teeth, shaft, pair in gears),

@@ -8,10 +8,10 @@ from mild_badger.app.drawing.marks import pen
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 
-__all__ = ["Paper"]
+__all__ = ["Canvas"]
 
 
-class Paper(QWidget):
+class Canvas(QWidget):
     """Paper with a hairline frame; each drawing fills in ``draw``."""
 
     def __init__(self, theme: Theme) -> None:

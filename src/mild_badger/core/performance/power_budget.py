@@ -7,13 +7,13 @@ from mild_badger.core.performance.motor import torque_at
 from mild_badger.core.performance.power import power_table
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Fall", "waterfall"]
+__all__ = ["LossStep", "power_budget"]
 
 SMALL = 1e-12
 
 
 @dataclass(frozen=True)
-class Fall:
+class LossStep:
     """A step down: what takes power, how much of the motor's in %, and what is left after it."""
 
     name: str
@@ -21,7 +21,7 @@ class Fall:
     left_percent: float
 
 
-def waterfall(vehicle: Vehicle, gear: str, rpm: float) -> tuple[Fall, ...]:
+def power_budget(vehicle: Vehicle, gear: str, rpm: float) -> tuple[LossStep, ...]:
     """Follow the motor's power at a speed: what only turns along first, then mesh by mesh.
 
     Idle meshes and bearings take their drag's share of the motor's torque; each loaded mesh takes
@@ -37,11 +37,11 @@ def waterfall(vehicle: Vehicle, gear: str, rpm: float) -> tuple[Fall, ...]:
         drag = sum(d.at_motor_n_mm for d in drag_lines(vehicle, gear) if d.name.startswith(start))
         lost = min(100 * drag / torque, left)
         left -= lost
-        found.append(Fall(words, lost, left))
+        found.append(LossStep(words, lost, left))
     passed = left / 100  # what reaches the loaded meshes is less by what drags
     for line in table.lines:
         if line.lost_w > SMALL:
             lost = 100 * line.lost_w / table.in_w * passed
             left -= lost
-            found.append(Fall(f"{line.giver} on {', '.join(line.takers)}", lost, left))
+            found.append(LossStep(f"{line.giver} on {', '.join(line.takers)}", lost, left))
     return tuple(found)

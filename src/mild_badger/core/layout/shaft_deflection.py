@@ -20,7 +20,14 @@ from mild_badger.core.layout.stack import Disc, Rod, Stack, tip_mm
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Separation", "WallLoad", "letting_go_n_mm", "separations", "wall_loads", "weakest"]
+__all__ = [
+    "Separation",
+    "WallLoad",
+    "separations",
+    "tooth_skip_torque_n_mm",
+    "wall_loads",
+    "weakest",
+]
 
 
 @dataclass(frozen=True)
@@ -243,7 +250,7 @@ def _contact(kit: Kit, one: int, other: int, apart: float) -> float:
     return path / (pi * module * cos(alpha))
 
 
-def letting_go_n_mm(vehicle: Vehicle, stack: Stack) -> dict[str, tuple[float, str]]:
+def tooth_skip_torque_n_mm(vehicle: Vehicle, stack: Stack) -> dict[str, tuple[float, str]]:
     """Give, per gear, the motor's torque at which its first mesh lets go, and which one it is.
 
     Shafts move in proportion to the torque. Gears whose meshes never let go are left out.

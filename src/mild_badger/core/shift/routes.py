@@ -8,11 +8,11 @@ from mild_badger.core.shift.moves import shift_between
 from mild_badger.core.shift.sequence import play
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Way", "shift_ways", "way_between"]
+__all__ = ["ShiftRoute", "shift_ways", "way_between"]
 
 
 @dataclass(frozen=True)
-class Way:
+class ShiftRoute:
     """One shift; None is neutral.
 
     ``count`` is the moves of a lever or a catch, or the steps of a drum, None where the drum has
@@ -28,7 +28,7 @@ class Way:
     one_pull: bool = False
 
 
-def way_between(vehicle: Vehicle, start: str | None, end: str | None) -> Way:
+def way_between(vehicle: Vehicle, start: str | None, end: str | None) -> ShiftRoute:
     """Say how a gear is changed for another."""
     if vehicle.shifting.actuation == "drum":
         return _turned(vehicle, start, end)
@@ -42,28 +42,28 @@ def way_between(vehicle: Vehicle, start: str | None, end: str | None) -> Way:
             words += (
                 f" ({moves.tilts} tilts, {moves.slides} column{'s' * (moves.slides > 1)} along)"
             )
-        return Way(start, end, moves.moves, words, moves.seconds, shift.one_pull)
-    return Way(start, end, len(shift.moves), shift.words, seconds, shift.one_pull)
+        return ShiftRoute(start, end, moves.moves, words, moves.seconds, shift.one_pull)
+    return ShiftRoute(start, end, len(shift.moves), shift.words, seconds, shift.one_pull)
 
 
-def shift_ways(vehicle: Vehicle) -> tuple[tuple[Way, ...], ...]:
+def shift_ways(vehicle: Vehicle) -> tuple[tuple[ShiftRoute, ...], ...]:
     """Give the way from every gear to every gear, neutral first; rows are where they start."""
     ready = (g.id for g in vehicle.real.gears if vehicle.box.ready(g.id))
     every = (None, *ready)
     return tuple(tuple(way_between(vehicle, a, b) for b in every) for a in every)
 
 
-def _turned(vehicle: Vehicle, start: str | None, end: str | None) -> Way:
+def _turned(vehicle: Vehicle, start: str | None, end: str | None) -> ShiftRoute:
     positions = drum_layout(vehicle).positions
     place = {position.gear: n for n, position in enumerate(positions)}
     if start not in place or end not in place:
         missing = start if start not in place else end
         name = f"gear {vehicle.gear_name(missing)}" if missing else "neutral"
         said = f"the drum has no position for {name}"
-        return Way(start, end, None, said, 0.0)
+        return ShiftRoute(start, end, None, said, 0.0)
     steps = place[end] - place[start]
     if not steps:
-        return Way(start, end, 0, "nothing moves", 0.0)
+        return ShiftRoute(start, end, 0, "nothing moves", 0.0)
     angle = positions[place[end]].angle_deg - positions[place[start]].angle_deg
     passed = positions[min(place[start], place[end]) + 1 : max(place[start], place[end])]
     names = [
@@ -73,4 +73,4 @@ def _turned(vehicle: Vehicle, start: str | None, end: str | None) -> Way:
     through = f", through {', '.join(names)}" if names else ""
     words = f"turn the drum {'on' if steps > 0 else 'back'} by {abs(angle):.0f}°{through}"
     seconds = abs(angle) / (6 * vehicle.shifting.drum.rpm)
-    return Way(start, end, abs(steps), words, seconds)
+    return ShiftRoute(start, end, abs(steps), words, seconds)
