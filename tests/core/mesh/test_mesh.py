@@ -180,3 +180,29 @@ def test_undercut_limits(angle: float, teeth: float) -> None:
     assert undercut_limit(angle) == pytest.approx(teeth, abs=5e-4)
     assert undercut_shift(32, angle) == 0
     assert undercut_shift(10, angle) == pytest.approx(1 - 10 / teeth, abs=1e-4)
+
+
+def test_the_nearest_seats_of_every_grid_are_those_of_a_plain_count() -> None:
+    """Every offset out to three modules, judged one by one; of a fine grid the nearest forty."""
+    kit = brick()
+    for unit in (8.0, 4.0, 1.7, 0.3):
+        grid = kit.model_copy(update={"grid_unit_mm": unit})
+        for first, second in ((8, 24), (16, 20), (12, 36)):
+            nominal = (first + second) * kit.module_mm / 2
+            most = int((nominal + 3 * kit.module_mm) / unit) + 1
+            offsets = sorted(
+                (abs(hypot(dx, dy) * unit - nominal), dx, dy)
+                for dx in range(1, most + 1)
+                for dy in range(dx + 1)
+                if abs(hypot(dx, dy) * unit - nominal) <= 3 * kit.module_mm
+            )
+            one, other = kit.size(first), kit.size(second)
+            assert one is not None
+            assert other is not None
+            plain = [
+                (dx, dy)
+                for _, dx, dy in offsets[:40]
+                if seat_at(grid, one, other, (dx, dy)).verdict.runs
+            ]
+            assert [(s.dx_u, s.dy_u) for s in seats(grid, first, second)] == plain
+            assert seats_well(grid, first, second) == bool(plain)

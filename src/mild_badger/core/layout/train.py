@@ -327,6 +327,7 @@ def _search(chain: _Chain, through: bool) -> Placement | None:
     return Placement(places, gears, tuple(meshes), through=through or chain.course.coaxial)
 
 
+@lru_cache(maxsize=1024)
 def _turned(dx: int, dy: int) -> tuple[tuple[int, int], ...]:
     """Every way to lay an offset on the grid."""
     ways = {(a * s, b * t) for a, b in ((dx, dy), (dy, dx)) for s in (1, -1) for t in (1, -1)}

@@ -8,7 +8,8 @@ contact ratio of 1.2 and more runs smoothly, below 1 the teeth let go).
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cache
-from math import ceil, hypot, radians, sqrt
+from heapq import nsmallest
+from math import ceil, hypot, pi, radians, sqrt
 from typing import NamedTuple
 
 from mild_badger.core.mesh.involute import Engagement, engagement
@@ -111,24 +112,45 @@ def seats(kit: Kit, first: int, second: int) -> tuple[Seat, ...]:
 
 def seats_well(kit: Kit, first: int, second: int) -> bool:
     """Tell whether two sizes can sit together: on whole units, or at any distance."""
-    return bool(seats(kit, first, second))
+    one, other = kit.size(first), kit.size(second)
+    if one is None or other is None:
+        return False
+    return kit.any_seat or _seat_somewhere(_grid_of(kit), one, other)
 
 
 NEAR_MODULES = 3
 """Teeth of full depth reach one module: farther than this from the nominal distance none mesh."""
 FARTHEST_U = 600
 """Two gears of 400 teeth of module 12 on the usual grid; beyond, nothing is looked for."""
+MOST_SEATS = 40
+"""On a usual grid two gears have fewer than ten; of a very fine one the nearest are enough."""
 
 
 @cache
 def _seats(grid: _Grid, one: GearSize, other: GearSize) -> tuple[Seat, ...]:
+    judged = (_judge(grid, one, other, offset) for offset in _nearest(grid, one, other))
+    return tuple(seat for seat in judged if seat.verdict.runs)
+
+
+@cache
+def _seat_somewhere(grid: _Grid, one: GearSize, other: GearSize) -> bool:
+    return any(
+        _judge(grid, one, other, offset).verdict.runs for offset in _nearest(grid, one, other)
+    )
+
+
+def _nearest(grid: _Grid, one: GearSize, other: GearSize) -> list[tuple[int, int]]:
+    """List the offsets (dx ≥ dy ≥ 0) at which teeth can reach each other, nearest first."""
     nominal = (one.teeth + other.teeth) * grid.module_mm / 2
-    least = max(nominal - NEAR_MODULES * grid.module_mm, 0.0) / grid.unit_mm
-    most = min((nominal + NEAR_MODULES * grid.module_mm) / grid.unit_mm, FARTHEST_U)
-    found = [
-        seat
-        for dx in range(1, int(most) + 1)
-        for dy in range(ceil(sqrt(max(least**2 - dx**2, 0.0))), dx + 1)
-        if dx**2 + dy**2 <= most**2 and (seat := _judge(grid, one, other, (dx, dy))).verdict.runs
-    ]
-    return tuple(sorted(found, key=lambda seat: abs(seat.engagement.seat_error_mm)))
+    radius = nominal / grid.unit_mm
+    # about π/2 × radius × width offsets lie within a width of the radius, in an eighth of a turn
+    width = min(NEAR_MODULES * grid.module_mm / grid.unit_mm, 8 * MOST_SEATS / (pi * radius))
+    least, most = max(radius - width, 0.0), min(radius + width, FARTHEST_U)
+    offsets = (
+        (abs(hypot(dx, dy) * grid.unit_mm - nominal), dx, dy)
+        for dx in range(max(ceil(least / sqrt(2)), 1), int(most) + 1)
+        for dy in range(
+            ceil(sqrt(max(least**2 - dx**2, 0.0))), min(dx, int(sqrt(most**2 - dx**2))) + 1
+        )
+    )
+    return [(dx, dy) for _, dx, dy in nsmallest(MOST_SEATS, offsets)]
