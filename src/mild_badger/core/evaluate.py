@@ -340,7 +340,7 @@ def _motion(
         state=state,
         ratio=ratio,
         error_percent=None
-        if ratio is None
+        if ratio is None or not vehicle.box.geared
         else signed_error_percent(float(ratio), target.ratio, factor),
         direction=sign_of(forwards),
         motor_rpm=rpm,
@@ -349,6 +349,7 @@ def _motion(
         wheel_turns=forwards,
         speed_mm_s=speed,
         full_size_mm_s=None if speed is None else full_size_speed_mm_s(speed, vehicle.scale),
+        geared=vehicle.box.geared,
     )
 
 

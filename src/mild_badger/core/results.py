@@ -45,6 +45,7 @@ class GearMotion:
     ``ratio`` is the box's, turns in per turn out, negative where the output turns against the
     input; ``direction`` is the vehicle's: +1 forwards, −1 backwards, 0 not at all. Speeds are at
     ``motor_rpm`` and signed, forwards positive; ``wheel_turns`` are per turn of the motor.
+    ``geared`` says that there is a box whose gears are to follow the targets.
     """
 
     id: GearId
@@ -62,6 +63,7 @@ class GearMotion:
     wheel_turns: Fraction | None
     speed_mm_s: float | None
     full_size_mm_s: float | None
+    geared: bool
 
 
 @dataclass(frozen=True)

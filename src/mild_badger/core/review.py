@@ -69,9 +69,7 @@ def review(
     """Collect the findings that stand whatever road the vehicle is on."""
     found = [
         *inconsistencies(vehicle),
-        *_directions(vehicle, gears),
-        *shift_faults(vehicle, proof, {gear.id: gear.ratio for gear in gears}),
-        *(finding for gear in gears for finding in _one_gear(vehicle, gear)),
+        *(_gears(vehicle, gears, proof) if vehicle.box.geared else ()),
         *_box(vehicle),
         *_final_drive(vehicle),
         *function_faults(functions),
@@ -90,9 +88,17 @@ def review(
         *bearing_faults(vehicle),
         *assembly_faults(vehicle),
         *log_findings(vehicle),
-        *advice(vehicle, gears),
+        *(advice(vehicle, gears) if vehicle.box.geared else ()),
     ]
     return tuple(found)
+
+
+def _gears(vehicle: Vehicle, gears: tuple[GearResult, ...], proof: Proof) -> Iterator[Finding]:
+    """Find what is wrong with the gears of a box that has some."""
+    yield from _directions(vehicle, gears)
+    yield from shift_faults(vehicle, proof, {gear.id: gear.ratio for gear in gears})
+    for gear in gears:
+        yield from _one_gear(vehicle, gear)
 
 
 def review_road(vehicle: Vehicle, axle: AxleResult, situation: Situation) -> tuple[Finding, ...]:

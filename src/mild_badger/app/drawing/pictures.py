@@ -30,6 +30,8 @@ def train_picture(evaluation: Evaluation, gear: GearResult | None) -> TrainPictu
         hint = "Nothing is driven in neutral. Engage a gear: press 1–9 or R, or click one."
     elif gear.direct:
         hint = f"Gear {gear.name} is direct: a sleeve couples input and output shaft."
+    elif not gear.geared:
+        hint = "There is no box: the motor's shaft goes straight on to the final drive."
     elif not gear.train:
         hint = f"Gear {gear.name} has no train yet. Choose one in the list, or find the whole set."
     else:

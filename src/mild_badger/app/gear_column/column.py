@@ -71,9 +71,11 @@ class GearButton(QAbstractButton):
         elif gear.state is GearState.LOCKED:
             got = "locks"
         error = "" if gear.error_percent is None else f", error {gear.error_percent:+.1f} %"
-        wanted = format_ratio(gear.wanted, self._school)
+        wanted = "no box"
+        if gear.geared:
+            wanted = f"wants {format_ratio(gear.wanted, self._school)}"
         mark = f", {self.mark.value}" if self.mark else ""
-        return f"Gear {gear.name}: {got}, wants {wanted}{error}{mark}".replace("-", "−")
+        return f"Gear {gear.name}: {got}, {wanted}{error}{mark}".replace("-", "−")
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         tokens = self._theme.tokens
@@ -121,7 +123,7 @@ class GearButton(QAbstractButton):
         painter.drawText(QRectF(70, top, wide - 84, 17), right, got)
         painter.setPen(tokens.soft)
         painter.setFont(text_font("small"))
-        wants = f"wants {format_ratio(gear.wanted, self._school)}"
+        wants = f"wants {format_ratio(gear.wanted, self._school)}" if gear.geared else "no box"
         painter.drawText(QRectF(70, top + 17, wide - 84, 15), right, wants)
         if self.mark is not None and self.mark is not Severity.NOTE:
             finding_mark(painter, tokens, self.mark, QPointF(84, top + 9), 6)

@@ -5,6 +5,7 @@ from typing import Any
 from mild_badger.core.architectures.base import Architecture, SetSearch
 from mild_badger.core.architectures.layshaft import LayshaftArchitecture
 from mild_badger.core.architectures.lever import LeverArchitecture
+from mild_badger.core.architectures.no_box import NoArchitecture
 from mild_badger.core.architectures.range_splitter import RangeArchitecture
 from mild_badger.core.architectures.slot import SlotArchitecture
 from mild_badger.core.architectures.twin_layshaft import TwinLayshaftArchitecture
@@ -23,6 +24,7 @@ ARCHITECTURES: list[Architecture[Any]] = [
     TwinLayshaftArchitecture(),
     RangeArchitecture(),
     LeverArchitecture(),
+    NoArchitecture(),
 ]
 """In the order in which they are offered."""
 

@@ -174,7 +174,9 @@ class BoxBase(DocumentNode):
     ``free_trains`` says that a gear's own train may have several pairs, idlers between them and a
     summing differential, else its pairs stand between fixed shafts; ``has_places``, that gears
     have a column and a face that can be changed; ``coaxial``, that input and output stand in one
-    line; ``turns``, which way the output turns in a forward gear, +1 as the input does.
+    line; ``turns``, which way the output turns in a forward gear, +1 as the input does;
+    ``sleeved``, that sleeves or sliders engage gears; ``geared``, that there are gears to follow
+    the targets.
     """
 
     title: ClassVar[str]
@@ -182,6 +184,8 @@ class BoxBase(DocumentNode):
     has_places: ClassVar[bool] = False
     coaxial: ClassVar[bool] = False
     turns: ClassVar[Literal[1, -1]] = 1
+    sleeved: ClassVar[bool] = True
+    geared: ClassVar[bool] = True
 
     @classmethod
     def of(cls, box: "BoxBase") -> Self | None:

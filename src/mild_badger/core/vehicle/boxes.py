@@ -32,6 +32,7 @@ __all__ = [
     "Box",
     "LayshaftBox",
     "LeverBox",
+    "NoBox",
     "RangeBox",
     "SlotBox",
     "SlottedBox",
@@ -420,6 +421,7 @@ class LeverBox(BoxBase):
     """
 
     title: ClassVar[str] = "lever drive"
+    sleeved: ClassVar[bool] = False
     architecture: Literal["lever"] = "lever"
     drive: LeverDrive = LeverDrive()
     slots: Annotated[tuple[LeverPlace, ...], Field(max_length=MAX_GEARS)] = ()
@@ -473,14 +475,49 @@ class LeverBox(BoxBase):
         return {FULCRUM: gear} if self.ready(gear) else {}
 
 
+class NoBox(BoxBase):
+    """No gearbox: the motor's shaft goes straight on to the final drive.
+
+    For a vehicle of one speed, and for a machine of which only outputs and functions are planned.
+    """
+
+    title: ClassVar[str] = "no box"
+    sleeved: ClassVar[bool] = False
+    geared: ClassVar[bool] = False
+    architecture: Literal["none"] = "none"
+    slots: Annotated[tuple[Slot, ...], Field(max_length=0)] = ()
+
+    @property
+    def columns(self) -> int:
+        """How many columns of sleeves: none."""
+        return 0
+
+    @property
+    def sleeves(self) -> int:
+        """How many sleeves: none."""
+        return 0
+
+    def slot(self, gear: str) -> Slot | None:
+        """Find the slot that serves a gear: there is none."""
+        return None
+
+    def ready(self, gear: str) -> bool:
+        """Whether a gear drives: whatever it is called, the motor does."""
+        return True
+
+    def chain(self, gear: str) -> tuple[Link, ...]:
+        """List the pairs that the power passes: none."""
+        return ()
+
+
 Box = Annotated[
-    SlotBox | LayshaftBox | TwoShaftBox | TwinLayshaftBox | RangeBox | LeverBox,
+    SlotBox | LayshaftBox | TwoShaftBox | TwinLayshaftBox | RangeBox | LeverBox | NoBox,
     Field(discriminator="architecture"),
 ]
 """The union of box architectures, told apart by ``architecture``."""
 
 BOXES: dict[str, type[BoxBase]] = {
     model.model_fields["architecture"].default: model
-    for model in (SlotBox, LayshaftBox, TwoShaftBox, TwinLayshaftBox, RangeBox, LeverBox)
+    for model in (SlotBox, LayshaftBox, TwoShaftBox, TwinLayshaftBox, RangeBox, LeverBox, NoBox)
 }
 """The models by what files call them."""

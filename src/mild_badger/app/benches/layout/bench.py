@@ -218,7 +218,8 @@ class LayoutBench(PagedBench):
             self.facts.setText("Direct drive: a sleeve couples input and output shaft.")
             return
         if placed.problem or not placed.gears:
-            self.facts.setText(placed.problem or "No train yet; choose one on the Ratios bench.")
+            none = "No train yet; choose one on the Ratios bench." if gear.geared else "No box."
+            self.facts.setText(placed.problem or none)
             return
         through = (
             "The shafts of input and output can pass through."

@@ -150,7 +150,12 @@ class BoxPage(QWidget):
             self.engagement.setCurrentIndex(self.engagement.findData(box.engaged_by))
         worst = evaluation.worst_error_percent
         self.summary.setText(
-            f"{len(box.slots)} gears, {evaluation.sleeves} sleeve{'s' * (evaluation.sleeves != 1)}"
+            (
+                f"{len(box.slots)} gears, {evaluation.sleeves} "
+                f"sleeve{'s' * (evaluation.sleeves != 1)}"
+                if box.geared
+                else "the motor's shaft goes straight on to the final drive"
+            )
             + ("" if worst is None else f", worst {worst:.2f} %")
         )
         self.view.setVisible(evaluation.scheme is not None)
@@ -162,7 +167,7 @@ class BoxPage(QWidget):
     def _fill(self, evaluation: Evaluation) -> None:
         box = evaluation.vehicle.box
         levered = box.lever is not None
-        ranged = not (levered or box.has_places)
+        ranged = box.geared and not (levered or box.has_places)
         kind = "lever" if levered else "range" if ranged else "slot"
         if kind != self._kind:
             self._kind = kind
@@ -192,7 +197,7 @@ class BoxPage(QWidget):
             ]
         )
         for made in self.more.values():
-            made.setVisible(box.lever is None and not box.has_places)
+            made.setVisible(box.geared and box.lever is None and not box.has_places)
 
     def _fill_places(self, evaluation: Evaluation) -> None:
         vehicle, school = evaluation.vehicle, self.session.school

@@ -169,6 +169,9 @@ class SetPanel(QWidget):
         """Look for both answers, and the trade-offs, in the background."""
         vehicle, question = self.session.vehicle, self._question()
         self._answers, self._fronts, self._shares = {}, {}, {}
+        if not vehicle.box.geared:
+            self.answers.setText("There is no box, so there is no set. Lay one out on Whole box.")
+            return
         self.answers.setText("Searching …")
         if vehicle.box.lever is not None:
             self.search_wanted.emit(

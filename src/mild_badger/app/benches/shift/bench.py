@@ -57,6 +57,10 @@ NO_SLEEVES = (
     "A lever drive has no sleeves and nothing to shift: its fulcrum slides from gear to gear while "
     "the machine runs. Drag it on the bench Machine, page Lever drive (Ctrl+9)."
 )
+NO_BOX = (
+    "This vehicle has no box: the motor drives on as it turns, and nothing is shifted. Lay a box "
+    "out on the bench Ratios, page Whole box (Ctrl+2)."
+)
 FACTS = {
     "layshaft": "The input pair turns the layshaft in every gear; a sleeve couples one pair's "
     "driven gear to the output, or input and output directly. Two at once lock the box.",
@@ -203,12 +207,13 @@ class ShiftBench(PagedBench):
         count = evaluation.sleeves
         engagement = box.engaged_by
         what = "slider" if box.slides else "sleeve"
-        on = "one fulcrum" if box.lever is not None else f"{count} {what}{'s' * (count != 1)}"
+        on = f"{count} {what}{'s' * (count != 1)}" if box.sleeved else "one fulcrum"
+        engaged = f", gear {gear.name} in" if gear else ", neutral"
         self.heading.setText(
-            f"{len(box.slots)} speeds on {on}" + (f", gear {gear.name} in" if gear else ", neutral")
+            f"{len(box.slots)} speeds on {on}{engaged}" if box.geared else "No box"
         )
         self.proof.setText(evaluation.proof.words)
-        self.proof.setVisible(self.key != "functions")
+        self.proof.setVisible(box.geared and self.key != "functions")
         self.pages.setTabText(self.keys.index("actuator"), shifting.actuation.capitalize())
         page = self.key
         self.choices.setVisible(page in ("sleeves", "actuator"))
@@ -221,10 +226,11 @@ class ShiftBench(PagedBench):
         slot = box.free_trains
         self.feeding.setVisible(slot and page == "sleeves")
         self.hint.setVisible(page == "sleeves" and self.height() > SHORT)
-        if box.lever is not None and page in ("sleeves", "actuator", "table", "play"):
+        if not box.sleeved and page in ("sleeves", "actuator", "table", "play"):
             self.choices.hide()
             self.hint.hide()
             self.facts.setText("")
+            self.no_sleeves.setText(NO_SLEEVES if box.geared else NO_BOX)
             self.pictures.setCurrentWidget(self.no_sleeves)
         elif page == "actuator":
             shown = self._actuator_pages[shifting.actuation]

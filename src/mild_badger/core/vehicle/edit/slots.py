@@ -126,6 +126,8 @@ def _slotted(vehicle: Vehicle) -> SlottedBox:
     box = SlottedBox.of(vehicle.box)
     if box is not None:
         return box
+    if not vehicle.box.geared:
+        raise DocumentError("There is no box. Lay one out on the tab Ratios, page Whole box.")
     if vehicle.box.lever is None:
         raise DocumentError(
             "In a range × splitter box a gear has no train or place of its own; change a splitter "
