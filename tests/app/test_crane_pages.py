@@ -9,7 +9,7 @@ from pytestqt.qtbot import QtBot
 from hands import open_machine, said, type_cell, type_over
 from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.window import Window
-from mild_badger.core.machine.clutch_result import start_clutch
+from mild_badger.core.mechanisms.clutch.result import start_clutch
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 

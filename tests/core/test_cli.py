@@ -13,11 +13,11 @@ import pytest
 from mild_badger import cli
 from mild_badger.core.architectures.registry import searches
 from mild_badger.core.kit.catalogue import kit_text, shipped_kit
-from mild_badger.core.machine.cables_result import start_cables
-from mild_badger.core.machine.clutch_result import start_clutch
-from mild_badger.core.machine.lever_result import start_lever
-from mild_badger.core.machine.liquid_result import start_line
-from mild_badger.core.machine.result import start_engine
+from mild_badger.core.mechanisms.cables.result import start_cables
+from mild_badger.core.mechanisms.clutch.result import start_clutch
+from mild_badger.core.mechanisms.display.result import start_engine
+from mild_badger.core.mechanisms.lever.result import start_lever
+from mild_badger.core.mechanisms.liquid.result import start_line
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit

@@ -8,8 +8,8 @@ from pydantic import BaseModel
 
 from mild_badger.core.consistency import inconsistencies
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.linkage.clutch import clutch_figures
-from mild_badger.core.machine.clutch_result import start_clutch
+from mild_badger.core.mechanisms.clutch.grip import clutch_figures
+from mild_badger.core.mechanisms.clutch.result import start_clutch
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.clutch import Clutch
 from mild_badger.core.vehicle.codec import decode, encode

@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import Literal
 
 from mild_badger.core.evaluate import gear_motion, gear_turns
-from mild_badger.core.machine.result import crank_turns
+from mild_badger.core.mechanisms.display.result import crank_turns
 from mild_badger.core.mesh.centres import centre_of, fits_between
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.train import gear_ratio

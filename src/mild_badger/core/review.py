@@ -10,14 +10,8 @@ from mild_badger.core.consistency import inconsistencies
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.functions.result import FunctionResult, function_faults
 from mild_badger.core.layout.findings import layout_faults
-from mild_badger.core.machine.balance_result import balance_faults
-from mild_badger.core.machine.bearings import bearing_faults
-from mild_badger.core.machine.cables_result import cables_faults
-from mild_badger.core.machine.clutch_result import clutch_faults
-from mild_badger.core.machine.crane_result import crane_faults
-from mild_badger.core.machine.lever_result import lever_box_faults, lever_faults, lever_stands
-from mild_badger.core.machine.liquid_result import liquid_faults
-from mild_badger.core.machine.result import display_faults
+from mild_badger.core.mechanisms.lever.result import lever_stands
+from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.mesh.centres import TIP_ROOM_TEETH, centre_of, fits_between
 from mild_badger.core.mesh.kit_words import size_words
 from mild_badger.core.mesh.seats import seats_well
@@ -77,15 +71,7 @@ def review(
         *_stock(parts),
         *running_faults(vehicle, housing_ratios(vehicle, gears)),
         *_wheels(vehicle),
-        *display_faults(vehicle),
-        *lever_faults(vehicle),
-        *lever_box_faults(vehicle),
-        *clutch_faults(vehicle),
-        *liquid_faults(vehicle),
-        *cables_faults(vehicle),
-        *crane_faults(vehicle),
-        *balance_faults(vehicle),
-        *bearing_faults(vehicle),
+        *(f for mechanism in MECHANISMS for f in mechanism.findings(vehicle)),
         *assembly_faults(vehicle),
         *log_findings(vehicle),
         *(advice(vehicle, gears) if vehicle.box.geared else ()),

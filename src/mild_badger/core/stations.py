@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from mild_badger.core.findings.finding import Finding, Severity, worst_severity
-from mild_badger.core.linkage.clutch import clutch_figures
+from mild_badger.core.mechanisms.clutch.grip import clutch_figures
 from mild_badger.core.performance.motor import torque_at
 from mild_badger.core.ratios.final_drive import overall_final_ratio
 from mild_badger.core.results import AxleResult, GearResult, GearState, Sign, Station

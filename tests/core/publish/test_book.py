@@ -13,7 +13,7 @@ from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
 from mild_badger.core.errors import FileAccessError, InputError
-from mild_badger.core.machine.cables_result import start_cables
+from mild_badger.core.mechanisms.cables.result import start_cables
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit

@@ -7,11 +7,11 @@ from math import pi
 import pytest
 from pypdf import PdfReader
 
-from mild_badger.core.machine.clutch_result import start_clutch
-from mild_badger.core.machine.liquid_result import start_line
-from mild_badger.core.machine.result import start_engine
+from mild_badger.core.mechanisms.clutch.result import start_clutch
+from mild_badger.core.mechanisms.display.result import start_engine
+from mild_badger.core.mechanisms.liquid.result import start_line
 from mild_badger.core.publish.book import CHAPTERS, plan_book
-from mild_badger.core.publish.mechanisms import MECHANISMS
+from mild_badger.core.publish.mechanisms import DRAWN
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
@@ -61,7 +61,7 @@ def test_every_liquid_line_is_told_with_the_caution() -> None:
     assert "protect your eyes" in text
 
 
-@pytest.mark.parametrize("chapter", MECHANISMS)
+@pytest.mark.parametrize("chapter", DRAWN)
 def test_what_is_not_planned_has_no_chapter(chapter: str) -> None:
     assert chapter in CHAPTERS
     assert "The chosen chapters have nothing to show for this vehicle." in text_of(BUS, chapter)

@@ -7,12 +7,12 @@ import pytest
 from mild_badger.core.driveline.assemble import WHEELS
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.machine.cables_result import start_cables
-from mild_badger.core.machine.clutch_result import start_clutch
-from mild_badger.core.machine.crane_result import drop_output
-from mild_badger.core.machine.lever_result import start_lever
-from mild_badger.core.machine.liquid_result import start_line
-from mild_badger.core.machine.result import start_engine
+from mild_badger.core.mechanisms.cables.result import start_cables
+from mild_badger.core.mechanisms.clutch.result import start_clutch
+from mild_badger.core.mechanisms.crane.result import drop_output
+from mild_badger.core.mechanisms.display.result import start_engine
+from mild_badger.core.mechanisms.lever.result import start_lever
+from mild_badger.core.mechanisms.liquid.result import start_line
 from mild_badger.core.performance.losses import calibrate_readings, drag_at_motor_n_mm
 from mild_badger.core.ratios.train import gear_ratio
 from mild_badger.core.trial.expected import (

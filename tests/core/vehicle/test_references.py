@@ -6,8 +6,8 @@ import pytest
 
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.functions import table
-from mild_badger.core.machine.crane_result import rename_output
-from mild_badger.core.machine.steps import mechanism_steps, rename_with_ticks
+from mild_badger.core.mechanisms.crane.result import rename_output
+from mild_badger.core.mechanisms.steps import mechanism_steps, rename_with_ticks
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit

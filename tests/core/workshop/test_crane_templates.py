@@ -4,7 +4,7 @@ import pytest
 from shapely import Point, Polygon
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.machine.cables_result import start_cables
+from mild_badger.core.mechanisms.cables.result import start_cables
 from mild_badger.core.vehicle.cables import Cables
 from mild_badger.core.vehicle.crane import Crane, CraneOutput, Rack, Ring
 from mild_badger.core.vehicle.demo import demo_vehicle

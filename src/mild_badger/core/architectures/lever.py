@@ -6,7 +6,7 @@ from typing import ClassVar
 from mild_badger.core.architectures.base import Architecture
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import fixed, held, ratchets
-from mild_badger.core.linkage.lever import lever_efficiency, mean_turns
+from mild_badger.core.drivetrain.lever_motion import lever_efficiency, mean_turns
 from mild_badger.core.vehicle.box import LeverPlace
 from mild_badger.core.vehicle.boxes import FULCRUM, LEVER_KEY, LeverBox
 from mild_badger.core.vehicle.kit import Kit

@@ -13,9 +13,10 @@ from mild_badger.core.findings.finding import Severity
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts, stack_words
+from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.publish.axle_chapter import axle_chapter
 from mild_badger.core.publish.making_chapters import assembly_chapter, cuts_chapter, parts_chapter
-from mild_badger.core.publish.mechanisms import MECHANISMS
+from mild_badger.core.publish.mechanisms import DRAWN
 from mild_badger.core.publish.page import BACK, HEIGHT, INK, LEFT, RIGHT, RUN, SOFT, Book
 from mild_badger.core.publish.path_figure import path_figure
 from mild_badger.core.publish.sheet import gear_table
@@ -359,8 +360,9 @@ CHAPTERS: dict[str, Chapter] = {
     "stack": Chapter("Stack list", 1, _stack),
     "axle": Chapter("Axle sheet", 1, axle_chapter),
     **{
-        key: Chapter(f"{words}, where planned", 1, _mechanism(draw))
-        for key, (words, draw) in MECHANISMS.items()
+        mechanism.key: Chapter(f"{mechanism.title}, where planned", 1, _mechanism(draw))
+        for mechanism in MECHANISMS
+        if (draw := DRAWN.get(mechanism.key)) is not None
     },
     "parts": Chapter("Parts", 1, parts_chapter),
     "cuts": Chapter("Cut list", 1, cuts_chapter),

@@ -3,29 +3,29 @@
 from collections.abc import Callable
 from math import isinf
 
+from mild_badger.core.drivetrain.lever_motion import motion_of, motion_words, range_of
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.cables import run_figures
-from mild_badger.core.linkage.lever import motion_of, motion_words, range_of
-from mild_badger.core.machine.balance_result import balance_figures, balance_words, chart_words
-from mild_badger.core.machine.bearings import bearing_rows
-from mild_badger.core.machine.cables_result import cables_words
-from mild_badger.core.machine.clutch_result import clutch_words
-from mild_badger.core.machine.crane import crane_figures
-from mild_badger.core.machine.crane_result import (
+from mild_badger.core.mechanisms.balance.result import balance_figures, balance_words, chart_words
+from mild_badger.core.mechanisms.bearings.result import bearing_rows
+from mild_badger.core.mechanisms.cables.result import cables_words
+from mild_badger.core.mechanisms.cables.travel import run_figures
+from mild_badger.core.mechanisms.clutch.result import clutch_words
+from mild_badger.core.mechanisms.crane.figures import crane_figures
+from mild_badger.core.mechanisms.crane.result import (
     crane_words,
     end_words,
     in_order,
     output_words,
     pace_line,
 )
-from mild_badger.core.machine.engine import top_deg
-from mild_badger.core.machine.liquid_result import liquid_words
-from mild_badger.core.machine.result import display_result
+from mild_badger.core.mechanisms.display.engine import top_deg
+from mild_badger.core.mechanisms.display.result import display_result
+from mild_badger.core.mechanisms.liquid.result import liquid_words
 from mild_badger.core.publish.page import LEFT, RIGHT, RUN, Book
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.workshop.cautions import caution_of
 
-__all__ = ["MECHANISMS"]
+__all__ = ["DRAWN"]
 
 Draw = Callable[[Book, Evaluation], None]
 
@@ -316,13 +316,13 @@ def _balance(book: Book, evaluation: Evaluation) -> None:
     book.paragraph(LEFT, book.room(y, 12) + 2, caution_of("lifting"), 8, width=RIGHT - LEFT)
 
 
-MECHANISMS: dict[str, tuple[str, Draw]] = {
-    "display": ("Display engine", _display),
-    "clutch": ("Clutch", _clutch),
-    "liquid": ("Liquid lines", _liquid),
-    "lever": ("Lever drive", _lever),
-    "cables": ("Cables", _cables),
-    "crane": ("Outputs", _crane),
-    "balance": ("Balance", _balance),
+DRAWN: dict[str, Draw] = {
+    "display": _display,
+    "clutch": _clutch,
+    "liquid": _liquid,
+    "lever": _lever,
+    "cables": _cables,
+    "crane": _crane,
+    "balance": _balance,
 }
-"""The chapters by key, with their headings and what draws them."""
+"""What draws a mechanism's chapter, by its key; bearings stand with the outputs."""

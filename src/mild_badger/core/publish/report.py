@@ -9,8 +9,9 @@ from mild_badger.core.axle.shaft_line import shaft_line
 from mild_badger.core.axle.steering import steering_result
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.functions.result import FunctionResult
+from mild_badger.core.mechanisms.base import Drive
+from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.performance.pull import pulls
-from mild_badger.core.publish.machine_report import machine_data
 from mild_badger.core.results import GearResult
 from mild_badger.core.shift.states import ShiftState
 from mild_badger.core.units import km_per_hour
@@ -65,7 +66,7 @@ def report(evaluation: Evaluation) -> dict[str, Any]:
         ],
         "running": running_data(evaluation),
         "functions": None if evaluation.functions is None else _functions(evaluation.functions),
-        "machine": machine_data(evaluation),
+        "machine": _mechanisms(evaluation),
         "findings": [finding.as_json() for finding in evaluation.findings],
     }
 
@@ -162,3 +163,12 @@ def _gear(gear: GearResult) -> dict[str, Any]:
         else km_per_hour(gear.full_size_mm_s),
         "real_speed_at_limit_km_h": km_per_hour(gear.real_limit_mm_s),
     }
+
+
+def _mechanisms(evaluation: Evaluation) -> dict[str, Any]:
+    """Give every mechanism that is planned."""
+    vehicle, situation = evaluation.vehicle, evaluation.situation
+    rpm = situation.motor_rpm or vehicle.motor.working_rpm
+    drive = Drive(evaluation.gear_driven, situation.gear, rpm)
+    figures = {m.data_key: m.data(vehicle, drive) for m in MECHANISMS}
+    return {key: found for key, found in figures.items() if found is not None}

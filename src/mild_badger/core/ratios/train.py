@@ -5,8 +5,8 @@ from fractions import Fraction
 
 from pydantic import ValidationError
 
+from mild_badger.core.drivetrain.lever_motion import mean_turns
 from mild_badger.core.errors import InputError
-from mild_badger.core.linkage.lever import mean_turns
 from mild_badger.core.vehicle.box import MAX_PAIRS, GearPair, LeverPlace, Slot, chain_ratio, summed
 from mild_badger.core.vehicle.boxes import Box
 

@@ -16,7 +16,7 @@ from mild_badger.core.driveline.assemble import (
 from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.functions.result import function_result
-from mild_badger.core.machine.steps import TrialStep, mechanism_steps
+from mild_badger.core.mechanisms.steps import TrialStep, mechanism_steps
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import NEUTRAL, Reading
 

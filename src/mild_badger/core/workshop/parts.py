@@ -5,13 +5,13 @@ from dataclasses import dataclass
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.functions.arrange import Arrangement, arrange
 from mild_badger.core.layout.findings import FrameParts, beam_counts, frame_parts, shaft_counts
+from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit, PartPrice, Stock
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
-from mild_badger.core.workshop.mechanism_parts import count_mechanisms
 
 __all__ = [
     "PartLine",
@@ -76,7 +76,8 @@ def parts_needed(vehicle: Vehicle) -> tuple[PartLine, ...]:
     tally.train(final.pairs, "final drive", free_end=False)
     tally.add("shaft", 0, "final drive", 1 if final.pairs else 0)
     tally.add("shaft", 0, "axle", 2)
-    count_mechanisms(tally, vehicle)
+    for mechanism in MECHANISMS:
+        mechanism.count(tally, vehicle)
     tally.add("bevel", final.pinion, "final drive")
     rims = {b.teeth for b in vehicle.kit.bevels if b.role == "differential rim"}
     rim = vehicle.differential.kind == "open" and final.crown in rims

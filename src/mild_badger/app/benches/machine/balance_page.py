@@ -13,7 +13,7 @@ from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.machine.balance_result import (
+from mild_badger.core.mechanisms.balance.result import (
     MASS_FIELDS,
     add_mass,
     drop_balance,

@@ -10,13 +10,13 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.balance import Stability, behind_mm, spots
-from mild_badger.core.machine.balance_result import (
+from mild_badger.core.mechanisms.balance.result import (
     BalanceFigures,
     balance_figures,
     balance_words,
     with_boom,
 )
+from mild_badger.core.mechanisms.balance.statics import Stability, behind_mm, spots
 from mild_badger.core.vehicle.balance import Balance
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -7,8 +7,8 @@ from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.bearing import BEARING_KINDS
-from mild_badger.core.machine.bearings import take_bearing
+from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS
+from mild_badger.core.mechanisms.bearings.result import take_bearing
 
 __all__ = ["BearingsPage"]
 

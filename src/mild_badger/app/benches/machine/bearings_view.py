@@ -7,8 +7,8 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.bearing import BEARING_KINDS, BearingVerdict
-from mild_badger.core.machine.bearings import BearingRow, bearing_rows
+from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS, BearingVerdict
+from mild_badger.core.mechanisms.bearings.result import BearingRow, bearing_rows
 from mild_badger.core.vehicle.crane import BearingKind
 
 __all__ = ["BearingsView"]

@@ -13,7 +13,7 @@ from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.machine.cables_result import (
+from mild_badger.core.mechanisms.cables.result import (
     add_run,
     cables_words,
     drop_cables,
@@ -24,7 +24,7 @@ from mild_badger.core.machine.cables_result import (
     take_best,
     take_holes,
 )
-from mild_badger.core.machine.result import parse_angles
+from mild_badger.core.mechanisms.display.result import parse_angles
 from mild_badger.core.vehicle.cables import CableRun, Cables
 from mild_badger.core.vehicle.edit.change import Edit, Path
 

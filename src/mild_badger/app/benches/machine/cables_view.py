@@ -9,8 +9,8 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.cables import RunFigures, leans_deg, run_figures
-from mild_badger.core.machine.cables_result import cables_words
+from mild_badger.core.mechanisms.cables.result import cables_words
+from mild_badger.core.mechanisms.cables.travel import RunFigures, leans_deg, run_figures
 from mild_badger.core.vehicle.cables import CableRun, Cables
 
 __all__ = ["CablesView"]

@@ -9,8 +9,8 @@ from mild_badger.app.drawing.widgets import button, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.clutch import LININGS
-from mild_badger.core.machine.clutch_result import (
+from mild_badger.core.mechanisms.clutch.grip import LININGS
+from mild_badger.core.mechanisms.clutch.result import (
     LINING_WEAR,
     clutch_words,
     drop_clutch,

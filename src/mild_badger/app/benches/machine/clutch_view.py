@@ -7,8 +7,8 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.clutch import ClutchFigures, clutch_figures
-from mild_badger.core.machine.clutch_result import clutch_words
+from mild_badger.core.mechanisms.clutch.grip import ClutchFigures, clutch_figures
+from mild_badger.core.mechanisms.clutch.result import clutch_words
 from mild_badger.core.vehicle.clutch import Clutch
 
 __all__ = ["ClutchView"]

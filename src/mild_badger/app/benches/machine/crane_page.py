@@ -11,7 +11,7 @@ from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.machine.crane_result import (
+from mild_badger.core.mechanisms.crane.result import (
     ENDS,
     add_output,
     crane_words,
@@ -26,8 +26,8 @@ from mild_badger.core.machine.crane_result import (
     take_end,
     take_worm,
 )
-from mild_badger.core.machine.result import parse_angles
-from mild_badger.core.machine.steps import rename_with_ticks
+from mild_badger.core.mechanisms.display.result import parse_angles
+from mild_badger.core.mechanisms.steps import rename_with_ticks
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.crane import (
     BOX_OUTPUT,

@@ -10,9 +10,9 @@ from mild_badger.app.drawing.marks import elided, finding_mark, pen
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import worst_severity
-from mild_badger.core.linkage.ends import rope_layers
-from mild_badger.core.machine.crane import OutputFigures, crane_figures
-from mild_badger.core.machine.crane_result import (
+from mild_badger.core.mechanisms.crane.ends import rope_layers
+from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
+from mild_badger.core.mechanisms.crane.result import (
     drawn_mm,
     end_words,
     in_order,

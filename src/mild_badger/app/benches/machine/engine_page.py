@@ -11,8 +11,8 @@ from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.machine.engine import preset, presets
-from mild_badger.core.machine.result import (
+from mild_badger.core.mechanisms.display.engine import preset, presets
+from mild_badger.core.mechanisms.display.result import (
     DisplayResult,
     display_result,
     drop_engine,

@@ -9,8 +9,8 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.machine.engine import PistonPose, poses
-from mild_badger.core.machine.result import DisplayResult
+from mild_badger.core.mechanisms.display.engine import PistonPose, poses
+from mild_badger.core.mechanisms.display.result import DisplayResult
 
 __all__ = ["EngineView"]
 

@@ -9,9 +9,10 @@ from mild_badger.app.drawing.fields import DocumentLineEdit, FieldSpec, number_t
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.drivetrain.lever_motion import count_words, motion_of, motion_words
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.lever import count_words, motion_of, motion_words
-from mild_badger.core.machine.lever_result import (
+from mild_badger.core.mechanisms.display.result import parse_angles
+from mild_badger.core.mechanisms.lever.result import (
     drop_lever,
     lever_rpm,
     lever_seen,
@@ -19,7 +20,6 @@ from mild_badger.core.machine.lever_result import (
     place_gears,
     start_lever,
 )
-from mild_badger.core.machine.result import parse_angles
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit

@@ -9,8 +9,7 @@ from mild_badger.app.benches.machine.chart import Chart, draw_chart
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.theme.style import Theme, figure_font, text_font
-from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.lever import (
+from mild_badger.core.drivetrain.lever_motion import (
     LeverMotion,
     arms_mm,
     jam_at,
@@ -19,7 +18,8 @@ from mild_badger.core.linkage.lever import (
     motion_words,
     range_of,
 )
-from mild_badger.core.machine.lever_result import lever_seen
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.mechanisms.lever.result import lever_seen
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 
 __all__ = ["LeverView"]

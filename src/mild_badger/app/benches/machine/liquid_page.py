@@ -9,7 +9,7 @@ from mild_badger.app.drawing.widgets import button, caption, fill
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.machine.liquid_result import drop_line, start_line
+from mild_badger.core.mechanisms.liquid.result import drop_line, start_line
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.liquid import MAX_LINES
 from mild_badger.core.workshop.cautions import caution_of

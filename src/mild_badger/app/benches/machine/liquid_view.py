@@ -7,8 +7,8 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.linkage.liquid import LiquidFigures, liquid_figures
-from mild_badger.core.machine.liquid_result import liquid_words, needed_mm
+from mild_badger.core.mechanisms.liquid.pressure import LiquidFigures, liquid_figures
+from mild_badger.core.mechanisms.liquid.result import liquid_words, needed_mm
 from mild_badger.core.vehicle.liquid import LiquidLine
 
 __all__ = ["LiquidView"]

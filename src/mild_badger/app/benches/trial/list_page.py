@@ -22,7 +22,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.machine.steps import TrialStep
+from mild_badger.core.mechanisms.steps import TrialStep
 from mild_badger.core.performance.losses import calibrate_readings
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.trial.diagnosis import Diagnosis, diagnose

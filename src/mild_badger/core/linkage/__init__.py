@@ -1,1 +1,0 @@
-"""Mechanisms whose motion is no constant ratio, solved over a turn from their geometry."""

@@ -1,1 +1,0 @@
-"""The mechanisms of a vehicle besides box and axle: what they do in a gear, and what is wrong."""

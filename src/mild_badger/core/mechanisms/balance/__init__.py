@@ -1,0 +1,1 @@
+"""Whether a machine with a boom stands."""

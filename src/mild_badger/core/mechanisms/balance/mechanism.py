@@ -1,0 +1,70 @@
+"""The balance of a machine with a boom as a mechanism: findings, trial step, figures."""
+
+from collections.abc import Iterator
+from typing import Any, ClassVar
+
+from mild_badger.core.findings.finding import Finding
+from mild_badger.core.mechanisms.balance.result import balance_faults, balance_figures
+from mild_badger.core.mechanisms.balance.statics import Stability
+from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.plain import finite
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["BalanceMechanism"]
+
+
+class BalanceMechanism(Mechanism):
+    """Whether a machine with a boom stands."""
+
+    key: ClassVar[str] = "balance"
+    title: ClassVar[str] = "Balance"
+    data_key: ClassVar[str] = "balance"
+
+    def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
+        """Find where it tips."""
+        yield from balance_faults(vehicle)
+
+    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+        """Hang the load where the machine stands worst."""
+        balance = balance_figures(vehicle)
+        if balance is None or vehicle.balance is None:
+            return
+        worst = balance.loaded
+        feet = ", ".join(f"{n:.1f}" for n in worst.feet_n)
+        words = (
+            f"Put the boom at {worst.slew_deg:.0f}° and {worst.reach_mm:.0f} mm, hands clear, and "
+            f"hang {vehicle.balance.load_kg:g} kg on slowly: no foot may lift; they should bear "
+            f"{feet} N, front left first."
+        )
+        yield Step("balance", "", words)
+
+    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+        """Give how it stands here and at its worst, and the load chart."""
+        balance = balance_figures(vehicle)
+        if balance is None:
+            return None
+        chart = balance.chart
+        return {
+            "here": _standing(balance.here),
+            "worst_loaded": _standing(balance.loaded),
+            "worst_empty": _standing(balance.empty),
+            "road": _standing(balance.road),
+            "ballast_kg": None if balance.window is None else [finite(kg) for kg in balance.window],
+            "load_chart": [
+                {"reach_mm": mm, "allowed_kg": finite(allowed), "tips_kg": finite(tips)}
+                for mm, allowed, tips in zip(
+                    chart.reach_mm, chart.allowed_kg, chart.tips_kg, strict=True
+                )
+            ],
+        }
+
+
+def _standing(found: Stability) -> dict[str, Any]:
+    return {
+        "slew_deg": found.slew_deg,
+        "reach_mm": found.reach_mm,
+        "margin_mm": found.margin_mm,
+        "factor": finite(found.factor),
+        "edge": found.edge,
+        "feet_n": list(found.feet_n),
+    }

@@ -1,0 +1,484 @@
+"""Whether a vehicle with a boom stands: figures, words, findings and edits."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+from math import inf, isinf
+from typing import get_args
+
+from mild_badger.core.axle.running import running_of
+from mild_badger.core.errors import InputError
+from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.mechanisms.balance.statics import (
+    LoadChart,
+    OnRing,
+    SlopedGround,
+    Stability,
+    ballast_window,
+    ground_under,
+    load_chart,
+    on_ring,
+    standing,
+    worst,
+)
+from mild_badger.core.mechanisms.crane.figures import crane_figures, shares
+from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.balance import Balance, Mass, MassPlace
+from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
+from mild_badger.core.vehicle.crane import Ring
+from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = [
+    "MASS_FIELDS",
+    "BalanceFigures",
+    "add_mass",
+    "balance_faults",
+    "balance_figures",
+    "balance_words",
+    "chart_words",
+    "drop_balance",
+    "drop_mass",
+    "move_boom",
+    "ring_mm",
+    "start_balance",
+    "type_mass",
+    "weight_share",
+    "with_boom",
+    "worst_words",
+]
+
+MASS_OFF_PERCENT = 10.0
+TILT_DEG = 0.2
+
+
+@dataclass(frozen=True)
+class BalanceFigures:
+    """All of it: the ground, the share of the counterweight, this position, the worst ones.
+
+    ``empty`` are without the load, as after it was set down or fell; ``road`` is on the wheels,
+    the boom straight ahead and drawn in, without what is removable.
+    """
+
+    ground: SlopedGround
+    share: float
+    here: Stability
+    here_empty: Stability
+    loaded: Stability
+    empty: Stability
+    road: Stability
+    chart: LoadChart
+    window: tuple[float, float] | None
+    ring: OnRing | None
+
+    def charted(
+        self, load_kg: float
+    ) -> tuple[list[tuple[float, float]], list[tuple[float, float]]]:
+        """Give the load chart's curves, allowed and tipping, cut off well above what hangs."""
+        most = max(2.5 * load_kg, 4 * self.chart.allowed_kg[-1])
+        most = min(most, max((kg for kg in self.chart.tips_kg if kg < inf), default=0.0))
+        curves = (self.chart.allowed_kg, self.chart.tips_kg)
+        allowed, tips = (
+            [(mm, min(kg, most)) for mm, kg in zip(self.chart.reach_mm, curve, strict=True)]
+            for curve in curves
+        )
+        return allowed, tips
+
+
+def start_balance(vehicle: Vehicle) -> Edit:
+    """Plan a balance: the vehicle's own mass, a boom's, and ballast, in usual proportions."""
+    axle, mass = vehicle.axle, running_of(vehicle).chassis.mass_kg
+    ahead = round(axle.wheelbase_mm / 3, 1)
+    high = vehicle.wheels.diameter_mm
+    masses = (
+        Mass(
+            name="chassis",
+            mass_kg=round(0.55 * mass, 3),
+            x_mm=round(axle.wheelbase_mm / 2 - ahead, 1),
+            z_mm=round(0.8 * high, 1),
+        ),
+        Mass(name="turntable", mass_kg=round(0.15 * mass, 3), on="turntable", z_mm=1.8 * high),
+        Mass(
+            name="boom",
+            mass_kg=round(0.08 * mass, 3),
+            on="turntable",
+            x_mm=round(axle.wheelbase_mm / 2, 1),
+            z_mm=round(3 * high, 1),
+        ),
+        Mass(
+            name="carriage", mass_kg=round(0.02 * mass, 3), on="carriage", z_mm=round(3 * high, 1)
+        ),
+        Mass(
+            name="moving weight",
+            mass_kg=round(0.1 * mass, 3),
+            on="counterweight",
+            z_mm=round(2 * high, 1),
+        ),
+        Mass(
+            name="ballast",
+            mass_kg=round(0.1 * mass, 3),
+            on="turntable",
+            x_mm=-round(0.2 * axle.wheelbase_mm, 1),
+            z_mm=round(2 * high, 1),
+            removable=True,
+        ),
+    )
+    made = Balance(
+        masses=masses,
+        feet_ahead_mm=round(0.5 * axle.wheelbase_mm, 1),
+        feet_behind_mm=round(0.5 * axle.wheelbase_mm, 1),
+        feet_apart_mm=round(1.6 * axle.track_mm, 1),
+        axis_ahead_mm=ahead,
+        boom_mm=round(3 * high, 1),
+        load_kg=round(0.1 * mass, 3),
+    )
+    return Edit.one("Plan a balance", ("balance",), made)
+
+
+def drop_balance() -> Edit:
+    """Take the balance away."""
+    return Edit.one("Take the balance away", ("balance",), None)
+
+
+MASS_FIELDS = ("name", "mass_kg", "on", "x_mm", "y_mm", "z_mm")
+"""What of a mass may be typed, in the order in which it is shown."""
+
+
+def type_mass(balance: Balance, number: int, field: str, text: str) -> Edit:
+    """Set one field of a mass from what was typed.
+
+    Raises
+    ------
+    InputError
+        It is no number, or no place where a mass may be.
+    """
+    name = balance.masses[number].name
+    value: object = text.strip()
+    if field == "on":
+        if value not in get_args(MassPlace):
+            raise InputError(
+                f"A mass is on the {', '.join(get_args(MassPlace))}; {text.strip()!r} is none of "
+                "them."
+            )
+    elif field != "name":
+        value = parse_number(text, what=f"{name}, {field.partition('_')[0]}")
+    return Edit.one(f"Set {name}", ("balance", "masses", number, field), value)
+
+
+def add_mass(balance: Balance) -> Edit:
+    """Add a mass on the chassis."""
+    names = {mass.name for mass in balance.masses}
+    number = next(n for n in range(1, len(names) + 2) if f"mass {n}" not in names)
+    made = Mass(name=f"mass {number}", mass_kg=0.1)
+    return Edit.one("Add a mass", ("balance", "masses"), [*balance.masses, made])
+
+
+def drop_mass(balance: Balance, number: int) -> Edit:
+    """Take a mass away."""
+    kept = [mass for n, mass in enumerate(balance.masses) if n != number]
+    return Edit.one(f"Take {balance.masses[number].name} away", ("balance", "masses"), kept)
+
+
+def move_boom(balance: Balance, slew_deg: float, reach_mm: float) -> Edit:
+    """Turn the boom and move the carriage, no farther than its stops."""
+    reach = min(max(reach_mm, balance.reach_low_mm), balance.reach_high_mm)
+    return Edit(
+        "Move the boom",
+        (
+            Change(("balance", "slew_deg"), round(slew_deg % 360.0, 1)),
+            Change(("balance", "reach_mm"), round(reach, 1)),
+        ),
+    )
+
+
+def ring_mm(vehicle: Vehicle) -> float | None:
+    """Give the pitch circle of the first slewing ring; None where there is none."""
+    outputs = vehicle.crane.outputs if vehicle.crane is not None else ()
+    ring = next((o.end for o in outputs if isinstance(o.end, Ring)), None)
+    return None if ring is None else ring.teeth * vehicle.kit.module_mm
+
+
+def weight_share(vehicle: Vehicle) -> float | None:
+    """Give the share of the carriage's way that the counterweight goes; None if it cannot be told.
+
+    Where outputs of the crane are named it is theirs, both counting + outwards; else as typed.
+    """
+    balance = vehicle.balance
+    if balance is None:
+        return None
+    if balance.carriage is None or balance.counterweight is None:
+        return balance.weight_share
+    figures = crane_figures(vehicle, None, vehicle.motor.working_rpm)
+    return shares(figures, balance.carriage).get(balance.counterweight)
+
+
+def balance_figures(vehicle: Vehicle) -> BalanceFigures | None:
+    """Work a vehicle's balance out; None where none is planned."""
+    return _worked_out(
+        cache_key(vehicle, vehicle.kit, vehicle.motor, vehicle.balance, vehicle.axle)
+    )
+
+
+@lru_cache(maxsize=16)
+def _worked_out(question: CacheKey) -> BalanceFigures | None:
+    vehicle = question.vehicle
+    balance = vehicle.balance
+    if balance is None:
+        return None
+    share = weight_share(vehicle)
+    base, track = vehicle.axle.wheelbase_mm, vehicle.axle.track_mm
+    used = balance.weight_share if share is None else share
+    ring = ring_mm(vehicle)
+    ground = ground_under(balance, wheelbase_mm=base, track_mm=track)
+    wheels = ground_under(
+        balance.model_copy(update={"stands": "wheels"}), wheelbase_mm=base, track_mm=track
+    )
+    slew, reach = balance.slew_deg, balance.reach_mm
+    sweep = _swept(_anywhere(balance), ground, used)
+    return BalanceFigures(
+        ground,
+        used,
+        standing(balance, ground, used, slew_deg=slew, reach_mm=reach, loaded=True),
+        standing(balance, ground, used, slew_deg=slew, reach_mm=reach, loaded=False),
+        sweep[0],
+        sweep[1],
+        standing(
+            balance,
+            wheels,
+            used,
+            slew_deg=0.0,
+            reach_mm=balance.reach_low_mm,
+            loaded=False,
+            road=True,
+        ),
+        sweep[2],
+        sweep[3],
+        None if ring is None else on_ring(balance, used, ring, loaded=True),
+    )
+
+
+def with_boom(vehicle: Vehicle, slew_deg: float, reach_mm: float) -> Vehicle:
+    """Give the vehicle with its boom held elsewhere, as while it is dragged."""
+    balance = vehicle.balance
+    if balance is None:
+        return vehicle
+    reach = min(max(reach_mm, balance.reach_low_mm), balance.reach_high_mm)
+    held = balance.model_copy(update={"slew_deg": slew_deg % 360.0, "reach_mm": reach})
+    return vehicle.model_copy(update={"balance": held})
+
+
+def _anywhere(balance: Balance) -> Balance:
+    """Forget where the boom is now, so that moving it asks for the same sweep again."""
+    return balance.model_copy(update={"slew_deg": 0.0, "reach_mm": balance.reach_low_mm})
+
+
+@lru_cache(maxsize=32)
+def _swept(
+    balance: Balance, ground: SlopedGround, share: float
+) -> tuple[Stability, Stability, LoadChart, tuple[float, float] | None]:
+    return (
+        worst(balance, ground, share, loaded=True),
+        worst(balance, ground, share, loaded=False),
+        load_chart(balance, ground, share),
+        ballast_window(balance, ground, share),
+    )
+
+
+def _factor_words(found: Stability) -> str:
+    if found.margin_mm < 0:
+        return f"it tips over its {found.edge} edge"
+    if isinf(found.factor):
+        return "nothing would tip it"
+    return (
+        f"it holds {found.factor:.2f} times what tips it, {found.margin_mm:.0f} mm inside its "
+        f"{found.edge} edge"
+    )
+
+
+def balance_words(vehicle: Vehicle) -> str:
+    """Say how a vehicle stands here and at its worst; "" where no balance is planned."""
+    found, balance = balance_figures(vehicle), vehicle.balance
+    if found is None or balance is None:
+        return ""
+    feet = ", ".join(f"{newton:.1f}" for newton in found.here.feet_n)
+    stand = "feet" if balance.stands == "feet" else "wheels"
+    here = f"Here {_factor_words(found.here)}; its {stand} bear {feet} N, front left first."
+    return f"{here} {worst_words(vehicle)}"
+
+
+def worst_words(vehicle: Vehicle) -> str:
+    """Say how a vehicle stands at its worst, all round; "" where no balance is planned."""
+    found, balance = balance_figures(vehicle), vehicle.balance
+    if found is None or balance is None:
+        return ""
+    said = [
+        f"At worst with {balance.load_kg:g} kg, at {found.loaded.slew_deg:.0f}° and "
+        f"{found.loaded.reach_mm:.0f} mm, {_factor_words(found.loaded)}; without it, at "
+        f"{found.empty.slew_deg:.0f}°, {_factor_words(found.empty)}.",
+    ]
+    if found.window is not None:
+        low, high = found.window
+        most = "any more" if isinf(high) else f"{high:.2f} kg"
+        said.append(f"{low:.2f} kg to {most} at the counterweight let it stand everywhere.")
+    else:
+        said.append("No mass at the counterweight lets it stand everywhere.")
+    said.append(f"On the road, on wheels without what comes off, {_factor_words(found.road)}.")
+    if found.ground.wanted:
+        said.append(
+            f"Feet down {found.ground.let_down:.1f} of {balance.foot_travel_mm:g} mm, "
+            f"{found.ground.tilt_deg:.1f}° of slope left."
+        )
+    return " ".join(said)
+
+
+def chart_words(found: BalanceFigures) -> str:
+    """Say what may hang drawn in and at full reach."""
+    low, high = found.chart.allowed_kg[0], found.chart.allowed_kg[-1]
+
+    def kilograms(kg: float) -> str:
+        return "any load" if isinf(kg) else f"{kg:.2f} kg"
+
+    return (
+        f"All round it may lift {kilograms(low)} at {found.chart.reach_mm[0]:.0f} mm and "
+        f"{kilograms(high)} at {found.chart.reach_mm[-1]:.0f} mm."
+    )
+
+
+def balance_faults(vehicle: Vehicle) -> Iterator[Finding]:
+    """Say what tips, forwards or backwards, what is not level, and what lifts."""
+    found, balance = balance_figures(vehicle), vehicle.balance
+    if found is None or balance is None:
+        return
+    yield from _tips(balance, found)
+    yield from _stands(vehicle, balance, found)
+    if weight_share(vehicle) is None:
+        yield Finding(
+            Severity.WARNING,
+            "weight-share",
+            ("balance",),
+            "The counterweight's share is unknown",
+            f"{balance.counterweight} and {balance.carriage} must be outputs that slide and turn "
+            f"with one input; {balance.weight_share:g} is taken.",
+        )
+    elif found.share < 0 and any(mass.on == "counterweight" for mass in balance.masses):
+        yield Finding(
+            Severity.WARNING,
+            "weight-runs-in",
+            ("balance",),
+            "The counterweight runs wrongly",
+            f"It goes in by {-found.share:.2f} of the carriage's way while that goes out. Take one "
+            "mesh more or less in its gears.",
+            found.share,
+            0.0,
+        )
+
+
+def _tips(balance: Balance, found: BalanceFigures) -> Iterator[Finding]:
+    least, where = balance.least_factor, ("balance",)
+    mend = _put_ballast(balance, found.window)
+    cases = ((found.loaded, "with its load", "tips"), (found.empty, "without a load", "tips-empty"))
+    for stand, words, code in cases:
+        at = f"at {stand.slew_deg:.0f}° and a reach of {stand.reach_mm:.0f} mm"
+        if stand.margin_mm < 0:
+            yield Finding(
+                Severity.ERROR,
+                code,
+                where,
+                f"It tips {words}",
+                f"{at[:1].upper()}{at[1:]} its weight falls {-stand.margin_mm:.0f} mm outside its "
+                f"{stand.edge} edge. Move ballast, stand wider or lift less.",
+                stand.margin_mm,
+                0.0,
+                "mm",
+                mend,
+            )
+        elif stand.factor < least:
+            yield Finding(
+                Severity.WARNING,
+                f"{code}-soon",
+                where,
+                f"It stands badly {words}",
+                f"{at[:1].upper()}{at[1:]} it holds {stand.factor:.2f} times what tips it "
+                f"over its {stand.edge} edge, {least:g} are asked.",
+                stand.factor,
+                least,
+                "",
+                mend,
+            )
+    if found.road.margin_mm < 0:
+        yield Finding(
+            Severity.ERROR,
+            "tips-road",
+            where,
+            "It tips on the road",
+            f"On its wheels, boom ahead, its weight falls {-found.road.margin_mm:.0f} mm outside "
+            f"its {found.road.edge} edge.",
+            found.road.margin_mm,
+            0.0,
+            "mm",
+        )
+
+
+def _put_ballast(balance: Balance, window: tuple[float, float] | None) -> Edit | None:
+    """Make the one mass at the counterweight what lets it stand everywhere."""
+    riding = [n for n, mass in enumerate(balance.masses) if mass.on == "counterweight"]
+    if window is None or len(riding) != 1:
+        return None
+    low, high = window
+    wanted = low * 1.05 if high == inf else low + 0.25 * (high - low)
+    kg = round(min(wanted, 1000.0), 3)
+    if not low <= kg <= high:
+        return None
+    name = balance.masses[riding[0]].name
+    return Edit.one(f"Make {name} {kg:g} kg", ("balance", "masses", riding[0], "mass_kg"), kg)
+
+
+def _stands(vehicle: Vehicle, balance: Balance, found: BalanceFigures) -> Iterator[Finding]:
+    where, ground = ("balance",), found.ground
+    if ground.tilt_deg > TILT_DEG:
+        reach = (
+            f"Its feet can be let down {balance.foot_travel_mm:g} mm, {ground.wanted:.1f} are "
+            "wanted"
+            if balance.stands == "feet"
+            else "On its wheels it is not levelled"
+        )
+        yield Finding(
+            Severity.WARNING,
+            "not-level",
+            where,
+            "It does not stand level",
+            f"{reach}: {ground.tilt_deg:.1f}° are left, the boom swings downhill by itself and the "
+            "load with it.",
+            ground.tilt_deg,
+            0.0,
+            "°",
+        )
+    if found.ring is not None and found.ring.lifts_n > 0:
+        yield Finding(
+            Severity.WARNING,
+            "ring-lifts",
+            where,
+            "The slewing ring lifts",
+            f"At this reach its far side pulls up with {found.ring.lifts_n:.1f} N: hold it down "
+            "with hooks or a king pin, take a wider ring or more counterweight.",
+            found.ring.lifts_n,
+            0.0,
+            "N",
+        )
+    total = sum(mass.mass_kg for mass in balance.masses)
+    known = running_of(vehicle).chassis.mass_kg
+    if vehicle.running is not None and abs(total / known - 1) > MASS_OFF_PERCENT / 100:
+        mend = Edit.one(
+            "Take the balance's mass", ("running", "chassis", "mass_kg"), round(total, 3)
+        )
+        yield Finding(
+            Severity.NOTE,
+            "mass-differs",
+            where,
+            "Two masses of the vehicle differ",
+            f"The balance adds up to {total:.2f} kg, the Road bench reckons with {known:.2f}.",
+            total,
+            known,
+            "kg",
+            mend,
+        )

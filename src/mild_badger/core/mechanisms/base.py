@@ -1,0 +1,60 @@
+"""What every mechanism offers: whether it is planned, its findings, trial steps, parts, figures."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any, ClassVar
+
+from mild_badger.core.findings.finding import Finding
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.tally import Tally
+
+__all__ = ["Drive", "Mechanism", "Step"]
+
+
+@dataclass(frozen=True)
+class Drive:
+    """How a vehicle runs when figures are asked for.
+
+    ``gear`` is the one that drives, None in neutral or with the clutch released; ``chosen`` the one
+    that is engaged; ``rpm`` the motor's speed.
+    """
+
+    gear: str | None
+    chosen: str | None
+    rpm: float
+
+
+@dataclass(frozen=True)
+class Step:
+    """A step of the trial list: the kind of thing, its name where several are, and what to see."""
+
+    kind: str
+    name: str
+    words: str
+
+
+class Mechanism:
+    """One mechanism of a vehicle.
+
+    ``key`` names its chapter of the plan book, ``title`` is what it is called, ``data_key`` what
+    its figures stand under in a report.
+    """
+
+    key: ClassVar[str]
+    title: ClassVar[str]
+    data_key: ClassVar[str]
+
+    def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
+        """Find what is wrong with it."""
+        yield from ()
+
+    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+        """List what to try at it."""
+        yield from ()
+
+    def count(self, tally: Tally, vehicle: Vehicle) -> None:
+        """Count its parts; lengths in tenths of a millimetre."""
+
+    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+        """Give its figures as plain data: mm, N, N·mm, kg, rpm; None where it is not planned."""
+        return None

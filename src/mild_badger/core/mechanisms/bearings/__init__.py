@@ -1,0 +1,1 @@
+"""What bears on the bearings of a machine, and whether wood, brick or metal serves."""

@@ -1,0 +1,35 @@
+"""The bearings of a machine as a mechanism: findings and figures."""
+
+from collections.abc import Iterator
+from typing import Any, ClassVar
+
+from mild_badger.core.findings.finding import Finding
+from mild_badger.core.mechanisms.base import Drive, Mechanism
+from mild_badger.core.mechanisms.bearings.result import bearing_faults, bearing_rows
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["BearingsMechanism"]
+
+
+class BearingsMechanism(Mechanism):
+    """What bears on every bearing, and from what it may be made."""
+
+    key: ClassVar[str] = "bearings"
+    title: ClassVar[str] = "Bearings"
+    data_key: ClassVar[str] = "bearings"
+
+    def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
+        """Find bearings that do not serve."""
+        yield from bearing_faults(vehicle)
+
+    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+        """Give the load, the speed and what serves."""
+        return [
+            {
+                "name": row.name,
+                "load_n": row.load.load_n,
+                "rpm": row.load.rpm,
+                "serve": [judged.kind for judged in row.judged if judged.serves],
+            }
+            for row in bearing_rows(vehicle)
+        ]

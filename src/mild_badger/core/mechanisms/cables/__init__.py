@@ -1,0 +1,1 @@
+"""Cables from the hand's lever to what they move."""

@@ -1,0 +1,60 @@
+"""Cables as a mechanism: findings, trial steps, parts and figures."""
+
+from collections.abc import Iterator
+from typing import Any, ClassVar
+
+from mild_badger.core.findings.finding import Finding
+from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.cables.result import cables_faults
+from mild_badger.core.mechanisms.cables.travel import run_figures
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.tally import Tally
+
+__all__ = ["CablesMechanism"]
+
+
+class CablesMechanism(Mechanism):
+    """Cables from the hand's lever to what they move."""
+
+    key: ClassVar[str] = "cables"
+    title: ClassVar[str] = "Cables"
+    data_key: ClassVar[str] = "cables"
+
+    def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
+        """Find cables that pull too little, jam, or fall out of step."""
+        yield from cables_faults(vehicle)
+
+    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+        """Throw the hand's lever over and watch every end."""
+        cables = vehicle.cables
+        if cables is None:
+            return
+        for run in cables.runs:
+            found = run_figures(cables, run)
+            words = (
+                f"Throw the hand's lever over, {cables.stroke_mm:g} mm: the end moves "
+                f"{found.travel:.1f} mm and begins after {found.starts * cables.stroke_mm:.1f} mm."
+            )
+            yield Step("cable", run.name, words)
+
+    def count(self, tally: Tally, vehicle: Vehicle) -> None:
+        """Count levers and cables."""
+        for run in vehicle.cables.runs if vehicle.cables is not None else ():
+            tally.add("holed lever", 0, run.name, len(run.levers))
+            tally.add("cable", 0, run.name)
+        tally.add("holed lever", 0, "hand's lever", 1 if vehicle.cables is not None else 0)
+
+    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+        """Give how far every cable pulls."""
+        if vehicle.cables is None:
+            return None
+        runs = [run_figures(vehicle.cables, run) for run in vehicle.cables.runs]
+        return [
+            {
+                "name": run.run.name,
+                "travel_mm": run.travel,
+                "wanted_mm": run.run.wanted_mm,
+                "jams": run.jams or None,
+            }
+            for run in runs
+        ]

@@ -1,0 +1,1 @@
+"""A friction clutch before the box."""

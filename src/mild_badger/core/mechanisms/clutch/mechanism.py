@@ -1,0 +1,55 @@
+"""The clutch as a mechanism: findings, trial step, parts and figures."""
+
+from collections.abc import Iterator
+from typing import Any, ClassVar
+
+from mild_badger.core.findings.finding import Finding
+from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.clutch.grip import clutch_figures
+from mild_badger.core.mechanisms.clutch.result import clutch_faults
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.tally import Tally
+
+__all__ = ["ClutchMechanism"]
+
+
+class ClutchMechanism(Mechanism):
+    """A friction clutch before the box."""
+
+    key: ClassVar[str] = "clutch"
+    title: ClassVar[str] = "Clutch"
+    data_key: ClassVar[str] = "clutch"
+
+    def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
+        """Find where it slips or does not release."""
+        yield from clutch_faults(vehicle)
+
+    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+        """Try that it parts and that it holds."""
+        if vehicle.clutch is None:
+            return
+        clutch = clutch_figures(vehicle.clutch)
+        words = (
+            f"Press its lever {clutch.pedal_needed:.1f} mm: the driven side must stand free while "
+            f"the motor runs. Let go: it must carry {clutch.wear:.0f} N·mm without slipping."
+        )
+        yield Step("clutch", "", words)
+
+    def count(self, tally: Tally, vehicle: Vehicle) -> None:
+        """Count linings, plates and the shaft."""
+        if vehicle.clutch is not None:
+            tally.add("lining", 0, "clutch", vehicle.clutch.faces)
+            tally.add("clutch plate", 0, "clutch", vehicle.clutch.faces + 1)
+            tally.add("shaft", 0, "clutch")
+
+    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+        """Give what it holds and what it takes to release it."""
+        if vehicle.clutch is None:
+            return None
+        clutch = clutch_figures(vehicle.clutch)
+        return {
+            "uniform_wear_n_mm": clutch.wear,
+            "uniform_pressure_n_mm": clutch.pressure,
+            "worn_n_mm": clutch.worn,
+            "release_n": clutch.release_n,
+        }

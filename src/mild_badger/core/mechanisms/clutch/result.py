@@ -1,0 +1,97 @@
+"""A clutch against its motor: words, findings, edits."""
+
+from collections.abc import Iterator
+from math import ceil
+
+from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.mechanisms.clutch.grip import clutch_figures
+from mild_badger.core.vehicle.clutch import Clutch
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.log import WearItem
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = [
+    "LINING_WEAR",
+    "clutch_faults",
+    "clutch_words",
+    "drop_clutch",
+    "start_clutch",
+]
+
+RESERVE = 1.25
+"""Capacity over the motor's stall torque that a clutch should keep (common practice, no source)."""
+START = 1.5
+LINING_WEAR = WearItem(part="clutch lining", every_hours=5.0, what="measure and renew")
+"""What the log can remind of; the hours are an estimate until the builder says otherwise."""
+
+
+def start_clutch(vehicle: Vehicle) -> Edit:
+    """Put a clutch on the shaft that enters the box, its spring strong enough for the motor."""
+    plain = Clutch()
+    wanted = START * vehicle.motor.shaft_stall_n_mm / clutch_figures(plain).worn * plain.spring_n
+    made = plain.model_copy(update={"spring_n": round(min(max(wanted, 0.5), 100_000.0), 1)})
+    return Edit.one("Plan a clutch", ("clutch",), made)
+
+
+def drop_clutch() -> Edit:
+    """Take the clutch away."""
+    return Edit.one("Take the clutch away", ("clutch",), None)
+
+
+def clutch_words(vehicle: Vehicle) -> str:
+    """Say what the vehicle's clutch holds against its motor; "" where it has none."""
+    clutch = vehicle.clutch
+    if clutch is None:
+        return ""
+    found, stall = clutch_figures(clutch), vehicle.motor.shaft_stall_n_mm
+    return (
+        f"Run in it holds {found.wear:.0f} N·mm, new and stiff {found.pressure:.0f} N·mm, worn by "
+        f"{clutch.wear_mm:g} mm {found.worn:.0f} N·mm; the motor stalls at {stall:.0f} N·mm, so it "
+        f"keeps {found.margin(stall):.2f} times that. To release it the plates part "
+        f"{found.lift:.2f} mm against {found.release_n:.1f} N; at the lever that is "
+        f"{found.pedal_needed:.1f} mm and {found.pedal_n:.1f} N. The lining bears at most "
+        f"{found.pressure_n_mm2:.3f} N/mm²."
+    )
+
+
+def clutch_faults(vehicle: Vehicle) -> Iterator[Finding]:
+    """Say where it slips, new or worn, and where the lever runs out of travel."""
+    clutch = vehicle.clutch
+    if clutch is None:
+        return
+    found, stall, where = clutch_figures(clutch), vehicle.motor.shaft_stall_n_mm, ("clutch",)
+    wanted = RESERVE * stall
+    if found.worn < wanted:
+        needed = (
+            ceil(
+                10
+                * (wanted * clutch.spring_n / found.wear + clutch.spring_n_per_mm * clutch.wear_mm)
+            )
+            / 10
+        )
+        slips = found.worn < stall
+        yield Finding(
+            Severity.ERROR if slips else Severity.WARNING,
+            "clutch-slips",
+            where,
+            "The clutch slips" if slips else "The clutch keeps little in reserve",
+            f"New and run in it holds {found.wear:.0f} N·mm, worn by {clutch.wear_mm:g} mm "
+            f"{found.worn:.0f}; the motor stalls at {stall:.0f} N·mm, and {RESERVE:g} times that "
+            f"is wanted. A spring of {needed:.1f} N does it.",
+            found.worn,
+            wanted,
+            "N·mm",
+            Edit.one("Take a stronger spring", ("clutch", "spring_n"), needed),
+        )
+    if found.pedal_left < 0:
+        yield Finding(
+            Severity.ERROR,
+            "clutch-drags",
+            where,
+            "The clutch does not release",
+            f"Its lever runs out of travel: {found.pedal_needed:.1f} mm are needed, "
+            f"{clutch.pedal_mm:g} mm there. Take a smaller ratio, fewer faces or less play.",
+            found.pedal_needed,
+            clutch.pedal_mm,
+            "mm",
+        )

@@ -1,0 +1,1 @@
+"""The outputs of a crane."""

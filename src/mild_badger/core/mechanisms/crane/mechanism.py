@@ -1,0 +1,112 @@
+"""The outputs of a crane as a mechanism: findings, trial steps, parts and figures."""
+
+from collections.abc import Iterator
+from typing import Any, ClassVar
+
+from mild_badger.core.driveline.crane import inner_shafts
+from mild_badger.core.findings.finding import Finding
+from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
+from mild_badger.core.mechanisms.crane.result import crane_faults, line_words
+from mild_badger.core.mechanisms.plain import finite
+from mild_badger.core.vehicle.crane import (
+    BOX_OUTPUT,
+    OWN_INPUT,
+    CraneOutput,
+    Rack,
+    Ring,
+    Screw,
+    Spool,
+)
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.tally import Tally
+
+__all__ = ["CraneMechanism"]
+
+
+class CraneMechanism(Mechanism):
+    """Outputs that lift, slew and travel."""
+
+    key: ClassVar[str] = "crane"
+    title: ClassVar[str] = "Outputs"
+    data_key: ClassVar[str] = "outputs"
+
+    def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
+        """Find outputs that stand, run back, or miss what is asked of them."""
+        yield from crane_faults(vehicle)
+
+    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+        """Run every output, and see that loads are held."""
+        crane = vehicle.crane
+        if crane is None:
+            return
+        first = vehicle.real.gears[0].name
+        rpm = vehicle.motor.working_rpm
+        gears = {name: crane_figures(vehicle, name, rpm) for name in (None, first)}
+        for number, output in enumerate(crane.outputs):
+            boxed = crane.way_to(output.name)[0].source == BOX_OUTPUT
+            found = gears[first if boxed else None][number]
+            said = line_words(found).partition(": ")[2]
+            held = f" At rest {found.holds} must hold its load." if found.holds else ""
+            where = f"In gear {first}: " if boxed else ""
+            yield Step("output", output.name, f"{where}{said}.{held}")
+
+    def count(self, tally: Tally, vehicle: Vehicle) -> None:
+        """Count every output's gears, shafts, bearings and end."""
+        for output in vehicle.crane.outputs if vehicle.crane is not None else ():
+            _count_output(tally, output)
+
+    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+        """Give turns, speed and torque of every output."""
+        return [_output(f) for f in crane_figures(vehicle, drive.gear, drive.rpm)] or None
+
+
+def _output(found: OutputFigures) -> dict[str, Any]:
+    return {
+        "name": found.output.name,
+        "input": found.input,
+        "input_rpm": found.input_rpm,
+        "turns": None if found.turns is None else str(found.turns),
+        "rate": found.rate,
+        "unit": found.unit,
+        "end_n_mm": finite(found.end_n_mm),
+        "input_n_mm": found.input_n_mm,
+        "held_by": found.holds or None,
+    }
+
+
+def _count_output(tally: Tally, output: CraneOutput) -> None:
+    """Count an output: what runs loose on another's shaft is free, the rest is glued."""
+    user, carried, end = output.name, output.carried, output.end
+    loose, last = output.loose_on is not None, len(output.pairs) - 1
+    for number, pair in enumerate(output.pairs):
+        tally.add("free" if loose and number else "fixed", pair.driver, user)
+        tally.add("free" if loose and number < last else "fixed", pair.driven, user)
+        for idler in pair.idlers:
+            tally.add("fixed", idler, user)
+        tally.add("shaft", 0, user, len(pair.idlers))
+    own = (output.source == OWN_INPUT) + bool(output.pairs or output.worm)
+    tally.add("shaft", 0, user, own + (0 if loose else len(inner_shafts(output))))
+    if output.worm is not None:
+        tally.add("worm", output.worm.starts, user)
+        tally.add("worm wheel", output.worm.teeth, user)
+    tally.add("coupling half", 0, user, 2 if output.keys else 0)
+    tally.add(f"{carried.bearing} bearing", round(10 * carried.shaft_mm), user, 2)
+    match end:
+        case Ring():
+            tally.add("fixed", end.pinion, user)
+            tally.add("slewing ring", end.teeth, user)
+        case Screw():
+            tally.add("lead screw", round(10 * end.lead_mm), user, end.screws)
+            tally.add("lead nut", round(10 * end.lead_mm), user, end.screws)
+        case Spool():
+            for rope in range(end.ropes):
+                drum = end.made_mm[rope] if end.made_mm else end.drum_mm
+                tally.add("drum", round(10 * drum), user)
+            tally.add("rope", round(10 * end.rope_length_mm), user, end.ropes)
+            tally.add("adjuster", 0, user, end.ropes if end.ropes > 1 else 0)
+        case Rack():
+            tally.add("fixed", end.pinion, user)
+            tally.add("rack", round(10 * end.travel_mm), user)
+        case _:
+            pass

@@ -1,0 +1,554 @@
+"""A crane's outputs in words, what is wrong with them, and their edits."""
+
+from collections.abc import Iterator
+from math import isinf
+
+from mild_badger.core.driveline.crane import inner_shafts
+from mild_badger.core.drivetrain.outputs import travel_per_turn
+from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.mechanisms.crane.ends import rope_layers, rope_settings
+from mild_badger.core.mechanisms.crane.figures import (
+    OutputFigures,
+    actual_share,
+    crane_figures,
+    shares,
+)
+from mild_badger.core.ratios.propose import short_pool, trains_are_quick
+from mild_badger.core.ratios.single import best_train
+from mild_badger.core.ratios.train import mesh_count, train_ratio, train_text
+from mild_badger.core.vehicle.crane import (
+    MAX_CRANE_OUTPUTS,
+    MOTOR_SHAFT,
+    Crane,
+    CraneEnd,
+    CraneOutput,
+    Plain,
+    Rack,
+    Ring,
+    Screw,
+    Spool,
+    Worm,
+)
+from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.references import repointed
+
+__all__ = [
+    "ENDS",
+    "add_output",
+    "crane_faults",
+    "crane_words",
+    "drawn_mm",
+    "drop_crane",
+    "drop_output",
+    "end_words",
+    "free_name",
+    "in_order",
+    "keep_step",
+    "line_words",
+    "output_index",
+    "output_words",
+    "pace_line",
+    "rename_output",
+    "set_adjusters",
+    "start_crane",
+    "step_line",
+    "take_end",
+    "take_worm",
+]
+
+ENDS: dict[str, tuple[str, type[CraneEnd]]] = {
+    "ring": ("slewing ring", Ring),
+    "screw": ("screw", Screw),
+    "spool": ("spool", Spool),
+    "rack": ("rack", Rack),
+    "rotation": ("plain shaft", Plain),
+}
+"""What an output may end in: what it is called, and its part of the document."""
+
+ROPES_APART_MM = 1.0
+"""Ropes that differ by more let what hangs on them stand askew (common practice, no source)."""
+
+
+def start_crane() -> Edit:
+    """Plan a crane: a slewing ring on the motor."""
+    first = CraneOutput(name="slewing", end=Ring(), worm=Worm())
+    return Edit.one("Plan outputs", ("crane",), Crane(outputs=(first,)))
+
+
+def drop_crane() -> Edit:
+    """Take all outputs away."""
+    return Edit.one("Take the outputs away", ("crane",), None)
+
+
+def free_name(crane: Crane, wanted: str) -> str:
+    """Give a name that no output bears yet."""
+    names = {output.name for output in crane.outputs}
+    found, number = wanted, 2
+    while found in names:
+        found, number = f"{wanted} {number}", number + 1
+    return found
+
+
+def output_index(crane: Crane, name: str) -> int:
+    """Give the place of an output in the document.
+
+    Raises
+    ------
+    KeyError
+        There is none of that name.
+    """
+    for number, output in enumerate(crane.outputs):
+        if output.name == name:
+            return number
+    raise KeyError(name)
+
+
+def add_output(crane: Crane, kind: str) -> Edit | None:
+    """Add an output on the motor; None where there are as many as there may be."""
+    if len(crane.outputs) >= MAX_CRANE_OUTPUTS:
+        return None
+    words, end = ENDS[kind]
+    made = CraneOutput(name=free_name(crane, words), end=end())
+    return Edit.one(f"Add a {words}", ("crane", "outputs"), [*crane.outputs, made])
+
+
+def drop_output(vehicle: Vehicle, name: str) -> Edit:
+    """Take an output away; what hung on it then hangs on what drove it, the rest lets go of it."""
+    crane = vehicle.crane or Crane()
+    gone = crane.output(name)
+    outputs = tuple(
+        output.model_copy(update={"source": gone.source, "input_rpm": gone.input_rpm})
+        if gone is not None and output.source == name
+        else output
+        for output in crane.outputs
+        if output.name != name
+    )
+    without = vehicle.model_copy(update={"crane": crane.model_copy(update={"outputs": outputs})})
+    changes = repointed(without, "crane output", lambda value: None if value == name else value)
+    return Edit(f"Take {name} away", _with_crane(without, changes))
+
+
+def rename_output(vehicle: Vehicle, name: str, to: str) -> Edit:
+    """Call an output otherwise, wherever it is named; its steps of the trial stay ticked."""
+    crane = vehicle.crane or Crane()
+    outputs = tuple(
+        output.model_copy(update={"name": to}) if output.name == name else output
+        for output in crane.outputs
+    )
+    named = vehicle.model_copy(update={"crane": crane.model_copy(update={"outputs": outputs})})
+    changes = repointed(named, "crane output", lambda value: to if value == name else value)
+    return Edit(f"Call {name} {to}", _with_crane(named, changes))
+
+
+def _with_crane(vehicle: Vehicle, changes: list[Change]) -> tuple[Change, ...]:
+    """Add the crane itself where no reference of its own changed."""
+    if any(change.path == ("crane",) for change in changes):
+        return tuple(changes)
+    return (Change(("crane",), vehicle.crane), *changes)
+
+
+def take_end(crane: Crane, name: str, kind: str) -> Edit:
+    """Let an output end in something else."""
+    words, end = ENDS[kind]
+    at = output_index(crane, name)
+    return Edit.one(f"End {name} in a {words}", ("crane", "outputs", at, "end"), end())
+
+
+def take_worm(crane: Crane, name: str, *, worm: bool) -> Edit:
+    """Put a worm before an output's shaft, or take it out."""
+    at = output_index(crane, name)
+    label = f"{'Put a worm before' if worm else 'Take the worm out of'} {name}"
+    return Edit.one(label, ("crane", "outputs", at, "worm"), Worm() if worm else None)
+
+
+def set_adjusters(crane: Crane, name: str) -> Edit:
+    """Set every rope's adjuster so that the difference is shared between both ends of the way."""
+    at = output_index(crane, name)
+    end = crane.outputs[at].end
+    best = rope_settings(end).best if isinstance(end, Spool) else ()
+    return Edit.one(
+        f"Set the ropes of {name}",
+        ("crane", "outputs", at, "end", "adjust_mm"),
+        [round(mm, 2) for mm in best],
+    )
+
+
+def keep_step(
+    vehicle: Vehicle, figures: tuple[OutputFigures, ...], output: CraneOutput
+) -> Edit | None:
+    """Give the train of this output whose share comes nearest; None where none is better."""
+    actual, crane = actual_share(figures, output), vehicle.crane
+    if actual is None or crane is None or output.keeps is None:
+        return None
+    off = actual / output.share
+    meshes = mesh_count(output.pairs) + (off < 0)
+    wanted = float(train_ratio(output.pairs)) * abs(off)
+    best = best_train(short_pool(vehicle), wanted, parity=meshes % 2)
+    if best is None or abs(best.error_percent) >= abs(100 * (off - 1)):
+        return None
+    at = output_index(crane, output.name)
+    changes = [Change(("crane", "outputs", at, "pairs"), [p.model_dump() for p in best.train])]
+    if output.coupled_after > len(best.train):
+        changes.append(Change(("crane", "outputs", at, "coupled_after"), len(best.train)))
+    return Edit(f"Drive {output.name} over {train_text(best.train)}", tuple(changes))
+
+
+def end_words(output: CraneOutput) -> str:
+    """Say what an output ends in."""
+    end = output.end
+    match end:
+        case Ring():
+            inner = ", inside" if end.internal else ""
+            return f"slewing ring {end.pinion}:{end.teeth}{inner}"
+        case Screw():
+            many = f"{end.screws} screws" if end.screws > 1 else "screw"
+            return f"{many}, lead {end.lead_mm:g} mm"
+        case Spool():
+            many = f"{end.ropes} ropes" if end.ropes > 1 else "rope"
+            return f"{many} on {end.drum_mm:g} mm"
+        case Rack():
+            return f"rack on {end.pinion} teeth"
+        case Plain():
+            return "plain shaft"
+
+
+def _pace_words(found: OutputFigures) -> str:
+    if found.turns is None:
+        return "stands"
+    turns = found.input_turns or 0.0
+    input_words = "the motor" if found.input == MOTOR_SHAFT else "its own input"
+    rate = f"{abs(found.rate):.1f} {found.unit}"
+    if found.fast > found.slow * 1.001:
+        rate = f"{found.slow:.1f} to {found.fast:.1f} {found.unit}"
+    way = "the same way" if turns > 0 else "the other way"
+    one = "the ring" if isinstance(found.output.end, Ring) else "its shaft"
+    said = f"{abs(turns):.4g} turns of {input_words} turn {one} once, {way}; {rate}"
+    if found.seconds is not None:
+        said += f", the whole way in {found.seconds:.0f} s"
+    return said
+
+
+def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], name: str) -> str:
+    """Say everything of one output."""
+    found = next((one for one in figures if one.output.name == name), None)
+    if found is None:
+        return ""
+    output, end = found.output, found.output.end
+    said = [f"{output.name}: {_pace_words(found)}."]
+    if isinf(found.end_n_mm):
+        said.append("Its thread jams.")
+    elif found.input_n_mm is not None:
+        said.append(
+            f"It takes {found.end_n_mm:.1f} N·mm at its end, {found.input_n_mm:.2f} N·mm at the "
+            f"input; {found.lost_percent or 0.0:.0f} % are lost in gears and worms."
+        )
+    if isinstance(end, Spool):
+        layers = rope_layers(end)
+        said.append(
+            f"{end.rope_length_mm:g} mm of rope lie in {len(layers)} "
+            f"layer{'s' * (len(layers) > 1)}, the last at {layers[-1].middle_mm:.1f} mm to its "
+            f"middle; each rope bears {end.weight_n / end.falls / end.ropes:.2f} N."
+        )
+        if end.ropes > 1:
+            ropes = rope_settings(end)
+            said.append(
+                f"Its {end.ropes} ropes are up to {ropes.apart:.2f} mm apart; at best "
+                f"{ropes.left:.2f} mm either way."
+            )
+    against = [
+        f"{other} {share:.3g}"
+        for other, share in shares(figures, name).items()
+        if other != name and share
+    ]
+    if against:
+        said.append(f"For one of its speed: {', '.join(against)}.".replace(" -", " −"))
+    said.append(f"Held at rest by {found.holds}." if found.holds else "Nothing holds it at rest.")
+    if found.loose is not None:
+        said.append(
+            f"Its gears run loose on the shaft of {found.loose.on}, at {found.loose.rpm:.0f} rpm "
+            f"against it; {found.loose.glued}."
+        )
+    if output.keys:
+        unit = found.unit.removesuffix("/s")
+        said.append(
+            "Its coupling goes together in one way only."
+            if output.keys == 1
+            else f"Its coupling goes together in {output.keys} ways, each {found.key_off:.2f} "
+            f"{unit} further at the end."
+        )
+    actual = actual_share(figures, output)
+    if output.keeps is not None and actual is not None:
+        said.append(f"It runs at {actual:.4g} of {output.keeps}, {output.share:g} is asked.")
+    return " ".join(said)
+
+
+def in_order(figures: tuple[OutputFigures, ...]) -> tuple[OutputFigures, ...]:
+    """Put every output behind the one that it hangs on."""
+    found: list[OutputFigures] = []
+
+    def add(source: str) -> None:
+        for one in figures:
+            if one.output.source == source:
+                found.append(one)
+                add(one.output.name)
+
+    names = {one.output.name for one in figures}
+    for source in dict.fromkeys(one.output.source for one in figures):
+        if source not in names:
+            add(source)
+    return tuple(found)
+
+
+def pace_line(found: OutputFigures) -> str:
+    """Say an output's speed in a few words, with its sign."""
+    if found.turns is None:
+        return "stands"
+    sign = "+" if found.rate > 0 else "−"
+    if found.fast > found.slow * 1.001:
+        return f"{sign} {found.slow:.1f} … {found.fast:.1f} {found.unit}"
+    return f"{sign} {abs(found.rate):.1f} {found.unit}"
+
+
+def step_line(found: OutputFigures, figures: tuple[OutputFigures, ...]) -> tuple[str, ...]:
+    """Say in short lines how an output stands to its input, and to the one it keeps step with."""
+    if found.turns is None:
+        return ("drive it, or engage a gear",)
+    lines = [f"{abs(found.input_turns or 0.0):.4g} turns in for one"]
+    if found.seconds is not None:
+        lines[0] += f" · {found.seconds:.0f} s"
+    if found.input_n_mm is not None:
+        lines.append(f"{found.input_n_mm:.2f} N·mm in, {found.lost_percent or 0.0:.0f} % lost")
+    actual = actual_share(figures, found.output)
+    if found.output.keeps is not None and actual is not None:
+        here, asked = (f"{n:.3g}".replace("-", "−") for n in (actual, found.output.share))
+        lines.append(f"{here} of {found.output.keeps}, {asked} asked")
+    elif found.holds:
+        lines.append(f"held by {found.holds}")
+    return tuple(lines)
+
+
+def line_words(found: OutputFigures) -> str:
+    """Say an output in a line."""
+    return f"{found.output.name}, {end_words(found.output)}: {_pace_words(found)}"
+
+
+def drawn_mm(output: CraneOutput, module_mm: float) -> tuple[float, float]:
+    """Give how long a train is laid out in a line, gear touching gear, and how high; mm."""
+    sizes = [(p.driver, *p.idlers, p.driven) for p in output.pairs]
+    if not sizes:
+        return 0.0, 0.0
+    reach = sum(sum(row) - (row[0] + row[-1]) / 2 for row in sizes)
+    whole = reach + (sizes[0][0] + sizes[-1][-1]) / 2
+    return whole * module_mm, max(max(row) for row in sizes) * module_mm
+
+
+def crane_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...]) -> str:
+    """Say what all outputs ask of the motor at once."""
+    asked = [one.input_n_mm for one in figures if one.input == MOTOR_SHAFT and one.input_n_mm]
+    if not asked:
+        return "The motor drives no output in this gear."
+    stall = vehicle.motor.shaft_stall_n_mm
+    return (
+        f"All outputs on the motor together take {sum(asked):.1f} N·mm of its {stall:.0f} at "
+        "standstill."
+    )
+
+
+def crane_faults(vehicle: Vehicle) -> Iterator[Finding]:
+    """Say what stands, jams, stalls, runs back, or falls out of step; in neutral."""
+    crane = vehicle.crane
+    if crane is None:
+        return
+    figures = crane_figures(vehicle, None, vehicle.motor.working_rpm)
+    stall = vehicle.motor.shaft_stall_n_mm
+    for found in figures:
+        yield from _moves(vehicle, found, stall)
+        yield from _rope_faults(crane, found)
+        yield from _joint_faults(crane, found)
+        yield from _share_faults(vehicle, figures, found)
+    asked = sum(one.input_n_mm or 0.0 for one in figures if one.input == MOTOR_SHAFT)
+    if asked > stall and all((one.input_n_mm or 0.0) <= stall for one in figures):
+        yield Finding(
+            Severity.WARNING,
+            "outputs-stall",
+            ("crane",),
+            "All outputs at once stall the motor",
+            f"Together they take {asked:.1f} N·mm, the motor has {stall:.1f} at standstill: run "
+            "fewer at a time or gear them down.",
+            asked,
+            stall,
+            "N·mm",
+        )
+
+
+def _moves(vehicle: Vehicle, found: OutputFigures, stall: float) -> Iterator[Finding]:
+    output, where = found.output, ("crane", found.output.name)
+    driven = vehicle.crane is not None and vehicle.crane.way_to(output.name)[0].source
+    if isinf(found.end_n_mm):
+        assert isinstance(output.end, Screw)  # nothing else can jam
+        yield Finding(
+            Severity.ERROR,
+            "thread-jams",
+            where,
+            f"The thread of {output.name} jams",
+            f"A lead of {output.end.lead_mm:g} mm on {output.end.mean_mm:g} mm with μ = "
+            f"{output.end.mu:g} cannot be turned against its load: take a smaller lead.",
+        )
+    elif driven == MOTOR_SHAFT and found.turns is None:
+        yield Finding(
+            Severity.ERROR,
+            "output-stands",
+            where,
+            f"{output.name} does not turn",
+            "The motor cannot turn it: its gears lock or it is not joined to anything.",
+        )
+    elif driven == MOTOR_SHAFT and (found.input_n_mm or 0.0) > stall:
+        yield Finding(
+            Severity.ERROR,
+            "output-stalls",
+            where,
+            f"{output.name} stalls the motor",
+            f"It takes {found.input_n_mm:.1f} N·mm at the motor, which has {stall:.1f} at "
+            "standstill. Gear it down or lighten the load.",
+            found.input_n_mm,
+            stall,
+            "N·mm",
+        )
+    loaded = isinstance(output.end, Spool | Screw | Rack) and found.end_n_mm > 0
+    if loaded and not found.holds and isinstance(output.end, Spool):
+        yield Finding(
+            Severity.WARNING,
+            "load-runs-back",
+            where,
+            f"Nothing holds the load of {output.name}",
+            "With the motor off the load unwinds the rope. Put a worm of small lead before the "
+            "spool, or a ratchet or brake on its shaft.",
+        )
+    elif loaded and not found.holds and isinstance(output.end, Screw):
+        yield Finding(
+            Severity.WARNING,
+            "screw-runs-back",
+            where,
+            f"The screw of {output.name} runs back",
+            f"A lead of {output.end.lead_mm:g} mm on {output.end.mean_mm:g} mm does not hold by "
+            f"itself with μ = {output.end.mu:g}: legs sink and carriages roll. Take a smaller "
+            "lead or put a worm before it.",
+            output.end.lead_mm,
+            travel_per_turn("spool", output.end.mean_mm)[0] * output.end.mu,
+            "mm",
+        )
+
+
+def _rope_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
+    end, where = found.output.end, ("crane", found.output.name)
+    if not isinstance(end, Spool):
+        return
+    outside = rope_layers(end)[-1].middle_mm + end.rope_mm
+    if outside > end.flange_mm:
+        yield Finding(
+            Severity.ERROR,
+            "rope-over-flange",
+            where,
+            f"The rope of {found.output.name} spills",
+            f"Wound up it reaches {outside:.1f} mm, the flanges {end.flange_mm:g} mm. Take a wider "
+            "drum, a thinner rope or a shorter one.",
+            outside,
+            end.flange_mm,
+            "mm",
+        )
+    if end.ropes == 1:
+        return
+    ropes = rope_settings(end)
+    reach = max(abs(mm) for mm in (*ropes.best, *end.adjust_mm))
+    if reach > end.adjust_range_mm:
+        yield Finding(
+            Severity.ERROR,
+            "adjuster-short",
+            where,
+            f"An adjuster of {found.output.name} is short",
+            f"A rope wants {reach:.1f} mm, its adjuster has {end.adjust_range_mm:g} either way. "
+            "Turn the drums to one size.",
+            reach,
+            end.adjust_range_mm,
+            "mm",
+        )
+    elif ropes.apart > ROPES_APART_MM:
+        better = 2 * ropes.left < ropes.apart - 0.01
+        yield Finding(
+            Severity.WARNING,
+            "ropes-out-of-step",
+            where,
+            f"Ropes of {found.output.name} differ",
+            f"Over the whole way they come {ropes.apart:.1f} mm apart, so that what hangs on them "
+            f"stands askew; adjusted at best {ropes.left:.1f} mm either way.",
+            ropes.apart,
+            ROPES_APART_MM,
+            "mm",
+            set_adjusters(crane, found.output.name) if better else None,
+        )
+
+
+def _joint_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
+    output = found.output
+    if output.loose_on is not None and not inner_shafts(output):
+        at = output_index(crane, output.name)
+        yield Finding(
+            Severity.NOTE,
+            "nothing-loose",
+            ("crane", output.name),
+            f"Nothing of {output.name} runs loose",
+            f"Gears run loose on the shaft of {output.loose_on} only between two pairs; this "
+            "output has none there.",
+            mend=Edit.one("Give it its own shaft", ("crane", "outputs", at, "loose_on"), None),
+        )
+    if output.keys < 2 or isinstance(output.end, Plain) or found.key_off < 1e-9:
+        return
+    at = output_index(crane, output.name)
+    unit = found.unit.removesuffix("/s")
+    yield Finding(
+        Severity.NOTE,
+        "coupling-not-keyed",
+        ("crane", output.name),
+        f"The coupling of {output.name} goes together in {output.keys} ways",
+        f"Put together one key further its end stands {found.key_off:.2f} {unit} off. With one key "
+        "it goes together one way only.",
+        found.key_off,
+        0.0,
+        unit,
+        Edit.one(f"Key the coupling of {output.name}", ("crane", "outputs", at, "keys"), 1),
+    )
+
+
+def _share_faults(
+    vehicle: Vehicle, figures: tuple[OutputFigures, ...], found: OutputFigures
+) -> Iterator[Finding]:
+    output = found.output
+    if output.keeps is None:
+        return
+    actual, where = actual_share(figures, output), ("crane", output.name)
+    if actual is None:
+        yield Finding(
+            Severity.WARNING,
+            "no-share",
+            where,
+            f"{output.name} cannot keep step",
+            f"It is to run at {output.share:g} of {output.keeps}, but one of them stands or they "
+            "move in different ways, such as turning and sliding.",
+        )
+        return
+    off = 100 * abs(actual / output.share - 1)
+    allowed = vehicle.search.tolerance_percent
+    if off > allowed:
+        yield Finding(
+            Severity.WARNING,
+            "out-of-step",
+            where,
+            f"{output.name} is out of step",
+            f"It runs at {actual:.4g} of {output.keeps}, {output.share:g} is asked: {off:.1f} % "
+            f"off, {allowed:g} are allowed.",
+            actual,
+            output.share,
+            "",
+            keep_step(vehicle, figures, output) if trains_are_quick(vehicle) else None,
+        )

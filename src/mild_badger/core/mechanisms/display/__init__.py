@@ -1,0 +1,1 @@
+"""A display engine whose pistons move with the drive."""

@@ -1,0 +1,55 @@
+"""The display engine as a mechanism: findings, trial step, parts and figures."""
+
+from collections.abc import Iterator
+from typing import Any, ClassVar
+
+from mild_badger.core.findings.finding import Finding
+from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.display.result import crank_turns, display_faults, display_result
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.tally import Tally
+
+__all__ = ["DisplayMechanism"]
+
+
+class DisplayMechanism(Mechanism):
+    """Cylinders whose pistons move with the drive."""
+
+    key: ClassVar[str] = "display"
+    title: ClassVar[str] = "Display engine"
+    data_key: ClassVar[str] = "display_engine"
+
+    def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
+        """Find throws that are wrong and crank speeds that rattle."""
+        yield from display_faults(vehicle)
+
+    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+        """Turn the crank by hand."""
+        engine = vehicle.display
+        if engine is None:
+            return
+        turns = crank_turns(vehicle, None) if engine.drive == "motor" else None
+        often = f" For one turn of the motor {abs(float(turns)):.4g}." if turns else ""
+        words = (
+            "Turn the crank twice round by hand: nothing may catch, and cylinders come to their "
+            f"tops in the order {'-'.join(map(str, engine.order))}.{often}"
+        )
+        yield Step("display engine", "", words)
+
+    def count(self, tally: Tally, vehicle: Vehicle) -> None:
+        """Count its gears and their shaft."""
+        if vehicle.display is not None:
+            tally.train(vehicle.display.pairs, "display engine", free_end=False)
+            tally.add("shaft", 0, "display engine", 1 if vehicle.display.pairs else 0)
+
+    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+        """Give how it fires and how fast it turns."""
+        engine = display_result(vehicle, drive.gear, drive.rpm)
+        if engine is None:
+            return None
+        return {
+            "crank_rpm": engine.rpm,
+            "intervals_deg": list(engine.firing.intervals_deg),
+            "even": engine.firing.even,
+            "wrong_throws": [w.cylinder for w in engine.wrong],
+        }

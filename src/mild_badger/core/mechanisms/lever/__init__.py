@@ -1,0 +1,1 @@
+"""A stepless lever drive."""

@@ -1,0 +1,74 @@
+"""The lever drive as a mechanism: findings, trial step, parts and figures."""
+
+from collections.abc import Iterator
+from typing import Any, ClassVar
+
+from mild_badger.core.drivetrain.lever_motion import motion_of
+from mild_badger.core.findings.finding import Finding
+from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.lever.result import lever_box_faults, lever_faults, lever_seen
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.tally import Tally
+
+__all__ = ["LeverMechanism"]
+
+
+class LeverMechanism(Mechanism):
+    """A stepless lever drive, as the box or beside it."""
+
+    key: ClassVar[str] = "lever"
+    title: ClassVar[str] = "Lever drive"
+    data_key: ClassVar[str] = "lever_drive"
+
+    def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
+        """Find where it jams, and gears that it cannot give."""
+        yield from lever_faults(vehicle)
+        yield from lever_box_faults(vehicle)
+
+    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+        """Turn its throws with the fulcrum at either stop."""
+        drive = vehicle.stepless
+        if drive is None:
+            return
+        low, high = (motion_of(drive, mm).mean for mm in (drive.stop_low_mm, drive.stop_high_mm))
+        words = (
+            f"Turn the throws ten times: with the fulcrum at {drive.stop_low_mm:g} mm the wheel "
+            f"turns {10 * low:.2f} times, at {drive.stop_high_mm:g} mm {10 * high:.2f} times, and "
+            "never back."
+        )
+        yield Step("lever drive", "", words)
+
+    def count(self, tally: Tally, vehicle: Vehicle) -> None:
+        """Count a lever and a rod each, a ratchet wheel and a pawl for each stroke.
+
+        A rod runs between two pins, a pawl on one, a lever on its fulcrum; throws and wheel turn
+        in two bearings each.
+        """
+        drive = vehicle.stepless
+        if drive is None:
+            return
+        user = "lever drive"
+        bearing = {"brick": "brick", "wood": "wood"}.get(vehicle.kit.kind, "metal")
+        tally.add("rod", 0, user, drive.ratchets)
+        tally.add("pin", 0, user, drive.ratchets * 3 + drive.pawls)
+        tally.add(f"{bearing} bearing", round(10 * vehicle.kit.shaft_diameter_mm), user, 4)
+        tally.train(drive.pairs, user, free_end=False)
+        tally.add("shaft", 0, user, 2)
+        tally.add("lever", 0, user, drive.ratchets)
+        tally.add("ratchet", 0, user, drive.wheels)
+        tally.add("pawl", 0, user, drive.pawls)
+
+    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+        """Give its ratio, stroke and efficiency where the fulcrum stands."""
+        seen = lever_seen(vehicle, drive.chosen)
+        if seen is None:
+            return None
+        motion = motion_of(seen)
+        return {
+            "mean_turns": motion.mean,
+            "peak": motion.peak,
+            "trough": motion.trough,
+            "stroke_mm": motion.stroke_mm,
+            "efficiency": motion.efficiency,
+            "jams": motion.jams or None,
+        }

@@ -1,0 +1,1 @@
+"""Liquid lines that work brakes or the clutch."""

@@ -1,0 +1,54 @@
+"""Liquid lines as a mechanism: findings, trial steps, parts and figures."""
+
+from collections.abc import Iterator
+from typing import Any, ClassVar
+
+from mild_badger.core.findings.finding import Finding
+from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
+from mild_badger.core.mechanisms.liquid.result import liquid_faults, needed_mm
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.tally import Tally
+
+__all__ = ["LiquidMechanism"]
+
+
+class LiquidMechanism(Mechanism):
+    """Lines that work brakes or the clutch."""
+
+    key: ClassVar[str] = "liquid"
+    title: ClassVar[str] = "Liquid lines"
+    data_key: ClassVar[str] = "liquid_lines"
+
+    def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
+        """Find where travel or force is too small."""
+        yield from liquid_faults(vehicle)
+
+    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+        """Try where the slaves bite, and that the pedal holds."""
+        for planned in vehicle.liquids:
+            line, needed = liquid_figures(planned), needed_mm(vehicle, planned)
+            words = (
+                f"Press the pedal: at {line.pedal_at(needed):.1f} mm the slaves have moved "
+                f"{needed:.2f} mm and bite. Hold it a minute: if it sinks there is air or a leak."
+            )
+            yield Step("liquid", planned.name, words)
+
+    def count(self, tally: Tally, vehicle: Vehicle) -> None:
+        """Count masters and slaves by their bores."""
+        for line in vehicle.liquids:
+            tally.add("master", round(10 * line.master_mm), line.name)
+            tally.add("slave", round(10 * line.slave_mm), line.name, line.slaves)
+
+    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+        """Give pressure, force and travel of every line."""
+        lines = [(line.name, liquid_figures(line)) for line in vehicle.liquids]
+        return [
+            {
+                "name": name,
+                "pressure_n_mm2": line.pressure,
+                "slave_n": line.slave_n,
+                "travel_mm": line.travel,
+            }
+            for name, line in lines
+        ] or None

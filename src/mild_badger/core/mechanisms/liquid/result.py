@@ -1,0 +1,150 @@
+"""A liquid line against the brakes' grip or the clutch it works: words, findings, edits."""
+
+from collections.abc import Iterator
+
+from mild_badger.core.axle.running import running_of
+from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.mechanisms.clutch.grip import clutch_figures
+from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
+from mild_badger.core.units import GRAVITY_M_S2
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.liquid import MAX_LINES, LiquidLine
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = [
+    "drop_line",
+    "grip_torque_n_mm",
+    "liquid_faults",
+    "liquid_words",
+    "needed_mm",
+    "start_line",
+]
+
+FAST_PRESSURE = 0.4
+"""N/mm² beyond which pushed-on tubes may come off syringes (an estimate, no source)."""
+
+
+def start_line(vehicle: Vehicle) -> Edit | None:
+    """Plan a line more: brakes first, then the clutch; None where there are as many as may be."""
+    lines = vehicle.liquids
+    if len(lines) >= MAX_LINES:
+        return None
+    names = {line.name for line in lines}
+    for_clutch = vehicle.clutch is not None and all(line.works != "clutch" for line in lines)
+    made = LiquidLine()
+    if lines and for_clutch:
+        made = LiquidLine(name="clutch", works="clutch", slaves=1)
+    name = next(
+        n for n in (made.name, *(f"line {k}" for k in range(1, MAX_LINES + 2))) if n not in names
+    )
+    return Edit.one(
+        "Plan a liquid line", ("liquids",), [*lines, made.model_copy(update={"name": name})]
+    )
+
+
+def drop_line(vehicle: Vehicle, number: int) -> Edit:
+    """Take a line away."""
+    kept = [line for n, line in enumerate(vehicle.liquids) if n != number]
+    return Edit.one("Take the liquid line away", ("liquids",), kept)
+
+
+def grip_torque_n_mm(vehicle: Vehicle, line: LiquidLine) -> float:
+    """Give the brake torque at which the braked wheels lock: grip · weight on them · radius."""
+    weight = running_of(vehicle).chassis.mass_kg * GRAVITY_M_S2 * line.weight_share
+    return vehicle.ground.grip * weight * vehicle.wheels.diameter_mm / 2
+
+
+def needed_mm(vehicle: Vehicle, line: LiquidLine) -> float:
+    """Give the travel each slave needs: its gap, both of a floating caliper, or the clutch's."""
+    if line.works == "clutch":
+        return clutch_figures(vehicle.clutch).pedal_needed if vehicle.clutch is not None else 0.0
+    return line.gap_mm * (2 if line.floating else 1)
+
+
+def liquid_words(vehicle: Vehicle, line: LiquidLine) -> str:
+    """Say what a line does."""
+    found, needed = liquid_figures(line), needed_mm(vehicle, line)
+    said = (
+        f"{line.hand_n:g} N at the pedal are {found.pressure:.3f} N/mm² ({10 * found.pressure:.2f} "
+        f"bar) in the line and {found.slave_n:.1f} N at each of {line.slaves}, which move up to "
+        f"{found.travel:.2f} mm; {needed:.2f} mm are needed, there the pedal has gone "
+        f"{found.pedal_at(needed):.1f} of {line.pedal_mm:g} mm, {found.pedal_lost:.1f} mm of it "
+        "into air and tubes. "
+    )
+    if line.works == "clutch":
+        if vehicle.clutch is None:
+            return f"{said}There is no clutch to work."
+        return f"{said}The clutch's lever wants {clutch_figures(vehicle.clutch).pedal_n:.1f} N."
+    grip = grip_torque_n_mm(vehicle, line)
+    return (
+        f"{said}The brakes hold {found.torque:.0f} N·mm together, the tyres grip to {grip:.0f} "
+        f"N·mm: {line.hand_n * grip / found.torque:.1f} N at the pedal lock the wheels."
+    )
+
+
+def liquid_faults(vehicle: Vehicle) -> Iterator[Finding]:
+    """Say what runs out of travel, what is too weak, and where pressure asks for care."""
+    for line in vehicle.liquids:
+        yield from _line_faults(vehicle, line)
+
+
+def _line_faults(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
+    found, needed, where = liquid_figures(line), needed_mm(vehicle, line), ("liquid", line.name)
+    if found.travel < needed:
+        yield Finding(
+            Severity.ERROR,
+            "line-runs-out",
+            where,
+            f"The line of {line.name} runs out of travel",
+            f"The pedal is down after {found.travel:.2f} mm at the slaves, {needed:.2f} mm are "
+            f"needed: {found.pedal_at(needed):.1f} mm of pedal. Take a wider master, narrower or "
+            "fewer slaves, or let the air out.",
+            found.travel,
+            needed,
+            "mm",
+        )
+    if line.works == "clutch":
+        if vehicle.clutch is None:
+            yield Finding(
+                Severity.WARNING,
+                "line-no-clutch",
+                where,
+                "The liquid line works no clutch",
+                "It is set to work the clutch, and there is none. Plan one on the page Clutch.",
+            )
+        else:
+            wanted, given = clutch_figures(vehicle.clutch).pedal_n, line.slaves * found.slave_n
+            if given < wanted:
+                yield Finding(
+                    Severity.ERROR,
+                    "line-weak",
+                    where,
+                    "The liquid line cannot release the clutch",
+                    f"Its slaves push {given:.1f} N, the clutch's lever wants {wanted:.1f} N.",
+                    given,
+                    wanted,
+                    "N",
+                )
+    elif found.torque > (grip := grip_torque_n_mm(vehicle, line)):
+        yield Finding(
+            Severity.NOTE,
+            "wheels-lock",
+            where,
+            "The brakes lock the wheels",
+            f"They hold {found.torque:.0f} N·mm, the tyres grip to {grip:.0f} N·mm.",
+            found.torque,
+            grip,
+            "N·mm",
+        )
+    if found.pressure > FAST_PRESSURE:
+        yield Finding(
+            Severity.WARNING,
+            "line-pressure",
+            where,
+            "The pressure is high for syringes",
+            f"{found.pressure:.2f} N/mm² may push tubes off and squirt: clamp them, keep eyes "
+            f"away, and follow the makers' limits. Below {FAST_PRESSURE:g} is easier.",
+            found.pressure,
+            FAST_PRESSURE,
+            "N/mm²",
+        )

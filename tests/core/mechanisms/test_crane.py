@@ -1,0 +1,415 @@
+"""Outputs of a crane: speeds by hand, screws after Shigley, ropes by length, power in and out."""
+
+from fractions import Fraction
+from math import atan, cos, pi, radians, tan
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from mild_badger.core.driveline.crane import worm_efficiency, worm_holds
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.mechanisms.crane.ends import (
+    lowering_n_mm,
+    paid_out_mm,
+    raising_n_mm,
+    rope_layers,
+    rope_settings,
+    screw_holds,
+)
+from mild_badger.core.mechanisms.crane.figures import (
+    OutputFigures,
+    actual_share,
+    crane_figures,
+    shares,
+)
+from mild_badger.core.mechanisms.crane.result import (
+    ENDS,
+    add_output,
+    crane_faults,
+    crane_words,
+    drawn_mm,
+    drop_crane,
+    drop_output,
+    end_words,
+    in_order,
+    line_words,
+    output_words,
+    pace_line,
+    rename_output,
+    start_crane,
+    step_line,
+    take_end,
+    take_worm,
+)
+from mild_badger.core.ratios.propose import slot_pool
+from mild_badger.core.vehicle.box import GearPair
+from mild_badger.core.vehicle.crane import (
+    Crane,
+    CraneEnd,
+    CraneOutput,
+    Plain,
+    Rack,
+    Ring,
+    Screw,
+    Spool,
+    Worm,
+)
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.parts import parts_needed
+
+BUS = demo_vehicle()
+RPM = BUS.motor.working_rpm
+
+
+def pair(driver: int, driven: int, *idlers: int) -> GearPair:
+    return GearPair(driver=driver, driven=driven, idlers=idlers)
+
+
+def crane_of(*outputs: CraneOutput) -> Vehicle:
+    return BUS.model_copy(update={"crane": Crane(outputs=outputs)})
+
+
+def codes(vehicle: Vehicle) -> set[str]:
+    return {finding.code for finding in crane_faults(vehicle)}
+
+
+def one(vehicle: Vehicle, name: str, gear: str | None = None) -> OutputFigures:
+    return next(f for f in crane_figures(vehicle, gear, RPM) if f.output.name == name)
+
+
+SLEWING = CraneOutput(name="slewing", worm=Worm(), end=Ring(pinion=12, teeth=60), keys=4)
+CARRIAGE = CraneOutput(
+    name="carriage", pairs=(pair(12, 20), pair(12, 20)), loose_on="slewing", end=Screw()
+)
+WEIGHT = CraneOutput(
+    name="counterweight",
+    source="carriage",
+    pairs=(pair(8, 24),),
+    keeps="carriage",
+    share=-0.5,
+    end=Screw(),
+)
+HOIST = CraneOutput(name="hoist", source="own input", pairs=(pair(8, 40),), end=Spool(ropes=4))
+
+
+def test_a_double_threaded_power_screw() -> None:
+    """Shigley, Example 8-1, from memory: 30 mm mean, lead 8, μ 0.08, 6.4 kN; no collar."""
+    screw = Screw(pitch_mm=4, starts=2, mean_mm=30, mu=0.08)
+    assert raising_n_mm(screw, 6400) == pytest.approx(15_940, abs=10)
+    assert lowering_n_mm(screw, 6400) == pytest.approx(-466, abs=5)
+    assert not screw_holds(screw)
+    assert screw_holds(Screw(pitch_mm=4, starts=1, mean_mm=30, mu=0.08))
+    efficiency = 6400 * 8 / (2 * pi * raising_n_mm(screw, 6400))
+    assert efficiency == pytest.approx(
+        tan(atan(8 / (pi * 30))) / tan(atan(8 / (pi * 30)) + atan(0.08))
+    )
+
+
+@given(st.integers(1, 6), st.floats(4, 40), st.floats(0, 0.6), st.floats(0.3, 3))
+def test_a_worm_passes_on_what_an_inclined_plane_does(
+    starts: int, mean: float, mu: float, module: float
+) -> None:
+    """η = tan γ / tan(γ + φ), tan φ = μ / cos α: the inclined plane of any book on mechanics."""
+    worm = Worm(starts=starts, mean_mm=mean, mu=mu)
+    lead, rubbing = atan(starts * module / mean), atan(mu / cos(radians(20)))
+    if lead + rubbing < radians(85):
+        plane = tan(lead) / tan(lead + rubbing)
+        assert worm_efficiency(worm, module) == pytest.approx(max(plane, 0.01), rel=1e-9)
+    assert worm_holds(worm, module) == (tan(lead) <= tan(rubbing))
+
+
+def test_every_output_turns_as_its_gears_say() -> None:
+    vehicle = crane_of(SLEWING, CARRIAGE, WEIGHT, HOIST)
+    assert one(vehicle, "slewing").turns == Fraction(-1, 120)  # worm 1:24, then 12:60 outside
+    assert one(vehicle, "slewing").input_turns == -120
+    assert one(vehicle, "slewing").rate == pytest.approx(-RPM / 120 * 360 / 60)
+    assert one(vehicle, "carriage").turns == Fraction(9, 25)
+    assert one(vehicle, "carriage").rate == pytest.approx(RPM * 9 / 25 * 2 / 60)
+    assert one(vehicle, "counterweight").turns == Fraction(-3, 25)
+    assert one(vehicle, "hoist").turns == Fraction(-1, 5)
+    assert one(vehicle, "hoist").input_rpm == 60
+    figures = crane_figures(vehicle, None, RPM)
+    assert shares(figures, "carriage") == {
+        "carriage": pytest.approx(1),
+        "counterweight": pytest.approx(-1 / 3),
+        "hoist": pytest.approx(one(vehicle, "hoist").rate / one(vehicle, "carriage").rate),
+    }
+    said = output_words(vehicle, figures, "carriage")
+    assert "For one of its speed: counterweight −0.333, hoist −" in said
+    inside = crane_of(SLEWING.model_copy(update={"end": Ring(pinion=12, teeth=60, internal=True)}))
+    assert one(inside, "slewing").turns == Fraction(1, 120)
+
+
+def test_an_output_behind_the_box_turns_with_the_gear() -> None:
+    vehicle = crane_of(CraneOutput(name="winch", source="box output", pairs=(pair(8, 24),)))
+    assert one(vehicle, "winch").turns is None
+    for gear in evaluate(vehicle).gears:
+        assert gear.ratio is not None
+        assert one(vehicle, "winch", gear.name).turns == -1 / (3 * gear.ratio)
+
+
+ends = st.one_of(
+    st.builds(
+        Ring,
+        pinion=st.integers(8, 20),
+        teeth=st.integers(40, 90),
+        internal=st.booleans(),
+        drag_n_mm=st.floats(1, 200),
+    ),
+    st.builds(
+        Screw,
+        pitch_mm=st.floats(0.5, 4),
+        starts=st.integers(1, 3),
+        push_n=st.floats(0.1, 9),
+        screws=st.integers(1, 4),
+    ),
+    st.builds(Spool, weight_n=st.floats(0.1, 9), falls=st.integers(1, 4)),
+    st.builds(Rack, push_n=st.floats(0.1, 9)),
+    st.builds(Plain, torque_n_mm=st.floats(0.1, 50)),
+)
+trains = st.lists(st.builds(pair, st.integers(8, 40), st.integers(8, 40)), max_size=3).map(tuple)
+
+
+@settings(max_examples=40, deadline=None)
+@given(trains, st.none() | st.builds(Worm, starts=st.integers(1, 4)), ends, st.booleans())
+def test_power_in_is_power_out_and_losses(
+    pairs: tuple[GearPair, ...], worm: Worm | None, end: CraneEnd, own: bool
+) -> None:
+    vehicle = crane_of(
+        CraneOutput(
+            name="a", pairs=pairs, worm=worm, end=end, source="own input" if own else "motor"
+        )
+    )
+    found = one(vehicle, "a")
+    assert found.input_n_mm is not None
+    assert found.lost_percent is not None
+    put_in = found.input_n_mm * abs(found.input_rpm)
+    out = found.end_n_mm * abs(found.end_rpm)
+    assert out == pytest.approx(put_in * (1 - found.lost_percent / 100), rel=1e-6)
+    keeps = (1 - BUS.kit.mesh_loss) ** (len(pairs) + isinstance(end, Ring))
+    if worm is not None:
+        keeps *= worm_efficiency(worm, BUS.kit.module_mm)
+    assert out / put_in == pytest.approx(keeps, rel=1e-6)
+    if isinstance(end, Spool | Rack):  # no loss of their own: torque times turn is force times way
+        force = end.weight_n if isinstance(end, Spool) else end.push_n
+        assert force * abs(found.rate) * 60 == pytest.approx(2 * pi * out, rel=1e-9)
+    if isinstance(end, Screw):  # the thread takes its part
+        assert end.push_n * abs(found.rate) * 60 < 2 * pi * out
+
+
+@given(st.floats(5, 40), st.floats(0.3, 3), st.floats(1, 30), st.floats(10, 4000))
+def test_all_of_a_rope_is_wound_and_paid_out(
+    drum: float, rope: float, turns: float, length: float
+) -> None:
+    spool = Spool(drum_mm=drum, rope_mm=rope, width_mm=turns * rope, rope_length_mm=length)
+    layers = rope_layers(spool)
+    assert sum(layer.wound_mm for layer in layers) == pytest.approx(length)
+    assert [layer.middle_mm for layer in layers] == pytest.approx(
+        [drum + rope * (2 * n + 1) for n in range(len(layers))]
+    )
+    whole = sum(layer.wound_mm / (pi * layer.middle_mm) for layer in layers)
+    assert paid_out_mm(spool, 0, whole) == pytest.approx(length)
+    if layers[-1].wound_mm > pi * layers[-1].middle_mm:
+        assert paid_out_mm(spool, 0, 0.5) == pytest.approx(pi * layers[-1].middle_mm / 2)
+
+
+def test_ropes_of_unlike_drums_part_and_are_adjusted() -> None:
+    spool = Spool(ropes=2, made_mm=(16.0, 16.2), rope_length_mm=500, width_mm=40)
+    found = rope_settings(spool)  # one layer: both pay out the turns of the larger drum
+    turns = 500 / (pi * 17.2)
+    assert found.apart == pytest.approx(turns * pi * 0.2, rel=1e-6)
+    assert list(found.best) == pytest.approx([found.apart / 4, -found.apart / 4])
+    vehicle = crane_of(CraneOutput(name="lift", worm=Worm(), end=spool))
+    fault = next(f for f in crane_faults(vehicle) if f.code == "ropes-out-of-step")
+    assert fault.mend is not None
+    crane = apply_edit(vehicle, fault.mend).crane
+    assert crane is not None
+    end = crane.outputs[0].end
+    assert isinstance(end, Spool)
+    assert rope_settings(end).apart == pytest.approx(found.apart / 2, abs=0.02)
+    assert "Its 2 ropes are up to 5.81 mm apart" in output_words(
+        vehicle, crane_figures(vehicle, None, RPM), "lift"
+    )
+    short = spool.model_copy(update={"adjust_range_mm": 0.5})
+    assert "adjuster-short" in codes(crane_of(CraneOutput(name="lift", worm=Worm(), end=short)))
+
+
+def test_a_gear_loose_on_another_shaft_is_told_from_a_glued_one() -> None:
+    vehicle = crane_of(SLEWING, CARRIAGE)
+    loose = one(vehicle, "carriage").loose
+    assert loose is not None
+    assert loose.rpm == pytest.approx(RPM * abs(-12 / 20 - 1 / 24))
+    assert "the drive locks" in loose.glued
+    alone = CARRIAGE.model_copy(update={"loose_on": "hoist"})
+    other = one(crane_of(alone, HOIST), "carriage").loose
+    assert other is not None
+    assert "hoist turns along" in other.glued
+
+
+def test_a_coupling_without_one_key_is_off_by_a_key() -> None:
+    vehicle = crane_of(
+        SLEWING,
+        WEIGHT.model_copy(update={"source": "motor", "keeps": None, "keys": 3, "coupled_after": 1}),
+    )
+    assert one(vehicle, "slewing").key_off == pytest.approx(360 / 120 / 4)
+    assert one(vehicle, "counterweight").key_off == pytest.approx(2.0 / 3)  # a lead, three ways
+    fault = next(f for f in crane_faults(vehicle) if f.code == "coupling-not-keyed")
+    assert fault.mend is not None
+    mended = apply_edit(vehicle, fault.mend)
+    assert one(mended, "slewing").key_off == 0
+    assert "in one way only" in output_words(mended, crane_figures(mended, None, RPM), "slewing")
+
+
+def test_a_counterweight_out_of_step_is_mended_by_the_nearest_train() -> None:
+    slot_pool(BUS)
+    vehicle = crane_of(SLEWING, CARRIAGE, WEIGHT)
+    fault = next(f for f in crane_faults(vehicle) if f.code == "out-of-step")
+    assert fault.figure == pytest.approx(-1 / 3)
+    assert fault.mend is not None
+    mended = apply_edit(vehicle, fault.mend)
+    assert actual_share(crane_figures(mended, None, RPM), WEIGHT) == pytest.approx(-0.5)
+    assert "out-of-step" not in codes(mended)
+    other = WEIGHT.model_copy(update={"share": 0.5})
+    turned = next(
+        f
+        for f in crane_faults(crane_of(CARRIAGE.model_copy(update={"loose_on": None}), other))
+        if f.code == "out-of-step"
+    )
+    assert turned.mend is not None
+    right = apply_edit(crane_of(CARRIAGE.model_copy(update={"loose_on": None}), other), turned.mend)
+    assert actual_share(crane_figures(right, None, RPM), other) == pytest.approx(0.5)
+    ring = WEIGHT.model_copy(update={"source": "motor", "keeps": "slewing"})
+    assert "no-share" in codes(crane_of(SLEWING, ring))
+
+
+@pytest.mark.parametrize(
+    ("output", "code"),
+    [
+        (CraneOutput(name="a", end=Spool()), "load-runs-back"),
+        (CraneOutput(name="a", end=Screw(pitch_mm=6, starts=2)), "screw-runs-back"),
+        (CraneOutput(name="a", end=Screw(pitch_mm=40, mu=0.9)), "thread-jams"),
+        (CraneOutput(name="a", end=Spool(rope_length_mm=9000)), "rope-over-flange"),
+        (CraneOutput(name="a", end=Plain(torque_n_mm=1e4)), "output-stalls"),
+        (HOIST.model_copy(update={"loose_on": "slewing"}), "nothing-loose"),
+    ],
+)
+def test_what_cannot_be_is_a_finding(output: CraneOutput, code: str) -> None:
+    assert code in codes(crane_of(output, SLEWING))
+    assert code not in codes(crane_of(SLEWING.model_copy(update={"keys": 1})))
+
+
+def test_all_at_once_may_stall_what_each_alone_does_not() -> None:
+    torque = 0.7 * BUS.motor.shaft_stall_n_mm
+    both = [CraneOutput(name=n, end=Plain(torque_n_mm=torque)) for n in "ab"]
+    assert codes(crane_of(both[0])) == set()
+    assert codes(crane_of(*both)) == {"outputs-stall"}
+    assert "together take 168.0 N·mm of its 120" in crane_words(
+        crane_of(*both), crane_figures(crane_of(*both), None, RPM)
+    )
+
+
+def test_outputs_are_planned_named_ended_and_taken_away() -> None:
+    vehicle = apply_edit(BUS, start_crane())
+    for kind, (words, _) in ENDS.items():
+        assert vehicle.crane is not None
+        edit = add_output(vehicle.crane, kind)
+        assert edit is not None
+        vehicle = apply_edit(vehicle, edit)
+        assert vehicle.crane is not None
+        last = vehicle.crane.outputs[-1]
+        assert last.end.kind == kind
+        assert last.name == words
+        assert end_words(last)
+        vehicle = apply_edit(vehicle, take_end(vehicle.crane, last.name, kind))
+    assert vehicle.crane is not None
+    assert len(vehicle.crane.outputs) == 6
+    full = Crane(outputs=tuple(CraneOutput(name=f"o{n}") for n in range(12)))
+    assert add_output(full, "ring") is None
+    vehicle = crane_of(SLEWING, CARRIAGE, WEIGHT)
+    assert vehicle.crane is not None
+    named = apply_edit(vehicle, rename_output(vehicle, "carriage", "trolley")).crane
+    assert named is not None
+    assert named.outputs[2].source == named.outputs[2].keeps == "trolley"
+    gone = apply_edit(vehicle, drop_output(vehicle, "carriage")).crane
+    assert gone is not None
+    assert [(o.name, o.source, o.keeps) for o in gone.outputs] == [
+        ("slewing", "motor", None),
+        ("counterweight", "motor", None),
+    ]
+    bare = apply_edit(vehicle, take_worm(vehicle.crane, "slewing", worm=False))
+    assert one(bare, "slewing").turns == Fraction(-1, 5)
+    assert apply_edit(bare, drop_crane()).crane is None
+
+
+@pytest.mark.parametrize(
+    ("outputs", "words"),
+    [
+        ([{"name": "a"}, {"name": "a"}], "two outputs are called a"),
+        ([{"name": "a", "source": "b"}], "is driven from b, which is not there"),
+        ([{"name": "a", "source": "b"}, {"name": "b", "source": "a"}], "hangs on itself"),
+        ([{"name": "motor"}], "names an input"),
+        ([{"name": "a", "end": {"kind": "spool", "ropes": 2, "made_mm": [3]}}], "as many drums"),
+        (
+            [
+                {
+                    "name": "a",
+                    "end": {"kind": "spool", "drum_mm": 1e-3, "width_mm": 1e-3, "rope_mm": 1e-3},
+                }
+            ],
+            "in more than 60 layers",
+        ),
+        ([{"name": "a", "end": {"kind": "spool", "width_mm": 1, "rope_mm": 2}}], "takes no turn"),
+        ([{"name": "a", "end": {"kind": "ring", "teeth": 12, "internal": True}}], "no room"),
+    ],
+)
+def test_what_does_not_hang_together_is_refused(
+    outputs: list[dict[str, object]], words: str
+) -> None:
+    with pytest.raises(ValidationError, match=words):
+        Crane.model_validate({"outputs": outputs})
+
+
+def test_parts_tell_loose_gears_from_glued_ones() -> None:
+    before = {line.key: line.needed for line in parts_needed(BUS)}
+    after = {line.key: line.needed for line in parts_needed(crane_of(SLEWING, CARRIAGE, HOIST))}
+    more = {key: number - before.get(key, 0) for key, number in after.items()}
+    assert more["free", 20] == more["free", 12] == 1  # between the carriage's pairs
+    assert more["fixed", 12] == 2  # its first driver, and the slewing pinion
+    assert more["fixed", 20] == 1
+    assert more["shaft", 0] == 1 + 1 + 2  # slewing, carriage, hoist with its own input
+    assert (more["worm", 1], more["worm wheel", 24], more["slewing ring", 60]) == (1, 1, 1)
+    assert (more["lead screw", 20], more["drum", 160], more["rope", 12000]) == (1, 4, 4)
+    assert (more["coupling half", 0], more["brick bearing", 48], more["adjuster", 0]) == (2, 6, 4)
+    names = {line.name for line in parts_needed(crane_of(SLEWING, HOIST))}
+    assert {"worm, 1 start", "slewing ring, 60 teeth", "rope, 1200 mm"} <= names
+
+
+def test_short_lines_say_pace_and_step() -> None:
+    vehicle = crane_of(WEIGHT, SLEWING, CARRIAGE, HOIST)
+    figures = crane_figures(vehicle, None, RPM)
+    assert [f.output.name for f in in_order(figures)] == [
+        "slewing",
+        "carriage",
+        "counterweight",
+        "hoist",
+    ]
+    carriage, weight = one(vehicle, "carriage"), one(vehicle, "counterweight")
+    assert pace_line(carriage) == f"+ {RPM * 9 / 25 * 2 / 60:.1f} mm/s"
+    assert pace_line(weight).startswith("− ")
+    assert " … " in pace_line(one(vehicle, "hoist"))  # two layers of rope
+    # 120 mm of way at that pace
+    assert step_line(carriage, figures)[0] == (
+        f"2.778 turns in for one · {120 / (RPM * 9 / 25 * 2 / 60):.0f} s"
+    )
+    assert step_line(weight, figures)[-1] == "−0.333 of carriage, −0.5 asked"
+    boxed = crane_of(CraneOutput(name="w", source="box output"))
+    assert pace_line(one(boxed, "w")) == "stands"
+    assert step_line(one(boxed, "w"), ())[0] == "drive it, or engage a gear"
+    assert line_words(one(boxed, "w")) == "w, plain shaft: stands"
+    # 12 and 20 in mesh, then again: (6 + 16 + 16 + 10) teeth and the first one's other half
+    assert drawn_mm(CARRIAGE, 1.0) == (6 + 16 + 16 + 10, 20)
+    assert drawn_mm(SLEWING, 1.0) == (0, 0)

@@ -1,0 +1,164 @@
+"""Liquid lines against section 6 of our reference values, and work in against work out."""
+
+import json
+from math import pi
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from mild_badger.core.errors import DocumentError
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.mechanisms.clutch.grip import clutch_figures
+from mild_badger.core.mechanisms.clutch.result import start_clutch
+from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
+from mild_badger.core.mechanisms.liquid.result import (
+    drop_line,
+    grip_torque_n_mm,
+    liquid_faults,
+    liquid_words,
+    needed_mm,
+    start_line,
+)
+from mild_badger.core.vehicle.codec import decode, encode
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.liquid import LiquidLine
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.cautions import caution_of, cautions_for
+from mild_badger.core.workshop.parts import parts_needed
+
+
+def test_two_cylinders_of_ten_and_sixteen() -> None:
+    """Force × 2.56, stroke × 0.390625: (d2/d1)²."""
+    line = LiquidLine(master_mm=10, slave_mm=16, slaves=1, lost_mm3=0, pedal_ratio=1, pedal_mm=20)
+    found = liquid_figures(line)
+    assert found.slave_n / line.hand_n == pytest.approx(2.56)
+    assert found.travel / 20 == pytest.approx(0.390625)
+    assert found.pressure == pytest.approx(5 / (pi * 25))
+    assert liquid_figures(LiquidLine(hand_n=4, pedal_ratio=2.5)).master_n == pytest.approx(10)
+
+
+def test_two_slaves_move_half_as_far_with_the_same_force() -> None:
+    one = liquid_figures(LiquidLine(slaves=1, lost_mm3=0))
+    two = liquid_figures(LiquidLine(slaves=2, lost_mm3=0))
+    assert two.travel == pytest.approx(one.travel / 2)
+    assert two.slave_n == pytest.approx(one.slave_n)
+    assert two.torque == pytest.approx(2 * one.torque)
+
+
+@given(st.floats(3, 40), st.floats(3, 40), st.integers(1, 8), st.floats(0.5, 10), st.floats(0, 500))
+def test_work_in_is_work_out_and_what_the_air_takes(
+    master: float, slave: float, slaves: int, ratio: float, lost: float
+) -> None:
+    line = LiquidLine(
+        master_mm=master,
+        slave_mm=slave,
+        slaves=slaves,
+        pedal_ratio=ratio,
+        pedal_mm=20,
+        lost_mm3=lost,
+    )
+    found = liquid_figures(line)
+    put_in = line.hand_n * line.pedal_mm
+    out = slaves * found.slave_n * found.travel
+    taken = found.pressure * min(lost, found.volume_mm3)
+    assert out + taken == pytest.approx(put_in, rel=1e-9)
+    if found.travel:
+        assert found.pedal_at(found.travel) == pytest.approx(20)
+
+
+def test_a_floating_caliper_pinches_on_both_sides() -> None:
+    """Two pads with μ 0.35 at 12 mm: T = 2 · 0.35 · F · 12 for each slave, twice one side's."""
+    floats, fixed = LiquidLine(slaves=1), LiquidLine(slaves=1, floating=False)
+    force = liquid_figures(floats).slave_n
+    assert liquid_figures(floats).torque == pytest.approx(2 * 0.35 * force * 12)
+    assert liquid_figures(fixed).torque == pytest.approx(0.35 * force * 12)
+
+
+@pytest.fixture
+def lined() -> Vehicle:
+    edit = start_line(demo_vehicle())
+    assert edit is not None
+    return apply_edit(demo_vehicle(), edit)
+
+
+def with_line(vehicle: Vehicle, **changes: object) -> Vehicle:
+    for name, value in changes.items():
+        vehicle = apply_edit(vehicle, Edit.one(name, ("liquids", 0, name), value))
+    return vehicle
+
+
+def test_what_runs_out_locks_or_bursts_is_a_finding(lined: Vehicle) -> None:
+    assert needed_mm(lined, lined.liquids[0]) == pytest.approx(1.6)
+    assert not {f.code for f in liquid_faults(lined)} & {"line-runs-out", "line-pressure"}
+    (short,) = [
+        f for f in liquid_faults(with_line(lined, lost_mm3=900.0)) if f.code == "line-runs-out"
+    ]
+    # π/4 · 10² · 12 less 900 mm³ over two areas of π/4 · 10²
+    assert short.figure == pytest.approx((12 - 900 / (25 * pi)) / 2)
+    assert short.limit == pytest.approx(1.6)
+    assert "line-pressure" in {f.code for f in liquid_faults(with_line(lined, hand_n=40.0))}
+    locks = with_line(lined, hand_n=400.0)
+    assert "wheels-lock" in {f.code for f in evaluate(locks).findings}
+    line = lined.liquids[0]
+    at = grip_torque_n_mm(lined, line)
+    just = liquid_figures(
+        line.model_copy(update={"hand_n": line.hand_n * at / liquid_figures(line).torque})
+    )
+    assert just.torque == pytest.approx(at)
+    assert "lock the wheels" in liquid_words(lined, line)
+    assert apply_edit(lined, drop_line(lined, 0)).liquids == ()
+
+
+def test_it_works_the_clutch_that_there_is(lined: Vehicle) -> None:
+    line = with_line(lined, works="clutch", slaves=1)
+    assert [f.code for f in liquid_faults(line)] == ["line-no-clutch"]
+    assert "There is no clutch to work." in liquid_words(line, line.liquids[0])
+    both = apply_edit(line, start_clutch(line))
+    assert both.clutch is not None
+    assert needed_mm(both, both.liquids[0]) == pytest.approx(
+        clutch_figures(both.clutch).pedal_needed
+    )
+    assert list(liquid_faults(both)) == []
+    assert "The clutch's lever wants" in liquid_words(both, both.liquids[0])
+    weak = with_line(both, hand_n=0.5)
+    assert [f.code for f in liquid_faults(weak)] == ["line-weak"]
+
+
+def test_cylinders_are_parts_and_liquid_has_its_caution(lined: Vehicle) -> None:
+    named = {p.name: p.needed for p in parts_needed(lined)}
+    assert named["master cylinder, 10 mm bore"] == 1
+    assert named["slave cylinder, 10 mm bore"] == 2
+    assert "under pressure" in caution_of("liquid")
+    assert caution_of("liquid") not in cautions_for(lined.kit)
+
+
+def test_brakes_and_clutch_have_a_line_each() -> None:
+    vehicle = apply_edit(demo_vehicle(), start_clutch(demo_vehicle()))
+    for wanted in (
+        ("brakes", "brake"),
+        ("clutch", "clutch"),
+        ("line 1", "brake"),
+        ("line 2", "brake"),
+    ):
+        edit = start_line(vehicle)
+        assert edit is not None
+        vehicle = apply_edit(vehicle, edit)
+        assert (vehicle.liquids[-1].name, vehicle.liquids[-1].works) == wanted
+    assert start_line(vehicle) is None
+    for fault in liquid_faults(with_line(vehicle, lost_mm3=900.0)):
+        assert fault.where[1] in {line.name for line in vehicle.liquids}
+    with pytest.raises(DocumentError, match="Two liquid lines share a name"):
+        with_line(vehicle, name="clutch")
+
+
+def test_a_file_with_one_line_is_read() -> None:
+    data = json.loads(encode(demo_vehicle()))
+    line = LiquidLine(master_mm=7.0).model_dump(exclude={"name"})
+    old = {**data, "version": 2, "vehicle": {**data["vehicle"], "liquid": line}}
+    del old["vehicle"]["liquids"]
+    assert [kept.master_mm for kept in decode(json.dumps(old).encode()).liquids] == [7.0]
+    old["vehicle"]["liquid"] = None
+    assert decode(json.dumps(old).encode()).liquids == ()

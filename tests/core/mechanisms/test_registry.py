@@ -1,0 +1,91 @@
+"""Mechanisms are gone through by their registry: findings, steps, parts, figures, chapters."""
+
+from collections.abc import Iterator
+from typing import Any, ClassVar
+
+import pytest
+
+from mild_badger.core.architectures.registry import blank_box
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.findings.catalogue import CATALOGUE
+from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.registry import MECHANISMS
+from mild_badger.core.mechanisms.steps import mechanism_steps
+from mild_badger.core.publish.book import CHAPTERS
+from mild_badger.core.publish.mechanisms import DRAWN
+from mild_badger.core.publish.report import report
+from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.tally import Tally
+from mild_badger.core.workshop.parts import parts_needed
+
+
+class Horn(Mechanism):
+    """A mechanism that only this test has."""
+
+    key: ClassVar[str] = "horn"
+    title: ClassVar[str] = "Horn"
+    data_key: ClassVar[str] = "horn"
+
+    def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
+        code = next(iter(CATALOGUE))
+        yield Finding(Severity.NOTE, code, ("wheels",), "The horn is silent", "Blow it.")
+
+    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+        yield Step("horn", "", "Blow it: it must be heard.")
+
+    def count(self, tally: Tally, vehicle: Vehicle) -> None:
+        tally.add("pin", 0, "horn", 2)
+
+    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+        return {"loud": drive.rpm > 0}
+
+
+@pytest.fixture
+def horn() -> Iterator[Horn]:
+    mechanism = Horn()
+    MECHANISMS.append(mechanism)
+    mechanism_steps.cache_clear()
+    yield mechanism
+    MECHANISMS.remove(mechanism)
+    mechanism_steps.cache_clear()
+
+
+def test_a_mechanism_more_is_found_tried_counted_and_reported(horn: Horn) -> None:
+    bus = demo_vehicle().model_copy(update={"notes": "with a horn"})
+    evaluation = evaluate(bus)
+    assert "The horn is silent" in [finding.title for finding in evaluation.findings]
+    assert "horn" in [step.key for step in mechanism_steps(bus)]
+    assert [p.needed for p in parts_needed(bus) if "horn" in p.users] == [2]
+    assert report(evaluation)["machine"]["horn"] == {"loud": True}
+
+
+def test_keys_stand_once_and_every_drawn_one_has_its_chapter() -> None:
+    keys = [mechanism.key for mechanism in MECHANISMS]
+    assert len(set(keys)) == len(keys)
+    assert set(DRAWN) <= set(keys)
+    assert [key for key in CHAPTERS if key in keys] == [key for key in keys if key in DRAWN]
+
+
+@pytest.mark.parametrize("name", DEMOS)
+def test_what_is_not_planned_has_no_steps_parts_or_figures(name: str) -> None:
+    bare = demo_vehicle(name).model_copy(
+        update={
+            "clutch": None,
+            "liquids": (),
+            "display": None,
+            "lever_drive": None,
+            "cables": None,
+            "crane": None,
+            "balance": None,
+            "box": blank_box("none", []),
+        }
+    )
+    tally = Tally()
+    for mechanism in MECHANISMS:
+        assert list(mechanism.steps(bare)) == []
+        mechanism.count(tally, bare)
+        if mechanism.key != "bearings":
+            assert mechanism.data(bare, Drive(None, None, 100.0)) is None
+    assert not tally.count
