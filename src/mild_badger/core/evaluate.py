@@ -11,6 +11,7 @@ from mild_badger.core.architectures.scheme import Scheme
 from mild_badger.core.axle.road_state import (
     HeldWheel,
     LiftedWheel,
+    Road,
     Straight,
     Turn,
     conditions,
@@ -418,20 +419,24 @@ def _axle(vehicle: Vehicle, train: Drivetrain, situation: Situation, rpm: float)
         rows=axle_rows(vehicle, driven, situation.road, rpm * turns if engaged else None),
         torque=torque_words(vehicle, situation.road, locked=situation.locked),
         stalls=alone.locked,
-        summary=_road_words(vehicle, situation),
+        kind_words=_kind_words(vehicle, situation),
+        road_words=_road_words(situation.road),
     )
 
 
-def _road_words(vehicle: Vehicle, situation: Situation) -> str:
-    kind = AXLE_WORDS[vehicle.differential.kind]
+def _kind_words(vehicle: Vehicle, situation: Situation) -> str:
     if situation.locked and vehicle.differential.kind in ("open", "planetary"):
-        kind = "lock closed"
-    match situation.road:
+        return "lock closed"
+    return AXLE_WORDS[vehicle.differential.kind]
+
+
+def _road_words(road: Road) -> str:
+    match road:
         case Turn(radius, towards):
-            return f"{kind}, turn to the {towards}, R {radius:.0f} mm"
+            return f"turn to the {towards}, R {radius:.0f} mm"
         case HeldWheel(side):
-            return f"{kind}, {side} wheel held"
+            return f"{side} wheel held"
         case LiftedWheel(side):
-            return f"{kind}, {side} wheel lifted"
+            return f"{side} wheel lifted"
         case _:
-            return f"{kind}, straight ahead"
+            return "straight ahead"

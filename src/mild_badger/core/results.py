@@ -133,4 +133,10 @@ class AxleResult:
     rows: tuple[AxleRow, ...]
     torque: str
     stalls: bool
-    summary: str
+    kind_words: str
+    road_words: str
+
+    @property
+    def summary(self) -> str:
+        """Say what the differential does on what road."""
+        return f"{self.kind_words}, {self.road_words}"

@@ -172,7 +172,6 @@ def _final_drive(drive: _Drive) -> Station:
 
 
 def _differential(drive: _Drive) -> Station:
-    kind, _, road = drive.axle.summary.partition(", ")
     left, right = drive.axle.left_rpm, drive.axle.right_rpm
     return Station(
         key="differential",
@@ -183,7 +182,7 @@ def _differential(drive: _Drive) -> Station:
         ratio_so_far=drive.overall,
         direction=drive.gear.direction if drive.gear is not None else 0,
         figure=drive.stood if drive.gear is None else f"L {_bare(left)} · R {_bare(right)}",
-        details=(kind, road),
+        details=(drive.axle.kind_words, drive.axle.road_words),
         mark=drive.mark("differential"),
     )
 

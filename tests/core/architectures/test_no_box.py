@@ -9,6 +9,8 @@ from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.find_set import find_set
+from mild_badger.core.performance.losses import drag_lines
+from mild_badger.core.performance.power import power_table
 from mild_badger.core.publish.book import plan_book
 from mild_badger.core.ratios.final_drive import overall_final_ratio
 from mild_badger.core.results import GearState
@@ -43,6 +45,10 @@ def test_the_motor_drives_the_axle_straight(name: str, fit: str) -> None:
         assert gear.wheel_turns is not None
         assert abs(gear.wheel_turns) * overall_final_ratio(vehicle) == 1
     assert evaluation.worst_error_percent is None
+    table = power_table(vehicle, vehicle.real.gears[0].id, vehicle.motor.working_rpm)
+    assert table is not None
+    assert table.out_w == pytest.approx(table.in_w * evaluation.gears[0].efficiency)
+    assert drag_lines(vehicle, vehicle.real.gears[0].id)
     assert {state.verdict.value for state in evaluation.proof.states} == {"drives"}
     assert box_length_mm(vehicle.box, vehicle.kit) == 0
     assert plan_book(vehicle).startswith(b"%PDF")

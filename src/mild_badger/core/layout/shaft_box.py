@@ -14,10 +14,12 @@ from mild_badger.core.layout.stack import (
     SLEEVE_RADIUS_MM,
     Disc,
     Rod,
+    SlabKind,
     Stack,
     sleeve_room_mm,
     stack_of,
     tip_mm,
+    walls_in,
 )
 from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.centres import Centre, centre_of
@@ -61,7 +63,7 @@ class _Builder:
             self.other: Point = (centre.offset_u[0] * unit, -centre.offset_u[1] * unit)
         else:
             self.other = (0.0, -centre.distance_mm)
-        self.slabs: list[tuple[str, float]] = []
+        self.slabs: list[tuple[str, float, SlabKind]] = []
         self.discs: list[Disc] = []
         self.idlers: dict[str, tuple[Slot, GearPair, int]] = {}
 
@@ -88,7 +90,7 @@ class _Builder:
             for face in ("front", "back"):
                 slot = found.get(face)
                 if face == "back":
-                    sleeve = self._slab(f"sleeve {column}", sleeve_room_mm(self.vehicle))
+                    sleeve = self._slab(f"sleeve {column}", sleeve_room_mm(self.vehicle), "sleeve")
                     if not box.slides or any(s.direct for s in found.values()):
                         carrier = driven
                         self.discs.append(
@@ -100,17 +102,17 @@ class _Builder:
         self._wall("back wall")
         return self._placed(layshaft is not None)
 
-    def _slab(self, name: str, width_mm: float) -> int:
-        self.slabs.append((name, width_mm))
+    def _slab(self, name: str, width_mm: float, kind: SlabKind) -> int:
+        self.slabs.append((name, width_mm, kind))
         return len(self.slabs) - 1
 
     def _wall(self, name: str) -> None:
         unit = self.kit.grid_unit_mm
-        self._slab(name, self.vehicle.frame.wall_mm if self.kit.any_seat else unit)
+        self._slab(name, self.vehicle.frame.wall_mm if self.kit.any_seat else unit, "wall")
 
     def _gear_slab(self, name: str, pair: GearPair) -> int:
         widths = [s.face_width_mm for z in (pair.driver, pair.driven) if (s := self.kit.size(z))]
-        return self._slab(name, max(widths, default=self.kit.grid_unit_mm))
+        return self._slab(name, max(widths, default=self.kit.grid_unit_mm), "gears")
 
     def _disc(self, body: str, teeth: int, shaft: str, slab: int) -> None:
         self.discs.append(Disc(body, shaft, slab, tip_mm(self.kit, teeth), teeth))
@@ -127,8 +129,8 @@ class _Builder:
             self.idlers[shaft] = (slot, pair, slab)
 
     def _placed(self, layshaft: bool) -> Stack:
-        names = [name for name, _ in self.slabs]
-        walls = tuple(n for n, name in enumerate(names) if name.endswith("wall"))
+        names, kinds = [name for name, _, _ in self.slabs], tuple(kind for *_, kind in self.slabs)
+        walls = walls_in(kinds)
         first, last = walls[0], walls[-1]
         middle = walls[1] if layshaft else first
         places = {"input.1": ((0.0, 0.0), first, middle if layshaft else last)}
@@ -142,7 +144,7 @@ class _Builder:
         if layshaft:  # the two in line meet in the middle wall, each half way in
             rods["output"] = replace(rods["output"], first=middle + 1)
         edges, lefts = self._spaced()
-        stack = Stack(tuple(names), walls, rods, tuple(self.discs), edges, lefts)
+        stack = Stack(tuple(names), kinds, walls, rods, tuple(self.discs), edges, lefts)
         start: Point = self.other if layshaft else (0.0, 0.0)
         end: Point = (0.0, 0.0) if layshaft else self.other
         for shaft, (_, pair, slab) in self.idlers.items():
@@ -150,9 +152,7 @@ class _Builder:
             if not options:
                 continue
             free = [
-                n
-                for n in (slab - 1, slab, slab + 1)
-                if n == slab or names[n].startswith("sleeve") or n in walls
+                n for n in (slab - 1, slab, slab + 1) if n == slab or kinds[n] in ("sleeve", "wall")
             ]
             post = (min(free), max(free))
             tried = [
@@ -170,22 +170,17 @@ class _Builder:
         Beside gears and walls is a gap, shared between two gears; before a wall the end play too.
         """
         if not self.kit.any_seat:
-            return (0.0, *accumulate(width for _, width in self.slabs)), ()
+            return (0.0, *accumulate(width for _, width, _ in self.slabs)), ()
 
-        def kind(number: int) -> str:
-            name = self.slabs[number][0]
-            if name.endswith("wall"):
-                return "wall"
-            return "sleeve" if name.startswith("sleeve") else "gear"
-
-        share = {"wall": GAP_MM, "gear": GAP_MM / 2, "sleeve": 0.0}
+        kinds = [kind for *_, kind in self.slabs]
+        share: dict[SlabKind, float] = {"wall": GAP_MM, "gears": GAP_MM / 2, "sleeve": 0.0}
         play = self.vehicle.frame.end_play_mm
         widths, lefts = [], []
-        for number, (_, width) in enumerate(self.slabs):
+        for number, (_, width, _) in enumerate(self.slabs):
             left = right = 0.0
-            if kind(number) == "gear":
-                left, right = share[kind(number - 1)], share[kind(number + 1)]
-            if kind(number) != "wall" and kind(number + 1) == "wall":
+            if kinds[number] == "gears":
+                left, right = share[kinds[number - 1]], share[kinds[number + 1]]
+            if kinds[number] != "wall" and kinds[number + 1] == "wall":
                 right += play
             widths.append(left + width + right)
             lefts.append(left)

@@ -34,13 +34,19 @@ GRID_SLACK_MM = 0.6
 
 @dataclass(frozen=True)
 class StackPart:
-    """One thing on a shaft: what it is, and from where to where; ``body`` is its name if any."""
+    """One thing on a shaft: what it is, and from where to where.
+
+    ``body`` is what the graph calls it, ``teeth`` a gear's, ``wall`` and ``bearing`` a seat's.
+    """
 
     kind: PartKind
     words: str
     from_mm: float
     to_mm: float
     body: str = ""
+    teeth: int = 0
+    wall: str = ""
+    bearing: str = ""
 
     @property
     def length_mm(self) -> float:
@@ -132,6 +138,8 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
             words if kind == "wall" else f"post over {name}",
             stack.edges_mm[wall],
             stack.edges_mm[wall + 1],
+            wall=name,
+            bearing=bearing or "",
         )
     seen = set()
     for disc in own:
@@ -152,6 +160,7 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
             left,
             left + width,
             disc.body,
+            disc.teeth,
         )
 
 
@@ -166,7 +175,7 @@ def _runs_free(vehicle: Vehicle, disc: Disc) -> bool:
 
 def sleeve_saving_mm(vehicle: Vehicle, stack: Stack) -> float:
     """By how much thin sleeves shorten the box against grooved ones; on a grid often nothing."""
-    sleeves = sum(1 for name in stack.slabs if name.startswith("sleeve"))
+    sleeves = stack.kinds.count("sleeve")
     return sleeves * (sleeve_room_mm(vehicle, "grooved") - sleeve_room_mm(vehicle, "thin"))
 
 

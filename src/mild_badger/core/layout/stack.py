@@ -1,8 +1,10 @@
 """A placed box as slabs along its shafts, from the input end, and what is in them."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import accumulate
 from math import ceil, hypot
+from typing import Literal
 
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.frame import SleeveKind
@@ -10,7 +12,17 @@ from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["SLEEVE_RADIUS_MM", "Disc", "Rod", "Stack", "sleeve_room_mm", "stack_of", "tip_mm"]
+__all__ = [
+    "SLEEVE_RADIUS_MM",
+    "Disc",
+    "Rod",
+    "SlabKind",
+    "Stack",
+    "sleeve_room_mm",
+    "stack_of",
+    "tip_mm",
+    "walls_in",
+]
 
 SLEEVE_RADIUS_MM = 9.0
 """Outer radius of a dog sleeve with its fork's groove (an estimate, no source)."""
@@ -39,16 +51,20 @@ class Rod:
     walls: tuple[int, ...]
 
 
+SlabKind = Literal["wall", "gears", "row", "sleeve"]
+
+
 @dataclass(frozen=True)
 class Stack:
     """The box as slabs along its shafts, from the input end, and what is in them.
 
-    Slab names in order; ``walls`` are the numbers of those that carry shafts; ``edges_mm`` where
-    each slab begins, and last where the box ends; ``lefts_mm`` how far from there its gears begin,
-    empty where gears stand in the middle of their slab, on a grid.
+    Slab names in order, and what each is; ``walls`` are the numbers of those that carry shafts;
+    ``edges_mm`` where each slab begins, and last where the box ends; ``lefts_mm`` how far from
+    there its gears begin, empty where gears stand in the middle of their slab, on a grid.
     """
 
     slabs: tuple[str, ...]
+    kinds: tuple[SlabKind, ...]
     walls: tuple[int, ...]
     rods: dict[str, Rod]
     discs: tuple[Disc, ...]
@@ -70,23 +86,29 @@ class Stack:
         return hypot(a.x_mm - b.x_mm, a.y_mm - b.y_mm)
 
 
+def walls_in(kinds: Sequence[SlabKind]) -> tuple[int, ...]:
+    """Give the numbers of the slabs that are walls."""
+    return tuple(n for n, kind in enumerate(kinds) if kind == "wall")
+
+
 def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
     """Lay the box out along its shafts."""
     count = layout.layers
-    slabs = (
-        "front outer wall",
-        *(f"front {n}" for n in range(count, 1, -1)),
-        "front inner wall",
-        "tie",
-        "front 1",
-        "sleeves",
-        "back 1",
-        "back inner wall",
-        *(f"back {n}" for n in range(2, count + 1)),
-        "back outer wall",
+    named: tuple[tuple[str, SlabKind], ...] = (
+        ("front outer wall", "wall"),
+        *((f"front {n}", "gears") for n in range(count, 1, -1)),
+        ("front inner wall", "wall"),
+        ("tie", "row"),
+        ("front 1", "gears"),
+        ("sleeves", "sleeve"),
+        ("back 1", "gears"),
+        ("back inner wall", "wall"),
+        *((f"back {n}", "gears") for n in range(2, count + 1)),
+        ("back outer wall", "wall"),
     )
+    slabs, kinds = tuple(name for name, _ in named), tuple(kind for _, kind in named)
     number = {name: n for n, name in enumerate(slabs)}
-    walls = tuple(n for name, n in number.items() if name.endswith("wall"))
+    walls = walls_in(kinds)
     unit = vehicle.kit.grid_unit_mm
     at_one = {g.shaft for g in layout.gears if g.layer == 1}
     rods = {}
@@ -121,7 +143,7 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
                 discs.append(Disc(f"rail.{column}", name, number["sleeves"], tip, box.rail_teeth))
     sleeves = sleeve_room_mm(vehicle)
     widths = (sleeves if name == "sleeves" else unit for name in slabs)
-    return Stack(slabs, walls, rods, tuple(discs), (0.0, *accumulate(widths)))
+    return Stack(slabs, kinds, walls, rods, tuple(discs), (0.0, *accumulate(widths)))
 
 
 def sleeve_room_mm(vehicle: Vehicle, kind: SleeveKind | None = None) -> float:

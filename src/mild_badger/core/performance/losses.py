@@ -6,6 +6,7 @@ that from dry to waxed wood (domain.md §10). All of them can be typed over.
 
 from dataclasses import dataclass
 from math import sqrt
+from typing import Literal
 
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.driveline.assemble import MOTOR, assemble, sleeves_for
@@ -41,10 +42,14 @@ ESTIMATES: dict[tuple[str, Lubrication], tuple[float, float, float]] = {
 """Share lost in a loaded mesh, drag of an idle mesh and of a bearing in N·mm."""
 
 
+DragKind = Literal["idle mesh", "bearings"]
+
+
 @dataclass(frozen=True)
 class DragLine:
     """One thing that turns along: what it is, its turns per motor turn, its drag at the motor."""
 
+    kind: DragKind
     name: str
     turns: float
     at_motor_n_mm: float
@@ -73,7 +78,7 @@ def drag_lines(vehicle: Vehicle, gear: str) -> tuple[DragLine, ...]:
     train = assemble(vehicle)
     sleeves = sleeves_for(vehicle, gear)
     solution = solve(train, sleeves, conditions(vehicle, Straight(), locked=False))
-    if solution.locked or not sleeves:
+    if solution.locked or (vehicle.box.sleeved and not sleeves):
         return ()
     loaded = loaded_couplings(
         train, sleeves, solution, driven_wheels(vehicle), vehicle.kit.mesh_loss
@@ -87,12 +92,12 @@ def drag_lines(vehicle: Vehicle, gear: str) -> tuple[DragLine, ...]:
         if turns and losses.idle_mesh_n_mm:
             name = " with ".join(train.index[body].name for body in equation.bodies)
             drag = losses.idle_mesh_n_mm * losses.drag_factor * turns
-            found.append(DragLine(f"idle: {name}", turns, drag))
+            found.append(DragLine("idle mesh", f"idle: {name}", turns, drag))
     for body in train.bodies:
         turns = _turns(solution, body.id)
         if body.kind == "shaft" and body.id != MOTOR and turns and losses.bearing_n_mm:
             drag = 2 * losses.bearing_n_mm * losses.drag_factor * turns
-            found.append(DragLine(f"bearings: {body.name}", turns, drag))
+            found.append(DragLine("bearings", f"bearings: {body.name}", turns, drag))
     return tuple(sorted(found, key=lambda line: -line.at_motor_n_mm))
 
 

@@ -91,7 +91,8 @@ def power_table(vehicle: Vehicle, gear: str | None, rpm: float) -> PowerTable | 
     sleeves = sleeves_for(vehicle, gear)
     solution = solve(train, sleeves, road)
     turns = solution.speeds[WHEELS["left"]]
-    if not sleeves or solution.locked or not turns or torque <= 0:
+    still = vehicle.box.sleeved and not sleeves  # neutral
+    if still or solution.locked or not turns or torque <= 0:
         return None
     way = 1.0 if turns > 0 else -1.0
     loads = {wheel: -way * share for wheel, share in driven_wheels(vehicle).items()}

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from mild_badger.core.performance.losses import drag_lines
+from mild_badger.core.performance.losses import DragKind, drag_lines
 from mild_badger.core.performance.motor import torque_at
 from mild_badger.core.performance.power import power_table
 from mild_badger.core.vehicle.model import Vehicle
@@ -32,9 +32,9 @@ def power_budget(vehicle: Vehicle, gear: str, rpm: float) -> tuple[LossStep, ...
     if table is None or torque <= 0:
         return ()
     left, found = 100.0, []
-    groups = {"idle meshes": "idle: ", "bearings": "bearings: "}
-    for words, start in groups.items():
-        drag = sum(d.at_motor_n_mm for d in drag_lines(vehicle, gear) if d.name.startswith(start))
+    groups: dict[DragKind, str] = {"idle mesh": "idle meshes", "bearings": "bearings"}
+    for kind, words in groups.items():
+        drag = sum(d.at_motor_n_mm for d in drag_lines(vehicle, gear) if d.kind == kind)
         lost = min(100 * drag / torque, left)
         left -= lost
         found.append(LossStep(words, lost, left))

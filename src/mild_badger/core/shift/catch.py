@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from mild_badger.core.shift.moves import shift_between
+from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["CatchShift", "best_catch_order", "catch_run", "catch_shift", "catch_sleeves"]
@@ -116,8 +117,8 @@ def best_catch_order(vehicle: Vehicle) -> tuple[int, ...]:
 
 
 def _only_column(vehicle: Vehicle, gear: str) -> int | None:
-    sleeves = [s for s in vehicle.box.engaged(gear) if s.startswith("sleeve.")]
-    return int(sleeves[0].split(".")[1]) if sleeves else None
+    slot = vehicle.box.slot(gear)
+    return slot.column if isinstance(slot, Slot) else None
 
 
 def _column(sleeve: str) -> str:

@@ -114,7 +114,7 @@ def _bay(
     rod: BayPart,
     needed_mm: float,
 ) -> Bay:
-    names = (walls[0].words.partition(" with ")[0], walls[1].words.partition(" with ")[0])
+    names = (_seat_name(walls[0]), _seat_name(walls[1]))
     gap = _part(
         f"gap {names[0]} to {names[1]}",
         "gap",
@@ -189,3 +189,8 @@ def _spacer(parts: tuple[BayPart, ...], by: float) -> BayPart | None:
         if best is None or rank[:2] < best[:2]:
             best = rank
     return best[2] if best else None
+
+
+def _seat_name(part: StackPart) -> str:
+    """Name what a shaft sits in, whatever bearing is in it."""
+    return part.wall if part.kind == "wall" else part.words

@@ -18,6 +18,7 @@ from mild_badger.core.vehicle.assembly import (
     PartState,
     State,
 )
+from mild_badger.core.vehicle.box import sleeve_of
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -193,7 +194,7 @@ def _part_name(piece: Piece) -> str:
         case "tie":
             return f"tie rod of {piece.length_mm:.4g} mm"
         case "bearing":
-            return piece.words.partition(" for ")[0]
+            return piece.name
         case _:
             return piece.kind
 
@@ -288,8 +289,7 @@ def _faces(vehicle: Vehicle, piece: Piece) -> str:
     box = SlottedBox.of(vehicle.box)
     if box is None:
         return "both faces with their dogs outwards"
-    column = int(piece.body.rpartition(".")[2]) if "." in piece.body else 0
-    faces = {slot.face: slot.gear for slot in box.slots if slot.column == column}
+    faces = {slot.face: slot.gear for slot in box.slots if sleeve_of(slot.column) == piece.body}
     said = [
         f"its {face} face towards gear {vehicle.gear_name(gear)}"
         for face, gear in sorted(faces.items(), reverse=True)

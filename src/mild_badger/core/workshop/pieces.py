@@ -54,7 +54,8 @@ class Piece:
 
     A round one has ``at`` and ``radius_mm``; others have ``outlines``, each a closed line, the
     union of which is the part. ``holes`` go right through, as place and radius. ``shaft`` is the
-    shaft that carries it, ``body`` its name in the drivetrain, ``teeth`` a gear's.
+    shaft that carries it, ``body`` its name in the drivetrain, ``teeth`` a gear's, ``wall`` the
+    one that a bearing sits in, ``name`` what it is wherever it sits.
     """
 
     key: str
@@ -69,6 +70,8 @@ class Piece:
     shaft: str = ""
     body: str = ""
     teeth: int = 0
+    wall: str = ""
+    name: str = ""
 
     @property
     def length_mm(self) -> float:
@@ -225,7 +228,7 @@ def _part(
     kind: PieceKind = "spacer"
     match part.kind:
         case "gear" | "free gear":
-            kind, teeth = part.kind, int(part.words.partition(",")[0])
+            kind, teeth = part.kind, part.teeth
             radius = tip_mm(vehicle.kit, teeth)
             words = f"{teeth}-tooth gear on {name}" + (", free" if kind == "free gear" else "")
         case "sleeve":
@@ -253,8 +256,8 @@ def _part(
 
 
 def _bearing(vehicle: Vehicle, shaft: str, part: StackPart, at: Point) -> Iterator[Piece]:
-    wall, _, bearing = part.words.partition(" with ")
-    found = next((b for b in vehicle.kit.bearings if b.name == bearing), None)
+    wall = part.wall
+    found = next((b for b in vehicle.kit.bearings if b.name == part.bearing), None)
     if found is not None:
         hole = vehicle.kit.shaft_diameter_mm / 2 + RUN_MM
         middle = part.middle_mm
@@ -269,6 +272,8 @@ def _bearing(vehicle: Vehicle, shaft: str, part: StackPart, at: Point) -> Iterat
             found.outer_mm / 2,
             holes=((at, hole),),
             shaft=shaft,
+            wall=wall,
+            name=f"bearing {found.name}",
         )
 
 

@@ -19,8 +19,7 @@ def units(pieces: tuple[Piece, ...]) -> dict[str, str]:
         if piece.kind == "fork":
             unit = sleeves.get(piece.body, unit)
         elif piece.kind == "bearing":
-            wall = piece.key.partition(": bearing in ")[2]
-            unit = wall if wall in walls else unit
+            unit = piece.wall if piece.wall in walls else unit
         found[piece.key] = unit
     return found
 

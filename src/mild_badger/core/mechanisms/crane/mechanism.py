@@ -7,7 +7,7 @@ from mild_badger.core.driveline.crane import inner_shafts
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
-from mild_badger.core.mechanisms.crane.result import crane_faults, line_words
+from mild_badger.core.mechanisms.crane.result import crane_faults, pace_words
 from mild_badger.core.mechanisms.plain import finite
 from mild_badger.core.vehicle.crane import (
     BOX_OUTPUT,
@@ -46,10 +46,9 @@ class CraneMechanism(Mechanism):
         for number, output in enumerate(crane.outputs):
             boxed = crane.way_to(output.name)[0].source == BOX_OUTPUT
             found = gears[first if boxed else None][number]
-            said = line_words(found).partition(": ")[2]
             held = f" At rest {found.holds} must hold its load." if found.holds else ""
             where = f"In gear {first}: " if boxed else ""
-            yield Step("output", output.name, f"{where}{said}.{held}")
+            yield Step("output", output.name, f"{where}{pace_words(found)}.{held}")
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count every output's gears, shafts, bearings and end."""

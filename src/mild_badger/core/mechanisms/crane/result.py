@@ -49,6 +49,7 @@ __all__ = [
     "output_index",
     "output_words",
     "pace_line",
+    "pace_words",
     "rename_output",
     "set_adjusters",
     "start_crane",
@@ -213,7 +214,8 @@ def end_words(output: CraneOutput) -> str:
             return "plain shaft"
 
 
-def _pace_words(found: OutputFigures) -> str:
+def pace_words(found: OutputFigures) -> str:
+    """Say how an output moves, without its name."""
     if found.turns is None:
         return "stands"
     turns = found.input_turns or 0.0
@@ -235,7 +237,7 @@ def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], name: str
     if found is None:
         return ""
     output, end = found.output, found.output.end
-    said = [f"{output.name}: {_pace_words(found)}."]
+    said = [f"{output.name}: {pace_words(found)}."]
     if isinf(found.end_n_mm):
         said.append("Its thread jams.")
     elif found.input_n_mm is not None:
@@ -330,7 +332,7 @@ def step_line(found: OutputFigures, figures: tuple[OutputFigures, ...]) -> tuple
 
 def line_words(found: OutputFigures) -> str:
     """Say an output in a line."""
-    return f"{found.output.name}, {end_words(found.output)}: {_pace_words(found)}"
+    return f"{found.output.name}, {end_words(found.output)}: {pace_words(found)}"
 
 
 def drawn_mm(output: CraneOutput, module_mm: float) -> tuple[float, float]:
