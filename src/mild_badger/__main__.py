@@ -1,13 +1,14 @@
 """The one place that knows both the command line and the window."""
 
 import argparse
+import os
 import sys
 from pathlib import Path
 from typing import NoReturn
 
 from mild_badger import __version__
 from mild_badger.core.errors import InputError
-from mild_badger.terminal import guarded, unknown_command
+from mild_badger.terminal import INTERRUPTED, guarded, unknown_command
 
 __all__ = ["main"]
 
@@ -19,7 +20,10 @@ class _Parser(argparse.ArgumentParser):
 
 def main() -> None:
     """Run the program and leave with its exit code."""
-    sys.exit(guarded(lambda: _run(sys.argv[1:])))
+    code = guarded(lambda: _run(sys.argv[1:]))
+    if code == INTERRUPTED:  # Python may end by the signal, or in a second one, on its way out
+        os._exit(code)
+    sys.exit(code)
 
 
 def _run(arguments: list[str]) -> int:

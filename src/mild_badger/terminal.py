@@ -30,6 +30,7 @@ def guarded(run: Callable[[], int]) -> int:
     except BadgerError as error:
         return _say(str(error))
     except KeyboardInterrupt:
+        signal.signal(signal.SIGINT, signal.SIG_IGN)  # the hand may press twice
         _silence()
         return INTERRUPTED
     except BrokenPipeError:
