@@ -21,8 +21,9 @@ ROOT = Path(__file__).parents[2]
 
 
 def start(*arguments: str, **options: Any) -> subprocess.Popen[bytes]:
+    # where the tests run in the background of a shell, Ctrl+C is ignored and would stay so
     made: subprocess.Popen[bytes] = subprocess.Popen(
-        [*PROGRAM, *arguments], stderr=subprocess.PIPE, **options
+        ["env", "--default-signal=INT", *PROGRAM, *arguments], stderr=subprocess.PIPE, **options
     )
     return made
 
