@@ -9,7 +9,7 @@ from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.mechanisms.steps import mechanism_steps
 from mild_badger.core.publish.book import CHAPTERS
@@ -32,13 +32,13 @@ class Horn(Mechanism):
         code = next(iter(CATALOGUE))
         yield Finding(Severity.NOTE, code, ("wheels",), "The horn is silent", "Blow it.")
 
-    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
-        yield Step("horn", "", "Blow it: it must be heard.")
+    def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
+        yield MechanismStep("horn", "", "Blow it: it must be heard.")
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         tally.add("pin", 0, "horn", 2)
 
-    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+    def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         return {"loud": drive.rpm > 0}
 
 
@@ -87,5 +87,5 @@ def test_what_is_not_planned_has_no_steps_parts_or_figures(name: str) -> None:
         assert list(mechanism.steps(bare)) == []
         mechanism.count(tally, bare)
         if mechanism.key != "bearings":
-            assert mechanism.data(bare, Drive(None, None, 100.0)) is None
+            assert mechanism.data(bare, RunningState(None, None, 100.0)) is None
     assert not tally.count

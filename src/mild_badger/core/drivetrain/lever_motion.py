@@ -17,9 +17,9 @@ from mild_badger.core.vehicle.lever_drive import MAX_RATCHETS, LeverDrive
 
 __all__ = [
     "LEAN_DEG",
+    "LeverLinkage",
     "LeverMotion",
     "LeverPose",
-    "Mechanism",
     "arms_mm",
     "best_counts",
     "count_words",
@@ -92,7 +92,7 @@ class LeverPose:
 
 
 @dataclass(frozen=True)
-class Mechanism:
+class LeverLinkage:
     """All parts as a picture wants them, mm, as in :class:`Pose`.
 
     ``centre`` of the throws, a pose for each ratchet, the first pawl's nose, the wheel's middle;
@@ -135,14 +135,14 @@ def pose_at(drive: LeverDrive, angle_deg: float, ratchet: int = 0) -> LeverPose:
     )
 
 
-def mechanism(drive: LeverDrive, angle_deg: float) -> Mechanism:
+def mechanism(drive: LeverDrive, angle_deg: float) -> LeverLinkage:
     """Give the places of all parts with the throws at an angle, and what bounds them in a turn."""
     e, long, pawl = drive.throw_mm, drive.lever_mm, drive.pawl_mm
     centre = (0.0, -drive.rod_mm if drive.motion == "crank" else -(2.5 * e + CLEAR_MM))
     found = tuple(pose_at(drive, angle_deg, n) for n in range(drive.ratchets))
     wheel = (long + drive.wheel_mm, pawl)
     swing = e * (long - drive.fulcrum_mm) / drive.fulcrum_mm
-    return Mechanism(
+    return LeverLinkage(
         centre,
         found,
         (long, found[0].output[1] + pawl),

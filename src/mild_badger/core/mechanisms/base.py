@@ -8,11 +8,11 @@ from mild_badger.core.findings.finding import Finding
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 
-__all__ = ["Drive", "Mechanism", "Step"]
+__all__ = ["Mechanism", "MechanismStep", "RunningState"]
 
 
 @dataclass(frozen=True)
-class Drive:
+class RunningState:
     """How a vehicle runs when figures are asked for.
 
     ``gear`` is the one that drives, None in neutral or with the clutch released; ``chosen`` the one
@@ -25,7 +25,7 @@ class Drive:
 
 
 @dataclass(frozen=True)
-class Step:
+class MechanismStep:
     """A step of the trial list: the kind of thing, its name where several are, and what to see."""
 
     kind: str
@@ -48,13 +48,13 @@ class Mechanism:
         """Find what is wrong with it."""
         yield from ()
 
-    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+    def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """List what to try at it."""
         yield from ()
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count its parts; lengths in tenths of a millimetre."""
 
-    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+    def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give its figures as plain data: mm, N, N·mm, kg, rpm; None where it is not planned."""
         return None

@@ -9,7 +9,7 @@ from mild_badger.core.axle.shaft_line import shaft_line
 from mild_badger.core.axle.steering import steering_result
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.functions.result import FunctionResult
-from mild_badger.core.mechanisms.base import Drive
+from mild_badger.core.mechanisms.base import RunningState
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.performance.pull import pulls
 from mild_badger.core.results import GearResult
@@ -169,6 +169,6 @@ def _mechanisms(evaluation: Evaluation) -> dict[str, Any]:
     """Give every mechanism that is planned."""
     vehicle, situation = evaluation.vehicle, evaluation.situation
     rpm = situation.motor_rpm or vehicle.motor.working_rpm
-    drive = Drive(evaluation.gear_driven, situation.gear, rpm)
+    drive = RunningState(evaluation.gear_driven, situation.gear, rpm)
     figures = {m.data_key: m.data(vehicle, drive) for m in MECHANISMS}
     return {key: found for key, found in figures.items() if found is not None}

@@ -212,6 +212,16 @@ class BoxBase(DocumentNode):
         """The body that leaves the box."""
         return "output"
 
+    @property
+    def columns(self) -> int:
+        """How many columns of sleeves there are."""
+        return 0
+
+    @property
+    def sleeves(self) -> int:
+        """How many sleeves, or sliders, it takes."""
+        return 0
+
     def rows(self, columns: int) -> tuple[GearRow, ...]:
         """List the rows of equal gears that join so many columns."""
         return ()

@@ -439,16 +439,6 @@ class LeverBox(BoxBase):
                 )
         return self
 
-    @property
-    def columns(self) -> int:
-        """How many columns of sleeves: none."""
-        return 0
-
-    @property
-    def sleeves(self) -> int:
-        """How many sleeves: none, the fulcrum slides."""
-        return 0
-
     def slot(self, gear: str) -> LeverPlace | None:
         """Find the place that serves a gear."""
         return next((slot for slot in self.slots if slot.gear == gear), None)
@@ -486,16 +476,6 @@ class NoBox(BoxBase):
     geared: ClassVar[bool] = False
     architecture: Literal["none"] = "none"
     slots: Annotated[tuple[Slot, ...], Field(max_length=0)] = ()
-
-    @property
-    def columns(self) -> int:
-        """How many columns of sleeves: none."""
-        return 0
-
-    @property
-    def sleeves(self) -> int:
-        """How many sleeves: none."""
-        return 0
 
     def slot(self, gear: str) -> Slot | None:
         """Find the slot that serves a gear: there is none."""

@@ -19,7 +19,7 @@ KINDS = {"number": "number", "integer": "whole number", "string": "text", "boole
 
 
 def format_text() -> str:
-    """Write the whole format as Markdown: a heading a model, a row a field."""
+    """Write the whole format as text with a heading and a table for each part of it."""
     whole = schema()
     lines = [
         "# The vehicle file",

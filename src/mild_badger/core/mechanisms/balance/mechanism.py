@@ -6,7 +6,7 @@ from typing import Any, ClassVar
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.balance.result import balance_faults, balance_figures
 from mild_badger.core.mechanisms.balance.statics import Stability
-from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
 from mild_badger.core.mechanisms.plain import finite
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -24,7 +24,7 @@ class BalanceMechanism(Mechanism):
         """Find where it tips."""
         yield from balance_faults(vehicle)
 
-    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+    def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Hang the load where the machine stands worst."""
         balance = balance_figures(vehicle)
         if balance is None or vehicle.balance is None:
@@ -36,9 +36,9 @@ class BalanceMechanism(Mechanism):
             f"hang {vehicle.balance.load_kg:g} kg on slowly: no foot may lift; they should bear "
             f"{feet} N, front left first."
         )
-        yield Step("balance", "", words)
+        yield MechanismStep("balance", "", words)
 
-    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+    def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give how it stands here and at its worst, and the load chart."""
         balance = balance_figures(vehicle)
         if balance is None:

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Any, ClassVar
 
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.mechanisms.base import Drive, Mechanism
+from mild_badger.core.mechanisms.base import Mechanism, RunningState
 from mild_badger.core.mechanisms.bearings.result import bearing_faults, bearing_rows
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -22,7 +22,7 @@ class BearingsMechanism(Mechanism):
         """Find bearings that do not serve."""
         yield from bearing_faults(vehicle)
 
-    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+    def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give the load, the speed and what serves."""
         return [
             {

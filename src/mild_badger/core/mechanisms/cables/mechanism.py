@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Any, ClassVar
 
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
 from mild_badger.core.mechanisms.cables.result import cables_faults
 from mild_badger.core.mechanisms.cables.travel import run_figures
 from mild_badger.core.vehicle.model import Vehicle
@@ -24,7 +24,7 @@ class CablesMechanism(Mechanism):
         """Find cables that pull too little, jam, or fall out of step."""
         yield from cables_faults(vehicle)
 
-    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+    def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Throw the hand's lever over and watch every end."""
         cables = vehicle.cables
         if cables is None:
@@ -35,7 +35,7 @@ class CablesMechanism(Mechanism):
                 f"Throw the hand's lever over, {cables.stroke_mm:g} mm: the end moves "
                 f"{found.travel:.1f} mm and begins after {found.starts * cables.stroke_mm:.1f} mm."
             )
-            yield Step("cable", run.name, words)
+            yield MechanismStep("cable", run.name, words)
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count levers and cables."""
@@ -44,7 +44,7 @@ class CablesMechanism(Mechanism):
             tally.add("cable", 0, run.name)
         tally.add("holed lever", 0, "hand's lever", 1 if vehicle.cables is not None else 0)
 
-    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+    def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give how far every cable pulls."""
         if vehicle.cables is None:
             return None

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Any, ClassVar
 
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
 from mild_badger.core.mechanisms.clutch.result import clutch_faults
 from mild_badger.core.vehicle.model import Vehicle
@@ -24,7 +24,7 @@ class ClutchMechanism(Mechanism):
         """Find where it slips or does not release."""
         yield from clutch_faults(vehicle)
 
-    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+    def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Try that it parts and that it holds."""
         if vehicle.clutch is None:
             return
@@ -33,7 +33,7 @@ class ClutchMechanism(Mechanism):
             f"Press its lever {clutch.pedal_needed:.1f} mm: the driven side must stand free while "
             f"the motor runs. Let go: it must carry {clutch.wear:.0f} N·mm without slipping."
         )
-        yield Step("clutch", "", words)
+        yield MechanismStep("clutch", "", words)
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count linings, plates and the shaft."""
@@ -42,7 +42,7 @@ class ClutchMechanism(Mechanism):
             tally.add("clutch plate", 0, "clutch", vehicle.clutch.faces + 1)
             tally.add("shaft", 0, "clutch")
 
-    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+    def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give what it holds and what it takes to release it."""
         if vehicle.clutch is None:
             return None

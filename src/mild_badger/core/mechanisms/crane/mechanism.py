@@ -5,7 +5,7 @@ from typing import Any, ClassVar
 
 from mild_badger.core.driveline.crane import inner_shafts
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
 from mild_badger.core.mechanisms.crane.result import crane_faults, pace_words
 from mild_badger.core.mechanisms.plain import finite
@@ -35,7 +35,7 @@ class CraneMechanism(Mechanism):
         """Find outputs that stand, run back, or miss what is asked of them."""
         yield from crane_faults(vehicle)
 
-    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+    def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Run every output, and see that loads are held."""
         crane = vehicle.crane
         if crane is None:
@@ -48,14 +48,14 @@ class CraneMechanism(Mechanism):
             found = gears[first if boxed else None][number]
             held = f" At rest {found.holds} must hold its load." if found.holds else ""
             where = f"In gear {first}: " if boxed else ""
-            yield Step("output", output.name, f"{where}{pace_words(found)}.{held}")
+            yield MechanismStep("output", output.name, f"{where}{pace_words(found)}.{held}")
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count every output's gears, shafts, bearings and end."""
         for output in vehicle.crane.outputs if vehicle.crane is not None else ():
             _count_output(tally, output)
 
-    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+    def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give turns, speed and torque of every output."""
         return [_output(f) for f in crane_figures(vehicle, drive.gear, drive.rpm)] or None
 

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Any, ClassVar
 
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
 from mild_badger.core.mechanisms.display.result import crank_turns, display_faults, display_result
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
@@ -23,7 +23,7 @@ class DisplayMechanism(Mechanism):
         """Find throws that are wrong and crank speeds that rattle."""
         yield from display_faults(vehicle)
 
-    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+    def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Turn the crank by hand."""
         engine = vehicle.display
         if engine is None:
@@ -34,7 +34,7 @@ class DisplayMechanism(Mechanism):
             "Turn the crank twice round by hand: nothing may catch, and cylinders come to their "
             f"tops in the order {'-'.join(map(str, engine.order))}.{often}"
         )
-        yield Step("display engine", "", words)
+        yield MechanismStep("display engine", "", words)
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count its gears and their shaft."""
@@ -42,7 +42,7 @@ class DisplayMechanism(Mechanism):
             tally.train(vehicle.display.pairs, "display engine", free_end=False)
             tally.add("shaft", 0, "display engine", 1 if vehicle.display.pairs else 0)
 
-    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+    def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give how it fires and how fast it turns."""
         engine = display_result(vehicle, drive.gear, drive.rpm)
         if engine is None:

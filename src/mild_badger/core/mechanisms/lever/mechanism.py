@@ -5,7 +5,7 @@ from typing import Any, ClassVar
 
 from mild_badger.core.drivetrain.lever_motion import motion_of
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
 from mild_badger.core.mechanisms.lever.result import lever_box_faults, lever_faults, lever_seen
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
@@ -25,7 +25,7 @@ class LeverMechanism(Mechanism):
         yield from lever_faults(vehicle)
         yield from lever_box_faults(vehicle)
 
-    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+    def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Turn its throws with the fulcrum at either stop."""
         drive = vehicle.stepless
         if drive is None:
@@ -36,7 +36,7 @@ class LeverMechanism(Mechanism):
             f"turns {10 * low:.2f} times, at {drive.stop_high_mm:g} mm {10 * high:.2f} times, and "
             "never back."
         )
-        yield Step("lever drive", "", words)
+        yield MechanismStep("lever drive", "", words)
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count a lever and a rod each, a ratchet wheel and a pawl for each stroke.
@@ -58,7 +58,7 @@ class LeverMechanism(Mechanism):
         tally.add("ratchet", 0, user, drive.wheels)
         tally.add("pawl", 0, user, drive.pawls)
 
-    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+    def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give its ratio, stroke and efficiency where the fulcrum stands."""
         seen = lever_seen(vehicle, drive.chosen)
         if seen is None:

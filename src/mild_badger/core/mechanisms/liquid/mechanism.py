@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Any, ClassVar
 
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.mechanisms.base import Drive, Mechanism, Step
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
 from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
 from mild_badger.core.mechanisms.liquid.result import liquid_faults, needed_mm
 from mild_badger.core.vehicle.model import Vehicle
@@ -24,7 +24,7 @@ class LiquidMechanism(Mechanism):
         """Find where travel or force is too small."""
         yield from liquid_faults(vehicle)
 
-    def steps(self, vehicle: Vehicle) -> Iterator[Step]:
+    def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Try where the slaves bite, and that the pedal holds."""
         for planned in vehicle.liquids:
             line, needed = liquid_figures(planned), needed_mm(vehicle, planned)
@@ -32,7 +32,7 @@ class LiquidMechanism(Mechanism):
                 f"Press the pedal: at {line.pedal_at(needed):.1f} mm the slaves have moved "
                 f"{needed:.2f} mm and bite. Hold it a minute: if it sinks there is air or a leak."
             )
-            yield Step("liquid", planned.name, words)
+            yield MechanismStep("liquid", planned.name, words)
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count masters and slaves by their bores."""
@@ -40,7 +40,7 @@ class LiquidMechanism(Mechanism):
             tally.add("master", round(10 * line.master_mm), line.name)
             tally.add("slave", round(10 * line.slave_mm), line.name, line.slaves)
 
-    def data(self, vehicle: Vehicle, drive: Drive) -> Any:
+    def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give pressure, force and travel of every line."""
         lines = [(line.name, liquid_figures(line)) for line in vehicle.liquids]
         return [
