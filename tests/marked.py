@@ -10,10 +10,19 @@ __all__ = ["MARK", "leaks", "marked"]
 
 MARK = "Qq"
 _KEYS = ("gear", "order", "position", "unplaced", "ticks")
+_OTHERS: tuple[tuple[tuple[str, ...], tuple[str, ...]], ...] = (
+    (("functions", "outputs"), ("output", "of")),
+    (("crane", "outputs"), ("source", "loose_on", "keeps", "carriage", "counterweight")),
+    (("balance", "masses"), ()),
+    (("more_axles",), ()),
+    (("liquids",), ()),
+    (("cables", "runs"), ()),
+    (("versions",), ("version",)),
+)
 
 
 def marked(vehicle: Vehicle) -> Vehicle:
-    """Give every gear an id that holds the mark; the names stay."""
+    """Give everything an id that holds the mark; the names stay."""
     data = vehicle.model_dump(mode="json")
     gears = data["real"]["gears"]
     ids = {gear["id"]: f"{MARK}{n}" for n, gear in enumerate(gears)}
@@ -34,7 +43,34 @@ def marked(vehicle: Vehicle) -> Vehicle:
     data = put(data)
     for gear, name, made in zip(data["real"]["gears"], names, ids.values(), strict=True):
         gear |= {"id": made, "name": name}
+    for path, keys in _OTHERS:
+        _mark(data, path, keys)
     return Vehicle.model_validate(data)
+
+
+def _mark(data: dict[str, Any], path: tuple[str, ...], keys: tuple[str, ...]) -> None:
+    """Mark the ids of a list's entries, and what refers to them."""
+    rows: Any = data
+    for step in path:
+        rows = rows[step] if rows else None
+    ids = {row["id"]: f"{MARK}{path[0]}{number}" for number, row in enumerate(rows or ())}
+    for row in rows or ():
+        row["id"] = ids[row["id"]]
+
+    def put(value: Any) -> None:
+        if isinstance(value, list):
+            for item in value:
+                put(item)
+        elif isinstance(value, dict):
+            for key, inner in value.items():
+                if key in keys and isinstance(inner, str):
+                    value[key] = ids.get(inner, inner)
+                else:
+                    put(inner)
+
+    for name, part in data.items():
+        if name in ("functions", "crane", "balance", "log"):
+            put(part)
 
 
 def leaks(value: Any, where: str = "") -> Iterator[str]:

@@ -9,6 +9,7 @@ from pytestqt.qtbot import QtBot
 from hands import open_machine, said, type_cell, type_over
 from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.window import Window
+from mild_badger.core.ids import OutputId
 from mild_badger.core.mechanisms.clutch.result import start_clutch
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
@@ -74,7 +75,7 @@ def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_win
     window = open_window(demo_vehicle("larkholm-crane-truck"))
     page = open_machine(window, "crane").crane_page
     page.view.grab()
-    qtbot.mousePress(page.view, LEFT, pos=page.view.row_at("counterweight").toPoint())
+    qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("counterweight")).toPoint())
     assert page.selected == "counterweight"
     assert "It runs at 0.5 of carriage, 0.5 is asked." in page.words.text()
     share = page.own[-1].entries["share"]
@@ -84,11 +85,11 @@ def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_win
     qtbot.mouseClick(page.step, LEFT)
     assert "It runs at 0.25 of carriage" in page.words.text()
     assert "out-of-step" not in codes(window)
-    qtbot.mousePress(page.view, LEFT, pos=page.view.row_at("carriage").toPoint())
+    qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("carriage")).toPoint())
     assert "glued to it by mistake the drive locks" in page.words.text()
     choose(page.loose, "a shaft of their own")
     assert "loose" not in page.words.text()
-    qtbot.mousePress(page.view, LEFT, pos=page.view.row_at("hoist").toPoint())
+    qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("hoist")).toPoint())
     assert "ropes-out-of-step" in codes(window)
     qtbot.mouseClick(page.ropes, LEFT)
     assert "up to 1.52 mm apart" in page.words.text()
@@ -114,7 +115,7 @@ def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Ope
     window = open_window(demo_vehicle("larkholm-crane-truck"))
     page = open_machine(window, "crane").crane_page
     page.view.grab()
-    qtbot.mousePress(page.view, LEFT, pos=page.view.row_at("rear winch").toPoint())
+    qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("rear-winch")).toPoint())
     assert "rear winch: stands." in page.words.text()
     window.session.engage("2")
     assert "50.91 turns of the motor turn its shaft once, the same way" in page.words.text()

@@ -7,7 +7,7 @@ can be read by eye; nothing may read anything out of them.
 
 import re
 from collections.abc import Collection, Iterable, Sequence
-from typing import Annotated, TypeAlias
+from typing import Annotated, NewType, TypeAlias, TypeVar
 
 from pydantic import Field
 
@@ -15,8 +15,16 @@ __all__ = [
     "ID_PATTERN",
     "MAX_ID",
     "RESERVED",
+    "AxleId",
+    "CableId",
     "GearId",
+    "Held",
     "Identity",
+    "LineId",
+    "MassId",
+    "OutputId",
+    "ReadingId",
+    "VersionId",
     "fresh_id",
     "fresh_ids",
     "kept_ids",
@@ -26,10 +34,23 @@ MAX_ID = 40
 ID_PATTERN = r"^([A-Za-z0-9][A-Za-z0-9-]*)?$"
 Identity = Annotated[str, Field(max_length=MAX_ID, pattern=ID_PATTERN)]
 """An id as a file holds it; empty only on the way into a document."""
+T = TypeVar("T")
+Held = Annotated[T, Field(max_length=MAX_ID, pattern=ID_PATTERN)]
+"""The same for the id of one kind of thing: `Held[OutputId]`."""
 RESERVED = ("neutral", "N")
 """What names the position without a gear, and so can be no gear's id."""
 GearId: TypeAlias = str
 """A gear of the box: a speed, not a wheel."""
+OutputId = NewType("OutputId", str)
+"""An output of a function box or of a crane."""
+AxleId = NewType("AxleId", str)
+"""A driven axle besides the first one, whose id is empty."""
+CableId = NewType("CableId", str)
+MassId = NewType("MassId", str)
+LineId = NewType("LineId", str)
+"""A liquid line."""
+ReadingId = NewType("ReadingId", str)
+VersionId = NewType("VersionId", str)
 
 
 def fresh_id(name: str, taken: Collection[str]) -> str:

@@ -9,6 +9,7 @@ from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.steering import steering_result
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
+from mild_badger.core.ids import VersionId
 from mild_badger.core.performance.pull import pulls
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -69,7 +70,8 @@ def keep_version(vehicle: Vehicle, name: str, date: str, note: str = "") -> Edit
     if any(version.name == name for version in vehicle.versions):
         raise InputError(f"There is a version {name} already; take another name.")
     data = vehicle.model_dump(mode="json", exclude={"versions"})
-    kept = Version(name=name, date=date, note=note, data=data)
+    identity = VersionId(vehicle.new_id(name, (version.id for version in vehicle.versions)))
+    kept = Version(id=identity, name=name, date=date, note=note, data=data)
     return Edit(f"Keep version {name}", (Change(("versions",), (*vehicle.versions, kept)),))
 
 

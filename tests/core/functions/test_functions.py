@@ -30,6 +30,7 @@ from mild_badger.core.functions.table import (
     rename_position,
 )
 from mild_badger.core.functions.words import arrangement_words, end_speed, trial_list
+from mild_badger.core.ids import OutputId
 from mild_badger.core.publish.report import report
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -150,7 +151,7 @@ def test_a_table_is_assembled_and_does_what_it_says(name: str) -> None:
             runs = asked is not None and state.direction in WAYS[asked.motor]
             assert bool(output.speed) == runs
             if asked is not None and runs and output.speed and asked.ratio:
-                one_way = next(o for o in box.outputs if o.name == output.output).one_way
+                one_way = next(o for o in box.outputs if o.id == output.output).one_way
                 sign = 1 if one_way else state.direction
                 assert float(sign / output.speed) == pytest.approx(asked.ratio, rel=0.05)
     ways = [direction for p in box.positions for direction in WAYS[p.motor]]
@@ -321,7 +322,10 @@ def test_bad_tables_are_refused_in_plain_words() -> None:
     ):
         with pytest.raises(DocumentError, match=said):
             apply_edit(bus, Edit.one("", ("functions",), value))
-    assert output_body("a") == "output a"
+    assert output_body(OutputId("a")) == "output a"
+
+
+CELLS = FunctionBox(outputs=(FunctionOutput(name="a"), FunctionOutput(name="left arm")))
 
 
 @pytest.mark.parametrize(
@@ -337,15 +341,15 @@ def test_bad_tables_are_refused_in_plain_words() -> None:
     ],
 )
 def test_cells_are_read_and_written(text: str, school: RatioConvention, kept: str) -> None:
-    found = parse_cell(text, output="a", school=school)
-    assert cell_text(found, school) == kept
-    assert parse_cell(kept, output="a", school=school) == found
+    found = parse_cell(text, box=CELLS, output=OutputId("a"), school=school)
+    assert cell_text(found, CELLS, school) == kept
+    assert parse_cell(kept, box=CELLS, output=OutputId("a"), school=school) == found
 
 
 def test_what_cannot_be_read_is_refused_with_a_remedy() -> None:
     for text in ("fast", "4 sideways", "1e9", "5000", "of arm"):
         with pytest.raises(InputError, match="a: "):
-            parse_cell(text, output="a", school=RatioConvention.TURNS_IN)
+            parse_cell(text, box=CELLS, output=OutputId("a"), school=RatioConvention.TURNS_IN)
     assert parse_drive("Screw  4 mm", output="a") == ("screw", 4.0)
     assert parse_drive("ring 7", output="a") == ("ring", 7.0)
     assert parse_drive("shaft", output="a") == ("rotation", 1.0)
@@ -359,12 +363,12 @@ def test_what_cannot_be_read_is_refused_with_a_remedy() -> None:
 
 def test_edits_keep_the_table_whole() -> None:
     vehicle = demo_vehicle("larkholm-street-sweeper")
-    vehicle = apply_edit(vehicle, rename_output(vehicle, "brush", "broom"))
+    vehicle = apply_edit(vehicle, rename_output(vehicle, OutputId("brush"), "broom"))
     vehicle = apply_edit(vehicle, rename_position(vehicle, "hopper", "tip"))
     box = vehicle.functions
     assert box is not None
-    assert [w.output for w in box.positions[2].wants] == ["hopper", "broom"]
-    vehicle = apply_edit(vehicle, remove_output(vehicle, "broom"))
+    assert [box.called(w.output) for w in box.positions[2].wants] == ["hopper", "broom"]
+    vehicle = apply_edit(vehicle, remove_output(vehicle, OutputId("brush")))
     box = vehicle.functions
     assert box is not None
     assert [len(p.wants) for p in box.positions] == [1, 0, 1, 1]

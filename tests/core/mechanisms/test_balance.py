@@ -87,7 +87,7 @@ def test_the_boom_moves_within_its_stops_and_masses_come_and_go() -> None:
     moved = apply_edit(vehicle, move_boom(vehicle.balance, 400.0, 9999.0)).balance
     assert moved is not None
     assert (moved.slew_deg, moved.reach_mm) == (40.0, moved.reach_high_mm)
-    more = apply_edit(vehicle, add_mass(vehicle.balance)).balance
+    more = apply_edit(vehicle, add_mass(vehicle)).balance
     assert more is not None
     assert more.masses[-1].name == "mass 1"
     fewer = apply_edit(vehicle, drop_mass(vehicle.balance, 0)).balance
@@ -126,7 +126,7 @@ def test_every_bearing_is_judged_and_a_bad_one_mended() -> None:
         "slewing, slewing ring",
         "trolley, first bearing",
     ]
-    assert rows[-1].output == "wheels"
+    assert rows[-1].carries == "wheels"
     assert take_bearing(vehicle, rows[-1], "metal") is None
     assert all(len(row.judged) == len(BEARING_KINDS) for row in rows)
     assert "metal serves" in rows[2].words
@@ -136,7 +136,7 @@ def test_every_bearing_is_judged_and_a_bad_one_mended() -> None:
         assert fault.mend is not None
         vehicle = apply_edit(vehicle, fault.mend)
     assert not list(bearing_faults(vehicle))
-    assert [row.output for row in bearing_rows(BUS)] == ["wheels"]
+    assert [row.carries for row in bearing_rows(BUS)] == ["wheels"]
 
 
 def test_the_bearings_of_a_placed_box_carry_what_its_teeth_push() -> None:

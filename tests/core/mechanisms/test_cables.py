@@ -171,7 +171,7 @@ def test_what_does_not_pull_right_is_a_finding(update: dict[str, object], code: 
 def test_cables_come_and_go_and_are_hung_elsewhere() -> None:
     vehicle = apply_edit(BUS, start_cables())
     assert vehicle.cables is not None
-    more = add_run(vehicle.cables)
+    more = add_run(vehicle)
     assert more is not None
     vehicle = apply_edit(vehicle, more)
     assert vehicle.cables is not None
@@ -190,7 +190,7 @@ def test_cables_come_and_go_and_are_hung_elsewhere() -> None:
     assert fewer is not None
     assert [run.name for run in fewer.runs] == ["motor speed", "cable 1"]
     full = Cables(runs=tuple(CableRun(name=f"c{n}") for n in range(6)))
-    assert add_run(full) is None
+    assert add_run(vehicle.model_copy(update={"cables": full})) is None
     assert "hole-shared" in codes(full)
 
 

@@ -10,6 +10,7 @@ from pydantic import ValidationError
 
 from mild_badger.core.driveline.crane import worm_efficiency, worm_holds
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.ids import OutputId
 from mild_badger.core.mechanisms.crane.ends import (
     lowering_n_mm,
     paid_out_mm,
@@ -133,12 +134,12 @@ def test_every_output_turns_as_its_gears_say() -> None:
     assert one(vehicle, "hoist").turns == Fraction(-1, 5)
     assert one(vehicle, "hoist").input_rpm == 60
     figures = crane_figures(vehicle, None, RPM)
-    assert shares(figures, "carriage") == {
+    assert shares(figures, OutputId("carriage")) == {
         "carriage": pytest.approx(1),
         "counterweight": pytest.approx(-1 / 3),
         "hoist": pytest.approx(one(vehicle, "hoist").rate / one(vehicle, "carriage").rate),
     }
-    said = output_words(vehicle, figures, "carriage")
+    said = output_words(vehicle, figures, OutputId("carriage"))
     assert "For one of its speed: counterweight −0.333, hoist −" in said
     inside = crane_of(SLEWING.model_copy(update={"end": Ring(pinion=12, teeth=60, internal=True)}))
     assert one(inside, "slewing").turns == Fraction(1, 120)
@@ -232,7 +233,7 @@ def test_ropes_of_unlike_drums_part_and_are_adjusted() -> None:
     assert isinstance(end, Spool)
     assert rope_settings(end).apart == pytest.approx(found.apart / 2, abs=0.02)
     assert "Its 2 ropes are up to 5.81 mm apart" in output_words(
-        vehicle, crane_figures(vehicle, None, RPM), "lift"
+        vehicle, crane_figures(vehicle, None, RPM), OutputId("lift")
     )
     short = spool.model_copy(update={"adjust_range_mm": 0.5})
     assert "adjuster-short" in codes(crane_of(CraneOutput(name="lift", worm=Worm(), end=short)))
@@ -261,7 +262,9 @@ def test_a_coupling_without_one_key_is_off_by_a_key() -> None:
     assert fault.mend is not None
     mended = apply_edit(vehicle, fault.mend)
     assert one(mended, "slewing").key_off == 0
-    assert "in one way only" in output_words(mended, crane_figures(mended, None, RPM), "slewing")
+    assert "in one way only" in output_words(
+        mended, crane_figures(mended, None, RPM), OutputId("slewing")
+    )
 
 
 def test_a_counterweight_out_of_step_is_mended_by_the_nearest_train() -> None:
@@ -271,7 +274,10 @@ def test_a_counterweight_out_of_step_is_mended_by_the_nearest_train() -> None:
     assert fault.figure == pytest.approx(-1 / 3)
     assert fault.mend is not None
     mended = apply_edit(vehicle, fault.mend)
-    assert actual_share(crane_figures(mended, None, RPM), WEIGHT) == pytest.approx(-0.5)
+    assert mended.crane is not None
+    assert actual_share(crane_figures(mended, None, RPM), mended.crane.outputs[2]) == pytest.approx(
+        -0.5
+    )
     assert "out-of-step" not in codes(mended)
     other = WEIGHT.model_copy(update={"share": 0.5})
     turned = next(
@@ -281,7 +287,9 @@ def test_a_counterweight_out_of_step_is_mended_by_the_nearest_train() -> None:
     )
     assert turned.mend is not None
     right = apply_edit(crane_of(CARRIAGE.model_copy(update={"loose_on": None}), other), turned.mend)
-    assert actual_share(crane_figures(right, None, RPM), other) == pytest.approx(0.5)
+    assert right.crane is not None
+    share = actual_share(crane_figures(right, None, RPM), right.crane.outputs[1])
+    assert share == pytest.approx(0.5)
     ring = WEIGHT.model_copy(update={"source": "motor", "keeps": "slewing"})
     assert "no-share" in codes(crane_of(SLEWING, ring))
 
@@ -316,7 +324,7 @@ def test_outputs_are_planned_named_ended_and_taken_away() -> None:
     vehicle = apply_edit(BUS, start_crane())
     for kind, (words, _) in ENDS.items():
         assert vehicle.crane is not None
-        edit = add_output(vehicle.crane, kind)
+        edit = add_output(vehicle, kind)
         assert edit is not None
         vehicle = apply_edit(vehicle, edit)
         assert vehicle.crane is not None
@@ -324,23 +332,25 @@ def test_outputs_are_planned_named_ended_and_taken_away() -> None:
         assert last.end.kind == kind
         assert last.name == words
         assert end_words(last)
-        vehicle = apply_edit(vehicle, take_end(vehicle.crane, last.name, kind))
+        vehicle = apply_edit(vehicle, take_end(vehicle.crane, last.id, kind))
     assert vehicle.crane is not None
     assert len(vehicle.crane.outputs) == 6
     full = Crane(outputs=tuple(CraneOutput(name=f"o{n}") for n in range(12)))
-    assert add_output(full, "ring") is None
+    assert add_output(BUS.model_copy(update={"crane": full}), "ring") is None
     vehicle = crane_of(SLEWING, CARRIAGE, WEIGHT)
     assert vehicle.crane is not None
-    named = apply_edit(vehicle, rename_output(vehicle, "carriage", "trolley")).crane
+    carriage = vehicle.crane.outputs[1].id
+    named = apply_edit(vehicle, rename_output(vehicle.crane, carriage, "trolley")).crane
     assert named is not None
-    assert named.outputs[2].source == named.outputs[2].keeps == "trolley"
-    gone = apply_edit(vehicle, drop_output(vehicle, "carriage")).crane
+    assert named.outputs[2].source == named.outputs[2].keeps == carriage
+    assert named.called(carriage) == "trolley"
+    gone = apply_edit(vehicle, drop_output(vehicle, carriage)).crane
     assert gone is not None
     assert [(o.name, o.source, o.keeps) for o in gone.outputs] == [
         ("slewing", "motor", None),
         ("counterweight", "motor", None),
     ]
-    bare = apply_edit(vehicle, take_worm(vehicle.crane, "slewing", worm=False))
+    bare = apply_edit(vehicle, take_worm(vehicle.crane, OutputId("slewing"), worm=False))
     assert one(bare, "slewing").turns == Fraction(-1, 5)
     assert apply_edit(bare, drop_crane()).crane is None
 
@@ -351,7 +361,7 @@ def test_outputs_are_planned_named_ended_and_taken_away() -> None:
         ([{"name": "a"}, {"name": "a"}], "two outputs are called a"),
         ([{"name": "a", "source": "b"}], "is driven from b, which is not there"),
         ([{"name": "a", "source": "b"}, {"name": "b", "source": "a"}], "hangs on itself"),
-        ([{"name": "motor"}], "names an input"),
+        ([{"id": "motor", "name": "a", "source": "own input"}], "cannot be that of an input"),
         ([{"name": "a", "end": {"kind": "spool", "ropes": 2, "made_mm": [3]}}], "as many drums"),
         (
             [

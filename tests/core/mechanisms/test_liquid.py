@@ -149,7 +149,7 @@ def test_brakes_and_clutch_have_a_line_each() -> None:
         assert (vehicle.liquids[-1].name, vehicle.liquids[-1].works) == wanted
     assert start_line(vehicle) is None
     for fault in liquid_faults(with_line(vehicle, lost_mm3=900.0)):
-        assert fault.where[1] in {line.name for line in vehicle.liquids}
+        assert fault.where[1] in {line.id for line in vehicle.liquids}
     with pytest.raises(DocumentError, match="Two liquid lines share a name"):
         with_line(vehicle, name="clutch")
 

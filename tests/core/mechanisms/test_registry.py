@@ -33,7 +33,7 @@ class Horn(Mechanism):
         yield Finding(Severity.NOTE, code, ("wheels",), "The horn is silent", "Blow it.")
 
     def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
-        yield MechanismStep("horn", "", "Blow it: it must be heard.")
+        yield MechanismStep("horn", "", "", "Blow it: it must be heard.")
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         tally.add("pin", 0, "horn", 2)

@@ -6,6 +6,7 @@ import io
 import pytest
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.ids import VersionId
 from mild_badger.core.trial.log import (
     add_entry,
     change_entry,
@@ -56,14 +57,14 @@ def test_entries_are_found_by_words_part_and_version_newest_first(kept: Vehicle)
     assert [n for n, _ in entries(kept)] == [1, 0, 2]
     assert [n for n, _ in entries(kept, text="LOUD load")] == [1]
     assert [n for n, _ in entries(kept, part="Tie gear 1")] == [2]
-    assert [n for n, _ in entries(kept, version="waxed")] == [1, 2]
-    assert [n for n, _ in entries(kept, version="")] == [0]
+    assert [n for n, _ in entries(kept, version=VersionId("waxed"))] == [1, 2]
+    assert [n for n, _ in entries(kept, version=VersionId(""))] == [0]
     assert entries(kept, text="nothing of the kind") == ()
     assert logged_parts(kept)[:2] == ("Gear 3, driver", "Tie gear 1")
 
 
 def test_the_csv_is_read_back_by_the_standard_library(kept: Vehicle) -> None:
-    rows = list(csv.DictReader(io.StringIO(log_csv(e for _, e in entries(kept)))))
+    rows = list(csv.DictReader(io.StringIO(log_csv(kept, (e for _, e in entries(kept))))))
     assert [row["date"] for row in rows] == ["2026-03-09", "2026-03-02", "2026-02-01"]
     assert rows[0]["seen"] == "clicks under load, *loud*\nsecond line"
     assert rows[2]["seen"] == 'quiet, "so far"'

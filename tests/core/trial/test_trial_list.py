@@ -7,6 +7,7 @@ import pytest
 from mild_badger.core.driveline.assemble import WHEELS
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.ids import OutputId
 from mild_badger.core.mechanisms.cables.result import start_cables
 from mild_badger.core.mechanisms.clutch.result import start_clutch
 from mild_badger.core.mechanisms.crane.result import drop_output
@@ -151,22 +152,22 @@ def test_every_mechanism_has_a_step_that_is_ticked_and_forgotten_with_it() -> No
         "display engine",
         "lever drive",
         "cable flap",
-        "cable motor speed",
+        "cable motor-speed",
         "output slewing",
         "output carriage",
         "output counterweight",
         "output hoist",
         "output legs",
-        "output rear winch",
+        "output rear-winch",
         "balance",
     ]
     assert "For one turn of the motor 1." in steps["display engine"].words
     # ten turns of the throws: means 1.2 at 25 mm and 1/6 at 65 mm, see the lever drive's tests
     assert "at 65 mm 1.67 times" in steps["lever drive"].words
-    assert "In gear 1: 89.6 turns" in steps["output rear winch"].words
+    assert "In gear 1: 89.6 turns" in steps["output rear-winch"].words
     ticked = apply_edit(truck, tick(truck, "output hoist", True))
     assert ticked.trial.ticks == ("output hoist",)
     assert ticked.crane is not None
-    gone = apply_edit(ticked, drop_output(ticked, "hoist"))
+    gone = apply_edit(ticked, drop_output(ticked, OutputId("hoist")))
     again = apply_edit(gone, tick(gone, "1", True))
     assert again.trial.ticks == ("1",)

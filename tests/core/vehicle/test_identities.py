@@ -9,7 +9,13 @@ import pytest
 from pypdf import PdfReader
 
 from marked import leaks, marked
+from mild_badger.core.axle.running import add_axle
+from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.mechanisms.cables.result import start_cables
+from mild_badger.core.mechanisms.crane.result import add_output, drop_output, rename_output
+from mild_badger.core.mechanisms.liquid.result import start_line
+from mild_badger.core.mechanisms.steps import mechanism_steps
 from mild_badger.core.publish.book import plan_book
 from mild_badger.core.publish.report import report
 from mild_badger.core.publish.sheet import sheet_pdf
@@ -18,8 +24,10 @@ from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.gears import rename_gear
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.references import lost_references
 from mild_badger.core.workshop.assembly import assembly_plan
 from mild_badger.core.workshop.cutlist import cut_plans
 from mild_badger.core.workshop.templates import templates_of
@@ -72,6 +80,10 @@ def test_no_id_is_shown(name: str) -> None:
             del finding["where"]
         for state in data["states"]:
             del state["sleeves"]
+        for output in data["machine"].get("outputs", ()):
+            del output["id"]
+        for branch in (data.get("functions") or {"branches": ()})["branches"]:
+            del branch["output_id"], branch["sleeve"]
         assert list(leaks(data)) == []
         assert list(leaks([[s.name, s.figure, list(s.details)] for s in shown.stations])) == []
         assert list(leaks([f.mend.label for f in shown.findings if f.mend])) == []
@@ -86,9 +98,11 @@ def test_no_id_is_shown(name: str) -> None:
     assert list(leaks(cuts)) == []
 
 
-@pytest.mark.parametrize("name", ["timber-tractor", "street-sweeper"])
-def test_files_of_version_4_open_as_they_were(name: str) -> None:
-    old = decode((FILES / f"{name}-version-4.badger.json").read_text(encoding="utf-8"))
+@pytest.mark.parametrize(
+    ("name", "version"), [("timber-tractor", 4), ("street-sweeper", 4), ("crane-truck", 5)]
+)
+def test_files_of_earlier_versions_open_as_they_were(name: str, version: int) -> None:
+    old = decode((FILES / f"{name}-version-{version}.badger.json").read_text(encoding="utf-8"))
     assert old == demo_vehicle(f"larkholm-{name}")
 
 
@@ -154,3 +168,84 @@ def test_what_is_short_is_found_at_the_same_places_whatever_gears_are_called() -
     )
     assert one
     assert one == other
+
+
+def test_renaming_outputs_axles_and_lines_changes_nothing_but_names() -> None:
+    truck, sweeper = demo_vehicle("larkholm-crane-truck"), demo_vehicle("larkholm-street-sweeper")
+    for edit in (add_axle(truck), start_line(truck), start_cables()):
+        assert edit is not None
+        truck = apply_edit(truck, edit)
+    for vehicle, paths in (
+        (truck, (("crane", "outputs"), ("more_axles",), ("liquids",), ("cables", "runs"))),
+        (sweeper, (("functions", "outputs"),)),
+    ):
+        keys = [step.key for step in mechanism_steps(vehicle)]
+        plain = apply_edit(vehicle, Edit.one("", ("trial", "ticks"), keys))
+        odd, names = plain, {}
+        for path in paths:
+            rows: Any = plain
+            for step in path:
+                rows = getattr(rows, step)
+            for number, row in enumerate(rows):
+                name = f"{number}¤{ODD_NAMES[number]}{path[0][:3]}"
+                names[name] = str(row.name)
+                odd = apply_edit(odd, Edit.one("", (*path, number, "name"), name))
+        one, other = evaluate(plain), evaluate(odd)
+        said = without(report(other), names)
+        assert str(said).casefold() == str(json.loads(json.dumps(report(one)))).casefold()
+        assert [f.where for f in other.findings] == [f.where for f in one.findings]
+        assert [step.key for step in mechanism_steps(odd)] == keys
+        assert lost_references(odd) == ()
+
+
+def test_an_id_that_is_gone_is_not_given_again() -> None:
+    truck = demo_vehicle("larkholm-crane-truck")
+    assert truck.crane is not None
+    gone = truck.crane.outputs[0]
+    less = apply_edit(truck, drop_output(truck, gone.id))
+    assert gone.id in less.retired_ids
+    edit = add_output(less, "ring")
+    assert edit is not None
+    more = apply_edit(less, edit)
+    assert more.crane is not None
+    back = apply_edit(more, rename_output(more.crane, more.crane.outputs[-1].id, gone.name))
+    assert back.crane is not None
+    assert gone.id not in [output.id for output in back.crane.outputs]
+    axles = apply_edit(truck, add_axle(truck))
+    first = axles.more_axles[0].id
+    axles = apply_edit(axles, Edit.one("", ("more_axles",), ()))
+    axles = apply_edit(axles, add_axle(axles))
+    assert axles.more_axles[0].id != first
+
+
+def test_files_before_version_6_keep_what_hangs_on_names() -> None:
+    truck = demo_vehicle("larkholm-crane-truck")
+    truck = apply_edit(truck, add_axle(truck))
+    data = json.loads(encode(truck))
+    vehicle = data["vehicle"]
+    names = {output["id"]: output["name"] for output in vehicle["crane"]["outputs"]}
+    for output in vehicle["crane"]["outputs"]:
+        del output["id"]
+        for field in ("source", "loose_on", "keeps"):
+            output[field] = names.get(output[field], output[field])
+    for field in ("carriage", "counterweight"):
+        vehicle["balance"][field] = names.get(vehicle["balance"][field])
+    for mass in vehicle["balance"]["masses"]:
+        del mass["id"]
+    del vehicle["more_axles"][0]["id"]
+    del vehicle["retired_ids"]
+    vehicle["trial"]["ticks"] = ["output rear winch", "1"]
+    vehicle["trial"]["readings"] = [
+        {"position": "1", "body": "axle 2/wheel.left", "turns": 0.1, "way": 1},
+        {"position": "1", "body": "crane rear winch/end shaft", "turns": 0.2, "way": 1},
+    ]
+    data["version"] = 5
+    read = decode(json.dumps(data).encode())
+    bodies = {body.id for body in assemble(read).bodies}
+    assert {reading.body for reading in read.trial.readings} <= bodies
+    assert set(read.trial.ticks) == {"output rear-winch", "1"}
+    assert lost_references(read) == ()
+    assert read.crane == truck.crane
+    assert (
+        evaluate(read).findings == evaluate(truck.model_copy(update={"trial": read.trial})).findings
+    )

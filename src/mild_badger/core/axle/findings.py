@@ -44,7 +44,7 @@ def _further_axles(vehicle: Vehicle) -> Iterator[Finding]:
             yield Finding(
                 Severity.ERROR,
                 "axle-direction",
-                ("final drive", axle.name),
+                ("final drive", axle.id),
                 f"{axle.name} turns against the first axle",
                 f"Its pinion comes from the {axle.pinion_from} and its crown wheel sits on the "
                 f"{axle.crown_side}; put it on the {side}.",
@@ -59,7 +59,7 @@ def _further_axles(vehicle: Vehicle) -> Iterator[Finding]:
             yield Finding(
                 Severity.ERROR,
                 "axles-fight",
-                ("final drive", axle.name),
+                ("final drive", axle.id),
                 f"{axle.name} runs {abs(off):.1f} % {'faster' if off > 0 else 'slower'}",
                 f"{axle.pinion}:{axle.crown} against {final.pinion}:{final.crown} on one shaft: "
                 "the tyres must slide all the time. Give both the same ratio, or a differential "

@@ -112,7 +112,7 @@ def _rolling_on(vehicle: Vehicle, road: Road) -> tuple[Equation, ...]:
     ways = wheel_ways(vehicle, road)
     first = Fraction(sum(ways[0])) / 2 if vehicle.differential.kind == "locked" else ways[0][0]
     for number, axle in enumerate(vehicle.more_axles, start=1):
-        left, right = (axle_body(number, wheel) for wheel in WHEELS.values())
+        left, right = (axle_body(axle.id, wheel) for wheel in WHEELS.values())
         own = ways[number][0]
         if axle.differential.kind == "locked":
             own = Fraction(sum(ways[number])) / 2
@@ -130,8 +130,8 @@ def _lifted(vehicle: Vehicle, side: Side, *, solid: bool) -> tuple[Equation, ...
     axle or another axle that is coupled still pushes.
     """
     grounded = [WHEELS["right" if side == "left" else "left"]]
-    for number in range(1, len(vehicle.more_axles) + 1):
-        grounded += [axle_body(number, wheel) for wheel in WHEELS.values()]
+    for axle in vehicle.more_axles:
+        grounded += [axle_body(axle.id, wheel) for wheel in WHEELS.values()]
     kind = vehicle.differential.kind
     only = kind == "none" and vehicle.differential.driven_side != side
     pushes = solid or only or any(axle.centre == "locked" for axle in vehicle.more_axles)
@@ -139,7 +139,7 @@ def _lifted(vehicle: Vehicle, side: Side, *, solid: bool) -> tuple[Equation, ...
         return tuple(held(wheel) for wheel in grounded)
     ties = []
     for number, axle in enumerate(vehicle.more_axles, start=1):
-        left, right = (axle_body(number, wheel) for wheel in WHEELS.values())
+        left, right = (axle_body(axle.id, wheel) for wheel in WHEELS.values())
         if axle.differential.kind != "locked":
             ties.append(same_speed(left, right, kind=Coupling.ROAD))
         loose = not solid and not only

@@ -5,8 +5,9 @@ from fractions import Fraction
 from math import pi
 
 from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Road, Turn, wheel_ways
-from mild_badger.core.driveline.assemble import HOUSING, WHEELS, axle_body
+from mild_badger.core.driveline.assemble import HOUSING, WHEELS, axle_body, axle_ids
 from mild_badger.core.drivetrain.solve import Solution
+from mild_badger.core.ids import AxleId
 from mild_badger.core.vehicle.model import Differential, Vehicle
 
 __all__ = ["AxleRow", "axle_names", "axle_rows", "torque_words"]
@@ -47,7 +48,8 @@ def axle_rows(
     ways = wheel_ways(vehicle, road)
     kinds = (vehicle.differential, *(axle.differential for axle in vehicle.more_axles))
     turning = isinstance(road, Turn)
-    rims = [_pair(solution, number) for number in range(len(kinds))]
+    axles = axle_ids(vehicle)
+    rims = [_pair(solution, axle) for axle in axles]
     yaw = None
     known = [
         (n, w)
@@ -60,7 +62,7 @@ def axle_rows(
     rows = []
     for number, (name, kind) in enumerate(zip(axle_names(vehicle), kinds, strict=True)):
         speeds, way = rims[number], ways[number]
-        housing = solution.speed(axle_body(number, HOUSING))
+        housing = solution.speed(axle_body(axles[number], HOUSING))
         slip = None
         if yaw and all(n is not None for n in speeds) and isinstance(road, Turn):
             asked = [float((n or 0) / yaw - w) for n, w in zip(speeds, way, strict=True)]
@@ -71,7 +73,7 @@ def axle_rows(
                 _rpm(housing, rpm),
                 _rpm(speeds[0], rpm),
                 _rpm(speeds[1], rpm),
-                _planet(solution, number, kind, rpm),
+                _planet(solution, axles[number], kind, rpm),
                 slip,
                 None
                 if slip is None or not isinstance(road, Turn)
@@ -85,8 +87,8 @@ def axle_rows(
     return tuple(rows)
 
 
-def _pair(solution: Solution, number: int) -> tuple[Fraction | None, Fraction | None]:
-    left, right = (solution.speed(axle_body(number, wheel)) for wheel in WHEELS.values())
+def _pair(solution: Solution, axle: AxleId) -> tuple[Fraction | None, Fraction | None]:
+    left, right = (solution.speed(axle_body(axle, wheel)) for wheel in WHEELS.values())
     return left, right
 
 
@@ -94,13 +96,15 @@ def _rpm(speed: Fraction | None, rpm: float | None) -> float | None:
     return None if speed is None or rpm is None else float(speed) * rpm
 
 
-def _planet(solution: Solution, number: int, kind: Differential, rpm: float | None) -> float | None:
+def _planet(
+    solution: Solution, axle: AxleId, kind: Differential, rpm: float | None
+) -> float | None:
     """How fast a planet spins: half the wheels' difference, by the teeth."""
     if kind.kind != "open" or rpm is None:
         return None
     sides = []
     for side, wheel in WHEELS.items():
-        half, own = axle_body(number, f"half shaft.{side}"), axle_body(number, wheel)
+        half, own = axle_body(axle, f"half shaft.{side}"), axle_body(axle, wheel)
         sides.append(solution.speeds.get(half if half in solution.speeds else own))
     left, right = sides
     if left is None or right is None:

@@ -1,5 +1,6 @@
 """The running gear of a vehicle: as planned, or in usual proportions until it is."""
 
+from mild_badger.core.ids import AxleId
 from mild_badger.core.vehicle.chassis import (
     AxleShape,
     Chassis,
@@ -71,8 +72,10 @@ def add_axle(vehicle: Vehicle) -> Edit:
     final, number = vehicle.final_drive, len(vehicle.more_axles)
     front = number == 0
     other: Side = "right" if final.crown_side == "left" else "left"
+    name = "front axle" if front else f"axle {number + 2}"
     made = DrivenAxle(
-        name="front axle" if front else f"axle {number + 2}",
+        id=AxleId(vehicle.new_id(name, (axle.id for axle in vehicle.more_axles))),
+        name=name,
         ahead_mm=vehicle.axle.wheelbase_mm if front else -1.3 * vehicle.wheels.diameter_mm * number,
         pinion=final.pinion,
         crown=final.crown,

@@ -21,6 +21,7 @@ from mild_badger.core.drivetrain.graph import (
     fixed,
     planetary,
 )
+from mild_badger.core.ids import AxleId
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.crane import BOX_OUTPUT, MOTOR_SHAFT
@@ -66,9 +67,17 @@ def sleeves_for(vehicle: Vehicle, gear: str | None) -> dict[str, str]:
     return {} if gear is None else vehicle.box.closed(gear)
 
 
-def axle_body(axle: int, body: str) -> str:
-    """Name a body of a driven axle: the first one's bear no number."""
-    return body if axle == 0 else f"axle {axle + 1}/{body}"
+FIRST_AXLE = AxleId("")
+
+
+def axle_ids(vehicle: Vehicle) -> tuple[AxleId, ...]:
+    """List the driven axles, the first one first."""
+    return (FIRST_AXLE, *(axle.id for axle in vehicle.more_axles))
+
+
+def axle_body(axle: AxleId, body: str) -> str:
+    """Name a body of a driven axle: the first one's bear no mark."""
+    return body if axle == FIRST_AXLE else f"axle {axle}/{body}"
 
 
 def assemble(vehicle: Vehicle, *, released: bool = False) -> Drivetrain:
@@ -97,8 +106,8 @@ def _assembled(key: CacheKey, released: bool) -> Drivetrain:
         starts = {MOTOR_SHAFT: motor, BOX_OUTPUT: output}
         build_crane(builder, vehicle.crane, starts, vehicle.kit.module_mm)
     shafts = _centres(builder, vehicle, shaft)
-    for number, plan in enumerate(_plans(vehicle)):
-        _axle(builder, vehicle.running, number, plan, shafts[number])
+    for plan, shaft in zip(_plans(vehicle), shafts, strict=True):
+        _axle(builder, vehicle.running, plan, shaft)
     return Drivetrain(tuple(builder.bodies.values()), tuple(builder.equations), motor)
 
 
@@ -147,12 +156,12 @@ def _centres(builder: Builder, vehicle: Vehicle, shaft: str) -> list[str]:
     for number in range(len(vehicle.more_axles), 0, -1):
         axle = vehicle.more_axles[number - 1]
         name = f"Propeller shaft of {axle.name}"
-        own = builder.shaft(axle_body(number, "propeller shaft"), name)
+        own = builder.shaft(axle_body(axle.id, "propeller shaft"), name)
         if axle.centre == "locked":
             builder.equations.append(fixed(own, here))
         else:
-            rest = builder.shaft(f"centre {number}/rest", f"Shaft on from centre {number}")
-            housing = f"centre {number}/housing"
+            rest = builder.shaft(f"centre {axle.id}/rest", f"Shaft on from centre {number}")
+            housing = f"centre {axle.id}/housing"
             builder.bodies[housing] = Body(housing, f"Centre differential {number}", "housing")
             builder.equations += [
                 fixed(housing, here),
@@ -167,6 +176,7 @@ def _centres(builder: Builder, vehicle: Vehicle, shaft: str) -> list[str]:
 class _Plan:
     """What an axle is built of; ``side`` is the crown wheel's as the equation counts it."""
 
+    axle: AxleId
     title: str
     teeth: tuple[int, int]
     side: Side
@@ -175,19 +185,17 @@ class _Plan:
 
 def _plans(vehicle: Vehicle) -> Iterator[_Plan]:
     final = vehicle.final_drive
-    yield _Plan("", (final.pinion, final.crown), final.crown_side, vehicle.differential)
+    yield _Plan(FIRST_AXLE, "", (final.pinion, final.crown), final.crown_side, vehicle.differential)
     for axle in vehicle.more_axles:
         side = axle.crown_side if axle.pinion_from == "front" else _other(axle.crown_side)
-        yield _Plan(f"{axle.name}: ", (axle.pinion, axle.crown), side, axle.differential)
+        yield _Plan(axle.id, f"{axle.name}: ", (axle.pinion, axle.crown), side, axle.differential)
 
 
-def _axle(
-    builder: Builder, running: RunningGear | None, number: int, plan: _Plan, shaft: str
-) -> None:
+def _axle(builder: Builder, running: RunningGear | None, plan: _Plan, shaft: str) -> None:
     """Build an axle from its pinion shaft to its wheels."""
 
     def name(body: str) -> str:
-        return axle_body(number, body)
+        return axle_body(plan.axle, body)
 
     title, teeth, differential = plan.title, plan.teeth, plan.differential
     pinion = builder.gear(name("pinion"), teeth[0], on=shaft, name=f"{title}Bevel pinion")

@@ -5,6 +5,7 @@ from math import atan, cos, radians, tan
 
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import fixed, internal_mesh, worm_pair
+from mild_badger.core.ids import OutputId
 from mild_badger.core.vehicle.crane import OWN_INPUT, Crane, CraneOutput, Ring, Worm
 
 __all__ = [
@@ -21,34 +22,32 @@ __all__ = [
 PRESSURE_DEG = 20.0
 
 
-def crane_key(name: str) -> str:
+def crane_key(output: OutputId) -> str:
     """Name the train of an output."""
-    return f"crane {name}"
+    return f"crane {output}"
 
 
-def crane_shaft(name: str) -> str:
+def crane_shaft(output: OutputId) -> str:
     """Name the shaft at whose end an output sits."""
-    return f"{crane_key(name)}/end shaft"
+    return f"{crane_key(output)}/end shaft"
 
 
-def crane_input(name: str) -> str:
+def crane_input(output: OutputId) -> str:
     """Name the input that is an output's own."""
-    return f"{crane_key(name)}/own input"
+    return f"{crane_key(output)}/own input"
 
 
 def crane_end(output: CraneOutput) -> str:
     """Name the body that an output moves: its slewing ring, else its shaft."""
     return (
-        f"{crane_key(output.name)}/ring"
-        if isinstance(output.end, Ring)
-        else crane_shaft(output.name)
+        f"{crane_key(output.id)}/ring" if isinstance(output.end, Ring) else crane_shaft(output.id)
     )
 
 
 def inner_shafts(output: CraneOutput) -> tuple[str, ...]:
     """Name what turns between two pairs, or between the pairs and the worm."""
     count = len(output.pairs) - (output.worm is None)
-    return tuple(f"{crane_key(output.name)}/shaft {n + 1}" for n in range(count))
+    return tuple(f"{crane_key(output.id)}/shaft {n + 1}" for n in range(count))
 
 
 def _lead_angle(worm: Worm, module_mm: float) -> float:
@@ -70,18 +69,18 @@ def build_crane(
     builder: Builder, crane: Crane, starts: Mapping[str, str], module_mm: float
 ) -> None:
     """Add every output behind what drives it; ``starts`` names the bodies of the inputs."""
-    ends = dict(starts)
-    for output in sorted(crane.outputs, key=lambda o: len(crane.way_to(o.name))):
+    ends: dict[str, str] = dict(starts)
+    for output in sorted(crane.outputs, key=lambda o: len(crane.way_to(o.id))):
         if output.source == OWN_INPUT:
-            start = builder.shaft(crane_input(output.name), f"{output.name}, own input")
+            start = builder.shaft(crane_input(output.id), f"{output.name}, own input")
         else:
             start = ends[output.source]
-        ends[output.name] = _output(builder, output, start, module_mm)
+        ends[output.id] = _output(builder, output, start, module_mm)
 
 
 def _output(builder: Builder, output: CraneOutput, start: str, module_mm: float) -> str:
-    key, title = crane_key(output.name), output.name
-    shaft = builder.shaft(crane_shaft(title), f"{title}, shaft")
+    key, title = crane_key(output.id), output.name
+    shaft = builder.shaft(crane_shaft(output.id), f"{title}, shaft")
     worm = output.worm
     before = shaft if worm is None else start
     if output.pairs:

@@ -9,6 +9,7 @@ from fractions import Fraction
 from functools import cache, lru_cache
 
 from mild_badger.core.functions.branches import Need, Sense, needs_of
+from mild_badger.core.ids import OutputId
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.pool import EVEN, ODD, RatioTable
 from mild_badger.core.ratios.propose import short_pool
@@ -35,7 +36,8 @@ class Branch:
     """
 
     key: str
-    output: str
+    output: OutputId
+    name: str
     feed: str
     wanted: float
     ratio: Fraction
@@ -53,7 +55,7 @@ class Branch:
     @property
     def words(self) -> str:
         """Say what it is made of."""
-        way = f"{self.output}: {train_text(self.train)} from the {self.feed} shaft"
+        way = f"{self.name}: {train_text(self.train)} from the {self.feed} shaft"
         return f"{way}, one-way clutch at its end" if self.sense else way
 
 
@@ -124,7 +126,7 @@ def _arranged(vehicle: Vehicle, box: FunctionBox) -> Arrangement:
                 "one way whatever the motor does. Add a size to the kit."
             )
     branches = []
-    counts: dict[str, int] = {}
+    counts: dict[OutputId, int] = {}
     for need in needs:
         counts[need.output] = counts.get(need.output, 0) + 1
         found = _branch(pool, box, need, counts[need.output])
@@ -139,7 +141,7 @@ def _arranged(vehicle: Vehicle, box: FunctionBox) -> Arrangement:
             inside = arrangement.settings(position.name)
             if len(inside) > 1:
                 names = " and ".join(
-                    b.output for b in placed if b.sleeve in inside and position.name in b.positions
+                    b.name for b in placed if b.sleeve in inside and position.name in b.positions
                 )
                 said.append(
                     f"Position {position.name} takes {len(inside)} sleeves in at once, for "
@@ -171,14 +173,16 @@ def _branch(pool: RatioTable, box: FunctionBox, need: Need, number: int) -> Bran
         if nearest is not None:
             near = f"; the nearest is {float(1 / nearest.ratio):.3f}"
         return (
-            f"{need.output}: found no train that makes {abs(need.ratio):.3f} turns in per turn "
-            f"out within {limit:g} %{near}. Allow more error, more pairs, or another ratio."
+            f"{box.called(need.output)}: found no train that makes {abs(need.ratio):.3f} turns "
+            f"in per turn out within {limit:g} %{near}. Allow more error, more pairs, or another "
+            "ratio."
         )
     train = _turned_round(found[0].train)
     sign = 1 if need.ratio > 0 else -1
     return Branch(
         key=f"{need.output} {number}",
         output=need.output,
+        name=box.called(need.output),
         feed="one-way" if need.kind == "one-way" else "input",
         wanted=need.ratio,
         ratio=sign * chain_ratio(train),

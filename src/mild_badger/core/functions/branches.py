@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from mild_badger.core.drivetrain.outputs import travel_per_turn
+from mild_badger.core.ids import OutputId
 from mild_badger.core.vehicle.functions import FunctionBox, FunctionOutput, FunctionPosition, Want
 
 __all__ = ["Need", "needs_of", "wanted_speed"]
@@ -28,7 +29,7 @@ class Need:
     need drives, 0 for others.
     """
 
-    output: str
+    output: OutputId
     kind: Kind
     ratio: float
     sense: Sense
@@ -37,7 +38,7 @@ class Need:
 
 def needs_of(box: FunctionBox) -> tuple[tuple[Need, ...], tuple[str, ...]]:
     """List what the table needs, and what of it cannot be, as sentences."""
-    found: dict[tuple[str, Kind, float, Sense], list[str]] = {}
+    found: dict[tuple[OutputId, Kind, float, Sense], list[str]] = {}
     problems: list[str] = []
     for position in box.positions:
         for want in position.wants:
@@ -50,7 +51,7 @@ def needs_of(box: FunctionBox) -> tuple[tuple[Need, ...], tuple[str, ...]]:
             if need is None:
                 problems.append(trouble)
                 continue
-            found.setdefault((output.name, *need), []).append(position.name)
+            found.setdefault((output.id, *need), []).append(position.name)
     needs = [Need(*key, tuple(where)) for key, where in found.items()]
     problems += _turned_both_ways(box)
     return tuple(_spared(needs, box)), tuple(dict.fromkeys(problems))
@@ -63,7 +64,7 @@ def wanted_speed(
 
     ``direction`` +1 or −1 is the way the motor turns; the speed is for that turn.
     """
-    want = position.want(output.name)
+    want = position.want(output.id)
     if want is None or direction not in WAYS[want.motor]:
         return 0.0
     ratio, trouble = _ratio(box, position, want, ())
@@ -73,18 +74,19 @@ def wanted_speed(
 
 
 def _ratio(
-    box: FunctionBox, position: FunctionPosition, want: Want, asking: tuple[str, ...]
+    box: FunctionBox, position: FunctionPosition, want: Want, asking: tuple[OutputId, ...]
 ) -> tuple[float | None, str]:
     """Resolve a want to turns of the motor per turn of the output, or say why it has none."""
     if want.of is None or want.share is None:
         return want.ratio, ""
-    here = f"Position {position.name}: {want.output} asks for a share of {want.of}'s speed"
+    name, base = box.called(want.output), box.called(want.of)
+    here = f"Position {position.name}: {name} asks for a share of {base}'s speed"
     if want.output in asking:
         return None, f"{here}, and so on in a circle. Give one of them a ratio."
     other = position.want(want.of)
     mine, its = box.output(want.output), box.output(want.of)
     if other is None or mine is None or its is None:
-        return None, f"{here}, which stands there. Give {want.of} a ratio, or {want.output} one."
+        return None, f"{here}, which stands there. Give {base} a ratio, or {name} one."
     ratio, trouble = _ratio(box, position, other, (*asking, want.output))
     if trouble or ratio is None:
         return None, trouble

@@ -10,6 +10,7 @@ from mild_badger.core.drivetrain.one_way import OneWaySolution, solve_one_way
 from mild_badger.core.drivetrain.solve import Motion
 from mild_badger.core.functions.arrange import Arrangement, Branch
 from mild_badger.core.functions.branches import WAYS, wanted_speed
+from mild_badger.core.ids import OutputId
 from mild_badger.core.targets.speeds import deviation_percent, signed_error_percent
 from mild_badger.core.vehicle.functions import FunctionBox
 
@@ -24,7 +25,7 @@ ONE_WAY = "feed.one-way"
 class OutputSpeed:
     """What an output does in a state: turns per turn of the motor, None where it is not driven."""
 
-    output: str
+    output: OutputId
     speed: Fraction | None
     wanted: float
     right: bool
@@ -50,9 +51,9 @@ class FunctionState:
         return not self.locked and all(output.right for output in self.outputs)
 
 
-def output_body(name: str) -> str:
+def output_body(output: OutputId) -> str:
     """Name the body of an output's shaft."""
-    return f"output {name}"
+    return f"output {output}"
 
 
 def build_functions(box: FunctionBox, arrangement: Arrangement) -> Drivetrain:
@@ -65,9 +66,9 @@ def build_functions(box: FunctionBox, arrangement: Arrangement) -> Drivetrain:
     if arrangement.rectifier is not None:
         clutches += _rectifier(builder, arrangement.rectifier)
     for output in box.outputs:
-        builder.shaft(output_body(output.name), output.name)
+        builder.shaft(output_body(output.id), output.name)
     for branch in arrangement.branches:
-        clutches += _branch(builder, branch)
+        clutches += _branch(builder, branch, box.called(branch.output))
     return Drivetrain(
         tuple(builder.bodies.values()), tuple(builder.equations), motor, tuple(clutches)
     )
@@ -95,19 +96,18 @@ def _rectifier(builder: Builder, teeth: int) -> list[OneWay]:
     return clutches
 
 
-def _branch(builder: Builder, branch: Branch) -> list[OneWay]:
+def _branch(builder: Builder, branch: Branch, title: str) -> list[OneWay]:
     feed = ONE_WAY if branch.feed == "one-way" else INPUT
-    head = builder.shaft(f"{branch.key}/head", f"{branch.output}, free gear")
+    head = builder.shaft(f"{branch.key}/head", f"{title}, free gear")
     if branch.sleeve is None or branch.face is None:
         builder.equations.append(fixed(head, feed))
     else:
         builder.equations.append(dog(head, feed, sleeve=branch.sleeve, position=branch.face))
     end = output_body(branch.output)
-    title = branch.output
     if not branch.sense:
         builder.train(branch.key, branch.train, start=head, end=end, title=title)
         return []
-    tail = builder.shaft(f"{branch.key}/tail", f"{branch.output}, clutch's driver")
+    tail = builder.shaft(f"{branch.key}/tail", f"{title}, clutch's driver")
     builder.train(branch.key, branch.train, start=head, end=tail, title=title)
     return [OneWay(f"clutch {branch.key}", tail, end, branch.sense)]
 
@@ -126,10 +126,10 @@ def prove_functions(box: FunctionBox, arrangement: Arrangement) -> tuple[Functio
             speeds = []
             for output in box.outputs:
                 wanted = wanted_speed(box, position, output, direction)
-                speed = found.speed(output_body(output.name))
+                speed = found.speed(output_body(output.id))
                 speeds.append(
                     OutputSpeed(
-                        output.name,
+                        output.id,
                         speed,
                         wanted or 0.0,
                         wanted is not None and _right(speed, wanted, box.tolerance_percent),

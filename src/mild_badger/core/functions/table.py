@@ -3,6 +3,7 @@
 import re
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.ids import OutputId
 from mild_badger.core.targets.schools import RatioConvention, parse_number
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.functions import (
@@ -17,7 +18,6 @@ from mild_badger.core.vehicle.functions import (
     Want,
 )
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.references import repointed
 
 __all__ = [
     "CELL_HELP",
@@ -50,19 +50,21 @@ _CELL = re.compile(
 )
 
 
-def cell_text(want: Want | None, school: RatioConvention) -> str:
+def cell_text(want: Want | None, box: FunctionBox, school: RatioConvention) -> str:
     """Write what an output does in a position; empty where it stands."""
     if want is None:
         return ""
     if want.of is not None and want.share is not None:
-        text = f"{want.share:g} of {want.of}"
+        text = f"{want.share:g} of {box.called(want.of)}"
     else:
         text = f"{school.convert(want.ratio or 1.0):.4g}"
     return f"{text} {want.motor}" if want.motor != "both" else text
 
 
-def parse_cell(text: str, *, output: str, school: RatioConvention) -> Want | None:
-    """Read a cell; None where the output stands.
+def parse_cell(
+    text: str, *, box: FunctionBox, output: OutputId, school: RatioConvention
+) -> Want | None:
+    """Read a cell of an output's column; None where the output stands.
 
     Raises
     ------
@@ -74,15 +76,16 @@ def parse_cell(text: str, *, output: str, school: RatioConvention) -> Want | Non
         return None
     match = _CELL.fullmatch(cleaned)
     if match is None:
-        raise InputError(f"{output}: {cleaned[:40]!r} cannot be read. {CELL_HELP}")
-    value = parse_number(match["number"], what=output)
+        raise InputError(f"{box.called(output)}: {cleaned[:40]!r} cannot be read. {CELL_HELP}")
+    name = box.called(output)
+    value = parse_number(match["number"], what=name)
     if abs(value) < 0.001 or abs(value) > 1000:
-        raise InputError(f"{output}: {match['number']} is out of range; use 0.001 to 1000.")
+        raise InputError(f"{name}: {match['number']} is out of range; use 0.001 to 1000.")
     motor: MotorWay = "both"
     if match["motor"]:
         motor = "forward" if match["motor"].casefold().startswith("forward") else "backward"
     if match["of"]:
-        return Want(output=output, of=match["of"], share=value, motor=motor)
+        return Want(output=output, of=_called(box, match["of"]), share=value, motor=motor)
     return Want(output=output, ratio=school.convert(value), motor=motor)
 
 
@@ -151,7 +154,7 @@ def drop_functions() -> Edit:
     return Edit.one("Take the function box out", ("functions",), None)
 
 
-def set_cell(vehicle: Vehicle, position: str, output: str, want: Want | None) -> Edit:
+def set_cell(vehicle: Vehicle, position: str, output: OutputId, want: Want | None) -> Edit:
     """Say what an output does in a position."""
     changed = []
     for place in _box(vehicle).positions:
@@ -162,7 +165,8 @@ def set_cell(vehicle: Vehicle, position: str, output: str, want: Want | None) ->
             changed.append(place.model_copy(update={"wants": tuple(wants)}))
         else:
             changed.append(place)
-    return Edit.one(f"Set {output} in {position}", ("functions", "positions"), changed)
+    name = _box(vehicle).called(output)
+    return Edit.one(f"Set {name} in {position}", ("functions", "positions"), changed)
 
 
 def add_output(vehicle: Vehicle) -> Edit:
@@ -177,7 +181,8 @@ def add_output(vehicle: Vehicle) -> Edit:
     if len(box.outputs) >= MAX_OUTPUTS:
         raise InputError(f"A function box has at most {MAX_OUTPUTS} outputs; remove one first.")
     name = _fresh("output", [output.name for output in box.outputs])
-    outputs = (*box.outputs, FunctionOutput(name=name))
+    made = vehicle.new_id(name, (output.id for output in box.outputs))
+    outputs = (*box.outputs, FunctionOutput(id=OutputId(made), name=name))
     return Edit.one(f"Add {name}", ("functions", "outputs"), outputs)
 
 
@@ -197,16 +202,16 @@ def add_position(vehicle: Vehicle) -> Edit:
     return Edit.one(f"Add {name}", ("functions", "positions"), positions)
 
 
-def remove_output(vehicle: Vehicle, name: str) -> Edit:
+def remove_output(vehicle: Vehicle, gone: OutputId) -> Edit:
     """Remove an output, and what positions ask of it."""
     box = _box(vehicle)
     positions = [
-        p.model_copy(update={"wants": tuple(w for w in p.wants if name not in (w.output, w.of))})
+        p.model_copy(update={"wants": tuple(w for w in p.wants if gone not in (w.output, w.of))})
         for p in box.positions
     ]
-    outputs = [output for output in box.outputs if output.name != name]
+    outputs = [output for output in box.outputs if output.id != gone]
     return Edit(
-        f"Remove {name}",
+        f"Remove {box.called(gone)}",
         (
             Change(("functions", "positions"), positions),
             Change(("functions", "outputs"), outputs),
@@ -220,15 +225,20 @@ def remove_position(vehicle: Vehicle, name: str) -> Edit:
     return Edit.one(f"Remove {name}", ("functions", "positions"), positions)
 
 
-def rename_output(vehicle: Vehicle, old: str, new: str) -> Edit:
-    """Rename an output, wherever it is meant."""
-    outputs = tuple(
-        o.model_copy(update={"name": new}) if o.name == old else o for o in _box(vehicle).outputs
-    )
-    box = _box(vehicle).model_copy(update={"outputs": outputs})
-    named = vehicle.model_copy(update={"functions": box})
-    changes = repointed(named, "function output", lambda name: new if name == old else name)
-    return Edit(f"Rename {old}", tuple(changes) or (Change(("functions",), box),))
+def rename_output(vehicle: Vehicle, output: OutputId, name: str) -> Edit:
+    """Call an output something else; all that concerns it means it by its id.
+
+    Raises
+    ------
+    InputError
+        It is no longer there.
+    """
+    box = _box(vehicle)
+    row = next((n for n, one in enumerate(box.outputs) if one.id == output), None)
+    if row is None:
+        raise InputError("This output is no longer there.")
+    label = f"Rename {box.called(output)}"
+    return Edit.one(label, ("functions", "outputs", row, "name"), name)
 
 
 def rename_position(vehicle: Vehicle, old: str, new: str) -> Edit:
@@ -237,6 +247,21 @@ def rename_position(vehicle: Vehicle, old: str, new: str) -> Edit:
         p.model_copy(update={"name": new}) if p.name == old else p for p in _box(vehicle).positions
     ]
     return Edit.one(f"Rename {old}", ("functions", "positions"), positions)
+
+
+def _called(box: FunctionBox, name: str) -> OutputId:
+    """Find an output by its name, as a builder types it.
+
+    Raises
+    ------
+    InputError
+        None is called so.
+    """
+    for output in box.outputs:
+        if output.name == name:
+            return output.id
+    known = ", ".join(output.name for output in box.outputs)
+    raise InputError(f"There is no output {name}; there are {known}.")
 
 
 def _box(vehicle: Vehicle) -> FunctionBox:

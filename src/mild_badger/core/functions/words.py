@@ -5,7 +5,7 @@ from mild_badger.core.functions.arrange import Arrangement
 from mild_badger.core.functions.prove import FunctionState, OutputSpeed
 from mild_badger.core.vehicle.functions import FunctionBox
 
-__all__ = ["arrangement_words", "end_speed", "speed_words", "trial_list"]
+__all__ = ["arrangement_words", "end_speed", "motion_words", "speed_words", "trial_list"]
 
 MOTOR = {1: "forwards", -1: "backwards"}
 
@@ -53,12 +53,17 @@ def end_speed(box: FunctionBox, output: OutputSpeed) -> tuple[float, str] | None
 
 def speed_words(box: FunctionBox, output: OutputSpeed) -> str:
     """Say what an output does in a state."""
+    return f"{box.called(output.output)} {motion_words(box, output)}"
+
+
+def motion_words(box: FunctionBox, output: OutputSpeed) -> str:
+    """Say it without the output's name."""
     end = end_speed(box, output)
     if end is None or not output.speed:
-        return f"{output.output} stands"
+        return "stands"
     value, unit = end
     way = "+" if value > 0 else "−"
-    return f"{output.output} turns {way}, {abs(value):.1f} {unit}"
+    return f"turns {way}, {abs(value):.1f} {unit}"
 
 
 def trial_list(
@@ -80,12 +85,12 @@ def trial_list(
         steps.append(f"Position {position.name}: {sleeves or 'all sleeves out'}.")
         for state in here:
             done = [speed_words(box, o) for o in state.outputs if o.speed]
-            still = [o.output for o in state.outputs if not o.speed]
+            still = [box.called(o.output) for o in state.outputs if not o.speed]
             said = "; ".join(done) or "nothing is driven"
             rest = f"; {', '.join(still)} stand{'s' * (len(still) == 1)}" if still else ""
             steps.append(f"Motor {MOTOR[state.direction]}: {said}{rest}.")
     for output in box.outputs:
-        if output.one_way and any(b.output == output.name for b in arrangement.branches):
+        if output.one_way and any(b.output == output.id for b in arrangement.branches):
             steps.append(
                 f"Reverse the motor slowly with {output.name} running: it must not turn back. If "
                 "it stands for one way of the motor, a one-way clutch is in the wrong way round; "

@@ -26,9 +26,10 @@ class RunningState:
 
 @dataclass(frozen=True)
 class MechanismStep:
-    """A step of the trial list: the kind of thing, its name where several are, and what to see."""
+    """A step of the trial list: kind of thing, id and name where there are several, what to see."""
 
     kind: str
+    id: str
     name: str
     words: str
 

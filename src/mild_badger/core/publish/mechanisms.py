@@ -204,7 +204,8 @@ def _cables(book: Book, evaluation: Evaluation) -> None:
 def _crane(book: Book, evaluation: Evaluation) -> None:
     """Write every output, its gears and pace, and its bearings; nothing where there is none."""
     vehicle = evaluation.vehicle
-    if vehicle.crane is None:
+    crane = vehicle.crane
+    if crane is None:
         return
     figures = in_order(crane_figures(vehicle, evaluation.situation.gear, vehicle.motor.working_rpm))
     y = book.begin("Outputs")
@@ -216,7 +217,14 @@ def _crane(book: Book, evaluation: Evaluation) -> None:
             train += f", worm {output.worm.starts}:{output.worm.teeth}"
         torque = "jams" if isinf(found.end_n_mm) else f"{found.end_n_mm:.1f}"
         rows.append(
-            (output.name, output.source, train, end_words(output), pace_line(found), torque)
+            (
+                output.name,
+                crane.called(output.source),
+                train,
+                end_words(output),
+                pace_line(found),
+                torque,
+            )
         )
     y = book.table(
         y,
@@ -234,7 +242,7 @@ def _crane(book: Book, evaluation: Evaluation) -> None:
         LEFT, book.room(y, 12) + 2, crane_words(vehicle, figures), 8, width=RIGHT - LEFT
     )
     for found in figures:
-        words = output_words(vehicle, figures, found.output.name)
+        words = output_words(vehicle, figures, found.output.id)
         y = book.paragraph(LEFT, book.room(y, 14) + 1, words, 8, width=RIGHT - LEFT)
     y = book.paragraph(LEFT, book.room(y, 12) + 1, caution_of("lifting"), 8, width=RIGHT - LEFT)
     bears = [

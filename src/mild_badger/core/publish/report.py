@@ -114,7 +114,8 @@ def _functions(result: FunctionResult) -> dict[str, Any]:
         "one_way_clutches": arrangement.clutches,
         "branches": [
             {
-                "output": branch.output,
+                "output": branch.name,
+                "output_id": branch.output,
                 "feed": branch.feed,
                 "train": [pair.model_dump(mode="json") for pair in branch.train],
                 "ratio": fraction_text(branch.ratio),
@@ -131,7 +132,9 @@ def _functions(result: FunctionResult) -> dict[str, Any]:
                 "position": state.position,
                 "motor": state.direction,
                 "sleeves": dict(state.sleeves),
-                "speeds": {o.output: fraction_text(o.speed) for o in state.outputs},
+                "speeds": {
+                    result.box.called(o.output): fraction_text(o.speed) for o in state.outputs
+                },
                 "right": state.right,
                 "locks": state.locked,
                 "passing": state.passing,

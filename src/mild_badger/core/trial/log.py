@@ -8,6 +8,7 @@ from mild_badger.core.csv_text import csv_text
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.errors import InputError
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.ids import VersionId
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.log import STAGES, LogEntry, Milestone, Stage, WearItem
 from mild_badger.core.vehicle.model import Vehicle
@@ -54,7 +55,7 @@ class Reminder:
 
 
 def entries(
-    vehicle: Vehicle, *, text: str = "", part: str = "", version: str | None = None
+    vehicle: Vehicle, *, text: str = "", part: str = "", version: VersionId | None = None
 ) -> tuple[tuple[int, LogEntry], ...]:
     """Find entries, newest day first, each with its number in the document.
 
@@ -67,7 +68,7 @@ def entries(
         written = " ".join(
             (
                 entry.date,
-                entry.version,
+                vehicle.version_name(entry.version),
                 entry.part,
                 entry.changed,
                 entry.why,
@@ -204,9 +205,16 @@ def log_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
     )
 
 
-def log_csv(chosen: Iterable[LogEntry]) -> str:
+def log_csv(vehicle: Vehicle, chosen: Iterable[LogEntry]) -> str:
     """Write entries as CSV."""
-    return csv_text(COLUMNS, [[getattr(entry, name) for name in COLUMNS] for entry in chosen])
+    rows = [
+        [
+            vehicle.version_name(entry.version) if name == "version" else getattr(entry, name)
+            for name in COLUMNS
+        ]
+        for entry in chosen
+    ]
+    return csv_text(COLUMNS, rows)
 
 
 def log_markdown(vehicle: Vehicle, chosen: Iterable[LogEntry]) -> str:
@@ -223,7 +231,8 @@ def log_markdown(vehicle: Vehicle, chosen: Iterable[LogEntry]) -> str:
         lines += ["## Wear", "", *(f"- {_plain(d.words)}" for d in waiting), ""]
     lines += ["## Entries", ""]
     for entry in chosen:
-        tied = ", ".join(filter(None, (entry.version and f"version {entry.version}", entry.part)))
+        kept = entry.version and f"version {vehicle.version_name(entry.version)}"
+        tied = ", ".join(filter(None, (kept, entry.part)))
         lines += [f"### {entry.date}" + (f" ({_plain(tied)})" if tied else ""), ""]
         for name, words in (
             ("Changed", entry.changed),

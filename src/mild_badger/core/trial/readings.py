@@ -1,6 +1,7 @@
 """Readings as the builder types them, and the edits that note, tick and take them away."""
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.ids import ReadingId
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.trial.expected import further_rows, positions
 from mild_badger.core.vehicle.edit.change import Edit
@@ -60,18 +61,18 @@ def typed_reading(
 
 def note_reading(vehicle: Vehicle, reading: Reading) -> Edit:
     """Note a reading; one of the same place in the same position is read anew."""
-    kept = [
-        r
-        for r in vehicle.trial.readings
-        if (r.position, r.body) != (reading.position, reading.body)
-    ]
+    place = (reading.position, reading.body)
+    kept = [r for r in vehicle.trial.readings if (r.position, r.body) != place]
+    before = (r.id for r in vehicle.trial.readings if (r.position, r.body) == place)
     label = f"Note a reading in {vehicle.gear_name(reading.position)}"
-    return Edit.one(label, ("trial", "readings"), [*kept, reading])
+    made = vehicle.new_id("reading", (r.id for r in vehicle.trial.readings))
+    new = reading.model_copy(update={"id": next(before, ReadingId(made))})
+    return Edit.one(label, ("trial", "readings"), [*kept, new])
 
 
 def forget_reading(vehicle: Vehicle, reading: Reading) -> Edit:
     """Take a reading away."""
-    kept = [r for r in vehicle.trial.readings if r != reading]
+    kept = [r for r in vehicle.trial.readings if r.id != reading.id]
     return Edit.one(
         f"Forget a reading in {vehicle.gear_name(reading.position)}", ("trial", "readings"), kept
     )

@@ -6,19 +6,29 @@ degrees.
 
 from typing import Annotated, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
-from mild_badger.core.vehicle.base import DocumentNode, Length, RefersTo, ShortName
+from mild_badger.core.ids import MAX_ID, Held, MassId, OutputId
+from mild_badger.core.vehicle.base import (
+    DocumentNode,
+    Identified,
+    Length,
+    RefersTo,
+    ShortName,
+    identified,
+)
 
 __all__ = ["Balance", "Mass", "MassPlace"]
 
 MassPlace = Literal["chassis", "turntable", "carriage", "counterweight"]
+Meant = Annotated[OutputId, Field(min_length=1, max_length=MAX_ID)]
+"""An output that may be gone, or in an older file may never have been."""
 At = Annotated[float, Field(ge=-10_000, le=10_000)]
 Kilogram = Annotated[float, Field(ge=0, le=1000)]
 Slope = Annotated[float, Field(ge=-30, le=30)]
 
 
-class Mass(DocumentNode):
+class Mass(Identified):
     """A mass and where it is.
 
     On the ``turntable`` x points along the boom; the ``carriage`` runs along the boom and the
@@ -26,6 +36,7 @@ class Mass(DocumentNode):
     ballast stays at home on the road.
     """
 
+    id: Held[MassId] = MassId("")
     name: ShortName
     mass_kg: Kilogram
     on: MassPlace = "chassis"
@@ -65,9 +76,14 @@ class Balance(DocumentNode):
     slew_deg: Annotated[float, Field(ge=-3600, le=3600)] = 0.0
     weight_at_mm: At = 60.0
     weight_share: Annotated[float, Field(ge=-10, le=10)] = 0.5
-    carriage: Annotated[ShortName | None, RefersTo("crane output")] = None
-    counterweight: Annotated[ShortName | None, RefersTo("crane output")] = None
+    carriage: Annotated[Meant | None, RefersTo("crane output")] = None
+    counterweight: Annotated[Meant | None, RefersTo("crane output")] = None
     least_factor: Annotated[float, Field(ge=1, le=10)] = 1.4
+
+    @field_validator("masses")
+    @classmethod
+    def _have_ids(cls, masses: tuple[Mass, ...]) -> tuple[Mass, ...]:
+        return identified(masses)
 
     @model_validator(mode="after")
     def _in_order(self) -> Self:

@@ -2,9 +2,10 @@
 
 from typing import Annotated, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
-from mild_badger.core.vehicle.base import DocumentNode, Length, ShortName
+from mild_badger.core.ids import CableId, Held
+from mild_badger.core.vehicle.base import DocumentNode, Identified, Length, ShortName, identified
 
 __all__ = ["MAX_HOLES", "MAX_RUNS", "CableRun", "Cables", "HoledLever"]
 
@@ -34,7 +35,7 @@ class HoledLever(DocumentNode):
         return self
 
 
-class CableRun(DocumentNode):
+class CableRun(Identified):
     """A cable from a hole of the hand's lever to what it moves, over levers on its way.
 
     ``slack_mm`` is taken up before anything moves, ``loss`` goes into the sheath. The end shall
@@ -42,6 +43,7 @@ class CableRun(DocumentNode):
     whole way is what is wanted.
     """
 
+    id: Held[CableId] = CableId("")
     name: ShortName
     from_hole: Number = 1
     levers: Annotated[tuple[HoledLever, ...], Field(max_length=2)] = (HoledLever(),)
@@ -66,7 +68,14 @@ class Cables(DocumentNode):
     swing_deg: Swing = 50.0
     apart: bool = True
     step_percent: Annotated[float, Field(gt=0, le=100)] = 10.0
-    runs: Annotated[tuple[CableRun, ...], Field(max_length=MAX_RUNS)] = (CableRun(name="flap"),)
+    runs: Annotated[tuple[CableRun, ...], Field(max_length=MAX_RUNS)] = (
+        CableRun(id=CableId("flap"), name="flap"),
+    )
+
+    @field_validator("runs")
+    @classmethod
+    def _have_ids(cls, runs: tuple[CableRun, ...]) -> tuple[CableRun, ...]:
+        return identified(runs)
 
     @model_validator(mode="after")
     def _holes_are_there(self) -> Self:

@@ -7,13 +7,24 @@ input of its own, or on the shaft of another output.
 from math import pi
 from typing import Annotated, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
-from mild_badger.core.vehicle.base import DocumentNode, Length, RefersTo, Rpm, ShortName, Teeth
+from mild_badger.core.ids import MAX_ID, Held, OutputId
+from mild_badger.core.vehicle.base import (
+    DocumentNode,
+    Identified,
+    Length,
+    RefersTo,
+    Rpm,
+    ShortName,
+    Teeth,
+    identified,
+)
 from mild_badger.core.vehicle.box import MAX_PAIRS, Train
 
 __all__ = [
     "BOX_OUTPUT",
+    "INPUTS",
     "MAX_CRANE_OUTPUTS",
     "MOTOR_SHAFT",
     "OWN_INPUT",
@@ -33,6 +44,7 @@ __all__ = [
 MAX_CRANE_OUTPUTS = 12
 MAX_LAYERS = 60
 MOTOR_SHAFT, BOX_OUTPUT, OWN_INPUT = "motor", "box output", "own input"
+INPUTS = (MOTOR_SHAFT, BOX_OUTPUT, OWN_INPUT)
 BearingKind = Literal["wood", "brick", "metal"]
 Force = Annotated[float, Field(ge=0, le=100_000)]
 Friction = Annotated[float, Field(ge=0, lt=1)]
@@ -162,35 +174,34 @@ class Carried(DocumentNode):
     gear_at_mm: Place = -8.0
 
 
-class CraneOutput(DocumentNode):
+class CraneOutput(Identified):
     """One output: what drives it, over which pairs and worm, and what it moves.
 
     Gears between two pairs turn on a shaft of their own, or run loose on the shaft of the output
-    named ``loose_on``. ``keys`` dogs of a coupling, so many turns of it look alike, join it where
-    the machine comes apart, behind ``coupled_after`` pairs; 0 where it does not. ``keeps`` names
-    the output of whose speed this one shall have ``share``, signed.
+    that ``loose_on`` means. ``keys`` dogs of a coupling, so many turns of it look alike, join it
+    where the machine comes apart, behind ``coupled_after`` pairs; 0 where it does not. ``keeps``
+    is the output of whose speed this one shall have ``share``, signed.
     """
 
+    id: Held[OutputId] = OutputId("")
     name: ShortName
-    source: Annotated[str, Field(min_length=1, max_length=24), RefersTo("crane output")] = (
+    source: Annotated[str, Field(min_length=1, max_length=MAX_ID), RefersTo("crane output")] = (
         MOTOR_SHAFT
     )
     input_rpm: Rpm = 60.0
     pairs: Train = ()
     worm: Worm | None = None
-    loose_on: Annotated[ShortName | None, RefersTo("crane output")] = None
+    loose_on: Annotated[Held[OutputId] | None, RefersTo("crane output")] = None
     keys: Annotated[int, Field(ge=0, le=12)] = 0
     coupled_after: Annotated[int, Field(ge=0, le=MAX_PAIRS)] = 0
-    keeps: Annotated[ShortName | None, RefersTo("crane output")] = None
+    keeps: Annotated[Held[OutputId] | None, RefersTo("crane output")] = None
     share: Annotated[float, Field(ge=-100, le=100)] = 1.0
     carried: Carried = Carried()
     end: CraneEnd = Plain()
 
     @model_validator(mode="after")
     def _makes_sense(self) -> Self:
-        if self.name in (MOTOR_SHAFT, BOX_OUTPUT, OWN_INPUT):
-            raise ValueError(f"an output cannot be called {self.name}, that names an input")
-        if self.name in (self.source, self.loose_on, self.keeps):
+        if self.id and self.id in (self.source, self.loose_on, self.keeps):
             raise ValueError(f"{self.name} cannot hang on itself")
         if self.keeps is not None and not self.share:
             raise ValueError(f"{self.name}: a share of zero stands still, give another")
@@ -205,13 +216,20 @@ class Crane(DocumentNode):
 
     outputs: Annotated[tuple[CraneOutput, ...], Field(max_length=MAX_CRANE_OUTPUTS)] = ()
 
+    @field_validator("outputs")
+    @classmethod
+    def _have_ids(cls, outputs: tuple[CraneOutput, ...]) -> tuple[CraneOutput, ...]:
+        if any(output.id in INPUTS for output in outputs):
+            raise ValueError("an output's id cannot be that of an input")
+        return identified(outputs, INPUTS)
+
     @model_validator(mode="after")
     def _hang_together(self) -> Self:
         names = [output.name for output in self.outputs]
         for output in self.outputs:
             if names.count(output.name) > 1:
                 raise ValueError(f"two outputs are called {output.name}")
-            inputs = (MOTOR_SHAFT, BOX_OUTPUT, OWN_INPUT, *names)
+            inputs = (*INPUTS, *(one.id for one in self.outputs))
             for words, named in (
                 ("is driven from", output.source),
                 ("runs loose on", output.loose_on or MOTOR_SHAFT),
@@ -219,14 +237,19 @@ class Crane(DocumentNode):
             ):
                 if named not in inputs:
                     raise ValueError(f"{output.name} {words} {named}, which is not there")
-            self.way_to(output.name)
+            self.way_to(output.id)
         return self
 
-    def output(self, name: str) -> CraneOutput | None:
-        """Find an output by its name."""
-        return next((output for output in self.outputs if output.name == name), None)
+    def output(self, identity: str) -> CraneOutput | None:
+        """Find an output by its id; none for that of an input."""
+        return next((output for output in self.outputs if output.id == identity), None)
 
-    def way_to(self, name: str) -> tuple[CraneOutput, ...]:
+    def called(self, identity: str) -> str:
+        """Say what an output is called; an input as it is."""
+        found = self.output(identity)
+        return found.name if found is not None else identity
+
+    def way_to(self, identity: str) -> tuple[CraneOutput, ...]:
         """List the outputs from an input to one of them, that one last.
 
         Raises
@@ -235,10 +258,10 @@ class Crane(DocumentNode):
             They hang on one another in a ring.
         """
         way: list[CraneOutput] = []
-        here = self.output(name)
+        here = self.output(identity)
         while here is not None:
             if here in way:
-                raise ValueError(f"{name} hangs on itself: {', '.join(o.name for o in way)}")
+                raise ValueError(f"{here.name} hangs on itself: {', '.join(o.name for o in way)}")
             way.append(here)
             here = self.output(here.source)
         return tuple(reversed(way))

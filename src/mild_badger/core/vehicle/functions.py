@@ -5,9 +5,18 @@ Ratios are turns of the motor per turn of the output, signed: minus turns agains
 
 from typing import Annotated, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
-from mild_badger.core.vehicle.base import DocumentNode, Positive, RefersTo, Rpm, ShortName
+from mild_badger.core.ids import Held, OutputId
+from mild_badger.core.vehicle.base import (
+    DocumentNode,
+    Identified,
+    Positive,
+    RefersTo,
+    Rpm,
+    ShortName,
+    identified,
+)
 
 __all__ = [
     "MAX_OUTPUTS",
@@ -38,13 +47,14 @@ OUTPUT_KINDS: dict[OutputKind, tuple[str, str]] = {
 """What an output may be, what it is called, and what its measure means."""
 
 
-class FunctionOutput(DocumentNode):
+class FunctionOutput(Identified):
     """Something that is driven.
 
     ``measure`` belongs to the kind: a spool's or a pinion's diameter, a screw's lead, a ring's
     ratio. ``one_way`` outputs turn one way whatever way the motor turns.
     """
 
+    id: Held[OutputId] = OutputId("")
     name: ShortName
     kind: OutputKind = "rotation"
     measure: Positive = 1.0
@@ -58,9 +68,9 @@ class Want(DocumentNode):
     ring. ``motor`` is the way of the motor in which it runs; for the other way it stands.
     """
 
-    output: Annotated[ShortName, RefersTo("function output")]
+    output: Annotated[Held[OutputId], RefersTo("function output")]
     ratio: SignedRatio | None = None
-    of: Annotated[ShortName | None, RefersTo("function output")] = None
+    of: Annotated[Held[OutputId] | None, RefersTo("function output")] = None
     share: SignedRatio | None = None
     motor: MotorWay = "both"
 
@@ -83,7 +93,7 @@ class FunctionPosition(DocumentNode):
     motor: MotorWay = "both"
     wants: Annotated[tuple[Want, ...], Field(max_length=MAX_OUTPUTS)] = ()
 
-    def want(self, output: str) -> Want | None:
+    def want(self, output: OutputId) -> Want | None:
         """Find what an output shall do here."""
         return next((want for want in self.wants if want.output == output), None)
 
@@ -108,9 +118,19 @@ class FunctionBox(DocumentNode):
     motor_rpm: Rpm = 200.0
     tolerance_percent: Annotated[float, Field(gt=0, le=100)] = 5.0
 
-    def output(self, name: str) -> FunctionOutput | None:
-        """Find an output by its name."""
-        return next((output for output in self.outputs if output.name == name), None)
+    def output(self, identity: OutputId) -> FunctionOutput | None:
+        """Find an output by its id."""
+        return next((output for output in self.outputs if output.id == identity), None)
+
+    def called(self, identity: OutputId) -> str:
+        """Say what an output is called."""
+        found = self.output(identity)
+        return found.name if found is not None else identity
+
+    @field_validator("outputs")
+    @classmethod
+    def _have_ids(cls, outputs: tuple[FunctionOutput, ...]) -> tuple[FunctionOutput, ...]:
+        return identified(outputs)
 
     @model_validator(mode="after")
     def _names_fit(self) -> Self:
@@ -120,9 +140,10 @@ class FunctionBox(DocumentNode):
             for name in names:
                 if names.count(name) > 1:
                     raise ValueError(f"two {kind} are called {name}")
+        known = {output.id for output in self.outputs}
         for position in self.positions:
             for want in position.wants:
                 for asked in (want.output, want.of):
-                    if asked is not None and asked not in outputs:
+                    if asked is not None and asked not in known:
                         raise ValueError(f"position {position.name}: there is no output {asked}")
         return self

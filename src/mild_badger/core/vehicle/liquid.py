@@ -4,14 +4,15 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mild_badger.core.vehicle.base import DocumentNode, Length, ShortName
+from mild_badger.core.ids import Held, LineId
+from mild_badger.core.vehicle.base import Identified, Length, ShortName
 
 __all__ = ["MAX_LINES", "LiquidLine"]
 
 MAX_LINES = 4
 
 
-class LiquidLine(DocumentNode):
+class LiquidLine(Identified):
     """One master, so many slaves alike on it.
 
     ``master_mm`` and ``slave_mm`` are bores. A hand or servo presses with ``hand_n`` on a lever of
@@ -20,6 +21,7 @@ class LiquidLine(DocumentNode):
     it bites at ``radius_mm`` with ``pad_mu``, and the braked wheels bear ``weight_share``.
     """
 
+    id: Held[LineId] = LineId("")
     name: ShortName = "brakes"
     works: Literal["brake", "clutch"] = "brake"
     master_mm: Length = 10.0

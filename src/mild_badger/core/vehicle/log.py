@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from mild_badger.core.ids import MAX_ID, VersionId
 from mild_badger.core.vehicle.base import DocumentNode, RefersTo
 
 __all__ = ["STAGES", "Log", "LogEntry", "Milestone", "Stage", "WearItem"]
@@ -40,7 +41,7 @@ class LogEntry(DocumentNode):
     """
 
     date: Day
-    version: Annotated[str, Field(max_length=24), RefersTo("version")] = ""
+    version: Annotated[VersionId, Field(max_length=MAX_ID), RefersTo("version")] = VersionId("")
     part: Annotated[str, Field(max_length=120)] = ""
     changed: Words = ""
     why: Words = ""

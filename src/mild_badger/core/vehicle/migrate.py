@@ -4,10 +4,11 @@ from collections.abc import Callable
 from typing import Any
 
 from mild_badger.core.ids import RESERVED, fresh_ids
+from mild_badger.core.vehicle.crane import INPUTS
 
 __all__ = ["VERSION", "migrate"]
 
-VERSION = 5
+VERSION = 6
 
 
 def migrate(data: dict[str, Any]) -> dict[str, Any]:
@@ -17,7 +18,8 @@ def migrate(data: dict[str, Any]) -> dict[str, Any]:
     field has a default, so version 1 reads as it stands. Version 3 has several liquid lines where
     there was one. Version 4 says where a gate lever's pivot is; before, it was between knob and
     finger. Version 5 gives every gear an id, which all that concerns it holds in place of its name,
-    and tells pairs by an id too.
+    and tells pairs by an id too. Version 6 does so for outputs, driven axles, masses, liquid lines,
+    cables, readings and kept versions.
     """
     vehicle = data.get("vehicle")
     version = data.get("version", VERSION)
@@ -33,7 +35,9 @@ def _vehicle(old: dict[str, Any], version: int) -> dict[str, Any]:
     lever = old.get("lever", {})
     if version < 4 and isinstance(lever, dict):
         new["lever"] = {"pivot": "between", **lever}
-    new = _with_gear_ids(new)
+    if version < 5:
+        new = _with_gear_ids(new)
+    new = _with_ids(new)
     versions = old.get("versions")
     if isinstance(versions, list):
         new["versions"] = [
@@ -96,6 +100,86 @@ def _with_gear_ids(vehicle: dict[str, Any]) -> dict[str, Any]:
     ):
         new = _changed(new, path, change)
     return new
+
+
+IDENTIFIED = (
+    ("functions", "outputs"),
+    ("crane", "outputs"),
+    ("balance", "masses"),
+    ("more_axles",),
+    ("liquids",),
+    ("cables", "runs"),
+    ("trial", "readings"),
+    ("versions",),
+)
+
+
+def _with_ids(vehicle: dict[str, Any]) -> dict[str, Any]:
+    """Give everything that has an id since version 6 one, and put it where its name stood."""
+    new = vehicle
+    ids: dict[tuple[str, ...], dict[str, str]] = {}
+    for path in IDENTIFIED:
+        rows = _at(new, path)
+        if isinstance(rows, list) and all(isinstance(row, dict) for row in rows):
+            names = [str(row.get("name", "Reading")) for row in rows]
+            made = fresh_ids(names, INPUTS if path[0] == "crane" else ())
+            ids[path] = dict(zip(names, made, strict=True))
+            pairs = zip(rows, made, strict=True)
+            new = _put(new, path, [{**row, "id": identity} for row, identity in pairs])
+    outputs, ends = ids.get(("functions", "outputs"), {}), ids.get(("crane", "outputs"), {})
+    kept, axles = ids.get(("versions",), {}), list(ids.get(("more_axles",), {}).values())
+    steps = {
+        "output": ends,
+        "liquid": ids.get(("liquids",), {}),
+        "cable": ids.get(("cables", "runs"), {}),
+    }
+
+    def named(known: dict[str, str]) -> Callable[[str], str]:
+        return lambda name: known.get(name, name)
+
+    def tick(text: str) -> str:
+        kind = text.partition(" ")[0]
+        # a step's key was cut to so many characters
+        long = (one for one in steps.get(kind, {}) if f"{kind} {one}"[:24].strip() == text)
+        return next((f"{kind} {steps[kind][one]}" for one in long), text)
+
+    def body(text: str) -> str:
+        head, slash, rest = text.partition("/")
+        kind, _, name = head.partition(" ")
+        if kind == "crane" and name in ends:
+            return f"crane {ends[name]}{slash}{rest}"
+        first = {"axle": 2, "centre": 1}.get(kind)
+        if first is None or not name.isascii() or not name.isdigit():
+            return text
+        number = int(name) - first
+        return f"{kind} {axles[number]}{slash}{rest}" if 0 <= number < len(axles) else text
+
+    moves: tuple[tuple[tuple[str, ...], Callable[[str], str]], ...] = (
+        (("functions", "positions", "wants", "output"), named(outputs)),
+        (("functions", "positions", "wants", "of"), named(outputs)),
+        (("crane", "outputs", "source"), named(ends)),
+        (("crane", "outputs", "loose_on"), named(ends)),
+        (("crane", "outputs", "keeps"), named(ends)),
+        (("balance", "carriage"), named(ends)),
+        (("balance", "counterweight"), named(ends)),
+        (("log", "entries", "version"), named(kept)),
+        (("trial", "ticks"), tick),
+        (("trial", "readings", "body"), body),
+    )
+    for place, change in moves:
+        new = _changed(new, place, change)
+    return new
+
+
+def _at(value: Any, path: tuple[str, ...]) -> Any:
+    for step in path:
+        value = value.get(step) if isinstance(value, dict) else None
+    return value
+
+
+def _put(value: dict[str, Any], path: tuple[str, ...], new: Any) -> dict[str, Any]:
+    inner = _put(value[path[0]], path[1:], new) if len(path) > 1 else new
+    return {**value, path[0]: inner}
 
 
 def _changed(value: Any, path: tuple[str, ...], change: Callable[[str], str]) -> Any:

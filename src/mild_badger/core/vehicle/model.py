@@ -8,10 +8,29 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, field_validator, model_validator
 
-from mild_badger.core.ids import ID_PATTERN, MAX_ID, RESERVED, GearId, Identity, fresh_ids
+from mild_badger.core.ids import (
+    ID_PATTERN,
+    MAX_ID,
+    RESERVED,
+    AxleId,
+    GearId,
+    Held,
+    Identity,
+    VersionId,
+    fresh_id,
+)
 from mild_badger.core.vehicle.assembly import Assembly
 from mild_badger.core.vehicle.balance import Balance
-from mild_badger.core.vehicle.base import DocumentNode, Length, Positive, Rpm, ShortName, Teeth
+from mild_badger.core.vehicle.base import (
+    DocumentNode,
+    Identified,
+    Length,
+    Positive,
+    Rpm,
+    ShortName,
+    Teeth,
+    identified,
+)
 from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Train, gear_key
 from mild_badger.core.vehicle.boxes import Box
 from mild_badger.core.vehicle.cables import Cables
@@ -33,6 +52,7 @@ from mild_badger.core.vehicle.shifting import Lever, Shifting, Side
 from mild_badger.core.vehicle.trial import Trial
 
 __all__ = [
+    "MAX_RETIRED",
     "Axle",
     "ChangeGear",
     "Differential",
@@ -51,17 +71,18 @@ __all__ = [
 HISTORY = frozenset({"versions", "trial", "log"})
 """What a vehicle was and how it did; it does not bear on what it is."""
 HASH = "_hash"
+MAX_RETIRED = 10_000
 Ratio = Annotated[float, Field(ge=0.01, le=1000)]
 
 
-class GearTarget(DocumentNode):
+class GearTarget(Identified):
     """One gear of the real vehicle; the ratio is positive, reverse too.
 
     Everything else in the document means it by its ``id``; only a gear on its way into a document
     has none yet.
     """
 
-    id: Annotated[GearId, Field(max_length=MAX_ID, pattern=ID_PATTERN)] = ""
+    id: Held[GearId] = ""
     name: ShortName
     ratio: Ratio
     reverse: bool = False
@@ -87,13 +108,7 @@ class RealVehicle(DocumentNode):
     @classmethod
     def _have_ids(cls, gears: tuple[GearTarget, ...]) -> tuple[GearTarget, ...]:
         """Give an id to gears that come without, as files before version 5 have them."""
-        if all(gear.id for gear in gears):
-            return gears
-        taken = {*RESERVED, *(gear.id for gear in gears if gear.id)}
-        made = iter(fresh_ids((gear.name for gear in gears if not gear.id), taken))
-        return tuple(
-            gear if gear.id else gear.model_copy(update={"id": next(made)}) for gear in gears
-        )
+        return identified(gears, RESERVED)
 
     @model_validator(mode="after")
     def _names_stand_once(self) -> Self:
@@ -101,8 +116,6 @@ class RealVehicle(DocumentNode):
         for name in names:
             if names.count(name) > 1:
                 raise ValueError(f"two gears are called {name}")
-        if len({gear.id for gear in self.gears}) < len(names):
-            raise ValueError("two gears have one id")
         return self
 
 
@@ -215,7 +228,7 @@ class Differential(DocumentNode):
     tooth_limit_n: Positive | None = None
 
 
-class DrivenAxle(DocumentNode):
+class DrivenAxle(Identified):
     """A further driven axle, ``ahead_mm`` ahead of the first one (behind it: negative).
 
     Its propeller shaft comes from the end of the final drive's spur pairs, to its pinion from
@@ -223,6 +236,7 @@ class DrivenAxle(DocumentNode):
     ``centre`` couples its shaft with that of the axles before it.
     """
 
+    id: Held[AxleId] = AxleId("")
     name: ShortName
     ahead_mm: Annotated[float, Field(ge=-10_000, le=10_000)]
     pinion: Teeth
@@ -283,7 +297,8 @@ class Vehicle(DocumentNode):
     """The whole document.
 
     ``retired_gears`` are ids of gears that are gone, so that none is given again; so are
-    ``retired_pairs``, each with its train's key: gear 3/1.
+    ``retired_pairs``, each with its train's key: gear 3/1. ``retired_ids`` are those of everything
+    else: outputs, axles, masses, lines, cables, versions.
     """
 
     name: Annotated[str, Field(min_length=1, max_length=200)]
@@ -323,10 +338,16 @@ class Vehicle(DocumentNode):
     trial: Trial = Trial()
     log: Log = Log()
     layout: BoxLayout | None = None
-    retired_gears: Annotated[tuple[Identity, ...], Field(max_length=10_000)] = ()
+    retired_gears: Annotated[tuple[Identity, ...], Field(max_length=MAX_RETIRED)] = ()
     retired_pairs: Annotated[
-        tuple[Annotated[str, Field(max_length=100)], ...], Field(max_length=10_000)
+        tuple[Annotated[str, Field(max_length=100)], ...], Field(max_length=MAX_RETIRED)
     ] = ()
+    retired_ids: Annotated[tuple[Identity, ...], Field(max_length=MAX_RETIRED)] = ()
+
+    @field_validator("more_axles", "versions", "liquids")
+    @classmethod
+    def _have_ids(cls, pieces: tuple[Identified, ...]) -> tuple[Identified, ...]:
+        return identified(pieces)
 
     @model_validator(mode="after")
     def _slots_serve_gears(self) -> Self:
@@ -379,6 +400,10 @@ class Vehicle(DocumentNode):
         """Where the lever drive stands in the document."""
         return ("lever_drive",) if self.box.lever is None else ("box", "drive")
 
+    def new_id(self, name: str, taken: Iterable[str]) -> str:
+        """Make an id after a name for a thing beside those that are there or were."""
+        return fresh_id(name, {*taken, *self.retired_ids})
+
     def gear(self, gear: str) -> GearTarget | None:
         """Find a target by its gear's id."""
         return next((target for target in self.real.gears if target.id == gear), None)
@@ -398,6 +423,11 @@ class Vehicle(DocumentNode):
     def gear_names(self, gears: Iterable[str]) -> str:
         """Give the names of gears that one place engages: 1/R."""
         return "/".join(map(self.gear_name, gears))
+
+    def version_name(self, version: VersionId) -> str:
+        """Give what a kept version is called; its id where it is not there."""
+        named = (kept.name for kept in self.versions if kept.id == version)
+        return next(named, version)
 
     def train_title(self, key: str) -> str:
         """Give what a train is called in a sentence: gear 3, input pair, final drive …."""

@@ -116,15 +116,15 @@ def _meant(value: Any, change: Callable[[str], str | None]) -> Any:
 def lost_references(vehicle: Vehicle) -> tuple[Reference, ...]:
     """List the references to what is not there; those that the document refuses cannot occur."""
     crane, functions = vehicle.crane, vehicle.functions
-    known = {
+    known: dict[str, set[str]] = {
         "gear": {NEUTRAL, *(gear.id for gear in vehicle.real.gears)},
         "crane output": {
             MOTOR_SHAFT,
             BOX_OUTPUT,
             OWN_INPUT,
-            *(o.name for o in (crane.outputs if crane else ())),
+            *(o.id for o in (crane.outputs if crane else ())),
         },
-        "function output": {o.name for o in (functions.outputs if functions else ())},
-        "version": {version.name for version in vehicle.versions},
+        "function output": {*(o.id for o in (functions.outputs if functions else ()))},
+        "version": {*(version.id for version in vehicle.versions)},
     }
     return tuple(r for r in references(vehicle) if r.value not in known[r.what])

@@ -4,7 +4,8 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
-from mild_badger.core.vehicle.base import DocumentNode, ShortName
+from mild_badger.core.ids import Held, VersionId
+from mild_badger.core.vehicle.base import DocumentNode, Identified, ShortName
 
 __all__ = ["Ground", "Losses", "Lubrication", "Segment", "Version"]
 
@@ -53,9 +54,10 @@ class Segment(DocumentNode):
         return self
 
 
-class Version(DocumentNode):
+class Version(Identified):
     """A named state of the vehicle, kept in its file; ``data`` is that vehicle without versions."""
 
+    id: Held[VersionId] = VersionId("")
     name: ShortName
     date: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
     note: Annotated[str, Field(max_length=2000)] = ""
@@ -63,4 +65,4 @@ class Version(DocumentNode):
 
     def __hash__(self) -> int:
         """Hash by what tells versions apart; their data is a tree."""
-        return hash((self.name, self.date, self.note))
+        return hash((self.id, self.name, self.date, self.note))

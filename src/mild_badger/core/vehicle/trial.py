@@ -5,18 +5,27 @@ Speeds of a reading are turns of a body for one turn of the shaft that enters th
 
 from typing import Annotated, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
-from mild_badger.core.vehicle.base import DocumentNode, RefersTo, Rpm, ShortName
+from mild_badger.core.ids import Held, ReadingId
+from mild_badger.core.vehicle.base import (
+    DocumentNode,
+    Identified,
+    RefersTo,
+    Rpm,
+    ShortName,
+    identified,
+)
 
 __all__ = ["NEUTRAL", "Measured", "Reading", "Slots", "Trial"]
 
 NEUTRAL = "N"
 """The position in which no sleeve is in."""
+Tick = Annotated[str, Field(min_length=1, max_length=80)]
 Slots = Annotated[int, Field(ge=1, le=400)]
 
 
-class Reading(DocumentNode):
+class Reading(Identified):
     """One look at a body in one position.
 
     ``turns`` is how often the body turned for one turn of the input, 0 where it stood; ``spread``
@@ -26,6 +35,7 @@ class Reading(DocumentNode):
     by which the ratio wandered, where they were measured.
     """
 
+    id: Held[ReadingId] = ReadingId("")
     position: Annotated[ShortName, RefersTo("gear")]
     body: Annotated[str, Field(min_length=1, max_length=80)]
     turns: Annotated[float, Field(ge=0, le=1000)] = 0.0
@@ -55,11 +65,16 @@ class Measured(DocumentNode):
 class Trial(DocumentNode):
     """Ticks and readings of the trial, slots of the two discs, and what was measured as built."""
 
-    ticks: Annotated[tuple[ShortName, ...], Field(max_length=80)] = ()
+    ticks: Annotated[tuple[Tick, ...], Field(max_length=80)] = ()
     readings: Annotated[tuple[Reading, ...], Field(max_length=400)] = ()
     slots_in: Slots = 6
     slots_out: Slots = 6
     measured: Annotated[tuple[Measured, ...], Field(max_length=400)] = ()
+
+    @field_validator("readings")
+    @classmethod
+    def _have_ids(cls, readings: tuple[Reading, ...]) -> tuple[Reading, ...]:
+        return identified(readings)
 
     @model_validator(mode="after")
     def _lengths_stand_once(self) -> Self:

@@ -65,7 +65,7 @@ def _ticked(vehicle: Vehicle, row: int, on: bool) -> Edit:
 
 def _added(vehicle: Vehicle) -> tuple[Edit, int]:
     balance = vehicle.balance or Balance()
-    return add_mass(balance), len(balance.masses)
+    return add_mass(vehicle), len(balance.masses)
 
 
 def _column(title: str, field: str) -> Column[Mass]:
@@ -134,11 +134,13 @@ class BalancePage(MechanismPage):
         """Show a vehicle's balance."""
         vehicle, balance = evaluation.vehicle, evaluation.vehicle.balance
         self.show_planned(evaluation, worst_words(vehicle), planned=balance is not None)
-        names = [o.name for o in vehicle.crane.outputs] if vehicle.crane is not None else []
+        outputs = vehicle.crane.outputs if vehicle.crane is not None else ()
+        names = [(output.name, str(output.id)) for output in outputs]
         for field, box in self.outputs.items():
             named = getattr(balance, field) if balance is not None else None
-            known = names if named is None or named in names else [*names, named]
-            fill(box, [("as typed", ""), *((name, name) for name in known)])
+            there = named is None or any(one == named for _, one in names)
+            known = names if there else [*names, (str(named), str(named))]
+            fill(box, [("as typed", ""), *known])
             box.setCurrentIndex(box.findData(named or ""))
             box.setEnabled(balance is not None)
         named = balance is not None and bool(balance.carriage and balance.counterweight)
@@ -161,7 +163,7 @@ class BalancePage(MechanismPage):
         self.session.do(move_boom(self._balance(), slew, reach))
 
     def _add(self) -> None:
-        self.session.do(add_mass(self._balance()))
+        self.session.do(add_mass(self.session.vehicle))
 
     def _less(self) -> None:
         row = self.table.chosen()

@@ -218,7 +218,7 @@ class CablesPage(MechanismPage):
             self.session.do(edit)
 
     def _add(self) -> None:
-        edit = add_run(self._cables())
+        edit = add_run(self.session.vehicle)
         if edit is not None and self.session.do(edit):
             self._choose(len(self._cables().runs) - 1)
 

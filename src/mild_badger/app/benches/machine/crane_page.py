@@ -11,6 +11,7 @@ from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.ids import OutputId
 from mild_badger.core.mechanisms.crane.result import (
     ENDS,
     add_output,
@@ -27,7 +28,6 @@ from mild_badger.core.mechanisms.crane.result import (
     take_worm,
 )
 from mild_badger.core.mechanisms.display.result import parse_angles
-from mild_badger.core.mechanisms.steps import rename_with_ticks
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.crane import (
     BOX_OUTPUT,
@@ -123,7 +123,7 @@ class CranePage(MechanismPage):
         self.plan.setText("Plan some")
         self.drop.setText("Take all away")
         self.view.chosen.connect(self._choose)
-        self.selected = ""
+        self.selected = OutputId("")
         self.more = QComboBox()
         self.more.setAccessibleName("Add an output")
         self.more.addItem("Add an output …", "")
@@ -186,9 +186,9 @@ class CranePage(MechanismPage):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show a vehicle's outputs."""
         crane = evaluation.vehicle.crane
-        names = [output.name for output in crane.outputs] if crane is not None else []
-        if self.selected not in names:
-            self.selected = names[0] if names else ""
+        ids = [output.id for output in crane.outputs] if crane is not None else []
+        if self.selected not in ids:
+            self.selected = ids[0] if ids else OutputId("")
         self.view.show_outputs(evaluation, self.selected)
         figures = self.view.figures()
         words = ""
@@ -214,11 +214,14 @@ class CranePage(MechanismPage):
             column.setVisible(output is not None)
 
     def _show_output(self, vehicle: Vehicle, crane: Crane, output: CraneOutput) -> None:
-        others = [one.name for one in crane.outputs if one.name != output.name]
+        others = [(one.name, one.id) for one in crane.outputs if one.id != output.id]
         inputs = [("the motor", MOTOR_SHAFT), ("the box", BOX_OUTPUT), ("its own input", OWN_INPUT)]
-        fill(self.source, [*inputs, *((f"shaft of {name}", name) for name in others)])
-        fill(self.loose, [("a shaft of their own", ""), *((f"{n}'s shaft", n) for n in others)])
-        fill(self.keeps, [(NOBODY, ""), *((name, name) for name in others)])
+        fill(self.source, [*inputs, *((f"shaft of {name}", one) for name, one in others)])
+        fill(
+            self.loose,
+            [("a shaft of their own", ""), *((f"{name}'s shaft", one) for name, one in others)],
+        )
+        fill(self.keeps, [(NOBODY, ""), *others])
         for box, value in (
             (self.source, output.source),
             (self.kind, output.end.kind),
@@ -238,7 +241,7 @@ class CranePage(MechanismPage):
         self.worm.setChecked(output.worm is not None)
         self.ropes.setEnabled(spool is not None and spool.ropes > 1)
         self.step.setEnabled(output.keeps is not None)
-        at = output_index(crane, output.name)
+        at = output_index(crane, output.id)
         key = (
             at,
             output.end.kind,
@@ -271,43 +274,41 @@ class CranePage(MechanismPage):
     def _crane(self) -> Crane:
         return self.session.vehicle.crane or Crane()
 
+    def _called(self) -> str:
+        return self._crane().called(self.selected)
+
     def _path(self, *rest: str) -> Path:
         return ("crane", "outputs", output_index(self._crane(), self.selected), *rest)
 
     def choose_thing(self, where: tuple[str, ...]) -> None:
         """Choose the output that a finding concerns."""
-        name = next((name for name in where if self._crane().output(name) is not None), None)
-        if name is not None:
-            self._choose(name)
+        found = next((o for o in map(self._crane().output, where) if o is not None), None)
+        if found is not None:
+            self._choose(found.id)
 
-    def _choose(self, name: str) -> None:
-        self.selected = name
+    def _choose(self, identity: OutputId) -> None:
+        self.selected = identity
         self.refresh(self.session.evaluation)
 
     def _set(self, field: str, value: object) -> None:
         self.session.do(
-            Edit.one(f"Set {field.replace('_', ' ')} of {self.selected}", self._path(field), value)
+            Edit.one(f"Set {field.replace('_', ' ')} of {self._called()}", self._path(field), value)
         )
         self.refresh(self.session.evaluation)
 
     def _add(self) -> None:
         kind = self.more.currentData()
         self.more.setCurrentIndex(0)
-        edit = add_output(self._crane(), kind) if kind else None
+        edit = add_output(self.session.vehicle, kind) if kind else None
         if edit is not None and self.session.do(edit):
-            self._choose(self._crane().outputs[-1].name)
+            self._choose(self._crane().outputs[-1].id)
 
     def _rename(self, text: str) -> bool:
-        vehicle = self.session.vehicle
-        edit = rename_output(vehicle, self.selected, text.strip())
-        done = self.session.do(rename_with_ticks(vehicle, edit))
-        if done:
-            self._choose(text.strip())
-        return done
+        return self.session.do(rename_output(self._crane(), self.selected, text.strip()))
 
     def _pairs(self, text: str) -> bool:
         pairs = parse_train(text) if text.strip() else ()
-        return self.session.do(Edit.one(f"Gear {self.selected}", self._path("pairs"), pairs))
+        return self.session.do(Edit.one(f"Gear {self._called()}", self._path("pairs"), pairs))
 
     def _drums(self, text: str) -> bool:
         sizes = parse_angles(text, what="Drums as made") if text.strip() else ()

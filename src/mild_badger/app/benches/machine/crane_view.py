@@ -10,9 +10,11 @@ from mild_badger.app.drawing.marks import elided, finding_mark, pen
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import worst_severity
+from mild_badger.core.ids import OutputId
 from mild_badger.core.mechanisms.crane.ends import rope_layers
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
 from mild_badger.core.mechanisms.crane.result import (
+    called,
     drawn_mm,
     end_words,
     in_order,
@@ -62,11 +64,11 @@ class CraneView(Canvas):
         super().__init__(theme)
         self.setAccessibleName("Outputs")
         self.setMouseTracking(True)
-        self.selected = ""
+        self.selected = OutputId("")
         self._rows: list[tuple[QRectF, OutputFigures]] = []
         self._end_px = END_PX
 
-    def show_outputs(self, evaluation: Evaluation, selected: str) -> None:
+    def show_outputs(self, evaluation: Evaluation, selected: OutputId) -> None:
         """Show a vehicle's outputs, one of them chosen."""
         self.selected = selected
         crane = evaluation.vehicle.crane
@@ -85,9 +87,9 @@ class CraneView(Canvas):
     def words(self) -> str:
         return "; ".join(line_words(found) for found in self.figures()) or EMPTY
 
-    def row_at(self, name: str) -> QPointF:
+    def row_at(self, output: OutputId) -> QPointF:
         """Give where an output's line is."""
-        return next(box.center() for box, found in self._rows if found.output.name == name)
+        return next(box.center() for box, found in self._rows if found.output.id == output)
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         figures = self.figures()
@@ -128,13 +130,13 @@ class CraneView(Canvas):
         tooth: float,
     ) -> None:
         tokens, output = self.theme.tokens, found.output
-        if output.name == self.selected:
+        if output.id == self.selected:
             painter.fillRect(box, tokens.run_wash)
             painter.fillRect(QRectF(box.left(), box.top(), 3, box.height()), tokens.run)
         painter.setPen(pen(tokens.hair))
         painter.drawLine(box.bottomLeft(), box.bottomRight())
         crane = evaluation.vehicle.crane
-        depth = len(crane.way_to(output.name)) - 1 if crane is not None else 0
+        depth = len(crane.way_to(output.id)) - 1 if crane is not None else 0
         x = box.left() + 12 + INDENT_PX * depth
         width = box.right() - PACE_PX - x
         painter.setPen(tokens.ink)
@@ -145,7 +147,7 @@ class CraneView(Canvas):
         gone = QFontMetricsF(bold).horizontalAdvance(name) + 8
         painter.setFont(small)
         painter.setPen(tokens.soft)
-        source = INPUT_WORDS.get(output.source, output.source)
+        source = INPUT_WORDS.get(output.source) or called(self.figures(), output.source)
         words = elided(f"{source} → {end_words(output)}", small, width - gone - 4)
         painter.drawText(QRectF(x + gone, box.top() + 3, width - gone, 18), LEFT, words)
         y = box.top() + HEAD_PX + (box.height() - HEAD_PX) / 2
@@ -304,7 +306,7 @@ class CraneView(Canvas):
     ) -> None:
         tokens = self.theme.tokens
         worst = worst_severity(
-            tuple(f for f in evaluation.findings if f.where == ("crane", found.output.name))
+            tuple(f for f in evaluation.findings if f.where == ("crane", found.output.id))
         )
         mark: float = 0.0
         if worst is not None:
@@ -332,7 +334,7 @@ class CraneView(Canvas):
             return
         for box, found in self._rows:
             if box.contains(event.position()):
-                self.chosen.emit(found.output.name)
+                self.chosen.emit(found.output.id)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self.evaluation is None:

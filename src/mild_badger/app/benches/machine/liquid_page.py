@@ -79,7 +79,7 @@ class LiquidPage(MechanismPage):
     def choose_thing(self, where: tuple[str, ...]) -> None:
         """Choose the line that a finding concerns."""
         for number, line in enumerate(self.session.vehicle.liquids):
-            if line.name in where:
+            if line.id in where:
                 self.lines.setCurrentIndex(number)
                 self._choose(number)
 

@@ -39,6 +39,7 @@ from mild_badger.core.functions.table import (
     set_cell,
     start_functions,
 )
+from mild_badger.core.ids import OutputId
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.functions import FunctionBox, FunctionOutput, FunctionPosition
 from mild_badger.core.vehicle.model import Vehicle
@@ -56,7 +57,7 @@ class FunctionPage(QWidget):
         self.session, self._theme = session, theme
         self._direction = 1
         self._result: FunctionResult | None = None
-        self._names: list[str] = []
+        self._names: list[tuple[OutputId, str]] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -127,7 +128,7 @@ class FunctionPage(QWidget):
         tables = QHBoxLayout()
         tables.setSpacing(10)
         self.table = RecordTable(
-            self.session, self._columns(()), "What each output does in each position"
+            self.session, self._columns([]), "What each output does in each position"
         )
         self.table.setToolTip(CELL_HELP)
         self.table.currentCellChanged.connect(lambda *_where: self._show())
@@ -174,8 +175,8 @@ class FunctionPage(QWidget):
         result = self._result
         row = self.outputs.currentRow()
         if result is not None and 0 <= row < len(result.box.outputs):
-            name = result.box.outputs[row].name
-            self.session.do(remove_output(self.session.vehicle, name))
+            gone = result.box.outputs[row].id
+            self.session.do(remove_output(self.session.vehicle, gone))
         else:
             self.session.refused.emit("Choose an output in the table of outputs first.")
 
@@ -191,10 +192,10 @@ class FunctionPage(QWidget):
             self.words.setText("")
             return
         box = result.box
-        names = [output.name for output in box.outputs]
+        names = [(output.id, output.name) for output in box.outputs]
         if names != self._names:
             self._names = names
-            self.table.set_columns(self._columns(tuple(names)))
+            self.table.set_columns(self._columns(names))
         self.table.show_records(box.positions)
         self.outputs.show_records(box.outputs)
         self.actuation.show_value(box.actuation)
@@ -209,7 +210,7 @@ class FunctionPage(QWidget):
         self.motor.setText(f"Motor {ways[self._direction]}")
         self.view.show_state(self._position(), self._direction)
 
-    def _columns(self, outputs: tuple[str, ...]) -> tuple[Column[FunctionPosition], ...]:
+    def _columns(self, outputs: list[tuple[OutputId, str]]) -> tuple[Column[FunctionPosition], ...]:
         """Describe the table: positions down, what each output does in them across."""
 
         def typed_name(vehicle: Vehicle, row: int, text: str) -> Edit:
@@ -222,19 +223,21 @@ class FunctionPage(QWidget):
                 f"Set the motor in {name}", ("functions", "positions", row, "motor"), way
             )
 
-        def cell(output: str, position: FunctionPosition) -> Cell:
-            return Cell(cell_text(position.want(output), self.session.school) or "–")
+        def cell(output: OutputId, position: FunctionPosition) -> Cell:
+            box = function_box(self.session.vehicle)
+            return Cell(cell_text(position.want(output), box, self.session.school) or "–")
 
-        def typed(output: str, vehicle: Vehicle, row: int, text: str) -> Edit:
-            want = parse_cell(text, output=output, school=self.session.school)
-            return set_cell(vehicle, function_box(vehicle).positions[row].name, output, want)
+        def typed(output: OutputId, vehicle: Vehicle, row: int, text: str) -> Edit:
+            box = function_box(vehicle)
+            want = parse_cell(text, box=box, output=output, school=self.session.school)
+            return set_cell(vehicle, box.positions[row].name, output, want)
 
         return (
             Column("position", lambda position: Cell(position.name), typed_name),
             Column("motor", lambda position: Cell(MOTOR_WORDS[position.motor]), typed_motor),
             *(
-                Column(name, partial(cell, name), partial(typed, name), may_be_empty=True)
-                for name in outputs
+                Column(name, partial(cell, one), partial(typed, one), may_be_empty=True)
+                for one, name in outputs
             ),
         )
 
@@ -253,7 +256,7 @@ def function_box(vehicle: Vehicle) -> FunctionBox:
 
 
 def _typed_output(vehicle: Vehicle, row: int, text: str) -> Edit:
-    return rename_output(vehicle, function_box(vehicle).outputs[row].name, text)
+    return rename_output(vehicle, function_box(vehicle).outputs[row].id, text)
 
 
 def _typed_drive(vehicle: Vehicle, row: int, text: str) -> Edit:

@@ -12,7 +12,8 @@ from mild_badger.core.functions.arrange import Branch
 from mild_badger.core.functions.prove import FunctionState
 from mild_badger.core.functions.result import FunctionResult
 from mild_badger.core.functions.table import drive_text
-from mild_badger.core.functions.words import speed_words
+from mild_badger.core.functions.words import motion_words, speed_words
+from mild_badger.core.ids import OutputId
 from mild_badger.core.ratios.train import train_text
 
 __all__ = ["FunctionView"]
@@ -65,7 +66,7 @@ class FunctionView(Canvas):
             painter.drawText(self.rect().adjusted(24, 8, -24, -8), int(flags), words)
             return
         state = result.state(self.position, self.direction)
-        order = [output.name for output in result.box.outputs]
+        order = [output.id for output in result.box.outputs]
         branches = sorted(result.arrangement.branches, key=lambda b: order.index(b.output))
         top = 40.0 if result.arrangement.rectifier is None else 84.0  # room for the clutches
         bottom = self.height() - 8.0
@@ -74,11 +75,11 @@ class FunctionView(Canvas):
         self._feeds(painter, result, branches, rows)
         for branch in branches:
             self._branch(painter, branch, rows[branch.key], state)
-        for name in order:
-            mine = [rows[b.key] for b in branches if b.output == name]
+        for identity in order:
+            mine = [rows[b.key] for b in branches if b.output == identity]
             if mine:
                 self._output(
-                    painter, result, name, span=(min(mine), max(mine)), state=state, step=step
+                    painter, result, identity, span=(min(mine), max(mine)), state=state, step=step
                 )
 
     def _feeds(
@@ -199,14 +200,14 @@ class FunctionView(Canvas):
         self,
         painter: QPainter,
         result: FunctionResult,
-        name: str,
+        identity: OutputId,
         *,
         span: tuple[float, float],
         state: FunctionState | None,
         step: float,
     ) -> None:
         tokens = self.theme.tokens
-        found = result.box.output(name)
+        found = result.box.output(identity)
         if found is None:
             return
         half = min(step / 2 - 3, 24.0)
@@ -216,7 +217,7 @@ class FunctionView(Canvas):
             OUTPUT_WIDE,
             span[1] - span[0] + 2 * half,
         )
-        output = next((o for o in state.outputs if o.output == name), None) if state else None
+        output = next((o for o in state.outputs if o.output == identity), None) if state else None
         runs = output is not None and bool(output.speed)
         wrong = output is not None and not output.right
         painter.setPen(
@@ -230,14 +231,12 @@ class FunctionView(Canvas):
         painter.setFont(font)
         flag = Qt.AlignmentFlag
         said = drive_text(found) + (", always one way" if found.one_way else "")
-        if output is not None and runs:
-            said = speed_words(result.box, output).removeprefix(f"{name} ")
-        elif output is not None:
-            said = "stands"
+        if output is not None:
+            said = motion_words(result.box, output)
         if inner.height() < 34:  # both on one line
-            wide = painter.fontMetrics().horizontalAdvance(name)
+            wide = painter.fontMetrics().horizontalAdvance(found.name)
             left = int(flag.AlignLeft | flag.AlignVCenter)
-            painter.drawText(inner, left, elided(name, font, inner.width() - 60))
+            painter.drawText(inner, left, elided(found.name, font, inner.width() - 60))
             painter.setFont(text_font("small"))
             painter.setPen(tokens.ink)
             rest = inner.adjusted(min(wide, inner.width() - 60) + 8, 0, 0, 0)
@@ -246,7 +245,7 @@ class FunctionView(Canvas):
         high = inner.adjusted(0, 0, 0, -inner.height() / 2 + 2)
         low = inner.adjusted(0, inner.height() / 2 - 1, 0, 0)
         painter.drawText(
-            high, int(flag.AlignLeft | flag.AlignVCenter), elided(name, font, inner.width())
+            high, int(flag.AlignLeft | flag.AlignVCenter), elided(found.name, font, inner.width())
         )
         painter.setFont(text_font("small"))
         painter.setPen(tokens.ink)

@@ -231,11 +231,11 @@ class LogPage(QWidget):
         """Show the log of a vehicle."""
         vehicle = evaluation.vehicle
         self.stages.show_evaluation(evaluation)
-        names = [version.name for version in vehicle.versions]
+        kept = [(version.name, version.id) for version in vehicle.versions]
         tied = dict.fromkeys(e.part for e in vehicle.log.entries if e.part)
         fill(self.part, [("all parts", ""), *((part, part) for part in tied)])
-        fill(self.version, [(ALL, ALL), (CURRENT, ""), *((name, name) for name in names)])
-        fill(self.at, [(CURRENT, ""), *((name, name) for name in names)])
+        fill(self.version, [(ALL, ALL), (CURRENT, ""), *kept])
+        fill(self.at, [(CURRENT, ""), *kept])
         fill(self.tied, [("", ""), *((part, part) for part in logged_parts(vehicle))])
         if not self.day.text():
             self.day.setText(date.today().isoformat())  # the builder's own day
@@ -275,7 +275,7 @@ class LogPage(QWidget):
                     Cell(entry.part, tip=entry.part),
                     Cell(" ".join(words.split()) or entry.photo, tip=words),
                     Cell(f"{entry.ran_hours:g}" if entry.ran_hours else "", right=True),
-                    Cell(entry.version),
+                    Cell(self.session.vehicle.version_name(entry.version)),
                 ]
             )
         self.table.show_cells(rows)
@@ -403,7 +403,8 @@ class LogPage(QWidget):
         self.save_wanted.emit("log.md", text)
 
     def _csv(self) -> None:
-        self.save_wanted.emit("log.csv", log_csv(entry for _, entry in self._found))
+        found = (entry for _, entry in self._found)
+        self.save_wanted.emit("log.csv", log_csv(self.session.vehicle, found))
 
     def facts(self) -> str:
         """Say what the log keeps."""

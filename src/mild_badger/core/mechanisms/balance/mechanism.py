@@ -36,7 +36,7 @@ class BalanceMechanism(Mechanism):
             f"hang {vehicle.balance.load_kg:g} kg on slowly: no foot may lift; they should bear "
             f"{feet} N, front left first."
         )
-        yield MechanismStep("balance", "", words)
+        yield MechanismStep("balance", "", "", words)
 
     def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give how it stands here and at its worst, and the load chart."""

@@ -9,6 +9,7 @@ from typing import get_args
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.errors import InputError
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.ids import MassId
 from mild_badger.core.mechanisms.balance.statics import (
     LoadChart,
     OnRing,
@@ -25,7 +26,7 @@ from mild_badger.core.mechanisms.crane.figures import crane_figures, shares
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.balance import Balance, Mass, MassPlace
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
-from mild_badger.core.vehicle.crane import Ring
+from mild_badger.core.vehicle.crane import Crane, Ring
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -165,11 +166,13 @@ def type_mass(balance: Balance, number: int, field: str, text: str) -> Edit:
     return Edit.one(f"Set {name}", ("balance", "masses", number, field), value)
 
 
-def add_mass(balance: Balance) -> Edit:
+def add_mass(vehicle: Vehicle) -> Edit:
     """Add a mass on the chassis."""
+    balance = vehicle.balance or Balance()
     names = {mass.name for mass in balance.masses}
-    number = next(n for n in range(1, len(names) + 2) if f"mass {n}" not in names)
-    made = Mass(name=f"mass {number}", mass_kg=0.1)
+    name = next(n for n in (f"mass {k}" for k in range(1, len(names) + 2)) if n not in names)
+    identity = MassId(vehicle.new_id(name, (mass.id for mass in balance.masses)))
+    made = Mass(id=identity, name=name, mass_kg=0.1)
     return Edit.one("Add a mass", ("balance", "masses"), [*balance.masses, made])
 
 
@@ -352,12 +355,14 @@ def balance_faults(vehicle: Vehicle) -> Iterator[Finding]:
     yield from _tips(balance, found)
     yield from _stands(vehicle, balance, found)
     if weight_share(vehicle) is None:
+        crane = vehicle.crane or Crane()
+        names = [crane.called(named or "") for named in (balance.carriage, balance.counterweight)]
         yield Finding(
             Severity.WARNING,
             "weight-share",
             ("balance",),
             "The counterweight's share is unknown",
-            f"{balance.counterweight} and {balance.carriage} must be outputs that slide and turn "
+            f"{names[1]} and {names[0]} must be outputs that slide and turn "
             f"with one input; {balance.weight_share:g} is taken.",
         )
     elif found.share < 0 and any(mass.on == "counterweight" for mass in balance.masses):

@@ -1,7 +1,7 @@
 """The load on each bearing of a machine, and whether wood, brick or metal serves there."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from math import cos, isinf, radians
 
@@ -10,6 +10,7 @@ from mild_badger.core.axle.running import running_of
 from mild_badger.core.driveline.assemble import WHEELS, assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.ids import OutputId
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import wall_loads
@@ -36,19 +37,20 @@ __all__ = ["BearingRow", "bearing_faults", "bearing_rows", "take_bearing"]
 class BearingRow:
     """One bearing: where it is, what bears on it, every kind judged, and the kind that is planned.
 
-    ``planned`` is None where the document holds no choice, as at the wheels.
+    ``planned`` and ``output`` are None where the document holds no choice, as at the wheels.
     """
 
-    output: str
+    carries: str
     load: BearingLoad
     torque_n_mm: float
     judged: tuple[BearingVerdict, ...]
     planned: BearingKind | None
+    output: OutputId | None = None
 
     @property
     def name(self) -> str:
         """Say where it is."""
-        return f"{self.output}, {self.load.place}"
+        return f"{self.carries}, {self.load.place}"
 
     @property
     def best(self) -> BearingVerdict | None:
@@ -69,9 +71,14 @@ class BearingRow:
         )
 
 
-def _row(output: str, load: BearingLoad, torque: float, planned: BearingKind | None) -> BearingRow:
+def _row(carries: str, load: BearingLoad, torque: float) -> BearingRow:
     judged = tuple(judge_bearing(load, kind, torque) for kind in BEARING_KINDS)
-    return BearingRow(output, load, torque, judged, planned)
+    return BearingRow(carries, load, torque, judged, None)
+
+
+def _planned(output: CraneOutput, load: BearingLoad, torque: float) -> BearingRow:
+    row = _row(output.name, load, torque)
+    return replace(row, planned=output.carried.bearing, output=output.id)
 
 
 def _at_teeth(vehicle: Vehicle, along_n: float) -> float:
@@ -143,7 +150,7 @@ def _in_walls(question: CacheKey) -> tuple[BearingRow, ...]:
             vehicle.frame.wall_mm,
             wall.turns * vehicle.motor.working_rpm,
         )
-        found.append(_row(shaft_words(vehicle, wall.shaft), load, wall.torque_n_mm, None))
+        found.append(_row(shaft_words(vehicle, wall.shaft), load, wall.torque_n_mm))
     return tuple(found)
 
 
@@ -157,17 +164,17 @@ def _of_output(vehicle: Vehicle, figures: OutputFigures) -> Iterator[BearingRow]
         load = _at_teeth(vehicle, torque / (vehicle.kit.module_mm * end.pinion / 2))
     push = _gear_push(vehicle, output, torque)
     for one in bearing_loads(carried, load_n=load, gear_n=push, rpm=rpm):
-        yield _row(output.name, one, torque, carried.bearing)
+        yield _planned(output, one, torque)
     if isinstance(end, Screw):
         each = end.push_n / end.screws
         thrust = BearingLoad("thrust collar", each, carried.shaft_mm, carried.long_mm, rpm)
-        yield _row(output.name, thrust, torque / end.screws, carried.bearing)
+        yield _planned(output, thrust, torque / end.screws)
     balance = balance_figures(vehicle) if isinstance(end, Ring) else None
     if isinstance(end, Ring) and balance is not None and balance.ring is not None:
         across = end.teeth * vehicle.kit.module_mm
         weight = max(balance.ring.weight_n, balance.ring.presses_n + balance.ring.lifts_n)
         ring = BearingLoad("slewing ring", weight, across, carried.long_mm, abs(figures.end_rpm))
-        yield _row(output.name, ring, figures.end_n_mm, carried.bearing)
+        yield _planned(output, ring, figures.end_n_mm)
 
 
 def _wheels(vehicle: Vehicle) -> Iterator[BearingRow]:
@@ -181,7 +188,7 @@ def _wheels(vehicle: Vehicle) -> Iterator[BearingRow]:
     rpm = _wheel_rpm(cache_key(vehicle, vehicle.kit, vehicle.motor, vehicle.running))
     load = BearingLoad("bearing of the one that bears most", weight, shaft, 2 * shaft, rpm)
     pull = weight * vehicle.ground.grip * vehicle.wheels.diameter_mm / 2
-    yield _row("wheels", load, pull, None)
+    yield _row("wheels", load, pull)
 
 
 @lru_cache(maxsize=16)
@@ -199,11 +206,11 @@ def _wheel_rpm(question: CacheKey) -> float:
 
 def take_bearing(vehicle: Vehicle, row: BearingRow, kind: BearingKind) -> Edit | None:
     """Carry an output's shaft in bearings of a kind; None where the document holds no choice."""
-    if vehicle.crane is None or row.planned is None:
+    if vehicle.crane is None or row.output is None:
         return None
     at = output_index(vehicle.crane, row.output)
     return Edit.one(
-        f"Carry {row.output} in {kind}", ("crane", "outputs", at, "carried", "bearing"), kind
+        f"Carry {row.carries} in {kind}", ("crane", "outputs", at, "carried", "bearing"), kind
     )
 
 
@@ -211,9 +218,12 @@ def bearing_faults(vehicle: Vehicle) -> Iterator[Finding]:
     """Say which planned bearing does not serve, and which kind would."""
     if vehicle.crane is None:
         return  # only those of outputs are planned
-    told: set[str] = set()
+    told: set[OutputId] = set()
     for row in bearing_rows(vehicle):
-        if row.planned is None or row.output in told or (judged := row.of(row.planned)).serves:
+        if row.planned is None or row.output is None or row.output in told:
+            continue
+        judged = row.of(row.planned)
+        if judged.serves:
             continue
         told.add(row.output)
         rows = [r for r in bearing_rows(vehicle) if r.output == row.output]
@@ -222,7 +232,7 @@ def bearing_faults(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "bearing",
             ("crane", row.output),
-            f"A bearing in {row.planned} does not serve {row.output}",
+            f"A bearing in {row.planned} does not serve {row.carries}",
             f"Its {row.load.place} bears {row.load.load_n:.1f} N: {judged.why}. "
             + (f"Take {serves}." if serves else "No kind does: take thicker shafts or less load."),
             row.load.load_n,

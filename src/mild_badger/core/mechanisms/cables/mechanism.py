@@ -35,7 +35,7 @@ class CablesMechanism(Mechanism):
                 f"Throw the hand's lever over, {cables.stroke_mm:g} mm: the end moves "
                 f"{found.travel:.1f} mm and begins after {found.starts * cables.stroke_mm:.1f} mm."
             )
-            yield MechanismStep("cable", run.name, words)
+            yield MechanismStep("cable", run.id, run.name, words)
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count levers and cables."""

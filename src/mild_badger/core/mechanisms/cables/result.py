@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from itertools import combinations
 
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.ids import CableId
 from mild_badger.core.mechanisms.cables.travel import (
     HoleChoice,
     best_holes,
@@ -59,13 +60,16 @@ def drop_cables() -> Edit:
     return Edit.one("Take the cables away", ("cables",), None)
 
 
-def add_run(cables: Cables) -> Edit | None:
+def add_run(vehicle: Vehicle) -> Edit | None:
     """Add a cable; None where there are as many as there may be."""
+    cables = vehicle.cables or Cables()
     if len(cables.runs) >= MAX_RUNS:
         return None
     names = {run.name for run in cables.runs}
     name = next(f"cable {n}" for n in range(1, MAX_RUNS + 2) if f"cable {n}" not in names)
-    return Edit.one("Add a cable", ("cables", "runs"), [*cables.runs, CableRun(name=name)])
+    identity = CableId(vehicle.new_id(name, (run.id for run in cables.runs)))
+    made = CableRun(id=identity, name=name)
+    return Edit.one("Add a cable", ("cables", "runs"), [*cables.runs, made])
 
 
 def drop_run(cables: Cables, number: int) -> Edit:
@@ -199,7 +203,7 @@ def cables_faults(vehicle: Vehicle) -> Iterator[Finding]:
         return
     mend = take_best(cables)
     for run in cables.runs:
-        found, where = run_figures(cables, run), ("cables", run.name)
+        found, where = run_figures(cables, run), ("cables", run.id)
         if found.jams:
             yield Finding(
                 Severity.ERROR,

@@ -33,7 +33,7 @@ class ClutchMechanism(Mechanism):
             f"Press its lever {clutch.pedal_needed:.1f} mm: the driven side must stand free while "
             f"the motor runs. Let go: it must carry {clutch.wear:.0f} N·mm without slipping."
         )
-        yield MechanismStep("clutch", "", words)
+        yield MechanismStep("clutch", "", "", words)
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count linings, plates and the shaft."""

@@ -27,6 +27,7 @@ from mild_badger.core.drivetrain.graph import Drivetrain, fixed
 from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import Motion, Solution, solve
+from mild_badger.core.ids import OutputId
 from mild_badger.core.mechanisms.crane.ends import (
     raising_n_mm,
     rope_layers,
@@ -163,7 +164,7 @@ def _holds(vehicle: Vehicle, output: CraneOutput) -> str:
     assert vehicle.crane is not None  # an output stands in it
     if isinstance(output.end, Screw) and screw_holds(output.end):
         return "its screw"
-    for one in reversed(vehicle.crane.way_to(output.name)):
+    for one in reversed(vehicle.crane.way_to(output.id)):
         if one.worm is not None and worm_holds(one.worm, vehicle.kit.module_mm):
             return "its worm" if one is output else f"the worm of {one.name}"
     return ""
@@ -206,9 +207,9 @@ def _worked_out(
     solved: dict[str, _Driven] = {}
     found = []
     for output in crane.outputs:
-        first = crane.way_to(output.name)[0]
+        first = crane.way_to(output.id)[0]
         own = first.source == OWN_INPUT
-        body = crane_input(first.name) if own else MOTOR
+        body = crane_input(first.id) if own else MOTOR
         rpm = first.input_rpm if own else motor_rpm * vehicle.motor.turns
         key = BOX_OUTPUT if first.source == BOX_OUTPUT else body
         if key not in solved:
@@ -262,6 +263,8 @@ def _loose(driven: _Driven, output: CraneOutput) -> LooseGear | None:
     inner, solution = inner_shafts(output), driven.solution
     if output.loose_on is None or not inner:
         return None
+    crane = driven.vehicle.crane
+    name = crane.called(output.loose_on) if crane is not None else ""
     shaft = crane_shaft(output.loose_on)
     one, other = solution.speed(inner[0]), solution.speed(shaft)
     glue = (fixed(inner[0], shaft),)
@@ -270,19 +273,19 @@ def _loose(driven: _Driven, output: CraneOutput) -> LooseGear | None:
     if glued.locked or Motion.LOCKED in glued.motions.values():
         words = "glued to it by mistake the drive locks"
     elif other is None:
-        words = f"glued to it by mistake {output.loose_on} turns along"
+        words = f"glued to it by mistake {name} turns along"
     elif glued.speed(end) != solution.speed(end):
         words = "glued to it by mistake it turns at another speed"
     else:
         words = "it turns with that shaft, so that glue does no harm"
-    return LooseGear(output.loose_on, abs(float((one or 0) - (other or 0)) * driven.rpm), words)
+    return LooseGear(name, abs(float((one or 0) - (other or 0)) * driven.rpm), words)
 
 
 def _key_off(driven: _Driven, output: CraneOutput, per: float) -> float:
     """Give how far the end is off where the coupling was put together one key further."""
     if output.keys < 2:
         return 0.0
-    inner = (*inner_shafts(output), crane_shaft(output.name))
+    inner = (*inner_shafts(output), crane_shaft(output.id))
     after = min(output.coupled_after, len(inner))
     start = _source_body(driven.vehicle, output) if after == 0 else inner[after - 1]
     alone = solve(driven.train, driven.sleeves, source=start)
@@ -292,20 +295,20 @@ def _key_off(driven: _Driven, output: CraneOutput, per: float) -> float:
 
 def _source_body(vehicle: Vehicle, output: CraneOutput) -> str:
     if output.source == OWN_INPUT:
-        return crane_input(output.name)
+        return crane_input(output.id)
     if output.source == BOX_OUTPUT:
         return box_output(vehicle)
-    return MOTOR if output.source == MOTOR_SHAFT else crane_shaft(output.source)
+    return MOTOR if output.source == MOTOR_SHAFT else crane_shaft(OutputId(output.source))
 
 
-def shares(figures: tuple[OutputFigures, ...], to: str) -> dict[str, float]:
+def shares(figures: tuple[OutputFigures, ...], to: OutputId) -> dict[OutputId, float]:
     """Give every output's speed as a share of one's; those of another unit are left out."""
-    base = next((one for one in figures if one.output.name == to), None)
+    base = next((one for one in figures if one.output.id == to), None)
     if base is None or not base.rate:
         return {}
-    return {one.output.name: one.rate / base.rate for one in figures if one.unit == base.unit}
+    return {one.output.id: one.rate / base.rate for one in figures if one.unit == base.unit}
 
 
 def actual_share(figures: tuple[OutputFigures, ...], output: CraneOutput) -> float | None:
     """Give the share of the speed that an output keeps of the one it shall; None if it stands."""
-    return shares(figures, output.keeps or "").get(output.name)
+    return shares(figures, output.keeps or OutputId("")).get(output.id)

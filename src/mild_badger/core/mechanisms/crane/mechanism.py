@@ -44,11 +44,13 @@ class CraneMechanism(Mechanism):
         rpm = vehicle.motor.working_rpm
         gears = {name: crane_figures(vehicle, name, rpm) for name in (None, first)}
         for number, output in enumerate(crane.outputs):
-            boxed = crane.way_to(output.name)[0].source == BOX_OUTPUT
+            boxed = crane.way_to(output.id)[0].source == BOX_OUTPUT
             found = gears[first if boxed else None][number]
             held = f" At rest {found.holds} must hold its load." if found.holds else ""
             where = f"In gear {first}: " if boxed else ""
-            yield MechanismStep("output", output.name, f"{where}{pace_words(found)}.{held}")
+            yield MechanismStep(
+                "output", output.id, output.name, f"{where}{pace_words(found)}.{held}"
+            )
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count every output's gears, shafts, bearings and end."""
@@ -62,6 +64,7 @@ class CraneMechanism(Mechanism):
 
 def _output(found: OutputFigures) -> dict[str, Any]:
     return {
+        "id": found.output.id,
         "name": found.output.name,
         "input": found.input,
         "input_rpm": found.input_rpm,

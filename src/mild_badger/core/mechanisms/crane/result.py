@@ -6,6 +6,7 @@ from math import isinf
 from mild_badger.core.driveline.crane import inner_shafts
 from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.ids import OutputId
 from mild_badger.core.mechanisms.crane.ends import rope_layers, rope_settings
 from mild_badger.core.mechanisms.crane.figures import (
     OutputFigures,
@@ -17,6 +18,7 @@ from mild_badger.core.ratios.propose import short_pool, trains_are_quick
 from mild_badger.core.ratios.single import best_train
 from mild_badger.core.ratios.train import mesh_count, train_ratio, train_text
 from mild_badger.core.vehicle.crane import (
+    INPUTS,
     MAX_CRANE_OUTPUTS,
     MOTOR_SHAFT,
     Crane,
@@ -36,6 +38,7 @@ from mild_badger.core.vehicle.references import repointed
 __all__ = [
     "ENDS",
     "add_output",
+    "called",
     "crane_faults",
     "crane_words",
     "drawn_mm",
@@ -91,55 +94,52 @@ def free_name(crane: Crane, wanted: str) -> str:
     return found
 
 
-def output_index(crane: Crane, name: str) -> int:
+def output_index(crane: Crane, identity: OutputId) -> int:
     """Give the place of an output in the document.
 
     Raises
     ------
     KeyError
-        There is none of that name.
+        There is none of that id.
     """
     for number, output in enumerate(crane.outputs):
-        if output.name == name:
+        if output.id == identity:
             return number
-    raise KeyError(name)
+    raise KeyError(identity)
 
 
-def add_output(crane: Crane, kind: str) -> Edit | None:
+def add_output(vehicle: Vehicle, kind: str) -> Edit | None:
     """Add an output on the motor; None where there are as many as there may be."""
+    crane = vehicle.crane or Crane()
     if len(crane.outputs) >= MAX_CRANE_OUTPUTS:
         return None
     words, end = ENDS[kind]
-    made = CraneOutput(name=free_name(crane, words), end=end())
+    name = free_name(crane, words)
+    identity = vehicle.new_id(name, (*INPUTS, *(output.id for output in crane.outputs)))
+    made = CraneOutput(id=OutputId(identity), name=name, end=end())
     return Edit.one(f"Add a {words}", ("crane", "outputs"), [*crane.outputs, made])
 
 
-def drop_output(vehicle: Vehicle, name: str) -> Edit:
+def drop_output(vehicle: Vehicle, identity: OutputId) -> Edit:
     """Take an output away; what hung on it then hangs on what drove it, the rest lets go of it."""
     crane = vehicle.crane or Crane()
-    gone = crane.output(name)
+    gone = crane.output(identity)
     outputs = tuple(
         output.model_copy(update={"source": gone.source, "input_rpm": gone.input_rpm})
-        if gone is not None and output.source == name
+        if gone is not None and output.source == identity
         else output
         for output in crane.outputs
-        if output.name != name
+        if output.id != identity
     )
     without = vehicle.model_copy(update={"crane": crane.model_copy(update={"outputs": outputs})})
-    changes = repointed(without, "crane output", lambda value: None if value == name else value)
-    return Edit(f"Take {name} away", _with_crane(without, changes))
+    changes = repointed(without, "crane output", lambda value: None if value == identity else value)
+    return Edit(f"Take {crane.called(identity)} away", _with_crane(without, changes))
 
 
-def rename_output(vehicle: Vehicle, name: str, to: str) -> Edit:
-    """Call an output otherwise, wherever it is named; its steps of the trial stay ticked."""
-    crane = vehicle.crane or Crane()
-    outputs = tuple(
-        output.model_copy(update={"name": to}) if output.name == name else output
-        for output in crane.outputs
-    )
-    named = vehicle.model_copy(update={"crane": crane.model_copy(update={"outputs": outputs})})
-    changes = repointed(named, "crane output", lambda value: to if value == name else value)
-    return Edit(f"Call {name} {to}", _with_crane(named, changes))
+def rename_output(crane: Crane, identity: OutputId, to: str) -> Edit:
+    """Call an output otherwise; all that concerns it means it by its id."""
+    path = ("crane", "outputs", output_index(crane, identity), "name")
+    return Edit.one(f"Call {crane.called(identity)} {to}", path, to)
 
 
 def _with_crane(vehicle: Vehicle, changes: list[Change]) -> tuple[Change, ...]:
@@ -149,27 +149,29 @@ def _with_crane(vehicle: Vehicle, changes: list[Change]) -> tuple[Change, ...]:
     return (Change(("crane",), vehicle.crane), *changes)
 
 
-def take_end(crane: Crane, name: str, kind: str) -> Edit:
+def take_end(crane: Crane, identity: OutputId, kind: str) -> Edit:
     """Let an output end in something else."""
     words, end = ENDS[kind]
-    at = output_index(crane, name)
-    return Edit.one(f"End {name} in a {words}", ("crane", "outputs", at, "end"), end())
+    at = output_index(crane, identity)
+    return Edit.one(
+        f"End {crane.called(identity)} in a {words}", ("crane", "outputs", at, "end"), end()
+    )
 
 
-def take_worm(crane: Crane, name: str, *, worm: bool) -> Edit:
+def take_worm(crane: Crane, identity: OutputId, *, worm: bool) -> Edit:
     """Put a worm before an output's shaft, or take it out."""
-    at = output_index(crane, name)
+    at, name = output_index(crane, identity), crane.called(identity)
     label = f"{'Put a worm before' if worm else 'Take the worm out of'} {name}"
     return Edit.one(label, ("crane", "outputs", at, "worm"), Worm() if worm else None)
 
 
-def set_adjusters(crane: Crane, name: str) -> Edit:
+def set_adjusters(crane: Crane, identity: OutputId) -> Edit:
     """Set every rope's adjuster so that the difference is shared between both ends of the way."""
-    at = output_index(crane, name)
+    at = output_index(crane, identity)
     end = crane.outputs[at].end
     best = rope_settings(end).best if isinstance(end, Spool) else ()
     return Edit.one(
-        f"Set the ropes of {name}",
+        f"Set the ropes of {crane.called(identity)}",
         ("crane", "outputs", at, "end", "adjust_mm"),
         [round(mm, 2) for mm in best],
     )
@@ -188,7 +190,7 @@ def keep_step(
     best = best_train(short_pool(vehicle), wanted, parity=meshes % 2)
     if best is None or abs(best.error_percent) >= abs(100 * (off - 1)):
         return None
-    at = output_index(crane, output.name)
+    at = output_index(crane, output.id)
     changes = [Change(("crane", "outputs", at, "pairs"), [p.model_dump() for p in best.train])]
     if output.coupled_after > len(best.train):
         changes.append(Change(("crane", "outputs", at, "coupled_after"), len(best.train)))
@@ -231,9 +233,9 @@ def pace_words(found: OutputFigures) -> str:
     return said
 
 
-def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], name: str) -> str:
+def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], identity: OutputId) -> str:
     """Say everything of one output."""
-    found = next((one for one in figures if one.output.name == name), None)
+    found = next((one for one in figures if one.output.id == identity), None)
     if found is None:
         return ""
     output, end = found.output, found.output.end
@@ -259,9 +261,9 @@ def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], name: str
                 f"{ropes.left:.2f} mm either way."
             )
     against = [
-        f"{other} {share:.3g}"
-        for other, share in shares(figures, name).items()
-        if other != name and share
+        f"{called(figures, other)} {share:.3g}"
+        for other, share in shares(figures, identity).items()
+        if other != identity and share
     ]
     if against:
         said.append(f"For one of its speed: {', '.join(against)}.".replace(" -", " −"))
@@ -281,7 +283,10 @@ def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], name: str
         )
     actual = actual_share(figures, output)
     if output.keeps is not None and actual is not None:
-        said.append(f"It runs at {actual:.4g} of {output.keeps}, {output.share:g} is asked.")
+        said.append(
+            f"It runs at {actual:.4g} of {called(figures, output.keeps)}, "
+            f"{output.share:g} is asked."
+        )
     return " ".join(said)
 
 
@@ -293,13 +298,19 @@ def in_order(figures: tuple[OutputFigures, ...]) -> tuple[OutputFigures, ...]:
         for one in figures:
             if one.output.source == source:
                 found.append(one)
-                add(one.output.name)
+                add(one.output.id)
 
-    names = {one.output.name for one in figures}
+    names = {one.output.id for one in figures}
     for source in dict.fromkeys(one.output.source for one in figures):
         if source not in names:
             add(source)
     return tuple(found)
+
+
+def called(figures: tuple[OutputFigures, ...], identity: str) -> str:
+    """Say what an output is called."""
+    named = (one.output.name for one in figures if one.output.id == identity)
+    return next(named, identity)
 
 
 def pace_line(found: OutputFigures) -> str:
@@ -324,7 +335,7 @@ def step_line(found: OutputFigures, figures: tuple[OutputFigures, ...]) -> tuple
     actual = actual_share(figures, found.output)
     if found.output.keeps is not None and actual is not None:
         here, asked = (f"{n:.3g}".replace("-", "−") for n in (actual, found.output.share))
-        lines.append(f"{here} of {found.output.keeps}, {asked} asked")
+        lines.append(f"{here} of {called(figures, found.output.keeps)}, {asked} asked")
     elif found.holds:
         lines.append(f"held by {found.holds}")
     return tuple(lines)
@@ -385,8 +396,8 @@ def crane_faults(vehicle: Vehicle) -> Iterator[Finding]:
 
 
 def _moves(vehicle: Vehicle, found: OutputFigures, stall: float) -> Iterator[Finding]:
-    output, where = found.output, ("crane", found.output.name)
-    driven = vehicle.crane is not None and vehicle.crane.way_to(output.name)[0].source
+    output, where = found.output, ("crane", found.output.id)
+    driven = vehicle.crane is not None and vehicle.crane.way_to(output.id)[0].source
     if isinf(found.end_n_mm):
         assert isinstance(output.end, Screw)  # nothing else can jam
         yield Finding(
@@ -443,7 +454,7 @@ def _moves(vehicle: Vehicle, found: OutputFigures, stall: float) -> Iterator[Fin
 
 
 def _rope_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
-    end, where = found.output.end, ("crane", found.output.name)
+    end, where = found.output.end, ("crane", found.output.id)
     if not isinstance(end, Spool):
         return
     outside = rope_layers(end)[-1].middle_mm + end.rope_mm
@@ -487,31 +498,31 @@ def _rope_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
             ropes.apart,
             ROPES_APART_MM,
             "mm",
-            set_adjusters(crane, found.output.name) if better else None,
+            set_adjusters(crane, found.output.id) if better else None,
         )
 
 
 def _joint_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
     output = found.output
     if output.loose_on is not None and not inner_shafts(output):
-        at = output_index(crane, output.name)
+        at = output_index(crane, output.id)
         yield Finding(
             Severity.NOTE,
             "nothing-loose",
-            ("crane", output.name),
+            ("crane", output.id),
             f"Nothing of {output.name} runs loose",
-            f"Gears run loose on the shaft of {output.loose_on} only between two pairs; this "
-            "output has none there.",
+            f"Gears run loose on the shaft of {crane.called(output.loose_on)} only between two "
+            "pairs; this output has none there.",
             mend=Edit.one("Give it its own shaft", ("crane", "outputs", at, "loose_on"), None),
         )
     if output.keys < 2 or isinstance(output.end, Plain) or found.key_off < 1e-9:
         return
-    at = output_index(crane, output.name)
+    at = output_index(crane, output.id)
     unit = found.unit.removesuffix("/s")
     yield Finding(
         Severity.NOTE,
         "coupling-not-keyed",
-        ("crane", output.name),
+        ("crane", output.id),
         f"The coupling of {output.name} goes together in {output.keys} ways",
         f"Put together one key further its end stands {found.key_off:.2f} {unit} off. With one key "
         "it goes together one way only.",
@@ -528,14 +539,15 @@ def _share_faults(
     output = found.output
     if output.keeps is None:
         return
-    actual, where = actual_share(figures, output), ("crane", output.name)
+    actual, where = actual_share(figures, output), ("crane", output.id)
+    base = called(figures, output.keeps)
     if actual is None:
         yield Finding(
             Severity.WARNING,
             "no-share",
             where,
             f"{output.name} cannot keep step",
-            f"It is to run at {output.share:g} of {output.keeps}, but one of them stands or they "
+            f"It is to run at {output.share:g} of {base}, but one of them stands or they "
             "move in different ways, such as turning and sliding.",
         )
         return
@@ -547,7 +559,7 @@ def _share_faults(
             "out-of-step",
             where,
             f"{output.name} is out of step",
-            f"It runs at {actual:.4g} of {output.keeps}, {output.share:g} is asked: {off:.1f} % "
+            f"It runs at {actual:.4g} of {base}, {output.share:g} is asked: {off:.1f} % "
             f"off, {allowed:g} are allowed.",
             actual,
             output.share,

@@ -34,7 +34,7 @@ class DisplayMechanism(Mechanism):
             "Turn the crank twice round by hand: nothing may catch, and cylinders come to their "
             f"tops in the order {'-'.join(map(str, engine.order))}.{often}"
         )
-        yield MechanismStep("display engine", "", words)
+        yield MechanismStep("display engine", "", "", words)
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count its gears and their shaft."""

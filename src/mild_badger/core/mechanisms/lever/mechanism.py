@@ -36,7 +36,7 @@ class LeverMechanism(Mechanism):
             f"turns {10 * low:.2f} times, at {drive.stop_high_mm:g} mm {10 * high:.2f} times, and "
             "never back."
         )
-        yield MechanismStep("lever drive", "", words)
+        yield MechanismStep("lever drive", "", "", words)
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count a lever and a rod each, a ratchet wheel and a pawl for each stroke.

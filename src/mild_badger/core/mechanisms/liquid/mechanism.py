@@ -32,7 +32,7 @@ class LiquidMechanism(Mechanism):
                 f"Press the pedal: at {line.pedal_at(needed):.1f} mm the slaves have moved "
                 f"{needed:.2f} mm and bite. Hold it a minute: if it sinks there is air or a leak."
             )
-            yield MechanismStep("liquid", planned.name, words)
+            yield MechanismStep("liquid", planned.id, planned.name, words)
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count masters and slaves by their bores."""

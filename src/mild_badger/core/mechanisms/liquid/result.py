@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.ids import LineId
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
 from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
 from mild_badger.core.units import GRAVITY_M_S2
@@ -37,9 +38,9 @@ def start_line(vehicle: Vehicle) -> Edit | None:
     name = next(
         n for n in (made.name, *(f"line {k}" for k in range(1, MAX_LINES + 2))) if n not in names
     )
-    return Edit.one(
-        "Plan a liquid line", ("liquids",), [*lines, made.model_copy(update={"name": name})]
-    )
+    identity = vehicle.new_id(name, (line.id for line in lines))
+    made = made.model_copy(update={"id": LineId(identity), "name": name})
+    return Edit.one("Plan a liquid line", ("liquids",), [*lines, made])
 
 
 def drop_line(vehicle: Vehicle, number: int) -> Edit:
@@ -89,7 +90,7 @@ def liquid_faults(vehicle: Vehicle) -> Iterator[Finding]:
 
 
 def _line_faults(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
-    found, needed, where = liquid_figures(line), needed_mm(vehicle, line), ("liquid", line.name)
+    found, needed, where = liquid_figures(line), needed_mm(vehicle, line), ("liquid", line.id)
     if found.travel < needed:
         yield Finding(
             Severity.ERROR,

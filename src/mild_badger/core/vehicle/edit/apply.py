@@ -9,7 +9,7 @@ from mild_badger.core.vehicle.codec import explain
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.edit.trains import trains_of
 from mild_badger.core.vehicle.labels import field_label
-from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.model import MAX_RETIRED, Vehicle
 from mild_badger.core.vehicle.train import identified_train, pair_ids
 
 __all__ = ["HOLD_TRAINS", "apply_edit", "replaced"]
@@ -36,10 +36,50 @@ def apply_edit(vehicle: Vehicle, edit: Edit) -> Vehicle:
     except ValidationError as error:
         raise DocumentError(explain(error, data, Vehicle)) from error
     touched = {change.path[0] for change in edit.changes}
-    return _with_pair_ids(vehicle, made) if touched & HOLD_TRAINS else made
+    if touched & HOLD_TRAINS:
+        made = _with_pair_ids(vehicle, made)
+    return _with_retired(vehicle, made) if touched & HOLD_IDENTIFIED else made
 
 
 HOLD_TRAINS = {"box", "final_drive", "display", "lever_drive"}
+
+
+HOLD_IDENTIFIED = {
+    "functions",
+    "crane",
+    "balance",
+    "more_axles",
+    "liquids",
+    "cables",
+    "versions",
+    "trial",
+}
+
+
+def _with_retired(old: Vehicle, new: Vehicle) -> Vehicle:
+    """Remember the ids that are gone, so that none is given again."""
+    gone = _ids(old) - _ids(new) - set(new.retired_ids)
+    if not gone:
+        return new
+    return new.model_copy(update={"retired_ids": (*new.retired_ids, *sorted(gone))[-MAX_RETIRED:]})
+
+
+def _ids(vehicle: Vehicle) -> set[str]:
+    functions, crane = vehicle.functions, vehicle.crane
+    return {
+        piece.id
+        for pieces in (
+            () if functions is None else functions.outputs,
+            () if crane is None else crane.outputs,
+            () if vehicle.balance is None else vehicle.balance.masses,
+            vehicle.more_axles,
+            vehicle.liquids,
+            () if vehicle.cables is None else vehicle.cables.runs,
+            vehicle.versions,
+            vehicle.trial.readings,
+        )
+        for piece in pieces
+    }
 
 
 def _with_pair_ids(old: Vehicle, new: Vehicle) -> Vehicle:
