@@ -14,12 +14,11 @@ from mild_badger.core.architectures.registry import architecture_of, searches
 from mild_badger.core.architectures.relax import ways_out
 from mild_badger.core.architectures.scheme import Scheme
 from mild_badger.core.compare import compare_boxes, lever_offer, question_of
-from mild_badger.core.errors import InputError, KitError
+from mild_badger.core.errors import KitError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.gear_alternatives import change_gear_swaps, change_places, swaps
 from mild_badger.core.kit.catalogue import kit_text, read_kit, shipped_kit, shipped_kits
-from mild_badger.core.mesh.kit_words import duplicate_name, parse_sizes, size_words, undercut_words
 from mild_badger.core.performance.chart import saw_teeth
 from mild_badger.core.ratios.final_drive import factor_range, final_drive_offer, final_drive_range
 from mild_badger.core.ratios.lanes import Impossible
@@ -326,19 +325,11 @@ def test_shipped_kits_read_back(name: str) -> None:
     assert offer is not None
 
 
-def test_kits_in_words(tmp_path_factory: pytest.TempPathFactory) -> None:
+def test_kits_of_a_folder_are_listed(tmp_path_factory: pytest.TempPathFactory) -> None:
     folder = tmp_path_factory.mktemp("kits")
     assert kits_in(folder / "none") == ()
     (folder / "a.kit.json").write_text("{}")
     assert [path.name for path in kits_in(folder)] == ["a.kit.json"]
-    assert parse_sizes("11, 13–15 20") == [11, 13, 14, 15, 20]
-    assert parse_sizes("") == []
-    assert size_words((8, 10, 11, 12, 20)) == "8, 10 to 12, 20"
-    assert duplicate_name("Mine", {"Mine 2"}) == "Mine 3"
-    assert "10 to 16" in undercut_words(shipped_kit("wood-shop"))
-    for bad in ("eleven", "3", "20-10"):
-        with pytest.raises(InputError):
-            parse_sizes(bad)
 
 
 @pytest.mark.parametrize(

@@ -16,7 +16,6 @@ from mild_badger.core.axle.road_state import (
 from mild_badger.core.axle.strength import planet_limit_n, planet_loads, planets_fit
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.mesh.lewis import lewis_factor, lewis_load_n, lewis_stress_mpa
 from mild_badger.core.results import AxleResult
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -202,23 +201,3 @@ def test_equal_planets_fit_where_willis_says(sun: int, ring: int, count: int, fi
     assert (planets_fit(made) == "") is fits
     assert planets_fit(Differential(planets=5))
     assert not planets_fit(Differential(planets=4))
-
-
-def test_lewis_as_in_the_books() -> None:
-    # Shigley Ex. 14-1: P 8, F 1.5 in, 16 T, Y 0.296, 10 kpsi, Kv 1.5236: 364.3 lbf (book ≈ 365)
-    assert lewis_factor(16) == 0.296
-    inch = lewis_load_n(10_000, face_mm=1.5, module_mm=1 / 8, teeth=16)
-    assert (inch or 0) / 1.5236 == pytest.approx(364.3, abs=0.1)
-    stress = lewis_stress_mpa(10, face_mm=4, module_mm=1, teeth=16)
-    assert stress == pytest.approx(8.4459, abs=1e-4)
-    # Shigley, Mechanical Engineering Design, table 14-2, from memory
-    printed = "12 .245 13 .261 14 .277 15 .290 16 .296 17 .303 18 .309 19 .314 20 .322 21 .328 "
-    printed += "22 .331 24 .337 26 .346 28 .353 30 .359 34 .371 38 .384 43 .397 50 .409 60 .422 "
-    printed += "75 .435 100 .447 150 .460 300 .472"
-    words = printed.split()
-    for teeth, factor in zip(words[::2], words[1::2], strict=True):
-        assert lewis_factor(int(teeth)) == float(factor)
-    assert lewis_factor(8) is None
-    assert lewis_stress_mpa(10, face_mm=4, module_mm=1, teeth=8) is None
-    assert lewis_factor(23) == pytest.approx((0.331 + 0.337) / 2)
-    assert lewis_factor(999) == 0.480

@@ -178,8 +178,10 @@ def _on_right_shafts(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Itera
             )
 
 
-def _meshing(train: Drivetrain) -> set[frozenset[str]]:
-    return {frozenset(e.bodies) for e in train.equations if e.kind is Coupling.MESH}
+def _meshing(train: Drivetrain) -> tuple[frozenset[str], ...]:
+    """Give the bodies that mesh, in the order of the graph, so that findings keep theirs."""
+    pairs = (frozenset(e.bodies) for e in train.equations if e.kind is Coupling.MESH)
+    return tuple(dict.fromkeys(pairs))
 
 
 def _meshes(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[Finding]:

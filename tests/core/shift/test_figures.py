@@ -1,0 +1,196 @@
+"""What every shifter reaches, its places, drums, catches and play, as audited."""
+
+from typing import Any, get_args
+
+import pytest
+
+from mild_badger.core.architectures.match import match_box
+from mild_badger.core.architectures.registry import searches
+from mild_badger.core.axle.road_state import Straight, conditions
+from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.ratios.box_question import Kind
+from mild_badger.core.ratios.lanes import Impossible
+from mild_badger.core.shift.assign import place_reason, propose_places
+from mild_badger.core.shift.catch import best_catch_order, catch_run, catch_shift, catch_sleeves
+from mild_badger.core.shift.drum import drum_layout, drum_order
+from mild_badger.core.shift.findings import shift_faults
+from mild_badger.core.shift.gate import (
+    detent_force,
+    forward_face,
+    gate_words,
+    gates,
+    left_rail,
+)
+from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
+from mild_badger.core.shift.moves import shift_between
+from mild_badger.core.shift.positions import (
+    angles_text,
+    catch_words,
+    columns_text,
+    drum_words,
+    order_text,
+    parse_angles,
+    parse_columns,
+    parse_order,
+)
+from mild_badger.core.shift.reachability import reach
+from mild_badger.core.shift.routes import shift_ways, way_between
+from mild_badger.core.shift.sequence import frame_at, play, usual_run
+from mild_badger.core.shift.slide import slide_checks, slide_words
+from mild_badger.core.shift.slots import slot_columns
+from mild_badger.core.shift.states import prove, shifters
+from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.shifting import Shifting
+from pinned import hold
+
+ACTUATIONS = get_args(Shifting.model_fields["actuation"].annotation)
+
+
+def figures_of(vehicle: Vehicle) -> dict[str, Any]:
+    """Everything that the shifter of a vehicle comes to."""
+    ahead = conditions(vehicle, Straight(), locked=False)
+    train = assemble(vehicle)
+    proof = prove(vehicle, ahead)
+    ids = [gear.id for gear in vehicle.real.gears]
+    ratios = {}
+    for gear in ids:
+        speed = solve(train, sleeves_for(vehicle, gear), ahead).speeds.get("wheel.left")
+        ratios[gear] = None if not speed else 1 / speed
+    groups = shifters(train)
+    found: dict[str, Any] = {
+        "proof": proof,
+        "locks": len(proof.locks),
+        "faults": list(shift_faults(vehicle, proof, ratios)),
+        "shifters": groups,
+        "reach": len(reach(vehicle, groups)),
+        "gates": gates(vehicle),
+        "faces": [forward_face(vehicle), left_rail(vehicle)],
+        "force": detent_force(vehicle.lever),
+        "feel": detent_force(vehicle.lever).feel,
+        "plungers": [gate.plungers for gate in gates(vehicle)],
+        "moves": {
+            f"{a} {b}": vars(shift_between(vehicle.box, a, b)) for a in (None, *ids) for b in ids
+        },
+        "run": usual_run(vehicle),
+        "slides": slide_checks(vehicle),
+        "sizes": [len(gate_words(vehicle)), len(slide_words(vehicle))],
+    }
+    frames = play(vehicle, usual_run(vehicle))
+    found["frames"] = [[f.time_s, f.sleeves, f.hands, f.gears] for f in frames]
+    found["between"] = [
+        [f.sleeves, f.hands, f.gears]
+        for share in (0.0, 0.13, 0.5, 0.77, 1.2)
+        for f in (frame_at(frames, share * frames[-1].time_s),)
+    ]
+    return found
+
+
+@pytest.mark.parametrize("actuation", ACTUATIONS)
+@pytest.mark.parametrize("name", DEMOS)
+def test_shifters_of_the_demos_are_as_audited(name: str, actuation: str) -> None:
+    vehicle = demo_vehicle(name)
+    vehicle = apply_edit(vehicle, Edit.one("", ("shifting", "actuation"), actuation))
+    figures = figures_of(vehicle) if vehicle.box.sleeved else {}
+    for key, ask in (
+        ("order", drum_order),
+        ("layout", drum_layout),
+        ("catch", catch_run),
+        ("catch sleeves", catch_sleeves),
+        ("best catch", best_catch_order),
+        ("texts", lambda v: [order_text(v), angles_text(v), columns_text(v)]),
+        ("words", lambda v: [len(drum_words(v)), len(catch_words(v))]),
+        ("ways", shift_ways),
+    ):
+        try:
+            figures[key] = ask(vehicle)
+        except BadgerError as error:
+            figures[key] = type(error).__name__
+    hold(__file__, f"{name}-{actuation.replace(' ', '-')}", figures)
+
+
+@pytest.mark.parametrize("kind", searches())
+def test_every_architecture_shifts_as_audited(kind: Kind) -> None:
+    vehicle = demo_vehicle("larkholm-timber-tractor")
+    ids = [gear.id for gear in vehicle.real.gears]
+    found = match_box(vehicle, kind, best="error")
+    assert not isinstance(found, Impossible)
+    vehicle = apply_edit(vehicle, found.edit(vehicle))
+    figures = figures_of(vehicle)
+    figures["place"] = len(place_reason(vehicle))
+    figures["columns"] = slot_columns(
+        vehicle,
+        {gear: solve(assemble(vehicle), sleeves_for(vehicle, gear)) for gear in ids},
+    )
+    hold(__file__, f"box-{kind}", figures)
+
+
+def test_places_are_proposed_and_mirrored_as_audited() -> None:
+    figures: dict[str, Any] = {}
+    for name in DEMOS:
+        vehicle = demo_vehicle(name)
+        for what, ask in (
+            ("places", propose_places),
+            ("turned", turn_box),
+            ("pattern", mirror_pattern),
+            ("hand", mirror_hand),
+        ):
+            try:
+                after = apply_edit(vehicle, ask(vehicle))
+            except BadgerError as error:
+                figures[f"{name} {what}"] = type(error).__name__
+                continue
+            slots = [s.model_dump(exclude={"train"}) for s in after.box.slots]
+            figures[f"{name} {what}"] = [slots, after.lever, after.shifting]
+    hold(__file__, "places", figures)
+
+
+def test_orders_angles_and_columns_are_read_as_they_are_written() -> None:
+    vehicle = demo_vehicle("larkholm-street-sweeper")
+    for order in ("1 N 2 3 4 R", "R, N, 1, 2, 3, 4", "N;1;2;3;4;R"):
+        try:
+            parsed = parse_order(vehicle, order)
+        except BadgerError:
+            continue
+        changed = apply_edit(vehicle, Edit.one("", ("shifting", "drum", "order"), parsed))
+        assert parse_order(changed, order_text(changed)) == parsed
+    hold(
+        __file__,
+        "read",
+        {
+            "angles": parse_angles(vehicle, "0 40; 80° 130 170 200"),
+            "columns": parse_columns(vehicle, "2, 1; 3"),
+            "way": [way_between(vehicle, a, b) for a, b in ((None, "1"), ("1", "2"), ("R", "4"))],
+            "catch": [catch_shift(vehicle, a, b) for a, b in ((None, "1"), ("1", "2"), ("4", "1"))],
+        },
+    )
+
+
+def test_a_drum_with_its_own_angles_is_as_audited() -> None:
+    vehicle = demo_vehicle()
+    vehicle = apply_edit(
+        vehicle,
+        Edit(
+            "",
+            (
+                Change(("shifting", "actuation"), "drum"),
+                Change(("shifting", "drum", "order"), ["R", None, "1", "2", "3", "4", "5", "6"]),
+            ),
+        ),
+    )
+    layout = drum_layout(vehicle)
+    figures = {
+        "layout": layout,
+        "steepest": layout.steepest_deg,
+        "along": [layout.along_mm(angle) for angle in (0.0, 33.0, 271.0)],
+        "travels": [
+            track.travel_at(angle) for track in layout.tracks for angle in range(-20, 400, 7)
+        ],
+        "staying": [[t.both, t.staying] for t in layout.changes],
+        "faults": figures_of(vehicle)["faults"],
+    }
+    hold(__file__, "drum", figures)
