@@ -11,7 +11,7 @@ import time
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
-from mild_badger.core.layout.apply_layout import take_layout
+from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.publish.book import plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -31,7 +31,7 @@ def one_solve(vehicle: Vehicle) -> float:
 
 def main() -> None:
     vehicle = demo_vehicle()
-    vehicle = apply_edit(vehicle, take_layout(vehicle, place_box(vehicle)))
+    vehicle = apply_edit(vehicle, apply_layout(vehicle, place_box(vehicle)))
     for name, chapters in (("whole book", ()), ("assembly", ("assembly",))):
         times, ratios, size = [], [], 0
         for _ in range(5):

@@ -22,7 +22,7 @@ from mild_badger.app.benches.layout.end_view import EndView
 from mild_badger.app.benches.layout.side_view import SideView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.layout.apply_layout import take_layout
+from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.stack import stack_of
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -37,7 +37,7 @@ def main() -> None:
     place = runpy.run_path(str(Path(__file__).with_name("place.py")))
     vehicle = next(v for seed in range(20) if (v := place["box_of"](8, seed)) is not None)
     _, placed = place["placed_in"](vehicle)
-    vehicle = apply_edit(vehicle, take_layout(vehicle, placed))
+    vehicle = apply_edit(vehicle, apply_layout(vehicle, placed))
     if vehicle.layout is None:
         raise SystemExit("nothing was placed")
     evaluation = evaluate(vehicle, Situation(gear="3"))

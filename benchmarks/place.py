@@ -17,14 +17,14 @@ from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.layout.apply_layout import take_layout
+from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.findings import layout_faults
 from mild_badger.core.layout.place_box import Placed, place_box
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.box import take_box
+from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.gears import set_gears
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
@@ -49,7 +49,7 @@ def box_of(speeds: int, seed: int) -> Vehicle | None:
     found = match_box(vehicle, "slot", best="size")
     if not isinstance(found, BoxMatch):
         return None
-    return apply_edit(vehicle, take_box(vehicle, found.box))
+    return apply_edit(vehicle, apply_box(vehicle, found.box))
 
 
 def placed_in(vehicle: Vehicle, **placing: object) -> tuple[float, Placed]:
@@ -66,7 +66,7 @@ def placed_in(vehicle: Vehicle, **placing: object) -> tuple[float, Placed]:
     with contextlib.suppress(SearchStopped):
         best[:] = [place_box(vehicle, watch=Watch(lambda: bool(best and best[0].complete), report))]
     took = time.perf_counter() - start
-    for finding in layout_faults(apply_edit(vehicle, take_layout(vehicle, best[0]))):
+    for finding in layout_faults(apply_edit(vehicle, apply_layout(vehicle, best[0]))):
         if finding.severity is Severity.ERROR:
             print(f"  {finding.title}")
     return took, best[0]

@@ -16,7 +16,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.log import LogEntry
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import Reading
-from mild_badger.core.versions import keep_version
+from mild_badger.core.versions import save_version
 
 ROUNDS = 25
 
@@ -25,7 +25,7 @@ def laden(vehicle: Vehicle) -> Vehicle:
     """Give a vehicle all the history that fits beside it."""
     plain = vehicle
     for number in range(60 - len(vehicle.versions)):
-        data = keep_version(plain, f"kept {number}", "2026-11-01").changes[0].value[-1:]
+        data = save_version(plain, f"kept {number}", "2026-11-01").changes[0].value[-1:]
         vehicle = vehicle.model_copy(update={"versions": (*vehicle.versions, *data)})
     gears = [gear.id for gear in vehicle.real.gears]
     readings = tuple(

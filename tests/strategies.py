@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.layout.apply_layout import take_layout
+from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.ratios.box_question import Best
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
@@ -59,7 +59,7 @@ def placed_demo(name: str) -> Vehicle:
     vehicle = demo_vehicle(name)
     if vehicle.kit.kind == "brick":
         vehicle = apply_edit(vehicle, Edit.one("soon", ("placing", "seconds"), 3.0))
-        vehicle = apply_edit(vehicle, take_layout(vehicle, place_box(vehicle)))
+        vehicle = apply_edit(vehicle, apply_layout(vehicle, place_box(vehicle)))
     return vehicle
 
 

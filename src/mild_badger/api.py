@@ -14,7 +14,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.evaluate import evaluate as evaluate_situation
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.layout.apply_layout import take_layout
+from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.place_box import place_box
 from mild_badger.core.ratios.box_question import Best, BoxMatch, Kind
 from mild_badger.core.ratios.lanes import Impossible
@@ -165,9 +165,9 @@ def match(
     return match_box(vehicle, architecture or kind_of(vehicle.box), best=best)
 
 
-def take(vehicle: Vehicle, found: BoxMatch) -> Vehicle:
+def take(vehicle: Vehicle, matched: BoxMatch) -> Vehicle:
     """Put a box that was found into the vehicle."""
-    return apply_edit(vehicle, found.edit(vehicle))
+    return apply_edit(vehicle, matched.edit(vehicle))
 
 
 def compare(vehicle: Vehicle) -> tuple[Offer, ...]:
@@ -183,7 +183,7 @@ def place(vehicle: Vehicle) -> Vehicle:
     >>> len(placed.layout.shafts) > 8
     True
     """
-    return apply_edit(vehicle, take_layout(vehicle, place_box(vehicle)))
+    return apply_edit(vehicle, apply_layout(vehicle, place_box(vehicle)))
 
 
 def prove(vehicle: Vehicle) -> Proof:

@@ -97,10 +97,10 @@ def run_match(options: argparse.Namespace) -> int:
     if options.pareto:
         return _pareto(options, question)
     if options.architecture is None:
-        found: SetMatch | Impossible = _free_pairs(options, question)
-        if isinstance(found, Impossible):
-            return _nothing(options, found.reason)
-        return _show(options, found, {})
+        matched: SetMatch | Impossible = _free_pairs(options, question)
+        if isinstance(matched, Impossible):
+            return _nothing(options, matched.reason)
+        return _show(options, matched, {})
     vehicle = _vehicle(options, question)
     if options.architecture == "auto":
         return _auto(options, question, vehicle)
@@ -311,7 +311,7 @@ def _box(
 
 def _auto(options: argparse.Namespace, question: _Question, vehicle: Vehicle) -> int:
     """Run every architecture and show the best, with what the others come to."""
-    found: list[tuple[tuple[float, ...], BoxMatch]] = []
+    ranked: list[tuple[tuple[float, ...], BoxMatch]] = []
     compared: list[dict[str, Any]] = []
     for kind in AUTO:
         match = _box(options, question, vehicle, kind)
@@ -321,7 +321,7 @@ def _auto(options: argparse.Namespace, question: _Question, vehicle: Vehicle) ->
         cost, worst = match.found.cost, match.found.worst_error_percent
         size = (cost.pairs, cost.gears, cost.teeth)
         key = (round(worst, 9), *size) if question.tolerance is None else (*size, worst)
-        found.append((key, match))
+        ranked.append((key, match))
         compared.append(
             {
                 "architecture": kind,
@@ -330,12 +330,12 @@ def _auto(options: argparse.Namespace, question: _Question, vehicle: Vehicle) ->
                 "gears_used": cost.gears,
             }
         )
-    if not found:  # then gears alone miss, which is what summing differentials are for
+    if not ranked:  # then gears alone miss, which is what summing differentials are for
         match = _box(options, question, vehicle, "slot-sum")
         if isinstance(match, Impossible):
             return _nothing(options, "No architecture fits. " + compared[0]["reason"])
-        found.append(((0.0,), match))
-    _, best = min(found, key=lambda pair: pair[0])
+        ranked.append(((0.0,), match))
+    _, best = min(ranked, key=lambda pair: pair[0])
     return _show(options, best.found, {**_box_data(best, question), "compared": compared})
 
 
@@ -399,23 +399,23 @@ def _pareto(options: argparse.Namespace, question: _Question) -> int:
     loss = question.kit.mesh_loss
     if options.json:
         points = [
-            {**_match_data(found, options.fit), "efficiency": _efficiency(found, loss)}
-            for found in front
+            {**_match_data(member, options.fit), "efficiency": _efficiency(member, loss)}
+            for member in front
         ]
         print(json.dumps({"fit": options.fit, "pareto": points}, indent=2))
         return 0
-    for found in front:
+    for member in front:
         print(
-            f"{found.cost.gears:4d} gears, {found.cost.pairs:3d} pairs, worst "
-            f"{found.worst_error_percent:7.3f} %, factor {found.factor:.4f}, "
-            f"{100 * _efficiency(found, loss):.1f} % of the power, drag left out"
+            f"{member.cost.gears:4d} gears, {member.cost.pairs:3d} pairs, worst "
+            f"{member.worst_error_percent:7.3f} %, factor {member.factor:.4f}, "
+            f"{100 * _efficiency(member, loss):.1f} % of the power, drag left out"
         )
     return 0
 
 
-def _efficiency(found: SetMatch, mesh_loss: float) -> float:
+def _efficiency(matched: SetMatch, mesh_loss: float) -> float:
     """Give the share of the power that the trains pass, the mean over the gears."""
-    return trains_alone([gear.train for gear in found.gears], mesh_loss)
+    return trains_alone([gear.train for gear in matched.gears], mesh_loss)
 
 
 def _nothing(options: argparse.Namespace, reason: str) -> int:
@@ -425,12 +425,12 @@ def _nothing(options: argparse.Namespace, reason: str) -> int:
     return 1
 
 
-def _show(options: argparse.Namespace, found: SetMatch, extra: dict[str, Any]) -> int:
+def _show(options: argparse.Namespace, matched: SetMatch, extra: dict[str, Any]) -> int:
     if options.json:
-        print(json.dumps({**_match_data(found, options.fit), **extra}, indent=2))
+        print(json.dumps({**_match_data(matched, options.fit), **extra}, indent=2))
         return 0
-    print(f"factor {found.factor:.4f}, worst error {found.worst_error_percent:.3f} %")
-    for gear in found.gears:
+    print(f"factor {matched.factor:.4f}, worst error {matched.worst_error_percent:.3f} %")
+    for gear in matched.gears:
         sign = "-" if gear.goal.parity == ODD else ""
         print(
             f"{gear.goal.name:>3}  {float(gear.goal.target):8.3f}  {sign + str(gear.ratio):>10}  "
@@ -440,8 +440,8 @@ def _show(options: argparse.Namespace, found: SetMatch, extra: dict[str, Any]) -
         if name == "compared":
             for row in value:
                 worst = row.get("worst_error_percent")
-                said = row.get("reason") or f"worst {worst:.3f} %, {row['gears_used']} gears"
-                print(f"{searches()[row['architecture']].title}: {said}")
+                sentence = row.get("reason") or f"worst {worst:.3f} %, {row['gears_used']} gears"
+                print(f"{searches()[row['architecture']].title}: {sentence}")
         elif name == "shift_order":
             order = "  ".join(
                 f"{s['splitter']}/{s['range']} {s['ratio']}{'*' * s['close_to_next']}"
@@ -453,13 +453,13 @@ def _show(options: argparse.Namespace, found: SetMatch, extra: dict[str, Any]) -
     return 0
 
 
-def _match_data(found: SetMatch, fit: str) -> dict[str, Any]:
+def _match_data(matched: SetMatch, fit: str) -> dict[str, Any]:
     return {
         "fit": fit,
-        "factor": found.factor,
-        "worst_error_percent": found.worst_error_percent,
-        "pairs": found.cost.pairs,
-        "gears_used": found.cost.gears,
+        "factor": matched.factor,
+        "worst_error_percent": matched.worst_error_percent,
+        "pairs": matched.cost.pairs,
+        "gears_used": matched.cost.gears,
         "gears": [
             {
                 "name": gear.goal.name,
@@ -469,7 +469,7 @@ def _match_data(found: SetMatch, fit: str) -> dict[str, Any]:
                 "train": [[pair.driver, pair.driven] for pair in gear.train],
                 "idlers": sum(len(pair.idlers) for pair in gear.train),
             }
-            for gear in found.gears
+            for gear in matched.gears
         ],
     }
 

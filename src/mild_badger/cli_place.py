@@ -6,7 +6,7 @@ from pathlib import Path
 
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.findings.finding import Severity
-from mild_badger.core.layout.apply_layout import take_layout
+from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.findings import layout_faults
 from mild_badger.core.layout.place_box import place_box, reliefs
 from mild_badger.core.layout.words import placed_data, placed_words
@@ -49,20 +49,20 @@ def run_place(options: argparse.Namespace) -> int:
         ) from error
     vehicle = vehicle.model_copy(update={"placing": placing})
     placed = place_box(vehicle)
-    taken = apply_edit(vehicle, take_layout(vehicle, placed))
-    found = tuple(layout_faults(taken))
-    wrong = [finding for finding in found if finding.severity is Severity.ERROR]
+    taken = apply_edit(vehicle, apply_layout(vehicle, placed))
+    faults = tuple(layout_faults(taken))
+    wrong = [finding for finding in faults if finding.severity is Severity.ERROR]
     help_ = () if placed.complete else reliefs(vehicle)
     if options.json:
         result = placed_data(vehicle, placed)
         result["would_help"] = list(help_)
-        result["findings"] = [finding.as_json() for finding in found]
+        result["findings"] = [finding.as_json() for finding in faults]
         print(json.dumps(result, indent=2, ensure_ascii=False))
     else:
         print(placed_words(vehicle, placed))
         if help_:
             print(f"All would be placed with {', or '.join(help_)}.")
-        for finding in found:
+        for finding in faults:
             print(f"{finding.severity.value}: {finding.title}. {finding.text}")
     if options.save is not None:
         save(taken, options.save)

@@ -77,28 +77,28 @@ def run_rig(options: argparse.Namespace) -> int:
 def run_trial(options: argparse.Namespace) -> int:
     """Print the trial list and the diagnosis; exit code 1 where readings are not as planned."""
     vehicle = load(options.file)
-    said = ""
+    sentence = ""
     if options.read is not None:
-        vehicle, said = _read(vehicle, options)
-    found = diagnose(vehicle)
+        vehicle, sentence = _read(vehicle, options)
+    diagnosis = diagnose(vehicle)
     if options.json:
-        print(json.dumps(_data(vehicle, found), indent=2, ensure_ascii=False))
+        print(json.dumps(_data(vehicle, diagnosis), indent=2, ensure_ascii=False))
     else:
         for step in trial_steps(vehicle):
             tick = "x" if step.position in vehicle.trial.ticks else " "
             print(f"[{tick}] {vehicle.gear_name(step.position):>3}  {step.sleeves}: {step.words}")
-        if said:
-            print(said)
-        print(found.words)
-        for candidate in found.candidates[:10]:
+        if sentence:
+            print(sentence)
+        print(diagnosis.words)
+        for candidate in diagnosis.candidates[:10]:
             print(f"{100 * candidate.share:3.0f} %  {candidate.words}. Look: {candidate.look}.")
-        for words in found.nearest:
+        for words in diagnosis.nearest:
             print(f"nearest: {words}")
-        if found.next_reading is not None:
-            print(found.next_reading.words)
+        if diagnosis.next_reading is not None:
+            print(diagnosis.next_reading.words)
     if options.save is not None:
         save(vehicle, options.save)
-    return int(bool(found.disagreeing))
+    return int(bool(diagnosis.disagreeing))
 
 
 def _read(vehicle: Vehicle, options: argparse.Namespace) -> tuple[Vehicle, str]:
@@ -126,8 +126,8 @@ def _read(vehicle: Vehicle, options: argparse.Namespace) -> tuple[Vehicle, str]:
     return apply_edit(vehicle, note_reading(vehicle, reading)), f"{reader.words} {taken.words}"
 
 
-def _data(vehicle: Vehicle, found: Diagnosis) -> dict[str, Any]:
-    ask = found.next_reading
+def _data(vehicle: Vehicle, diagnosis: Diagnosis) -> dict[str, Any]:
+    ask = diagnosis.next_reading
     return {
         "positions": [
             {
@@ -141,8 +141,10 @@ def _data(vehicle: Vehicle, found: Diagnosis) -> dict[str, Any]:
         ],
         "places": [place.body for place in places(vehicle)],
         "readings": [reading.model_dump() for reading in vehicle.trial.readings],
-        "words": found.words,
-        "not_as_planned": [vehicle.gear_name(reading.position) for reading in found.disagreeing],
+        "words": diagnosis.words,
+        "not_as_planned": [
+            vehicle.gear_name(reading.position) for reading in diagnosis.disagreeing
+        ],
         "candidates": [
             {
                 "fault": c.words,
@@ -151,7 +153,7 @@ def _data(vehicle: Vehicle, found: Diagnosis) -> dict[str, Any]:
                 "look": c.look,
                 "alike": list(c.alike),
             }
-            for c in found.candidates
+            for c in diagnosis.candidates
         ],
         "next_reading": None
         if ask is None

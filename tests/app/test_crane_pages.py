@@ -10,7 +10,7 @@ from hands import open_machine, said, type_cell, type_over
 from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.window import Window
 from mild_badger.core.ids import OutputId
-from mild_badger.core.mechanisms.clutch.result import start_clutch
+from mild_badger.core.mechanisms.clutch.result import add_clutch
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -121,7 +121,7 @@ def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Ope
     assert "50.91 turns of the motor turn its shaft once, the same way" in page.words.text()
     window.session.engage("R")
     assert "the other way" in page.words.text()
-    window.session.do(start_clutch(window.session.vehicle))
+    window.session.do(add_clutch(window.session.vehicle))
     window.session.release(True)
     assert "rear winch: stands." in page.words.text()
     window.session.release(False)

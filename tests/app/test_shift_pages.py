@@ -18,7 +18,7 @@ from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import BOXES
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.edit.box import take_box
+from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.gears import rename_gear
 from mild_badger.core.vehicle.edit.slots import move_slot
 
@@ -418,7 +418,7 @@ def test_every_page_draws_every_box_and_an_empty_one(
         if architecture is not None:
             gears = [gear.name for gear in window.session.vehicle.real.gears]
             box = blank_box(architecture, gears)
-            window.session.do(take_box(window.session.vehicle, box))
+            window.session.do(apply_box(window.session.vehicle, box))
         choose(bench.actuator, kind)
         for page in range(6):
             press_tab(qtbot, bench, page)

@@ -13,11 +13,11 @@ import pytest
 from mild_badger import cli
 from mild_badger.core.architectures.registry import searches
 from mild_badger.core.kit.catalogue import kit_text, shipped_kit
-from mild_badger.core.mechanisms.cables.result import start_cables
-from mild_badger.core.mechanisms.clutch.result import start_clutch
-from mild_badger.core.mechanisms.display.result import start_engine
-from mild_badger.core.mechanisms.lever.result import start_lever
-from mild_badger.core.mechanisms.liquid.result import start_line
+from mild_badger.core.mechanisms.cables.result import add_cables
+from mild_badger.core.mechanisms.clutch.result import add_clutch
+from mild_badger.core.mechanisms.display.result import add_engine
+from mild_badger.core.mechanisms.lever.result import add_lever
+from mild_badger.core.mechanisms.liquid.result import add_line
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
@@ -319,11 +319,11 @@ def test_check_and_export(capsys: pytest.CaptureFixture[str], tmp_path: Path) ->
 def test_check_tells_of_every_mechanism(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     truck = demo_vehicle("larkholm-crane-truck")
     for edit in (
-        start_engine(truck),
-        start_clutch(truck),
-        start_line(truck),
-        start_cables(),
-        start_lever(),
+        add_engine(truck),
+        add_clutch(truck),
+        add_line(truck),
+        add_cables(),
+        add_lever(),
     ):
         assert edit is not None
         truck = apply_edit(truck, edit)

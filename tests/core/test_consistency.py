@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from mild_badger.core.consistency import inconsistencies
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
-from mild_badger.core.mechanisms.clutch.result import start_clutch
+from mild_badger.core.mechanisms.clutch.result import add_clutch
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.clutch import Clutch
 from mild_badger.core.vehicle.codec import decode, encode
@@ -77,7 +77,7 @@ def test_what_does_not_agree_is_taken_said_and_mended(
 
 
 def test_an_exchanged_lining_works_as_the_right_one_does() -> None:
-    clutched = apply_edit(demo_vehicle(), start_clutch(demo_vehicle()))
+    clutched = apply_edit(demo_vehicle(), add_clutch(demo_vehicle()))
     right = clutched.clutch or Clutch()
     odd = changed(
         clutched,

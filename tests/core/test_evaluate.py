@@ -15,7 +15,7 @@ from mild_badger.core.performance.motor import torque_at
 from mild_badger.core.publish.report import report
 from mild_badger.core.ratios.final_drive import final_drive_offer
 from mild_badger.core.ratios.lanes import SetMatch
-from mild_badger.core.ratios.propose import take_set
+from mild_badger.core.ratios.propose import apply_set
 from mild_badger.core.results import GearState
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.blank import blank_vehicle
@@ -167,7 +167,7 @@ def test_from_blank_to_a_box_without_errors() -> None:
     vehicle = blank_vehicle(brick())
     found = slot_set(vehicle, best="size")
     assert isinstance(found, SetMatch)
-    vehicle = apply_edit(vehicle, take_set(vehicle, found))
+    vehicle = apply_edit(vehicle, apply_set(vehicle, found))
     offer = final_drive_offer(vehicle)
     assert offer is not None
     vehicle = apply_edit(vehicle, offer.edit())

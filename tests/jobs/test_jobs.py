@@ -12,14 +12,14 @@ import pytest
 
 from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.errors import DocumentError
-from mild_badger.core.layout.apply_layout import take_layout
+from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.mechanisms.lever.result import lay_out_lever
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.box import GearPair, Train
 from mild_badger.core.vehicle.boxes import BOXES
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.box import take_box
+from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_trains
 from mild_badger.core.vehicle.model import Vehicle
@@ -104,7 +104,7 @@ def test_find_the_set_works_for_every_architecture(architecture: str) -> None:
         vehicle = apply_edit(vehicle, lay_out_lever(vehicle))
         job = "place fulcrum"
     else:
-        vehicle = apply_edit(vehicle, take_box(vehicle, blank_box(architecture, names)))
+        vehicle = apply_edit(vehicle, apply_box(vehicle, blank_box(architecture, names)))
         job = "find set"
     ((kind, result),) = answers((job, (vehicle,)))
     assert kind == ("failed" if architecture == "none" else "done"), result
@@ -177,6 +177,6 @@ def test_only_known_types_are_made(message: dict[str, Any]) -> None:
 def test_a_placement_can_be_taken_after_it_has_passed() -> None:
     ((kind, placed),) = answers(("place box", (small(),)))
     assert kind == "done"
-    taken = apply_edit(small(), take_layout(small(), placed))
+    taken = apply_edit(small(), apply_layout(small(), placed))
     assert taken.layout is not None
     assert len(taken.layout.gears) >= 4

@@ -50,10 +50,10 @@ class Settings:
     @property
     def recent(self) -> list[Path]:
         """Files opened or saved last, newest first."""
-        found = self._data.get("recent")
+        names = self._data.get("recent")
         return (
-            [Path(item) for item in found if isinstance(item, str)]
-            if isinstance(found, list)
+            [Path(item) for item in names if isinstance(item, str)]
+            if isinstance(names, list)
             else []
         )
 

@@ -376,12 +376,12 @@ class Window(QMainWindow):
 
     def offer_recovery(self) -> None:
         """Offer the newest work that an earlier run could not save."""
-        found = self.files.left_behind()
-        if not found:
+        drafts = self.files.left_behind()
+        if not drafts:
             return
-        newest = found[0]
+        newest = drafts[0]
         when = newest.written.astimezone().strftime("%d %B, %H:%M")
-        more = f" ({len(found) - 1} older kept)" if len(found) > 1 else ""
+        more = f" ({len(drafts) - 1} older kept)" if len(drafts) > 1 else ""
         self._notify(
             f"The program ended before {newest.vehicle.name!r} of {when} was saved.{more}",
             "strong",
@@ -497,8 +497,8 @@ class Window(QMainWindow):
         dialog.save_wanted.connect(self.files.save_kit_with_dialog)
         dialog.import_wanted.connect(self.files.import_kit_with_dialog)
         dialog.keep_wanted.connect(self.files.keep_kit)
-        for said in (self.files.trouble, self.files.done):
-            said.connect(dialog.complain)
+        for sentence in (self.files.trouble, self.files.done):
+            sentence.connect(dialog.complain)
         dialog.open()
         return dialog
 

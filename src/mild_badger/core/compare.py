@@ -92,15 +92,15 @@ def _geared(vehicle: Vehicle, kinds: tuple[Kind, ...], watch: Watch) -> Iterator
         half = 0.5 / len(kinds)
         first, second = _part(watch, start, half), _part(watch, start + half, half)
         first.tick(0.0)
-        found = match_box(vehicle, kind, best="size", watch=first)
-        within = not isinstance(found, Impossible)
-        if isinstance(found, Impossible):
-            reason = found.reason
-            found = match_box(vehicle, kind, best="error", watch=second)
-            if isinstance(found, Impossible):
+        matched = match_box(vehicle, kind, best="size", watch=first)
+        within = not isinstance(matched, Impossible)
+        if isinstance(matched, Impossible):
+            reason = matched.reason
+            matched = match_box(vehicle, kind, best="error", watch=second)
+            if isinstance(matched, Impossible):
                 yield Offer(kind, searches()[kind].title, reason=reason)
                 continue
-        yield offer_of(vehicle, found, within=within)
+        yield offer_of(vehicle, matched, within=within)
 
 
 def question_of(vehicle: Vehicle) -> object:
@@ -132,34 +132,34 @@ def _part(watch: Watch, start: float, share: float) -> Watch:
     )
 
 
-def offer_of(vehicle: Vehicle, found: BoxMatch, *, within: bool) -> Offer:
+def offer_of(vehicle: Vehicle, matched: BoxMatch, *, within: bool) -> Offer:
     """Work out what a match comes to in a vehicle."""
-    after = apply_edit(vehicle, found.edit(vehicle))
+    after = apply_edit(vehicle, matched.edit(vehicle))
     speeds: tuple[Speed, ...] = ()
     tolerance = vehicle.search.tolerance_percent / 100
-    if isinstance(found.match, RangeMatch):
-        speeds = speeds_of(found.match, tolerance)
+    if isinstance(matched.match, RangeMatch):
+        speeds = speeds_of(matched.match, tolerance)
     return Offer(
-        kind=found.kind,
-        title=found.title,
-        match=found,
-        rows=_rows(found),
+        kind=matched.kind,
+        title=matched.title,
+        match=matched,
+        rows=_rows(matched),
         within=within,
-        worst_error_percent=found.found.worst_error_percent,
-        pairs=found.found.cost.pairs,
-        gears=found.found.cost.gears,
-        length_mm=box_length_mm(found.box, vehicle.kit),
+        worst_error_percent=matched.found.worst_error_percent,
+        pairs=matched.found.cost.pairs,
+        gears=matched.found.cost.gears,
+        length_mm=box_length_mm(matched.box, vehicle.kit),
         short=sum(part.short for part in parts_needed(after)),
         efficiency=mean_efficiency(after) or 0.0,
-        note=_note(found, speeds),
+        note=_note(matched, speeds),
         speeds=speeds,
     )
 
 
-def _rows(found: BoxMatch) -> tuple[OfferRow, ...]:
+def _rows(matched: BoxMatch) -> tuple[OfferRow, ...]:
     rows = []
-    for gear in found.found.gears:
-        slot = found.box.slot(gear.goal.gear)
+    for gear in matched.found.gears:
+        slot = matched.box.slot(gear.goal.gear)
         train = train_text(gear.train) or "direct"
         where = ""
         if isinstance(slot, Slot):
@@ -211,9 +211,9 @@ def lever_offer(vehicle: Vehicle) -> Offer:
     )
 
 
-def _note(found: BoxMatch, speeds: tuple[Speed, ...]) -> str:
+def _note(matched: BoxMatch, speeds: tuple[Speed, ...]) -> str:
     parts = []
-    match, box = found.match, found.box
+    match, box = matched.match, matched.box
     if isinstance(match, RangeMatch):
         plain = sum(1 for pair in match.ranges if not pair.idlers)
         parts.append(f"{len(match.splitter)} × {plain}")
@@ -221,8 +221,8 @@ def _note(found: BoxMatch, speeds: tuple[Speed, ...]) -> str:
         near = sum(1 for speed in speeds if speed.near)
         parts += [f"{spare} spare"] if spare else []
         parts += [f"{near} nearly alike"] if near else []
-    parts += architecture_of(box).remark(found)
+    parts += architecture_of(box).remark(matched)
     sums = sum(1 for slot in box.slots if getattr(slot, "second", ()))
     parts += [f"{sums} summing differential{'s' * (sums != 1)}"] if sums else []
-    parts += [] if found.proven else ["not proven the best"]
+    parts += [] if matched.proven else ["not proven the best"]
     return ", ".join(parts)

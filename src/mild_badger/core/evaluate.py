@@ -385,12 +385,12 @@ def _gear(
 
 def _shifts(vehicle: Vehicle, links: tuple[Link, ...]) -> tuple[ProfileShift | None, ...]:
     groups = vehicle.box.between()
-    found: list[ProfileShift | None] = []
+    shifts: list[ProfileShift | None] = []
     for link in links:
         group = next((g for g in groups if link in g.links), None)
         centre = centre_of(vehicle.kit, (o.pair for o in group.links)) if group else None
-        found.append(shift_at(vehicle.kit, link.pair, centre) if centre else None)
-    return tuple(found)
+        shifts.append(shift_at(vehicle.kit, link.pair, centre) if centre else None)
+    return tuple(shifts)
 
 
 def _axle(vehicle: Vehicle, train: Drivetrain, situation: Situation, rpm: float) -> AxleResult:

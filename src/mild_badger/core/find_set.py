@@ -7,7 +7,7 @@ from mild_badger.core.architectures.relax import WayOut, ways_out
 from mild_badger.core.driveline.efficiency import mean_efficiency
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
-from mild_badger.core.ratios.propose import take_set
+from mild_badger.core.ratios.propose import apply_set
 from mild_badger.core.ratios.tradeoffs import Against
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -50,4 +50,4 @@ def find_set(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> SetAnswer:
 
 
 def _efficiency(vehicle: Vehicle, match: SetMatch) -> float:
-    return mean_efficiency(apply_edit(vehicle, take_set(vehicle, match))) or 0.0
+    return mean_efficiency(apply_edit(vehicle, apply_set(vehicle, match))) or 0.0

@@ -98,7 +98,7 @@ def swaps_in(
         return ()
     here, path = train[number], train_path(vehicle, key)
     turns = gear_turns(vehicle, gear) if _on_the_way(vehicle, key, number, gear) else None
-    found = []
+    swaps = []
     for changed in _changed_pairs(vehicle, key, number, role, here):
         after = (*train[:number], changed, *train[number + 1 :])
         teeth = changed.driver if role == "driver" else changed.driven
@@ -113,7 +113,7 @@ def swaps_in(
         )
         motion = gear_motion(with_it, gear, situation, turns=known)
         if motion is not None:
-            found.append(
+            swaps.append(
                 GearAlternative(
                     teeth=teeth,
                     mate=mate if moved else None,
@@ -126,7 +126,7 @@ def swaps_in(
                     crank_rpm=_crank_rpm(with_it, gear, situation),
                 )
             )
-    return tuple(found)
+    return tuple(swaps)
 
 
 def _on_the_way(vehicle: Vehicle, key: str, number: int, gear: str) -> bool:
@@ -166,7 +166,7 @@ def _changed_pairs(
     beside = row[1] if role == "driver" else row[-2]
     dogs = _is_coupled(vehicle, key, here)
     centre = centre_of(kit, (link.pair for link in group.links)) if group else None
-    found = []
+    renewed = []
     for teeth in kit.sizes:
         update: dict[str, int] = {role: teeth}
         if centre is not None and not here.idlers:
@@ -187,8 +187,8 @@ def _changed_pairs(
                 not here.idlers
             )
         if fits:
-            found.append(changed)
-    return found
+            renewed.append(changed)
+    return renewed
 
 
 def _group_of(vehicle: Vehicle, key: str, number: int) -> Between | None:
@@ -262,5 +262,5 @@ def change_gear_swaps(
     if mark.pair not in ids:
         return None, ()
     number = ids.index(mark.pair)
-    found = swaps_in(vehicle, mark.train, number, mark.role, gear=named, situation=situation)
-    return gear_motion(vehicle, named, situation), found
+    swaps = swaps_in(vehicle, mark.train, number, mark.role, gear=named, situation=situation)
+    return gear_motion(vehicle, named, situation), swaps

@@ -61,7 +61,7 @@ def review(
     functions: FunctionResult | None = None,
 ) -> tuple[Finding, ...]:
     """Collect the findings that stand whatever road the vehicle is on."""
-    found = [
+    findings = [
         *inconsistencies(vehicle),
         *(_gears(vehicle, gears, proof) if vehicle.box.geared else ()),
         *_box(vehicle),
@@ -76,7 +76,7 @@ def review(
         *log_findings(vehicle),
         *(advice(vehicle, gears) if vehicle.box.geared else ()),
     ]
-    return tuple(found)
+    return tuple(findings)
 
 
 def _gears(vehicle: Vehicle, gears: tuple[GearResult, ...], proof: Proof) -> Iterator[Finding]:
@@ -92,10 +92,10 @@ def review_road(vehicle: Vehicle, axle: AxleResult, situation: Situation) -> tup
     return tuple(_axle(vehicle, axle, situation))
 
 
-def worst_first(found: tuple[Finding, ...]) -> tuple[Finding, ...]:
+def worst_first(findings: tuple[Finding, ...]) -> tuple[Finding, ...]:
     """Put findings in order, errors first."""
     order = list(Severity)
-    return tuple(sorted(found, key=lambda finding: order.index(finding.severity)))
+    return tuple(sorted(findings, key=lambda finding: order.index(finding.severity)))
 
 
 def housing_ratios(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> dict[str, float]:

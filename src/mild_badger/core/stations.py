@@ -109,7 +109,7 @@ def _clutch(drive: _Drive, *, released: bool) -> tuple[Station, ...]:
     clutch = drive.vehicle.clutch
     if clutch is None:
         return ()
-    found, stall = clutch_figures(clutch), drive.vehicle.motor.shaft_stall_n_mm
+    figures, stall = clutch_figures(clutch), drive.vehicle.motor.shaft_stall_n_mm
     turns = drive.vehicle.motor.turns
     station = Station(
         key="clutch",
@@ -119,7 +119,10 @@ def _clutch(drive: _Drive, *, released: bool) -> tuple[Station, ...]:
         ratio_so_far=None if released else 1.0,
         direction=0 if released else turns,
         figure="released" if released else "closed",
-        details=(f"holds {found.wear:.0f} N·mm", f"{found.margin(stall):.2f} × the stall torque"),
+        details=(
+            f"holds {figures.wear:.0f} N·mm",
+            f"{figures.margin(stall):.2f} × the stall torque",
+        ),
         mark=drive.mark("clutch"),
     )
     return (station,)

@@ -20,9 +20,9 @@ __all__ = [
     "Difference",
     "compare_figures",
     "differences",
-    "drop_version",
-    "keep_version",
-    "take_version",
+    "remove_version",
+    "restore_version",
+    "save_version",
     "version_vehicle",
 ]
 
@@ -56,7 +56,7 @@ class Difference:
     after: str
 
 
-def keep_version(vehicle: Vehicle, name: str, date: str, note: str = "") -> Edit:
+def save_version(vehicle: Vehicle, name: str, date: str, note: str = "") -> Edit:
     """Keep the vehicle as it stands under a name, in its own file.
 
     Raises
@@ -75,7 +75,7 @@ def keep_version(vehicle: Vehicle, name: str, date: str, note: str = "") -> Edit
     return Edit(f"Keep version {name}", (Change(("versions",), (*vehicle.versions, kept)),))
 
 
-def drop_version(vehicle: Vehicle, name: str) -> Edit:
+def remove_version(vehicle: Vehicle, name: str) -> Edit:
     """Forget a version."""
     rest = tuple(version for version in vehicle.versions if version.name != name)
     return Edit(f"Forget version {name}", (Change(("versions",), rest),))
@@ -91,16 +91,16 @@ def version_vehicle(vehicle: Vehicle, name: str | None) -> Vehicle:
     """
     if name is None:
         return vehicle
-    found = next((version for version in vehicle.versions if version.name == name), None)
-    if found is None:
+    kept = next((version for version in vehicle.versions if version.name == name), None)
+    if kept is None:
         raise InputError(f"There is no version {name}.")
     try:
-        return Vehicle.model_validate({**found.data, "versions": []})
+        return Vehicle.model_validate({**kept.data, "versions": []})
     except ValueError as error:
         raise InputError(f"Version {name} cannot be read: {error}") from error
 
 
-def take_version(vehicle: Vehicle, name: str) -> Edit:
+def restore_version(vehicle: Vehicle, name: str) -> Edit:
     """Make a kept version the vehicle again; all versions stay.
 
     Raises
@@ -155,15 +155,15 @@ def _figures(one: Evaluation, other: Evaluation) -> Iterator[ComparedFigure]:
 
 
 def _by_gear(evaluation: Evaluation) -> dict[tuple[str, str], float]:
-    found: dict[tuple[str, str], float] = {}
+    values: dict[tuple[str, str], float] = {}
     for gear in evaluation.gears:
         if gear.ratio is not None:
-            found["ratio", gear.id] = abs(float(gear.ratio))
+            values["ratio", gear.id] = abs(float(gear.ratio))
     for pull in pulls(evaluation.vehicle, evaluation.gears):
-        found["speed", pull.gear] = pull.road_m_s
-        found["pull", pull.gear] = pull.force_n
-        found["hill", pull.gear] = pull.hill_percent
-    return found
+        values["speed", pull.gear] = pull.road_m_s
+        values["pull", pull.gear] = pull.force_n
+        values["hill", pull.gear] = pull.hill_percent
+    return values
 
 
 def differences(one: Vehicle, other: Vehicle) -> tuple[Difference, ...]:

@@ -151,9 +151,9 @@ def _sweep(target: Path) -> None:
     """Take away what killed saves of this file left behind."""
     with contextlib.suppress(OSError):
         for entry in os.scandir(target.parent):
-            found = _SCRATCH.fullmatch(entry.name)
-            if found is None or found["name"] not in (target.name, f"{target.name}.bak"):
+            matched = _SCRATCH.fullmatch(entry.name)
+            if matched is None or matched["name"] not in (target.name, f"{target.name}.bak"):
                 continue
-            if process_started(int(found["pid"])) != found["began"]:
+            if process_started(int(matched["pid"])) != matched["began"]:
                 with contextlib.suppress(OSError):
                     os.unlink(entry.path)

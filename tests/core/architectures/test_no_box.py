@@ -19,7 +19,7 @@ from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.box import take_box
+from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.gears import add_gear, new_gear
 from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.model import Vehicle
@@ -27,7 +27,7 @@ from strategies import brick
 
 
 def boxless(vehicle: Vehicle) -> Vehicle:
-    return apply_edit(vehicle, take_box(vehicle, blank_box("none", [])))
+    return apply_edit(vehicle, apply_box(vehicle, blank_box("none", [])))
 
 
 @pytest.mark.parametrize("name", DEMOS)

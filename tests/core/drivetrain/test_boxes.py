@@ -27,7 +27,7 @@ from mild_badger.core.vehicle.boxes import (
 )
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.box import take_box
+from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.gears import remove_gear, rename_gear
 from mild_badger.core.vehicle.edit.slots import move_slot, set_direct
 from mild_badger.core.vehicle.edit.trains import mark_change_gear, set_shared, train_at
@@ -82,7 +82,7 @@ EXPECTED = {
 def vehicle_with(box: Box, kit: str = "brick-grid") -> Vehicle:
     vehicle = vehicle_of(3.5, 2.2, 1.0, reverse=3.6)
     vehicle = vehicle.model_copy(update={"kit": shipped_kit(kit)})
-    return apply_edit(vehicle, take_box(vehicle, box))
+    return apply_edit(vehicle, apply_box(vehicle, box))
 
 
 @pytest.mark.parametrize("box", [LAYSHAFT, TWO_SHAFT, TWIN, RANGE])
@@ -137,7 +137,7 @@ def test_a_summing_differential_gives_the_mean_of_its_branches(
     )
     vehicle = vehicle_of(2.0)
     box = SlotBox(slots=(slot,)).model_copy(update={"feed": feed})
-    gear = evaluate(apply_edit(vehicle, take_box(vehicle, box))).gears[0]
+    gear = evaluate(apply_edit(vehicle, apply_box(vehicle, box))).gears[0]
     turns = (Fraction(a, b) + Fraction(c, d)) / 2
     assert gear.ratio == (1 if idlers else -1) / turns
     assert gear_ratio(box, "1") == 1 / turns
@@ -169,7 +169,7 @@ def test_branches_of_unequal_length_lose_by_their_shares() -> None:
         second=parse_train("10:(16):(16):40"),
     )
     vehicle = vehicle_of(2.0)
-    gear = evaluate(apply_edit(vehicle, take_box(vehicle, SlotBox(slots=(slot,))))).gears[0]
+    gear = evaluate(apply_edit(vehicle, apply_box(vehicle, SlotBox(slots=(slot,))))).gears[0]
     share = summed_share(vehicle.kit.mesh_loss, (Fraction(1, 2), 1), (Fraction(1, 4), 3))
     assert gear.box_efficiency == pytest.approx(share)
     assert share < 1 / (2 / 3 / 0.96 + 1 / 3 / 0.96**3)  # what the trains alone would pass
@@ -220,7 +220,7 @@ def test_places_and_trains_are_edited_by_name() -> None:
     assert renamed.change_gear is not None
     assert renamed.change_gear == mark  # it means the gear, whatever it is called
     assert apply_edit(marked, remove_gear(marked, "2")).change_gear is None
-    assert apply_edit(marked, take_box(marked, RANGE)).change_gear is None
+    assert apply_edit(marked, apply_box(marked, RANGE)).change_gear is None
     direct = apply_edit(vehicle, set_direct(vehicle, "2", True))
     assert evaluate(direct).gears[1].ratio == 1
     ranged = vehicle_with(RANGE)
@@ -272,7 +272,7 @@ def test_places_and_trains_are_edited_by_name() -> None:
 def test_what_no_such_box_can_be_is_refused(box: Box, change: dict[str, object], word: str) -> None:
     vehicle = vehicle_of(3.5, 2.2, 1.0, reverse=3.6)
     with pytest.raises(DocumentError, match=word):
-        apply_edit(vehicle, take_box(vehicle, box.model_copy(update=change)))
+        apply_edit(vehicle, apply_box(vehicle, box.model_copy(update=change)))
 
 
 def test_parts_of_every_architecture_are_counted() -> None:

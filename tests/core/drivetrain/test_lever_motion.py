@@ -27,10 +27,10 @@ from mild_badger.core.drivetrain.lever_motion import (
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.mechanisms.lever.result import (
-    drop_lever,
+    add_lever,
     lever_faults,
     move_fulcrum,
-    start_lever,
+    remove_lever,
 )
 from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.vehicle.box import GearPair
@@ -188,7 +188,7 @@ def test_faults_are_named_with_their_figures() -> None:
 
 
 def test_words_and_edits() -> None:
-    vehicle = apply_edit(mad(None), start_lever())
+    vehicle = apply_edit(mad(None), add_lever())
     drive = vehicle.lever_drive
     assert drive is not None
     assert "between the stops" in motion_words(drive, motion_of(drive))
@@ -199,7 +199,7 @@ def test_words_and_edits() -> None:
     assert motion_words(jammed, motion_of(jammed)).startswith("It jams: with the fulcrum 5 mm")
     coarse = ideal(1, teeth=6, throw_mm=5.0)
     assert "the wheel stands" in motion_words(coarse, motion_of(coarse))
-    assert apply_edit(vehicle, drop_lever(vehicle)).lever_drive is None
+    assert apply_edit(vehicle, remove_lever(vehicle)).lever_drive is None
     with pytest.raises(ValueError, match="must stand on the lever"):
         LeverDrive(fulcrum_mm=LeverDrive().lever_mm)
     with pytest.raises(ValueError, match="3 ratchets take as many phases, 2 are given"):

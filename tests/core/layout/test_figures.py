@@ -23,7 +23,7 @@ from mild_badger.core.layout.findings import (
 )
 from mild_badger.core.layout.forks import forks_of, missing_forks
 from mild_badger.core.layout.gear import place_gear
-from mild_badger.core.layout.idler import add_idler, drop_idler, pair_of_body
+from mild_badger.core.layout.idler import add_idler, pair_of_body, remove_idler
 from mild_badger.core.layout.manual_edit import meshes_of_shaft, move_layer, move_shaft
 from mild_badger.core.layout.names import body_words, gear_of_body, shaft_words
 from mild_badger.core.layout.plates import plate_faults, plates_of
@@ -201,7 +201,7 @@ def test_ways_of_single_trains_are_as_audited() -> None:
         figures[f"pair of {body}"] = pair_of_body(bus, body)
     there = boxed("mail-bus")
     more = apply_edit(there, add_idler(there, "3", 0))
-    less = apply_edit(more, drop_idler(more, "3", 0))
+    less = apply_edit(more, remove_idler(more, "3", 0))
     figures["idler"] = [slot_of(v, "3").train for v in (more, less)]
     train, sleeves = assemble(more), sleeves_for(more, "3")
     figures["turns"] = solve(train, sleeves).speeds["wheel.left"]

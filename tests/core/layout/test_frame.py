@@ -11,7 +11,7 @@ from shapely.geometry import Polygon
 
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.layout.apply_layout import take_layout
+from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.bending import bearing_shares, influence
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.shaft_deflection import separations
@@ -30,7 +30,7 @@ from .test_place_box import SWEEPER, first_whole, with_placing
 @pytest.fixture(scope="module")
 def placed() -> Vehicle:
     vehicle = with_placing(demo_vehicle(SWEEPER))
-    return apply_edit(vehicle, take_layout(vehicle, first_whole(vehicle)))
+    return apply_edit(vehicle, apply_layout(vehicle, first_whole(vehicle)))
 
 
 def bent(left: float, right: float, at: float, stiffness: float) -> float:

@@ -22,11 +22,11 @@ from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.layout.apply_layout import take_layout
+from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.findings import layout_faults
 from mild_badger.core.layout.manual_edit import meshes_of_shaft, move_layer, move_shaft
 from mild_badger.core.layout.place_box import Placed, place_box, reliefs
-from mild_badger.core.layout.point_to_point import take_way, ways_anywhere, ways_to
+from mild_badger.core.layout.point_to_point import apply_way, ways_anywhere, ways_to
 from mild_badger.core.layout.routes import Bounds, offsets, ways_between
 from mild_badger.core.layout.stack import stack_of
 from mild_badger.core.layout.verify import verify_layout
@@ -35,7 +35,7 @@ from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.box import take_box
+from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.gears import set_gears
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
@@ -67,7 +67,7 @@ def first_whole(vehicle: Vehicle) -> Placed:
 @pytest.fixture(scope="module", params=["larkholm-mail-bus", SWEEPER])
 def placed(request: pytest.FixtureRequest) -> Vehicle:
     vehicle = with_placing(demo_vehicle(request.param))
-    return apply_edit(vehicle, take_layout(vehicle, first_whole(vehicle)))
+    return apply_edit(vehicle, apply_layout(vehicle, first_whole(vehicle)))
 
 
 def test_a_demo_is_placed_whole_and_right(placed: Vehicle) -> None:
@@ -199,7 +199,7 @@ def test_what_cannot_be_placed_is_named_with_what_would_help() -> None:
     found = place_box(tight)
     assert not found.complete
     assert f"No place for {', '.join(found.unplaced)}" in placed_words(tight, found)
-    taken = apply_edit(tight, take_layout(tight, found))
+    taken = apply_edit(tight, apply_layout(tight, found))
     assert verify_layout(taken) == ()  # what was placed is right
     assert "2 layers a side" in reliefs(with_placing(demo_vehicle(SWEEPER), layers=1, seconds=1.0))
 
@@ -208,7 +208,7 @@ def test_stock_binds_the_placement() -> None:
     vehicle = with_placing(demo_vehicle(SWEEPER))
     assert vehicle.search.within_stock
     found = first_whole(vehicle)
-    taken = apply_edit(vehicle, take_layout(vehicle, found))
+    taken = apply_edit(vehicle, apply_layout(vehicle, found))
     plain = taken.model_copy(update={"functions": None})
     assert not [part for part in evaluate(plain).parts if part.short and part.key[0] == "fixed"]
 
@@ -271,7 +271,7 @@ def test_the_command_writes_positions_layers_and_seats(
 def test_a_hull_binds_and_what_stands_out_is_found() -> None:
     vehicle = with_placing(demo_vehicle(SWEEPER))
     free = first_whole(vehicle)
-    loose = apply_edit(vehicle, take_layout(vehicle, free))
+    loose = apply_edit(vehicle, apply_layout(vehicle, free))
     layout = loose.layout
     assert layout is not None
     stack = stack_of(loose, layout)
@@ -279,7 +279,7 @@ def test_a_hull_binds_and_what_stands_out_is_found() -> None:
     high = (max(tops) + 13.0) / 8  # from the lower edge of the rail's 24-tooth gears
     low = with_placing(demo_vehicle(SWEEPER), high_u=high - 0.5, wide_u=14.0)
     found = place_box(low)
-    taken = apply_edit(low, take_layout(low, found))
+    taken = apply_edit(low, apply_layout(low, found))
     assert verify_layout(taken) == ()
     squeezed = loose.model_copy(update={"placing": low.placing})
     assert "outside-hull" in {f.code for f in verify_layout(squeezed)}
@@ -299,7 +299,7 @@ def test_a_train_is_laid_between_two_points_and_keeps_its_ratio_and_direction() 
         assert all(mesh.seat.verdict.runs for mesh in shown.placement.meshes)
         turns = shown.turns(Fraction(1))
         assert turns[-1] == 1 / (before.ratio or Fraction(1))  # forwards, the same ratio
-        after = evaluate(apply_edit(vehicle, take_way(vehicle, "1", shown))).gear("1")
+        after = evaluate(apply_edit(vehicle, apply_way(vehicle, "1", shown))).gear("1")
         assert after is not None
         assert (after.ratio, after.direction) == (before.ratio, 1)
     for place, said in (((1.5, 4), "not on the grid"), ((0, 0), "cannot stand where")):
@@ -349,7 +349,7 @@ def test_trains_from_one_shaft_share_gears_where_their_speeds_agree() -> None:
     asked = with_placing(one, layers=4)
     found = first_whole(asked)
     assert found.complete
-    placed = apply_edit(asked, take_layout(asked, found))
+    placed = apply_edit(asked, apply_layout(asked, found))
     layout = placed.layout
     assert layout is not None
     assert layout.shared
@@ -397,11 +397,11 @@ def test_every_proposal_of_a_random_box_passes_the_checker(seed: int) -> None:
     vehicle = vehicle.model_copy(update={"search": search})
     found = match_box(vehicle, "slot", best="size")
     assert isinstance(found, BoxMatch)
-    vehicle = with_placing(apply_edit(vehicle, take_box(vehicle, found.box)), seconds=1.5)
+    vehicle = with_placing(apply_edit(vehicle, apply_box(vehicle, found.box)), seconds=1.5)
     best = place_box(vehicle)
     assert best.complete
     for placed in (best, *best.others):
-        taken = apply_edit(vehicle, take_layout(vehicle, placed))
+        taken = apply_edit(vehicle, apply_layout(vehicle, placed))
         assert [f for f in layout_faults(taken) if f.severity is Severity.ERROR] == []
         for gear in evaluate(taken).gears:
             assert gear.direction == (-1 if gear.reverse else 1)

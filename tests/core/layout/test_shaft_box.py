@@ -11,7 +11,7 @@ from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import LayshaftBox, TwoShaftBox
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.box import take_box
+from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import vehicle_of
 
@@ -29,7 +29,7 @@ def two_shaft(reverse: str) -> Vehicle:
     )
     vehicle = vehicle_of(3.0, 1.5, reverse=2.5)
     vehicle = vehicle.model_copy(update={"kit": demo_vehicle(TRACTOR).kit})
-    return apply_edit(vehicle, take_box(vehicle, box))
+    return apply_edit(vehicle, apply_box(vehicle, box))
 
 
 def test_the_tractor_stands_clear_with_its_idler_in_mesh_with_both() -> None:
@@ -78,4 +78,4 @@ def test_what_has_no_shafts_in_line_has_no_such_stack() -> None:
     assert shaft_stack(demo_vehicle()) is None
     assert stack_for(demo_vehicle()) is None
     bare = vehicle_of(3.0)
-    assert shaft_stack(apply_edit(bare, take_box(bare, LayshaftBox()))) is None
+    assert shaft_stack(apply_edit(bare, apply_box(bare, LayshaftBox()))) is None

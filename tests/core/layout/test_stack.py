@@ -11,7 +11,7 @@ from shapely.geometry import Point, Polygon
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.layout.apply_layout import take_layout
+from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.bearings import (
     bearing_cost,
     bearing_words,
@@ -20,7 +20,7 @@ from mild_badger.core.layout.bearings import (
     seat_choices,
 )
 from mild_badger.core.layout.forks import forks_of, missing_forks
-from mild_badger.core.layout.idler import add_idler, drop_idler, pair_of_body
+from mild_badger.core.layout.idler import add_idler, pair_of_body, remove_idler
 from mild_badger.core.layout.plates import plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import (
@@ -55,7 +55,7 @@ def stack_in(vehicle: Vehicle) -> Stack:
 @pytest.fixture(scope="module")
 def placed() -> Vehicle:
     vehicle = with_placing(demo_vehicle(SWEEPER))
-    return apply_edit(vehicle, take_layout(vehicle, first_whole(vehicle)))
+    return apply_edit(vehicle, apply_layout(vehicle, first_whole(vehicle)))
 
 
 def test_the_tractors_stack_adds_up_as_by_hand() -> None:
@@ -323,7 +323,7 @@ def test_the_hulls_outline_is_kept_to_and_checked(placed: Vehicle) -> None:
     asked = with_placing(placed, outline_u=tuple(room))
     again = first_whole(asked)
     assert again.complete
-    assert verify_layout(apply_edit(asked, take_layout(asked, again))) == ()
+    assert verify_layout(apply_edit(asked, apply_layout(asked, again))) == ()
     with pytest.raises(DocumentError, match="no room for the drive rail"):
         first_whole(with_placing(placed, outline_u=((0, 0), (9, 0), (9, 9), (0, 9))))
 
@@ -361,14 +361,14 @@ def test_an_idler_is_put_in_and_taken_out_by_hand(placed: Vehicle) -> None:
             assert before is not None
             assert after is not None
             assert after.direction == -(before.direction or 0)
-            back = apply_edit(longer, drop_idler(longer, slot.gear, number))
+            back = apply_edit(longer, remove_idler(longer, slot.gear, number))
             assert back.box == placed.box
             assert back.layout is not None
             assert set(back.layout.gears) == set(layout.gears)
             assert set(back.layout.shafts) == set(layout.shafts)
             if not pair.idlers:
                 with pytest.raises(InputError, match="has no idler"):
-                    drop_idler(placed, slot.gear, number)
+                    remove_idler(placed, slot.gear, number)
     with pytest.raises(InputError, match="no pair 9"):
         add_idler(placed, placed.box.slots[0].gear, 8)
     assert pair_of_body(placed, "rail.2") is None

@@ -8,22 +8,22 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import wall_loads
 from mild_badger.core.mechanisms.balance.result import (
+    add_balance,
     add_mass,
     balance_faults,
     balance_figures,
     balance_words,
     chart_words,
-    drop_balance,
-    drop_mass,
     move_boom,
-    start_balance,
+    remove_balance,
+    remove_mass,
     type_mass,
     weight_share,
     with_boom,
 )
 from mild_badger.core.mechanisms.balance.statics import behind_mm, spots
 from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS
-from mild_badger.core.mechanisms.bearings.result import bearing_faults, bearing_rows, take_bearing
+from mild_badger.core.mechanisms.bearings.result import apply_bearing, bearing_faults, bearing_rows
 from mild_badger.core.vehicle.balance import Balance
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.crane import Crane, CraneOutput, Ring, Screw, Spool, Worm
@@ -35,7 +35,7 @@ BUS = demo_vehicle()
 
 
 def planned(**more: object) -> Vehicle:
-    vehicle = apply_edit(BUS, start_balance(BUS))
+    vehicle = apply_edit(BUS, add_balance(BUS))
     assert vehicle.balance is not None
     return vehicle.model_copy(update={"balance": vehicle.balance.model_copy(update=more)})
 
@@ -54,7 +54,7 @@ def test_a_fresh_balance_stands_and_says_so() -> None:
     assert found is not None
     assert chart_words(found).startswith("All round it may lift")
     assert balance_words(BUS) == ""
-    assert balance_figures(apply_edit(vehicle, drop_balance())) is None
+    assert balance_figures(apply_edit(vehicle, remove_balance())) is None
 
 
 @pytest.mark.parametrize(
@@ -90,7 +90,7 @@ def test_the_boom_moves_within_its_stops_and_masses_come_and_go() -> None:
     more = apply_edit(vehicle, add_mass(vehicle)).balance
     assert more is not None
     assert more.masses[-1].name == "mass 1"
-    fewer = apply_edit(vehicle, drop_mass(vehicle.balance, 0)).balance
+    fewer = apply_edit(vehicle, remove_mass(vehicle.balance, 0)).balance
     assert fewer is not None
     assert [m.name for m in fewer.masses] == [m.name for m in vehicle.balance.masses[1:]]
 
@@ -127,7 +127,7 @@ def test_every_bearing_is_judged_and_a_bad_one_mended() -> None:
         "trolley, first bearing",
     ]
     assert rows[-1].carries == "wheels"
-    assert take_bearing(vehicle, rows[-1], "metal") is None
+    assert apply_bearing(vehicle, rows[-1], "metal") is None
     assert all(len(row.judged) == len(BEARING_KINDS) for row in rows)
     assert "metal serves" in rows[2].words
     faults = list(bearing_faults(vehicle))

@@ -9,17 +9,17 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from mild_badger.core.mechanisms.cables.result import (
+    add_cables,
     add_run,
+    apply_best_holes,
+    apply_holes,
     cables_faults,
     cables_words,
-    drop_cables,
-    drop_run,
     hole_rows,
+    remove_cables,
+    remove_run,
     set_levers,
-    start_cables,
     stroke_rows,
-    take_best,
-    take_holes,
 )
 from mild_badger.core.mechanisms.cables.travel import (
     HoleChoice,
@@ -128,9 +128,9 @@ def test_two_cables_that_may_not_share_a_hole_do_best_together() -> None:
 
 
 def test_a_flap_and_the_motor_keep_step() -> None:
-    vehicle = apply_edit(BUS, start_cables())
+    vehicle = apply_edit(BUS, add_cables())
     assert vehicle.cables is not None
-    best = take_best(vehicle.cables)
+    best = apply_best_holes(vehicle.cables)
     assert best is not None
     vehicle = apply_edit(vehicle, best)
     rows = stroke_rows(vehicle)
@@ -145,7 +145,7 @@ def test_a_flap_and_the_motor_keep_step() -> None:
     assert not list(cables_faults(vehicle))
     parts = {line.name: line.needed for line in parts_needed(vehicle)}
     assert (parts["lever with a row of holes"], parts["cable in its sheath"]) == (3, 2)
-    assert apply_edit(vehicle, drop_cables()).cables is None
+    assert apply_edit(vehicle, remove_cables()).cables is None
     assert cables_words(BUS) == ""
     assert stroke_rows(BUS) == ()
 
@@ -169,7 +169,7 @@ def test_what_does_not_pull_right_is_a_finding(update: dict[str, object], code: 
 
 
 def test_cables_come_and_go_and_are_hung_elsewhere() -> None:
-    vehicle = apply_edit(BUS, start_cables())
+    vehicle = apply_edit(BUS, add_cables())
     assert vehicle.cables is not None
     more = add_run(vehicle)
     assert more is not None
@@ -181,12 +181,12 @@ def test_cables_come_and_go_and_are_hung_elsewhere() -> None:
     assert len(vehicle.cables.runs[2].levers) == 2
     choice, words = hole_rows(vehicle.cables, 2)[0]
     assert words.startswith("hand ")
-    vehicle = apply_edit(vehicle, take_holes(vehicle.cables, 2, choice))
+    vehicle = apply_edit(vehicle, apply_holes(vehicle.cables, 2, choice))
     assert vehicle.cables is not None
     assert run_figures(vehicle.cables, vehicle.cables.runs[2]).travel == pytest.approx(
         choice.travel
     )
-    fewer = apply_edit(vehicle, drop_run(vehicle.cables, 0)).cables
+    fewer = apply_edit(vehicle, remove_run(vehicle.cables, 0)).cables
     assert fewer is not None
     assert [run.name for run in fewer.runs] == ["motor speed", "cable 1"]
     full = Cables(runs=tuple(CableRun(name=f"c{n}") for n in range(6)))

@@ -14,10 +14,10 @@ from mild_badger.core.evaluate import evaluate
 from mild_badger.core.mechanisms.clutch.grip import LININGS, clutch_figures, friction
 from mild_badger.core.mechanisms.clutch.result import (
     LINING_WEAR,
+    add_clutch,
     clutch_faults,
     clutch_words,
-    drop_clutch,
-    start_clutch,
+    remove_clutch,
 )
 from mild_badger.core.situation import Situation
 from mild_badger.core.trial.expected import expected, places
@@ -93,7 +93,7 @@ def test_release_and_wear() -> None:
 
 @pytest.fixture
 def clutched() -> Vehicle:
-    return apply_edit(demo_vehicle(), start_clutch(demo_vehicle()))
+    return apply_edit(demo_vehicle(), add_clutch(demo_vehicle()))
 
 
 def test_the_clutch_is_a_body_between_motor_and_box(clutched: Vehicle) -> None:
@@ -104,7 +104,7 @@ def test_the_clutch_is_a_body_between_motor_and_box(clutched: Vehicle) -> None:
     assert not {f.code for f in with_it.findings} & {"clutch-slips", "clutch-drags"}
     assert "it keeps" in clutch_words(clutched)
     assert clutch_words(demo_vehicle()) == ""
-    assert apply_edit(clutched, drop_clutch()).clutch is None
+    assert apply_edit(clutched, remove_clutch()).clutch is None
     watched = apply_edit(clutched, watch_wear(clutched, LINING_WEAR))
     assert [w.part for w in watched.log.wear] == ["clutch lining"]
 
@@ -143,7 +143,7 @@ def test_plates_and_linings_are_parts_and_the_lining_a_template(clutched: Vehicl
 
 
 def test_a_released_clutch_leaves_the_box_free() -> None:
-    vehicle = apply_edit(demo_vehicle(), start_clutch(demo_vehicle()))
+    vehicle = apply_edit(demo_vehicle(), add_clutch(demo_vehicle()))
     closed, released = (solve(assemble(vehicle, released=r), {}) for r in (False, True))
     assert [closed.speed(body) for body in (CLUTCH, BOX_INPUT)] == [1, 1]
     assert [released.speed(body) for body in (MOTOR, BOX_INPUT)] == [1, None]

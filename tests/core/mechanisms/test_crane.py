@@ -27,22 +27,22 @@ from mild_badger.core.mechanisms.crane.figures import (
 )
 from mild_badger.core.mechanisms.crane.result import (
     ENDS,
+    add_crane,
     add_output,
     crane_faults,
     crane_words,
     drawn_mm,
-    drop_crane,
-    drop_output,
     end_words,
     in_order,
     line_words,
     output_words,
     pace_line,
+    remove_crane,
+    remove_output,
     rename_output,
-    start_crane,
+    set_end,
+    set_worm,
     step_line,
-    take_end,
-    take_worm,
 )
 from mild_badger.core.ratios.propose import slot_pool
 from mild_badger.core.vehicle.box import GearPair
@@ -321,7 +321,7 @@ def test_all_at_once_may_stall_what_each_alone_does_not() -> None:
 
 
 def test_outputs_are_planned_named_ended_and_taken_away() -> None:
-    vehicle = apply_edit(BUS, start_crane())
+    vehicle = apply_edit(BUS, add_crane())
     for kind, (words, _) in ENDS.items():
         assert vehicle.crane is not None
         edit = add_output(vehicle, kind)
@@ -332,7 +332,7 @@ def test_outputs_are_planned_named_ended_and_taken_away() -> None:
         assert last.end.kind == kind
         assert last.name == words
         assert end_words(last)
-        vehicle = apply_edit(vehicle, take_end(vehicle.crane, last.id, kind))
+        vehicle = apply_edit(vehicle, set_end(vehicle.crane, last.id, kind))
     assert vehicle.crane is not None
     assert len(vehicle.crane.outputs) == 6
     full = Crane(outputs=tuple(CraneOutput(name=f"o{n}") for n in range(12)))
@@ -344,15 +344,15 @@ def test_outputs_are_planned_named_ended_and_taken_away() -> None:
     assert named is not None
     assert named.outputs[2].source == named.outputs[2].keeps == carriage
     assert named.called(carriage) == "trolley"
-    gone = apply_edit(vehicle, drop_output(vehicle, carriage)).crane
+    gone = apply_edit(vehicle, remove_output(vehicle, carriage)).crane
     assert gone is not None
     assert [(o.name, o.source, o.keeps) for o in gone.outputs] == [
         ("slewing", "motor", None),
         ("counterweight", "motor", None),
     ]
-    bare = apply_edit(vehicle, take_worm(vehicle.crane, OutputId("slewing"), worm=False))
+    bare = apply_edit(vehicle, set_worm(vehicle.crane, OutputId("slewing"), worm=False))
     assert one(bare, "slewing").turns == Fraction(-1, 5)
-    assert apply_edit(bare, drop_crane()).crane is None
+    assert apply_edit(bare, remove_crane()).crane is None
 
 
 @pytest.mark.parametrize(

@@ -28,11 +28,11 @@ from mild_badger.core.mechanisms.display.engine import (
     wrong_throws,
 )
 from mild_badger.core.mechanisms.display.result import (
+    add_engine,
     crank_turns,
     display_result,
     parse_angles,
     parse_order,
-    start_engine,
     use_order,
     with_throws,
 )
@@ -183,7 +183,7 @@ def test_the_throw_that_was_glued_wrong_is_named_however_the_crank_lies(turned: 
 
 @pytest.fixture
 def shown() -> Vehicle:
-    vehicle = apply_edit(demo_vehicle(), start_engine(demo_vehicle()))
+    vehicle = apply_edit(demo_vehicle(), add_engine(demo_vehicle()))
     pairs = (GearPair(driver=8, driven=40), GearPair(driver=8, driven=24))
     return apply_edit(vehicle, Edit.one("gear", ("display", "pairs"), pairs))
 
@@ -232,7 +232,7 @@ def test_angles_and_orders_are_read_or_refused() -> None:
         parse_angles("0, up", what="Throws")
     with pytest.raises(InputError, match="13 are given"):
         with_throws(made, (0.0,) * 13)
-    vehicle = apply_edit(demo_vehicle(), start_engine(demo_vehicle()))
+    vehicle = apply_edit(demo_vehicle(), add_engine(demo_vehicle()))
     six = apply_edit(vehicle, with_throws(made, (0, 240, 120, 120, 240, 0)))
     assert six.display is not None
     assert firing(six.display).even

@@ -17,12 +17,12 @@ from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.mechanisms.lever.result import (
-    drop_lever,
     lever_box_faults,
     lever_seen,
     move_fulcrum,
     place_gears,
     reach_of,
+    remove_lever,
 )
 from mild_badger.core.ratios.propose import kept_trains
 from mild_badger.core.ratios.train import gear_ratio
@@ -35,7 +35,7 @@ from mild_badger.core.vehicle.boxes import LeverBox
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.box import set_fulcrum, take_box
+from mild_badger.core.vehicle.edit.box import apply_box, set_fulcrum
 from mild_badger.core.vehicle.edit.slots import keep_train, keepable, set_train
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
@@ -157,12 +157,12 @@ def test_sliding_the_fulcrum_moves_the_gear_that_is_in() -> None:
 
 def test_a_drive_beside_the_box_becomes_the_box_and_is_not_taken_away() -> None:
     bus = demo_vehicle().model_copy(update={"lever_drive": LeverDrive(throw_mm=7.0)})
-    taken = apply_edit(bus, take_box(bus, blank_box("lever", ["1"])))
+    taken = apply_edit(bus, apply_box(bus, blank_box("lever", ["1"])))
     assert box_of(taken).drive.throw_mm == 7.0
     assert taken.lever_drive is None
     assert taken.stepless == box_of(taken).drive
     with pytest.raises(DocumentError, match="is the vehicle's box"):
-        drop_lever(taken)
+        remove_lever(taken)
     with pytest.raises(DocumentError, match="a gear is a place of the fulcrum"):
         set_train(taken, "1", ())
     with pytest.raises(DocumentError, match="Only a lever drive"):

@@ -10,15 +10,15 @@ from hypothesis import strategies as st
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
-from mild_badger.core.mechanisms.clutch.result import start_clutch
+from mild_badger.core.mechanisms.clutch.result import add_clutch
 from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
 from mild_badger.core.mechanisms.liquid.result import (
-    drop_line,
+    add_line,
     grip_torque_n_mm,
     liquid_faults,
     liquid_words,
     needed_mm,
-    start_line,
+    remove_line,
 )
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -79,7 +79,7 @@ def test_a_floating_caliper_pinches_on_both_sides() -> None:
 
 @pytest.fixture
 def lined() -> Vehicle:
-    edit = start_line(demo_vehicle())
+    edit = add_line(demo_vehicle())
     assert edit is not None
     return apply_edit(demo_vehicle(), edit)
 
@@ -109,14 +109,14 @@ def test_what_runs_out_locks_or_bursts_is_a_finding(lined: Vehicle) -> None:
     )
     assert just.torque == pytest.approx(at)
     assert "lock the wheels" in liquid_words(lined, line)
-    assert apply_edit(lined, drop_line(lined, 0)).liquids == ()
+    assert apply_edit(lined, remove_line(lined, 0)).liquids == ()
 
 
 def test_it_works_the_clutch_that_there_is(lined: Vehicle) -> None:
     line = with_line(lined, works="clutch", slaves=1)
     assert [f.code for f in liquid_faults(line)] == ["line-no-clutch"]
     assert "There is no clutch to work." in liquid_words(line, line.liquids[0])
-    both = apply_edit(line, start_clutch(line))
+    both = apply_edit(line, add_clutch(line))
     assert both.clutch is not None
     assert needed_mm(both, both.liquids[0]) == pytest.approx(
         clutch_figures(both.clutch).pedal_needed
@@ -136,18 +136,18 @@ def test_cylinders_are_parts_and_liquid_has_its_caution(lined: Vehicle) -> None:
 
 
 def test_brakes_and_clutch_have_a_line_each() -> None:
-    vehicle = apply_edit(demo_vehicle(), start_clutch(demo_vehicle()))
+    vehicle = apply_edit(demo_vehicle(), add_clutch(demo_vehicle()))
     for wanted in (
         ("brakes", "brake"),
         ("clutch", "clutch"),
         ("line 1", "brake"),
         ("line 2", "brake"),
     ):
-        edit = start_line(vehicle)
+        edit = add_line(vehicle)
         assert edit is not None
         vehicle = apply_edit(vehicle, edit)
         assert (vehicle.liquids[-1].name, vehicle.liquids[-1].works) == wanted
-    assert start_line(vehicle) is None
+    assert add_line(vehicle) is None
     for fault in liquid_faults(with_line(vehicle, lost_mm3=900.0)):
         assert fault.where[1] in {line.id for line in vehicle.liquids}
     with pytest.raises(DocumentError, match="Two liquid lines share a name"):

@@ -26,9 +26,9 @@ from mild_badger.core.vehicle.road import Segment
 from mild_badger.core.versions import (
     compare_figures,
     differences,
-    drop_version,
-    keep_version,
-    take_version,
+    remove_version,
+    restore_version,
+    save_version,
     version_vehicle,
 )
 
@@ -245,7 +245,7 @@ def test_motors_are_tried_on_the_box() -> None:
 
 def test_versions_are_kept_compared_and_taken_back() -> None:
     bus = demo_vehicle()
-    kept = apply_edit(bus, keep_version(bus, "as built", "2026-11-25", "first"))
+    kept = apply_edit(bus, save_version(bus, "as built", "2026-11-25", "first"))
     assert version_vehicle(kept, "as built") == bus
     later = apply_edit(kept, Edit.one("", ("wheels", "diameter_mm"), 81.6))
     rows = {figure.name: figure for figure in compare_figures(bus, later)}
@@ -258,13 +258,13 @@ def test_versions_are_kept_compared_and_taken_back() -> None:
     assert [(d.where, d.before, d.after) for d in found] == [
         ("wheels › diameter mm", "68.0", "81.6")
     ]
-    back = apply_edit(later, take_version(later, "as built"))
+    back = apply_edit(later, restore_version(later, "as built"))
     assert back.wheels == bus.wheels
     assert [v.name for v in back.versions] == ["as built"]
-    assert apply_edit(back, drop_version(back, "as built")).versions == ()
+    assert apply_edit(back, remove_version(back, "as built")).versions == ()
     for name, words in (("as built", "already"), ("  ", "needs a name")):
         with pytest.raises(InputError, match=words):
-            keep_version(kept, name, "2026-11-25")
+            save_version(kept, name, "2026-11-25")
     with pytest.raises(InputError, match="no version"):
         version_vehicle(bus, "other")
     broken = kept.versions[0].model_copy(update={"data": {"name": "x"}})

@@ -13,7 +13,7 @@ from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
 from mild_badger.core.errors import FileAccessError, InputError
-from mild_badger.core.mechanisms.cables.result import start_cables
+from mild_badger.core.mechanisms.cables.result import add_cables
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -158,7 +158,7 @@ def test_the_crane_truck_has_its_outputs_balance_and_trial_steps() -> None:
 
 def test_the_cables_have_their_page() -> None:
     bus = demo_vehicle(BUS)
-    planned = apply_edit(bus, start_cables())
+    planned = apply_edit(bus, add_cables())
     data = plan_book(planned, chapters=("cables", "trial"), day=DAY)
     text = " ".join("".join(p.extract_text() for p in PdfReader(io.BytesIO(data)).pages).split())
     assert "flap hand 2, 2 to 2 9.3 9 0.3" in text

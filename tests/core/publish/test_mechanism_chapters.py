@@ -7,9 +7,9 @@ from math import pi
 import pytest
 from pypdf import PdfReader
 
-from mild_badger.core.mechanisms.clutch.result import start_clutch
-from mild_badger.core.mechanisms.display.result import start_engine
-from mild_badger.core.mechanisms.liquid.result import start_line
+from mild_badger.core.mechanisms.clutch.result import add_clutch
+from mild_badger.core.mechanisms.display.result import add_engine
+from mild_badger.core.mechanisms.liquid.result import add_line
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.publish.mechanisms import DRAWN
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -27,7 +27,7 @@ def text_of(vehicle: Vehicle, chapter: str) -> str:
 
 
 def test_the_display_engine_is_told_cylinder_by_cylinder() -> None:
-    vehicle = apply_edit(BUS, start_engine(BUS))
+    vehicle = apply_edit(BUS, add_engine(BUS))
     vehicle = apply_edit(vehicle, Edit.one("x", ("display", "made_deg"), [0, 180, 90, 0]))
     text = text_of(vehicle, "display")
     # four in line, 1-3-4-2: the tops at 0 and 180°, fired 0, 540, 180, 360° on
@@ -38,7 +38,7 @@ def test_the_display_engine_is_told_cylinder_by_cylinder() -> None:
 
 
 def test_the_clutch_holds_what_uniform_wear_gives() -> None:
-    vehicle = apply_edit(BUS, start_clutch(BUS))
+    vehicle = apply_edit(BUS, add_clutch(BUS))
     clutch = vehicle.clutch
     assert clutch is not None
     text = text_of(vehicle, "clutch")
@@ -49,9 +49,9 @@ def test_the_clutch_holds_what_uniform_wear_gives() -> None:
 
 
 def test_every_liquid_line_is_told_with_the_caution() -> None:
-    vehicle = apply_edit(BUS, start_clutch(BUS))
+    vehicle = apply_edit(BUS, add_clutch(BUS))
     for _ in range(2):
-        edit = start_line(vehicle)
+        edit = add_line(vehicle)
         assert edit is not None
         vehicle = apply_edit(vehicle, edit)
     text = text_of(vehicle, "liquid")

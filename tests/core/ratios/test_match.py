@@ -14,7 +14,7 @@ from mild_badger.core.ratios import fewest
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch
 from mild_badger.core.ratios.match import best_set, smallest_set
 from mild_badger.core.ratios.pool import EVEN, ODD, build_pool
-from mild_badger.core.ratios.propose import take_set
+from mild_badger.core.ratios.propose import apply_set
 from mild_badger.core.ratios.rules import any_rules
 from mild_badger.core.ratios.train import parse_train, train_ratio
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -171,7 +171,7 @@ def test_the_bus_in_both_fits() -> None:
     assert absolute.factor == 1.0
     assert spacing.cost < absolute.cost  # one factor free is easier to meet
     assert exact_set.worst_error_percent < absolute.worst_error_percent
-    taken = apply_edit(bus, take_set(bus, absolute))
+    taken = apply_edit(bus, apply_set(bus, absolute))
     assert all(slot.train for slot in slots_of(taken))
     assert all(slot.train[-1].driven in taken.kit.dog_sizes for slot in slots_of(taken))
 

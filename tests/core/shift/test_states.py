@@ -22,7 +22,7 @@ from mild_badger.core.vehicle.boxes import (
 )
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.box import take_box
+from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import vehicle_of
@@ -99,7 +99,7 @@ BOXES: dict[str, Box] = {
 
 def vehicle_with(box: Box) -> Vehicle:
     vehicle = vehicle_of(3.5, 2.2, 1.0, reverse=3.6)
-    return apply_edit(vehicle, take_box(vehicle, box))
+    return apply_edit(vehicle, apply_box(vehicle, box))
 
 
 def proof_of(vehicle: Vehicle) -> Proof:

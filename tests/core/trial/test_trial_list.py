@@ -8,12 +8,12 @@ from mild_badger.core.driveline.assemble import WHEELS
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.ids import OutputId
-from mild_badger.core.mechanisms.cables.result import start_cables
-from mild_badger.core.mechanisms.clutch.result import start_clutch
-from mild_badger.core.mechanisms.crane.result import drop_output
-from mild_badger.core.mechanisms.display.result import start_engine
-from mild_badger.core.mechanisms.lever.result import start_lever
-from mild_badger.core.mechanisms.liquid.result import start_line
+from mild_badger.core.mechanisms.cables.result import add_cables
+from mild_badger.core.mechanisms.clutch.result import add_clutch
+from mild_badger.core.mechanisms.crane.result import remove_output
+from mild_badger.core.mechanisms.display.result import add_engine
+from mild_badger.core.mechanisms.lever.result import add_lever
+from mild_badger.core.mechanisms.liquid.result import add_line
 from mild_badger.core.performance.losses import calibrate_readings, drag_at_motor_n_mm
 from mild_badger.core.ratios.train import gear_ratio
 from mild_badger.core.trial.expected import (
@@ -137,11 +137,11 @@ def test_what_wears_is_a_finding_when_its_hours_are_over() -> None:
 def test_every_mechanism_has_a_step_that_is_ticked_and_forgotten_with_it() -> None:
     truck = demo_vehicle("larkholm-crane-truck")
     for edit in (
-        start_engine(truck),
-        start_clutch(truck),
-        start_line(truck),
-        start_cables(),
-        start_lever(),
+        add_engine(truck),
+        add_clutch(truck),
+        add_line(truck),
+        add_cables(),
+        add_lever(),
     ):
         assert edit is not None
         truck = apply_edit(truck, edit)
@@ -168,6 +168,6 @@ def test_every_mechanism_has_a_step_that_is_ticked_and_forgotten_with_it() -> No
     ticked = apply_edit(truck, tick(truck, "output hoist", True))
     assert ticked.trial.ticks == ("output hoist",)
     assert ticked.crane is not None
-    gone = apply_edit(ticked, drop_output(ticked, OutputId("hoist")))
+    gone = apply_edit(ticked, remove_output(ticked, OutputId("hoist")))
     again = apply_edit(gone, tick(gone, "1", True))
     assert again.trial.ticks == ("1",)

@@ -12,7 +12,7 @@ from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.boxes import BOXES, RangeBox
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.box import add_range_pair, set_range_place, take_box
+from mild_badger.core.vehicle.edit.box import add_range_pair, apply_box, set_range_place
 from mild_badger.core.vehicle.edit.slots import set_second, set_train
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import slot_of, vehicle_of
@@ -23,7 +23,7 @@ def ranged() -> Vehicle:
     vehicle = vehicle_of(4, 2, 1)
     pairs = [(GearPair(driver=a, driven=b),) for a, b in ((20, 20), (16, 24), (16, 32), (12, 36))]
     box = RangeBox(splitter=(pairs[0], pairs[1]), ranges=(pairs[2], pairs[3]))
-    return apply_edit(vehicle, take_box(vehicle, box))
+    return apply_edit(vehicle, apply_box(vehicle, box))
 
 
 @pytest.mark.parametrize("architecture", BOXES)
@@ -34,7 +34,7 @@ def test_a_blank_box_of_each_architecture_can_be_evaluated(architecture: str) ->
     assert box.architecture == architecture
     if box.has_places:
         assert [slot.gear for slot in box.slots] == names
-    shown = evaluate(apply_edit(vehicle, take_box(vehicle, box)))
+    shown = evaluate(apply_edit(vehicle, apply_box(vehicle, box)))
     assert [gear.name for gear in shown.gears] == names
     assert all(gear.ratio is None for gear in shown.gears) == box.geared
 

@@ -12,9 +12,9 @@ from marked import leaks, marked
 from mild_badger.core.axle.running import add_axle
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.mechanisms.cables.result import start_cables
-from mild_badger.core.mechanisms.crane.result import add_output, drop_output, rename_output
-from mild_badger.core.mechanisms.liquid.result import start_line
+from mild_badger.core.mechanisms.cables.result import add_cables
+from mild_badger.core.mechanisms.crane.result import add_output, remove_output, rename_output
+from mild_badger.core.mechanisms.liquid.result import add_line
 from mild_badger.core.mechanisms.steps import mechanism_steps
 from mild_badger.core.publish.book import plan_book
 from mild_badger.core.publish.report import report
@@ -172,7 +172,7 @@ def test_what_is_short_is_found_at_the_same_places_whatever_gears_are_called() -
 
 def test_renaming_outputs_axles_and_lines_changes_nothing_but_names() -> None:
     truck, sweeper = demo_vehicle("larkholm-crane-truck"), demo_vehicle("larkholm-street-sweeper")
-    for edit in (add_axle(truck), start_line(truck), start_cables()):
+    for edit in (add_axle(truck), add_line(truck), add_cables()):
         assert edit is not None
         truck = apply_edit(truck, edit)
     for vehicle, paths in (
@@ -202,7 +202,7 @@ def test_an_id_that_is_gone_is_not_given_again() -> None:
     truck = demo_vehicle("larkholm-crane-truck")
     assert truck.crane is not None
     gone = truck.crane.outputs[0]
-    less = apply_edit(truck, drop_output(truck, gone.id))
+    less = apply_edit(truck, remove_output(truck, gone.id))
     assert gone.id in less.retired_ids
     edit = add_output(less, "ring")
     assert edit is not None

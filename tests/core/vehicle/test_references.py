@@ -14,7 +14,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.gears import remove_gear
 from mild_badger.core.vehicle.references import lost_references, references
-from mild_badger.core.versions import drop_version, keep_version
+from mild_badger.core.versions import remove_version, save_version
 
 CRANE, SWEEPER = "larkholm-crane-truck", "larkholm-street-sweeper"
 
@@ -87,13 +87,13 @@ def test_what_belongs_to_nothing_is_kept_and_said_and_mended() -> None:
             ),
         ),
     )
-    vehicle = apply_edit(vehicle, keep_version(vehicle, "first", "2026-01-02"))
+    vehicle = apply_edit(vehicle, save_version(vehicle, "first", "2026-01-02"))
     entry = {"date": "2026-01-03", "version": "first", "changed": "x"}
     vehicle = apply_edit(vehicle, Edit.one("", ("log", "entries"), [entry]))
     assert lost_references(vehicle) == ()
     gone = apply_edit(vehicle, remove_gear(vehicle, "R"))
     assert gone.shifting.drum.order == (None, "1", "2", "3", "4", "5", "6")
-    gone = apply_edit(gone, drop_version(gone, "first"))
+    gone = apply_edit(gone, remove_version(gone, "first"))
     assert len(gone.trial.readings) == 2
     said = {f.code: f for f in evaluate(gone).findings if f.code.endswith("-lost")}
     assert set(said) == {"readings-lost", "versions-lost"}

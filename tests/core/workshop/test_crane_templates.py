@@ -4,7 +4,7 @@ import pytest
 from shapely import Point, Polygon
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.mechanisms.cables.result import start_cables
+from mild_badger.core.mechanisms.cables.result import add_cables
 from mild_badger.core.vehicle.cables import Cables
 from mild_badger.core.vehicle.crane import Crane, CraneOutput, Rack, Ring
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -63,7 +63,7 @@ def test_rings_inside_and_racks_are_drawn_where_gears_are_made() -> None:
 
 
 def test_a_lever_has_its_holes_where_they_are_said_to_be() -> None:
-    vehicle = apply_edit(demo_vehicle(), start_cables())
+    vehicle = apply_edit(demo_vehicle(), add_cables())
     assert keys(vehicle) == ["cables 0", "cables 1", "cables 2"]
     lever = shape_of(vehicle, "cables 1")
     middles = sorted((i.centroid.y for i in (Polygon(r) for r in lever.interiors)), reverse=True)

@@ -203,8 +203,8 @@ class BoxView(Canvas):
                 int(Qt.AlignmentFlag.AlignCenter),
                 elided(words, painter.font(), room.width()),
             )
-            said = f"gear {', '.join(names)}" + (", direct: input coupled to output" * direct)
-            self._spots.append(_Spot(hot, said, gears[0] if len(gears) == 1 else None, place))
+            sentence = f"gear {', '.join(names)}" + (", direct: input coupled to output" * direct)
+            self._spots.append(_Spot(hot, sentence, gears[0] if len(gears) == 1 else None, place))
 
     def spot_of(self, gear: str) -> QPointF:
         """Where a press engages a gear, in the widget's pixels."""

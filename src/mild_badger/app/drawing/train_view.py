@@ -93,14 +93,14 @@ class TrainView(QWidget):
             return ""
         mesh = self._picture.placement.meshes[number]
         gears = self._picture.placement.gears
-        found = mesh.seat.engagement
+        engagement = mesh.seat.engagement
         where = f"{mesh.seat.dx_u:g} × {mesh.seat.dy_u:g} u"
         if self._picture.kit.any_seat:
-            where = f"{found.centre_distance_mm:.2f} mm apart"
+            where = f"{engagement.centre_distance_mm:.2f} mm apart"
         return (
             f"{gears[mesh.first].teeth} with {gears[mesh.second].teeth}: "
-            f"{where}, seat {found.seat_error_mm:+.2f} mm, "
-            f"contact ratio {found.contact_ratio:.2f}, play {mesh.seat.play_mm:.2f} mm: "
+            f"{where}, seat {engagement.seat_error_mm:+.2f} mm, "
+            f"contact ratio {engagement.contact_ratio:.2f}, play {mesh.seat.play_mm:.2f} mm: "
             f"{mesh.seat.verdict.value}"
         ).replace("-", "−")
 

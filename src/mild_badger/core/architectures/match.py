@@ -78,7 +78,7 @@ def match_box(
     if vehicle.box.architecture != architecture.key:
         vehicle = vehicle.model_copy(update={"box": architecture.model()})
     tolerance = exact(vehicle.search.tolerance_percent) / 100
-    found = search.find(
+    matched = search.find(
         BoxQuestion(
             vehicle,
             goals_of(vehicle) if goals is None else goals,
@@ -89,7 +89,7 @@ def match_box(
             alone=spare_final_drive,
         )
     )
-    return found if isinstance(found, Impossible) else replace(found, title=search.title)
+    return matched if isinstance(matched, Impossible) else replace(matched, title=search.title)
 
 
 def trade_offs_for(

@@ -104,7 +104,7 @@ def _passing(box: RangeBox, part: str, number: int) -> tuple[str, ...]:
 def search_ranges(asked: BoxQuestion) -> BoxMatch | Impossible:
     """Find the best splitter and range pairs."""
     low, high = asked.bounds
-    found = match_ranges(
+    matched = match_ranges(
         asked.standings(),
         asked.goals,
         low=low,
@@ -113,15 +113,15 @@ def search_ranges(asked: BoxQuestion) -> BoxMatch | Impossible:
         have=asked.have(any_bore=asked.any_coupled),
         watch=asked.watch,
     )
-    if isinstance(found, Impossible):
-        return found
+    if isinstance(matched, Impossible):
+        return matched
     slots = tuple(
         RangeSlot(gear=gear.goal.gear, splitter=i + 1, range=j + 1, kept=bool(gear.goal.kept))
-        for gear, (i, j) in zip(found.found.gears, found.places, strict=True)
+        for gear, (i, j) in zip(matched.found.gears, matched.places, strict=True)
     )
     box = RangeBox(
-        splitter=tuple((pair,) for pair in found.splitter),
-        ranges=tuple((pair,) for pair in found.ranges),
+        splitter=tuple((pair,) for pair in matched.splitter),
+        ranges=tuple((pair,) for pair in matched.ranges),
         slots=slots,
     )
-    return BoxMatch("range-splitter", found.found, box, found, proven=found.proven)
+    return BoxMatch("range-splitter", matched.found, box, matched, proven=matched.proven)

@@ -57,7 +57,9 @@ def blank_box(key: str, gears: list[str]) -> Box:
 
 def searches() -> dict[Kind, SetSearch]:
     """List every way to look for a set, by what it is called in files and on the command line."""
-    return {search.kind: search for found in ARCHITECTURES for search in found.searches}
+    return {
+        search.kind: search for architecture in ARCHITECTURES for search in architecture.searches
+    }
 
 
 def search_of(kind: Kind) -> tuple[Architecture[Any], SetSearch]:

@@ -28,19 +28,19 @@ def ways_out(vehicle: Vehicle, kind: Kind, *, watch: Watch = UNWATCHED) -> tuple
 
     The tolerance first, with the least worst error there is; then every limit that binds.
     """
-    found = []
+    ways = []
     nearest = match_box(vehicle, kind, best="error", watch=watch)
     if not isinstance(nearest, Impossible) and nearest.found.worst_error_percent <= 50:
         worst = round(nearest.found.worst_error_percent + 0.005, 2)
         change = Change(("search", "tolerance_percent"), worst)
-        found.append(WayOut(f"raise the tolerance to {worst:g} %", Edit("Raise it", (change,))))
+        ways.append(WayOut(f"raise the tolerance to {worst:g} %", Edit("Raise it", (change,))))
     for words, change in _limits(vehicle):
         edit = Edit(f"{words[:1].upper()}{words[1:]}", (change,))
         match = match_box(apply_edit(vehicle, edit), kind, best="size", watch=watch)
         if not isinstance(match, Impossible):
             cost = match.found.cost
-            found.append(WayOut(f"{words} ({cost.pairs} pairs, {cost.gears} gears)", edit))
-    return tuple(found)
+            ways.append(WayOut(f"{words} ({cost.pairs} pairs, {cost.gears} gears)", edit))
+    return tuple(ways)
 
 
 def _limits(vehicle: Vehicle) -> Iterator[tuple[str, Change]]:

@@ -16,7 +16,7 @@ def search_shared_centre(
 ) -> BoxMatch | Impossible:
     """Find the best set between an input pair's shafts, or between input and output."""
     low, high = asked.bounds
-    found = match_shared_centre(
+    matched = match_shared_centre(
         shafts,
         asked.standings(),
         asked.goals,
@@ -28,20 +28,20 @@ def search_shared_centre(
         have=asked.have(any_bore=asked.any_coupled),
         watch=asked.watch,
     )
-    if isinstance(found, Impossible):
-        return found
-    own = {gear.goal.gear: gear.train[-1:] if gear.train else () for gear in found.found.gears}
+    if isinstance(matched, Impossible):
+        return matched
+    own = {gear.goal.gear: gear.train[-1:] if gear.train else () for gear in matched.found.gears}
     slots = places_for(asked, own, slide=slide)
     box: Box
     if shafts == "two-shaft":
         box = TwoShaftBox(slots=slots)
     else:
         box = LayshaftBox(
-            input_pair=(found.input_pair,) if found.input_pair else (),
+            input_pair=(matched.input_pair,) if matched.input_pair else (),
             slots=slots,
             engagement="slide" if slide else "dog",
         )
-    whole = found.found
-    if found.input_pair is not None:
-        whole = replace(whole, cost=cost_of([*own.values(), (found.input_pair,)]))
-    return BoxMatch(kind, whole, box, found)
+    whole = matched.found
+    if matched.input_pair is not None:
+        whole = replace(whole, cost=cost_of([*own.values(), (matched.input_pair,)]))
+    return BoxMatch(kind, whole, box, matched)

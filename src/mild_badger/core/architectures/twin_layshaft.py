@@ -94,7 +94,7 @@ class TwinLayshaftArchitecture(Architecture[TwinLayshaftBox]):
 def search_twin(asked: BoxQuestion) -> BoxMatch | Impossible:
     """Find the best set on two layshafts with one output wheel."""
     low, high = asked.bounds
-    found = match_twin(
+    matched = match_twin(
         asked.standings(),
         asked.vehicle.kit.sizes,
         asked.goals,
@@ -105,12 +105,12 @@ def search_twin(asked: BoxQuestion) -> BoxMatch | Impossible:
         have=asked.have(any_bore=asked.any_coupled),
         watch=asked.watch,
     )
-    if isinstance(found, Impossible):
-        return found
+    if isinstance(matched, Impossible):
+        return matched
     slots = []
     used = [0, 0]
-    for number, gear in enumerate(found.found.gears):
-        layshaft = found.layshafts[number]
+    for number, gear in enumerate(matched.found.gears):
+        layshaft = matched.layshafts[number]
         place = used[layshaft]
         used[layshaft] += 1
         slots.append(
@@ -123,9 +123,9 @@ def search_twin(asked: BoxQuestion) -> BoxMatch | Impossible:
             )
         )
     box = TwinLayshaftBox(
-        output_pairs=tuple((pair,) for pair in found.output_pairs), slots=tuple(slots)
+        output_pairs=tuple((pair,) for pair in matched.output_pairs), slots=tuple(slots)
     )
-    cost = found.found.cost
+    cost = matched.found.cost
     counted = replace(cost, pairs=cost.pairs + 2, gears=cost.gears + 3)
-    whole = replace(found.found, cost=counted)
-    return BoxMatch("twin-layshaft", whole, box, found, proven=found.proven)
+    whole = replace(matched.found, cost=counted)
+    return BoxMatch("twin-layshaft", whole, box, matched, proven=matched.proven)

@@ -106,8 +106,8 @@ def _ramp(away: float, height: float, radius: float) -> float:
 
 def clearance_faults(vehicle: Vehicle) -> Iterator[Finding]:
     """Find what drags on the ground, a housing too small for its crown wheel, arms too thin."""
-    found = clearance(vehicle)
-    for low in found.lows:
+    room = clearance(vehicle)
+    for low in room.lows:
         if low.height_mm <= 0:
             yield Finding(
                 Severity.ERROR,
@@ -121,7 +121,7 @@ def clearance_faults(vehicle: Vehicle) -> Iterator[Finding]:
                 unit="mm",
             )
     shape = running_of(vehicle).shape
-    needed = 2 * found.housing_radius_mm
+    needed = 2 * room.housing_radius_mm
     if shape.housing_mm < needed - 1e-9:
         yield Finding(
             Severity.NOTE,

@@ -329,32 +329,32 @@ def _state(
 def _along(lesson: Lesson, *, spokes: int, planets: int, ring: bool) -> list[LessonLine]:
     """Draw the mechanism along the axle: either star, the bars' middles, the ring."""
     turn, ahead = lesson.turn_deg, _ahead(lesson)
-    found = []
+    lines = []
     for kind, angle, reach in (
         ("left", turn + ahead, lesson.spoke_mm),
         ("right", turn - ahead, lesson.spoke_mm * 0.93),
     ):
         for number in range(spokes):
             at = radians(90 - angle - 360 * number / spokes)
-            found.append(LessonLine(kind, ((0.0, 0.0), (reach * cos(at), reach * sin(at)))))
+            lines.append(LessonLine(kind, ((0.0, 0.0), (reach * cos(at), reach * sin(at)))))
     for number in range(planets):
         at = radians(90 - turn - 360 * number / planets)
         middle = (lesson.arm_mm * cos(at), lesson.arm_mm * sin(at))
-        found.append(LessonLine("bar", tuple(_circle(middle, 2.2)), closed=True))
+        lines.append(LessonLine("bar", tuple(_circle(middle, 2.2)), closed=True))
         if not ring:
-            found.append(LessonLine("carrier", ((0.0, 0.0), middle)))
+            lines.append(LessonLine("carrier", ((0.0, 0.0), middle)))
     if ring:
         rim = lesson.spoke_mm + 6
-        found.append(LessonLine("carrier", tuple(_circle((0.0, 0.0), rim)), closed=True))
-        found.append(LessonLine("carrier", tuple(_circle((0.0, 0.0), rim - 3)), closed=True))
+        lines.append(LessonLine("carrier", tuple(_circle((0.0, 0.0), rim)), closed=True))
+        lines.append(LessonLine("carrier", tuple(_circle((0.0, 0.0), rim - 3)), closed=True))
         at = radians(90 - turn)
-        found.append(
+        lines.append(
             LessonLine(
                 "carrier",
                 (((rim - 3) * cos(at), (rim - 3) * sin(at)), (rim * cos(at), rim * sin(at))),
             )
         )
-    return found
+    return lines
 
 
 def _circle(middle: tuple[float, float], radius: float) -> list[tuple[float, float]]:
@@ -370,7 +370,7 @@ def _across(lesson: Lesson, *, drives: bool, spokes: int) -> list[LessonLine]:
     ahead = _ahead(lesson)
     near = (ahead + spacing / 2) % spacing - spacing / 2 if spokes > 1 else ahead
     gap, half = lesson.gap_mm, lesson.bar_mm
-    found = [
+    lines = [
         LessonLine("axle", ((-gap - 8, 0.0), (-2.0, 0.0))),
         LessonLine("axle", ((2.0, 0.0), (gap + 8, 0.0))),
     ]
@@ -382,15 +382,15 @@ def _across(lesson: Lesson, *, drives: bool, spokes: int) -> list[LessonLine]:
                 aside = lesson.arm_mm * tan(radians(own))
                 kind = "left" if side < 0 else "right"
                 spot = ((side * gap, aside - 1.2), (side * gap, aside + 1.2))
-                found.append(LessonLine(kind, spot))
+                lines.append(LessonLine(kind, spot))
     tilt = radians(_tilt(lesson, near)) if drives and abs(near) < 85 else radians(80)
-    found.append(
+    lines.append(
         LessonLine(
             "bar", ((-half * cos(tilt), half * sin(tilt)), (half * cos(tilt), -half * sin(tilt)))
         )
     )
-    found.append(LessonLine("bar", tuple(_circle((0.0, 0.0), 1.2)), closed=True))
-    return found
+    lines.append(LessonLine("bar", tuple(_circle((0.0, 0.0), 1.2)), closed=True))
+    return lines
 
 
 def contact_distance_mm(lesson: Lesson, ahead_deg: float) -> float:

@@ -108,7 +108,7 @@ def _first(vehicle: Vehicle, road: Road, *, solid: bool) -> tuple[Equation, ...]
 
 def _rolling_on(vehicle: Vehicle, road: Road) -> tuple[Equation, ...]:
     """Say what the ground makes of the wheels of further axles."""
-    found = []
+    equations = []
     ways = wheel_ways(vehicle, road)
     first = Fraction(sum(ways[0])) / 2 if vehicle.differential.kind == "locked" else ways[0][0]
     for number, axle in enumerate(vehicle.more_axles, start=1):
@@ -117,10 +117,10 @@ def _rolling_on(vehicle: Vehicle, road: Road) -> tuple[Equation, ...]:
         if axle.differential.kind == "locked":
             own = Fraction(sum(ways[number])) / 2
         else:
-            found.append(speed_ratio(left, right, *ways[number], kind=Coupling.ROAD))
+            equations.append(speed_ratio(left, right, *ways[number], kind=Coupling.ROAD))
         if axle.centre == "open" and not isinstance(road, HeldWheel) and first:
-            found.append(speed_ratio(WHEELS["left"], left, first, own, kind=Coupling.ROAD))
-    return tuple(found)
+            equations.append(speed_ratio(WHEELS["left"], left, first, own, kind=Coupling.ROAD))
+    return tuple(equations)
 
 
 def _lifted(vehicle: Vehicle, side: Side, *, solid: bool) -> tuple[Equation, ...]:
@@ -158,13 +158,13 @@ def wheel_ways(vehicle: Vehicle, road: Road) -> tuple[tuple[Fraction, Fraction],
         return ((Fraction(1), Fraction(1)),) * axles
     half = exact(vehicle.axle.track_mm) / 2
     inner, outer = exact(road.radius_mm) - half, exact(road.radius_mm) + half
-    found = [(inner, outer)]
+    radii = [(inner, outer)]
     for axle in vehicle.more_axles:
         ways = tuple(exact(round(hypot(way, axle.ahead_mm), 6)) for way in (inner, outer))
-        found.append((ways[0], ways[1]))
+        radii.append((ways[0], ways[1]))
     if road.towards == "right":
-        found = [(right, left) for left, right in found]
-    return tuple(found)
+        radii = [(right, left) for left, right in radii]
+    return tuple(radii)
 
 
 def radius_of_steer(vehicle: Vehicle, steer_deg: float) -> float:

@@ -104,41 +104,41 @@ def line_choices(vehicle: Vehicle) -> tuple[Choice, ...]:
     else:
         tries.append(("no drop gears", ((drop[0], None), (drop[1], None))))
     planned = vehicle.model_copy(update={"running": running_of(vehicle)})
-    found = []
+    choices = []
     for words, changes in tries:
         edit = Edit(words, tuple(Change(path, value) for path, value in changes))
         try:
-            found.append(Choice(words, edit, shaft_line(apply_edit(planned, edit))))
+            choices.append(Choice(words, edit, shaft_line(apply_edit(planned, edit))))
         except DocumentError:
             continue  # a crown wheel that the pinion does not go with
-    return tuple(found)
+    return tuple(choices)
 
 
 def line_faults(vehicle: Vehicle) -> Iterator[Finding]:
     """Find a pinion set too low, and a shaft line in the ground."""
-    found, line = shaft_line(vehicle), running_of(vehicle).line
-    if found.offset_share > line.offset_limit + 1e-9:
+    result, line = shaft_line(vehicle), running_of(vehicle).line
+    if result.offset_share > line.offset_limit + 1e-9:
         yield Finding(
             Severity.WARNING,
             "offset-large",
             ("final drive",),
             "The pinion is far off the middle",
-            f"{abs(line.offset_mm):g} mm are {100 * found.offset_share:.0f} % of the crown wheel's "
-            f"diameter; beyond {100 * line.offset_limit:g} % the teeth slide more than they roll "
-            "(common practice).",
-            figure=100 * found.offset_share,
+            f"{abs(line.offset_mm):g} mm are {100 * result.offset_share:.0f} % of the crown "
+            f"wheel's diameter; beyond {100 * line.offset_limit:g} % the teeth slide more than "
+            "they roll (common practice).",
+            figure=100 * result.offset_share,
             limit=100 * line.offset_limit,
             unit="%",
         )
-    if found.shaft_low_mm <= 0:
+    if result.shaft_low_mm <= 0:
         yield Finding(
             Severity.ERROR,
             "shaft-drags",
             ("final drive",),
             "The propeller shaft is too low",
-            f"Its lower edge would be {found.shaft_low_mm:.1f} mm above the ground. Less offset or "
-            "smaller drop gears lift it.",
-            figure=found.shaft_low_mm,
+            f"Its lower edge would be {result.shaft_low_mm:.1f} mm above the ground. Less offset "
+            "or smaller drop gears lift it.",
+            figure=result.shaft_low_mm,
             limit=0.0,
             unit="mm",
         )

@@ -217,7 +217,7 @@ def steering_result(vehicle: Vehicle, steering: Steering | None = None) -> Steer
     block = steering.rack_mm / 2 - steering.pinion_block_mm
     if block < limit:
         limit, stop = max(block, 0.0), "the rack's joint at the pinion"
-    found = [straight]
+    sweep = [straight]
     for way in (1, -1):
         row = []
         for step in range(1, STEPS + 1):
@@ -227,10 +227,10 @@ def steering_result(vehicle: Vehicle, steering: Steering | None = None) -> Steer
                 stop = reason or DEAD_CENTRE
                 break
             row.append(state)
-        found = [*found, *row] if way > 0 else [*reversed(row), *found]
-    if len(found) == 1:
+        sweep = [*sweep, *row] if way > 0 else [*reversed(row), *sweep]
+    if len(sweep) == 1:
         return _stuck(frame, f"The wheels cannot turn at all: {stop} is in the way at once.")
-    states = tuple(found)
+    states = tuple(sweep)
     travel = max(abs(state.rack_mm) for state in states)
     per_turn = pi * vehicle.kit.module_mm * steering.pinion_teeth
     radii = [s.outer_radius_mm for s in states if s.outer_radius_mm is not None]
@@ -321,13 +321,13 @@ def improve_arms(vehicle: Vehicle) -> Edit:
     def loss(at: np.ndarray) -> float:
         if not (-45 <= at[0] <= 45 and 0.5 * steering.arm_mm <= at[1] <= 2 * steering.arm_mm):
             return 1e6
-        found = steering_result(vehicle, tried(at))
-        if found.problem or found.lock_deg < 0.9 * lock or found.stop == DEAD_CENTRE:
-            return 1e5 - found.lock_deg
-        worse = abs(found.worst_error_deg) - abs(now.worst_error_deg)
+        result = steering_result(vehicle, tried(at))
+        if result.problem or result.lock_deg < 0.9 * lock or result.stop == DEAD_CENTRE:
+            return 1e5 - result.lock_deg
+        worse = abs(result.worst_error_deg) - abs(now.worst_error_deg)
         if worse > 0:
             return 1e3 + worse
-        errors = [s.error_deg for s in found.states]
+        errors = [s.error_deg for s in result.states]
         return float(np.mean(np.square(errors)))
 
     start = np.array([steering.arm_angle_deg, steering.arm_mm])
@@ -351,42 +351,43 @@ def improve_arms(vehicle: Vehicle) -> Edit:
 
 def steering_faults(vehicle: Vehicle) -> Iterator[Finding]:
     """Find steering that cannot turn, turns too little, or bends its joints too far."""
-    found = steering_result(vehicle)
-    if found.problem:
+    result = steering_result(vehicle)
+    if result.problem:
         yield Finding(
             Severity.ERROR,
             "steering-stuck",
             ("steering",),
             "The steering cannot turn",
-            found.problem,
+            result.problem,
             figure=0.0,
             limit=TOO_SMALL_LOCK_DEG,
             unit="°",
         )
         return
-    if found.lock_deg < TOO_SMALL_LOCK_DEG:
+    if result.lock_deg < TOO_SMALL_LOCK_DEG:
         yield Finding(
             Severity.NOTE,
             "small-lock",
             ("steering",),
-            f"The wheels turn {found.lock_deg:.0f}° only",
-            f"{found.stop[:1].upper()}{found.stop[1:]} stops them. 30° and more is worth designing "
-            "for (common practice): a shorter arm, more travel of the rack, a narrower chassis.",
-            figure=found.lock_deg,
+            f"The wheels turn {result.lock_deg:.0f}° only",
+            f"{result.stop[:1].upper()}{result.stop[1:]} stops them. 30° and more is worth "
+            "designing for (common practice): a shorter arm, more travel of the rack, a narrower "
+            "chassis.",
+            figure=result.lock_deg,
             limit=TOO_SMALL_LOCK_DEG,
             unit="°",
         )
     steering = running_of(vehicle).steering
     limit = steering.joint_limit_deg
-    if steering.driven and found.lock_deg > limit:
+    if steering.driven and result.lock_deg > limit:
         yield Finding(
             Severity.WARNING,
             "joint-angle",
             ("steering",),
             "The front joints bend too far",
-            f"At full lock the joint in the driven front wheel bends by {found.lock_deg:.0f}°; "
+            f"At full lock the joint in the driven front wheel bends by {result.lock_deg:.0f}°; "
             f"{limit:g}° are allowed. Set a stop at the knuckles.",
-            figure=found.lock_deg,
+            figure=result.lock_deg,
             limit=limit,
             unit="°",
             mend=Edit.one("Stop the knuckles in time", ("running", "steering", "stop_deg"), limit),

@@ -151,7 +151,7 @@ def _spur_pairs(builder: Builder, final: FinalDrive, output: str) -> str:
 
 def _centres(builder: Builder, vehicle: Vehicle, shaft: str) -> list[str]:
     """Share a shaft out to the driven axles; give each axle's pinion shaft."""
-    found = {}
+    shafts = {}
     here = shaft
     for number in range(len(vehicle.more_axles), 0, -1):
         axle = vehicle.more_axles[number - 1]
@@ -168,8 +168,8 @@ def _centres(builder: Builder, vehicle: Vehicle, shaft: str) -> list[str]:
                 bevel_differential(housing, rest, own),
             ]
             here = rest
-        found[number] = own
-    return [here, *(found[n] for n in sorted(found))]
+        shafts[number] = own
+    return [here, *(shafts[n] for n in sorted(shafts))]
 
 
 @dataclass(frozen=True)

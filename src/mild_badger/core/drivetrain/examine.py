@@ -44,9 +44,9 @@ def examined(
     tuple
         The drivetrain, None where it cannot be built, and the findings, worst first.
     """
-    found = list(_broken(bodies, equations, inputs, one_ways))
-    if found:
-        return None, tuple(found)
+    faults = list(_broken(bodies, equations, inputs, one_ways))
+    if faults:
+        return None, tuple(faults)
     train = Drivetrain(tuple(bodies), tuple(equations), inputs[0], tuple(one_ways))
     return train, examine(train, inputs[1:])
 
@@ -56,13 +56,13 @@ def examine(train: Drivetrain, further_inputs: Sequence[str] = ()) -> tuple[Find
 
     ``further_inputs`` are bodies that something else drives besides the train's own source.
     """
-    found = [
+    faults = [
         *_fighting(train, further_inputs),
         *_without_shaft(train),
         *_loose(train, further_inputs),
     ]
     order = list(Severity)
-    return tuple(sorted(found, key=lambda finding: order.index(finding.severity)))
+    return tuple(sorted(faults, key=lambda finding: order.index(finding.severity)))
 
 
 def _broken(

@@ -177,7 +177,9 @@ class Drivetrain:
         if self.source not in index:
             raise GraphError(f"The motor drives {self.source}, which is not there.")
         object.__setattr__(self, "index", index)
-        object.__setattr__(self, "touching", {b: tuple(found) for b, found in touching.items()})
+        object.__setattr__(
+            self, "touching", {b: tuple(equations) for b, equations in touching.items()}
+        )
 
 
 def fixed(one: str, other: str) -> Equation:

@@ -233,25 +233,25 @@ def graph_report(graph: GraphFile) -> tuple[dict[str, Any], tuple[Finding, ...]]
         return {**nothing, "findings": [f.as_json() for f in findings]}, findings
     positions = dict(graph.positions)
     try:
-        found = solve_one_way(train, positions, _held(graph), direction=graph.direction)
+        solution = solve_one_way(train, positions, _held(graph), direction=graph.direction)
     except GraphError as error:
-        said = Finding(Severity.ERROR, "not-solved", (), "The graph is not solved", str(error))
-        findings = (said, *findings)
+        sentence = Finding(Severity.ERROR, "not-solved", (), "The graph is not solved", str(error))
+        findings = (sentence, *findings)
         return {**nothing, "findings": [f.as_json() for f in findings]}, findings
-    flow = _flow(graph, train, found, positions)
-    motions = found.solution.motions.values()
+    flow = _flow(graph, train, solution, positions)
+    motions = solution.solution.motions.values()
     fighting: tuple[Equation, ...] = ()
-    if not train.one_ways and (found.solution.locked or Motion.LOCKED in motions):
+    if not train.one_ways and (solution.solution.locked or Motion.LOCKED in motions):
         fighting = conflict(train, positions, _held(graph))
     return {
-        "locked": found.solution.locked,
+        "locked": solution.solution.locked,
         "fighting": [e.id for e in fighting],
-        "carrying": list(found.carrying),
+        "carrying": list(solution.carrying),
         "bodies": [
             {
                 "id": body.id,
-                "motion": found.solution.motions[body.id].value,
-                "speed": _text(found.speed(body.id)),
+                "motion": solution.solution.motions[body.id].value,
+                "speed": _text(solution.speed(body.id)),
             }
             for body in train.bodies
         ],
@@ -269,7 +269,7 @@ def _astray(graph: GraphFile) -> list[Finding]:
     names = {body.id for body in graph.bodies}
     movers = {c.sleeve for c in graph.couplings if c.kind in ("dog", "sliding mesh")}
     movers |= {c.lever for c in graph.couplings if c.kind == "clutch"}
-    found = []
+    astray = []
     for kind, asked, there in (
         ("load", graph.loads, names),
         ("hold", [c.of[0] for c in graph.couplings if c.kind == "held"], names),
@@ -278,12 +278,12 @@ def _astray(graph: GraphFile) -> list[Finding]:
         for name in sorted(set(asked) - there):
             title = f"A {kind} is given for {name}, which is not there"
             text = f"Check the name; there are {', '.join(sorted(there)) or 'none'}."
-            found.append(Finding(Severity.ERROR, "astray", (name,), title, text))
-    return found
+            astray.append(Finding(Severity.ERROR, "astray", (name,), title, text))
+    return astray
 
 
 def _flow(
-    graph: GraphFile, train: Drivetrain, found: OneWaySolution, positions: dict[str, str]
+    graph: GraphFile, train: Drivetrain, solution: OneWaySolution, positions: dict[str, str]
 ) -> PowerFlow | None:
     if not graph.loads:
         return None
@@ -292,11 +292,11 @@ def _flow(
         for e in train.equations
         if e.kind is Coupling.CLUTCH and positions.get(e.sleeve or "") == "slipping"
     ]
-    carrying = [c.closed for c in train.one_ways if c.id in found.carrying]
+    carrying = [c.closed for c in train.one_ways if c.id in solution.carrying]
     return power_flow(
         train,
         positions,
-        found.solution,
+        solution.solution,
         dict(graph.loads),
         carrying=(*carrying, *slips, *_held(graph)),
         mesh_loss=graph.mesh_loss,

@@ -114,8 +114,8 @@ def stroke_mm(drive: LeverDrive, angle_deg: float) -> float:
 def _strokes(drive: LeverDrive, angles: Floats) -> Floats:
     e = drive.throw_mm
     if drive.motion == "yoke":
-        found: Floats = e * np.cos(angles)
-        return found
+        strokes: Floats = e * np.cos(angles)
+        return strokes
     across = np.maximum(drive.rod_mm**2 - (e * np.sin(angles)) ** 2, 0.0)
     slider: Floats = e * np.cos(angles) + np.sqrt(across) - drive.rod_mm
     return slider
@@ -139,13 +139,13 @@ def mechanism(drive: LeverDrive, angle_deg: float) -> LeverLinkage:
     """Give the places of all parts with the throws at an angle, and what bounds them in a turn."""
     e, long, pawl = drive.throw_mm, drive.lever_mm, drive.pawl_mm
     centre = (0.0, -drive.rod_mm if drive.motion == "crank" else -(2.5 * e + CLEAR_MM))
-    found = tuple(pose_at(drive, angle_deg, n) for n in range(drive.ratchets))
+    poses = tuple(pose_at(drive, angle_deg, n) for n in range(drive.ratchets))
     wheel = (long + drive.wheel_mm, pawl)
     swing = e * (long - drive.fulcrum_mm) / drive.fulcrum_mm
     return LeverLinkage(
         centre,
-        found,
-        (long, found[0].output[1] + pawl),
+        poses,
+        (long, poses[0].output[1] + pawl),
         wheel,
         (
             -e - CLEAR_MM,
@@ -242,13 +242,13 @@ def _through(path: Floats, lost: float) -> Floats:
     if lost <= 0:
         return path
     points, half = path.tolist(), lost / 2
-    here, found = points[0], points
+    here, crossings = points[0], points
     for _ in range(2):  # the second turn is settled
-        found = []
+        crossings = []
         for at in points:
             here = min(max(here, at - half), at + half)
-            found.append(here)
-    return np.array(found)
+            crossings.append(here)
+    return np.array(crossings)
 
 
 def _ratchet(paths: list[Floats], pitch: float, turns: int) -> tuple[Floats, NDArray[np.bool_]]:
@@ -294,14 +294,14 @@ def motion_words(drive: LeverDrive, motion: LeverMotion) -> str:
 
 def count_words(drive: LeverDrive) -> str:
     """Say how the input's torque peaks with so many even ratchets, and how many are worth it."""
-    found = best_counts(drive)
-    if any(motion.mean <= 0 for _, motion in found):
+    counts = best_counts(drive)
+    if any(motion.mean <= 0 for _, motion in counts):
         return ""
-    listed = ", ".join(f"{motion.pulsation:.2f}" for _, motion in found)
-    least = min(motion.pulsation for _, motion in found)
-    enough = next(n for n, motion in found if motion.pulsation <= least * WORTH_IT)
+    listed = ", ".join(f"{motion.pulsation:.2f}" for _, motion in counts)
+    least = min(motion.pulsation for _, motion in counts)
+    enough = next(n for n, motion in counts if motion.pulsation <= least * WORTH_IT)
     return (
-        f"With 1 to {len(found)} even ratchets the torque peaks at {listed} times its mean: "
+        f"With 1 to {len(counts)} even ratchets the torque peaks at {listed} times its mean: "
         f"{enough} {'is' if enough == 1 else 'are'} enough, more gain under {WORTH_IT - 1:.0%}."
     )
 
@@ -322,8 +322,8 @@ def fulcrum_for(drive: LeverDrive, turns: float) -> float | None:
     low, high = drive.stop_low_mm, drive.stop_high_mm
     for _ in range(FIND_STEPS):
         middle = (low + high) / 2
-        found = motion_of(drive, middle, quick=True)
-        if found.jams or found.mean > turns:
+        motion = motion_of(drive, middle, quick=True)
+        if motion.jams or motion.mean > turns:
             low = middle
         else:
             high = middle
@@ -331,7 +331,7 @@ def fulcrum_for(drive: LeverDrive, turns: float) -> float | None:
         min(max(round(low + n * 0.1, 1), drive.stop_low_mm), drive.stop_high_mm)
         for n in range(-NEAR, NEAR + 1)
     ]
-    runs = {mm: found.mean for mm in near if not (found := motion_of(drive, mm)).jams}
+    runs = {mm: motion.mean for mm in near if not (motion := motion_of(drive, mm)).jams}
     if not runs:
         return None
     best = min(runs, key=lambda mm: abs(runs[mm] - turns))

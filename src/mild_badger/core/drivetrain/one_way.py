@@ -79,23 +79,23 @@ def solve_one_way(
 
     def lag(clutch: OneWay, carrying: frozenset[str]) -> Fraction:
         """How far the driven body would be behind; what is free stands."""
-        found = solved(carrying)
-        driver, driven = (found.speed(b) or Fraction(0) for b in (clutch.driver, clutch.driven))
+        solution = solved(carrying)
+        driver, driven = (solution.speed(b) or Fraction(0) for b in (clutch.driver, clutch.driven))
         return clutch.sense * direction * (driver - driven)
 
     stuck: tuple[frozenset[str], Solution] | None = None
     for count in range(len(clutches) + 1):
         for chosen in combinations(clutches, count):
             carrying = frozenset(c.id for c in chosen)
-            found = solved(carrying)
-            if found.locked:
+            solution = solved(carrying)
+            if solution.locked:
                 needed = all(lag(c, carrying - {c.id}) > 0 for c in chosen)
                 if stuck is None and needed:
-                    stuck = carrying, found
+                    stuck = carrying, solution
                 continue
             overrun = all(lag(c, carrying) <= 0 for c in clutches if c.id not in carrying)
             if overrun and all(lag(c, carrying - {c.id}) > 0 for c in chosen):
-                return OneWaySolution(found, direction, tuple(sorted(carrying)))
+                return OneWaySolution(solution, direction, tuple(sorted(carrying)))
     every = frozenset(c.id for c in clutches)
-    carrying, found = stuck or (every, solved(every))
-    return OneWaySolution(found, direction, tuple(sorted(carrying)))
+    carrying, solution = stuck or (every, solved(every))
+    return OneWaySolution(solution, direction, tuple(sorted(carrying)))

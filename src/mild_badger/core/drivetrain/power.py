@@ -276,8 +276,8 @@ class _Statics:
                 matrix[self.row[body], number] += coefficient * shares[coupling.id][body]
         matrix[self.row[self.driver], -1] = 1.0
         scale = np.abs(matrix).max(axis=0)
-        found, _, rank, _ = np.linalg.lstsq(matrix / scale, -self.load, rcond=1e-12)
-        force = found / scale
+        unknowns, _, rank, _ = np.linalg.lstsq(matrix / scale, -self.load, rcond=1e-12)
+        force = unknowns / scale
         self.determinate = bool(rank == matrix.shape[1])
         residue = np.abs(matrix @ force + self.load).max(initial=0.0)
         if residue > 1e-7 * max(1.0, float(np.abs(self.load).max(initial=0.0))):

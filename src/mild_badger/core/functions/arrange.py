@@ -115,13 +115,13 @@ def _bare(vehicle: Vehicle) -> Vehicle:
 @lru_cache(maxsize=64)
 def _arranged(vehicle: Vehicle, box: FunctionBox) -> Arrangement:
     needs, problems = needs_of(box)
-    said = list(problems)
+    sentences = list(problems)
     pool = short_pool(vehicle)
     rectifier = None
     if any(need.kind == "one-way" for need in needs):
         rectifier = _equal_gears(vehicle.kit)
         if rectifier is None:
-            said.append(
+            sentences.append(
                 f"{vehicle.kit.name} has no two equal gears that sit together, so nothing turns "
                 "one way whatever the motor does. Add a size to the kit."
             )
@@ -129,11 +129,11 @@ def _arranged(vehicle: Vehicle, box: FunctionBox) -> Arrangement:
     counts: dict[OutputId, int] = {}
     for need in needs:
         counts[need.output] = counts.get(need.output, 0) + 1
-        found = _branch(pool, box, need, counts[need.output])
-        if isinstance(found, str):
-            said.append(found)
+        branch = _branch(pool, box, need, counts[need.output])
+        if isinstance(branch, str):
+            sentences.append(branch)
         else:
-            branches.append(found)
+            branches.append(branch)
     placed = _sleeves(branches, box)
     arrangement = Arrangement(placed, rectifier, ())
     if box.actuation == "one lever":
@@ -143,12 +143,12 @@ def _arranged(vehicle: Vehicle, box: FunctionBox) -> Arrangement:
                 names = " and ".join(
                     b.name for b in placed if b.sleeve in inside and position.name in b.positions
                 )
-                said.append(
+                sentences.append(
                     f"Position {position.name} takes {len(inside)} sleeves in at once, for "
                     f"{names}; one lever moves one at a time. Take a drum, or drive one of them in "
                     "every position."
                 )
-    return Arrangement(placed, rectifier, tuple(said))
+    return Arrangement(placed, rectifier, tuple(sentences))
 
 
 def _equal_gears(kit: Kit) -> int | None:
@@ -166,8 +166,8 @@ def _branch(pool: RatioTable, box: FunctionBox, need: Need, number: int) -> Bran
     parity = EVEN if need.ratio * feed_sign > 0 else ODD
     target = 1 / abs(need.ratio)
     limit = box.tolerance_percent
-    found = ranked_trains(pool, target, parity=parity, tolerance_percent=limit, limit=1)
-    if not found:
+    ranked = ranked_trains(pool, target, parity=parity, tolerance_percent=limit, limit=1)
+    if not ranked:
         nearest = best_train(pool, target, parity=parity)
         near = ""
         if nearest is not None:
@@ -177,7 +177,7 @@ def _branch(pool: RatioTable, box: FunctionBox, need: Need, number: int) -> Bran
             f"in per turn out within {limit:g} %{near}. Allow more error, more pairs, or another "
             "ratio."
         )
-    train = _turned_round(found[0].train)
+    train = _turned_round(ranked[0].train)
     sign = 1 if need.ratio > 0 else -1
     return Branch(
         key=f"{need.output} {number}",

@@ -38,7 +38,7 @@ class Need:
 
 def needs_of(box: FunctionBox) -> tuple[tuple[Need, ...], tuple[str, ...]]:
     """List what the table needs, and what of it cannot be, as sentences."""
-    found: dict[tuple[OutputId, Kind, float, Sense], list[str]] = {}
+    positions_of: dict[tuple[OutputId, Kind, float, Sense], list[str]] = {}
     problems: list[str] = []
     for position in box.positions:
         for want in position.wants:
@@ -51,8 +51,8 @@ def needs_of(box: FunctionBox) -> tuple[tuple[Need, ...], tuple[str, ...]]:
             if need is None:
                 problems.append(trouble)
                 continue
-            found.setdefault((output.id, *need), []).append(position.name)
-    needs = [Need(*key, tuple(where)) for key, where in found.items()]
+            positions_of.setdefault((output.id, *need), []).append(position.name)
+    needs = [Need(*key, tuple(where)) for key, where in positions_of.items()]
     problems += _turned_both_ways(box)
     return tuple(_spared(needs, box)), tuple(dict.fromkeys(problems))
 

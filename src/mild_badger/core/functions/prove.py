@@ -122,11 +122,11 @@ def prove_functions(box: FunctionBox, arrangement: Arrangement) -> tuple[Functio
     for position in box.positions:
         sleeves = arrangement.settings(position.name)
         for direction in WAYS[position.motor]:
-            found = solve_one_way(train, sleeves, direction=direction)
+            solution = solve_one_way(train, sleeves, direction=direction)
             speeds = []
             for output in box.outputs:
                 wanted = wanted_speed(box, position, output, direction)
-                speed = found.speed(output_body(output.id))
+                speed = solution.speed(output_body(output.id))
                 speeds.append(
                     OutputSpeed(
                         output.id,
@@ -137,23 +137,27 @@ def prove_functions(box: FunctionBox, arrangement: Arrangement) -> tuple[Functio
                 )
             states.append(
                 FunctionState(
-                    position.name, direction, tuple(sleeves.items()), tuple(speeds), _locked(found)
+                    position.name,
+                    direction,
+                    tuple(sleeves.items()),
+                    tuple(speeds),
+                    _locked(solution),
                 )
             )
     for one, other in pairwise(box.positions):
         here, there = arrangement.settings(one.name), arrangement.settings(other.name)
         staying = {s: face for s, face in here.items() if there.get(s) == face}
         for direction in (1, -1):
-            found = solve_one_way(train, staying, direction=direction)
+            solution = solve_one_way(train, staying, direction=direction)
             name = f"{one.name} to {other.name}"
             states.append(
-                FunctionState(name, direction, tuple(staying.items()), (), _locked(found), True)
+                FunctionState(name, direction, tuple(staying.items()), (), _locked(solution), True)
             )
     return tuple(states)
 
 
-def _locked(found: OneWaySolution) -> bool:
-    return found.solution.locked or Motion.LOCKED in found.solution.motions.values()
+def _locked(solution: OneWaySolution) -> bool:
+    return solution.solution.locked or Motion.LOCKED in solution.solution.motions.values()
 
 
 def _right(speed: Fraction | None, wanted: float, limit: float) -> bool:

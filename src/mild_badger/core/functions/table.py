@@ -21,20 +21,20 @@ from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
     "CELL_HELP",
+    "add_functions",
     "add_output",
     "add_position",
     "cell_text",
     "drive_text",
-    "drop_functions",
     "parse_cell",
     "parse_drive",
     "parse_motor",
+    "remove_functions",
     "remove_output",
     "remove_position",
     "rename_output",
     "rename_position",
     "set_cell",
-    "start_functions",
 ]
 
 CELL_HELP = (
@@ -140,7 +140,7 @@ def parse_motor(text: str, *, position: str) -> MotorWay:
     )
 
 
-def start_functions() -> Edit:
+def add_functions() -> Edit:
     """Put an empty function box into the vehicle."""
     box = FunctionBox(
         outputs=(FunctionOutput(name="output 1"),),
@@ -149,7 +149,7 @@ def start_functions() -> Edit:
     return Edit.one("Start a function box", ("functions",), box)
 
 
-def drop_functions() -> Edit:
+def remove_functions() -> Edit:
     """Take the function box out of the vehicle."""
     return Edit.one("Take the function box out", ("functions",), None)
 

@@ -43,11 +43,11 @@ def end_speed(box: FunctionBox, output: OutputSpeed) -> tuple[float, str] | None
 
     Signed as the output turns.
     """
-    found = box.output(output.output)
-    if found is None or not output.speed:
+    driven = box.output(output.output)
+    if driven is None or not output.speed:
         return None
     rpm = float(output.speed) * box.motor_rpm
-    travel, unit = travel_per_turn(found.kind, found.measure)
+    travel, unit = travel_per_turn(driven.kind, driven.measure)
     return (rpm * travel / 60, "mm/s") if unit == "mm" else (rpm * travel, "rpm")
 
 
@@ -86,9 +86,9 @@ def trial_list(
         for state in here:
             done = [speed_words(box, o) for o in state.outputs if o.speed]
             still = [box.called(o.output) for o in state.outputs if not o.speed]
-            said = "; ".join(done) or "nothing is driven"
+            sentence = "; ".join(done) or "nothing is driven"
             rest = f"; {', '.join(still)} stand{'s' * (len(still) == 1)}" if still else ""
-            steps.append(f"Motor {MOTOR[state.direction]}: {said}{rest}.")
+            steps.append(f"Motor {MOTOR[state.direction]}: {sentence}{rest}.")
     for output in box.outputs:
         if output.one_way and any(b.output == output.id for b in arrangement.branches):
             steps.append(

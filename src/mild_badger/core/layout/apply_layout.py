@@ -10,7 +10,7 @@ from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear, LayoutShaft
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import identified_train, pair_ids
 
-__all__ = ["layout_of", "take_layout"]
+__all__ = ["apply_layout", "layout_of"]
 
 
 def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
@@ -94,7 +94,7 @@ def _shaft_names(vehicle: Vehicle, chosen: Chosen) -> list[str]:
     return names
 
 
-def take_layout(vehicle: Vehicle, placed: Placed) -> Edit:
+def apply_layout(vehicle: Vehicle, placed: Placed) -> Edit:
     """Take a placement: its trains go into their slots, rail and tie get the spacing's gears."""
     trains = {chosen.slot.gear: _kept(vehicle, chosen) for chosen in placed.chosen}
     slots = [

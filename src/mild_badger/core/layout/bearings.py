@@ -50,7 +50,7 @@ class SeatChoice:
 def seat_choices(vehicle: Vehicle, stack: Stack) -> tuple[SeatChoice, ...]:
     """List every seat of every shaft in a wall, with what fits there."""
     catalogue = {bearing.name: bearing for bearing in vehicle.kit.bearings}
-    found = []
+    choices = []
     for rod, wall in _seats(stack):
         name = stack.slabs[wall]
         in_it = vehicle.frame.bearing_at(rod.name, name)
@@ -65,8 +65,8 @@ def seat_choices(vehicle: Vehicle, stack: Stack) -> tuple[SeatChoice, ...]:
         else:
             problem = _misfit(vehicle, stack, rod, wall, chosen) if chosen else ""
         thrust = rod.name == box_output(vehicle)
-        found.append(SeatChoice(rod.name, name, chosen, fitting, thrust, problem))
-    return tuple(found)
+        choices.append(SeatChoice(rod.name, name, chosen, fitting, thrust, problem))
+    return tuple(choices)
 
 
 def _seats(stack: Stack) -> Iterator[tuple[Rod, int]]:

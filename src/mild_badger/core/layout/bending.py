@@ -39,9 +39,9 @@ def influence(
         return np.full((count, count), np.inf)
     nodes, _, bent = _solved(tuple(held), places_mm, stiffness_n_mm2)
     rows = [2 * _number(nodes, place) for place in places_mm]
-    found = np.asarray(bent[np.ix_(rows, rows)])
-    found.setflags(write=False)  # shared by all who ask the same
-    return found
+    bends = np.asarray(bent[np.ix_(rows, rows)])
+    bends.setflags(write=False)  # shared by all who ask the same
+    return bends
 
 
 @lru_cache(maxsize=1024)
@@ -60,12 +60,12 @@ def bearing_shares(supports_mm: tuple[float, ...], places_mm: tuple[float, ...])
     nodes, whole, bent = _solved(tuple(held), places_mm, 1.0)
     columns = [2 * _number(nodes, place) for place in places_mm]
     rows = [2 * _number(nodes, place) for place in supports_mm]
-    found: np.ndarray = -(whole @ bent[:, columns])[rows]
+    shares: np.ndarray = -(whole @ bent[:, columns])[rows]
     for column, place in enumerate(places_mm):  # what stands on a support bears on it alone
         if min(abs(place - support) for support in held) <= SAME_MM:
-            found[:, column] = [float(abs(place - s) <= SAME_MM) for s in supports_mm]
-    found.setflags(write=False)
-    return found
+            shares[:, column] = [float(abs(place - s) <= SAME_MM) for s in supports_mm]
+    shares.setflags(write=False)
+    return shares
 
 
 def _solved(
@@ -97,11 +97,11 @@ def _solved(
 
 
 def _apart(places: tuple[float, ...]) -> list[float]:
-    found: list[float] = []
+    distances: list[float] = []
     for place in sorted(places):
-        if not found or place - found[-1] > SAME_MM:
-            found.append(place)
-    return found
+        if not distances or place - distances[-1] > SAME_MM:
+            distances.append(place)
+    return distances
 
 
 def _number(nodes: list[float], place: float) -> int:

@@ -237,14 +237,14 @@ def shaft_counts(vehicle: Vehicle) -> Counter[float]:
     unit = vehicle.kit.grid_unit_mm
     cuts = shaft_cuts(vehicle, stack)
     rails = [fork.rail for fork in forks_of(vehicle, stack)]
-    found = Counter(cut.length_mm / unit for cut in cuts if cut.length_mm is not None)
+    counts = Counter(cut.length_mm / unit for cut in cuts if cut.length_mm is not None)
     for rail in rails:
         needed = (stack.edges_mm[rail.last + 1] - stack.edges_mm[rail.first]) / unit
         lengths = sorted(vehicle.kit.shaft_lengths_u)
         taken = next((float(n) for n in lengths if n >= needed - 1e-6), None if lengths else needed)
         if taken is not None:
-            found[taken] += 1
-    return found
+            counts[taken] += 1
+    return counts
 
 
 @dataclass(frozen=True)

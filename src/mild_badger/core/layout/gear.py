@@ -42,12 +42,12 @@ def _course(vehicle: Vehicle, gear: str) -> Course:
         return OPEN
     distances = []
     for link in vehicle.box.chain(gear):
-        found = None
+        distance = None
         for group in groups:
             if link in group.links:
                 centre = centre_of(vehicle.kit, (other.pair for other in group.links))
-                found = None if centre is None else centre.distance_mm
-        distances.append(found)
+                distance = None if centre is None else centre.distance_mm
+        distances.append(distance)
     return Course(tuple(distances), coaxial=vehicle.box.coaxial)
 
 

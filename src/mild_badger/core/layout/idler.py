@@ -14,7 +14,7 @@ from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear, LayoutShaft
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import pair_id, pair_ids
 
-__all__ = ["add_idler", "drop_idler", "pair_of_body"]
+__all__ = ["add_idler", "pair_of_body", "remove_idler"]
 
 MOST_IDLERS = 4
 
@@ -65,7 +65,7 @@ def add_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
     return Edit(f"Put an idler of {teeth} into gear {vehicle.gear_name(gear)}", changes)
 
 
-def drop_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
+def remove_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
     """Take the idler behind the driver of a pair out again.
 
     Raises

@@ -54,7 +54,7 @@ def made_ways(
     parity
         0 for an even number of meshes, 1 for an odd one.
     """
-    found: list[MadeWay] = []
+    ways: list[MadeWay] = []
     counts = [
         c
         for c in product(range(MOST_IDLERS + 1), repeat=len(pairs))
@@ -68,10 +68,10 @@ def made_ways(
                 GearPair(driver=a, driven=b, idlers=(size,) * k)
                 for (a, b), k in zip(pairs, count, strict=True)
             )
-            found += _laid(kit, train, end)
-        if len(found) >= MOST_WAYS:
+            ways += _laid(kit, train, end)
+        if len(ways) >= MOST_WAYS:
             break
-    return tuple(sorted(found, key=lambda way: way.cost)[:MOST_WAYS])
+    return tuple(sorted(ways, key=lambda way: way.cost)[:MOST_WAYS])
 
 
 def _laid(kit: Kit, train: tuple[GearPair, ...], end: Point) -> Iterator[MadeWay]:

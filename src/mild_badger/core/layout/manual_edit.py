@@ -39,7 +39,7 @@ def meshes_of_shaft(vehicle: Vehicle, name: str, x_u: float, y_u: float) -> tupl
     if layout is None:
         return ()
     gears = {gear.body: gear for gear in layout.gears}
-    found = []
+    meshes = []
     for equation in assemble(vehicle).equations:
         if equation.kind is not Coupling.MESH:
             continue
@@ -54,8 +54,8 @@ def meshes_of_shaft(vehicle: Vehicle, name: str, x_u: float, y_u: float) -> tupl
             offset = (abs(partner.x_u - x_u), abs(partner.y_u - y_u))
             if hypot(*offset) > 0:
                 seat = seat_at(vehicle.kit, sizes[0], sizes[1], offset)
-        found.append(MeshAt(mine.body, its.body, (mine.teeth, its.teeth), seat))
-    return tuple(found)
+        meshes.append(MeshAt(mine.body, its.body, (mine.teeth, its.teeth), seat))
+    return tuple(meshes)
 
 
 def move_shaft(vehicle: Vehicle, name: str, x_u: float, y_u: float) -> Edit:

@@ -96,15 +96,15 @@ def reliefs(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[str, ...]:
             {"wide_u": None, "high_u": None, "outline_u": ()},
         ),
     )
-    found = []
+    helps = []
     for words, change in tries:
         other = placing.model_copy(update={**change, "seconds": quick})
         if other == placing.model_copy(update={"seconds": quick}):
             continue
         search = _PlacementSearch(vehicle.model_copy(update={"placing": other}), watch)
         if search.run(enough=True).complete:
-            found.append(words)
-    return tuple(found)
+            helps.append(words)
+    return tuple(helps)
 
 
 class _PlacementSearch:
@@ -183,14 +183,14 @@ class _PlacementSearch:
         target = self.vehicle.gear(slot.gear)
         if slot.kept or target is None:
             return [own]
-        found = ranked_trains(
+        ranked = ranked_trains(
             slot_pool(self.vehicle),
             target.ratio,
             parity=wanted_parity(self.vehicle, slot.gear),
             tolerance_percent=self.placing.near_percent,
             factor=sqrt(factor_square(self.vehicle)),
         )
-        every = (tuple((p.driver, p.driven) for p in c.train) for c in found)
+        every = (tuple((p.driver, p.driven) for p in c.train) for c in ranked)
         return list(dict.fromkeys((own, *every)))[:TRAINS]
 
     def _start(self, column: int) -> Half:
@@ -238,9 +238,9 @@ class _PlacementSearch:
         end = selectors[slot.column - 1]
         room = 2 * ASIDE_U
         bounds = Bounds(min(0, end[0]) - room, max(0, end[0]) + room, -8, row[1] + 8)
-        found: list[TrainRoute] = []
+        routes: list[TrainRoute] = []
         for pairs in trains:
-            found += ways_between(
+            routes += ways_between(
                 self.kit,
                 pairs,
                 end,
@@ -251,11 +251,11 @@ class _PlacementSearch:
                 inputs=inputs,
                 selectors=selectors,
             )
-        found = [way for way in found if self._in_hull(way, start)]
+        routes = [way for way in routes if self._in_hull(way, start)]
         if slot.face == "front":
-            found = [way for way in found if self._clears_tie(way, selectors)]
-        found.sort(key=lambda way: way.cost)
-        return [(way, start) for way in found[:WAYS]]
+            routes = [way for way in routes if self._clears_tie(way, selectors)]
+        routes.sort(key=lambda way: way.cost)
+        return [(way, start) for way in routes[:WAYS]]
 
     def _in_hull(self, way: TrainRoute, start: Half) -> bool:
         """Whether all gears lie within the clear width and height, and within the outline."""

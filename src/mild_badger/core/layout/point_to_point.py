@@ -21,7 +21,7 @@ from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["WayShown", "take_way", "ways_anywhere", "ways_to"]
+__all__ = ["WayShown", "apply_way", "ways_anywhere", "ways_to"]
 
 ROOM_U = 6
 ANYWHERE_U = 5
@@ -52,11 +52,11 @@ class WayShown:
 
     def turns(self, start: Fraction) -> tuple[Fraction, ...]:
         """Give every gear's turns, the first one turning ``start`` times."""
-        found = [start]
+        turns = [start]
         for (before, shaft, _), (teeth, other, _) in pairwise(self.gears):
             same = shaft == other
-            found.append(found[-1] if same else -found[-1] * Fraction(before, teeth))
-        return tuple(found)
+            turns.append(turns[-1] if same else -turns[-1] * Fraction(before, teeth))
+        return tuple(turns)
 
     @property
     def words(self) -> str:
@@ -106,15 +106,15 @@ def ways_anywhere(vehicle: Vehicle, gear: str) -> tuple[WayShown, ...]:
     train = _own_train(vehicle, gear)
     if vehicle.kit.any_seat:
         raise InputError("In wood and print a train leads to any place; say where, in mm.")
-    found: list[TrainRoute] = []
+    routes: list[TrainRoute] = []
     for x, y in product(range(ANYWHERE_U + 1), range(ANYWHERE_U + 1)):
         if x <= y and y:
-            found += _ways(vehicle, gear, train, (2 * x, 2 * y))[:MOST_A_PLACE]
-    found.sort(key=lambda way: way.cost)
-    return tuple(_shown(vehicle.kit, way) for way in found[:MOST_SHOWN])
+            routes += _ways(vehicle, gear, train, (2 * x, 2 * y))[:MOST_A_PLACE]
+    routes.sort(key=lambda way: way.cost)
+    return tuple(_shown(vehicle.kit, way) for way in routes[:MOST_SHOWN])
 
 
-def take_way(vehicle: Vehicle, gear: str, shown: WayShown) -> Edit:
+def apply_way(vehicle: Vehicle, gear: str, shown: WayShown) -> Edit:
     """Give a gear the train of a way, idlers and all."""
     return set_train(vehicle, gear, shown.train)
 
@@ -154,13 +154,13 @@ def _made(
     vehicle: Vehicle, gear: str, train: Train, end: tuple[float, float]
 ) -> tuple[WayShown, ...]:
     pairs = tuple((p.driver, p.driven) for p in train)
-    found = []
+    shown = []
     for way in made_ways(vehicle.kit, pairs, end, parity=wanted_parity(vehicle, gear)):
         unit = vehicle.kit.grid_unit_mm
         points = tuple((x / unit, y / unit) for x, y in way.points_mm)
         placement = _placement(vehicle.kit, way.train, points, way.gears)
-        found.append(WayShown(way.train, way.gears, 0.0, way.cost, end, placement))
-    return tuple(found)
+        shown.append(WayShown(way.train, way.gears, 0.0, way.cost, end, placement))
+    return tuple(shown)
 
 
 def _placement(

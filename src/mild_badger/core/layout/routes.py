@@ -110,7 +110,7 @@ def offsets(kit: Kit, one: int, other: int, step: int) -> tuple[Offset, ...]:
         return ()
     unit = kit.grid_unit_mm / 2
     reach = int((first.tip_diameter_mm + second.tip_diameter_mm) / 2 / unit) + 1
-    found = []
+    places = []
     for dx in range(0, reach + 1, step):
         for dy in range(0, reach + 1, step):
             if not dx and not dy:
@@ -118,10 +118,10 @@ def offsets(kit: Kit, one: int, other: int, step: int) -> tuple[Offset, ...]:
             seat = seat_at(kit, first, second, (dx / 2, dy / 2))
             if seat.verdict.runs:
                 error = abs(seat.engagement.seat_error_mm)
-                found += [
+                places += [
                     Offset(a, b, error) for a, b in {(dx, dy), (-dx, dy), (dx, -dy), (-dx, -dy)}
                 ]
-    return tuple(sorted(found, key=lambda o: (round(o.error_mm, 6), o.dx, o.dy)))
+    return tuple(sorted(places, key=lambda o: (round(o.error_mm, 6), o.dx, o.dy)))
 
 
 @lru_cache(maxsize=1024)
@@ -132,7 +132,7 @@ def _pair_ways(
     tip = {z: s.tip_diameter_mm / 2 for z in kit.sizes if (s := kit.size(z))}
     unit = kit.grid_unit_mm / 2
     small = [z for z in kit.sizes if z <= IDLER_TEETH]
-    found: dict[Half, list[_PairWay]] = {}
+    by_place: dict[Half, list[_PairWay]] = {}
 
     def clear(teeth: tuple[int, ...], points: list[Half], place: Half) -> bool:
         """Keep a new gear clear of all but the one it meshes with."""
@@ -145,7 +145,9 @@ def _pair_ways(
     def extend(teeth: tuple[int, ...], points: list[Half], error: float) -> None:
         if len(points) == len(teeth):
             cost = 8 * error + sum(gear_cost(z) for z in teeth)
-            found.setdefault(points[-1], []).append(_PairWay(tuple(points[1:]), teeth, error, cost))
+            by_place.setdefault(points[-1], []).append(
+                _PairWay(tuple(points[1:]), teeth, error, cost)
+            )
             return
         here = points[-1]
         for offset in offsets(kit, teeth[len(points) - 1], teeth[len(points)], step):
@@ -157,7 +159,7 @@ def _pair_ways(
         extend((driver, *between, driven), [(0, 0)], 0.0)
     return {
         place: tuple(sorted(ways, key=lambda way: way.cost)[:PER_PLACE])
-        for place, ways in found.items()
+        for place, ways in by_place.items()
     }
 
 
@@ -194,15 +196,15 @@ def ways_between(
         The cheapest first; the last pair is in layer 1, at the sleeve.
     """
     joiner = _Joiner(kit, end, bounds, inputs, selectors)
-    found: list[TrainRoute] = []
+    routes: list[TrainRoute] = []
     for idlers in _idler_counts(len(pairs), parity, MOST_IDLERS[step]):
         tables = [_pair_ways(kit, a, b, k, step) for (a, b), k in zip(pairs, idlers, strict=True)]
         for ways in joiner.joined(tables):
-            found += _laid(joiner, ways, layers)
-            if len(found) > 4 * MOST_WAYS:
+            routes += _laid(joiner, ways, layers)
+            if len(routes) > 4 * MOST_WAYS:
                 break
-    found.sort(key=lambda way: way.cost)
-    return tuple(found[:MOST_WAYS])
+    routes.sort(key=lambda way: way.cost)
+    return tuple(routes[:MOST_WAYS])
 
 
 def _idler_counts(pairs: int, parity: int, most: int) -> list[tuple[int, ...]]:

@@ -86,12 +86,12 @@ class _Builder:
         columns = sorted({slot.column for slot in box.slots})
         columns.sort(key=lambda c: not any(s.direct and s.column == c for s in box.slots))
         for column in columns:
-            found: dict[str, Slot] = {s.face: s for s in box.slots if s.column == column}
+            slot_at: dict[str, Slot] = {s.face: s for s in box.slots if s.column == column}
             for face in ("front", "back"):
-                slot = found.get(face)
+                slot = slot_at.get(face)
                 if face == "back":
                     sleeve = self._slab(f"sleeve {column}", sleeve_room_mm(self.vehicle), "sleeve")
-                    if not box.slides or any(s.direct for s in found.values()):
+                    if not box.slides or any(s.direct for s in slot_at.values()):
                         carrier = driven
                         self.discs.append(
                             Disc(f"sleeve.{column}", carrier, sleeve, SLEEVE_RADIUS_MM)

@@ -71,7 +71,7 @@ def separations(vehicle: Vehicle, stack: Stack) -> tuple[Separation, ...]:
     Shafts count as round bars of the kit's diameter and stiffness (an estimate).
     """
     train = assemble(vehicle)
-    found: list[Separation] = []
+    rows: list[Separation] = []
     for gear in vehicle.real.gears:
         meshes = _loaded(vehicle, train, stack, gear.id)
         shifts = _bent(vehicle, stack, meshes, beside=False)
@@ -91,7 +91,7 @@ def separations(vehicle: Vehicle, stack: Stack) -> tuple[Separation, ...]:
             firm = _bent(vehicle, stack, meshes, beside=True)
             held = [_apart(stack, mesh, shift) for mesh, shift in zip(meshes, firm, strict=True)]
         for n, (mesh, apart, contact) in enumerate(zip(meshes, bent, left, strict=True)):
-            found.append(
+            rows.append(
                 Separation(
                     gear.id,
                     (mesh.one.teeth, mesh.other.teeth),
@@ -112,7 +112,7 @@ def separations(vehicle: Vehicle, stack: Stack) -> tuple[Separation, ...]:
                     skips[n],
                 )
             )
-    return tuple(found)
+    return tuple(rows)
 
 
 def _loaded(vehicle: Vehicle, train: Drivetrain, stack: Stack, gear: str) -> list[_Mesh]:
@@ -124,7 +124,7 @@ def _loaded(vehicle: Vehicle, train: Drivetrain, stack: Stack, gear: str) -> lis
     solved = solve(train, sleeves)
     discs = {disc.body: disc for disc in stack.discs}
     alpha = radians(vehicle.kit.pressure_angle_deg)
-    found = []
+    loads = []
     for giver, taker, coupling in zip(path.bodies, path.bodies[1:], path.couplings, strict=False):
         one, other = discs.get(giver), discs.get(taker)
         speed = solved.speed(giver)
@@ -140,8 +140,8 @@ def _loaded(vehicle: Vehicle, train: Drivetrain, stack: Stack, gear: str) -> lis
         # seen from the input, against the axis, a positive speed is clockwise
         clockwise = float(speed) * vehicle.motor.turns > 0
         across = np.array([along[1], -along[0]]) * (1.0 if clockwise else -1.0)
-        found.append(_Mesh(one, other, force, force * (across + tan(alpha) * along)))
-    return found
+        loads.append(_Mesh(one, other, force, force * (across + tan(alpha) * along)))
+    return loads
 
 
 def _bent(vehicle: Vehicle, stack: Stack, meshes: list[_Mesh], *, beside: bool) -> list[np.ndarray]:
@@ -255,16 +255,16 @@ def tooth_skip_torque_n_mm(vehicle: Vehicle, stack: Stack) -> dict[str, tuple[fl
 
     Shafts move in proportion to the torque. Gears whose meshes never let go are left out.
     """
-    found: dict[str, tuple[float, str]] = {}
+    least: dict[str, tuple[float, str]] = {}
     for row in separations(vehicle, stack):
         share = _share_to(row)
         if share is None:
             continue
         torque = vehicle.motor.shaft_stall_n_mm * share
-        if row.gear not in found or torque < found[row.gear][0]:
+        if row.gear not in least or torque < least[row.gear][0]:
             where = vehicle.train_title(row.slab)
-            found[row.gear] = (torque, f"{row.teeth[0]} with {row.teeth[1]} in {where}")
-    return found
+            least[row.gear] = (torque, f"{row.teeth[0]} with {row.teeth[1]} in {where}")
+    return least
 
 
 def _share_to(row: Separation) -> float | None:

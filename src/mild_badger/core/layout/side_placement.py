@@ -54,7 +54,7 @@ def gears_at(way: TrainRoute, start: Half) -> tuple[Place, ...]:
 
 def counted(chosen: list[Chosen]) -> Counter[tuple[str, int]]:
     """Count the gears of ways by bore and teeth, shared ones once; the last of each runs free."""
-    found: Counter[tuple[str, int]] = Counter()
+    counts: Counter[tuple[str, int]] = Counter()
     seen = set()
     for one in chosen:
         gears = one.gears
@@ -62,8 +62,8 @@ def counted(chosen: list[Chosen]) -> Counter[tuple[str, int]]:
             if gears[: number + 1] not in seen:
                 seen.add(gears[: number + 1])
                 last = number == len(gears) - 1
-                found["free" if last else "fixed", gear[3]] += 1
-    return found
+                counts["free" if last else "fixed", gear[3]] += 1
+    return counts
 
 
 def _items(way: TrainRoute, start: Half) -> list[Item]:
@@ -73,15 +73,15 @@ def _items(way: TrainRoute, start: Half) -> list[Item]:
     """
     gears = gears_at(way, start)
     inner = {s for _, s, layer in way.gears if layer == 1}
-    found: list[Item] = []
+    items: list[Item] = []
     seen = {0, len(way.points) - 1}  # the ends carry other columns too
     for number, (gear, (_, shaft, _)) in enumerate(zip(gears, way.gears, strict=True)):
         path = gears[: number + 1]
-        found.append((gear, path))
+        items.append((gear, path))
         if shaft not in seen:
             seen.add(shaft)
-            found.append(((gear[0], gear[1], 0 if shaft in inner else OUTER, 0), path))
-    return found
+            items.append(((gear[0], gear[1], 0 if shaft in inner else OUTER, 0), path))
+    return items
 
 
 class Side:
@@ -231,8 +231,8 @@ class Side:
                     tried = {**best, slot: int(number)}
                     if stock is not None and not self._in_stock(stock, tried):
                         continue
-                    if (found := self._cost(tried)) < cost - 1e-9:
-                        best, cost = tried, found
+                    if (cost_tried := self._cost(tried)) < cost - 1e-9:
+                        best, cost = tried, cost_tried
             if cost >= before - 1e-9:
                 break
         return best
@@ -277,19 +277,19 @@ def _common(one: list[list[Item]], other: list[list[Item]]) -> np.ndarray | None
 def _first(rows: list[list[int]], barred: np.ndarray) -> np.ndarray:
     """Sum up, for every way and number of its first things, what they bar of the way itself."""
     longest = max((len(row) for row in rows), default=0)
-    found = np.zeros((len(rows), longest + 1))
+    table = np.zeros((len(rows), longest + 1))
     for number, row in enumerate(rows):
         sums = np.cumsum(barred[number, row])
-        found[number, 1 : len(row) + 1] = sums
-    return found
+        table[number, 1 : len(row) + 1] = sums
+    return table
 
 
 def _within(rows: list[list[int]], clash: np.ndarray) -> np.ndarray:
     """Count for every way the clashes among its own first things, for each number of them."""
     longest = max((len(row) for row in rows), default=0)
-    found = np.zeros((len(rows), longest + 1))
+    table = np.zeros((len(rows), longest + 1))
     for number, row in enumerate(rows):
         own = clash[np.ix_(row, row)]
         for count in range(1, len(row) + 1):
-            found[number, count] = own[:count, :count].sum()
-    return found
+            table[number, count] = own[:count, :count].sum()
+    return table

@@ -205,10 +205,10 @@ class _Chain:
         given = self.course.distance(self.gears[self.links[link][1]].pair)
         apart = None if given is None else given / self.kit.grid_unit_mm
         if not self.kit.any_seat:
-            found = seats(self.kit, *(self.gears[n].teeth for n in self.links[link]))
+            choices = seats(self.kit, *(self.gears[n].teeth for n in self.links[link]))
             return [
                 (place, abs(seat.engagement.seat_error_mm))
-                for seat in found
+                for seat in choices
                 for dx, dy in _turned(round(seat.dx_u), round(seat.dy_u))
                 if (place := (here[0] + dx, here[1] + dy)) is not None
                 and not (last and self.course.coaxial and place != positions[0])

@@ -44,7 +44,7 @@ def meshes_in(vehicle: Vehicle, stack: Stack, slab: int) -> tuple[tuple[str, str
     """List the meshes of one slab with their seats: the bodies' names, and how they sit."""
     discs = {disc.body: disc for disc in stack.discs if disc.slab == slab}
     unit = vehicle.kit.grid_unit_mm
-    found = []
+    meshes = []
     for equation in assemble(vehicle).equations:
         if equation.kind is not Coupling.MESH:
             continue
@@ -57,8 +57,8 @@ def meshes_in(vehicle: Vehicle, stack: Stack, slab: int) -> tuple[tuple[str, str
         offset = (stack.apart_mm(one.shaft, other.shaft) / unit, 0.0)
         if offset[0] > 0:
             seat = seat_at(vehicle.kit, sizes[0], sizes[1], offset)
-            found.append((one.body, other.body, seat))
-    return tuple(found)
+            meshes.append((one.body, other.body, seat))
+    return tuple(meshes)
 
 
 def phases_in(

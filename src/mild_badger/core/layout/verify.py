@@ -187,11 +187,11 @@ def _meshing(train: Drivetrain) -> tuple[frozenset[str], ...]:
 def _meshes(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[Finding]:
     """Every mesh of the box is in one slab, at a distance at which its teeth run."""
     kit = vehicle.kit
-    found = {disc.body: disc for disc in stack.discs}
+    disc_of = {disc.body: disc for disc in stack.discs}
     for pair in _meshing(train):
-        if not all(body in found for body in pair):
+        if not all(body in disc_of for body in pair):
             continue
-        one, other = (found[body] for body in sorted(pair))
+        one, other = (disc_of[body] for body in sorted(pair))
         owner = _gear_of(vehicle, one.body)
         words = f"{one.teeth} with {other.teeth}"
         if one.slab != other.slab:

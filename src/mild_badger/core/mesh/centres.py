@@ -71,7 +71,7 @@ def centre_of(kit: Kit, pairs: Iterable[GearPair]) -> Centre | None:
 def _commonest(kit: Kit, every: list[GearPair], plain: list[GearPair]) -> Centre:
     sums = Counter(pair.driver + pair.driven for pair in plain)
     best: tuple[tuple[int, int, int, int], Centre] | None = None
-    for total in sorted({found + off for found in sums for off in (-1, 0, 1)}):
+    for total in sorted({tooth_sum + off for tooth_sum in sums for off in (-1, 0, 1)}):
         centre = Centre(total * kit.module_mm / 2, total)
         near = sum(sums[total + off] for off in (-1, 0, 1))
         bridged = sum(1 for p in every if p.idlers and reaches_over(kit, p, centre))

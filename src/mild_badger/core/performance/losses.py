@@ -84,7 +84,7 @@ def drag_lines(vehicle: Vehicle, gear: str) -> tuple[DragLine, ...]:
         train, sleeves, solution, driven_wheels(vehicle), vehicle.kit.mesh_loss
     )
     losses = vehicle.losses
-    found = []
+    lines = []
     for equation in train.equations:
         if not equation.kind.has_teeth or not equation.holds(sleeves) or equation.id in loaded:
             continue
@@ -92,13 +92,13 @@ def drag_lines(vehicle: Vehicle, gear: str) -> tuple[DragLine, ...]:
         if turns and losses.idle_mesh_n_mm:
             name = " with ".join(train.index[body].name for body in equation.bodies)
             drag = losses.idle_mesh_n_mm * losses.drag_factor * turns
-            found.append(DragLine("idle mesh", f"idle: {name}", turns, drag))
+            lines.append(DragLine("idle mesh", f"idle: {name}", turns, drag))
     for body in train.bodies:
         turns = _turns(solution, body.id)
         if body.kind == "shaft" and body.id != MOTOR and turns and losses.bearing_n_mm:
             drag = 2 * losses.bearing_n_mm * losses.drag_factor * turns
-            found.append(DragLine("bearings", f"bearings: {body.name}", turns, drag))
-    return tuple(sorted(found, key=lambda line: -line.at_motor_n_mm))
+            lines.append(DragLine("bearings", f"bearings: {body.name}", turns, drag))
+    return tuple(sorted(lines, key=lambda line: -line.at_motor_n_mm))
 
 
 def _turns(solution: Solution, body: str) -> float:

@@ -161,5 +161,5 @@ def _line(
 
 
 def _name(train: Drivetrain, body: str) -> str:
-    found = train.index[body]
-    return f"{found.name}, {found.teeth} teeth" if found.teeth else found.name
+    named = train.index[body]
+    return f"{named.name}, {named.teeth} teeth" if named.teeth else named.name

@@ -31,17 +31,17 @@ def power_budget(vehicle: Vehicle, gear: str, rpm: float) -> tuple[LossStep, ...
     table = power_table(vehicle, gear, rpm)
     if table is None or torque <= 0:
         return ()
-    left, found = 100.0, []
+    left, steps = 100.0, []
     groups: dict[DragKind, str] = {"idle mesh": "idle meshes", "bearings": "bearings"}
     for kind, words in groups.items():
         drag = sum(d.at_motor_n_mm for d in drag_lines(vehicle, gear) if d.kind == kind)
         lost = min(100 * drag / torque, left)
         left -= lost
-        found.append(LossStep(words, lost, left))
+        steps.append(LossStep(words, lost, left))
     passed = left / 100  # what reaches the loaded meshes is less by what drags
     for line in table.lines:
         if line.lost_w > SMALL:
             lost = 100 * line.lost_w / table.in_w * passed
             left -= lost
-            found.append(LossStep(f"{line.giver} on {', '.join(line.takers)}", lost, left))
-    return tuple(found)
+            steps.append(LossStep(f"{line.giver} on {', '.join(line.takers)}", lost, left))
+    return tuple(steps)

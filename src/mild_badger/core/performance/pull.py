@@ -68,11 +68,11 @@ def equilibrium_rpm(motor: Motor, load_n_mm: float) -> float:
 def pulls(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> tuple[Pull, ...]:
     """Work out every gear that drives."""
     skips = _skips(vehicle, gears)
-    found = []
+    rows = []
     for gear in gears:
         if gear.state is GearState.DRIVES and gear.wheel_turns and gear.efficiency:
-            found.append(_pull(vehicle, gear, skips.get(gear.id)))
-    return tuple(found)
+            rows.append(_pull(vehicle, gear, skips.get(gear.id)))
+    return tuple(rows)
 
 
 def _pull(vehicle: Vehicle, gear: GearResult, skip: tuple[float, str] | None) -> Pull:
@@ -135,10 +135,10 @@ def _grade(share: float, rolling: float) -> float:
 
 def _skips(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> dict[str, tuple[float, str]]:
     """Find, per gear, the motor's torque at which something lets go first, and what."""
-    found: dict[str, tuple[float, str]] = {}
+    least: dict[str, tuple[float, str]] = {}
     stack = stack_for(vehicle)
     if stack is not None:
-        found |= tooth_skip_torque_n_mm(vehicle, stack)
+        least |= tooth_skip_torque_n_mm(vehicle, stack)
     limit, _ = planet_limit_n(vehicle)
     if limit is not None and vehicle.differential.tooth_limit_n is not None:
         hubs = 1 / float(hub_ratio(vehicle))  # the planets sit before geared hubs
@@ -147,9 +147,9 @@ def _skips(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> dict[str, tuple[f
             if not load.force_n:
                 continue
             torque = vehicle.motor.shaft_stall_n_mm * limit / load.force_n
-            if load.gear not in found or torque < found[load.gear][0]:
-                found[load.gear] = (torque, "the differential")
-    return found
+            if load.gear not in least or torque < least[load.gear][0]:
+                least[load.gear] = (torque, "the differential")
+    return least
 
 
 @dataclass(frozen=True)
@@ -176,7 +176,7 @@ def motor_trials(
     chosen = next((g for g in gears if g.id == gear), None)
     if chosen is None or not chosen.wheel_turns:
         return ()
-    found = []
+    trials = []
     for motor in vehicle.motors:
         tried = vehicle.model_copy(update={"motor": motor})
         pull = next(p for p in pulls(tried, (chosen,)))
@@ -188,7 +188,7 @@ def motor_trials(
         given = motor.shaft_torque_n_mm(rpm)
         skip = pull.skip_n_mm
         weak = skip is not None and skip < motor.shaft_stall_n_mm
-        found.append(
+        trials.append(
             MotorTrial(
                 motor,
                 needed,
@@ -199,7 +199,7 @@ def motor_trials(
                 weakest_place(tried, (chosen,)) if weak else "",
             )
         )
-    return tuple(found)
+    return tuple(trials)
 
 
 def weakest_place(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> str:

@@ -134,9 +134,9 @@ def _cover(work: Work) -> None:
         draw_fitted(work, path_figure(evaluation, gear), 56, 74, most=1.0)
     y = gear_table(book, evaluation, work.school, 142)
     counts = {s: sum(f.severity is s for f in evaluation.findings) for s in Severity}
-    found = ", ".join(f"{count} {s.value}{'s' * (count != 1)}" for s, count in counts.items())
+    counted = ", ".join(f"{count} {s.value}{'s' * (count != 1)}" for s, count in counts.items())
     y = book.paragraph(
-        LEFT, y + 9, f"{evaluation.proof.words} Findings: {found}.", 8, width=RIGHT - LEFT
+        LEFT, y + 9, f"{evaluation.proof.words} Findings: {counted}.", 8, width=RIGHT - LEFT
     )
     for finding in evaluation.findings[:6]:
         y = book.paragraph(
@@ -277,9 +277,9 @@ def _templates(work: Work) -> None:
     book, vehicle = work.book, work.vehicle
     y = book.begin("Templates")
     making = vehicle.making
-    found = templates_of(vehicle)
+    templates = templates_of(vehicle)
     rows, drawings, refused = [], [], []
-    for template in found:
+    for template in templates:
         if template.key == "own":
             continue
         rows.append((template.words, str(template.count), f"{template.thick_mm:g}"))

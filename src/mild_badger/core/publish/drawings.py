@@ -46,15 +46,15 @@ def template_data(vehicle: Vehicle, key: str, form: str) -> bytes:
     if key.startswith("board "):
         return _board(vehicle, key, form)
     if form == "stl":
-        found = next((t for t in templates_of(vehicle) if t.key == key), None)
+        template = next((t for t in templates_of(vehicle) if t.key == key), None)
         parts = cut_shapes(template_of(vehicle, key, kerf=False))
-        if found is None or len(parts) != 1:
+        if template is None or len(parts) != 1:
             raise InputError(f"The template {key} is no single solid.")
         try:
-            return extruded_stl(parts[0][0], found.thick_mm, parts[0][1])
+            return extruded_stl(parts[0][0], template.thick_mm, parts[0][1])
         except ValueError as error:
             raise InputError(
-                f"{found.words}: holes run into one another or out of the edge. Change the "
+                f"{template.words}: holes run into one another or out of the edge. Change the "
                 "bore, the web or the layout."
             ) from error
     return _written(vehicle, template_of(vehicle, key, kerf=form in ("svg", "dxf")), form)

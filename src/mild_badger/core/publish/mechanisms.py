@@ -66,11 +66,11 @@ def _display(book: Book, evaluation: Evaluation) -> None:
         f"Throw {engine.throw_mm:g} mm, rod {engine.rod_mm:g} mm, piston {engine.bore_mm:g} mm, "
         f"pin {engine.pin_mm:g} mm."
     )
-    said = (
+    sentence = (
         f"{sizes} Driven from the {engine.drive}; gears: {pairs}. Glue the webs in the jig that is "
         "among the templates: throws a quarter turn out are the usual mistake."
     )
-    y = book.paragraph(LEFT, book.room(y, 12) + 2, said, 8, width=RIGHT - LEFT)
+    y = book.paragraph(LEFT, book.room(y, 12) + 2, sentence, 8, width=RIGHT - LEFT)
     for wrong in result.wrong:
         y = book.paragraph(LEFT, book.room(y, 8) + 1, wrong.words, 8, width=RIGHT - LEFT, color=RUN)
 
@@ -166,14 +166,14 @@ def _cables(book: Book, evaluation: Evaluation) -> None:
     y = book.paragraph(LEFT, y, cables_words(evaluation.vehicle), 8, width=RIGHT - LEFT) + 3
     rows = []
     for run in cables.runs:
-        found = run_figures(cables, run)
+        figures = run_figures(cables, run)
         holes = [f"hand {run.from_hole}"]
         holes += [f"{lever.takes} to {lever.gives}" for lever in run.levers]
         rows.append(
             (
                 run.name,
                 ", ".join(holes),
-                f"{found.travel:.1f}",
+                f"{figures.travel:.1f}",
                 f"{run.wanted_mm:g}",
                 f"{run.slack_mm:g}",
             )
@@ -190,15 +190,15 @@ def _cables(book: Book, evaluation: Evaluation) -> None:
         rows,
     )
     drilled = ", ".join(f"{mm:g}" for mm in cables.holes_mm)
-    said = (
+    sentence = (
         f"The hand's lever has holes at {drilled} mm from its pivot and is moved "
         f"{cables.stroke_mm:g} mm at {cables.hand_mm:g} mm."
     )
     for run in cables.runs:
         for number, lever in enumerate(run.levers, start=1):
             holes_at = ", ".join(f"{mm:g}" for mm in lever.holes_mm)
-            said += f" Lever {number} of {run.name}: {holes_at} mm."
-    book.paragraph(LEFT, book.room(y, 12) + 2, said, 8, width=RIGHT - LEFT)
+            sentence += f" Lever {number} of {run.name}: {holes_at} mm."
+    book.paragraph(LEFT, book.room(y, 12) + 2, sentence, 8, width=RIGHT - LEFT)
 
 
 def _crane(book: Book, evaluation: Evaluation) -> None:
@@ -210,19 +210,19 @@ def _crane(book: Book, evaluation: Evaluation) -> None:
     figures = in_order(crane_figures(vehicle, evaluation.situation.gear, vehicle.motor.working_rpm))
     y = book.begin("Outputs")
     rows = []
-    for found in figures:
-        output = found.output
+    for line in figures:
+        output = line.output
         train = train_text(output.pairs) or "none"
         if output.worm is not None:
             train += f", worm {output.worm.starts}:{output.worm.teeth}"
-        torque = "jams" if isinf(found.end_n_mm) else f"{found.end_n_mm:.1f}"
+        torque = "jams" if isinf(line.end_n_mm) else f"{line.end_n_mm:.1f}"
         rows.append(
             (
                 output.name,
                 crane.called(output.source),
                 train,
                 end_words(output),
-                pace_line(found),
+                pace_line(line),
                 torque,
             )
         )
@@ -241,8 +241,8 @@ def _crane(book: Book, evaluation: Evaluation) -> None:
     y = book.paragraph(
         LEFT, book.room(y, 12) + 2, crane_words(vehicle, figures), 8, width=RIGHT - LEFT
     )
-    for found in figures:
-        words = output_words(vehicle, figures, found.output.id)
+    for line in figures:
+        words = output_words(vehicle, figures, line.output.id)
         y = book.paragraph(LEFT, book.room(y, 14) + 1, words, 8, width=RIGHT - LEFT)
     y = book.paragraph(LEFT, book.room(y, 12) + 1, caution_of("lifting"), 8, width=RIGHT - LEFT)
     bears = [
@@ -272,13 +272,13 @@ def _crane(book: Book, evaluation: Evaluation) -> None:
 def _balance(book: Book, evaluation: Evaluation) -> None:
     """Write masses, stand and load chart; nothing where no balance is planned."""
     vehicle = evaluation.vehicle
-    balance, found = vehicle.balance, balance_figures(vehicle)
-    if balance is None or found is None:
+    balance, figures = vehicle.balance, balance_figures(vehicle)
+    if balance is None or figures is None:
         return
     y = book.begin("Balance")
     y = (
         book.paragraph(
-            LEFT, y, f"{balance_words(vehicle)} {chart_words(found)}", 8, width=RIGHT - LEFT
+            LEFT, y, f"{balance_words(vehicle)} {chart_words(figures)}", 8, width=RIGHT - LEFT
         )
         + 3
     )
@@ -309,7 +309,9 @@ def _balance(book: Book, evaluation: Evaluation) -> None:
     chart = [
         (f"{mm:.0f}", *("any" if isinf(kg) else f"{kg:.2f}" for kg in (allowed, tips)))
         for mm, allowed, tips in list(
-            zip(found.chart.reach_mm, found.chart.allowed_kg, found.chart.tips_kg, strict=True)
+            zip(
+                figures.chart.reach_mm, figures.chart.allowed_kg, figures.chart.tips_kg, strict=True
+            )
         )[::3]
     ]
     y = book.table(

@@ -174,4 +174,4 @@ def _mechanisms(evaluation: Evaluation) -> dict[str, Any]:
     rpm = situation.motor_rpm or vehicle.motor.working_rpm
     drive = RunningState(evaluation.gear_driven, situation.gear, rpm)
     figures = {m.data_key: m.data(vehicle, drive) for m in MECHANISMS}
-    return {key: found for key, found in figures.items() if found is not None}
+    return {key: data for key, data in figures.items() if data is not None}

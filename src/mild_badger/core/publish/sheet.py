@@ -226,16 +226,16 @@ class _View:
 
 
 def _circles(gear: GearResult, module: float, unit: float) -> _View:
-    found = []
+    circles = []
     for placed in gear.placement.gears:
         x, y = gear.placement.shafts_u[placed.shaft]
-        found.append((placed.teeth, placed.teeth * module / 2, x * unit, y * unit))
-    left = min(x - r for _, r, x, _ in found)
-    top = max(y + r for _, r, _, y in found)
+        circles.append((placed.teeth, placed.teeth * module / 2, x * unit, y * unit))
+    left = min(x - r for _, r, x, _ in circles)
+    top = max(y + r for _, r, _, y in circles)
     return _View(
-        tuple((z, r, x - left, top - y) for z, r, x, y in found),
-        max(x + r for _, r, x, _ in found) - left,
-        top - min(y - r for _, r, _, y in found),
+        tuple((z, r, x - left, top - y) for z, r, x, y in circles),
+        max(x + r for _, r, x, _ in circles) - left,
+        top - min(y - r for _, r, _, y in circles),
     )
 
 

@@ -48,14 +48,14 @@ class Tiling:
 def tiling(drawing: Drawing, paper: str, overlap_mm: float) -> Tiling:
     """Find how a drawing is laid over sheets, upright or lying, whichever takes fewer."""
     wide, high = (length / mm for length in PAPERS[paper])
-    found = []
+    tiles = []
     for size in ((wide, high), (high, wide)):
         field = size[0] - 2 * EDGE_MM, size[1] - 2 * EDGE_MM - FOOT_MM
         step = field[0] - overlap_mm, field[1] - overlap_mm
         across = _count(drawing.width_mm, field[0], step[0])
         up = _count(drawing.height_mm, field[1], step[1])
-        found.append(Tiling(across, up, size, field, step))
-    return min(found, key=lambda t: t.sheets)
+        tiles.append(Tiling(across, up, size, field, step))
+    return min(tiles, key=lambda t: t.sheets)
 
 
 def _count(length: float, field: float, step: float) -> int:

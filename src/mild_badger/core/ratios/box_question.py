@@ -17,7 +17,7 @@ from mild_badger.core.ratios.stocked import Have, Part
 from mild_badger.core.ratios.twin import TwinMatch
 from mild_badger.core.vehicle.box import Slot, Train
 from mild_badger.core.vehicle.boxes import Box
-from mild_badger.core.vehicle.edit.box import take_box
+from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.kit import Kit
@@ -50,7 +50,7 @@ class BoxMatch:
 
     def edit(self, vehicle: Vehicle) -> Edit:
         """Make the edit that puts the box in; the crown wheel makes up for its direction."""
-        edit = take_box(vehicle, self.box, f"Take the {self.title or self.box.title}")
+        edit = apply_box(vehicle, self.box, f"Take the {self.title or self.box.title}")
         if self.box.turns == vehicle.box.turns:
             return edit
         side = "right" if vehicle.final_drive.crown_side == "left" else "left"

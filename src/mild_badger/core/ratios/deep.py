@@ -193,9 +193,9 @@ def best_deep(
         first = low if start == log(low) else exact(repr(float(np.exp(start))))
         last = high if stop >= end else exact(repr(float(np.exp(stop))))
         block = tuple(_round(pool, lane, start - bound, stop + bound) for lane in lanes)
-        found = best_lanes(block, low=first, high=last)
-        if found.worst_error_percent < best.worst_error_percent:
-            best = found
+        nearest = best_lanes(block, low=first, high=last)
+        if nearest.worst_error_percent < best.worst_error_percent:
+            best = nearest
         start = stop
     return best
 
@@ -302,15 +302,15 @@ def deep_candidates(
     reach = log(1 + tolerance_percent / 100)
     while reach > 1e-12 and pool.count(wanted - reach, wanted + reach) > 4000:
         reach /= 2
-    found = pool.between(parity, wanted - reach, wanted + reach)
-    away = np.abs(np.log(found.numerator / found.denominator) - wanted)
-    order = np.lexsort((found.cost, np.round(away, 13)))[:limit]
+    trains = pool.between(parity, wanted - reach, wanted + reach)
+    away = np.abs(np.log(trains.numerator / trains.denominator) - wanted)
+    order = np.lexsort((trains.cost, np.round(away, 13)))[:limit]
     return tuple(
         Candidate(
-            ratio=(ratio := Fraction(int(found.numerator[n]), int(found.denominator[n]))),
+            ratio=(ratio := Fraction(int(trains.numerator[n]), int(trains.denominator[n]))),
             error_percent=signed_error_percent(float(ratio), float(target), factor),
-            train=pool.train(int(found.one[n]), int(found.two[n]), parity),
-            cost=unpack(int(found.cost[n])),
+            train=pool.train(int(trains.one[n]), int(trains.two[n]), parity),
+            cost=unpack(int(trains.cost[n])),
         )
         for n in order
     )

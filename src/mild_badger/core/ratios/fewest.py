@@ -108,15 +108,15 @@ def worth_looking_at(lane: CandidateList, width: float) -> NDArray[np.intp]:
 
 def _nearest_cheaper(cost: list[int]) -> Ints:
     """Position of the nearest strictly cheaper entry before each, −1 where there is none."""
-    found = np.full(len(cost), -1, dtype=np.int64)
+    cheaper = np.full(len(cost), -1, dtype=np.int64)
     stack: list[int] = []
     for position, value in enumerate(cost):
         while stack and cost[stack[-1]] >= value:
             stack.pop()
         if stack:
-            found[position] = stack[-1]
+            cheaper[position] = stack[-1]
         stack.append(position)
-    return found
+    return cheaper
 
 
 @dataclass(frozen=True)

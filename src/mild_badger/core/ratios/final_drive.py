@@ -122,7 +122,7 @@ def _trains_near(
 ) -> tuple[tuple[GearPair, ...], ...]:
     near = []
     for parity in (EVEN, ODD):
-        found = ranked_trains(
+        ranked = ranked_trains(
             pool,
             target,
             parity=parity,
@@ -130,7 +130,7 @@ def _trains_near(
             limit=3,
         )
         best = best_train(pool, target, parity=parity)
-        near += [candidate.train for candidate in (*found, *([best] if best else []))]
+        near += [candidate.train for candidate in (*ranked, *([best] if best else []))]
     return tuple(near)
 
 

@@ -34,17 +34,17 @@ def best_approximations(value: Fraction, *, largest_denominator: int = 100) -> t
     nearer than what went before (Khinchin, *Continued Fractions*); found denominator by
     denominator, which for these small ones is quick and plain.
     """
-    found: list[Fraction] = []
+    fractions: list[Fraction] = []
     for denominator in range(1, largest_denominator + 1):
         numerator = max(round(value * denominator), 1)
         candidate = Fraction(numerator, denominator)
         if candidate.denominator != denominator:
             continue
-        if not found or abs(candidate - value) < abs(found[-1] - value):
-            found.append(candidate)
+        if not fractions or abs(candidate - value) < abs(fractions[-1] - value):
+            fractions.append(candidate)
         if candidate == value:
             break
-    return tuple(found)
+    return tuple(fractions)
 
 
 def ladder(
@@ -76,8 +76,8 @@ def ladder(
     for usable in (pool.usable(p) for p in (EVEN, ODD) if parity in (None, p)):
         if len(usable):
             away = np.abs(pool.log_ratio[usable] - log(wanted))
-            found = (float(away.min()), int(usable[away.argmin()]))
-            nearest = found if nearest is None else min(nearest, found)
+            closest = (float(away.min()), int(usable[away.argmin()]))
+            nearest = closest if nearest is None else min(nearest, closest)
     if nearest is not None:
         ratio = pool.ratio(nearest[1])
         if all(rung.ratio != ratio for rung in rungs):

@@ -96,9 +96,9 @@ def _intervals(
         if width[hit] > best + SLACK:
             return
         left = lanes[owner[hit]].x(int(place[hit]))
-        found = [_least_from(lane, left, float(starts[hit])) for lane in lanes]
-        right = max((x for x in found if x is not None), default=left)
-        if None not in found and low * low <= left * right <= high * high:
+        intervals = [_least_from(lane, left, float(starts[hit])) for lane in lanes]
+        right = max((x for x in intervals if x is not None), default=left)
+        if None not in intervals and low * low <= left * right <= high * high:
             best = min(best, log(right / left))
             yield right / left, left * right
 

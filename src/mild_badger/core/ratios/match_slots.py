@@ -46,10 +46,10 @@ _NEAR_REACH = 0.5
 
 def match_slots(asked: BoxQuestion) -> BoxMatch | Impossible:
     """Find the best set of a slot box with gears alone."""
-    found = _slot_set(asked)
-    if isinstance(found, Impossible):
-        return found
-    return BoxMatch("slot", found, _slots_filled(asked.vehicle, found, {}))
+    matched = _slot_set(asked)
+    if isinstance(matched, Impossible):
+        return matched
+    return BoxMatch("slot", matched, _slots_filled(asked.vehicle, matched, {}))
 
 
 def _slot_set(asked: BoxQuestion) -> SetMatch | Impossible:
@@ -93,10 +93,10 @@ def _slot_set(asked: BoxQuestion) -> SetMatch | Impossible:
 
 
 def _slots_filled(
-    vehicle: Vehicle, found: SetMatch, sums: dict[str, tuple[Train, Train]]
+    vehicle: Vehicle, matched: SetMatch, sums: dict[str, tuple[Train, Train]]
 ) -> SlotBox:
     box = SlotBox.of(vehicle.box) or SlotBox()
-    trains: dict[str, tuple[Train, Train]] = {g.goal.gear: (g.train, ()) for g in found.gears}
+    trains: dict[str, tuple[Train, Train]] = {g.goal.gear: (g.train, ()) for g in matched.gears}
     trains |= sums
     placed = with_places(list(box.slots), list(trains))
     slots = tuple(
@@ -116,16 +116,16 @@ def match_slots_and_sums(asked: BoxQuestion) -> BoxMatch | Impossible:
     of gears alone are tried, and the match is not said to be proven.
     """
     have = asked.have()
-    found: tuple[SetMatch, bool] | Impossible | None = None
+    matched: tuple[SetMatch, bool] | Impossible | None = None
     if have is not None:  # a set found without regard to the stock that keeps within it is the best
-        found = _set_and_sums(asked.without_stock())
-        if isinstance(found, Impossible) or not _fits(found[0], have):
-            found = None
-    if found is None:
-        found = _set_and_sums(asked)
-    if isinstance(found, Impossible):
-        return found
-    chosen, proven = found
+        matched = _set_and_sums(asked.without_stock())
+        if isinstance(matched, Impossible) or not _fits(matched[0], have):
+            matched = None
+    if matched is None:
+        matched = _set_and_sums(asked)
+    if isinstance(matched, Impossible):
+        return matched
+    chosen, proven = matched
     sums = {g.goal.gear: g.train.both for g in chosen.gears if isinstance(g.train, Branches)}
     gears = tuple(
         replace(g, train=g.train.both[0]) if isinstance(g.train, Branches) else g
@@ -135,9 +135,9 @@ def match_slots_and_sums(asked: BoxQuestion) -> BoxMatch | Impossible:
     return BoxMatch("slot-sum", whole, _slots_filled(asked.vehicle, whole, sums), proven=proven)
 
 
-def _fits(found: SetMatch, have: Have) -> bool:
+def _fits(matched: SetMatch, have: Have) -> bool:
     used: Counter[Part] = Counter()
-    for gear in found.gears:
+    for gear in matched.gears:
         used += _USAGE(gear.train)
     return all(have.get(part, count) >= count for part, count in used.items())
 
@@ -153,14 +153,14 @@ def _set_and_sums(asked: BoxQuestion) -> tuple[SetMatch, bool] | Impossible:
         rules = replace(rules, max_pairs=2)
     pool = slot_pool(asked.vehicle) if asked.have() is None else build_pool(rules)
     search = _SumSearch(asked, pool, build_pool(replace(rules, last_driven=None)), plain)
-    found = search.run()
-    if isinstance(found, Impossible):
-        return (plain, search.complete) if isinstance(plain, SetMatch) else found
-    return found, search.complete
+    matched = search.run()
+    if isinstance(matched, Impossible):
+        return (plain, search.complete) if isinstance(plain, SetMatch) else matched
+    return matched, search.complete
 
 
-def _misses(found: SetMatch) -> bool:
-    return found.worst_error_percent > 1e-9
+def _misses(matched: SetMatch) -> bool:
+    return matched.worst_error_percent > 1e-9
 
 
 class _SumSearch:
@@ -214,15 +214,15 @@ class _SumSearch:
         )
 
     def _best(self) -> SetMatch | Impossible:
-        found = self._lanes(_NEAR_REACH if self.have else 0.0)
-        if isinstance(found, Impossible):
-            return found
+        matched = self._lanes(_NEAR_REACH if self.have else 0.0)
+        if isinstance(matched, Impossible):
+            return matched
         low, high = self.bounds
         if self.have is None:
-            return best_lanes(found.lanes, low=low, high=high, watch=self.asked.watch)
+            return best_lanes(matched.lanes, low=low, high=high, watch=self.asked.watch)
         return best_stocked(
-            found.lanes,
-            found.trains,
+            matched.lanes,
+            matched.trains,
             _USAGE,
             self.have,
             low=low,
@@ -232,15 +232,15 @@ class _SumSearch:
         )
 
     def _smallest(self, tolerance: Fraction) -> SetMatch | Impossible:
-        found = self._lanes(float(tolerance))
-        if isinstance(found, Impossible):
-            return found
+        matched = self._lanes(float(tolerance))
+        if isinstance(matched, Impossible):
+            return matched
         low, high = self.bounds
         if self.have is None:
-            return smallest_lanes(found.lanes, low=low, high=high, tolerance=tolerance)
+            return smallest_lanes(matched.lanes, low=low, high=high, tolerance=tolerance)
         return smallest_stocked(
-            found.lanes,
-            found.trains,
+            matched.lanes,
+            matched.trains,
             _USAGE,
             self.have,
             low=low,

@@ -36,6 +36,7 @@ from mild_badger.core.vehicle.edit.slots import set_trains, with_places
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
+    "apply_set",
     "goals_of",
     "joined",
     "kept_trains",
@@ -46,7 +47,6 @@ __all__ = [
     "short_pool",
     "slot_pool",
     "slot_search_rules",
-    "take_set",
     "trains_are_quick",
     "trains_for_gear",
     "trains_key",
@@ -199,9 +199,9 @@ def _abounds(rules: Rules) -> bool:
     return rules.any_meshes and choice_count(rules) > QUICK
 
 
-def take_set(vehicle: Vehicle, found: SetMatch) -> Edit:
+def apply_set(vehicle: Vehicle, matched: SetMatch) -> Edit:
     """Make the edit that gives every gear its train from a set."""
-    return set_trains(vehicle, {gear.goal.gear: gear.train for gear in found.gears})
+    return set_trains(vehicle, {gear.goal.gear: gear.train for gear in matched.gears})
 
 
 def trains_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 60) -> tuple[Candidate, ...]:
@@ -215,7 +215,7 @@ def trains_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 60) -> tuple[Ca
     pool = slot_pool(vehicle)
     parity = wanted_parity(vehicle, gear)
     factor = sqrt(factor_square(vehicle))
-    found = ranked_trains(
+    ranked = ranked_trains(
         pool,
         target.ratio,
         parity=parity,
@@ -232,9 +232,9 @@ def trains_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 60) -> tuple[Ca
             tolerance_percent=vehicle.search.tolerance_percent,
             factor=factor,
         )
-        found = (*found[: max(limit - len(longer), 0)], *longer)
-    if found:
-        return found
+        ranked = (*ranked[: max(limit - len(longer), 0)], *longer)
+    if ranked:
+        return ranked
     nearest = best_train(pool, target.ratio * factor, parity=parity)
     if nearest is None:
         return ()
@@ -280,15 +280,15 @@ def pairs_for_gear(vehicle: Vehicle, gear: str, *, limit: int = 30) -> tuple[Can
     if standing is None:
         return ()
     factor = sqrt(factor_square(vehicle))
-    found = []
+    pairs = []
     for pair in (standing.back if target.reverse else standing.ahead).every():
         ratio = chain_ratio((*ways.before, pair, *ways.after))
         error = signed_error_percent(float(ratio), target.ratio, factor)
         teeth = pair.driver + pair.driven + sum(pair.idlers)
         cost = Cost(1, 2 + len(pair.idlers), teeth)
-        found.append(Candidate(ratio=ratio, error_percent=error, train=(pair,), cost=cost))
-    found.sort(key=lambda c: (deviation_percent(c.error_percent), c.cost))
-    return tuple(found[:limit])
+        pairs.append(Candidate(ratio=ratio, error_percent=error, train=(pair,), cost=cost))
+    pairs.sort(key=lambda c: (deviation_percent(c.error_percent), c.cost))
+    return tuple(pairs[:limit])
 
 
 def ladder_for_gear(vehicle: Vehicle, gear: str) -> tuple[Rung, ...]:

@@ -159,13 +159,13 @@ class Kept:
 
     def places(self, axis: int, standing: CentreOption) -> dict[int, int] | None:
         """Give the places in a standing's row of its fixed pairs; None if one does not stand."""
-        found = {}
+        place_of = {}
         for member, pair in self.pairs[axis].items():
             place = _place(standing, pair)
             if place is None:
                 return None
-            found[member] = place
-        return found
+            place_of[member] = place
+        return place_of
 
 
 def _place(standing: CentreOption, pair: GearPair) -> int | None:
@@ -178,8 +178,8 @@ def _place(standing: CentreOption, pair: GearPair) -> int | None:
 
 @lru_cache(maxsize=1 << 16)
 def _alike(standing: CentreOption, pair: GearPair) -> tuple[GearPair, ...]:
-    found = standing.alike(pair, coupled=True)
-    return tuple(sorted(found, key=lambda p: p.driver + p.driven + sum(p.idlers)))
+    alike = standing.alike(pair, coupled=True)
+    return tuple(sorted(alike, key=lambda p: p.driver + p.driven + sum(p.idlers)))
 
 
 @dataclass(frozen=True)
@@ -441,17 +441,17 @@ class Fill:
             places[gear] = (i, n + ranges[n:].index(pair))
         every = [places[gear] for gear in range(len(self.asked.goals))]
         trains = [(splitter[i], ranges[j]) for i, j in every]
-        found = _set_of(self.asked, trains, (*splitter, *ranges))
-        if found is None:
+        matched = _set_of(self.asked, trains, (*splitter, *ranges))
+        if matched is None:
             return
-        cost = found.cost
+        cost = matched.cost
         filled = Filled(
-            found,
+            matched,
             splitter,
             tuple(ranges),
             tuple(every),
             self.case.boxes,
-            log(1 + found.worst_error_percent / 100),
+            log(1 + matched.worst_error_percent / 100),
             (cost.pairs, cost.gears, cost.teeth),
         )
         if self.best is None or filled.key(self.by_size) < self.best.key(self.by_size):

@@ -30,14 +30,14 @@ class TooMany(Exception):  # noqa: N818 - caught by the search, which then says 
 
 def splits_of(gears: int) -> list[tuple[int, int]]:
     """List every m × n that has the speeds and would not with one pair less, fewest pairs first."""
-    found = []
+    splits = []
     for m in range(2, gears + 1):
         n = max(-(-gears // m), 2)
         if (m == 2 or (m - 1) * n < gears) and m * n >= gears:
-            found.append((m, n))
+            splits.append((m, n))
     if gears < 4:
-        found = [(2, 2)]
-    return sorted(set(found), key=lambda s: (s[0] + s[1], s))
+        splits = [(2, 2)]
+    return sorted(set(splits), key=lambda s: (s[0] + s[1], s))
 
 
 def tables_of(rows: int, columns: int, logs: Floats, bound: float) -> Iterator[Table]:
@@ -123,10 +123,10 @@ class Gaps:
             There are too many to go through.
         """
         members = self.wants.shape[1]
-        found: list[tuple[int, ...]] = [()]
+        choices: list[tuple[int, ...]] = [()]
         for member in range(members):
             longer = []
-            for chosen in found:
+            for chosen in choices:
                 least, most = -inf, inf
                 for before, place in enumerate(chosen):
                     gaps = self.wants[:, member] - self.wants[:, before]
@@ -141,8 +141,8 @@ class Gaps:
                 longer += [(*chosen, place) for place in range(first, last)]
                 if len(longer) > MOST_CASES:
                     raise TooMany
-            found = longer
-        return np.array(found, dtype=np.int64).reshape(-1, members)
+            choices = longer
+        return np.array(choices, dtype=np.int64).reshape(-1, members)
 
     def wanted(self, ratios: Floats) -> tuple[Floats, Floats]:
         """(choices, lines): what each line's ratio should be, and the error that is left then.

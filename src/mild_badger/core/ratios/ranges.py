@@ -260,7 +260,7 @@ class _RangeSearch:
 
     def _beside(self, m: int, n: int, standing: CentreOption, axis: int, kept: Kept) -> Ints:
         """List by number what the other box's distance may be beside one of the listed box."""
-        found = []
+        beside = []
         for number, other in enumerate(self.standings):
             boxes = Boxes(other, standing) if axis else Boxes(standing, other)
             if (
@@ -268,8 +268,8 @@ class _RangeSearch:
                 and not self._hopeless(self.asked.least_cost(m, n, boxes))
                 and kept.places(1 - axis, other) is not None
             ):
-                found.append(number)
-        return np.array(found, dtype=np.int64)
+                beside.append(number)
+        return np.array(beside, dtype=np.int64)
 
     def _supplied(self, boxes: Boxes, m: int, n: int) -> bool:
         """Whether the stock has the gears for any box at all of such distances."""

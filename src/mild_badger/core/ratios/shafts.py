@@ -114,25 +114,25 @@ def match_shared_centre(
                     continue
                 left = _left(have, input_pair)
                 if left is None:
-                    found = _one(lanes, low=low, high=high, tolerance=tolerance)
+                    matched = _one(lanes, low=low, high=high, tolerance=tolerance)
                 else:
                     trains = partial(_trains_alike, standing, lanes)
-                    found = _stocked(lanes, trains, left, low=low, high=high, tolerance=tolerance)
-                if isinstance(found, Impossible):
+                    matched = _stocked(lanes, trains, left, low=low, high=high, tolerance=tolerance)
+                if isinstance(matched, Impossible):
                     out_of_reach = True
                     continue
-                if sum(1 for gear in found.gears if not gear.train) > 1:
+                if sum(1 for gear in matched.gears if not gear.train) > 1:
                     given += [
                         _SharedCentre(frozenset({n})) for n in range(len(goals))
                     ]  # only one can be
                     continue
-                cost = _whole_cost(found.cost, input_pair)
-                error = found.worst_error_percent
+                cost = _whole_cost(matched.cost, input_pair)
+                error = matched.worst_error_percent
                 least = min(least, log(1 + error / 100))
                 key = (error, *cost) if tolerance is None else (*cost, error)
                 if best is None or key < best[0]:
                     match = SharedCentreMatch(
-                        found, standing.tooth_sum, standing.distance_mm, input_pair
+                        matched, standing.tooth_sum, standing.distance_mm, input_pair
                     )
                     best = (key, match)
     if best is not None:

@@ -195,7 +195,7 @@ class CentreOption:
         ``Pairs`` hold one a ratio; what the stock allows may be another. With ``coupled`` a
         sleeve must be able to couple the driven gear.
         """
-        found = []
+        alike = []
         sizes = self.stands.sizes
         for driver in sizes:
             driven, rest = divmod(driver * pair.driven, pair.driver)
@@ -206,8 +206,8 @@ class CentreOption:
             for idlers in product(sizes, repeat=len(pair.idlers)):
                 other = GearPair(driver=driver, driven=driven, idlers=idlers)
                 if self.stands(other):
-                    found.append(other)
-        return tuple(found)
+                    alike.append(other)
+        return tuple(alike)
 
 
 def standings_of_sizes(
@@ -252,15 +252,15 @@ def _by_sums(sizes: tuple[int, ...], module_mm: float, shafts: Shafts) -> tuple[
 
 @lru_cache(maxsize=8)
 def _by_offsets(kit: Kit, shafts: Shafts) -> tuple[CentreOption, ...]:
-    found: dict[tuple[int, int], list[tuple[int, int, int]]] = {}
+    by_offset: dict[tuple[int, int], list[tuple[int, int, int]]] = {}
     distance: dict[tuple[int, int], float] = {}
     for a, b in product(kit.sizes, repeat=2):
         for seat in seats(kit, a, b):
             offset = (round(seat.dx_u), round(seat.dy_u))
-            found.setdefault(offset, []).append((a, b, 0))
+            by_offset.setdefault(offset, []).append((a, b, 0))
             distance[offset] = seat.engagement.centre_distance_mm
     made = []
-    for offset in sorted(found, key=lambda o: (distance[o], o)):
+    for offset in sorted(by_offset, key=lambda o: (distance[o], o)):
         total = round(2 * distance[offset] / kit.module_mm)
         if shafts.max_tooth_sum is not None and total > shafts.max_tooth_sum:
             continue
@@ -270,9 +270,9 @@ def _by_offsets(kit: Kit, shafts: Shafts) -> tuple[CentreOption, ...]:
             for a, b in product(kit.sizes, repeat=2)
             if (z := _bridge(kit, a, b, centre)) is not None
         ]
-        plain = np.array(found[offset], dtype=np.int64).T
+        plain = np.array(by_offset[offset], dtype=np.int64).T
         reverse = np.array(back, dtype=np.int64).reshape(-1, 3).T
-        rule = _AtOffset(kit, centre, frozenset(found[offset]))
+        rule = _AtOffset(kit, centre, frozenset(by_offset[offset]))
         made.append(_standing(rule, distance[offset], plain, reverse, shafts.coupled))
     return tuple(made)
 

@@ -91,7 +91,7 @@ def pool_trains(pool: RatioTable, lanes: tuple[CandidateList, ...]) -> TrainsAt:
 
 def every_train(pool: RatioTable, index: int, parity: int) -> list[tuple[GearPair, ...]]:
     """List every train of a pool's ratio with a mesh parity, with as few idlers as can be."""
-    found: dict[tuple[GearPair, ...], None] = {}
+    trains: dict[tuple[GearPair, ...], None] = {}
     for choice in pool.choices_of(index):
         if pool.choice_cost[parity, choice] >= IMPOSSIBLE:
             continue
@@ -115,8 +115,8 @@ def every_train(pool: RatioTable, index: int, parity: int) -> list[tuple[GearPai
         for count, pairs in options:
             if count == fewest:
                 for train in _endings(pairs, pool.rules.last_driven):
-                    found.setdefault(train)
-    return list(found)
+                    trains.setdefault(train)
+    return list(trains)
 
 
 def _endings(
@@ -167,10 +167,10 @@ class _Shop:
             self._known[key] = made
         return self._known[key]
 
-    def fits(self, found: SetMatch) -> bool:
+    def fits(self, matched: SetMatch) -> bool:
         """Whether a set keeps within what there is."""
         used: Counter[Part] = Counter()
-        for gear in found.gears:
+        for gear in matched.gears:
             used += self._usage(gear.train)
         return all(self.have.get(part, count) >= count for part, count in used.items())
 
@@ -270,14 +270,14 @@ def smallest_stocked(
     shop = _Shop(lanes, trains, usage, have, price=price)
     if isinstance(plain, Impossible) or shop.fits(plain):
         return plain
-    found = _stocked(shop, low=low, high=high, tolerance=tolerance, watch=watch)
-    if found is None:
+    matched = _stocked(shop, low=low, high=high, tolerance=tolerance, watch=watch)
+    if matched is None:
         return Impossible(
             f"No set keeps every gear within {100 * float(tolerance):g} % and within the stock: "
             f"without regard to stock one of {plain.cost.gears} gears does. Add to the stock, "
             "raise the tolerance, or allow more pairs."
         )
-    return found
+    return matched
 
 
 def best_stocked(
@@ -304,11 +304,11 @@ def best_stocked(
         return _stocked(shop, low=low, high=high, tolerance=tolerance, watch=watch, first=True)
 
     least = Fraction(plain.worst_error_percent) / 100
-    found = within(least * _HAIR + Fraction(1, 10**12))
-    if found is not None:
-        return found
+    matched = within(least * _HAIR + Fraction(1, 10**12))
+    if matched is not None:
+        return matched
     most = max(4 * least, Fraction(1, 50))
-    while (found := within(most)) is None:
+    while (matched := within(most)) is None:
         if most >= _WORST:
             return Impossible(
                 "No set keeps within the stock, however far from the ratios wanted. Add to the "
@@ -316,18 +316,18 @@ def best_stocked(
             )
         least, most = most, min(2 * most, _WORST)
     for step in range(_HALVINGS):
-        watch.tick(step / _HALVINGS, found)
-        worst = Fraction(found.worst_error_percent) / 100
+        watch.tick(step / _HALVINGS, matched)
+        worst = Fraction(matched.worst_error_percent) / 100
         if worst - least < worst / 10**6:
             break
         better = within((least + worst) / 2)
         if better is None:
             least = (least + worst) / 2
         else:
-            found = better
-    while (better := within(Fraction(found.worst_error_percent) / 100 / _HAIR)) is not None:
-        found = better
-    return found
+            matched = better
+    while (better := within(Fraction(matched.worst_error_percent) / 100 / _HAIR)) is not None:
+        matched = better
+    return matched
 
 
 def _stocked(

@@ -80,9 +80,9 @@ def trade_offs(
         if lanes is None or stop():
             break
         if within is None:
-            found = smallest_lanes(lanes, low=low, high=high, tolerance=tolerance)
+            matched = smallest_lanes(lanes, low=low, high=high, tolerance=tolerance)
         else:
-            found = smallest_stocked(
+            matched = smallest_stocked(
                 lanes,
                 pool_trains(pool, lanes),
                 within.usage,
@@ -92,17 +92,17 @@ def trade_offs(
                 tolerance=tolerance,
                 price=lambda train: _price(train, against, mesh_loss),
             )
-        if isinstance(found, Impossible):
+        if isinstance(matched, Impossible):
             break
-        spent = found.cost.pairs  # what the lanes were packed by stands first
-        cost = unpack(sum(train_cost(gear.train) for gear in found.gears))
+        spent = matched.cost.pairs  # what the lanes were packed by stands first
+        cost = unpack(sum(train_cost(gear.train) for gear in matched.gears))
         if spent == first:
             front.pop()
-        front.append(replace(found, cost=cost))
+        front.append(replace(matched, cost=cost))
         first = spent
-        if found.worst_error_percent < 1e-7:
+        if matched.worst_error_percent < 1e-7:
             break
-        tolerance = Fraction(found.worst_error_percent) / 100 * _NEXT
+        tolerance = Fraction(matched.worst_error_percent) / 100 * _NEXT
     return tuple(front)
 
 

@@ -149,7 +149,7 @@ def _outputs(
 ) -> dict[tuple[int, int], list[int]]:
     """List the wheels that two pinions can both drive, within the stock; pinions ascending."""
     table = {wheel: {z for z in sizes if meshes(z, wheel)} for wheel in sizes}
-    found: dict[tuple[int, int], list[int]] = {}
+    by_ends: dict[tuple[int, int], list[int]] = {}
     for number, one in enumerate(sizes):
         for other in sizes[number:]:
             wheels = [
@@ -158,8 +158,8 @@ def _outputs(
                 if {one, other} <= table[wheel] and _left(have, (one, other, wheel)) != "short"
             ]
             if wheels:
-                found[one, other] = wheels
-    return found
+                by_ends[one, other] = wheels
+    return by_ends
 
 
 def _left(have: Have | None, output: Output) -> "Have | str | None":
@@ -278,7 +278,7 @@ class _Served:
     def cases(self, nodes: Ints, apart: float, most: float) -> dict[tuple[int, int], int]:
         """List the distances that serve all together at some node, with their least teeth."""
         shift = round(apart / self.step)
-        found: dict[tuple[int, int], int] = {}
+        count_of: dict[tuple[int, int], int] = {}
         for node in nodes.tolist():
             one, other = self.masks[node], self.masks[node + shift]
             covers = (one[:, None] | other[None, :]) == self.full
@@ -291,8 +291,8 @@ class _Served:
                     + both * min(self.teeth[a], self.teeth[b])
                 )
                 if teeth <= most:
-                    found[a, b] = min(found.get((a, b), teeth), teeth)
-        return found
+                    count_of[a, b] = min(count_of.get((a, b), teeth), teeth)
+        return count_of
 
 
 def _bits(table: Teeth) -> NDArray[Any]:
@@ -451,12 +451,12 @@ class _TwinSearch:
         if self.cases > _MOST_CASES:
             self.too_many = True
             return
-        found = _searched(asked, ways, output, limit)
-        if found is not None and (
+        matched = _searched(asked, ways, output, limit)
+        if matched is not None and (
             self.best is None
-            or found.key(by_size=self.by_size) < self.best.key(by_size=self.by_size)
+            or matched.key(by_size=self.by_size) < self.best.key(by_size=self.by_size)
         ):
-            self.best = found
+            self.best = matched
 
 
 def _searched(
@@ -468,19 +468,19 @@ def _searched(
         if not parts:
             return None
         lanes.append(joined_lane(parts))
-    found = _set_of(asked, tuple(lanes), ways, output, limit)
-    if isinstance(found, Impossible):
+    matched = _set_of(asked, tuple(lanes), ways, output, limit)
+    if isinstance(matched, Impossible):
         return None
-    teeth = found.cost.teeth + sum(output)
-    cost = Cost(found.cost.pairs, found.cost.gears, teeth)
-    error = log(1 + found.worst_error_percent / 100)
+    teeth = matched.cost.teeth + sum(output)
+    cost = Cost(matched.cost.pairs, matched.cost.gears, teeth)
+    error = log(1 + matched.worst_error_percent / 100)
     if error > limit + ROUNDING:
         return None
     match = TwinMatch(
-        replace(found, cost=cost),
+        replace(matched, cost=cost),
         (ways[0].output, ways[1].output),
         (ways[0].standing.tooth_sum, ways[1].standing.tooth_sum),
-        tuple(0 if ways[0].holds(gear.train) else 1 for gear in found.gears),
+        tuple(0 if ways[0].holds(gear.train) else 1 for gear in matched.gears),
     )
     return _Best(match, error, (cost.pairs, cost.gears, cost.teeth))
 

@@ -36,18 +36,18 @@ class CatchShift:
 
 def catch_sleeves(vehicle: Vehicle) -> dict[str, tuple[str, ...]]:
     """List the sleeves along the rail of each catch: one, but two for a range × splitter box."""
-    found: dict[str, set[str]] = {}
+    sleeves_of: dict[str, set[str]] = {}
     for gear in vehicle.real.gears:
         if vehicle.box.ready(gear.id):
             for sleeve in vehicle.box.engaged(gear.id):
-                found.setdefault(sleeve.split(".")[0], set()).add(sleeve)
+                sleeves_of.setdefault(sleeve.split(".")[0], set()).add(sleeve)
     order = [f"sleeve.{column}" for column in vehicle.shifting.catch.order]
 
     def place(sleeve: str) -> tuple[int, int]:
         number = int(sleeve.split(".")[1])
         return (order.index(sleeve), 0) if sleeve in order else (len(order), number)
 
-    return {kind: tuple(sorted(sleeves, key=place)) for kind, sleeves in found.items()}
+    return {kind: tuple(sorted(sleeves, key=place)) for kind, sleeves in sleeves_of.items()}
 
 
 def catch_shift(vehicle: Vehicle, start: str | None, end: str | None) -> CatchShift:

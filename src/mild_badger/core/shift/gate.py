@@ -182,15 +182,15 @@ def detent_force(lever: Lever) -> DetentForce:
 
 def gate_words(vehicle: Vehicle) -> str:
     """Say how far the knob goes, what guards the gate, and how it feels."""
-    found = gates(vehicle)
-    if not found:
+    lines = gates(vehicle)
+    if not lines:
         return ""
-    lever, gate = vehicle.lever, found[0]
+    lever, gate = vehicle.lever, lines[0]
     parts = [
         f"The knob travels {gate.knob_travel_mm:.1f} mm into a gear and {gate.knob_across_mm:.1f} "
         f"mm from rail to rail, {'with' if lever.pivot == 'below' else 'against'} the finger."
     ]
-    plungers = sum(g.plungers for g in found)
+    plungers = sum(g.plungers for g in lines)
     if plungers and not lever.plungers:
         parts.append("Without interlock plungers a second rail may creep in.")
     elif plungers:
@@ -198,7 +198,7 @@ def gate_words(vehicle: Vehicle) -> str:
             f"{plungers} interlock plunger{'s' * (plungers != 1)} between the rails keep"
             f"{'s' * (plungers == 1)} all but one in neutral."
         )
-    turned = [place for g in found for place in g.places if place.reverse]
+    turned = [place for g in lines for place in g.places if place.reverse]
     if turned:
         parts.append(
             {

@@ -48,13 +48,13 @@ class GearChange:
         Sleeves that stay in all the while are left out.
         """
         now = {move.sleeve: move.start for move in self.moves if move.start is not None}
-        found = []
+        states = []
         for move in self.moves:
             now.pop(move.sleeve, None)
             if move.end is not None:
                 now[move.sleeve] = move.end
-            found.append(dict(now))
-        return tuple(found)
+            states.append(dict(now))
+        return tuple(states)
 
     @property
     def words(self) -> str:

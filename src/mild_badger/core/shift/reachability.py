@@ -35,14 +35,14 @@ def reach(vehicle: Vehicle, groups: tuple[Shifter, ...]) -> tuple[Stop, ...]:
     ]
     stops = [Stop(tuple(s for part in chosen for s in part)) for chosen in product(*singles)]
     if not held:
-        said = (
+        sentence = (
             "a rail that creeps in beside another"
             if vehicle.shifting.actuation == "gate"
             else "the catch slides on with a sleeve left in"
         )
         for group in groups:
             for (one, places), (other, those) in combinations(group, 2):
-                stops += [Stop(((one, a), (other, b)), said) for a, b in product(places, those)]
+                stops += [Stop(((one, a), (other, b)), sentence) for a, b in product(places, those)]
     return tuple(stops)
 
 

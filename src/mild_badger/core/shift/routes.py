@@ -59,8 +59,8 @@ def _turned(vehicle: Vehicle, start: str | None, end: str | None) -> ShiftRoute:
     if start not in place or end not in place:
         missing = start if start not in place else end
         name = f"gear {vehicle.gear_name(missing)}" if missing else "neutral"
-        said = f"the drum has no position for {name}"
-        return ShiftRoute(start, end, None, said, 0.0)
+        sentence = f"the drum has no position for {name}"
+        return ShiftRoute(start, end, None, sentence, 0.0)
     steps = place[end] - place[start]
     if not steps:
         return ShiftRoute(start, end, 0, "nothing moves", 0.0)

@@ -119,8 +119,10 @@ def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ..
             if hands[kind][0] != rail:
                 columns = abs(hands[kind][0] - rail)
                 hands[kind] = (rail, 0.0)
-                said = f"slide to column {int(rail) + 1}" if catch else f"over to rail {rail + 1:g}"
-                step(across_s * columns, said)
+                sentence = (
+                    f"slide to column {int(rail) + 1}" if catch else f"over to rail {rail + 1:g}"
+                )
+                step(across_s * columns, sentence)
             place = float(SIDES[move.end]) if move.end else 0.0
             sleeves[move.sleeve] = place
             hands[kind] = (rail, place)

@@ -36,7 +36,7 @@ def slide_checks(vehicle: Vehicle) -> tuple[SlideCheck, ...]:
         return ()
     links = [link for group in box.between() for link in group.links]
     centre = centre_of(kit, [link.pair for link in links])
-    found = []
+    checks = []
     for slot in box.slots:
         for pair in slot.train:
             size = kit.size(pair.driven)
@@ -45,8 +45,8 @@ def slide_checks(vehicle: Vehicle) -> tuple[SlideCheck, ...]:
             if pair.idlers and centre is not None:
                 radii = sum(_tip_mm(vehicle, z) / 2 for z in (pair.driver, pair.driven))
                 tips = centre.distance_mm - radii
-            found.append(SlideCheck(slot.gear, vehicle.lever.fork_travel_mm - width, tips))
-    return tuple(found)
+            checks.append(SlideCheck(slot.gear, vehicle.lever.fork_travel_mm - width, tips))
+    return tuple(checks)
 
 
 def slide_words(vehicle: Vehicle) -> str:

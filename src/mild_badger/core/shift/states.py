@@ -106,9 +106,9 @@ def shifters(train: Drivetrain) -> tuple[Shifter, ...]:
     places: dict[str, list[str]] = {}
     for equation in train.equations:
         if equation.kind in SHIFTED and equation.sleeve and equation.position:
-            found = places.setdefault(equation.sleeve, [])
-            if equation.position not in found:
-                found.append(equation.position)
+            faces = places.setdefault(equation.sleeve, [])
+            if equation.position not in faces:
+                faces.append(equation.position)
     groups: dict[str, list[tuple[str, tuple[str, ...]]]] = {}
     for sleeve, positions in places.items():
         groups.setdefault(sleeve.split(".")[0], []).append((sleeve, tuple(positions)))
@@ -243,7 +243,7 @@ def _clashes(
     train: Drivetrain, groups: tuple[Shifter, ...]
 ) -> dict[tuple[tuple[str, str], ...], tuple[str, ...]]:
     """Find the pairs of positions that lock by structure, and the two gears that they couple."""
-    found: dict[tuple[tuple[str, str], ...], tuple[str, ...]] = {}
+    gears_of: dict[tuple[tuple[str, str], ...], tuple[str, ...]] = {}
     for group in groups:
         asked = _asked(train, group)
         free = {
@@ -253,8 +253,8 @@ def _clashes(
         }
         for one, other in permutations(asked, 2):
             if one[0] != other[0] and asked[one] != asked[other]:
-                found[one, other] = (free[one], free[other])
-    return found
+                gears_of[one, other] = (free[one], free[other])
+    return gears_of
 
 
 def _clashing(stop: Stop, gears: tuple[str, ...]) -> ShiftState:

@@ -48,10 +48,10 @@ def read_targets(text: str, school: RatioConvention) -> list[GearTarget]:
     header = [cell.strip().lower() for cell in split_line(lines[0][1], mark)]
     if "ratio" in header:
         columns = {name: header.index(name) for name in header}
-        found = [_from_columns(n, split_line(line, mark), columns, school) for n, line in lines[1:]]
+        rows = [_from_columns(n, split_line(line, mark), columns, school) for n, line in lines[1:]]
     else:
-        found = [_from_line(n, line, school) for n, line in lines]
-    return _named(found)
+        rows = [_from_line(n, line, school) for n, line in lines]
+    return _named(rows)
 
 
 _Row = tuple[int, str, float, bool]

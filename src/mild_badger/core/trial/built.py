@@ -76,7 +76,7 @@ def bays(vehicle: Vehicle) -> tuple[Bay, ...]:
 
 
 def _of_shaft(vehicle: Vehicle, cut: ShaftCut, known: dict[str, float]) -> list[Bay]:
-    found = []
+    parts = []
     inside: list[StackPart] | None = None
     wall: StackPart | None = None
     numbers: dict[str, int] = {}
@@ -85,7 +85,7 @@ def _of_shaft(vehicle: Vehicle, cut: ShaftCut, known: dict[str, float]) -> list[
     for part in cut.parts:
         if part.kind in ("wall", "post"):
             if wall is not None and inside:
-                found.append(
+                parts.append(
                     _bay(
                         vehicle,
                         cut.name,
@@ -100,7 +100,7 @@ def _of_shaft(vehicle: Vehicle, cut: ShaftCut, known: dict[str, float]) -> list[
             wall, inside = part, []
         elif inside is not None and part.kind != "end play":
             inside.append(part)
-    return found
+    return parts
 
 
 def _bay(

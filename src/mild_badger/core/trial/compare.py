@@ -29,14 +29,14 @@ class Deviation:
 def deviations(vehicle: Vehicle) -> tuple[Deviation, ...]:
     """Set every reading beside the plan, in the order in which they were noted."""
     names = {place.body: place.name for place in places(vehicle)}
-    found = []
+    rows = []
     for reading in vehicle.trial.readings:
         fits = agrees(vehicle, reading)
         name = names.get(reading.body, reading.body)
         if fits is None:
             position = vehicle.gear_name(reading.position)
             words = f"{position}, {name}: the vehicle has no such place any more"
-            found.append(Deviation(reading, name, None, None, None, "no such place", words))
+            rows.append(Deviation(reading, name, None, None, None, "no such place", words))
             continue
         planned = expected(vehicle, reading.position, reading.body)
         percent = spread = None
@@ -44,10 +44,10 @@ def deviations(vehicle: Vehicle) -> tuple[Deviation, ...]:
             percent = 100 * (reading.turns / abs(float(planned)) - 1)
             spread = 100 * reading.spread / abs(float(planned))
         mark = _mark(reading, fits, percent, free=planned is None)
-        found.append(
+        rows.append(
             Deviation(reading, name, percent, spread, fits, mark, reading_words(vehicle, reading))
         )
-    return tuple(found)
+    return tuple(rows)
 
 
 def _mark(reading: Reading, fits: bool, percent: float | None, *, free: bool) -> str:
@@ -57,7 +57,7 @@ def _mark(reading: Reading, fits: bool, percent: float | None, *, free: bool) ->
         return "stands" if not fits or free else "stands, as planned"
     if free:
         return "should hang free"
-    said = "" if percent is None else f"{round(percent, 2) + 0.0:+.2f} %".replace("-", "−")
+    sentence = "" if percent is None else f"{round(percent, 2) + 0.0:+.2f} %".replace("-", "−")
     if not fits and percent is not None and abs(percent) < 1:
-        return f"{said}, wrong way?"
-    return said
+        return f"{sentence}, wrong way?"
+    return sentence

@@ -283,36 +283,36 @@ def _fitting_words(vehicle: Vehicle, used: list[Reading]) -> str:
     """Say that all is as planned, and what has not been looked at yet."""
     if not used:
         return "Nothing has been read yet. Engage a position, turn the input, note the output."
-    said = (
+    sentence = (
         f"All {len(used)} readings are as planned."
         if len(used) > 1
         else "The reading is as planned."
     )
     left = [p for p in positions(vehicle) if all(r.position != p for r in used)]
     if left:
-        said += f" Not read yet: {', '.join(map(vehicle.gear_name, left))}."
+        sentence += f" Not read yet: {', '.join(map(vehicle.gear_name, left))}."
     if all(r.body != WHEELS["left"] for r in used):
-        said += " The final drive shows at the wheels only: read them once."
+        sentence += " The final drive shows at the wheels only: read them once."
     if all(not r.way for r in used):
-        said += " Nobody has looked which way it turns."
-    return said
+        sentence += " Nobody has looked which way it turns."
+    return sentence
 
 
 def _families(case: _Case) -> list[_Prediction]:
     """Make a prediction for every suspect; sizes of one gear share a family."""
-    found = []
+    families = []
     for suspect in case.suspects:
         if suspect.kind == "size":
             ((body, old, new),) = suspect.scaled
             odd = replace(suspect, scaled=((body, ODD.denominator, ODD.numerator),))
             family = case.family(body, odd.built)
-            found.append(_Prediction(case, suspect, family, Fraction(new, old)))
+            families.append(_Prediction(case, suspect, family, Fraction(new, old)))
         elif suspect.slips:
             family = case.family(f"slip {suspect.slips}", _loosened(suspect.slips))
-            found.append(_Prediction(case, suspect, family))
+            families.append(_Prediction(case, suspect, family))
         else:
-            found.append(_Prediction(case, suspect, None))
-    return found
+            families.append(_Prediction(case, suspect, None))
+    return families
 
 
 def _loosened(identity: str) -> Callable[[Drivetrain], Drivetrain]:
@@ -426,20 +426,20 @@ def _told(
         candidates.append(FaultCandidate(suspect, words, suspect.look, share, off, slip, alike))
     following = _next(case, used, looked, table)
     count = len(candidates)
-    said = (
+    sentence = (
         f"{len(disagreeing)} of {len(used)} readings "
         f"{'are' if len(disagreeing) > 1 else 'is'} not as planned. "
     )
     if count == 1:
-        said += f"One single fault explains everything read so far: {candidates[0].words}."
+        sentence += f"One single fault explains everything read so far: {candidates[0].words}."
     else:
-        said += f"{count} single faults explain everything read so far."
+        sentence += f"{count} single faults explain everything read so far."
     if following is None and count > 1:
-        said += (
+        sentence += (
             " No reading of a shaft or wheel tells them apart any further: look at the parts "
             "themselves, in this order."
         )
-    return Diagnosis(len(used), disagreeing, tuple(candidates), following, said)
+    return Diagnosis(len(used), disagreeing, tuple(candidates), following, sentence)
 
 
 def _table(case: _Case, predictions: list[_Prediction]) -> list[dict[tuple[str, str], Observation]]:
@@ -501,7 +501,7 @@ def _next(
     shows = tuple(
         (_shown(table[group[0]][position, body], wheel=place.wheel), len(group)) for group in groups
     )
-    said = "; ".join(
+    sentence = "; ".join(
         f"{what}: {looked[group[0]][0].suspect.words}"
         + (f" and {len(group) - 1} more" if len(group) > 1 else "")
         for (what, _), group in list(zip(shows, groups, strict=True))[:4]
@@ -513,7 +513,7 @@ def _next(
         place.name,
         shows,
         f"Read next: in {case.vehicle.gear_name(position)}, "
-        f"{place.name[:1].lower()}{place.name[1:]}. {said}{more}.",
+        f"{place.name[:1].lower()}{place.name[1:]}. {sentence}{more}.",
     )
 
 

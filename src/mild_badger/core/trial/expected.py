@@ -228,8 +228,8 @@ def reading_words(vehicle: Vehicle, reading: Reading) -> str:
 
 def function_steps(vehicle: Vehicle) -> tuple[str, ...]:
     """List the steps of a function box's trial; empty where the vehicle has none."""
-    found = function_result(vehicle)
-    return found.trials if found is not None else ()
+    result = function_result(vehicle)
+    return result.trials if result is not None else ()
 
 
 def further_rows(vehicle: Vehicle) -> tuple[TrialStep, ...]:

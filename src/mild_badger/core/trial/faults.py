@@ -103,10 +103,10 @@ def suspects(vehicle: Vehicle, train: Drivetrain | None = None) -> tuple[Suspect
 def _part(train: Drivetrain, body: str) -> str:
     """Name a part so that one knows which: with its pair's number where its train has several."""
     name = train.index[body].name
-    found = re.fullmatch(r"(.+)/(\d+)\.(\w+)", body)
-    if found is None or f"{found[1]}/1.driver" not in train.index:
+    parsed = re.fullmatch(r"(.+)/(\d+)\.(\w+)", body)
+    if parsed is None or f"{parsed[1]}/1.driver" not in train.index:
         return name
-    return name.replace(", ", f", pair {int(found[2]) + 1}, ", 1)
+    return name.replace(", ", f", pair {int(parsed[2]) + 1}, ", 1)
 
 
 def _joined(train: Drivetrain, equation: Equation) -> str:

@@ -63,7 +63,7 @@ def entries(
     narrow it, a version of None takes all.
     """
     wanted = text.casefold().split()
-    found = []
+    matching = []
     for number, entry in enumerate(vehicle.log.entries):
         written = " ".join(
             (
@@ -78,8 +78,8 @@ def entries(
         ).casefold()
         tied = part in ("", entry.part) and version in (None, entry.version)
         if tied and all(word in written for word in wanted):
-            found.append((number, entry))
-    return tuple(sorted(found, key=lambda pair: (pair[1].date, pair[0]), reverse=True))
+            matching.append((number, entry))
+    return tuple(sorted(matching, key=lambda pair: (pair[1].date, pair[0]), reverse=True))
 
 
 def logged_parts(vehicle: Vehicle) -> tuple[str, ...]:
@@ -177,13 +177,13 @@ def reach(vehicle: Vehicle, stage: Stage, day: str | None) -> Edit:
 def due(vehicle: Vehicle) -> tuple[Reminder, ...]:
     """List the parts that wear, the most urgent first."""
     hours = vehicle.log.hours
-    found = []
+    reminders = []
     for item in vehicle.log.wear:
         since = max(hours - item.done_at_hours, 0.0)
-        found.append(
+        reminders.append(
             Reminder(item, since, since >= item.every_hours, since >= SOON * item.every_hours)
         )
-    return tuple(sorted(found, key=lambda d: d.item.every_hours - d.since_hours))
+    return tuple(sorted(reminders, key=lambda d: d.item.every_hours - d.since_hours))
 
 
 def log_findings(vehicle: Vehicle) -> tuple[Finding, ...]:

@@ -73,13 +73,13 @@ class PulseReader:
     def words(self) -> str:
         """Say what was read and what was refused, with counts."""
         counts = ", ".join(f"{len(t)} on channel {c}" for c, t in self.times_us.items())
-        said = f"{self.lines} line{'s' * (self.lines != 1)}: {counts}"
+        sentence = f"{self.lines} line{'s' * (self.lines != 1)}: {counts}"
         if not self.refused:
-            return f"{said}; none refused."
+            return f"{sentence}; none refused."
         back = f", {self.backward} of them with a time before the last" if self.backward else ""
         first = self.refusals[0]
         return (
-            f"{said}; {self.refused} refused{back}. The first is line {first.line}, "
+            f"{sentence}; {self.refused} refused{back}. The first is line {first.line}, "
             f"{first.text!r}: {first.why}."
         )
 

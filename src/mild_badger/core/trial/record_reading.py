@@ -44,8 +44,8 @@ class Measurement:
             for name, turning in (("input", self.source), ("output", self.output))
             if turning is not None and turning.words
         ]
-        said = self._ratio_words()
-        return " ".join([said, *(f"{words[:1].upper()}{words[1:]}." for words in odd)])
+        sentence = self._ratio_words()
+        return " ".join([sentence, *(f"{words[:1].upper()}{words[1:]}." for words in odd)])
 
     def _ratio_words(self) -> str:
         if self.ratio is not None:

@@ -128,27 +128,27 @@ def _trains(vehicle: Vehicle) -> list[str]:
 
 def faults_of(vehicle: Vehicle) -> tuple[RigFault, ...]:
     """List the faults this vehicle can be built with: sizes of the kit, a step or two about."""
-    found: list[RigFault] = []
+    faults: list[RigFault] = []
     for train in _trains(vehicle):
         for number, pair in enumerate(train_at(vehicle, train)):
             for role in ROLES.values():
                 planned = getattr(pair, role)
                 near = sorted(vehicle.kit.sizes, key=lambda z: (abs(z - planned), z))[1:4]
-                found += [RigFault("swapped gear", train, number, role, z) for z in near]
+                faults += [RigFault("swapped gear", train, number, role, z) for z in near]
             if pair.driver != pair.driven:
-                found.append(RigFault("swapped pair", train, number))
+                faults.append(RigFault("swapped pair", train, number))
             if pair.idlers:
-                found.append(RigFault("missing idler", train, number))
-            found.append(RigFault("skipping tooth", train, number, percent=4.0))
+                faults.append(RigFault("missing idler", train, number))
+            faults.append(RigFault("skipping tooth", train, number, percent=4.0))
     gears = [g.id for g in vehicle.real.gears if sleeves_for(vehicle, g.id)]
     for gear in gears:
         if vehicle.box.own_keys():
-            found.append(RigFault("slipping dog", gear=gear, percent=12.0))
-            found.append(RigFault("glued gear", gear=gear))
-        found += [
+            faults.append(RigFault("slipping dog", gear=gear, percent=12.0))
+            faults.append(RigFault("glued gear", gear=gear))
+        faults += [
             RigFault("wrong sleeve", gear=gear, other=other) for other in gears if other != gear
         ]
-    return tuple(found)
+    return tuple(faults)
 
 
 def parse_fault(vehicle: Vehicle, text: str) -> RigFault:
@@ -311,8 +311,8 @@ def _lost(whole: float, slip: float, random: np.random.Generator, driven: Floats
     at = np.ravel(np.column_stack((ends - stood, ends)))
     lost = np.cumsum(stood)
     gone = np.ravel(np.column_stack((lost - stood, lost)))
-    found: Floats = np.interp(driven, at, gone, left=0.0)
-    return found
+    angles: Floats = np.interp(driven, at, gone, left=0.0)
+    return angles
 
 
 def _passing(

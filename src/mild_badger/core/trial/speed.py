@@ -50,18 +50,18 @@ class Turning:
     @property
     def words(self) -> str:
         """Say what was odd about the pulses; nothing where nothing was."""
-        said = []
+        sentences = []
         if self.missed:
-            said.append(f"{self.missed} missed")
+            sentences.append(f"{self.missed} missed")
         if self.bounced:
-            said.append(f"{self.bounced} seen twice")
+            sentences.append(f"{self.bounced} seen twice")
         if self.jerky:
-            said.append("it runs in jerks")
+            sentences.append("it runs in jerks")
         if self.gaps:
-            said.append(f"{self.gaps} gap{'s' * (self.gaps > 1)}, the longest run is used")
+            sentences.append(f"{self.gaps} gap{'s' * (self.gaps > 1)}, the longest run is used")
         if self.bent_percent > 100 * BENT:
-            said.append(f"one slot is {self.bent_percent:.0f} % off the others: a bent disc?")
-        return ", ".join(said)
+            sentences.append(f"one slot is {self.bent_percent:.0f} % off the others: a bent disc?")
+        return ", ".join(sentences)
 
 
 @dataclass(frozen=True)
@@ -138,8 +138,8 @@ def _usual(intervals: Floats, slots: int) -> Floats:
     from scipy.ndimage import median_filter  # noqa: PLC0415 - slow to load, wanted for pulses only
 
     width = max(2 * slots + 1, 9) | 1
-    found: Floats = np.maximum(median_filter(intervals, size=width, mode="mirror"), 1e-9)
-    return found
+    usual: Floats = np.maximum(median_filter(intervals, size=width, mode="mirror"), 1e-9)
+    return usual
 
 
 def _bent(times: Floats, counts: Floats, slots: int) -> float:

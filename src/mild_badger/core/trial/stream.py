@@ -108,7 +108,7 @@ class RigStream:
     def read(self) -> str:
         """Give the lines whose time has come."""
         now_us = (self._clock() - self._begun) * self._pace * 1e6
-        found = []
+        edges = []
         while not self.ended:
             line = self._waiting if self._waiting is not None else next(self._lines, None)
             self._waiting = None
@@ -118,8 +118,8 @@ class RigStream:
                 self._waiting = line
                 break
             else:
-                found.append(f"{line}\n")
-        return "".join(found)
+                edges.append(f"{line}\n")
+        return "".join(edges)
 
     def close(self) -> None:
         """Stop the rig."""

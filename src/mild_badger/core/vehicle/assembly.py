@@ -42,8 +42,8 @@ class Assembly(DocumentNode):
 
     @model_validator(mode="after")
     def _keys_stand_once(self) -> Self:
-        for found in (self.states, self.joints):
-            keys = [entry.key for entry in found]
+        for marks in (self.states, self.joints):
+            keys = [entry.key for entry in marks]
             if len(set(keys)) < len(keys):
                 raise ValueError("one part has two states or two joints")
         return self

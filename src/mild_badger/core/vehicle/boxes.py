@@ -407,9 +407,9 @@ class RangeBox(BoxBase):
         """Group by small box: each has its own centre distance."""
         groups = []
         for name in ("splitter", "range"):
-            found = (s for s in self.shared() if s.key.startswith(name))
+            pairs = (s for s in self.shared() if s.key.startswith(name))
             groups.append(
-                Between(name, tuple(link for s in found for link in links_of(s.key, s.train)))
+                Between(name, tuple(link for s in pairs for link in links_of(s.key, s.train)))
             )
         return tuple(groups)
 

@@ -114,9 +114,9 @@ class Spool(DocumentNode):
 
     @model_validator(mode="after")
     def _one_for_each_rope(self) -> Self:
-        for name, found in (("drums", self.made_mm), ("adjusters", self.adjust_mm)):
-            if found and len(found) != self.ropes:
-                raise ValueError(f"{self.ropes} ropes take as many {name}, {len(found)} are given")
+        for name, sizes in (("drums", self.made_mm), ("adjusters", self.adjust_mm)):
+            if sizes and len(sizes) != self.ropes:
+                raise ValueError(f"{self.ropes} ropes take as many {name}, {len(sizes)} are given")
         if self.width_mm < self.rope_mm:
             raise ValueError(
                 f"a drum {self.width_mm:g} mm wide takes no turn of a rope of {self.rope_mm:g} mm"
@@ -246,8 +246,8 @@ class Crane(DocumentNode):
 
     def called(self, identity: str) -> str:
         """Say what an output is called; an input as it is."""
-        found = self.output(identity)
-        return found.name if found is not None else identity
+        output = self.output(identity)
+        return output.name if output is not None else identity
 
     def way_to(self, identity: str) -> tuple[CraneOutput, ...]:
         """List the outputs from an input to one of them, that one last.

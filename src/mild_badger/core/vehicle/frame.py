@@ -61,5 +61,5 @@ class Frame(DocumentNode):
 
     def bearing_at(self, shaft: str, wall: str) -> str | None:
         """Name the bearing chosen for a seat; None for a plain hole."""
-        found = (s.bearing for s in self.bearings if (s.shaft, s.wall) == (shaft, wall))
-        return next(found, None)
+        bearings = (s.bearing for s in self.bearings if (s.shaft, s.wall) == (shaft, wall))
+        return next(bearings, None)

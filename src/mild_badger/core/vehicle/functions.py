@@ -124,8 +124,8 @@ class FunctionBox(DocumentNode):
 
     def called(self, identity: OutputId) -> str:
         """Say what an output is called."""
-        found = self.output(identity)
-        return found.name if found is not None else identity
+        output = self.output(identity)
+        return output.name if output is not None else identity
 
     @field_validator("outputs")
     @classmethod

@@ -186,10 +186,10 @@ class Kit(DocumentNode):
     @property
     def dog_sizes(self) -> tuple[int, ...]:
         """The tooth counts that exist free-running with dog faces, ascending, less the barred."""
-        found = {g.teeth for g in self.gears if g.bore == "free" and g.dog_faces}
+        sizes = {g.teeth for g in self.gears if g.bore == "free" and g.dog_faces}
         if self.made is not None and self.made.dog_faces:
-            found.update(self.made.counts)
-        return _usable(tuple(sorted(found)), self.barred)
+            sizes.update(self.made.counts)
+        return _usable(tuple(sorted(sizes)), self.barred)
 
     def size(self, teeth: int, bore: Bore | None = None) -> GearSize | None:
         """Find a gear by its tooth count, and by its bore where that matters; barred ones too."""
@@ -207,10 +207,10 @@ class Kit(DocumentNode):
         return None if None in counts else sum(count or 0 for count in counts)
 
     def _every(self) -> tuple[int, ...]:
-        found = {gear.teeth for gear in self.gears}
+        sizes = {gear.teeth for gear in self.gears}
         if self.made is not None:
-            found.update(self.made.counts)
-        return tuple(sorted(found))
+            sizes.update(self.made.counts)
+        return tuple(sorted(sizes))
 
 
 def _once(names: list[str]) -> None:

@@ -176,11 +176,11 @@ def _together(loose: LooseUnits, one: str, other: str) -> bool:
 
 
 def _counted(pieces: list[Piece]) -> dict[str, int]:
-    found: dict[str, int] = {}
+    counts: dict[str, int] = {}
     for piece in pieces:
         name = _part_name(piece)
-        found[name] = found.get(name, 0) + 1
-    return found
+        counts[name] = counts.get(name, 0) + 1
+    return counts
 
 
 def _part_name(piece: Piece) -> str:
@@ -219,30 +219,30 @@ def _title(vehicle: Vehicle, pieces: list[Piece]) -> str:
     kinds: dict[str, list[Piece]] = {}
     for piece in pieces:
         kinds.setdefault(piece.kind, []).append(piece)
-    said = []
-    for kind, found in kinds.items():
-        where = list(dict.fromkeys(shaft_words(vehicle, piece.shaft) for piece in found))
-        if len(found) == 1 and found[0].shaft:
-            said.append(
-                f"{_part_name(found[0]) if found[0].teeth else kind} on {where[0]}"
+    sentences = []
+    for kind, parts in kinds.items():
+        where = list(dict.fromkeys(shaft_words(vehicle, piece.shaft) for piece in parts))
+        if len(parts) == 1 and parts[0].shaft:
+            sentences.append(
+                f"{_part_name(parts[0]) if parts[0].teeth else kind} on {where[0]}"
                 if kind != "shaft"
                 else f"shaft {where[0]}"
             )
         else:
-            said.append(f"{len(found)} {MANY[kind]}")
-    words = ", ".join(said)
+            sentences.append(f"{len(parts)} {MANY[kind]}")
+    words = ", ".join(sentences)
     return words[:1].upper() + words[1:]
 
 
 def _all_words(vehicle: Vehicle, pieces: list[Piece]) -> str:
     """Say what to do with the parts of a step, like ones in one sentence."""
-    said: dict[str, list[str]] = {}
+    text: dict[str, list[str]] = {}
     for piece in pieces:
         sentence, where = _words(vehicle, piece)
-        said.setdefault(sentence, []).append(where)
+        text.setdefault(sentence, []).append(where)
     return " ".join(
         sentence.format(", ".join(dict.fromkeys(filter(None, where))))
-        for sentence, where in said.items()
+        for sentence, where in text.items()
     )
 
 
@@ -290,11 +290,11 @@ def _faces(vehicle: Vehicle, piece: Piece) -> str:
     if box is None:
         return "both faces with their dogs outwards"
     faces = {slot.face: slot.gear for slot in box.slots if sleeve_of(slot.column) == piece.body}
-    said = [
+    sentences = [
         f"its {face} face towards gear {vehicle.gear_name(gear)}"
         for face, gear in sorted(faces.items(), reverse=True)
     ]
-    return ", ".join(said) or "both faces with their dogs outwards"
+    return ", ".join(sentences) or "both faces with their dogs outwards"
 
 
 def assembly_faults(vehicle: Vehicle) -> tuple[Finding, ...]:

@@ -70,18 +70,18 @@ class BoardPlan:
         """Say what it takes."""
         count = len(self.boards)
         least = ceil(self.used_share * count - 1e-9)
-        said = (
+        sentence = (
             f"{self.thick_mm:g} mm thick: {count} board{'s' * (count != 1)} of "
             f"{self.board_mm[0]:g} × {self.board_mm[1]:g} mm, {100 * self.used_share:.0f} % used"
         )
         if count:
             wide, high = max(self.offcuts_mm, key=lambda size: size[0] * size[1])
-            said += f", {wide:.0f} × {high:.0f} mm stay whole"
+            sentence += f", {wide:.0f} × {high:.0f} mm stay whole"
             if count > least:
-                said += f" ({least} would be the least by area)"
+                sentence += f" ({least} would be the least by area)"
         if self.too_large:
-            said += f"; too large: {', '.join(want.words for want in self.too_large)}"
-        return f"{said}."
+            sentence += f"; too large: {', '.join(want.words for want in self.too_large)}"
+        return f"{sentence}."
 
 
 Free = tuple[float, float, float, float]
@@ -160,10 +160,10 @@ def _best(
 def _cut(free: list[Free], taken: Free) -> list[Free]:
     """Take a rectangle away from the free ones; what lies within another one goes."""
     x, y, w, h = taken
-    found: list[Free] = []
+    left: list[Free] = []
     for a, b, c, d in free:
         if x >= a + c or x + w <= a or y >= b + d or y + h <= b:
-            found.append((a, b, c, d))
+            left.append((a, b, c, d))
             continue
         parts = (
             (a, b, x - a, d),
@@ -171,13 +171,13 @@ def _cut(free: list[Free], taken: Free) -> list[Free]:
             (a, b, c, y - b),
             (a, y + h, c, b + d - y - h),
         )
-        found += [part for part in parts if part[2] > SLACK_MM and part[3] > SLACK_MM]
+        left += [part for part in parts if part[2] > SLACK_MM and part[3] > SLACK_MM]
     return [
         one
-        for n, one in enumerate(found)
+        for n, one in enumerate(left)
         if not any(
             _within(one, other) and (one != other or n > m)
-            for m, other in enumerate(found)
+            for m, other in enumerate(left)
             if m != n
         )
     ]

@@ -24,20 +24,20 @@ def crane_pieces(vehicle: Vehicle) -> tuple[tuple[str, str, int, float], ...]:
 
     Rings and racks only where gears are made.
     """
-    found: list[tuple[str, str, int, float]] = []
+    pieces: list[tuple[str, str, int, float]] = []
     made, thin = vehicle.kit.made, vehicle.making.dog_mm
     outputs = vehicle.crane.outputs if vehicle.crane is not None else ()
     for number, output in enumerate(outputs):
         end = output.end
         if isinstance(end, Spool):
-            found.append((f"outputs {number}", f"flange of {output.name}", 2 * end.ropes, thin))
+            pieces.append((f"outputs {number}", f"flange of {output.name}", 2 * end.ropes, thin))
         elif isinstance(end, Ring) and made is not None:
-            found.append(
+            pieces.append(
                 (f"outputs {number}", f"slewing ring of {output.name}", 1, made.face_width_mm)
             )
         elif isinstance(end, Rack) and made is not None:
-            found.append((f"outputs {number}", f"rack of {output.name}", 1, made.face_width_mm))
-    return tuple(found)
+            pieces.append((f"outputs {number}", f"rack of {output.name}", 1, made.face_width_mm))
+    return tuple(pieces)
 
 
 def crane_template(vehicle: Vehicle, number: int) -> Drawing:
@@ -95,17 +95,17 @@ def cable_levers(vehicle: Vehicle) -> tuple[tuple[str, tuple[float, ...], str], 
         return ()
     taken = ", ".join(f"{run.name} in {run.from_hole}" for run in cables.runs)
     reach = tuple(sorted({*cables.holes_mm, cables.hand_mm}))
-    found = [("hand's lever", reach, f"hand at {cables.hand_mm:g} mm; {taken}")]
+    levers = [("hand's lever", reach, f"hand at {cables.hand_mm:g} mm; {taken}")]
     for run in cables.runs:
         for number, lever in enumerate(run.levers, start=1):
-            found.append(
+            levers.append(
                 (
                     f"lever {number} of {run.name}",
                     lever.holes_mm,
                     f"in at hole {lever.takes}, out at hole {lever.gives}",
                 )
             )
-    return tuple(found)
+    return tuple(levers)
 
 
 def cable_lever(vehicle: Vehicle, number: int) -> Drawing:

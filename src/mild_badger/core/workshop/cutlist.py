@@ -56,15 +56,15 @@ class CutPlan:
     def words(self) -> str:
         """Say what it takes and what is left."""
         count = len(self.rods)
-        said = f"{self.material}: {count} rod{'s' * (count != 1)} of {self.stock_mm:g} mm"
+        sentence = f"{self.material}: {count} rod{'s' * (count != 1)} of {self.stock_mm:g} mm"
         if count:
             longest = max(rod.offcut_mm for rod in self.rods)
-            said += f", longest offcut {longest:.0f} mm"
-            said += ", no fewer will do" if self.fewest else ", perhaps one fewer would do"
+            sentence += f", longest offcut {longest:.0f} mm"
+            sentence += ", no fewer will do" if self.fewest else ", perhaps one fewer would do"
         if self.too_long:
             names = ", ".join(piece.words for piece in self.too_long)
-            said += f"; longer than a rod: {names}"
-        return said + "."
+            sentence += f"; longer than a rod: {names}"
+        return sentence + "."
 
 
 def pack(material: str, pieces: tuple[CutPiece, ...], *, stock_mm: float, saw_mm: float) -> CutPlan:
@@ -118,7 +118,7 @@ def _fewest(
         takes = np.kron(np.eye(rods), np.array(lengths) + saw)
         made = np.tile(np.eye(kinds), (1, rods))
         wanted = np.array([counts[length] for length in lengths], dtype=float)
-        found = milp(
+        solution = milp(
             np.zeros(rods * kinds),
             constraints=[
                 LinearConstraint(takes, -np.inf, room + SLACK_MM),
@@ -128,9 +128,9 @@ def _fewest(
             bounds=Bounds(0, np.tile(wanted, rods)),
             options={"time_limit": SECONDS},
         )
-        if found.status == 0:
-            return _dealt(pieces, np.round(found.x).astype(int).reshape(rods, kinds), lengths)
-        if found.status != 2:  # neither found nor proven to be none
+        if solution.status == 0:
+            return _dealt(pieces, np.round(solution.x).astype(int).reshape(rods, kinds), lengths)
+        if solution.status != 2:  # neither found nor proven to be none
             return None
     return _first_fit(pieces, room, saw)
 

@@ -71,10 +71,10 @@ class Drawing:
 
     def outline(self, layer: Layer, points: Iterable[Point]) -> None:
         """Draw a closed line; its last point need not be its first."""
-        found = tuple(points)
-        if len(found) > 1 and found[0] == found[-1]:
-            found = found[:-1]
-        self.strokes.append(Stroke(layer, found, closed=True))
+        corners = tuple(points)
+        if len(corners) > 1 and corners[0] == corners[-1]:
+            corners = corners[:-1]
+        self.strokes.append(Stroke(layer, corners, closed=True))
 
     def rectangle(self, layer: Layer, left: float, low: float, right: float, high: float) -> None:
         """Draw a rectangle."""

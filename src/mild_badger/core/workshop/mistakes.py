@@ -32,17 +32,17 @@ USUAL: dict[str, tuple[str, ...]] = {
 
 def mistakes_for(vehicle: Vehicle, kind: str) -> tuple[str, ...]:
     """List what is often done wrong with parts of a kind, or in one of the last steps."""
-    found = list(USUAL.get(kind, ()))
+    mistakes = list(USUAL.get(kind, ()))
     if kind == "gear" and vehicle.making.bore == "keyed" and vehicle.kit.any_seat:
-        found.append("Keyways not in line: turn every key to the same mark before you fix it.")
+        mistakes.append("Keyways not in line: turn every key to the same mark before you fix it.")
     if kind == "rail" and vehicle.shifting.actuation == "drum":
-        found.append("The drum a position out: set its neutral mark up before the forks go in.")
+        mistakes.append("The drum a position out: set its neutral mark up before the forks go in.")
     if kind == "last: crown":
         side = vehicle.final_drive.crown_side
-        found.append(
+        mistakes.append(
             f"The crown wheel on the wrong side: it belongs on the {side} of the pinion, else the "
             "vehicle has one forward gear and many reverses."
         )
     if kind == "last: coupling" and vehicle.running is not None:
-        found.append("Two joints of one shaft out of phase: their forks must lie in one plane.")
-    return tuple(found)
+        mistakes.append("Two joints of one shaft out of phase: their forks must lie in one plane.")
+    return tuple(mistakes)

@@ -230,8 +230,8 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
         stock = gear.stock if gear is not None and there else 0
         name = f"{teeth}-tooth gear" + ("" if kind == "fixed" else ", free, with dog faces")
     elif kind in ("bevel", "differential rim"):
-        found = [b.stock for b in kit.bevels if (b.role, b.teeth) == (kind, teeth)]
-        there, stock = bool(found), found[0] if found else 0
+        stocks = [b.stock for b in kit.bevels if (b.role, b.teeth) == (kind, teeth)]
+        there, stock = bool(stocks), stocks[0] if stocks else 0
         name = (
             f"{teeth}-tooth bevel gear"
             if kind == "bevel"

@@ -257,23 +257,23 @@ def _part(
 
 def _bearing(vehicle: Vehicle, shaft: str, part: StackPart, at: Point) -> Iterator[Piece]:
     wall = part.wall
-    found = next((b for b in vehicle.kit.bearings if b.name == part.bearing), None)
-    if found is not None:
+    bearing = next((b for b in vehicle.kit.bearings if b.name == part.bearing), None)
+    if bearing is not None:
         hole = vehicle.kit.shaft_diameter_mm / 2 + RUN_MM
         middle = part.middle_mm
-        half = min(found.width_mm, part.length_mm) / 2
+        half = min(bearing.width_mm, part.length_mm) / 2
         yield Piece(
             f"{shaft}: bearing in {wall}",
             "bearing",
-            f"bearing {found.name} for {shaft_words(vehicle, shaft)} in the {wall}",
+            f"bearing {bearing.name} for {shaft_words(vehicle, shaft)} in the {wall}",
             middle - half,
             middle + half,
             at,
-            found.outer_mm / 2,
+            bearing.outer_mm / 2,
             holes=((at, hole),),
             shaft=shaft,
             wall=wall,
-            name=f"bearing {found.name}",
+            name=f"bearing {bearing.name}",
         )
 
 

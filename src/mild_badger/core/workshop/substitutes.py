@@ -43,7 +43,7 @@ def substitutes(vehicle: Vehicle, part: PartLine) -> tuple[Substitute, ...]:
     if kind not in ("fixed", "free") or not part.short:
         return ()
     now = _short(vehicle)
-    found: list[tuple[tuple[int, int, int], Substitute]] = []
+    ranked: list[tuple[tuple[int, int, int], Substitute]] = []
     for key in _trains(vehicle):
         train = train_at(vehicle, key)
         if not 0 < len(train) <= LONGEST or all(teeth not in _sizes(p) for p in train):
@@ -63,7 +63,7 @@ def substitutes(vehicle: Vehicle, part: PartLine) -> tuple[Substitute, ...]:
             if left:
                 words += f"; {left} still short"
             label = f"Take {train_text(other)} for {train_text(train)}"
-            found.append(
+            ranked.append(
                 (
                     (left, changed, size),
                     Substitute(
@@ -76,8 +76,8 @@ def substitutes(vehicle: Vehicle, part: PartLine) -> tuple[Substitute, ...]:
                     ),
                 )
             )
-    found.sort(key=lambda pair: pair[0])
-    return tuple(substitute for _, substitute in found[:MOST])
+    ranked.sort(key=lambda pair: pair[0])
+    return tuple(substitute for _, substitute in ranked[:MOST])
 
 
 def _trains(vehicle: Vehicle) -> tuple[str, ...]:

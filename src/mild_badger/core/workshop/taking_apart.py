@@ -56,13 +56,14 @@ def take_apart(vehicle: Vehicle, target: str) -> Removal:
             unit_of = {key: new if unit == old else unit for key, unit in unit_of.items()}
     parts = loose(pieces, unit_of)
     wanted = unit_of[by_key[target].key]
-    found = [_removed(parts, wanted, way) for way in (BACK, FRONT)]
+    removals = [_removed(parts, wanted, way) for way in (BACK, FRONT)]
     way = (
         BACK
-        if (bool(found[0][1]), len(found[0][0])) <= (bool(found[1][1]), len(found[1][0]))
+        if (bool(removals[0][1]), len(removals[0][0]))
+        <= (bool(removals[1][1]), len(removals[1][0]))
         else FRONT
     )
-    taken, held = found[0] if way == BACK else found[1]
+    taken, held = removals[0] if way == BACK else removals[1]
     order, joints = [], []
     couplings = couplings_of(vehicle)
     for unit in taken:

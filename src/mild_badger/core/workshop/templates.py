@@ -56,7 +56,7 @@ class Template:
 
 def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
     """List what is to be made; a brick kit's gears and walls are bought, the rest can be drawn."""
-    found: list[Template] = []
+    templates: list[Template] = []
     kit = vehicle.kit
     plates, forks = _frame(vehicle)
     shifted = _shifted(vehicle)
@@ -67,7 +67,7 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
             for (teeth, bore, shift), count in sorted(shifted.items()):
                 if (bore, teeth) == part.key:
                     plain -= count
-                    found.append(
+                    templates.append(
                         Template(
                             f"gear {size} {kind} {shift:+.4f}",
                             f"{part.name}, shifted {shift:+.3f}".replace("-", "−"),
@@ -76,30 +76,30 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
                         )
                     )
             if plain > 0:
-                found.append(
+                templates.append(
                     Template(f"gear {size} {kind}", part.name, plain, kit.made.face_width_mm)
                 )
         if kind == "spacer":
-            found.append(Template(f"spacer {size}", part.name, part.needed, size / 10))
-    found += [
+            templates.append(Template(f"spacer {size}", part.name, part.needed, size / 10))
+    templates += [
         Template(f"wall {n}", plate.name, 1, plate.thick_mm) for n, plate in enumerate(plates)
     ]
-    found += [
+    templates += [
         Template(
             f"fork {n}", f"fork of {shaft_words(vehicle, fork.column)}", 1, vehicle.frame.fork_mm
         )
         for n, fork in enumerate(forks)
     ]
-    found += _dogs(vehicle)
+    templates += _dogs(vehicle)
     if vehicle.display is not None:
         count, thick = vehicle.display.cylinders, vehicle.making.dog_mm
-        found += [
+        templates += [
             Template("engine rod", "rod of the display engine", count, thick),
             Template("engine web", "crank web of the display engine", 2 * count, thick),
             Template("engine jig", "jig for its crank", 1, thick),
         ]
     if vehicle.clutch is not None:
-        found.append(
+        templates.append(
             Template(
                 "clutch lining",
                 "ring of clutch lining",
@@ -108,14 +108,14 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
             )
         )
     thin = vehicle.making.dog_mm
-    found += [Template(*piece) for piece in crane_pieces(vehicle)]
-    found += [
+    templates += [Template(*piece) for piece in crane_pieces(vehicle)]
+    templates += [
         Template(f"cables {n}", name, 1, thin)
         for n, (name, _, _) in enumerate(cable_levers(vehicle))
     ]
     if vehicle.stepless is not None:
         count, thick = vehicle.stepless.ratchets, vehicle.making.dog_mm
-        found += [
+        templates += [
             Template("lever arm", "lever with its slot", count, thick),
             Template("lever wheel", "ratchet wheel", vehicle.stepless.wheels, thick),
             Template("lever pawl", "pawl", vehicle.stepless.pawls, thick),
@@ -123,7 +123,7 @@ def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
     face = kit.made.face_width_mm if kit.made is not None else kit.grid_unit_mm
     own = vehicle.making.own
     return (
-        *found,
+        *templates,
         Template("fit strip", "fit test strip", 1, face),
         Template("own", f"{own.kind} of your own, {own.teeth} teeth", 1, face),
         *(
@@ -144,7 +144,7 @@ def _shifted(vehicle: Vehicle) -> Counter[tuple[int, str, float]]:
     Keyed by teeth, bore and shift coefficient; the shift of a pair is split evenly.
     """
     box, kit = vehicle.box, vehicle.kit
-    found: Counter[tuple[int, str, float]] = Counter()
+    counts: Counter[tuple[int, str, float]] = Counter()
     coupled = {id(pair) for slot in box.slots for pair in box.coupled(slot.gear)}
     for group in box.between():
         centre = centre_of(kit, [link.pair for link in group.links])
@@ -153,9 +153,9 @@ def _shifted(vehicle: Vehicle) -> Counter[tuple[int, str, float]]:
             if shift is None:
                 continue
             free = "free" if id(link.pair) in coupled else "fixed"
-            found[link.pair.driver, "fixed", round(shift.driver, 4)] += 1
-            found[link.pair.driven, free, round(shift.driven, 4)] += 1
-    return found
+            counts[link.pair.driver, "fixed", round(shift.driver, 4)] += 1
+            counts[link.pair.driven, free, round(shift.driven, 4)] += 1
+    return counts
 
 
 def _dogs(vehicle: Vehicle) -> list[Template]:

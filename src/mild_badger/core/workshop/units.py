@@ -13,15 +13,15 @@ def units(pieces: tuple[Piece, ...]) -> dict[str, str]:
     """Say which unit each part goes in with: a fork lies in its sleeve, a bearing in its wall."""
     sleeves = {piece.body: piece.key for piece in pieces if piece.kind == "sleeve"}
     walls = {piece.key for piece in pieces if piece.kind == "wall"}
-    found = {}
+    members_of = {}
     for piece in pieces:
         unit = piece.key
         if piece.kind == "fork":
             unit = sleeves.get(piece.body, unit)
         elif piece.kind == "bearing":
             unit = piece.wall if piece.wall in walls else unit
-        found[piece.key] = unit
-    return found
+        members_of[piece.key] = unit
+    return members_of
 
 
 @dataclass(frozen=True)
@@ -53,9 +53,9 @@ def loose(pieces: tuple[Piece, ...], unit_of: dict[str, str]) -> LooseUnits:
         members.setdefault(unit_of[piece.key], []).append(piece)
     barred: Obstacles = obstacles(pieces)
     bars: dict[tuple[str, int], set[str]] = {
-        (unit, way): {unit_of[key] for piece in found for key in barred.barred[piece.key, way]}
+        (unit, way): {unit_of[key] for piece in bodies for key in barred.barred[piece.key, way]}
         - {unit}
-        for unit, found in members.items()
+        for unit, bodies in members.items()
         for way in (BACK, FRONT)
     }
     axles = {p.shaft: unit_of[p.key] for p in pieces if p.kind in ("shaft", "rail")}
@@ -68,8 +68,8 @@ def loose(pieces: tuple[Piece, ...], unit_of: dict[str, str]) -> LooseUnits:
             if piece.kind == "wall":  # tie rods hold the walls together
                 bars[unit, way] |= ties
     return LooseUnits(
-        {unit: tuple(found) for unit, found in members.items()},
-        {key: frozenset(found) for key, found in bars.items()},
+        {unit: tuple(bodies) for unit, bodies in members.items()},
+        {key: frozenset(bodies) for key, bodies in bars.items()},
     )
 
 

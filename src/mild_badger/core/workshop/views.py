@@ -31,8 +31,8 @@ def end_figures(vehicle: Vehicle, pieces: tuple[Piece, ...]) -> tuple[tuple[str,
     )
 
 
-def _end(vehicle: Vehicle, pieces: tuple[Piece, ...], said: str) -> Figure:
-    figure = Figure(f"{said} of the box from its input end.")
+def _end(vehicle: Vehicle, pieces: tuple[Piece, ...], sentence: str) -> Figure:
+    figure = Figure(f"{sentence} of the box from its input end.")
     outlines = dict.fromkeys(o for p in pieces if p.kind == "wall" for o in p.outlines)
     for outline in outlines:
         figure.line("hair", *outline, outline[0])

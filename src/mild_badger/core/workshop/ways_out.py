@@ -56,7 +56,7 @@ def obstacles(pieces: tuple[Piece, ...]) -> Obstacles:
             if beside:  # one grips the other, or both ask for one place
                 barred[first.key, FRONT].add(second.key)
                 barred[second.key, BACK].add(first.key)
-    return Obstacles(pieces, {key: frozenset(found) for key, found in barred.items()})
+    return Obstacles(pieces, {key: frozenset(pieces_of) for key, pieces_of in barred.items()})
 
 
 def _mesh(one: Piece, other: Piece) -> bool:
@@ -118,6 +118,6 @@ def _shape(piece: Piece) -> Any:
         else Spot(piece.at).buffer(piece.radius_mm)
     )
     holes = [Spot(at).buffer(radius) for at, radius in piece.holes]
-    found = shape.difference(unary_union(holes)) if holes else shape
-    shapely.prepare(found)
-    return found
+    left = shape.difference(unary_union(holes)) if holes else shape
+    shapely.prepare(left)
+    return left

@@ -41,8 +41,8 @@ def drum_wrapper(vehicle: Vehicle, number: int = 0) -> Drawing:
     for position in layout.positions:
         x = left + layout.along_mm(position.angle_deg)
         sheet.line("mark", (x, low + length), (x, low + length + 3.0))
-        said = f"{vehicle.gear_name(position.gear or 'N')} {position.angle_deg:.0f}°"
-        sheet.words("mark", (x + 0.8, low + length + 1.2), said, height_mm=2.2)
+        sentence = f"{vehicle.gear_name(position.gear or 'N')} {position.angle_deg:.0f}°"
+        sheet.words("mark", (x + 0.8, low + length + 1.2), sentence, height_mm=2.2)
     sheet.words("mark", (left - 2.0, low + 1.0), "start line", height_mm=2.5, upright=True)
     sheet.words(
         "mark",
@@ -66,12 +66,12 @@ def _wrapped(layout: DrumLayout, track: Track, width: float) -> list[list[tuple[
     line = LineString(_course(layout, track))
     shape = line.buffer(width / 2, cap_style="round", join_style="round") if width else line
     _, low, _, high = shape.bounds
-    found = []
+    points = []
     for turn in (-1, 0, 1):
         window = box(turn * around, low - 1, (turn + 1) * around, high + 1)
         part = shape.intersection(window)
         for piece in getattr(part, "geoms", [part]):
             if not piece.is_empty and piece.geom_type in ("Polygon", "LineString"):
                 coords = piece.exterior.coords if width else piece.coords
-                found.append([(x - turn * around, y) for x, y in coords])
-    return found
+                points.append([(x - turn * around, y) for x, y in coords])
+    return points

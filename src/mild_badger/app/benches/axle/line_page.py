@@ -53,18 +53,18 @@ class LineView(HandlePaper):
         self.found: LineResult | None = None
         self._scale, self._ground = 1.0, 0.0
 
-    def show_line(self, evaluation: Evaluation, found: LineResult) -> None:
+    def show_line(self, evaluation: Evaluation, line: LineResult) -> None:
         """Show a shaft line."""
-        self.found = found
+        self.found = line
         self.show_evaluation(evaluation)
 
     def words(self) -> str:
-        found = self.found
-        if found is None:
+        line = self.found
+        if line is None:
             return ""
         return (
-            f"shaft {found.shaft_mm:.1f} mm up, floor {found.floor_mm:.1f}, tunnel "
-            f"{found.tunnel_mm:.1f}, seat {found.seat_mm:.1f}, roof {found.roof_mm:.1f}"
+            f"shaft {line.shaft_mm:.1f} mm up, floor {line.floor_mm:.1f}, tunnel "
+            f"{line.tunnel_mm:.1f}, seat {line.seat_mm:.1f}, roof {line.roof_mm:.1f}"
         )
 
     def pinion(self) -> QPointF:
@@ -73,12 +73,12 @@ class LineView(HandlePaper):
         return QPointF(self.width() / 2, self._ground - height * self._scale)
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
-        found, vehicle, tokens = self.found, evaluation.vehicle, self.theme.tokens
-        if found is None:
+        line, vehicle, tokens = self.found, evaluation.vehicle, self.theme.tokens
+        if line is None:
             return
         room, running = clearance(vehicle), running_of(vehicle)
         track, width = vehicle.axle.track_mm, running.chassis.tyre_width_mm
-        tall = max(found.roof_mm, vehicle.wheels.diameter_mm) * 1.08
+        tall = max(line.roof_mm, vehicle.wheels.diameter_mm) * 1.08
         self._scale = min((self.width() - 150) / (track + width), (self.height() - 40) / tall)
         self._ground = self.height() - 24.0
         middle, scale = self.width() / 2, self._scale
@@ -106,12 +106,12 @@ class LineView(HandlePaper):
         painter.drawEllipse(self.pinion(), r, r)
         painter.setBrush(tokens.run)
         shaft = vehicle.kit.shaft_diameter_mm / 2 * scale
-        painter.drawEllipse(QPointF(middle, y(found.shaft_mm)), shaft, shaft)
-        self._body(painter, evaluation, found, middle)
+        painter.drawEllipse(QPointF(middle, y(line.shaft_mm)), shaft, shaft)
+        self._body(painter, evaluation, line, middle)
         self.draw_held(painter)
 
     def _body(
-        self, painter: QPainter, evaluation: Evaluation, found: LineResult, middle: float
+        self, painter: QPainter, evaluation: Evaluation, line: LineResult, middle: float
     ) -> None:
         """Draw floor, tunnel, seat and roof with their heights."""
         tokens, scale = self.theme.tokens, self._scale
@@ -123,9 +123,9 @@ class LineView(HandlePaper):
             return self._ground - height * scale
 
         painter.setPen(pen(tokens.ink, 2.2))
-        floor = y(found.floor_mm)
-        if found.tunnel_mm > 0:
-            top = y(found.floor_mm + found.tunnel_mm)
+        floor = y(line.floor_mm)
+        if line.tunnel_mm > 0:
+            top = y(line.floor_mm + line.tunnel_mm)
             points = [
                 (-half, floor),
                 (-tunnel, floor),
@@ -140,10 +140,10 @@ class LineView(HandlePaper):
             painter.drawLine(QLineF(middle - half, floor, middle + half, floor))
         painter.setFont(text_font("small"))
         for name, height in (
-            ("floor", found.floor_mm),
-            ("seat", found.seat_mm),
-            ("roof", found.roof_mm),
-            ("shaft", found.shaft_mm),
+            ("floor", line.floor_mm),
+            ("seat", line.seat_mm),
+            ("roof", line.roof_mm),
+            ("shaft", line.shaft_mm),
         ):
             painter.setPen(pen(tokens.hair, 1))
             painter.drawLine(QLineF(middle, y(height), self.width() - 74.0, y(height)))
@@ -235,13 +235,13 @@ class LinePage(QWidget):
 
     def facts(self) -> str:
         """Say what the shaft line comes to."""
-        found = self.view.found
-        if found is None:
+        line = self.view.found
+        if line is None:
             return ""
-        tunnel = f"a tunnel {found.tunnel_mm:.1f} mm high" if found.tunnel_mm else "no tunnel"
+        tunnel = f"a tunnel {line.tunnel_mm:.1f} mm high" if line.tunnel_mm else "no tunnel"
         return (
-            f"The shaft lies {found.shaft_mm:.1f} mm up; the floor at {found.floor_mm:.1f} mm "
-            f"takes {tunnel}. The pinion's offset is {100 * found.offset_share:.0f} % of the crown "
+            f"The shaft lies {line.shaft_mm:.1f} mm up; the floor at {line.floor_mm:.1f} mm "
+            f"takes {tunnel}. The pinion's offset is {100 * line.offset_share:.0f} % of the crown "
             "wheel. Drag the pinion."
         )
 

@@ -103,11 +103,11 @@ class RoomPage(QWidget):
         }
         self.fields.show_values(vehicle, data)
         springs = sag(vehicle)
-        found = clearance(vehicle, sag_mm=springs.body_mm)
-        if found != self._now:
-            self._before, self._now = self._now, found
-        self.view.show_room(evaluation, found)
-        self._fill(found, self._before or found)
+        room = clearance(vehicle, sag_mm=springs.body_mm)
+        if room != self._now:
+            self._before, self._now = self._now, room
+        self.view.show_room(evaluation, room)
+        self._fill(room, self._before or room)
         self.travel.show_cells(
             [
                 [
@@ -125,13 +125,13 @@ class RoomPage(QWidget):
 
     def facts(self) -> str:
         """Say what limits the clearance."""
-        found = self._now
-        if found is None:
+        room = self._now
+        if room is None:
             return ""
         return (
-            f"Ground clearance {found.ground_mm:.1f} mm, set by the {found.limited_by}. Approach "
-            f"{found.approach_deg:.0f}°, departure {found.departure_deg:.0f}°, breakover "
-            f"{found.breakover_deg:.0f}°. Drag a ring to change track, wheelbase or belly."
+            f"Ground clearance {room.ground_mm:.1f} mm, set by the {room.limited_by}. Approach "
+            f"{room.approach_deg:.0f}°, departure {room.departure_deg:.0f}°, breakover "
+            f"{room.breakover_deg:.0f}°. Drag a ring to change track, wheelbase or belly."
         )
 
     def _fill(self, now: Clearance, before: Clearance) -> None:

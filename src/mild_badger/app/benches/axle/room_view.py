@@ -38,19 +38,19 @@ class RoomView(HandlePaper):
         self._scale, self._ground = 1.0, 0.0
         self._axle_x, self._rear_x = 0.0, 0.0
 
-    def show_room(self, evaluation: Evaluation, found: Clearance) -> None:
+    def show_room(self, evaluation: Evaluation, room: Clearance) -> None:
         """Show clearances that were worked out."""
-        self.found = found
+        self.found = room
         self.show_evaluation(evaluation)
 
     def words(self) -> str:
-        found = self.found
-        if found is None:
+        room = self.found
+        if room is None:
             return ""
         return (
-            f"ground clearance {found.ground_mm:.1f} mm, {found.limited_by}; approach "
-            f"{found.approach_deg:.0f}°, departure {found.departure_deg:.0f}°, breakover "
-            f"{found.breakover_deg:.0f}°"
+            f"ground clearance {room.ground_mm:.1f} mm, {room.limited_by}; approach "
+            f"{room.approach_deg:.0f}°, departure {room.departure_deg:.0f}°, breakover "
+            f"{room.breakover_deg:.0f}°"
         )
 
     def handles(self) -> Iterator[tuple[str, QPointF]]:
@@ -104,7 +104,7 @@ class RoomView(HandlePaper):
             painter.drawEllipse(spot, 4, 4)
         self.draw_held(painter)
 
-    def _behind(self, painter: QPainter, evaluation: Evaluation, found: Clearance) -> None:
+    def _behind(self, painter: QPainter, evaluation: Evaluation, room: Clearance) -> None:
         tokens, vehicle, scale = self.theme.tokens, evaluation.vehicle, self._scale
         running = running_of(vehicle)
         half, width = vehicle.axle.track_mm / 2, running.chassis.tyre_width_mm
@@ -120,22 +120,22 @@ class RoomView(HandlePaper):
             painter.drawRoundedRect(box(side * half, 0, width, wheel), 4, 4)
         arm = running.shape.arm_mm
         painter.setBrush(tokens.paper)
-        painter.drawRect(box(0, found.axle_mm - arm / 2, 2 * half - width, arm))
-        r = found.housing_radius_mm * scale
-        painter.drawEllipse(self._at(self._axle_x, 0, found.axle_mm), r, r)
+        painter.drawRect(box(0, room.axle_mm - arm / 2, 2 * half - width, arm))
+        r = room.housing_radius_mm * scale
+        painter.drawEllipse(self._at(self._axle_x, 0, room.axle_mm), r, r)
         rise = hub_rise_mm(vehicle)
         if rise:
             for side in (-1, 1):
                 x = side * (half - width * 0.7)
                 painter.drawRect(box(x, wheel / 2 - arm / 2, 6, rise + arm))
-        low = found.lows[0]
+        low = room.lows[0]
         spot = self._at(self._axle_x, 0, low.height_mm)
         painter.setPen(pen(tokens.run, 2.2))
         painter.drawLine(spot, QPointF(spot.x(), self._ground))
         painter.setFont(text_font("small", bold=True))
-        painter.drawText(spot + QPointF(6, 14), f"{found.ground_mm:.1f}")
+        painter.drawText(spot + QPointF(6, 14), f"{room.ground_mm:.1f}")
 
-    def _side(self, painter: QPainter, evaluation: Evaluation, found: Clearance) -> None:
+    def _side(self, painter: QPainter, evaluation: Evaluation, room: Clearance) -> None:
         tokens, vehicle, scale = self.theme.tokens, evaluation.vehicle, self._scale
         chassis = running_of(vehicle).chassis
         wheel, base = vehicle.wheels.diameter_mm, vehicle.axle.wheelbase_mm
@@ -163,20 +163,20 @@ class RoomView(HandlePaper):
         painter.setFont(text_font("small", bold=True))
         painter.setPen(pen(tokens.run, 1.6, dashed=True))
         for x, y, angle, way in (
-            (base + chassis.front_overhang_mm, chassis.front_low_mm, found.approach_deg, 1),
-            (-chassis.rear_overhang_mm, chassis.rear_low_mm, found.departure_deg, -1),
+            (base + chassis.front_overhang_mm, chassis.front_low_mm, room.approach_deg, 1),
+            (-chassis.rear_overhang_mm, chassis.rear_low_mm, room.departure_deg, -1),
         ):
             a, reach = radians(angle), wheel * 0.9
             here, back = at(x, y), at(x - way * 1.4 * reach * cos(a), y - 1.4 * reach * sin(a))
             painter.drawLine(back, at(x + way * 0.3 * reach * cos(a), y + 0.3 * reach * sin(a)))
             painter.drawText(here + QPointF(-14 if way > 0 else -4, -8), f"{angle:.0f}°")
-        crest, a = at(base / 2, chassis.belly_mm), radians(found.breakover_deg / 2)
+        crest, a = at(base / 2, chassis.belly_mm), radians(room.breakover_deg / 2)
         for way in (-1, 1):
             reach = base / 2
             painter.drawLine(
                 crest, at(base / 2 + way * reach * cos(a), chassis.belly_mm - reach * sin(a))
             )
-        painter.drawText(crest + QPointF(-10, -8), f"{found.breakover_deg:.0f}°")
+        painter.drawText(crest + QPointF(-10, -8), f"{room.breakover_deg:.0f}°")
 
     def dropped(self, name: str, here: QPointF) -> None:
         """Send the new length of what was dragged."""

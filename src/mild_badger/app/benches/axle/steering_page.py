@@ -110,12 +110,12 @@ class SteeringPage(QWidget):
 
     def facts(self) -> str:
         """Say what the steering comes to."""
-        found = self._result
-        if found is None or found.problem:
-            return found.problem if found is not None else ""
+        result = self._result
+        if result is None or result.problem:
+            return result.problem if result is not None else ""
         return (
-            f"Lock {found.lock_deg:.1f}°, stopped by {found.stop}; the outer wheel is off by "
-            f"{found.worst_error_deg:+.1f}° at worst. Drag a ball joint to move it."
+            f"Lock {result.lock_deg:.1f}°, stopped by {result.stop}; the outer wheel is off by "
+            f"{result.worst_error_deg:+.1f}° at worst. Drag a ball joint to move it."
         ).replace("-", "−")
 
     def _show_place(self) -> None:
@@ -126,27 +126,27 @@ class SteeringPage(QWidget):
         state = steer_at(self.session.vehicle, place) if not result.problem else None
         self.view.show_state(self.session.evaluation, result, state)
 
-    def _fill(self, evaluation: Evaluation, found: SteeringResult) -> None:
+    def _fill(self, evaluation: Evaluation, result: SteeringResult) -> None:
         vehicle = evaluation.vehicle
         steering = running_of(vehicle).steering
         unit = vehicle.kit.grid_unit_mm
         column = double_ripple(
             steering.column_deg, steering.column_second_deg, steering.column_phase_deg
         )
-        radius = found.least_radius_mm
-        inward, ahead, behind = (length / unit for length in found.sweep_mm)
+        radius = result.least_radius_mm
+        inward, ahead, behind = (length / unit for length in result.sweep_mm)
         rows = [
-            ("lock of the inner wheel", f"{found.lock_deg:.1f}°"),
+            ("lock of the inner wheel", f"{result.lock_deg:.1f}°"),
             ("turning radius, outer tyre", "–" if radius is None else f"{radius:.0f} mm"),
-            ("rack travel used", f"± {found.rack_travel_mm:.1f} mm"),
-            ("pinion / wheel turns", f"{found.pinion_turns:.2f} / {found.wheel_turns:.2f}"),
-            ("tie rod", f"{found.rod_mm:.1f} mm"),
+            ("rack travel used", f"± {result.rack_travel_mm:.1f} mm"),
+            ("pinion / wheel turns", f"{result.pinion_turns:.2f} / {result.wheel_turns:.2f}"),
+            ("tie rod", f"{result.rod_mm:.1f} mm"),
             ("a tyre sweeps inwards", f"{inward:.1f} u"),
             ("ahead / behind", f"{ahead:.1f} / {behind:.1f} u"),
             ("column's speed wavers", f"{column.percent:.1f} %"),
         ]
         if steering.driven:
-            rows.append(("driven wheel at full lock", f"{found.wheel_ripple.percent:.1f} %"))
+            rows.append(("driven wheel at full lock", f"{result.wheel_ripple.percent:.1f} %"))
         self.figures.show_cells([(Cell(name), Cell(value, right=True)) for name, value in rows])
 
     def _plan(self) -> None:

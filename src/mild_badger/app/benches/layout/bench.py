@@ -17,7 +17,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.layout.point_to_point import WayShown, take_way, ways_anywhere, ways_to
+from mild_badger.core.layout.point_to_point import WayShown, apply_way, ways_anywhere, ways_to
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
@@ -147,20 +147,20 @@ class LayoutBench(PagedBench):
             self._show_way()
 
     def _show_way(self) -> None:
-        row, (name, found) = self.ways.currentRow(), self._found
+        row, (name, way) = self.ways.currentRow(), self._found
         gear = self.session.evaluation.gear(name)
-        if gear is None or not 0 <= row < len(found):
+        if gear is None or not 0 <= row < len(way):
             return
-        shown = found[row]
+        shown = way[row]
         start = gear.turns[0] if gear.turns and gear.turns[0] else Fraction(1)
         kit = self.session.vehicle.kit
         self.view.show_picture(TrainPicture(kit, shown.placement, shown.turns(start), gear.reverse))
-        self.facts.setText(f"Way {row + 1} of {len(found)}: {shown.words}.")
+        self.facts.setText(f"Way {row + 1} of {len(way)}: {shown.words}.")
 
     def _take_way(self) -> None:
-        row, (name, found) = self.ways.currentRow(), self._found
-        if 0 <= row < len(found):
-            self.session.do(take_way(self.session.vehicle, name, found[row]))
+        row, (name, shown) = self.ways.currentRow(), self._found
+        if 0 <= row < len(shown):
+            self.session.do(apply_way(self.session.vehicle, name, shown[row]))
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
@@ -242,13 +242,13 @@ class LayoutBench(PagedBench):
         rows = []
         for mesh in placed.meshes:
             one, other = placed.gears[mesh.first], placed.gears[mesh.second]
-            found = mesh.seat.engagement
+            engagement = mesh.seat.engagement
             rows.append(
                 (
                     Cell(f"{one.teeth} : {other.teeth}"),
                     Cell(offset_words(kit, mesh.seat)),
-                    Cell(f"{found.seat_error_mm:+.2f}".replace("-", "−"), right=True),
-                    Cell(f"{found.contact_ratio:.2f}", right=True),
+                    Cell(f"{engagement.seat_error_mm:+.2f}".replace("-", "−"), right=True),
+                    Cell(f"{engagement.contact_ratio:.2f}", right=True),
                     Cell(mesh.seat.verdict.value),
                 )
             )

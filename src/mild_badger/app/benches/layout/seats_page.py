@@ -167,14 +167,14 @@ class SeatsPage(QWidget):
 
     @staticmethod
     def _cells(row: SeatRow, bad: object) -> list[Cell]:
-        found = row.seat.engagement
+        engagement = row.seat.engagement
         play = "none" if row.seat.play_mm == float("-inf") else f"{row.seat.play_mm:.2f}"
         texts = (
             f"{row.first} : {row.second}",
             f"{row.seat.dx_u:g} × {row.seat.dy_u:g}",
-            f"{found.centre_distance_mm:.2f}",
-            f"{found.seat_error_mm:+.2f}".replace("-", "−"),
-            f"{found.contact_ratio:.2f}",
+            f"{engagement.centre_distance_mm:.2f}",
+            f"{engagement.seat_error_mm:+.2f}".replace("-", "−"),
+            f"{engagement.contact_ratio:.2f}",
             play.replace("-", "−"),
             row.seat.verdict.value,
         )

@@ -15,8 +15,8 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import Severity
-from mild_badger.core.layout.apply_layout import take_layout
-from mild_badger.core.layout.idler import add_idler, drop_idler, pair_of_body
+from mild_badger.core.layout.apply_layout import apply_layout
+from mild_badger.core.layout.idler import add_idler, pair_of_body, remove_idler
 from mild_badger.core.layout.manual_edit import move_layer, move_shaft
 from mild_badger.core.layout.names import gear_of_body
 from mild_badger.core.layout.place_box import Placed
@@ -179,16 +179,16 @@ class WholePage(QWidget):
     def _take(self) -> None:
         placed, self._proposal = self.proposal, None
         if placed is not None:
-            self.session.do(take_layout(self.session.vehicle, placed))
+            self.session.do(apply_layout(self.session.vehicle, placed))
 
     def _ask_help(self) -> None:
         job = Job("try relaxed limits", (self.session.vehicle,))
         self.search_wanted.emit(job, self._tell_help, "Trying relaxed limits")
 
-    def _tell_help(self, found: tuple[str, ...]) -> None:
+    def _tell_help(self, helps: tuple[str, ...]) -> None:
         self._help = (
-            f" All would be placed with {', or '.join(found)}."
-            if found
+            f" All would be placed with {', or '.join(helps)}."
+            if helps
             else " No single limit relaxed lets all be placed."
         )
         self._show()
@@ -251,7 +251,7 @@ class WholePage(QWidget):
     def _drop_idler(self) -> None:
         number = self._pair_shown()
         if number is not None:
-            self._try(drop_idler, self.session.situation.gear, number)
+            self._try(remove_idler, self.session.situation.gear, number)
 
     def _draw_hull(self) -> None:
         self.words.setText(
@@ -289,7 +289,7 @@ class WholePage(QWidget):
         """Give the vehicle with what is proposed, or as it stands."""
         vehicle = self.session.vehicle
         placed = self.proposal
-        return vehicle if placed is None else apply_edit(vehicle, take_layout(vehicle, placed))
+        return vehicle if placed is None else apply_edit(vehicle, apply_layout(vehicle, placed))
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the layout of a vehicle; a proposal for an earlier one is dropped."""

@@ -15,11 +15,11 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.mechanisms.balance.result import (
     MASS_FIELDS,
+    add_balance,
     add_mass,
-    drop_balance,
-    drop_mass,
     move_boom,
-    start_balance,
+    remove_balance,
+    remove_mass,
     type_mass,
     worst_words,
 )
@@ -97,8 +97,8 @@ class BalancePage(MechanismPage):
             session,
             self.view,
             FIELDS,
-            plan=lambda: start_balance(session.vehicle),
-            drop=drop_balance,
+            plan=lambda: add_balance(session.vehicle),
+            drop=remove_balance,
         )
         self.view.moved.connect(self._moved)
         self.table = RecordTable(session, COLUMNS, "Masses", add=_added)
@@ -168,4 +168,4 @@ class BalancePage(MechanismPage):
     def _less(self) -> None:
         row = self.table.chosen()
         if row is not None:
-            self.session.do(drop_mass(self._balance(), row))
+            self.session.do(remove_mass(self._balance(), row))

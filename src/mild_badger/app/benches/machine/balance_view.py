@@ -81,8 +81,8 @@ class BalanceView(Canvas):
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         vehicle = self.vehicle()
-        found = balance_figures(vehicle) if vehicle is not None else None
-        if vehicle is None or found is None or vehicle.balance is None:
+        figures = balance_figures(vehicle) if vehicle is not None else None
+        if vehicle is None or figures is None or vehicle.balance is None:
             self.say_instead(painter, EMPTY)
             return
         balance = vehicle.balance
@@ -90,18 +90,18 @@ class BalanceView(Canvas):
         room = QRectF(0, 0, self.width() - self._side, self.height())
         reach = max(
             balance.reach_high_mm,
-            hypot(found.ground.front, found.ground.half),
-            hypot(found.ground.rear, found.ground.half),
+            hypot(figures.ground.front, figures.ground.half),
+            hypot(figures.ground.rear, figures.ground.half),
         )
         self._scale = (min(room.width(), room.height()) - 2 * MARGIN_PX) / (2 * reach)
         self._zero = room.center()
-        self._stand(painter, balance, found)
-        self._boom(painter, balance, found)
-        self._centres(painter, found)
-        self._feet(painter, found)
-        self._says(painter, balance, found)
-        allowed, tips = found.charted(balance.load_kg)
-        kilograms = [(f"{kg:.2f} kg", kg) for kg in (found.chart.allowed_kg[-1],) if kg < inf]
+        self._stand(painter, balance, figures)
+        self._boom(painter, balance, figures)
+        self._centres(painter, figures)
+        self._feet(painter, figures)
+        self._says(painter, balance, figures)
+        allowed, tips = figures.charted(balance.load_kg)
+        kilograms = [(f"{kg:.2f} kg", kg) for kg in (figures.chart.allowed_kg[-1],) if kg < inf]
         side = QRectF(room.right(), SAYS_PX, self._side, self.height() - SAYS_PX)
         chart = Chart(
             "load allowed all round, kg",
@@ -114,8 +114,8 @@ class BalanceView(Canvas):
         )
         draw_chart(painter, self.theme.tokens, side, chart)
 
-    def _stand(self, painter: QPainter, balance: Balance, found: BalanceFigures) -> None:
-        tokens, ground = self.theme.tokens, found.ground
+    def _stand(self, painter: QPainter, balance: Balance, figures: BalanceFigures) -> None:
+        tokens, ground = self.theme.tokens, figures.ground
         painter.setBrush(tokens.panel)
         painter.setPen(pen(tokens.ink, 1.6))
         front_left, front_right, rear_left, rear_right = (self._at(*c) for c in ground.corners)
@@ -125,19 +125,19 @@ class BalanceView(Canvas):
         for mm in (balance.reach_low_mm, balance.reach_high_mm):
             painter.drawEllipse(self._zero, mm * self._scale, mm * self._scale)
 
-    def _boom(self, painter: QPainter, balance: Balance, found: BalanceFigures) -> None:
+    def _boom(self, painter: QPainter, balance: Balance, figures: BalanceFigures) -> None:
         tokens, turn = self.theme.tokens, radians(balance.slew_deg)
 
         def along(mm: float) -> QPointF:
             return self._at(mm * cos(turn), mm * sin(turn))
 
-        behind = behind_mm(balance, found.share)
+        behind = behind_mm(balance, figures.share)
         painter.setPen(pen(tokens.ink, 3.2))
         painter.drawLine(along(-max(behind, 0.0)), along(balance.reach_high_mm))
         painter.setPen(pen(tokens.ink, 1.2))
         painter.setBrush(tokens.paper)
         painter.drawEllipse(self._zero, 7, 7)
-        *masses, load = spots(balance, found.share)
+        *masses, load = spots(balance, figures.share)
         heaviest = max(spot.mass_kg for spot in (*masses, load)) or 1.0
         for spot in masses:
             if not spot.mass_kg:
@@ -155,10 +155,10 @@ class BalanceView(Canvas):
             QRectF(at.x() - 60, at.y() + 10, 120, 16), CENTRE, f"{balance.load_kg:g} kg"
         )
 
-    def _centres(self, painter: QPainter, found: BalanceFigures) -> None:
+    def _centres(self, painter: QPainter, figures: BalanceFigures) -> None:
         """Mark where the weight falls, loaded and empty, and the way from there to the edge."""
         tokens = self.theme.tokens
-        for stand, filled in ((found.here_empty, False), (found.here, True)):
+        for stand, filled in ((figures.here_empty, False), (figures.here, True)):
             color = tokens.good if stand.margin_mm >= 0 else tokens.bad
             at = self._at(*stand.centre)
             painter.setPen(pen(color, 1.8))
@@ -167,14 +167,14 @@ class BalanceView(Canvas):
             for across in (QPointF(11, 0), QPointF(0, 11)):
                 painter.drawLine(at - across, at + across)
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        foot = self._edge_point(found, found.here)
+        foot = self._edge_point(figures, figures.here)
         painter.setPen(
-            pen(tokens.good if found.here.margin_mm >= 0 else tokens.bad, 1.4, dashed=True)
+            pen(tokens.good if figures.here.margin_mm >= 0 else tokens.bad, 1.4, dashed=True)
         )
-        painter.drawLine(self._at(*found.here.centre), foot)
+        painter.drawLine(self._at(*figures.here.centre), foot)
 
-    def _edge_point(self, found: BalanceFigures, stand: Stability) -> QPointF:
-        x, y, ground = *stand.centre, found.ground
+    def _edge_point(self, figures: BalanceFigures, stand: Stability) -> QPointF:
+        x, y, ground = *stand.centre, figures.ground
         return {
             "front": self._at(ground.front, y),
             "rear": self._at(ground.rear, y),
@@ -182,10 +182,10 @@ class BalanceView(Canvas):
             "right": self._at(x, -ground.half),
         }.get(stand.edge, self._at(x, y))
 
-    def _feet(self, painter: QPainter, found: BalanceFigures) -> None:
+    def _feet(self, painter: QPainter, figures: BalanceFigures) -> None:
         tokens = self.theme.tokens
         painter.setFont(figure_font("text"))
-        for (x, y), force in zip(found.ground.corners, found.here.feet_n, strict=True):
+        for (x, y), force in zip(figures.ground.corners, figures.here.feet_n, strict=True):
             at = self._at(x, y)
             painter.setPen(pen(tokens.ink, 1.4))
             painter.setBrush(tokens.paper if force > 0 else tokens.bad)
@@ -199,8 +199,8 @@ class BalanceView(Canvas):
             )
         painter.setBrush(Qt.BrushStyle.NoBrush)
 
-    def _says(self, painter: QPainter, balance: Balance, found: BalanceFigures) -> None:
-        tokens, here = self.theme.tokens, found.here
+    def _says(self, painter: QPainter, balance: Balance, figures: BalanceFigures) -> None:
+        tokens, here = self.theme.tokens, figures.here
         tips = here.margin_mm < 0
         painter.setFont(figure_font("tab"))
         painter.setPen(tokens.bad if tips else tokens.ink)

@@ -8,7 +8,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS
-from mild_badger.core.mechanisms.bearings.result import take_bearing
+from mild_badger.core.mechanisms.bearings.result import apply_bearing
 
 __all__ = ["BearingsPage"]
 
@@ -49,6 +49,6 @@ class BearingsPage(QWidget):
     def _take(self, number: int, kind: str) -> None:
         row = self.view.rows[number]
         for known in BEARING_KINDS:
-            edit = take_bearing(self.session.vehicle, row, known) if known == kind else None
+            edit = apply_bearing(self.session.vehicle, row, known) if known == kind else None
             if edit is not None:
                 self.session.do(edit)

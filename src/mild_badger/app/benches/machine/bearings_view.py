@@ -139,8 +139,8 @@ class BearingsView(Canvas):
             return
         row, kind = self.rows[over[0]], over[1]
         judged = row.of(kind)
-        said = "serves" if judged.serves else judged.why
+        sentence = "serves" if judged.serves else judged.why
         self.setToolTip(
-            f"{row.name} in {kind}: {said}; {row.load.pressure:.3f} N/mm², rubs at "
+            f"{row.name} in {kind}: {sentence}; {row.load.pressure:.3f} N/mm², rubs at "
             f"{row.load.rubbing:.0f} mm/s, takes {judged.share_percent:.1f} % of the torque"
         )

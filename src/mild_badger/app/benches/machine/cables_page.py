@@ -14,15 +14,15 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.mechanisms.cables.result import (
+    add_cables,
     add_run,
+    apply_best_holes,
+    apply_holes,
     cables_words,
-    drop_cables,
-    drop_run,
     hole_rows,
+    remove_cables,
+    remove_run,
     set_levers,
-    start_cables,
-    take_best,
-    take_holes,
 )
 from mild_badger.core.mechanisms.display.result import parse_angles
 from mild_badger.core.vehicle.cables import CableRun, Cables
@@ -48,7 +48,7 @@ class CablesPage(MechanismPage):
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = CablesView(theme)
         super().__init__(
-            session, self.view, FIELDS, plan=start_cables, drop=drop_cables, scrolls=True
+            session, self.view, FIELDS, plan=add_cables, drop=remove_cables, scrolls=True
         )
         self.plan.setText("Plan some")
         self.drop.setText("Take all away")
@@ -206,10 +206,10 @@ class CablesPage(MechanismPage):
     def _take(self, row: int) -> None:
         rows = hole_rows(self._cables(), self.selected)
         if 0 <= row < len(rows):
-            self.session.do(take_holes(self._cables(), self.selected, rows[row][0]))
+            self.session.do(apply_holes(self._cables(), self.selected, rows[row][0]))
 
     def _best(self) -> None:
-        edit = take_best(self._cables())
+        edit = apply_best_holes(self._cables())
         if edit is None:
             self.session.refused.emit(
                 "Some cable finds no hole: drill more holes, or let cables share them."
@@ -223,7 +223,7 @@ class CablesPage(MechanismPage):
             self._choose(len(self._cables().runs) - 1)
 
     def _less(self) -> None:
-        self.session.do(drop_run(self._cables(), self.selected))
+        self.session.do(remove_run(self._cables(), self.selected))
 
 
 def _listed(holes: tuple[float, ...]) -> str:

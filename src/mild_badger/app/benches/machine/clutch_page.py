@@ -12,9 +12,9 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.mechanisms.clutch.grip import LININGS
 from mild_badger.core.mechanisms.clutch.result import (
     LINING_WEAR,
+    add_clutch,
     clutch_words,
-    drop_clutch,
-    start_clutch,
+    remove_clutch,
 )
 from mild_badger.core.trial.log import watch_wear
 
@@ -46,7 +46,7 @@ class ClutchPage(MechanismPage):
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = ClutchView(theme)
         super().__init__(
-            session, self.view, FIELDS, plan=lambda: start_clutch(session.vehicle), drop=drop_clutch
+            session, self.view, FIELDS, plan=lambda: add_clutch(session.vehicle), drop=remove_clutch
         )
         self.watch = button("Remind me in the log", self._watch)
         self.pedal = QCheckBox("Pedal down: it is released")

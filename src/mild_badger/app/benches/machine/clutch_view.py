@@ -34,11 +34,11 @@ class ClutchView(Canvas):
         if clutch is None:
             self.say_instead(painter, EMPTY)
             return
-        found = clutch_figures(clutch)
+        figures = clutch_figures(clutch)
         bars = 150.0
         self._section(painter, clutch, QRectF(0, 0, self.width(), self.height() - bars))
         room = QRectF(0, self.height() - bars, self.width(), bars)
-        self._bars(painter, found, evaluation.vehicle.motor.shaft_stall_n_mm, room)
+        self._bars(painter, figures, evaluation.vehicle.motor.shaft_stall_n_mm, room)
 
     def _section(self, painter: QPainter, clutch: Clutch, room: QRectF) -> None:
         """Cut the clutch through: the motor's plates from outside, the box's from inside."""
@@ -95,12 +95,16 @@ class ClutchView(Canvas):
             f"ø {clutch.outer_mm:g} and {clutch.inner_mm:g} mm, heights to scale; linings coloured",
         )
 
-    def _bars(self, painter: QPainter, found: ClutchFigures, stall: float, room: QRectF) -> None:
+    def _bars(self, painter: QPainter, figures: ClutchFigures, stall: float, room: QRectF) -> None:
         """Draw what it holds as bars, the motor's stall torque as a line through them."""
         tokens = self.theme.tokens
-        rows = (("new and stiff", found.pressure), ("run in", found.wear), ("worn", found.worn))
+        rows = (
+            ("new and stiff", figures.pressure),
+            ("run in", figures.wear),
+            ("worn", figures.worn),
+        )
         left, right = room.left() + 120, room.right() - 110
-        top = max(found.pressure, stall, 1e-9) * 1.05
+        top = max(figures.pressure, stall, 1e-9) * 1.05
         x = left + (right - left) * stall / top
         for number, (words, torque) in enumerate(rows):
             y = room.top() + 22 + number * 32

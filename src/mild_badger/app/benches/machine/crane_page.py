@@ -14,18 +14,18 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ids import OutputId
 from mild_badger.core.mechanisms.crane.result import (
     ENDS,
+    add_crane,
     add_output,
     crane_words,
-    drop_crane,
-    drop_output,
     keep_step,
     output_index,
     output_words,
+    remove_crane,
+    remove_output,
     rename_output,
     set_adjusters,
-    start_crane,
-    take_end,
-    take_worm,
+    set_end,
+    set_worm,
 )
 from mild_badger.core.mechanisms.display.result import parse_angles
 from mild_badger.core.ratios.train import parse_train, train_text
@@ -92,13 +92,13 @@ NOBODY = "no other"
 
 def asks_for(output: CraneOutput, path: Path) -> tuple[tuple[FieldSpec, ...], ...]:
     """List the fields of an output: its end's, its worm's, then what is left."""
-    found = [
+    groups = [
         FieldSpec((*path, "end", name), words, unit)
         for name, words, unit in END_ASKS[output.end.kind]
     ]
     if isinstance(output.end, Ring):
         inside = (("false", "outside"), ("true", "inside"))
-        found.append(FieldSpec((*path, "end", "internal"), "Pinion runs", "", choices=inside))
+        groups.append(FieldSpec((*path, "end", "internal"), "Pinion runs", "", choices=inside))
     worm = WORM_ASKS if output.worm is not None else ()
     rest = []
     if output.source == OWN_INPUT:
@@ -111,7 +111,7 @@ def asks_for(output: CraneOutput, path: Path) -> tuple[tuple[FieldSpec, ...], ..
         rest.append(FieldSpec((*path, "share"), "Share of its speed", ""))
     carried = [FieldSpec((*path, "carried", name), words, "mm") for name, words in CARRIED_ASKS]
     worms = (FieldSpec((*path, "worm", name), words, unit) for name, words, unit in worm)
-    return tuple(found), tuple(worms), (*rest, *carried)
+    return tuple(groups), tuple(worms), (*rest, *carried)
 
 
 class CranePage(MechanismPage):
@@ -119,7 +119,7 @@ class CranePage(MechanismPage):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = CraneView(theme)
-        super().__init__(session, self.view, (), plan=start_crane, drop=drop_crane, scrolls=True)
+        super().__init__(session, self.view, (), plan=add_crane, drop=remove_crane, scrolls=True)
         self.plan.setText("Plan some")
         self.drop.setText("Take all away")
         self.view.chosen.connect(self._choose)
@@ -193,11 +193,11 @@ class CranePage(MechanismPage):
         figures = self.view.figures()
         words = ""
         if crane is not None:
-            said = (
+            sentences = (
                 output_words(evaluation.vehicle, figures, self.selected),
                 crane_words(evaluation.vehicle, figures),
             )
-            words = "\n".join(part for part in said if part)
+            words = "\n".join(part for part in sentences if part)
         self.show_planned(evaluation, words, planned=crane is not None)
         self.more.setVisible(crane is not None)
         output = crane.output(self.selected) if crane is not None else None
@@ -282,9 +282,9 @@ class CranePage(MechanismPage):
 
     def choose_thing(self, where: tuple[str, ...]) -> None:
         """Choose the output that a finding concerns."""
-        found = next((o for o in map(self._crane().output, where) if o is not None), None)
-        if found is not None:
-            self._choose(found.id)
+        output = next((o for o in map(self._crane().output, where) if o is not None), None)
+        if output is not None:
+            self._choose(output.id)
 
     def _choose(self, identity: OutputId) -> None:
         self.selected = identity
@@ -319,10 +319,10 @@ class CranePage(MechanismPage):
         return self.session.do(Edit.one("Set the ropes", self._path("end", "adjust_mm"), sizes))
 
     def _end(self) -> None:
-        self.session.do(take_end(self._crane(), self.selected, self.kind.currentData()))
+        self.session.do(set_end(self._crane(), self.selected, self.kind.currentData()))
 
     def _worm(self, on: bool) -> None:
-        self.session.do(take_worm(self._crane(), self.selected, worm=on))
+        self.session.do(set_worm(self._crane(), self.selected, worm=on))
 
     def _step(self) -> None:
         output = self._crane().output(self.selected)
@@ -340,4 +340,4 @@ class CranePage(MechanismPage):
         self.session.do(set_adjusters(self._crane(), self.selected))
 
     def _away(self) -> None:
-        self.session.do(drop_output(self.session.vehicle, self.selected))
+        self.session.do(remove_output(self.session.vehicle, self.selected))

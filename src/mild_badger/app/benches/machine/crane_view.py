@@ -85,11 +85,11 @@ class CraneView(Canvas):
         return in_order(crane_figures(vehicle, self.evaluation.gear_driven, rpm))
 
     def words(self) -> str:
-        return "; ".join(line_words(found) for found in self.figures()) or EMPTY
+        return "; ".join(line_words(row) for row in self.figures()) or EMPTY
 
     def row_at(self, output: OutputId) -> QPointF:
         """Give where an output's line is."""
-        return next(box.center() for box, found in self._rows if found.output.id == output)
+        return next(box.center() for box, row in self._rows if row.output.id == output)
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         figures = self.figures()
@@ -100,15 +100,15 @@ class CraneView(Canvas):
         self._end_px = END_PX if self.width() >= ROOMY_VIEW_PX else 0.0
         room = self.width() - self._end_px - PACE_PX - 64
         module = evaluation.vehicle.kit.module_mm
-        wide = max(drawn_mm(found.output, module)[0] for found in figures)
-        high = max(drawn_mm(found.output, module)[1] for found in figures)
-        fixed = max(self._extras(found) for found in figures)
+        wide = max(drawn_mm(row.output, module)[0] for row in figures)
+        high = max(drawn_mm(row.output, module)[1] for row in figures)
+        fixed = max(self._extras(row) for row in figures)
         scale = min((room - fixed) / max(wide, 1.0), (ROW_PX - HEAD_PX - 16) / max(high, 1.0), 1.6)
         y = 6.0
-        for found in figures:
+        for row in figures:
             box = QRectF(6, y, self.width() - 12, ROW_PX)
-            self._rows.append((box, found))
-            self._line(painter, evaluation, found, box, scale * module)
+            self._rows.append((box, row))
+            self._line(painter, evaluation, row, box, scale * module)
             y += ROW_PX
         painter.setFont(text_font("small"))
         painter.setPen(self.theme.tokens.soft)
@@ -118,18 +118,18 @@ class CraneView(Canvas):
             "gears to scale; filled hub: glued to its shaft, open hub: runs loose",
         )
 
-    def _extras(self, found: OutputFigures) -> float:
-        return (WORM_PX if found.output.worm else 0.0) + (COUPLING_PX if found.output.keys else 0.0)
+    def _extras(self, row: OutputFigures) -> float:
+        return (WORM_PX if row.output.worm else 0.0) + (COUPLING_PX if row.output.keys else 0.0)
 
     def _line(
         self,
         painter: QPainter,
         evaluation: Evaluation,
-        found: OutputFigures,
+        row: OutputFigures,
         box: QRectF,
         tooth: float,
     ) -> None:
-        tokens, output = self.theme.tokens, found.output
+        tokens, output = self.theme.tokens, row.output
         if output.id == self.selected:
             painter.fillRect(box, tokens.run_wash)
             painter.fillRect(QRectF(box.left(), box.top(), 3, box.height()), tokens.run)
@@ -151,33 +151,33 @@ class CraneView(Canvas):
         words = elided(f"{source} → {end_words(output)}", small, width - gone - 4)
         painter.drawText(QRectF(x + gone, box.top() + 3, width - gone, 18), LEFT, words)
         y = box.top() + HEAD_PX + (box.height() - HEAD_PX) / 2
-        x = self._gears(painter, found, QPointF(x, y), tooth)
+        x = self._gears(painter, row, QPointF(x, y), tooth)
         end = QRectF(
             box.right() - PACE_PX - self._end_px,
             box.top() + HEAD_PX,
             END_PX - 10,
             box.height() - HEAD_PX,
         )
-        painter.setPen(pen(self._color(found), 1.6))
+        painter.setPen(pen(self._color(row), 1.6))
         painter.drawLine(QPointF(x, y), QPointF(end.left() - (0 if self._end_px else 12), y))
         if self._end_px:
-            self._end(painter, found, end)
+            self._end(painter, row, end)
         self._pace(
             painter,
             evaluation,
-            found,
+            row,
             QRectF(box.right() - PACE_PX, box.top() + 6, PACE_PX - 6, box.height() - 12),
         )
 
-    def _color(self, found: OutputFigures) -> QColor:
+    def _color(self, row: OutputFigures) -> QColor:
         tokens = self.theme.tokens
-        if found.turns is None:
+        if row.turns is None:
             return tokens.soft
-        return tokens.run if found.turns > 0 else tokens.back
+        return tokens.run if row.turns > 0 else tokens.back
 
-    def _gears(self, painter: QPainter, found: OutputFigures, at: QPointF, tooth: float) -> float:
+    def _gears(self, painter: QPainter, row: OutputFigures, at: QPointF, tooth: float) -> float:
         """Draw coupling, pairs and worm from left to right; give where the last shaft is."""
-        tokens, output = self.theme.tokens, found.output
+        tokens, output = self.theme.tokens, row.output
         x, y = at.x(), at.y()
         for number, pair in enumerate(output.pairs):
             sizes = (pair.driver, *pair.idlers, pair.driven)
@@ -252,10 +252,10 @@ class CraneView(Canvas):
         painter.drawText(QRectF(x - 10, y + 9, 50, 14), CENTRE, f"{starts}:{teeth}")
         return x + WORM_PX
 
-    def _end(self, painter: QPainter, found: OutputFigures, box: QRectF) -> None:
+    def _end(self, painter: QPainter, row: OutputFigures, box: QRectF) -> None:
         """Draw what the output moves; not to the gears' scale."""
-        end, y = found.output.end, box.center().y()
-        painter.setPen(pen(self._color(found), 1.8))
+        end, y = row.output.end, box.center().y()
+        painter.setPen(pen(self._color(row), 1.8))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         match end:
             case Ring():
@@ -277,12 +277,12 @@ class CraneView(Canvas):
                 layers = min(len(rope_layers(end)), 6)
                 for side in (box.left() + 8, box.left() + 52):
                     painter.drawLine(QPointF(side, y - 22), QPointF(side, y + 22))
-                painter.setPen(pen(self._color(found), 1.0))
+                painter.setPen(pen(self._color(row), 1.0))
                 for number in range(layers + 1):
                     for way in (-1, 1):
                         at = y + way * (9 + number * 2.4)
                         painter.drawLine(QPointF(box.left() + 8, at), QPointF(box.left() + 52, at))
-                painter.setPen(pen(self._color(found), 1.8))
+                painter.setPen(pen(self._color(row), 1.8))
                 for rope in range(end.ropes):
                     right = box.left() + 56 + rope * 7
                     painter.drawLine(QPointF(right, y - 9), QPointF(right, y + 26))
@@ -302,11 +302,11 @@ class CraneView(Canvas):
                     )
 
     def _pace(
-        self, painter: QPainter, evaluation: Evaluation, found: OutputFigures, box: QRectF
+        self, painter: QPainter, evaluation: Evaluation, row: OutputFigures, box: QRectF
     ) -> None:
         tokens = self.theme.tokens
         worst = worst_severity(
-            tuple(f for f in evaluation.findings if f.where == ("crane", found.output.id))
+            tuple(f for f in evaluation.findings if f.where == ("crane", row.output.id))
         )
         mark: float = 0.0
         if worst is not None:
@@ -314,15 +314,15 @@ class CraneView(Canvas):
             mark = 22.0
         bold, small = text_font(bold=True), text_font("small")
         painter.setFont(bold)
-        painter.setPen(self._color(found))
+        painter.setPen(self._color(row))
         painter.drawText(
             QRectF(box.left(), box.top() + 1, box.width() - mark, 18),
             LEFT,
-            elided(pace_line(found), bold, box.width() - mark),
+            elided(pace_line(row), bold, box.width() - mark),
         )
         painter.setFont(small)
         painter.setPen(tokens.soft)
-        for number, words in enumerate(step_line(found, self.figures())):
+        for number, words in enumerate(step_line(row, self.figures())):
             painter.drawText(
                 QRectF(box.left(), box.top() + 21 + 16 * number, box.width(), 16),
                 LEFT,
@@ -332,9 +332,9 @@ class CraneView(Canvas):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        for box, found in self._rows:
+        for box, row in self._rows:
             if box.contains(event.position()):
-                self.chosen.emit(found.output.id)
+                self.chosen.emit(row.output.id)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self.evaluation is None:

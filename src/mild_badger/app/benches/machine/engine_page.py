@@ -14,12 +14,12 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.mechanisms.display.engine import preset, presets
 from mild_badger.core.mechanisms.display.result import (
     DisplayResult,
+    add_engine,
+    apply_engine,
     display_result,
-    drop_engine,
     parse_angles,
     parse_order,
-    start_engine,
-    take_engine,
+    remove_engine,
     use_order,
     with_throws,
 )
@@ -111,7 +111,7 @@ class EnginePage(QWidget):
         right.addLayout(grid)
         self.even = button("Take the evenest order", self._even)
         self.plan = button("Plan one", self._plan, "main")
-        self.drop = button("Take it away", lambda: session.do(drop_engine()))
+        self.drop = button("Take it away", lambda: session.do(remove_engine()))
         right.addLayout(row_of(self.even))
         right.addLayout(row_of(self.plan, self.drop))
         right.addStretch(1)
@@ -164,24 +164,24 @@ class EnginePage(QWidget):
         result = self.result
         if result is None:
             return ""
-        said = [result.words, *(wrong.words for wrong in result.wrong)]
+        sentences = [result.words, *(wrong.words for wrong in result.wrong)]
         if result.rpm is None:
-            said.append("In this gear nothing drives the crank.")
+            sentences.append("In this gear nothing drives the crank.")
         else:
             way = "as the motor" if result.rpm > 0 else "against the motor"
-            said.append(f"The crank turns {abs(result.rpm):.0f} rpm, {way}.")
-        return " ".join(said)
+            sentences.append(f"The crank turns {abs(result.rpm):.0f} rpm, {way}.")
+        return " ".join(sentences)
 
     def _engine(self) -> DisplayEngine:
         return self.session.vehicle.display or DisplayEngine()
 
     def _plan(self) -> None:
-        self.session.do(start_engine(self.session.vehicle))
+        self.session.do(add_engine(self.session.vehicle))
 
     def _preset(self) -> None:
         name = self.presets.currentData()
         if name:
-            self.session.do(take_engine(preset(self._engine(), name), f"Take {name}"))
+            self.session.do(apply_engine(preset(self._engine(), name), f"Take {name}"))
         self.presets.setCurrentIndex(0)
 
     def _throws(self, text: str) -> bool:

@@ -48,29 +48,29 @@ class EngineView(Canvas):
             self.say_instead(painter, EMPTY)
             return
         try:
-            found = poses(result.engine, self.angle)
+            pistons = poses(result.engine, self.angle)
         except ValueError as error:
             self.say_instead(painter, f"{error}.")
             return
         foot = 84.0
         star = min(210.0, self.width() * 0.32)
         rows = QRectF(14, 14, self.width() - star - 34, self.height() - foot - 20)
-        self._cylinders(painter, found, rows)
+        self._cylinders(painter, pistons, rows)
         self._star(painter, QRectF(self.width() - star - 10, 14, star, self.height() - foot - 20))
         self._dial(painter, QRectF(24, self.height() - foot + 8, self.width() - 48, foot - 22))
 
-    def _cylinders(self, painter: QPainter, found: tuple[PistonPose, ...], room: QRectF) -> None:
+    def _cylinders(self, painter: QPainter, pistons: tuple[PistonPose, ...], room: QRectF) -> None:
         """Draw the cylinders in a row, each with its piston as high as it stands."""
         tokens, result = self.theme.tokens, self.result
         if result is None:
             return
         engine = result.engine
-        step = room.width() / len(found)
+        step = room.width() / len(pistons)
         reach = 2 * engine.throw_mm
         scale = min(room.height() * 0.34 / reach, step * 0.62 / engine.bore_mm)
         base = room.bottom() - 44
         firing = result.firing.fires_at(self.angle)
-        for number, pose in enumerate(found):
+        for number, pose in enumerate(pistons):
             x = room.left() + (number + 0.5) * step
             wide, high = engine.bore_mm * scale, reach * scale
             rod = engine.rod_mm * scale * 0.55

@@ -13,12 +13,12 @@ from mild_badger.core.drivetrain.lever_motion import count_words, motion_of, mot
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.mechanisms.display.result import parse_angles
 from mild_badger.core.mechanisms.lever.result import (
-    drop_lever,
+    add_lever,
     lever_rpm,
     lever_seen,
     move_fulcrum,
     place_gears,
-    start_lever,
+    remove_lever,
 )
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.targets.schools import parse_number
@@ -62,8 +62,8 @@ class LeverPage(MechanismPage):
             session,
             self.view,
             FIELDS,
-            plan=start_lever,
-            drop=lambda: drop_lever(session.vehicle),
+            plan=add_lever,
+            drop=lambda: remove_lever(session.vehicle),
             root=lambda: session.vehicle.stepless_path,
         )
         self.place = button("Place it for the targets", self._place)
@@ -133,9 +133,9 @@ class LeverPage(MechanismPage):
         return lever_rpm(vehicle, situation.gear, situation.motor_rpm or vehicle.motor.working_rpm)
 
     def _phases(self, text: str) -> bool:
-        found = parse_angles(text, what="Phases") if text.strip() else ()
+        angles = parse_angles(text, what="Phases") if text.strip() else ()
         return self.session.do(
-            Edit.one("Set the phases", (*self.session.vehicle.stepless_path, "phases_deg"), found)
+            Edit.one("Set the phases", (*self.session.vehicle.stepless_path, "phases_deg"), angles)
         )
 
     def _pairs(self, text: str) -> bool:

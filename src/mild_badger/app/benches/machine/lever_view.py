@@ -62,10 +62,10 @@ class LeverView(Canvas):
         """Give the drive as it is seen: with the fulcrum where the mouse holds it."""
         if self.evaluation is None:
             return None
-        found = lever_seen(self.evaluation.vehicle, self.evaluation.situation.gear)
-        if found is None or self.held_mm is None:
-            return found
-        return found.model_copy(update={"fulcrum_mm": self.held_mm})
+        motion = lever_seen(self.evaluation.vehicle, self.evaluation.situation.gear)
+        if motion is None or self.held_mm is None:
+            return motion
+        return motion.model_copy(update={"fulcrum_mm": self.held_mm})
 
     def words(self) -> str:
         drive = self.drive()
@@ -95,7 +95,7 @@ class LeverView(Canvas):
         over_a_turn = Chart(
             "wheel's speed over a turn of the throws", "°", trace, self.angle, self._levels(motion)
         )
-        curve = [(mm, found.mean) for mm, found in range_of(drive)]
+        curve = [(mm, swept.mean) for mm, swept in range_of(drive)]
         from_stop_to_stop = Chart(
             "mean speed from stop to stop",
             " mm",
@@ -119,10 +119,13 @@ class LeverView(Canvas):
     def _levels(self, motion: LeverMotion) -> list[tuple[float, str]]:
         if motion.peak <= 0:
             return []
-        found = [(motion.peak, f"peak {motion.peak:.3f}"), (motion.mean, f"mean {motion.mean:.3f}")]
+        levels = [
+            (motion.peak, f"peak {motion.peak:.3f}"),
+            (motion.mean, f"mean {motion.mean:.3f}"),
+        ]
         if motion.mean - motion.trough > 0.15 * motion.peak:
-            found.append((motion.trough, f"least {motion.trough:.3f}"))
-        return found
+            levels.append((motion.trough, f"least {motion.trough:.3f}"))
+        return levels
 
     def _mechanism(self, painter: QPainter, drive: LeverDrive, room: QRectF) -> None:
         tokens = self.theme.tokens

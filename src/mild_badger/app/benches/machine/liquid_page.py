@@ -9,7 +9,7 @@ from mild_badger.app.drawing.widgets import button, caption, fill
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.mechanisms.liquid.result import drop_line, start_line
+from mild_badger.core.mechanisms.liquid.result import add_line, remove_line
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.liquid import MAX_LINES
 from mild_badger.core.workshop.cautions import caution_of
@@ -43,8 +43,8 @@ class LiquidPage(MechanismPage):
             session,
             self.view,
             FIELDS,
-            plan=lambda: start_line(session.vehicle),
-            drop=lambda: drop_line(session.vehicle, self.selected),
+            plan=lambda: add_line(session.vehicle),
+            drop=lambda: remove_line(session.vehicle, self.selected),
             root=lambda: ("liquids", self.selected),
         )
         self.lines = QComboBox()
@@ -88,7 +88,7 @@ class LiquidPage(MechanismPage):
         self.refresh(self.session.evaluation)
 
     def _add(self) -> None:
-        edit = start_line(self.session.vehicle)
+        edit = add_line(self.session.vehicle)
         if edit is None:
             self.session.refused.emit(f"A vehicle has at most {MAX_LINES} liquid lines.")
         elif self.session.do(edit):

@@ -50,14 +50,14 @@ class LiquidView(Canvas):
         if line is None:
             self.say_instead(painter, EMPTY)
             return
-        found, needed = liquid_figures(line), needed_mm(evaluation.vehicle, line)
-        reach = max(found.master_stroke, found.travel, needed, 1e-6)
+        figures, needed = liquid_figures(line), needed_mm(evaluation.vehicle, line)
+        reach = max(figures.master_stroke, figures.travel, needed, 1e-6)
         shown = min(line.slaves, MOST_SHOWN)
         across = line.master_mm + shown * line.slave_mm
         room = self.width() - 110 - 40 * shown
         scale = min(room / across, (self.height() - 150) / reach, 14.0)
-        self._master(painter, line, found, scale)
-        self._slaves(painter, line, found, needed, scale)
+        self._master(painter, line, figures, scale)
+        self._slaves(painter, line, figures, needed, scale)
 
     def _cylinder(self, painter: QPainter, box: QRectF, filled: float) -> None:
         """Draw a bore from its foot up, with so much liquid in it."""
@@ -77,10 +77,10 @@ class LiquidView(Canvas):
         return self.height() - 78.0
 
     def _master(
-        self, painter: QPainter, line: LiquidLine, found: LiquidFigures, scale: float
+        self, painter: QPainter, line: LiquidLine, figures: LiquidFigures, scale: float
     ) -> None:
         tokens, foot = self.theme.tokens, self._foot()
-        wide, stroke = line.master_mm * scale, found.master_stroke * scale
+        wide, stroke = line.master_mm * scale, figures.master_stroke * scale
         box = QRectF(50, foot - stroke - 16, wide, stroke + 16)
         self._cylinder(painter, box, 2)
         x = box.center().x()
@@ -90,25 +90,30 @@ class LiquidView(Canvas):
         for way in (-5, 5):
             painter.drawLine(QPointF(x, foot - 12), QPointF(x + way, foot - 22))
         painter.setFont(text_font("small"))
-        painter.drawText(QRectF(x - 70, top - 18, 140, 16), CENTRE, f"{found.master_n:.1f} N")
+        painter.drawText(QRectF(x - 70, top - 18, 140, 16), CENTRE, f"{figures.master_n:.1f} N")
         painter.setPen(tokens.ink)
         painter.drawText(QRectF(x - 70, foot + 26, 140, 16), CENTRE, "master")
         painter.setPen(tokens.soft)
         painter.drawText(
-            QRectF(x - 70, foot + 42, 140, 16), CENTRE, f"{found.master_stroke:.1f} mm"
+            QRectF(x - 70, foot + 42, 140, 16), CENTRE, f"{figures.master_stroke:.1f} mm"
         )
         painter.setPen(pen(tokens.run, 3))
         painter.drawLine(QPointF(x, foot), QPointF(x, foot + 18))
 
     def _slaves(
-        self, painter: QPainter, line: LiquidLine, found: LiquidFigures, needed: float, scale: float
+        self,
+        painter: QPainter,
+        line: LiquidLine,
+        figures: LiquidFigures,
+        needed: float,
+        scale: float,
     ) -> None:
         tokens, foot = self.theme.tokens, self._foot()
         wide = line.slave_mm * scale
         start = 64 + line.master_mm * scale
         shown = min(line.slaves, MOST_SHOWN)
         step = (self.width() - start - 20) / shown
-        enough = found.travel >= needed
+        enough = figures.travel >= needed
         names = [f"slave {n + 1}" for n in range(shown)]
         if line.slaves > shown:
             names[-1] = f"{line.slaves - shown + 1} more alike"
@@ -121,9 +126,9 @@ class LiquidView(Canvas):
             x = start + (number + 0.5) * step
             painter.setPen(pen(tokens.run, 3))
             painter.drawLine(QPointF(x, foot), QPointF(x, foot + 18))
-            high = max(found.travel, needed) * scale + 20
+            high = max(figures.travel, needed) * scale + 20
             self._cylinder(
-                painter, QRectF(x - wide / 2, foot - high, wide, high), found.travel * scale
+                painter, QRectF(x - wide / 2, foot - high, wide, high), figures.travel * scale
             )
             y = foot - needed * scale
             painter.setPen(pen(tokens.good if enough else tokens.bad, 2, dashed=True))
@@ -131,12 +136,12 @@ class LiquidView(Canvas):
             painter.setFont(text_font("small"))
             painter.setPen(tokens.ink)
             painter.drawText(
-                QRectF(x - step / 2, foot - high - 22, step, 16), CENTRE, f"{found.slave_n:.1f} N"
+                QRectF(x - step / 2, foot - high - 22, step, 16), CENTRE, f"{figures.slave_n:.1f} N"
             )
             painter.drawText(QRectF(x - step / 2, foot + 26, step, 16), CENTRE, names[number])
             painter.setPen(tokens.good if enough else tokens.bad)
             painter.drawText(
-                QRectF(x - step / 2, foot + 42, step, 16), CENTRE, f"{found.travel:.2f} mm"
+                QRectF(x - step / 2, foot + 42, step, 16), CENTRE, f"{figures.travel:.2f} mm"
             )
         painter.setPen(tokens.soft)
         painter.drawText(

@@ -22,7 +22,12 @@ from mild_badger.core.results import GearResult
 from mild_badger.core.targets.schools import format_ratio, parse_number
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.vehicle.box import Face, LeverPlace, RangeSlot, Slot, Train
-from mild_badger.core.vehicle.edit.box import add_range_pair, set_fulcrum, set_range_place, take_box
+from mild_badger.core.vehicle.edit.box import (
+    add_range_pair,
+    apply_box,
+    set_fulcrum,
+    set_range_place,
+)
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import move_slot, set_direct, set_second, set_train
 from mild_badger.core.vehicle.edit.trains import mark_change_gear, set_shared
@@ -76,8 +81,8 @@ class BoxPage(QWidget):
         row.addWidget(caption("The box is a"))
         self.architecture = QComboBox()
         self.architecture.setAccessibleName("Architecture")
-        for found in ARCHITECTURES:
-            self.architecture.addItem(found.title, found.key)
+        for architecture in ARCHITECTURES:
+            self.architecture.addItem(architecture.title, architecture.key)
         self.architecture.activated.connect(lambda _i: self._other_box())
         row.addWidget(self.architecture)
         self.engagement = QComboBox()
@@ -238,7 +243,7 @@ class BoxPage(QWidget):
                 return
             names = [gear.id for gear in vehicle.real.gears]
             title = architecture_of(kind).title
-            self.session.do(take_box(vehicle, blank_box(kind, names), f"Lay out a {title}"))
+            self.session.do(apply_box(vehicle, blank_box(kind, names), f"Lay out a {title}"))
 
     def _add_pair(self, field: str) -> None:
         self._try(lambda: self.session.do(add_range_pair(self.session.vehicle, field)))

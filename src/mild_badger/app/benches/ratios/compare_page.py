@@ -101,10 +101,10 @@ class ComparePage(QWidget):
         self._busy = True
         self.changed.emit()
 
-        def show(found: tuple[Offer, ...]) -> None:
+        def show(offers: tuple[Offer, ...]) -> None:
             self._busy = False
             if question == self._question():
-                self._asked, self._offers = question, found
+                self._asked, self._offers = question, offers
                 self._fill()
                 self.table.selectRow(self._first_choice())
             self.changed.emit()

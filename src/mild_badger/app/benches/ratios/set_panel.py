@@ -17,7 +17,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.find_set import SetAnswer
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
-from mild_badger.core.ratios.propose import search_places, take_set
+from mild_badger.core.ratios.propose import apply_set, search_places
 from mild_badger.core.ratios.tradeoffs import Against
 from mild_badger.core.vehicle.box import MAX_PAIRS
 from mild_badger.core.vehicle.edit.change import Edit
@@ -81,7 +81,7 @@ class SetPanel(QWidget):
         column.addLayout(row)
         self.chart = TradeOffChart(theme)
         self.chart.chosen.connect(
-            lambda found: self.session.do(take_set(self.session.vehicle, found))
+            lambda matched: self.session.do(apply_set(self.session.vehicle, matched))
         )
         column.addWidget(self.chart, 100)
         column.addStretch(1)
@@ -179,11 +179,11 @@ class SetPanel(QWidget):
             )
             return
 
-        def show(found: SetAnswer) -> None:
+        def show(answer: SetAnswer) -> None:
             if question == self._question():
                 self._asked = question
-                self._fronts, self._shares = found.fronts, found.efficiencies
-                self._say((found.smallest, found.nearest), found.ways)
+                self._fronts, self._shares = answer.fronts, answer.efficiencies
+                self._say((answer.smallest, answer.nearest), answer.ways)
                 self._show_front()
 
         self.search_wanted.emit(Job("find set", (vehicle,)), show, "Finding the set")
@@ -203,9 +203,9 @@ class SetPanel(QWidget):
         vehicle = self.session.vehicle
         return vehicle.real, vehicle.search, vehicle.kit, search_places(vehicle)
 
-    def _say(self, found: tuple[Answer, ...], ways: tuple[WayOut, ...] = ()) -> None:
+    def _say(self, answers: tuple[Answer, ...], ways: tuple[WayOut, ...] = ()) -> None:
         lines = []
-        for (key, title), answer in zip(TITLES, found, strict=False):
+        for (key, title), answer in zip(TITLES, answers, strict=False):
             if isinstance(answer, BoxMatch):
                 self._answers[key] = answer
                 cost = answer.found.cost
@@ -254,11 +254,11 @@ class SetPanel(QWidget):
         self.session.do(Edit.one("Change the search", ("search", field), value))
 
 
-def _point_words(found: SetMatch, share: float) -> str:
-    factor = "" if found.factor == 1 else f", k = {found.factor:.3f}"
+def _point_words(matched: SetMatch, share: float) -> str:
+    factor = "" if matched.factor == 1 else f", k = {matched.factor:.3f}"
     return (
-        f"{found.cost.gears} gears, {found.cost.pairs} pairs, "
-        f"worst {found.worst_error_percent:.2f} %{factor}, "
+        f"{matched.cost.gears} gears, {matched.cost.pairs} pairs, "
+        f"worst {matched.worst_error_percent:.2f} %{factor}, "
         f"{passing_words(share)}"
     )
 

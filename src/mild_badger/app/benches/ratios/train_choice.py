@@ -208,14 +208,16 @@ class TrainChoice(QWidget):
             return
         role: Role = "driver" if place.role == "driver" else "driven"
         self.sizes_menu = QMenu(self)
-        found = swaps(self.session.vehicle, gear.id, place.pair, role, self.session.situation)
-        for swap in found:
+        alternatives = swaps(
+            self.session.vehicle, gear.id, place.pair, role, self.session.situation
+        )
+        for swap in alternatives:
             words = self._swap_words(swap)
             action = self.sizes_menu.addAction(words)
             if action is not None:
                 action.setEnabled(not swap.present)
                 action.triggered.connect(partial(self._swap, swap))
-        if not found:
+        if not alternatives:
             none = self.sizes_menu.addAction("no size of the kit seats here")
             if none is not None:
                 none.setEnabled(False)

@@ -47,9 +47,9 @@ class HillView(Canvas):
         self.setMinimumSize(240, 120)
         self.pulls: tuple[Pull, ...] = ()
 
-    def show_pulls(self, evaluation: Evaluation, found: tuple[Pull, ...]) -> None:
+    def show_pulls(self, evaluation: Evaluation, rows: tuple[Pull, ...]) -> None:
         """Show what every gear pulls."""
-        self.pulls = found
+        self.pulls = rows
         self.show_evaluation(evaluation)
 
     def words(self) -> str:
@@ -126,10 +126,10 @@ class PullPage(QWidget):
             self.fields.entries[name].setEnabled(planned)
         data = {**vehicle.ground.model_dump(), **running_of(vehicle).chassis.model_dump()}
         self.fields.show_values(vehicle, data)
-        found = pulls(vehicle, evaluation.gears)
-        self.view.show_pulls(evaluation, found)
+        pulled = pulls(vehicle, evaluation.gears)
+        self.view.show_pulls(evaluation, pulled)
         rows = []
-        for p in found:
+        for p in pulled:
             figures = (
                 f"{p.overall:.2f}",
                 f"{p.free_m_s:.2f}",

@@ -14,9 +14,9 @@ from mild_badger.core.versions import (
     ComparedFigure,
     compare_figures,
     differences,
-    drop_version,
-    keep_version,
-    take_version,
+    remove_version,
+    restore_version,
+    save_version,
     version_vehicle,
 )
 
@@ -104,13 +104,13 @@ class VersionsPage(QWidget):
             return
         figures = compare_figures(one, other)
         self.figures.show_cells([self._cells(figure) for figure in figures])
-        found = differences(one, other)
+        apart = differences(one, other)
         self.tree.show_cells(
-            [[Cell(d.where, tip=d.where), Cell(d.before), Cell(d.after)] for d in found]
+            [[Cell(d.where, tip=d.where), Cell(d.before), Cell(d.after)] for d in apart]
         )
         self.words.setText(
-            f"They differ in {len(found)} place{'s' * (len(found) != 1)}."
-            if found
+            f"They differ in {len(apart)} place{'s' * (len(apart) != 1)}."
+            if apart
             else "They do not differ."
             if vehicle.versions
             else "Nothing is kept yet: give this state a name, change something, and compare."
@@ -134,7 +134,7 @@ class VersionsPage(QWidget):
         today = date.today().isoformat()  # the builder's own day
         try:
             done = self.session.do(
-                keep_version(self.session.vehicle, self.name.text(), today, self.note.text())
+                save_version(self.session.vehicle, self.name.text(), today, self.note.text())
             )
         except BadgerError as error:
             self.session.refused.emit(str(error))
@@ -155,11 +155,11 @@ class VersionsPage(QWidget):
         if name is None:
             return
         try:
-            self.session.do(take_version(self.session.vehicle, name))
+            self.session.do(restore_version(self.session.vehicle, name))
         except BadgerError as error:
             self.session.refused.emit(str(error))
 
     def _drop(self) -> None:
         name = self._chosen()
         if name is not None:
-            self.session.do(drop_version(self.session.vehicle, name))
+            self.session.do(remove_version(self.session.vehicle, name))

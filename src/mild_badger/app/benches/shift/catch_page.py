@@ -127,8 +127,8 @@ class CatchView(Canvas):
     ) -> None:
         tokens = self.theme.tokens
         active = evaluation.situation.gear in names
-        found = evaluation.vehicle.gear(names[0])
-        reverse = found is not None and found.reverse
+        gear = evaluation.vehicle.gear(names[0])
+        reverse = gear is not None and gear.reverse
         color = tokens.back if reverse else tokens.run if active else tokens.ink
         painter.setPen(pen(color, 2.2 if active else 1.6))
         painter.setBrush(tokens.panel if active else tokens.paper)

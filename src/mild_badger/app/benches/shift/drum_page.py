@@ -85,8 +85,8 @@ class DrumPage(QWidget):
                     grid.addWidget(caption("travel mm"), row, 2)
                     grid.addWidget(self.travel, row, 3)
                     continue
-                name, words, said = measure
-                self.fields[name] = field_of(session, (*DRUM, name), said, width=44)
+                name, words, sentence = measure
+                self.fields[name] = field_of(session, (*DRUM, name), sentence, width=44)
                 grid.addWidget(caption(words), row, 2 * place)
                 grid.addWidget(self.fields[name], row, 2 * place + 1)
         depth = field_of(session, (*DRUM, "dog_depth_mm"), "Dog depth", width=44)

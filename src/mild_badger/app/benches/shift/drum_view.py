@@ -124,8 +124,8 @@ class DrumView(Canvas):
                     painter.setPen(tokens.soft)
                     painter.setFont(text_font("small"))
                     box = QRectF(x - 40, top - 19, 80, 15)
-                    said = f"{position.angle_deg:.0f}°"
-                    painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), said)
+                    sentence = f"{position.angle_deg:.0f}°"
+                    painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), sentence)
         for track in layout.tracks:
             if track.drum == number:
                 self._track(painter, evaluation, track, low)
@@ -196,10 +196,10 @@ class DrumView(Canvas):
             if 0 <= angle <= 360 and abs(y - place * self._scale - here.y()) < 8:
                 travel = track.travel_at(angle)
                 way = "neutral" if not travel else "to the front" if travel < 0 else "to the back"
-                said = f"{abs(travel):.1f} mm {way}" if travel else way
+                sentence = f"{abs(travel):.1f} mm {way}" if travel else way
                 words = (
-                    f"{track.sleeve.replace('.', ' ')} at {angle:.0f}°: {said}; its steepest ramp "
-                    f"rises by {track.steepest_deg:.0f}°"
+                    f"{track.sleeve.replace('.', ' ')} at {angle:.0f}°: {sentence}; its steepest "
+                    f"ramp rises by {track.steepest_deg:.0f}°"
                 )
                 show_tip(event.globalPosition().toPoint(), words, self)
                 return
@@ -215,15 +215,15 @@ class DrumView(Canvas):
 
 def _beyond(x: float, y: float, limit: float) -> list[tuple[float, float]]:
     """Shares of a straight piece from x to y that lie beyond ±limit."""
-    found = []
+    clashes = []
     for side in (1, -1):
         a, b = side * x - limit, side * y - limit
         if a > 0 and b > 0:
-            found.append((0.0, 1.0))
+            clashes.append((0.0, 1.0))
         elif a > 0 > b:
-            found.append((0.0, a / (a - b)))
+            clashes.append((0.0, a / (a - b)))
         elif a < 0 < b:
-            found.append((-a / (b - a), 1.0))
+            clashes.append((-a / (b - a), 1.0))
         elif a > 0 or b > 0:
-            found.append((0.0, 1.0))
-    return found
+            clashes.append((0.0, 1.0))
+    return clashes

@@ -24,20 +24,20 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.functions.result import FunctionResult
 from mild_badger.core.functions.table import (
     CELL_HELP,
+    add_functions,
     add_output,
     add_position,
     cell_text,
     drive_text,
-    drop_functions,
     parse_cell,
     parse_drive,
     parse_motor,
+    remove_functions,
     remove_output,
     remove_position,
     rename_output,
     rename_position,
     set_cell,
-    start_functions,
 )
 from mild_badger.core.ids import OutputId
 from mild_badger.core.vehicle.edit.change import Edit
@@ -104,7 +104,7 @@ class FunctionPage(QWidget):
             ("Add an output", lambda: self._do(add_output)),
             ("Remove the chosen position", self._remove_position),
             ("Remove the chosen output", self._remove_output),
-            ("Take the function box out", lambda: self.session.do(drop_functions())),
+            ("Take the function box out", lambda: self.session.do(remove_functions())),
         ):
             action = menu.addAction(words)
             if action is not None:
@@ -148,7 +148,7 @@ class FunctionPage(QWidget):
             self.session.refused.emit(str(error))
 
     def _start(self) -> None:
-        self.session.do(start_functions())
+        self.session.do(add_functions())
 
     def _turn_motor(self) -> None:
         self._direction = -self._direction

@@ -46,8 +46,8 @@ class FunctionView(Canvas):
         state = result.state(self.position, self.direction)
         if state is None:
             return result.words
-        said = "; ".join(speed_words(result.box, output) for output in state.outputs)
-        return f"{self.position}, motor {'+' if self.direction > 0 else '−'}: {said}"
+        sentence = "; ".join(speed_words(result.box, output) for output in state.outputs)
+        return f"{self.position}, motor {'+' if self.direction > 0 else '−'}: {sentence}"
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens, result = self.theme.tokens, evaluation.functions
@@ -172,8 +172,10 @@ class FunctionView(Canvas):
             painter.setPen(tokens.ink)
             words = f"{branch.sleeve.split('.')[1]} {branch.face}"
             painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
-            said = f"Sleeve {branch.sleeve.split('.')[1]}, {branch.face}: couples {branch.words}"
-            self._spots.append((box, said))
+            sentence = (
+                f"Sleeve {branch.sleeve.split('.')[1]}, {branch.face}: couples {branch.words}"
+            )
+            self._spots.append((box, sentence))
         room = right - TRAIN_X - 12 - (34 if branch.sense else 0)
         painter.setFont(text_font("small", bold=carries))
         text = elided(train_text(branch.train), painter.font(), room)
@@ -207,8 +209,8 @@ class FunctionView(Canvas):
         step: float,
     ) -> None:
         tokens = self.theme.tokens
-        found = result.box.output(identity)
-        if found is None:
+        named = result.box.output(identity)
+        if named is None:
             return
         half = min(step / 2 - 3, 24.0)
         box = QRectF(
@@ -230,29 +232,29 @@ class FunctionView(Canvas):
         font = figure_font("tab")
         painter.setFont(font)
         flag = Qt.AlignmentFlag
-        said = drive_text(found) + (", always one way" if found.one_way else "")
+        sentence = drive_text(named) + (", always one way" if named.one_way else "")
         if output is not None:
-            said = motion_words(result.box, output)
+            sentence = motion_words(result.box, output)
         if inner.height() < 34:  # both on one line
-            wide = painter.fontMetrics().horizontalAdvance(found.name)
+            wide = painter.fontMetrics().horizontalAdvance(named.name)
             left = int(flag.AlignLeft | flag.AlignVCenter)
-            painter.drawText(inner, left, elided(found.name, font, inner.width() - 60))
+            painter.drawText(inner, left, elided(named.name, font, inner.width() - 60))
             painter.setFont(text_font("small"))
             painter.setPen(tokens.ink)
             rest = inner.adjusted(min(wide, inner.width() - 60) + 8, 0, 0, 0)
-            painter.drawText(rest, left, elided(said, painter.font(), rest.width()))
+            painter.drawText(rest, left, elided(sentence, painter.font(), rest.width()))
             return
         high = inner.adjusted(0, 0, 0, -inner.height() / 2 + 2)
         low = inner.adjusted(0, inner.height() / 2 - 1, 0, 0)
         painter.drawText(
-            high, int(flag.AlignLeft | flag.AlignVCenter), elided(found.name, font, inner.width())
+            high, int(flag.AlignLeft | flag.AlignVCenter), elided(named.name, font, inner.width())
         )
         painter.setFont(text_font("small"))
         painter.setPen(tokens.ink)
         painter.drawText(
             low,
             int(flag.AlignLeft | flag.AlignVCenter),
-            elided(said, painter.font(), inner.width()),
+            elided(sentence, painter.font(), inner.width()),
         )
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:

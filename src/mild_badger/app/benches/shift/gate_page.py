@@ -61,11 +61,11 @@ class GateView(Canvas):
         if self.evaluation is None:
             return ""
         seen = SEEN[self.evaluation.vehicle.lever.seen_from]
-        found = [
+        lines = [
             f"{gate.name}: " + ", ".join(f"{p.label} knob {KNOB[p.knob]}" for p in gate.places)
             for gate in gates(self.evaluation.vehicle)
         ]
-        return f"{seen}; " + "; ".join(found)
+        return f"{seen}; " + "; ".join(lines)
 
     def place_of(self, gear: str) -> QPointF:
         """Where a gear is drawn, in the widget's pixels."""
@@ -82,19 +82,19 @@ class GateView(Canvas):
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         self._places = []
-        found = gates(evaluation.vehicle)
-        if not found:
+        shown = gates(evaluation.vehicle)
+        if not shown:
             painter.setFont(text_font("text"))
             painter.setPen(self.theme.tokens.soft)
             middle = QRectF(self.rect())
             words = "No gear has a train yet: choose one on the Ratios bench."
             painter.drawText(middle, Qt.AlignmentFlag.AlignCenter, words)
             return
-        wide = (self.width() - ARROW_ROOM) / len(found)
-        for number, gate in enumerate(found):
+        wide = (self.width() - ARROW_ROOM) / len(shown)
+        for number, gate in enumerate(shown):
             self._gate(painter, evaluation, gate, QRectF(number * wide, 0, wide, self.height()))
         self._forward(painter, evaluation.vehicle.lever.seen_from)
-        self._lever(painter, evaluation, found)
+        self._lever(painter, evaluation, shown)
 
     def _gate(self, painter: QPainter, evaluation: Evaluation, gate: Gate, room: QRectF) -> None:
         tokens = self.theme.tokens
@@ -143,14 +143,14 @@ class GateView(Canvas):
         seen = SEEN[evaluation.vehicle.lever.seen_from]
         painter.drawText(QPointF(room.left() + 12, 20), f"{gate.name}, {seen}")
 
-    def _lever(self, painter: QPainter, evaluation: Evaluation, found: tuple[Gate, ...]) -> None:
+    def _lever(self, painter: QPainter, evaluation: Evaluation, shown: tuple[Gate, ...]) -> None:
         """Draw the lever from the side, arms to scale, with its pivot where it is."""
         tokens, lever = self.theme.tokens, evaluation.vehicle.lever
         room = QRectF(self.width() - 112.0, 92.0, 96.0, min(self.height() - 110.0, 190.0))
         if room.height() < 70:
             return
         engaged = evaluation.situation.gear
-        knob = next((p.knob for g in found for p in g.places if engaged in p.gears), None)
+        knob = next((p.knob for g in shown for p in g.places if engaged in p.gears), None)
         below = lever.pivot == "below"  # then knob and finger are on one side of it
         length = (
             max(lever.arm_above_mm, lever.arm_below_mm)
@@ -255,8 +255,8 @@ class GatePage(QWidget):
             grid.addWidget(widget, row, 0, 1, 4)
         self.fields: dict[str, DocumentLineEdit] = {}
         for row, pair in enumerate(MEASURES, start=5):
-            for place, (name, words, said) in enumerate(pair):
-                field = field_of(session, ("lever", name), said, width=44)
+            for place, (name, words, sentence) in enumerate(pair):
+                field = field_of(session, ("lever", name), sentence, width=44)
                 self.fields[name] = field
                 grid.addWidget(caption(words), row, 2 * place)
                 grid.addWidget(field, row, 2 * place + 1)

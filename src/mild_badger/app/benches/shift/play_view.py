@@ -75,9 +75,9 @@ class PlayView(Canvas):
         self, painter: QPainter, evaluation: Evaluation, frame: ShiftFrame, room: QRectF
     ) -> None:
         tokens = self.theme.tokens
-        found = gates(evaluation.vehicle)
-        wide = room.width() / max(len(found), 1)
-        for number, gate in enumerate(found):
+        shown = gates(evaluation.vehicle)
+        wide = room.width() / max(len(shown), 1)
+        for number, gate in enumerate(shown):
             kind = gate.places[0].sleeve.split(".")[0]
             rail, throw = frame.hands.get(kind, (0.0, 0.0))
             xs = [abs(p.x_mm) for p in gate.places] + [abs(x) for x, _ in gate.neutral]
@@ -301,8 +301,8 @@ class PlayView(Canvas):
             return
         tokens = self.theme.tokens
         inside = any(g in frame.gears for g in names)
-        found = evaluation.vehicle.gear(names[0])
-        reverse = found is not None and found.reverse
+        gear = evaluation.vehicle.gear(names[0])
+        reverse = gear is not None and gear.reverse
         painter.setPen(tokens.back if reverse else tokens.run if inside else tokens.ink)
         font = figure_font("tab")
         painter.setFont(font)

@@ -99,14 +99,14 @@ class PowerPage(QWidget):
     def refresh(self, evaluation: Evaluation) -> None:
         """Follow the power in the engaged gear."""
         gear = evaluation.engaged
-        found = None
+        table = None
         if gear is not None:
-            found = power_table(evaluation.vehicle, gear.id, gear.motor_rpm)
-        self.view.table = found
+            table = power_table(evaluation.vehicle, gear.id, gear.motor_rpm)
+        self.view.table = table
         self.view.show_evaluation(evaluation)
-        self.words.setText(found.words if found else NOTHING)
+        self.words.setText(table.words if table else NOTHING)
         rows = []
-        for line in found.lines if found else ():
+        for line in table.lines if table else ():
             figures = (
                 f"{line.rpm_in:.0f} → {line.rpm_out:.0f}",
                 f"{line.torque_in_n_mm:.1f}",

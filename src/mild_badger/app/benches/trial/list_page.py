@@ -213,28 +213,28 @@ class ListPage(QWidget):
         self.session.engage(None if position == NEUTRAL else position)
 
     def _judge(self) -> None:
-        found = self.diagnosis = diagnose(self.session.vehicle)
-        self.verdict.setText(found.words)
+        diagnosis = self.diagnosis = diagnose(self.session.vehicle)
+        self.verdict.setText(diagnosis.words)
         rows = [
             [Cell(f"{100 * c.share:.0f}", right=True), Cell(c.words, tip=c.words)]
-            for c in found.candidates[:12]
+            for c in diagnosis.candidates[:12]
         ]
         if not rows:
-            rows = [[Cell(""), Cell(words, tip=words)] for words in found.nearest]
+            rows = [[Cell(""), Cell(words, tip=words)] for words in diagnosis.nearest]
         self.suspects.show_cells(rows)
         self.suspects.resizeRowsToContents()
         self.suspects.setVisible(bool(rows))
         self._say_look(0)
-        self.next.setText(found.next_reading.words if found.next_reading else "")
-        self.next.setVisible(found.next_reading is not None)
-        self.go.setVisible(found.next_reading is not None)
+        self.next.setText(diagnosis.next_reading.words if diagnosis.next_reading else "")
+        self.next.setVisible(diagnosis.next_reading is not None)
+        self.go.setVisible(diagnosis.next_reading is not None)
 
     def _say_look(self, row: int) -> None:
-        found = self.diagnosis
-        self.look.setVisible(bool(found and found.candidates))
-        if found is None or not 0 <= row < len(found.candidates):
+        diagnosis = self.diagnosis
+        self.look.setVisible(bool(diagnosis and diagnosis.candidates))
+        if diagnosis is None or not 0 <= row < len(diagnosis.candidates):
             return
-        chosen = found.candidates[row]
+        chosen = diagnosis.candidates[row]
         words = f"Look: {chosen.look}."
         if chosen.alike:
             words += f" No reading tells it from: {'; '.join(chosen.alike[:3])}."
@@ -274,9 +274,9 @@ class ListPage(QWidget):
         """Take away the reading of the chosen position and place, else begin anew."""
         vehicle = self.session.vehicle
         here = (self.position.currentData(), self.place.currentData())
-        found = next((r for r in vehicle.trial.readings if (r.position, r.body) == here), None)
-        if found is not None:
-            self.session.do(forget_reading(vehicle, found))
+        reading = next((r for r in vehicle.trial.readings if (r.position, r.body) == here), None)
+        if reading is not None:
+            self.session.do(forget_reading(vehicle, reading))
         else:
             self.session.refused.emit(
                 f"Nothing was read in {self.position.currentText()} at "

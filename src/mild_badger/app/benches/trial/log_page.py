@@ -295,9 +295,11 @@ class LogPage(QWidget):
             )
             return
         entry = self._found[row][1]
-        said = [f"{words}: {getattr(entry, name)}" for name, words in WORDS if getattr(entry, name)]
-        said += [f"Photo: {entry.photo}"] if entry.photo else []
-        self.whole.setText("\n".join(said))
+        sentences = [
+            f"{words}: {getattr(entry, name)}" for name, words in WORDS if getattr(entry, name)
+        ]
+        sentences += [f"Photo: {entry.photo}"] if entry.photo else []
+        self.whole.setText("\n".join(sentences))
 
     def _entry(self) -> LogEntry:
         hours = parse_number(self.ran.text(), what="Ran, hours") if self.ran.text().strip() else 0.0
@@ -403,8 +405,8 @@ class LogPage(QWidget):
         self.save_wanted.emit("log.md", text)
 
     def _csv(self) -> None:
-        found = (entry for _, entry in self._found)
-        self.save_wanted.emit("log.csv", log_csv(self.session.vehicle, found))
+        chosen = (entry for _, entry in self._found)
+        self.save_wanted.emit("log.csv", log_csv(self.session.vehicle, chosen))
 
     def facts(self) -> str:
         """Say what the log keeps."""

@@ -310,14 +310,14 @@ class TachoPage(QWidget):
         if place is None or position not in positions(self.session.vehicle):
             return ""
         planned = expected(self.session.vehicle, position, body)
-        said = (
+        sentence = (
             "it hangs free"
             if planned is None
             else f"{turns_words(planned)} {way_words(planned, wheel=place.wheel)}"
             if planned
             else "it stands"
         )
-        return f"Planned in {position} for one turn of the input, {place.name.lower()}: {said}."
+        return f"Planned in {position} for one turn of the input, {place.name.lower()}: {sentence}."
 
     def _note(self) -> None:
         if self.taken is not None:

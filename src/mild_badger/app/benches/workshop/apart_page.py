@@ -150,8 +150,8 @@ class ApartPage(QWidget):
                 "Choose a part: what has to come out to reach it?" if self.plan.pieces else ""
             )
             key = self._coupling()
-            found = next((j.kind for j in vehicle.assembly.joints if j.key == key), None)
-            self.joint.setCurrentIndex(self.joint.findData(found))
+            joint_kind = next((j.kind for j in vehicle.assembly.joints if j.key == key), None)
+            self.joint.setCurrentIndex(self.joint.findData(joint_kind))
         else:
             self.state.setCurrentIndex(self.state.findData(state_of(vehicle, piece.key)))
             kind = next((j.kind for j in vehicle.assembly.joints if j.key == piece.key), None)

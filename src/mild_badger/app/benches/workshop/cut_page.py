@@ -43,15 +43,15 @@ class CutView(Canvas):
         self.show_evaluation(evaluation)
 
     def words(self) -> str:
-        said = []
+        sentences = []
         for plan in self.plans:
             rods = "; ".join(
                 " + ".join(f"{p.words} {p.length_mm:g}" for p in rod.pieces)
                 + f", {rod.offcut_mm:.0f} left"
                 for rod in plan.rods
             )
-            said.append(f"{plan.words} {rods}")
-        return " ".join(said) or EMPTY
+            sentences.append(f"{plan.words} {rods}")
+        return " ".join(sentences) or EMPTY
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens = self.theme.tokens

@@ -59,12 +59,12 @@ class BalanceMechanism(Mechanism):
         }
 
 
-def _standing(found: Stability) -> dict[str, Any]:
+def _standing(stability: Stability) -> dict[str, Any]:
     return {
-        "slew_deg": found.slew_deg,
-        "reach_mm": found.reach_mm,
-        "margin_mm": found.margin_mm,
-        "factor": finite(found.factor),
-        "edge": found.edge,
-        "feet_n": list(found.feet_n),
+        "slew_deg": stability.slew_deg,
+        "reach_mm": stability.reach_mm,
+        "margin_mm": stability.margin_mm,
+        "factor": finite(stability.factor),
+        "edge": stability.edge,
+        "feet_n": list(stability.feet_n),
     }

@@ -33,16 +33,16 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = [
     "MASS_FIELDS",
     "BalanceFigures",
+    "add_balance",
     "add_mass",
     "balance_faults",
     "balance_figures",
     "balance_words",
     "chart_words",
-    "drop_balance",
-    "drop_mass",
     "move_boom",
+    "remove_balance",
+    "remove_mass",
     "ring_mm",
-    "start_balance",
     "type_mass",
     "weight_share",
     "with_boom",
@@ -86,7 +86,7 @@ class BalanceFigures:
         return allowed, tips
 
 
-def start_balance(vehicle: Vehicle) -> Edit:
+def add_balance(vehicle: Vehicle) -> Edit:
     """Plan a balance: the vehicle's own mass, a boom's, and ballast, in usual proportions."""
     axle, mass = vehicle.axle, running_of(vehicle).chassis.mass_kg
     ahead = round(axle.wheelbase_mm / 3, 1)
@@ -136,7 +136,7 @@ def start_balance(vehicle: Vehicle) -> Edit:
     return Edit.one("Plan a balance", ("balance",), made)
 
 
-def drop_balance() -> Edit:
+def remove_balance() -> Edit:
     """Take the balance away."""
     return Edit.one("Take the balance away", ("balance",), None)
 
@@ -176,7 +176,7 @@ def add_mass(vehicle: Vehicle) -> Edit:
     return Edit.one("Add a mass", ("balance", "masses"), [*balance.masses, made])
 
 
-def drop_mass(balance: Balance, number: int) -> Edit:
+def remove_mass(balance: Balance, number: int) -> Edit:
     """Take a mass away."""
     kept = [mass for n, mass in enumerate(balance.masses) if n != number]
     return Edit.one(f"Take {balance.masses[number].name} away", ("balance", "masses"), kept)
@@ -287,73 +287,75 @@ def _swept(
     )
 
 
-def _factor_words(found: Stability) -> str:
-    if found.margin_mm < 0:
-        return f"it tips over its {found.edge} edge"
-    if isinf(found.factor):
+def _factor_words(stability: Stability) -> str:
+    if stability.margin_mm < 0:
+        return f"it tips over its {stability.edge} edge"
+    if isinf(stability.factor):
         return "nothing would tip it"
     return (
-        f"it holds {found.factor:.2f} times what tips it, {found.margin_mm:.0f} mm inside its "
-        f"{found.edge} edge"
+        f"it holds {stability.factor:.2f} times what tips it, {stability.margin_mm:.0f} mm inside "
+        f"its {stability.edge} edge"
     )
 
 
 def balance_words(vehicle: Vehicle) -> str:
     """Say how a vehicle stands here and at its worst; "" where no balance is planned."""
-    found, balance = balance_figures(vehicle), vehicle.balance
-    if found is None or balance is None:
+    figures, balance = balance_figures(vehicle), vehicle.balance
+    if figures is None or balance is None:
         return ""
-    feet = ", ".join(f"{newton:.1f}" for newton in found.here.feet_n)
+    feet = ", ".join(f"{newton:.1f}" for newton in figures.here.feet_n)
     stand = "feet" if balance.stands == "feet" else "wheels"
-    here = f"Here {_factor_words(found.here)}; its {stand} bear {feet} N, front left first."
+    here = f"Here {_factor_words(figures.here)}; its {stand} bear {feet} N, front left first."
     return f"{here} {worst_words(vehicle)}"
 
 
 def worst_words(vehicle: Vehicle) -> str:
     """Say how a vehicle stands at its worst, all round; "" where no balance is planned."""
-    found, balance = balance_figures(vehicle), vehicle.balance
-    if found is None or balance is None:
+    figures, balance = balance_figures(vehicle), vehicle.balance
+    if figures is None or balance is None:
         return ""
-    said = [
-        f"At worst with {balance.load_kg:g} kg, at {found.loaded.slew_deg:.0f}° and "
-        f"{found.loaded.reach_mm:.0f} mm, {_factor_words(found.loaded)}; without it, at "
-        f"{found.empty.slew_deg:.0f}°, {_factor_words(found.empty)}.",
+    sentences = [
+        f"At worst with {balance.load_kg:g} kg, at {figures.loaded.slew_deg:.0f}° and "
+        f"{figures.loaded.reach_mm:.0f} mm, {_factor_words(figures.loaded)}; without it, at "
+        f"{figures.empty.slew_deg:.0f}°, {_factor_words(figures.empty)}.",
     ]
-    if found.window is not None:
-        low, high = found.window
+    if figures.window is not None:
+        low, high = figures.window
         most = "any more" if isinf(high) else f"{high:.2f} kg"
-        said.append(f"{low:.2f} kg to {most} at the counterweight let it stand everywhere.")
+        sentences.append(f"{low:.2f} kg to {most} at the counterweight let it stand everywhere.")
     else:
-        said.append("No mass at the counterweight lets it stand everywhere.")
-    said.append(f"On the road, on wheels without what comes off, {_factor_words(found.road)}.")
-    if found.ground.wanted:
-        said.append(
-            f"Feet down {found.ground.let_down:.1f} of {balance.foot_travel_mm:g} mm, "
-            f"{found.ground.tilt_deg:.1f}° of slope left."
+        sentences.append("No mass at the counterweight lets it stand everywhere.")
+    sentences.append(
+        f"On the road, on wheels without what comes off, {_factor_words(figures.road)}."
+    )
+    if figures.ground.wanted:
+        sentences.append(
+            f"Feet down {figures.ground.let_down:.1f} of {balance.foot_travel_mm:g} mm, "
+            f"{figures.ground.tilt_deg:.1f}° of slope left."
         )
-    return " ".join(said)
+    return " ".join(sentences)
 
 
-def chart_words(found: BalanceFigures) -> str:
+def chart_words(figures: BalanceFigures) -> str:
     """Say what may hang drawn in and at full reach."""
-    low, high = found.chart.allowed_kg[0], found.chart.allowed_kg[-1]
+    low, high = figures.chart.allowed_kg[0], figures.chart.allowed_kg[-1]
 
     def kilograms(kg: float) -> str:
         return "any load" if isinf(kg) else f"{kg:.2f} kg"
 
     return (
-        f"All round it may lift {kilograms(low)} at {found.chart.reach_mm[0]:.0f} mm and "
-        f"{kilograms(high)} at {found.chart.reach_mm[-1]:.0f} mm."
+        f"All round it may lift {kilograms(low)} at {figures.chart.reach_mm[0]:.0f} mm and "
+        f"{kilograms(high)} at {figures.chart.reach_mm[-1]:.0f} mm."
     )
 
 
 def balance_faults(vehicle: Vehicle) -> Iterator[Finding]:
     """Say what tips, forwards or backwards, what is not level, and what lifts."""
-    found, balance = balance_figures(vehicle), vehicle.balance
-    if found is None or balance is None:
+    figures, balance = balance_figures(vehicle), vehicle.balance
+    if figures is None or balance is None:
         return
-    yield from _tips(balance, found)
-    yield from _stands(vehicle, balance, found)
+    yield from _tips(balance, figures)
+    yield from _stands(vehicle, balance, figures)
     if weight_share(vehicle) is None:
         crane = vehicle.crane or Crane()
         names = [crane.called(named or "") for named in (balance.carriage, balance.counterweight)]
@@ -365,23 +367,26 @@ def balance_faults(vehicle: Vehicle) -> Iterator[Finding]:
             f"{names[1]} and {names[0]} must be outputs that slide and turn "
             f"with one input; {balance.weight_share:g} is taken.",
         )
-    elif found.share < 0 and any(mass.on == "counterweight" for mass in balance.masses):
+    elif figures.share < 0 and any(mass.on == "counterweight" for mass in balance.masses):
         yield Finding(
             Severity.WARNING,
             "weight-runs-in",
             ("balance",),
             "The counterweight runs wrongly",
-            f"It goes in by {-found.share:.2f} of the carriage's way while that goes out. Take one "
-            "mesh more or less in its gears.",
-            found.share,
+            f"It goes in by {-figures.share:.2f} of the carriage's way while that goes out. Take "
+            "one mesh more or less in its gears.",
+            figures.share,
             0.0,
         )
 
 
-def _tips(balance: Balance, found: BalanceFigures) -> Iterator[Finding]:
+def _tips(balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
     least, where = balance.least_factor, ("balance",)
-    mend = _put_ballast(balance, found.window)
-    cases = ((found.loaded, "with its load", "tips"), (found.empty, "without a load", "tips-empty"))
+    mend = _put_ballast(balance, figures.window)
+    cases = (
+        (figures.loaded, "with its load", "tips"),
+        (figures.empty, "without a load", "tips-empty"),
+    )
     for stand, words, code in cases:
         at = f"at {stand.slew_deg:.0f}° and a reach of {stand.reach_mm:.0f} mm"
         if stand.margin_mm < 0:
@@ -410,15 +415,15 @@ def _tips(balance: Balance, found: BalanceFigures) -> Iterator[Finding]:
                 "",
                 mend,
             )
-    if found.road.margin_mm < 0:
+    if figures.road.margin_mm < 0:
         yield Finding(
             Severity.ERROR,
             "tips-road",
             where,
             "It tips on the road",
-            f"On its wheels, boom ahead, its weight falls {-found.road.margin_mm:.0f} mm outside "
-            f"its {found.road.edge} edge.",
-            found.road.margin_mm,
+            f"On its wheels, boom ahead, its weight falls {-figures.road.margin_mm:.0f} mm outside "
+            f"its {figures.road.edge} edge.",
+            figures.road.margin_mm,
             0.0,
             "mm",
         )
@@ -438,8 +443,8 @@ def _put_ballast(balance: Balance, window: tuple[float, float] | None) -> Edit |
     return Edit.one(f"Make {name} {kg:g} kg", ("balance", "masses", riding[0], "mass_kg"), kg)
 
 
-def _stands(vehicle: Vehicle, balance: Balance, found: BalanceFigures) -> Iterator[Finding]:
-    where, ground = ("balance",), found.ground
+def _stands(vehicle: Vehicle, balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
+    where, ground = ("balance",), figures.ground
     if ground.tilt_deg > TILT_DEG:
         reach = (
             f"Its feet can be let down {balance.foot_travel_mm:g} mm, {ground.wanted:.1f} are "
@@ -458,15 +463,15 @@ def _stands(vehicle: Vehicle, balance: Balance, found: BalanceFigures) -> Iterat
             0.0,
             "°",
         )
-    if found.ring is not None and found.ring.lifts_n > 0:
+    if figures.ring is not None and figures.ring.lifts_n > 0:
         yield Finding(
             Severity.WARNING,
             "ring-lifts",
             where,
             "The slewing ring lifts",
-            f"At this reach its far side pulls up with {found.ring.lifts_n:.1f} N: hold it down "
+            f"At this reach its far side pulls up with {figures.ring.lifts_n:.1f} N: hold it down "
             "with hooks or a king pin, take a wider ring or more counterweight.",
-            found.ring.lifts_n,
+            figures.ring.lifts_n,
             0.0,
             "N",
         )

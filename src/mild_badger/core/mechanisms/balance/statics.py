@@ -90,12 +90,12 @@ Row = tuple[float, ...]
 
 def _masses(balance: Balance, *, loaded: bool, road: bool = False) -> list[Row]:
     """List the masses, on the road without what is taken off, and the load last."""
-    found: list[Row] = []
+    rows: list[Row] = []
     for one in balance.masses:
         if road and one.removable:
             continue
         rides = float(one.on != "chassis")
-        found.append(
+        rows.append(
             (
                 one.mass_kg,
                 rides,
@@ -107,8 +107,8 @@ def _masses(balance: Balance, *, loaded: bool, road: bool = False) -> list[Row]:
             )
         )
     if loaded:
-        found.append((balance.load_kg, 1.0, 1.0, 0.0, 0.0, 0.0, balance.boom_mm))
-    return found
+        rows.append((balance.load_kg, 1.0, 1.0, 0.0, 0.0, 0.0, balance.boom_mm))
+    return rows
 
 
 @dataclass(frozen=True)
@@ -219,9 +219,9 @@ def _feet(ground: SlopedGround, weight: float, centre: tuple[float, float]) -> t
     for _ in range(3):
         flat = np.column_stack([np.ones(int(bears.sum())), corners[bears]])
         wanted = np.array([weight, weight * centre[0], weight * centre[1]])
-        found = flat @ np.linalg.lstsq(flat.T @ flat, wanted, rcond=None)[0]
+        forces = flat @ np.linalg.lstsq(flat.T @ flat, wanted, rcond=None)[0]
         force[:] = 0.0
-        force[bears] = found
+        force[bears] = forces
         if (force >= -1e-9).all() or bears.sum() < 4:
             break
         bears[int(np.argmin(force))] = False
@@ -279,15 +279,15 @@ def load_chart(balance: Balance, ground: SlopedGround, share: float) -> LoadChar
     own = _places(sweep, empty)
     load = _places(sweep, hook).inside[..., 0]
     holding, tipping = _moments(own)
-    found = []
+    points = []
     for factor in (balance.least_factor, 1.0):
         spare = holding - factor * tipping
         most = np.divide(spare, -factor * load, out=np.full_like(load, inf), where=load < 0)
         # where the load itself holds an edge down, it cannot make up for an empty machine
         most = np.where((load >= 0) & (spare < 0), 0.0, most)
-        found.append(np.maximum(most.min(axis=(0, 1)), 0.0))
+        points.append(np.maximum(most.min(axis=(0, 1)), 0.0))
     return LoadChart(
-        tuple(sweep.reaches.tolist()), tuple(found[0].tolist()), tuple(found[1].tolist())
+        tuple(sweep.reaches.tolist()), tuple(points[0].tolist()), tuple(points[1].tolist())
     )
 
 
@@ -343,17 +343,17 @@ def spots(balance: Balance, share: float) -> tuple[Spot, ...]:
     """Give every mass and last the load as seen from above, the boom where it is."""
     turn, behind = radians(balance.slew_deg), behind_mm(balance, share)
     names = [*(mass.name for mass in balance.masses), "load"]
-    found = []
+    places = []
     for name, row in zip(names, _masses(balance, loaded=True), strict=True):
         mass, rides, carriage, counter, x, y, _ = row
         along = x + carriage * balance.reach_mm - counter * behind
         angle = turn * rides
-        found.append(
+        places.append(
             Spot(
                 name, mass, along * cos(angle) - y * sin(angle), along * sin(angle) + y * cos(angle)
             )
         )
-    return tuple(found)
+    return tuple(places)
 
 
 def behind_mm(balance: Balance, share: float) -> float:

@@ -30,7 +30,7 @@ from mild_badger.core.vehicle.crane import BearingKind, CraneOutput, Rack, Ring,
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["BearingRow", "bearing_faults", "bearing_rows", "take_bearing"]
+__all__ = ["BearingRow", "apply_bearing", "bearing_faults", "bearing_rows"]
 
 
 @dataclass(frozen=True)
@@ -113,11 +113,11 @@ def _gear_push(vehicle: Vehicle, output: CraneOutput, torque: float) -> float:
 @lru_cache(maxsize=16)
 def bearing_rows(vehicle: Vehicle) -> tuple[BearingRow, ...]:
     """List the bearings of every output's shaft, the slewing ring, the box and the wheels."""
-    found: list[BearingRow] = []
+    rows: list[BearingRow] = []
     for figures in crane_figures(vehicle, None, vehicle.motor.working_rpm):
         if not isinf(figures.end_n_mm):
-            found += _of_output(vehicle, figures)
-    return (*found, *_box(vehicle), *_wheels(vehicle))
+            rows += _of_output(vehicle, figures)
+    return (*rows, *_box(vehicle), *_wheels(vehicle))
 
 
 def _box(vehicle: Vehicle) -> tuple[BearingRow, ...]:
@@ -139,7 +139,7 @@ def _box(vehicle: Vehicle) -> tuple[BearingRow, ...]:
 def _in_walls(question: CacheKey) -> tuple[BearingRow, ...]:
     vehicle = question.vehicle
     stack = stack_for(vehicle)
-    kit, found = vehicle.kit, []
+    kit, rows = vehicle.kit, []
     for wall in wall_loads(vehicle, stack) if stack is not None else ():
         gear = vehicle.gear_name(wall.gear)
         where = f"in {vehicle.train_title(wall.wall)}, worst in gear {gear}"
@@ -150,8 +150,8 @@ def _in_walls(question: CacheKey) -> tuple[BearingRow, ...]:
             vehicle.frame.wall_mm,
             wall.turns * vehicle.motor.working_rpm,
         )
-        found.append(_row(shaft_words(vehicle, wall.shaft), load, wall.torque_n_mm))
-    return tuple(found)
+        rows.append(_row(shaft_words(vehicle, wall.shaft), load, wall.torque_n_mm))
+    return tuple(rows)
 
 
 def _of_output(vehicle: Vehicle, figures: OutputFigures) -> Iterator[BearingRow]:
@@ -204,7 +204,7 @@ def _wheel_rpm(question: CacheKey) -> float:
     return max((abs(float(t)) for t in turns if t), default=0.0) * vehicle.motor.working_rpm
 
 
-def take_bearing(vehicle: Vehicle, row: BearingRow, kind: BearingKind) -> Edit | None:
+def apply_bearing(vehicle: Vehicle, row: BearingRow, kind: BearingKind) -> Edit | None:
     """Carry an output's shaft in bearings of a kind; None where the document holds no choice."""
     if vehicle.crane is None or row.output is None:
         return None
@@ -238,5 +238,5 @@ def bearing_faults(vehicle: Vehicle) -> Iterator[Finding]:
             row.load.load_n,
             None,
             "N",
-            take_bearing(vehicle, row, serves) if serves else None,
+            apply_bearing(vehicle, row, serves) if serves else None,
         )

@@ -30,10 +30,11 @@ class CablesMechanism(Mechanism):
         if cables is None:
             return
         for run in cables.runs:
-            found = run_figures(cables, run)
+            figures = run_figures(cables, run)
             words = (
                 f"Throw the hand's lever over, {cables.stroke_mm:g} mm: the end moves "
-                f"{found.travel:.1f} mm and begins after {found.starts * cables.stroke_mm:.1f} mm."
+                f"{figures.travel:.1f} mm and begins after "
+                f"{figures.starts * cables.stroke_mm:.1f} mm."
             )
             yield MechanismStep("cable", run.id, run.name, words)
 

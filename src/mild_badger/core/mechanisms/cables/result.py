@@ -20,18 +20,18 @@ from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
     "StrokeRow",
+    "add_cables",
     "add_run",
+    "apply_best_holes",
+    "apply_holes",
     "cables_faults",
     "cables_words",
-    "drop_cables",
-    "drop_run",
     "hole_rows",
+    "remove_cables",
+    "remove_run",
     "run_words",
     "set_levers",
-    "start_cables",
     "stroke_rows",
-    "take_best",
-    "take_holes",
 ]
 
 WITHIN_PERCENT = 5.0
@@ -48,14 +48,14 @@ class StrokeRow:
     motor_rpm: float | None
 
 
-def start_cables() -> Edit:
+def add_cables() -> Edit:
     """Plan cables: a flap and the motor's speed from one lever."""
     flap = CableRun(name="flap", from_hole=2, wanted_mm=9.0)
     speed = CableRun(name="motor speed", from_hole=3, works="motor speed", wanted_mm=14.0)
     return Edit.one("Plan cables", ("cables",), Cables(runs=(flap, speed)))
 
 
-def drop_cables() -> Edit:
+def remove_cables() -> Edit:
     """Take the cables away."""
     return Edit.one("Take the cables away", ("cables",), None)
 
@@ -72,7 +72,7 @@ def add_run(vehicle: Vehicle) -> Edit | None:
     return Edit.one("Add a cable", ("cables", "runs"), [*cables.runs, made])
 
 
-def drop_run(cables: Cables, number: int) -> Edit:
+def remove_run(cables: Cables, number: int) -> Edit:
     """Take a cable away."""
     kept = [run for n, run in enumerate(cables.runs) if n != number]
     return Edit.one(f"Take {cables.runs[number].name} away", ("cables", "runs"), kept)
@@ -88,7 +88,7 @@ def set_levers(cables: Cables, number: int, count: int) -> Edit:
     )
 
 
-def take_holes(cables: Cables, number: int, choice: HoleChoice) -> Edit:
+def apply_holes(cables: Cables, number: int, choice: HoleChoice) -> Edit:
     """Hang a cable into other holes."""
     run = cables.runs[number]
     return Edit.one(
@@ -96,7 +96,7 @@ def take_holes(cables: Cables, number: int, choice: HoleChoice) -> Edit:
     )
 
 
-def take_best(cables: Cables) -> Edit | None:
+def apply_best_holes(cables: Cables) -> Edit | None:
     """Hang every cable where all together do best; None where some find no hole."""
     best = best_holes(cables)
     if best is None:
@@ -126,7 +126,7 @@ def stroke_rows(vehicle: Vehicle) -> tuple[StrokeRow, ...]:
     cables = vehicle.cables
     if cables is None:
         return ()
-    found = []
+    rows = []
     for n in range(PARTS + 1):
         share = n / PARTS
         ends = tuple(run_figures(cables, r, share).travel for r in cables.runs)
@@ -136,20 +136,20 @@ def stroke_rows(vehicle: Vehicle) -> tuple[StrokeRow, ...]:
             if run.works == "motor speed"
         ]
         rpm = vehicle.motor.working_rpm * speeds[0] if speeds else None
-        found.append(StrokeRow(share, ends, rpm))
-    return tuple(found)
+        rows.append(StrokeRow(share, ends, rpm))
+    return tuple(rows)
 
 
 def run_words(cables: Cables, run: CableRun) -> str:
     """Say what one cable does."""
-    found = run_figures(cables, run)
-    if found.jams:
-        return f"{run.name} jams: {found.jams} would have to swing too far."
-    ways = " → ".join(f"{mm:.1f}" for mm in found.travels)
-    off = f"{found.error_percent:+.1f} %".replace("-", "−")
+    figures = run_figures(cables, run)
+    if figures.jams:
+        return f"{run.name} jams: {figures.jams} would have to swing too far."
+    ways = " → ".join(f"{mm:.1f}" for mm in figures.travels)
+    off = f"{figures.error_percent:+.1f} %".replace("-", "−")
     return (
         f"{run.name}: {ways} mm, {run.wanted_mm:g} wanted ({off}); it starts at "
-        f"{found.starts:.0%} of the stroke and takes {pull_n(cables, run):.1f} N at the hand."
+        f"{figures.starts:.0%} of the stroke and takes {pull_n(cables, run):.1f} N at the hand."
     )
 
 
@@ -173,7 +173,7 @@ def cables_words(vehicle: Vehicle) -> str:
     if not cables.runs:
         return "No cable hangs on the lever yet."
     force = sum(pull_n(cables, run) for run in cables.runs)
-    said = [
+    sentences = [
         *(run_words(cables, run) for run in cables.runs),
         f"Together they take {force:.1f} N at the hand.",
     ]
@@ -182,18 +182,18 @@ def cables_words(vehicle: Vehicle) -> str:
         ends = ", ".join(
             f"{run.name} {mm:.1f} mm" for run, mm in zip(cables.runs, half.travels, strict=True)
         )
-        said.append(f"At half the stroke: {ends}, the motor at {half.motor_rpm:.0f} rpm.")
+        sentences.append(f"At half the stroke: {ends}, the motor at {half.motor_rpm:.0f} rpm.")
     shares = _shares_of_way(vehicle, cables)
     if len(shares) > 1:
         apart, one, other = max(
             (_apart_percent(shares[a], shares[b]), a, b)
             for a, b in combinations(range(len(shares)), 2)
         )
-        said.append(
+        sentences.append(
             f"{cables.runs[one].name} and {cables.runs[other].name} are up to {apart:.0f} % of "
             "their ways apart."
         )
-    return " ".join(said)
+    return " ".join(sentences)
 
 
 def cables_faults(vehicle: Vehicle) -> Iterator[Finding]:
@@ -201,28 +201,28 @@ def cables_faults(vehicle: Vehicle) -> Iterator[Finding]:
     cables = vehicle.cables
     if cables is None:
         return
-    mend = take_best(cables)
+    mend = apply_best_holes(cables)
     for run in cables.runs:
-        found, where = run_figures(cables, run), ("cables", run.id)
-        if found.jams:
+        figures, where = run_figures(cables, run), ("cables", run.id)
+        if figures.jams:
             yield Finding(
                 Severity.ERROR,
                 "cable-jams",
                 where,
                 f"The cable of {run.name} jams",
-                f"{found.jams[:1].upper()}{found.jams[1:]} would have to swing farther than it "
+                f"{figures.jams[:1].upper()}{figures.jams[1:]} would have to swing farther than it "
                 "may. Take an outer hole, a shorter stroke, or let it swing farther.",
                 mend=mend,
             )
-        elif abs(found.error_percent) > WITHIN_PERCENT:
-            more = "too far" if found.error_percent > 0 else "too little"
+        elif abs(figures.error_percent) > WITHIN_PERCENT:
+            more = "too far" if figures.error_percent > 0 else "too little"
             yield Finding(
                 Severity.WARNING,
                 "cable-travel",
                 where,
                 f"The cable of {run.name} pulls {more}",
-                f"Its end moves {found.travel:.1f} mm, {run.wanted_mm:g} are wanted.",
-                found.travel,
+                f"Its end moves {figures.travel:.1f} mm, {run.wanted_mm:g} are wanted.",
+                figures.travel,
                 run.wanted_mm,
                 "mm",
                 mend,

@@ -82,14 +82,14 @@ def leans_deg(cables: Cables, run: CableRun, share: float) -> tuple[float, ...]:
     beyond its reach stays in the middle.
     """
     whole, now = run_figures(cables, run), run_figures(cables, run, share)
-    found = []
+    leans = []
     for full, here in zip(whole.swings, now.swings, strict=True):
         if not 0 < full < inf:
-            found.append(0.0)
+            leans.append(0.0)
             continue
         gone = sin(radians(here) / 2) / sin(radians(full) / 2)
-        found.append(full * (min(gone, 1.0) - 0.5))
-    return tuple(found)
+        leans.append(full * (min(gone, 1.0) - 0.5))
+    return tuple(leans)
 
 
 def pull_n(cables: Cables, run: CableRun) -> float:
@@ -115,7 +115,7 @@ def choices(cables: Cables, run: CableRun, limit: int = 40) -> tuple[HoleChoice,
     hand = _hand_limit(cables)
     if cables.stroke_mm > hand:
         return ()
-    found: list[tuple[float, int, tuple[tuple[int, int], ...], float]] = []
+    ranked: list[tuple[float, int, tuple[tuple[int, int], ...], float]] = []
     for number, hole in enumerate(cables.holes_mm, start=1):
         start = max(cables.stroke_mm * hole / cables.hand_mm - run.slack_mm, 0.0)
         travel = np.array([start])
@@ -132,11 +132,11 @@ def choices(cables: Cables, run: CableRun, limit: int = 40) -> tuple[HoleChoice,
             continue
         off = np.abs(travel / run.wanted_mm - 1)
         for place in np.argsort(off, kind="stable")[:limit]:
-            found.append((float(off[place]), number, holes[place], float(travel[place])))
-    found.sort(key=lambda one: (round(one[0], 9), one[1], one[2]))
+            ranked.append((float(off[place]), number, holes[place], float(travel[place])))
+    ranked.sort(key=lambda one: (round(one[0], 9), one[1], one[2]))
     return tuple(
         HoleChoice(number, levers, travel, 100 * (travel / run.wanted_mm - 1))
-        for _, number, levers, travel in found[:limit]
+        for _, number, levers, travel in ranked[:limit]
     )
 
 
@@ -155,10 +155,10 @@ def best_holes(cables: Cables) -> tuple[HoleChoice, ...] | None:
         own: dict[int, HoleChoice] = {}
         for number in range(1, len(cables.holes_mm) + 1):
             one = _only_hole(cables, number)
-            found = choices(one, run.model_copy(update={"from_hole": 1}), 1)
-            if found:
+            chosen = choices(one, run.model_copy(update={"from_hole": 1}), 1)
+            if chosen:
                 own[number] = HoleChoice(
-                    number, found[0].levers, found[0].travel, found[0].error_percent
+                    number, chosen[0].levers, chosen[0].travel, chosen[0].error_percent
                 )
         if not own:
             return None

@@ -12,10 +12,10 @@ from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
     "LINING_WEAR",
+    "add_clutch",
     "clutch_faults",
     "clutch_words",
-    "drop_clutch",
-    "start_clutch",
+    "remove_clutch",
 ]
 
 RESERVE = 1.25
@@ -25,7 +25,7 @@ LINING_WEAR = WearItem(part="clutch lining", every_hours=5.0, what="measure and 
 """What the log can remind of; the hours are an estimate until the builder says otherwise."""
 
 
-def start_clutch(vehicle: Vehicle) -> Edit:
+def add_clutch(vehicle: Vehicle) -> Edit:
     """Put a clutch on the shaft that enters the box, its spring strong enough for the motor."""
     plain = Clutch()
     wanted = START * vehicle.motor.shaft_stall_n_mm / clutch_figures(plain).worn * plain.spring_n
@@ -33,7 +33,7 @@ def start_clutch(vehicle: Vehicle) -> Edit:
     return Edit.one("Plan a clutch", ("clutch",), made)
 
 
-def drop_clutch() -> Edit:
+def remove_clutch() -> Edit:
     """Take the clutch away."""
     return Edit.one("Take the clutch away", ("clutch",), None)
 
@@ -43,14 +43,14 @@ def clutch_words(vehicle: Vehicle) -> str:
     clutch = vehicle.clutch
     if clutch is None:
         return ""
-    found, stall = clutch_figures(clutch), vehicle.motor.shaft_stall_n_mm
+    figures, stall = clutch_figures(clutch), vehicle.motor.shaft_stall_n_mm
     return (
-        f"Run in it holds {found.wear:.0f} N·mm, new and stiff {found.pressure:.0f} N·mm, worn by "
-        f"{clutch.wear_mm:g} mm {found.worn:.0f} N·mm; the motor stalls at {stall:.0f} N·mm, so it "
-        f"keeps {found.margin(stall):.2f} times that. To release it the plates part "
-        f"{found.lift:.2f} mm against {found.release_n:.1f} N; at the lever that is "
-        f"{found.pedal_needed:.1f} mm and {found.pedal_n:.1f} N. The lining bears at most "
-        f"{found.pressure_n_mm2:.3f} N/mm²."
+        f"Run in it holds {figures.wear:.0f} N·mm, new and stiff {figures.pressure:.0f} N·mm, worn "
+        f"by {clutch.wear_mm:g} mm {figures.worn:.0f} N·mm; the motor stalls at {stall:.0f} N·mm, "
+        f"so it keeps {figures.margin(stall):.2f} times that. To release it the plates part "
+        f"{figures.lift:.2f} mm against {figures.release_n:.1f} N; at the lever that is "
+        f"{figures.pedal_needed:.1f} mm and {figures.pedal_n:.1f} N. The lining bears at most "
+        f"{figures.pressure_n_mm2:.3f} N/mm²."
     )
 
 
@@ -59,39 +59,42 @@ def clutch_faults(vehicle: Vehicle) -> Iterator[Finding]:
     clutch = vehicle.clutch
     if clutch is None:
         return
-    found, stall, where = clutch_figures(clutch), vehicle.motor.shaft_stall_n_mm, ("clutch",)
+    figures, stall, where = clutch_figures(clutch), vehicle.motor.shaft_stall_n_mm, ("clutch",)
     wanted = RESERVE * stall
-    if found.worn < wanted:
+    if figures.worn < wanted:
         needed = (
             ceil(
                 10
-                * (wanted * clutch.spring_n / found.wear + clutch.spring_n_per_mm * clutch.wear_mm)
+                * (
+                    wanted * clutch.spring_n / figures.wear
+                    + clutch.spring_n_per_mm * clutch.wear_mm
+                )
             )
             / 10
         )
-        slips = found.worn < stall
+        slips = figures.worn < stall
         yield Finding(
             Severity.ERROR if slips else Severity.WARNING,
             "clutch-slips",
             where,
             "The clutch slips" if slips else "The clutch keeps little in reserve",
-            f"New and run in it holds {found.wear:.0f} N·mm, worn by {clutch.wear_mm:g} mm "
-            f"{found.worn:.0f}; the motor stalls at {stall:.0f} N·mm, and {RESERVE:g} times that "
+            f"New and run in it holds {figures.wear:.0f} N·mm, worn by {clutch.wear_mm:g} mm "
+            f"{figures.worn:.0f}; the motor stalls at {stall:.0f} N·mm, and {RESERVE:g} times that "
             f"is wanted. A spring of {needed:.1f} N does it.",
-            found.worn,
+            figures.worn,
             wanted,
             "N·mm",
             Edit.one("Take a stronger spring", ("clutch", "spring_n"), needed),
         )
-    if found.pedal_left < 0:
+    if figures.pedal_left < 0:
         yield Finding(
             Severity.ERROR,
             "clutch-drags",
             where,
             "The clutch does not release",
-            f"Its lever runs out of travel: {found.pedal_needed:.1f} mm are needed, "
+            f"Its lever runs out of travel: {figures.pedal_needed:.1f} mm are needed, "
             f"{clutch.pedal_mm:g} mm there. Take a smaller ratio, fewer faces or less play.",
-            found.pedal_needed,
+            figures.pedal_needed,
             clutch.pedal_mm,
             "mm",
         )

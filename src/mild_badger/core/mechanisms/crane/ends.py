@@ -52,14 +52,14 @@ class RopeLayer:
 def rope_layers(spool: Spool) -> tuple[RopeLayer, ...]:
     """Lay the whole rope turn by turn: layer k lies at D + (2 k − 1) d, floor(width / d) turns."""
     turns = floor(spool.width_mm / spool.rope_mm + 1e-9)
-    left, found = spool.rope_length_mm, list[RopeLayer]()
+    left, layers = spool.rope_length_mm, list[RopeLayer]()
     while left > 1e-9:
-        number = len(found) + 1
+        number = len(layers) + 1
         middle = spool.drum_mm + (2 * number - 1) * spool.rope_mm
         holds = pi * middle * turns
-        found.append(RopeLayer(number, middle, holds, min(left, holds)))
+        layers.append(RopeLayer(number, middle, holds, min(left, holds)))
         left -= holds
-    return tuple(found)
+    return tuple(layers)
 
 
 def rope_turns(spool: Spool) -> float:

@@ -205,7 +205,7 @@ def _worked_out(
     train, alone = assemble(vehicle), assemble_crane(vehicle)
     sleeves = sleeves_for(vehicle, gear)
     solved: dict[str, _Driven] = {}
-    found = []
+    rows = []
     for output in crane.outputs:
         first = crane.way_to(output.id)[0]
         own = first.source == OWN_INPUT
@@ -216,8 +216,8 @@ def _worked_out(
             solution, named = solve(train, sleeves, source=body), first.name if own else MOTOR_SHAFT
             loaded = train if key == BOX_OUTPUT else alone
             solved[key] = _Driven(vehicle, train, loaded, sleeves, solution, body, named, rpm)
-        found.append(_figures(solved[key], output))
-    return tuple(found)
+        rows.append(_figures(solved[key], output))
+    return tuple(rows)
 
 
 def _figures(driven: _Driven, output: CraneOutput) -> OutputFigures:

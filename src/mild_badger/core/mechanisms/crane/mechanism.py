@@ -45,11 +45,11 @@ class CraneMechanism(Mechanism):
         gears = {name: crane_figures(vehicle, name, rpm) for name in (None, first)}
         for number, output in enumerate(crane.outputs):
             boxed = crane.way_to(output.id)[0].source == BOX_OUTPUT
-            found = gears[first if boxed else None][number]
-            held = f" At rest {found.holds} must hold its load." if found.holds else ""
+            row = gears[first if boxed else None][number]
+            held = f" At rest {row.holds} must hold its load." if row.holds else ""
             where = f"In gear {first}: " if boxed else ""
             yield MechanismStep(
-                "output", output.id, output.name, f"{where}{pace_words(found)}.{held}"
+                "output", output.id, output.name, f"{where}{pace_words(row)}.{held}"
             )
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
@@ -62,18 +62,18 @@ class CraneMechanism(Mechanism):
         return [_output(f) for f in crane_figures(vehicle, drive.gear, drive.rpm)] or None
 
 
-def _output(found: OutputFigures) -> dict[str, Any]:
+def _output(row: OutputFigures) -> dict[str, Any]:
     return {
-        "id": found.output.id,
-        "name": found.output.name,
-        "input": found.input,
-        "input_rpm": found.input_rpm,
-        "turns": None if found.turns is None else str(found.turns),
-        "rate": found.rate,
-        "unit": found.unit,
-        "end_n_mm": finite(found.end_n_mm),
-        "input_n_mm": found.input_n_mm,
-        "held_by": found.holds or None,
+        "id": row.output.id,
+        "name": row.output.name,
+        "input": row.input,
+        "input_rpm": row.input_rpm,
+        "turns": None if row.turns is None else str(row.turns),
+        "rate": row.rate,
+        "unit": row.unit,
+        "end_n_mm": finite(row.end_n_mm),
+        "input_n_mm": row.input_n_mm,
+        "held_by": row.holds or None,
     }
 
 

@@ -37,13 +37,12 @@ from mild_badger.core.vehicle.references import repointed
 
 __all__ = [
     "ENDS",
+    "add_crane",
     "add_output",
     "called",
     "crane_faults",
     "crane_words",
     "drawn_mm",
-    "drop_crane",
-    "drop_output",
     "end_words",
     "free_name",
     "in_order",
@@ -53,12 +52,13 @@ __all__ = [
     "output_words",
     "pace_line",
     "pace_words",
+    "remove_crane",
+    "remove_output",
     "rename_output",
     "set_adjusters",
-    "start_crane",
+    "set_end",
+    "set_worm",
     "step_line",
-    "take_end",
-    "take_worm",
 ]
 
 ENDS: dict[str, tuple[str, type[CraneEnd]]] = {
@@ -74,13 +74,13 @@ ROPES_APART_MM = 1.0
 """Ropes that differ by more let what hangs on them stand askew (common practice, no source)."""
 
 
-def start_crane() -> Edit:
+def add_crane() -> Edit:
     """Plan a crane: a slewing ring on the motor."""
     first = CraneOutput(name="slewing", end=Ring(), worm=Worm())
     return Edit.one("Plan outputs", ("crane",), Crane(outputs=(first,)))
 
 
-def drop_crane() -> Edit:
+def remove_crane() -> Edit:
     """Take all outputs away."""
     return Edit.one("Take the outputs away", ("crane",), None)
 
@@ -88,10 +88,10 @@ def drop_crane() -> Edit:
 def free_name(crane: Crane, wanted: str) -> str:
     """Give a name that no output bears yet."""
     names = {output.name for output in crane.outputs}
-    found, number = wanted, 2
-    while found in names:
-        found, number = f"{wanted} {number}", number + 1
-    return found
+    free, number = wanted, 2
+    while free in names:
+        free, number = f"{wanted} {number}", number + 1
+    return free
 
 
 def output_index(crane: Crane, identity: OutputId) -> int:
@@ -120,7 +120,7 @@ def add_output(vehicle: Vehicle, kind: str) -> Edit | None:
     return Edit.one(f"Add a {words}", ("crane", "outputs"), [*crane.outputs, made])
 
 
-def drop_output(vehicle: Vehicle, identity: OutputId) -> Edit:
+def remove_output(vehicle: Vehicle, identity: OutputId) -> Edit:
     """Take an output away; what hung on it then hangs on what drove it, the rest lets go of it."""
     crane = vehicle.crane or Crane()
     gone = crane.output(identity)
@@ -149,7 +149,7 @@ def _with_crane(vehicle: Vehicle, changes: list[Change]) -> tuple[Change, ...]:
     return (Change(("crane",), vehicle.crane), *changes)
 
 
-def take_end(crane: Crane, identity: OutputId, kind: str) -> Edit:
+def set_end(crane: Crane, identity: OutputId, kind: str) -> Edit:
     """Let an output end in something else."""
     words, end = ENDS[kind]
     at = output_index(crane, identity)
@@ -158,7 +158,7 @@ def take_end(crane: Crane, identity: OutputId, kind: str) -> Edit:
     )
 
 
-def take_worm(crane: Crane, identity: OutputId, *, worm: bool) -> Edit:
+def set_worm(crane: Crane, identity: OutputId, *, worm: bool) -> Edit:
     """Put a worm before an output's shaft, or take it out."""
     at, name = output_index(crane, identity), crane.called(identity)
     label = f"{'Put a worm before' if worm else 'Take the worm out of'} {name}"
@@ -216,47 +216,47 @@ def end_words(output: CraneOutput) -> str:
             return "plain shaft"
 
 
-def pace_words(found: OutputFigures) -> str:
+def pace_words(row: OutputFigures) -> str:
     """Say how an output moves, without its name."""
-    if found.turns is None:
+    if row.turns is None:
         return "stands"
-    turns = found.input_turns or 0.0
-    input_words = "the motor" if found.input == MOTOR_SHAFT else "its own input"
-    rate = f"{abs(found.rate):.1f} {found.unit}"
-    if found.fast > found.slow * 1.001:
-        rate = f"{found.slow:.1f} to {found.fast:.1f} {found.unit}"
+    turns = row.input_turns or 0.0
+    input_words = "the motor" if row.input == MOTOR_SHAFT else "its own input"
+    rate = f"{abs(row.rate):.1f} {row.unit}"
+    if row.fast > row.slow * 1.001:
+        rate = f"{row.slow:.1f} to {row.fast:.1f} {row.unit}"
     way = "the same way" if turns > 0 else "the other way"
-    one = "the ring" if isinstance(found.output.end, Ring) else "its shaft"
-    said = f"{abs(turns):.4g} turns of {input_words} turn {one} once, {way}; {rate}"
-    if found.seconds is not None:
-        said += f", the whole way in {found.seconds:.0f} s"
-    return said
+    one = "the ring" if isinstance(row.output.end, Ring) else "its shaft"
+    sentence = f"{abs(turns):.4g} turns of {input_words} turn {one} once, {way}; {rate}"
+    if row.seconds is not None:
+        sentence += f", the whole way in {row.seconds:.0f} s"
+    return sentence
 
 
 def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], identity: OutputId) -> str:
     """Say everything of one output."""
-    found = next((one for one in figures if one.output.id == identity), None)
-    if found is None:
+    row = next((one for one in figures if one.output.id == identity), None)
+    if row is None:
         return ""
-    output, end = found.output, found.output.end
-    said = [f"{output.name}: {pace_words(found)}."]
-    if isinf(found.end_n_mm):
-        said.append("Its thread jams.")
-    elif found.input_n_mm is not None:
-        said.append(
-            f"It takes {found.end_n_mm:.1f} N·mm at its end, {found.input_n_mm:.2f} N·mm at the "
-            f"input; {found.lost_percent or 0.0:.0f} % are lost in gears and worms."
+    output, end = row.output, row.output.end
+    sentences = [f"{output.name}: {pace_words(row)}."]
+    if isinf(row.end_n_mm):
+        sentences.append("Its thread jams.")
+    elif row.input_n_mm is not None:
+        sentences.append(
+            f"It takes {row.end_n_mm:.1f} N·mm at its end, {row.input_n_mm:.2f} N·mm at the "
+            f"input; {row.lost_percent or 0.0:.0f} % are lost in gears and worms."
         )
     if isinstance(end, Spool):
         layers = rope_layers(end)
-        said.append(
+        sentences.append(
             f"{end.rope_length_mm:g} mm of rope lie in {len(layers)} "
             f"layer{'s' * (len(layers) > 1)}, the last at {layers[-1].middle_mm:.1f} mm to its "
             f"middle; each rope bears {end.weight_n / end.falls / end.ropes:.2f} N."
         )
         if end.ropes > 1:
             ropes = rope_settings(end)
-            said.append(
+            sentences.append(
                 f"Its {end.ropes} ropes are up to {ropes.apart:.2f} mm apart; at best "
                 f"{ropes.left:.2f} mm either way."
             )
@@ -266,45 +266,45 @@ def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], identity:
         if other != identity and share
     ]
     if against:
-        said.append(f"For one of its speed: {', '.join(against)}.".replace(" -", " −"))
-    said.append(f"Held at rest by {found.holds}." if found.holds else "Nothing holds it at rest.")
-    if found.loose is not None:
-        said.append(
-            f"Its gears run loose on the shaft of {found.loose.on}, at {found.loose.rpm:.0f} rpm "
-            f"against it; {found.loose.glued}."
+        sentences.append(f"For one of its speed: {', '.join(against)}.".replace(" -", " −"))
+    sentences.append(f"Held at rest by {row.holds}." if row.holds else "Nothing holds it at rest.")
+    if row.loose is not None:
+        sentences.append(
+            f"Its gears run loose on the shaft of {row.loose.on}, at {row.loose.rpm:.0f} rpm "
+            f"against it; {row.loose.glued}."
         )
     if output.keys:
-        unit = found.unit.removesuffix("/s")
-        said.append(
+        unit = row.unit.removesuffix("/s")
+        sentences.append(
             "Its coupling goes together in one way only."
             if output.keys == 1
-            else f"Its coupling goes together in {output.keys} ways, each {found.key_off:.2f} "
+            else f"Its coupling goes together in {output.keys} ways, each {row.key_off:.2f} "
             f"{unit} further at the end."
         )
     actual = actual_share(figures, output)
     if output.keeps is not None and actual is not None:
-        said.append(
+        sentences.append(
             f"It runs at {actual:.4g} of {called(figures, output.keeps)}, "
             f"{output.share:g} is asked."
         )
-    return " ".join(said)
+    return " ".join(sentences)
 
 
 def in_order(figures: tuple[OutputFigures, ...]) -> tuple[OutputFigures, ...]:
     """Put every output behind the one that it hangs on."""
-    found: list[OutputFigures] = []
+    ordered: list[OutputFigures] = []
 
     def add(source: str) -> None:
         for one in figures:
             if one.output.source == source:
-                found.append(one)
+                ordered.append(one)
                 add(one.output.id)
 
     names = {one.output.id for one in figures}
     for source in dict.fromkeys(one.output.source for one in figures):
         if source not in names:
             add(source)
-    return tuple(found)
+    return tuple(ordered)
 
 
 def called(figures: tuple[OutputFigures, ...], identity: str) -> str:
@@ -313,37 +313,37 @@ def called(figures: tuple[OutputFigures, ...], identity: str) -> str:
     return next(named, identity)
 
 
-def pace_line(found: OutputFigures) -> str:
+def pace_line(row: OutputFigures) -> str:
     """Say an output's speed in a few words, with its sign."""
-    if found.turns is None:
+    if row.turns is None:
         return "stands"
-    sign = "+" if found.rate > 0 else "−"
-    if found.fast > found.slow * 1.001:
-        return f"{sign} {found.slow:.1f} … {found.fast:.1f} {found.unit}"
-    return f"{sign} {abs(found.rate):.1f} {found.unit}"
+    sign = "+" if row.rate > 0 else "−"
+    if row.fast > row.slow * 1.001:
+        return f"{sign} {row.slow:.1f} … {row.fast:.1f} {row.unit}"
+    return f"{sign} {abs(row.rate):.1f} {row.unit}"
 
 
-def step_line(found: OutputFigures, figures: tuple[OutputFigures, ...]) -> tuple[str, ...]:
+def step_line(row: OutputFigures, figures: tuple[OutputFigures, ...]) -> tuple[str, ...]:
     """Say in short lines how an output stands to its input, and to the one it keeps step with."""
-    if found.turns is None:
+    if row.turns is None:
         return ("drive it, or engage a gear",)
-    lines = [f"{abs(found.input_turns or 0.0):.4g} turns in for one"]
-    if found.seconds is not None:
-        lines[0] += f" · {found.seconds:.0f} s"
-    if found.input_n_mm is not None:
-        lines.append(f"{found.input_n_mm:.2f} N·mm in, {found.lost_percent or 0.0:.0f} % lost")
-    actual = actual_share(figures, found.output)
-    if found.output.keeps is not None and actual is not None:
-        here, asked = (f"{n:.3g}".replace("-", "−") for n in (actual, found.output.share))
-        lines.append(f"{here} of {called(figures, found.output.keeps)}, {asked} asked")
-    elif found.holds:
-        lines.append(f"held by {found.holds}")
+    lines = [f"{abs(row.input_turns or 0.0):.4g} turns in for one"]
+    if row.seconds is not None:
+        lines[0] += f" · {row.seconds:.0f} s"
+    if row.input_n_mm is not None:
+        lines.append(f"{row.input_n_mm:.2f} N·mm in, {row.lost_percent or 0.0:.0f} % lost")
+    actual = actual_share(figures, row.output)
+    if row.output.keeps is not None and actual is not None:
+        here, asked = (f"{n:.3g}".replace("-", "−") for n in (actual, row.output.share))
+        lines.append(f"{here} of {called(figures, row.output.keeps)}, {asked} asked")
+    elif row.holds:
+        lines.append(f"held by {row.holds}")
     return tuple(lines)
 
 
-def line_words(found: OutputFigures) -> str:
+def line_words(row: OutputFigures) -> str:
     """Say an output in a line."""
-    return f"{found.output.name}, {end_words(found.output)}: {pace_words(found)}"
+    return f"{row.output.name}, {end_words(row.output)}: {pace_words(row)}"
 
 
 def drawn_mm(output: CraneOutput, module_mm: float) -> tuple[float, float]:
@@ -375,11 +375,11 @@ def crane_faults(vehicle: Vehicle) -> Iterator[Finding]:
         return
     figures = crane_figures(vehicle, None, vehicle.motor.working_rpm)
     stall = vehicle.motor.shaft_stall_n_mm
-    for found in figures:
-        yield from _moves(vehicle, found, stall)
-        yield from _rope_faults(crane, found)
-        yield from _joint_faults(crane, found)
-        yield from _share_faults(vehicle, figures, found)
+    for row in figures:
+        yield from _moves(vehicle, row, stall)
+        yield from _rope_faults(crane, row)
+        yield from _joint_faults(crane, row)
+        yield from _share_faults(vehicle, figures, row)
     asked = sum(one.input_n_mm or 0.0 for one in figures if one.input == MOTOR_SHAFT)
     if asked > stall and all((one.input_n_mm or 0.0) <= stall for one in figures):
         yield Finding(
@@ -395,10 +395,10 @@ def crane_faults(vehicle: Vehicle) -> Iterator[Finding]:
         )
 
 
-def _moves(vehicle: Vehicle, found: OutputFigures, stall: float) -> Iterator[Finding]:
-    output, where = found.output, ("crane", found.output.id)
+def _moves(vehicle: Vehicle, row: OutputFigures, stall: float) -> Iterator[Finding]:
+    output, where = row.output, ("crane", row.output.id)
     driven = vehicle.crane is not None and vehicle.crane.way_to(output.id)[0].source
-    if isinf(found.end_n_mm):
+    if isinf(row.end_n_mm):
         assert isinstance(output.end, Screw)  # nothing else can jam
         yield Finding(
             Severity.ERROR,
@@ -408,7 +408,7 @@ def _moves(vehicle: Vehicle, found: OutputFigures, stall: float) -> Iterator[Fin
             f"A lead of {output.end.lead_mm:g} mm on {output.end.mean_mm:g} mm with μ = "
             f"{output.end.mu:g} cannot be turned against its load: take a smaller lead.",
         )
-    elif driven == MOTOR_SHAFT and found.turns is None:
+    elif driven == MOTOR_SHAFT and row.turns is None:
         yield Finding(
             Severity.ERROR,
             "output-stands",
@@ -416,20 +416,20 @@ def _moves(vehicle: Vehicle, found: OutputFigures, stall: float) -> Iterator[Fin
             f"{output.name} does not turn",
             "The motor cannot turn it: its gears lock or it is not joined to anything.",
         )
-    elif driven == MOTOR_SHAFT and (found.input_n_mm or 0.0) > stall:
+    elif driven == MOTOR_SHAFT and (row.input_n_mm or 0.0) > stall:
         yield Finding(
             Severity.ERROR,
             "output-stalls",
             where,
             f"{output.name} stalls the motor",
-            f"It takes {found.input_n_mm:.1f} N·mm at the motor, which has {stall:.1f} at "
+            f"It takes {row.input_n_mm:.1f} N·mm at the motor, which has {stall:.1f} at "
             "standstill. Gear it down or lighten the load.",
-            found.input_n_mm,
+            row.input_n_mm,
             stall,
             "N·mm",
         )
-    loaded = isinstance(output.end, Spool | Screw | Rack) and found.end_n_mm > 0
-    if loaded and not found.holds and isinstance(output.end, Spool):
+    loaded = isinstance(output.end, Spool | Screw | Rack) and row.end_n_mm > 0
+    if loaded and not row.holds and isinstance(output.end, Spool):
         yield Finding(
             Severity.WARNING,
             "load-runs-back",
@@ -438,7 +438,7 @@ def _moves(vehicle: Vehicle, found: OutputFigures, stall: float) -> Iterator[Fin
             "With the motor off the load unwinds the rope. Put a worm of small lead before the "
             "spool, or a ratchet or brake on its shaft.",
         )
-    elif loaded and not found.holds and isinstance(output.end, Screw):
+    elif loaded and not row.holds and isinstance(output.end, Screw):
         yield Finding(
             Severity.WARNING,
             "screw-runs-back",
@@ -453,8 +453,8 @@ def _moves(vehicle: Vehicle, found: OutputFigures, stall: float) -> Iterator[Fin
         )
 
 
-def _rope_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
-    end, where = found.output.end, ("crane", found.output.id)
+def _rope_faults(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
+    end, where = row.output.end, ("crane", row.output.id)
     if not isinstance(end, Spool):
         return
     outside = rope_layers(end)[-1].middle_mm + end.rope_mm
@@ -463,7 +463,7 @@ def _rope_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
             Severity.ERROR,
             "rope-over-flange",
             where,
-            f"The rope of {found.output.name} spills",
+            f"The rope of {row.output.name} spills",
             f"Wound up it reaches {outside:.1f} mm, the flanges {end.flange_mm:g} mm. Take a wider "
             "drum, a thinner rope or a shorter one.",
             outside,
@@ -479,7 +479,7 @@ def _rope_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
             Severity.ERROR,
             "adjuster-short",
             where,
-            f"An adjuster of {found.output.name} is short",
+            f"An adjuster of {row.output.name} is short",
             f"A rope wants {reach:.1f} mm, its adjuster has {end.adjust_range_mm:g} either way. "
             "Turn the drums to one size.",
             reach,
@@ -492,18 +492,18 @@ def _rope_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
             Severity.WARNING,
             "ropes-out-of-step",
             where,
-            f"Ropes of {found.output.name} differ",
+            f"Ropes of {row.output.name} differ",
             f"Over the whole way they come {ropes.apart:.1f} mm apart, so that what hangs on them "
             f"stands askew; adjusted at best {ropes.left:.1f} mm either way.",
             ropes.apart,
             ROPES_APART_MM,
             "mm",
-            set_adjusters(crane, found.output.id) if better else None,
+            set_adjusters(crane, row.output.id) if better else None,
         )
 
 
-def _joint_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
-    output = found.output
+def _joint_faults(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
+    output = row.output
     if output.loose_on is not None and not inner_shafts(output):
         at = output_index(crane, output.id)
         yield Finding(
@@ -515,18 +515,18 @@ def _joint_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
             "pairs; this output has none there.",
             mend=Edit.one("Give it its own shaft", ("crane", "outputs", at, "loose_on"), None),
         )
-    if output.keys < 2 or isinstance(output.end, Plain) or found.key_off < 1e-9:
+    if output.keys < 2 or isinstance(output.end, Plain) or row.key_off < 1e-9:
         return
     at = output_index(crane, output.id)
-    unit = found.unit.removesuffix("/s")
+    unit = row.unit.removesuffix("/s")
     yield Finding(
         Severity.NOTE,
         "coupling-not-keyed",
         ("crane", output.id),
         f"The coupling of {output.name} goes together in {output.keys} ways",
-        f"Put together one key further its end stands {found.key_off:.2f} {unit} off. With one key "
+        f"Put together one key further its end stands {row.key_off:.2f} {unit} off. With one key "
         "it goes together one way only.",
-        found.key_off,
+        row.key_off,
         0.0,
         unit,
         Edit.one(f"Key the coupling of {output.name}", ("crane", "outputs", at, "keys"), 1),
@@ -534,9 +534,9 @@ def _joint_faults(crane: Crane, found: OutputFigures) -> Iterator[Finding]:
 
 
 def _share_faults(
-    vehicle: Vehicle, figures: tuple[OutputFigures, ...], found: OutputFigures
+    vehicle: Vehicle, figures: tuple[OutputFigures, ...], row: OutputFigures
 ) -> Iterator[Finding]:
-    output = found.output
+    output = row.output
     if output.keeps is None:
         return
     actual, where = actual_share(figures, output), ("crane", output.id)

@@ -158,14 +158,14 @@ def poses(
         The rod is not longer than the throw.
     """
     throws = throws_deg or engine.throws_deg
-    found = []
+    pistons = []
     for number in range(1, engine.cylinders + 1):
         bank = engine.bank_of(number)
         turn = radians(crank_deg + throws[number - 1])
         lean = radians(bank)
         height = piston_mm(engine.throw_mm, engine.rod_mm, crank_deg + throws[number - 1] - bank)
         top = engine.throw_mm + engine.rod_mm
-        found.append(
+        pistons.append(
             PistonPose(
                 number,
                 bank,
@@ -174,7 +174,7 @@ def poses(
                 (top - height) / (2 * engine.throw_mm),
             )
         )
-    return tuple(found)
+    return tuple(pistons)
 
 
 def top_deg(engine: DisplayEngine, cylinder: int, throws_deg: tuple[float, ...] = ()) -> float:
@@ -261,7 +261,7 @@ def wrong_throws(engine: DisplayEngine) -> tuple[WrongThrow, ...]:
         (shift, *offs), key=lambda s: (sum(abs(_signed(o - s)) < WRONG_DEG for o in offs), -abs(s))
     )
     made = tuple((m - best) % 360.0 for m in engine.made_deg)
-    found = []
+    wrong = []
     for number, (glued, meant) in enumerate(zip(made, engine.throws_deg, strict=True), start=1):
         off = _signed(glued - meant)
         if abs(off) < WRONG_DEG:
@@ -269,7 +269,7 @@ def wrong_throws(engine: DisplayEngine) -> tuple[WrongThrow, ...]:
         alone = tuple(glued if c == number else t for c, t in enumerate(engine.throws_deg, start=1))
         effect = firing(engine, throws_deg=alone)
         shown = ", ".join(f"{i:.4g}" for i in effect.intervals_deg)
-        found.append(
+        wrong.append(
             WrongThrow(
                 number,
                 meant % 360.0,
@@ -281,7 +281,7 @@ def wrong_throws(engine: DisplayEngine) -> tuple[WrongThrow, ...]:
                 ),
             )
         )
-    return tuple(found)
+    return tuple(wrong)
 
 
 def presets() -> tuple[str, ...]:

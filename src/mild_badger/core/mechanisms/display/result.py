@@ -24,14 +24,14 @@ from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
     "DisplayResult",
+    "add_engine",
+    "apply_engine",
     "crank_turns",
     "display_faults",
     "display_result",
-    "drop_engine",
     "parse_angles",
     "parse_order",
-    "start_engine",
-    "take_engine",
+    "remove_engine",
     "use_order",
     "with_throws",
 ]
@@ -59,9 +59,9 @@ class DisplayResult:
     @property
     def words(self) -> str:
         """Say how the engine fires and what it leaves free."""
-        said = self.firing.words
+        sentence = self.firing.words
         if not self.firing.even and self.best.even:
-            said += f" The throws would fire evenly as {'-'.join(map(str, self.best.order))}."
+            sentence += f" The throws would fire evenly as {'-'.join(map(str, self.best.order))}."
         forces = [
             f"{name} {force:.3g} × one cylinder's"
             for name, force in (
@@ -71,7 +71,7 @@ class DisplayResult:
             if force
         ]
         free = " and ".join(forces)
-        return f"{said} Free force{'s' * (len(forces) > 1)}: {free or 'none'}."
+        return f"{sentence} Free force{'s' * (len(forces) > 1)}: {free or 'none'}."
 
 
 def crank_turns(vehicle: Vehicle, gear: str | None) -> Fraction | None:
@@ -103,17 +103,17 @@ def use_order(engine: DisplayEngine, order: tuple[int, ...]) -> Edit:
     return Edit.one(f"Fire {named}", ("display", "order"), list(order))
 
 
-def start_engine(vehicle: Vehicle) -> Edit:
+def add_engine(vehicle: Vehicle) -> Edit:
     """Give the vehicle a display engine: four in line on the motor."""
     return Edit.one("Plan a display engine", ("display",), DisplayEngine())
 
 
-def drop_engine() -> Edit:
+def remove_engine() -> Edit:
     """Take the display engine away."""
     return Edit.one("Take the display engine away", ("display",), None)
 
 
-def take_engine(engine: DisplayEngine, label: str) -> Edit:
+def apply_engine(engine: DisplayEngine, label: str) -> Edit:
     """Put another arrangement in."""
     return Edit.one(label, ("display",), engine)
 
@@ -170,7 +170,7 @@ def with_throws(engine: DisplayEngine, throws: tuple[float, ...]) -> Edit:
     )
     if len(throws) != engine.cylinders:
         changed = changed.model_copy(update={"order": evenest(changed).order})
-    return take_engine(changed, "Set the throws")
+    return apply_engine(changed, "Set the throws")
 
 
 def display_faults(vehicle: Vehicle) -> Iterator[Finding]:

@@ -22,14 +22,14 @@ from mild_badger.core.ratios.single import ranked_trains
 from mild_badger.core.vehicle.box import LeverPlace, Train, chain_ratio
 from mild_badger.core.vehicle.boxes import LeverBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.box import set_fulcrums, take_box
+from mild_badger.core.vehicle.edit.box import apply_box, set_fulcrums
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 
 __all__ = [
-    "drop_lever",
+    "add_lever",
     "lay_out_lever",
     "lever_box_faults",
     "lever_faults",
@@ -39,7 +39,7 @@ __all__ = [
     "move_fulcrum",
     "place_gears",
     "reach_of",
-    "start_lever",
+    "remove_lever",
 ]
 
 TOGETHER_DEG = 5.0
@@ -50,12 +50,12 @@ MOST_A_PAIR = 4.5
 LOOKS = 80
 
 
-def start_lever() -> Edit:
+def add_lever() -> Edit:
     """Give the vehicle a lever drive beside its box: a yoke and three ratchets on the motor."""
     return Edit.one("Plan a lever drive", ("lever_drive",), LeverDrive())
 
 
-def drop_lever(vehicle: Vehicle) -> Edit:
+def remove_lever(vehicle: Vehicle) -> Edit:
     """Take the lever drive away.
 
     Raises
@@ -111,7 +111,7 @@ def place_gears(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Edit | None:
         return None
     before = float(chain_ratio(drive.pairs))
     targets = {g.id: g.ratio for g in vehicle.real.gears if not g.reverse}
-    found = {}
+    placed = {}
     kept = {slot.gear for slot in vehicle.box.slots if isinstance(slot, LeverPlace) and slot.kept}
     for number, (gear, ratio) in enumerate(targets.items()):
         watch.tick(number / len(targets))
@@ -119,10 +119,10 @@ def place_gears(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Edit | None:
             continue
         mm = fulcrum_for(drive, before / (ratio * _factor(vehicle, drive, targets.values())))
         if mm is not None:
-            found[gear] = mm
-    if not found:
+            placed[gear] = mm
+    if not placed:
         return None
-    return Edit("Place the fulcrum for the targets", set_fulcrums(vehicle, found).changes)
+    return Edit("Place the fulcrum for the targets", set_fulcrums(vehicle, placed).changes)
 
 
 def lay_out_lever(vehicle: Vehicle) -> Edit:
@@ -139,7 +139,7 @@ def lay_out_lever(vehicle: Vehicle) -> Edit:
     there = vehicle.model_copy(update={"box": LeverBox(drive=drive), "lever_drive": None})
     placed = place_gears(there)
     box = apply_edit(there, placed).box if placed is not None else there.box
-    return take_box(vehicle, box, "Lay out a lever drive")
+    return apply_box(vehicle, box, "Lay out a lever drive")
 
 
 def _pairs_near(vehicle: Vehicle, ratio: float) -> Train:
@@ -152,16 +152,16 @@ def _pairs_near(vehicle: Vehicle, ratio: float) -> Train:
     count = 1 if ratio <= MOST_A_PAIR else 2
     pool = build_pool(replace(slot_search_rules(vehicle), max_pairs=1))
     wanted = ratio ** (1 / count)
-    found = [
+    pairs = [
         candidate
         for parity in (0, 1)
         for candidate in ranked_trains(
             pool, wanted, parity=parity, tolerance_percent=25.0, by="error", limit=1
         )
     ]
-    if not found:
+    if not pairs:
         return ()
-    return min(found, key=lambda c: (c.cost.gears, abs(c.error_percent))).train * count
+    return min(pairs, key=lambda c: (c.cost.gears, abs(c.error_percent))).train * count
 
 
 def _factor(vehicle: Vehicle, drive: LeverDrive, ratios: Iterable[float]) -> float:

@@ -13,19 +13,19 @@ from mild_badger.core.vehicle.liquid import MAX_LINES, LiquidLine
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
-    "drop_line",
+    "add_line",
     "grip_torque_n_mm",
     "liquid_faults",
     "liquid_words",
     "needed_mm",
-    "start_line",
+    "remove_line",
 ]
 
 FAST_PRESSURE = 0.4
 """N/mm² beyond which pushed-on tubes may come off syringes (an estimate, no source)."""
 
 
-def start_line(vehicle: Vehicle) -> Edit | None:
+def add_line(vehicle: Vehicle) -> Edit | None:
     """Plan a line more: brakes first, then the clutch; None where there are as many as may be."""
     lines = vehicle.liquids
     if len(lines) >= MAX_LINES:
@@ -43,7 +43,7 @@ def start_line(vehicle: Vehicle) -> Edit | None:
     return Edit.one("Plan a liquid line", ("liquids",), [*lines, made])
 
 
-def drop_line(vehicle: Vehicle, number: int) -> Edit:
+def remove_line(vehicle: Vehicle, number: int) -> Edit:
     """Take a line away."""
     kept = [line for n, line in enumerate(vehicle.liquids) if n != number]
     return Edit.one("Take the liquid line away", ("liquids",), kept)
@@ -64,22 +64,23 @@ def needed_mm(vehicle: Vehicle, line: LiquidLine) -> float:
 
 def liquid_words(vehicle: Vehicle, line: LiquidLine) -> str:
     """Say what a line does."""
-    found, needed = liquid_figures(line), needed_mm(vehicle, line)
-    said = (
-        f"{line.hand_n:g} N at the pedal are {found.pressure:.3f} N/mm² ({10 * found.pressure:.2f} "
-        f"bar) in the line and {found.slave_n:.1f} N at each of {line.slaves}, which move up to "
-        f"{found.travel:.2f} mm; {needed:.2f} mm are needed, there the pedal has gone "
-        f"{found.pedal_at(needed):.1f} of {line.pedal_mm:g} mm, {found.pedal_lost:.1f} mm of it "
-        "into air and tubes. "
+    figures, needed = liquid_figures(line), needed_mm(vehicle, line)
+    sentence = (
+        f"{line.hand_n:g} N at the pedal are {figures.pressure:.3f} N/mm² ("
+        f"{10 * figures.pressure:.2f} bar) in the line and {figures.slave_n:.1f} N at each of "
+        f"{line.slaves}, which move up to {figures.travel:.2f} mm; {needed:.2f} mm are needed, "
+        f"there the pedal has gone {figures.pedal_at(needed):.1f} of {line.pedal_mm:g} mm, "
+        f"{figures.pedal_lost:.1f} mm of it into air and tubes. "
     )
     if line.works == "clutch":
         if vehicle.clutch is None:
-            return f"{said}There is no clutch to work."
-        return f"{said}The clutch's lever wants {clutch_figures(vehicle.clutch).pedal_n:.1f} N."
+            return f"{sentence}There is no clutch to work."
+        return f"{sentence}The clutch's lever wants {clutch_figures(vehicle.clutch).pedal_n:.1f} N."
     grip = grip_torque_n_mm(vehicle, line)
     return (
-        f"{said}The brakes hold {found.torque:.0f} N·mm together, the tyres grip to {grip:.0f} "
-        f"N·mm: {line.hand_n * grip / found.torque:.1f} N at the pedal lock the wheels."
+        f"{sentence}The brakes hold {figures.torque:.0f} N·mm together, the tyres grip to "
+        f"{grip:.0f} N·mm: {line.hand_n * grip / figures.torque:.1f} N at the pedal lock the "
+        "wheels."
     )
 
 
@@ -90,17 +91,17 @@ def liquid_faults(vehicle: Vehicle) -> Iterator[Finding]:
 
 
 def _line_faults(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
-    found, needed, where = liquid_figures(line), needed_mm(vehicle, line), ("liquid", line.id)
-    if found.travel < needed:
+    figures, needed, where = liquid_figures(line), needed_mm(vehicle, line), ("liquid", line.id)
+    if figures.travel < needed:
         yield Finding(
             Severity.ERROR,
             "line-runs-out",
             where,
             f"The line of {line.name} runs out of travel",
-            f"The pedal is down after {found.travel:.2f} mm at the slaves, {needed:.2f} mm are "
-            f"needed: {found.pedal_at(needed):.1f} mm of pedal. Take a wider master, narrower or "
+            f"The pedal is down after {figures.travel:.2f} mm at the slaves, {needed:.2f} mm are "
+            f"needed: {figures.pedal_at(needed):.1f} mm of pedal. Take a wider master, narrower or "
             "fewer slaves, or let the air out.",
-            found.travel,
+            figures.travel,
             needed,
             "mm",
         )
@@ -114,7 +115,7 @@ def _line_faults(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
                 "It is set to work the clutch, and there is none. Plan one on the page Clutch.",
             )
         else:
-            wanted, given = clutch_figures(vehicle.clutch).pedal_n, line.slaves * found.slave_n
+            wanted, given = clutch_figures(vehicle.clutch).pedal_n, line.slaves * figures.slave_n
             if given < wanted:
                 yield Finding(
                     Severity.ERROR,
@@ -126,26 +127,26 @@ def _line_faults(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
                     wanted,
                     "N",
                 )
-    elif found.torque > (grip := grip_torque_n_mm(vehicle, line)):
+    elif figures.torque > (grip := grip_torque_n_mm(vehicle, line)):
         yield Finding(
             Severity.NOTE,
             "wheels-lock",
             where,
             "The brakes lock the wheels",
-            f"They hold {found.torque:.0f} N·mm, the tyres grip to {grip:.0f} N·mm.",
-            found.torque,
+            f"They hold {figures.torque:.0f} N·mm, the tyres grip to {grip:.0f} N·mm.",
+            figures.torque,
             grip,
             "N·mm",
         )
-    if found.pressure > FAST_PRESSURE:
+    if figures.pressure > FAST_PRESSURE:
         yield Finding(
             Severity.WARNING,
             "line-pressure",
             where,
             "The pressure is high for syringes",
-            f"{found.pressure:.2f} N/mm² may push tubes off and squirt: clamp them, keep eyes "
+            f"{figures.pressure:.2f} N/mm² may push tubes off and squirt: clamp them, keep eyes "
             f"away, and follow the makers' limits. Below {FAST_PRESSURE:g} is easier.",
-            found.pressure,
+            figures.pressure,
             FAST_PRESSURE,
             "N/mm²",
         )

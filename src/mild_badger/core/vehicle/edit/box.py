@@ -15,14 +15,14 @@ from mild_badger.core.vehicle.train import pair_ids
 
 __all__ = [
     "add_range_pair",
+    "apply_box",
     "set_fulcrum",
     "set_fulcrums",
     "set_range_place",
-    "take_box",
 ]
 
 
-def take_box(vehicle: Vehicle, box: Box, label: str = "") -> Edit:
+def apply_box(vehicle: Vehicle, box: Box, label: str = "") -> Edit:
     """Put another box in; a change-gear mark that it has no place for goes."""
     changes = [Change(("box",), box)]
     if box.lever is not None and vehicle.lever_drive is not None:
