@@ -5,7 +5,7 @@ Run by hand, with cosmic-ray installed (`pip install -e '.[mutants]'`); an hour 
     python -m benchmarks.mutants [COUNT] [--packages NAME ...] [--seed N] [--out FILE]
 
 Each package is copied with the last commit into a fresh clone and only that package's tests are
-run, those of the changed module first. A change that cannot be imported is not counted. What
+run, held figures and those of the changed module first. A change that cannot be imported is not counted. What
 survives is printed with its difference; those listed in `EQUIVALENT` change nothing and are left
 out of the share.
 """
@@ -111,7 +111,7 @@ def _tried(package: str, count: int, seed: int) -> list[dict[str, object]]:
         if not _importable(spec):
             continue
         stem = spec.module_path.stem
-        first = sorted(tests, key=lambda test: stem not in test.stem)
+        first = sorted(tests, key=lambda test: ("figures" not in test.stem, stem not in test.stem))
         result = mutate_and_test([spec], _command(first), limit)
         killed = result.test_outcome is not TestOutcome.SURVIVED
         row = f"{spec.module_path}:{spec.start_pos[0]}:{spec.operator_name}:{spec.occurrence}"

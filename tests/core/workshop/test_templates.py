@@ -1,35 +1,24 @@
 """Templates read back by other programs' eyes: sizes, fits, kerf, sheets of paper, solids."""
 
-import re
 import struct
-from io import BytesIO, StringIO
 from itertools import pairwise
 from math import pi
-from xml.etree import ElementTree as ET
 
-import ezdxf
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from pypdf import PdfReader
 from shapely import affinity
 from shapely.geometry import Point, Polygon
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.plates import plates_of
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.publish.drawings import template_files
-from mild_badger.core.publish.sheet import sheet_pdf
-from mild_badger.core.publish.tiles import PAPERS, tiled_pdf, tiling
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.making import USUAL_MM, FabricationSettings, OwnGear
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.boards import board_plans
-from mild_badger.core.workshop.cautions import cautions_for
 from mild_badger.core.workshop.drawing import Drawing
 from mild_badger.core.workshop.fit_strip import GRADES_MM
 from mild_badger.core.workshop.gear_shape import GearForm, gear_shape
@@ -64,38 +53,6 @@ def volume_of(stl: bytes) -> float:
         edges ^= {frozenset(pair) for pair in pairwise((a, b, c, a))}
     assert not edges  # every edge borders an even number of triangles: the solid is closed
     return total
-
-
-def test_every_template_of_the_tractor_reads_back_in_every_form() -> None:
-    vehicle = demo_vehicle(TRACTOR)
-    files, refused = template_files(vehicle)
-    assert not refused
-    listed = templates_of(vehicle)
-    boards = sum(len(plan.boards) for plan in board_plans(vehicle))
-    assert len(files) == 4 * len(listed) + 3 * boards
-    assert {"gear 54 fixed", "wall 0", "fork 0", "spacer 5", "fit strip", "own"} <= {
-        t.key for t in listed
-    }
-    for template in listed:
-        drawing = template_of(vehicle, template.key)
-        name = "template-" + template.words.replace(",", "").replace(" ", "-").replace("/", "-")
-        root = ET.fromstring(files[f"{name}.svg"].decode())
-        assert root.get("width") == f"{drawing.width_mm:.3f}mm"
-        document = ezdxf.read(StringIO(files[f"{name}.dxf"].decode()))
-        assert not document.audit().errors
-        cut = [e for e in document.modelspace() if e.dxf.layer == "cut"]
-        assert cut
-        for entity in cut:
-            if entity.dxftype() == "LWPOLYLINE":
-                assert entity.closed
-                assert Polygon([p[:2] for p in entity.get_points()]).is_valid
-        for x, y in (p for s in drawing.strokes for p in s.points):
-            assert -1e-6 <= x <= drawing.width_mm + 1e-6
-            assert -1e-6 <= y <= drawing.height_mm + 1e-6
-        solid = files[f"{name}.stl"]
-        ((outline, holes),) = cut_shapes(drawing)
-        shape = Polygon(outline, holes)
-        assert volume_of(solid) == pytest.approx(shape.area * template.thick_mm, rel=1e-4)
 
 
 def test_holes_have_the_fit_of_their_material_and_the_fit_strip_its_grades() -> None:
@@ -233,64 +190,6 @@ def test_any_gear_is_drawn_whole_or_refused_with_a_sentence(**given_: object) ->
     assert Polygon(*parts[0]).is_valid
 
 
-def lines_of(page: object) -> list[tuple[float, float, float, float]]:
-    """Plain straight lines of a page's content, in mm from its lower left."""
-    text = page.get_contents().get_data().decode("latin-1")  # type: ignore[attr-defined]
-    found = re.findall(r"n ([\d.]+) ([\d.]+) m ([\d.]+) ([\d.]+) l S", text)
-    return [tuple(float(v) * POINT_MM for v in line) for line in found]  # type: ignore[misc]
-
-
-@pytest.mark.parametrize("paper", PAPERS)
-def test_paper_is_tiled_at_true_scale_with_crosses_that_meet(paper: str) -> None:
-    drawing = Drawing("Large", 520.0, 430.0)
-    drawing.rectangle("cut", 5, 5, 515, 425)
-    drawing.words("mark", (10, 10), "ø 520 mm")
-    laid = tiling(drawing, paper, 12.0)
-    reader = PdfReader(BytesIO(tiled_pdf(drawing, paper, 12.0)))
-    assert len(reader.pages) == laid.sheets > 1
-    crosses: dict[tuple[float, float], set[int]] = {}
-    for number, page in enumerate(reader.pages):
-        size = float(page.mediabox.width), float(page.mediabox.height)
-        assert sorted(size) == pytest.approx(sorted(PAPERS[paper]), abs=0.01)
-        lines = lines_of(page)
-        assert any(
-            abs(x1 - x0 - 100.0) < 0.01 and abs(y1 - y0) < 1e-6 for x0, y0, x1, y1 in lines
-        )  # the ruler
-        assert f"sheet {number + 1} of {laid.sheets}" in page.extract_text()
-        assert "ø 520 mm" in page.extract_text() or number
-        column, row = number % laid.across, number // laid.across
-        for x0, y0, x1, y1 in lines:
-            if abs(x1 - x0 - 8.0) < 0.01 and abs(y0 - y1) < 1e-6:  # a cross's level stroke
-                at = (
-                    (x0 + x1) / 2 - 8.0 + column * laid.step_mm[0],
-                    y0 - 20.0 + row * laid.step_mm[1],
-                )
-                crosses.setdefault((round(at[0], 1), round(at[1], 1)), set()).add(number)
-    # and it stands in the middle of the overlap, or at the drawing's own edge
-    for axis, count in enumerate((laid.across, laid.up)):
-        step, field = laid.step_mm[axis], laid.field_mm[axis]
-        middles = [n * step + (field - step) / 2 for n in range(1, count)]
-        stand = {round(v, 1) for v in (0.0, *middles, (count - 1) * step + field)}
-        assert {round(at[axis], 1) for at in crosses} == stand
-    # where sheets overlap the same cross stands on each of them
-    assert len(crosses) == (laid.across + 1) * (laid.up + 1)
-    inner = [pages for pages in crosses.values() if len(pages) > 1]
-    assert len(inner) == (laid.across + 1) * (laid.up + 1) - 4
-    covered = laid.step_mm[0] * (laid.across - 1) + laid.field_mm[0]
-    assert covered >= drawing.width_mm
-    small = Drawing("Small", 60.0, 40.0)
-    small.rectangle("cut", 4, 6, 55, 38)
-    assert tiling(small, paper, 12.0).sheets == 1
-    page = PdfReader(BytesIO(tiled_pdf(small, paper, 12.0))).pages[0]
-    text = page.get_contents().get_data().decode("latin-1")  # type: ignore[union-attr]
-    path = re.search(r"n ([^n]*?) h\s+S", text)
-    assert path is not None
-    corners = re.findall(r"([\d.]+) ([\d.]+) [ml]", path[1])
-    for axis, wanted in enumerate((51.0, 32.0)):
-        measured = [float(corner[axis]) * POINT_MM for corner in corners]
-        assert max(measured) - min(measured) == pytest.approx(wanted, abs=0.01)
-
-
 def test_a_ring_and_a_rack_of_ones_own_take_the_gear_of_ones_own() -> None:
     vehicle = demo_vehicle()
     own = {"kind": "ring", "teeth": 60, "module_mm": 1.5, "thinning_mm": 0.1}
@@ -305,14 +204,3 @@ def test_a_ring_and_a_rack_of_ones_own_take_the_gear_of_ones_own() -> None:
     ((outline, holes),) = cut_shapes(rack)
     assert not holes
     assert max(x for x, _ in outline) - min(x for x, _ in outline) == pytest.approx(20 * pi)
-
-
-def test_cautions_follow_the_kit_onto_the_sheet() -> None:
-    for name, there in ((TRACTOR, True), ("larkholm-mail-bus", False)):
-        vehicle = demo_vehicle(name)
-        text = PdfReader(BytesIO(sheet_pdf(evaluate(vehicle)))).pages[0].extract_text()
-        flat = " ".join(text.split())
-        assert ("Saws, drills, sanding dust" in flat) == there
-        for caution in cautions_for(vehicle.kit):
-            assert caution in flat  # whole, not cut off at the margin
-        assert "never shift by hand inside a running box" in flat

@@ -1,0 +1,33 @@
+"""Demos with everything that they can take planned."""
+
+from functools import cache
+
+from mild_badger.core.mechanisms.balance.result import add_balance
+from mild_badger.core.mechanisms.cables.result import add_cables
+from mild_badger.core.mechanisms.clutch.result import add_clutch
+from mild_badger.core.mechanisms.crane.result import add_crane
+from mild_badger.core.mechanisms.display.result import add_engine
+from mild_badger.core.mechanisms.lever.result import add_lever
+from mild_badger.core.mechanisms.liquid.result import add_line
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["furnished"]
+
+
+@cache
+def furnished(name: str) -> Vehicle:
+    """A demo with everything that it can take planned."""
+    vehicle = demo_vehicle(name)
+    if vehicle.crane is None:
+        vehicle = apply_edit(vehicle, add_crane())
+    if vehicle.cables is None:
+        vehicle = apply_edit(vehicle, add_cables())
+    for add in (add_clutch, add_line, add_line, add_engine, add_balance):
+        edit = add(vehicle)
+        if edit is not None:
+            vehicle = apply_edit(vehicle, edit)
+    if vehicle.stepless is None:
+        vehicle = apply_edit(vehicle, add_lever())
+    return vehicle
