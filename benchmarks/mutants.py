@@ -5,9 +5,9 @@ Run by hand, with cosmic-ray installed (`pip install -e '.[mutants]'`); an hour 
     python -m benchmarks.mutants [COUNT] [--packages NAME ...] [--seed N] [--out FILE]
 
 Each package is copied with the last commit into a fresh clone and only that package's tests are
-run, held figures and those of the changed module first. A change that cannot be imported is not counted. What
-survives is printed with its difference; those listed in `EQUIVALENT` change nothing and are left
-out of the share.
+run, held figures and those of the changed module first. A change that cannot be imported is not
+counted. What survives is printed with its difference; those listed in `EQUIVALENT` change nothing
+and are left out of the share.
 """
 
 import argparse

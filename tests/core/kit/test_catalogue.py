@@ -6,7 +6,13 @@ from pathlib import Path
 import pytest
 
 from mild_badger.core.errors import FileAccessError, KitError
-from mild_badger.core.kit.catalogue import read_kit, shipped_kits
+from mild_badger.core.kit.catalogue import (
+    kit_text,
+    read_kit,
+    shipped_kit,
+    shipped_kits,
+    shipped_motors,
+)
 from mild_badger.files.kit_file import load_kit
 from strategies import BRICK_SIZES, brick
 
@@ -61,3 +67,11 @@ def test_kits_that_are_not_there() -> None:
         load_kit("marble")
     with pytest.raises(FileAccessError, match="Cannot read"):
         load_kit("/nowhere/some.kit.json")
+
+
+def test_the_shipped_motors_and_kits_are_there() -> None:
+    motors = shipped_motors()
+    assert len({motor.name for motor in motors}) == len(motors) > 3
+    for name in shipped_kits():
+        kit = shipped_kit(name)
+        assert read_kit(kit_text(kit), source="x") == kit

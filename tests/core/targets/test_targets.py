@@ -15,8 +15,11 @@ from mild_badger.core.targets.schools import (
     parse_ratio,
 )
 from mild_badger.core.targets.speeds import (
+    deviation_percent,
     full_size_speed_mm_s,
     real_speed_mm_s,
+    scaled_diameter_mm,
+    signed_error_percent,
     spread,
     steps,
 )
@@ -108,3 +111,14 @@ def test_the_wanted_line_of_the_chart_by_hand() -> None:
     assert line.wanted_m_s == pytest.approx(3.0922, abs=1e-4)
     assert line.model_m_s == pytest.approx(4200 * 0.2 / 60 * 3.14159265 * 0.068, rel=1e-8)
     assert speed_lines(bus, {"R": None})[6].model_m_s is None
+
+
+def test_errors_weigh_short_and_long_alike() -> None:
+    # domain: 100·(r/(k·t) − 1); its size by e^|ln|, so +25 % and −20 % are alike
+    assert signed_error_percent(-2.5, 2.0) == pytest.approx(25.0)
+    assert signed_error_percent(2.2, 2.0, 1.1) == pytest.approx(0.0)
+    assert deviation_percent(25.0) == pytest.approx(25.0)
+    assert deviation_percent(-20.0) == pytest.approx(25.0)
+    assert deviation_percent(0.0) == 0.0
+    bus = demo_vehicle()
+    assert scaled_diameter_mm(bus.real, Scale(denominator=10)) == pytest.approx(92.0)
