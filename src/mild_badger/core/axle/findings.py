@@ -4,18 +4,21 @@ from collections.abc import Iterator
 from fractions import Fraction
 
 from mild_badger.core.axle.clearance import clearance_faults
+from mild_badger.core.axle.road_state import Road, Turn, TyrePaths
 from mild_badger.core.axle.shaft_line import line_faults
 from mild_badger.core.axle.steering import steering_faults
 from mild_badger.core.axle.strength import strength_faults
 from mild_badger.core.axle.suspension import suspension_faults
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.targets.speeds import scaled_diameter_mm, signed_error_percent
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Side
 
-__all__ = ["running_faults"]
+__all__ = ["WHEEL_SIZE_LIMIT_PERCENT", "road_findings", "running_faults", "wheel_findings"]
 
 SAME_PERCENT = 0.05
+WHEEL_SIZE_LIMIT_PERCENT = 10.0
 
 
 def running_faults(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Finding]:
@@ -66,5 +69,68 @@ def _further_axles(vehicle: Vehicle) -> Iterator[Finding]:
                 "between them.",
                 figure=off,
                 limit=0.0,
+                unit="%",
+            )
+
+
+def wheel_findings(vehicle: Vehicle) -> Iterator[Finding]:
+    """Hold the wheels against the real tyre at the scale."""
+    scaled = scaled_diameter_mm(vehicle.real, vehicle.scale)
+    error = signed_error_percent(vehicle.wheels.diameter_mm, scaled)
+    if abs(error) > WHEEL_SIZE_LIMIT_PERCENT:
+        yield Finding(
+            Severity.NOTE,
+            "wheel-size",
+            ("wheels",),
+            f"Wheels are {abs(error):.0f} % {'large' if error > 0 else 'small'} for the scale",
+            f"{vehicle.wheels.diameter_mm:g} mm against {scaled:.1f} mm at "
+            f"1:{vehicle.scale.denominator:g}.",
+            figure=error,
+            limit=WHEEL_SIZE_LIMIT_PERCENT,
+            unit="%",
+            mend=Edit(
+                f"Use {scaled:.1f} mm wheels",
+                (Change(("wheels", "diameter_mm"), round(scaled, 1)),),
+            ),
+        )
+
+
+def road_findings(
+    vehicle: Vehicle, road: Road, paths: TyrePaths | None, *, stalls: bool
+) -> Iterator[Finding]:
+    """Say what of the road that is tried cannot be, or costs tyres."""
+    if stalls:
+        yield Finding(
+            Severity.WARNING,
+            "axle-stalls",
+            ("differential",),
+            "The axle cannot turn",
+            "One wheel is held and both are coupled, so the motor stalls. Open the lock or let go "
+            "of the wheel.",
+        )
+    if isinstance(road, Turn) and paths is not None:
+        if paths.inner_radius_mm < 0:
+            yield Finding(
+                Severity.NOTE,
+                "turn-inside-track",
+                ("wheels",),
+                "The turn's centre lies between the wheels",
+                f"The radius of {road.radius_mm:g} mm is less than half of the track of "
+                f"{vehicle.axle.track_mm:g} mm: the inner wheel rolls backwards.",
+                figure=road.radius_mm,
+                limit=vehicle.axle.track_mm / 2,
+                unit="mm",
+            )
+        if paths.slide_each_percent:
+            yield Finding(
+                Severity.WARNING,
+                "tyres-slide",
+                ("wheels",),
+                f"Each tyre slides {paths.slide_each_percent:.1f} %",
+                f"A solid axle in a turn of {road.radius_mm:g} mm: the tyres' paths differ by "
+                f"{paths.difference_percent:.1f} % of the distance, shared when both grip "
+                "alike.",
+                figure=paths.slide_each_percent,
+                limit=0,
                 unit="%",
             )

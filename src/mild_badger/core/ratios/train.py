@@ -2,6 +2,7 @@
 
 import re
 from fractions import Fraction
+from itertools import pairwise
 
 from pydantic import ValidationError
 
@@ -14,6 +15,7 @@ __all__ = [
     "gear_count",
     "gear_ratio",
     "mesh_count",
+    "mesh_links",
     "parse_train",
     "train_fractions",
     "train_ratio",
@@ -100,3 +102,12 @@ def parse_train(text: str) -> tuple[GearPair, ...]:
             ) from error
         pairs.append(pair)
     return tuple(pairs)
+
+
+def mesh_links(train: tuple[GearPair, ...]) -> list[tuple[int, int]]:
+    """List which teeth mesh with which, pair by pair, over the idlers."""
+    links = []
+    for pair in train:
+        row = (pair.driver, *pair.idlers, pair.driven)
+        links += list(pairwise(row))
+    return links

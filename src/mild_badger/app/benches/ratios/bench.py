@@ -11,9 +11,9 @@ from mild_badger.app.drawing.pictures import train_picture
 from mild_badger.app.drawing.train_view import TrainView
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.advice import hunts, turns_to_repeat
 from mild_badger.core.driveline.words import passing_words
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.gears.advice import hunts, turns_to_repeat
 from mild_badger.core.ratios.train import train_fractions
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import format_ratio

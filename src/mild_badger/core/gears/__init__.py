@@ -1,0 +1,1 @@
+"""What is to be said of the gears of a box, one by one."""

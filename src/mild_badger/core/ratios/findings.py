@@ -1,0 +1,127 @@
+"""What is wrong with the drive row, the tie and the final drive."""
+
+from collections.abc import Iterator
+
+from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.mesh.seats import seats_well
+from mild_badger.core.ratios.final_drive import (
+    final_drive_offer,
+    overall_final_ratio,
+    wanted_final_drive,
+)
+from mild_badger.core.ratios.train import mesh_links
+from mild_badger.core.targets.speeds import (
+    deviation_percent,
+    signed_error_percent,
+)
+from mild_badger.core.vehicle.boxes import SlotBox
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["final_drive_findings", "row_findings"]
+
+
+def row_findings(vehicle: Vehicle) -> Iterator[Finding]:
+    """Say where the equal gears of drive row and tie do not sit, or stand apart."""
+    box = SlotBox.of(vehicle.box)
+    if box is None:
+        return
+    rows = [("tie", "tie_teeth", box.tie_teeth)]
+    if box.feed == "rail":
+        rows.append(("drive rail", "rail_teeth", box.rail_teeth))
+    if box.columns < 2:
+        return
+    for name, field, teeth in rows:
+        if seats_well(vehicle.kit, teeth, teeth):
+            continue
+        fitting = [z for z in vehicle.kit.sizes if seats_well(vehicle.kit, z, z)]
+        nearest = min(fitting, key=lambda z: abs(z - teeth), default=None)
+        yield Finding(
+            Severity.ERROR,
+            "row-does-not-seat",
+            ("box",),
+            f"The {name} gears do not seat",
+            f"Two {teeth}-tooth gears never sit together on whole units, so the {name} cannot be "
+            "built.",
+            mend=Edit.one(f"Use {nearest} teeth for the {name}", ("box", field), nearest)
+            if nearest
+            else None,
+        )
+    if box.feed == "rail" and box.rail_teeth != box.tie_teeth:
+        yield Finding(
+            Severity.WARNING,
+            "rail-and-tie-differ",
+            ("box",),
+            "Rail and tie put the columns at different spacings",
+            f"Rail gears of {box.rail_teeth} teeth and tie gears of {box.tie_teeth} do not keep "
+            "the same distance from column to column.",
+            mend=Edit.one(
+                f"Use {box.tie_teeth} teeth on the rail too", ("box", "rail_teeth"), box.tie_teeth
+            ),
+        )
+
+
+def final_drive_findings(vehicle: Vehicle) -> Iterator[Finding]:
+    """Hold the final drive against the ratio that is wanted, and its gears against the kit."""
+    wanted = wanted_final_drive(vehicle)
+    got = float(overall_final_ratio(vehicle))
+    error = signed_error_percent(got, wanted)
+    limit = vehicle.search.tolerance_percent
+    if deviation_percent(error) > limit + 1e-9:
+        offer = final_drive_offer(vehicle)
+        better = offer is not None and abs(offer.error_percent) < abs(error) - 1e-9
+        yield Finding(
+            Severity.WARNING,
+            "final-drive-error",
+            ("final drive",),
+            f"Final drive is {abs(error):.1f} % {'short' if error > 0 else 'long'}",
+            f"{got:.3f} against {wanted:.3f} turns in for one out. The limit is {limit:g} %.",
+            figure=error,
+            limit=limit,
+            unit="%",
+            mend=Edit(
+                f"Take {float(offer.ratio):.3f} ({offer.error_percent:+.1f} %)",
+                offer.edit().changes,
+            )
+            if better and offer
+            else None,
+        )
+    strange = sorted(
+        {
+            z
+            for link in mesh_links(vehicle.final_drive.pairs)
+            for z in link
+            if not vehicle.kit.size(z)
+        }
+    )
+    if strange:
+        yield Finding(
+            Severity.ERROR,
+            "not-in-kit",
+            ("final drive",),
+            "Final drive uses a size the kit lacks",
+            f"There is no gear of {', '.join(map(str, strange))} teeth in {vehicle.kit.name}.",
+            mend=_other_final_drive(vehicle),
+        )
+    apart = [
+        link for link in mesh_links(vehicle.final_drive.pairs) if not seats_well(vehicle.kit, *link)
+    ]
+    if apart and not strange:
+        text = ", ".join(f"{a} with {b}" for a, b in apart)
+        yield Finding(
+            Severity.ERROR,
+            "no-seat",
+            ("final drive",),
+            f"Final drive: {text} never seats",
+            f"No whole-unit offset brings {text} into mesh. Join them by an idler or choose "
+            "other sizes.",
+            mend=_other_final_drive(vehicle),
+        )
+
+
+def _other_final_drive(vehicle: Vehicle) -> Edit | None:
+    offer = final_drive_offer(vehicle)
+    if offer is None:
+        return None
+    words = f"Take {float(offer.ratio):.3f} from this kit ({offer.error_percent:+.1f} %)"
+    return Edit(words, offer.edit().changes)
