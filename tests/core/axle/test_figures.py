@@ -184,3 +184,11 @@ def test_joints_are_as_audited() -> None:
         "double": [double_ripple(a, b, p) for a, b, p in ((20, 20, 0), (20, 20, 90), (25, 10, 30))],
     }
     hold(__file__, "joints", figures)
+
+
+def test_a_turn_outlasts_the_bar_as_its_radius_says() -> None:
+    """The wheels drift apart by track / radius of their turning: it lets go after 2 φ R / t."""
+    lesson = LESSONS["turning"]
+    lasts = dict(show_step(1, lesson).figures)["which lasts for"]
+    degrees_turned = 2 * let_go_deg(lesson) * (lesson.radius_mm or 0) / lesson.track_mm
+    assert lasts.startswith(f"{degrees_turned:.0f}°")

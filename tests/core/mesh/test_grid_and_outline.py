@@ -170,6 +170,7 @@ def test_the_centre_that_most_pairs_share() -> None:
     centre = centre_of(kit, same)
     assert centre == Centre(24.0, 48, (3, 0))
     assert [fits_between(kit, pair, centre, shifted=False) for pair in same] == [True] * 3 + [False]
+    assert not fits_between(kit, same[0], Centre(16.0, 32, (2, 0)), shifted=False)
     snug = centre_of(kit, [GearPair(driver=40, driven=40)])
     assert snug is not None
     assert (snug.distance_mm, snug.tooth_sum) == (40.0, 80)

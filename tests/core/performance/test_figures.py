@@ -95,6 +95,20 @@ def test_a_drive_over_every_kind_of_ground_is_as_audited(kind: str) -> None:
     hold(__file__, f"drive-{kind}", figures)
 
 
+def test_on_a_hill_no_gear_is_taken_that_the_hill_holds_back() -> None:
+    """m g sin θ of 25 % and what rolls, against what the next gear pushes with at that speed."""
+    bus = with_motors(demo_vehicle(), course=[{"kind": "hill", "length_m": 30, "value": 25}])
+    gears = evaluate(bus).gears
+    rows = drive_all(bus, gears)
+    free = drive_all(with_motors(demo_vehicle(), course=[{"kind": "flat", "length_m": 30}]), gears)
+    assert len({row.gear for row in rows}) < len({row.gear for row in free})
+    hold(
+        __file__,
+        "drive-steep",
+        {"gears": [row.gear for row in rows[::40]], "speeds": [row.speed_m_s for row in rows]},
+    )
+
+
 def test_every_estimate_is_taken_whole() -> None:
     vehicle = demo_vehicle()
     for lubrication in ("dry", "waxed", "oiled"):

@@ -20,6 +20,7 @@ from mild_badger.core.vehicle.box import Face, GearPair, chain_ratio
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import sleeve_id
 
 __all__ = ["Arrangement", "Branch", "arrange"]
 
@@ -210,7 +211,7 @@ def _sleeves(branches: list[Branch], box: FunctionBox) -> tuple[Branch, ...]:
             number += 1
             faces: tuple[Face, Face] = ("front", "back")
             for branch, face in zip(pair, faces, strict=False):
-                placed[branch.key] = (f"sleeve.{number}", face)
+                placed[branch.key] = (sleeve_id("sleeve", number), face)
     return tuple(
         replace(b, sleeve=placed[b.key][0], face=placed[b.key][1]) if b.key in placed else b
         for b in branches

@@ -4,6 +4,7 @@ from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.functions.arrange import Arrangement
 from mild_badger.core.functions.prove import FunctionState, OutputSpeed
 from mild_badger.core.vehicle.functions import FunctionBox
+from mild_badger.core.vehicle.sleeves import sleeve_words
 
 __all__ = ["arrangement_words", "end_speed", "motion_words", "speed_words", "trial_list"]
 
@@ -79,7 +80,7 @@ def trial_list(
     for position in box.positions:
         here = [s for s in states if s.position == position.name and not s.passing]
         sleeves = ", ".join(
-            f"{s.replace('.', ' ')} to the {face}"
+            f"{sleeve_words(s)} to the {face}"
             for s, face in arrangement.settings(position.name).items()
         )
         steps.append(f"Position {position.name}: {sleeves or 'all sleeves out'}.")

@@ -18,6 +18,7 @@ from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.verify import verify_forks, verify_layout, verify_stack
 from mild_badger.core.layout.walls import long_ties, walls_of
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import sleeve_words
 
 __all__ = [
     "FrameParts",
@@ -56,7 +57,7 @@ def _faults(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "no-room-for-fork",
             ("layout", sleeve),
-            f"No fork reaches {sleeve.replace('.', ' ')}",
+            f"No fork reaches {sleeve_words(sleeve)}",
             "No place near it is free for a rail and an arm. Move a shaft, or place the columns "
             "farther apart.",
         )

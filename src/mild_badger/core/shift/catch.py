@@ -4,8 +4,9 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from mild_badger.core.shift.moves import shift_between
-from mild_badger.core.vehicle.box import Slot
+from mild_badger.core.vehicle.box import Slot, sleeve_of
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import column_of, rail_of
 
 __all__ = ["CatchShift", "best_catch_order", "catch_run", "catch_shift", "catch_sleeves"]
 
@@ -40,11 +41,11 @@ def catch_sleeves(vehicle: Vehicle) -> dict[str, tuple[str, ...]]:
     for gear in vehicle.real.gears:
         if vehicle.box.ready(gear.id):
             for sleeve in vehicle.box.engaged(gear.id):
-                sleeves_of.setdefault(sleeve.split(".")[0], set()).add(sleeve)
-    order = [f"sleeve.{column}" for column in vehicle.shifting.catch.order]
+                sleeves_of.setdefault(rail_of(sleeve), set()).add(sleeve)
+    order = [sleeve_of(column) for column in vehicle.shifting.catch.order]
 
     def place(sleeve: str) -> tuple[int, int]:
-        number = int(sleeve.split(".")[1])
+        number = column_of(sleeve)
         return (order.index(sleeve), 0) if sleeve in order else (len(order), number)
 
     return {kind: tuple(sorted(sleeves, key=place)) for kind, sleeves in sleeves_of.items()}
@@ -122,4 +123,4 @@ def _only_column(vehicle: Vehicle, gear: str) -> int | None:
 
 
 def _column(sleeve: str) -> str:
-    return sleeve.split(".")[1]
+    return str(column_of(sleeve))

@@ -10,6 +10,7 @@ from math import atan2, degrees, pi
 
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Drum
+from mild_badger.core.vehicle.sleeves import column_of, rail_of
 
 __all__ = ["DrumLayout", "DrumTransition", "Position", "Track", "drum_layout", "drum_order"]
 
@@ -167,8 +168,7 @@ def drum_layout(vehicle: Vehicle) -> DrumLayout:
 
 
 def _number(sleeve: str) -> tuple[bool, int]:
-    kind, _, number = sleeve.partition(".")
-    return kind.startswith("range"), int(number)
+    return rail_of(sleeve) == "range sleeve", column_of(sleeve)
 
 
 def _angles(drum: Drum, count: int) -> tuple[float, ...]:
@@ -211,11 +211,11 @@ def _ramp(drum: Drum, way: float, travel: float) -> float:
 
 def _handed_over(one: Position, other: Position, sleeve: str) -> bool:
     """Whether a sleeve's leaving or entering goes with another one's in the same small box."""
-    kind = sleeve.partition(".")[0]
+    kind = rail_of(sleeve)
     moving = {
         s
         for s in {**dict(one.sleeves), **dict(other.sleeves)}
-        if s.partition(".")[0] == kind and _side(one, s) != _side(other, s)
+        if rail_of(s) == kind and _side(one, s) != _side(other, s)
     }
     return len(moving) > 1
 
@@ -247,7 +247,7 @@ def _change(drum: Drum, one: Position, other: Position, travel: float) -> DrumTr
     seconds = (other.angle_deg - one.angle_deg) / (6 * drum.rpm)
     leaving = [s for s, _ in one.sleeves if not _side(other, s)]
     entering = [s for s, _ in other.sleeves if not _side(one, s)]
-    pairs = [(a, b) for a in leaving for b in entering if a.split(".")[0] == b.split(".")[0]]
+    pairs = [(a, b) for a in leaving for b in entering if rail_of(a) == rail_of(b)]
     if not pairs:
         return DrumTransition(one, other, None, True, seconds, 0.0)
     depth = min(drum.dog_depth_mm, travel)

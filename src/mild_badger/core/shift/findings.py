@@ -13,6 +13,7 @@ from mild_badger.core.shift.slide import LEAST_GAP_MM, slide_checks
 from mild_badger.core.shift.states import Proof, ShiftState
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import sleeve_words
 
 __all__ = ["shift_faults"]
 
@@ -75,7 +76,7 @@ def _locks(vehicle: Vehicle, proof: Proof) -> Iterator[Finding]:
 
 
 def _state_words(state: ShiftState) -> str:
-    return " with ".join(f"{s.replace('.', ' ')} {p}" for s, p in state.sleeves).capitalize()
+    return " with ".join(f"{sleeve_words(s)} {p}" for s, p in state.sleeves).capitalize()
 
 
 def _list(names: tuple[str, ...]) -> str:
@@ -150,7 +151,7 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "sleeve-on-both-drums",
             where,
-            f"{_list(tuple(s.replace('.', ' ').capitalize() for s in layout.mixed))} would need "
+            f"{_list(tuple(sleeve_words(s).capitalize() for s in layout.mixed))} would need "
             "both drums",
             "A sleeve between an odd and an even gear hangs on one drum only. Put odd gears on "
             "sleeves of their own.",

@@ -11,6 +11,7 @@ from typing import Literal
 from mild_badger.core.vehicle.box import Face
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Lever, Side
+from mild_badger.core.vehicle.sleeves import column_of, rail_of, rail_title
 
 __all__ = [
     "DetentForce",
@@ -94,7 +95,7 @@ def gates(vehicle: Vehicle) -> tuple[Gate, ...]:
     for gear in vehicle.real.gears:
         if vehicle.box.ready(gear.id):
             for sleeve, face in vehicle.box.engaged(gear.id).items():
-                held.setdefault(sleeve.split(".")[0], []).append((gear.id, sleeve, face))
+                held.setdefault(rail_of(sleeve), []).append((gear.id, sleeve, face))
     return tuple(_gate(vehicle, lever, kind, places) for kind, places in held.items())
 
 
@@ -116,7 +117,7 @@ def left_rail(vehicle: Vehicle) -> Side:
 def _gate(vehicle: Vehicle, lever: Lever, kind: str, held: list[tuple[str, str, str]]) -> Gate:
     gain = lever.arm_above_mm / lever.arm_below_mm
     travel, across = lever.fork_travel_mm * gain, lever.rail_pitch_mm * gain
-    sleeves = sorted({sleeve for _, sleeve, _ in held}, key=lambda s: int(s.split(".")[1]))
+    sleeves = sorted({sleeve for _, sleeve, _ in held}, key=column_of)
     shared: dict[tuple[str, str], list[str]] = {}
     for gear, sleeve, face in held:
         shared.setdefault((sleeve, face), []).append(gear)
@@ -144,7 +145,7 @@ def _gate(vehicle: Vehicle, lever: Lever, kind: str, held: list[tuple[str, str, 
             )
         )
     return Gate(
-        name="gate" if kind == "sleeve" else f"{kind.removesuffix(' sleeve')} gate",
+        name=rail_title(kind, "gate"),
         places=tuple(places),
         along="vertical" if lever.seen_from == "seat" else "horizontal",
         neutral=tuple(_seen(lever.seen_from, right[sleeve], 0.0) for sleeve in sleeves),

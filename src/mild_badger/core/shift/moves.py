@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from mild_badger.core.vehicle.boxes import Box
+from mild_badger.core.vehicle.sleeves import sleeve_words
 
 __all__ = ["GearChange", "Move", "shift_between"]
 
@@ -18,7 +19,7 @@ class Move:
     @property
     def words(self) -> str:
         """Say it."""
-        name = self.sleeve.replace(".", " ")
+        name = sleeve_words(self.sleeve)
         return f"{name} into {self.end}" if self.end else f"{name} out of {self.start}"
 
 
@@ -63,7 +64,7 @@ class GearChange:
             return "nothing moves"
         if self.one_pull:
             sleeve, start, end = self.moves[0].sleeve, self.moves[0].start, self.moves[1].end
-            name = sleeve.replace(".", " ")
+            name = sleeve_words(sleeve)
             return f"{name} from {start} through neutral to {end}, in one pull"
         return ", ".join(move.words for move in self.moves)
 

@@ -5,6 +5,7 @@ from mild_badger.core.shift.catch import catch_run, catch_sleeves
 from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import column_of
 
 __all__ = [
     "angles_text",
@@ -77,7 +78,7 @@ def parse_angles(vehicle: Vehicle, text: str) -> tuple[float, ...]:
 def columns_text(vehicle: Vehicle) -> str:
     """Write the columns in the order in which the catch meets them."""
     rows = catch_sleeves(vehicle)
-    return ", ".join(s.split(".")[1] for s in rows.get("sleeve", ()))
+    return ", ".join(str(column_of(s)) for s in rows.get("sleeve", ()))
 
 
 def parse_columns(vehicle: Vehicle, text: str) -> tuple[int, ...]:
@@ -88,7 +89,7 @@ def parse_columns(vehicle: Vehicle, text: str) -> tuple[int, ...]:
     InputError
         A column is not there or stands twice.
     """
-    there = {int(s.split(".")[1]) for s in catch_sleeves(vehicle).get("sleeve", ())}
+    there = {column_of(s) for s in catch_sleeves(vehicle).get("sleeve", ())}
     order: list[int] = []
     for word in text.replace(",", " ").replace(";", " ").split():
         if not word.isdecimal() or int(word) not in there:

@@ -10,6 +10,7 @@ from mild_badger.core.shift.catch import catch_sleeves
 from mild_badger.core.shift.drum import SIDES, DrumLayout, drum_layout, drum_order
 from mild_badger.core.shift.moves import Move, shift_between
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import column_of, rail_of
 
 __all__ = ["ShiftFrame", "frame_at", "play", "usual_run"]
 
@@ -100,7 +101,7 @@ def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ..
     hands = dict.fromkeys(rows, (0.0, 0.0))
     first = vehicle.box.engaged(run[0]) if run[0] else {}
     for sleeve, face in first.items():
-        kind = sleeve.split(".")[0]
+        kind = rail_of(sleeve)
         sleeves[sleeve] = float(SIDES[face])
         hands[kind] = (float(rows[kind].index(sleeve)), float(SIDES[face]))
     time = 0.0
@@ -114,7 +115,7 @@ def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ..
     for one, other in pairwise(run):
         moves: tuple[Move, ...] = shift_between(vehicle.box, one, other).moves
         for move in moves:
-            kind = move.sleeve.split(".")[0]
+            kind = rail_of(move.sleeve)
             rail = float(rows[kind].index(move.sleeve))
             if hands[kind][0] != rail:
                 columns = abs(hands[kind][0] - rail)
@@ -189,4 +190,4 @@ def _frame(
 
 
 def _number(sleeve: str) -> int:
-    return int(sleeve.split(".")[1])
+    return column_of(sleeve)

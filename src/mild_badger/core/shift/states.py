@@ -22,6 +22,7 @@ from mild_badger.core.drivetrain.one_way import solve_one_way
 from mild_badger.core.drivetrain.solve import Motion, Solution, solve
 from mild_badger.core.shift.reachability import Shifter, Stop, reach
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import rail_of
 
 __all__ = ["Proof", "ShiftState", "StateVerdict", "prove", "shifters"]
 
@@ -111,7 +112,7 @@ def shifters(train: Drivetrain) -> tuple[Shifter, ...]:
                 faces.append(equation.position)
     groups: dict[str, list[tuple[str, tuple[str, ...]]]] = {}
     for sleeve, positions in places.items():
-        groups.setdefault(sleeve.split(".")[0], []).append((sleeve, tuple(positions)))
+        groups.setdefault(rail_of(sleeve), []).append((sleeve, tuple(positions)))
     return tuple(tuple(group) for group in groups.values())
 
 
@@ -270,8 +271,8 @@ def _one_way(
     for dog in train.equations:
         if dog.kind is not Coupling.DOG or not dog.holds(sleeves):
             continue
-        kind = (dog.sleeve or "").split(".")[0]
-        others = {s: p for s, p in sleeves.items() if s.split(".")[0] != kind}
+        kind = rail_of(dog.sleeve or "")
+        others = {s: p for s, p in sleeves.items() if rail_of(s) != kind}
         alone = solve(train, {**others, dog.sleeve or "": dog.position or ""}, road)
         free, shaft = dog.bodies
         sense = (alone.speed(shaft) or Fraction(1)) * way

@@ -17,6 +17,7 @@ from mild_badger.core.ids import Identity
 from mild_badger.core.vehicle.base import DocumentNode, Length, RefersTo
 from mild_badger.core.vehicle.edit.change import Path
 from mild_badger.core.vehicle.lever_drive import LeverDrive
+from mild_badger.core.vehicle.sleeves import sleeve_id
 from mild_badger.core.vehicle.train import MAX_PAIRS, GearPair, Train, pair_id
 
 __all__ = [
@@ -160,7 +161,7 @@ class Ways(NamedTuple):
 
 def sleeve_of(column: int) -> str:
     """Name the sleeve of a column."""
-    return f"sleeve.{column}"
+    return sleeve_id("sleeve", column)
 
 
 def links_of(key: str, train: Train) -> tuple[Link, ...]:

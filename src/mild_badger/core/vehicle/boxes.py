@@ -24,6 +24,7 @@ from mild_badger.core.vehicle.box import (
     sleeve_of,
 )
 from mild_badger.core.vehicle.lever_drive import LeverDrive
+from mild_badger.core.vehicle.sleeves import Rail, sleeve_id
 
 __all__ = [
     "BOXES",
@@ -401,7 +402,8 @@ class RangeBox(BoxBase):
     @staticmethod
     def sleeve(part: str, number: int) -> tuple[str, Face]:
         """Say which sleeve closes a pair of a small box, and to which side."""
-        return f"{part} sleeve.{(number + 1) // 2}", "front" if number % 2 else "back"
+        rail: Rail = "splitter sleeve" if part == "splitter" else "range sleeve"
+        return sleeve_id(rail, (number + 1) // 2), "front" if number % 2 else "back"
 
     def between(self) -> tuple[Between, ...]:
         """Group by small box: each has its own centre distance."""

@@ -16,6 +16,7 @@ from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.turning import engaged_bodies
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import sleeve_words
 
 __all__ = ["SideView"]
 
@@ -214,7 +215,7 @@ class SideView(Canvas):
         painter.setBrush(tokens.paper)
         box = QRectF(x - 3, y - 5, 6, 10)
         painter.drawRect(box)
-        words = f"fork of {fork.column.replace('.', ' ')} on its rail"
+        words = f"fork of {sleeve_words(fork.column)} on its rail"
         self._spots.insert(0, (box.adjusted(-4, 0, 4, 0), stack.slabs[fork.slab], words, None))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

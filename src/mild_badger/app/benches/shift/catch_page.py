@@ -14,6 +14,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.catch import best_catch_order, catch_sleeves
 from mild_badger.core.shift.positions import catch_words, columns_text, parse_columns
 from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.sleeves import rail_title, sleeve_words
 
 __all__ = ["CatchPage"]
 
@@ -37,8 +38,8 @@ class CatchView(Canvas):
             return ""
         vehicle = self.evaluation.vehicle
         return "; ".join(
-            f"{kind.removesuffix(' sleeve')} rail: "
-            + ", ".join(f"{s.replace('.', ' ')} {_gears(self.evaluation, s)}" for s in row)
+            f"{rail_title(kind, 'rail')}: "
+            + ", ".join(f"{sleeve_words(s)} {_gears(self.evaluation, s)}" for s in row)
             for kind, row in catch_sleeves(vehicle).items()
         )
 
@@ -87,7 +88,7 @@ class CatchView(Canvas):
         )
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        name = "catch" if kind == "sleeve" else f"{kind.removesuffix(' sleeve')} catch"
+        name = rail_title(kind, "catch")
         painter.drawText(QPointF(room.left() + 12, room.top() + 20), f"{name}, front above")
         catch_at, tilt = left, 0
         for place, sleeve in enumerate(row):
@@ -108,7 +109,7 @@ class CatchView(Canvas):
             painter.setFont(text_font("small"))
             painter.setPen(tokens.soft)
             label = QRectF(x + 8, middle + 4, step - 12, 16)
-            painter.drawText(label, int(Qt.AlignmentFlag.AlignLeft), sleeve.replace(".", " "))
+            painter.drawText(label, int(Qt.AlignmentFlag.AlignLeft), sleeve_words(sleeve))
         painter.setPen(pen(tokens.ink, 2.2))
         painter.setBrush(tokens.panel)
         painter.drawRoundedRect(QRectF(catch_at - 11, middle - 8, 22, 16), 4, 4)

@@ -15,6 +15,7 @@ from mild_badger.core.functions.table import drive_text
 from mild_badger.core.functions.words import motion_words, speed_words
 from mild_badger.core.ids import OutputId
 from mild_badger.core.ratios.train import train_text
+from mild_badger.core.vehicle.sleeves import column_of
 
 __all__ = ["FunctionView"]
 
@@ -170,11 +171,9 @@ class FunctionView(Canvas):
             painter.drawRoundedRect(box, 3, 3)
             painter.setFont(text_font("small"))
             painter.setPen(tokens.ink)
-            words = f"{branch.sleeve.split('.')[1]} {branch.face}"
+            words = f"{column_of(branch.sleeve)} {branch.face}"
             painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
-            sentence = (
-                f"Sleeve {branch.sleeve.split('.')[1]}, {branch.face}: couples {branch.words}"
-            )
+            sentence = f"Sleeve {column_of(branch.sleeve)}, {branch.face}: couples {branch.words}"
             self._spots.append((box, sentence))
         room = right - TRAIN_X - 12 - (34 if branch.sense else 0)
         painter.setFont(text_font("small", bold=carries))

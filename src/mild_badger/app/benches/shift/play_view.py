@@ -13,6 +13,7 @@ from mild_badger.core.shift.catch import catch_sleeves
 from mild_badger.core.shift.drum import SIDES, drum_layout
 from mild_badger.core.shift.gate import gates
 from mild_badger.core.shift.sequence import ShiftFrame
+from mild_badger.core.vehicle.sleeves import column_of, rail_of, sleeve_words
 
 __all__ = ["PlayView"]
 
@@ -78,7 +79,7 @@ class PlayView(Canvas):
         shown = gates(evaluation.vehicle)
         wide = room.width() / max(len(shown), 1)
         for number, gate in enumerate(shown):
-            kind = gate.places[0].sleeve.split(".")[0]
+            kind = rail_of(gate.places[0].sleeve)
             rail, throw = frame.hands.get(kind, (0.0, 0.0))
             xs = [abs(p.x_mm) for p in gate.places] + [abs(x) for x, _ in gate.neutral]
             ys = [abs(p.y_mm) for p in gate.places] + [abs(y) for _, y in gate.neutral]
@@ -203,15 +204,15 @@ class PlayView(Canvas):
         Small boxes in series stand one after the other.
         """
         tokens = self.theme.tokens
-        kinds = list(dict.fromkeys(s.split(".")[0] for s in frame.sleeves))
+        kinds = list(dict.fromkeys(rail_of(s) for s in frame.sleeves))
         wide = (room.width() - 60) / len(kinds)
         driving = len(frame.gears) > 0
         way = self._accent(evaluation, frame)
         output, feed = room.top() + room.height() * 0.46, room.bottom() - 30
         for number, kind in enumerate(kinds):
             sleeves = sorted(
-                (s for s in frame.sleeves if s.split(".")[0] == kind),
-                key=lambda s: int(s.split(".")[1]),
+                (s for s in frame.sleeves if rail_of(s) == kind),
+                key=column_of,
             )
             left = room.left() + 30 + number * wide
             right = left + wide - 24
@@ -280,7 +281,7 @@ class PlayView(Canvas):
         painter.setBrush(tokens.run_wash if closed else tokens.panel)
         painter.setPen(pen(tokens.run if closed else tokens.ink, 2.2 if closed else 1.6))
         painter.drawRoundedRect(QRectF(x - 13, place.y() - 11, 26, 22), 3, 3)
-        self._label(painter, QPointF(place.x() - apart, top + 14), column.sleeve.replace(".", " "))
+        self._label(painter, QPointF(place.x() - apart, top + 14), sleeve_words(column.sleeve))
 
     def _label(self, painter: QPainter, at: QPointF, words: str) -> None:
         painter.setFont(text_font("small"))
