@@ -36,8 +36,11 @@ from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.kit import Kit, MadeGears
 from mild_badger.core.vehicle.model import SearchSettings, Vehicle
 from mild_badger.files.kit_file import load_kit
+from mild_badger.text.quantities import parse_quantity
 
 __all__ = ["add_match_options", "run_match"]
+
+LONGEST_MM = 10_000
 
 MOST_TARGETS = 24
 AUTO = tuple(found.searches[0].kind for found in ARCHITECTURES if found.searches)
@@ -56,8 +59,12 @@ def add_match_options(parser: argparse.ArgumentParser) -> None:
         help="the box the set is for; auto takes the best of five, or summing differentials "
         "where none fits; left out, pairs stay free",
     )
-    add("--centre-distance", metavar="MM", help="of a layshaft or two-shaft box")
-    add("--max-centre", metavar="MM", help="no pair stands further apart than this")
+    add(
+        "--centre-distance",
+        metavar="LENGTH",
+        help="of a layshaft or two-shaft box, mm or as 2 3/8in",
+    )
+    add("--max-centre", metavar="LENGTH", help="no pair stands further apart than this")
     add("--max-pairs", default="2", metavar="N", help="pairs in a train, 1 to 4")
     add("--max-gears", metavar="N", help="gears in a train, idlers among them")
     add("--stock", action="store_true", help="use no more gears than the kit has")
@@ -196,7 +203,7 @@ def _question(options: argparse.Namespace) -> _Question:
         tolerance=tolerance if options.best == "size" else None,
         max_pairs=int(options.max_pairs),
         max_gears=None if most is None else int(most),
-        max_centre=None if centre is None else _number(centre, "--max-centre", most=10_000),
+        max_centre=None if centre is None else _length(centre, "--max-centre"),
     )
 
 
@@ -289,12 +296,12 @@ def _box(
     total = None
     if options.centre_distance is not None:
         module = exact(question.kit.module_mm)
-        distance = _number(options.centre_distance, "--centre-distance", most=10_000)
+        distance = _length(options.centre_distance, "--centre-distance")
         exact_sum = 2 * distance / module
         if exact_sum.denominator != 1:
             nearest = round(exact_sum) * question.kit.module_mm / 2
             raise InputError(
-                f"--centre-distance: {options.centre_distance} mm is no whole tooth sum with "
+                f"--centre-distance: {float(distance):g} mm is no whole tooth sum with "
                 f"module {question.kit.module_mm:g}; the nearest is {nearest:g} mm."
             )
         total = int(exact_sum)
@@ -476,6 +483,14 @@ def _match_data(matched: SetMatch, fit: str) -> dict[str, Any]:
 
 def _numbers(text: str, option: str) -> list[Fraction]:
     return [_number(part, option) for part in text.split(",")]
+
+
+def _length(text: str, option: str) -> Fraction:
+    """Read a length in mm, or in the unit that is typed behind it."""
+    value = parse_quantity(text, "length", what=option)
+    if not 0 < value <= LONGEST_MM:
+        raise InputError(f"{option}: {text!r} must be greater than 0 and at most 10 m.")
+    return value
 
 
 def _number(text: str, option: str, *, most: int = 1000) -> Fraction:

@@ -313,3 +313,25 @@ def test_messages_do_not_move_the_page_and_go_with_it(qtbot: QtBot, window: Wind
     window.complain("Another.")
     window.session.do(Edit.one("x", ("name",), "Other"))
     assert not window.notice.isVisible()
+
+
+def field_called(window: Window, name: str) -> QLineEdit:
+    """A line of the tab in view by what it is called."""
+    lines = window.findChildren(QLineEdit)
+    return next(line for line in lines if line.accessibleName() == name and line.isVisible())
+
+
+def test_a_length_is_typed_in_any_unit_and_a_bare_fraction_is_asked_about(
+    qtbot: QtBot, window: Window
+) -> None:
+    window.show_bench("Vehicle")
+    line = field_called(window, "Wheel ø, mm")
+    for text, mm in (("3 1/2 in", 88.9), ("6 cm", 60.0), ('2"', 50.8), ("7.5 u", 60.0)):
+        type_over(qtbot, line, text)
+        assert window.session.vehicle.wheels.diameter_mm == pytest.approx(mm)
+    before = window.session.vehicle
+    type_over(qtbot, line, "3/8")
+    assert window.session.vehicle == before
+    note = note_of(window)
+    assert note is not None
+    assert "3/8 in" in note.text()

@@ -102,6 +102,12 @@ def test_match_for_boxes_with_one_centre_distance(capsys: pytest.CaptureFixture[
     assert data["gears"][3]["train"] == []  # the direct drive
     code, out, _ = run(capsys, *asked, "--architecture", "two-shaft", "--centre-distance", "40")
     assert json.loads(out)["tooth_sum"] == 80
+    for same in ("4 cm", "0.04m", "40mm"):
+        code, out, _ = run(capsys, *asked, "--architecture", "two-shaft", "--centre-distance", same)
+        assert json.loads(out)["tooth_sum"] == 80
+    inches = run(capsys, *asked, "--architecture", "two-shaft", "--centre-distance", "2 3/8in")
+    assert inches[0] == 2
+    assert "60.325 mm" in inches[2]
     assert run(capsys, "match", "--targets", "2", "--architecture", "two-shaft")[0] == 0
 
 

@@ -110,6 +110,7 @@ def test_the_running_gear_of_every_demo_is_as_audited(name: str) -> None:
         "choices": line_choices(vehicle),
         "limit": planet_limit_n(vehicle),
         "loads": planet_loads(vehicle, overall),
+        "shares": [load.share_percent(7.0) for load in planet_loads(vehicle, overall)],
         "strength": strength_words(vehicle, overall),
         "faults": [
             fault

@@ -39,6 +39,8 @@ from mild_badger.core.vehicle.model import Scale
         ("4.", "4"),
         ("1 200", "1200"),
         ("−2", "-2"),
+        ("1 1/2", "1.5"),
+        ("−2 3/4", "-2.75"),
     ],
 )
 def test_numbers_are_read_exactly(text: str, value: str) -> None:

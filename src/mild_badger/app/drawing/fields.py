@@ -10,9 +10,10 @@ from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QSizeP
 from mild_badger.app.drawing.field_note import hide_note, show_note
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
-from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.text.fields import parse_field, parse_length
+from mild_badger.text.quantities import number_text
 
 __all__ = [
     "DocumentCheckBox",
@@ -21,14 +22,7 @@ __all__ = [
     "FieldForm",
     "FieldSpec",
     "field_of",
-    "number_text",
 ]
-
-
-def number_text(value: float) -> str:
-    """Write a number so that reading it gives it back, short where six figures do."""
-    short = f"{value:.6g}"
-    return short if float(short) == value else f"{value:.10g}"
 
 
 class DocumentLineEdit(QLineEdit):
@@ -112,7 +106,9 @@ def field_of(
     """Make a number field for one field of the document; empty is none where it is optional."""
 
     def commit(text: str) -> bool:
-        value = None if optional and not text.strip() else parse_number(text, what=name)
+        value = None
+        if text.strip() or not optional:
+            value = parse_field(text, str(path[-1]), what=name, kit=session.vehicle.kit)
         return session.do(Edit.one(f"Set {name.lower()}", path, value))
 
     line = DocumentLineEdit(session, commit, name)
@@ -231,9 +227,11 @@ class FieldForm(QWidget):
         def commit(text: str) -> bool:
             value: float | None = None
             if text.strip() or not spec.optional:
-                value = parse_number(text, what=spec.words)
+                kit = self.session.vehicle.kit
                 if spec.length and self._in_units():
-                    value *= self.session.vehicle.kit.grid_unit_mm
+                    value = parse_length(text, what=spec.words, kit=kit, shown="u")
+                else:
+                    value = parse_field(text, str(spec.path[-1]), what=spec.words, kit=kit)
             return self.session.do(
                 Edit.one(f"Set {spec.words.lower()}", (*self._root(), *spec.path), value)
             )

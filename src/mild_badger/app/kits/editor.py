@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from mild_badger.app.drawing.fields import DocumentLineEdit, number_text
+from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.drawing.records import Added, Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption
@@ -31,6 +31,8 @@ from mild_badger.core.vehicle.edit.change import Change, Edit, Path
 from mild_badger.core.vehicle.kit import Bearing, BevelSize, GearSize, Kit, MadeGears, Stock
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.files.kit_file import kits_in, load_kit
+from mild_badger.text.fields import parse_field
+from mild_badger.text.quantities import number_text
 
 __all__ = ["KitDialog"]
 
@@ -164,7 +166,9 @@ class KitDialog(QDialog):
                 return self._set(path, typed.strip())
             if not typed.strip() and path == ("cutter_mm",):
                 return self._set(path, None)
-            return self._set(path, parse_number(typed, what=name))
+            return self._set(
+                path, parse_field(typed, str(path[-1]), what=name, kit=self._session.vehicle.kit)
+            )
 
         return DocumentLineEdit(self._session, commit, name)
 
@@ -295,7 +299,7 @@ def _typed_gear(field: str, title: str, vehicle: Vehicle, row: int, text: str) -
         return _change(path, text)
     if field == "stock":
         return _change(path, _stock(what, text))
-    value = parse_number(text, what=what)
+    value = parse_field(text, field, what=what, kit=vehicle.kit)
     changes = [Change(("kit", *path), value)]
     if field == "teeth":  # full-depth teeth: the tip follows
         tip = vehicle.kit.module_mm * (value + 2)
@@ -355,7 +359,7 @@ def _typed_row(  # noqa: PLR0917 - the first three are bound, as a column calls 
     elif field == "price" and not text:
         value = None
     elif field not in ("role", "name", "kind"):
-        value = parse_number(text, what=what)
+        value = parse_field(text, field, what=what, kit=vehicle.kit)
     return _change((name, row, field), value)
 
 

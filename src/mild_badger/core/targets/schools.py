@@ -21,6 +21,11 @@ __all__ = [
 _NUMBER = re.compile(r"[-+]?(\d+(\.\d*)?|\.\d+)(/(\d+(\.\d*)?|\.\d+))?", re.ASCII)
 
 
+_MIXED = re.compile(
+    r"(?P<sign>[-+−]?)(?P<whole>\d{1,9})[ \u00a0\u202f]+(?P<over>\d{1,9})/(?P<under>\d{1,9})",
+    re.ASCII,
+)
+"""1 1/2 is one and a half, not eleven halves."""
 _GROUPED = re.compile(r"[-+−]?[1-9]\d{0,2},\d{3}", re.ASCII)
 """7,200 is seven thousand two hundred in one country, seven and a fifth in another."""
 
@@ -51,6 +56,10 @@ def parse_exact(text: str, *, what: str) -> Fraction:
             f"{what}: {text.strip()[:40]!r} can be read in two ways. Type {plain} or "
             f"{decimal.rstrip('0').rstrip('.')}."
         )
+    mixed = _MIXED.fullmatch(text.strip())
+    if mixed and int(mixed["under"]) > int(mixed["over"]):
+        value = int(mixed["whole"]) + Fraction(int(mixed["over"]), int(mixed["under"]))
+        return -value if mixed["sign"] in ("-", "−") else value
     cleaned = text.strip().replace("−", "-").replace(",", ".").replace(":", "/")
     cleaned = re.sub(r"[ \u00a0\u202f]", "", cleaned)
     if len(cleaned) > 40 or not _NUMBER.fullmatch(cleaned):

@@ -14,9 +14,9 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.axle.running import add_axle
 from mild_badger.core.axle.strength import planet_limit_n, planet_loads, strength_words
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import DrivenAxle, Vehicle
+from mild_badger.text.fields import parse_field
 
 __all__ = ["AxleDrivePage"]
 
@@ -49,7 +49,9 @@ def _typed(  # noqa: PLR0917 - the first three are bound, as a column calls it
     path: Path, title: str, number: bool, vehicle: Vehicle, row: int, text: str
 ) -> Edit:
     what = f"{vehicle.more_axles[row].name}, {title}"
-    value: object = parse_number(text, what=what) if number else text
+    value: object = text
+    if number:
+        value = parse_field(text, str(path[-1]), what=what, kit=vehicle.kit)
     return Edit.one("Change a driven axle", ("more_axles", row, *path), value)
 
 

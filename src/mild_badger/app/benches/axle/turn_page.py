@@ -33,6 +33,7 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.shifting import Side
+from mild_badger.text.fields import parse_length
 
 __all__ = ["TurnPage"]
 
@@ -222,7 +223,8 @@ class TurnPage(QWidget):
 
     def _typed(self, text: str) -> bool:
         try:
-            self._turn(parse_number(text, what="Turn radius"))
+            kit = self.session.vehicle.kit
+            self._turn(parse_length(text, what="Turn radius", kit=kit))
         except BadgerError as error:
             self.session.refused.emit(str(error))
             return False

@@ -21,7 +21,7 @@ from mild_badger.core.layout.point_to_point import WayShown, apply_way, ways_any
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
-from mild_badger.core.targets.schools import parse_number
+from mild_badger.text.fields import parse_length
 
 __all__ = ["LayoutBench"]
 
@@ -106,6 +106,13 @@ class LayoutBench(PagedBench):
         row.addLayout(column)
         return made
 
+    def _place(self, text: str, name: str) -> float:
+        """Read a coordinate: in mm, or in units where the kit has a grid."""
+        kit = self.session.vehicle.kit
+        if kit.any_seat:
+            return parse_length(text, what=name, kit=kit)
+        return parse_length(text, what=name, kit=kit, shown="u") / kit.grid_unit_mm
+
     def _find_ways(self) -> None:
         """Lay the engaged gear's pairs to where the output shall stand."""
         gear = self.session.situation.gear
@@ -118,7 +125,7 @@ class LayoutBench(PagedBench):
             if not any(entry.text().strip() for entry, _ in entries):
                 self._found = (gear, ways_anywhere(vehicle, gear))
             else:
-                x, y = (parse_number(entry.text(), what=name) for entry, name in entries)
+                x, y = (self._place(entry.text(), name) for entry, name in entries)
                 self._found = (gear, ways_to(vehicle, gear, x, y))
         except InputError as error:
             self.session.refused.emit(str(error))

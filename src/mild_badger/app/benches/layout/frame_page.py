@@ -3,7 +3,7 @@
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.layout.wall_view import WallView
-from mild_badger.app.drawing.fields import DocumentCheckBox, field_of, number_text
+from mild_badger.app.drawing.fields import DocumentCheckBox, field_of
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
@@ -23,6 +23,7 @@ from mild_badger.core.layout.plates import plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.stack import Rod
 from mild_badger.core.layout.walls import walls_of
+from mild_badger.text.quantities import number_text
 
 __all__ = ["FramePage"]
 

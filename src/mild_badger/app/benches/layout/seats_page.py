@@ -7,7 +7,7 @@ from PyQt6.QtGui import QPainter, QPolygonF
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.canvas import Canvas
-from mild_badger.app.drawing.fields import field_of, number_text
+from mild_badger.app.drawing.fields import field_of
 from mild_badger.app.drawing.marks import pen, square_grid
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import caption, row_of
@@ -17,6 +17,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.mesh.outline import gear_outline, meshing_turn
 from mild_badger.core.mesh.seat_table import SeatRow, seat_table
 from mild_badger.core.vehicle.kit import Kit
+from mild_badger.text.quantities import number_text
 
 __all__ = ["SeatsPage"]
 

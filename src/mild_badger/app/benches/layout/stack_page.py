@@ -2,7 +2,7 @@
 
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.fields import DocumentChoice, field_of, number_text
+from mild_badger.app.drawing.fields import DocumentChoice, field_of
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import caption, row_of
 from mild_badger.app.session import Session
@@ -14,6 +14,7 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import Separation, separations
 from mild_badger.core.layout.shaft_lengths import ShaftCut, shaft_cuts, stack_words
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.text.quantities import number_text
 
 __all__ = ["StackPage"]
 

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLay
 
 from mild_badger.app.benches.layout.end_view import EndView
 from mild_badger.app.benches.layout.side_view import SideView
-from mild_badger.app.drawing.fields import DocumentCheckBox, field_of, number_text
+from mild_badger.app.drawing.fields import DocumentCheckBox, field_of
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
@@ -27,6 +27,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.jobs.registry import Job
+from mild_badger.text.quantities import number_text
 
 __all__ = ["WholePage"]
 

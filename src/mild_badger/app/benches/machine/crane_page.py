@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QVBoxLayout
 
 from mild_badger.app.benches.machine.crane_view import CraneView
 from mild_badger.app.benches.machine.mechanism_page import MechanismPage
-from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm, FieldSpec, number_text
+from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm, FieldSpec
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
@@ -41,6 +41,7 @@ from mild_badger.core.vehicle.crane import (
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.cautions import caution_of
+from mild_badger.text.quantities import number_text
 
 __all__ = ["CranePage"]
 

@@ -5,7 +5,7 @@ from PyQt6.QtWidgets import QGridLayout
 from mild_badger.app.benches.machine.lever_view import LeverView
 from mild_badger.app.benches.machine.mechanism_page import MechanismPage
 from mild_badger.app.benches.machine.turning import TurnBar
-from mild_badger.app.drawing.fields import DocumentLineEdit, FieldSpec, number_text
+from mild_badger.app.drawing.fields import DocumentLineEdit, FieldSpec
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
@@ -21,8 +21,9 @@ from mild_badger.core.mechanisms.lever.result import (
     remove_lever,
 )
 from mild_badger.core.ratios.train import parse_train, train_text
-from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.text.fields import parse_length
+from mild_badger.text.quantities import number_text
 
 __all__ = ["LeverPage"]
 
@@ -115,7 +116,7 @@ class LeverPage(MechanismPage):
             self.session.do(move_fulcrum(vehicle, mm, gear))
 
     def _fulcrum(self, text: str) -> bool:
-        mm = parse_number(text, what="Fulcrum")
+        mm = parse_length(text, what="Fulcrum", kit=self.session.vehicle.kit)
         gear = self.session.situation.gear
         return self.session.do(move_fulcrum(self.session.vehicle, mm, gear))
 

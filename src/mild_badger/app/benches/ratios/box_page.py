@@ -32,6 +32,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import move_slot, set_direct, set_second, set_train
 from mild_badger.core.vehicle.edit.trains import mark_change_gear, set_shared
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.text.fields import parse_length
 
 __all__ = ["BoxPage"]
 
@@ -364,7 +365,9 @@ class BoxPage(QWidget):
         return set_range_place(vehicle, gear, splitter=asked[0], range_=asked[1])
 
     def _typed_fulcrum(self, vehicle: Vehicle, row: int, text: str) -> Edit:
-        return set_fulcrum(vehicle, self._gear(row), parse_number(text, what="Fulcrum"))
+        return set_fulcrum(
+            vehicle, self._gear(row), parse_length(text, what="Fulcrum", kit=vehicle.kit)
+        )
 
     def _try(self, do: Callable[[], bool]) -> bool:
         try:

@@ -5,12 +5,13 @@ from functools import partial
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QDialog, QDialogButtonBox, QGridLayout, QWidget
 
-from mild_badger.app.drawing.fields import DocumentLineEdit, number_text
+from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
 from mild_badger.core.errors import InputError
-from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.text.fields import parse_field
+from mild_badger.text.quantities import number_text
 
 __all__ = ["LimitsDialog"]
 
@@ -107,7 +108,8 @@ class LimitsDialog(QDialog):
             if field == "step_unevenness_percent":
                 raise InputError("Steps may be uneven by: type a percentage such as 25.")
             return self._set(field, None)
-        return self._set(field, parse_number(text, what=_name(field)))
+        kit = self._session.vehicle.kit
+        return self._set(field, parse_field(text, field, what=_name(field), kit=kit))
 
     def _set(self, field: str, value: object) -> bool:
         return self._session.do(Edit.one("Change a limit", ("search", field), value))

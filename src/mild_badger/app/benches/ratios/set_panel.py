@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.ratios.limits import LimitsDialog
 from mild_badger.app.benches.ratios.tradeoffs import Point, TradeOffChart
-from mild_badger.app.drawing.fields import field_of, number_text
+from mild_badger.app.drawing.fields import field_of
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
@@ -23,6 +23,7 @@ from mild_badger.core.vehicle.box import MAX_PAIRS
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.jobs.registry import Job
+from mild_badger.text.quantities import number_text
 
 __all__ = ["SetPanel"]
 

@@ -15,10 +15,10 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.performance.drive import USUAL_COURSE, Drive, DriveRow, drive_csv
-from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Segment
+from mild_badger.text.fields import parse_field
 
 __all__ = ["TestDrivePage"]
 
@@ -281,7 +281,9 @@ def _typed(field: str, vehicle: Vehicle, row: int, text: str) -> Edit:
     course = [stretch.model_dump() for stretch in vehicle.course or USUAL_COURSE]
     stretch = course[row]
     what = {"length_m": "Length of the stretch", "value": "Value of the stretch"}.get(field, "")
-    stretch[field] = text if field == "kind" else parse_number(text, what=what)
+    stretch[field] = text
+    if field != "kind":
+        stretch[field] = parse_field(text, field, what=what, kit=vehicle.kit)
     if text == "turn" and not stretch["value"]:
         stretch["value"] = 1.0
     return Edit.one("Change the course", ("course",), course)

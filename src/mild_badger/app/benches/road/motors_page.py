@@ -18,6 +18,7 @@ from mild_badger.core.performance.pull import MotorTrial, motor_trials, weakest_
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Motor, Vehicle
+from mild_badger.text.fields import parse_field
 
 __all__ = ["MotorsPage"]
 
@@ -176,7 +177,9 @@ class MotorsPage(QWidget):
 
 def _typed(field: str, title: str, vehicle: Vehicle, row: int, text: str) -> Edit:
     what = f"{vehicle.motors[row].name or 'Motor'}, {title}"
-    value: object = text if field == "name" else parse_number(text, what=what)
+    value: object = text
+    if field != "name":
+        value = parse_field(text, field, what=what, kit=vehicle.kit)
     return Edit.one("Change a motor", ("motors", row, field), value)
 
 

@@ -5,7 +5,7 @@ from PyQt6.QtGui import QMouseEvent, QPainter
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.canvas import Canvas
-from mild_badger.app.drawing.fields import DocumentCheckBox, DocumentLineEdit, field_of, number_text
+from mild_badger.app.drawing.fields import DocumentCheckBox, DocumentLineEdit, field_of
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
@@ -15,6 +15,7 @@ from mild_badger.core.shift.catch import best_catch_order, catch_sleeves
 from mild_badger.core.shift.positions import catch_words, columns_text, parse_columns
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.sleeves import rail_title, sleeve_words
+from mild_badger.text.quantities import number_text
 
 __all__ = ["CatchPage"]
 

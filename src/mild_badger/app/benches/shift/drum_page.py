@@ -4,7 +4,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.shift.drum_view import DrumView
-from mild_badger.app.drawing.fields import DocumentChoice, DocumentLineEdit, field_of, number_text
+from mild_badger.app.drawing.fields import DocumentChoice, DocumentLineEdit, field_of
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
@@ -17,6 +17,7 @@ from mild_badger.core.shift.positions import (
     parse_order,
 )
 from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.text.quantities import number_text
 
 __all__ = ["DrumPage"]
 

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import (
 )
 
 from mild_badger.app.benches.shift.function_view import FunctionView
-from mild_badger.app.drawing.fields import DocumentChoice, field_of, number_text
+from mild_badger.app.drawing.fields import DocumentChoice, field_of
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, row_of
@@ -43,6 +43,7 @@ from mild_badger.core.ids import OutputId
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.functions import FunctionBox, FunctionOutput, FunctionPosition
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.text.quantities import number_text
 
 __all__ = ["FunctionPage"]
 

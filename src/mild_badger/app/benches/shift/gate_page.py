@@ -12,7 +12,6 @@ from mild_badger.app.drawing.fields import (
     DocumentChoice,
     DocumentLineEdit,
     field_of,
-    number_text,
 )
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.widgets import button, caption
@@ -22,6 +21,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.gate import Gate, GatePlace, gate_words, gates
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.detent_strip import Notch, graded_notches
+from mild_badger.text.quantities import number_text
 
 __all__ = ["GatePage"]
 

@@ -13,10 +13,10 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.names import shaft_words
-from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.trial.built import Bay, BayPart, bays, measure
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.text.fields import parse_length
 
 __all__ = ["BuiltPage"]
 
@@ -159,7 +159,11 @@ class BuiltPage(QWidget):
 
         def typed(vehicle: Vehicle, row: int, text: str) -> Edit:
             part = self._rows[row]
-            return measure(vehicle, part.key, parse_number(text, what=part.words) if text else None)
+            return measure(
+                vehicle,
+                part.key,
+                parse_length(text, what=part.words, kit=vehicle.kit) if text else None,
+            )
 
         return (
             Column("part", name),

@@ -23,7 +23,7 @@ from mild_badger.app.benches.bench import Bench
 from mild_badger.app.benches.vehicle.fill import FillDialog
 from mild_badger.app.benches.vehicle.ladder import SpeedLadder
 from mild_badger.app.benches.vehicle.saw import SawTooth
-from mild_badger.app.drawing.fields import DocumentLineEdit, field_of, number_text
+from mild_badger.app.drawing.fields import DocumentLineEdit, field_of
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption
@@ -53,6 +53,7 @@ from mild_badger.core.vehicle.edit.gears import (
     set_ratio,
 )
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
+from mild_badger.text.quantities import number_text
 
 __all__ = ["VehicleBench"]
 

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.benches.workshop.template_view import TemplateView
 from mild_badger.app.drawing.canvas import Canvas
-from mild_badger.app.drawing.fields import field_of, number_text
+from mild_badger.app.drawing.fields import field_of
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.files import TEMPLATE
@@ -18,6 +18,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.publish.tiles import tiling
 from mild_badger.core.workshop.boards import BoardPlan, board_drawing, board_plans
 from mild_badger.core.workshop.cutlist import CutPlan, CutStock, cut_plans
+from mild_badger.text.quantities import number_text
 
 __all__ = ["CutPage"]
 

@@ -1,0 +1,1 @@
+"""What is read and written: quantities with their units. Nothing numeric imports this."""

@@ -1,0 +1,280 @@
+"""Quantities as they are typed and shown: 3/8 in, 1 1/2", 60 mm, 1 ft 2 in, 7.5 u.
+
+The document holds each kind in one unit, its base: mm, kg, N, N·mm, m/s, degrees. Factors are exact
+(NIST SP 811, appendix B: the inch, the pound and standard gravity are defined).
+"""
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from decimal import Decimal
+from fractions import Fraction
+from typing import Literal
+
+from mild_badger.core.errors import InputError
+
+__all__ = [
+    "KINDS",
+    "Kind",
+    "Unit",
+    "number_text",
+    "parse_quantity",
+    "quantity_text",
+    "unit_called",
+    "units_of",
+]
+
+Kind = Literal["length", "mass", "force", "torque", "speed", "angle"]
+INCH_MM = Fraction(254, 10)
+POUND_KG = Fraction(45_359_237, 100_000_000)
+GRAVITY = Fraction(980_665, 100_000)
+
+
+@dataclass(frozen=True)
+class Unit:
+    """A unit of a kind: its symbol, other ways to type it, and its size in the kind's base unit.
+
+    ``halved`` ones are written in fractions: halves, quarters, eighths …. A size of None is the
+    kit's own, as that of a grid unit.
+    """
+
+    symbol: str
+    also: tuple[str, ...]
+    size: Fraction | None
+    halved: bool = False
+
+
+KINDS: dict[Kind, tuple[Unit, ...]] = {
+    "length": (
+        Unit("mm", ("millimetre", "millimetres", "millimeter", "millimeters"), Fraction(1)),
+        Unit("cm", ("centimetre", "centimetres", "centimeter", "centimeters"), Fraction(10)),
+        Unit("m", ("metre", "metres", "meter", "meters"), Fraction(1000)),
+        Unit("in", ('"', "″", "''", "inch", "inches"), INCH_MM, halved=True),
+        Unit("ft", ("'", "′", "foot", "feet"), 12 * INCH_MM, halved=True),
+        Unit("u", ("unit", "units"), None),
+    ),
+    "mass": (
+        Unit("kg", ("kilogram", "kilograms"), Fraction(1)),
+        Unit("g", ("gram", "grams"), Fraction(1, 1000)),
+        Unit("lb", ("lbs", "pound", "pounds"), POUND_KG, halved=True),
+        Unit("oz", ("ounce", "ounces"), POUND_KG / 16, halved=True),
+    ),
+    "force": (
+        Unit("N", ("newton", "newtons"), Fraction(1)),
+        Unit("kgf", ("kp",), GRAVITY),
+        Unit("lbf", (), POUND_KG * GRAVITY),
+    ),
+    "torque": (
+        Unit("N·mm", ("Nmm", "N mm", "N*mm"), Fraction(1)),
+        Unit("N·cm", ("Ncm", "N cm", "N*cm"), Fraction(10)),
+        Unit("N·m", ("Nm", "N m", "N*m"), Fraction(1000)),
+        Unit("kg·cm", ("kgcm", "kg cm", "kg*cm", "kgf·cm", "kgf cm"), 10 * GRAVITY),
+        Unit("in·lb", ("in lb", "inlb", "lb·in", "lb in", "lbf·in"), POUND_KG * GRAVITY * INCH_MM),
+        Unit("oz·in", ("oz in", "ozin", "in·oz", "ozf·in"), POUND_KG * GRAVITY * INCH_MM / 16),
+    ),
+    "speed": (
+        Unit("m/s", (), Fraction(1)),
+        Unit("cm/s", (), Fraction(1, 100)),
+        Unit("mm/s", (), Fraction(1, 1000)),
+        Unit("km/h", ("kmh", "kph"), Fraction(1000, 3600)),
+        Unit("mph", ("mi/h",), Fraction(44_704, 100_000)),
+    ),
+    "angle": (Unit("°", ("deg", "degree", "degrees"), Fraction(1)),),
+}
+"""Units of every kind, the base unit first."""
+
+VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
+SPACES = " \u00a0\u202f"
+_PLAIN = r"\d+[.,](?!\d)|\d+(?:[.,]\d+)?|[.,]\d+"
+_PART = re.compile(
+    rf"\s*(?:(?P<whole>\d+)[{SPACES}\-]+(?P<over>\d+)\s*/\s*(?P<under>\d+)"
+    rf"|(?P<top>{_PLAIN})\s*/\s*(?P<bottom>{_PLAIN})"
+    rf"|(?P<plain>\d{{1,3}}(?:[{SPACES}]\d{{3}})+(?:[.,]\d+)?|{_PLAIN}))"
+    r"\s*(?P<unit>[^\s\d.,+\-][^\d,+]*?)?\s*(?=[\d.,]|$)",
+    re.ASCII,
+)
+_GROUPED = re.compile(r"(?<![\d.,])[1-9]\d{0,2}(?:,\d{3})+(?:\.\d+)?(?![\d,])", re.ASCII)
+"""7,200 is seven thousand two hundred in one country, seven and a fifth in another."""
+LONGEST = 60
+
+
+@dataclass(frozen=True)
+class _Part:
+    value: Fraction
+    unit: str
+    broken: bool
+
+
+def units_of(kind: Kind, *, grid: bool = False) -> tuple[Unit, ...]:
+    """List the units that a quantity can be typed in; the grid unit only where the kit has one."""
+    return tuple(unit for unit in KINDS[kind] if unit.size is not None or grid)
+
+
+def unit_called(kind: Kind, word: str) -> Unit | None:
+    """Find a unit by its symbol or another way to type it; None where the kind has none such."""
+    word = " ".join(word.split()).rstrip(".")
+    for unit in KINDS[kind]:
+        if word == unit.symbol or word.casefold() in (w.casefold() for w in unit.also):
+            return unit
+    same = [u for u in KINDS[kind] if u.symbol.casefold() == word.casefold()]
+    return same[0] if len(same) == 1 else None
+
+
+def parse_quantity(
+    text: str,
+    kind: Kind,
+    *,
+    what: str,
+    shown: str = "",
+    grid_unit_mm: float | None = None,
+) -> Fraction:
+    """Read a quantity in any unit of its kind; give it in the base unit, exactly.
+
+    Parameters
+    ----------
+    text
+        A number with a unit behind it, several of them (``1 ft 2 in``), or a bare number.
+    what
+        What is typed, for messages.
+    shown
+        Symbol of the unit in which the field is shown and a bare number is meant; the base unit
+        where it is empty.
+    grid_unit_mm
+        Size of a grid unit, where the kit has a grid.
+
+    Raises
+    ------
+    InputError
+        It is no number, the unit is of another kind, or a bare fraction stands in a field that is
+        shown in decimals of the metric system: it would be taken for a share of a millimetre where
+        a share of an inch is meant.
+    """
+    own = unit_called(kind, shown) if shown else KINDS[kind][0]
+    if own is None:
+        raise ValueError(f"{kind} is not shown in {shown}")
+    sign, parts = _read(text, what)
+    total = Fraction(0)
+    for part in parts:
+        unit = unit_called(kind, part.unit) if part.unit else own
+        if unit is None or (unit.size is None and grid_unit_mm is None):
+            raise InputError(
+                f"{what}: {part.unit[:12]!r} is no unit of {kind} here. Use "
+                f"{_listed([u.symbol for u in units_of(kind, grid=grid_unit_mm is not None)])}."
+            )
+        if part.broken and not part.unit and kind == "length" and not own.halved:
+            raise _which_fraction(text, what, part, own)
+        if len(parts) > 1 and not part.unit:
+            raise InputError(f"{what}: {text.strip()[:40]!r} has a number without a unit.")
+        size = unit.size if unit.size is not None else Fraction(str(grid_unit_mm))
+        total += part.value * size
+    return sign * total
+
+
+def _which_fraction(text: str, what: str, part: _Part, own: Unit) -> InputError:
+    plain = f"{float(part.value):.6g}"
+    bare = text.strip()
+    return InputError(
+        f"{what}: {bare} of an inch? Type {bare} in. If you mean {plain} {own.symbol}, type "
+        f"{plain}."
+    )
+
+
+def _read(text: str, what: str) -> tuple[int, list[_Part]]:
+    """Take a text apart into numbers with the words behind them."""
+    bare = text.strip()
+    grouped = _GROUPED.search(bare)
+    if grouped:
+        plain, decimal = grouped[0].replace(",", ""), grouped[0].replace(",", ".", 1)
+        raise InputError(
+            f"{what}: {bare[:40]!r} can be read in two ways. Type {plain} or "
+            f"{decimal.rstrip('0').rstrip('.')}."
+        )
+    for sign, fraction in VULGAR.items():
+        bare = bare.replace(sign, f" {fraction}")
+    bare = bare.replace("−", "-").replace("⁄", "/").strip()
+    sign_of = -1 if bare.startswith("-") else 1
+    bare = bare.lstrip("+-").strip()
+    parts = list(_parts(bare)) if bare and len(bare) <= LONGEST else []
+    if not parts:
+        raise InputError(f"{what}: {text.strip()[:40]!r} is not a number. Type one such as 3.45.")
+    return sign_of, parts
+
+
+def _parts(bare: str) -> Iterator[_Part]:
+    """Give the parts; none where something is left over."""
+    found: list[_Part] = []
+    at = 0
+    while at < len(bare):
+        match = _PART.match(bare, at)
+        if match is None:
+            return
+        try:
+            found.append(_Part(_value(match), (match["unit"] or "").strip(), not match["plain"]))
+        except ZeroDivisionError:
+            return
+        at = match.end()
+    yield from found
+
+
+def _value(match: re.Match[str]) -> Fraction:
+    if match["whole"]:
+        return Fraction(match["whole"]) + Fraction(int(match["over"]), int(match["under"]))
+    if match["top"]:
+        return _decimal(match["top"]) / _decimal(match["bottom"])
+    return _decimal(match["plain"])
+
+
+def _decimal(text: str) -> Fraction:
+    tight = re.sub(rf"[{SPACES}]", "", text).replace(",", ".")
+    return Fraction(tight.rstrip(".") if tight.endswith(".") else tight)
+
+
+def _listed(words: list[str]) -> str:
+    return f"{', '.join(words[:-1])} or {words[-1]}" if len(words) > 1 else words[0]
+
+
+def quantity_text(
+    value: float | Fraction,
+    kind: Kind,
+    *,
+    unit: str = "",
+    parts: int = 0,
+    grid_unit_mm: float | None = None,
+) -> str:
+    """Write a quantity in a unit, without the unit itself.
+
+    Parameters
+    ----------
+    value
+        In the base unit.
+    parts
+        Smallest part of an inch or pound that is written, as 64; 0 for decimals. What falls on no
+        such part is written in decimals.
+    """
+    own = unit_called(kind, unit) if unit else KINDS[kind][0]
+    if own is None:
+        raise ValueError(f"{kind} is not shown in {unit}")
+    size = own.size if own.size is not None else Fraction(str(grid_unit_mm))
+    exact = (value if isinstance(value, Fraction) else Fraction(str(value))) / size
+    if parts and own.halved:
+        steps = exact * parts
+        if abs(steps - round(steps)) < Fraction(1, 1000):
+            return _broken(Fraction(round(steps), parts))
+    return number_text(float(exact)).replace("-", "−")
+
+
+def number_text(value: float) -> str:
+    """Write a number so that reading it gives it back, short where six figures do."""
+    short = f"{value:.6g}"
+    # never with an exponent, which no builder types
+    return format(Decimal(short if float(short) == value else f"{value:.10g}"), "f")
+
+
+def _broken(value: Fraction) -> str:
+    """Write a fraction as a whole number and what is over: 1 1/2."""
+    sign = "−" if value < 0 else ""
+    whole, over = divmod(abs(value), 1)
+    if not over:
+        return f"{sign}{whole}"
+    rest = f"{over.numerator}/{over.denominator}"
+    return f"{sign}{whole} {rest}" if whole else f"{sign}{rest}"
