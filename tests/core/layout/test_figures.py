@@ -53,10 +53,12 @@ from mild_badger.core.layout.turning import (
 )
 from mild_badger.core.layout.verify import verify_forks, verify_layout, verify_stack
 from mild_badger.core.layout.walls import long_ties, walls_of
+from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.codec import decode
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
+from mild_badger.core.vehicle.edit.slots import set_second
 from mild_badger.core.vehicle.model import Vehicle
 from pinned import hold
 from strategies import slot_of
@@ -210,6 +212,8 @@ def test_ways_of_single_trains_are_as_audited() -> None:
         crossings((0, 0), 2.0, (6.0, 2.0), 4.5),
         crossings((0, 0), 1.0, (6.0, 2.0), 1.0),
     ]
+    summed = apply_edit(bus, set_second(bus, "2", (GearPair(driver=8, driven=24),)))
+    figures["summed"] = place_gear(summed, "2")
     slot = slot_of(bus, "2")
     figures["open"] = place_train(bus.kit, slot.train, OPEN)
     hold(__file__, "ways", figures)
