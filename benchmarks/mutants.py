@@ -39,7 +39,7 @@ EQUIVALENT = frozenset(
         "src/mild_badger/core/performance/power.py:95:core/ReplaceOrWithAnd:0",
     }
 )
-"""Changes that change nothing, as `module:line:operator:occurrence` by the lines of commit 708422b."""
+"""Changes that change nothing, as `module:line:operator:occurrence`, lines as in commit 708422b."""
 
 
 def places(package: str) -> list[MutationSpec]:
