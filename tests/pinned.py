@@ -78,7 +78,8 @@ def hold(test: str, name: str, figures: Mapping[str, Any]) -> None:
         )
         path.write_text("{\n" + ",\n".join(rows) + "\n}\n", encoding="utf-8")
     held = json.loads(path.read_text(encoding="utf-8"))
-    assert list(_apart(found, held, "")) == []
+    apart = list(_apart(found, held, ""))
+    assert not apart, "\n".join(apart[:20])
 
 
 def _apart(found: Any, held: Any, where: str) -> Any:
