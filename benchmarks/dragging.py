@@ -34,10 +34,10 @@ def main() -> None:
         window.show()
         for field, value in changes.items():
             window.session.do(Edit.one("Try", ("box", "drive", field), value))
-        window.show_bench("Machine")
-        window.bench.show_page(page)  # type: ignore[attr-defined]
+        window.show_tab("Machine")
+        window.tab.show_page(page)  # type: ignore[attr-defined]
         app.processEvents()
-        drawn: QWidget = getattr(window.bench, view).view
+        drawn: QWidget = getattr(window.tab, view).view
         at: QPoint = getattr(drawn, grip)().toPoint() + QPoint(0, 8)
         QTest.mousePress(drawn, Qt.MouseButton.LeftButton, pos=at)  # type: ignore[call-overload]
         times, still = [], []

@@ -18,8 +18,8 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QImage, QPainter
 from PyQt6.QtWidgets import QApplication
 
-from mild_badger.app.benches.layout.end_view import EndView
-from mild_badger.app.benches.layout.side_view import SideView
+from mild_badger.app.tabs.layout.end_view import EndView
+from mild_badger.app.tabs.layout.side_view import SideView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.apply_layout import apply_layout

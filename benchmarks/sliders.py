@@ -13,9 +13,9 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PyQt6.QtWidgets import QApplication, QSlider
 
-from mild_badger.app.benches.axle.bench import AxleBench
 from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings
+from mild_badger.app.tabs.axle.tab import AxleTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import Window
 from mild_badger.core.axle.road_state import Straight, Turn, conditions
@@ -53,20 +53,20 @@ def main() -> None:
     window = Window(Session(demo_vehicle()), Theme(app), Settings())
     window.resize(1280, 800)
     window.show()
-    window.show_bench("Axle")
-    bench = window.bench
-    if not isinstance(bench, AxleBench):
+    window.show_tab("Axle")
+    tab = window.tab
+    if not isinstance(tab, AxleTab):
         return
     window.session.engage("3")
     window.session.drive(Turn(900.0, "left"))
     app.processEvents()
     unit = one_solve()
     for page, name, slider in (
-        ("turn", "turn radius", bench.turn_page.slider),
-        ("lesson", "lesson, wheels differ", bench.lesson_page.sliders["differ_deg"]),
-        ("steering", "steering rack", bench.steering_page.slider),
+        ("turn", "turn radius", tab.turn_page.slider),
+        ("lesson", "lesson, wheels differ", tab.lesson_page.sliders["differ_deg"]),
+        ("steering", "steering rack", tab.steering_page.slider),
     ):
-        bench.show_page(page)
+        tab.show_page(page)
         app.processEvents()
         moved(window, app, slider)  # once to warm up
         times = moved(window, app, slider)

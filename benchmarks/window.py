@@ -56,7 +56,7 @@ def editing() -> None:
     from mild_badger.app.session import Session  # noqa: PLC0415
     from mild_badger.app.settings import Settings  # noqa: PLC0415
     from mild_badger.app.theme.style import Theme  # noqa: PLC0415
-    from mild_badger.app.window import BENCHES, Window  # noqa: PLC0415
+    from mild_badger.app.window import TABS, Window  # noqa: PLC0415
     from mild_badger.core.vehicle.demo import demo_vehicle  # noqa: PLC0415
     from mild_badger.core.vehicle.edit.change import Edit  # noqa: PLC0415
 
@@ -64,8 +64,8 @@ def editing() -> None:
     window = Window(Session(demo_vehicle()), Theme(app), Settings())
     window.show()
     window.session.engage("3")
-    for title in BENCHES:
-        window.show_bench(title)
+    for title in TABS:
+        window.show_tab(title)
         app.processEvents()
         for what, path, base in (
             ("a target", ("real", "gears", 2, "ratio"), 2.1),
@@ -99,7 +99,7 @@ def searching() -> None:
     window = Window(Session(demo_vehicle("larkholm-timber-tractor")), Theme(app), Settings())
     window.show()
     window.compare()
-    window.show_bench("Vehicle")
+    window.show_tab("Vehicle")
     app.processEvents()
     times = []
     for step in range(61):

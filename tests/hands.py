@@ -4,9 +4,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QDialog, QLineEdit, QTableWidget
 from pytestqt.qtbot import QtBot
 
-from mild_badger.app.benches.machine.bench import MachineBench
 from mild_badger.app.drawing.field_note import note_of
 from mild_badger.app.kits.editor import KitDialog
+from mild_badger.app.tabs.machine.tab import MachineTab
 from mild_badger.app.window import Window
 
 __all__ = ["open_machine", "said", "type_cell", "type_over"]
@@ -33,13 +33,13 @@ def type_cell(qtbot: QtBot, table: QTableWidget, row: int, column: int, text: st
     QApplication.processEvents()  # the table takes what was typed one turn later
 
 
-def open_machine(window: Window, page: str) -> MachineBench:
-    """Go to a page of the Machine bench by its key."""
-    window.show_bench("Machine")
-    bench = window.bench
-    assert isinstance(bench, MachineBench)
-    bench.show_page(page)
-    return bench
+def open_machine(window: Window, page: str) -> MachineTab:
+    """Go to a page of the tab Machine by its key."""
+    window.show_tab("Machine")
+    tab = window.tab
+    assert isinstance(tab, MachineTab)
+    tab.show_page(page)
+    return tab
 
 
 def said(window: Window | QDialog) -> str:

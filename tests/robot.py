@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from mild_badger.app.window import BENCHES, Window
+from mild_badger.app.window import TABS, Window
 from mild_badger.core.kit.catalogue import shipped_kit, shipped_kits
 from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.change import Change, Edit
@@ -111,8 +111,8 @@ def settle() -> None:
 
 
 def pages_of(window: Window) -> list[QTabBar]:
-    """List the bars by which the bench in view turns its pages."""
-    return [bar for bar in window.bench.findChildren(QTabBar, "pages") if bar.isVisible()]
+    """List the bars by which the tab in view turns its pages."""
+    return [bar for bar in window.tab.findChildren(QTabBar, "pages") if bar.isVisible()]
 
 
 def _timed(what: str, do: object) -> Timed:
@@ -124,11 +124,11 @@ def _timed(what: str, do: object) -> Timed:
 
 
 def walk(
-    window: Window, titles: Sequence[str] = tuple(BENCHES), edits: Sequence[Typical] = EDITS
+    window: Window, titles: Sequence[str] = tuple(TABS), edits: Sequence[Typical] = EDITS
 ) -> Iterator[Timed]:
     """Go to every page of the tabs; on each make the typical edits and take them back."""
     for title in titles:
-        yield _timed(f"{title}", lambda title=title: window.show_bench(title))
+        yield _timed(f"{title}", lambda title=title: window.show_tab(title))
         bars = pages_of(window)
         for number in range(max((bar.count() for bar in bars), default=1)):
             name = f"{title} {number}"
@@ -182,10 +182,10 @@ class Robot:
         act = chance.choices([a for a, _ in acts], [w for _, w in acts])[0]
         self.what = act.__name__
         timed = _timed(self.what, act)
-        return Timed(f"{self.window.bench.title}: {self.what}", timed.seconds)
+        return Timed(f"{self.window.tab.title}: {self.what}", timed.seconds)
 
     def _tab(self) -> None:
-        self.window.show_bench(self.chance.choice(list(BENCHES)))
+        self.window.show_tab(self.chance.choice(list(TABS)))
 
     def _page(self) -> None:
         for bar in pages_of(self.window):

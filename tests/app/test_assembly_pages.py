@@ -6,7 +6,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from pytestqt.qtbot import QtBot
 
-from mild_badger.app.benches.workshop.bench import WorkshopBench
+from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.window import Window
 from mild_badger.core.vehicle.demo import demo_vehicle
 
@@ -15,22 +15,22 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 @pytest.fixture
-def bench(qtbot: QtBot, open_window: OpenWindow) -> WorkshopBench:
+def tab(qtbot: QtBot, open_window: OpenWindow) -> WorkshopTab:
     window = open_window(demo_vehicle("larkholm-timber-tractor"))
-    window.show_bench("Workshop")
-    made = window.bench
-    assert isinstance(made, WorkshopBench)
+    window.show_tab("Workshop")
+    made = window.tab
+    assert isinstance(made, WorkshopTab)
     return made
 
 
-def turn_to(qtbot: QtBot, bench: WorkshopBench, page: int) -> None:
-    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(page).center())
+def turn_to(qtbot: QtBot, tab: WorkshopTab, page: int) -> None:
+    qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(page).center())
 
 
-def test_steps_are_gone_through_and_ticked(qtbot: QtBot, bench: WorkshopBench) -> None:
-    turn_to(qtbot, bench, 3)
-    page = bench.assembly_page
-    assert bench.heading.text() == "Assembly: 0 of 34 steps done"
+def test_steps_are_gone_through_and_ticked(qtbot: QtBot, tab: WorkshopTab) -> None:
+    turn_to(qtbot, tab, 3)
+    page = tab.assembly_page
+    assert tab.heading.text() == "Assembly: 0 of 34 steps done"
     assert page.words.text().startswith("1. Lay the front wall")
     for _ in range(3):
         qtbot.mouseClick(page.after, LEFT)
@@ -40,16 +40,14 @@ def test_steps_are_gone_through_and_ticked(qtbot: QtBot, bench: WorkshopBench) -
     page.grab()
     box = page.table.visualItemRect(page.table.item(3, 0))
     qtbot.mouseClick(page.table.viewport(), LEFT, pos=QPoint(box.left() + 11, box.center().y()))
-    assert bench.heading.text() == "Assembly: 1 of 34 steps done"
-    turn_to(qtbot, bench, 4)
-    assert bench.heading.text() == "47 parts: 2 made, 2 of them fitted"
+    assert tab.heading.text() == "Assembly: 1 of 34 steps done"
+    turn_to(qtbot, tab, 4)
+    assert tab.heading.text() == "47 parts: 2 made, 2 of them fitted"
 
 
-def test_a_part_is_chosen_and_what_comes_out_first_is_told(
-    qtbot: QtBot, bench: WorkshopBench
-) -> None:
-    turn_to(qtbot, bench, 4)
-    page = bench.apart_page
+def test_a_part_is_chosen_and_what_comes_out_first_is_told(qtbot: QtBot, tab: WorkshopTab) -> None:
+    turn_to(qtbot, tab, 4)
+    page = tab.apart_page
     rows = [page.table.text_at(n, 0) for n in range(page.table.rowCount())]
     row = rows.index("19-tooth gear on layshaft 1")
     page.table.scrollToItem(page.table.item(row, 0))
@@ -77,10 +75,10 @@ def test_a_part_is_chosen_and_what_comes_out_first_is_told(
 
 
 def test_without_a_place_both_pages_say_what_to_do(qtbot: QtBot, window: Window) -> None:
-    window.show_bench("Workshop")
-    bench = window.bench
-    assert isinstance(bench, WorkshopBench)
-    for page, shown in ((3, bench.assembly_page.view), (4, bench.apart_page.view)):
-        turn_to(qtbot, bench, page)
-        assert "Place it on the bench Layout" in shown.accessibleDescription()
+    window.show_tab("Workshop")
+    tab = window.tab
+    assert isinstance(tab, WorkshopTab)
+    for page, shown in ((3, tab.assembly_page.view), (4, tab.apart_page.view)):
+        turn_to(qtbot, tab, page)
+        assert "Place it on the tab Layout" in shown.accessibleDescription()
         shown.grab()

@@ -1,4 +1,4 @@
-"""The Axle bench driven by mouse and keys: axles, lesson, steering, clearance, shaft line."""
+"""The tab Axle driven by mouse and keys: axles, lesson, steering, clearance, shaft line."""
 
 from collections.abc import Callable
 
@@ -8,8 +8,8 @@ from PyQt6.QtWidgets import QComboBox, QWidget
 from pytestqt.qtbot import QtBot
 
 from hands import said, type_cell, type_over
-from mild_badger.app.benches.axle.bench import AxleBench
 from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm
+from mild_badger.app.tabs.axle.tab import AxleTab
 from mild_badger.app.window import Window
 from mild_badger.core.vehicle.demo import demo_vehicle
 
@@ -18,12 +18,12 @@ LEFT = Qt.MouseButton.LeftButton
 pytestmark = pytest.mark.qt_log_ignore("propagateSizeHints", "This plugin does not support")
 
 
-def axle_bench(qtbot: QtBot, window: Window, page: int) -> AxleBench:
-    window.show_bench("Axle")
-    bench = window.bench
-    assert isinstance(bench, AxleBench)
-    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(page).center())
-    return bench
+def axle_tab(qtbot: QtBot, window: Window, page: int) -> AxleTab:
+    window.show_tab("Axle")
+    tab = window.tab
+    assert isinstance(tab, AxleTab)
+    qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(page).center())
+    return tab
 
 
 def press(qtbot: QtBot, button: QWidget) -> None:
@@ -48,7 +48,7 @@ def findings(window: Window) -> list[str]:
 
 
 def test_a_turn_is_asked_by_its_steering_angle(qtbot: QtBot, window: Window) -> None:
-    page = axle_bench(qtbot, window, 0).turn_page
+    page = axle_tab(qtbot, window, 0).turn_page
     window.session.engage("3")
     press(qtbot, page.roads["turn left"])
     type_over(qtbot, page.steer, "30")
@@ -63,8 +63,8 @@ def test_a_turn_is_asked_by_its_steering_angle(qtbot: QtBot, window: Window) -> 
 
 
 def test_axles_are_added_turned_round_and_mended(qtbot: QtBot, window: Window) -> None:
-    bench = axle_bench(qtbot, window, 1)
-    page = bench.drive_page
+    tab = axle_tab(qtbot, window, 1)
+    page = tab.drive_page
     window.session.engage("2")
     press(qtbot, page.add)
     assert "front axle: forwards" in page.view.accessibleDescription()
@@ -91,8 +91,8 @@ def test_axles_are_added_turned_round_and_mended(qtbot: QtBot, window: Window) -
 
 
 def test_the_lesson_is_turned_held_and_driven_round_a_corner(qtbot: QtBot, window: Window) -> None:
-    bench = axle_bench(qtbot, window, 2)
-    page = bench.lesson_page
+    tab = axle_tab(qtbot, window, 2)
+    page = tab.lesson_page
 
     def figure(name: str) -> str:
         rows = range(page.figures.rowCount())
@@ -118,26 +118,26 @@ def test_the_lesson_is_turned_held_and_driven_round_a_corner(qtbot: QtBot, windo
         page.steps.setCurrentRow(step)
         page.view.grab()
         assert page.view.accessibleDescription().startswith(page.steps.item(step).text()[3:])  # type: ignore[union-attr]
-    turn = axle_bench(qtbot, window, 0).turn_page
+    turn = axle_tab(qtbot, window, 0).turn_page
     press(qtbot, turn.roads["turn left"])
     type_over(qtbot, turn.radius, "720")
-    axle_bench(qtbot, window, 2)
+    axle_tab(qtbot, window, 2)
     page.steps.setCurrentRow(0)
     assert figure("each tyre slides") == "10.0 %"
 
 
 def test_steering_is_moved_dragged_and_improved(qtbot: QtBot, window: Window) -> None:
-    bench = axle_bench(qtbot, window, 3)
-    page = bench.steering_page
-    assert bench.facts.text().startswith("Lock 42.3°, stopped by the rack's end")
+    tab = axle_tab(qtbot, window, 3)
+    page = tab.steering_page
+    assert tab.facts.text().startswith("Lock 42.3°, stopped by the rack's end")
     page.slider.setValue(100)
     page.view.grab()
     assert page.view.accessibleDescription().startswith("left 42.3°")
     page.slider.setValue(0)
     set_field(qtbot, page.fields, "arm_angle_deg", "0")
-    worse = bench.facts.text()
+    worse = tab.facts.text()
     press(qtbot, page.improve)
-    assert bench.facts.text() != worse
+    assert tab.facts.text() != worse
     assert window.session.undo_stack.undoText() == "Improve the steering arms"
     page.view.grab()
     start = page.view.joint("arm").toPoint()
@@ -145,7 +145,7 @@ def test_steering_is_moved_dragged_and_improved(qtbot: QtBot, window: Window) ->
     qtbot.mouseMove(page.view, start + QPoint(0, 12))
     qtbot.mouseRelease(page.view, LEFT, pos=start + QPoint(0, 12))
     assert window.session.undo_stack.undoText() == "Move the arm's end"
-    qtbot.mouseClick(bench.in_units, LEFT, pos=QPoint(8, bench.in_units.height() // 2))
+    qtbot.mouseClick(tab.in_units, LEFT, pos=QPoint(8, tab.in_units.height() // 2))
     running = window.session.vehicle.running
     assert running is not None
     arm = page.fields.entries["arm_mm"]
@@ -158,7 +158,7 @@ def test_steering_is_moved_dragged_and_improved(qtbot: QtBot, window: Window) ->
     set_field(qtbot, page.fields, "rod_mm", "0.1")
     assert "steering-stuck" in findings(window)
     page.view.grab()
-    assert "do not reach" in bench.facts.text()
+    assert "do not reach" in tab.facts.text()
     press(qtbot, page.improve)
     assert "Mend that first" in said(window)
 
@@ -167,12 +167,12 @@ def test_clearance_is_seen_before_and_after_and_dragged(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
     window = open_window(demo_vehicle("larkholm-street-sweeper"))
-    bench = axle_bench(qtbot, window, 4)
-    page = bench.room_page
+    tab = axle_tab(qtbot, window, 4)
+    page = tab.room_page
     assert not page.fields.isEnabled()
     press(qtbot, page.plan)  # from the usual proportions
     assert page.fields.isEnabled()
-    assert "set by the differential housing" in bench.facts.text()
+    assert "set by the differential housing" in tab.facts.text()
     choose(page.fields, "hub", "raised")
     set_field(qtbot, page.fields, "rise_mm", "8")
     assert page.lows.text_at(0, 0) == "differential housing"
@@ -190,19 +190,19 @@ def test_clearance_is_seen_before_and_after_and_dragged(
     assert page.travel.rowCount() == 9
     assert "springs-soft" in findings(window)
     window.resize(1100, 700)
-    for key in bench.keys:
-        bench.show_page(key)
-        assert bench.minimumSizeHint().width() <= 688, key  # what a small screen leaves it
+    for key in tab.keys:
+        tab.show_page(key)
+        assert tab.minimumSizeHint().width() <= 688, key  # what a small screen leaves it
 
 
 def test_the_shaft_line_is_chosen_and_its_pinion_dragged(qtbot: QtBot, window: Window) -> None:
-    bench = axle_bench(qtbot, window, 5)
-    page = bench.line_page
-    assert "a tunnel 3.4 mm high" in bench.facts.text()
+    tab = axle_tab(qtbot, window, 5)
+    page = tab.line_page
+    assert "a tunnel 3.4 mm high" in tab.facts.text()
     names = [page.choices.text_at(row, 0) for row in range(page.choices.rowCount())]
     page.choices.setCurrentCell(names.index("drop gears 8:8"), 0)
     press(qtbot, page.take)
-    assert "takes no tunnel" in bench.facts.text()
+    assert "takes no tunnel" in tab.facts.text()
     page.view.grab()
     start = page.view.pinion().toPoint()
     qtbot.mousePress(page.view, LEFT, pos=start)

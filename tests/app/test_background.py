@@ -13,8 +13,8 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from hands import said
-from mild_badger.app.benches.layout.bench import LayoutBench
-from mild_badger.app.benches.ratios.bench import RatiosBench
+from mild_badger.app.tabs.layout.tab import LayoutTab
+from mild_badger.app.tabs.ratios.tab import RatiosTab
 from mild_badger.app.window import Window
 from mild_badger.app.worker import ENDED_FROM_OUTSIDE
 from mild_badger.core.kit.catalogue import shipped_kit
@@ -28,10 +28,10 @@ OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton
 
 
-def ratios(window: Window) -> RatiosBench:
-    bench = window.bench_of("Ratios")
-    assert isinstance(bench, RatiosBench)
-    return bench
+def ratios(window: Window) -> RatiosTab:
+    tab = window.tab_of("Ratios")
+    assert isinstance(tab, RatiosTab)
+    return tab
 
 
 def searching(qtbot: QtBot, window: Window) -> int:
@@ -122,25 +122,25 @@ def test_the_limit_of_time_is_kept_and_the_best_so_far_is_shown(
 ) -> None:
     window = open_window(demo_vehicle())
     window.session.do(Edit.one("limit", ("placing", "seconds"), 1.0))
-    window.show_bench("Layout")
-    bench = window.bench
-    assert isinstance(bench, LayoutBench)
-    bench.show_page("whole")
+    window.show_tab("Layout")
+    tab = window.tab
+    assert isinstance(tab, LayoutTab)
+    tab.show_page("whole")
     began = time.monotonic()
-    qtbot.mouseClick(bench.whole_page.place, LEFT)
-    qtbot.waitUntil(lambda: bench.whole_page.proposal is not None, timeout=30_000)
+    qtbot.mouseClick(tab.whole_page.place, LEFT)
+    qtbot.waitUntil(lambda: tab.whole_page.proposal is not None, timeout=30_000)
     qtbot.waitUntil(lambda: not window.worker.running, timeout=30_000)
     assert time.monotonic() - began < 20  # one second of search, the rest is loading
     before = window.session.vehicle
-    qtbot.mouseClick(bench.whole_page.take, LEFT)
+    qtbot.mouseClick(tab.whole_page.take, LEFT)
     accepted = window.session.vehicle.layout
     assert accepted is not None
-    bench.whole_page.search()
-    qtbot.waitUntil(lambda: bench.whole_page.proposal is not None, timeout=30_000)
-    assert not bench.whole_page.drop.isVisible()
-    qtbot.mouseClick(bench.whole_page.reject, LEFT)
+    tab.whole_page.search()
+    qtbot.waitUntil(lambda: tab.whole_page.proposal is not None, timeout=30_000)
+    assert not tab.whole_page.drop.isVisible()
+    qtbot.mouseClick(tab.whole_page.reject, LEFT)
     assert window.session.vehicle.layout == accepted  # a proposal rejected, the layout stays
-    qtbot.mouseClick(bench.whole_page.drop, LEFT)
+    qtbot.mouseClick(tab.whole_page.drop, LEFT)
     assert window.session.vehicle.layout == before.layout
 
 
@@ -180,7 +180,7 @@ def test_dialogs_are_freed_when_they_are_closed(qtbot: QtBot, window: Window) ->
 
 def test_trains_of_a_large_kit_come_from_the_background(qtbot: QtBot, window: Window) -> None:
     window.session.do(Edit.one("large", ("kit",), shipped_kit("wood-shop")))
-    window.show_bench("Ratios")
+    window.show_tab("Ratios")
     began = time.monotonic()
     window.session.engage("2")
     assert time.monotonic() - began < 2  # the window does not wait

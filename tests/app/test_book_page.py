@@ -10,8 +10,8 @@ from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from hands import said
-from mild_badger.app.benches.workshop.bench import WorkshopBench
-from mild_badger.app.benches.workshop.book_page import BookPage
+from mild_badger.app.tabs.workshop.book_page import BookPage
+from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.window import Window
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
@@ -21,11 +21,11 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 def book(qtbot: QtBot, window: Window) -> BookPage:
-    window.show_bench("Workshop")
-    bench = window.bench
-    assert isinstance(bench, WorkshopBench)
-    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(5).center())
-    return bench.book_page
+    window.show_tab("Workshop")
+    tab = window.tab
+    assert isinstance(tab, WorkshopTab)
+    qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(5).center())
+    return tab.book_page
 
 
 def test_chapters_are_made_shown_and_saved(

@@ -1,4 +1,4 @@
-"""Outputs, balance and bearings on the Machine bench, by mouse and keys, with the crane truck."""
+"""Outputs, balance and bearings on the tab Machine, by mouse and keys, with the crane truck."""
 
 from collections.abc import Callable
 
@@ -100,15 +100,15 @@ def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_win
     assert "up to 3.03 mm apart" in page.words.text()
 
 
-def test_the_bench_opens_where_something_is_planned(open_window: Open) -> None:
+def test_the_tab_opens_where_something_is_planned(open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    window.show_bench("Machine")
-    assert window.bench.heading.text() == "Outputs"
+    window.show_tab("Machine")
+    assert window.tab.heading.text() == "Outputs"
     page = open_machine(window, "balance").balance_page
     assert not page.fields.entries["weight_share"].isEnabled()  # it is the outputs' own
-    window.show_bench("Road")
-    window.show_bench("Machine")
-    assert window.bench.heading.text() == "Balance"
+    window.show_tab("Road")
+    window.show_tab("Machine")
+    assert window.tab.heading.text() == "Balance"
 
 
 def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Open) -> None:

@@ -8,12 +8,12 @@ from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from mild_badger.app.benches.axle.bench import AxleBench
-from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.drawing.pictures import train_picture
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.train_view import TrainView
 from mild_badger.app.findings.drawer import WrappingLink
+from mild_badger.app.tabs.axle.tab import AxleTab
+from mild_badger.app.tabs.vehicle.tab import VehicleTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import Window
 from mild_badger.core.evaluate import evaluate
@@ -101,12 +101,12 @@ def test_reverse_is_drawn_in_its_own_colour(qtbot: QtBot, theme: Theme) -> None:
 def test_the_ladder_and_the_plan_say_what_they_show(
     qtbot: QtBot, window: Window, press: Callable[..., None]
 ) -> None:
-    bench = window.bench
-    assert isinstance(bench, VehicleBench)
-    assert "Gear 6: model 105.8 km/h, real vehicle 104.0 km/h" in bench.ladder.words()
-    window.show_bench("Axle")
-    axle = window.bench
-    assert isinstance(axle, AxleBench)
+    tab = window.tab
+    assert isinstance(tab, VehicleTab)
+    assert "Gear 6: model 105.8 km/h, real vehicle 104.0 km/h" in tab.ladder.words()
+    window.show_tab("Axle")
+    axle = window.tab
+    assert isinstance(axle, AxleTab)
     qtbot.mouseClick(axle.turn_page.roads["lift left"], Qt.MouseButton.LeftButton)
     assert axle.turn_page.plan.accessibleDescription() == "open, left wheel lifted"
     assert not axle.turn_page.plan.grab().isNull()

@@ -6,9 +6,9 @@ import pytest
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
-from mild_badger.app.benches.bench import PagedBench
-from mild_badger.app.benches.machine.bench import MachineBench
-from mild_badger.app.window import BENCHES, Window
+from mild_badger.app.tabs.machine.tab import MachineTab
+from mild_badger.app.tabs.tab import PagedTab
+from mild_badger.app.window import TABS, Window
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
@@ -21,15 +21,15 @@ def test_every_place_of_the_catalogue_is_there(window: Window) -> None:
     for kind in CATALOGUE.values():
         if not kind.tab:
             continue
-        assert kind.tab in BENCHES, kind.code
+        assert kind.tab in TABS, kind.code
         if kind.page:
-            bench = window.bench_of(kind.tab)
-            assert isinstance(bench, PagedBench)
-            assert kind.page in bench.keys, kind.code
-            window.show_bench(kind.tab)
-            bench.show_thing(kind.page, ())
-            assert bench.key == kind.page
-            assert bench.page_in_view.isVisible(), kind.code
+            tab = window.tab_of(kind.tab)
+            assert isinstance(tab, PagedTab)
+            assert kind.page in tab.keys, kind.code
+            window.show_tab(kind.tab)
+            tab.show_thing(kind.page, ())
+            assert tab.key == kind.page
+            assert tab.page_in_view.isVisible(), kind.code
 
 
 @pytest.mark.parametrize("key", ["mouse", "keyboard"])
@@ -37,17 +37,17 @@ def test_a_pressed_title_goes_to_the_page_and_the_gear(
     qtbot: QtBot, window: Window, key: str
 ) -> None:
     window.session.do(Edit.one("Strict", ("search", "tolerance_percent"), 0.05))
-    window.show_bench("Road")
+    window.show_tab("Road")
     card = next(c for c in window.drawer.cards if c.finding.code == "ratio-error")
     if key == "mouse":
         qtbot.mouseClick(card.title, LEFT)
     else:
         card.title.setFocus()
         qtbot.keyClick(card.title, Qt.Key.Key_Space)
-    assert window.tabs.tabText(window.tabs.currentIndex()) == "Ratios"
+    assert window.tab_bar.tabText(window.tab_bar.currentIndex()) == "Ratios"
     assert window.session.situation.gear == card.finding.where[0]
-    assert isinstance(window.bench, PagedBench)
-    assert window.bench.key == "gear"
+    assert isinstance(window.tab, PagedTab)
+    assert window.tab.key == "gear"
 
 
 def test_it_chooses_the_output_it_speaks_of(qtbot: QtBot, open_window: OpenWindow) -> None:
@@ -58,8 +58,8 @@ def test_it_chooses_the_output_it_speaks_of(qtbot: QtBot, open_window: OpenWindo
     cards = [c for c in window.drawer.cards if c.finding.where[:1] == ("crane",)]
     card = next(c for c in cards if len(c.finding.where) > 1)
     qtbot.mouseClick(card.title, LEFT)
-    bench = window.bench
-    assert isinstance(bench, MachineBench)
-    assert bench.key == CATALOGUE[card.finding.code].page
-    if bench.key == "crane":
-        assert bench.crane_page.selected == card.finding.where[1]
+    tab = window.tab
+    assert isinstance(tab, MachineTab)
+    assert tab.key == CATALOGUE[card.finding.code].page
+    if tab.key == "crane":
+        assert tab.crane_page.selected == card.finding.where[1]

@@ -8,8 +8,8 @@ from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QComboBox, QTableWidget, QWidget
 
 from marked import MARK, marked
-from mild_badger.app.benches.bench import PagedBench
-from mild_badger.app.window import BENCHES, Window
+from mild_badger.app.tabs.tab import PagedTab
+from mild_badger.app.window import TABS, Window
 from mild_badger.core.vehicle.edit.change import Edit
 from strategies import placed_demo
 
@@ -55,12 +55,12 @@ def test_no_page_shows_an_id(
     vehicle = marked(placed_demo(name))
     window = open_window(vehicle)
     window.session.engage(vehicle.real.gears[1].id)
-    for title in BENCHES:
-        window.show_bench(title)
-        bench = window.bench
-        for key in bench.keys if isinstance(bench, PagedBench) else ("",):
-            if isinstance(bench, PagedBench):
-                bench.show_page(key)
+    for title in TABS:
+        window.show_tab(title)
+        tab = window.tab
+        for key in tab.keys if isinstance(tab, PagedTab) else ("",):
+            if isinstance(tab, PagedTab):
+                tab.show_page(key)
             for kind in ("gate", "catch", "drum") if title == "Shift" else ("",):
                 if kind:
                     window.session.do(Edit.one("Try", ("shifting", "actuation"), kind))

@@ -1,4 +1,4 @@
-"""The Layout bench driven by mouse and keys: the whole box, its layers, shafts by hand, seats."""
+"""The tab Layout driven by mouse and keys: the whole box, its layers, shafts by hand, seats."""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -11,8 +11,8 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from hands import said, type_over
-from mild_badger.app.benches.layout.bench import LayoutBench
-from mild_badger.app.benches.layout.whole_page import WholePage
+from mild_badger.app.tabs.layout.tab import LayoutTab
+from mild_badger.app.tabs.layout.whole_page import WholePage
 from mild_badger.app.window import Window
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.box import Slot
@@ -23,12 +23,12 @@ LEFT = Qt.MouseButton.LeftButton
 pytestmark = pytest.mark.qt_log_ignore("propagateSizeHints", "This plugin does not support")
 
 
-def layout_bench(qtbot: QtBot, window: Window, page: int) -> LayoutBench:
-    window.show_bench("Layout")
-    bench = window.bench
-    assert isinstance(bench, LayoutBench)
-    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(page).center())
-    return bench
+def layout_tab(qtbot: QtBot, window: Window, page: int) -> LayoutTab:
+    window.show_tab("Layout")
+    tab = window.tab
+    assert isinstance(tab, LayoutTab)
+    qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(page).center())
+    return tab
 
 
 def press(qtbot: QtBot, button: QWidget) -> None:
@@ -46,28 +46,28 @@ def findings(window: Window) -> list[str]:
     return [card.finding.code for card in window.drawer.cards]
 
 
-def placed_window(qtbot: QtBot, open_window: OpenWindow) -> tuple[Window, LayoutBench]:
+def placed_window(qtbot: QtBot, open_window: OpenWindow) -> tuple[Window, LayoutTab]:
     """Place the sweeper's box as a builder does, and take it."""
     window = open_window(demo_vehicle("larkholm-street-sweeper"))
-    bench = layout_bench(qtbot, window, 1)
-    page = bench.whole_page
+    tab = layout_tab(qtbot, window, 1)
+    page = tab.whole_page
     type_over(qtbot, page.fields["seconds"], "1,5")
     press(qtbot, page.place)
     qtbot.waitUntil(lambda: "All 5 slots placed" in page.words.text(), timeout=20_000)
     window.worker.wait()
     assert "Proposed: All 5 slots placed" in page.words.text()
     press(qtbot, page.take)
-    return window, bench
+    return window, tab
 
 
 def test_the_whole_box_is_placed_taken_and_looked_through(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window, bench = placed_window(qtbot, open_window)
-    page = bench.whole_page
+    window, tab = placed_window(qtbot, open_window)
+    page = tab.whole_page
     window.resize(1100, 700)
     assert window.width() == 1100  # a small screen has room for it
-    assert bench.minimumSizeHint().width() <= bench.width()
+    assert tab.minimumSizeHint().width() <= tab.width()
     assert "every mesh seats, nothing touches" in page.words.text()
     assert not {"clash", "bad-seat", "layout-out-of-step"} & set(findings(window))
     page.end.grab()
@@ -92,8 +92,8 @@ def test_the_whole_box_is_placed_taken_and_looked_through(
 def test_a_shaft_is_dragged_and_its_findings_are_live(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window, bench = placed_window(qtbot, open_window)
-    page = bench.whole_page
+    window, tab = placed_window(qtbot, open_window)
+    page = tab.whole_page
     layout = window.session.vehicle.layout
     assert layout is not None
     shaft = next(s for s in layout.shafts if "/" in s.name)
@@ -125,8 +125,8 @@ def test_a_shaft_is_dragged_and_its_findings_are_live(
 def test_what_has_no_place_is_told_and_other_boxes_stand_by_themselves(
     qtbot: QtBot, window: Window, open_window: OpenWindow
 ) -> None:
-    bench = layout_bench(qtbot, window, 1)
-    page = bench.whole_page
+    tab = layout_tab(qtbot, window, 1)
+    page = tab.whole_page
     type_over(qtbot, page.fields["layers"], "1")
     type_over(qtbot, page.fields["seconds"], "0.5")
     press(qtbot, page.place)
@@ -136,8 +136,8 @@ def test_what_has_no_place_is_told_and_other_boxes_stand_by_themselves(
     type_over(qtbot, page.fields["layers"], "3")  # another question: the proposal is gone
     assert page.proposal is None
     other = open_window(demo_vehicle("larkholm-timber-tractor"))
-    bench = layout_bench(qtbot, other, 1)
-    page = bench.whole_page
+    tab = layout_tab(qtbot, other, 1)
+    page = tab.whole_page
     assert not page.place.isVisible()  # its shafts stand where they must
     assert "Checked: every mesh seats, nothing touches" in page.words.text()
     assert "1 finding on how it holds." in page.words.text()
@@ -149,8 +149,8 @@ def test_what_has_no_place_is_told_and_other_boxes_stand_by_themselves(
 
 
 def test_seats_are_looked_up_and_drawn(qtbot: QtBot, window: Window) -> None:
-    bench = layout_bench(qtbot, window, 4)
-    page = bench.seats_page
+    tab = layout_tab(qtbot, window, 4)
+    page = tab.seats_page
     table = page.table
     rows = [[table.text_at(r, c) for c in range(7)] for r in range(table.rowCount())]
     assert ["16 : 28", "2 × 2", "22.63", "+0.63", "1.00", "0.67", "loose"] in rows
@@ -169,12 +169,12 @@ def test_seats_are_looked_up_and_drawn(qtbot: QtBot, window: Window) -> None:
 
 def test_the_stack_lists_lengths_and_weak_meshes(qtbot: QtBot, open_window: OpenWindow) -> None:
     window = open_window(demo_vehicle("larkholm-street-sweeper"))
-    bench = layout_bench(qtbot, window, 2)
-    page = bench.stack_page
+    tab = layout_tab(qtbot, window, 2)
+    page = tab.stack_page
     assert "Place the box first" in page.words.text()
-    window, bench = placed_window(qtbot, open_window)
-    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(2).center())
-    page = bench.stack_page
+    window, tab = placed_window(qtbot, open_window)
+    qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(2).center())
+    page = tab.stack_page
     assert page.shafts.text_at(0, 0) == "input 1"
     assert [page.shafts.text_at(0, n) for n in (1, 2, 3)] == ["14 u", "16 u", "2 u"]
     assert "front outer wall at 0.5" in page.shafts.text_at(0, 4)
@@ -188,8 +188,8 @@ def test_the_stack_lists_lengths_and_weak_meshes(qtbot: QtBot, open_window: Open
 
 
 def test_seat_limits_are_the_kits_and_can_be_changed(qtbot: QtBot, window: Window) -> None:
-    bench = layout_bench(qtbot, window, 4)
-    page = bench.seats_page
+    tab = layout_tab(qtbot, window, 4)
+    page = tab.seats_page
 
     def verdict(pair: str, offset: str) -> str:
         return next(
@@ -209,8 +209,8 @@ def test_seat_limits_are_the_kits_and_can_be_changed(qtbot: QtBot, window: Windo
 def test_both_views_are_saved_as_svg_and_png(
     qtbot: QtBot, open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    window, bench = placed_window(qtbot, open_window)
-    page = bench.whole_page
+    window, tab = placed_window(qtbot, open_window)
+    page = tab.whole_page
     for chosen, kind, form in (("a.svg", "SVG (*.svg)", "svg"), ("b", "PNG (*.png)", "png")):
         answer = (str(tmp_path / chosen), kind)
         monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, said=answer: said)
@@ -232,31 +232,31 @@ def test_both_views_are_saved_as_svg_and_png(
 
 
 def test_a_train_is_laid_between_two_points(qtbot: QtBot, window: Window) -> None:
-    bench = layout_bench(qtbot, window, 0)
-    press(qtbot, bench.find_ways)
+    tab = layout_tab(qtbot, window, 0)
+    press(qtbot, tab.find_ways)
     assert "Engage a gear first" in said(window)
     window.session.engage("1")
-    type_over(qtbot, bench.out_x, "1")
-    type_over(qtbot, bench.out_y, "4")
-    assert bench.ways.rowCount() > 3
-    assert bench.facts.text().startswith(f"Way 1 of {bench.ways.rowCount()}")
-    bench.ways.setCurrentCell(2, 0)
-    assert bench.facts.text().startswith("Way 3 of")
-    train = bench.ways.text_at(2, 0)
-    assert "driven" in bench.view.words()
-    press(qtbot, bench.take)
+    type_over(qtbot, tab.out_x, "1")
+    type_over(qtbot, tab.out_y, "4")
+    assert tab.ways.rowCount() > 3
+    assert tab.facts.text().startswith(f"Way 1 of {tab.ways.rowCount()}")
+    tab.ways.setCurrentCell(2, 0)
+    assert tab.facts.text().startswith("Way 3 of")
+    train = tab.ways.text_at(2, 0)
+    assert "driven" in tab.view.words()
+    press(qtbot, tab.take)
     slot = window.session.vehicle.box.slot("1")
     assert isinstance(slot, Slot)
     assert train_text(slot.train) == train
-    type_over(qtbot, bench.out_x, "0.3")
+    type_over(qtbot, tab.out_x, "0.3")
     assert "not on the grid" in said(window)
 
 
 def test_the_hull_is_drawn_and_an_idler_put_in_by_hand(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
-    window, bench = placed_window(qtbot, open_window)
-    page = bench.whole_page
+    window, tab = placed_window(qtbot, open_window)
+    page = tab.whole_page
 
     def outline() -> int:
         return len(window.session.vehicle.placing.outline_u)
@@ -296,7 +296,7 @@ def test_the_hull_is_drawn_and_an_idler_put_in_by_hand(
 
 def test_proposals_are_ranked_and_one_is_chosen(qtbot: QtBot, open_window: OpenWindow) -> None:
     window = open_window(demo_vehicle("larkholm-street-sweeper"))
-    page = layout_bench(qtbot, window, 1).whole_page
+    page = layout_tab(qtbot, window, 1).whole_page
     type_over(qtbot, page.fields["seconds"], "3")
     press(qtbot, page.place)
     window.worker.wait()
@@ -317,7 +317,7 @@ def test_proposals_are_ranked_and_one_is_chosen(qtbot: QtBot, open_window: OpenW
 
 def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWindow) -> None:
     window = open_window(demo_vehicle("larkholm-timber-tractor"))
-    page = layout_bench(qtbot, window, 3).frame_page
+    page = layout_tab(qtbot, window, 3).frame_page
     assert page.made.isVisible()
     page.view.grab()
     assert page.view.accessibleDescription().startswith("front wall, ")
@@ -344,9 +344,9 @@ def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWind
     type_over(qtbot, page.fields["wall_mm"], "6")
     assert "bearing-misfit" in findings(window)
     # a brick box has no walls until it is placed, and then they are of beams
-    window, bench = placed_window(qtbot, open_window)
-    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(3).center())
-    page = bench.frame_page
+    window, tab = placed_window(qtbot, open_window)
+    qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(3).center())
+    page = tab.frame_page
     page.view.grab()
     assert not page.made.isVisible()
     assert page.view.accessibleDescription().startswith("front outer wall: row of ")
@@ -358,8 +358,8 @@ def test_sleeves_can_be_thin_and_the_stack_is_held_to_its_length(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
     window = open_window(demo_vehicle("larkholm-timber-tractor"))
-    bench = layout_bench(qtbot, window, 2)
-    page = bench.stack_page
+    tab = layout_tab(qtbot, window, 2)
+    page = tab.stack_page
     assert "153.1 mm over the outer walls" in page.words.text()
     assert "would save 18.0 mm" in page.words.text()
     page.sleeve.setCurrentIndex(1)
@@ -368,4 +368,4 @@ def test_sleeves_can_be_thin_and_the_stack_is_held_to_its_length(
     type_over(qtbot, page.fields["max_stack_mm"], "130")
     assert "stack-too-long" in findings(window)
     window.resize(1100, 700)
-    assert bench.minimumSizeHint().width() <= bench.width()
+    assert tab.minimumSizeHint().width() <= tab.width()

@@ -84,8 +84,8 @@ def test_on_a_real_screen(qtbot: QtBot, window: Window) -> None:
 
 @pytest.mark.xvfb
 def test_typing_on_a_real_screen(qtbot: QtBot, window: Window) -> None:
-    window.show_bench("Vehicle")
-    entry = window.bench_of("Vehicle").fields["wheels", "diameter_mm"]  # type: ignore[attr-defined]
+    window.show_tab("Vehicle")
+    entry = window.tab_of("Vehicle").fields["wheels", "diameter_mm"]  # type: ignore[attr-defined]
     entry.setFocus()
     entry.selectAll()
     qtbot.keyClicks(entry, "60")

@@ -1,4 +1,4 @@
-"""The pages of the Ratios bench, the limits and the kit editor, driven as a builder would."""
+"""The pages of the tab Ratios, the limits and the kit editor, driven as a builder would."""
 
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -9,11 +9,11 @@ from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from hands import said, type_cell, type_over
-from mild_badger.app.benches.ratios.bench import RatiosBench
-from mild_badger.app.benches.ratios.limits import LimitsDialog
-from mild_badger.app.benches.shift.bench import ShiftBench
-from mild_badger.app.benches.vehicle.bench import VehicleBench
 from mild_badger.app.kits.editor import KitDialog, _added_bearing, _added_gear
+from mild_badger.app.tabs.ratios.limits import LimitsDialog
+from mild_badger.app.tabs.ratios.tab import RatiosTab
+from mild_badger.app.tabs.shift.tab import ShiftTab
+from mild_badger.app.tabs.vehicle.tab import VehicleTab
 from mild_badger.app.window import Window
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -29,12 +29,12 @@ OpenWindow = Callable[..., Window]
 pytestmark = pytest.mark.qt_log_ignore("propagateSizeHints", "This plugin does not support")
 
 
-def ratios(window: Window, page: str) -> RatiosBench:
-    window.show_bench("Ratios")
-    bench = window.bench
-    assert isinstance(bench, RatiosBench)
-    bench.show_page(page)
-    return bench
+def ratios(window: Window, page: str) -> RatiosTab:
+    window.show_tab("Ratios")
+    tab = window.tab
+    assert isinstance(tab, RatiosTab)
+    tab.show_page(page)
+    return tab
 
 
 def choose(combo: object, data: object) -> None:
@@ -47,8 +47,8 @@ def most_gears(window: Window) -> int | None:
     return window.session.vehicle.search.max_gears
 
 
-def words_of(bench: RatiosBench, gear: str) -> str:
-    table = bench.box_page.table
+def words_of(tab: RatiosTab, gear: str) -> str:
+    table = tab.box_page.table
     row = next(r for r in range(table.rowCount()) if table.text_at(r, 0) == gear)
     return " ".join(table.text_at(row, c) for c in range(table.columnCount()))
 
@@ -60,22 +60,22 @@ def architecture(window: Window) -> str:
 def test_a_box_that_exists_is_typed_in(qtbot: QtBot, open_window: OpenWindow) -> None:
     vehicle = vehicle_of(4.0, 2.0, 1.0, reverse=4.5)
     window = open_window(vehicle.model_copy(update={"kit": shipped_kit("wood-shop")}))
-    bench = ratios(window, "box")
-    page = bench.box_page
+    tab = ratios(window, "box")
+    page = tab.box_page
     choose(page.architecture, "layshaft")
     assert "No pairs yet" not in page.view.accessibleDescription()
     type_cell(qtbot, page.shared, 0, 1, "18:36")
     type_cell(qtbot, page.table, 0, 1, "18:36")
-    assert "4.000" in words_of(bench, "1")
-    assert "forwards +" in words_of(bench, "1")
+    assert "4.000" in words_of(tab, "1")
+    assert "forwards +" in words_of(tab, "1")
     type_cell(qtbot, page.table, 1, 1, "27:27")
-    assert "2.000" in words_of(bench, "1")  # the step to second, and second itself
+    assert "2.000" in words_of(tab, "1")  # the step to second, and second itself
     type_cell(qtbot, page.table, 3, 1, "13:(20):27")
-    assert "backwards" in words_of(bench, "R")
+    assert "backwards" in words_of(tab, "R")
     mark = page.table.item(2, 3)
     assert mark is not None
     mark.setCheckState(Qt.CheckState.Checked)
-    assert "direct" in words_of(bench, "3")
+    assert "direct" in words_of(tab, "3")
     assert "gear 2: 27:27, serves 2" in page.view.accessibleDescription()
     type_cell(qtbot, page.table, 1, 1, "27:33")
     assert "Gear 2: a pair does not fit between its shafts" in [
@@ -86,7 +86,7 @@ def test_a_box_that_exists_is_typed_in(qtbot: QtBot, open_window: OpenWindow) ->
     type_cell(qtbot, page.table, 1, 4, "second floor")
     assert "Type a column and a side" in said(window)
     type_cell(qtbot, page.table, 1, 4, "3 back")
-    assert "3 back" in words_of(bench, "2")
+    assert "3 back" in words_of(tab, "2")
     choose(page.engagement, "slide")
     assert "slide" in str(window.session.vehicle.box.model_dump())
 
@@ -94,8 +94,8 @@ def test_a_box_that_exists_is_typed_in(qtbot: QtBot, open_window: OpenWindow) ->
 def test_a_range_box_is_typed_in(qtbot: QtBot, open_window: OpenWindow) -> None:
     vehicle = vehicle_of(4.0, 3.0, 2.0, 1.5)
     window = open_window(vehicle.model_copy(update={"kit": shipped_kit("wood-shop")}))
-    bench = ratios(window, "box")
-    page = bench.box_page
+    tab = ratios(window, "box")
+    page = tab.box_page
     choose(page.architecture, "range-splitter")
     for row, teeth in enumerate(("20:40", "24:36", "20:40", "30:30")):
         type_cell(qtbot, page.shared, row, 1, teeth)
@@ -125,33 +125,33 @@ def test_a_gear_of_a_range_box_keeps_its_pairs(qtbot: QtBot, open_window: OpenWi
     for row, (splitter, range_) in enumerate((("1", "1"), ("2", "1"), ("1", "2"), ("2", "2"))):
         type_cell(qtbot, page.table, row, 1, splitter)
         type_cell(qtbot, page.table, row, 2, range_)
-    bench = ratios(window, "gear")
+    tab = ratios(window, "gear")
     window.gears.button_of("2").click()
-    assert bench.choice.keep.isEnabled()
-    qtbot.mouseClick(bench.choice.keep, LEFT)
+    assert tab.choice.keep.isEnabled()
+    qtbot.mouseClick(tab.choice.keep, LEFT)
     before = window.session.vehicle.box.chain("2")
-    qtbot.mouseClick(bench.set_panel.find_set, LEFT)
-    qtbot.waitUntil(bench.set_panel.take_error.isEnabled, timeout=30_000)
-    qtbot.mouseClick(bench.set_panel.take_error, LEFT)
+    qtbot.mouseClick(tab.set_panel.find_set, LEFT)
+    qtbot.waitUntil(tab.set_panel.take_error.isEnabled, timeout=30_000)
+    qtbot.mouseClick(tab.set_panel.take_error, LEFT)
     after = window.session.vehicle.box
     assert [link.pair for link in after.chain("2")] == [link.pair for link in before]
     assert "Gear 2: 3.000" in window.gears.button_of("2").words()
 
 
 def test_a_second_train_is_summed(qtbot: QtBot, window: Window) -> None:
-    bench = ratios(window, "box")
-    page = bench.box_page
+    tab = ratios(window, "box")
+    page = tab.box_page
     type_cell(qtbot, page.table, 4, 2, "20:(16):16")
     # half of 1 and 5/4 turns out is 9/8: 0.889 turns in
-    assert "0.889" in words_of(bench, "5")
+    assert "0.889" in words_of(tab, "5")
     window.session.engage("5")
-    bench.show_page("gear")
-    assert bench.facts.text().startswith("8/9: half of 1 and 4/5 in turns out")
+    tab.show_page("gear")
+    assert tab.facts.text().startswith("8/9: half of 1 and 4/5 in turns out")
 
 
 def test_the_change_gear_is_marked_and_swapped(qtbot: QtBot, window: Window) -> None:
-    bench = ratios(window, "box")
-    page = bench.box_page
+    tab = ratios(window, "box")
+    page = tab.box_page
     assert page.sizes.rowCount() == 0
     place = next(
         n for n in range(page.place.count()) if "final drive, 8 teeth" in page.place.itemText(n)
@@ -183,12 +183,12 @@ def test_architectures_are_compared_and_taken(qtbot: QtBot, open_window: OpenWin
     small = kit.model_copy(update={"made": kit.made.model_copy(update={"most_teeth": 24})})
     window = open_window(vehicle.model_copy(update={"kit": small}))
     window.compare()
-    bench = window.bench
-    assert isinstance(bench, RatiosBench)
-    page = bench.compare_page
-    assert bench.facts.text() == "Comparing …"
+    tab = window.tab
+    assert isinstance(tab, RatiosTab)
+    page = tab.compare_page
+    assert tab.facts.text() == "Comparing …"
     qtbot.waitUntil(lambda: page.table.rowCount() == 8, timeout=60_000)
-    assert "of 8 keep every gear within 3 %" in bench.facts.text()
+    assert "of 8 keep every gear within 3 %" in tab.facts.text()
     titles = [page.table.text_at(row, 0) for row in range(8)]
     page.table.selectRow(titles.index("range × splitter"))
     assert page.order.text().startswith("Shift order, splitter/range: 1/1:")
@@ -216,10 +216,10 @@ def test_a_comparison_is_cancelled(qtbot: QtBot, open_window: OpenWindow) -> Non
     qtbot.waitUntil(lambda: window.progress.value() > 0, timeout=60_000)
     qtbot.mouseClick(window.cancel, LEFT)
     window.worker.wait()
-    bench = window.bench
-    assert isinstance(bench, RatiosBench)
-    assert bench.compare_page.table.rowCount() == 0
-    assert "Runs every architecture" in bench.facts.text()
+    tab = window.tab
+    assert isinstance(tab, RatiosTab)
+    assert tab.compare_page.table.rowCount() == 0
+    assert "Runs every architecture" in tab.facts.text()
 
 
 def test_what_binds_is_said_and_the_way_out(qtbot: QtBot, open_window: OpenWindow) -> None:
@@ -228,19 +228,19 @@ def test_what_binds_is_said_and_the_way_out(qtbot: QtBot, open_window: OpenWindo
             update={"search": SearchSettings(max_pairs=1, tolerance_percent=2.0)}
         )
     )
-    bench = ratios(window, "gear")
-    qtbot.mouseClick(bench.set_panel.find_set, LEFT)
-    qtbot.waitUntil(lambda: "nothing fits" in bench.set_panel.answers.text(), timeout=30_000)
-    assert "You could" in bench.set_panel.answers.text()
-    qtbot.mouseClick(bench.set_panel.limits, LEFT)
-    dialog = bench.set_panel.findChild(LimitsDialog)
+    tab = ratios(window, "gear")
+    qtbot.mouseClick(tab.set_panel.find_set, LEFT)
+    qtbot.waitUntil(lambda: "nothing fits" in tab.set_panel.answers.text(), timeout=30_000)
+    assert "You could" in tab.set_panel.answers.text()
+    qtbot.mouseClick(tab.set_panel.limits, LEFT)
+    dialog = tab.set_panel.findChild(LimitsDialog)
     assert dialog is not None
     type_over(qtbot, dialog.numbers["max_gears"], "6")
     qtbot.mouseClick(dialog.checks["within_stock"], LEFT, pos=QPoint(8, 8))
     assert most_gears(window) == 6
     assert window.session.vehicle.search.within_stock
-    assert bench.set_panel.limits.text() == "Limits (2) …"
-    assert "nothing fits" not in bench.set_panel.answers.text()
+    assert tab.set_panel.limits.text() == "Limits (2) …"
+    assert "nothing fits" not in tab.set_panel.answers.text()
     type_over(qtbot, dialog.numbers["max_gears"], "many")
     assert "is not a number" in said(dialog)
     type_over(qtbot, dialog.numbers["max_gears"], "")
@@ -249,11 +249,11 @@ def test_what_binds_is_said_and_the_way_out(qtbot: QtBot, open_window: OpenWindo
 
 
 def test_the_chart_turns_to_lost_power(qtbot: QtBot, window: Window) -> None:
-    bench = ratios(window, "gear")
-    qtbot.mouseClick(bench.set_panel.find_set, LEFT)
-    chart = bench.set_panel.chart
+    tab = ratios(window, "gear")
+    qtbot.mouseClick(tab.set_panel.find_set, LEFT)
+    chart = tab.set_panel.chart
     qtbot.waitUntil(lambda: "gears" in chart.accessibleDescription(), timeout=30_000)
-    choose(bench.set_panel.against, "loss")
+    choose(tab.set_panel.against, "loss")
     assert "% of the power" in chart.accessibleDescription()
     words = chart.accessibleDescription().split("; ")[0]
     qtbot.mouseClick(chart, LEFT, pos=chart.place_of(0).toPoint())
@@ -267,9 +267,9 @@ def test_a_large_kit_s_trains_come_when_they_are_ready(
     kit = shipped_kit("printed")
     window = open_window(demo_vehicle().model_copy(update={"kit": kit}))
     window.session.engage("3")
-    bench = ratios(window, "gear")
-    qtbot.waitUntil(lambda: bench.choice.table.rowCount() > 0, timeout=60_000)
-    assert bench.choice.list_head.text().startswith("Trains within 3 %")
+    tab = ratios(window, "gear")
+    qtbot.waitUntil(lambda: tab.choice.table.rowCount() > 0, timeout=60_000)
+    assert tab.choice.list_head.text().startswith("Trains within 3 %")
     assert "Final drive uses a size the kit lacks" in [
         card.finding.title for card in window.drawer.cards
     ]
@@ -379,27 +379,27 @@ def test_kits_are_kept_saved_and_imported(
 
 def test_other_boxes_are_drawn_as_lines_and_engaged(qtbot: QtBot, open_window: OpenWindow) -> None:
     window = open_window(demo_vehicle("larkholm-timber-tractor"))
-    window.show_bench("Shift")
-    bench = window.bench
-    assert isinstance(bench, ShiftBench)
-    assert bench.heading.text() == "6 speeds on 3 sleeves, neutral"
-    assert "input pair: 12:27, serves 1, 2, 3, 4, R" in bench.lines.accessibleDescription()
-    bench.lines.grab()
-    qtbot.mouseClick(bench.lines, LEFT, pos=bench.lines.spot_of("3").toPoint())
+    window.show_tab("Shift")
+    tab = window.tab
+    assert isinstance(tab, ShiftTab)
+    assert tab.heading.text() == "6 speeds on 3 sleeves, neutral"
+    assert "input pair: 12:27, serves 1, 2, 3, 4, R" in tab.lines.accessibleDescription()
+    tab.lines.grab()
+    qtbot.mouseClick(tab.lines, LEFT, pos=tab.lines.spot_of("3").toPoint())
     assert window.session.situation.gear == "3"
-    assert "gear 3 in" in bench.heading.text()
+    assert "gear 3 in" in tab.heading.text()
 
 
 def test_the_saw_tooth_follows_the_shift_speed(qtbot: QtBot, window: Window) -> None:
-    bench = window.bench
-    assert isinstance(bench, VehicleBench)
-    bench.pictures.setCurrentIndex(1)
-    assert bench.saw.isVisible()
-    assert "Gear 6: real from 78 % to 104.0 km/h" in bench.saw.words()
-    type_over(qtbot, bench.fields["real", "shift_rpm"], "1450")
-    assert "Gear 6: real from 78 % to 52.0 km/h" in bench.saw.words()
-    type_over(qtbot, bench.fields["real", "shift_rpm"], "9000")
+    tab = window.tab
+    assert isinstance(tab, VehicleTab)
+    tab.pictures.setCurrentIndex(1)
+    assert tab.saw.isVisible()
+    assert "Gear 6: real from 78 % to 104.0 km/h" in tab.saw.words()
+    type_over(qtbot, tab.fields["real", "shift_rpm"], "1450")
+    assert "Gear 6: real from 78 % to 52.0 km/h" in tab.saw.words()
+    type_over(qtbot, tab.fields["real", "shift_rpm"], "9000")
     assert "shift-speed" in [f.code for f in window.session.evaluation.findings]
-    type_over(qtbot, bench.fields["real", "shift_rpm"], "")
+    type_over(qtbot, tab.fields["real", "shift_rpm"], "")
     assert window.session.vehicle.real.shift_rpm is None
-    assert not bench.saw.grab().isNull()
+    assert not tab.saw.grab().isNull()

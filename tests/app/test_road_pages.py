@@ -1,4 +1,4 @@
-"""The Road bench driven by mouse and keys: pull, losses, motors, test drive, versions."""
+"""The tab Road driven by mouse and keys: pull, losses, motors, test drive, versions."""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from hands import said, type_cell, type_over
-from mild_badger.app.benches.road.bench import RoadBench
 from mild_badger.app.drawing.fields import DocumentLineEdit
+from mild_badger.app.tabs.road.tab import RoadTab
 from mild_badger.app.window import Window
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
@@ -20,12 +20,12 @@ LEFT = Qt.MouseButton.LeftButton
 pytestmark = pytest.mark.qt_log_ignore("propagateSizeHints", "This plugin does not support")
 
 
-def road_bench(qtbot: QtBot, window: Window, page: int) -> RoadBench:
-    window.show_bench("Road")
-    bench = window.bench
-    assert isinstance(bench, RoadBench)
-    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(page).center())
-    return bench
+def road_tab(qtbot: QtBot, window: Window, page: int) -> RoadTab:
+    window.show_tab("Road")
+    tab = window.tab
+    assert isinstance(tab, RoadTab)
+    qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(page).center())
+    return tab
 
 
 def press(qtbot: QtBot, button: QWidget) -> None:
@@ -33,7 +33,7 @@ def press(qtbot: QtBot, button: QWidget) -> None:
 
 
 def test_hills_follow_mass_and_grip(qtbot: QtBot, window: Window) -> None:
-    page = road_bench(qtbot, window, 1).pull_page
+    page = road_tab(qtbot, window, 1).pull_page
     assert page.table.rowCount() == 7
     assert page.table.text_at(0, 9) == "the tyres' grip"
     assert page.table.text_at(0, 8) == "39"  # 0.7 × 0.6 of the weight, less 3 % rolling
@@ -50,7 +50,7 @@ def test_hills_follow_mass_and_grip(qtbot: QtBot, window: Window) -> None:
 
 
 def test_losses_are_estimated_and_fitted(qtbot: QtBot, window: Window) -> None:
-    page = road_bench(qtbot, window, 2).losses_page
+    page = road_tab(qtbot, window, 2).losses_page
     assert page.view.accessibleDescription() == ""
     page.view.grab()
     window.session.engage("4")
@@ -72,8 +72,8 @@ def test_losses_are_estimated_and_fitted(qtbot: QtBot, window: Window) -> None:
 
 
 def test_motors_are_listed_tried_and_used(qtbot: QtBot, window: Window) -> None:
-    bench = road_bench(qtbot, window, 3)
-    page = bench.motors_page
+    tab = road_tab(qtbot, window, 3)
+    page = tab.motors_page
     press(qtbot, page.ship)
     assert page.table.rowCount() == 6
     assert page.table.text_at(0, 3) == "engage a gear"
@@ -93,11 +93,11 @@ def test_motors_are_listed_tried_and_used(qtbot: QtBot, window: Window) -> None:
     page.table.setCurrentCell(2, 0)
     press(qtbot, page.use)
     assert window.session.vehicle.motor.name == "Vale large"
-    assert "320 N·mm at standstill" in bench.facts.text()
+    assert "320 N·mm at standstill" in tab.facts.text()
     limit = page.fields.entries["limit_a"]
     assert isinstance(limit, DocumentLineEdit)
     type_over(qtbot, limit, "1.875")  # half of the way from 0.15 to 3.6 A
-    assert "160 N·mm at standstill" in bench.facts.text()
+    assert "160 N·mm at standstill" in tab.facts.text()
     press(qtbot, page.add)
     page.table.setCurrentCell(6, 0)
     press(qtbot, page.remove)
@@ -108,7 +108,7 @@ def test_motors_are_listed_tried_and_used(qtbot: QtBot, window: Window) -> None:
 def test_a_course_is_driven_replayed_and_written(
     qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    page = road_bench(qtbot, window, 4).drive_page
+    page = road_tab(qtbot, window, 4).drive_page
     assert page.now.text() == "Nothing driven yet"
     press(qtbot, page.save)
     assert "Drive first" in said(window)
@@ -147,12 +147,12 @@ def test_a_course_is_driven_replayed_and_written(
     press(qtbot, page.remove)
     assert len(window.session.vehicle.course) == 5
     press(qtbot, page.start)
-    window.show_bench("Ratios")  # out of view it halts
+    window.show_tab("Ratios")  # out of view it halts
     assert not page._timer.isActive()
 
 
 def test_versions_are_kept_and_set_side_by_side(qtbot: QtBot, window: Window) -> None:
-    page = road_bench(qtbot, window, 5).versions_page
+    page = road_tab(qtbot, window, 5).versions_page
     assert "Nothing is kept yet" in page.words.text()
     press(qtbot, page.keep)
     assert "needs a name" in said(window)
@@ -160,9 +160,9 @@ def test_versions_are_kept_and_set_side_by_side(qtbot: QtBot, window: Window) ->
     type_over(qtbot, page.note, "before the larger wheels")
     press(qtbot, page.keep)
     assert page.kept.text_at(0, 2) == "before the larger wheels"
-    window.show_bench("Vehicle")
+    window.show_tab("Vehicle")
     window.session.do(Edit.one("Larger wheels", ("wheels", "diameter_mm"), 81.6))
-    road_bench(qtbot, window, 5)
+    road_tab(qtbot, window, 5)
     rows = {
         page.figures.text_at(r, 0): [page.figures.text_at(r, c) for c in (1, 2, 3)]
         for r in range(page.figures.rowCount())
@@ -181,13 +181,13 @@ def test_versions_are_kept_and_set_side_by_side(qtbot: QtBot, window: Window) ->
 
 def test_every_page_fits_a_small_screen(qtbot: QtBot, open_window: OpenWindow) -> None:
     window = open_window(demo_vehicle("larkholm-street-sweeper"))
-    bench = road_bench(qtbot, window, 1)
+    tab = road_tab(qtbot, window, 1)
     window.resize(1100, 700)
-    for key in bench.keys:
-        bench.show_page(key)
-        least = bench.minimumSizeHint()
+    for key in tab.keys:
+        tab.show_page(key)
+        least = tab.minimumSizeHint()
         assert (least.width() <= 676, least.height() <= 484) == (True, True), key
-    bench.show_page("pull")
-    assert bench.pull_page.plan.isVisible()
-    press(qtbot, bench.pull_page.plan)
+    tab.show_page("pull")
+    assert tab.pull_page.plan.isVisible()
+    press(qtbot, tab.pull_page.plan)
     assert window.session.vehicle.running is not None

@@ -1,4 +1,4 @@
-"""The Shift bench driven by mouse and keys: actuators, places, the table, the played run."""
+"""The tab Shift driven by mouse and keys: actuators, places, the table, the played run."""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton, Q
 from pytestqt.qtbot import QtBot
 
 from hands import said, type_cell, type_over
-from mild_badger.app.benches.shift.bench import ShiftBench
+from mild_badger.app.tabs.shift.tab import ShiftTab
 from mild_badger.app.window import Window
 from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.kit.catalogue import shipped_kit
@@ -31,11 +31,11 @@ def strip_words(window: Window) -> dict[str, str]:
     return {key: made.accessibleName() for key, made in window.strip.stations.items()}
 
 
-def shift_bench(window: Window) -> ShiftBench:
-    window.show_bench("Shift")
-    bench = window.bench
-    assert isinstance(bench, ShiftBench)
-    return bench
+def shift_tab(window: Window) -> ShiftTab:
+    window.show_tab("Shift")
+    tab = window.tab
+    assert isinstance(tab, ShiftTab)
+    return tab
 
 
 def choose(box: QComboBox, value: str) -> None:
@@ -44,8 +44,8 @@ def choose(box: QComboBox, value: str) -> None:
     box.activated.emit(box.currentIndex())
 
 
-def press_tab(qtbot: QtBot, bench: ShiftBench, page: int) -> None:
-    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(page).center())
+def press_tab(qtbot: QtBot, tab: ShiftTab, page: int) -> None:
+    qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(page).center())
 
 
 def press(qtbot: QtBot, button: QWidget) -> None:
@@ -62,31 +62,31 @@ def findings(window: Window) -> list[str]:
 
 
 def test_the_shift_table_tells_every_shift_and_the_proof(qtbot: QtBot, window: Window) -> None:
-    bench = shift_bench(window)
-    assert bench.proof.text().startswith("One rail in at a time reaches 8 states: 7 drive")
-    assert "46 would lock" in bench.proof.text()
-    tab = bench.pages.tabRect(2).center()
-    qtbot.mouseClick(bench.pages, LEFT, pos=tab)
-    table = bench.table_page.table
+    tab = shift_tab(window)
+    assert tab.proof.text().startswith("One rail in at a time reaches 8 states: 7 drive")
+    assert "46 would lock" in tab.proof.text()
+    at = tab.pages.tabRect(2).center()
+    qtbot.mouseClick(tab.pages, LEFT, pos=at)
+    table = tab.table_page.table
     assert [table.text_at(2, column) for column in range(4)] == ["2", "1", "2 |", "·"]
-    assert "Choose a place" in bench.table_page.words.text()
+    assert "Choose a place" in tab.table_page.words.text()
     cell = table.item(3, 2)
     assert cell is not None
     view = table.viewport()
     qtbot.mouseClick(view, LEFT, pos=table.visualItemRect(cell).center())
-    assert bench.table_page.words.text() == (
+    assert tab.table_page.words.text() == (
         "Gear 3 to Gear 1: sleeve 2 out of front, sleeve 1 into front, 0.60 s."
     )
     window.session.do(move_slot(window.session.vehicle, "1", 2, "front"))
     assert "Gear 3 to Gear 1: sleeve 1 out of front, sleeve 2 into front, 0.60 s." in (
-        bench.table_page.words.text()
+        tab.table_page.words.text()
     )
 
 
 def test_the_gate_is_drawn_measured_and_pressed(qtbot: QtBot, window: Window) -> None:
-    bench = shift_bench(window)
-    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(1).center())
-    page = bench.gate_page
+    tab = shift_tab(window)
+    qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(1).center())
+    page = tab.gate_page
     page.view.grab()
     words = page.view.accessibleDescription()
     assert "from the driver's seat; gate: 1 knob forwards, 2 knob to the rear" in words
@@ -103,8 +103,8 @@ def test_the_gate_is_drawn_measured_and_pressed(qtbot: QtBot, window: Window) ->
 
 
 def test_slots_are_engaged_and_moved(qtbot: QtBot, window: Window) -> None:
-    bench = shift_bench(window)
-    diagram = bench.diagram
+    tab = shift_tab(window)
+    diagram = tab.diagram
     middle = diagram.place_of(2, "back").center().toPoint()
     qtbot.mouseClick(diagram, LEFT, pos=middle)
     assert "Box · 4" in strip_words(window)["box"]
@@ -124,19 +124,19 @@ def test_slots_are_engaged_and_moved(qtbot: QtBot, window: Window) -> None:
     qtbot.keyClick(diagram, Qt.Key.Key_Up)
     qtbot.keyClick(diagram, Qt.Key.Key_Return)
     assert window.session.situation.gear is not None
-    bench.feed.setCurrentIndex(1)
-    bench.feed.activated.emit(1)
+    tab.feed.setCurrentIndex(1)
+    tab.feed.activated.emit(1)
     assert "wrong-direction" in [card.finding.code for card in window.drawer.cards]
 
 
 def test_a_drum_is_chosen_placed_measured_and_pressed(qtbot: QtBot, window: Window) -> None:
-    bench = shift_bench(window)
-    choose(bench.actuator, "drum")
-    assert bench.pages.tabText(1) == "Drum"
-    press(qtbot, bench.places)
-    assert "column 1, back: gear 3" in bench.diagram.accessibleDescription()
-    press_tab(qtbot, bench, 1)
-    page = bench.drum_page
+    tab = shift_tab(window)
+    choose(tab.actuator, "drum")
+    assert tab.pages.tabText(1) == "Drum"
+    press(qtbot, tab.places)
+    assert "column 1, back: gear 3" in tab.diagram.accessibleDescription()
+    press_tab(qtbot, tab, 1)
+    page = tab.drum_page
     page.view.grab()
     assert page.view.accessibleDescription().startswith("R at 0°, N at 45°, 1 at 90°")
     qtbot.mouseClick(page.view, LEFT, pos=page.view.place_of("4").toPoint())
@@ -159,27 +159,27 @@ def test_a_drum_is_chosen_placed_measured_and_pressed(qtbot: QtBot, window: Wind
 
 
 def test_overlapping_drums_lock_until_their_dogs_are_mended(qtbot: QtBot, window: Window) -> None:
-    bench = shift_bench(window)
-    choose(bench.actuator, "drum")
-    press(qtbot, bench.places)
-    press_tab(qtbot, bench, 1)
-    page = bench.drum_page
+    tab = shift_tab(window)
+    choose(tab.actuator, "drum")
+    press(qtbot, tab.places)
+    press_tab(qtbot, tab, 1)
+    page = tab.drum_page
     choose(page.drums, "odd and even")
     type_over(qtbot, page.fields["dog_depth_mm"], "6,5")
     type_over(qtbot, page.fields["overlap_deg"], "5")
     assert "The shifter can lock the box" in findings(window)
-    assert "5 lock" in bench.proof.text()
+    assert "5 lock" in tab.proof.text()
     assert "both sleeves are in for 5.0°" in page.words.text()
     choose(page.dogs, "one-way")
     assert "The shifter can lock the box" not in findings(window)
-    assert "12 drive, 1 is neutral, none locks" in bench.proof.text()
+    assert "12 drive, 1 is neutral, none locks" in tab.proof.text()
 
 
 def test_the_wrapper_and_the_test_strip_are_written(
     qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    bench = shift_bench(window)
-    press_tab(qtbot, bench, 1)
+    tab = shift_tab(window)
+    press_tab(qtbot, tab, 1)
     for chosen, kind, made in (
         ("strip.dxf", "DXF (*.dxf)", "strip.dxf"),
         ("strip.svg", "STL (*.stl)", "strip.stl"),  # the kind that was chosen counts
@@ -189,30 +189,28 @@ def test_the_wrapper_and_the_test_strip_are_written(
             QFileDialog, "getSaveFileName", lambda *_a, n=chosen, k=kind: (str(tmp_path / n), k)
         )
         if made.startswith("drum"):
-            choose(bench.actuator, "drum")
-            press(qtbot, bench.drum_page.save)
+            choose(tab.actuator, "drum")
+            press(qtbot, tab.drum_page.save)
         else:
-            strip = next(
-                b for b in bench.gate_page.findChildren(QPushButton) if "strip" in b.text()
-            )
+            strip = next(b for b in tab.gate_page.findChildren(QPushButton) if "strip" in b.text())
             press(qtbot, strip)
         assert (tmp_path / made).stat().st_size > 500
         assert f"Wrote {made}" in said(window)
     assert ezdxf.readfile(tmp_path / "strip.dxf").modelspace().query("LWPOLYLINE")
     # the builder felt the notches, and takes the fourth
-    choose(bench.actuator, "gate")
-    best = bench.gate_page.strip
+    choose(tab.actuator, "gate")
+    best = tab.gate_page.strip
     best.setCurrentIndex(4)
     best.activated.emit(4)
     assert window.session.vehicle.lever.detent_flank_deg == 40
-    assert bench.gate_page.fields["detent_flank_deg"].text() == "40"
+    assert tab.gate_page.fields["detent_flank_deg"].text() == "40"
 
 
 def test_a_catch_is_ordered_and_guarded(qtbot: QtBot, window: Window) -> None:
-    bench = shift_bench(window)
-    choose(bench.actuator, "catch")
-    press_tab(qtbot, bench, 1)
-    page = bench.catch_page
+    tab = shift_tab(window)
+    choose(tab.actuator, "catch")
+    press_tab(qtbot, tab, 1)
+    page = tab.catch_page
     page.view.grab()
     qtbot.mouseClick(page.view, LEFT, pos=page.view.place_of("5").toPoint())
     assert "Box · 5" in strip_words(window)["box"]
@@ -226,28 +224,28 @@ def test_a_catch_is_ordered_and_guarded(qtbot: QtBot, window: Window) -> None:
     assert "there is no column 7" in said(window)
     qtbot.mouseClick(page.past, LEFT, pos=QPoint(8, page.past.height() // 2))
     assert "The shifter can lock the box" in findings(window)
-    press_tab(qtbot, bench, 2)
-    bench.table_page.table.setCurrentCell(1, 3)
-    assert "Gear 1 to Gear 2: tilt from front over upright to back" in bench.table_page.words.text()
+    press_tab(qtbot, tab, 2)
+    tab.table_page.table.setCurrentCell(1, 3)
+    assert "Gear 1 to Gear 2: tilt from front over upright to back" in tab.table_page.words.text()
 
 
 def test_missing_plungers_are_found_and_mended_from_the_drawer(
     qtbot: QtBot, window: Window
 ) -> None:
-    bench = shift_bench(window)
-    press_tab(qtbot, bench, 1)
-    tick = bench.gate_page.plungers
+    tab = shift_tab(window)
+    press_tab(qtbot, tab, 1)
+    tick = tab.gate_page.plungers
     qtbot.mouseClick(tick, LEFT, pos=QPoint(8, tick.height() // 2))
-    assert "Without interlock plungers" in bench.gate_page.words.text()
+    assert "Without interlock plungers" in tab.gate_page.words.text()
     card = next(c for c in window.drawer.cards if c.finding.code == "reach-locks")
     assert card.mend is not None
     assert "plungers" in card.mend.text()
     press(qtbot, card.mend)
-    assert "none locks" in bench.proof.text()
+    assert "none locks" in tab.proof.text()
     assert tick.isChecked()
     tick.click()
-    press_tab(qtbot, bench, 2)
-    states = bench.table_page.states
+    press_tab(qtbot, tab, 2)
+    states = tab.table_page.states
     assert states.rowCount() == 26  # eight sound ones, and 18 pairs of rails
     assert [states.text_at(0, n) for n in (0, 1)] == ["sleeve 1 front, sleeve 2 front", "locks"]
     assert "Gear 1, driven" in states.text_at(0, 5)
@@ -262,9 +260,9 @@ def test_missing_plungers_are_found_and_mended_from_the_drawer(
 
 
 def test_the_run_is_played_and_scrubbed(qtbot: QtBot, window: Window) -> None:
-    bench = shift_bench(window)
-    press_tab(qtbot, bench, 3)
-    page = bench.play_page
+    tab = shift_tab(window)
+    press_tab(qtbot, tab, 3)
+    page = tab.play_page
     page.view.grab()
     assert "in neutral; nothing in" in page.words.text()
     page.pace.setCurrentIndex(2)
@@ -280,36 +278,36 @@ def test_the_run_is_played_and_scrubbed(qtbot: QtBot, window: Window) -> None:
     assert "6 in" in page.words.text()
     assert page.view.words().endswith(": 6")
     press(qtbot, page.start)
-    press_tab(qtbot, bench, 0)
+    press_tab(qtbot, tab, 0)
     assert not page.playing  # nothing plays on out of sight
 
 
 def test_the_box_is_turned_over_from_the_menu(qtbot: QtBot, window: Window) -> None:
-    bench = shift_bench(window)
-    press_tab(qtbot, bench, 1)
-    before = bench.gate_page.view.accessibleDescription()
+    tab = shift_tab(window)
+    press_tab(qtbot, tab, 1)
+    before = tab.gate_page.view.accessibleDescription()
     assert "1 knob forwards" in before
-    menu = bench.turn.menu()
+    menu = tab.turn.menu()
     assert menu is not None
     box, pattern, hand = menu.actions()
     box.trigger()
-    assert "1 knob to the rear" in bench.gate_page.view.accessibleDescription()
+    assert "1 knob to the rear" in tab.gate_page.view.accessibleDescription()
     pattern.trigger()
-    assert "1 knob forwards" in bench.gate_page.view.accessibleDescription()
+    assert "1 knob forwards" in tab.gate_page.view.accessibleDescription()
     hand.trigger()
     assert window.session.vehicle.final_drive.crown_side == "right"
     assert not [title for title in findings(window) if "wrong" in title]
     for _ in range(3):
         window.session.undo_stack.undo()
-    assert bench.gate_page.view.accessibleDescription() == before
+    assert tab.gate_page.view.accessibleDescription() == before
 
 
 def test_gears_of_a_line_diagram_change_places_by_dragging(
     qtbot: QtBot, open_window: OpenWindow
 ) -> None:
     window = open_window(demo_vehicle("larkholm-timber-tractor"))
-    bench = shift_bench(window)
-    lines = bench.lines
+    tab = shift_tab(window)
+    lines = tab.lines
     lines.grab()
     places = places_of(window)
     start = lines.spot_at(*places["1"]).toPoint()
@@ -323,15 +321,15 @@ def test_gears_of_a_line_diagram_change_places_by_dragging(
     lines.grab()
     qtbot.mouseClick(lines, LEFT, pos=lines.spot_at(*places["4"]).toPoint())
     assert "Box · 1" in strip_words(window)["box"]
-    choose(bench.engaged_by, "slide")
-    assert "sliders" in bench.heading.text()
+    choose(tab.engaged_by, "slide")
+    assert "sliders" in tab.heading.text()
     QApplication.processEvents()
 
 
 def test_a_function_box_is_started_typed_and_proven(qtbot: QtBot, window: Window) -> None:
-    bench = shift_bench(window)
-    press_tab(qtbot, bench, 5)
-    page = bench.function_page
+    tab = shift_tab(window)
+    press_tab(qtbot, tab, 5)
+    page = tab.function_page
     press(qtbot, next(b for b in page.empty.findChildren(QPushButton)))
     change = page.change.menu()
     assert change is not None
@@ -384,18 +382,18 @@ def test_a_function_box_is_started_typed_and_proven(qtbot: QtBot, window: Window
 
 def test_the_sweeper_opens_with_its_functions_proven(qtbot: QtBot, open_window: OpenWindow) -> None:
     window = open_window(demo_vehicle("larkholm-street-sweeper"))
-    bench = shift_bench(window)
-    press_tab(qtbot, bench, 5)
-    assert bench.heading.text() == "4 outputs in 4 positions"
-    assert "Solved in all 8 positions and ways of the motor" in bench.function_page.words.text()
-    choose(bench.function_page.actuation, "one lever")
-    assert "one lever moves one at a time" in bench.function_page.words.text()
+    tab = shift_tab(window)
+    press_tab(qtbot, tab, 5)
+    assert tab.heading.text() == "4 outputs in 4 positions"
+    assert "Solved in all 8 positions and ways of the motor" in tab.function_page.words.text()
+    choose(tab.function_page.actuation, "one lever")
+    assert "one lever moves one at a time" in tab.function_page.words.text()
 
 
 def test_the_power_is_followed_in_the_engaged_gear(qtbot: QtBot, window: Window) -> None:
-    bench = shift_bench(window)
-    press_tab(qtbot, bench, 4)
-    page = bench.power_page
+    tab = shift_tab(window)
+    press_tab(qtbot, tab, 4)
+    page = tab.power_page
     assert "Engage a gear" in page.words.text()
     window.session.engage("3")
     page.view.grab()
@@ -412,28 +410,28 @@ def test_every_page_draws_every_box_and_an_empty_one(
     qtbot: QtBot, open_window: OpenWindow, kind: str
 ) -> None:
     window = open_window(blank_vehicle(shipped_kit("brick-grid")))
-    bench = shift_bench(window)
+    tab = shift_tab(window)
     long = "a very long name of a gear"[:24].strip()
     for architecture in (None, *BOXES):
         if architecture is not None:
             gears = [gear.name for gear in window.session.vehicle.real.gears]
             box = blank_box(architecture, gears)
             window.session.do(apply_box(window.session.vehicle, box))
-        choose(bench.actuator, kind)
+        choose(tab.actuator, kind)
         for page in range(6):
-            press_tab(qtbot, bench, page)
-            assert bench.pictures.currentWidget() is not None
-            bench.grab()
+            press_tab(qtbot, tab, page)
+            assert tab.pictures.currentWidget() is not None
+            tab.grab()
     window.session.open(demo_vehicle("larkholm-timber-tractor"), None)
-    choose(bench.actuator, kind)
+    choose(tab.actuator, kind)
     window.session.do(rename_gear(window.session.vehicle, "3", long))
     window.session.engage(long)
     for page in range(5):
-        press_tab(qtbot, bench, page)
-        bench.grab()
-    press_tab(qtbot, bench, 2)
+        press_tab(qtbot, tab, page)
+        tab.grab()
+    press_tab(qtbot, tab, 2)
     assert f"to {long}" in [
-        (item.text() if (item := bench.table_page.table.horizontalHeaderItem(n)) else "")
-        for n in range(bench.table_page.table.columnCount())
+        (item.text() if (item := tab.table_page.table.horizontalHeaderItem(n)) else "")
+        for n in range(tab.table_page.table.columnCount())
     ]
     assert not said(window)

@@ -7,7 +7,7 @@ import pytest
 from PyQt6.QtWidgets import QFileDialog
 
 from extremes import extreme_vehicle
-from mild_badger.app.window import BENCHES, Window
+from mild_badger.app.window import TABS, Window
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
@@ -45,9 +45,9 @@ def test_whatever_a_hand_does_the_window_lives_on(
 @pytest.mark.parametrize("demo", DEMOS)
 def test_no_page_and_no_edit_holds_the_window_up(open_window: OpenWindow, demo: str) -> None:
     window = open_window(demo_vehicle(demo))
-    titles = random.Random(demo).sample(list(BENCHES), 1)
+    titles = random.Random(demo).sample(list(TABS), 1)
     for title in titles:  # what is loaded when a tab is first wanted is not what is watched here
-        window.show_bench(title)
+        window.show_tab(title)
         settle()
     steps = list(walk(window, titles, random.Random(demo).sample(EDITS, 5)))
     slow = [timed for timed in steps if timed.seconds > STANDSTILL_S]
@@ -59,11 +59,11 @@ def test_no_page_and_no_edit_holds_the_window_up(open_window: OpenWindow, demo: 
 @pytest.mark.parametrize("seed", [8])
 def test_extreme_documents_are_shown_on_every_page(open_window: OpenWindow, seed: int) -> None:
     window = open_window(extreme_vehicle(seed))
-    for title in BENCHES:
-        window.show_bench(title)
+    for title in TABS:
+        window.show_tab(title)
         settle()
-        for bar in window.bench.findChildren(type(window.tabs), "pages"):
+        for bar in window.tab.findChildren(type(window.tab_bar), "pages"):
             for number in range(bar.count()):
                 bar.setCurrentIndex(number)
                 settle()
-        assert not window.bench.grab().isNull()
+        assert not window.tab.grab().isNull()

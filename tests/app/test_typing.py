@@ -10,11 +10,11 @@ from PyQt6.QtWidgets import QAbstractItemView, QApplication, QComboBox, QLineEdi
 from pytestqt.qtbot import QtBot
 
 from hands import said, type_over
-from mild_badger.app.benches.vehicle.bench import VehicleBench
-from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.drawing.field_note import note_of
 from mild_badger.app.drawing.records import RecordTable
-from mild_badger.app.window import BENCHES, Window
+from mild_badger.app.tabs.vehicle.tab import VehicleTab
+from mild_badger.app.tabs.workshop.tab import WorkshopTab
+from mild_badger.app.window import TABS, Window
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
@@ -27,9 +27,9 @@ FIRST = next(iter(DEMOS))
 
 
 def table_of(window: Window) -> RecordTable[Any]:
-    bench = window.bench_of("Vehicle")
-    assert isinstance(bench, VehicleBench)
-    return bench.table
+    tab = window.tab_of("Vehicle")
+    assert isinstance(tab, VehicleTab)
+    return tab.table
 
 
 def keys(qtbot: QtBot, text: str) -> None:
@@ -59,7 +59,7 @@ def keys_act(window: Window) -> bool:
 
 def start_at(window: Window, row: int, column: int) -> RecordTable[Any]:
     table = table_of(window)
-    window.show_bench("Vehicle")
+    window.show_tab("Vehicle")
     window.activateWindow()
     QApplication.processEvents()
     table.setFocus()
@@ -195,11 +195,11 @@ def test_a_block_is_pasted_whole_or_not_at_all(qtbot: QtBot, window: Window) -> 
 
 
 def test_delete_empties_where_empty_is_allowed(qtbot: QtBot, window: Window) -> None:
-    window.show_bench("Workshop")
-    bench = window.bench
-    assert isinstance(bench, WorkshopBench)
-    bench.show_page("parts")
-    table = bench.parts_page.table
+    window.show_tab("Workshop")
+    tab = window.tab
+    assert isinstance(tab, WorkshopTab)
+    tab.show_page("parts")
+    table = tab.parts_page.table
     table.setFocus()
     table.setCurrentCell(0, 3)
     keys(qtbot, "1.25\r")
@@ -208,7 +208,7 @@ def test_delete_empties_where_empty_is_allowed(qtbot: QtBot, window: Window) -> 
     keys(qtbot, "\x7f")
     assert table.text_at(0, 3) == ""
     start = start_at(window, 0, 1)
-    window.show_bench("Vehicle")
+    window.show_tab("Vehicle")
     start.setFocus()
     keys(qtbot, "\x7f")
     assert "cannot be empty" in said(window)
@@ -228,17 +228,17 @@ def typed_into(window: Window) -> list[QWidget]:
     return [
         w
         for kind in kinds
-        for w in window.bench.findChildren(kind)
+        for w in window.tab.findChildren(kind)
         if w.isVisible() and w.isEnabled() and w.focusPolicy() & Qt.FocusPolicy.TabFocus
     ]
 
 
-@pytest.mark.parametrize("title", list(BENCHES))
+@pytest.mark.parametrize("title", list(TABS))
 def test_no_key_engages_a_gear_from_anything_that_takes_text(
     qtbot: QtBot, open_window: OpenWindow, title: str
 ) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck" if title == "Machine" else FIRST))
-    window.show_bench(title)
+    window.show_tab(title)
     widgets = typed_into(window)
     assert widgets
     for widget in widgets:
@@ -261,9 +261,9 @@ def test_no_key_engages_a_gear_from_anything_that_takes_text(
 
 
 def test_a_field_goes_back_to_the_document_when_it_is_left(qtbot: QtBot, window: Window) -> None:
-    bench = window.bench_of("Vehicle")
-    assert isinstance(bench, VehicleBench)
-    scale, wheel = bench.fields["scale", "denominator"], bench.fields["wheels", "diameter_mm"]
+    tab = window.tab_of("Vehicle")
+    assert isinstance(tab, VehicleTab)
+    scale, wheel = tab.fields["scale", "denominator"], tab.fields["wheels", "diameter_mm"]
     type_over(qtbot, scale, "many")
     assert scale.text() == "many"
     wheel.setFocus()
@@ -282,10 +282,10 @@ def test_a_field_goes_back_to_the_document_when_it_is_left(qtbot: QtBot, window:
 def test_new_open_and_undo_clear_every_draft_and_message(
     qtbot: QtBot, window: Window, how: str
 ) -> None:
-    bench = window.bench_of("Vehicle")
-    assert isinstance(bench, VehicleBench)
+    tab = window.tab_of("Vehicle")
+    assert isinstance(tab, VehicleTab)
     window.session.do(Edit.one("x", ("scale", "denominator"), 12))
-    scale = bench.fields["scale", "denominator"]
+    scale = tab.fields["scale", "denominator"]
     type_over(qtbot, scale, "many")
     window.complain("Something about this page.")
     if how == "undo":
@@ -302,13 +302,13 @@ def test_new_open_and_undo_clear_every_draft_and_message(
 
 
 def test_messages_do_not_move_the_page_and_go_with_it(qtbot: QtBot, window: Window) -> None:
-    window.show_bench("Vehicle")
+    window.show_tab("Vehicle")
     before = window.stack.geometry()
     window.complain("A sentence of some length about this page. " * 4)
     QApplication.processEvents()
     assert window.stack.geometry() == before
     assert window.notice.isVisible()
-    window.show_bench("Ratios")
+    window.show_tab("Ratios")
     assert not window.notice.isVisible()
     window.complain("Another.")
     window.session.do(Edit.one("x", ("name",), "Other"))
@@ -324,7 +324,7 @@ def field_called(window: Window, name: str) -> QLineEdit:
 def test_a_length_is_typed_in_any_unit_and_a_bare_fraction_is_asked_about(
     qtbot: QtBot, window: Window
 ) -> None:
-    window.show_bench("Vehicle")
+    window.show_tab("Vehicle")
     line = field_called(window, "Wheel ø, mm")
     for text, mm in (("3 1/2 in", 88.9), ("6 cm", 60.0), ('2"', 50.8), ("7.5 u", 60.0)):
         type_over(qtbot, line, text)

@@ -11,17 +11,17 @@ from pyqtgraph import PlotCurveItem
 from pytestqt.qtbot import QtBot
 
 from hands import said, type_cell, type_over
-from mild_badger.app.benches.axle.bench import AxleBench
-from mild_badger.app.benches.layout.bench import LayoutBench
-from mild_badger.app.benches.ratios.bench import RatiosBench
-from mild_badger.app.benches.road.bench import RoadBench
-from mild_badger.app.benches.shift.bench import PAGES as SHIFT_PAGES
-from mild_badger.app.benches.shift.bench import ShiftBench
-from mild_badger.app.benches.vehicle.bench import VehicleBench
-from mild_badger.app.benches.vehicle.fill import FillDialog
-from mild_badger.app.benches.workshop.bench import WorkshopBench
+from mild_badger.app.tabs.axle.tab import AxleTab
+from mild_badger.app.tabs.layout.tab import LayoutTab
+from mild_badger.app.tabs.ratios.tab import RatiosTab
+from mild_badger.app.tabs.road.tab import RoadTab
+from mild_badger.app.tabs.shift.tab import PAGES as SHIFT_PAGES
+from mild_badger.app.tabs.shift.tab import ShiftTab
+from mild_badger.app.tabs.vehicle.fill import FillDialog
+from mild_badger.app.tabs.vehicle.tab import VehicleTab
+from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.theme.tokens import DARK, LIGHT, Tokens, contrast
-from mild_badger.app.window import BENCHES, Window
+from mild_badger.app.window import TABS, Window
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -38,21 +38,21 @@ def strip_words(window: Window) -> dict[str, str]:
     return {key: made.accessibleName() for key, made in window.strip.stations.items()}
 
 
-def vehicle_bench(window: Window) -> VehicleBench:
-    bench = window.bench_of("Vehicle")
-    assert isinstance(bench, VehicleBench)
-    return bench
+def vehicle_tab(window: Window) -> VehicleTab:
+    tab = window.tab_of("Vehicle")
+    assert isinstance(tab, VehicleTab)
+    return tab
 
 
-def ratios_bench(window: Window) -> RatiosBench:
-    window.show_bench("Ratios")
-    bench = window.bench
-    assert isinstance(bench, RatiosBench)
-    return bench
+def ratios_tab(window: Window) -> RatiosTab:
+    window.show_tab("Ratios")
+    tab = window.tab
+    assert isinstance(tab, RatiosTab)
+    return tab
 
 
 def test_typing_a_target_shows_the_ratio_everywhere(qtbot: QtBot, window: Window) -> None:
-    type_cell(qtbot, vehicle_bench(window).table, 2, 1, "2,25")
+    type_cell(qtbot, vehicle_tab(window).table, 2, 1, "2,25")
     assert "wants 2.250" in window.gears.button_of("3").words()
     assert "error −7.4 %" in window.gears.button_of("3").words()
     assert "Gear 3 is 7.4 % long" in [card.finding.title for card in window.drawer.cards]
@@ -61,7 +61,7 @@ def test_typing_a_target_shows_the_ratio_everywhere(qtbot: QtBot, window: Window
 
 def test_ratios_in_the_other_school(qtbot: QtBot, window: Window, press: Press) -> None:
     qtbot.mouseClick(window.school_button, LEFT)
-    table = vehicle_bench(window).table
+    table = vehicle_tab(window).table
     item = table.item(4, 1)
     assert item is not None
     assert item.text() == "1.000"
@@ -91,14 +91,14 @@ def test_engaging_by_key_mouse_and_shift(qtbot: QtBot, window: Window, press: Pr
 
 
 def test_digits_go_into_a_field_not_into_the_box(qtbot: QtBot, window: Window) -> None:
-    entry = vehicle_bench(window).fields["wheels", "diameter_mm"]
+    entry = vehicle_tab(window).fields["wheels", "diameter_mm"]
     type_over(qtbot, entry, "72")
     assert window.session.vehicle.wheels.diameter_mm == 72
     assert window.session.situation.gear is None
 
 
 def test_a_bad_number_is_marked_and_kept_for_mending(qtbot: QtBot, window: Window) -> None:
-    entry = vehicle_bench(window).fields["scale", "denominator"]
+    entry = vehicle_tab(window).fields["scale", "denominator"]
     type_over(qtbot, entry, "thirteen")
     assert "'thirteen' is not a number" in said(window)
     assert entry.text() == "thirteen"
@@ -108,16 +108,16 @@ def test_a_bad_number_is_marked_and_kept_for_mending(qtbot: QtBot, window: Windo
     qtbot.keyClick(entry, Qt.Key.Key_Escape)
     assert (entry.text(), entry.property("refused")) == ("13", False)
     assert window.session.vehicle == demo_vehicle()
-    type_cell(qtbot, vehicle_bench(window).table, 0, 1, "-3")
+    type_cell(qtbot, vehicle_tab(window).table, 0, 1, "-3")
     assert window.session.vehicle.real.gears[0].reverse  # as pasting has it
-    shown = vehicle_bench(window).table.text_at(1, 1)
-    type_cell(qtbot, vehicle_bench(window).table, 1, 1, "0")
+    shown = vehicle_tab(window).table.text_at(1, 1)
+    type_cell(qtbot, vehicle_tab(window).table, 1, 1, "0")
     assert "greater than zero" in said(window)
-    assert vehicle_bench(window).table.text_at(1, 1) == shown
+    assert vehicle_tab(window).table.text_at(1, 1) == shown
 
 
 def test_undo_and_redo(qtbot: QtBot, window: Window, press: Press) -> None:
-    entry = vehicle_bench(window).fields["scale", "denominator"]
+    entry = vehicle_tab(window).fields["scale", "denominator"]
     type_over(qtbot, entry, "10")
     assert "at 1:10" not in strip_words(window)["wheels"]
     press(window, Qt.Key.Key_3)
@@ -132,7 +132,7 @@ def test_undo_and_redo(qtbot: QtBot, window: Window, press: Press) -> None:
 
 
 def test_notes_typed_in_a_row_are_undone_as_one(qtbot: QtBot, window: Window, press: Press) -> None:
-    notes = vehicle_bench(window).notes
+    notes = vehicle_tab(window).notes
     before = notes.toPlainText()
     notes.setFocus()
     qtbot.keyClicks(notes, "abc")
@@ -142,78 +142,78 @@ def test_notes_typed_in_a_row_are_undone_as_one(qtbot: QtBot, window: Window, pr
 
 
 def test_gears_are_added_renamed_turned_and_removed(qtbot: QtBot, window: Window) -> None:
-    bench = vehicle_bench(window)
-    bench._add()
+    tab = vehicle_tab(window)
+    tab._add()
     assert "no train yet" in window.gears.button_of("7").words()
     assert [g.name for g in window.session.vehicle.real.gears][-2:] == ["7", "R"]
     row = len(window.session.vehicle.real.gears) - 2
-    type_cell(qtbot, bench.table, row, 0, "crawl")
+    type_cell(qtbot, tab.table, row, 0, "crawl")
     assert "Gear crawl" in window.gears.button_of("7").words()
-    mark = bench.table.item(row, 2)
+    mark = tab.table.item(row, 2)
     assert mark is not None
     mark.setCheckState(Qt.CheckState.Checked)
     gear = window.session.vehicle.gear_called("crawl")
     assert gear is not None
     assert gear.reverse
-    bench.table.choose(row)
-    bench.table.setFocus()
-    qtbot.keyClick(bench.table, Qt.Key.Key_Delete)
+    tab.table.choose(row)
+    tab.table.setFocus()
+    qtbot.keyClick(tab.table, Qt.Key.Key_Delete)
     assert "cannot be empty" in said(window)
-    qtbot.keyClick(bench.table, Qt.Key.Key_Delete, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClick(tab.table, Qt.Key.Key_Delete, Qt.KeyboardModifier.ControlModifier)
     assert window.session.vehicle.gear_called("crawl") is None
-    type_cell(qtbot, bench.table, 0, 0, "2")
+    type_cell(qtbot, tab.table, 0, 0, "2")
     assert "Two gears are called 2" in said(window)
 
 
 def test_from_targets_to_a_set(qtbot: QtBot, open_window: Callable[..., Window]) -> None:
     window = open_window(blank_vehicle(shipped_kit("brick-grid")))
-    bench = ratios_bench(window)
-    qtbot.mouseClick(bench.set_panel.find_set, LEFT)
-    qtbot.waitUntil(lambda: "Fewest:" in bench.set_panel.answers.text(), timeout=30_000)
-    assert "Least error:" in bench.set_panel.answers.text()
-    qtbot.mouseClick(bench.set_panel.take_size, LEFT)
+    tab = ratios_tab(window)
+    qtbot.mouseClick(tab.set_panel.find_set, LEFT)
+    qtbot.waitUntil(lambda: "Fewest:" in tab.set_panel.answers.text(), timeout=30_000)
+    assert "Least error:" in tab.set_panel.answers.text()
+    qtbot.mouseClick(tab.set_panel.take_size, LEFT)
     assert all(slot.train for slot in slots_of(window.session.vehicle))
     assert "error" in window.gears.button_of("4").words()
     qtbot.mouseClick(window.gears.button_of("1"), LEFT)
-    assert bench.heading.text().startswith("Gear 1: 4.000")
-    assert "teeth, driver, shaft 1 at" in bench.view.words()
+    assert tab.heading.text().startswith("Gear 1: 4.000")
+    assert "teeth, driver, shaft 1 at" in tab.view.words()
 
 
 def test_a_cancelled_search_changes_nothing(qtbot: QtBot, window: Window) -> None:
-    bench = ratios_bench(window)
-    bench.search()
+    tab = ratios_tab(window)
+    tab.search()
     assert window.cancel.isVisible()
     qtbot.mouseClick(window.cancel, LEFT)
     window.worker.wait()
-    assert "Fewest:" not in bench.set_panel.answers.text()
+    assert "Fewest:" not in tab.set_panel.answers.text()
     assert not window.cancel.isVisible()
 
 
 def test_answers_to_an_older_question_never_appear(qtbot: QtBot, window: Window) -> None:
-    bench = ratios_bench(window)
-    bench.search()
+    tab = ratios_tab(window)
+    tab.search()
     window.session.do(Edit.one("x", ("real", "gears", 0, "ratio"), 5.0))
     window.worker.wait()
-    assert "Fewest:" not in bench.set_panel.answers.text()
+    assert "Fewest:" not in tab.set_panel.answers.text()
 
 
 def test_another_train_is_taken_or_typed(qtbot: QtBot, window: Window, press: Press) -> None:
     press(window, Qt.Key.Key_3)
-    bench = ratios_bench(window)
-    assert bench.facts.text().startswith("25/12 = 5/3 × 5/4, −0.79 %. Two meshes, four gears")
-    bench.choice.table.selectRow(2)
-    chosen = bench.choice.table.item(2, 0)
+    tab = ratios_tab(window)
+    assert tab.facts.text().startswith("25/12 = 5/3 × 5/4, −0.79 %. Two meshes, four gears")
+    tab.choice.table.selectRow(2)
+    chosen = tab.choice.table.item(2, 0)
     assert chosen is not None
     words = chosen.text()
-    qtbot.mouseClick(bench.choice.take, LEFT)
-    assert bench.choice.counted.text() == words
-    type_over(qtbot, bench.choice.counted, "12:20")
+    qtbot.mouseClick(tab.choice.take, LEFT)
+    assert tab.choice.counted.text() == words
+    type_over(qtbot, tab.choice.counted, "12:20")
     assert "Gear 3 turns the wrong way" in [card.finding.title for card in window.drawer.cards]
     card = next(c for c in window.drawer.cards if c.finding.code == "wrong-direction")
     assert card.mend is not None
     qtbot.mouseClick(card.mend, LEFT)
     assert "wrong-direction" not in [c.finding.code for c in window.drawer.cards]
-    type_over(qtbot, bench.choice.counted, "12:20:8:9")
+    type_over(qtbot, tab.choice.counted, "12:20:8:9")
     assert "is no pair of tooth counts" in said(window)
 
 
@@ -231,22 +231,22 @@ def test_the_crown_wheel_on_the_wrong_side_is_found_and_mended(
 
 
 def test_the_layout_shows_seats(qtbot: QtBot, window: Window, press: Press) -> None:
-    window.show_bench("Layout")
-    bench = window.bench_of("Layout")
-    assert isinstance(bench, LayoutBench)
-    assert "Engage a gear" in bench.view.words()
+    window.show_tab("Layout")
+    tab = window.tab_of("Layout")
+    assert isinstance(tab, LayoutTab)
+    assert "Engage a gear" in tab.view.words()
     press(window, Qt.Key.Key_3)
     rows = [
-        [bench.meshes.item(row, column).text() for column in range(5)]  # type: ignore[union-attr]
+        [tab.meshes.item(row, column).text() for column in range(5)]  # type: ignore[union-attr]
         for row in range(2)
     ]
     assert rows == [
         ["12 : 20", "2 × 0", "+0.00", "1.49", "good"],
         ["16 : 20", "2 × 1", "−0.11", "1.64", "snug"],
     ]
-    bench.view.grab()
-    shaft = bench.view.rect().center()
-    seen = {bench.view.words_at(p.toPointF()) for p in _around(shaft)}
+    tab.view.grab()
+    shaft = tab.view.rect().center()
+    seen = {tab.view.words_at(p.toPointF()) for p in _around(shaft)}
     assert any("contact ratio 1.49" in words for words in seen)
     assert any("20 teeth, driven" in words for words in seen)
 
@@ -257,50 +257,48 @@ def _around(centre: QPoint) -> list[QPoint]:
 
 def test_turns_holds_and_the_lock(qtbot: QtBot, window: Window, press: Press) -> None:
     press(window, Qt.Key.Key_5)
-    window.show_bench("Axle")
-    bench = window.bench_of("Axle")
-    assert isinstance(bench, AxleBench)
+    window.show_tab("Axle")
+    tab = window.tab_of("Axle")
+    assert isinstance(tab, AxleTab)
 
     def shares() -> list[str]:
-        return [bench.turn_page.table.text_at(row, 1) for row in range(2)]
+        return [tab.turn_page.table.text_at(row, 1) for row in range(2)]
 
     assert shares() == ["1.0000", "1.0000"]
-    qtbot.mouseClick(bench.turn_page.roads["turn right"], LEFT)
-    type_over(qtbot, bench.turn_page.radius, "720")
+    qtbot.mouseClick(tab.turn_page.roads["turn right"], LEFT)
+    type_over(qtbot, tab.turn_page.radius, "720")
     assert shares() == ["1.1000", "0.9000"]
-    bench.turn_page.slider.setFocus()
-    qtbot.keyClick(bench.turn_page.slider, Qt.Key.Key_Left)
+    tab.turn_page.slider.setFocus()
+    qtbot.keyClick(tab.turn_page.slider, Qt.Key.Key_Left)
     assert shares() != ["1.1000", "0.9000"]
     qtbot.keyClick(
-        bench.turn_page.slider, Qt.Key.Key_Home
+        tab.turn_page.slider, Qt.Key.Key_Home
     )  # as tight as the slider goes: one wheel pivots
     assert shares() == ["2.0000", "0.0000"]
-    qtbot.keyClick(bench.turn_page.slider, Qt.Key.Key_End)
-    bench.turn_page.lock.click()
+    qtbot.keyClick(tab.turn_page.slider, Qt.Key.Key_End)
+    tab.turn_page.lock.click()
     assert shares() == ["1.0000", "1.0000"]
     assert "tyres-slide" in [card.finding.code for card in window.drawer.cards]
-    qtbot.mouseClick(bench.turn_page.roads["hold left"], LEFT)
+    qtbot.mouseClick(tab.turn_page.roads["hold left"], LEFT)
     assert shares() == ["stalls", "stalls"]
-    bench.turn_page.lock.click()
+    tab.turn_page.lock.click()
     assert shares() == ["0.0000", "2.0000"]
     assert "left wheel held" in strip_words(window)["differential"]
-    type_over(qtbot, bench.turn_page.radius, "-4")
+    type_over(qtbot, tab.turn_page.radius, "-4")
     assert "Turn radius" in said(window)
 
 
 def test_the_road_chart_and_table(window: Window, press: Press) -> None:
-    window.show_bench("Road")
-    bench = window.bench_of("Road")
-    assert isinstance(bench, RoadBench)
+    window.show_tab("Road")
+    tab = window.tab_of("Road")
+    assert isinstance(tab, RoadTab)
     curves = [
-        item
-        for item in bench.speed_page.chart.getPlotItem().items
-        if isinstance(item, PlotCurveItem)
+        item for item in tab.speed_page.chart.getPlotItem().items if isinstance(item, PlotCurveItem)
     ]
     assert len(curves) == 14  # wanted and got
     assert curves[11].getData()[1][-1] == pytest.approx(2.967, abs=1e-3)  # sixth at 4200 rpm, m/s
     press(window, Qt.Key.Key_6)
-    assert bench.heading.text() == "Gear 6: 2.26 m/s, like 106 km/h at full size"
+    assert tab.heading.text() == "Gear 6: 2.26 m/s, like 106 km/h at full size"
     width = curves[11].opts["pen"].widthF()
     window.session.do(Edit.one("Larger wheels", ("wheels", "diameter_mm"), 80.0))
     assert curves[11].getData()[1][-1] == pytest.approx(2.967 * 80 / 68, abs=1e-3)
@@ -309,30 +307,28 @@ def test_the_road_chart_and_table(window: Window, press: Press) -> None:
 
 
 def test_stock_is_edited_and_the_sheet_follows(qtbot: QtBot, window: Window) -> None:
-    window.show_bench("Workshop")
-    bench = window.bench_of("Workshop")
-    assert isinstance(bench, WorkshopBench)
-    assert bench.heading.text() == "64 parts, all in stock"
-    type_cell(qtbot, bench.parts_page.table, 1, 2, "4")
-    assert bench.heading.text() == "64 parts, 1 kind short"
+    window.show_tab("Workshop")
+    tab = window.tab_of("Workshop")
+    assert isinstance(tab, WorkshopTab)
+    assert tab.heading.text() == "64 parts, all in stock"
+    type_cell(qtbot, tab.parts_page.table, 1, 2, "4")
+    assert tab.heading.text() == "64 parts, 1 kind short"
     assert "2 short: 12-tooth gear" in [card.finding.title for card in window.drawer.cards]
-    qtbot.waitUntil(lambda: "2 short" in bench.parts_page.preview.page_text(), timeout=30_000)
-    type_cell(qtbot, bench.parts_page.table, 1, 2, "minus one")
+    qtbot.waitUntil(lambda: "2 short" in tab.parts_page.preview.page_text(), timeout=30_000)
+    type_cell(qtbot, tab.parts_page.table, 1, 2, "minus one")
     assert "is not a number" in said(window)
 
 
-def test_every_bench_is_reached_by_key_and_strip(
-    qtbot: QtBot, window: Window, press: Press
-) -> None:
-    for title, (_, number) in BENCHES.items():
+def test_every_tab_is_reached_by_key_and_strip(qtbot: QtBot, window: Window, press: Press) -> None:
+    for title, (_, number) in TABS.items():
         press(window, Qt.Key(Qt.Key.Key_0 + number), Qt.KeyboardModifier.ControlModifier)
-        assert window.bench.title == title
-        assert window.bench.isVisible()
+        assert window.tab.title == title
+        assert window.tab.isVisible()
     qtbot.mouseClick(window.strip.stations["differential"], LEFT)
-    assert window.bench.title == "Axle"
+    assert window.tab.title == "Axle"
     window.strip.stations["box"].setFocus()
     qtbot.keyClick(window.strip.stations["box"], Qt.Key.Key_Space)
-    assert window.bench.title == "Ratios"
+    assert window.tab.title == "Ratios"
 
 
 def test_the_dark_sheet(window: Window, press: Press) -> None:
@@ -363,8 +359,8 @@ def test_many_gears_and_long_names_stay_in_their_places(
     bus = apply_edit(bus, rename_gear(bus, "2", "second with a long name"))
     bus = apply_edit(bus, Edit.one("x", ("name",), "A bus of many words " * 9))
     window = open_window(bus)
-    for title in BENCHES:
-        window.show_bench(title)
+    for title in TABS:
+        window.show_tab(title)
         assert window.width() == 1280
         assert not window.grab().isNull()
     assert len(window.gears.buttons) == 14
@@ -374,40 +370,40 @@ def test_the_window_fits_a_small_screen(window: Window) -> None:
     window.resize(1100, 700)
     shift = [("shifting", "actuation", kind) for kind in ("gate", "catch", "drum")]
     for title, page, kind in (
-        *((title, "", None) for title in BENCHES),
+        *((title, "", None) for title in TABS),
         *(("Shift", page, kind) for page in SHIFT_PAGES for kind in shift),
     ):
-        window.show_bench(title)
+        window.show_tab(title)
         if kind is not None:
             window.session.do(Edit.one("", kind[:2], kind[2]))
-            assert isinstance(window.bench, ShiftBench)
-            window.bench.show_page(page)
+            assert isinstance(window.tab, ShiftTab)
+            window.tab.show_page(page)
         QApplication.processEvents()
         assert (window.width(), window.height()) == (1100, 700)
-        least, given = window.bench.minimumSizeHint(), window.bench.size()
+        least, given = window.tab.minimumSizeHint(), window.tab.size()
         assert least.width() <= given.width()
         assert least.height() <= given.height()
 
 
 def test_a_top_speed_is_typed_and_gives_the_ratio(qtbot: QtBot, window: Window) -> None:
-    bench = vehicle_bench(window)
-    type_cell(qtbot, bench.table, 5, 4, "90")
+    tab = vehicle_tab(window)
+    type_cell(qtbot, tab.table, 5, 4, "90")
     # π · 0.92 m · 2900/60 / 25 m/s / 6.2 = 0.9013
-    assert bench.table.text_at(5, 1) == "0.901"
-    assert bench.table.text_at(5, 4) == "90.0"
-    type_cell(qtbot, bench.table, 5, 4, "0")
+    assert tab.table.text_at(5, 1) == "0.901"
+    assert tab.table.text_at(5, 4) == "90.0"
+    type_cell(qtbot, tab.table, 5, 4, "0")
     assert "Top speed" in said(window)
-    assert bench.table.text_at(5, 4) == "90.0"
+    assert tab.table.text_at(5, 4) == "90.0"
 
 
 def test_a_column_is_pasted_and_taken_back(
     qtbot: QtBot, window: Window, press: Press, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    bench = vehicle_bench(window)
+    tab = vehicle_tab(window)
     clipboard = QApplication.clipboard()
     assert clipboard is not None
     clipboard.setText("4,5\n2,5\n1,4\n1,0\n-4,1\n")
-    bench.paste()
+    tab.paste()
     assert [row.words().split(",")[0] for row in window.gears.buttons] == [
         "Gear R: −5.556",
         "Neutral",
@@ -418,7 +414,7 @@ def test_a_column_is_pasted_and_taken_back(
     ]
     assert "wants 4.500" in window.gears.button_of("1").words()
     clipboard.setText("4,5\nnonsense\n")
-    bench.paste()
+    tab.paste()
     assert "Line 2" in said(window)
     press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert len(window.gears.buttons) == 8
@@ -427,12 +423,12 @@ def test_a_column_is_pasted_and_taken_back(
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_a: (str(file), ""))
     before = [(g.name, g.ratio, g.reverse) for g in window.session.vehicle.real.gears]
     clipboard.setText("3\n2\n1\n")
-    bench.paste()
-    bench.targets_wanted.emit()
+    tab.paste()
+    tab.targets_wanted.emit()
     real = window.session.vehicle.real
     assert [(g.name, g.ratio, g.reverse) for g in real.gears] == before
     file.write_bytes(b"\xff\xfe")
-    bench.targets_wanted.emit()
+    tab.targets_wanted.emit()
     assert "not UTF-8" in said(window)
 
 
@@ -457,72 +453,70 @@ def test_ratios_are_filled_in_between_two_ends(qtbot: QtBot, window: Window) -> 
 
 def test_the_ladder_shows_the_way_to_the_pairs(window: Window, press: Press) -> None:
     press(window, Qt.Key.Key_3)
-    bench = ratios_bench(window)
+    tab = ratios_tab(window)
     rows = [
-        [bench.choice.rungs.text_at(row, column) for column in range(3)]
-        for row in range(bench.choice.rungs.rowCount())
+        [tab.choice.rungs.text_at(row, column) for column in range(3)]
+        for row in range(tab.choice.rungs.rowCount())
     ]
     assert rows[0] == ["2", "−4.76", "8:(28):16"]
     assert rows[-2] == ["21/10", "+0.00", "not from this kit"]
     assert rows[-1] == ["25/12", "−0.79", "12:20 · 16:20, taken"]
-    assert bench.choice.ladder_head.text() == "From 2.100 to pairs"
+    assert tab.choice.ladder_head.text() == "From 2.100 to pairs"
 
 
 def test_a_point_of_the_trade_offs_is_taken(qtbot: QtBot, window: Window, press: Press) -> None:
-    bench = ratios_bench(window)
-    qtbot.mouseClick(bench.set_panel.find_set, LEFT)
-    qtbot.waitUntil(
-        lambda: "gears" in bench.set_panel.chart.accessibleDescription(), timeout=30_000
-    )
-    points = bench.set_panel.chart.accessibleDescription().split("; ")
+    tab = ratios_tab(window)
+    qtbot.mouseClick(tab.set_panel.find_set, LEFT)
+    qtbot.waitUntil(lambda: "gears" in tab.set_panel.chart.accessibleDescription(), timeout=30_000)
+    points = tab.set_panel.chart.accessibleDescription().split("; ")
     assert points == [
         "25 gears, 10 pairs, worst 5.00 %, about 83 % of the power passes the box, drag left out",
         "27 gears, 12 pairs, worst 2.88 %, about 83 % of the power passes the box, drag left out",
     ]
-    qtbot.mouseClick(bench.set_panel.chart, LEFT, pos=bench.set_panel.chart.place_of(0).toPoint())
-    assert "worst 5.0 %" in bench.set_panel.present.text()
+    qtbot.mouseClick(tab.set_panel.chart, LEFT, pos=tab.set_panel.chart.place_of(0).toPoint())
+    assert "worst 5.0 %" in tab.set_panel.present.text()
     assert any("gear" in card.finding.title.lower() for card in window.drawer.cards)
-    bench.set_panel.chart.setFocus()
-    qtbot.keyClick(bench.set_panel.chart, Qt.Key.Key_Right)
-    qtbot.keyClick(bench.set_panel.chart, Qt.Key.Key_Return)
-    assert "worst 2.9 %" in bench.set_panel.present.text()
+    tab.set_panel.chart.setFocus()
+    qtbot.keyClick(tab.set_panel.chart, Qt.Key.Key_Right)
+    qtbot.keyClick(tab.set_panel.chart, Qt.Key.Key_Return)
+    assert "worst 2.9 %" in tab.set_panel.present.text()
     press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert "worst 5.0 %" in bench.set_panel.present.text()
+    assert "worst 5.0 %" in tab.set_panel.present.text()
 
 
 def test_a_kept_train_is_left_alone(qtbot: QtBot, window: Window, press: Press) -> None:
     press(window, Qt.Key.Key_3)
-    bench = ratios_bench(window)
-    type_over(qtbot, bench.choice.counted, "8:24 · 28:20")
-    assert bench.choice.keep.isEnabled()
-    qtbot.mouseClick(bench.choice.keep, LEFT, pos=QPoint(8, bench.choice.keep.height() // 2))
-    assert bench.choice.keep.isChecked()
-    qtbot.mouseClick(bench.set_panel.find_set, LEFT)
-    qtbot.waitUntil(lambda: "Least error:" in bench.set_panel.answers.text(), timeout=30_000)
-    qtbot.mouseClick(bench.set_panel.take_error, LEFT)
-    assert bench.choice.counted.text() == "8:24 · 28:20"
+    tab = ratios_tab(window)
+    type_over(qtbot, tab.choice.counted, "8:24 · 28:20")
+    assert tab.choice.keep.isEnabled()
+    qtbot.mouseClick(tab.choice.keep, LEFT, pos=QPoint(8, tab.choice.keep.height() // 2))
+    assert tab.choice.keep.isChecked()
+    qtbot.mouseClick(tab.set_panel.find_set, LEFT)
+    qtbot.waitUntil(lambda: "Least error:" in tab.set_panel.answers.text(), timeout=30_000)
+    qtbot.mouseClick(tab.set_panel.take_error, LEFT)
+    assert tab.choice.counted.text() == "8:24 · 28:20"
     press(window, Qt.Key.Key_0)
-    assert not bench.choice.keep.isEnabled()
+    assert not tab.choice.keep.isEnabled()
 
 
 @pytest.mark.qt_log_ignore("This plugin does not support")  # said by the offscreen platform
 def test_a_pressed_gear_offers_other_sizes(qtbot: QtBot, window: Window, press: Press) -> None:
     press(window, Qt.Key.Key_3)
-    bench = ratios_bench(window)
-    bench.view.grab()
+    tab = ratios_tab(window)
+    tab.view.grab()
     spot = next(
-        p for p in _around(bench.view.rect().center()) if bench.view.gears_at(p.toPointF()) == [0]
+        p for p in _around(tab.view.rect().center()) if tab.view.gears_at(p.toPointF()) == [0]
     )
-    qtbot.mouseClick(bench.view, LEFT, pos=spot)
-    words = [action.text() for action in bench.choice.sizes_menu.actions()]
+    qtbot.mouseClick(tab.view, LEFT, pos=spot)
+    words = [action.text() for action in tab.choice.sizes_menu.actions()]
     assert words[0] == "12 teeth: 2.083, −0.8 %, 0.87 m/s, as now"
     assert words[1] == "16 teeth: 1.562, −25.6 %, 1.16 m/s"
-    bench.choice.sizes_menu.actions()[1].trigger()
-    bench.choice.sizes_menu.close()
-    assert bench.choice.counted.text() == "16:20 · 16:20"
+    tab.choice.sizes_menu.actions()[1].trigger()
+    tab.choice.sizes_menu.close()
+    assert tab.choice.counted.text() == "16:20 · 16:20"
     press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert bench.choice.counted.text() == "12:20 · 16:20"
+    assert tab.choice.counted.text() == "12:20 · 16:20"
     press(window, Qt.Key.Key_5)  # 16 over an idler of 16 to 16
-    bench.view.grab()
-    bench.choice.offer_sizes(1, QPoint(0, 0))
+    tab.view.grab()
+    tab.choice.offer_sizes(1, QPoint(0, 0))
     assert "idler" in said(window)

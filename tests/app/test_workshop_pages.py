@@ -1,4 +1,4 @@
-"""The Workshop bench's templates: chosen, changed and saved by mouse and keys."""
+"""The tab Workshop's templates: chosen, changed and saved by mouse and keys."""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -10,8 +10,8 @@ from PyQt6.QtWidgets import QFileDialog, QLineEdit
 from pytestqt.qtbot import QtBot
 
 from hands import said, type_over
-from mild_badger.app.benches.workshop.bench import WorkshopBench
-from mild_badger.app.benches.workshop.templates_page import TemplatesPage
+from mild_badger.app.tabs.workshop.tab import WorkshopTab
+from mild_badger.app.tabs.workshop.templates_page import TemplatesPage
 from mild_badger.app.window import Window
 from mild_badger.core.vehicle.demo import demo_vehicle
 
@@ -20,12 +20,12 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 def templates(qtbot: QtBot, window: Window) -> TemplatesPage:
-    window.show_bench("Workshop")
-    bench = window.bench
-    assert isinstance(bench, WorkshopBench)
-    at = bench.pages.tabRect(1).center()
-    qtbot.mouseClick(bench.pages, LEFT, pos=at)
-    return bench.templates_page
+    window.show_tab("Workshop")
+    tab = window.tab
+    assert isinstance(tab, WorkshopTab)
+    at = tab.pages.tabRect(1).center()
+    qtbot.mouseClick(tab.pages, LEFT, pos=at)
+    return tab.templates_page
 
 
 def choose(qtbot: QtBot, page: TemplatesPage, words: str) -> None:
@@ -107,10 +107,10 @@ def test_walls_are_named_and_a_brick_kit_says_what_comes_ready(
 def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: OpenWindow) -> None:
     window = open_window(demo_vehicle("larkholm-timber-tractor"))
     templates(qtbot, window)
-    bench = window.bench
-    assert isinstance(bench, WorkshopBench)
-    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(2).center())
-    page = bench.cut_page
+    tab = window.tab
+    assert isinstance(tab, WorkshopTab)
+    qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(2).center())
+    page = tab.cut_page
     told = page.view.accessibleDescription()
     assert "shaft rod, 8 mm: 1 rod of 1000 mm" in told
     assert "layshaft 1 153.1" in told
@@ -124,13 +124,13 @@ def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: Ope
     assert "longer than a rod: layshaft 1" in told
     assert "of 140 mm" in told
     page.view.grab()
-    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(0).center())
+    qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(0).center())
     window.session.undo_stack.undo()  # nothing to be asked about when it closes
     window.close()
     bus = open_window(demo_vehicle())
-    bus.show_bench("Workshop")
-    other = bus.bench
-    assert isinstance(other, WorkshopBench)
+    bus.show_tab("Workshop")
+    other = bus.tab
+    assert isinstance(other, WorkshopTab)
     other.show_page("cut")
     assert "the kit sells its shafts in lengths" in other.cut_page.view.accessibleDescription()
 
@@ -139,11 +139,11 @@ def test_boards_are_shown_and_saved_with_all_their_parts(
     qtbot: QtBot, open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window = open_window(demo_vehicle("larkholm-timber-tractor"))
-    window.show_bench("Workshop")
-    bench = window.bench
-    assert isinstance(bench, WorkshopBench)
-    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(2).center())
-    page = bench.cut_page
+    window.show_tab("Workshop")
+    tab = window.tab
+    assert isinstance(tab, WorkshopTab)
+    qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(2).center())
+    page = tab.cut_page
     shown = [page.shown.itemText(n) for n in range(page.shown.count())]
     assert shown[0] == "rods, posts and tubes"
     assert page.view.isVisible()
@@ -194,11 +194,11 @@ def test_every_template_and_the_model_are_written_in_the_background(
     qtbot.waitUntil(lambda: "files into" in said(window), timeout=60_000)
     names = {path.name for path in tmp_path.iterdir()}
     assert {"template-front-wall.dxf", "template-54-tooth-gear.stl", "board-9mm-1.svg"} <= names
-    bench = window.bench
-    assert isinstance(bench, WorkshopBench)
-    qtbot.mouseClick(bench.pages, LEFT, pos=bench.pages.tabRect(4).center())
+    tab = window.tab
+    assert isinstance(tab, WorkshopTab)
+    qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(4).center())
     target = tmp_path / "box.glb"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), ""))
-    qtbot.mouseClick(bench.apart_page.models["glb"], LEFT)
+    qtbot.mouseClick(tab.apart_page.models["glb"], LEFT)
     qtbot.waitUntil(target.exists, timeout=60_000)
     assert target.read_bytes()[:4] == b"glTF"

@@ -6,17 +6,17 @@ from pathlib import Path
 from PyQt6.QtCore import QEventLoop, QTimer
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from mild_badger.app.benches.axle.bench import AxleBench
-from mild_badger.app.benches.bench import Bench
-from mild_badger.app.benches.layout.bench import LayoutBench
-from mild_badger.app.benches.machine.bench import MachineBench
-from mild_badger.app.benches.shift.bench import ShiftBench
-from mild_badger.app.benches.trial.bench import TrialBench
-from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.kits.editor import KitDialog
 from mild_badger.app.settings import own_kits_folder
+from mild_badger.app.tabs.axle.tab import AxleTab
+from mild_badger.app.tabs.layout.tab import LayoutTab
+from mild_badger.app.tabs.machine.tab import MachineTab
+from mild_badger.app.tabs.shift.tab import ShiftTab
+from mild_badger.app.tabs.tab import Tab
+from mild_badger.app.tabs.trial.tab import TrialTab
+from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.theme.style import Theme
-from mild_badger.app.window import BENCHES, Window
+from mild_badger.app.window import TABS, Window
 from mild_badger.core.axle.road_state import Straight, Turn
 from mild_badger.core.errors import FileAccessError
 from mild_badger.core.shift.assign import propose_places
@@ -32,7 +32,7 @@ __all__ = ["take_shots"]
 
 
 def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) -> list[Path]:
-    """Draw each bench at 1280 × 800 as a PNG, then pages, dialogs and the dark sheet.
+    """Draw each tab at 1280 × 800 as a PNG, then pages, dialogs and the dark sheet.
 
     Raises
     ------
@@ -56,31 +56,31 @@ def take_shots(app: QApplication, window: Window, theme: Theme, folder: Path) ->
             raise FileAccessError(f"Cannot write {path}; check the folder and the space left.")
         made.append(path)
 
-    for title in BENCHES:
-        window.show_bench(title)
+    for title in TABS:
+        window.show_tab(title)
         if title == "Ratios":
             window.find_set()
             window.worker.wait()
         window.session.drive(Turn(450.0, "left") if title == "Axle" else Straight())
-        bench = window.bench
-        if isinstance(bench, WorkshopBench):
-            bench.parts_page.draw_sheet()
-        if isinstance(bench, TrialBench):
+        tab = window.tab
+        if isinstance(tab, WorkshopTab):
+            tab.parts_page.draw_sheet()
+        if isinstance(tab, TrialTab):
             _readings(window)
-        if isinstance(bench, MachineBench):
+        if isinstance(tab, MachineTab):
             continue  # what it shows has demos of its own
         take(title.lower())
-        if isinstance(bench, LayoutBench):
-            _whole(window, bench, take)
-        if isinstance(bench, AxleBench):
-            bench.show_page("steering")
-            bench.steering_page.slider.setValue(70)
+        if isinstance(tab, LayoutTab):
+            _whole(window, tab, take)
+        if isinstance(tab, AxleTab):
+            tab.show_page("steering")
+            tab.steering_page.slider.setValue(70)
             take("axle-steering")
-            bench.show_page("turn")
+            tab.show_page("turn")
         if title == "Road":
-            _drive(bench, take)
-        if isinstance(bench, TrialBench):
-            bench.list_page.begin_anew()
+            _drive(tab, take)
+        if isinstance(tab, TrialTab):
+            tab.list_page.begin_anew()
             window.session.undo_stack.clear()
     take("kit", KitDialog(window.session, own_kits_folder(), window))
     _tractor(window, take)
@@ -105,41 +105,41 @@ def _readings(window: Window) -> None:
 
 
 def _machine(window: Window, take: Callable[[str], None], page: str, name: str) -> None:
-    """Draw a page of the Machine bench with the crane truck; then put the bus back."""
+    """Draw a page of the tab Machine with the crane truck; then put the bus back."""
     bus = window.session.vehicle
     window.session.show(demo_vehicle("larkholm-crane-truck"))
     window.session.engage("2")
-    window.show_bench("Machine")
-    bench = window.bench
-    if isinstance(bench, MachineBench):
-        bench.show_page(page)
+    window.show_tab("Machine")
+    tab = window.tab
+    if isinstance(tab, MachineTab):
+        tab.show_page(page)
         take(name)
     window.session.show(bus)
     window.session.engage("3")
 
 
-def _whole(window: Window, bench: LayoutBench, take: Callable[[str], None]) -> None:
+def _whole(window: Window, tab: LayoutTab, take: Callable[[str], None]) -> None:
     """Draw the whole box placed; then put the bus back as it was."""
-    bench.show_page("whole")
+    tab.show_page("whole")
     window.session.do(Edit.one("Look for a short time", ("placing", "seconds"), 5.0))
-    bench.whole_page.search()
+    tab.whole_page.search()
     window.worker.wait()
     take("layout-whole")
-    bench.whole_page.forget()
+    tab.whole_page.forget()
     window.session.undo_stack.undo()
-    bench.show_page("train")
+    tab.show_page("train")
 
 
-def _drive(bench: Bench, take: Callable[[str], None]) -> None:
+def _drive(tab: Tab, take: Callable[[str], None]) -> None:
     """Draw a test drive over the usual course."""
-    # The chart library is loaded with this bench, not at every start.
-    from mild_badger.app.benches.road.bench import RoadBench  # noqa: PLC0415
+    # The chart library is loaded with this tab, not at every start.
+    from mild_badger.app.tabs.road.tab import RoadTab  # noqa: PLC0415
 
-    if isinstance(bench, RoadBench):
-        bench.show_page("drive")
-        bench.drive_page.all_at_once()
+    if isinstance(tab, RoadTab):
+        tab.show_page("drive")
+        tab.drive_page.all_at_once()
         take("road-drive")
-        bench.show_page("speed")
+        tab.show_page("speed")
 
 
 def _tractor(window: Window, take: Callable[[str], None]) -> None:
@@ -147,10 +147,10 @@ def _tractor(window: Window, take: Callable[[str], None]) -> None:
     bus = window.session.vehicle
     window.session.show(demo_vehicle("larkholm-timber-tractor"))
     window.session.engage("2")
-    window.show_bench("Shift")
-    bench = window.bench
-    if isinstance(bench, ShiftBench):
-        _shifters(window, bench, take)
+    window.show_tab("Shift")
+    tab = window.tab
+    if isinstance(tab, ShiftTab):
+        _shifters(window, tab, take)
     window.session.show(demo_vehicle("larkholm-timber-tractor"))
     window.session.engage("2")
     _template(window, take)
@@ -161,41 +161,41 @@ def _tractor(window: Window, take: Callable[[str], None]) -> None:
 
 def _template(window: Window, take: Callable[[str], None]) -> None:
     """Draw the template of a large gear with spokes; the tractor is put back afterwards."""
-    window.show_bench("Workshop")
-    bench = window.bench
-    if isinstance(bench, WorkshopBench):
-        bench.show_page("templates")
+    window.show_tab("Workshop")
+    tab = window.tab
+    if isinstance(tab, WorkshopTab):
+        tab.show_page("templates")
         window.session.do(Edit.one("Cut spokes", ("making", "web"), "spokes"))
-        bench.templates_page.choose("gear 54 fixed")
+        tab.templates_page.choose("gear 54 fixed")
         take("workshop-templates")
         window.session.undo_stack.undo()
-        bench.show_page("parts")
+        tab.show_page("parts")
 
 
 def _together(window: Window, take: Callable[[str], None]) -> None:
     """Draw a step of the tractor's assembly, and its plan book."""
-    window.show_bench("Workshop")
-    bench = window.bench
-    if isinstance(bench, WorkshopBench):
-        bench.show_page("assembly")
-        steps = bench.assembly_page.plan.steps
+    window.show_tab("Workshop")
+    tab = window.tab
+    if isinstance(tab, WorkshopTab):
+        tab.show_page("assembly")
+        steps = tab.assembly_page.plan.steps
         for step in steps[:11]:
             window.session.do(tick_step(window.session.vehicle, step, done=True))
-        bench.assembly_page.table.setCurrentCell(11, 1)
+        tab.assembly_page.table.setCurrentCell(11, 1)
         take("workshop-assembly")
-        bench.show_page("book")
-        book = bench.book_page
+        tab.show_page("book")
+        book = tab.book_page
         book.start()
         window.worker.wait()
         waiting = QEventLoop()  # the viewer draws its pages on a thread of its own
         QTimer.singleShot(900, waiting.quit)
         waiting.exec()
         take("workshop-book")
-        bench.show_page("parts")
+        tab.show_page("parts")
     window.session.undo_stack.clear()
 
 
-def _shifters(window: Window, bench: ShiftBench, take: Callable[[str], None]) -> None:
+def _shifters(window: Window, tab: ShiftTab, take: Callable[[str], None]) -> None:
     """Draw the drum, and the sweeper's function box."""
     sweeper = demo_vehicle("larkholm-street-sweeper")
     drum = {"actuation": "drum"}
@@ -203,10 +203,10 @@ def _shifters(window: Window, bench: ShiftBench, take: Callable[[str], None]) ->
     window.session.show(sweeper.model_copy(update={"shifting": shifting}))
     window.session.engage("2")
     window.session.do(propose_places(window.session.vehicle))
-    bench.show_page("actuator")
+    tab.show_page("actuator")
     take("shift-drum")
-    bench.show_page("functions")
-    bench.function_page.table.setCurrentCell(2, 0)
+    tab.show_page("functions")
+    tab.function_page.table.setCurrentCell(2, 0)
     take("shift-functions")
-    bench.show_page("sleeves")
+    tab.show_page("sleeves")
     window.session.undo_stack.clear()

@@ -1,4 +1,4 @@
-"""The window: strip, gear column, benches, findings, status line."""
+"""The window: strip, gear column, tabs, findings, status line."""
 
 from collections.abc import Callable
 from functools import partial
@@ -26,15 +26,6 @@ from PyQt6.QtWidgets import (
 )
 
 from mild_badger import __version__
-from mild_badger.app.benches.axle.bench import AxleBench
-from mild_badger.app.benches.bench import Bench
-from mild_badger.app.benches.layout.bench import LayoutBench
-from mild_badger.app.benches.machine.bench import MachineBench
-from mild_badger.app.benches.ratios.bench import RatiosBench
-from mild_badger.app.benches.shift.bench import ShiftBench
-from mild_badger.app.benches.trial.bench import TrialBench
-from mild_badger.app.benches.vehicle.bench import VehicleBench
-from mild_badger.app.benches.workshop.bench import WorkshopBench
 from mild_badger.app.drawing.field_note import hide_note
 from mild_badger.app.drawing.notice import Notice
 from mild_badger.app.drawing.widgets import button, caption
@@ -46,6 +37,15 @@ from mild_badger.app.messages import tell
 from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings, own_kits_folder
 from mild_badger.app.strip.strip import Strip
+from mild_badger.app.tabs.axle.tab import AxleTab
+from mild_badger.app.tabs.layout.tab import LayoutTab
+from mild_badger.app.tabs.machine.tab import MachineTab
+from mild_badger.app.tabs.ratios.tab import RatiosTab
+from mild_badger.app.tabs.shift.tab import ShiftTab
+from mild_badger.app.tabs.tab import Tab
+from mild_badger.app.tabs.trial.tab import TrialTab
+from mild_badger.app.tabs.vehicle.tab import VehicleTab
+from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.worker import Worker
 from mild_badger.core.findings.catalogue import CATALOGUE
@@ -59,33 +59,33 @@ from mild_badger.core.workshop.cautions import cautions
 from mild_badger.files.recovery import Recovery
 from mild_badger.jobs.registry import Job
 
-__all__ = ["BENCHES", "Window"]
+__all__ = ["TABS", "Window"]
 
 
-def _road_bench(session: Session, theme: Theme) -> Bench:
+def _road_tab(session: Session, theme: Theme) -> Tab:
     # Loading the chart library takes as long as all the rest of the window: only when wanted.
-    from mild_badger.app.benches.road.bench import RoadBench  # noqa: PLC0415
+    from mild_badger.app.tabs.road.tab import RoadTab  # noqa: PLC0415
 
-    return RoadBench(session, theme)
+    return RoadTab(session, theme)
 
 
-BENCHES: dict[str, tuple[Callable[[Session, Theme], Bench], int]] = {
-    "Vehicle": (VehicleBench, 1),
-    "Ratios": (RatiosBench, 2),
-    "Shift": (ShiftBench, 3),
-    "Layout": (LayoutBench, 4),
-    "Axle": (AxleBench, 5),
-    "Road": (_road_bench, 6),
-    "Trial": (TrialBench, 7),
-    "Workshop": (WorkshopBench, 8),
-    "Machine": (MachineBench, 9),
+TABS: dict[str, tuple[Callable[[Session, Theme], Tab], int]] = {
+    "Vehicle": (VehicleTab, 1),
+    "Ratios": (RatiosTab, 2),
+    "Shift": (ShiftTab, 3),
+    "Layout": (LayoutTab, 4),
+    "Axle": (AxleTab, 5),
+    "Road": (_road_tab, 6),
+    "Trial": (TrialTab, 7),
+    "Workshop": (WorkshopTab, 8),
+    "Machine": (MachineTab, 9),
 }
-"""The benches in the order of the work, each with the digit of its key."""
+"""The tabs in the order of the work, each with the digit of its key."""
 ROOMY = 1200
 """Width in px from which the findings drawer has its full width."""
 KEYS_HELP = (
     "1 to 9 engage a gear, 0 neutral, R reverse; + and − shift up and down.\n"
-    "Ctrl+1 to Ctrl+9 change the bench.\n"
+    "Ctrl+1 to Ctrl+9 change the tab.\n"
     "Ctrl+F finds the set, Ctrl+Z takes a step back, Ctrl+Shift+Z does it again.\n"
     "Where something is typed, keys type; Escape goes back, and out of the field or table.\n"
     "In a table a letter types over, F2 changes, Enter and Tab move on, Delete empties,\n"
@@ -115,26 +115,26 @@ class Window(QMainWindow):
         self.strip = Strip(theme)
         self.gears = GearColumn(theme)
         self.drawer = FindingsDrawer(theme)
-        self._benches: dict[str, Bench] = {}
+        self._tabs: dict[str, Tab] = {}
         self._build()
         self._menus()
         self._connect()
         self.refresh()
 
     def _build(self) -> None:
-        self.tabs = QTabBar()
-        self.tabs.setDrawBase(False)
-        self.tabs.setExpanding(False)
-        self.tabs.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.tab_bar = QTabBar()
+        self.tab_bar.setDrawBase(False)
+        self.tab_bar.setExpanding(False)
+        self.tab_bar.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.stack = QStackedWidget()
-        for title in BENCHES:
-            self.tabs.addTab(title)
-        self.stack.addWidget(self.bench)
+        for title in TABS:
+            self.tab_bar.addTab(title)
+        self.stack.addWidget(self.tab)
         middle = QWidget()
         column = QVBoxLayout(middle)
         column.setContentsMargins(12, 4, 12, 8)
         column.setSpacing(6)
-        column.addWidget(self.tabs)
+        column.addWidget(self.tab_bar)
         column.addWidget(self.stack, 1)
         self.notice = Notice(middle)
         self.notice_text = self.notice.text
@@ -237,8 +237,8 @@ class Window(QMainWindow):
         self._action(box, "&Find the set", self.find_set, "Ctrl+F")
         self._action(box, "&Compare architectures", self.compare, "Ctrl+Shift+F")
         self._action(box, "&Kit …", self.edit_kit, "Ctrl+K")
-        for title, (_, number) in BENCHES.items():
-            self._action(view, title, partial(self.show_bench, title), f"Ctrl+{number}")
+        for title, (_, number) in TABS.items():
+            self._action(view, title, partial(self.show_tab, title), f"Ctrl+{number}")
         view.addSeparator()
         self._action(view, "Ratios the other way", self._other_school, "Ctrl+T")
         self.dark = self._action(view, "&Dark sheet", self._other_sheet, "Ctrl+D")
@@ -282,8 +282,8 @@ class Window(QMainWindow):
         self.worker.failed.connect(self._search_failed)
         self.worker.told.connect(self._told)
         self.preparer.failed.connect(self.complain)
-        self.tabs.currentChanged.connect(self._bench_changed)
-        self.strip.chosen.connect(self.show_bench)
+        self.tab_bar.currentChanged.connect(self._tab_changed)
+        self.strip.chosen.connect(self.show_tab)
         self.gears.engage.connect(self.session.engage)
         self.drawer.mend.connect(self._mend)
         self.drawer.go.connect(self.go_to)
@@ -300,7 +300,7 @@ class Window(QMainWindow):
         self.strip.refresh(evaluation)
         self.gears.refresh(evaluation, self.session.school)
         self.drawer.refresh(evaluation)
-        self.bench.bring_up_to_date()
+        self.tab.bring_up_to_date()
         star = " *" if self.session.modified else ""
         name = vehicle.name.replace("[*]", "[*][*]")  # Qt's own mark for unsaved work
         self.setWindowTitle(f"{name}{star} · Mild Badger")
@@ -318,14 +318,14 @@ class Window(QMainWindow):
         )
 
     @property
-    def bench(self) -> Bench:
-        """The bench in view."""
-        return self.bench_of(self.tabs.tabText(max(self.tabs.currentIndex(), 0)))
+    def tab(self) -> Tab:
+        """The tab in view."""
+        return self.tab_of(self.tab_bar.tabText(max(self.tab_bar.currentIndex(), 0)))
 
-    def bench_of(self, title: str) -> Bench:
-        """Find a bench by its title; it is made when it is first wanted, which starts quicker."""
-        if title not in self._benches:
-            made = BENCHES[title][0](self.session, self.theme)
+    def tab_of(self, title: str) -> Tab:
+        """Find a tab by its title; it is made when it is first wanted, which starts quicker."""
+        if title not in self._tabs:
+            made = TABS[title][0](self.session, self.theme)
             made.save_wanted.connect(self.files.save_text_with_dialog)
             made.bytes_wanted.connect(self.files.save_bytes_with_dialog)
             made.files_wanted.connect(self.files.save_many_with_dialog)
@@ -337,18 +337,18 @@ class Window(QMainWindow):
             made.pulses_wanted.connect(self._choose_pulses)
             for bar in made.findChildren(QTabBar, "pages"):
                 bar.currentChanged.connect(lambda _page: self._clear_messages())
-            self._benches[title] = made
+            self._tabs[title] = made
             self.stack.addWidget(made)
-        return self._benches[title]
+        return self._tabs[title]
 
     def _choose_pulses(self, use: Callable[[Path], None]) -> None:
         path = self.files.pulses_with_dialog()
         if path is not None:
             use(path)
 
-    def show_bench(self, title: str) -> None:
-        """Go to a bench by its title."""
-        self.tabs.setCurrentIndex(list(BENCHES).index(title))
+    def show_tab(self, title: str) -> None:
+        """Go to a tab by its title."""
+        self.tab_bar.setCurrentIndex(list(TABS).index(title))
 
     def go_to(self, finding: Finding) -> None:
         """Go to where a finding is seen to: tab and page, its gear engaged, its thing chosen."""
@@ -358,8 +358,8 @@ class Window(QMainWindow):
         gear = next((g for g in finding.where if self.session.vehicle.gear(g) is not None), None)
         if gear is not None:
             self.session.engage(gear)
-        self.show_bench(kind.tab)
-        self.bench.show_thing(kind.page, finding.where)
+        self.show_tab(kind.tab)
+        self.tab.show_thing(kind.page, finding.where)
 
     def complain(self, sentence: str) -> None:
         """Tell the builder what could not be done."""
@@ -367,7 +367,7 @@ class Window(QMainWindow):
 
     def _refused(self, sentence: str) -> None:
         """Say what was refused; whatever showed it as taken shows the document again."""
-        self.bench.bring_up_to_date(again=True)
+        self.tab.bring_up_to_date(again=True)
         self.complain(sentence)
 
     def say(self, sentence: str) -> None:
@@ -444,10 +444,10 @@ class Window(QMainWindow):
                 action.setShortcuts([] if typing else keys)
             self.gears.show_keys(act=not typing)
 
-    def _bench_changed(self, _index: int) -> None:
+    def _tab_changed(self, _index: int) -> None:
         self._clear_messages()
-        self.stack.setCurrentWidget(self.bench)
-        self.bench.bring_up_to_date()
+        self.stack.setCurrentWidget(self.tab)
+        self.tab.bring_up_to_date()
 
     def _mend(self, edit: Edit) -> None:
         self.session.do(edit)
@@ -455,7 +455,7 @@ class Window(QMainWindow):
     def _reverse(self) -> None:
         backwards = [gear.id for gear in self.session.vehicle.real.gears if gear.reverse]
         if not backwards:
-            self.complain("This vehicle has no reverse gear; add one on the Vehicle bench.")
+            self.complain("This vehicle has no reverse gear; add one on the tab Vehicle.")
             return
         now = self.session.situation.gear
         after = backwards.index(now) + 1 if now in backwards else 0
@@ -477,19 +477,19 @@ class Window(QMainWindow):
             self.session.engage(row[place])
 
     def find_set(self) -> None:
-        """Go to the Ratios bench and look for the set."""
-        self.show_bench("Ratios")
-        bench = self.bench
-        if isinstance(bench, RatiosBench):
-            bench.search()
+        """Go to the tab Ratios and look for the set."""
+        self.show_tab("Ratios")
+        tab = self.tab
+        if isinstance(tab, RatiosTab):
+            tab.search()
 
     def compare(self) -> None:
         """Go to the comparison of architectures and start it."""
-        self.show_bench("Ratios")
-        bench = self.bench
-        if isinstance(bench, RatiosBench):
-            bench.show_page("compare")
-            bench.compare_page.search()
+        self.show_tab("Ratios")
+        tab = self.tab
+        if isinstance(tab, RatiosTab):
+            tab.show_page("compare")
+            tab.compare_page.search()
 
     def edit_kit(self) -> KitDialog:
         """Open the kit editor."""
@@ -517,17 +517,17 @@ class Window(QMainWindow):
         if isinstance(best, Placed):
             count = len(best.chosen)
             words += f": {count} of {count + len(best.unplaced)} slots placed"
-            layout = self._benches.get("Layout")
-            if isinstance(layout, LayoutBench):
+            layout = self._tabs.get("Layout")
+            if isinstance(layout, LayoutTab):
                 layout.whole_page.show_best(best)
         self.progress_words.setText(words)
 
     def _prepare(self, job: Job, take: Callable[[Any], None]) -> None:
-        """Do quiet work, the newest only, then bring the bench in view up to date."""
+        """Do quiet work, the newest only, then bring the tab in view up to date."""
 
         def ready(result: object) -> None:
             take(result)
-            self.bench.bring_up_to_date(again=True)
+            self.tab.bring_up_to_date(again=True)
 
         if not self.preparer.asks(job):
             self.preparer.start(job, ready)
@@ -538,14 +538,14 @@ class Window(QMainWindow):
 
     def _say_stopped(self) -> None:
         """Leave no page saying that it still searches."""
-        for bench in self._benches.values():
-            bench.stopped()
+        for tab in self._tabs.values():
+            tab.stopped()
 
     def _import_targets(self) -> None:
         text = self.files.text_with_dialog("Import targets")
-        bench = self.bench_of("Vehicle")
-        if text is not None and isinstance(bench, VehicleBench):
-            bench.take_targets(text)
+        tab = self.tab_of("Vehicle")
+        if text is not None and isinstance(tab, VehicleTab):
+            tab.take_targets(text)
 
     def _cancel_search(self) -> None:
         self.worker.cancel()
@@ -568,8 +568,8 @@ class Window(QMainWindow):
         self.theme.use(dark=not self.theme.dark)
         self.dark.setChecked(self.theme.dark)
         self._settings.dark = self.theme.dark
-        for bench in self._benches.values():
-            bench.bring_up_to_date(again=True)
+        for tab in self._tabs.values():
+            tab.bring_up_to_date(again=True)
 
     def _fill_recent(self) -> None:
         self.recent_menu.clear()

@@ -32,7 +32,7 @@ def read(vehicle: Vehicle, run: RigRun) -> Reading:
     return reading
 
 
-def on_the_bench(
+def on_the_tab(
     vehicle: Vehicle, fault: RigFault, seed: int, more: int = 3
 ) -> tuple[Diagnosis, list[Reading]]:
     """Read every position at the output and the wheels once, then follow the advice."""
@@ -126,7 +126,7 @@ def test_the_true_fault_is_among_the_first_three(name: str, cases: int) -> None:
             for other in every
             if other != fault and not told_apart(machines[fault], machines[other])
         ]
-        found, _ = on_the_bench(vehicle, fault, 1000 * case)
+        found, _ = on_the_tab(vehicle, fault, 1000 * case)
         if not told_apart(machines[fault], planned):
             assert found.fits or not found.candidates  # nothing to be seen, nothing claimed
             continue

@@ -47,7 +47,7 @@ def shape(piece: Piece, module_mm: float) -> BaseGeometry:
     return whole
 
 
-class Bench:
+class Tab:
     """Parts lying there, and one that moves."""
 
     def __init__(self, pieces: Iterable[Piece], module_mm: float) -> None:
@@ -82,10 +82,10 @@ class Bench:
 def test_every_step_goes_in_without_running_into_what_is_there(name: str) -> None:
     vehicle = placed_demo(name)
     plan = assembly_plan(vehicle)
-    bench = Bench(plan.pieces, vehicle.kit.module_mm)
+    tab = Tab(plan.pieces, vehicle.kit.module_mm)
     there: set[str] = set()
     for step in plan.steps:
-        assert bench.hit(set(step.pieces), there, step.way) is None
+        assert tab.hit(set(step.pieces), there, step.way) is None
         there |= set(step.pieces)
     assert there == {piece.key for piece in plan.pieces}
     assert plan.stuck == ()
@@ -96,7 +96,7 @@ def test_every_step_goes_in_without_running_into_what_is_there(name: str) -> Non
 def test_what_is_taken_out_first_clears_the_way(name: str) -> None:
     vehicle = placed_demo(name)
     pieces = pieces_of(vehicle)
-    bench = Bench(pieces, vehicle.kit.module_mm)
+    tab = Tab(pieces, vehicle.kit.module_mm)
     for target in pieces[:: max(len(pieces) // 14, 1)]:
         found = take_apart(vehicle, target.key)
         assert found.held == ()
@@ -105,10 +105,10 @@ def test_what_is_taken_out_first_clears_the_way(name: str) -> None:
         forks = {p.body: p.key for p in pieces if p.kind == "fork"}
         for key in found.order:
             unit = {key}
-            if bench.pieces[key].kind == "sleeve":
-                unit.add(forks[bench.pieces[key].body])
+            if tab.pieces[key].kind == "sleeve":
+                unit.add(forks[tab.pieces[key].body])
             there -= unit
-            assert bench.hit(unit, there, found.way) is None
+            assert tab.hit(unit, there, found.way) is None
 
 
 def test_shafts_come_before_the_wall_that_goes_over_them_and_gears_before_the_next_wall() -> None:

@@ -1,1 +1,1 @@
-"""Drawings shared by the benches."""
+"""Drawings shared by the tabs."""

@@ -50,7 +50,7 @@ class BoxView(Canvas):
     def words(self) -> str:
         scheme = self.evaluation.scheme if self.evaluation else None
         if scheme is None:
-            return "A slot box is drawn on the Shift bench."
+            return "A slot box is drawn on the tab Shift."
         return "; ".join(self._crossing_words(c) for c in scheme.crossings)
 
     def _crossing_words(self, crossing: Crossing) -> str:
@@ -69,7 +69,7 @@ class BoxView(Canvas):
             painter.setPen(tokens.soft)
             painter.setFont(text_font("lead"))
             hint = (
-                "The slot box is drawn on the Shift bench: columns, sleeves, directions."
+                "The slot box is drawn on the tab Shift: columns, sleeves, directions."
                 if scheme is None
                 else "No pairs yet. Type the counted teeth below, or find the set."
             )

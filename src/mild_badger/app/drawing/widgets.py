@@ -86,7 +86,7 @@ def scrolled(inside: QWidget, width: int) -> QScrollArea:
 
 
 def page_bar(titles: Sequence[str]) -> QTabBar:
-    """Make the quiet tabs by which a bench turns its pages."""
+    """Make the quiet tabs by which a tab turns its pages."""
     bar = QTabBar()
     bar.setObjectName("pages")
     bar.setDrawBase(False)

@@ -136,7 +136,7 @@ class FindingsDrawer(QFrame):
         outer.addWidget(self._area, 1)
 
     def make_narrow(self, narrow: bool) -> None:
-        """Leave more room to the bench on a small screen."""
+        """Leave more room to the tab on a small screen."""
         self.setFixedWidth(NARROW if narrow else WIDTH)
 
     def refresh(self, evaluation: Evaluation) -> None:

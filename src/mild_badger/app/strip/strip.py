@@ -13,7 +13,7 @@ from mild_badger.core.results import Station
 
 __all__ = ["Strip"]
 
-BENCH_OF = {
+TAB_OF = {
     "motor": "Vehicle",
     "clutch": "Machine",
     "box": "Ratios",
@@ -24,7 +24,7 @@ BENCH_OF = {
 
 
 class StationButton(QAbstractButton):
-    """One station; pressing it goes to its bench."""
+    """One station; pressing it goes to its tab."""
 
     def __init__(self, theme: Theme, key: str) -> None:
         super().__init__()
@@ -167,9 +167,9 @@ class Strip(QFrame):
         layout.setContentsMargins(8, 0, 8, 0)
         layout.setSpacing(0)
         self.stations: dict[str, StationButton] = {}
-        for key, bench in BENCH_OF.items():
+        for key, tab in TAB_OF.items():
             made = StationButton(theme, key)
-            made.clicked.connect(lambda _checked=False, name=bench: self.chosen.emit(name))
+            made.clicked.connect(lambda _checked=False, name=tab: self.chosen.emit(name))
             layout.addWidget(made)
             self.stations[key] = made
         theme.changed.connect(self.update)

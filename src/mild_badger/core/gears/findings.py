@@ -87,7 +87,7 @@ def _one_gear(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             "no-train",
             (gear.id,),
             f"Gear {gear.name} has no train yet",
-            "Choose one on the Ratios bench, or find the whole set there.",
+            "Choose one on the tab Ratios, or find the whole set there.",
         )
         return
     if gear.state is GearState.LOCKED:
@@ -154,7 +154,7 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
                 f"Gear {gear.name} ends on a gear without dog faces",
                 f"The gear that the sleeve couples has {pair.driven} teeth; only "
                 f"{' and '.join(map(str, kit.dog_sizes)) or 'no sizes'} run free with dog faces. "
-                "Choose a train from the list on the Ratios bench.",
+                "Choose a train from the list on the tab Ratios.",
             )
     apart = [link for link in mesh_links(pairs) if not seats_well(kit, *link)]
     if apart:

@@ -121,7 +121,7 @@ class _PlacementSearch:
             )
         self.slots = [slot for slot in box.slots if slot.train and not slot.second]
         if not self.slots:
-            raise DocumentError("No slot has a train yet; find the set on the Ratios bench first.")
+            raise DocumentError("No slot has a train yet; find the set on the tab Ratios first.")
         self.vehicle, self.box, self.kit, self.watch = vehicle, box, vehicle.kit, watch
         self.placing = vehicle.placing
         self.step = 1 if self.placing.half_units else 2

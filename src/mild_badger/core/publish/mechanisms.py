@@ -1,4 +1,4 @@
-"""The plan book's chapters on the mechanisms of the Machine bench; each is left out without one."""
+"""The plan book's chapters on the mechanisms of the tab Machine; each is left out without one."""
 
 from collections.abc import Callable
 from math import isinf

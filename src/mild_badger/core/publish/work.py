@@ -18,7 +18,7 @@ __all__ = ["NOT_PLACED", "Work", "draw_fitted", "scale_words"]
 SCALES = (1.0, 0.75, 0.5, 0.4, 0.333, 0.25, 0.2, 0.1)
 """Scales a builder can measure at: a figure to scale takes the largest that fits."""
 NOT_PLACED = (
-    "The box has no place in space yet. Place it on the bench Layout; this chapter is drawn from "
+    "The box has no place in space yet. Place it on the tab Layout; this chapter is drawn from "
     "there."
 )
 

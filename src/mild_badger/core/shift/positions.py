@@ -124,7 +124,7 @@ def drum_words(vehicle: Vehicle) -> str:
     """Say how steep the tracks are, how long a step takes, and what is in twice meanwhile."""
     layout, drum = drum_layout(vehicle), vehicle.shifting.drum
     if not layout.changes:
-        return "A drum takes two positions: choose trains on the Ratios bench first."
+        return "A drum takes two positions: choose trains on the tab Ratios first."
     seconds = [change.seconds for change in layout.changes]
     parts = [
         f"Followers travel {vehicle.lever.fork_travel_mm:g} mm either way; the steepest ramp rises "

@@ -16,7 +16,7 @@ __all__ = ["crank_jig", "crank_web", "engine_rod"]
 
 def _engine(vehicle: Vehicle) -> DisplayEngine:
     if vehicle.display is None:
-        raise InputError("This vehicle has no display engine; plan one on the bench Machine.")
+        raise InputError("This vehicle has no display engine; plan one on the tab Machine.")
     return vehicle.display
 
 

@@ -19,7 +19,7 @@ Point = tuple[float, float]
 
 def _drive(vehicle: Vehicle) -> LeverDrive:
     if vehicle.stepless is None:
-        raise InputError("This vehicle has no lever drive; plan one on the bench Machine.")
+        raise InputError("This vehicle has no lever drive; plan one on the tab Machine.")
     return vehicle.stepless
 
 
@@ -27,7 +27,7 @@ def clutch_lining(vehicle: Vehicle) -> Drawing:
     """Draw a ring of clutch lining; it is glued to every other face."""
     clutch = vehicle.clutch
     if clutch is None:
-        raise InputError("This vehicle has no clutch; plan one on the bench Machine.")
+        raise InputError("This vehicle has no clutch; plan one on the tab Machine.")
     sheet, (cx, foot) = sheet_for(
         "Lining of the clutch",
         [

@@ -93,7 +93,7 @@ def box_model(vehicle: Vehicle, form: str, *, watch: Watch = UNWATCHED) -> bytes
 
     pieces = pieces_of(vehicle)
     if not pieces:
-        raise InputError("The box has no place in space yet: place it on the bench Layout first.")
+        raise InputError("The box has no place in space yet: place it on the tab Layout first.")
     if form not in ("glb", "stl"):
         raise InputError(f"A model is written as glb or stl, not as {form}.")
     turns = gear_turns(vehicle, pieces)

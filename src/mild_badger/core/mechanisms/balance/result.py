@@ -486,7 +486,7 @@ def _stands(vehicle: Vehicle, balance: Balance, figures: BalanceFigures) -> Iter
             "mass-differs",
             where,
             "Two masses of the vehicle differ",
-            f"The balance adds up to {total:.2f} kg, the Road bench reckons with {known:.2f}.",
+            f"The balance adds up to {total:.2f} kg, the tab Road reckons with {known:.2f}.",
             total,
             known,
             "kg",

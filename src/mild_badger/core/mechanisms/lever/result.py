@@ -65,7 +65,7 @@ def remove_lever(vehicle: Vehicle) -> Edit:
     """
     if vehicle.box.lever is not None:
         raise DocumentError(
-            "This lever drive is the vehicle's box. Lay out another box on the bench Ratios, page "
+            "This lever drive is the vehicle's box. Lay out another box on the tab Ratios, page "
             "Box, to take it away."
         )
     return Edit.one("Take the lever drive away", ("lever_drive",), None)

@@ -1,1 +1,0 @@
-"""The benches, one package each; they never import one another."""

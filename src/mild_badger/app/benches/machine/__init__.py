@@ -1,1 +1,0 @@
-"""The machine bench: what a model has besides box and axle."""

@@ -1,0 +1,1 @@
+"""The tabs, one package each; they never import one another."""

@@ -1,0 +1,156 @@
+"""Differentials and driven axles: kinds, planets and what they bear, crown wheel sides."""
+
+from functools import partial, reduce
+
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec
+from mild_badger.app.drawing.records import Column, RecordTable
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.axle.drive_view import DriveView
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.axle.running import add_axle
+from mild_badger.core.axle.strength import planet_limit_n, planet_loads, strength_words
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.vehicle.edit.change import Edit, Path
+from mild_badger.core.vehicle.model import DrivenAxle, Vehicle
+from mild_badger.text.fields import parse_field
+
+__all__ = ["AxleDrivePage"]
+
+DIFF = ("differential",)
+KINDS = (
+    ("open", "bevel"),
+    ("planetary", "planetary"),
+    ("locked", "solid axle"),
+    ("none", "one wheel"),
+)
+FIELDS = (
+    FieldSpec((*DIFF, "kind"), "Between the wheels", "", choices=KINDS),
+    FieldSpec((*DIFF, "planets"), "Planets", ""),
+    FieldSpec((*DIFF, "side_teeth"), "Side gears", "teeth"),
+    FieldSpec((*DIFF, "planet_teeth"), "Planets of", "teeth"),
+    FieldSpec((*DIFF, "sun_teeth"), "Planetary: sun, left", "teeth"),
+    FieldSpec((*DIFF, "ring_teeth"), "ring, right", "teeth"),
+    FieldSpec(
+        (*DIFF, "driven_side"),
+        "One wheel: which",
+        "",
+        choices=(("left", "left"), ("right", "right")),
+    ),
+    FieldSpec((*DIFF, "tooth_limit_n"), "A tooth bears (or estimate)", "N", optional=True),
+    FieldSpec(("kit", "tooth_strength_mpa"), "Strength for the estimate", "N/mm²"),
+)
+
+
+def _typed(  # noqa: PLR0917 - the first three are bound, as a column calls it
+    path: Path, title: str, number: bool, vehicle: Vehicle, row: int, text: str
+) -> Edit:
+    what = f"{vehicle.more_axles[row].name}, {title}"
+    value: object = text
+    if number:
+        value = parse_field(text, str(path[-1]), what=what, kit=vehicle.kit)
+    return Edit.one("Change a driven axle", ("more_axles", row, *path), value)
+
+
+def _column(title: str, *path: str, number: bool = False) -> Column[DrivenAxle]:
+    def cell(axle: DrivenAxle) -> Cell:
+        value = reduce(getattr, path, axle)
+        return Cell(f"{value:g}" if number else str(value), right=number)
+
+    return Column(title, cell, partial(_typed, path, title, number))
+
+
+AXLES = (
+    _column("name", "name"),
+    _column("ahead mm", "ahead_mm", number=True),
+    _column("pinion", "pinion", number=True),
+    _column("crown", "crown", number=True),
+    _column("crown on", "crown_side"),
+    _column("pinion from", "pinion_from"),
+    _column("kind", "differential", "kind"),
+    _column("centre", "centre"),
+)
+
+
+class AxleDrivePage(QWidget):
+    """Plan left, fields and loads right, further axles below."""
+
+    def __init__(self, session: Session, theme: Theme, in_units: QCheckBox) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(6)
+        row = QHBoxLayout()
+        row.setSpacing(12)
+        self.view = DriveView(theme)
+        row.addWidget(self.view, 1)
+        self.fields = FieldForm(session, FIELDS, in_units.isChecked)
+        self.fields.setFixedWidth(264)
+        row.addWidget(self.fields)
+        self.loads = Table(("gear", "N·mm at stall", "N a tooth", "limit"), "Planet loads")
+        self.loads.header_right(1, 2, 3)
+        self.loads.stretch(3)
+        self.loads.setMinimumWidth(230)
+        row.addWidget(self.loads, 1)
+        outer.addLayout(row, 3)
+        self.words = caption("", wrap=True)
+        self.words.setAccessibleName("How strong the differential is")
+        outer.addWidget(self.words)
+        outer.addWidget(caption("Further driven axles", "head"))
+        self.axles = RecordTable(session, AXLES, "Further driven axles")
+        self.axles.header_right(1, 2, 3)
+        self.axles.stretch(0)
+        outer.addWidget(self.axles, 1)
+        self.add = button("Add an axle", self._add)
+        self.remove = button("Remove it", self._remove)
+        outer.addLayout(row_of(self.add, self.remove))
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the axles of a vehicle and what their planets carry."""
+        vehicle = evaluation.vehicle
+        self.view.show_evaluation(evaluation)
+        data = {
+            **vehicle.differential.model_dump(),
+            **vehicle.kit.model_dump(include={"tooth_strength_mpa"}),
+        }
+        self.fields.show_values(vehicle, data)
+        overall = evaluation.housing_ratios
+        limit, _ = planet_limit_n(vehicle)
+        bad = self.theme.tokens.bad
+        self.loads.show_cells(
+            [
+                [
+                    Cell(vehicle.gear_name(load.gear)),
+                    Cell(f"{load.torque_n_mm:.0f}", right=True),
+                    Cell(f"{load.force_n:.0f}", right=True, color=bad if load.clicks else None),
+                    Cell(
+                        "" if limit is None else f"{load.share_percent(limit):.0f} %",
+                        right=True,
+                        color=bad if load.clicks else None,
+                    ),
+                ]
+                for load in planet_loads(vehicle, overall)
+            ]
+        )
+        self.words.setText(strength_words(vehicle, overall))
+        self.axles.show_records(vehicle.more_axles)
+
+    def facts(self) -> str:
+        """Say which way every axle drives."""
+        return (
+            f"{self.view.words()[:1].upper()}{self.view.words()[1:]}. Arrows show which way the "
+            "wheels go in the engaged gear; the crown wheel is drawn on its side of the pinion."
+        )
+
+    def _add(self) -> None:
+        self.session.do(add_axle(self.session.vehicle))
+
+    def _remove(self) -> None:
+        row, axles = self.axles.currentRow(), list(self.session.vehicle.more_axles)
+        if 0 <= row < len(axles):
+            del axles[row]
+            self.session.do(Edit.one("Remove a driven axle", ("more_axles",), axles))

@@ -1,0 +1,170 @@
+"""Clearance and springs: the vehicle from behind and from the side, before and after an edit."""
+
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, scrolled
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.axle.room_view import RoomView
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.axle.clearance import Clearance, clearance
+from mild_badger.core.axle.running import plan_running, running_of
+from mild_badger.core.axle.suspension import ride, sag
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.vehicle.edit.change import Edit
+
+__all__ = ["RoomPage"]
+
+SHAPE, CHASSIS, SPRING = (("running", part) for part in ("shape", "chassis", "suspension"))
+FIELDS = (
+    FieldSpec(("axle", "track_mm"), "Track"),
+    FieldSpec(("axle", "wheelbase_mm"), "Wheelbase"),
+    FieldSpec(("wheels", "diameter_mm"), "Tyre"),
+    FieldSpec((*SHAPE, "housing_mm"), "Housing across"),
+    FieldSpec((*SHAPE, "arm_mm"), "Axle arm across"),
+    FieldSpec((*SHAPE, "case_mm"), "Wall of housings"),
+    FieldSpec(
+        (*SHAPE, "hub"),
+        "Hub",
+        "",
+        choices=(("straight", "straight"), ("raised", "raised"), ("geared", "geared")),
+    ),
+    FieldSpec((*SHAPE, "rise_mm"), "raised by"),
+    FieldSpec((*SHAPE, "hub_driver"), "geared, upper gear", "teeth"),
+    FieldSpec((*SHAPE, "hub_driven"), "lower gear", "teeth"),
+    FieldSpec((*CHASSIS, "front_overhang_mm"), "Ahead of the front axle"),
+    FieldSpec((*CHASSIS, "front_low_mm"), "lowest there"),
+    FieldSpec((*CHASSIS, "rear_overhang_mm"), "Behind the rear axle"),
+    FieldSpec((*CHASSIS, "rear_low_mm"), "lowest there"),
+    FieldSpec((*CHASSIS, "belly_mm"), "Belly between the axles"),
+    FieldSpec((*CHASSIS, "mass_kg"), "Mass", "kg"),
+    FieldSpec((*SPRING, "rate_n_mm"), "Spring at a wheel (empty: none)", "N/mm", optional=True),
+    FieldSpec((*SPRING, "up_mm"), "travel up"),
+    FieldSpec((*SPRING, "down_mm"), "travel down"),
+    FieldSpec((*SPRING, "link_mm"), "swinging link"),
+    FieldSpec((*SPRING, "front_share"), "share of weight in front", ""),
+)
+
+
+class RoomPage(QWidget):
+    """Picture and travel left, fields right."""
+
+    def __init__(self, session: Session, theme: Theme, in_units: QCheckBox) -> None:
+        super().__init__()
+        self.session = session
+        self._before: Clearance | None = None
+        self._now: Clearance | None = None
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(12)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        self.view = RoomView(theme)
+        self.view.dragged.connect(self._dragged)
+        left.addWidget(self.view, 3)
+        self.lows = Table(("lowest points", "before", "now"), "Lowest points before and now")
+        self.lows.header_right(1, 2)
+        self.lows.stretch(0)
+        self.travel = Table(
+            ("wheel up mm", "clearance mm", "joint °", "toe °", "steering error °"),
+            "Over the travel",
+        )
+        self.travel.header_right(0, 1, 2, 3, 4)
+        self.travel.stretch(4)
+        tables = QHBoxLayout()
+        tables.addWidget(self.lows, 1)
+        tables.addWidget(self.travel, 1)
+        left.addLayout(tables, 2)
+        row.addLayout(left, 1)
+        side = QVBoxLayout()
+        self.plan = button("Plan axle and steering", self._plan, "main")
+        side.addWidget(self.plan)
+        self.fields = FieldForm(session, FIELDS, in_units.isChecked)
+        side.addWidget(scrolled(self.fields, 312), 1)
+        self.sagged = caption("", "soft", wrap=True)
+        self.sagged.setFixedWidth(312)
+        side.addWidget(self.sagged)
+        row.addLayout(side)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the clearances of a vehicle, and what they were before the last edit."""
+        vehicle = evaluation.vehicle
+        planned = vehicle.running is not None
+        self.plan.setVisible(not planned)
+        self.fields.setEnabled(planned)
+        running = running_of(vehicle)
+        data = {
+            **running.shape.model_dump(),
+            **running.chassis.model_dump(),
+            **running.suspension.model_dump(),
+            **vehicle.axle.model_dump(),
+            **vehicle.wheels.model_dump(),
+        }
+        self.fields.show_values(vehicle, data)
+        springs = sag(vehicle)
+        room = clearance(vehicle, sag_mm=springs.body_mm)
+        if room != self._now:
+            self._before, self._now = self._now, room
+        self.view.show_room(evaluation, room)
+        self._fill(room, self._before or room)
+        self.travel.show_cells(
+            [
+                [
+                    Cell(_number(value), right=True)
+                    for value in (s.up_mm, s.clearance_mm, s.joint_deg, s.toe_deg, s.error_deg)
+                ]
+                for s in ride(vehicle)
+            ]
+        )
+        self.sagged.setText(
+            f"The springs give {springs.front_mm:.1f} mm in front, {springs.rear_mm:.1f} mm behind."
+            if running.suspension.rate_n_mm is not None
+            else "No springs: the axles are rigid."
+        )
+
+    def facts(self) -> str:
+        """Say what limits the clearance."""
+        room = self._now
+        if room is None:
+            return ""
+        return (
+            f"Ground clearance {room.ground_mm:.1f} mm, set by the {room.limited_by}. Approach "
+            f"{room.approach_deg:.0f}°, departure {room.departure_deg:.0f}°, breakover "
+            f"{room.breakover_deg:.0f}°. Drag a ring to change track, wheelbase or belly."
+        )
+
+    def _fill(self, now: Clearance, before: Clearance) -> None:
+        earlier = {low.name: low.height_mm for low in before.lows}
+        rows = [(low.name, earlier.get(low.name), low.height_mm, "mm") for low in now.lows]
+        rows += [
+            ("approach", before.approach_deg, now.approach_deg, "°"),
+            ("departure", before.departure_deg, now.departure_deg, "°"),
+            ("breakover", before.breakover_deg, now.breakover_deg, "°"),
+        ]
+        self.lows.show_cells(
+            [
+                [
+                    Cell(name),
+                    Cell(f"{_number(then)} {unit}", right=True),
+                    Cell(f"{_number(value)} {unit}", right=True, bold=then != value),
+                ]
+                for name, then, value, unit in rows
+            ]
+        )
+
+    def _plan(self) -> None:
+        self.session.do(plan_running(self.session.vehicle))
+
+    def _dragged(self, name: str, length: float) -> None:
+        if name == "belly_mm":
+            if self.session.vehicle.running is None:
+                self._plan()
+            self.session.do(Edit.one("Move the belly", (*CHASSIS, name), length))
+        else:
+            words = "Move the track" if name == "track_mm" else "Move the wheelbase"
+            self.session.do(Edit.one(words, ("axle", name), length))
+
+
+def _number(value: float | None) -> str:
+    return "–" if value is None else f"{value:.1f}".replace("-", "−")

@@ -1,0 +1,171 @@
+"""Steering: the mechanism over its travel, its figures, its joints."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSlider, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, scrolled
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.axle.steering_view import SteeringView
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.axle.joint import double_ripple
+from mild_badger.core.axle.running import plan_running, running_of
+from mild_badger.core.axle.steering import (
+    SteeringResult,
+    improve_arms,
+    steer_at,
+    steering_result,
+)
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.vehicle.edit.change import Change, Edit
+
+__all__ = ["SteeringPage"]
+
+STEER = ("running", "steering")
+FIELDS = (
+    FieldSpec((*STEER, "kingpin_mm"), "Kingpin inside the tyre"),
+    FieldSpec((*STEER, "arm_mm"), "Arm"),
+    FieldSpec((*STEER, "arm_angle_deg"), "leaning inwards by", "°"),
+    FieldSpec((*STEER, "rack_mm"), "Rack, joint to joint"),
+    FieldSpec((*STEER, "rack_offset_mm"), "Rack ahead of the axle"),
+    FieldSpec((*STEER, "rod_mm"), "Tie rod (empty: fits)", optional=True),
+    FieldSpec((*STEER, "travel_mm"), "Travel either way"),
+    FieldSpec((*STEER, "pinion_teeth"), "Pinion", "teeth"),
+    FieldSpec((*STEER, "pinion_block_mm"), "Joints keep from the middle"),
+    FieldSpec((*STEER, "wheel_ratio"), "Wheel turns per pinion turn", ""),
+    FieldSpec((*STEER, "stop_deg"), "Stop at the knuckles", "°", optional=True),
+    FieldSpec(("running", "chassis", "half_width_mm"), "Chassis, half its width"),
+    FieldSpec(("running", "chassis", "tyre_width_mm"), "Tyre's width"),
+    FieldSpec(
+        (*STEER, "driven"),
+        "Front wheels",
+        "",
+        choices=(("false", "not driven"), ("true", "driven")),
+    ),
+    FieldSpec((*STEER, "joint_limit_deg"), "Their joints bend at most", "°"),
+    FieldSpec((*STEER, "column_deg"), "Column, first joint", "°"),
+    FieldSpec((*STEER, "column_second_deg"), "second joint", "°"),
+    FieldSpec((*STEER, "column_phase_deg"), "out of phase by", "°"),
+)
+STEPS = 100
+
+
+class SteeringPage(QWidget):
+    """Picture and slider left, fields and figures right."""
+
+    def __init__(self, session: Session, theme: Theme, in_units: QCheckBox) -> None:
+        super().__init__()
+        self.session = session
+        self._result: SteeringResult | None = None
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(12)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        self.view = SteeringView(theme)
+        self.view.arm_moved.connect(self._arm)
+        self.view.rack_moved.connect(self._rack)
+        left.addWidget(self.view, 1)
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setAccessibleName("Place of the rack")
+        self.slider.setRange(-STEPS, STEPS)
+        self.slider.valueChanged.connect(lambda _n: self._show_place())
+        self.improve = button("Improve the arms", self._improve)
+        self.improve.setToolTip("Angle and length of the arms for the least error over the travel")
+        self.plan = button("Plan axle and steering", self._plan, "main")
+        line = QHBoxLayout()
+        for thing in (caption("right"), self.slider, caption("left"), self.improve, self.plan):
+            line.addWidget(thing, 1 if thing is self.slider else 0)
+        left.addLayout(line)
+        row.addLayout(left, 1)
+        side = QVBoxLayout()
+        side.setSpacing(6)
+        self.fields = FieldForm(session, FIELDS, in_units.isChecked)
+        side.addWidget(scrolled(self.fields, 312), 1)
+        self.figures = Table(("", ""), "Figures of the steering")
+        self.figures.header_right(1)
+        self.figures.stretch(0)
+        self.figures.setFixedSize(312, 236)
+        header = self.figures.horizontalHeader()
+        if header is not None:
+            header.hide()
+        side.addWidget(self.figures)
+        row.addLayout(side)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the steering of a vehicle."""
+        vehicle = evaluation.vehicle
+        planned = vehicle.running is not None
+        self.plan.setVisible(not planned)
+        self.improve.setVisible(planned)
+        self.fields.setEnabled(planned)
+        running = running_of(vehicle)
+        data = {**running.steering.model_dump(), **running.chassis.model_dump()}
+        self.fields.show_values(vehicle, data)
+        self._result = steering_result(vehicle)
+        self._show_place()
+        self._fill(evaluation, self._result)
+
+    def facts(self) -> str:
+        """Say what the steering comes to."""
+        result = self._result
+        if result is None or result.problem:
+            return result.problem if result is not None else ""
+        return (
+            f"Lock {result.lock_deg:.1f}°, stopped by {result.stop}; the outer wheel is off by "
+            f"{result.worst_error_deg:+.1f}° at worst. Drag a ball joint to move it."
+        ).replace("-", "−")
+
+    def _show_place(self) -> None:
+        result = self._result
+        if result is None:
+            return
+        place = -self.slider.value() / STEPS * -result.rack_travel_mm
+        state = steer_at(self.session.vehicle, place) if not result.problem else None
+        self.view.show_state(self.session.evaluation, result, state)
+
+    def _fill(self, evaluation: Evaluation, result: SteeringResult) -> None:
+        vehicle = evaluation.vehicle
+        steering = running_of(vehicle).steering
+        unit = vehicle.kit.grid_unit_mm
+        column = double_ripple(
+            steering.column_deg, steering.column_second_deg, steering.column_phase_deg
+        )
+        radius = result.least_radius_mm
+        inward, ahead, behind = (length / unit for length in result.sweep_mm)
+        rows = [
+            ("lock of the inner wheel", f"{result.lock_deg:.1f}°"),
+            ("turning radius, outer tyre", "–" if radius is None else f"{radius:.0f} mm"),
+            ("rack travel used", f"± {result.rack_travel_mm:.1f} mm"),
+            ("pinion / wheel turns", f"{result.pinion_turns:.2f} / {result.wheel_turns:.2f}"),
+            ("tie rod", f"{result.rod_mm:.1f} mm"),
+            ("a tyre sweeps inwards", f"{inward:.1f} u"),
+            ("ahead / behind", f"{ahead:.1f} / {behind:.1f} u"),
+            ("column's speed wavers", f"{column.percent:.1f} %"),
+        ]
+        if steering.driven:
+            rows.append(("driven wheel at full lock", f"{result.wheel_ripple.percent:.1f} %"))
+        self.figures.show_cells([(Cell(name), Cell(value, right=True)) for name, value in rows])
+
+    def _plan(self) -> None:
+        self.session.do(plan_running(self.session.vehicle))
+
+    def _improve(self) -> None:
+        try:
+            self.session.do(improve_arms(self.session.vehicle))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+
+    def _arm(self, length: float, lean: float) -> None:
+        self._set("Move the arm's end", arm_mm=length, arm_angle_deg=lean, rod_mm=None)
+
+    def _rack(self, width: float, offset: float) -> None:
+        self._set("Move the rack's joint", rack_mm=width, rack_offset_mm=offset, rod_mm=None)
+
+    def _set(self, words: str, **values: float | None) -> None:
+        if self.session.vehicle.running is None:
+            self._plan()
+        changes = tuple(Change((*STEER, name), value) for name, value in values.items())
+        self.session.do(Edit(words, changes))

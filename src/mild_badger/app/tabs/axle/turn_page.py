@@ -1,0 +1,267 @@
+"""On the road: a turn, a held or lifted wheel, the lock, and what the wheels do."""
+
+from functools import partial
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QCheckBox,
+    QGridLayout,
+    QHBoxLayout,
+    QPushButton,
+    QSlider,
+    QVBoxLayout,
+    QWidget,
+)
+
+from mild_badger.app.drawing.fields import DocumentLineEdit
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.axle.plan import AxlePlan
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.axle.road_state import (
+    HeldWheel,
+    LiftedWheel,
+    Straight,
+    Turn,
+    radius_of_steer,
+    steer_of_radius,
+)
+from mild_badger.core.axle.rows import AxleRow
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.vehicle.shifting import Side
+from mild_badger.text.fields import parse_length
+
+__all__ = ["TurnPage"]
+
+ROADS = (
+    ("straight", "Straight on"),
+    ("turn left", "Turn left"),
+    ("turn right", "Turn right"),
+    ("hold left", "Hold left"),
+    ("hold right", "Hold right"),
+    ("lift left", "Lift left"),
+    ("lift right", "Lift right"),
+)
+SLIDER_STEPS = 1000
+DASH = "–"
+
+
+class TurnPage(QWidget):
+    """The plan, the road below it, the figures beside it."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session = session
+        self._radius_mm = 900.0
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(6)
+        row = QHBoxLayout()
+        row.setSpacing(16)
+        self.plan = AxlePlan(theme)
+        row.addWidget(self.plan, 1)
+        side = QVBoxLayout()
+        side.setSpacing(4)
+        side.addWidget(caption("Road", "head"))
+        self._group = QButtonGroup(self)
+        self.roads: dict[str, QPushButton] = {}
+        choices = QGridLayout()
+        choices.setSpacing(6)
+        for key, name in ROADS:
+            made = button(name, partial(self._choose, key))
+            made.setCheckable(True)
+            self._group.addButton(made)
+            level, place = divmod(len(self.roads) + 1, 2)  # straight on has the first line alone
+            choices.addWidget(made, level, place if level else 0, 1, 1 if level else 2)
+            self.roads[key] = made
+        side.addLayout(choices)
+        self.lock = QCheckBox("Lock closed")
+        self.lock.toggled.connect(self._locked)
+        side.addWidget(self.lock)
+        side.addSpacing(8)
+        side.addWidget(caption("Wheels", "head"))
+        self.table = Table(("", "per housing turn", "rpm"), "Wheels")
+        self.table.header_right(1, 2)
+        self.table.stretch(0)
+        self.table.setFixedSize(264, 112)
+        side.addWidget(self.table)
+        self.axles = Table(("axle", "slides l / r", "planet rpm"), "Driven axles")
+        self.axles.header_right(1, 2)
+        self.axles.stretch(0)
+        self.axles.setFixedWidth(264)
+        self.axles.setMinimumHeight(56)
+        side.addWidget(self.axles, 1)
+        self.torque = caption("", "soft", wrap=True)
+        self.torque.setAccessibleName("Who gets the torque")
+        self.torque.setFixedWidth(264)
+        side.addWidget(self.torque)
+        row.addLayout(side)
+        outer.addLayout(row, 1)
+        line = QHBoxLayout()
+        line.addWidget(caption("Turn radius"))
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setAccessibleName("Turn radius")
+        self.slider.setRange(0, SLIDER_STEPS)
+        self.slider.valueChanged.connect(self._slid)
+        line.addWidget(self.slider, 1)
+        self.radius = DocumentLineEdit(session, self._typed, "Turn radius in mm")
+        self.radius.setFixedWidth(72)
+        line.addWidget(self.radius)
+        line.addWidget(caption("mm, or steered", "soft"))
+        self.steer = DocumentLineEdit(session, self._steered, "Mean steering angle")
+        self.steer.setFixedWidth(56)
+        line.addWidget(self.steer)
+        line.addWidget(caption("°", "soft"))
+        outer.addLayout(line)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show an evaluation."""
+        axle, situation = evaluation.axle, evaluation.situation
+        self.plan.show_evaluation(evaluation)
+        if isinstance(situation.road, Turn):
+            self._radius_mm = situation.road.radius_mm
+        self.roads[_key_of(situation.road)].setChecked(True)
+        self.lock.blockSignals(True)
+        self.lock.setChecked(situation.locked)
+        kind = evaluation.vehicle.differential.kind
+        self.lock.setEnabled(kind in ("open", "planetary"))
+        self.lock.blockSignals(False)
+        self.radius.show_value(f"{self._radius_mm:.0f}")
+        self.slider.blockSignals(True)
+        self.slider.setValue(self._step_of(self._radius_mm))
+        self.slider.blockSignals(False)
+        self.steer.show_value(f"{steer_of_radius(evaluation.vehicle, self._radius_mm):.1f}")
+        self.torque.setText(axle.torque)
+        self._fill_axles(axle.rows)
+        rows = (
+            ("left wheel", axle.left_share, axle.left_rpm),
+            ("right wheel", axle.right_share, axle.right_rpm),
+            ("housing", None if axle.stalls else 1, axle.housing_rpm),
+        )
+        cells = []
+        for name, share, rpm in rows:
+            open_word = "stalls" if axle.stalls else "free"
+            shown = open_word if share is None else f"{float(share):.4f}"
+            speed = "–" if rpm is None else f"{rpm:.1f}"
+            cells.append(
+                (
+                    Cell(name),
+                    Cell(shown.replace("-", "−"), right=True),
+                    Cell(speed.replace("-", "−"), right=True),
+                )
+            )
+        self.table.show_cells(cells)
+
+    def _fill_axles(self, rows: tuple[AxleRow, ...]) -> None:
+        cells = []
+        for row in rows:
+            slip = DASH
+            if row.slip_percent is not None:
+                slip = f"{row.slip_percent[0]:+.1f} / {row.slip_percent[1]:+.1f} %"
+            spin = DASH if row.planet_rpm is None else f"{row.planet_rpm:.0f}"
+            tip = ""
+            if row.slide_mm is not None:
+                tip = f"{row.slide_mm[0]:+.0f} and {row.slide_mm[1]:+.0f} mm in a full circle"
+            cells.append(
+                (
+                    Cell(row.name),
+                    Cell(slip.replace("-", "−"), right=True, tip=tip.replace("-", "−")),
+                    Cell(spin, right=True),
+                )
+            )
+        self.axles.show_cells(cells)
+
+    def facts(self) -> str:
+        """Say what the turn asks of the tyres."""
+        evaluation = self.session.evaluation
+        axle, paths = evaluation.axle, evaluation.axle.paths
+        if axle.stalls:
+            return "One wheel is held and both are coupled: nothing can turn."
+        if paths is None:
+            return (
+                f"Track {evaluation.vehicle.axle.track_mm:g} mm, wheels "
+                f"ø {evaluation.vehicle.wheels.diameter_mm:g} mm. Choose a turn to see what the "
+                "wheels ask for."
+            )
+        slide = (
+            f"Each tyre slides {paths.slide_each_percent:.1f} % when both grip alike."
+            if paths.slide_each_percent
+            else "Neither tyre slides."
+        )
+        return (
+            f"The tyres roll on radii of {paths.inner_radius_mm:.0f} and "
+            f"{paths.outer_radius_mm:.0f} mm; their paths differ by "
+            f"{paths.difference_percent:.1f} %, {paths.per_circle_mm:.0f} mm in a full circle. "
+            f"{slide}"
+        ).replace("-", "−")
+
+    def _choose(self, key: str) -> None:
+        kind, _, name = key.partition(" ")
+        side: Side = "left" if name == "left" else "right"
+        try:
+            if kind == "turn":
+                self.session.drive(Turn(self._radius_mm, side))
+            elif kind == "hold":
+                self.session.drive(HeldWheel(side))
+            elif kind == "lift":
+                self.session.drive(LiftedWheel(side))
+            else:
+                self.session.drive(Straight())
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+
+    def _turn(self, radius_mm: float) -> None:
+        road = self.session.situation.road
+        towards: Side = road.towards if isinstance(road, Turn) else "left"
+        turn = Turn(radius_mm, towards)
+        self._radius_mm = radius_mm
+        self.session.drive(turn)
+
+    def _typed(self, text: str) -> bool:
+        try:
+            kit = self.session.vehicle.kit
+            self._turn(parse_length(text, what="Turn radius", kit=kit))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+            return False
+        return True
+
+    def _steered(self, text: str) -> bool:
+        try:
+            degrees = parse_number(text, what="Mean steering angle")
+            self._turn(radius_of_steer(self.session.vehicle, degrees))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+            return False
+        return True
+
+    def _slid(self, step: int) -> None:
+        self._turn(float(round(self._shortest() * (40.0 ** (step / SLIDER_STEPS)))))
+
+    def _step_of(self, radius_mm: float) -> int:
+        for step in range(SLIDER_STEPS + 1):
+            if self._shortest() * (40.0 ** (step / SLIDER_STEPS)) >= radius_mm:
+                return step
+        return SLIDER_STEPS
+
+    def _shortest(self) -> float:
+        return self.session.vehicle.axle.track_mm / 2
+
+    def _locked(self, closed: bool) -> None:
+        self.session.lock(closed)
+
+
+def _key_of(road: Straight | Turn | HeldWheel | LiftedWheel) -> str:
+    match road:
+        case Turn(_, towards):
+            return f"turn {towards}"
+        case HeldWheel(side):
+            return f"hold {side}"
+        case LiftedWheel(side):
+            return f"lift {side}"
+        case _:
+            return "straight"

@@ -1,0 +1,190 @@
+"""The frame: every wall drawn, and the bearing in each seat of it."""
+
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.fields import DocumentCheckBox, field_of
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.layout.wall_view import WallView
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.bearings import (
+    SeatChoice,
+    bearing_words,
+    choose_bearing,
+    choose_cheapest,
+    seat_choices,
+)
+from mild_badger.core.layout.forks import forks_of
+from mild_badger.core.layout.names import shaft_words
+from mild_badger.core.layout.plates import plates_of
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.stack import Rod
+from mild_badger.core.layout.walls import walls_of
+from mild_badger.text.quantities import number_text
+
+__all__ = ["FramePage"]
+
+SEATS = ("shaft", "wall", "bearing", "carries", "price")
+PLAIN = "plain hole"
+
+
+class FramePage(QWidget):
+    """Left the wall, right its seats; a bearing is chosen for the seat that is selected."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self._seats: tuple[SeatChoice, ...] = ()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self.walls = QComboBox()
+        self.walls.setAccessibleName("Wall")
+        self.walls.setMinimumWidth(140)
+        self.walls.activated.connect(lambda _n: self.refresh(session.evaluation))
+        self.fields = {
+            name: field_of(session, ("frame", name), words, width=48)
+            for name, words in (
+                ("wall_mm", "Thickness of walls"),
+                ("edge_mm", "Material beside a hole"),
+                ("post_mm", "Diameter of posts"),
+            )
+        }
+        self.access = DocumentCheckBox(session, ("frame", "access_holes"), "access holes")
+        self.made = QWidget()
+        asked = row_of(
+            "walls",
+            self.fields["wall_mm"],
+            caption("mm thick,", "soft"),
+            self.fields["edge_mm"],
+            caption("mm left beside a hole,", "soft"),
+            "posts",
+            self.fields["post_mm"],
+            caption("mm", "soft"),
+            self.access,
+        )
+        asked.setContentsMargins(0, 0, 0, 0)
+        self.made.setLayout(asked)
+        column.addWidget(self.made)
+        self.view = WallView(theme)
+        views = QHBoxLayout()
+        views.setSpacing(10)
+        pictures = QVBoxLayout()
+        pictures.setSpacing(6)
+        pictures.addLayout(row_of(caption("Wall"), self.walls))
+        pictures.addWidget(self.view, 1)
+        views.addLayout(pictures, 1)
+        side = QVBoxLayout()
+        side.setSpacing(6)
+        side.addWidget(caption("Seats and their bearings", "head"))
+        self.seats = Table(SEATS, "Seats and their bearings")
+        self.seats.setFixedWidth(350)
+        self.seats.header_right(4)
+        self.seats.stretch(2)
+        self.seats.currentCellChanged.connect(lambda *_at: self._offer())
+        side.addWidget(self.seats, 1)
+        self.choice = QComboBox()
+        self.choice.setAccessibleName("Bearing for the seat")
+        self.choice.activated.connect(lambda _n: self._choose())
+        self.choice.setMinimumWidth(180)
+        self.cheapest = button("Choose the cheapest", self._cheapest)
+        side.addLayout(row_of(self.choice, self.cheapest))
+        views.addLayout(side)
+        column.addLayout(views, 1)
+        self.words = caption("", wrap=True)
+        self.words.setAccessibleName("What the bearings come to")
+        column.addWidget(self.words)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the walls of a vehicle's box and what sits in them."""
+        vehicle = evaluation.vehicle
+        for name, field in self.fields.items():
+            field.show_value(number_text(getattr(vehicle.frame, name)))
+        self.access.show_value(vehicle.frame.access_holes)
+        self.made.setVisible(vehicle.kit.any_seat)
+        stack = stack_for(vehicle)
+        names = [stack.slabs[wall] for wall in stack.walls] if stack is not None else []
+        if names != [self.walls.itemText(n) for n in range(self.walls.count())]:
+            self.walls.clear()
+            self.walls.addItems(names)
+        here = max(self.walls.currentIndex(), 0)
+        wall = plate = None
+        rods: tuple[Rod, ...] = ()
+        self._seats = ()
+        if stack is not None:
+            self._seats = seat_choices(vehicle, stack)
+            forks = forks_of(vehicle, stack)
+            every = (*stack.rods.values(), *(fork.rail for fork in forks))
+            rods = tuple(rod for rod in every if stack.walls[here] in rod.walls)
+            if vehicle.kit.any_seat:
+                plates = plates_of(vehicle, stack, forks)
+                plate = plates[here] if here < len(plates) else None
+            else:
+                wall = walls_of(vehicle, stack, forks)[here]
+        self.view.show_wall(evaluation, rods, wall, plate)
+        self.seats.show_cells([self._cells(seat) for seat in self._seats])
+        self.words.setText(
+            bearing_words(vehicle, stack)
+            if stack is not None
+            else "Every shaft is to stand in two walls; place the box first."
+        )
+        self._offer()
+
+    def _cells(self, seat: SeatChoice) -> list[Cell]:
+        bearing, bad = seat.chosen, self.theme.tokens.bad
+        price = "" if bearing is None or bearing.price is None else f"{bearing.price:.2f}"
+        carries = ""
+        if bearing is not None:
+            carries = "all loads" if bearing.takes_thrust else "no thrust"
+        return [
+            Cell(shaft_words(self.session.vehicle, seat.shaft)),
+            Cell(seat.wall.removesuffix(" wall")),
+            Cell(
+                PLAIN if bearing is None else bearing.name,
+                tip=seat.problem,
+                color=bad if seat.problem else None,
+            ),
+            Cell(carries),
+            Cell(price, right=True),
+        ]
+
+    def _offer(self) -> None:
+        """Offer what fits the selected seat."""
+        row = self.seats.currentRow()
+        self.choice.clear()
+        self.choice.setEnabled(0 <= row < len(self._seats))
+        self.cheapest.setEnabled(bool(self._seats))
+        if not 0 <= row < len(self._seats):
+            self.choice.addItem("select a seat")
+            return
+        seat = self._seats[row]
+        self.choice.addItem(PLAIN, None)
+        for bearing in seat.fitting:
+            price = "" if bearing.price is None else f", {bearing.price:.2f}"
+            self.choice.addItem(f"{bearing.name}{price}", bearing.name)
+        if seat.chosen is not None:
+            self.choice.setCurrentIndex(max(self.choice.findData(seat.chosen.name), 0))
+
+    def _choose(self) -> None:
+        row = self.seats.currentRow()
+        if 0 <= row < len(self._seats):
+            seat = self._seats[row]
+            name = self.choice.currentData()
+            try:
+                edit = choose_bearing(self.session.vehicle, seat.shaft, seat.wall, name)
+            except BadgerError as error:
+                self.session.refused.emit(str(error))
+                return
+            self.session.do(edit)
+
+    def _cheapest(self) -> None:
+        stack = stack_for(self.session.vehicle)
+        if stack is None:
+            return
+        try:
+            self.session.do(choose_cheapest(self.session.vehicle, stack))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))

@@ -1,0 +1,366 @@
+"""The whole box on the grid: place it, look through its layers, move shafts by hand."""
+
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.fields import DocumentCheckBox, field_of
+from mild_badger.app.drawing.widgets import button, caption, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.layout.end_view import EndView
+from mild_badger.app.tabs.layout.side_view import SideView
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.findings.finding import Severity
+from mild_badger.core.layout.apply_layout import apply_layout
+from mild_badger.core.layout.idler import add_idler, pair_of_body, remove_idler
+from mild_badger.core.layout.manual_edit import move_layer, move_shaft
+from mild_badger.core.layout.names import gear_of_body
+from mild_badger.core.layout.place_box import Placed
+from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.layout.words import placed_words
+from mild_badger.core.vehicle.box import gear_key
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.jobs.registry import Job
+from mild_badger.text.quantities import number_text
+
+__all__ = ["WholePage"]
+
+PLACING = "Placing the box"
+
+
+class WholePage(QWidget):
+    """End view and stack, linked; a search proposes, the builder takes or moves by hand.
+
+    Signals
+    -------
+    search_wanted : a job for the search process, what to do with its result, and its words
+    pictures_wanted : the views to be saved as pictures, by name
+    """
+
+    search_wanted = pyqtSignal(object, object, str)
+    pictures_wanted = pyqtSignal(object)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session = session
+        self._proposal: Placed | None = None
+        self._asked: Vehicle | None = None
+        self._help = ""
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self.fields = {
+            name: field_of(session, ("placing", name), words, width=40)
+            for name, words in (
+                ("spacing_u", "Column spacing"),
+                ("layers", "Layers a side"),
+                ("near_percent", "Error a train may have"),
+                ("seconds", "Seconds to look"),
+            )
+        }
+        self.half = DocumentCheckBox(session, ("placing", "half_units"), "half units")
+        self.fields |= {
+            name: field_of(session, ("placing", name), words, width=40, optional=True)
+            for name, words in (("wide_u", "Clear width"), ("high_u", "Clear height"))
+        }
+        fields = self.fields
+        self.place = button("Place the box", self.search, "main")
+        self.asks = QWidget()
+        self.asks.setLayout(
+            row_of(
+                "Columns",
+                fields["spacing_u"],
+                caption("u apart", "soft"),
+                "layers",
+                fields["layers"],
+                "within",
+                fields["near_percent"],
+                caption("%", "soft"),
+                "wide",
+                fields["wide_u"],
+                "high",
+                fields["high_u"],
+                caption("u", "soft"),
+                self.half,
+            )
+        )
+        asking = self.asks.layout()
+        if asking is not None:
+            asking.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.asks)
+        self.end = EndView(theme)
+        self.end.engage.connect(session.engage)
+        self.end.moved.connect(self._move)
+        self.end.outlined.connect(self._outline)
+        self.slabs = QComboBox()
+        self.slabs.setAccessibleName("Layer")
+        self.slabs.activated.connect(lambda _n: self._show())
+        self.take = button("Use this layout", self._take, "main")
+        self.reject = button("Reject proposal", self._reject)
+        self.helped = button("What would help?", self._ask_help)
+        self.by_hand = self._hand_menu()
+        self.ranked = QComboBox()
+        self.ranked.setAccessibleName("Proposals, the best first")
+        self.ranked.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.ranked.activated.connect(lambda _n: self._show())
+        self.drop = button("Delete layout", self._drop)
+        under = QHBoxLayout()
+        under.setSpacing(8)
+        self.save = button(
+            "Save views …", lambda: self.pictures_wanted.emit({"end": self.end, "stack": self.side})
+        )
+        self.starting = QWidget()
+        starting = row_of(self.place, "for", fields["seconds"], caption("s", "soft"))
+        starting.setContentsMargins(0, 0, 0, 0)
+        self.starting.setLayout(starting)
+        for thing in (self.starting, self.ranked, self.take, self.reject, self.helped):
+            under.addWidget(thing)
+        under.addStretch(1)
+        column.addLayout(under)
+        column.addLayout(row_of(caption("Layer"), self.slabs, self.by_hand, self.save, self.drop))
+        self.side = SideView(theme)
+        self.side.engage.connect(session.engage)
+        self.side.slab_wanted.connect(self._look_at)
+        views = QHBoxLayout()
+        views.setSpacing(10)
+        views.addWidget(self.end, 1)
+        views.addWidget(self.side, 1)
+        column.addLayout(views, 1)
+        self.words = caption("", wrap=True)
+        self.words.setAccessibleName("What the placement comes to")
+        column.addWidget(self.words)
+
+    def _hand_menu(self) -> QPushButton:
+        """Make the button under which stands what the builder can do by hand."""
+        made = QPushButton("By hand")
+        menu = QMenu(made)
+        for words, act in (
+            ("Slide the engaged gear's outermost pair on one layer", self._slide),
+            ("Put an idler into the engaged gear's pair in this layer", self._add_idler),
+            ("Take its idler out", self._drop_idler),
+            ("Draw the hull's outline", self._draw_hull),
+            ("Remove the hull's outline", lambda: self._outline(())),
+        ):
+            action = menu.addAction(words)
+            if action is not None:
+                action.triggered.connect(lambda _on=False, act=act: act())
+        made.setMenu(menu)
+        return made
+
+    @property
+    def proposal(self) -> Placed | None:
+        """The placement that is shown and not taken yet, of several the one chosen."""
+        best, number = self._proposal, self.ranked.currentIndex()
+        if best is None or not 0 < number <= len(best.others):
+            return best
+        return best.others[number - 1]
+
+    def search(self) -> None:
+        """Look for a placement of the whole box."""
+        self._asked, self._help = self.session.vehicle, ""
+        self.ranked.setCurrentIndex(0)
+        job = Job("place box", (self.session.vehicle,))
+        self.search_wanted.emit(job, self._found, PLACING)
+
+    def show_best(self, placed: Placed) -> None:
+        """Show the best placement so far while the search goes on."""
+        if self._asked == self.session.vehicle:
+            self._proposal = placed
+            self._show()
+
+    def _found(self, placed: Placed) -> None:
+        self.show_best(placed)
+
+    def _take(self) -> None:
+        placed, self._proposal = self.proposal, None
+        if placed is not None:
+            self.session.do(apply_layout(self.session.vehicle, placed))
+
+    def _ask_help(self) -> None:
+        job = Job("try relaxed limits", (self.session.vehicle,))
+        self.search_wanted.emit(job, self._tell_help, "Trying relaxed limits")
+
+    def _tell_help(self, helps: tuple[str, ...]) -> None:
+        self._help = (
+            f" All would be placed with {', or '.join(helps)}."
+            if helps
+            else " No single limit relaxed lets all be placed."
+        )
+        self._show()
+
+    def forget(self) -> None:
+        """Let go of a proposal that is not taken."""
+        self._proposal = None
+
+    def _reject(self) -> None:
+        """Let go of the proposal; a layout that was accepted stays."""
+        self.forget()
+        self._show()
+
+    def _drop(self) -> None:
+        if self.session.vehicle.layout is not None:
+            self.session.do(Edit.one("Delete the layout", ("layout",), None))
+        self._show()
+
+    def _try(self, make: Callable[..., Edit], *arguments: Any) -> None:
+        try:
+            self.session.do(make(self.session.vehicle, *arguments))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+
+    def _move(self, name: str, x_u: float, y_u: float) -> None:
+        if self._proposal is not None:
+            self.session.refused.emit("Use this layout first; then shafts can be moved.")
+            return
+        self._try(move_shaft, name, x_u, y_u)
+
+    def _slide(self) -> None:
+        layout, gear = self.session.vehicle.layout, self.session.situation.gear
+        mine = (
+            [g for g in layout.gears if gear_of_body(self.session.vehicle, g.body) == gear]
+            if layout is not None and gear is not None
+            else []
+        )
+        if layout is None or not mine:
+            self.session.refused.emit("Engage a gear that is placed first.")
+            return
+        outer = max(mine, key=lambda g: g.layer)
+        self._try(move_layer, outer.body, outer.layer % layout.layers + 1)
+
+    def _pair_shown(self) -> int | None:
+        """Find the number of the engaged gear's pair in the layer that is looked at."""
+        layout, gear = self.session.vehicle.layout, self.session.situation.gear
+        here = self.slabs.currentData()
+        for placed in layout.gears if layout is not None else ():
+            own = pair_of_body(self.session.vehicle, placed.body)
+            if own is not None and own[0] == gear and here == f"{placed.side} {placed.layer}":
+                return own[1]
+        self.session.refused.emit("Engage a gear, and look at a layer in which it has a pair.")
+        return None
+
+    def _add_idler(self) -> None:
+        number = self._pair_shown()
+        if number is not None:
+            self._try(add_idler, self.session.situation.gear, number)
+
+    def _drop_idler(self) -> None:
+        number = self._pair_shown()
+        if number is not None:
+            self._try(remove_idler, self.session.situation.gear, number)
+
+    def _draw_hull(self) -> None:
+        self.words.setText(
+            "Press the hull's corners one after the other; Enter closes it, Backspace takes the "
+            "last one back, Escape gives up."
+        )
+        self.end.outline_hull()
+
+    def _outline(self, corners: tuple[tuple[float, float], ...]) -> None:
+        words = "Draw the hull" if corners else "Remove the hull's outline"
+        self.session.do(Edit.one(words, ("placing", "outline_u"), corners))
+        self._show()
+
+    def _list_proposals(self) -> None:
+        """List the proposals, the best first; keep the one that was chosen."""
+        best = self._proposal
+        names = []
+        for number, placed in enumerate((best, *best.others) if best is not None else (), start=1):
+            aside = f", {placed.shift_u:+d} u aside" if placed.shift_u else ""
+            names.append(f"Proposal {number}: {placed.height_u} u up{aside}")
+        if names != [self.ranked.itemText(n) for n in range(self.ranked.count())]:
+            chosen = self.ranked.currentIndex()
+            self.ranked.clear()
+            self.ranked.addItems(names)
+            self.ranked.setCurrentIndex(min(max(chosen, 0), len(names) - 1))
+        self.ranked.setVisible(len(names) > 1)
+
+    def _look_at(self, slab: str) -> None:
+        place = self.slabs.findData(slab)
+        if place >= 0:
+            self.slabs.setCurrentIndex(place)
+            self._show()
+
+    def _shown(self) -> Vehicle:
+        """Give the vehicle with what is proposed, or as it stands."""
+        vehicle = self.session.vehicle
+        placed = self.proposal
+        return vehicle if placed is None else apply_edit(vehicle, apply_layout(vehicle, placed))
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the layout of a vehicle; a proposal for an earlier one is dropped."""
+        if self._asked != evaluation.vehicle:
+            self._proposal, self._help = None, ""
+        placing = evaluation.vehicle.placing
+        for name, field in self.fields.items():
+            value = getattr(placing, name)
+            field.show_value("" if value is None else number_text(value))
+        self.half.show_value(placing.half_units)
+        slots = evaluation.vehicle.box.free_trains
+        self.asks.setVisible(slots)  # other boxes' shafts stand where they must
+        self.starting.setVisible(slots)
+        self._show()
+
+    def _show(self) -> None:
+        self._list_proposals()
+        evaluation, vehicle = self.session.evaluation, self._shown()
+        layout = vehicle.layout
+        slabs: list[str] = []
+        stack = stack_for(vehicle)
+        if stack is not None:
+            used = {disc.slab for disc in stack.discs}
+            slabs = [name for n, name in enumerate(stack.slabs) if n in used]
+        entries = [(vehicle.train_title(name), name) for name in slabs]
+        shown = [
+            (self.slabs.itemText(n), self.slabs.itemData(n)) for n in range(self.slabs.count())
+        ]
+        if entries != shown:
+            here = self.slabs.currentData()
+            self.slabs.clear()
+            for words, name in entries:
+                self.slabs.addItem(words, name)
+            gear = gear_key(evaluation.situation.gear or "")
+            start = next((name for name in (here, "front 1", gear) if name in slabs), "")
+            self.slabs.setCurrentIndex(max(self.slabs.findData(start), 0))
+        slab = self.slabs.currentData() or ""
+        self.end.show_box(evaluation, vehicle, slab)
+        self.side.show_box(evaluation, vehicle, slab)
+        proposal = self.proposal
+        self.take.setVisible(proposal is not None)
+        self.helped.setVisible(proposal is not None and not proposal.complete)
+        self.by_hand.setVisible(proposal is None)
+        self.reject.setVisible(proposal is not None)
+        # not while a proposal is shown: what is deleted is the accepted layout alone
+        self.drop.setVisible(proposal is None and layout is not None)
+        self.save.setVisible(stack is not None)
+        if proposal is not None:
+            self.words.setText(
+                f"Proposed: {placed_words(self.session.vehicle, proposal)}{self._help}"
+            )
+        elif stack is not None:
+            size = f"{len(stack.rods)} shafts at their one centre distance."
+            if layout is not None:
+                size = f"{len(layout.gears)} gears on {len(layout.shafts)} shafts."
+            self.words.setText(f"{size} {_verdict(evaluation)}")
+        else:
+            self.words.setText(
+                "Placing chooses among trains near the wanted ratios, and puts idlers where they "
+                "are needed. Undo brings everything back."
+            )
+
+
+def _verdict(evaluation: Evaluation) -> str:
+    """Say whether the box stands, and how many findings there are on how it holds."""
+    mine = evaluation.findings_at("layout")
+    wrong = sum(finding.severity is Severity.ERROR for finding in mine)
+    if wrong:
+        return f"{wrong} thing{'s are' if wrong > 1 else ' is'} wrong, see the findings."
+    words = "Checked: every mesh seats, nothing touches, every shaft stands in two walls."
+    if mine:
+        words += f" {len(mine)} finding{'s' * (len(mine) > 1)} on how it holds."
+    return words

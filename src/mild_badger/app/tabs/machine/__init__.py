@@ -1,0 +1,1 @@
+"""The tab Machine: what a model has besides box and axle."""

@@ -1,0 +1,171 @@
+"""The balance's page: the machine from above left, its masses below, stand and ground right."""
+
+from functools import partial
+
+from PyQt6.QtWidgets import QComboBox, QGridLayout
+
+from mild_badger.app.drawing.fields import FieldSpec
+from mild_badger.app.drawing.records import Column, RecordTable
+from mild_badger.app.drawing.tables import Cell
+from mild_badger.app.drawing.widgets import button, caption, fill, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.machine.balance_view import BalanceView
+from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.mechanisms.balance.result import (
+    MASS_FIELDS,
+    add_balance,
+    add_mass,
+    move_boom,
+    remove_balance,
+    remove_mass,
+    type_mass,
+    worst_words,
+)
+from mild_badger.core.vehicle.balance import Balance, Mass
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.cautions import caution_of
+
+__all__ = ["BalancePage"]
+
+BALANCE = ("balance",)
+FIELDS = (
+    FieldSpec(
+        (*BALANCE, "stands"), "It stands on", "", choices=(("feet", "feet"), ("wheels", "wheels"))
+    ),
+    FieldSpec((*BALANCE, "feet_ahead_mm"), "Feet ahead of the axis"),
+    FieldSpec((*BALANCE, "feet_behind_mm"), "Feet behind it"),
+    FieldSpec((*BALANCE, "feet_apart_mm"), "Feet apart"),
+    FieldSpec((*BALANCE, "foot_travel_mm"), "A foot lets down"),
+    FieldSpec((*BALANCE, "axis_ahead_mm"), "Axis ahead of rear axle"),
+    FieldSpec((*BALANCE, "slope_along_deg"), "Ground, nose up", "°"),
+    FieldSpec((*BALANCE, "slope_across_deg"), "Ground, left up", "°"),
+    FieldSpec((*BALANCE, "load_kg"), "Load", "kg"),
+    FieldSpec((*BALANCE, "boom_mm"), "Hangs from a height"),
+    FieldSpec((*BALANCE, "reach_low_mm"), "Least reach"),
+    FieldSpec((*BALANCE, "reach_high_mm"), "Most reach"),
+    FieldSpec((*BALANCE, "reach_mm"), "Reach now"),
+    FieldSpec((*BALANCE, "slew_deg"), "Boom turned, left +", "°"),
+    FieldSpec((*BALANCE, "weight_at_mm"), "Counterweight behind"),
+    FieldSpec((*BALANCE, "weight_share"), "… its share", ""),
+    FieldSpec((*BALANCE, "least_factor"), "Shall hold", "times"),
+)
+
+
+def _typed(field: str, vehicle: Vehicle, row: int, text: str) -> Edit:
+    return type_mass(vehicle.balance or Balance(), row, field, text)
+
+
+def _ticked(vehicle: Vehicle, row: int, on: bool) -> Edit:
+    name = (vehicle.balance or Balance()).masses[row].name
+    return Edit.one(f"Take {name} off on the road", (*BALANCE, "masses", row, "removable"), on)
+
+
+def _added(vehicle: Vehicle) -> tuple[Edit, int]:
+    balance = vehicle.balance or Balance()
+    return add_mass(vehicle), len(balance.masses)
+
+
+def _column(title: str, field: str) -> Column[Mass]:
+    def cell(mass: Mass) -> Cell:
+        value = getattr(mass, field)
+        number = not isinstance(value, str)
+        return Cell(f"{value:g}" if number else value, right=number)
+
+    return Column(title, cell, partial(_typed, field))
+
+
+COLUMNS: tuple[Column[Mass], ...] = (
+    *(
+        _column(title, field)
+        for title, field in zip(
+            ("mass", "kg", "on", "ahead, mm", "left, mm", "high, mm"), MASS_FIELDS, strict=True
+        )
+    ),
+    Column("taken off", lambda mass: Cell("", checked=mass.removable), ticked=_ticked),
+)
+
+
+class BalancePage(MechanismPage):
+    """Masses are typed in the table, the boom is dragged in the picture."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        self.view = BalanceView(theme)
+        super().__init__(
+            session,
+            self.view,
+            FIELDS,
+            plan=lambda: add_balance(session.vehicle),
+            drop=remove_balance,
+        )
+        self.view.moved.connect(self._moved)
+        self.table = RecordTable(session, COLUMNS, "Masses", add=_added)
+        self.table.header_right(1, 3, 4, 5)
+        self.table.stretch(0)
+        self.table.setMinimumHeight(84)
+        self.table.setMaximumHeight(132)
+        self.left.insertWidget(1, self.table)
+        self.more = button("Add a mass", self._add)
+        self.less = button("Take the marked away", self._less)
+        grid = QGridLayout()
+        grid.setVerticalSpacing(4)
+        self.outputs: dict[str, QComboBox] = {}
+        for row, (field, words) in enumerate(
+            (("carriage", "Carriage is"), ("counterweight", "Counterweight is"))
+        ):
+            made = QComboBox()
+            made.setAccessibleName(words)
+            made.setMinimumContentsLength(8)
+            made.activated.connect(
+                lambda _n, field=field, made=made: session.do(
+                    Edit.one(f"Name the {field}", (*BALANCE, field), made.currentData() or None)
+                )
+            )
+            self.outputs[field] = made
+            grid.addWidget(caption(words), row, 0)
+            grid.addWidget(made, row, 1)
+        self.right.addLayout(grid)
+        self.right.addLayout(row_of(self.more, self.less))
+        self.right.addWidget(caption(caution_of("lifting"), "soft", wrap=True))
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show a vehicle's balance."""
+        vehicle, balance = evaluation.vehicle, evaluation.vehicle.balance
+        self.show_planned(evaluation, worst_words(vehicle), planned=balance is not None)
+        outputs = vehicle.crane.outputs if vehicle.crane is not None else ()
+        names = [(output.name, str(output.id)) for output in outputs]
+        for field, box in self.outputs.items():
+            named = getattr(balance, field) if balance is not None else None
+            there = named is None or any(one == named for _, one in names)
+            known = names if there else [*names, (str(named), str(named))]
+            fill(box, [("as typed", ""), *known])
+            box.setCurrentIndex(box.findData(named or ""))
+            box.setEnabled(balance is not None)
+        named = balance is not None and bool(balance.carriage and balance.counterweight)
+        self.fields.entries["weight_share"].setEnabled(not named)  # it is the outputs' then
+        for thing in (self.table, self.more, self.less):
+            thing.setVisible(balance is not None)
+        self.table.show_records(() if balance is None else balance.masses)
+        self.view.show_evaluation(evaluation)
+
+    def facts(self) -> str:
+        """Say what the page does."""
+        return (
+            "Drag the load round: the cross is where the weight falls, corners show what they bear."
+        )
+
+    def _balance(self) -> Balance:
+        return self.session.vehicle.balance or Balance()
+
+    def _moved(self, slew: float, reach: float) -> None:
+        self.session.do(move_boom(self._balance(), slew, reach))
+
+    def _add(self) -> None:
+        self.session.do(add_mass(self.session.vehicle))
+
+    def _less(self) -> None:
+        row = self.table.chosen()
+        if row is not None:
+            self.session.do(remove_mass(self._balance(), row))

@@ -1,0 +1,74 @@
+"""The clutch's page: sizes right, its section and what it holds left."""
+
+from PyQt6.QtWidgets import QCheckBox
+
+from mild_badger.app.drawing.fields import FieldSpec
+from mild_badger.app.drawing.widgets import button, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.machine.clutch_view import ClutchView
+from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.mechanisms.clutch.grip import LININGS
+from mild_badger.core.mechanisms.clutch.result import (
+    LINING_WEAR,
+    add_clutch,
+    clutch_words,
+    remove_clutch,
+)
+from mild_badger.core.trial.log import watch_wear
+
+__all__ = ["ClutchPage"]
+
+CLUTCH = ("clutch",)
+LINING_WORDS = tuple((name, f"{name}, {mu:g}") for name, mu in LININGS.items())
+FIELDS = (
+    FieldSpec((*CLUTCH, "outer_mm"), "Lining, outside"),
+    FieldSpec((*CLUTCH, "inner_mm"), "Lining, inside"),
+    FieldSpec((*CLUTCH, "faces"), "Faces that rub", ""),
+    FieldSpec(
+        (*CLUTCH, "lining"), "Lining and its μ", "", choices=(*LINING_WORDS, ("own", "my own"))
+    ),
+    FieldSpec((*CLUTCH, "own_mu"), "My own μ", ""),
+    FieldSpec((*CLUTCH, "spring_n"), "Spring, lining new", "N"),
+    FieldSpec((*CLUTCH, "spring_n_per_mm"), "Less for each mm", "N/mm"),
+    FieldSpec((*CLUTCH, "wear_mm"), "May wear off"),
+    FieldSpec((*CLUTCH, "gap_mm"), "Gap of a face, released"),
+    FieldSpec((*CLUTCH, "lever_ratio"), "Lever's ratio", ": 1"),
+    FieldSpec((*CLUTCH, "pedal_mm"), "Lever's travel"),
+    FieldSpec((*CLUTCH, "free_mm"), "Of it play"),
+)
+
+
+class ClutchPage(MechanismPage):
+    """Sizes, and a button by which the log watches the lining."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        self.view = ClutchView(theme)
+        super().__init__(
+            session, self.view, FIELDS, plan=lambda: add_clutch(session.vehicle), drop=remove_clutch
+        )
+        self.watch = button("Remind me in the log", self._watch)
+        self.pedal = QCheckBox("Pedal down: it is released")
+        self.pedal.clicked.connect(lambda on: session.release(bool(on)))
+        self.right.addWidget(self.pedal)
+        self.right.addLayout(row_of(self.watch))
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show a vehicle's clutch."""
+        planned = evaluation.vehicle.clutch is not None
+        self.show_planned(evaluation, clutch_words(evaluation.vehicle), planned=planned)
+        self.watch.setEnabled(planned)
+        self.pedal.setEnabled(planned)
+        self.pedal.setChecked(planned and evaluation.situation.released)
+        self.view.show_evaluation(evaluation)
+
+    def facts(self) -> str:
+        """Say what the page does."""
+        return (
+            "A friction clutch between motor and box. A lining that is run in holds less than a "
+            "new and stiff one: plan by the lower bar, and leave some for wear."
+        )
+
+    def _watch(self) -> None:
+        self.session.do(watch_wear(self.session.vehicle, LINING_WEAR))

@@ -1,0 +1,344 @@
+"""The outputs' page: a line for each in the picture, the chosen one's sizes right."""
+
+from collections.abc import Callable
+
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QVBoxLayout
+
+from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm, FieldSpec
+from mild_badger.app.drawing.widgets import button, caption, fill, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.machine.crane_view import CraneView
+from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.ids import OutputId
+from mild_badger.core.mechanisms.crane.result import (
+    ENDS,
+    add_crane,
+    add_output,
+    crane_words,
+    keep_step,
+    output_index,
+    output_words,
+    remove_crane,
+    remove_output,
+    rename_output,
+    set_adjusters,
+    set_end,
+    set_worm,
+)
+from mild_badger.core.mechanisms.display.result import parse_angles
+from mild_badger.core.ratios.train import parse_train, train_text
+from mild_badger.core.vehicle.crane import (
+    BOX_OUTPUT,
+    MOTOR_SHAFT,
+    OWN_INPUT,
+    Crane,
+    CraneOutput,
+    Ring,
+    Spool,
+)
+from mild_badger.core.vehicle.edit.change import Edit, Path
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.workshop.cautions import caution_of
+from mild_badger.text.quantities import number_text
+
+__all__ = ["CranePage"]
+
+END_ASKS: dict[str, tuple[tuple[str, str, str], ...]] = {
+    "ring": (
+        ("pinion", "Its pinion", ""),
+        ("teeth", "Ring's teeth", ""),
+        ("swing_deg", "It swings", "°"),
+        ("drag_n_mm", "Takes to turn", "N·mm"),
+    ),
+    "screw": (
+        ("pitch_mm", "Pitch", "mm"),
+        ("starts", "Starts", ""),
+        ("mean_mm", "Mean ⌀", "mm"),
+        ("mu", "Thread's μ", ""),
+        ("travel_mm", "Its way", "mm"),
+        ("push_n", "Load", "N"),
+        ("screws", "Screws alike", ""),
+    ),
+    "spool": (
+        ("drum_mm", "Drum ⌀", "mm"),
+        ("flange_mm", "Flange ⌀", "mm"),
+        ("width_mm", "Width", "mm"),
+        ("rope_mm", "Rope ⌀", "mm"),
+        ("rope_length_mm", "Rope's length", "mm"),
+        ("ropes", "Ropes", ""),
+        ("falls", "Falls of each", ""),
+        ("weight_n", "Load", "N"),
+        ("adjust_range_mm", "Adjusters, ±", "mm"),
+    ),
+    "rack": (("pinion", "Its pinion", ""), ("travel_mm", "Its way", "mm"), ("push_n", "Load", "N")),
+    "rotation": (("torque_n_mm", "It takes", "N·mm"),),
+}
+WORM_ASKS = (
+    ("starts", "Worm's starts", ""),
+    ("teeth", "Its wheel", ""),
+    ("mean_mm", "Worm's mean ⌀", "mm"),
+    ("mu", "Its μ", ""),
+)
+CARRIED_ASKS = (
+    ("shaft_mm", "Shaft ⌀"),
+    ("long_mm", "A bearing's length"),
+    ("span_mm", "Bearings apart"),
+    ("load_at_mm", "Load from the first"),
+    ("gear_at_mm", "Gear from the first"),
+)
+NOBODY = "no other"
+
+
+def asks_for(output: CraneOutput, path: Path) -> tuple[tuple[FieldSpec, ...], ...]:
+    """List the fields of an output: its end's, its worm's, then what is left."""
+    groups = [
+        FieldSpec((*path, "end", name), words, unit)
+        for name, words, unit in END_ASKS[output.end.kind]
+    ]
+    if isinstance(output.end, Ring):
+        inside = (("false", "outside"), ("true", "inside"))
+        groups.append(FieldSpec((*path, "end", "internal"), "Pinion runs", "", choices=inside))
+    worm = WORM_ASKS if output.worm is not None else ()
+    rest = []
+    if output.source == OWN_INPUT:
+        rest.append(FieldSpec((*path, "input_rpm"), "Its input turns", "rpm"))
+    rest += [
+        FieldSpec((*path, "keys"), "Keys of its coupling", ""),
+        FieldSpec((*path, "coupled_after"), "… after pair", ""),
+    ]
+    if output.keeps is not None:
+        rest.append(FieldSpec((*path, "share"), "Share of its speed", ""))
+    carried = [FieldSpec((*path, "carried", name), words, "mm") for name, words in CARRIED_ASKS]
+    worms = (FieldSpec((*path, "worm", name), words, unit) for name, words, unit in worm)
+    return tuple(groups), tuple(worms), (*rest, *carried)
+
+
+class CranePage(MechanismPage):
+    """An output is chosen in the picture; what it may be asked follows from what it is."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        self.view = CraneView(theme)
+        super().__init__(session, self.view, (), plan=add_crane, drop=remove_crane, scrolls=True)
+        self.plan.setText("Plan some")
+        self.drop.setText("Take all away")
+        self.view.chosen.connect(self._choose)
+        self.selected = OutputId("")
+        self.more = QComboBox()
+        self.more.setAccessibleName("Add an output")
+        self.more.addItem("Add an output …", "")
+        for kind, (words, _) in ENDS.items():
+            self.more.addItem(words, kind)
+        self.more.activated.connect(lambda _n: self._add())
+        self.right.addWidget(self.more)
+        self._grid = QGridLayout()
+        self._grid.setVerticalSpacing(4)
+        self.right.addLayout(self._grid)
+        self.name = self._entry("Called", self._rename)
+        self.source = self._choice("Driven from", lambda value: ("source", value))
+        self.pairs = self._entry("Gears", self._pairs)
+        self.pairs.setPlaceholderText("none, or 8:24 · 12:20")
+        self.kind = self._choice("It moves a", None)
+        for kind, (words, _) in ENDS.items():
+            self.kind.addItem(words, kind)
+        self.loose = self._choice("Inner gears run on", lambda value: ("loose_on", value))
+        self.keeps = self._choice("Keeps step with", lambda value: ("keeps", value))
+        self.made = self._entry("Drums as made, mm", self._drums)
+        self.made.setPlaceholderText("all alike")
+        self.adjust = self._entry("Adjusters, mm", self._adjusters)
+        self.adjust.setPlaceholderText("all at 0")
+        self.worm = QCheckBox("a worm before its shaft")
+        self.worm.clicked.connect(self._worm)
+        self.right.addWidget(self.worm)
+        self.own: list[FieldForm] = []
+        self._own_key: object = None
+        self._own_place = QVBoxLayout()
+        self.right.addLayout(self._own_place)
+        self.step = button("Take the nearest gears", self._step)
+        self.ropes = button("Set the ropes", self._ropes)
+        self.away = button("Take this one away", self._away)
+        self.right.addLayout(row_of(self.step, self.ropes))
+        self.right.addLayout(row_of(self.away))
+        self.right.addWidget(caption(caution_of("lifting"), "soft", wrap=True))
+
+    def _entry(self, words: str, commit: Callable[[str], bool]) -> DocumentLineEdit:
+        made = DocumentLineEdit(self.session, commit, words)
+        row = self._grid.rowCount()
+        self._grid.addWidget(caption(words), row, 0)
+        self._grid.addWidget(made, row, 1)
+        return made
+
+    def _choice(
+        self, words: str, field: Callable[[object], tuple[str, object]] | None
+    ) -> QComboBox:
+        made = QComboBox()
+        made.setAccessibleName(words)
+        made.setMinimumContentsLength(8)
+        row = self._grid.rowCount()
+        self._grid.addWidget(caption(words), row, 0)
+        self._grid.addWidget(made, row, 1)
+        if field is None:
+            made.activated.connect(lambda _n: self._end())
+        else:
+            made.activated.connect(lambda _n: self._set(*field(made.currentData() or None)))
+        return made
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show a vehicle's outputs."""
+        crane = evaluation.vehicle.crane
+        ids = [output.id for output in crane.outputs] if crane is not None else []
+        if self.selected not in ids:
+            self.selected = ids[0] if ids else OutputId("")
+        self.view.show_outputs(evaluation, self.selected)
+        figures = self.view.figures()
+        words = ""
+        if crane is not None:
+            sentences = (
+                output_words(evaluation.vehicle, figures, self.selected),
+                crane_words(evaluation.vehicle, figures),
+            )
+            words = "\n".join(part for part in sentences if part)
+        self.show_planned(evaluation, words, planned=crane is not None)
+        self.more.setVisible(crane is not None)
+        output = crane.output(self.selected) if crane is not None else None
+        for number in range(self._grid.count()):
+            item = self._grid.itemAt(number)
+            thing = item.widget() if item is not None else None
+            if thing is not None:
+                thing.setVisible(output is not None)
+        for thing in (self.worm, self.away, self.step, self.ropes):
+            thing.setVisible(output is not None)
+        if crane is not None and output is not None:
+            self._show_output(evaluation.vehicle, crane, output)
+        for column in self.own:
+            column.setVisible(output is not None)
+
+    def _show_output(self, vehicle: Vehicle, crane: Crane, output: CraneOutput) -> None:
+        others = [(one.name, one.id) for one in crane.outputs if one.id != output.id]
+        inputs = [("the motor", MOTOR_SHAFT), ("the box", BOX_OUTPUT), ("its own input", OWN_INPUT)]
+        fill(self.source, [*inputs, *((f"shaft of {name}", one) for name, one in others)])
+        fill(
+            self.loose,
+            [("a shaft of their own", ""), *((f"{name}'s shaft", one) for name, one in others)],
+        )
+        fill(self.keeps, [(NOBODY, ""), *others])
+        for box, value in (
+            (self.source, output.source),
+            (self.kind, output.end.kind),
+            (self.loose, output.loose_on or ""),
+            (self.keeps, output.keeps or ""),
+        ):
+            box.setCurrentIndex(box.findData(value))
+        self.name.show_value(output.name)
+        self.pairs.show_value(train_text(output.pairs))
+        spool = output.end if isinstance(output.end, Spool) else None
+        for entry, sizes in (
+            (self.made, spool.made_mm if spool else ()),
+            (self.adjust, spool.adjust_mm if spool else ()),
+        ):
+            entry.show_value(", ".join(number_text(mm) for mm in sizes))
+            entry.setEnabled(spool is not None)
+        self.worm.setChecked(output.worm is not None)
+        self.ropes.setEnabled(spool is not None and spool.ropes > 1)
+        self.step.setEnabled(output.keeps is not None)
+        at = output_index(crane, output.id)
+        key = (
+            at,
+            output.end.kind,
+            output.source == OWN_INPUT,
+            output.worm is None,
+            output.keeps is None,
+        )
+        if key != self._own_key:
+            self._own_key = key
+            for column in self.own:
+                self._own_place.removeWidget(column)
+                column.deleteLater()
+            self.own = [
+                FieldForm(self.session, asks, lambda: False)
+                for asks in asks_for(output, ("crane", "outputs", at))
+                if asks
+            ]
+            for column in self.own:
+                self._own_place.addWidget(column)
+        for column in self.own:
+            column.show_values(vehicle)
+
+    def facts(self) -> str:
+        """Say what the page does."""
+        return (
+            "Slewing rings, carriages, spools, legs: from one input or several, and how fast they "
+            "run against one another. Press a line to change it."
+        )
+
+    def _crane(self) -> Crane:
+        return self.session.vehicle.crane or Crane()
+
+    def _called(self) -> str:
+        return self._crane().called(self.selected)
+
+    def _path(self, *rest: str) -> Path:
+        return ("crane", "outputs", output_index(self._crane(), self.selected), *rest)
+
+    def choose_thing(self, where: tuple[str, ...]) -> None:
+        """Choose the output that a finding concerns."""
+        output = next((o for o in map(self._crane().output, where) if o is not None), None)
+        if output is not None:
+            self._choose(output.id)
+
+    def _choose(self, identity: OutputId) -> None:
+        self.selected = identity
+        self.refresh(self.session.evaluation)
+
+    def _set(self, field: str, value: object) -> None:
+        self.session.do(
+            Edit.one(f"Set {field.replace('_', ' ')} of {self._called()}", self._path(field), value)
+        )
+        self.refresh(self.session.evaluation)
+
+    def _add(self) -> None:
+        kind = self.more.currentData()
+        self.more.setCurrentIndex(0)
+        edit = add_output(self.session.vehicle, kind) if kind else None
+        if edit is not None and self.session.do(edit):
+            self._choose(self._crane().outputs[-1].id)
+
+    def _rename(self, text: str) -> bool:
+        return self.session.do(rename_output(self._crane(), self.selected, text.strip()))
+
+    def _pairs(self, text: str) -> bool:
+        pairs = parse_train(text) if text.strip() else ()
+        return self.session.do(Edit.one(f"Gear {self._called()}", self._path("pairs"), pairs))
+
+    def _drums(self, text: str) -> bool:
+        sizes = parse_angles(text, what="Drums as made") if text.strip() else ()
+        return self.session.do(Edit.one("Note the drums", self._path("end", "made_mm"), sizes))
+
+    def _adjusters(self, text: str) -> bool:
+        sizes = parse_angles(text, what="Adjusters") if text.strip() else ()
+        return self.session.do(Edit.one("Set the ropes", self._path("end", "adjust_mm"), sizes))
+
+    def _end(self) -> None:
+        self.session.do(set_end(self._crane(), self.selected, self.kind.currentData()))
+
+    def _worm(self, on: bool) -> None:
+        self.session.do(set_worm(self._crane(), self.selected, worm=on))
+
+    def _step(self) -> None:
+        output = self._crane().output(self.selected)
+        edit = None
+        if output is not None:
+            edit = keep_step(self.session.vehicle, self.view.figures(), output)
+        if edit is None:
+            self.session.refused.emit(
+                "Found no train that comes nearer to that share. Type one, or choose another kit."
+            )
+        else:
+            self.session.do(edit)
+
+    def _ropes(self) -> None:
+        self.session.do(set_adjusters(self._crane(), self.selected))
+
+    def _away(self) -> None:
+        self.session.do(remove_output(self.session.vehicle, self.selected))

@@ -1,0 +1,206 @@
+"""The display engine's page: arrangement and drive right, the engine turning left."""
+
+from collections.abc import Callable
+
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm, FieldSpec
+from mild_badger.app.drawing.widgets import button, caption, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.machine.engine_view import EngineView
+from mild_badger.app.tabs.machine.turning import TurnBar
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.mechanisms.display.engine import preset, presets
+from mild_badger.core.mechanisms.display.result import (
+    DisplayResult,
+    add_engine,
+    apply_engine,
+    display_result,
+    parse_angles,
+    parse_order,
+    remove_engine,
+    use_order,
+    with_throws,
+)
+from mild_badger.core.ratios.train import parse_train, train_text
+from mild_badger.core.vehicle.display import DisplayEngine
+from mild_badger.core.vehicle.edit.change import Edit
+
+__all__ = ["EnginePage"]
+
+DISPLAY = ("display",)
+FIELDS = (
+    FieldSpec(
+        (*DISPLAY, "layout"),
+        "Cylinders stand",
+        "",
+        choices=(
+            ("inline", "in line"),
+            ("flat", "flat"),
+            ("V", "as a V"),
+        ),
+    ),
+    FieldSpec((*DISPLAY, "bank_deg"), "Angle of the V", "°"),
+    FieldSpec((*DISPLAY, "throw_mm"), "Throw"),
+    FieldSpec((*DISPLAY, "rod_mm"), "Rod"),
+    FieldSpec((*DISPLAY, "bore_mm"), "Piston"),
+    FieldSpec((*DISPLAY, "pin_mm"), "Pin"),
+    FieldSpec(
+        (*DISPLAY, "drive"),
+        "Driven from",
+        "",
+        choices=(
+            ("motor", "the motor"),
+            ("box output", "the box"),
+        ),
+    ),
+)
+
+
+class EnginePage(QWidget):
+    """Nothing is computed here: the engine comes from core, the picture shows it."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session = session
+        self.result: DisplayResult | None = None
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(12)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        self.view = EngineView(theme)
+        left.addWidget(self.view, 1)
+        self.turning = TurnBar(720, "Angle of the crank", self._rpm)
+        self.turning.turned.connect(self.view.turn_to)
+        left.addWidget(self.turning)
+        self.words = caption("", wrap=True)
+        left.addWidget(self.words)
+        outer.addLayout(left, 1)
+        side = QWidget()
+        side.setFixedWidth(286)
+        right = QVBoxLayout(side)
+        right.setContentsMargins(0, 0, 0, 0)
+        right.setSpacing(6)
+        self.presets = QComboBox()
+        self.presets.setAccessibleName("Known arrangements")
+        self.presets.addItem("a known arrangement …", "")
+        for name in presets():
+            self.presets.addItem(name, name)
+        self.presets.activated.connect(lambda _n: self._preset())
+        right.addWidget(self.presets)
+        self.fields = FieldForm(session, FIELDS, lambda: False)
+        right.addWidget(self.fields)
+        grid = QGridLayout()
+        grid.setVerticalSpacing(4)
+        self.lines: dict[str, DocumentLineEdit] = {}
+        rows: tuple[tuple[str, str, Callable[[str], bool]], ...] = (
+            ("throws", "Throws, °", self._throws),
+            ("order", "Fires in the order", self._order),
+            ("made", "Throws as glued, °", self._made),
+            ("pairs", "Gears to the crank", self._pairs),
+        )
+        for number, (name, words, commit) in enumerate(rows):
+            entry = DocumentLineEdit(session, commit, words)
+            self.lines[name] = entry
+            grid.addWidget(caption(words), number, 0)
+            grid.addWidget(entry, number, 1)
+        self.lines["pairs"].setPlaceholderText("none, or 8:24 · 12:20")
+        self.lines["made"].setPlaceholderText("measure and type them")
+        right.addLayout(grid)
+        self.even = button("Take the evenest order", self._even)
+        self.plan = button("Plan one", self._plan, "main")
+        self.drop = button("Take it away", lambda: session.do(remove_engine()))
+        right.addLayout(row_of(self.even))
+        right.addLayout(row_of(self.plan, self.drop))
+        right.addStretch(1)
+        outer.addWidget(side)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show a vehicle's display engine in the engaged gear."""
+        vehicle = evaluation.vehicle
+        rpm = evaluation.situation.motor_rpm or vehicle.motor.working_rpm
+        self.result = display_result(vehicle, evaluation.gear_driven, rpm)
+        engine = vehicle.display
+        for thing in (
+            self.presets,
+            self.fields,
+            *self.lines.values(),
+            self.even,
+            self.drop,
+            self.turning,
+        ):
+            thing.setEnabled(engine is not None)
+        self.plan.setVisible(engine is None)
+        self.drop.setVisible(engine is not None)
+        if engine is not None:
+            self.fields.show_values(vehicle)
+            self._show_lines(engine)
+        else:
+            self.fields.clear_values()
+            for line in self.lines.values():
+                line.show_value("")
+        self.view.show_engine(evaluation, self.result)
+        self.words.setText(self._words())
+
+    def facts(self) -> str:
+        """Say what the page does."""
+        return (
+            "Pistons that go along for show, in step with the engaged gear. Glue the crank in its "
+            "jig, measure the throws, and type them: the program says which one is wrong."
+        )
+
+    def _show_lines(self, engine: DisplayEngine) -> None:
+        def listed(angles: tuple[float, ...]) -> str:
+            return ", ".join(f"{angle:g}" for angle in angles)
+
+        self.lines["throws"].show_value(listed(engine.throws_deg))
+        self.lines["order"].show_value("-".join(map(str, engine.order)))
+        self.lines["made"].show_value(listed(engine.made_deg))
+        self.lines["pairs"].show_value(train_text(engine.pairs))
+
+    def _words(self) -> str:
+        result = self.result
+        if result is None:
+            return ""
+        sentences = [result.words, *(wrong.words for wrong in result.wrong)]
+        if result.rpm is None:
+            sentences.append("In this gear nothing drives the crank.")
+        else:
+            way = "as the motor" if result.rpm > 0 else "against the motor"
+            sentences.append(f"The crank turns {abs(result.rpm):.0f} rpm, {way}.")
+        return " ".join(sentences)
+
+    def _engine(self) -> DisplayEngine:
+        return self.session.vehicle.display or DisplayEngine()
+
+    def _plan(self) -> None:
+        self.session.do(add_engine(self.session.vehicle))
+
+    def _preset(self) -> None:
+        name = self.presets.currentData()
+        if name:
+            self.session.do(apply_engine(preset(self._engine(), name), f"Take {name}"))
+        self.presets.setCurrentIndex(0)
+
+    def _throws(self, text: str) -> bool:
+        return self.session.do(with_throws(self._engine(), parse_angles(text, what="Throws")))
+
+    def _made(self, text: str) -> bool:
+        made = parse_angles(text, what="Throws as glued")
+        return self.session.do(Edit.one("Type the throws as glued", ("display", "made_deg"), made))
+
+    def _order(self, text: str) -> bool:
+        return self.session.do(use_order(self._engine(), parse_order(text, self._engine())))
+
+    def _pairs(self, text: str) -> bool:
+        pairs = parse_train(text) if text.strip() else ()
+        return self.session.do(Edit.one("Gear the crank", ("display", "pairs"), pairs))
+
+    def _even(self) -> None:
+        if self.result is not None:
+            self.session.do(use_order(self.result.engine, self.result.best.order))
+
+    def _rpm(self) -> float | None:
+        return self.result.rpm if self.result is not None else None

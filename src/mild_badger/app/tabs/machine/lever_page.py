@@ -1,0 +1,146 @@
+"""The lever drive's page: sizes right, the mechanism to scale with its traces left."""
+
+from PyQt6.QtWidgets import QGridLayout
+
+from mild_badger.app.drawing.fields import DocumentLineEdit, FieldSpec
+from mild_badger.app.drawing.widgets import button, caption, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.machine.lever_view import LeverView
+from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
+from mild_badger.app.tabs.machine.turning import TurnBar
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.drivetrain.lever_motion import count_words, motion_of, motion_words
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.mechanisms.display.result import parse_angles
+from mild_badger.core.mechanisms.lever.result import (
+    add_lever,
+    lever_rpm,
+    lever_seen,
+    move_fulcrum,
+    place_gears,
+    remove_lever,
+)
+from mild_badger.core.ratios.train import parse_train, train_text
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.text.fields import parse_length
+from mild_badger.text.quantities import number_text
+
+__all__ = ["LeverPage"]
+
+FIELDS = (
+    FieldSpec(("motion",), "Moved by", "", choices=(("yoke", "a yoke"), ("crank", "a crank"))),
+    FieldSpec(("throw_mm",), "Throw"),
+    FieldSpec(("rod_mm",), "Crank's rod"),
+    FieldSpec(("lever_mm",), "Lever, pin to pin"),
+    FieldSpec(("stop_low_mm",), "Stop, from the input"),
+    FieldSpec(("stop_high_mm",), "Other stop"),
+    FieldSpec(("ratchets",), "Ratchets", ""),
+    FieldSpec(
+        ("two_sided",),
+        "They drive",
+        "",
+        choices=(
+            ("false", "one way"),
+            ("true", "both ways"),
+        ),
+    ),
+    FieldSpec(("turns",), "The wheel turns", "", choices=(("1", "+"), ("-1", "−"))),
+    FieldSpec(("wheel_mm",), "Ratchet wheel, radius"),
+    FieldSpec(("teeth",), "Its teeth", ""),
+    FieldSpec(("pin_mm",), "Pins"),
+    FieldSpec(("pin_lost_mm",), "Play at the throw"),
+    FieldSpec(("pawl_lost_mm",), "Play at the pawl"),
+    FieldSpec(("loss",), "Lost in each joint", "of 1"),
+)
+
+
+class LeverPage(MechanismPage):
+    """Sizes, phases and gears; the fulcrum is dragged in the picture."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        self.view = LeverView(theme)
+        super().__init__(
+            session,
+            self.view,
+            FIELDS,
+            plan=add_lever,
+            drop=lambda: remove_lever(session.vehicle),
+            root=lambda: session.vehicle.stepless_path,
+        )
+        self.place = button("Place it for the targets", self._place)
+        self.view.slid.connect(self._slid)
+        self.turning = TurnBar(360, "Angle of the throws", self._rpm)
+        self.turning.turned.connect(self.view.turn_to)
+        self.left.insertWidget(1, self.turning)
+        self.phases = DocumentLineEdit(session, self._phases, "Phases, °")
+        self.phases.setPlaceholderText("evenly spaced")
+        self.pairs = DocumentLineEdit(session, self._pairs, "Gears to the throws")
+        self.pairs.setPlaceholderText("none, or 8:24 · 12:20")
+        grid = QGridLayout()
+        grid.setVerticalSpacing(4)
+        self.fulcrum = DocumentLineEdit(session, self._fulcrum, "Fulcrum, mm")
+        for row, entry in enumerate((self.fulcrum, self.phases, self.pairs)):
+            grid.addWidget(caption(entry.accessibleName()), row, 0)
+            grid.addWidget(entry, row, 1)
+        self.right.addLayout(grid)
+        self.right.addLayout(row_of(self.place))
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show a vehicle's lever drive."""
+        drive = lever_seen(evaluation.vehicle, evaluation.situation.gear)
+        self.place.setVisible(evaluation.vehicle.box.lever is not None)
+        words = ""
+        if drive is None:
+            for entry in (self.fulcrum, self.phases, self.pairs):
+                entry.show_value("")
+        if drive is not None:
+            words = f"{motion_words(drive, motion_of(drive))} {count_words(drive)}".strip()
+            self.fulcrum.show_value(number_text(drive.fulcrum_mm))
+            self.phases.show_value(", ".join(number_text(phase) for phase in drive.phases_deg))
+            self.pairs.show_value(train_text(drive.pairs))
+        self.show_planned(evaluation, words, planned=drive is not None)
+        for thing in (self.fulcrum, self.phases, self.pairs, self.turning):
+            thing.setEnabled(drive is not None)
+        self.view.show_drive(evaluation)
+
+    def facts(self) -> str:
+        """Say what the page does."""
+        return (
+            "A drive without steps: the throws rock a lever, ratchets turn its strokes into "
+            "turning. Drag the fulcrum and see how fast and how evenly the wheel turns."
+        )
+
+    def _slid(self, mm: float) -> None:
+        vehicle, gear = self.session.vehicle, self.session.situation.gear
+        if vehicle.stepless is not None:
+            self.session.do(move_fulcrum(vehicle, mm, gear))
+
+    def _fulcrum(self, text: str) -> bool:
+        mm = parse_length(text, what="Fulcrum", kit=self.session.vehicle.kit)
+        gear = self.session.situation.gear
+        return self.session.do(move_fulcrum(self.session.vehicle, mm, gear))
+
+    def _place(self) -> None:
+        edit = place_gears(self.session.vehicle)
+        if edit is None:
+            self.session.refused.emit(
+                "No target lies between the stops: gear the throws otherwise, or move the stops."
+            )
+        else:
+            self.session.do(edit)
+
+    def _rpm(self) -> float | None:
+        situation, vehicle = self.session.evaluation.situation, self.session.vehicle
+        return lever_rpm(vehicle, situation.gear, situation.motor_rpm or vehicle.motor.working_rpm)
+
+    def _phases(self, text: str) -> bool:
+        angles = parse_angles(text, what="Phases") if text.strip() else ()
+        return self.session.do(
+            Edit.one("Set the phases", (*self.session.vehicle.stepless_path, "phases_deg"), angles)
+        )
+
+    def _pairs(self, text: str) -> bool:
+        pairs = parse_train(text) if text.strip() else ()
+        return self.session.do(
+            Edit.one("Gear the throws", (*self.session.vehicle.stepless_path, "pairs"), pairs)
+        )

@@ -1,0 +1,107 @@
+"""The liquid line's page: sizes right, its cylinders to scale left."""
+
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout
+
+from mild_badger.app.drawing.fields import DocumentLineEdit, FieldSpec
+from mild_badger.app.drawing.widgets import button, caption, fill
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.machine.liquid_view import LiquidView
+from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.mechanisms.liquid.result import add_line, remove_line
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.liquid import MAX_LINES
+from mild_badger.core.workshop.cautions import caution_of
+
+__all__ = ["LiquidPage"]
+
+FIELDS = (
+    FieldSpec(("works",), "It works", "", choices=(("brake", "brakes"), ("clutch", "the clutch"))),
+    FieldSpec(("master_mm",), "Master's bore"),
+    FieldSpec(("slave_mm",), "Slaves' bore"),
+    FieldSpec(("slaves",), "Slaves", ""),
+    FieldSpec(("hand_n",), "Force at the pedal", "N"),
+    FieldSpec(("pedal_ratio",), "Pedal's ratio", ": 1"),
+    FieldSpec(("pedal_mm",), "Pedal's travel"),
+    FieldSpec(("lost_mm3",), "Lost in air, tubes", "mm³"),
+    FieldSpec(("floating",), "Calipers", "", choices=(("true", "float"), ("false", "one side"))),
+    FieldSpec(("gap_mm",), "Gap of a pad"),
+    FieldSpec(("radius_mm",), "Pads bite at a radius"),
+    FieldSpec(("pad_mu",), "Pads' μ", ""),
+    FieldSpec(("weight_share",), "Weight on those wheels", "of 1"),
+)
+
+
+class LiquidPage(MechanismPage):
+    """A line is chosen at the top; its sizes, and the caution that goes with liquid in them."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        self.view = LiquidView(theme)
+        self.selected = 0
+        super().__init__(
+            session,
+            self.view,
+            FIELDS,
+            plan=lambda: add_line(session.vehicle),
+            drop=lambda: remove_line(session.vehicle, self.selected),
+            root=lambda: ("liquids", self.selected),
+        )
+        self.lines = QComboBox()
+        self.lines.setAccessibleName("Liquid line in view")
+        self.lines.activated.connect(self._choose)
+        self.more = button("One more", self._add)
+        self.name = DocumentLineEdit(session, self._rename, "It is called")
+        row = QHBoxLayout()
+        row.addWidget(self.lines, 1)
+        row.addWidget(self.more)
+        self.top.addLayout(row)
+        named = QHBoxLayout()
+        named.addWidget(caption("It is called"))
+        named.addWidget(self.name, 1)
+        self.top.addLayout(named)
+        self.left.addWidget(caption(caution_of("liquid"), "soft", wrap=True))
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show a vehicle's liquid lines."""
+        lines = evaluation.vehicle.liquids
+        self.selected = min(self.selected, max(len(lines) - 1, 0))
+        fill(self.lines, [(line.name, line.name) for line in lines])
+        self.lines.setCurrentIndex(self.selected if lines else -1)
+        for thing in (self.lines, self.more, self.name):
+            thing.setEnabled(bool(lines))
+        self.view.show_line(evaluation, self.selected)
+        line = self.view.line()
+        words = "" if line is None else self.view.words()
+        self.name.show_value(line.name if line is not None else "")
+        self.show_planned(evaluation, words, planned=line is not None)
+
+    def choose_thing(self, where: tuple[str, ...]) -> None:
+        """Choose the line that a finding concerns."""
+        for number, line in enumerate(self.session.vehicle.liquids):
+            if line.id in where:
+                self.lines.setCurrentIndex(number)
+                self._choose(number)
+
+    def _choose(self, number: int) -> None:
+        self.selected = number
+        self.refresh(self.session.evaluation)
+
+    def _add(self) -> None:
+        edit = add_line(self.session.vehicle)
+        if edit is None:
+            self.session.refused.emit(f"A vehicle has at most {MAX_LINES} liquid lines.")
+        elif self.session.do(edit):
+            self._choose(len(self.session.vehicle.liquids) - 1)
+
+    def _rename(self, text: str) -> bool:
+        return self.session.do(
+            Edit.one("Name the liquid line", ("liquids", self.selected, "name"), text.strip())
+        )
+
+    def facts(self) -> str:
+        """Say what the page does."""
+        return (
+            "From a pedal through a master to its slaves: a wider slave pushes harder and moves "
+            "less, and two slaves move half as far as one."
+        )

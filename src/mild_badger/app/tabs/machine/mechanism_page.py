@@ -1,0 +1,96 @@
+"""What the pages of the tab Machine share: a picture and words left, fields right."""
+
+from collections.abc import Callable, Sequence
+
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.canvas import Canvas
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec
+from mild_badger.app.drawing.widgets import button, caption, row_of, scrolled
+from mild_badger.app.session import Session
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.vehicle.edit.change import Edit, Path
+
+__all__ = ["MechanismPage"]
+
+SIDE_PX = 300
+
+
+def _in_area(view: QWidget) -> QScrollArea:
+    """Let a picture that grows with what is planned be scrolled."""
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    area.setWidget(view)
+    return area
+
+
+class MechanismPage(QWidget):
+    """A mechanism that is planned and taken away; ``left``, ``top`` and ``right`` take the rest.
+
+    ``root`` says where its fields stand if that changes; a picture that ``scrolls`` grows.
+
+    Nothing is computed here: pages hand in what core says.
+    """
+
+    def __init__(
+        self,
+        session: Session,
+        view: Canvas,
+        asks: Sequence[FieldSpec],
+        *,
+        plan: Callable[[], Edit | None],
+        drop: Callable[[], Edit],
+        root: Callable[[], Path] = tuple,
+        scrolls: bool = False,
+    ) -> None:
+        super().__init__()
+        self.session = session
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(12)
+        self.left = QVBoxLayout()
+        self.left.setSpacing(6)
+        self.left.addWidget(_in_area(view) if scrolls else view, 1)
+        self.words = caption("", wrap=True)
+        self.left.addWidget(self.words)
+        outer.addLayout(self.left, 1)
+        side = QWidget()
+        column = QVBoxLayout(side)
+        column.setContentsMargins(0, 0, 6, 0)
+        column.setSpacing(6)
+        self.plan = button("Plan one", lambda: self._plan(plan), "main")
+        self.drop = button("Take it away", lambda: self._drop(drop))
+        column.addLayout(row_of(self.plan, self.drop))
+        self.top = QVBoxLayout()
+        column.addLayout(self.top)
+        self.fields = FieldForm(session, asks, lambda: False, root)
+        column.addWidget(self.fields)
+        self.right = QVBoxLayout()
+        self.right.setSpacing(6)
+        column.addLayout(self.right)
+        column.addStretch(1)
+        outer.addWidget(scrolled(side, SIDE_PX))
+
+    def _plan(self, plan: Callable[[], Edit | None]) -> None:
+        edit = plan()
+        if edit is not None:
+            self.session.do(edit)
+
+    def _drop(self, drop: Callable[[], Edit]) -> None:
+        try:
+            self.session.do(drop())
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+
+    def show_planned(self, evaluation: Evaluation, words: str, *, planned: bool) -> None:
+        """Show the fields' values and what there is to say, or only that one may be planned."""
+        self.plan.setVisible(not planned)
+        self.drop.setVisible(planned)
+        self.fields.setEnabled(planned)
+        if planned:
+            self.fields.show_values(evaluation.vehicle)
+        else:
+            self.fields.clear_values()
+        self.words.setText(words)

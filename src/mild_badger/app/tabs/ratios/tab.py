@@ -1,0 +1,134 @@
+"""The tab Ratios: one gear's train, the whole box by counted teeth, architectures compared."""
+
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.pictures import train_picture
+from mild_badger.app.drawing.train_view import TrainView
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.ratios.box_page import BoxPage
+from mild_badger.app.tabs.ratios.compare_page import ComparePage
+from mild_badger.app.tabs.ratios.set_panel import SetPanel
+from mild_badger.app.tabs.ratios.train_choice import TrainChoice
+from mild_badger.app.tabs.tab import PagedTab
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.driveline.words import passing_words
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.gears.advice import hunts, turns_to_repeat
+from mild_badger.core.ratios.train import train_fractions
+from mild_badger.core.results import GearResult, GearState
+from mild_badger.core.targets.schools import format_ratio
+
+__all__ = ["RatiosTab"]
+
+COUNT = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
+PAGES = {"gear": "One gear", "box": "Whole box", "compare": "Compare"}
+
+
+class RatiosTab(PagedTab):
+    """The engaged gear with the set, the box by counted teeth, the comparison."""
+
+    title = "Ratios"
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, theme, PAGES)
+        self.view = TrainView(theme)
+        self.set_panel = SetPanel(session, theme)
+        self.choice = TrainChoice(session)
+        self.box_page = BoxPage(session, theme)
+        self.compare_page = ComparePage(session, theme)
+        self.view.pressed.connect(self.choice.offer_sizes)
+        for part in (self.set_panel, self.compare_page):
+            part.search_wanted.connect(self.search_wanted)
+        self.compare_page.changed.connect(lambda: self.bring_up_to_date(again=True))
+        self.choice.prepare_wanted.connect(self.prepare_wanted)
+        self.gear_page = self._gear_page()
+        for page in (self.gear_page, self.box_page, self.compare_page):
+            self.added(page)
+
+    def _gear_page(self) -> QWidget:
+        page = QWidget()
+        row = QHBoxLayout(page)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(16)
+        left = QVBoxLayout()
+        left.setSpacing(0)
+        left.addWidget(self.view, 3)
+        left.addWidget(self.set_panel, 2)
+        row.addLayout(left, 10)
+        row.addWidget(self.choice, 9)
+        return page
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show an evaluation in the page in view."""
+        gear = evaluation.engaged
+        page = self.turn_to_page()
+        if page == "gear":
+            self._head(gear, evaluation.vehicle.kit.any_seat)
+            self.view.show_picture(train_picture(evaluation, gear))
+            self.set_panel.refresh(evaluation)
+            self.choice.refresh(evaluation)
+        elif page == "box":
+            self.heading.setText("The whole box by counted teeth")
+            self.facts.setText(
+                "Type what stands in a box that exists: driver:driven, an idler in brackets. "
+                "Ratios, steps and directions follow at once."
+            )
+            self.box_page.refresh(evaluation)
+        else:
+            self.heading.setText("Architectures on the same targets")
+            self.facts.setText(self.compare_page.words())
+            self.compare_page.refresh(evaluation)
+
+    def search(self) -> None:
+        """Look for the set."""
+        self.show_page("gear")
+        self.set_panel.search()
+
+    def stopped(self) -> None:
+        """Say that a search was cancelled."""
+        self.set_panel.stopped()
+        self.compare_page.stopped()
+
+    def _head(self, gear: GearResult | None, made: bool) -> None:
+        if gear is None:
+            self.heading.setText("Neutral")
+            self.facts.setText("Engage a gear with 1–9 or R to see its train.")
+            return
+        if gear.ratio is None:
+            words = "no train yet" if gear.state is GearState.EMPTY else "locks"
+            self.heading.setText(f"Gear {gear.name}: {words}")
+            self.facts.setText(f"Wants {format_ratio(gear.wanted, self.session.school)}.")
+            return
+        shown = format_ratio(gear.ratio, self.session.school)
+        self.heading.setText(f"Gear {gear.name}: {shown} {self.session.school.value}")
+        error = gear.error_percent or 0.0
+        exact = "exact" if error == 0 else f"{error:+.2f} %".replace("-", "−")
+        passes = f"{passing_words(gear.box_efficiency)}."
+        if gear.direct:
+            self.facts.setText(f"Direct drive, {exact}: input and output coupled; {passes}")
+            return
+        words = train_fractions(gear.train)
+        if self.session.vehicle.box.lever is not None:
+            words = f"{words} before the throws, the lever does the rest"
+        if gear.second:
+            words = f"{gear.ratio}: half of {words} and {train_fractions(gear.second)} in turns out"
+        self.facts.setText(
+            f"{words}, {exact}. {_count(gear.meshes).capitalize()} mesh"
+            f"{'es' * (gear.meshes != 1)}, {_count(gear.gears)} gears; {passes}"
+            + (_repeats(gear) if made else "")
+        )
+
+
+def _repeats(gear: GearResult) -> str:
+    """Say how often the same teeth meet, pair by pair."""
+    words = [
+        f"{p.driver}:{p.driven} hunts"
+        if hunts(p)
+        else f"{p.driver}:{p.driven} repeats every {turns_to_repeat(p)} turns"
+        for p in gear.train[:2]
+    ]
+    return " " + ", ".join(words) + "." if words else ""
+
+
+def _count(number: int) -> str:
+    return COUNT[number] if number < len(COUNT) else str(number)

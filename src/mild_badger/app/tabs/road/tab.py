@@ -1,0 +1,76 @@
+"""The tab Road: speeds, pull and hills, losses, motors, a test drive, versions."""
+
+from functools import cached_property
+
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.road.drive_page import TestDrivePage
+from mild_badger.app.tabs.road.losses_page import LossesPage
+from mild_badger.app.tabs.road.motors_page import MotorsPage
+from mild_badger.app.tabs.road.pull_page import PullPage
+from mild_badger.app.tabs.road.speed_page import SpeedPage
+from mild_badger.app.tabs.road.versions_page import VersionsPage
+from mild_badger.app.tabs.tab import PagedTab
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.evaluate import Evaluation
+
+__all__ = ["RoadTab"]
+
+PAGES = {
+    "speed": "Speed",
+    "pull": "Pull",
+    "losses": "Losses",
+    "motors": "Motors",
+    "drive": "Test drive",
+    "versions": "Versions",
+}
+HEADS = {
+    "pull": "What every gear pulls",
+    "losses": "Where the power goes",
+    "motors": "Motors",
+    "drive": "Test drive",
+    "versions": "Versions",
+}
+
+
+class RoadTab(PagedTab):
+    """A page for each question; only the one in view is refreshed."""
+
+    title = "Road"
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, theme, PAGES)
+        theme.changed.connect(lambda: self.bring_up_to_date(again=True))
+
+    @cached_property
+    def speed_page(self) -> SpeedPage:
+        return self.added(SpeedPage(self.session, self.theme))
+
+    @cached_property
+    def pull_page(self) -> PullPage:
+        return self.added(PullPage(self.session, self.theme))
+
+    @cached_property
+    def losses_page(self) -> LossesPage:
+        return self.added(LossesPage(self.session, self.theme))
+
+    @cached_property
+    def motors_page(self) -> MotorsPage:
+        return self.added(MotorsPage(self.session, self.theme))
+
+    @cached_property
+    def drive_page(self) -> TestDrivePage:
+        page = self.added(TestDrivePage(self.session, self.theme))
+        page.save_wanted.connect(self.save_wanted)
+        return page
+
+    @cached_property
+    def versions_page(self) -> VersionsPage:
+        return self.added(VersionsPage(self.session, self.theme))
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show an evaluation on the page in view."""
+        key = self.turn_to_page()
+        page = self.page_in_view
+        page.refresh(evaluation)
+        self.heading.setText(HEADS[key] if key in HEADS else self.speed_page.heading())
+        self.facts.setText(page.facts())

@@ -1,0 +1,335 @@
+"""A run of shifts as it is played: hand, forks, sleeves and the engaged path in one picture."""
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPolygonF
+
+from mild_badger.app.drawing.canvas import Canvas
+from mild_badger.app.drawing.marks import elided, pen
+from mild_badger.app.theme.style import Theme, figure_font, text_font
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.shift.catch import catch_sleeves
+from mild_badger.core.shift.drum import SIDES, drum_layout
+from mild_badger.core.shift.gate import gates
+from mild_badger.core.shift.sequence import ShiftFrame
+from mild_badger.core.vehicle.sleeves import column_of, rail_of, sleeve_words
+
+__all__ = ["PlayView"]
+
+HAND_TALL = 0.42
+"""Share of the height for the hand's picture."""
+
+
+@dataclass(frozen=True)
+class _Column:
+    """One sleeve with the gears of either side."""
+
+    sleeve: str
+    front: tuple[str, ...]
+    back: tuple[str, ...]
+
+
+class PlayView(Canvas):
+    """The shifter above, the box below; heavy is what carries the power."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.setAccessibleName("Played shifts")
+        self.setMinimumHeight(300)
+        self.frame: ShiftFrame | None = None
+
+    def show_frame(self, frame: ShiftFrame | None) -> None:
+        """Show an instant."""
+        self.frame = frame
+        self.update()
+
+    def words(self) -> str:
+        frame = self.frame
+        if frame is None:
+            return ""
+        gears = " and ".join(frame.gears) or "neutral"
+        return f"{frame.words}: {gears}"
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        frame = self.frame
+        if frame is None or not frame.sleeves:
+            painter.setFont(text_font("text"))
+            painter.setPen(self.theme.tokens.soft)
+            words = "No gear has a train yet: choose one on the tab Ratios."
+            painter.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, words)
+            return
+        high = self.height() * HAND_TALL
+        room = QRectF(0, 0, self.width(), high)
+        match evaluation.vehicle.shifting.actuation:
+            case "drum":
+                self._drum(painter, evaluation, frame, room)
+            case "catch":
+                self._catch(painter, evaluation, frame, room)
+            case _:
+                self._gate(painter, evaluation, frame, room)
+        painter.setPen(pen(self.theme.tokens.hair))
+        painter.drawLine(QLineF(12, high, self.width() - 12, high))
+        self._box(painter, evaluation, frame, QRectF(0, high, self.width(), self.height() - high))
+
+    def _gate(
+        self, painter: QPainter, evaluation: Evaluation, frame: ShiftFrame, room: QRectF
+    ) -> None:
+        tokens = self.theme.tokens
+        shown = gates(evaluation.vehicle)
+        wide = room.width() / max(len(shown), 1)
+        for number, gate in enumerate(shown):
+            kind = rail_of(gate.places[0].sleeve)
+            rail, throw = frame.hands.get(kind, (0.0, 0.0))
+            xs = [abs(p.x_mm) for p in gate.places] + [abs(x) for x, _ in gate.neutral]
+            ys = [abs(p.y_mm) for p in gate.places] + [abs(y) for _, y in gate.neutral]
+            scale = min((wide / 2 - 60) / max(*xs, 1.0), (room.height() / 2 - 28) / max(*ys, 1.0))
+            centre = QPointF(room.left() + (number + 0.5) * wide, room.center().y())
+            neutral = [centre + QPointF(scale * x, -scale * y) for x, y in gate.neutral]
+            painter.setPen(pen(tokens.hair, 7))
+            painter.drawLine(neutral[0], neutral[-1])
+            ahead = QPointF(0, 0)
+            painter.setFont(figure_font("tab"))
+            for place in gate.places:
+                spot = centre + QPointF(scale * place.x_mm, -scale * place.y_mm)
+                painter.setPen(pen(tokens.hair, 7))
+                painter.drawLine(neutral[place.rail], spot)
+                side = 1 if place.knob == self._knob_of_back(evaluation) else -1
+                ahead = (spot - neutral[place.rail]) * side
+            for place in gate.places:
+                spot = centre + QPointF(scale * place.x_mm, -scale * place.y_mm)
+                active = any(g in frame.gears for g in place.gears)
+                color = tokens.back if place.reverse else tokens.run if active else tokens.ink
+                painter.setPen(color)
+                out = spot - neutral[place.rail]
+                length = max(abs(out.x()), abs(out.y()), 1.0)
+                beside = spot + out / length * 16
+                box = QRectF(beside.x() - 30, beside.y() - 12, 60, 24)
+                painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), place.label)
+            low = min(int(rail), len(neutral) - 1)
+            high = min(low + 1, len(neutral) - 1)
+            stand = neutral[low] + (neutral[high] - neutral[low]) * (rail - low)
+            knob = stand + ahead * throw
+            painter.setPen(pen(tokens.ink, 2.2))
+            painter.setBrush(tokens.run_wash)
+            painter.drawEllipse(knob, 10, 10)
+            self._title(painter, room, f"{gate.name}: the knob" if number == 0 else gate.name)
+
+    @staticmethod
+    def _knob_of_back(evaluation: Evaluation) -> str:
+        return "forward" if evaluation.vehicle.shifting.box_faces == "rear" else "rear"
+
+    def _title(self, painter: QPainter, room: QRectF, words: str) -> None:
+        painter.setFont(text_font("small"))
+        painter.setPen(self.theme.tokens.soft)
+        painter.drawText(QPointF(room.left() + 12, room.top() + 18), words)
+
+    def _catch(
+        self, painter: QPainter, evaluation: Evaluation, frame: ShiftFrame, room: QRectF
+    ) -> None:
+        tokens = self.theme.tokens
+        rows = catch_sleeves(evaluation.vehicle)
+        wide = room.width() / max(len(rows), 1)
+        self._title(painter, room, "catch on its rail, front above")
+        for number, (kind, row) in enumerate(rows.items()):
+            place, tilt = frame.hands.get(kind, (0.0, 0.0))
+            step = min((wide - 120) / len(row), 150.0)
+            left = room.left() + number * wide + (wide - step * (len(row) - 1)) / 2
+            y, reach = room.center().y() + 4, room.height() / 2 - 34
+            painter.setPen(pen(tokens.hair, 6))
+            painter.drawLine(QLineF(left - 30, y, left + step * (len(row) - 1) + 30, y))
+            for n, sleeve in enumerate(row):
+                x = left + n * step
+                painter.setPen(pen(tokens.hair, 2))
+                painter.drawLine(QLineF(x, y - reach, x, y + reach))
+                column = _column(evaluation, sleeve)
+                for names, side in ((column.front, -1), (column.back, 1)):
+                    self._name(painter, evaluation, frame, names, QPointF(x, y + side * reach))
+            x = left + place * step
+            painter.setPen(pen(tokens.ink, 2.2))
+            painter.setBrush(tokens.run_wash)
+            painter.drawRoundedRect(QRectF(x - 12, y - 9, 24, 18), 4, 4)
+            painter.setPen(pen(tokens.run, 4))
+            painter.drawLine(QLineF(x, y, x, y + tilt * (reach - 16)))
+
+    def _drum(
+        self, painter: QPainter, evaluation: Evaluation, frame: ShiftFrame, room: QRectF
+    ) -> None:
+        tokens, layout = self.theme.tokens, drum_layout(evaluation.vehicle)
+        self._title(painter, room, "drum, unrolled; followers stand on the line")
+        length = max(sum(layout.lengths_mm), 1.0)
+        tall = room.height() - 56
+        scale = tall / length
+        across = (room.width() - 120) / layout.around_mm  # stretched: the drum's page is to scale
+        left = room.left() + 60.0
+        low = room.bottom() - 12
+        angle = frame.hands.get("drum", (0.0, 0.0))[0]
+
+        def x_of(degrees: float) -> float:
+            return left + layout.along_mm(degrees) * across
+
+        painter.setPen(pen(tokens.hair, 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(
+            QRectF(left, low - length * scale, layout.around_mm * across, length * scale)
+        )
+        for position in layout.positions:
+            x = x_of(position.angle_deg)
+            active = bool(position.gear) and position.gear in frame.gears
+            painter.setPen(tokens.run if active else tokens.ink)
+            painter.setFont(figure_font("tab"))
+            box = QRectF(x - 30, low - length * scale - 22, 60, 20)
+            painter.drawText(
+                box,
+                int(Qt.AlignmentFlag.AlignCenter),
+                evaluation.vehicle.gear_name(position.gear or "N"),
+            )
+        shift = layout.lengths_mm[0] if len(layout.lengths_mm) > 1 else 0.0
+        for track in layout.tracks:
+            base = low - (track.drum * shift + track.axial_mm) * scale
+            points = [QPointF(x_of(a), base - y * scale) for a, y in track.points]
+            painter.setPen(pen(tokens.soft, 1.6))
+            painter.drawPolyline(QPolygonF(points))
+            painter.setPen(pen(tokens.ink, 1.6))
+            painter.setBrush(tokens.run_wash)
+            painter.drawEllipse(QPointF(x_of(angle), base - track.travel_at(angle) * scale), 5, 5)
+        painter.setPen(pen(tokens.run, 1.6))
+        painter.drawLine(QLineF(x_of(angle), low - length * scale, x_of(angle), low))
+
+    def _box(
+        self, painter: QPainter, evaluation: Evaluation, frame: ShiftFrame, room: QRectF
+    ) -> None:
+        """Draw the sleeves with their forks, and the way of the power through the gear that is in.
+
+        Small boxes in series stand one after the other.
+        """
+        tokens = self.theme.tokens
+        kinds = list(dict.fromkeys(rail_of(s) for s in frame.sleeves))
+        wide = (room.width() - 60) / len(kinds)
+        driving = len(frame.gears) > 0
+        way = self._accent(evaluation, frame)
+        output, feed = room.top() + room.height() * 0.46, room.bottom() - 30
+        for number, kind in enumerate(kinds):
+            sleeves = sorted(
+                (s for s in frame.sleeves if rail_of(s) == kind),
+                key=column_of,
+            )
+            left = room.left() + 30 + number * wide
+            right = left + wide - 24
+            step = (right - left - 30) / len(sleeves)
+            painter.setPen(pen(tokens.ink, 1.6))
+            painter.drawLine(QLineF(left, feed, right, feed))
+            painter.drawLine(QLineF(left + 10, output, right + (24 if number else 0), output))
+            self._label(painter, QPointF(left, feed + 16), "input" if not number else "middle")
+            end = "output" if number == len(kinds) - 1 else "middle"
+            self._label(painter, QPointF(right - 6, output - 10), end)
+            for n, sleeve in enumerate(sleeves):
+                middle = left + 10 + (n + 0.5) * step
+                self._sleeve(
+                    painter,
+                    evaluation,
+                    frame,
+                    _column(evaluation, sleeve),
+                    place=QPointF(middle, output),
+                    step=step,
+                    feed=feed,
+                    top=room.top() + 10,
+                    ends=(left, right),
+                )
+        if driving:
+            painter.setPen(pen(way, 2.2))
+            tip = QPointF(room.right() - 18, output)
+            painter.drawLine(QLineF(tip.x() - 40, tip.y(), tip.x(), tip.y()))
+            painter.drawLine(QLineF(tip.x() - 7, tip.y() - 5, tip.x(), tip.y()))
+            painter.drawLine(QLineF(tip.x() - 7, tip.y() + 5, tip.x(), tip.y()))
+
+    def _sleeve(
+        self,
+        painter: QPainter,
+        evaluation: Evaluation,
+        frame: ShiftFrame,
+        column: _Column,
+        *,
+        place: QPointF,
+        step: float,
+        feed: float,
+        top: float,
+        ends: tuple[float, float],
+    ) -> None:
+        tokens = self.theme.tokens
+        throw = frame.sleeves[column.sleeve]
+        apart = min(step * 0.34, 60.0)
+        for names, side in ((column.front, -1), (column.back, 1)):
+            if not names:
+                continue
+            inside = [g for g in names if g in frame.gears]
+            x = place.x() + side * apart
+            color = self._accent(evaluation, frame) if inside else tokens.soft
+            painter.setPen(pen(color, 2.2 if inside else 1.4))
+            painter.drawLine(QLineF(x, place.y() - 26, x, place.y() + 26))
+            painter.drawLine(QLineF(x, place.y() + 26, x, feed))
+            if inside:
+                painter.drawLine(QLineF(ends[0], feed, x, feed))
+                painter.drawLine(QLineF(x, place.y(), ends[1] + 10, place.y()))
+            self._name(painter, evaluation, frame, names, QPointF(x, place.y() + 44), left=True)
+        closed = abs(throw) > 0.5
+        x = place.x() + throw * apart * 0.55
+        painter.setPen(pen(tokens.ink, 1.6))
+        painter.drawLine(QLineF(place.x() - apart, top, place.x() + apart, top))  # the fork's rail
+        painter.drawLine(QLineF(x, top, x, place.y() - 14))
+        painter.drawLine(QLineF(x - 9, place.y() - 14, x + 9, place.y() - 14))
+        painter.setBrush(tokens.run_wash if closed else tokens.panel)
+        painter.setPen(pen(tokens.run if closed else tokens.ink, 2.2 if closed else 1.6))
+        painter.drawRoundedRect(QRectF(x - 13, place.y() - 11, 26, 22), 3, 3)
+        self._label(painter, QPointF(place.x() - apart, top + 14), sleeve_words(column.sleeve))
+
+    def _label(self, painter: QPainter, at: QPointF, words: str) -> None:
+        painter.setFont(text_font("small"))
+        painter.setPen(self.theme.tokens.soft)
+        painter.drawText(at, words)
+
+    def _name(
+        self,
+        painter: QPainter,
+        evaluation: Evaluation,
+        frame: ShiftFrame,
+        names: tuple[str, ...],
+        at: QPointF,
+        *,
+        left: bool = False,
+    ) -> None:
+        if not names:
+            return
+        tokens = self.theme.tokens
+        inside = any(g in frame.gears for g in names)
+        gear = evaluation.vehicle.gear(names[0])
+        reverse = gear is not None and gear.reverse
+        painter.setPen(tokens.back if reverse else tokens.run if inside else tokens.ink)
+        font = figure_font("tab")
+        painter.setFont(font)
+        words = elided(evaluation.vehicle.gear_names(names), font, 70)
+        flag = Qt.AlignmentFlag
+        if left:
+            box = QRectF(at.x() + 5, at.y() - 10, 72, 20)
+            painter.drawText(box, int(flag.AlignLeft | flag.AlignVCenter), words)
+        else:
+            box = QRectF(at.x() - 36, at.y() - 11, 72, 22)
+            painter.fillRect(box.adjusted(20, 0, -20, 0), tokens.paper)
+            painter.drawText(box, int(flag.AlignCenter), words)
+
+    def _accent(self, evaluation: Evaluation, frame: ShiftFrame) -> QColor:
+        gear = evaluation.vehicle.gear(frame.gears[0]) if frame.gears else None
+        return (
+            self.theme.tokens.back if gear is not None and gear.reverse else self.theme.tokens.run
+        )
+
+
+def _column(evaluation: Evaluation, sleeve: str) -> _Column:
+    vehicle = evaluation.vehicle
+    sides: dict[int, list[str]] = {-1: [], 1: []}
+    for gear in vehicle.real.gears:
+        if vehicle.box.ready(gear.id):
+            face = vehicle.box.engaged(gear.id).get(sleeve)
+            if face is not None:
+                sides[SIDES[face]].append(gear.id)
+    return _Column(sleeve, tuple(sides[-1]), tuple(sides[1]))

@@ -1,0 +1,471 @@
+"""The tab Vehicle: what the model is to behave like, and what it is built from."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import partial
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QMenu,
+    QPlainTextEdit,
+    QStackedWidget,
+    QTabBar,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from mild_badger.app.drawing.fields import DocumentLineEdit, field_of
+from mild_badger.app.drawing.records import Column, RecordTable
+from mild_badger.app.drawing.tables import Cell
+from mild_badger.app.drawing.widgets import button, caption
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.tab import Tab
+from mild_badger.app.tabs.vehicle.fill import FillDialog
+from mild_badger.app.tabs.vehicle.ladder import SpeedLadder
+from mild_badger.app.tabs.vehicle.saw import SawTooth
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.ratios.final_drive import final_drive_offer
+from mild_badger.core.ratios.train import parse_train, train_text
+from mild_badger.core.targets.fill import ratio_for_speed
+from mild_badger.core.targets.schools import (
+    format_ratio,
+    parse_number,
+    parse_signed_ratio,
+)
+from mild_badger.core.targets.table import read_targets
+from mild_badger.core.units import km_per_hour
+from mild_badger.core.vehicle.edit.change import Edit, Path
+from mild_badger.core.vehicle.edit.gears import (
+    add_gear,
+    move_gear,
+    new_gear,
+    place_of_new,
+    remove_gear,
+    rename_gear,
+    set_gears,
+    set_ratio,
+)
+from mild_badger.core.vehicle.model import GearTarget, Vehicle
+from mild_badger.text.quantities import number_text
+
+__all__ = ["VehicleTab"]
+
+FIELDS: tuple[tuple[str, tuple[tuple[str, Path], ...]], ...] = (
+    (
+        "Real vehicle",
+        (
+            ("Final drive", ("real", "final_drive")),
+            ("Tyre ø, mm", ("real", "tyre_diameter_mm")),
+            ("Idle, rpm", ("real", "idle_rpm")),
+            ("Peak, rpm", ("real", "peak_rpm")),
+            ("Limit, rpm", ("real", "limit_rpm")),
+            ("Shifts at, rpm", ("real", "shift_rpm")),
+        ),
+    ),
+    (
+        "Model",
+        (
+            ("Scale 1 :", ("scale", "denominator")),
+            ("Wheel ø, mm", ("wheels", "diameter_mm")),
+            ("Track, mm", ("axle", "track_mm")),
+            ("Wheelbase, mm", ("axle", "wheelbase_mm")),
+        ),
+    ),
+    (
+        "Motor",
+        (
+            ("No load, rpm", ("motor", "no_load_rpm")),
+            ("Stall, N·mm", ("motor", "stall_torque_n_mm")),
+            ("Working, rpm", ("motor", "working_rpm")),
+        ),
+    ),
+)
+
+SHIFT: Path = ("real", "shift_rpm")
+
+CHOICES: tuple[tuple[str, str, Path, tuple[tuple[str, object], ...]], ...] = (
+    (
+        "Model",
+        "Scale speed",
+        ("scale", "speed_school"),
+        (("geometric", "geometric"), ("Froude", "froude")),
+    ),
+    (
+        "Motor",
+        "Turns",
+        ("motor", "turns"),
+        (("+ clockwise", 1), ("− anticlockwise", -1)),
+    ),
+    (
+        "Final drive",
+        "Crown wheel",
+        ("final_drive", "crown_side"),
+        (("on the left", "left"), ("on the right", "right")),
+    ),
+    (
+        "Final drive",
+        "Differential",
+        ("differential", "kind"),
+        (
+            ("open, bevel", "open"),
+            ("planetary", "planetary"),
+            ("solid axle", "locked"),
+            ("one wheel", "none"),
+        ),
+    ),
+)
+
+
+GEAR_KEYS = {
+    "Move the chosen gear up": "Alt+Up",
+    "Move the chosen gear down": "Alt+Down",
+    "Remove the chosen gear": "Ctrl+Del",
+}
+"""Keys of what the menu beside the table does to the chosen gear."""
+
+
+@dataclass(frozen=True)
+class _TargetRow:
+    """One line of the wanted ratios; the speed in km/h."""
+
+    gear: GearTarget
+    step: str
+    speed: float
+
+
+def _added(vehicle: Vehicle) -> tuple[Edit, int]:
+    gear = new_gear(vehicle)
+    return add_gear(vehicle, gear), place_of_new(vehicle, reverse=gear.reverse)
+
+
+def _blank_line(rows: Sequence[_TargetRow]) -> int:
+    """Tell where a new forward gear is typed: below the last one, above reverse."""
+    return next((n for n in range(len(rows), 0, -1) if not rows[n - 1].gear.reverse), 0)
+
+
+class VehicleTab(Tab):
+    """Targets with their speeds on the left, the vehicle's data on the right."""
+
+    title = "Vehicle"
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, theme)
+        self.fields: dict[Path, DocumentLineEdit] = {}
+        self.choices: dict[Path, QComboBox] = {}
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(16)
+        outer.addLayout(self._left(), 1)
+        outer.addWidget(self._right())
+
+    def _left(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setSpacing(8)
+        self.name = DocumentLineEdit(
+            self.session,
+            lambda text: self.session.do(Edit.one("Rename the vehicle", ("name",), text.strip())),
+            "Vehicle name",
+        )
+        top = QHBoxLayout()
+        top.setSpacing(10)
+        top.addWidget(self.name, 1)
+        self.pictures = QTabBar()
+        self.pictures.setObjectName("pages")
+        self.pictures.setDrawBase(False)
+        self.pictures.setExpanding(False)
+        self.pictures.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.pictures.addTab("Speeds")
+        self.pictures.addTab("Saw-tooth")
+        top.addWidget(self.pictures)
+        column.addLayout(top)
+        self.ladder = SpeedLadder(self.theme)
+        self.saw = SawTooth(self.theme)
+        both = QStackedWidget()
+        both.addWidget(self.ladder)
+        both.addWidget(self.saw)
+        self.pictures.currentChanged.connect(both.setCurrentIndex)
+        column.addWidget(both, 3)
+        self.table = RecordTable(
+            self.session, self._columns(), "Wanted ratios", add=_added, add_at=_blank_line
+        )
+        self.table.header_right(1, 3, 4)
+        self.table.stretch(1)
+        head = QHBoxLayout()
+        head.addWidget(caption("Wanted ratios", "head"))
+        head.addStretch(1)
+        head.addWidget(button("Add", self._add))
+        head.addWidget(self._more())
+        column.addLayout(head)
+        column.addWidget(self.table, 4)
+        self.summary = caption("", "soft", wrap=True)
+        column.addWidget(self.summary)
+        return column
+
+    def _right(self) -> QWidget:
+        panel = QWidget()
+        panel.setFixedWidth(412)
+        outer = QVBoxLayout(panel)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(8)
+        halves = QHBoxLayout()
+        halves.setSpacing(14)
+        for titles in (("Real vehicle", "Motor"), ("Model", "Final drive")):
+            halves.addLayout(self._half(titles), 1)
+        outer.addLayout(halves)
+        outer.addWidget(caption("Notes", "head"))
+        self.notes = _Notes(self._take_notes)
+        outer.addWidget(self.notes, 1)
+        return panel
+
+    def _half(self, titles: tuple[str, ...]) -> QGridLayout:
+        grid = QGridLayout()
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(6)
+        grid.setVerticalSpacing(4)
+        row = 0
+        for title in titles:
+            fields = dict(FIELDS).get(title, ())
+            grid.addWidget(caption(title, "head"), row, 0, 1, 2)
+            row += 1
+            for name, path in fields:
+                row = self._field(grid, row, name, path)
+            if title == "Final drive":
+                row = self._final_drive(grid, row)
+            for group, name, path, options in CHOICES:
+                if group == title:
+                    row = self._choice(grid, row, name, path, options)
+            grid.setRowMinimumHeight(row, 6)
+            row += 1
+        grid.setRowStretch(row, 1)
+        grid.setColumnStretch(0, 1)
+        return grid
+
+    def _field(self, grid: QGridLayout, row: int, name: str, path: Path) -> int:
+        entry = field_of(self.session, path, name, width=62, optional=path == SHIFT)
+        if path == SHIFT:
+            entry.setPlaceholderText("limit")
+        grid.addWidget(caption(name), row, 0)
+        grid.addWidget(entry, row, 1, Qt.AlignmentFlag.AlignRight)
+        self.fields[path] = entry
+        return row + 1
+
+    def _choice(
+        self,
+        grid: QGridLayout,
+        row: int,
+        name: str,
+        path: Path,
+        options: tuple[tuple[str, object], ...],
+    ) -> int:
+        box = QComboBox()
+        box.setAccessibleName(name)
+        for text, value in options:
+            box.addItem(text, value)
+        box.setFixedWidth(106)
+        box.activated.connect(
+            lambda _index: self.session.do(Edit.one(f"Set {name.lower()}", path, box.currentData()))
+        )
+        grid.addWidget(caption(name), row, 0)
+        grid.addWidget(box, row, 1)
+        self.choices[path] = box
+        return row + 1
+
+    def _final_drive(self, grid: QGridLayout, row: int) -> int:
+        def take_pairs(text: str) -> bool:
+            pairs = parse_train(text)
+            return self.session.do(
+                Edit.one("Set final drive pairs", ("final_drive", "pairs"), pairs)
+            )
+
+        self.pairs = DocumentLineEdit(self.session, take_pairs, "Spur pairs")
+        self.pairs.setPlaceholderText("none, or 8:24")
+        self.pairs.setFixedWidth(106)
+        grid.addWidget(caption("Spur pairs"), row, 0)
+        grid.addWidget(self.pairs, row, 1)
+        for name, key in (("Pinion teeth", "pinion"), ("Crown teeth", "crown")):
+            row = self._field(grid, row + 1, name, ("final_drive", key)) - 1
+        self.final_words = caption("", "soft", wrap=True)
+        grid.addWidget(self.final_words, row + 1, 0, 1, 2)
+        self.take_final = button("Find the best", self._take_final)
+        grid.addWidget(self.take_final, row + 2, 0, 1, 2)
+        return row + 3
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show an evaluation."""
+        vehicle, school = evaluation.vehicle, self.session.school
+        self.name.show_value(vehicle.name)
+        self.notes.show_value(vehicle.notes)
+        for path, entry in self.fields.items():
+            value = _value(vehicle, path)
+            entry.show_value(number_text(value) if isinstance(value, int | float) else "")
+        for path, box in self.choices.items():
+            box.setCurrentIndex(box.findData(_value(vehicle, path)))
+        self.pairs.show_value(train_text(vehicle.final_drive.pairs))
+        self.final_words.setText(
+            f"{float(evaluation.final_ratio):.3f} : 1, wanted {evaluation.final_wanted:.3f} "
+            f"({evaluation.final_error_percent:+.1f} %)".replace("-", "−")
+        )
+        self.ladder.show_evaluation(evaluation)
+        self.saw.show_evaluation(evaluation)
+        self._fill(evaluation)
+        steps = evaluation.steps
+        uneven = f", steps {min(steps):.2f} to {max(steps):.2f}" if steps else ""
+        self.summary.setText(
+            f"Ratios are {school.value}; km/h at the limit. "
+            f"Spread {evaluation.spread:.2f}{uneven}. "
+            f"At this scale the tyre is "
+            f"{evaluation.scaled_wheel_mm:.1f} mm, the model's {vehicle.wheels.diameter_mm:g} mm."
+        )
+
+    def _columns(self) -> tuple[Column[_TargetRow], ...]:
+        back = self.theme.tokens.back
+
+        def name(row: _TargetRow) -> Cell:
+            return Cell(row.gear.name, color=back if row.gear.reverse else None)
+
+        def typed_name(vehicle: Vehicle, row: int, text: str) -> Edit:
+            return rename_gear(vehicle, vehicle.real.gears[row].id, text)
+
+        def ratio(row: _TargetRow) -> Cell:
+            return Cell(format_ratio(row.gear.ratio, self.session.school), right=True)
+
+        def typed_ratio(vehicle: Vehicle, row: int, text: str) -> Edit:
+            what = f"Gear {vehicle.real.gears[row].name}"
+            value, negative = parse_signed_ratio(text, self.session.school, what=what)
+            return set_ratio(vehicle, row, value, reverse=negative)
+
+        def typed_speed(vehicle: Vehicle, row: int, text: str) -> Edit:
+            speed = parse_number(text, what=f"Top speed of {vehicle.real.gears[row].name}")
+            value = round(ratio_for_speed(vehicle.real, speed), 4)
+            return set_ratio(vehicle, row, value, reverse=False)
+
+        def ticked(vehicle: Vehicle, row: int, on: bool) -> Edit:
+            name = vehicle.real.gears[row].name
+            return Edit.one(f"Set the direction of {name}", ("real", "gears", row, "reverse"), on)
+
+        return (
+            Column("gear", name, typed_name),
+            Column("ratio", ratio, typed_ratio),
+            Column("reverse", lambda row: Cell("", checked=row.gear.reverse), ticked=ticked),
+            Column("step", lambda row: Cell(row.step, right=True)),
+            Column("km/h", lambda row: Cell(f"{row.speed:.1f}", right=True), typed_speed),
+        )
+
+    def _fill(self, evaluation: Evaluation) -> None:
+        steps = iter(evaluation.steps)
+        rows = []
+        for gear in evaluation.vehicle.real.gears:
+            result = evaluation.gear(gear.id)
+            step = None if gear.reverse else next(steps, None)
+            speed = km_per_hour(result.real_limit_mm_s) if result else 0.0
+            rows.append(_TargetRow(gear, "" if step is None else f"{step:.3f}", speed))
+        self.table.show_records(rows)
+
+    def _add(self) -> None:
+        try:
+            self.session.do(add_gear(self.session.vehicle, new_gear(self.session.vehicle)))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+
+    def _move(self, by: int) -> None:
+        row = self.table.chosen()
+        edit = None if row is None else move_gear(self.session.vehicle, row, by)
+        if edit is not None and row is not None and self.session.do(edit):
+            self.table.choose(row + by)
+
+    def _remove(self) -> None:
+        gears = self.session.vehicle.real.gears
+        row = self.table.chosen()
+        if row is None:
+            self.session.refused.emit("Choose the gear to remove in the table first.")
+        elif len(gears) == 1:
+            self.session.refused.emit("A vehicle has at least one gear; change this one instead.")
+        else:
+            self.session.do(remove_gear(self.session.vehicle, gears[row].id))
+
+    def _more(self) -> QToolButton:
+        """Offer what changes the list: one gear out, or all of it at once."""
+        self.more = QToolButton()
+        self.more.setText("Edit …")
+        self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(self.more)
+        for words, do in (
+            ("Move the chosen gear up", partial(self._move, -1)),
+            ("Move the chosen gear down", partial(self._move, 1)),
+            ("Remove the chosen gear", self._remove),
+            ("Fill in between two ratios …", self.fill),
+            ("Paste a column", self.paste),
+            ("Import CSV …", self.targets_wanted.emit),
+            ("Export CSV …", lambda: self.export_wanted.emit("targets")),
+        ):
+            made = menu.addAction(words)
+            if made is not None:
+                made.triggered.connect(lambda _checked=False, do=do: do())
+                if words in GEAR_KEYS:
+                    made.setShortcut(GEAR_KEYS[words])
+                    made.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
+                    self.table.addAction(made)
+        self.more.setMenu(menu)
+        return self.more
+
+    def paste(self) -> None:
+        """Replace the targets by what a spreadsheet has put on the clipboard."""
+        clipboard = QGuiApplication.clipboard()
+        self.take_targets(clipboard.text() if clipboard is not None else "")
+
+    def take_targets(self, text: str) -> None:
+        """Replace the targets by a table's text."""
+        try:
+            gears = read_targets(text, self.session.school)
+            self.session.do(set_gears(self.session.vehicle, gears))
+        except BadgerError as error:
+            self.session.refused.emit(str(error))
+
+    def fill(self) -> None:
+        """Open the dialog that fills ratios in between two ends."""
+        dialog = FillDialog(self.session, self)
+        dialog.open()
+
+    def _take_final(self) -> None:
+        offer = final_drive_offer(self.session.vehicle)
+        if offer is None:
+            self.session.refused.emit(
+                "The kit has no bevel gears, so it can make no final drive. Add some to the kit."
+            )
+        else:
+            self.session.do(offer.edit())
+
+    def _take_notes(self, text: str) -> None:
+        self.session.do(Edit.one("Edit the notes", ("notes",), text), merge="notes")
+
+
+class _Notes(QPlainTextEdit):
+    """Notes go into the document as they are typed, undone as one."""
+
+    def __init__(self, commit: Callable[[str], None]) -> None:
+        super().__init__()
+        self._filling = False
+        self.setAccessibleName("Notes")
+        self.setTabChangesFocus(True)
+        self.setMinimumHeight(40)
+        self.textChanged.connect(lambda: None if self._filling else commit(self.toPlainText()))
+
+    def show_value(self, text: str) -> None:
+        if text != self.toPlainText():
+            self._filling = True
+            self.setPlainText(text)
+            self._filling = False
+
+
+def _value(vehicle: object, path: Path) -> object:
+    here = vehicle
+    for step in path:
+        here = getattr(here, str(step))
+    return here

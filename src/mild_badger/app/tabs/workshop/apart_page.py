@@ -1,0 +1,199 @@
+"""Take-apart: all parts drawn apart, how far each is, how it holds, what comes out before it."""
+
+from functools import partial
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSlider, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.figure_view import FigureView
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, row_of
+from mild_badger.app.session import Session
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.vehicle.assembly import JOINTS, STATES
+from mild_badger.core.workshop.assembly import (
+    AssemblyPlan,
+    assembly_plan,
+    mark_joint,
+    mark_states,
+    state_of,
+)
+from mild_badger.core.workshop.joints import couplings_of, joint_of
+from mild_badger.core.workshop.pieces import Piece
+from mild_badger.core.workshop.scene import exploded_figure
+from mild_badger.core.workshop.taking_apart import Removal, take_apart
+from mild_badger.jobs.registry import Job
+
+__all__ = ["ApartPage"]
+
+EMPTY = "The box has no place in space yet. Place it on the tab Layout, page Whole box."
+NOT_BEGUN, USUAL = "not begun", "as usual"
+
+
+class ApartPage(QWidget):
+    """Parts left, the exploded view and what has to come out right."""
+
+    search_wanted = pyqtSignal(object, object, str)
+    bytes_wanted = pyqtSignal(str, bytes)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session = session
+        self.plan = AssemblyPlan((), (), ())
+        self.removal: Removal | None = None
+        self._couplings: dict[str, str] = {}
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(12)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        self.table = Table(("part", "state", "holds"), "Parts of the box")
+        self.table.stretch(0)
+        self.table.setFixedWidth(330)
+        self.table.currentCellChanged.connect(lambda *_: self._show())
+        left.addWidget(self.table, 1)
+        self.state, self.joint = QComboBox(), QComboBox()
+        self.state.addItem(NOT_BEGUN, None)
+        self.joint.addItem(USUAL, None)
+        for state in STATES:
+            self.state.addItem(state, state)
+        for joint in JOINTS:
+            self.joint.addItem(joint, joint)
+        self.state.setAccessibleName("How far the part is")
+        self.joint.setAccessibleName("How the part holds")
+        self.state.activated.connect(lambda _n: self._mark_state())
+        self.joint.activated.connect(lambda _n: self._mark_joint())
+        left.addLayout(row_of("It is", self.state, "and holds", self.joint))
+        outer.addLayout(left)
+        right = QVBoxLayout()
+        right.setSpacing(6)
+        self.view = FigureView(theme, "All parts drawn apart", EMPTY)
+        right.addWidget(self.view, 1)
+        self.spread = QSlider(Qt.Orientation.Horizontal)
+        self.spread.setRange(0, 40)
+        self.spread.setValue(16)
+        self.spread.setAccessibleName("How far parts are drawn apart")
+        self.spread.valueChanged.connect(lambda _v: self._draw())
+        line = QHBoxLayout()
+        line.addWidget(caption("together", "soft"))
+        line.addWidget(self.spread, 1)
+        line.addWidget(caption("apart", "soft"))
+        self.models = {
+            form: button(words, partial(self._model, form))
+            for form, words in (("glb", "As glTF …"), ("stl", "As STL …"))
+        }
+        for made in self.models.values():
+            made.setToolTip("The whole box together as one 3D file, in mm")
+            line.addWidget(made)
+        right.addLayout(line)
+        self.words = caption("", wrap=True)
+        right.addWidget(self.words)
+        self.order = Table(("", "comes out", "first"), "What comes out, in order")
+        self.order.header_right(0)
+        self.order.stretch(1)
+        self.order.setMaximumHeight(190)
+        right.addWidget(self.order)
+        outer.addLayout(right, 1)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the parts of a vehicle's box."""
+        vehicle = evaluation.vehicle
+        self.plan = assembly_plan(vehicle)
+        marked = {joint.key: joint.kind for joint in vehicle.assembly.joints}
+        rows = [
+            [
+                Cell(piece.words, tip=piece.words),
+                Cell(state_of(vehicle, piece.key) or ""),
+                Cell(joint_of(vehicle, piece), bold=piece.key in marked),
+            ]
+            for piece in self.plan.pieces
+        ]
+        if rows:
+            self._couplings = couplings_of(vehicle)
+            rows += [
+                [Cell(words), Cell(""), Cell(marked.get(f"coupling: {shaft}", "slides"))]
+                for shaft, words in self._couplings.items()
+            ]
+        self.table.show_cells(rows)
+        for made in self.models.values():
+            made.setEnabled(bool(rows))
+        self._show()
+
+    def heading(self) -> str:
+        """Say how far the parts are."""
+        if not self.plan.pieces:
+            return "Parts of the box"
+        states = [state_of(self.session.vehicle, piece.key) for piece in self.plan.pieces]
+        made = sum(state in ("made", "fitted") for state in states)
+        return f"{len(states)} parts: {made} made, {states.count('fitted')} of them fitted"
+
+    @property
+    def piece(self) -> Piece | None:
+        """The part that is chosen; None for a coupling."""
+        row = self.table.currentRow()
+        return self.plan.pieces[row] if 0 <= row < len(self.plan.pieces) else None
+
+    def _coupling(self) -> str | None:
+        row = self.table.currentRow() - len(self.plan.pieces)
+        if self.plan.pieces and 0 <= row < len(self._couplings):
+            return f"coupling: {list(self._couplings)[row]}"
+        return None
+
+    def _show(self) -> None:
+        piece, vehicle = self.piece, self.session.vehicle
+        self.state.setEnabled(piece is not None)
+        self.joint.setEnabled(piece is not None or self._coupling() is not None)
+        self.removal = None
+        if piece is None:
+            self.words.setText(
+                "Choose a part: what has to come out to reach it?" if self.plan.pieces else ""
+            )
+            key = self._coupling()
+            joint_kind = next((j.kind for j in vehicle.assembly.joints if j.key == key), None)
+            self.joint.setCurrentIndex(self.joint.findData(joint_kind))
+        else:
+            self.state.setCurrentIndex(self.state.findData(state_of(vehicle, piece.key)))
+            kind = next((j.kind for j in vehicle.assembly.joints if j.key == piece.key), None)
+            self.joint.setCurrentIndex(self.joint.findData(kind))
+            self.removal = take_apart(vehicle, piece.key)
+            self.words.setText(self.removal.words)
+        names = {p.key: p.words for p in self.plan.pieces}
+        taken = self.removal or Removal("", 1, (), (), (), "")
+        self.order.show_cells(
+            [
+                [
+                    Cell(str(number), right=True),
+                    Cell(names[key], bold=key == taken.target),
+                    Cell(undo, tip=undo),
+                ]
+                for number, (key, undo) in enumerate(zip(taken.order, taken.joints, strict=True), 1)
+            ]
+        )
+        self.order.setVisible(bool(taken.order))
+        self._draw()
+
+    def _draw(self) -> None:
+        if not self.plan.pieces:
+            self.view.show_figure(self.session.evaluation, None)
+            return
+        marked = {self.piece.key} if self.piece else set()
+        figure = exploded_figure(self.plan, self.spread.value() / 10, frozenset(marked))
+        self.view.show_figure(self.session.evaluation, figure)
+
+    def _model(self, form: str) -> None:
+        """Write the whole box as one solid model, in the background."""
+        job = Job("box model", (self.session.vehicle, form))
+        self.search_wanted.emit(
+            job, lambda data: self.bytes_wanted.emit(f"box.{form}", data), "Making the model"
+        )
+
+    def _mark_state(self) -> None:
+        if self.piece is not None:
+            keys = [self.piece.key]
+            self.session.do(mark_states(self.session.vehicle, keys, self.state.currentData()))
+
+    def _mark_joint(self) -> None:
+        key = self.piece.key if self.piece is not None else self._coupling()
+        if key is not None:
+            self.session.do(mark_joint(self.session.vehicle, key, self.joint.currentData()))

@@ -1,0 +1,224 @@
+"""The cut list: every rod drawn with the pieces that are sawn from it, and what is left."""
+
+from dataclasses import replace
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.canvas import Canvas
+from mild_badger.app.drawing.fields import field_of
+from mild_badger.app.drawing.marks import elided, pen
+from mild_badger.app.drawing.widgets import button, caption, fill, row_of
+from mild_badger.app.files import TEMPLATE
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.workshop.template_view import TemplateView
+from mild_badger.app.theme.style import Theme, figure_font, text_font
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.publish.tiles import tiling
+from mild_badger.core.workshop.boards import BoardPlan, board_drawing, board_plans
+from mild_badger.core.workshop.cutlist import CutPlan, CutStock, cut_plans
+from mild_badger.text.quantities import number_text
+
+__all__ = ["CutPage"]
+
+EMPTY = (
+    "Nothing is cut to length here: the kit sells its shafts in lengths, or the box has no place "
+    "in space yet. Place it on the tab Layout."
+)
+BAR_PX, HEAD_PX, STEP_PX = 26.0, 30.0, 40.0
+
+
+class CutView(Canvas):
+    """Rods below one another, all to one scale."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.setAccessibleName("Rods and their pieces")
+        self.setMinimumSize(300, 200)
+        self.plans: tuple[CutPlan, ...] = ()
+
+    def show_plans(self, evaluation: Evaluation, plans: tuple[CutPlan, ...]) -> None:
+        """Show the rods of all materials."""
+        self.plans = plans
+        self.show_evaluation(evaluation)
+
+    def words(self) -> str:
+        sentences = []
+        for plan in self.plans:
+            rods = "; ".join(
+                " + ".join(f"{p.words} {p.length_mm:g}" for p in rod.pieces)
+                + f", {rod.offcut_mm:.0f} left"
+                for rod in plan.rods
+            )
+            sentences.append(f"{plan.words} {rods}")
+        return " ".join(sentences) or EMPTY
+
+    def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
+        tokens = self.theme.tokens
+        if not self.plans:
+            self.say_instead(painter, EMPTY)
+            return
+        rows = sum(len(plan.rods) for plan in self.plans)
+        room = self.height() - 16 - HEAD_PX * len(self.plans)
+        step = min(STEP_PX, room / max(rows, 1))
+        scale = (self.width() - 32) / max(plan.stock_mm for plan in self.plans)
+        y = 12.0
+        for plan in self.plans:
+            painter.setFont(figure_font("lead"))
+            painter.setPen(tokens.bad if plan.too_long else tokens.ink)
+            words = elided(plan.words, painter.font(), self.width() - 32)
+            painter.drawText(QPointF(16, y + 16), words)
+            y += HEAD_PX
+            for rod in plan.rods:
+                self._rod(
+                    painter, plan, rod, QRectF(16, y, plan.stock_mm * scale, min(BAR_PX, step - 4))
+                )
+                y += step
+
+    def _rod(self, painter: QPainter, plan: CutPlan, rod: CutStock, box: QRectF) -> None:
+        tokens = self.theme.tokens
+        scale = box.width() / plan.stock_mm
+        painter.setPen(pen(tokens.hair, 1, dashed=True))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(box)
+        painter.setFont(text_font("small"))
+        x = box.left()
+        for piece in rod.pieces:
+            part = QRectF(x, box.top(), piece.length_mm * scale, box.height())
+            painter.setPen(pen(tokens.ink, 1))
+            painter.setBrush(tokens.panel)
+            painter.drawRect(part)
+            words = f"{piece.words} · {piece.length_mm:g}"
+            if painter.fontMetrics().horizontalAdvance(words) > part.width() - 6:
+                words = f"{piece.length_mm:g}"
+            if painter.fontMetrics().horizontalAdvance(words) <= part.width() - 4:
+                painter.drawText(part, int(Qt.AlignmentFlag.AlignCenter), words)
+            x += (piece.length_mm + plan.saw_mm) * scale
+        left = QRectF(x, box.top(), box.right() - x, box.height())
+        words = f"{rod.offcut_mm:.0f} left"
+        if painter.fontMetrics().horizontalAdvance(words) <= left.width() - 4:
+            painter.setPen(tokens.soft)
+            painter.drawText(left, int(Qt.AlignmentFlag.AlignCenter), words)
+
+
+class CutPage(QWidget):
+    """What is shown and the sizes above; rods, or a board with its parts, below."""
+
+    export_wanted = pyqtSignal(str)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session = session
+        self._boards: tuple[tuple[BoardPlan, int], ...] = ()
+        self._lost = ""
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        self.shown = QComboBox()
+        self.shown.setAccessibleName("What is sawn or cut")
+        self.shown.activated.connect(lambda _n: self._show())
+        self.fields = {
+            name: field_of(session, ("making", name), words, width=64)
+            for name, words in (
+                ("rod_mm", "Length of a rod"),
+                ("saw_mm", "Width of the saw's cut"),
+                ("board_mm", "Width of a board"),
+                ("board_high_mm", "Height of a board"),
+                ("gap_mm", "Gap between parts"),
+            )
+        }
+        fields = self.fields
+        self.save = button("Save this board …", self._save)
+        self._rod_row, self._board_row = QWidget(), QWidget()
+        self._rod_row.setLayout(
+            row_of(
+                "Rods come",
+                fields["rod_mm"],
+                caption("mm long, the saw takes", "soft"),
+                fields["saw_mm"],
+                caption("mm", "soft"),
+            )
+        )
+        self._board_row.setLayout(
+            row_of(
+                "Boards",
+                fields["board_mm"],
+                "×",
+                fields["board_high_mm"],
+                caption("mm, between parts", "soft"),
+                fields["gap_mm"],
+                caption("mm", "soft"),
+                self.save,
+            )
+        )
+        for row in (self._rod_row, self._board_row):
+            layout = row.layout()
+            if layout is not None:
+                layout.setContentsMargins(0, 0, 0, 0)
+        head = QHBoxLayout()
+        head.addWidget(self.shown)
+        head.addWidget(self._rod_row)
+        head.addWidget(self._board_row)
+        head.addStretch(1)
+        column.addLayout(head)
+        self.words = caption("", wrap=True)
+        column.addWidget(self.words)
+        self.view = CutView(theme)
+        self.board = TemplateView(theme)
+        column.addWidget(self.view, 1)
+        column.addWidget(self.board, 1)
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the cut list of a vehicle."""
+        vehicle = evaluation.vehicle
+        for name, field in self.fields.items():
+            field.show_value(number_text(getattr(vehicle.making, name)))
+        plans = board_plans(vehicle)
+        self._boards = tuple((plan, n) for plan in plans for n in range(len(plan.boards)))
+        self._lost = " ".join(plan.words for plan in plans if plan.too_large)
+        chosen = self.shown.currentIndex()
+        fill(
+            self.shown,
+            [
+                ("rods, posts and tubes", -1),
+                *(
+                    (f"board {n + 1} of {plan.thick_mm:g} mm", number)
+                    for number, (plan, n) in enumerate(self._boards)
+                ),
+            ],
+        )
+        self.shown.setCurrentIndex(min(max(chosen, 0), self.shown.count() - 1))
+        self.view.show_plans(evaluation, cut_plans(vehicle))
+        self._show()
+
+    def _show(self) -> None:
+        number = self.shown.currentIndex() - 1
+        boards = 0 <= number < len(self._boards)
+        for widget, on in (
+            (self.view, not boards),
+            (self._rod_row, not boards),
+            (self.board, boards),
+            (self._board_row, boards),
+        ):
+            widget.setVisible(on)
+        self.words.setText(self._lost)
+        self.words.setVisible(bool(boards or self._lost))
+        if boards:
+            evaluation = self.session.evaluation
+            plan, which = self._boards[number]
+            self.words.setText(" ".join((plan.words, *plan.refused)))
+            drawing = board_drawing(evaluation.vehicle, plan, which)
+            making = evaluation.vehicle.making
+            laid = tiling(drawing, making.paper, making.overlap_mm)
+            self.board.show_drawing(evaluation, drawing, replace(laid, across=1, up=1), "")
+
+    def _save(self) -> None:
+        number = self.shown.currentIndex() - 1
+        if 0 <= number < len(self._boards):
+            plan, which = self._boards[number]
+            self.export_wanted.emit(f"{TEMPLATE}board {plan.thick_mm:g} {which}")
+
+    def heading(self) -> str:
+        """Say what the page shows."""
+        return "Rods to saw, boards to cut"

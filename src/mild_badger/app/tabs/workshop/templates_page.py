@@ -1,0 +1,258 @@
+"""Templates: what is to be made, each drawn as it will be cut, and how everything is made."""
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec
+from mild_badger.app.drawing.tables import Cell, Table
+from mild_badger.app.drawing.widgets import button, caption, scrolled
+from mild_badger.app.files import TEMPLATE
+from mild_badger.app.session import Session
+from mild_badger.app.tabs.workshop.template_view import TemplateView
+from mild_badger.app.theme.style import Theme
+from mild_badger.core.errors import BadgerError
+from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.publish.tiles import Tiling, tiling
+from mild_badger.core.vehicle.making import FITS
+from mild_badger.core.workshop.cautions import cautions_for
+from mild_badger.core.workshop.drawing import Drawing
+from mild_badger.core.workshop.segments import segment_plan
+from mild_badger.core.workshop.templates import Template, template_of, templates_of
+from mild_badger.jobs.registry import Job
+
+__all__ = ["TemplatesPage"]
+
+FIT_CHOICES = tuple((fit, fit) for fit in FITS)
+WAYS = (
+    FieldSpec(
+        ("making", "material"),
+        "Material",
+        "",
+        choices=(
+            ("", "the kit's"),
+            ("plywood", "plywood"),
+            ("hardwood", "hardwood"),
+            ("acrylic", "acrylic"),
+            ("print", "printed"),
+        ),
+    ),
+    FieldSpec(("making", "kerf_mm"), "Width of the cut"),
+    *(FieldSpec(("making", f"{fit}_mm"), f"Hole wider, {fit}", optional=True) for fit in FITS),
+)
+BODIES = (
+    FieldSpec(("making", "fixed_fit"), "Fixed gears", "", choices=FIT_CHOICES),
+    FieldSpec(
+        ("making", "bore"),
+        "Their bore",
+        "",
+        choices=(
+            ("round", "round"),
+            ("square", "square"),
+            ("keyed", "keyed"),
+        ),
+    ),
+    FieldSpec(("making", "key_mm"), "Keyway"),
+    FieldSpec(
+        ("making", "web"),
+        "Web",
+        "",
+        choices=(
+            ("solid", "solid"),
+            ("holes", "holes"),
+            ("spokes", "spokes"),
+        ),
+    ),
+    FieldSpec(("making", "web_count"), "Holes or spokes", "pcs"),
+    FieldSpec(("making", "rim_mm"), "Rim below the teeth"),
+    FieldSpec(("making", "dowels"), "Dowel holes", "pcs"),
+    FieldSpec(("making", "dowel_mm"), "Dowels"),
+    FieldSpec(("making", "dog_count"), "Dogs of a sleeve", "pcs"),
+    FieldSpec(("making", "dog_play_deg"), "Their play", "°"),
+    FieldSpec(("making", "dog_mm"), "Their thickness"),
+    FieldSpec(
+        ("making", "paper"), "Paper", "", choices=(("A4", "A4"), ("A3", "A3"), ("Letter", "Letter"))
+    ),
+    FieldSpec(("making", "overlap_mm"), "Sheets overlap"),
+)
+OWN = (
+    FieldSpec(
+        ("making", "own", "kind"),
+        "Kind",
+        "",
+        choices=(
+            ("gear", "gear"),
+            ("ring", "ring inside"),
+            ("rack", "rack"),
+        ),
+    ),
+    FieldSpec(("making", "own", "teeth"), "Teeth", ""),
+    FieldSpec(("making", "own", "module_mm"), "Module"),
+    FieldSpec(("making", "own", "pressure_angle_deg"), "Pressure angle", "°"),
+    FieldSpec(("making", "own", "shift"), "Profile shift", "x m"),
+    FieldSpec(("making", "own", "thinning_mm"), "Thinner for play"),
+    FieldSpec(("making", "own", "bore_mm"), "Shaft"),
+    FieldSpec(("making", "own", "segments"), "Glued of segments", "pcs"),
+)
+
+
+class TemplatesPage(QWidget):
+    """Left what is to be made, in the middle the template, right how it is made."""
+
+    export_wanted = pyqtSignal(str)
+    search_wanted = pyqtSignal(object, object, str)
+    files_wanted = pyqtSignal(object)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session = session
+        self._list: tuple[Template, ...] = ()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(12)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        self.table = Table(("template", "make", "thick"), "Templates")
+        self.table.setFixedWidth(232)
+        self.table.header_right(1, 2)
+        self.table.stretch(0)
+        self.table.currentCellChanged.connect(lambda *_at: self._show())
+        left.addWidget(self.table, 1)
+        self.save = button("Save this template …", self._save)
+        left.addWidget(self.save)
+        self.save_all = button("Save all …", self._save_all)
+        self.save_all.setToolTip("Every template and board as SVG, DXF, PDF and STL, in a folder")
+        left.addWidget(self.save_all)
+        row.addLayout(left)
+        self.view = TemplateView(theme)
+        self.words = caption("", "soft", wrap=True)
+        self.words.setAccessibleName("How the template comes out")
+        middle = QVBoxLayout()
+        middle.setSpacing(6)
+        middle.addWidget(self.view, 1)
+        middle.addWidget(self.words)
+        row.addLayout(middle, 1)
+
+        def millimetres() -> bool:
+            return False
+
+        self.ways = FieldForm(session, WAYS, millimetres)
+        self.bodies = FieldForm(session, BODIES, millimetres)
+        self.own = FieldForm(session, OWN, millimetres)
+        self.own_head = caption("A gear of your own", "head")
+        column = QVBoxLayout()
+        column.setContentsMargins(0, 0, 8, 0)
+        column.setSpacing(6)
+        for widget in (
+            self.own_head,
+            self.own,
+            caption("Cut and fits", "head"),
+            self.ways,
+            caption("Bodies and paper", "head"),
+            self.bodies,
+        ):
+            column.addWidget(widget)
+        column.addStretch(1)
+        inside = QWidget()
+        inside.setLayout(column)
+        inside.setMaximumWidth(250)
+        row.addWidget(scrolled(inside, 262))
+
+    def refresh(self, evaluation: Evaluation) -> None:
+        """Show the templates of a vehicle."""
+        vehicle = evaluation.vehicle
+        key = self.key()
+        self._list = templates_of(vehicle)
+        self.table.show_cells(
+            [
+                (
+                    Cell(t.words),
+                    Cell(str(t.count), right=True),
+                    Cell(f"{t.thick_mm:g} mm", right=True),
+                )
+                for t in self._list
+            ]
+        )
+        keys = [t.key for t in self._list]
+        self.table.blockSignals(True)
+        self.table.selectRow(keys.index(key) if key in keys else 0)
+        self.table.blockSignals(False)
+        for column in (self.ways, self.bodies, self.own):
+            column.show_values(vehicle)
+        for fit in FITS:  # an empty field shows what counts instead
+            field = self.ways.entries[f"{fit}_mm"]
+            field.setToolTip("Empty: the material's usual")
+            usual = vehicle.making.allowance_mm(fit, vehicle.kit.kind)
+            if hasattr(field, "setPlaceholderText"):
+                field.setPlaceholderText(f"{usual:g}")
+        self._show()
+
+    def choose(self, key: str) -> None:
+        """Bring a template into view by its key."""
+        keys = [t.key for t in self._list]
+        if key in keys:
+            self.table.selectRow(keys.index(key))
+
+    def key(self) -> str:
+        """Give the key of the template in view."""
+        row = self.table.currentRow()
+        return self._list[row].key if 0 <= row < len(self._list) else ""
+
+    def _show(self) -> None:
+        evaluation = self.session.evaluation
+        making = evaluation.vehicle.making
+        drawing: Drawing | None = None
+        laid: Tiling | None = None
+        trouble = ""
+        try:
+            drawing = template_of(evaluation.vehicle, self.key())
+            laid = tiling(drawing, making.paper, making.overlap_mm)
+        except BadgerError as error:
+            trouble = str(error)
+        own = self.key().startswith("own")
+        self.own.setVisible(own)
+        self.own_head.setVisible(own)
+        self.save.setEnabled(drawing is not None)
+        self.view.show_drawing(evaluation, drawing, laid, trouble)
+        words = ""
+        if self.key() in ("own segment", "own glue-up") and drawing is not None:
+            words = f"{segment_plan(making.own).words} "
+        if laid is not None:
+            sheets = f"{laid.sheets} sheet{'s' * (laid.sheets > 1)} of {making.paper}"
+            cut = (
+                f"SVG and DXF lines stand off by {making.kerf_mm / 2:g} mm for the cut; paper and "
+                "STL show the part's own size"
+                if making.kerf_mm
+                else "no width of cut is allowed for"
+            )
+            bought = (
+                ""
+                if evaluation.vehicle.kit.any_seat
+                else " Gears and beams of this kit come ready; strips and gears of your own are "
+                "drawn here."
+            )
+            kit = evaluation.vehicle.kit
+            care = f" {cautions_for(kit)[0]}" if kit.any_seat else ""
+            words += (
+                f"{self.view.words()}. On paper {sheets}, with a ruler to check; {cut}.{bought}"
+            )
+            words += care
+        self.words.setText(words)
+
+    def _save(self) -> None:
+        self.export_wanted.emit(TEMPLATE + self.key())
+
+    def _save_all(self) -> None:
+        """Make every template in the background, then ask for a folder."""
+        self.search_wanted.emit(
+            Job("templates", (self.session.vehicle,)), self._made, "Drawing every template"
+        )
+
+    def _made(self, made: tuple[dict[str, bytes], tuple[str, ...]]) -> None:
+        files, refused = made
+        self.files_wanted.emit(files)
+        if refused:
+            self.session.refused.emit(f"Not drawn: {' '.join(refused)}")
+
+    def heading(self) -> str:
+        """Say what the page shows."""
+        return "Templates at true scale"
