@@ -1,5 +1,6 @@
 """The best box of every kind: graph, diagram, length and parts, as audited."""
 
+from fractions import Fraction
 from typing import Any
 
 import pytest
@@ -13,14 +14,17 @@ from mild_badger.core.architectures.registry import (
     search_of,
     searches,
 )
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import LEVER_THROWS, LEVER_WHEEL, assemble, sleeves_for
+from mild_badger.core.drivetrain.lever_motion import mean_turns
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.ratios.box_question import Kind
 from mild_badger.core.ratios.lanes import Impossible
+from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 from pinned import hold
@@ -104,3 +108,19 @@ def test_every_search_belongs_to_its_architecture() -> None:
         assert search in architecture.searches
     with pytest.raises(DocumentError):
         blank_box("no such box", ["1"])
+
+
+def test_a_lever_beside_a_box_turns_with_its_mean_or_is_held() -> None:
+    bus = demo_vehicle()
+    drive = LeverDrive(pairs=(GearPair(driver=12, driven=24),))
+    beside = bus.model_copy(update={"lever_drive": drive})
+    speeds = solve(assemble(beside), {}).speeds
+    mean = mean_turns(drive)
+    assert speeds[LEVER_THROWS] == Fraction(-1, 2) * bus.motor.turns
+    assert abs(speeds[LEVER_WHEEL] or 0) == mean / 2
+    plain = bus.model_copy(update={"lever_drive": LeverDrive()})
+    assert solve(assemble(plain), {}).speeds[LEVER_THROWS] == bus.motor.turns
+    coarse = LeverDrive(teeth=6, throw_mm=0.5, fulcrum_mm=65)
+    stuck = bus.model_copy(update={"lever_drive": coarse})
+    assert mean_turns(coarse) == 0
+    assert solve(assemble(stuck), {}).speeds[LEVER_WHEEL] == 0

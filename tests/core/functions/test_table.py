@@ -132,3 +132,22 @@ def test_ends_move_as_their_measure_says() -> None:
     still = OutputSpeed(OutputId("shaft"), None, 0.0, True)
     assert end_speed(box, still) is None
     assert speed_words(box, still) == "shaft stands"
+
+
+def test_what_a_table_cannot_do_is_a_finding() -> None:
+    sweeper = demo_vehicle("larkholm-street-sweeper")
+    result = function_result(sweeper)
+    assert result is not None
+    first = result.box.positions[0].name
+    state = result.state(first, 1)
+    assert state is not None
+    assert state.direction == 1
+    assert result.state("nowhere", 1) is None
+    assert list(function_faults(result)) == []
+    box = sweeper.functions
+    assert box is not None
+    one = box.outputs[0].id
+    wild = apply_edit(sweeper, set_cell(sweeper, first, one, Want(output=one, ratio=997.3)))
+    found = function_result(wild)
+    assert found is not None
+    assert {fault.code for fault in function_faults(found)} >= {"function-impossible"}

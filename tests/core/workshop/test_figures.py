@@ -6,13 +6,14 @@ from typing import Any
 import pytest
 
 from furnished import furnished
+from mild_badger.core.axle.running import add_axle, usual_running
 from mild_badger.core.errors import InputError
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.shift.gate import gates
 from mild_badger.core.vehicle.codec import decode
 from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import assembly_faults, assembly_plan
@@ -127,3 +128,67 @@ def test_cautions_are_there_for_every_kit() -> None:
     assert cautions_for(shipped_kit("wood-shop"))
     for kind in ("lifting", "liquid"):
         assert caution_of(kind) in cautions()
+
+
+def test_what_more_axles_hubs_joints_and_a_layout_take_is_counted() -> None:
+    """By hand: two bevels and three shafts an axle, a pair of hub gears a wheel, a pin a joint."""
+    bus = furnished("larkholm-mail-bus")
+    plain = {part.key: part.needed for part in parts_needed(bus)}
+    two = apply_edit(bus, add_axle(bus))
+    with_axle = {part.key: part.needed for part in parts_needed(two)}
+    axle = two.more_axles[0]
+    rims = {b.teeth for b in bus.kit.bevels if b.role == "differential rim"}
+    crown = ("differential rim" if axle.crown in rims else "bevel", axle.crown)
+    for key, more in ((("bevel", axle.pinion), 1), (crown, 1), (("shaft", 0), 3)):
+        assert with_axle[key] - plain.get(key, 0) == more
+    running = usual_running(two)
+    hubs = running.model_copy(
+        update={"shape": running.shape.model_copy(update={"hub": "geared", "hub_driver": 12})}
+    )
+    geared = {p.key: p.needed for p in parts_needed(two.model_copy(update={"running": hubs}))}
+    assert geared["fixed", 12] - with_axle.get(("fixed", 12), 0) == 4
+    joint = [{"key": "gear 3/0.driver: shaft", "kind": "pinned"}]
+    pinned = apply_edit(bus, Edit.one("", ("assembly", "joints"), joint))
+    held = {p.key: p.needed for p in parts_needed(pinned)}
+    assert held["pin", 0] - plain.get(("pin", 0), 0) == 1
+    placed = decode((PLACED / "mail-bus-placed.badger.json").read_bytes())
+    assert placed.layout is not None
+    counted = {part.key: part.needed for part in parts_needed(placed)}
+    alone = placed.model_copy(update={"layout": None})
+    bare = {part.key: part.needed for part in parts_needed(alone)}
+    saved = sum(len(group) - 1 for group in placed.layout.shared)
+    fixed = sum(n for (kind, _), n in bare.items() if kind == "fixed")
+    assert sum(n for (kind, _), n in counted.items() if kind == "fixed") == fixed - saved
+
+
+def test_mistakes_follow_the_bore_the_drum_and_the_shaft_line() -> None:
+    tractor = furnished("larkholm-timber-tractor")
+    for kind, path, value in (
+        ("gear", ("making", "bore"), "keyed"),
+        ("rail", ("shifting", "actuation"), "drum"),
+        ("last: coupling", ("running",), usual_running(tractor)),
+    ):
+        before = apply_edit(tractor, Edit.one("", ("running",), None))
+        before = before.model_copy(
+            update={
+                "shifting": before.shifting.model_copy(update={"actuation": "gate"}),
+                "making": before.making.model_copy(update={"bore": "round"}),
+            }
+        )
+        after = apply_edit(before, Edit.one("", path, value))
+        assert len(mistakes_for(after, kind)) == len(mistakes_for(before, kind)) + 1
+
+
+def test_boards_say_how_much_of_them_is_used() -> None:
+    made = furnished("larkholm-timber-tractor")
+    for plan in board_plans(made):
+        area = plan.board_mm[0] * plan.board_mm[1] * len(plan.boards)
+        covered = sum(p.want.wide_mm * p.want.high_mm for board in plan.boards for p in board)
+        assert plan.used_share == pytest.approx(covered / area if area else 0)
+        if plan.boards:
+            assert f"{100 * plan.used_share:.0f} % used" in plan.words
+            assert f"{len(plan.boards)} board" in plan.words
+    sizes = (Change(("making", "board_mm"), 60.0), Change(("making", "board_high_mm"), 40.0))
+    small = apply_edit(made, Edit("", sizes))
+    assert any(plan.too_large for plan in board_plans(small))
+    assert any("too large" in plan.words for plan in board_plans(small))
