@@ -6,6 +6,8 @@ from functools import cache
 from hypothesis import strategies as st
 
 from mild_badger.core.architectures.match import match_box
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.findings.finding import Finding
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.place_box import place_box
@@ -23,6 +25,7 @@ from mild_badger.core.vehicle.model import GearTarget, Vehicle
 
 __all__ = [
     "brick",
+    "finding_of",
     "pairs",
     "placed_demo",
     "size_sets",
@@ -34,6 +37,7 @@ __all__ = [
     "trains",
     "vehicle_of",
     "vehicles",
+    "with_search",
 ]
 
 BRICK_SIZES = (8, 12, 16, 20, 24, 28, 36, 40)
@@ -127,3 +131,14 @@ def vehicles(draw: st.DrawFn) -> Vehicle:
             "final_drive": final,
         }
     )
+
+
+def with_search(vehicle: Vehicle, **settings: object) -> Vehicle:
+    """The vehicle searched with other settings."""
+    search = vehicle.search.model_copy(update=settings)
+    return vehicle.model_copy(update={"search": search})
+
+
+def finding_of(vehicle: Vehicle, code: str) -> Finding | None:
+    """The first finding of a kind, if there is one."""
+    return next((f for f in evaluate(vehicle).findings if f.code == code), None)

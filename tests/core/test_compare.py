@@ -14,7 +14,6 @@ from mild_badger.core.architectures.scheme import Scheme
 from mild_badger.core.compare import compare_boxes, lever_offer, question_of
 from mild_badger.core.errors import KitError
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.findings.finding import Finding
 from mild_badger.core.gear_alternatives import change_gear_swaps, change_places, swaps
 from mild_badger.core.kit.catalogue import kit_text, read_kit, shipped_kit, shipped_kits
 from mild_badger.core.performance.chart import saw_teeth
@@ -34,20 +33,11 @@ from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.files.kit_file import kits_in
-from strategies import brick, vehicle_of
+from strategies import brick, vehicle_of, with_search
 
 
 def tractor() -> Vehicle:
     return demo_vehicle("larkholm-timber-tractor")
-
-
-def with_search(vehicle: Vehicle, **settings: object) -> Vehicle:
-    search = vehicle.search.model_copy(update=settings)
-    return vehicle.model_copy(update={"search": search})
-
-
-def found(vehicle: Vehicle, code: str) -> Finding | None:
-    return next((f for f in evaluate(vehicle).findings if f.code == code), None)
 
 
 def test_the_saw_tooth_goes_up_through_the_gears() -> None:

@@ -5,7 +5,6 @@ from math import radians, sin
 import pytest
 
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.findings.finding import Finding
 from mild_badger.core.gears.advice import hunts, turns_to_repeat
 from mild_badger.core.ratios.train import parse_train
 from mild_badger.core.vehicle.box import GearPair
@@ -13,19 +12,11 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.model import Vehicle
+from strategies import finding_of, with_search
 
 
 def tractor() -> Vehicle:
     return demo_vehicle("larkholm-timber-tractor")
-
-
-def with_search(vehicle: Vehicle, **settings: object) -> Vehicle:
-    search = vehicle.search.model_copy(update=settings)
-    return vehicle.model_copy(update={"search": search})
-
-
-def found(vehicle: Vehicle, code: str) -> Finding | None:
-    return next((f for f in evaluate(vehicle).findings if f.code == code), None)
 
 
 @pytest.mark.parametrize(("pair", "hunting", "turns"), [((17, 40), True, 40), ((12, 20), False, 5)])
@@ -42,33 +33,34 @@ def test_hunting_teeth(pair: tuple[int, int], hunting: bool, turns: int) -> None
 
 
 def test_undercut_is_warned_of_where_teeth_are_cut() -> None:
-    warned = found(tractor(), "undercut")
+    warned = finding_of(tractor(), "undercut")
     assert warned is not None
     limit = 2 / sin(radians(20)) ** 2  # ISO 21771, rack, full depth
     assert warned.limit == int(limit)
     assert "10 teeth need x = +0.42" in warned.text  # 1 − 10/17.1
-    assert found(demo_vehicle(), "undercut") is None  # moulded bricks
+    assert finding_of(demo_vehicle(), "undercut") is None  # moulded bricks
 
 
 def test_too_big_too_fine_and_uneven() -> None:
     bus = with_search(demo_vehicle(), hull_mm=40.0)
-    big = found(bus, "too-big-for-hull")
+    big = finding_of(bus, "too-big-for-hull")
     assert big is not None
     assert (big.figure, big.limit) == (42, 40)
     fine = tractor().kit.model_copy(update={"cutter_mm": 2.0})
-    note = found(tractor().model_copy(update={"kit": fine}), "teeth-too-fine")
+    note = finding_of(tractor().model_copy(update={"kit": fine}), "teeth-too-fine")
     assert note is not None
     assert note.limit == 6
-    uneven = found(with_search(demo_vehicle(), step_unevenness_percent=5.0), "uneven-steps")
+    uneven = finding_of(with_search(demo_vehicle(), step_unevenness_percent=5.0), "uneven-steps")
     assert uneven is not None
     # got steps 15/8, 8/5, 3/2 …: 15/8 over 8/5 is 1.171875
     assert uneven.figure == pytest.approx(17.1875)
-    assert found(with_search(demo_vehicle(), step_unevenness_percent=30.0), "uneven-steps") is None
+    even = with_search(demo_vehicle(), step_unevenness_percent=30.0)
+    assert finding_of(even, "uneven-steps") is None
 
 
 def test_a_cheaper_train_of_the_same_ratio_is_pointed_out() -> None:
     bus = apply_edit(demo_vehicle(), set_train(demo_vehicle(), "3", parse_train("24:40 · 16:20")))
-    note = found(bus, "smaller-gears")
+    note = finding_of(bus, "smaller-gears")
     assert note is not None
     assert note.mend is not None
     mended = apply_edit(bus, note.mend)
@@ -77,4 +69,4 @@ def test_a_cheaper_train_of_the_same_ratio_is_pointed_out() -> None:
     assert other is not None
     assert one.ratio == other.ratio
     assert sum(p.driver + p.driven for p in other.own) < sum(p.driver + p.driven for p in one.own)
-    assert found(mended, "smaller-gears") is None
+    assert finding_of(mended, "smaller-gears") is None

@@ -1,9 +1,7 @@
 """Drawings, templates and sheets of paper, read back by other programs' eyes."""
 
 import re
-import struct
 from io import BytesIO, StringIO
-from itertools import pairwise
 from xml.etree import ElementTree as ET
 
 import ezdxf
@@ -31,28 +29,10 @@ from mild_badger.core.workshop.drawing import Drawing
 from mild_badger.core.workshop.kerf import cut_shapes
 from mild_badger.core.workshop.templates import template_of, templates_of
 from mild_badger.core.workshop.wrapper import drum_wrapper
+from solids import volume_of
 
 TRACTOR = "larkholm-timber-tractor"
 POINT_MM = 25.4 / 72
-
-
-def volume_of(stl: bytes) -> float:
-    """Volume by the divergence theorem, corners read as any STL reader does."""
-    (count,) = struct.unpack_from("<I", stl, 80)
-    assert len(stl) == 84 + 50 * count
-    total = 0.0
-    edges: set[frozenset[tuple[float, ...]]] = set()
-    for n in range(count):
-        v = struct.unpack_from("<12f", stl, 84 + 50 * n)[3:]
-        a, b, c = v[0:3], v[3:6], v[6:9]
-        total += (
-            a[0] * (b[1] * c[2] - b[2] * c[1])
-            - a[1] * (b[0] * c[2] - b[2] * c[0])
-            + a[2] * (b[0] * c[1] - b[1] * c[0])
-        ) / 6
-        edges ^= {frozenset(pair) for pair in pairwise((a, b, c, a))}
-    assert not edges  # every edge borders an even number of triangles: the solid is closed
-    return total
 
 
 def test_every_template_of_the_tractor_reads_back_in_every_form() -> None:

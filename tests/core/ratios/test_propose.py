@@ -25,12 +25,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import keep_train, move_slot, set_train
 from mild_badger.core.vehicle.model import Vehicle
-from strategies import vehicle_of
-
-
-def with_search(vehicle: Vehicle, **settings: object) -> Vehicle:
-    search = vehicle.search.model_copy(update=settings)
-    return vehicle.model_copy(update={"search": search})
+from strategies import vehicle_of, with_search
 
 
 def boxed(kind: Kind) -> Vehicle:

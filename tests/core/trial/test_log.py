@@ -5,6 +5,7 @@ import io
 
 import pytest
 
+from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.errors import InputError
 from mild_badger.core.ids import VersionId
 from mild_badger.core.trial.log import (
@@ -16,6 +17,7 @@ from mild_badger.core.trial.log import (
     log_markdown,
     logged_parts,
     parse_day,
+    part_name,
     reach,
     remove_entry,
     watch_wear,
@@ -23,6 +25,7 @@ from mild_badger.core.trial.log import (
 )
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.gears import rename_gear
 from mild_badger.core.vehicle.log import LogEntry, WearItem
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -108,3 +111,23 @@ def test_days_that_are_none_are_refused(day: str) -> None:
 def test_an_empty_entry_is_refused(kept: Vehicle) -> None:
     with pytest.raises(InputError, match="Say what was changed"):
         add_entry(kept, LogEntry(date="2026-03-02"))
+
+
+def test_what_an_entry_is_tied_to_stays_when_its_name_changes() -> None:
+    bus = demo_vehicle()
+    name = next(body.name for body in assemble(bus).bodies if body.id == "gear 3/0.driver")
+    entry = LogEntry(date="2026-03-01", part=name, seen="worn")
+    tied = apply_edit(bus, add_entry(bus, entry))
+    tied = apply_edit(tied, watch_wear(tied, WearItem(part=name, every_hours=2.0)))
+    tied = apply_edit(tied, add_entry(tied, LogEntry(date="2026-03-02", part="my jig", seen="x")))
+    assert [e.part for e in tied.log.entries] == ["gear 3/0.driver", "my jig"]
+    renamed = apply_edit(tied, rename_gear(tied, "3", "third"))
+    assert "third" in part_name(renamed, renamed.log.entries[0].part)
+    assert [n for n, _ in entries(renamed, text="third")] == [0]
+    assert [n for n, _ in entries(renamed, part="gear 3/0.driver")] == [0]
+    assert "third" in due(renamed)[0].words
+    assert part_name(renamed, "my jig") == "my jig"
+    old = tied.model_copy(
+        update={"log": tied.log.model_copy(update={"entries": (entry,)})}
+    )  # as older files have it, by its name
+    assert [n for n, _ in entries(old, part="gear 3/0.driver")] == [0]

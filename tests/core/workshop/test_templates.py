@@ -1,7 +1,5 @@
 """Templates read back by other programs' eyes: sizes, fits, kerf, sheets of paper, solids."""
 
-import struct
-from itertools import pairwise
 from math import pi
 
 import pytest
@@ -34,25 +32,6 @@ def with_making(vehicle: Vehicle, **changes: object) -> Vehicle:
     for name, value in changes.items():
         vehicle = apply_edit(vehicle, Edit.one("set", ("making", name), value))
     return vehicle
-
-
-def volume_of(stl: bytes) -> float:
-    """Volume by the divergence theorem, corners read as any STL reader does."""
-    (count,) = struct.unpack_from("<I", stl, 80)
-    assert len(stl) == 84 + 50 * count
-    total = 0.0
-    edges: set[frozenset[tuple[float, ...]]] = set()
-    for n in range(count):
-        v = struct.unpack_from("<12f", stl, 84 + 50 * n)[3:]
-        a, b, c = v[0:3], v[3:6], v[6:9]
-        total += (
-            a[0] * (b[1] * c[2] - b[2] * c[1])
-            - a[1] * (b[0] * c[2] - b[2] * c[0])
-            + a[2] * (b[0] * c[1] - b[1] * c[0])
-        ) / 6
-        edges ^= {frozenset(pair) for pair in pairwise((a, b, c, a))}
-    assert not edges  # every edge borders an even number of triangles: the solid is closed
-    return total
 
 
 def test_holes_have_the_fit_of_their_material_and_the_fit_strip_its_grades() -> None:

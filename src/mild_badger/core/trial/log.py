@@ -24,6 +24,8 @@ __all__ = [
     "log_findings",
     "log_markdown",
     "logged_parts",
+    "part_id",
+    "part_name",
     "reach",
     "remove_entry",
     "watch_wear",
@@ -37,9 +39,10 @@ SOON = 0.9
 
 @dataclass(frozen=True)
 class Reminder:
-    """A part that wears: hours since it was last done, and whether it is time."""
+    """A part that wears, what it is called, hours since it was last done, whether it is time."""
 
     item: WearItem
+    name: str
     since_hours: float
     now: bool
     soon: bool
@@ -48,7 +51,7 @@ class Reminder:
     def words(self) -> str:
         """Say it."""
         left = self.item.every_hours - self.since_hours
-        what = f"{self.item.what} {self.item.part}"
+        what = f"{self.item.what} {self.name}"
         if self.now:
             return f"{what}: due, {self.since_hours:g} of {self.item.every_hours:g} h have run"
         return f"{what}: in {left:g} h"
@@ -63,20 +66,21 @@ def entries(
     narrow it, a version of None takes all.
     """
     wanted = text.casefold().split()
+    asked = part_id(vehicle, part)
     matching = []
     for number, entry in enumerate(vehicle.log.entries):
         written = " ".join(
             (
                 entry.date,
                 vehicle.version_name(entry.version),
-                entry.part,
+                part_name(vehicle, entry.part),
                 entry.changed,
                 entry.why,
                 entry.seen,
                 entry.photo,
             )
         ).casefold()
-        tied = part in ("", entry.part) and version in (None, entry.version)
+        tied = asked in ("", part_id(vehicle, entry.part)) and version in (None, entry.version)
         if tied and all(word in written for word in wanted):
             matching.append((number, entry))
     return tuple(sorted(matching, key=lambda pair: (pair[1].date, pair[0]), reverse=True))
@@ -86,7 +90,20 @@ def logged_parts(vehicle: Vehicle) -> tuple[str, ...]:
     """Name what an entry can be tied to: what it was tied to so far, then the parts there are."""
     before = [entry.part for entry in vehicle.log.entries if entry.part]
     before += [item.part for item in vehicle.log.wear]
-    return tuple(dict.fromkeys((*before, *(body.name for body in assemble(vehicle).bodies))))
+    names = (part_name(vehicle, part) for part in before)
+    return tuple(dict.fromkeys((*names, *(body.name for body in assemble(vehicle).bodies))))
+
+
+def part_id(vehicle: Vehicle, part: str) -> str:
+    """Give the id of the body that is called so; what names no body stays as it was typed."""
+    named = (body.id for body in assemble(vehicle).bodies if body.name == part)
+    return next(named, part)
+
+
+def part_name(vehicle: Vehicle, part: str) -> str:
+    """Say what a part is called: a body by its id, anything else as it was typed."""
+    body = assemble(vehicle).index.get(part)
+    return part if body is None else body.name
 
 
 def add_entry(vehicle: Vehicle, entry: LogEntry) -> Edit:
@@ -98,7 +115,8 @@ def add_entry(vehicle: Vehicle, entry: LogEntry) -> Edit:
         Nothing is said in it, or its day is none.
     """
     _checked(entry)
-    return Edit.one("Write in the log", ("log", "entries"), [*vehicle.log.entries, entry])
+    tied = entry.model_copy(update={"part": part_id(vehicle, entry.part)})
+    return Edit.one("Write in the log", ("log", "entries"), [*vehicle.log.entries, tied])
 
 
 def change_entry(vehicle: Vehicle, number: int, entry: LogEntry) -> Edit:
@@ -111,7 +129,7 @@ def change_entry(vehicle: Vehicle, number: int, entry: LogEntry) -> Edit:
     """
     _checked(entry)
     kept = list(vehicle.log.entries)
-    kept[number] = entry
+    kept[number] = entry.model_copy(update={"part": part_id(vehicle, entry.part)})
     return Edit.one("Change the log", ("log", "entries"), kept)
 
 
@@ -143,19 +161,24 @@ def remove_entry(vehicle: Vehicle, number: int) -> Edit:
 
 def watch_wear(vehicle: Vehicle, item: WearItem) -> Edit:
     """Have a part watched, from the hours it has now; one of that name is watched anew."""
-    kept = [w for w in vehicle.log.wear if w.part != item.part]
-    new = item.model_copy(update={"done_at_hours": vehicle.log.hours})
-    return Edit.one(f"Watch {item.part}", ("log", "wear"), [*kept, new])
+    part = part_id(vehicle, item.part)
+    kept = [w for w in vehicle.log.wear if part_id(vehicle, w.part) != part]
+    new = item.model_copy(update={"part": part, "done_at_hours": vehicle.log.hours})
+    return Edit.one(f"Watch {part_name(vehicle, part)}", ("log", "wear"), [*kept, new])
 
 
 def worn_renewed(vehicle: Vehicle, part: str, *, watched: bool = True) -> Edit:
     """Note that a worn part was done now; ``watched`` False stops watching it."""
+    part = part_id(vehicle, part)
     kept = [
-        w.model_copy(update={"done_at_hours": vehicle.log.hours}) if w.part == part else w
+        w.model_copy(update={"done_at_hours": vehicle.log.hours})
+        if part_id(vehicle, w.part) == part
+        else w
         for w in vehicle.log.wear
-        if watched or w.part != part
+        if watched or part_id(vehicle, w.part) != part
     ]
-    label = f"{part} was done" if watched else f"Watch {part} no longer"
+    name = part_name(vehicle, part)
+    label = f"{name} was done" if watched else f"Watch {name} no longer"
     return Edit.one(label, ("log", "wear"), kept)
 
 
@@ -180,9 +203,8 @@ def due(vehicle: Vehicle) -> tuple[Reminder, ...]:
     reminders = []
     for item in vehicle.log.wear:
         since = max(hours - item.done_at_hours, 0.0)
-        reminders.append(
-            Reminder(item, since, since >= item.every_hours, since >= SOON * item.every_hours)
-        )
+        now, soon = since >= item.every_hours, since >= SOON * item.every_hours
+        reminders.append(Reminder(item, part_name(vehicle, item.part), since, now, soon))
     return tuple(sorted(reminders, key=lambda d: d.item.every_hours - d.since_hours))
 
 
@@ -193,7 +215,7 @@ def log_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
             Severity.NOTE,
             "wear-due",
             ("log",),
-            f"{d.item.what.capitalize()} {d.item.part}",
+            f"{d.item.what.capitalize()} {d.name}",
             f"It has run {d.since_hours:g} h since it was last done; you asked to be reminded "
             f"every {d.item.every_hours:g} h.",
             d.since_hours,
@@ -209,7 +231,10 @@ def log_csv(vehicle: Vehicle, chosen: Iterable[LogEntry]) -> str:
     """Write entries as CSV."""
     rows = [
         [
-            vehicle.version_name(entry.version) if name == "version" else getattr(entry, name)
+            {
+                "version": vehicle.version_name(entry.version),
+                "part": part_name(vehicle, entry.part),
+            }.get(name, getattr(entry, name))
             for name in COLUMNS
         ]
         for entry in chosen
@@ -232,7 +257,7 @@ def log_markdown(vehicle: Vehicle, chosen: Iterable[LogEntry]) -> str:
     lines += ["## Entries", ""]
     for entry in chosen:
         kept = entry.version and f"version {vehicle.version_name(entry.version)}"
-        tied = ", ".join(filter(None, (kept, entry.part)))
+        tied = ", ".join(filter(None, (kept, part_name(vehicle, entry.part))))
         lines += [f"### {entry.date}" + (f" ({_plain(tied)})" if tied else ""), ""]
         for name, words in (
             ("Changed", entry.changed),

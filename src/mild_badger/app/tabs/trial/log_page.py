@@ -37,6 +37,8 @@ from mild_badger.core.trial.log import (
     log_markdown,
     logged_parts,
     parse_day,
+    part_id,
+    part_name,
     reach,
     remove_entry,
     watch_wear,
@@ -232,8 +234,9 @@ class LogPage(QWidget):
         vehicle = evaluation.vehicle
         self.stages.show_evaluation(evaluation)
         kept = [(version.name, version.id) for version in vehicle.versions]
-        tied = dict.fromkeys(e.part for e in vehicle.log.entries if e.part)
-        fill(self.part, [("all parts", ""), *((part, part) for part in tied)])
+        tied = dict.fromkeys(part_id(vehicle, e.part) for e in vehicle.log.entries if e.part)
+        named = ((part_name(vehicle, part), part) for part in tied)
+        fill(self.part, [("all parts", ""), *named])
         fill(self.version, [(ALL, ALL), (CURRENT, ""), *kept])
         fill(self.at, [(CURRENT, ""), *kept])
         fill(self.tied, [("", ""), *((part, part) for part in logged_parts(vehicle))])
@@ -272,7 +275,7 @@ class LogPage(QWidget):
             rows.append(
                 [
                     Cell(entry.date),
-                    Cell(entry.part, tip=entry.part),
+                    Cell(part := part_name(self.session.vehicle, entry.part), tip=part),
                     Cell(" ".join(words.split()) or entry.photo, tip=words),
                     Cell(f"{entry.ran_hours:g}" if entry.ran_hours else "", right=True),
                     Cell(self.session.vehicle.version_name(entry.version)),
@@ -346,7 +349,7 @@ class LogPage(QWidget):
         self._changing = number
         self.write.setText("Change it so")
         self.day.setText(entry.date)
-        self.tied.setCurrentText(entry.part)
+        self.tied.setCurrentText(part_name(self.session.vehicle, entry.part))
         self.at.setCurrentIndex(max(self.at.findData(entry.version), 0))
         self.ran.setText(f"{entry.ran_hours:g}" if entry.ran_hours else "")
         self.photo.setText(entry.photo)
