@@ -37,6 +37,10 @@ EQUIVALENT = frozenset(
         "src/mild_badger/core/mesh/seats.py:147:core/ReplaceBinaryOperator_Div_Add:5",
         # in neutral the wheels stand, which the same condition asks next
         "src/mild_badger/core/performance/power.py:95:core/ReplaceOrWithAnd:0",
+        # a played run has two frames at least
+        "src/mild_badger/core/shift/routes.py:36:core/ReplaceComparisonOperator_Gt_GtE:0",
+        # at a frame's own time the mean of two frames is that frame
+        "src/mild_badger/core/shift/sequence.py:67:core/ReplaceOrWithAnd:0",
     }
 )
 """Changes that change nothing, as `module:line:operator:occurrence`, lines as in commit 708422b."""

@@ -18,6 +18,7 @@ from mild_badger.core.layout.bearings import (
 from mild_badger.core.layout.findings import (
     beam_counts,
     frame_parts,
+    frame_words,
     layout_faults,
     shaft_counts,
 )
@@ -217,3 +218,25 @@ def test_ways_of_single_trains_are_as_audited() -> None:
     slot = slot_of(bus, "2")
     figures["open"] = place_train(bus.kit, slot.train, OPEN)
     hold(__file__, "ways", figures)
+
+
+def test_a_shaft_goes_to_the_nearest_place_of_its_grid() -> None:
+    bus = boxed("mail-bus")
+    assert bus.layout is not None
+    name = bus.layout.shafts[3].name
+    half = apply_edit(bus, Edit.one("", ("placing", "half_units"), True))
+    for vehicle, place in ((bus, (2.0, -4.0)), (half, (2.5, -3.5))):
+        moved = apply_edit(vehicle, move_shaft(vehicle, name, 2.4, -3.6))
+        assert moved.layout is not None
+        shaft = moved.layout.shaft(name)
+        assert shaft is not None
+        assert (shaft.x_u, shaft.y_u) == place
+
+
+def test_the_frame_is_said_in_the_kits_own_measure() -> None:
+    tractor, bus = boxed("timber-tractor"), boxed("mail-bus")
+    for length, count in shaft_counts(tractor).items():
+        wanted = f"{count} of {length * tractor.kit.grid_unit_mm:.1f} mm"
+        assert wanted in frame_words(tractor)
+    for length, count in shaft_counts(bus).items():
+        assert f"{count} of {length:g} u" in frame_words(bus)

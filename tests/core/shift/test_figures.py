@@ -1,5 +1,6 @@
 """What every shifter reaches, its places, drums, catches and play, as audited."""
 
+from math import radians, tan
 from typing import Any, get_args
 
 import pytest
@@ -14,7 +15,7 @@ from mild_badger.core.ratios.box_question import Kind
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.shift.assign import place_reason, propose_places
 from mild_badger.core.shift.catch import best_catch_order, catch_run, catch_shift, catch_sleeves
-from mild_badger.core.shift.drum import drum_layout, drum_order
+from mild_badger.core.shift.drum import Track, drum_layout, drum_order
 from mild_badger.core.shift.findings import shift_faults
 from mild_badger.core.shift.gate import (
     detent_force,
@@ -194,3 +195,21 @@ def test_a_drum_with_its_own_angles_is_as_audited() -> None:
         "faults": figures_of(vehicle)["faults"],
     }
     hold(__file__, "drum", figures)
+
+
+def test_a_track_stands_still_outside_its_corners() -> None:
+    track = Track("sleeve.1", 0, 0.0, ((10.0, 1.0), (20.0, 5.0), (20.0, 7.0)), 0.0)
+    travels = [track.travel_at(angle) for angle in (-50, 0, 10, 15, 20, 21, 400)]
+    assert travels == [1.0, 1.0, 1.0, 3.0, 5.0, 7.0, 7.0]
+
+
+def test_notches_that_run_together_are_made_as_deep_as_fits() -> None:
+    """Two notches of depth d with flanks of φ take 2 d / tan φ; they fit in the travel."""
+    vehicle = demo_vehicle()
+    deep = apply_edit(vehicle, Edit.one("", ("lever", "detent_depth_mm"), 6.0))
+    proof = prove(deep, conditions(deep, Straight(), locked=False))
+    fault = next(f for f in shift_faults(deep, proof, {}) if f.code == "notches-run-together")
+    assert fault.mend is not None
+    mended = apply_edit(deep, fault.mend).lever
+    widest = mended.fork_travel_mm * tan(radians(mended.detent_flank_deg)) / 2
+    assert widest - 0.1 < mended.detent_depth_mm <= widest
