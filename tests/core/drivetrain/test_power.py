@@ -26,9 +26,11 @@ from mild_badger.core.drivetrain.graph import (
     worm_pair,
 )
 from mild_badger.core.drivetrain.one_way import solve_one_way
+from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import GraphError
+from mild_badger.core.vehicle.functions import OutputKind
 
 STRAIGHT = (same_speed("l", "r", kind=Coupling.ROAD),)
 
@@ -243,3 +245,22 @@ def test_too_many_one_way_clutches_are_refused() -> None:
         solve_one_way(graph(*(OneWay(str(n), "a", f"o{n}") for n in range(13))), {})
     with pytest.raises(GraphError, match="couples z"):
         Drivetrain((Body("a", "a", "shaft"),), (), "a", (OneWay("x", "a", "z"),))
+
+
+@pytest.mark.parametrize(
+    ("kind", "measure", "travel", "unit"),
+    [
+        ("rotation", 3.0, 1.0, "turns"),
+        ("ring", 5.0, 0.2, "turns"),
+        ("screw", 4.0, 4.0, "mm"),
+        ("spool", 20.0, 62.8318531, "mm"),
+        ("rack", 16.0, 50.2654825, "mm"),
+    ],
+)
+def test_what_an_end_travels_in_a_turn(
+    kind: OutputKind, measure: float, travel: float, unit: str
+) -> None:
+    """A lead, a circumference π d, or the share that a ring's ratio leaves."""
+    found, said = travel_per_turn(kind, measure)
+    assert found == pytest.approx(travel)
+    assert said == unit
