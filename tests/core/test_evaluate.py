@@ -137,7 +137,7 @@ def test_mends_of_the_whole_vehicle(edit: Edit, code: str) -> None:
         (with_train("2", (12, 20), (8, 24)), "no-dog-faces", "24 teeth"),
         (with_train("2", (9, 20), (8, 20)), "not-in-kit", "9 teeth"),
         (with_train("2", (8, 40), (8, 20)), "ratio-error", "short"),
-        (with_train("2"), "no-train", "Ratios tab"),
+        (with_train("2"), "no-train", "tab Ratios"),
         (
             apply_edit(demo_vehicle(), Edit.one("x", ("kit", "gears", 0, "stock"), 0)),
             "stock-short",
