@@ -23,14 +23,14 @@ Told = Callable[[Vehicle], Iterator[Finding]]
     [
         (("box", "tie_teeth"), 20, "row-does-not-seat", row_findings),
         (("box", "rail_teeth"), 16, "rail-and-tie-differ", row_findings),
-        (("final_drive", "pairs"), [], "final-drive-error", final_drive_findings),
+        (PAIRS, [], "final-drive-error", final_drive_findings),
         (
-            ("final_drive", "pairs"),
+            PAIRS,
             [{"driver": 9, "driven": 20}],
             "not-in-kit",
             final_drive_findings,
         ),
-        (("final_drive", "pairs"), [{"driver": 8, "driven": 12}], "no-seat", final_drive_findings),
+        (PAIRS, [{"driver": 8, "driven": 12}], "no-seat", final_drive_findings),
     ],
 )
 def test_each_fault_is_told_and_mended(path: Path, value: object, code: str, told: Told) -> None:
@@ -43,7 +43,7 @@ def test_each_fault_is_told_and_mended(path: Path, value: object, code: str, tol
 
 
 def test_the_final_drive_is_off_from_the_tolerance_on() -> None:
-    vehicle = apply_edit(demo_vehicle(), Edit.one("", ("final_drive", "pairs"), []))
+    vehicle = apply_edit(demo_vehicle(), Edit.one("", PAIRS, []))
     got, wanted = float(overall_final_ratio(vehicle)), wanted_final_drive(vehicle)
     fault = next(f for f in final_drive_findings(vehicle) if f.code == "final-drive-error")
     assert fault.severity is Severity.WARNING
