@@ -149,3 +149,13 @@ def test_trains_are_read_as_they_are_written() -> None:
 def test_what_is_no_train_is_refused(text: str) -> None:
     with pytest.raises(InputError):
         parse_train(text)
+
+
+def test_sizes_mesh_up_to_the_greatest_tooth_sum() -> None:
+    for most in (20, 24, 28, 32):
+        pool = build_pool(any_rules((8, 12, 16, 20), 1, max_tooth_sum=most))
+        for one, other in ((8, 12), (8, 16), (12, 16), (8, 20), (12, 20)):
+            best = best_train(pool, Fraction(other, one), parity=ODD)
+            near = best is not None and best.ratio == Fraction(other, one)
+            direct = near and best is not None and not best.train[0].idlers
+            assert direct == (one + other <= most), (most, one, other)
