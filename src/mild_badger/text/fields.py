@@ -33,8 +33,7 @@ def parse_field(text: str, field: str, *, what: str, kit: Kit) -> float:
     if unit not in UNITS:
         return parse_number(text, what=what)
     kind, symbol = UNITS[unit]
-    grid = kit.grid_unit_mm if symbol == "u" or not kit.any_seat else None
-    value = parse_quantity(text, kind, what=what, shown=symbol, grid_unit_mm=grid)
+    value = parse_quantity(text, kind, what=what, shown=symbol, grid_unit_mm=_grid(kit, symbol))
     size = next(unit.size for unit in KINDS[kind] if unit.symbol == symbol)
     return float(value) / kit.grid_unit_mm if size is None else float(value / size)
 
@@ -47,5 +46,10 @@ def parse_length(text: str, *, what: str, kit: Kit, shown: str = "mm") -> float:
     InputError
         It cannot be used; the message names ``what``.
     """
-    grid = kit.grid_unit_mm if shown == "u" or not kit.any_seat else None
+    grid = _grid(kit, shown)
     return float(parse_quantity(text, "length", what=what, shown=shown, grid_unit_mm=grid))
+
+
+def _grid(kit: Kit, shown: str) -> float | None:
+    """Give the grid unit where the kit has a grid, or the field is shown in it."""
+    return kit.grid_unit_mm if shown == "u" or not kit.any_seat else None

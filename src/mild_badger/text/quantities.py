@@ -202,18 +202,18 @@ def _read(text: str, what: str) -> tuple[int, list[_Part]]:
 
 def _parts(bare: str) -> Iterator[_Part]:
     """Give the parts; none where something is left over."""
-    found: list[_Part] = []
+    parts: list[_Part] = []
     at = 0
     while at < len(bare):
         match = _PART.match(bare, at)
         if match is None:
             return
         try:
-            found.append(_Part(_value(match), (match["unit"] or "").strip(), not match["plain"]))
+            parts.append(_Part(_value(match), (match["unit"] or "").strip(), not match["plain"]))
         except ZeroDivisionError:
             return
         at = match.end()
-    yield from found
+    yield from parts
 
 
 def _value(match: re.Match[str]) -> Fraction:

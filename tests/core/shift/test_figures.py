@@ -152,11 +152,9 @@ def test_places_are_proposed_and_mirrored_as_audited() -> None:
 
 def test_orders_angles_and_columns_are_read_as_they_are_written() -> None:
     vehicle = demo_vehicle("larkholm-street-sweeper")
-    for order in ("1 N 2 3 4 R", "R, N, 1, 2, 3, 4", "N;1;2;3;4;R"):
-        try:
-            parsed = parse_order(vehicle, order)
-        except BadgerError:
-            continue
+    for order in ("R, N, 1, 2, 3, 4", "N;1;2;3;4;R"):
+        parsed = parse_order(vehicle, order)
+        assert set(parsed) == {None, "1", "2", "3", "4", "R"}
         changed = apply_edit(vehicle, Edit.one("", ("shifting", "drum", "order"), parsed))
         assert parse_order(changed, order_text(changed)) == parsed
     hold(

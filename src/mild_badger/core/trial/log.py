@@ -3,6 +3,7 @@
 import datetime
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 
 from mild_badger.core.csv_text import csv_text
 from mild_badger.core.driveline.assemble import assemble
@@ -96,8 +97,13 @@ def logged_parts(vehicle: Vehicle) -> tuple[str, ...]:
 
 def part_id(vehicle: Vehicle, part: str) -> str:
     """Give the id of the body that is called so; what names no body stays as it was typed."""
-    named = (body.id for body in assemble(vehicle).bodies if body.name == part)
-    return next(named, part)
+    return _ids_by_name(vehicle).get(part, part)
+
+
+@lru_cache(maxsize=4)
+def _ids_by_name(vehicle: Vehicle) -> dict[str, str]:
+    """Look the bodies' names up once: a long log asks for each entry, as its search is typed."""
+    return {body.name: body.id for body in reversed(assemble(vehicle).bodies)}
 
 
 def part_name(vehicle: Vehicle, part: str) -> str:
