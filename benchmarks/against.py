@@ -20,20 +20,24 @@ from PyQt6.QtWidgets import QApplication
 from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings
 from mild_badger.app.theme.style import Theme
-from mild_badger.app.window import BENCHES, Window
+from mild_badger.app.window import Window
 from mild_badger.core.vehicle.demo import demo_vehicle
 try:
     from mild_badger.core.vehicle.edit.change import Edit
 except ImportError:
     from mild_badger.core.changes import Edit
 app = QApplication([])
+try:
+    from mild_badger.app.window import TABS
+except ImportError:
+    from mild_badger.app.window import BENCHES as TABS
 vehicle = demo_vehicle(sys.argv[1])
 window = Window(Session(vehicle), Theme(app), Settings())
 window.show()
 window.session.engage(vehicle.real.gears[0].name)
 found = {}
-for title in BENCHES:
-    window.show_bench(title)
+for title in TABS:
+    (getattr(window, "show_tab", None) or window.show_bench)(title)
     app.processEvents()
     times = []
     for step in range(12):

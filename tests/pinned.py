@@ -30,7 +30,7 @@ def plain(value: Any) -> Any:
         return plain(value.model_dump(mode="json"))
     if dataclasses.is_dataclass(value) and not isinstance(value, type):
         fields = (f.name for f in dataclasses.fields(value))
-        return {name: plain(getattr(value, name)) for name in fields}
+        return {n: plain(getattr(value, n)) for n in fields if not callable(getattr(value, n))}
     if isinstance(value, Enum):
         return value.value
     if isinstance(value, Fraction):

@@ -103,7 +103,7 @@ def _parser() -> argparse.ArgumentParser:
         default="",
         help=f"only these chapters of the book: {', '.join(CHAPTERS)}",
     )
-    export.add_argument("--gear", help="whose way is drawn on the book's cover")
+    export.add_argument("--gear", help="gear whose power path is drawn on the cover of the book")
     export.set_defaults(run=_export)
 
     trial = commands.add_parser("trial", help="the trial list, readings, and what explains them")

@@ -62,9 +62,13 @@ def add_match_options(parser: argparse.ArgumentParser) -> None:
     add(
         "--centre-distance",
         metavar="LENGTH",
-        help="of a layshaft or two-shaft box, mm or as 2 3/8in",
+        help="centre distance of a layshaft or two-shaft box, in mm or as 2 3/8in",
     )
-    add("--max-centre", metavar="LENGTH", help="no pair stands further apart than this")
+    add(
+        "--max-centre",
+        metavar="LENGTH",
+        help="greatest centre distance of a pair, in mm or as 2 3/8in",
+    )
     add("--max-pairs", default="2", metavar="N", help="pairs in a train, 1 to 4")
     add("--max-gears", metavar="N", help="gears in a train, idlers among them")
     add("--stock", action="store_true", help="use no more gears than the kit has")
@@ -72,12 +76,16 @@ def add_match_options(parser: argparse.ArgumentParser) -> None:
     add(
         "--profile-shift",
         action="store_true",
-        help="between shafts a tooth sum may be one off (made gears)",
+        help="tooth sums between two shafts may differ by one (made gears)",
     )
     add("--fit", choices=("absolute", "spacing"), default="absolute")
-    add("--factor-range", metavar="A,B", help="bounds of k in the spacing fit; 0.5,2")
+    add(
+        "--factor-range",
+        metavar="A,B",
+        help="smallest and largest common factor of the spacing fit; 0.5,2",
+    )
     add("--best", choices=("error", "size"), default="error")
-    add("--tolerance", metavar="PERCENT", help="of the smallest set; 3")
+    add("--tolerance", metavar="PERCENT", help="greatest error of a ratio in the smallest set; 3")
     add("--pareto", action="store_true", help="list every set worth having, fewest gears first")
     add("--json", action="store_true")
 

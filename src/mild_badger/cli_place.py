@@ -20,12 +20,20 @@ __all__ = ["add_place_options", "run_place"]
 def add_place_options(parser: argparse.ArgumentParser) -> None:
     """Add the options of ``place``."""
     parser.add_argument("file", type=Path)
-    parser.add_argument("--spacing", type=int, metavar="U", help="units from column to column")
-    parser.add_argument("--layers", type=int, metavar="N", help="layers a side")
-    parser.add_argument("--seconds", type=float, metavar="S", help="how long to look at most")
-    parser.add_argument("--near", type=float, metavar="PERCENT", help="error a train may have")
-    parser.add_argument("--half-units", action="store_true", help="shafts between grid points too")
-    parser.add_argument("--save", type=Path, metavar="FILE", help="write the vehicle with it")
+    parser.add_argument("--spacing", type=int, metavar="U", help="column spacing in grid units")
+    parser.add_argument("--layers", type=int, metavar="N", help="layers of gears on each side")
+    parser.add_argument(
+        "--seconds", type=float, metavar="S", help="time limit of the search, in seconds"
+    )
+    parser.add_argument(
+        "--near", type=float, metavar="PERCENT", help="greatest error of a train, in per cent"
+    )
+    parser.add_argument(
+        "--half-units", action="store_true", help="allow shafts between grid points"
+    )
+    parser.add_argument(
+        "--save", type=Path, metavar="FILE", help="write the vehicle with the layout"
+    )
     parser.add_argument("--json", action="store_true")
 
 

@@ -23,17 +23,35 @@ __all__ = ["add_rig_options", "add_trial_options", "run_rig", "run_trial"]
 def add_rig_options(parser: argparse.ArgumentParser) -> None:
     """Add the options of ``rig``."""
     parser.add_argument("file", type=Path)
-    parser.add_argument("--position", required=True, metavar="GEAR", help="N is neutral")
-    parser.add_argument("--at", metavar="BODY", help="where the second disc sits; the box's output")
+    parser.add_argument(
+        "--position", required=True, metavar="GEAR", help="gear that is engaged; N for neutral"
+    )
+    parser.add_argument(
+        "--at", metavar="BODY", help="part that carries the second disc; the output of the box"
+    )
     parser.add_argument(
         "--fault", metavar="FAULT", help=f"one of: {'; '.join(FAULT_KINDS.values())}"
     )
-    parser.add_argument("--rpm", type=float, default=300.0, help="of the input")
+    parser.add_argument("--rpm", type=float, default=300.0, help="speed of the input shaft")
     parser.add_argument("--seconds", type=float, default=20.0)
-    parser.add_argument("--slots", type=int, default=6, help="of both discs")
-    parser.add_argument("--bent", type=float, default=0.0, metavar="SHARE", help="one slot is off")
-    parser.add_argument("--missed", type=float, default=0.0, metavar="SHARE", help="of the pulses")
-    parser.add_argument("--noise", type=float, default=20.0, metavar="US", help="of time stamps")
+    parser.add_argument("--slots", type=int, default=6, help="slots of each disc")
+    parser.add_argument(
+        "--bent",
+        type=float,
+        default=0.0,
+        metavar="SHARE",
+        help="share by which one slot is out of place",
+    )
+    parser.add_argument(
+        "--missed", type=float, default=0.0, metavar="SHARE", help="share of pulses that are missed"
+    )
+    parser.add_argument(
+        "--noise",
+        type=float,
+        default=20.0,
+        metavar="US",
+        help="noise of the time stamps in microseconds",
+    )
     parser.add_argument("--seed", type=int, default=1)
 
 
@@ -41,9 +59,15 @@ def add_trial_options(parser: argparse.ArgumentParser) -> None:
     """Add the options of ``trial``."""
     parser.add_argument("file", type=Path)
     parser.add_argument("--read", type=Path, metavar="PULSES", help="take a reading from a file")
-    parser.add_argument("--position", metavar="GEAR", help="in which it was taken; N is neutral")
-    parser.add_argument("--at", metavar="BODY", help="where the second disc sat; the box's output")
-    parser.add_argument("--save", type=Path, metavar="FILE", help="write the vehicle with it")
+    parser.add_argument(
+        "--position", metavar="GEAR", help="gear in which the reading was taken; N for neutral"
+    )
+    parser.add_argument(
+        "--at", metavar="BODY", help="part that carried the second disc; the output of the box"
+    )
+    parser.add_argument(
+        "--save", type=Path, metavar="FILE", help="write the vehicle with the reading"
+    )
     parser.add_argument("--json", action="store_true")
 
 

@@ -29,14 +29,20 @@ def own_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
     return tmp_path
 
 
+@pytest.fixture(scope="session")
+def one_theme(qapp: QApplication) -> Theme:
+    """The sheet of the whole program: a new one for each test would style every window anew."""
+    return Theme(qapp)
+
+
 @pytest.fixture
-def open_window(qtbot: QtBot, qapp: QApplication) -> Iterator[OpenWindow]:
+def open_window(qtbot: QtBot, qapp: QApplication, one_theme: Theme) -> Iterator[OpenWindow]:
     """Open windows on vehicles; each is closed at the end without asking."""
     made: list[Window] = []
 
     def make(vehicle: Vehicle | None = None) -> Window:
         settings = Settings()
-        window = Window(Session(vehicle or demo_vehicle()), Theme(qapp), settings)
+        window = Window(Session(vehicle or demo_vehicle()), one_theme, settings)
         window.show()
         qtbot.waitExposed(window)
         made.append(window)
@@ -52,6 +58,8 @@ def open_window(qtbot: QtBot, qapp: QApplication) -> Iterator[OpenWindow]:
     qapp.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     pool = QThreadPool.globalInstance()
     assert pool is None or pool.activeThreadCount() == 0
+    if one_theme.dark:
+        one_theme.use(dark=False)
 
 
 @pytest.fixture

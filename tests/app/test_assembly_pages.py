@@ -34,7 +34,7 @@ def test_steps_are_gone_through_and_ticked(qtbot: QtBot, tab: WorkshopTab) -> No
     assert page.words.text().startswith("1. Lay the front wall")
     for _ in range(3):
         qtbot.mouseClick(page.after, LEFT)
-    assert "12-tooth gear on input 1: press on" in page.words.text()
+    assert "12-tooth gear on shaft A: press on" in page.words.text()
     assert "Driver and driven changed over" in page.mistakes.text()
     assert "12-tooth gear" in page.view.accessibleDescription()
     page.grab()
@@ -49,13 +49,13 @@ def test_a_part_is_chosen_and_what_comes_out_first_is_told(qtbot: QtBot, tab: Wo
     turn_to(qtbot, tab, 4)
     page = tab.apart_page
     rows = [page.table.text_at(n, 0) for n in range(page.table.rowCount())]
-    row = rows.index("19-tooth gear on layshaft 1")
+    row = rows.index("19-tooth gear on shaft B")
     page.table.scrollToItem(page.table.item(row, 0))
     place = page.table.visualItemRect(page.table.item(row, 0)).center()
     qtbot.mouseClick(page.table.viewport(), LEFT, pos=QPoint(30, place.y()))
     assert "come out before it, towards the output end" in page.words.text()
     last = page.order.rowCount() - 1
-    assert page.order.text_at(last, 1) == "19-tooth gear on layshaft 1"
+    assert page.order.text_at(last, 1) == "19-tooth gear on shaft B"
     assert page.order.text_at(last, 2) == "press it off"
     page.joint.setCurrentIndex(page.joint.findData("pinned"))
     page.joint.activated.emit(page.joint.currentIndex())

@@ -87,7 +87,7 @@ def test_axles_are_added_turned_round_and_mended(qtbot: QtBot, window: Window) -
     assert "differential-clicks" in findings(window)
     choose(page.fields, "kind", "locked")
     assert page.loads.rowCount() == 0
-    assert "no planets to break" in page.words.text()
+    assert "no planet gears" in page.words.text()
 
 
 def test_the_lesson_is_turned_held_and_driven_round_a_corner(qtbot: QtBot, window: Window) -> None:

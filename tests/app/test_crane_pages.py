@@ -35,27 +35,27 @@ def codes(window: Window) -> set[str]:
 def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
     page = open_machine(window, "crane").crane_page
     page.grab()
-    assert "Press Plan some" in page.view.accessibleDescription()
+    assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
-    assert "120 turns of the motor turn the ring once, the other way" in page.words.text()
+    assert "120 motor turns per turn of the ring, opposite direction" in page.words.text()
     choose(page.more, "spool")
     assert page.selected == "spool"
     assert "load-runs-back" in codes(window)
-    assert "Nothing holds it at rest" in page.words.text()
+    assert "Nothing holds the output at rest" in page.words.text()
     qtbot.mouseClick(page.worm, LEFT, pos=QPoint(8, page.worm.height() // 2))
     assert "load-runs-back" not in codes(window)
     assert "Held at rest by its worm" in page.words.text()
     type_over(qtbot, page.pairs, "8:24")
-    assert "72 turns of the motor" in page.words.text()
+    assert "72 motor turns per turn" in page.words.text()
     type_over(qtbot, page.pairs, "8:x")
     assert "8:x" in said(window)
     qtbot.keyClick(page.pairs, Qt.Key.Key_Escape)
-    choose(page.source, "its own input")
-    assert "72 turns of its own input" in page.words.text()
+    choose(page.source, "a separate input")
+    assert "72 turns of the separate input" in page.words.text()
     teeth = page.own[1].entries["teeth"]
     assert isinstance(teeth, DocumentLineEdit)
     type_over(qtbot, teeth, "12")
-    assert "36 turns of its own input" in page.words.text()
+    assert "36 turns of the separate input" in page.words.text()
     type_over(qtbot, page.name, "hoist")
     assert names(window) == ["slewing", "hoist"]
     type_over(qtbot, page.name, "slewing")
@@ -77,13 +77,13 @@ def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_win
     page.view.grab()
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("counterweight")).toPoint())
     assert page.selected == "counterweight"
-    assert "It runs at 0.5 of carriage, 0.5 is asked." in page.words.text()
+    assert "Runs at 0.5 × carriage; target 0.5 ×." in page.words.text()
     share = page.own[-1].entries["share"]
     assert isinstance(share, DocumentLineEdit)
     type_over(qtbot, share, "0.25")
     assert "out-of-step" in codes(window)
     qtbot.mouseClick(page.step, LEFT)
-    assert "It runs at 0.25 of carriage" in page.words.text()
+    assert "Runs at 0.25 × carriage" in page.words.text()
     assert "out-of-step" not in codes(window)
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("carriage")).toPoint())
     assert "glued to it by mistake the drive locks" in page.words.text()
@@ -92,12 +92,12 @@ def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_win
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("hoist")).toPoint())
     assert "ropes-out-of-step" in codes(window)
     qtbot.mouseClick(page.ropes, LEFT)
-    assert "up to 1.52 mm apart" in page.words.text()
+    assert "differ by up to 1.52 mm" in page.words.text()
     assert page.adjust.text() != ""
     type_over(qtbot, page.adjust, "0, 0")
     assert "4 ropes take as many adjusters" in said(window)
     window.session.undo_stack.undo()
-    assert "up to 3.03 mm apart" in page.words.text()
+    assert "differ by up to 3.03 mm" in page.words.text()
 
 
 def test_the_tab_opens_where_something_is_planned(open_window: Open) -> None:
@@ -118,14 +118,14 @@ def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Ope
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("rear-winch")).toPoint())
     assert "rear winch: stands." in page.words.text()
     window.session.engage("2")
-    assert "50.91 turns of the motor turn its shaft once, the same way" in page.words.text()
+    assert "50.91 motor turns per turn of the output shaft, same direction" in page.words.text()
     window.session.engage("R")
-    assert "the other way" in page.words.text()
+    assert "opposite direction" in page.words.text()
     window.session.do(add_clutch(window.session.vehicle))
     window.session.release(True)
     assert "rear winch: stands." in page.words.text()
     window.session.release(False)
-    assert "the other way" in page.words.text()
+    assert "opposite direction" in page.words.text()
 
 
 def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open) -> None:
@@ -138,7 +138,7 @@ def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open
     centre = QPointF(page.view._zero).toPoint()
     qtbot.mouseMove(page.view, QPoint(centre.x(), centre.y() - 900))
     assert page.view.held is not None
-    assert page.view.words().startswith("Here it holds")
+    assert page.view.words().startswith("As shown: stability factor ")
     assert window.session.vehicle.balance == before  # not before it is let go
     page.view.grab()
     qtbot.mouseRelease(page.view, LEFT, pos=QPoint(centre.x(), centre.y() - 900))
@@ -149,7 +149,7 @@ def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open
     assert isinstance(load, DocumentLineEdit)
     type_over(qtbot, load, "6")
     assert "tips" in codes(window)
-    assert "it tips over its" in page.words.text()
+    assert "the machine tips over the" in page.words.text()
     page.view.grab()
 
 
@@ -179,9 +179,9 @@ def test_masses_are_typed_and_refused(qtbot: QtBot, open_window: Open) -> None:
     assert "weight-share" in codes(window)
     qtbot.mouseClick(page.drop, LEFT)
     page.grab()
-    assert "Press Plan one" in page.view.accessibleDescription()
+    assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
-    assert "let it stand everywhere" in page.words.text()
+    assert "keeps the machine stable in every position" in page.words.text()
 
 
 def test_a_bearing_is_taken_by_a_press(qtbot: QtBot, open_window: Open) -> None:
@@ -203,7 +203,7 @@ def test_a_bearing_is_taken_by_a_press(qtbot: QtBot, open_window: Open) -> None:
 def test_a_flap_is_hung_into_better_holes(qtbot: QtBot, window: Window) -> None:
     page = open_machine(window, "cables").cables_page
     page.grab()
-    assert "Press Plan some" in page.view.accessibleDescription()
+    assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
     assert "flap: 9.6 → 9.3 mm, 9 wanted (+3.3 %)" in page.words.text()
     assert page.own is not None

@@ -5,7 +5,6 @@ from collections.abc import Callable
 import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QImage
-from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from mild_badger.app.drawing.pictures import train_picture
@@ -26,8 +25,8 @@ from mild_badger.core.vehicle.edit.slots import set_train
 
 
 @pytest.fixture
-def theme(qapp: QApplication) -> Theme:
-    return Theme(qapp)
+def theme(one_theme: Theme) -> Theme:
+    return one_theme
 
 
 def shown(theme: Theme, gear: str, *, detailed: bool = False) -> TrainView:
@@ -75,7 +74,7 @@ def test_a_train_without_a_place_says_why(qtbot: QtBot, theme: Theme) -> None:
     view = TrainView(theme)
     qtbot.addWidget(view)
     view.show_picture(train_picture(evaluation, evaluation.engaged))
-    assert "8 with 12 never seats" in view.words()
+    assert "8 with 12 do not mesh on the grid" in view.words()
     empty = apply_edit(bus, set_train(bus, "3", ()))
     evaluation = evaluate(empty, Situation(gear="3"))
     view.show_picture(train_picture(evaluation, evaluation.engaged))

@@ -175,7 +175,7 @@ def test_the_stack_lists_lengths_and_weak_meshes(qtbot: QtBot, open_window: Open
     window, tab = placed_window(qtbot, open_window)
     qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(2).center())
     page = tab.stack_page
-    assert page.shafts.text_at(0, 0) == "input 1"
+    assert page.shafts.text_at(0, 0) == "A, drive row 1"
     assert [page.shafts.text_at(0, n) for n in (1, 2, 3)] == ["14 u", "16 u", "2 u"]
     assert "front outer wall at 0.5" in page.shafts.text_at(0, 4)
     assert "Shafts: " in page.words.text()
@@ -261,8 +261,8 @@ def test_the_hull_is_drawn_and_an_idler_put_in_by_hand(
     def outline() -> int:
         return len(window.session.vehicle.placing.outline_u)
 
-    by_hand(page, "Draw the hull")
-    assert "Press the hull's corners" in page.words.text()
+    by_hand(page, "Draw the outline")
+    assert "Click the corners" in page.words.text()
     left, top = page.end.rect().topLeft().x() + 20, page.end.rect().topLeft().y() + 20
     for corner in (QPoint(left, top), QPoint(left + 60, top), QPoint(left, top + 60)):
         qtbot.mouseClick(page.end, LEFT, pos=corner)
@@ -270,9 +270,9 @@ def test_the_hull_is_drawn_and_an_idler_put_in_by_hand(
     qtbot.keyClick(page.end, Qt.Key.Key_Return)
     assert outline() == 3
     assert "outside-hull" in findings(window)  # nothing lies in so small a corner
-    by_hand(page, "Remove the hull")
+    by_hand(page, "Remove the outline")
     assert "outside-hull" not in findings(window)
-    by_hand(page, "Draw the hull")
+    by_hand(page, "Draw the outline")
     qtbot.mouseClick(page.end, LEFT, pos=QPoint(left, top))
     qtbot.keyClick(page.end, Qt.Key.Key_Escape)
     assert not page.end.outlining
@@ -289,7 +289,7 @@ def test_the_hull_is_drawn_and_an_idler_put_in_by_hand(
     after = window.session.vehicle.layout
     assert after is not None
     assert len(after.gears) == len(layout.gears) + 1
-    by_hand(page, "Take its idler")
+    by_hand(page, "Remove the idler")
     assert window.session.vehicle.layout is not None
     assert len(window.session.vehicle.layout.gears) == len(layout.gears)
 
@@ -321,7 +321,7 @@ def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWind
     assert page.made.isVisible()
     page.view.grab()
     assert page.view.accessibleDescription().startswith("front wall, ")
-    assert "bore for input.1" in page.view.accessibleDescription()
+    assert "bore for shaft A" in page.view.accessibleDescription()
     assert "7 seats, all plain holes" in page.words.text()
     page.seats.setCurrentCell(3, 0)  # the output in the back wall
     names = [page.choice.itemText(n) for n in range(page.choice.count())]
@@ -330,7 +330,7 @@ def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWind
     page.choice.setCurrentIndex(names.index("608, 0.80"))
     page.choice.activated.emit(page.choice.currentIndex())
     assert [page.seats.text_at(3, n) for n in (0, 2, 3, 4)] == [
-        "output",
+        "D, output",
         "608",
         "all loads",
         "0.80",

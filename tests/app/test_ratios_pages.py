@@ -270,7 +270,7 @@ def test_a_large_kit_s_trains_come_when_they_are_ready(
     tab = ratios(window, "gear")
     qtbot.waitUntil(lambda: tab.choice.table.rowCount() > 0, timeout=60_000)
     assert tab.choice.list_head.text().startswith("Trains within 3 %")
-    assert "Final drive uses a size the kit lacks" in [
+    assert "Final drive needs a gear that is not in the kit" in [
         card.finding.title for card in window.drawer.cards
     ]
 
@@ -309,7 +309,7 @@ def test_the_kit_is_edited(qtbot: QtBot, window: Window, kit_dialog: KitDialog) 
     barred.setCheckState(Qt.CheckState.Checked)
     assert window.session.vehicle.kit.barred == (8,)
     assert kit_dialog.barred.text() == "8"
-    assert any("barred" in card.finding.title for card in window.drawer.cards)
+    assert any(card.finding.code == "barred" for card in window.drawer.cards)
     type_over(qtbot, kit_dialog.barred, "none of them")
     assert "is no tooth count" in said(kit_dialog)
     type_over(qtbot, kit_dialog.barred, "")
@@ -356,7 +356,7 @@ def test_kits_are_kept_saved_and_imported(
     choose(kit_dialog.others, "wood-shop")
     assert window.session.vehicle.kit.kind == "wood"
     assert "10 to 16" in kit_dialog.undercut.text()
-    assert window.kit_words.text() == "Kit: Wood shop, made to need"
+    assert window.kit_words.text() == "Kit: Wood shop, gears cut as needed"
     mine = next(n for n, text in enumerate(names) if text.startswith("mine"))
     kit_dialog.others.setCurrentIndex(mine)
     kit_dialog.others.activated.emit(mine)
@@ -403,3 +403,21 @@ def test_the_saw_tooth_follows_the_shift_speed(qtbot: QtBot, window: Window) -> 
     type_over(qtbot, tab.fields["real", "shift_rpm"], "")
     assert window.session.vehicle.real.shift_rpm is None
     assert not tab.saw.grab().isNull()
+
+
+def test_errors_follow_the_way_ratios_are_written(qtbot: QtBot, window: Window) -> None:
+    """Column and table of the box: the sign turns over with the ratios."""
+    window.show_page("Ratios", "box")
+    gear = next(g for g in window.session.evaluation.gears if (g.error_percent or 0) > 1)
+    percent = gear.error_percent or 0.0
+    table = ratios(window, "box").box_page.table
+
+    def cells() -> set[str]:
+        return {table.text_at(row, n) for row in range(7) for n in range(table.columnCount())}
+
+    assert f"error {percent:+.1f} %" in window.gears.button_of(gear.id).words()
+    assert f"{percent:+.2f}" in cells()
+    qtbot.keyClick(window, Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)
+    other = f"{100 * (1 / (1 + percent / 100) - 1):+.2f}".replace("-", "−")
+    assert f"error {other[:4]}" in window.gears.button_of(gear.id).words()
+    assert other in cells()

@@ -109,7 +109,7 @@ def test_a_course_is_driven_replayed_and_written(
     qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     page = road_tab(qtbot, window, 4).drive_page
-    assert page.now.text() == "Nothing driven yet"
+    assert page.now.text() == "Not driven yet"
     press(qtbot, page.save)
     assert "Drive first" in said(window)
     press(qtbot, page.start)

@@ -55,7 +55,9 @@ def test_typing_a_target_shows_the_ratio_everywhere(qtbot: QtBot, window: Window
     type_cell(qtbot, vehicle_tab(window).table, 2, 1, "2,25")
     assert "wants 2.250" in window.gears.button_of("3").words()
     assert "error −7.4 %" in window.gears.button_of("3").words()
-    assert "Gear 3 is 7.4 % long" in [card.finding.title for card in window.drawer.cards]
+    assert "Ratio of gear 3 is 7.4 % too low" in [
+        card.finding.title for card in window.drawer.cards
+    ]
     assert window.windowTitle().startswith("Larkholm Vale mail bus *")
 
 
@@ -79,7 +81,7 @@ def test_engaging_by_key_mouse_and_shift(qtbot: QtBot, window: Window, press: Pr
     assert "backwards −" in strip_words(window)["wheels"]
     assert window.gears.button_of("R").isChecked()
     press(window, Qt.Key.Key_0)
-    assert "nothing driven" in strip_words(window)["wheels"]
+    assert "not driven" in strip_words(window)["wheels"]
     press(window, Qt.Key.Key_Plus)
     assert "Box · 1" in strip_words(window)["box"]
     press(window, Qt.Key.Key_Minus)

@@ -52,7 +52,7 @@ def test_a_gear_is_chosen_given_a_cut_and_saved(
     choose(qtbot, page, "54-tooth gear")
     assert "Gear of 54 teeth, fixed" in page.view.accessibleDescription()
     assert "bore 8.00 mm, press on 8" in page.view.accessibleDescription()
-    assert "no width of cut is allowed for" in page.words.text()
+    assert "no kerf is allowed for" in page.words.text()
     type_into(qtbot, page, "press_mm", "0.12")
     assert "bore 8.12 mm" in page.view.accessibleDescription()
     type_into(qtbot, page, "kerf_mm", "0.3")
@@ -113,7 +113,7 @@ def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: Ope
     page = tab.cut_page
     told = page.view.accessibleDescription()
     assert "shaft rod, 8 mm: 1 rod of 1000 mm" in told
-    assert "layshaft 1 153.1" in told
+    assert "shaft B 153.1" in told
     page.view.grab()
     field = page.fields["rod_mm"]
     field.setFocus()
@@ -121,7 +121,7 @@ def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: Ope
     qtbot.keyClicks(field, "140")
     qtbot.keyClick(field, Qt.Key.Key_Return)
     told = page.view.accessibleDescription()
-    assert "longer than a rod: layshaft 1" in told
+    assert "longer than a rod: shaft B" in told
     assert "of 140 mm" in told
     page.view.grab()
     qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(0).center())

@@ -80,7 +80,7 @@ def test_reverse_goes_backwards_and_neutral_stands() -> None:
     assert (back.engaged.speed_mm_s or 0) < 0
     assert back.stations[-1].details[1] == "backwards −"
     neutral = evaluate(demo_vehicle())
-    assert [s.figure for s in neutral.stations[1:]] == ["nothing driven"] * 4
+    assert [s.figure for s in neutral.stations[1:]] == ["not driven"] * 4
     assert evaluate(demo_vehicle(), Situation(gear="no such gear")).situation.gear is None
 
 
@@ -136,7 +136,7 @@ def test_mends_of_the_whole_vehicle(edit: Edit, code: str) -> None:
     [
         (with_train("2", (12, 20), (8, 24)), "no-dog-faces", "24 teeth"),
         (with_train("2", (9, 20), (8, 20)), "not-in-kit", "9 teeth"),
-        (with_train("2", (8, 40), (8, 20)), "ratio-error", "short"),
+        (with_train("2", (8, 40), (8, 20)), "ratio-error", "too high"),
         (with_train("2"), "no-train", "tab Ratios"),
         (
             apply_edit(demo_vehicle(), Edit.one("x", ("kit", "gears", 0, "stock"), 0)),
@@ -160,7 +160,7 @@ def test_a_gear_without_train_is_empty_not_broken() -> None:
     new = evaluate(blank_vehicle(brick()), Situation(gear="1"))
     assert {gear.state for gear in new.gears} == {GearState.EMPTY}
     assert new.worst_error_percent is None
-    assert new.stations[1].figure == "nothing driven"
+    assert new.stations[1].figure == "not driven"
 
 
 def test_from_blank_to_a_box_without_errors() -> None:

@@ -52,3 +52,26 @@ def test_grid_units_are_for_kits_with_a_grid() -> None:
     assert parse_length("1 in", what="x", kit=BRICK, shown="u") == pytest.approx(25.4)
     with pytest.raises(InputError, match="no unit of length"):
         parse_length("2 u", what="x", kit=WOOD)
+
+
+@pytest.mark.parametrize(
+    ("typed", "module"),
+    # domain: 6, 8, 10, 12, 16, 24 DP are 4.233, 3.175, 2.54, 2.117, 1.588, 1.058 mm
+    [("6 DP", 4.233), ("8dp", 3.175), ("10 DP", 2.54), ("12 DP", 2.117), ("24 DP", 1.058)],
+)
+def test_a_module_may_be_typed_as_a_diametral_pitch(typed: str, module: float) -> None:
+    kit = shipped_kit("wood-shop-inch")
+    value = parse_field(typed, "module_mm", what="Module", kit=kit)
+    assert value == pytest.approx(module, abs=5e-4)
+    with pytest.raises(InputError):
+        parse_field(typed, "face_width_mm", what="Face width", kit=kit)
+    with pytest.raises(InputError, match="more than 0"):
+        parse_field("0 DP", "module_mm", what="Module", kit=kit)
+
+
+def test_the_inch_shop_s_sizes_are_whole_fractions_of_an_inch() -> None:
+    kit = shipped_kit("wood-shop-inch")
+    assert kit.made is not None
+    for mm in (kit.shaft_diameter_mm, kit.made.face_width_mm, kit.grid_unit_mm):
+        assert (mm / 25.4 * 16) == pytest.approx(round(mm / 25.4 * 16))
+    assert 25.4 / kit.module_mm == pytest.approx(10)

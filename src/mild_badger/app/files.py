@@ -68,10 +68,10 @@ class Files(QObject):
         self._seen = (session.revision, session.modified)
         session.changed.connect(self._changed)
 
-    def new(self) -> None:
-        """Put an empty vehicle on the bench."""
+    def new(self, kit: str = "brick-grid") -> None:
+        """Put an empty vehicle with a shipped kit on the bench."""
         if self.may_leave():
-            self._session.open(blank_vehicle(shipped_kit("brick-grid")), None)
+            self._session.open(blank_vehicle(shipped_kit(kit)), None)
 
     def open_demo(self, name: str) -> None:
         """Put a demo vehicle on the bench."""
@@ -314,7 +314,7 @@ class Files(QObject):
         except OSError as error:  # FileAccessError is one
             self.trouble.emit(f"The kit cannot be kept in {folder}: {error}")
             return False
-        self._session.do(Edit.one(f"Take the kit {name}", ("kit",), copy))
+        self._session.do(Edit.one(f"Use the kit {name}", ("kit",), copy))
         self.done.emit(f"Kept as {name}; it can be taken from the list of kits from now on.")
         return True
 
@@ -325,13 +325,13 @@ class Files(QObject):
             self.import_kit(Path(name))
 
     def import_kit(self, path: Path) -> bool:
-        """Take the kit of a file; where that fails the present one stays."""
+        """Use the kit of a file; where that fails the present one stays."""
         try:
             kit = load_kit(str(path))
         except BadgerError as error:
             self.trouble.emit(str(error))
             return False
-        return self._session.do(Edit.one(f"Take the kit {kit.name}", ("kit",), kit))
+        return self._session.do(Edit.one(f"Use the kit {kit.name}", ("kit",), kit))
 
     def pulses_with_dialog(self) -> Path | None:
         """Ask for a file or a device to read a tachometer's lines from."""

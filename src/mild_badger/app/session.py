@@ -9,6 +9,7 @@ from PyQt6.QtGui import QUndoStack
 
 from mild_badger.app.commands import EditCommand
 from mild_badger.core.axle.road_state import Road
+from mild_badger.core.driveline.assemble import lettered
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.situation import Situation
@@ -98,6 +99,7 @@ class Session(QObject):
             self.refuse(str(error))
             return False
         if changed != self.vehicle:
+            changed = lettered(changed)
             self._editing = True
             try:
                 self.undo_stack.push(EditCommand(self, label, self.vehicle, changed, merge))

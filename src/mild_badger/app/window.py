@@ -32,6 +32,8 @@ from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.files import Files
 from mild_badger.app.findings.drawer import FindingsDrawer
 from mild_badger.app.gear_column.column import GearColumn
+from mild_badger.app.help.guide import Guide
+from mild_badger.app.help.keys import KEYS_HELP
 from mild_badger.app.kits.editor import KitDialog
 from mild_badger.app.messages import tell
 from mild_badger.app.session import Session
@@ -50,12 +52,13 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.app.worker import Worker
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.findings.finding import Finding
+from mild_badger.core.kit.catalogue import shipped_kit, shipped_kits
+from mild_badger.core.kit.cautions import cautions
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.ratios.lanes import SetMatch
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.workshop.cautions import cautions
 from mild_badger.files.recovery import Recovery
 from mild_badger.jobs.registry import Job
 
@@ -83,15 +86,6 @@ TABS: dict[str, tuple[Callable[[Session, Theme], Tab], int]] = {
 """The tabs in the order of the work, each with the digit of its key."""
 ROOMY = 1200
 """Width in px from which the findings drawer has its full width."""
-KEYS_HELP = (
-    "1 to 9 engage a gear, 0 neutral, R reverse; + and − shift up and down.\n"
-    "Ctrl+1 to Ctrl+9 change the tab.\n"
-    "Ctrl+F finds the set, Ctrl+Z takes a step back, Ctrl+Shift+Z does it again.\n"
-    "Where something is typed, keys type; Escape goes back, and out of the field or table.\n"
-    "In a table a letter types over, F2 changes, Enter and Tab move on, Delete empties,\n"
-    "Ctrl+C and Ctrl+V take and put blocks."
-)
-
 
 TYPED_INTO = (QLineEdit, QAbstractItemView, QComboBox, QAbstractSpinBox, QPlainTextEdit)
 """While one of these has the keyboard, keys type and engage no gear."""
@@ -103,17 +97,18 @@ class Window(QMainWindow):
     def __init__(self, session: Session, theme: Theme, settings: Settings) -> None:
         super().__init__()
         self.session, self.theme, self._settings = session, theme, settings
-        self.worker = Worker(self)
-        self.preparer = Worker(self)
+        self.worker, self.preparer = Worker(self), Worker(self)
         self._searching = ""
         self._typing, self._noticed = False, None  # type: tuple[bool, int | None]
         self._shown_revision = 0
         self._gear_keys: list[tuple[QAction, list[QKeySequence]]] = []
+        self.guide = Guide(
+            self, session, where=self._where, show=self.show_page, complain=self.complain
+        )
         self.files = Files(session, settings, self)
         self.resize(1280, 800)
         self.setMinimumSize(1100, 700)
-        self.strip = Strip(theme)
-        self.gears = GearColumn(theme)
+        self.strip, self.gears = Strip(theme), GearColumn(theme)
         self.drawer = FindingsDrawer(theme)
         self._tabs: dict[str, Tab] = {}
         self._build()
@@ -167,7 +162,7 @@ class Window(QMainWindow):
         self.school_button = button("", self._other_school, "link")
         self.school_button.setToolTip("Write ratios the other way everywhere")
         self.speed_button = button("", self._other_speed, "link")
-        self.speed_button.setToolTip("Take the other school of scale speed")
+        self.speed_button.setToolTip("Switch scale-speed rule (geometric / Froude)")
         self.saved_words = caption("", "soft")
         self.progress = QProgressBar()
         self.progress.setRange(0, 100)
@@ -197,6 +192,10 @@ class Window(QMainWindow):
         if file is None or edit is None or box is None or view is None or about is None:
             return
         self._action(file, "&New", self.files.new, keys.New)
+        kits = file.addMenu("New with &kit")
+        if kits is not None:
+            for name in shipped_kits():
+                self._action(kits, shipped_kit(name).name, partial(self.files.new, name))
         self._action(file, "&Open …", self.files.open_with_dialog, keys.Open)
         recent = file.addMenu("Open &recent")
         if recent is not None:
@@ -240,11 +239,13 @@ class Window(QMainWindow):
         for title, (_, number) in TABS.items():
             self._action(view, title, partial(self.show_tab, title), f"Ctrl+{number}")
         view.addSeparator()
-        self._action(view, "Ratios the other way", self._other_school, "Ctrl+T")
+        self._action(view, "Show ratios as output/input", self._other_school, "Ctrl+T")
         self.dark = self._action(view, "&Dark sheet", self._other_sheet, "Ctrl+D")
         self.dark.setCheckable(True)
         self.dark.setChecked(self.theme.dark)
-        self._action(about, "&Keys", lambda: self._tell("Keys", KEYS_HELP), "F1")
+        self._action(about, "&Handbook", self.guide.open_handbook, "F1")
+        self._action(about, "&Search …", self.guide.search, "F3")
+        self._action(about, "&Keys", lambda: self._tell("Keys", KEYS_HELP))
         self._action(about, "&Cautions", lambda: self._tell("Cautions", "\n\n".join(cautions())))
         words = f"Mild Badger {__version__}\nPlans gearboxes and drivetrains for model vehicles."
         self._action(about, "&About", lambda: self._tell("About", words))
@@ -287,6 +288,7 @@ class Window(QMainWindow):
         self.gears.engage.connect(self.session.engage)
         self.drawer.mend.connect(self._mend)
         self.drawer.go.connect(self.go_to)
+        self.drawer.ask.connect(self.guide.explain)
 
     def refresh(self) -> None:
         """Show the session's evaluation in everything that is in view."""
@@ -304,7 +306,7 @@ class Window(QMainWindow):
         star = " *" if self.session.modified else ""
         name = vehicle.name.replace("[*]", "[*][*]")  # Qt's own mark for unsaved work
         self.setWindowTitle(f"{name}{star} · Mild Badger")
-        made = ", made to need" if vehicle.kit.made is not None else ""
+        made = ", gears cut as needed" if vehicle.kit.made is not None else ""
         owned = f", {evaluation.kit_gears} gears" if vehicle.kit.gears else ""
         self.kit_words.setText(f"Kit: {vehicle.kit.name}{owned}{made}")
         self.school_button.setText(f"Ratios as {self.session.school.value}")
@@ -361,6 +363,15 @@ class Window(QMainWindow):
         self.show_tab(kind.tab)
         self.tab.show_thing(kind.page, finding.where)
 
+    def _where(self) -> tuple[str, str]:
+        return self.tab_bar.tabText(self.tab_bar.currentIndex()), self.tab.page_key
+
+    def show_page(self, tab: str, page: str = "") -> None:
+        """Go to a page of a tab, by its key."""
+        self.show_tab(tab)
+        if page:
+            self.tab.show_thing(page, ())
+
     def complain(self, sentence: str) -> None:
         """Tell the builder what could not be done."""
         self._notify(sentence, "problem")
@@ -401,6 +412,7 @@ class Window(QMainWindow):
             self.worker.finish()
             self.preparer.finish()
             self.files.close()
+            self.guide.close()
             event.accept()
         else:
             event.ignore()

@@ -380,6 +380,7 @@ def _gear(
         real_limit_mm_s=real_speed_mm_s(vehicle.real, target.ratio, vehicle.real.limit_rpm),
         placement=place_gear(vehicle, target.id),
         turns=tuple(map(ahead.solution.speed, bodies)),
+        bodies=bodies,
     )
 
 
@@ -426,7 +427,7 @@ def _axle(vehicle: Vehicle, train: Drivetrain, situation: Situation, rpm: float)
 
 def _kind_words(vehicle: Vehicle, situation: Situation) -> str:
     if situation.locked and vehicle.differential.kind in ("open", "planetary"):
-        return "lock closed"
+        return "differential locked"
     return AXLE_WORDS[vehicle.differential.kind]
 
 

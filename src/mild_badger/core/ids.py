@@ -24,6 +24,7 @@ __all__ = [
     "MassId",
     "OutputId",
     "ReadingId",
+    "ShaftId",
     "VersionId",
     "fresh_id",
     "fresh_ids",
@@ -41,6 +42,8 @@ RESERVED = ("neutral", "N")
 """What names the position without a gear, and so can be no gear's id."""
 GearId: TypeAlias = str
 """A gear of the box: a speed, not a wheel."""
+ShaftId: TypeAlias = str
+"""A shaft of a box: see `vehicle.bodies`."""
 OutputId = NewType("OutputId", str)
 """An output of a function box or of a crane."""
 AxleId = NewType("AxleId", str)

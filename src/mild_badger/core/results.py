@@ -92,6 +92,7 @@ class GearResult(GearMotion):
     real_limit_mm_s: float
     placement: Placement
     turns: tuple[Fraction | None, ...]
+    bodies: tuple[str, ...]
 
 
 @dataclass(frozen=True)

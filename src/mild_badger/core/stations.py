@@ -30,7 +30,7 @@ class _Drive:
 
     @property
     def stood(self) -> str:
-        return "stands" if self.axle.stalls else "nothing driven"
+        return "stands" if self.axle.stalls else "not driven"
 
     @property
     def torque_n_mm(self) -> float:

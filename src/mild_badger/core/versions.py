@@ -28,6 +28,10 @@ __all__ = [
 
 PLACES = 60
 """Most differences in the tree of parts that are listed."""
+REMEMBERED = ("shaft_letters", "retired_gears", "retired_pairs", "retired_ids")
+"""What the document only remembers, so that nothing is called what something else was."""
+STAY = {"versions", *REMEMBERED}
+"""What no version brings back."""
 
 
 @dataclass(frozen=True)
@@ -101,7 +105,7 @@ def version_vehicle(vehicle: Vehicle, name: str | None) -> Vehicle:
 
 
 def restore_version(vehicle: Vehicle, name: str) -> Edit:
-    """Make a kept version the vehicle again; all versions stay.
+    """Make a kept version the vehicle again; all versions stay, and what is remembered since.
 
     Raises
     ------
@@ -109,9 +113,9 @@ def restore_version(vehicle: Vehicle, name: str) -> Edit:
         There is no such version, or it cannot be read.
     """
     kept = version_vehicle(vehicle, name)
-    fields = [field for field in Vehicle.model_fields if field != "versions"]
+    fields = [field for field in Vehicle.model_fields if field not in STAY]
     changes = tuple(Change((field,), getattr(kept, field)) for field in fields)
-    return Edit(f"Go back to version {name}", changes)
+    return Edit(f"Go back to version {name}", changes, own_ids=True)
 
 
 def compare_figures(one: Vehicle, other: Vehicle) -> tuple[ComparedFigure, ...]:
@@ -168,9 +172,8 @@ def _by_gear(evaluation: Evaluation) -> dict[tuple[str, str], float]:
 
 def differences(one: Vehicle, other: Vehicle) -> tuple[Difference, ...]:
     """List where two versions differ in the tree of parts, deepest places first named whole."""
-    skipped = {"versions"}
-    before = one.model_dump(mode="json", exclude=skipped)
-    after = other.model_dump(mode="json", exclude=skipped)
+    before = one.model_dump(mode="json", exclude=STAY)
+    after = other.model_dump(mode="json", exclude=STAY)
     return tuple(_walk("", before, after))[:PLACES]
 
 

@@ -12,6 +12,7 @@ from fractions import Fraction
 from typing import Literal
 
 from mild_badger.core.errors import InputError
+from mild_badger.text.sentences import listed
 
 __all__ = [
     "KINDS",
@@ -157,9 +158,9 @@ def parse_quantity(
     for part in parts:
         unit = unit_called(kind, part.unit) if part.unit else own
         if unit is None or (unit.size is None and grid_unit_mm is None):
+            known = [u.symbol for u in units_of(kind, grid=grid_unit_mm is not None)]
             raise InputError(
-                f"{what}: {part.unit[:12]!r} is no unit of {kind} here. Use "
-                f"{_listed([u.symbol for u in units_of(kind, grid=grid_unit_mm is not None)])}."
+                f"{what}: {part.unit[:12]!r} is no unit of {kind} here. Use {listed(known, 'or')}."
             )
         if part.broken and not part.unit and kind == "length" and not own.halved:
             raise _which_fraction(text, what, part, own)
@@ -227,10 +228,6 @@ def _value(match: re.Match[str]) -> Fraction:
 def _decimal(text: str) -> Fraction:
     tight = re.sub(rf"[{SPACES}]", "", text).replace(",", ".")
     return Fraction(tight.rstrip(".") if tight.endswith(".") else tight)
-
-
-def _listed(words: list[str]) -> str:
-    return f"{', '.join(words[:-1])} or {words[-1]}" if len(words) > 1 else words[0]
 
 
 def quantity_text(

@@ -100,7 +100,7 @@ def test_shafts_are_cut_to_the_next_whole_length(placed: Vehicle) -> None:
             assert one.to_mm <= other.from_mm + 1e-9  # nothing overlaps
     short = apply_edit(placed, Edit.one("", ("kit", "shaft_lengths_u"), [4, 8]))
     found = [f for f in evaluate(short).findings if f.code == "shaft-too-long"]
-    assert {f.title for f in found} >= {"input.1 is too long"}
+    assert {f.title for f in found} >= {"Shaft A is too long"}
 
 
 def test_every_hole_of_every_wall_lies_on_a_beam(placed: Vehicle) -> None:

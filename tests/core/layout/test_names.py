@@ -1,6 +1,18 @@
 """What shafts are called: told apart, by the builder's gear names, and never by an id."""
 
-from mild_badger.core.layout.names import shaft_words
+import pytest
+
+from mild_badger.core.evaluate import evaluate
+from mild_badger.core.layout.names import (
+    names_of_placed,
+    shaft_after_gear,
+    shaft_label,
+    shaft_letter,
+    shaft_words,
+)
+from mild_badger.core.situation import Situation
+from mild_badger.core.vehicle.box import Slot
+from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.gears import rename_gear
 from mild_badger.core.vehicle.edit.slots import set_train
@@ -21,9 +33,44 @@ def test_shafts_of_a_train_are_counted_in_the_powers_order() -> None:
         GearPair(driver=12, driven=20, idlers=(16,)),
     )
     longer = apply_edit(vehicle, set_train(vehicle, "1", pairs))
-    known = {shaft_words(longer, f"gear 1/idler shaft {n}") for n in ("0.0", "0.1", "2.0")}
-    assert known == {"lo: idler 1", "lo: idler 2", "lo: idler 3"}
-    assert shaft_words(longer, "gear 1/shaft 2") == "lo: shaft 2"
+    own = [f"gear 1/idler shaft {n}" for n in ("0.0", "0.1", "2.0")] + ["gear 1/shaft 2"]
+    letters = [shaft_letter(longer, shaft) for shaft in own]
+    assert len(set(letters)) == len(own)
+    assert [shaft_words(longer, shaft) for shaft in own] == [f"shaft {x}" for x in letters]
+    assert shaft_label(longer, own[0]) == f"{letters[0]}, gear lo, idler"
     bare = apply_edit(vehicle, set_train(vehicle, "1", (GearPair(driver=8, driven=40),)))
-    assert shaft_words(bare, "gear 1/idler shaft 0.0") == "lo: idler, gone"
-    assert shaft_words(bare, "selector.2") == "selector 2"
+    assert shaft_words(bare, own[0]) == "lo: idler, gone"
+    assert shaft_letter(bare, own[0]) == ""
+
+
+def test_the_shaft_a_gear_s_train_ends_on() -> None:
+    bus = demo_vehicle()
+    ends = {gear.name: shaft_after_gear(bus, gear.id) for gear in bus.real.gears}
+    columns = {slot.gear: slot.column for slot in bus.box.slots if isinstance(slot, Slot)}
+    assert ends == {gear.name: f"selector.{columns[gear.id]}" for gear in bus.real.gears}
+    tractor = demo_vehicle("larkholm-timber-tractor")
+    assert {shaft_after_gear(tractor, gear.id) for gear in tractor.real.gears} == {"output"}
+
+
+@pytest.mark.parametrize(
+    ("demo", "gear", "shafts"),
+    [
+        ("larkholm-mail-bus", "R", ("gear R/idler shaft 0.0", "gear R/shaft 1")),
+        ("larkholm-timber-tractor", "R", ("layshaft.1", "gear R/idler shaft 0.0")),
+    ],
+)
+def test_shafts_of_a_placed_train_are_named_from_the_input_on(
+    demo: str, gear: str, shafts: tuple[str, ...]
+) -> None:
+    at = evaluate(demo_vehicle(demo), Situation(gear=gear))
+    result = next(made for made in at.gears if made.id == gear)
+    slot = at.vehicle.box.slot(gear)
+    column = slot.column if demo == "larkholm-mail-bus" and isinstance(slot, Slot) else 1
+    first, last = (
+        shaft_letter(at.vehicle, shaft)
+        for shaft in (f"input.{column}", shaft_after_gear(at.vehicle, gear))
+    )
+    between = [shaft_letter(at.vehicle, shaft) for shaft in shafts]
+    named = names_of_placed(at.vehicle, result.id, result.placement, result.bodies)
+    assert named == (f"{first} input", *between, f"{last} output")
+    assert "" not in between

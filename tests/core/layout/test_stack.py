@@ -222,7 +222,7 @@ def test_bearings_are_chosen_seat_by_seat_and_summed_up() -> None:
         cheap, choose_bearing(cheap, "output", "back wall", "needle roller 8 × 12 × 8")
     )
     found = [f for f in evaluate(roller).findings if f.code == "no-thrust"]
-    assert [f.title for f in found] == ["Nothing takes the thrust of output"]
+    assert [f.title for f in found] == ["Nothing takes the thrust of shaft D"]
     with pytest.raises(InputError, match="has no bearing 999"):
         choose_bearing(vehicle, "output", "back wall", "999")
     bare = apply_edit(vehicle, choose_bearing(cheap, "output", "back wall", None))

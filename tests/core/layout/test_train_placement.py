@@ -14,7 +14,7 @@ from strategies import brick, slots_of, trains
 
 
 def is_sound(placed: Placement, train: tuple[GearPair, ...]) -> None:
-    """Every mesh at its distance, no two parts of one layer in each other's way."""
+    """Every mesh at its distance, no two parts of one layer collide."""
     expected = [z for p in train for z in (p.driver, *p.idlers, p.driven)]
     assert [gear.teeth for gear in placed.gears] == expected
     assert len(set(placed.shafts_u)) == len(placed.shafts_u)
@@ -74,7 +74,7 @@ def test_the_best_seat_is_taken() -> None:
 @pytest.mark.parametrize(
     ("pair", "word"),
     [
-        (GearPair(driver=8, driven=12), "8 with 12 never seats"),
+        (GearPair(driver=8, driven=12), "8 with 12 do not mesh on the grid"),
         (GearPair(driver=9, driven=12), "no gear of 9 teeth"),
     ],
 )

@@ -49,7 +49,7 @@ def test_a_fresh_balance_stands_and_says_so() -> None:
     assert codes(vehicle) <= {"mass-differs"}
     said = balance_words(vehicle)
     assert "front left first" in said
-    assert "at the counterweight let it stand everywhere" in said
+    assert "keeps the machine stable in every position" in said
     found = balance_figures(vehicle)
     assert found is not None
     assert chart_words(found).startswith("All round it may lift")

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import quad
 
-from mild_badger.core.driveline.assemble import BOX_INPUT, CLUTCH, MOTOR, assemble
+from mild_badger.core.driveline.assemble import BOX_INPUT, assemble
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
@@ -20,14 +20,15 @@ from mild_badger.core.mechanisms.clutch.result import (
     remove_clutch,
 )
 from mild_badger.core.situation import Situation
+from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.trial.log import watch_wear
+from mild_badger.core.vehicle.bodies import CLUTCH, MOTOR
 from mild_badger.core.vehicle.clutch import Clutch
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.kerf import cut_shapes
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.templates import template_of, templates_of
 
@@ -102,7 +103,7 @@ def test_the_clutch_is_a_body_between_motor_and_box(clutched: Vehicle) -> None:
     plain, with_it = evaluate(demo_vehicle()), evaluate(clutched)
     assert [g.ratio for g in with_it.gears] == [g.ratio for g in plain.gears]
     assert not {f.code for f in with_it.findings} & {"clutch-slips", "clutch-drags"}
-    assert "it keeps" in clutch_words(clutched)
+    assert "safety factor" in clutch_words(clutched)
     assert clutch_words(demo_vehicle()) == ""
     assert apply_edit(clutched, remove_clutch()).clutch is None
     watched = apply_edit(clutched, watch_wear(clutched, LINING_WEAR))
@@ -121,7 +122,7 @@ def test_slipping_and_dragging_are_findings_and_the_mend_mends(clutched: Vehicle
     assert kept == pytest.approx(1.25, abs=0.03)
     between = mended.clutch.spring_n * 0.9
     (near,) = clutch_faults(apply_edit(mended, Edit.one("n", ("clutch", "spring_n"), between)))
-    assert near.title == "The clutch keeps little in reserve"
+    assert near.title == "The clutch has too little torque reserve"
     stiff = apply_edit(clutched, Edit.one("long", ("clutch", "lever_ratio"), 30.0))
     assert [f.code for f in clutch_faults(stiff)] == ["clutch-drags"]
     assert clutched.clutch is not None
@@ -138,7 +139,7 @@ def test_plates_and_linings_are_parts_and_the_lining_a_template(clutched: Vehicl
     wide = max(x for x, _ in ring) - min(x for x, _ in ring)
     open_mm = max(x for x, _ in hole) - min(x for x, _ in hole)
     assert (wide, open_mm) == pytest.approx((32, 16), abs=0.05)
-    with pytest.raises(InputError, match="has no clutch"):
+    with pytest.raises(InputError, match="takes no template"):
         template_of(demo_vehicle(), "clutch lining")
 
 
@@ -152,5 +153,5 @@ def test_a_released_clutch_leaves_the_box_free() -> None:
     assert [s.key for s in driving.stations][:3] == ["motor", "clutch", "box"]
     assert driving.axle.housing_rpm
     assert parted.axle.housing_rpm is None
-    assert {s.figure for s in parted.stations[2:]} == {"nothing driven"}
+    assert {s.figure for s in parted.stations[2:]} == {"not driven"}
     assert parted.gears == driving.gears  # what the gears are does not change

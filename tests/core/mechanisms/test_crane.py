@@ -140,7 +140,7 @@ def test_every_output_turns_as_its_gears_say() -> None:
         "hoist": pytest.approx(one(vehicle, "hoist").rate / one(vehicle, "carriage").rate),
     }
     said = output_words(vehicle, figures, OutputId("carriage"))
-    assert "For one of its speed: counterweight −0.333, hoist −" in said
+    assert "Speed ratio to the other outputs: counterweight −0.333, hoist −" in said
     inside = crane_of(SLEWING.model_copy(update={"end": Ring(pinion=12, teeth=60, internal=True)}))
     assert one(inside, "slewing").turns == Fraction(1, 120)
 
@@ -232,7 +232,7 @@ def test_ropes_of_unlike_drums_part_and_are_adjusted() -> None:
     end = crane.outputs[0].end
     assert isinstance(end, Spool)
     assert rope_settings(end).apart == pytest.approx(found.apart / 2, abs=0.02)
-    assert "Its 2 ropes are up to 5.81 mm apart" in output_words(
+    assert "The 2 ropes differ by up to 5.81 mm" in output_words(
         vehicle, crane_figures(vehicle, None, RPM), OutputId("lift")
     )
     short = spool.model_copy(update={"adjust_range_mm": 0.5})
@@ -262,7 +262,7 @@ def test_a_coupling_without_one_key_is_off_by_a_key() -> None:
     assert fault.mend is not None
     mended = apply_edit(vehicle, fault.mend)
     assert one(mended, "slewing").key_off == 0
-    assert "in one way only" in output_words(
+    assert "in one position only" in output_words(
         mended, crane_figures(mended, None, RPM), OutputId("slewing")
     )
 
@@ -315,7 +315,7 @@ def test_all_at_once_may_stall_what_each_alone_does_not() -> None:
     both = [CraneOutput(name=n, end=Plain(torque_n_mm=torque)) for n in "ab"]
     assert codes(crane_of(both[0])) == set()
     assert codes(crane_of(*both)) == {"outputs-stall"}
-    assert "together take 168.0 N·mm of its 120" in crane_words(
+    assert "together need 168.0 of 120 N·mm" in crane_words(
         crane_of(*both), crane_figures(crane_of(*both), None, RPM)
     )
 

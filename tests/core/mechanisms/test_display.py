@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mild_badger.core.driveline.assemble import CRANK, MOTOR, assemble, sleeves_for
+from mild_badger.core.driveline.assemble import CRANK, assemble, sleeves_for
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import solve
@@ -36,14 +36,15 @@ from mild_badger.core.mechanisms.display.result import (
     use_order,
     with_throws,
 )
+from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.trial.expected import expected, places
+from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.display import DisplayEngine
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.kerf import cut_shapes
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.templates import template_of, templates_of
 

@@ -175,7 +175,7 @@ def test_a_drive_beside_the_box_becomes_the_box_and_is_not_taken_away() -> None:
     ("drive", "why"),
     [
         # a stroke of 2 · 1 · 40 / 60 mm, and a tooth of 2π · 18 / 9 mm
-        (LeverDrive(throw_mm=1, lever_mm=100, wheel_mm=18, teeth=9), "gain no tooth"),
+        (LeverDrive(throw_mm=1, lever_mm=100, wheel_mm=18, teeth=9), "too short to advance"),
         # a lean of atan(80 / 60) = 53°
         (LeverDrive(throw_mm=80, rod_mm=200, lever_mm=100), "jams"),
     ],

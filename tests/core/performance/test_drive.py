@@ -23,14 +23,6 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Motor, Vehicle
 from mild_badger.core.vehicle.road import Segment
-from mild_badger.core.versions import (
-    compare_figures,
-    differences,
-    remove_version,
-    restore_version,
-    save_version,
-    version_vehicle,
-)
 
 G = 9.80665
 
@@ -241,34 +233,3 @@ def test_motors_are_tried_on_the_box() -> None:
     assert "in gear 4, at " in strong.weakest  # what becomes the weakest place after it
     assert motor_trials(bus, evaluation.gears, "none", 0.8) == ()
     assert weakest_place(changed(differential={"kind": "locked"}), ()) == ""
-
-
-def test_versions_are_kept_compared_and_taken_back() -> None:
-    bus = demo_vehicle()
-    kept = apply_edit(bus, save_version(bus, "as built", "2026-11-25", "first"))
-    assert version_vehicle(kept, "as built") == bus
-    later = apply_edit(kept, Edit.one("", ("wheels", "diameter_mm"), 81.6))
-    rows = {figure.name: figure for figure in compare_figures(bus, later)}
-    assert rows["ground clearance"].before == 17.0
-    assert rows["ground clearance"].after == pytest.approx(17 + 6.8)
-    assert rows["ground clearance"].change_percent == pytest.approx(40)
-    assert rows["ratio, gear 3"].change_percent == 0
-    assert rows["speed, gear 6"].change_percent == pytest.approx(20, abs=1)
-    found = differences(version_vehicle(kept, "as built"), later)
-    assert [(d.where, d.before, d.after) for d in found] == [
-        ("wheels › diameter mm", "68.0", "81.6")
-    ]
-    back = apply_edit(later, restore_version(later, "as built"))
-    assert back.wheels == bus.wheels
-    assert [v.name for v in back.versions] == ["as built"]
-    assert apply_edit(back, remove_version(back, "as built")).versions == ()
-    for name, words in (("as built", "already"), ("  ", "needs a name")):
-        with pytest.raises(InputError, match=words):
-            save_version(kept, name, "2026-11-25")
-    with pytest.raises(InputError, match="no version"):
-        version_vehicle(bus, "other")
-    broken = kept.versions[0].model_copy(update={"data": {"name": "x"}})
-    with pytest.raises(InputError, match="cannot be read"):
-        version_vehicle(kept.model_copy(update={"versions": (broken,)}), "as built")
-    slots = differences(bus, apply_edit(bus, Edit.one("", ("box", "slots", 0, "kept"), True)))
-    assert [d.where for d in slots] == [f"box › slots › {bus.box.slots[0].gear} › kept"]

@@ -145,13 +145,13 @@ def test_the_crane_truck_has_its_outputs_balance_and_trial_steps() -> None:
     data = plan_book(truck, chapters=("crane", "balance", "trial", "parts"), day=DAY)
     text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(data)).pages)
     text = " ".join(text.split())
-    assert "360 turns of the motor turn the ring once" in text
+    assert "360 motor turns per turn of the ring" in text
     assert "+ 21.1 mm/s" in text
     assert "serves from" in text
-    assert "may lift kg" in text
+    assert "allowed kg" in text
     assert "yard ballast 0.3 turntable" in text
     assert "A model lifts no people" in text
-    assert "rear winch: In gear 1: 89.6 turns of the motor turn its shaft once" in text
+    assert "rear winch: In gear 1: 89.6 motor turns per turn of the output shaft" in text
     assert "no foot may lift" in text
     assert "slewing ring, 75 teeth" in text
 
@@ -161,8 +161,8 @@ def test_the_cables_have_their_page() -> None:
     planned = apply_edit(bus, add_cables())
     data = plan_book(planned, chapters=("cables", "trial"), day=DAY)
     text = " ".join("".join(p.extract_text() for p in PdfReader(io.BytesIO(data)).pages).split())
-    assert "flap hand 2, 2 to 2 9.3 9 0.3" in text
-    assert "holes at 8, 16, 24, 32 mm" in text
+    assert "flap hand lever 2, 2 to 2 9.3 9 0.3" in text
+    assert "holes 8, 16, 24, 32 mm" in text
     assert "begins after 0.8 mm" in text  # 0.3 mm of slack at hole 2 are 0.75 at the hand
 
 

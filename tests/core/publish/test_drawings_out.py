@@ -11,6 +11,7 @@ from shapely.geometry import Polygon
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.kit.cautions import cautions_for
 from mild_badger.core.publish.drawings import (
     drawing_data,
     drawing_files,
@@ -19,14 +20,13 @@ from mild_badger.core.publish.drawings import (
 )
 from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tiles import PAPERS, tiled_pdf, tiling
+from mild_badger.core.templates.drawing import Drawing
+from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.boards import board_plans
-from mild_badger.core.workshop.cautions import cautions_for
 from mild_badger.core.workshop.detent_strip import detent_strip
-from mild_badger.core.workshop.drawing import Drawing
-from mild_badger.core.workshop.kerf import cut_shapes
 from mild_badger.core.workshop.templates import template_of, templates_of
 from mild_badger.core.workshop.wrapper import drum_wrapper
 from solids import volume_of

@@ -10,8 +10,8 @@ from pypdf import PdfReader
 from mild_badger.core.mechanisms.clutch.result import add_clutch
 from mild_badger.core.mechanisms.display.result import add_engine
 from mild_badger.core.mechanisms.liquid.result import add_line
+from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.publish.book import CHAPTERS, plan_book
-from mild_badger.core.publish.mechanisms import DRAWN
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
@@ -44,8 +44,8 @@ def test_the_clutch_holds_what_uniform_wear_gives() -> None:
     text = text_of(vehicle, "clutch")
     # T = n μ W (ro + ri) / 2
     torque = clutch.faces * 0.35 * clutch.spring_n * (clutch.outer_mm + clutch.inner_mm) / 4
-    assert f"Run in it holds {torque:.0f} N·mm" in text
-    assert f"spring {clutch.spring_n:g} N new" in text
+    assert f"run-in {torque:.0f} N·mm" in text
+    assert f"Spring force {clutch.spring_n:g} N new" in text
 
 
 def test_every_liquid_line_is_told_with_the_caution() -> None:
@@ -57,11 +57,11 @@ def test_every_liquid_line_is_told_with_the_caution() -> None:
     text = text_of(vehicle, "liquid")
     assert f"Brakes: 5 N at the pedal are {10 / (25 * pi):.3f} N/mm²" in text
     assert "Clutch: 5 N at the pedal" in text
-    assert text.count("Master 10 mm") == 2
+    assert text.count("Master bore 10 mm") == 2
     assert "protect your eyes" in text
 
 
-@pytest.mark.parametrize("chapter", DRAWN)
+@pytest.mark.parametrize("chapter", [m.key for m in MECHANISMS if m.has_chapter])
 def test_what_is_not_planned_has_no_chapter(chapter: str) -> None:
     assert chapter in CHAPTERS
     assert "The chosen chapters have nothing to show for this vehicle." in text_of(BUS, chapter)

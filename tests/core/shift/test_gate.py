@@ -154,9 +154,12 @@ def test_the_words_say_travel_guard_and_feel() -> None:
     words = gate_words(bus())
     assert "24.0 mm into a gear and 24.0 mm from rail to rail" in words
     assert "3 interlock plungers between the rails keep all but one" in words
-    assert "Notches stand 8 mm apart, 1.5 mm deep; leaving one takes 3.0 N at the fork" in words
+    assert (
+        "Notches are 8 mm apart and 1.5 mm deep. Pushing out of a notch takes 3.0 N at the fork"
+        in words
+    )
     assert "behind a side spring" in gate_words(bus(reverse_guard="side spring"))
-    assert "flank must be below 63°" in gate_words(bus(detent_flank_deg=70, detent_friction=0.5))
+    assert "must be below 63°" in gate_words(bus(detent_flank_deg=70, detent_friction=0.5))
     assert gate_words(vehicle_of(3.0)) == ""
     stiff = detent_force(Lever(detent_spring_n=60))
     assert (stiff.feel, detent_force(Lever(detent_spring_n=0.2)).feel) == ("too stiff", "too loose")

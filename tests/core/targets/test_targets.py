@@ -124,3 +124,18 @@ def test_errors_weigh_short_and_long_alike() -> None:
     assert deviation_percent(0.0) == 0.0
     bus = demo_vehicle()
     assert scaled_diameter_mm(bus.real, Scale(denominator=10)) == pytest.approx(92.0)
+
+
+def test_an_error_follows_the_way_ratios_are_written() -> None:
+    """Twelve to thirty-nine against 0.312: exact by hand."""
+    turns_in = 100 * ((1 / 0.320) / (1 / 0.312) - 1)
+    assert RatioConvention.TURNS_IN.error_percent(turns_in) == turns_in
+    shown = RatioConvention.TURNS_OUT.error_percent(turns_in)
+    assert shown == pytest.approx(100 * (0.320 / 0.312 - 1))
+    assert round(turns_in, 2) == -2.5
+    assert round(shown, 2) == 2.56
+    for percent in (-40.0, -2.5, 0.0, 2.5, 80.0):
+        there = RatioConvention.TURNS_OUT.error_percent(percent)
+        assert RatioConvention.TURNS_OUT.error_percent(there) == pytest.approx(percent)
+        assert percent * there <= 0
+    assert RatioConvention.TURNS_OUT.error_percent(-100) == -100

@@ -68,7 +68,7 @@ def _drop(data: dict[str, Any]) -> None:
         (_put("version", 99), ["version", "newer program"]),
         (_put("version", "1"), ["version"]),
         (_put("format", "something else"), ["format"]),
-        (_drop, ["No-load speed of the motor is missing"]),
+        (_drop, ["No-load speed of one motor is missing"]),
     ],
 )
 def test_damage_is_named_by_its_field(

@@ -33,7 +33,7 @@ def test_an_edit_leaves_the_old_vehicle_alone() -> None:
         (("motor", "colour"), 1, "no longer there"),
         (("real", "gears", 40, "ratio"), 1, "no longer there"),
         (("name", "first"), "x", "no longer there"),
-        (("wheels", "diameter_mm"), float("inf"), "Diameter of the wheels: inf"),
+        (("wheels", "diameter_mm"), float("inf"), "Tyre diameter of the wheels: inf"),
         (("box", "rail_teeth"), 24.5, "Drive row teeth of the gearbox: 24.5"),
     ],
 )

@@ -7,9 +7,9 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from mild_badger.core.driveline.assemble import assemble
-from mild_badger.core.drivetrain.builder import gear_body
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.gear_alternatives import change_gear_swaps
+from mild_badger.core.vehicle.bodies import gear_body
 from mild_badger.core.vehicle.box import Slot, gear_key
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.edit.apply import apply_edit

@@ -150,7 +150,9 @@ def test_a_drive_coupling_is_parted_first_with_its_note() -> None:
         vehicle, mark_joint(vehicle, "coupling: output", "keyed", "key up in neutral")
     )
     found = take_apart(keyed, "output")
-    assert "part the coupling to the axle's shaft, keyed (key up in neutral)" in found.joints[-1]
+    assert (
+        "disconnect the coupling to the axle's shaft, keyed (key up in neutral)" in found.joints[-1]
+    )
     assert apply_edit(keyed, mark_joint(keyed, "coupling: output", None)) == vehicle
 
 
@@ -198,7 +200,7 @@ def test_two_parts_that_bar_each_other_are_a_finding(monkeypatch: pytest.MonkeyP
     finally:
         assembly._plan.cache_clear()
     assert [f.code for f in found] == ["no-way-in"]
-    assert "stands in its way" in found[0].text
+    assert "blocks the way" in found[0].text
 
 
 def test_a_box_without_a_place_has_no_steps() -> None:

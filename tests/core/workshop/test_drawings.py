@@ -11,12 +11,12 @@ import pytest
 from shapely.geometry import Polygon
 
 from mild_badger.core.shift.drum import drum_layout
+from mild_badger.core.templates.drawing import Drawing, to_dxf, to_svg
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.shifting import Lever
 from mild_badger.core.workshop.detent_strip import detent_strip, detent_strip_stl, graded_notches
-from mild_badger.core.workshop.drawing import Drawing, to_dxf, to_svg
 from mild_badger.core.workshop.solid import extruded_stl
 from mild_badger.core.workshop.wrapper import drum_count, drum_wrapper
 

@@ -9,6 +9,7 @@ from furnished import furnished
 from mild_badger.core.axle.running import add_axle, usual_running
 from mild_badger.core.errors import InputError
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.kit.cautions import caution_of, cautions, cautions_for
 from mild_badger.core.shift.gate import gates
 from mild_badger.core.vehicle.codec import decode
 from mild_badger.core.vehicle.demo import DEMOS
@@ -18,7 +19,6 @@ from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import assembly_faults, assembly_plan
 from mild_badger.core.workshop.boards import board_drawing, board_plans
-from mild_badger.core.workshop.cautions import caution_of, cautions, cautions_for
 from mild_badger.core.workshop.cutlist import cut_plans
 from mild_badger.core.workshop.mistakes import mistakes_for
 from mild_badger.core.workshop.model3d import gear_turns

@@ -19,6 +19,14 @@ from shapely.ops import unary_union
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.mesh.centres import centre_of
+from mild_badger.core.templates.drawing import to_dxf, to_svg
+from mild_badger.core.templates.kerf import cut_shapes
+from mild_badger.core.templates.segments import (
+    glue_up,
+    segment_counts,
+    segment_plan,
+    segment_template,
+)
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
@@ -27,16 +35,8 @@ from mild_badger.core.vehicle.making import OwnGear
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.boards import PartBox, board_drawing, board_plans, pack_boards
 from mild_badger.core.workshop.dogs import cup_outlines, dog_radii, star_outline
-from mild_badger.core.workshop.drawing import to_dxf, to_svg
-from mild_badger.core.workshop.kerf import cut_shapes
 from mild_badger.core.workshop.model3d import box_model, gear_turns
 from mild_badger.core.workshop.pieces import pieces_of
-from mild_badger.core.workshop.segments import (
-    glue_up,
-    segment_counts,
-    segment_plan,
-    segment_template,
-)
 from mild_badger.core.workshop.templates import template_of, templates_of
 
 TRACTOR = "larkholm-timber-tractor"
@@ -132,7 +132,7 @@ def test_segments_make_the_whole_ring_with_whole_teeth_each(own: OwnGear) -> Non
 
 
 def _area(own: OwnGear) -> float:
-    from mild_badger.core.workshop.gear_shape import (  # noqa: PLC0415
+    from mild_badger.core.templates.gear_shape import (  # noqa: PLC0415
         GearForm,
         gear_shape,
         ring_shape,

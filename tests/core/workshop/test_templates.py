@@ -12,16 +12,16 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.plates import plates_of
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.templates.drawing import Drawing
+from mild_badger.core.templates.fit_strip import GRADES_MM
+from mild_badger.core.templates.gear_shape import GearForm, gear_shape
+from mild_badger.core.templates.gear_template import GearCut, cut_gear
+from mild_badger.core.templates.kerf import cut_shapes, with_kerf
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.making import USUAL_MM, FabricationSettings, OwnGear
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.drawing import Drawing
-from mild_badger.core.workshop.fit_strip import GRADES_MM
-from mild_badger.core.workshop.gear_shape import GearForm, gear_shape
-from mild_badger.core.workshop.gear_template import GearCut, cut_gear
-from mild_badger.core.workshop.kerf import cut_shapes, with_kerf
 from mild_badger.core.workshop.templates import template_of, templates_of
 
 TRACTOR = "larkholm-timber-tractor"

@@ -1,19 +1,23 @@
 """Fields of the document: each shows what stands there, and sends what is typed."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import KW_ONLY, dataclass
+from functools import cached_property
 
+from pydantic import BaseModel
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QWidget
 
 from mild_badger.app.drawing.field_note import hide_note, show_note
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
 from mild_badger.core.vehicle.edit.change import Edit, Path
+from mild_badger.core.vehicle.field_texts import FieldText, text_at, text_of
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.text.fields import parse_field, parse_length
 from mild_badger.text.quantities import number_text
+from mild_badger.text.sentences import capitalized
 
 __all__ = [
     "DocumentCheckBox",
@@ -22,6 +26,7 @@ __all__ = [
     "FieldForm",
     "FieldSpec",
     "field_of",
+    "tip_of",
 ]
 
 
@@ -100,6 +105,16 @@ class DocumentLineEdit(QLineEdit):
                 style.polish(self)
 
 
+def tip_of(model: type[BaseModel], field: str) -> str:
+    """Say what a field of a record is called and holds; "" for one without a text."""
+    text = text_of(model, field)
+    return "" if text is None else _tip(text)
+
+
+def _tip(text: FieldText) -> str:
+    return f"{capitalized(text.title)}. {text.description}"
+
+
 def field_of(
     session: Session, path: Path, name: str, *, width: int = 84, optional: bool = False
 ) -> DocumentLineEdit:
@@ -114,6 +129,9 @@ def field_of(
     line = DocumentLineEdit(session, commit, name)
     line.setFixedWidth(width)
     line.setAlignment(Qt.AlignmentFlag.AlignRight)
+    text = text_at(Vehicle, path)
+    if text is not None:
+        line.setToolTip(_tip(text))
     return line
 
 
@@ -166,22 +184,49 @@ class DocumentCheckBox(QCheckBox):
 
 @dataclass(frozen=True)
 class FieldSpec:
-    """One field: where it stands, its words, its unit; ``length`` ones can be speced in units.
+    """One field: where it stands in the document, and how it is typed.
 
-    ``choices`` makes it a choice of values with their words, "" for none; ``optional`` lets it be
-    empty.
+    What it is called and what it does comes from the table of fields. ``owner`` is the model that
+    has it, where paths begin elsewhere than at the vehicle. ``choices`` makes it a choice of
+    values with their words, "" for none; ``optional`` lets it be empty, which means ``empty``.
     """
 
     path: Path
-    words: str
-    unit: str = "mm"
+    _: KW_ONLY
+    owner: type[BaseModel] | None = None
+    unit: str | None = None
     optional: bool = False
+    empty: str = "none"
     choices: tuple[tuple[str, str], ...] = ()
+
+    @cached_property
+    def text(self) -> FieldText:
+        """What the field is called, what it does and its unit."""
+        name = str(self.path[-1])
+        text = text_of(self.owner, name) if self.owner else text_at(Vehicle, self.path)
+        if text is None:
+            raise ValueError(f"the table of fields has no {self.path}")
+        return text
+
+    @property
+    def title(self) -> str:
+        """What the field is called, as a label."""
+        return capitalized(self.text.title)
+
+    @property
+    def tip(self) -> str:
+        """What the field is called and what it does."""
+        return _tip(self.text)
+
+    @property
+    def unit_shown(self) -> str:
+        """What stands behind the field."""
+        return self.text.unit if self.unit is None else self.unit
 
     @property
     def length(self) -> bool:
         """Whether it is a length."""
-        return self.unit == "mm" and not self.choices
+        return self.text.unit == "mm" and not self.choices
 
 
 class FieldForm(QWidget):
@@ -209,14 +254,14 @@ class FieldForm(QWidget):
         for row, spec in enumerate(self.specs):
             name = str(spec.path[-1])
             made = self._choice(spec) if spec.choices else self._entry(spec)
-            made.setAccessibleName(spec.words)
+            made.setAccessibleName(spec.title)
+            made.setToolTip(spec.tip)
             self.entries[name] = made
-            unit = caption(spec.unit, "soft")
+            unit = caption(spec.unit_shown, "soft")
             self._units.append(unit)
-            words = caption(spec.words)
-            words.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-            words.setToolTip(spec.words)
-            grid.addWidget(words, row, 0)
+            title = caption(spec.title, wrap=True)
+            title.setToolTip(spec.tip)
+            grid.addWidget(title, row, 0)
             grid.addWidget(made, row, 1, 1, 2 if spec.choices else 1)
             if not spec.choices:
                 grid.addWidget(unit, row, 2)
@@ -229,15 +274,16 @@ class FieldForm(QWidget):
             if text.strip() or not spec.optional:
                 kit = self.session.vehicle.kit
                 if spec.length and self._in_units():
-                    value = parse_length(text, what=spec.words, kit=kit, shown="u")
+                    value = parse_length(text, what=spec.title, kit=kit, shown="u")
                 else:
-                    value = parse_field(text, str(spec.path[-1]), what=spec.words, kit=kit)
+                    value = parse_field(text, str(spec.path[-1]), what=spec.title, kit=kit)
             return self.session.do(
-                Edit.one(f"Set {spec.words.lower()}", (*self._root(), *spec.path), value)
+                Edit.one(f"Set {spec.text.title}", (*self._root(), *spec.path), value)
             )
 
-        made = DocumentLineEdit(self.session, commit, spec.words)
+        made = DocumentLineEdit(self.session, commit, spec.title)
         made.setFixedWidth(60)
+        made.setPlaceholderText(spec.empty if spec.optional else "")
         return made
 
     def _choice(self, spec: FieldSpec) -> QComboBox:
@@ -248,7 +294,7 @@ class FieldForm(QWidget):
         made.activated.connect(
             lambda _n: self.session.do(
                 Edit.one(
-                    f"Set {spec.words.lower()}",
+                    f"Set {spec.text.title}",
                     (*self._root(), *spec.path),
                     _plain(made.currentData()),
                 )
@@ -276,7 +322,7 @@ class FieldForm(QWidget):
                 made.setCurrentIndex(made.findData("" if shown is None else shown))
                 continue
             in_units = spec.length and self._in_units()
-            unit.setText("u" if in_units else spec.unit)
+            unit.setText("u" if in_units else spec.unit_shown)
             if isinstance(value, int | float):
                 made.show_value(number_text(value / unit_mm if in_units else value))
             else:

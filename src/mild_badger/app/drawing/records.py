@@ -62,6 +62,8 @@ class Column(Generic[R]):
         Whether this record's value can be changed.
     may_be_empty
         Whether Delete empties it: ``typed`` then gets an empty text.
+    tip
+        What the column holds, in a sentence.
     """
 
     title: str
@@ -70,6 +72,7 @@ class Column(Generic[R]):
     ticked: Ticked | None = None
     open: Callable[[R], bool] = _always
     may_be_empty: bool = False
+    tip: str = ""
 
 
 class RecordTable(Table, Generic[R]):
@@ -96,6 +99,7 @@ class RecordTable(Table, Generic[R]):
         self._add, self._add_at = add, add_at
         self._blank = 0
         self.records: tuple[R, ...] = ()
+        self._explain()
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectItems)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ContiguousSelection)
         trigger = QAbstractItemView.EditTrigger
@@ -112,6 +116,13 @@ class RecordTable(Table, Generic[R]):
         if self.columnCount() != len(columns):
             self.setColumnCount(len(columns))
         self.setHorizontalHeaderLabels([column.title for column in columns])
+        self._explain()
+
+    def _explain(self) -> None:
+        for number, column in enumerate(self._columns):
+            head = self.horizontalHeaderItem(number)
+            if head is not None:
+                head.setToolTip(column.tip)
 
     def show_records(self, records: Sequence[R]) -> None:
         """Show records, and the line for a new one where there is one."""

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import (
     QLabel,
     QScrollArea,
     QSizePolicy,
+    QToolButton,
     QVBoxLayout,
     QWidget,
 )
@@ -99,6 +100,14 @@ class FindingCard(QFrame):
             self.mend.setToolTip("Does this now; undo brings it back")
             column.addWidget(self.mend)
         outer.addLayout(column, 1)
+        self.ask = QToolButton()
+        self.ask.setText("?")
+        self.ask.setAutoRaise(True)
+        self.ask.setFixedSize(22, 22)
+        self.ask.setProperty("role", "link")
+        self.ask.setAccessibleName(f"Explain: {finding.title}")
+        self.ask.setToolTip("Opens the handbook where this is explained")
+        outer.addWidget(self.ask, 0, Qt.AlignmentFlag.AlignTop)
 
 
 class FindingsDrawer(QFrame):
@@ -108,10 +117,12 @@ class FindingsDrawer(QFrame):
     -------
     mend : an edit that mends a finding
     go : a finding whose place is to be shown
+    ask : a finding that is to be explained
     """
 
     mend = pyqtSignal(object)
     go = pyqtSignal(object)
+    ask = pyqtSignal(object)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -154,6 +165,7 @@ class FindingsDrawer(QFrame):
             card.title.clicked.connect(
                 lambda _checked=False, finding=finding: self.go.emit(finding)
             )
+            card.ask.clicked.connect(lambda _checked=False, finding=finding: self.ask.emit(finding))
             if card.mend is not None:
                 card.mend.clicked.connect(
                     lambda _checked=False, edit=finding.mend: self.mend.emit(edit)

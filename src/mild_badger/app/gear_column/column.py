@@ -64,13 +64,17 @@ class GearButton(QAbstractButton):
         """Say in words what the row shows."""
         gear = self.gear
         if gear is None:
-            return "Neutral, nothing driven"
+            return "Neutral, not driven"
         got = "no train yet"
         if gear.ratio is not None:
             got = format_ratio(gear.ratio, self._school)
         elif gear.state is GearState.LOCKED:
             got = "locks"
-        error = "" if gear.error_percent is None else f", error {gear.error_percent:+.1f} %"
+        error = (
+            ""
+            if gear.error_percent is None
+            else f", error {self._school.error_percent(gear.error_percent):+.1f} %"
+        )
         wanted = "no box"
         if gear.geared:
             wanted = f"wants {format_ratio(gear.wanted, self._school)}"
@@ -105,7 +109,7 @@ class GearButton(QAbstractButton):
             painter.setFont(text_font("text"))
             painter.setPen(tokens.soft)
             where = QRectF(46, 0, wide - 60, tall)
-            painter.drawText(where, int(Qt.AlignmentFlag.AlignVCenter), "nothing driven")
+            painter.drawText(where, int(Qt.AlignmentFlag.AlignVCenter), "not driven")
             return
         self._figures(painter, gear, wide, tall)
 
@@ -132,7 +136,8 @@ class GearButton(QAbstractButton):
         level, middle, half = top + 38, wide - 74, 60.0
         painter.setPen(pen(tokens.hair, 1))
         painter.drawLine(QPointF(middle - half, level), QPointF(middle + half, level))
-        share = max(-1.0, min(1.0, gear.error_percent / FULL_BAR_PERCENT))
+        shown = self._school.error_percent(gear.error_percent)
+        share = max(-1.0, min(1.0, shown / FULL_BAR_PERCENT))
         inside = abs(gear.error_percent) <= self._limit
         painter.fillRect(
             QRectF(middle, level - 2.5, share * half, 5).normalized(),

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from mild_badger.app.drawing.fields import DocumentLineEdit
+from mild_badger.app.drawing.fields import DocumentLineEdit, tip_of
 from mild_badger.app.drawing.records import Added, Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption
@@ -38,7 +38,11 @@ __all__ = ["KitDialog"]
 
 KINDS = (("bricks on a grid", "brick"), ("wood", "wood"), ("printed or machined", "printed"))
 FIELDS: tuple[tuple[str, str, str], ...] = (
-    ("Module, mm", "module_mm", "ISO 54 values first: 1, 1.25, 1.5, 2, 2.5, 3, 4"),
+    (
+        "Module, mm",
+        "module_mm",
+        "ISO 54 values first: 1, 1.25, 1.5, 2, 2.5, 3, 4; or diametral pitch, as 10 DP",
+    ),
     ("Pressure angle, °", "pressure_angle_deg", "20 as a rule"),
     ("Grid or squared paper, mm", "grid_unit_mm", "bricks sit on it, others are drawn on it"),
     ("Shaft ø, mm", "shaft_diameter_mm", ""),
@@ -46,10 +50,18 @@ FIELDS: tuple[tuple[str, str, str], ...] = (
     ("Nozzle or cutter, mm", "cutter_mm", "empty: none; limits how fine teeth can be"),
 )
 MADE: tuple[tuple[str, str, str], ...] = (
-    ("Made from, teeth", "least_teeth", "the smallest you would cut (undercut, grain strength)"),
-    ("up to, teeth", "most_teeth", "the largest your machine can swing"),
-    ("Thickness, mm", "face_width_mm", "plywood or print height: the face width"),
-    ("Thinned by, mm", "tooth_thinning_mm", "running allowance on the tooth thickness"),
+    (
+        "Smallest made gear, teeth",
+        "least_teeth",
+        "the smallest you would cut (undercut, grain strength)",
+    ),
+    ("Largest made gear, teeth", "most_teeth", "the largest your machine can swing"),
+    ("Face width, mm", "face_width_mm", "plywood or print height: the face width"),
+    (
+        "Tooth thinning (backlash), mm",
+        "tooth_thinning_mm",
+        "running allowance on the tooth thickness",
+    ),
 )
 
 
@@ -112,9 +124,9 @@ class KitDialog(QDialog):
         self.kind.activated.connect(lambda _i: self._set(("kind",), self.kind.currentData()))
         row.addWidget(self.kind)
         row.addSpacing(20)
-        row.addWidget(caption("take another:", "soft"))
+        row.addWidget(caption("use another:", "soft"))
         self.others = QComboBox()
-        self.others.setAccessibleName("Take another kit")
+        self.others.setAccessibleName("Use another kit")
         self.others.activated.connect(lambda _i: self._take_other())
         row.addWidget(self.others, 1)
         return row
@@ -137,9 +149,9 @@ class KitDialog(QDialog):
         self.made_dogs.clicked.connect(lambda on: self._set(("made", "dog_faces"), on))
         grid.addWidget(self.made_dogs, row, 0, 1, 2)
         row += 1
-        self.barred = DocumentLineEdit(self._session, self._bar, "Barred sizes")
+        self.barred = DocumentLineEdit(self._session, self._bar, "Sizes not used")
         self.barred.setPlaceholderText("none, or 11, 13–15")
-        grid.addWidget(caption("Barred sizes"), row, 0)
+        grid.addWidget(caption("Sizes not used"), row, 0)
         grid.addWidget(self.barred, row, 1)
         row += 1
         self.undercut = caption("", "soft", wrap=True)
@@ -249,7 +261,7 @@ class KitDialog(QDialog):
         except BadgerError as error:
             self.complain(str(error))
             return
-        self._session.do(Edit.one(f"Take the kit {kit.name}", ("kit",), kit))
+        self._session.do(Edit.one(f"Use the kit {kit.name}", ("kit",), kit))
 
     def _set(self, path: Path, value: object) -> bool:
         self.trouble.setText("")
@@ -321,29 +333,48 @@ def _ticked_barred(vehicle: Vehicle, row: int, on: bool) -> Edit:
 _Gear = tuple[GearSize, Kit]
 GEARS: tuple[Column[_Gear], ...] = (
     Column(
-        "teeth", lambda g: Cell(str(g[0].teeth), right=True), partial(_typed_gear, "teeth", "Teeth")
+        "teeth",
+        lambda g: Cell(str(g[0].teeth), right=True),
+        partial(_typed_gear, "teeth", "Teeth"),
+        tip=tip_of(GearSize, "teeth"),
     ),
     Column(
-        "bore", lambda g: Cell(g[0].bore, tip="fixed or free"), partial(_typed_gear, "bore", "Bore")
+        "bore",
+        lambda g: Cell(g[0].bore, tip="fixed or free"),
+        partial(_typed_gear, "bore", "Bore"),
+        tip=tip_of(GearSize, "bore"),
     ),
-    Column("dogs", lambda g: Cell("", checked=g[0].dog_faces), ticked=_ticked_dogs),
+    Column(
+        "dogs",
+        lambda g: Cell("", checked=g[0].dog_faces),
+        ticked=_ticked_dogs,
+        tip=tip_of(GearSize, "dog_faces"),
+    ),
     Column(
         "face mm",
         lambda g: Cell(f"{g[0].face_width_mm:g}", right=True),
         partial(_typed_gear, "face_width_mm", "Face width"),
+        tip=tip_of(GearSize, "face_width_mm"),
     ),
     Column(
         "tip ø mm",
         lambda g: Cell(f"{g[0].tip_diameter_mm:g}", right=True),
         partial(_typed_gear, "tip_diameter_mm", "Tip diameter"),
+        tip=tip_of(GearSize, "tip_diameter_mm"),
     ),
     Column(
         "stock",
         lambda g: Cell(stock_words(g[0].stock), right=True),
         partial(_typed_gear, "stock", "Stock"),
         may_be_empty=True,
+        tip=tip_of(GearSize, "stock"),
     ),
-    Column("barred", lambda g: Cell("", checked=g[0].teeth in g[1].barred), ticked=_ticked_barred),
+    Column(
+        "not used",
+        lambda g: Cell("", checked=g[0].teeth in g[1].barred),
+        ticked=_ticked_barred,
+        tip="Sizes that the search leaves out.",
+    ),
 )
 
 
@@ -367,7 +398,11 @@ def _bevel(
     title: str, field: str, words: str, cell: Callable[[BevelSize], Cell]
 ) -> Column[BevelSize]:
     return Column(
-        title, cell, partial(_typed_row, "bevels", field, words), may_be_empty=field == "stock"
+        title,
+        cell,
+        partial(_typed_row, "bevels", field, words),
+        may_be_empty=field == "stock",
+        tip=tip_of(BevelSize, field),
     )
 
 
@@ -379,6 +414,7 @@ def _bearing(
         cell,
         partial(_typed_row, "bearings", field, words),
         may_be_empty=field in ("stock", "price"),
+        tip=tip_of(Bearing, field),
     )
 
 

@@ -67,6 +67,11 @@ class Tab(QWidget):
         """Show an evaluation; each tab fills this in."""
         raise NotImplementedError
 
+    @property
+    def page_key(self) -> str:
+        """Key of the page in view; "" for a tab of one page."""
+        return ""
+
     def show_thing(self, page: str, where: tuple[str, ...]) -> None:
         """Go to a page by its key, and choose what a finding concerns, where there is a choice."""
 
@@ -111,6 +116,10 @@ class PagedTab(Tab):
     def key(self) -> str:
         """Key of the page in view."""
         return self.keys[self.pages.currentIndex()]
+
+    @property
+    def page_key(self) -> str:
+        return self.key
 
     def show_page(self, key: str) -> None:
         """Go to a page by its key."""

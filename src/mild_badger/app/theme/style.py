@@ -123,6 +123,10 @@ class Theme(QObject):
             border-radius: 2px; padding: 5px 10px; }}
         QToolButton:hover, QToolButton:focus {{ border-color: {c["run"]}; }}
         QToolButton::menu-indicator {{ image: none; }}
+        QToolButton[role="link"] {{ border: 1px solid transparent; background: transparent;
+            color: {c["soft"]}; padding: 0; font-weight: bold; }}
+        QToolButton[role="link"]:hover, QToolButton[role="link"]:focus {{
+            border-color: {c["run"]}; color: {c["run"]}; }}
         QPushButton:hover, QPushButton:focus {{ border-color: {c["run"]}; }}
         QPushButton:pressed, QPushButton:checked {{ background: {c["run_wash"]};
             border-color: {c["run"]}; }}

@@ -14,6 +14,7 @@ from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import fixed
 from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion, Kind
 from mild_badger.core.ratios.lanes import Impossible
+from mild_badger.core.vehicle.bodies import input_shaft
 from mild_badger.core.vehicle.box import BoxBase
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.tally import Tally
@@ -64,9 +65,9 @@ class Architecture(ABC, Generic[AnyBox]):
 
         ``motor_turns`` is the motor's way, +1 or −1.
         """
-        start = builder.shaft("input.1", "Input shaft")
+        start = builder.shaft(input_shaft(), "Input")
         builder.equations.append(fixed(motor, start))
-        self.between(builder, box, start, builder.shaft(box.output, "Output shaft"), motor_turns)
+        self.between(builder, box, start, builder.shaft(box.output, "Output"), motor_turns)
 
     @abstractmethod
     def between(

@@ -11,6 +11,7 @@ from mild_badger.core.architectures.slotted import add_selected, count_gears, co
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import dog
 from mild_badger.core.ratios.box_question import BoxMatch
+from mild_badger.core.vehicle.bodies import lay_shaft
 from mild_badger.core.vehicle.box import sleeve_of
 from mild_badger.core.vehicle.boxes import LayshaftBox
 from mild_badger.core.vehicle.edit.slots import with_places
@@ -56,7 +57,7 @@ class LayshaftArchitecture(Architecture[LayshaftBox]):
         self, builder: Builder, box: LayshaftBox, start: str, end: str, motor_turns: int
     ) -> None:
         """Add the layshaft, the input pair, the gears' pairs and the direct coupling."""
-        layshaft = builder.shaft("layshaft.1", "Layshaft")
+        layshaft = builder.shaft(lay_shaft(), "Layshaft")
         for key, _, train in box.shared():
             if train:
                 builder.train(key, train, start=start, end=layshaft, title=key.capitalize())

@@ -37,7 +37,7 @@ class RangeArchitecture(Architecture[RangeBox]):
         self, builder: Builder, box: RangeBox, start: str, end: str, motor_turns: int
     ) -> None:
         """Add the middle shaft and all pairs, each with its side of a sleeve."""
-        middle = builder.shaft(MIDDLE, "Middle shaft")
+        middle = builder.shaft(MIDDLE, "Middle")
         for part, trains, first, last in (
             ("splitter", box.splitter, start, middle),
             ("range", box.ranges, middle, end),

@@ -1,6 +1,6 @@
 """The slot box: every gear has a train of its own from its column's input to its selector shaft."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from itertools import pairwise
 from typing import ClassVar
 
@@ -9,6 +9,7 @@ from mild_badger.core.architectures.slotted import add_dogged, count_gears, coun
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import fixed
 from mild_badger.core.ratios.match_slots import match_slots, match_slots_and_sums
+from mild_badger.core.vehicle.bodies import input_shaft, row_gear, selector_shaft, tie_gear
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.kit import Kit
@@ -41,16 +42,16 @@ class SlotArchitecture(Architecture[SlotBox]):
         inputs = {}
         for column in columns:
             if box.feed == "rail" or column == 1:
-                label = f"Drive rail, shaft {column}" if box.feed == "rail" else "Input shaft"
-                inputs[column] = builder.shaft(f"input.{column}", label)
+                label = f"Drive row {column}" if box.feed == "rail" else "Input"
+                inputs[column] = builder.shaft(input_shaft(column), label)
             else:
                 inputs[column] = inputs[1]
         builder.equations.append(fixed(motor, inputs[1]))
         if box.feed == "rail" and len(columns) > 1:
-            _row(builder, "rail", box.rail_teeth, [inputs[c] for c in columns], "Rail gear")
-        selectors = [builder.shaft(f"selector.{c}", f"Selector shaft {c}") for c in columns]
+            _row(builder, row_gear, box.rail_teeth, [inputs[c] for c in columns], "Drive row gear")
+        selectors = [builder.shaft(selector_shaft(c), f"Selector {c}") for c in columns]
         if len(columns) > 1:
-            _row(builder, "tie", box.tie_teeth, selectors, "Tie gear")
+            _row(builder, tie_gear, box.tie_teeth, selectors, "Tie gear")
         for slot in box.slots:
             add_dogged(builder, slot, inputs[slot.column], selectors[slot.column - 1])
 
@@ -78,9 +79,11 @@ class SlotArchitecture(Architecture[SlotBox]):
         count_gears(tally, box, kit)
 
 
-def _row(builder: Builder, key: str, teeth: int, shafts: list[str], name: str) -> None:
+def _row(
+    builder: Builder, gear: Callable[[int], str], teeth: int, shafts: list[str], name: str
+) -> None:
     gears = [
-        builder.gear(f"{key}.{n}", teeth, on=shaft, name=f"{name} {n}")
+        builder.gear(gear(n), teeth, on=shaft, name=f"{name} {n}")
         for n, shaft in enumerate(shafts, start=1)
     ]
     for first, second in pairwise(gears):

@@ -11,6 +11,7 @@ from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.twin import match_twin
+from mild_badger.core.vehicle.bodies import lay_shaft
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import TwinLayshaftBox
 from mild_badger.core.vehicle.edit.slots import with_places
@@ -38,11 +39,11 @@ class TwinLayshaftArchitecture(Architecture[TwinLayshaftBox]):
     ) -> None:
         """Add both layshafts with their output pairs, and the gears' pairs."""
         for number, (key, _, train) in enumerate(box.shared(), start=1):
-            layshaft = builder.shaft(f"layshaft.{number}", f"Layshaft {number}")
+            layshaft = builder.shaft(lay_shaft(number), f"Layshaft {number}")
             if train:
                 builder.train(key, train, start=layshaft, end=end, title=key.capitalize())
         for slot in box.slots:
-            layshaft = f"layshaft.{box.layshaft(slot.column) + 1}"
+            layshaft = lay_shaft(box.layshaft(slot.column) + 1)
             add_selected(builder, slot, start, layshaft, slides=box.slides)
 
     def layers(self, box: TwinLayshaftBox) -> int:

@@ -114,7 +114,7 @@ def clearance_faults(vehicle: Vehicle) -> Iterator[Finding]:
                 "drags",
                 ("axle",),
                 f"The {low.name} drags on the ground",
-                f"Its lowest point would be {low.height_mm:.1f} mm above the ground. Take larger "
+                f"The lowest point would be {low.height_mm:.1f} mm above the ground. Use larger "
                 "wheels, a smaller crown wheel, or raise the axle at its hubs.",
                 figure=low.height_mm,
                 limit=0.0,
@@ -128,7 +128,7 @@ def clearance_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "housing-small",
             ("axle",),
             "The crown wheel fills the housing",
-            f"With its wall it takes {needed:.1f} mm across, {shape.housing_mm:g} mm are given; "
+            f"Crown wheel and wall need {needed:.1f} mm, the housing has {shape.housing_mm:g} mm; "
             "clearances are worked out with what it takes.",
             figure=shape.housing_mm,
             limit=needed,
@@ -141,7 +141,7 @@ def clearance_faults(vehicle: Vehicle) -> Iterator[Finding]:
                 Severity.WARNING,
                 "hub-case",
                 ("axle",),
-                "The hub's case hardly fits the wheel",
+                "The hub case hardly fits into the wheel",
                 f"It is {2 * tip:.1f} mm across, the wheel {vehicle.wheels.diameter_mm:g} mm.",
                 figure=2 * tip,
                 limit=vehicle.wheels.diameter_mm,

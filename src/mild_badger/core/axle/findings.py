@@ -49,7 +49,7 @@ def _further_axles(vehicle: Vehicle) -> Iterator[Finding]:
                 "axle-direction",
                 ("final drive", axle.id),
                 f"{axle.name} turns against the first axle",
-                f"Its pinion comes from the {axle.pinion_from} and its crown wheel sits on the "
+                f"The pinion comes from the {axle.pinion_from} and the crown wheel sits on the "
                 f"{axle.crown_side}; put it on the {side}.",
                 mend=Edit.one(
                     f"Put the crown wheel of {axle.name} on the {side}",
@@ -105,8 +105,8 @@ def road_findings(
             "axle-stalls",
             ("differential",),
             "The axle cannot turn",
-            "One wheel is held and both are coupled, so the motor stalls. Open the lock or let go "
-            "of the wheel.",
+            "One wheel is held and both are coupled, so the motor stalls. Release the differential "
+            "lock or let go of the wheel.",
         )
     if isinstance(road, Turn) and paths is not None:
         if paths.inner_radius_mm < 0:

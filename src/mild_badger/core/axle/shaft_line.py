@@ -136,8 +136,8 @@ def line_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "shaft-drags",
             ("final drive",),
             "The propeller shaft is too low",
-            f"Its lower edge would be {result.shaft_low_mm:.1f} mm above the ground. Less offset "
-            "or smaller drop gears lift it.",
+            f"The lower edge would be {result.shaft_low_mm:.1f} mm above the ground. Less offset "
+            "or smaller transfer gears lift the shaft.",
             figure=result.shaft_low_mm,
             limit=0.0,
             unit="mm",

@@ -369,7 +369,7 @@ def steering_faults(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.NOTE,
             "small-lock",
             ("steering",),
-            f"The wheels turn {result.lock_deg:.0f}° only",
+            f"The wheels steer only {result.lock_deg:.0f}°",
             f"{result.stop[:1].upper()}{result.stop[1:]} stops them. 30° and more is worth "
             "designing for (common practice): a shorter arm, more travel of the rack, a narrower "
             "chassis.",

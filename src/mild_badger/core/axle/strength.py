@@ -114,7 +114,7 @@ def strength_faults(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Fin
             Severity.ERROR,
             "planets-misfit",
             ("differential",),
-            "The planets do not fit",
+            "The planet gears do not fit",
             f"{misfit[:1].upper()}{misfit[1:]}.",
         )
     weak = [row for row in planet_loads(vehicle, overall) if row.clicks]
@@ -127,9 +127,10 @@ def strength_faults(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Fin
         Severity.WARNING if known else Severity.NOTE,
         "differential-clicks",
         ("differential",),
-        f"The differential clicks in {', '.join(vehicle.gear_name(row.gear) for row in weak)}",
-        f"At the motor's stall each planet's tooth carries {worst.force_n:.0f} N in gear "
-        f"{vehicle.gear_name(worst.gear)}; {limit:.0f} N are its limit, {source}. "
+        f"The differential skips teeth at motor stall in gear{'s' * (len(weak) > 1)} "
+        f"{', '.join(vehicle.gear_name(row.gear) for row in weak)}",
+        f"At motor stall in gear {vehicle.gear_name(worst.gear)} each planet tooth carries "
+        f"{worst.force_n:.0f} N. The limit is {limit:.0f} N, {source}. "
         f"{strength_words(vehicle, overall)}",
         figure=worst.force_n,
         limit=limit,
@@ -152,7 +153,7 @@ def _more_planets(vehicle: Vehicle, worst: PlanetLoad, limit: float) -> Edit | N
     count = _enough(vehicle, worst, limit)
     if count is None:
         return None
-    return Edit.one(f"Take {count} planets", ("differential", "planets"), count)
+    return Edit.one(f"Use {count} planet gears", ("differential", "planets"), count)
 
 
 def strength_words(vehicle: Vehicle, overall: dict[str, float]) -> str:
@@ -160,7 +161,7 @@ def strength_words(vehicle: Vehicle, overall: dict[str, float]) -> str:
     rows = planet_loads(vehicle, overall)
     limit, source = planet_limit_n(vehicle)
     if not rows:
-        return "This axle has no planets to break."
+        return "This axle has no planet gears."
     worst = max(rows, key=lambda row: row.force_n)
     if limit is None:
         return (
@@ -169,17 +170,13 @@ def strength_words(vehicle: Vehicle, overall: dict[str, float]) -> str:
         )
     if worst.force_n <= limit:
         return (
-            f"It holds {limit / worst.force_n:.1f} times the motor's stall in gear "
-            f"{vehicle.gear_name(worst.gear)}, "
-            f"{source}."
+            f"Safety factor {limit / worst.force_n:.1f} at motor stall in gear "
+            f"{vehicle.gear_name(worst.gear)}, {source}."
         )
     count = _enough(vehicle, worst, limit)
     more = (
-        f"{count} planets would carry it. "
+        f"{count} planet gears are enough. "
         if count
-        else "More planets alone do not carry it: take larger ones, or a stronger kind. "
+        else "More planet gears are not enough: use larger ones or a stronger differential. "
     )
-    return (
-        f"{more}Reducing behind the differential, by geared hubs of {worst.force_n / limit:.1f} : "
-        "1 or more in place of the final drive, takes the load off it as well."
-    )
+    return f"{more}Hub reduction gears of {worst.force_n / limit:.1f} : 1 or more also relieve it."

@@ -5,12 +5,13 @@ shaft; the selector shafts are tied by equal gears and the first of them is the 
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from mild_badger.core.architectures.lever import LEVER_THROWS, LEVER_WHEEL, build_lever
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.driveline.crane import build_crane
+from mild_badger.core.driveline.letters import letters_in
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import (
     Body,
@@ -22,36 +23,36 @@ from mild_badger.core.drivetrain.graph import (
     planetary,
 )
 from mild_badger.core.ids import AxleId
+from mild_badger.core.vehicle.bodies import CLUTCH, MOTOR, input_shaft
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.crane import BOX_OUTPUT, MOTOR_SHAFT
 from mild_badger.core.vehicle.display import DisplayEngine
+from mild_badger.core.vehicle.letters import ShaftLetter
 from mild_badger.core.vehicle.model import Differential, FinalDrive, Vehicle
 from mild_badger.core.vehicle.shifting import Side
 
 __all__ = [
     "BOX_INPUT",
-    "CLUTCH",
     "CRANK",
     "DISPLAY",
     "HOUSING",
     "LEVER_THROWS",
     "LEVER_WHEEL",
-    "MOTOR",
     "WHEELS",
     "assemble",
     "assemble_crane",
     "axle_body",
     "box_output",
+    "lettered",
+    "letters_of",
     "sleeves_for",
 ]
 
-MOTOR = "motor"
-BOX_INPUT = "input.1"
+BOX_INPUT = input_shaft()
 HOUSING = "housing"
 WHEELS = {"left": "wheel.left", "right": "wheel.right"}
 PINION_SHAFT = "pinion shaft"
-CLUTCH = "clutch"
 CRANK = "crank"
 DISPLAY = "display engine"
 """The key of the train that takes a display engine's crank along."""
@@ -108,7 +109,42 @@ def _assembled(key: CacheKey, released: bool) -> Drivetrain:
     shafts = _centres(builder, vehicle, shaft)
     for plan, shaft in zip(_plans(vehicle), shafts, strict=True):
         _axle(builder, vehicle.running, plan, shaft)
-    return Drivetrain(tuple(builder.bodies.values()), tuple(builder.equations), motor)
+    train = Drivetrain(tuple(builder.bodies.values()), tuple(builder.equations), motor)
+    return _lettered(train, vehicle.shaft_letters)
+
+
+def _lettered(train: Drivetrain, known: tuple[ShaftLetter, ...]) -> Drivetrain:
+    """Call shafts by their letters, and by what they are: Shaft C, gear 1."""
+    letter_of = {entry.shaft: entry.letter for entry in letters_in(train, known, BOX_INPUT)}
+
+    def named(body: Body) -> Body:
+        letter = letter_of.get(body.id)
+        if letter is None or body.kind != "shaft":
+            return body
+        role = f"{body.name[:1].lower()}{body.name[1:]}"
+        return replace(body, name=f"Shaft {letter}, {role}", role=role)
+
+    return replace(train, bodies=tuple(map(named, train.bodies)))
+
+
+def letters_of(vehicle: Vehicle) -> tuple[ShaftLetter, ...]:
+    """Give the letter of every shaft of a vehicle: as the document has it, or the next one."""
+    return _letters(cache_key(vehicle))
+
+
+@lru_cache(maxsize=16)
+def _letters(key: CacheKey) -> tuple[ShaftLetter, ...]:
+    return letters_in(assemble(key.vehicle), key.vehicle.shaft_letters, BOX_INPUT)
+
+
+def lettered(vehicle: Vehicle) -> Vehicle:
+    """Write the letters of new shafts into the document; the same vehicle where there is none."""
+    now = letters_of(vehicle)
+    return (
+        vehicle
+        if now == vehicle.shaft_letters
+        else vehicle.model_copy(update={"shaft_letters": now})
+    )
 
 
 def assemble_crane(vehicle: Vehicle) -> Drivetrain:
@@ -144,7 +180,7 @@ def _other(side: Side) -> Side:
 def _spur_pairs(builder: Builder, final: FinalDrive, output: str) -> str:
     if not final.pairs:
         return output
-    shaft = builder.shaft(PINION_SHAFT, "Pinion shaft")
+    shaft = builder.shaft(PINION_SHAFT, "Pinion")
     builder.train("final drive", final.pairs, start=output, end=shaft, title="Final drive")
     return shaft
 

@@ -72,7 +72,7 @@ def build_crane(
     ends: dict[str, str] = dict(starts)
     for output in sorted(crane.outputs, key=lambda o: len(crane.way_to(o.id))):
         if output.source == OWN_INPUT:
-            start = builder.shaft(crane_input(output.id), f"{output.name}, own input")
+            start = builder.shaft(crane_input(output.id), f"{output.name}, separate input")
         else:
             start = ends[output.source]
         ends[output.id] = _output(builder, output, start, module_mm)
@@ -80,12 +80,12 @@ def build_crane(
 
 def _output(builder: Builder, output: CraneOutput, start: str, module_mm: float) -> str:
     key, title = crane_key(output.id), output.name
-    shaft = builder.shaft(crane_shaft(output.id), f"{title}, shaft")
+    shaft = builder.shaft(crane_shaft(output.id), title)
     worm = output.worm
     before = shaft if worm is None else start
     if output.pairs:
         if worm is not None:
-            before = builder.shaft(inner_shafts(output)[-1], f"{title}, worm's shaft")
+            before = builder.shaft(inner_shafts(output)[-1], f"{title}, worm")
         builder.train(key, output.pairs, start=start, end=before, title=title)
     elif worm is None:
         builder.equations.append(fixed(start, shaft))

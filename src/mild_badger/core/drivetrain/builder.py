@@ -3,10 +3,11 @@
 from collections.abc import Iterable, Mapping
 
 from mild_badger.core.drivetrain.graph import Body, Equation, external_mesh, fixed, sliding_mesh
+from mild_badger.core.vehicle.bodies import gear_body, idler_shaft, shaft_after
 from mild_badger.core.vehicle.box import GearPair, Link, links_of
 from mild_badger.core.vehicle.train import pair_ids
 
-__all__ = ["Builder", "chain_bodies", "gear_body", "idler_shaft", "shaft_after", "train_bodies"]
+__all__ = ["Builder", "chain_bodies", "train_bodies"]
 
 
 class Builder:
@@ -61,7 +62,7 @@ class Builder:
                 gear_body(key, own, "driver"), pair.driver, on=here, name=f"{title}, driver"
             )
             for place, teeth in enumerate(pair.idlers):
-                carrier = self.shaft(idler_shaft(key, own, place), f"{title}, idler shaft")
+                carrier = self.shaft(idler_shaft(key, own, place), f"{title}, idler")
                 idler = self.gear(
                     gear_body(key, own, f"idler{place}"),
                     teeth,
@@ -74,7 +75,7 @@ class Builder:
             if finish:
                 on = end
             else:
-                on = self.shaft(shaft_after(key, own), f"{title}, shaft {number + 1}")
+                on = self.shaft(shaft_after(key, own), title)
                 here = on
             last = self.gear(
                 gear_body(key, own, "driven"), pair.driven, on=on, name=f"{title}, driven"
@@ -88,21 +89,6 @@ class Builder:
             else:
                 self.mesh(drive, last)
         return last
-
-
-def gear_body(key: str, pair: str, role: str) -> str:
-    """Name the body of a gear by its pair's id: ``role`` is driver, driven, idler0, idler1 …."""
-    return f"{key}/{pair}.{role}"
-
-
-def shaft_after(key: str, pair: str) -> str:
-    """Name the shaft that a pair drives, where another pair follows."""
-    return f"{key}/shaft {int(pair) + 1 if pair.isdigit() else pair}"
-
-
-def idler_shaft(key: str, pair: str, place: int) -> str:
-    """Name the shaft of an idler in a train."""
-    return f"{key}/idler shaft {pair}.{place}"
 
 
 def chain_bodies(chain: Iterable[Link]) -> tuple[str, ...]:

@@ -122,8 +122,9 @@ def _fighting(train: Drivetrain, inputs: Sequence[str]) -> Iterator[Finding]:
                     (one, other),
                     f"{_name(train, one)} and {_name(train, other)} are driven twice",
                     f"{_name(train, other)} turns {float(speed):.3f} times for one turn of "
-                    f"{_name(train, one)}; two motors on them fight unless they keep that to a "
-                    "hair. Put a differential, a one-way clutch or a sleeve between them.",
+                    f"{_name(train, one)}; two motors would work against each other unless their "
+                    "speeds match exactly. Put a differential, a one-way clutch or a sleeve "
+                    "between them.",
                 )
 
 

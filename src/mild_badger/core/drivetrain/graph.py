@@ -44,13 +44,14 @@ class Body:
     """Something that turns as one, or a rack that slides.
 
     ``teeth`` is None for shafts, housings and wheels. A rack's speed counts teeth, π·m mm each, so
-    that it stays exact.
+    that it stays exact. ``role`` says what a lettered shaft is, where that is wanted by itself.
     """
 
     id: str
     name: str
     kind: Literal["shaft", "gear", "housing", "wheel", "rack"]
     teeth: int | None = None
+    role: str = ""
 
 
 class Coupling(StrEnum):

@@ -280,7 +280,7 @@ def motion_words(drive: LeverDrive, motion: LeverMotion) -> str:
     if motion.jams:
         return f"It jams: {motion.jams}."
     if motion.mean <= 0:
-        return "The ratchets gain no tooth, the wheel stands."
+        return "The stroke is too short to advance the ratchet wheel."
     share = motion.trough / motion.peak if motion.peak else 0.0
     low, high = (m.mean for m in (range_of(drive)[0][1], range_of(drive)[-1][1]))
     return (

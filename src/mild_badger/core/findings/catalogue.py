@@ -1,7 +1,7 @@
 """Every kind of finding once: how bad it can be, the figure it carries, where it is seen to.
 
-The place is a tab of the window and one of its pages, by their keys. The help page is empty until
-there is a handbook to point into.
+The place is a tab of the window and one of its pages, by their keys; the handbook's section on that
+page explains it.
 """
 
 from dataclasses import dataclass
@@ -27,7 +27,11 @@ class FindingKind:
     page: str
     figure: str = ""
     unit: str = ""
-    help_page: str = ""
+
+    @property
+    def help_page(self) -> str:
+        """What explains it: tab and page of the handbook's section, "" for graph files."""
+        return f"{self.tab}/{self.page}" if self.tab else ""
 
 
 def _kinds(

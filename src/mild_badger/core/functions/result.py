@@ -65,7 +65,7 @@ def function_faults(result: FunctionResult | None) -> Iterator[Finding]:
             Severity.ERROR,
             "function-impossible",
             ("functions",),
-            "The function box cannot do all of its table",
+            "The function box cannot do everything in the table",
             problem,
         )
     for state in result.states:
@@ -76,6 +76,5 @@ def function_faults(result: FunctionResult | None) -> Iterator[Finding]:
                 "function-locks",
                 ("functions",),
                 f"The function box locks in {state.position}",
-                f"With the motor turning {way} two of its trains ask for different speeds of one "
-                "output.",
+                f"With the motor turning {way} two trains ask for different speeds of one output.",
             )

@@ -119,8 +119,8 @@ def _hull(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]:
             Severity.WARNING,
             "too-big-for-hull",
             tuple(_sizes_used(gears)[biggest]),
-            f"The {biggest}-tooth gear is too big for the hull",
-            f"It is {tips[biggest]:g} mm across the tips; the hull leaves {room:g} mm. Choose a "
+            f"The {biggest}-tooth gear is too big for the body",
+            f"Its tip diameter is {tips[biggest]:g} mm; the body leaves {room:g} mm. Choose a "
             "train with smaller gears and one pair more.",
             figure=tips[biggest],
             limit=room,
@@ -170,7 +170,7 @@ def _doubled(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Findin
                 Severity.WARNING,
                 "doubled-speed",
                 (one, other),
-                f"Gears {one} and {other} are all but the same",
+                f"Gears {one} and {other} are nearly the same",
                 f"{high:.3f} and {low:.3f} turns in for one out; one of them is spare.",
                 figure=100 * (high / low - 1),
                 limit=vehicle.search.tolerance_percent,

@@ -106,12 +106,12 @@ def _one_gear(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
     limit = vehicle.search.tolerance_percent
     error = gear.error_percent
     if error is not None and deviation_percent(error) > limit + 1e-9:
-        length = "short" if error > 0 else "long"
+        way = "high" if error > 0 else "low"
         yield Finding(
             Severity.WARNING,
             "ratio-error",
             (gear.id,),
-            f"Gear {gear.name} is {abs(error):.1f} % {length}",
+            f"Ratio of gear {gear.name} is {abs(error):.1f} % too {way}",
             f"{abs(float(gear.ratio or 0)):.3f} against {gear.wanted:.3f} turns in for one out. "
             f"The limit is {limit:g} %.",
             figure=error,
@@ -130,7 +130,7 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             Severity.ERROR,
             "not-in-kit",
             (gear.id,),
-            f"Gear {gear.name} uses a size the kit lacks",
+            f"Gear {gear.name} needs a gear that is not in the kit",
             f"There is no gear of {', '.join(map(str, strange))} teeth in {kit.name}; it has "
             f"{size_words(kit.sizes)}.",
         )
@@ -141,9 +141,9 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             Severity.WARNING,
             "barred",
             (gear.id,),
-            f"Gear {gear.name} uses a barred size",
-            f"{', '.join(map(str, barred))} teeth: the kit bars it. Choose another train, or let "
-            "it be used again in the kit.",
+            f"Gear {gear.name} uses a size excluded in the kit",
+            f"The kit excludes gears of {', '.join(map(str, barred))} teeth. Choose another train, "
+            "or allow the size in the kit.",
         )
     for pair in vehicle.box.coupled(gear.id):
         if pair.driven not in (*kit.dog_sizes, *kit.barred):
@@ -164,9 +164,9 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             Severity.ERROR,
             "no-seat",
             (gear.id,),
-            f"Gear {gear.name}: {text} never seats",
-            f"No whole-unit offset brings {text} into mesh with a contact ratio of 1 and play "
-            "left. An idler joins them.",
+            f"Gear {gear.name}: {text} do not mesh on the grid",
+            f"No whole-unit offset gives {text} a contact ratio of 1 and some backlash. An idler "
+            "between the two gears helps.",
             mend=_retrain(vehicle, gear.id, train, "Join with an idler") if train else None,
         )
     elif gear.placement.problem and not any(_misfits(vehicle, gear)):
@@ -182,9 +182,9 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             Severity.NOTE,
             "shafts-end-inside",
             (gear.id,),
-            f"Gear {gear.name}: a shaft must end inside",
-            "Where the train fits on whole units, a gear of one layer stands where the input's or "
-            "the output's shaft would pass; that shaft has to end at its own gear.",
+            f"Gear {gear.name}: its input or output shaft cannot run through",
+            "One gear of this train sits in the path of the input or output shaft. End that shaft "
+            "at its own gear.",
         )
 
 

@@ -1,7 +1,13 @@
 """From a placement to the document: names of shafts and gears, and the edit that takes it."""
 
-from mild_badger.core.drivetrain.builder import gear_body, idler_shaft, shaft_after
 from mild_badger.core.layout.place_box import Chosen, Placed
+from mild_badger.core.vehicle.bodies import (
+    gear_body,
+    idler_shaft,
+    input_shaft,
+    selector_shaft,
+    shaft_after,
+)
 from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.change import Change, Edit
@@ -24,10 +30,10 @@ def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
             x = pitch * (column - 1)
             if box.feed == "shaft":
                 x = (pitch * (columns - 1)) // 2
-            shafts.append(LayoutShaft(name=f"input.{column}", x_u=x, y_u=0))
+            shafts.append(LayoutShaft(name=input_shaft(column), x_u=x, y_u=0))
         shafts.append(
             LayoutShaft(
-                name=f"selector.{column}",
+                name=selector_shaft(column),
                 x_u=pitch * (column - 1) + placed.shift_u,
                 y_u=placed.height_u,
             )
@@ -85,12 +91,12 @@ def _kept(vehicle: Vehicle, chosen: Chosen) -> tuple[GearPair, ...]:
 def _shaft_names(vehicle: Vehicle, chosen: Chosen) -> list[str]:
     box, key = SlotBox.of(vehicle.box), gear_key(chosen.slot.gear)
     rail = box is not None and box.feed == "rail"
-    names = [f"input.{chosen.slot.column if rail else 1}"]
+    names = [input_shaft(chosen.slot.column if rail else 1)]
     train = _kept(vehicle, chosen)
     for number, (pair, own) in enumerate(zip(train, pair_ids(train), strict=True)):
         names += [idler_shaft(key, own, place) for place in range(len(pair.idlers))]
         last = number == len(train) - 1
-        names.append(f"selector.{chosen.slot.column}" if last else shaft_after(key, own))
+        names.append(selector_shaft(chosen.slot.column) if last else shaft_after(key, own))
     return names
 
 

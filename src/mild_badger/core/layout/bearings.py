@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from mild_badger.core.driveline.assemble import box_output
 from mild_badger.core.errors import InputError
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.stack import Rod, Stack
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.frame import SeatBearing
@@ -193,7 +194,7 @@ def bearing_faults(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 Severity.ERROR,
                 "bearing-misfit",
                 ("layout",),
-                f"{name} does not fit {seat.shaft} in the {seat.wall}",
+                f"{name} does not fit {shaft_words(vehicle, seat.shaft)} in the {seat.wall}",
                 f"{seat.problem[:1].upper()}{seat.problem[1:]}. Choose another one on the page "
                 "Stack.",
             )
@@ -205,7 +206,8 @@ def bearing_faults(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 "bearing-nowhere",
                 ("layout",),
                 f"{old.bearing} has no seat now",
-                f"It was chosen for {old.shaft} in the {old.wall}, which is not there any more. "
+                f"The bearing was chosen for {shaft_words(vehicle, old.shaft)} in the {old.wall}, "
+                "which is not there any more. "
                 "Choose the bearings again on the page Stack.",
             )
     for shaft, seats in by_shaft.items():
@@ -217,17 +219,17 @@ def bearing_faults(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 Severity.WARNING,
                 "no-thrust",
                 ("layout",),
-                f"Nothing takes the thrust of {shaft}",
+                f"Nothing takes the thrust of {shaft_words(vehicle, shaft)}",
                 "The bevel pinion behind the box pushes it along its axis; roller bearings and "
-                "plain bushes carry no thrust. Take a ball bearing in one wall.",
+                "plain bushes carry no thrust. Use a ball bearing in one wall.",
             )
         elif vehicle.frame.end_play_mm <= 0:
             yield Finding(
                 Severity.WARNING,
                 "no-end-play",
                 ("layout",),
-                f"{shaft} has no end play",
-                "Its bearings carry no thrust, so a little end play must be left on purpose, some "
+                f"No end play on {shaft_words(vehicle, shaft)}",
+                "The bearings carry no thrust, so a little end play must be left on purpose, some "
                 "tenths of a millimetre (common practice).",
                 figure=vehicle.frame.end_play_mm,
                 limit=0.2,

@@ -10,6 +10,7 @@ from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.bearings import bearing_faults
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
+from mild_badger.core.layout.names import shaft_letter
 from mild_badger.core.layout.plates import plate_faults, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations, weakest
@@ -58,8 +59,8 @@ def _faults(vehicle: Vehicle) -> Iterator[Finding]:
             "no-room-for-fork",
             ("layout", sleeve),
             f"No fork reaches {sleeve_words(sleeve)}",
-            "No place near it is free for a rail and an arm. Move a shaft, or place the columns "
-            "farther apart.",
+            "No place near the sleeve is free for a rail and an arm. Move a shaft, or place the "
+            "columns farther apart.",
         )
     yield from verify_forks(vehicle, stack, forks)
     yield from _lengths(vehicle, stack)
@@ -84,9 +85,9 @@ def _budgets(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             "stack-too-long",
             ("layout",),
             "The stack is too long",
-            f"It is {stack.length_mm:.1f} mm over the outer walls, {stack.length_mm - limit:.1f} "
-            f"mm more than allowed; the most room is taken by {stack.slabs[widest]}, "
-            f"{stack.edges_mm[widest + 1] - stack.edges_mm[widest]:.1f} mm.",
+            f"The stack is {stack.length_mm:.1f} mm long over the outer walls, "
+            f"{stack.length_mm - limit:.1f} mm more than allowed; the most room is taken by "
+            f"{stack.slabs[widest]}, {stack.edges_mm[widest + 1] - stack.edges_mm[widest]:.1f} mm.",
             figure=stack.length_mm,
             limit=limit,
             unit="mm",
@@ -109,8 +110,8 @@ def _too_far(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 Severity.WARNING,
                 "centre-too-far",
                 ("layout",),
-                f"{one} and {other} stand too far",
-                f"Their shafts are {apart:.1f} mm apart, {apart - limit:.1f} mm more than the "
+                f"{one} and {other} are too far apart",
+                f"The shafts are {apart:.1f} mm apart, {apart - limit:.1f} mm more than the "
                 "greatest centre distance allows; take smaller gears, or an idler.",
                 figure=apart,
                 limit=limit,
@@ -129,9 +130,9 @@ def _lengths(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 Severity.ERROR,
                 "shaft-too-long",
                 ("layout",),
-                f"{cut.name} is too long",
-                f"It must reach over {cut.needed_mm / unit:g} u; the kit's longest shaft has "
-                f"{longest} u. Take fewer layers, or join two shafts.",
+                f"Shaft {shaft_letter(vehicle, cut.name)} is too long",
+                f"The shaft must be {cut.needed_mm / unit:g} u long; the kit's longest one has "
+                f"{longest} u. Use fewer layers, or join two shafts.",
                 figure=cut.needed_mm / unit,
                 limit=float(longest),
                 unit="u",
@@ -143,10 +144,12 @@ def _lengths(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             Severity.NOTE,
             "shafts-unequal",
             ("layout",),
-            f"{len(out)} shafts stand out",
-            f"{', '.join(cut.name for cut in out[:4])}{' and others' if len(out) > 4 else ''}: up "
-            f"to {most:g} mm more than the rest, as no shorter length reaches. Let them stand out "
-            "where there is room.",
+            f"{len(out)} shaft{'s stick' if len(out) > 1 else ' sticks'} out unevenly",
+            f"Shaft{'s' * (len(out) > 1)} "
+            f"{', '.join(shaft_letter(vehicle, cut.name) for cut in out[:4])}"
+            f"{' and others' if len(out) > 4 else ''}: up "
+            f"to {most:g} mm more than the rest. No shorter shaft of the kit is long enough; make "
+            "sure that there is room.",
             figure=most,
             limit=vehicle.frame.equal_within_mm,
             unit="mm",
@@ -162,7 +165,7 @@ def _beams(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[
                 "beam-too-long",
                 ("layout",),
                 f"The {wall.name} needs joined beams",
-                f"A row is longer than the kit's longest beam, {longest} u.",
+                f"One row of beams is longer than the kit's longest beam, {longest} u.",
             )
         if wall.between:
             yield Finding(
@@ -193,12 +196,10 @@ def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 Severity.WARNING,
                 "skips-at-stall",
                 (row.gear, "layout"),
-                f"Gear {vehicle.gear_name(row.gear)} clicks before the motor stalls",
+                f"Gear {vehicle.gear_name(row.gear)} skips teeth before the motor stalls",
                 f"{one} with {other} in {vehicle.train_title(row.slab)}: {row.force_n:.0f} N push "
-                "the shafts "
-                f"{row.apart_mm:.2f} mm apart, and the teeth let go. A support right beside them "
-                f"would leave {row.supported_mm or 0:.2f} mm. Shafts count as round bars, an "
-                "estimate.",
+                f"the shafts {row.apart_mm:.2f} mm apart (an estimate for round bars). A bearing "
+                f"right beside the gears would leave {row.supported_mm or 0:.2f} mm.",
                 figure=row.contact,
                 limit=vehicle.kit.least_contact,
             )
@@ -209,10 +210,10 @@ def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             Severity.NOTE,
             "far-from-support",
             (worst.gear, "layout"),
-            f"A gear of {vehicle.gear_name(worst.gear)} sits far from its supports",
+            f"A gear of train {vehicle.gear_name(worst.gear)} is far from the nearest bearing",
             f"{worst.teeth[0]} with {worst.teeth[1]} in "
-            f"{vehicle.train_title(worst.slab)}: {worst.far_mm:.0f} mm to the "
-            f"nearest one; {vehicle.frame.far_mm:g} mm are allowed. A wall nearer to it holds it.",
+            f"{vehicle.train_title(worst.slab)}: {worst.far_mm:.0f} mm, the limit is "
+            f"{vehicle.frame.far_mm:g} mm. Put a wall nearer to the gear.",
             figure=worst.far_mm,
             limit=vehicle.frame.far_mm,
             unit="mm",

@@ -10,6 +10,7 @@ from math import atan2, cos, hypot, pi, sin
 
 from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM, Disc, Rod, Stack
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import rail_of
 
 __all__ = ["FORK_RADIUS_MM", "Fork", "forks_of", "missing_forks"]
 
@@ -59,7 +60,7 @@ def missing_forks(stack: Stack, forks: tuple[Fork, ...]) -> tuple[str, ...]:
 
 
 def _sleeves(stack: Stack) -> list[Disc]:
-    return [disc for disc in stack.discs if disc.body.startswith("sleeve.")]
+    return [disc for disc in stack.discs if rail_of(disc.body) == "sleeve"]
 
 
 def _placed(vehicle: Vehicle, stack: Stack, disc: Disc, made: list[Fork]) -> Fork | None:

@@ -3,10 +3,11 @@
 from itertools import product
 from math import hypot
 
-from mild_badger.core.drivetrain.builder import chain_bodies, gear_body, idler_shaft
+from mild_badger.core.drivetrain.builder import chain_bodies
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.stack import tip_mm
 from mild_badger.core.mesh.seats import seat_at
+from mild_badger.core.vehicle.bodies import gear_body, idler_shaft
 from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import set_train

@@ -7,6 +7,7 @@ from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.errors import InputError
 from mild_badger.core.mesh.seats import Seat, seat_at
+from mild_badger.core.vehicle.bodies import pair_of
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear
 from mild_badger.core.vehicle.model import Vehicle
@@ -88,12 +89,12 @@ def move_layer(vehicle: Vehicle, body: str, layer: int) -> Edit:
     layout = _layout(vehicle)
     if not 1 <= layer <= layout.layers:
         raise InputError(f"Layer {layer}: the layout has layers 1 to {layout.layers}.")
-    pair = body.rpartition(".")[0]
-    if not any(gear.body.rpartition(".")[0] == pair for gear in layout.gears):
+    pair = pair_of(body)
+    if not any(pair_of(gear.body) == pair for gear in layout.gears):
         raise InputError(f"The layout has no gear {body}.")
 
     def moved(gear: LayoutGear) -> LayoutGear:
-        mine = gear.body.rpartition(".")[0] == pair
+        mine = pair_of(gear.body) == pair
         return gear.model_copy(update={"layer": layer}) if mine else gear
 
     gears = [moved(gear) for gear in layout.gears]

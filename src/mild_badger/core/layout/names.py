@@ -1,17 +1,26 @@
 """What the shafts, wheels and trains of a placed box are called, and to which gear they belong."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from functools import lru_cache
 
-from mild_badger.core.driveline.assemble import assemble
-from mild_badger.core.drivetrain.builder import idler_shaft, shaft_after
-from mild_badger.core.vehicle.box import gear_key, second_key
-from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
-from mild_badger.core.vehicle.edit.trains import trains_of
+from mild_badger.core.driveline.assemble import assemble, letters_of
+from mild_badger.core.drivetrain.graph import Coupling
+from mild_badger.core.layout.train import Placement
+from mild_badger.core.vehicle.bodies import is_idler_shaft, selector_shaft, train_of
+from mild_badger.core.vehicle.box import Slot, gear_key, second_key
+from mild_badger.core.vehicle.boxes import SlotBox
+from mild_badger.core.vehicle.cache_key import ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.train import pair_ids
 
-__all__ = ["body_words", "gear_of_body", "shaft_words"]
+__all__ = [
+    "body_words",
+    "gear_of_body",
+    "names_of_placed",
+    "shaft_after_gear",
+    "shaft_label",
+    "shaft_letter",
+    "shaft_words",
+]
 
 
 def train_titles(vehicle: Vehicle) -> Iterator[tuple[str, str]]:
@@ -21,58 +30,90 @@ def train_titles(vehicle: Vehicle) -> Iterator[tuple[str, str]]:
         yield second_key(gear.id), f"{gear.name}, second"
 
 
+def shaft_letter(vehicle: Vehicle, shaft: str) -> str:
+    """Give a shaft's letter; "" for what has none."""
+    return _letters(ThisVehicle(vehicle)).get(shaft, "")
+
+
+def names_of_placed(
+    vehicle: Vehicle, gear: str, placed: Placement, bodies: Sequence[str]
+) -> tuple[str, ...]:
+    """Name the shafts of an engaged gear's train, in the order of its placement.
+
+    ``bodies`` are the drivetrain's ids of the placed gears, in their order. A shaft goes by its
+    letter, the first and the last also by what they are: A input. A shaft that has no letter of
+    its own has no name.
+    """
+    names = []
+    last = len(placed.shafts_u) - 1
+    ends = {0: "input", last: "output"}
+    for number in range(len(placed.shafts_u)):
+        own = [bodies[n] for n, seated in enumerate(placed.gears) if seated.shaft == number]
+        under = next((shaft for body in own if (shaft := _shaft_under(vehicle, body))), "")
+        shaft = shaft_after_gear(vehicle, gear) if number == last else under
+        names.append(f"{shaft_letter(vehicle, shaft)} {ends.get(number, '')}".strip())
+    return tuple(names)
+
+
+def _shaft_under(vehicle: Vehicle, gear: str) -> str | None:
+    """Tell on which shaft a gear is fixed; None for one that turns freely."""
+    train = assemble(vehicle)
+    for equation in train.touching.get(gear, ()):
+        if equation.kind is Coupling.FIXED:
+            return next(body for body in equation.bodies if body != gear)
+    return None
+
+
+def shaft_after_gear(vehicle: Vehicle, gear: str) -> str:
+    """Tell which shaft a gear's train ends on when the gear is engaged."""
+    slot, placed = vehicle.box.slot(gear), SlotBox.of(vehicle.box)
+    if placed is not None and isinstance(slot, Slot):
+        return selector_shaft(slot.column)
+    return vehicle.box.output
+
+
 def shaft_words(vehicle: Vehicle, shaft: str) -> str:
-    """Name a shaft in few words: input 1, selector 1, 3: shaft 1, 3: idler, R: idler 2."""
-    names = tuple((gear.id, gear.name) for gear in vehicle.real.gears)
-    known = _shafts(CacheKey((vehicle.box, names), vehicle)).get(shaft)
-    if known:
-        return known
+    """Name a shaft by its letter: shaft A; one that is gone by the gear it was of."""
+    letter = shaft_letter(vehicle, shaft)
+    if letter:
+        return f"shaft {letter}"
     for key, title in train_titles(vehicle):
-        if shaft.startswith(f"{key}/"):  # placed for a train that the gear no longer has
-            return f"{title}: {'idler' if 'idler' in shaft[len(key) :] else 'shaft'}, gone"
+        if train_of(shaft) == key:  # placed for a train that the gear no longer has
+            return f"{title}: {'idler' if is_idler_shaft(shaft) else 'shaft'}, gone"
     return shaft.replace(".", " ")
 
 
 @lru_cache(maxsize=8)
-def _shafts(key: CacheKey) -> dict[str, str]:
-    """Name the shafts of the gears' own trains, counted in the order in which the power meets them.
-
-    Idlers and the shafts between pairs are counted apart; an only idler needs no number.
-    """
-    vehicle, words = key.vehicle, {}
-    trains = trains_of(vehicle)
-    for own_key, title in train_titles(vehicle):
-        train = trains[own_key][1] if own_key in trains else ()
-        ids = pair_ids(train)
-        idlers = [
-            idler_shaft(own_key, own, place)
-            for own, pair in zip(ids, train, strict=True)
-            for place in range(len(pair.idlers))
-        ]
-        for number, shaft in enumerate(idlers, 1):
-            words[shaft] = f"{title}: idler {number}" if len(idlers) > 1 else f"{title}: idler"
-        for number, own in enumerate(ids[:-1], 1):
-            words[shaft_after(own_key, own)] = f"{title}: shaft {number}"
-    return words
+def _letters(this: ThisVehicle) -> dict[str, str]:
+    return {entry.shaft: entry.letter for entry in letters_of(this.vehicle)}
 
 
 def gear_of_body(vehicle: Vehicle, body: str) -> str | None:
     """Tell to which gear's own train a body belongs, by the gear's id; None where to none."""
+    own = train_of(body)
     return next(
-        (
-            gear.id
-            for gear in vehicle.real.gears
-            if body.startswith((f"{gear_key(gear.id)}/", f"{second_key(gear.id)}/"))
-        ),
+        (gear.id for gear in vehicle.real.gears if own in (gear_key(gear.id), second_key(gear.id))),
         None,
     )
 
 
 @lru_cache(maxsize=8)
-def _bodies(key: CacheKey) -> dict[str, str]:
-    return {body.id: body.name for body in assemble(key.vehicle).bodies}
+def _bodies(this: ThisVehicle) -> dict[str, str]:
+    return {body.id: body.name for body in assemble(this.vehicle).bodies}
+
+
+def shaft_label(vehicle: Vehicle, shaft: str) -> str:
+    """Name a shaft in a list of shafts by its letter and what it is: A, input."""
+    letter, body = shaft_letter(vehicle, shaft), assemble(vehicle).index.get(shaft)
+    return f"{letter}, {body.role}" if letter and body is not None else shaft_words(vehicle, shaft)
 
 
 def body_words(vehicle: Vehicle, body: str) -> str:
-    """Name a body of the box as the drivetrain does; a sleeve or a thing that is gone by itself."""
-    return _bodies(cache_key(vehicle)).get(body) or shaft_words(vehicle, body)
+    """Name a body of the box as the drivetrain does, a shaft by its letter alone: Shaft A.
+
+    A sleeve, or what is gone, is named by itself.
+    """
+    letter = shaft_letter(vehicle, body)
+    if letter:
+        return f"Shaft {letter}"
+    return _bodies(ThisVehicle(vehicle)).get(body) or shaft_words(vehicle, body)

@@ -9,7 +9,6 @@ from dataclasses import replace
 from functools import lru_cache
 from itertools import accumulate
 
-from mild_badger.core.drivetrain.builder import gear_body, idler_shaft
 from mild_badger.core.layout.stack import (
     SLEEVE_RADIUS_MM,
     Disc,
@@ -23,6 +22,7 @@ from mild_badger.core.layout.stack import (
 )
 from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.centres import Centre, centre_of
+from mild_badger.core.vehicle.bodies import gear_body, idler_shaft, input_shaft, lay_shaft
 from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
 from mild_badger.core.vehicle.boxes import LayshaftBox, TwoShaftBox
 from mild_badger.core.vehicle.model import Vehicle
@@ -71,14 +71,14 @@ class _Builder:
         box = self.box
         self._wall("front wall")
         layshaft = LayshaftBox.of(box)
-        driving = "input.1" if layshaft is None else "layshaft.1"
+        driving = input_shaft() if layshaft is None else lay_shaft()
         driven = "output"
         if layshaft is not None:
             for pair in layshaft.input_pair:
                 slab = self._gear_slab("input pair", pair)
                 for role, teeth, shaft in (
-                    ("driver", pair.driver, "input.1"),
-                    ("driven", pair.driven, "layshaft.1"),
+                    ("driver", pair.driver, input_shaft()),
+                    ("driven", pair.driven, lay_shaft()),
                 ):
                     body = gear_body("input pair", pair_id(pair, 0), role)
                     self._disc(body, teeth, shaft, slab)
@@ -133,10 +133,10 @@ class _Builder:
         walls = walls_in(kinds)
         first, last = walls[0], walls[-1]
         middle = walls[1] if layshaft else first
-        places = {"input.1": ((0.0, 0.0), first, middle if layshaft else last)}
+        places = {input_shaft(): ((0.0, 0.0), first, middle if layshaft else last)}
         places["output"] = ((0.0, 0.0) if layshaft else self.other, middle, last)
         if layshaft:
-            places["layshaft.1"] = (self.other, first, last)
+            places[lay_shaft()] = (self.other, first, last)
         rods = {
             name: Rod(name, *at, a, b, tuple(w for w in walls if a <= w <= b))
             for name, (at, a, b) in places.items()

@@ -11,12 +11,13 @@ from math import cos, hypot, pi, radians, sqrt, tan
 
 import numpy as np
 
-from mild_badger.core.driveline.assemble import MOTOR, assemble, box_output, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, box_output, sleeves_for
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.layout.bending import bearing_shares, influence
 from mild_badger.core.layout.stack import Disc, Rod, Stack, tip_mm
+from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 

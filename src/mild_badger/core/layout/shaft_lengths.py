@@ -9,9 +9,9 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
-from mild_badger.core.drivetrain.builder import gear_body
 from mild_badger.core.layout.names import gear_of_body
 from mild_badger.core.layout.stack import Disc, Rod, Stack, sleeve_room_mm
+from mild_badger.core.vehicle.bodies import gear_body
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -6,11 +6,13 @@ from itertools import accumulate
 from math import ceil, hypot
 from typing import Literal
 
+from mild_badger.core.vehicle.bodies import column_shaft, row_gear, tie_gear
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.frame import SleeveKind
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import sleeve_id
 
 __all__ = [
     "SLEEVE_RADIUS_MM",
@@ -113,9 +115,10 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
     at_one = {g.shaft for g in layout.gears if g.layer == 1}
     rods = {}
     for shaft in layout.shafts:
-        if shaft.name.startswith("input."):
+        of_column = column_shaft(shaft.name)
+        if of_column is not None and of_column.kind == "input":
             ends = (number["front outer wall"], number["back outer wall"])
-        elif shaft.name.startswith("selector."):
+        elif of_column is not None:
             ends = (number["front inner wall"], number["back inner wall"])
         elif shaft.side == "front":
             inner = "front 1" if shaft.name in at_one else "front inner wall"
@@ -132,15 +135,20 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
     box = SlotBox.of(vehicle.box)
     if box is not None:
         for name in rods:
-            kind, _, column = name.partition(".")
+            of_column = column_shaft(name)
+            if of_column is None:
+                continue
+            kind, column = of_column
             if kind == "selector":
-                discs.append(Disc(f"sleeve.{column}", name, number["sleeves"], SLEEVE_RADIUS_MM))
+                discs.append(
+                    Disc(sleeve_id("sleeve", column), name, number["sleeves"], SLEEVE_RADIUS_MM)
+                )
                 if box.columns > 1:
                     tip = tip_mm(vehicle.kit, box.tie_teeth)
-                    discs.append(Disc(f"tie.{column}", name, number["tie"], tip, box.tie_teeth))
-            elif kind == "input" and box.feed == "rail" and box.columns > 1:
+                    discs.append(Disc(tie_gear(column), name, number["tie"], tip, box.tie_teeth))
+            elif box.feed == "rail" and box.columns > 1:
                 tip = tip_mm(vehicle.kit, box.rail_teeth)
-                discs.append(Disc(f"rail.{column}", name, number["sleeves"], tip, box.rail_teeth))
+                discs.append(Disc(row_gear(column), name, number["sleeves"], tip, box.rail_teeth))
     sleeves = sleeve_room_mm(vehicle)
     widths = (sleeves if name == "sleeves" else unit for name in slabs)
     return Stack(slabs, kinds, walls, rods, tuple(discs), (0.0, *accumulate(widths)))

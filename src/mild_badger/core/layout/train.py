@@ -114,8 +114,8 @@ def place_train(kit: Kit, train: tuple[GearPair, ...], course: Course = OPEN) ->
                 (),
                 (),
                 (),
-                f"{gears[a].teeth} with {gears[b].teeth} never seats on whole units; "
-                "an idler can join them.",
+                f"{gears[a].teeth} with {gears[b].teeth} do not mesh on the grid; "
+                "an idler between the two gears helps.",
             )
     for through in (False,) if course.coaxial else (True, False):
         placed = _search(chain, through)

@@ -10,6 +10,7 @@ from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.mesh.outline import meshing_turn
 from mild_badger.core.mesh.seats import Seat, seat_at
+from mild_badger.core.vehicle.bodies import train_of
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -36,8 +37,8 @@ def engaged_bodies(vehicle: Vehicle, gear: str | None) -> frozenset[str]:
     """Name the gears of the engaged gear's own train."""
     if gear is None:
         return frozenset()
-    start = f"{gear_key(gear)}/"
-    return frozenset(body.id for body in assemble(vehicle).bodies if body.id.startswith(start))
+    own = gear_key(gear)
+    return frozenset(body.id for body in assemble(vehicle).bodies if train_of(body.id) == own)
 
 
 def meshes_in(vehicle: Vehicle, stack: Stack, slab: int) -> tuple[tuple[str, str, Seat], ...]:

@@ -15,6 +15,7 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.names import body_words, gear_of_body, shaft_words
 from mild_badger.core.layout.stack import Disc, Stack, stack_of, tip_mm
+from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
@@ -132,7 +133,7 @@ def _out_of_step(vehicle: Vehicle, train: Drivetrain, layout: BoxLayout) -> Iter
         yield _wrong(
             "layout-out-of-step",
             owner,
-            "The layout has a gear that the box has not",
+            "The layout has a gear that is not in the box",
             f"{body_words(vehicle, gear.body)} of {gear.teeth} teeth is no longer in any train. "
             "Place the box again.",
         )
@@ -172,8 +173,8 @@ def _on_right_shafts(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Itera
             yield _wrong(
                 "gear-on-wrong-shaft",
                 _gear_of(vehicle, disc.body),
-                f"{body_words(vehicle, disc.body)} sits on a wrong shaft",
-                f"It belongs on {shaft_words(vehicle, wanted)}, and sits on "
+                f"{body_words(vehicle, disc.body)} sits on the wrong shaft",
+                f"The gear belongs on {shaft_words(vehicle, wanted)} and sits on "
                 f"{shaft_words(vehicle, disc.shaft)}.",
             )
 
@@ -206,12 +207,17 @@ def _meshes(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[Findi
         apart = stack.apart_mm(one.shaft, other.shaft)
         trouble = _seat_trouble(kit, one.teeth, other.teeth, apart)
         if trouble:
-            yield _wrong(
+            nominal = (one.teeth + other.teeth) * kit.module_mm / 2
+            yield Finding(
+                Severity.ERROR,
                 "bad-seat",
-                owner,
+                ("layout", *owner),
                 f"{words}: {trouble}",
-                f"Their shafts stand {apart:.2f} mm apart; nominal would be "
-                f"{(one.teeth + other.teeth) * kit.module_mm / 2:.2f} mm.",
+                f"The shafts are {apart:.2f} mm apart; the nominal centre distance is "
+                f"{nominal:.2f} mm.",
+                figure=apart,
+                limit=nominal,
+                unit="mm",
             )
 
 
@@ -278,15 +284,19 @@ def _clash(
     return _wrong(
         "clash",
         owners,
-        f"{body_words(vehicle, one)} and {body_words(vehicle, other)} are in each other's way",
-        f"In {vehicle.train_title(where)} they come too near{by}.",
+        f"{body_words(vehicle, one)} and {body_words(vehicle, other)} collide",
+        f"In {vehicle.train_title(where)} they overlap or come too near{by}.",
     )
 
 
 def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     """Find gears that stand out of the clear width or height."""
     placing, unit = vehicle.placing, vehicle.kit.grid_unit_mm
-    inputs = [r.x_mm for r in stack.rods.values() if r.name.startswith("selector.")]
+    inputs = [
+        rod.x_mm
+        for rod in stack.rods.values()
+        if (of_column := column_shaft(rod.name)) is not None and of_column.kind == "selector"
+    ]
     box = SlotBox.of(vehicle.box)
     if not inputs or box is None:
         return
@@ -303,8 +313,8 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             yield _wrong(
                 "outside-hull",
                 _gear_of(vehicle, disc.body),
-                f"{body_words(vehicle, disc.body)} stands out of the hull",
-                f"It reaches {out:.1f} mm beyond the clear width or height.",
+                f"{body_words(vehicle, disc.body)} sticks out of the space allowed",
+                f"The part reaches {out:.1f} mm beyond the clear width or height.",
             )
 
 
@@ -324,8 +334,8 @@ def _outline(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             yield _wrong(
                 "outside-hull",
                 _gear_of(vehicle, disc.body),
-                f"{body_words(vehicle, disc.body)} stands out of the hull",
-                f"It reaches {disc.radius_mm - inside:.1f} mm beyond the hull's outline.",
+                f"{body_words(vehicle, disc.body)} sticks out of the space allowed",
+                f"The part reaches {disc.radius_mm - inside:.1f} mm beyond the outline allowed.",
             )
 
 
@@ -336,7 +346,8 @@ def _lone(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             yield _wrong(
                 "one-support",
                 _gear_of(vehicle, rod.name),
-                f"{shaft_words(vehicle, rod.name)} has {len(rod.walls)} support",
+                f"Only {len(rod.walls)} wall{'s' * (len(rod.walls) != 1)} for "
+                f"{shaft_words(vehicle, rod.name)}",
                 "A shaft needs two walls to stand in.",
             )
 
@@ -352,8 +363,8 @@ def _supports(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             yield _wrong(
                 "holes-too-near",
                 _gear_of(vehicle, one.name),
-                f"No two holes so near: {shaft_words(vehicle, one.name)} and "
+                f"Holes too near: {shaft_words(vehicle, one.name)} and "
                 f"{shaft_words(vehicle, other.name)}",
-                f"In the {wall} they stand {stack.apart_mm(one.name, other.name):.1f} mm apart; "
+                f"In the {wall} they are {stack.apart_mm(one.name, other.name):.1f} mm apart; "
                 f"holes of the grid are {unit:g} mm apart.",
             )

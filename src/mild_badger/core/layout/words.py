@@ -4,6 +4,7 @@ from math import hypot
 from typing import Any
 
 from mild_badger.core.layout.apply_layout import layout_of
+from mild_badger.core.layout.names import shaft_letter
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
@@ -24,12 +25,12 @@ def placed_words(vehicle: Vehicle, placed: Placed) -> str:
     words = (
         f"{'All' if placed.complete else count} {'of ' if not placed.complete else ''}"
         f"{total} slots placed with {gears} gears; selector shafts {placed.height_u} u up{aside}; "
-        f"seat errors of a train {worst:.2f} mm at most."
+        f"largest centre-distance error in a train {worst:.2f} mm."
     )
     if placed.unplaced:
         words += f" No place for {', '.join(map(vehicle.gear_name, placed.unplaced))}."
     if not placed.finished:
-        words += " Time was up before everything was gone through."
+        words += " The time limit was reached; a better placement may exist."
     return words
 
 
@@ -66,7 +67,10 @@ def placed_data(vehicle: Vehicle, placed: Placed) -> dict[str, Any]:
         "height_u": placed.height_u,
         "shift_u": placed.shift_u,
         "slots": slots,
-        "shafts": [shaft.model_dump(mode="json") for shaft in layout.shafts],
+        "shafts": [
+            {**shaft.model_dump(mode="json"), "letter": shaft_letter(vehicle, shaft.name)}
+            for shaft in layout.shafts
+        ],
         "gears": [gear.model_dump(mode="json") for gear in layout.gears],
         "shared": [[gear.body for gear in group] for group in layout.shared],
         "alternatives": [

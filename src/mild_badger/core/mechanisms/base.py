@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from typing import Any, ClassVar
 
 from mild_badger.core.findings.finding import Finding
+from mild_badger.core.mechanisms.chapter import Chapter
+from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 
@@ -44,6 +46,7 @@ class Mechanism:
     key: ClassVar[str]
     title: ClassVar[str]
     data_key: ClassVar[str]
+    has_chapter: ClassVar[bool] = True
 
     def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
         """Find what is wrong with it."""
@@ -55,6 +58,17 @@ class Mechanism:
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count its parts; lengths in tenths of a millimetre."""
+
+    def templates(self, vehicle: Vehicle) -> Iterator[Template]:
+        """List the templates of what is made for it."""
+        yield from ()
+
+    def chapter(self, vehicle: Vehicle, gear: str | None) -> Chapter | None:
+        """Write its chapter of the plan book, in a gear; None where it is not planned or has none.
+
+        One that never has a chapter says so by ``has_chapter``.
+        """
+        return None
 
     def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give its figures as plain data: mm, N, N·mm, kg, rpm; None where it is not planned."""

@@ -9,11 +9,12 @@ from math import sqrt
 from typing import Literal
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.driveline.assemble import MOTOR, assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.driveline.efficiency import driven_wheels, loaded_couplings
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.errors import InputError
 from mild_badger.core.results import GearResult
+from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Lubrication

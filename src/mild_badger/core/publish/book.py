@@ -6,17 +6,19 @@ A4 upright; templates follow on the builder's own paper at true scale, each shee
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
+from functools import partial
 
 from mild_badger.core.errors import BadgerError, InputError
-from mild_badger.core.evaluate import Evaluation, evaluate
+from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.finding import Severity
+from mild_badger.core.kit.cautions import cautions, cautions_for
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts, stack_words
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.publish.axle_chapter import axle_chapter
 from mild_badger.core.publish.making_chapters import assembly_chapter, cuts_chapter, parts_chapter
-from mild_badger.core.publish.mechanisms import DRAWN
+from mild_badger.core.publish.mechanisms import write_mechanism
 from mild_badger.core.publish.page import BACK, HEIGHT, INK, LEFT, RIGHT, RUN, SOFT, Book
 from mild_badger.core.publish.path_figure import path_figure
 from mild_badger.core.publish.sheet import gear_table
@@ -33,9 +35,8 @@ from mild_badger.core.watch import UNWATCHED, Watch
 from mild_badger.core.workshop.assembly import (
     assembly_plan,
 )
-from mild_badger.core.workshop.cautions import cautions, cautions_for
 from mild_badger.core.workshop.scene import exploded_figure
-from mild_badger.core.workshop.templates import template_of, templates_of
+from mild_badger.core.workshop.templates import drawn, templates_of
 from mild_badger.core.workshop.views import end_figures, gate_figure, side_figure
 
 __all__ = ["CHAPTERS", "book_of", "plan_book"]
@@ -284,7 +285,7 @@ def _templates(work: Work) -> None:
             continue
         rows.append((template.words, str(template.count), f"{template.thick_mm:g}"))
         try:
-            drawings.append(template_of(vehicle, template.key, kerf=False))
+            drawings.append(drawn(vehicle, template, kerf=False))
         except BadgerError as error:
             refused.append(str(error))
     y = (
@@ -349,10 +350,6 @@ class Chapter:
     draw: Callable[[Work], None]
 
 
-def _mechanism(draw: Callable[[Book, Evaluation], None]) -> Callable[[Work], None]:
-    return lambda work: draw(work.book, work.evaluation)
-
-
 CHAPTERS: dict[str, Chapter] = {
     "cover": Chapter("Cover, targets against got", 2, _cover),
     "shift": Chapter("Shift pattern", 1, _shift),
@@ -360,9 +357,11 @@ CHAPTERS: dict[str, Chapter] = {
     "stack": Chapter("Stack list", 1, _stack),
     "axle": Chapter("Axle sheet", 1, axle_chapter),
     **{
-        mechanism.key: Chapter(f"{mechanism.title}, where planned", 1, _mechanism(draw))
+        mechanism.key: Chapter(
+            f"{mechanism.title}, where planned", 1, partial(write_mechanism, mechanism=mechanism)
+        )
         for mechanism in MECHANISMS
-        if (draw := DRAWN.get(mechanism.key)) is not None
+        if mechanism.has_chapter
     },
     "parts": Chapter("Parts", 1, parts_chapter),
     "cuts": Chapter("Cut list", 1, cuts_chapter),

@@ -2,14 +2,15 @@
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.publish.tiles import tiled_pdf
+from mild_badger.core.templates.drawing import Drawing, to_dxf, to_svg
+from mild_badger.core.templates.kerf import cut_shapes
+from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
-from mild_badger.core.workshop.boards import board_drawing, board_plans
+from mild_badger.core.workshop.boards import BoardPlan, board_drawing, board_key, board_plans
 from mild_badger.core.workshop.detent_strip import detent_strip, detent_strip_stl
-from mild_badger.core.workshop.drawing import Drawing, to_dxf, to_svg
-from mild_badger.core.workshop.kerf import cut_shapes
 from mild_badger.core.workshop.solid import extruded_stl
-from mild_badger.core.workshop.templates import template_of, templates_of
+from mild_badger.core.workshop.templates import drawn, templates_of
 from mild_badger.core.workshop.wrapper import drum_count, drum_wrapper
 
 __all__ = ["drawing_data", "drawing_files", "template_data", "template_files"]
@@ -43,32 +44,36 @@ def template_data(vehicle: Vehicle, key: str, form: str) -> bytes:
     InputError
         There is no such template, or it cannot be made to these figures.
     """
-    if key.startswith("board "):
-        return _board(vehicle, key, form)
-    if form == "stl":
-        template = next((t for t in templates_of(vehicle) if t.key == key), None)
-        parts = cut_shapes(template_of(vehicle, key, kerf=False))
-        if template is None or len(parts) != 1:
-            raise InputError(f"The template {key} is no single solid.")
-        try:
-            return extruded_stl(parts[0][0], template.thick_mm, parts[0][1])
-        except ValueError as error:
-            raise InputError(
-                f"{template.words}: holes run into one another or out of the edge. Change the "
-                "bore, the web or the layout."
-            ) from error
-    return _written(vehicle, template_of(vehicle, key, kerf=form in ("svg", "dxf")), form)
+    template = next((t for t in templates_of(vehicle) if t.key == key), None)
+    if template is not None:
+        return _template(vehicle, template, form)
+    for plan in board_plans(vehicle):  # lays out every part, so only where no template has the key
+        for number in range(len(plan.boards)):
+            if board_key(plan, number) == key:
+                return _board(vehicle, plan, number, form)
+    raise InputError(f"This vehicle takes no template {key}; see the list of templates.")
 
 
-def _board(vehicle: Vehicle, key: str, form: str) -> bytes:
-    """Write a board with all its parts, by its thickness and number from 0."""
-    _, thick, number = key.split(" ")
-    plan = next((p for p in board_plans(vehicle) if f"{p.thick_mm:g}" == thick), None)
-    if plan is None or int(number) >= len(plan.boards):
-        raise InputError(f"This vehicle takes no {key}; see the list of boards.")
+def _template(vehicle: Vehicle, template: Template, form: str) -> bytes:
+    if form != "stl":
+        return _written(vehicle, drawn(vehicle, template, kerf=form in ("svg", "dxf")), form)
+    parts = cut_shapes(drawn(vehicle, template, kerf=False))
+    if template.flat or len(parts) != 1:
+        raise InputError(f"The template {template.key} is no single solid.")
+    try:
+        return extruded_stl(parts[0][0], template.thick_mm, parts[0][1])
+    except ValueError as error:
+        raise InputError(
+            f"{template.words}: holes run into one another or out of the edge. Change the "
+            "bore, the web or the layout."
+        ) from error
+
+
+def _board(vehicle: Vehicle, plan: BoardPlan, number: int, form: str) -> bytes:
+    """Write a board with all its parts, by its number from 0."""
     if form == "stl":
         raise InputError("A board is written as SVG, DXF or PDF; save its parts as STL one by one.")
-    return _written(vehicle, board_drawing(vehicle, plan, int(number)), form)
+    return _written(vehicle, board_drawing(vehicle, plan, number), form)
 
 
 def drawing_files(vehicle: Vehicle) -> dict[str, bytes]:
@@ -103,10 +108,8 @@ def template_files(
         watch.tick(done / len(templates))
         name = template.words.replace(",", "").replace(" ", "-").replace("/", "-")
         try:
-            # a glue-up is a plan to lay segments on, not a part to print
-            flat = template.key == "own glue-up"
-            for form in ("svg", "dxf", "pdf") if flat else ("svg", "dxf", "pdf", "stl"):
-                files[f"template-{name}.{form}"] = template_data(vehicle, template.key, form)
+            for form in ("svg", "dxf", "pdf") if template.flat else ("svg", "dxf", "pdf", "stl"):
+                files[f"template-{name}.{form}"] = _template(vehicle, template, form)
         except InputError as error:
             refused.append(str(error))
     for plan in board_plans(vehicle):

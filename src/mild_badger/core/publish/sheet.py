@@ -9,6 +9,7 @@ from datetime import date
 
 from mild_badger import __version__
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.kit.cautions import cautions_for
 from mild_badger.core.publish.page import (
     BACK,
     HAIR,
@@ -27,7 +28,6 @@ from mild_badger.core.targets.schools import RatioConvention, format_ratio
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.vehicle.box import LeverPlace, Slot
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.cautions import cautions_for
 
 __all__ = ["gear_table", "sheet_pdf"]
 
@@ -102,11 +102,12 @@ def _gear_cells(gear: GearResult, school: RatioConvention) -> tuple[str, ...]:
     def number(value: float | None, pattern: str) -> str:
         return "–" if value is None else format(value, pattern).replace("-", "−")
 
+    error = gear.error_percent
     return (
         gear.name,
         format_ratio(gear.wanted, school),
         "–" if gear.ratio is None else format_ratio(gear.ratio, school),
-        number(gear.error_percent, "+.1f"),
+        number(None if error is None else school.error_percent(error), "+.1f"),
         _train_words(gear),
         number(None if gear.speed_mm_s is None else gear.speed_mm_s / 1000, ".2f"),
         number(None if gear.full_size_mm_s is None else km_per_hour(gear.full_size_mm_s), ".0f"),

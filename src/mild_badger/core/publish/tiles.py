@@ -17,7 +17,7 @@ from reportlab.pdfgen.canvas import Canvas
 from mild_badger import __version__
 from mild_badger.core.palette import PAPER
 from mild_badger.core.publish.fonts import register_fonts
-from mild_badger.core.workshop.drawing import STYLES, Drawing
+from mild_badger.core.templates.drawing import STYLES, Drawing
 
 __all__ = ["PAPERS", "Tiling", "draw_tiles", "tiled_pdf", "tiling"]
 

@@ -28,7 +28,7 @@ def row_findings(vehicle: Vehicle) -> Iterator[Finding]:
         return
     rows = [("tie", "tie_teeth", box.tie_teeth)]
     if box.feed == "rail":
-        rows.append(("drive rail", "rail_teeth", box.rail_teeth))
+        rows.append(("drive row", "rail_teeth", box.rail_teeth))
     if box.columns < 2:
         return
     for name, field, teeth in rows:
@@ -40,8 +40,8 @@ def row_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "row-does-not-seat",
             ("box",),
-            f"The {name} gears do not seat",
-            f"Two {teeth}-tooth gears never sit together on whole units, so the {name} cannot be "
+            f"The {name} gears cannot mesh on the grid",
+            f"No whole-unit distance lets two {teeth}-tooth gears mesh, so the {name} cannot be "
             "built.",
             mend=Edit.one(f"Use {nearest} teeth for the {name}", ("box", field), nearest)
             if nearest
@@ -52,11 +52,13 @@ def row_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "rail-and-tie-differ",
             ("box",),
-            "Rail and tie put the columns at different spacings",
-            f"Rail gears of {box.rail_teeth} teeth and tie gears of {box.tie_teeth} do not keep "
-            "the same distance from column to column.",
+            "Drive row and tie need different column spacings",
+            f"The drive row has gears of {box.rail_teeth} teeth, the tie of {box.tie_teeth}. Both "
+            "rows need the same distance from column to column.",
             mend=Edit.one(
-                f"Use {box.tie_teeth} teeth on the rail too", ("box", "rail_teeth"), box.tie_teeth
+                f"Use {box.tie_teeth} teeth in the drive row too",
+                ("box", "rail_teeth"),
+                box.tie_teeth,
             ),
         )
 
@@ -74,13 +76,13 @@ def final_drive_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "final-drive-error",
             ("final drive",),
-            f"Final drive is {abs(error):.1f} % {'short' if error > 0 else 'long'}",
+            f"Final drive ratio is {abs(error):.1f} % too {'high' if error > 0 else 'low'}",
             f"{got:.3f} against {wanted:.3f} turns in for one out. The limit is {limit:g} %.",
             figure=error,
             limit=limit,
             unit="%",
             mend=Edit(
-                f"Take {float(offer.ratio):.3f} ({offer.error_percent:+.1f} %)",
+                f"Use {float(offer.ratio):.3f} ({offer.error_percent:+.1f} %)",
                 offer.edit().changes,
             )
             if better and offer
@@ -99,7 +101,7 @@ def final_drive_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "not-in-kit",
             ("final drive",),
-            "Final drive uses a size the kit lacks",
+            "Final drive needs a gear that is not in the kit",
             f"There is no gear of {', '.join(map(str, strange))} teeth in {vehicle.kit.name}.",
             mend=_other_final_drive(vehicle),
         )
@@ -112,7 +114,7 @@ def final_drive_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "no-seat",
             ("final drive",),
-            f"Final drive: {text} never seats",
+            f"Final drive: {text} do not mesh on the grid",
             f"No whole-unit offset brings {text} into mesh. Join them by an idler or choose "
             "other sizes.",
             mend=_other_final_drive(vehicle),

@@ -65,7 +65,7 @@ def _locks(vehicle: Vehicle, proof: Proof) -> Iterator[Finding]:
         Severity.ERROR,
         "reach-locks",
         ("box",),
-        "The shifter can lock the box",
+        "The shifter can engage two gears at once and lock the box",
         f"{_state_words(first)}, {first.passing}, locks: {_list(first.fighting)} fight. "
         f"{how}{more}",
         figure=len(passing),
@@ -97,7 +97,8 @@ def _results(vehicle: Vehicle, ratios: Mapping[str, Fraction | None]) -> Iterato
                 Severity.WARNING,
                 "same-result",
                 (one, other),
-                f"Gears {vehicle.gear_name(one)} and {vehicle.gear_name(other)} do the very same",
+                f"Gears {vehicle.gear_name(one)} and {vehicle.gear_name(other)} have the same "
+                "ratio",
                 f"Both turn {abs(float(driving[one])):.3f} times in for one out, the same way. One "
                 "of them is spare.",
             )
@@ -130,7 +131,7 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             "gear-unreachable",
             layout.missed,
             f"The drum has no position for {names}",
-            f"Its order lists {len(layout.positions)} positions; {names} cannot be reached.",
+            f"The drum's order lists {len(layout.positions)} positions; {names} cannot be reached.",
             figure=len(layout.missed),
             limit=0,
             unit="gears",
@@ -166,8 +167,8 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             "track-too-steep",
             where,
             "A track of the drum is too steep",
-            f"It rises by {layout.steepest_deg:.0f}°, the limit is {drum.steepest_deg:g}°; a "
-            "follower jams on a steep ramp. A bigger drum or a shorter dwell makes it gentler.",
+            f"The track rises by {layout.steepest_deg:.0f}°; the limit is {drum.steepest_deg:g}°; "
+            "a follower jams on a steep ramp. A bigger drum or a shorter dwell makes it gentler.",
             figure=layout.steepest_deg,
             limit=drum.steepest_deg,
             unit="°",
@@ -211,8 +212,8 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "dogs-deeper-than-travel",
             where,
-            "The dogs are deeper than the fork travels",
-            f"{drum.dog_depth_mm:g} mm of dogs never come out within "
+            "The dogs cannot come out: deeper than the fork travel",
+            f"{drum.dog_depth_mm:g} mm of dogs do not come out within "
             f"{vehicle.lever.fork_travel_mm:g} mm of travel.",
             figure=drum.dog_depth_mm,
             limit=vehicle.lever.fork_travel_mm,
@@ -233,7 +234,7 @@ def _detent(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "detent-locks",
             ("box",),
-            "The detents lock themselves",
+            "The detent angle is too steep to be pushed out",
             f"With a friction of {lever.detent_friction:g} a flank of {lever.detent_flank_deg:g}° "
             f"holds for good; it must be below {steepest:.0f}°.",
             figure=lever.detent_flank_deg,

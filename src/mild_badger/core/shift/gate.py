@@ -193,7 +193,7 @@ def gate_words(vehicle: Vehicle) -> str:
     ]
     plungers = sum(g.plungers for g in lines)
     if plungers and not lever.plungers:
-        parts.append("Without interlock plungers a second rail may creep in.")
+        parts.append("Without interlock plungers two gears can be engaged at once.")
     elif plungers:
         parts.append(
             f"{plungers} interlock plunger{'s' * (plungers != 1)} between the rails keep"
@@ -211,14 +211,14 @@ def gate_words(vehicle: Vehicle) -> str:
     force = detent_force(lever)
     if force.fork_n is None or force.knob_n is None:
         parts.append(
-            f"The detent locks itself: with this friction its flank must be below "
-            f"{force.steepest_deg:.0f}°."
+            f"The detent angle is too steep to be pushed out (self-locking): with this friction it "
+            f"must be below {force.steepest_deg:.0f}°."
         )
     else:
         feel = {"good": "which suits a model"}.get(force.feel, force.feel)
         parts.append(
-            f"Notches stand {lever.fork_travel_mm:g} mm apart, {lever.detent_depth_mm:g} mm deep; "
-            f"leaving one takes {force.fork_n:.1f} N at the fork, {force.knob_n:.1f} N at the "
-            f"knob, {feel}."
+            f"Notches are {lever.fork_travel_mm:g} mm apart and {lever.detent_depth_mm:g} mm deep. "
+            f"Pushing out of a notch takes {force.fork_n:.1f} N at the fork, {force.knob_n:.1f} N "
+            f"at the knob, {feel}."
         )
     return " ".join(parts)

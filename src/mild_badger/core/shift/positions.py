@@ -143,11 +143,11 @@ def drum_words(vehicle: Vehicle) -> str:
                 else "plain dogs lock meanwhile"
             )
             parts.append(
-                f"From gear to gear both sleeves are in for {overlap:.1f}°, "
+                f"Between gears both sleeves are engaged for {overlap:.1f}°, "
                 f"{handed[0].overlap_seconds:.3f} s: {allow}."
             )
         else:
-            parts.append(f"From gear to gear both sleeves are out for {-overlap:.1f}°.")
+            parts.append(f"Between gears both sleeves are disengaged for {-overlap:.1f}°.")
     if layout.closest_mm is not None:
-        parts.append(f"The least wall between two tracks is {layout.closest_mm:.1f} mm.")
+        parts.append(f"The thinnest wall between two tracks is {layout.closest_mm:.1f} mm.")
     return " ".join(parts).replace("-", "−").replace("one−way", "one-way")

@@ -7,6 +7,7 @@ from typing import Literal
 from mild_badger.core.driveline.assemble import box_output
 from mild_badger.core.drivetrain.solve import Solution
 from mild_badger.core.ratios.train import mesh_count
+from mild_badger.core.vehicle.bodies import input_shaft
 from mild_badger.core.vehicle.box import Slot, sleeve_of
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.model import Vehicle
@@ -73,7 +74,7 @@ def slot_columns(vehicle: Vehicle, solutions: dict[str, Solution]) -> tuple[Slot
     neutral = next(iter(solutions.values()), None)
     columns = []
     for number in range(1, max(box.columns, 1) + 1):
-        name = f"input.{number}" if box.feed == "rail" else "input.1"
+        name = input_shaft(number if box.feed == "rail" else 1)
         turning = neutral.speed(name) if neutral else None
         columns.append(
             SlotColumn(

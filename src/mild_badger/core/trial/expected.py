@@ -7,7 +7,6 @@ from math import floor, log10
 
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.driveline.assemble import (
-    MOTOR,
     WHEELS,
     assemble,
     box_output,
@@ -17,6 +16,7 @@ from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.functions.result import function_result
 from mild_badger.core.mechanisms.steps import TrialStep, mechanism_steps
+from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import NEUTRAL, Reading
 

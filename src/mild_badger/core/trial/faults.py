@@ -13,6 +13,7 @@ from typing import Literal
 
 from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.graph import Body, Coupling, Drivetrain, Equation, fixed
+from mild_badger.core.vehicle.bodies import is_driver, partner_of
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import NEUTRAL
 
@@ -142,9 +143,9 @@ def _sizes(vehicle: Vehicle, train: Drivetrain, meshes: list[Equation]) -> Itera
 def _pairs(train: Drivetrain) -> Iterator[Suspect]:
     """Driver and driven changed over: they fit the same centre distance, so it is easily done."""
     for body in train.bodies:
-        if not body.id.endswith(".driver") or not body.teeth:
+        if not is_driver(body.id) or not body.teeth:
             continue
-        driven = train.index.get(body.id.removesuffix("driver") + "driven")
+        driven = train.index.get(partner_of(body.id))
         if driven is None or not driven.teeth or driven.teeth == body.teeth:
             continue
         yield Suspect(

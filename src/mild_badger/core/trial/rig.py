@@ -15,10 +15,10 @@ from numpy.typing import NDArray
 
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.driveline.assemble import assemble, sleeves_for
-from mild_badger.core.drivetrain.builder import gear_body
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain, fixed
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.errors import BadgerError, InputError
+from mild_badger.core.vehicle.bodies import gear_body
 from mild_badger.core.vehicle.box import GearPair, gear_key
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.trains import set_shared, train_at

@@ -5,6 +5,7 @@ from typing import Annotated, ClassVar, Literal, Self
 from pydantic import Field, model_validator
 
 from mild_badger.core.vehicle.base import Teeth
+from mild_badger.core.vehicle.bodies import selector_shaft
 from mild_badger.core.vehicle.box import (
     MAX_GEARS,
     Between,
@@ -148,7 +149,7 @@ class SlotBox(SlottedBox):
     @property
     def output(self) -> str:
         """The first selector shaft."""
-        return "selector.1"
+        return selector_shaft()
 
     def rows(self, columns: int) -> tuple[GearRow, ...]:
         """List the drive row, where a row feeds the columns, and the tie."""
@@ -408,8 +409,8 @@ class RangeBox(BoxBase):
     def between(self) -> tuple[Between, ...]:
         """Group by small box: each has its own centre distance."""
         groups = []
-        for name in ("splitter", "range"):
-            pairs = (s for s in self.shared() if s.key.startswith(name))
+        for name, where in (("splitter", "splitter"), ("range", "ranges")):
+            pairs = (shared for shared in self.shared() if shared.path[0] == where)
             groups.append(
                 Between(name, tuple(link for s in pairs for link in links_of(s.key, s.train)))
             )

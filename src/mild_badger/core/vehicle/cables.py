@@ -36,7 +36,7 @@ class HoledLever(DocumentNode):
 
 
 class CableRun(Identified):
-    """A cable from a hole of the hand's lever to what it moves, over levers on its way.
+    """A cable from a hole of the hand lever to what it moves, over levers on its way.
 
     ``slack_mm`` is taken up before anything moves, ``loss`` goes into the sheath. The end shall
     move ``wanted_mm`` against ``push_n``; "motor speed" ones open the speed controller, whose
@@ -55,7 +55,7 @@ class CableRun(Identified):
 
 
 class Cables(DocumentNode):
-    """The hand's lever, and the runs that hang on its holes.
+    """The hand lever, and the runs that hang on its holes.
 
     Hand or servo moves ``stroke_mm`` at ``hand_mm`` from the pivot. Where ``apart`` is set, no two
     cables share a hole. Functions are in step while their shares of their ways differ by no more
@@ -85,7 +85,7 @@ class Cables(DocumentNode):
                 raise ValueError(f"two cables are called {run.name}")
             if run.from_hole > len(self.holes_mm):
                 raise ValueError(
-                    f"{run.name}: there is no hole {run.from_hole}, the hand's lever has "
+                    f"{run.name}: there is no hole {run.from_hole}, the hand lever has "
                     f"{len(self.holes_mm)}"
                 )
         return self

@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["CacheKey", "cache_key"]
+__all__ = ["CacheKey", "ThisVehicle", "cache_key"]
 
 
 @dataclass(frozen=True)
@@ -13,6 +13,24 @@ class CacheKey:
 
     what: tuple[object, ...]
     vehicle: Vehicle = field(compare=False)
+
+
+class ThisVehicle:
+    """A vehicle known by being the very same object: for what is asked of one many times over.
+
+    Making a key of what determines a result takes longer than to look up a shaft's letter.
+    """
+
+    __slots__ = ("vehicle",)
+
+    def __init__(self, vehicle: Vehicle) -> None:
+        self.vehicle = vehicle
+
+    def __hash__(self) -> int:
+        return id(self.vehicle)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, ThisVehicle) and other.vehicle is self.vehicle
 
 
 def cache_key(vehicle: Vehicle, *more: object) -> CacheKey:
@@ -34,6 +52,7 @@ def cache_key(vehicle: Vehicle, *more: object) -> CacheKey:
             vehicle.more_axles,
             vehicle.crane,
             running,
+            vehicle.shaft_letters,
             tuple((gear.id, gear.name) for gear in vehicle.real.gears),
             *more,
         ),

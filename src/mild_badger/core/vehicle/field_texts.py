@@ -10,7 +10,15 @@ from typing import Any, NamedTuple, get_args
 
 from pydantic import BaseModel
 
-__all__ = ["FieldText", "field_texts", "models_in", "text_of", "title_at", "unit_of"]
+__all__ = [
+    "FieldText",
+    "field_texts",
+    "models_in",
+    "text_at",
+    "text_of",
+    "title_at",
+    "unit_of",
+]
 
 TABLE = Path(__file__).parents[2] / "data" / "fields.txt"
 UNITS = {
@@ -68,8 +76,14 @@ def text_of(model: type[BaseModel], field: str) -> FieldText | None:
 
 def title_at(root: type[BaseModel], steps: Sequence[str | int]) -> str | None:
     """Give the title of the field at a place in a document; None where there is no such field."""
+    text = text_at(root, steps)
+    return None if text is None else text.title
+
+
+def text_at(root: type[BaseModel], steps: Sequence[str | int]) -> FieldText | None:
+    """Find the text of the field at a place in a document; None where there is no such field."""
     models: tuple[type[BaseModel], ...] = (root,)
-    title = None
+    text = None
     for step in steps:
         if isinstance(step, int):
             continue
@@ -77,9 +91,8 @@ def title_at(root: type[BaseModel], steps: Sequence[str | int]) -> str | None:
         if owner is None:
             return None
         text = text_of(owner, step)
-        title = None if text is None else text.title
         models = tuple(models_in(owner.model_fields[step].annotation))
-    return title
+    return text
 
 
 def models_in(annotation: Any) -> Iterator[type[BaseModel]]:

@@ -52,6 +52,11 @@ class OwnGear(DocumentNode):
     bore_mm: Length = 6.0
     segments: Annotated[int, Field(ge=0, le=48)] = 0
 
+    @property
+    def glued(self) -> bool:
+        """Whether it is glued up of segments; a rack never is."""
+        return self.segments > 0 and self.kind != "rack"
+
 
 class FabricationSettings(DocumentNode):
     """What every template keeps to.

@@ -8,7 +8,7 @@ from mild_badger.core.vehicle.crane import INPUTS
 
 __all__ = ["VERSION", "migrate"]
 
-VERSION = 6
+VERSION = 7
 
 
 def migrate(data: dict[str, Any]) -> dict[str, Any]:
@@ -19,7 +19,8 @@ def migrate(data: dict[str, Any]) -> dict[str, Any]:
     there was one. Version 4 says where a gate lever's pivot is; before, it was between knob and
     finger. Version 5 gives every gear an id, which all that concerns it holds in place of its name,
     and tells pairs by an id too. Version 6 does so for outputs, driven axles, masses, liquid lines,
-    cables, readings and kept versions.
+    cables, readings and kept versions. Version 7 keeps the letters of shafts; before, none was
+    given.
     """
     vehicle = data.get("vehicle")
     version = data.get("version", VERSION)

@@ -43,6 +43,7 @@ from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout, PlacementSettings
+from mild_badger.core.vehicle.letters import MAX_SHAFTS, ShaftLetter
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.liquid import MAX_LINES, LiquidLine
 from mild_badger.core.vehicle.log import Log
@@ -338,6 +339,7 @@ class Vehicle(DocumentNode):
     trial: Trial = Trial()
     log: Log = Log()
     layout: BoxLayout | None = None
+    shaft_letters: Annotated[tuple[ShaftLetter, ...], Field(max_length=MAX_SHAFTS)] = ()
     retired_gears: Annotated[tuple[Identity, ...], Field(max_length=MAX_RETIRED)] = ()
     retired_pairs: Annotated[
         tuple[Annotated[str, Field(max_length=100)], ...], Field(max_length=MAX_RETIRED)
@@ -348,6 +350,15 @@ class Vehicle(DocumentNode):
     @classmethod
     def _have_ids(cls, pieces: tuple[Identified, ...]) -> tuple[Identified, ...]:
         return identified(pieces)
+
+    @field_validator("shaft_letters")
+    @classmethod
+    def _letters_stand_once(cls, given: tuple[ShaftLetter, ...]) -> tuple[ShaftLetter, ...]:
+        for words in ([entry.shaft for entry in given], [entry.letter for entry in given]):
+            if len(set(words)) < len(words):
+                twice = next(word for word in words if words.count(word) > 1)
+                raise ValueError(f"{twice} stands twice; every shaft has a letter of its own")
+        return given
 
     @model_validator(mode="after")
     def _slots_serve_gears(self) -> Self:

@@ -226,7 +226,7 @@ def _title(vehicle: Vehicle, pieces: list[Piece]) -> str:
             sentences.append(
                 f"{_part_name(parts[0]) if parts[0].teeth else kind} on {where[0]}"
                 if kind != "shaft"
-                else f"shaft {where[0]}"
+                else where[0]
             )
         else:
             sentences.append(f"{len(parts)} {MANY[kind]}")
@@ -309,9 +309,10 @@ def assembly_faults(vehicle: Vehicle) -> tuple[Finding, ...]:
                 Severity.NOTE,
                 "no-room-for-spacer",
                 ("layout", *tight),
-                "No spacer goes in on " + ", ".join(shaft_words(vehicle, name) for name in tight),
-                "A neighbour's teeth pass too near to the shaft. The gears there must hold on it "
-                "by themselves.",
+                "There is no room for spacers on "
+                + ", ".join(shaft_words(vehicle, name) for name in tight),
+                "The teeth of a neighbouring gear pass too near to the shaft. Fix the gears there "
+                "to the shaft without spacers.",
                 figure=len(tight),
                 limit=0,
                 unit="shafts",
@@ -333,10 +334,10 @@ def assembly_faults(vehicle: Vehicle) -> tuple[Finding, ...]:
             Severity.WARNING,
             "no-way-in",
             ("layout", first),
-            f"The {names[first]} has no straight way in",
+            f"The {names[first]} cannot be slid in from either end",
             f"From the output end {', '.join(names[h] for h in hit[:3])} "
-            f"stand{'s' * (len(hit) == 1)} in its way, and from the input end it is barred too. "
-            "Put a wall between, or make it in two halves.",
+            f"block{'s' * (len(hit) == 1)} the way; the input end is blocked too. Put a wall "
+            "between, or make the part in two halves.",
             figure=len(plan.stuck),
             limit=0,
             unit="parts",

@@ -8,12 +8,20 @@ from dataclasses import dataclass
 from math import ceil
 
 from mild_badger.core.errors import BadgerError
+from mild_badger.core.templates.drawing import Drawing
+from mild_badger.core.templates.kerf import with_kerf
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.drawing import Drawing
-from mild_badger.core.workshop.kerf import with_kerf
-from mild_badger.core.workshop.templates import template_of, templates_of
+from mild_badger.core.workshop.templates import drawn, templates_of
 
-__all__ = ["BoardPlan", "PartBox", "PlacedPart", "board_drawing", "board_plans", "pack_boards"]
+__all__ = [
+    "BoardPlan",
+    "PartBox",
+    "PlacedPart",
+    "board_drawing",
+    "board_key",
+    "board_plans",
+    "pack_boards",
+]
 
 SLACK_MM = 1e-6
 
@@ -213,11 +221,11 @@ def board_plans(vehicle: Vehicle) -> tuple[BoardPlan, ...]:
     by_thickness: dict[float, list[PartBox]] = {}
     refused: dict[float, list[str]] = {}
     for template in templates_of(vehicle):
-        if template.key.startswith(("fit strip", "own", "spacer")):
+        if template.kind != "board part":
             continue
         thick = round(template.thick_mm, 3)
         try:
-            box = _cut_box(template_of(vehicle, template.key))
+            box = _cut_box(drawn(vehicle, template))
         except BadgerError as error:
             refused.setdefault(thick, []).append(str(error))
             continue
@@ -232,14 +240,20 @@ def board_plans(vehicle: Vehicle) -> tuple[BoardPlan, ...]:
     return tuple(plans)
 
 
+def board_key(plan: BoardPlan, number: int) -> str:
+    """Make what a board is asked for by, as templates are; boards count from 0."""
+    return f"board {plan.thick_mm:g} {number}"
+
+
 def board_drawing(vehicle: Vehicle, plan: BoardPlan, number: int) -> Drawing:
     """Draw a board with all parts on it, ready to be cut in one go; kerf allowed for."""
     wide, high = plan.board_mm
     sheet = Drawing(f"Board {number + 1} of {len(plan.boards)}, {plan.thick_mm:g} mm", wide, high)
     sheet.rectangle("mark", 0, 0, wide, high)
     kerf = vehicle.making.kerf_mm
+    templates = {template.key: template for template in templates_of(vehicle)}
     for laid in plan.boards[number]:
-        drawing = with_kerf(template_of(vehicle, laid.want.key, kerf=False), kerf)
+        drawing = with_kerf(drawn(vehicle, templates[laid.want.key], kerf=False), kerf)
         box = _cut_box(drawing)
         if box is None:
             continue

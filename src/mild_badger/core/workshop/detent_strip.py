@@ -4,8 +4,8 @@ from dataclasses import dataclass
 from math import radians, tan
 
 from mild_badger.core.shift.gate import DetentForce, detent_force
+from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.shifting import Lever
-from mild_badger.core.workshop.drawing import Drawing
 from mild_badger.core.workshop.solid import extruded_stl
 
 __all__ = ["Notch", "detent_strip", "detent_strip_stl", "graded_notches"]

@@ -8,8 +8,8 @@ from math import cos, degrees, pi, radians, sin
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM
+from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.drawing import Drawing
 
 __all__ = ["cup_outlines", "dog_cup", "dog_radii", "dog_star", "star_outline"]
 

@@ -2,6 +2,7 @@
 
 from mild_badger.core.driveline.assemble import box_output
 from mild_badger.core.vehicle.assembly import JointKind
+from mild_badger.core.vehicle.bodies import input_shaft
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.pieces import Piece
 
@@ -34,6 +35,6 @@ def _usual(vehicle: Vehicle, piece: Piece) -> JointKind:
 def couplings_of(vehicle: Vehicle) -> dict[str, str]:
     """Name the drive couplings at the box's ends, by the shaft whose moving takes them apart."""
     return {
-        "input.1": "coupling to the motor",
+        input_shaft(): "coupling to the motor",
         box_output(vehicle): "coupling to the axle's shaft",
     }

@@ -8,9 +8,9 @@ from math import atan2, cos, pi, sin
 import numpy as np
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.templates.gear_shape import GearForm, gear_shape
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
-from mild_badger.core.workshop.gear_shape import GearForm, gear_shape
 from mild_badger.core.workshop.pieces import Piece, circle_points, pieces_of
 from mild_badger.core.workshop.solid import extruded
 

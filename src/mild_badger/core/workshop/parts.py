@@ -6,6 +6,7 @@ from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.functions.arrange import Arrangement, arrange
 from mild_badger.core.layout.findings import FrameParts, beam_counts, frame_parts, shaft_counts
 from mild_badger.core.mechanisms.registry import MECHANISMS
+from mild_badger.core.vehicle.bodies import column_shaft, is_driver
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit, PartPrice, Stock
@@ -138,7 +139,7 @@ def _shared_once(tally: Tally, layout: BoxLayout) -> None:
         tally.add("fixed", group[0].teeth, "shared", 1 - len(group))
         own = group[0].shaft
         # a driver sits on a shaft that another gear has brought already
-        if own.startswith("gear ") and not any(g.body.endswith("driver") for g in group):
+        if column_shaft(own) is None and not any(is_driver(gear.body) for gear in group):
             tally.add("shaft", 0, "shared", 1 - len(group))
 
 

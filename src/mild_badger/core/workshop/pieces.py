@@ -161,7 +161,7 @@ def _on_shaft(vehicle: Vehicle, stack: Stack, cut: ShaftCut) -> Iterator[Piece]:
     yield Piece(
         cut.name,
         "shaft",
-        f"shaft {name}",
+        name,
         cut.from_mm,
         cut.from_mm + length,
         at,

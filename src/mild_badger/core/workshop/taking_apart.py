@@ -88,9 +88,9 @@ def take_apart(vehicle: Vehicle, target: str) -> Removal:
 def _coupling(vehicle: Vehicle, shaft: str, words: str) -> str:
     joint = next((j for j in vehicle.assembly.joints if j.key == f"coupling: {shaft}"), None)
     if joint is None:
-        return f"part the {words}"
+        return f"disconnect the {words}"
     note = f" ({joint.note})" if joint.note else ""
-    return f"part the {words}, {joint.kind}{note}"
+    return f"disconnect the {words}, {joint.kind}{note}"
 
 
 def _removed(parts: LooseUnits, wanted: str, way: int) -> tuple[list[str], set[str]]:

@@ -1,7 +1,8 @@
 """The templates that a vehicle takes: gears that are made, walls, forks, spacers, test strip."""
 
 from collections import Counter
-from dataclasses import dataclass
+from collections.abc import Iterator
+from functools import partial
 from math import ceil
 
 from mild_badger.core.errors import InputError
@@ -9,133 +10,118 @@ from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.plates import Plate, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import undercut_limit
+from mild_badger.core.templates.drawing import Drawing
+from mild_badger.core.templates.fit_strip import fit_strip
+from mild_badger.core.templates.gear_shape import GearForm
+from mild_badger.core.templates.gear_template import GearCut, cut_gear, own_template
+from mild_badger.core.templates.kerf import with_kerf
+from mild_badger.core.templates.segments import glue_up, segment_plan, segment_template
+from mild_badger.core.templates.template import Template
+from mild_badger.core.vehicle.kit import Bore
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.crane_templates import (
-    cable_lever,
-    cable_levers,
-    crane_pieces,
-    crane_template,
-)
 from mild_badger.core.workshop.dogs import dog_cup, dog_star
-from mild_badger.core.workshop.drawing import Drawing
-from mild_badger.core.workshop.engine_templates import crank_jig, crank_web, engine_rod
-from mild_badger.core.workshop.fit_strip import fit_strip
-from mild_badger.core.workshop.gear_shape import GearForm
-from mild_badger.core.workshop.gear_template import GearCut, cut_gear, own_template
-from mild_badger.core.workshop.kerf import with_kerf
-from mild_badger.core.workshop.lever_templates import (
-    clutch_lining,
-    lever_arm,
-    lever_pawl,
-    ratchet_wheel,
-)
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.pieces import spacer_radius_mm
-from mild_badger.core.workshop.segments import glue_up, segment_template
 
-__all__ = ["Template", "template_of", "templates_of"]
+__all__ = ["drawn", "template_of", "templates_of"]
 
 MARGIN_MM, NAME_MM = 6.0, 2.0
 
 
-ENGINE_PARTS = {"rod": engine_rod, "web": crank_web, "jig": crank_jig}
-LEVER_PARTS = {"arm": lever_arm, "wheel": ratchet_wheel, "pawl": lever_pawl}
-
-
-@dataclass(frozen=True)
-class Template:
-    """A drawing that the vehicle takes: its key, its words, how many to make, and how thick."""
-
-    key: str
-    words: str
-    count: int
-    thick_mm: float
-
-
 def templates_of(vehicle: Vehicle) -> tuple[Template, ...]:
     """List what is to be made; a brick kit's gears and walls are bought, the rest can be drawn."""
-    templates: list[Template] = []
-    kit = vehicle.kit
-    plates, forks = _frame(vehicle)
-    shifted = _shifted(vehicle)
+    return (
+        *_gears_and_spacers(vehicle),
+        *_frame(vehicle),
+        *_dogs(vehicle),
+        *(template for mechanism in MECHANISMS for template in mechanism.templates(vehicle)),
+        *_trial_pieces(vehicle),
+    )
+
+
+def template_of(vehicle: Vehicle, key: str, *, kerf: bool = True) -> Drawing:
+    """Draw a template by its key, cut lines moved by half the kerf unless that is put off.
+
+    Raises
+    ------
+    InputError
+        There is no such template, or it cannot be made to these figures.
+    """
+    template = next((t for t in templates_of(vehicle) if t.key == key), None)
+    if template is None:
+        raise InputError(f"This vehicle takes no template {key}; see the list of templates.")
+    return drawn(vehicle, template, kerf=kerf)
+
+
+def drawn(vehicle: Vehicle, template: Template, *, kerf: bool = True) -> Drawing:
+    """Draw a template of the list.
+
+    Raises
+    ------
+    InputError
+        It cannot be made to these figures.
+    """
+    drawing = template.draw(vehicle)
+    return with_kerf(drawing, vehicle.making.kerf_mm) if kerf else drawing
+
+
+def _gears_and_spacers(vehicle: Vehicle) -> Iterator[Template]:
+    kit, shifted = vehicle.kit, _shifted(vehicle)
     for part in parts_needed(vehicle):
         kind, size = part.key
         if kind in ("fixed", "free") and part.made and kit.made is not None:
-            plain = part.needed
-            for (teeth, bore, shift), count in sorted(shifted.items()):
-                if (bore, teeth) == part.key:
+            bore: Bore = "fixed" if kind == "fixed" else "free"
+            plain, thick = part.needed, kit.made.face_width_mm
+            for (teeth, its_bore, shift), count in sorted(shifted.items()):
+                if (its_bore, teeth) == part.key:
                     plain -= count
-                    templates.append(
-                        Template(
-                            f"gear {size} {kind} {shift:+.4f}",
-                            f"{part.name}, shifted {shift:+.3f}".replace("-", "−"),
-                            count,
-                            kit.made.face_width_mm,
-                        )
-                    )
+                    words = f"{part.name}, shifted {shift:+.3f}".replace("-", "−")
+                    draw = partial(_gear, teeth=size, bore=bore, shift=shift)
+                    yield Template(f"gear {size} {kind} {shift:+.4f}", words, count, thick, draw)
             if plain > 0:
-                templates.append(
-                    Template(f"gear {size} {kind}", part.name, plain, kit.made.face_width_mm)
-                )
+                draw = partial(_gear, teeth=size, bore=bore, shift=0.0)
+                yield Template(f"gear {size} {kind}", part.name, plain, thick, draw)
         if kind == "spacer":
-            templates.append(Template(f"spacer {size}", part.name, part.needed, size / 10))
-    templates += [
-        Template(f"wall {n}", plate.name, 1, plate.thick_mm) for n, plate in enumerate(plates)
-    ]
-    templates += [
-        Template(
-            f"fork {n}", f"fork of {shaft_words(vehicle, fork.column)}", 1, vehicle.frame.fork_mm
-        )
-        for n, fork in enumerate(forks)
-    ]
-    templates += _dogs(vehicle)
-    if vehicle.display is not None:
-        count, thick = vehicle.display.cylinders, vehicle.making.dog_mm
-        templates += [
-            Template("engine rod", "rod of the display engine", count, thick),
-            Template("engine web", "crank web of the display engine", 2 * count, thick),
-            Template("engine jig", "jig for its crank", 1, thick),
-        ]
-    if vehicle.clutch is not None:
-        templates.append(
-            Template(
-                "clutch lining",
-                "ring of clutch lining",
-                vehicle.clutch.faces,
-                max(vehicle.clutch.wear_mm, 0.5),
-            )
-        )
-    thin = vehicle.making.dog_mm
-    templates += [Template(*piece) for piece in crane_pieces(vehicle)]
-    templates += [
-        Template(f"cables {n}", name, 1, thin)
-        for n, (name, _, _) in enumerate(cable_levers(vehicle))
-    ]
-    if vehicle.stepless is not None:
-        count, thick = vehicle.stepless.ratchets, vehicle.making.dog_mm
-        templates += [
-            Template("lever arm", "lever with its slot", count, thick),
-            Template("lever wheel", "ratchet wheel", vehicle.stepless.wheels, thick),
-            Template("lever pawl", "pawl", vehicle.stepless.pawls, thick),
-        ]
+            draw = partial(_spacer, thick_mm=size / 10)
+            yield Template(f"spacer {size}", part.name, part.needed, size / 10, draw, "tube")
+
+
+def _frame(vehicle: Vehicle) -> Iterator[Template]:
+    """List walls, where they are made, and forks."""
+    stack = stack_for(vehicle)
+    if stack is None:
+        return
+    forks = forks_of(vehicle, stack)
+    plates = plates_of(vehicle, stack, forks) if vehicle.kit.any_seat else ()
+    for n, plate in enumerate(plates):
+        draw = partial(_wall, plate=plate)
+        yield Template(f"wall {n}", plate.name, 1, plate.thick_mm, draw)
+    for n, fork in enumerate(forks):
+        words = f"fork of {shaft_words(vehicle, fork.column)}"
+        draw = partial(_fork, fork=fork)
+        yield Template(f"fork {n}", words, 1, vehicle.frame.fork_mm, draw)
+
+
+def _trial_pieces(vehicle: Vehicle) -> Iterator[Template]:
+    """List the test strip, and a gear of one's own with what helps to make it."""
+    kit, own = vehicle.kit, vehicle.making.own
     face = kit.made.face_width_mm if kit.made is not None else kit.grid_unit_mm
-    own = vehicle.making.own
-    return (
-        *templates,
-        Template("fit strip", "fit test strip", 1, face),
-        Template("own", f"{own.kind} of your own, {own.teeth} teeth", 1, face),
-        *(
-            (
-                Template("own segment", "segment of it, and its board", own.segments + 1, face),
-                Template("own glue-up", f"glue-up of its {own.segments} segments", 1, face),
-                Template("own trial", "trial gear to roll on it", 1, face),
-            )
-            if own.segments and own.kind != "rack"
-            else ()
-        ),
-    )
+
+    yield Template("fit strip", "fit test strip", 1, face, fit_strip, "trial piece")
+    words = f"{own.kind} of your own, {own.teeth} teeth"
+    yield Template("own", words, 1, face, _own, "own gear")
+    if own.glued:
+        count, words = own.segments + 1, "segment of it, and its board"
+        note = _segment_words
+        yield Template("own segment", words, count, face, _own_segment, "own gear", note=note)
+        words = f"glue-up of its {own.segments} segments"
+        yield Template(
+            "own glue-up", words, 1, face, _own_glue_up, "own gear", flat=True, note=note
+        )
+        yield Template("own trial", "trial gear to roll on it", 1, face, _trial_gear, "own gear")
 
 
 def _shifted(vehicle: Vehicle) -> Counter[tuple[int, str, float]]:
@@ -169,78 +155,43 @@ def _dogs(vehicle: Vehicle) -> list[Template]:
         return []
     thick = vehicle.making.dog_mm
     return [
-        Template("dog star", "dog ring of a free gear", free, thick),
-        Template("dog cup", "dog ring of a sleeve", max(faces, free), thick),
+        Template("dog star", "dog ring of a free gear", free, thick, dog_star),
+        Template("dog cup", "dog ring of a sleeve", max(faces, free), thick, dog_cup),
     ]
 
 
-def template_of(vehicle: Vehicle, key: str, *, kerf: bool = True) -> Drawing:
-    """Draw a template by its key, cut lines moved by half the kerf unless that is put off.
+def _gear(vehicle: Vehicle, *, teeth: int, bore: Bore, shift: float) -> Drawing:
+    kit, making = vehicle.kit, vehicle.making
+    fixed = bore == "fixed"
+    fit = making.fixed_fit if fixed else "running"
+    thinning = kit.made.tooth_thinning_mm if kit.made is not None else 0.0
+    form = GearForm(teeth, kit.module_mm, kit.pressure_angle_deg, shift, thinning_mm=thinning)
+    by = f", shifted {shift:+.3f}".replace("-", "−") if shift else ""
+    cut = GearCut(
+        f"Gear of {teeth} teeth, {bore}{by}",
+        form,
+        vehicle.hole_mm(kit.shaft_diameter_mm, fit),
+        making.bore if fixed else "round",
+        f"{fit} on {kit.shaft_diameter_mm:g}",
+    )
+    return cut_gear(cut, making)
 
-    Raises
-    ------
-    InputError
-        There is no such template, or it cannot be made to these figures.
-    """
-    drawing = _drawn(vehicle, key)
-    return with_kerf(drawing, vehicle.making.kerf_mm) if kerf else drawing
+
+def _own(vehicle: Vehicle) -> Drawing:
+    own, making = vehicle.making.own, vehicle.making
+    return own_template(own, making, vehicle.hole_mm(own.bore_mm, making.fixed_fit))
 
 
-def _drawn(vehicle: Vehicle, key: str) -> Drawing:
-    making, kit = vehicle.making, vehicle.kit
-    kind, _, rest = key.partition(" ")
-    if key == "fit strip":
-        return fit_strip(vehicle)
-    if key == "own segment":
-        return segment_template(making.own)
-    if key.startswith("engine "):
-        return ENGINE_PARTS[rest](vehicle)
-    if key == "clutch lining":
-        return clutch_lining(vehicle)
-    if kind == "outputs":
-        return crane_template(vehicle, int(rest))
-    if kind == "cables":
-        return cable_lever(vehicle, int(rest))
-    if key.startswith("lever "):
-        return LEVER_PARTS[rest](vehicle)
-    if key == "own trial":
-        return _trial_gear(vehicle)
-    if key == "own glue-up":
-        return glue_up(making.own)
-    if key in ("dog star", "dog cup"):
-        return dog_star(vehicle) if key == "dog star" else dog_cup(vehicle)
-    if key == "own":
-        hole = vehicle.hole_mm(making.own.bore_mm, making.fixed_fit)
-        return own_template(making.own, making, hole)
-    if kind == "gear" and kit.made is not None:
-        teeth, bore, *more = rest.split(" ")
-        shift = float(more[0]) if more else 0.0
-        fixed = bore == "fixed"
-        fit = making.fixed_fit if fixed else "running"
-        form = GearForm(
-            int(teeth),
-            kit.module_mm,
-            kit.pressure_angle_deg,
-            shift,
-            thinning_mm=kit.made.tooth_thinning_mm,
-        )
-        by = f", shifted {shift:+.3f}".replace("-", "−") if shift else ""
-        cut = GearCut(
-            f"Gear of {teeth} teeth, {bore}{by}",
-            form,
-            vehicle.hole_mm(kit.shaft_diameter_mm, fit),
-            making.bore if fixed else "round",
-            f"{fit} on {kit.shaft_diameter_mm:g}",
-        )
-        return cut_gear(cut, making)
-    if kind == "spacer":
-        return _spacer(vehicle, int(rest) / 10)
-    plates, forks = _frame(vehicle)
-    if kind == "wall" and int(rest) < len(plates):
-        return _wall(vehicle, plates[int(rest)])
-    if kind == "fork" and int(rest) < len(forks):
-        return _fork(vehicle, forks[int(rest)])
-    raise InputError(f"This vehicle takes no template {key}; see the list of templates.")
+def _own_segment(vehicle: Vehicle) -> Drawing:
+    return segment_template(vehicle.making.own)
+
+
+def _segment_words(vehicle: Vehicle) -> str:
+    return segment_plan(vehicle.making.own).words
+
+
+def _own_glue_up(vehicle: Vehicle) -> Drawing:
+    return glue_up(vehicle.making.own)
 
 
 def _trial_gear(vehicle: Vehicle) -> Drawing:
@@ -257,15 +208,7 @@ def _trial_gear(vehicle: Vehicle) -> Drawing:
     return cut_gear(GearCut(title, form, hole, note=f"running on {own.bore_mm:g}"), making)
 
 
-def _frame(vehicle: Vehicle) -> tuple[tuple[Plate, ...], tuple[Fork, ...]]:
-    stack = stack_for(vehicle)
-    if stack is None:
-        return (), ()
-    forks = forks_of(vehicle, stack)
-    return (plates_of(vehicle, stack, forks) if vehicle.kit.any_seat else ()), forks
-
-
-def _wall(vehicle: Vehicle, plate: Plate) -> Drawing:
+def _wall(vehicle: Vehicle, *, plate: Plate) -> Drawing:
     """Draw a wall seen from the input, every hole with its name."""
     left, low, right, high = plate.outline_mm
     foot = 2 * MARGIN_MM
@@ -289,7 +232,7 @@ def _wall(vehicle: Vehicle, plate: Plate) -> Drawing:
     return sheet
 
 
-def _fork(vehicle: Vehicle, fork: Fork) -> Drawing:
+def _fork(vehicle: Vehicle, *, fork: Fork) -> Drawing:
     """Draw a fork with the hole for its rail, which is glued or pressed in as fixed gears are."""
     xs, ys = [x for x, _ in fork.outline], [y for _, y in fork.outline]
     foot = 2 * MARGIN_MM
@@ -307,7 +250,7 @@ def _fork(vehicle: Vehicle, fork: Fork) -> Drawing:
     return sheet
 
 
-def _spacer(vehicle: Vehicle, thick_mm: float) -> Drawing:
+def _spacer(vehicle: Vehicle, *, thick_mm: float) -> Drawing:
     hole = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running")
     outer = spacer_radius_mm(vehicle)
     foot = 2 * MARGIN_MM

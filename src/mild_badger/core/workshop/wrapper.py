@@ -3,9 +3,9 @@
 from shapely.geometry import LineString, box
 
 from mild_badger.core.shift.drum import DrumLayout, Track, drum_layout
+from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import sleeve_words
-from mild_badger.core.workshop.drawing import Drawing
 
 __all__ = ["drum_count", "drum_wrapper"]
 

@@ -4,7 +4,7 @@ from functools import partial, reduce
 
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.fields import FieldForm, FieldSpec
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec, tip_of
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, row_of
@@ -15,7 +15,7 @@ from mild_badger.core.axle.running import add_axle
 from mild_badger.core.axle.strength import planet_limit_n, planet_loads, strength_words
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.vehicle.edit.change import Edit, Path
-from mild_badger.core.vehicle.model import DrivenAxle, Vehicle
+from mild_badger.core.vehicle.model import Differential, DrivenAxle, Vehicle
 from mild_badger.text.fields import parse_field
 
 __all__ = ["AxleDrivePage"]
@@ -28,20 +28,15 @@ KINDS = (
     ("none", "one wheel"),
 )
 FIELDS = (
-    FieldSpec((*DIFF, "kind"), "Between the wheels", "", choices=KINDS),
-    FieldSpec((*DIFF, "planets"), "Planets", ""),
-    FieldSpec((*DIFF, "side_teeth"), "Side gears", "teeth"),
-    FieldSpec((*DIFF, "planet_teeth"), "Planets of", "teeth"),
-    FieldSpec((*DIFF, "sun_teeth"), "Planetary: sun, left", "teeth"),
-    FieldSpec((*DIFF, "ring_teeth"), "ring, right", "teeth"),
-    FieldSpec(
-        (*DIFF, "driven_side"),
-        "One wheel: which",
-        "",
-        choices=(("left", "left"), ("right", "right")),
-    ),
-    FieldSpec((*DIFF, "tooth_limit_n"), "A tooth bears (or estimate)", "N", optional=True),
-    FieldSpec(("kit", "tooth_strength_mpa"), "Strength for the estimate", "N/mm²"),
+    FieldSpec((*DIFF, "kind"), choices=KINDS),
+    FieldSpec((*DIFF, "planets")),
+    FieldSpec((*DIFF, "side_teeth")),
+    FieldSpec((*DIFF, "planet_teeth")),
+    FieldSpec((*DIFF, "sun_teeth")),
+    FieldSpec((*DIFF, "ring_teeth")),
+    FieldSpec((*DIFF, "driven_side"), choices=(("left", "left"), ("right", "right"))),
+    FieldSpec((*DIFF, "tooth_limit_n"), optional=True, empty="estimate"),
+    FieldSpec(("kit", "tooth_strength_mpa")),
 )
 
 
@@ -60,7 +55,8 @@ def _column(title: str, *path: str, number: bool = False) -> Column[DrivenAxle]:
         value = reduce(getattr, path, axle)
         return Cell(f"{value:g}" if number else str(value), right=number)
 
-    return Column(title, cell, partial(_typed, path, title, number))
+    tip = tip_of(Differential if len(path) > 1 else DrivenAxle, path[-1])
+    return Column(title, cell, partial(_typed, path, title, number), tip=tip)
 
 
 AXLES = (
@@ -106,7 +102,7 @@ class AxleDrivePage(QWidget):
         self.axles.stretch(0)
         outer.addWidget(self.axles, 1)
         self.add = button("Add an axle", self._add)
-        self.remove = button("Remove it", self._remove)
+        self.remove = button("Remove axle", self._remove)
         outer.addLayout(row_of(self.add, self.remove))
 
     def refresh(self, evaluation: Evaluation) -> None:

@@ -24,15 +24,15 @@ __all__ = ["LinePage"]
 
 LINE = ("running", "line")
 FIELDS = (
-    FieldSpec((*LINE, "offset_mm"), "Pinion below the middle"),
-    FieldSpec((*LINE, "offset_limit"), "Limit, share of the crown wheel", ""),
-    FieldSpec((*LINE, "drop_driver"), "Drop gears (empty: none), upper", "teeth", optional=True),
-    FieldSpec((*LINE, "drop_driven"), "lower", "teeth", optional=True),
-    FieldSpec((*LINE, "room_mm"), "Room above the shaft"),
-    FieldSpec((*LINE, "floor_thick_mm"), "Floor's thickness"),
-    FieldSpec((*LINE, "floor_mm"), "Floor (empty: flat)", optional=True),
-    FieldSpec((*LINE, "seat_mm"), "Seat above the floor"),
-    FieldSpec((*LINE, "head_mm"), "Roof above the seat"),
+    FieldSpec((*LINE, "offset_mm")),
+    FieldSpec((*LINE, "offset_limit")),
+    FieldSpec((*LINE, "drop_driver"), optional=True),
+    FieldSpec((*LINE, "drop_driven"), optional=True),
+    FieldSpec((*LINE, "room_mm")),
+    FieldSpec((*LINE, "floor_thick_mm")),
+    FieldSpec((*LINE, "floor_mm"), optional=True, empty="flat"),
+    FieldSpec((*LINE, "seat_mm")),
+    FieldSpec((*LINE, "head_mm")),
 )
 
 
@@ -201,7 +201,7 @@ class LinePage(QWidget):
         self.choices.header_right(1, 2, 3, 4)
         self.choices.stretch(0)
         outer.addWidget(self.choices, 2)
-        self.take = button("Take this choice", self._take)
+        self.take = button("Use this choice", self._take)
         outer.addLayout(row_of(self.take))
 
     def refresh(self, evaluation: Evaluation) -> None:

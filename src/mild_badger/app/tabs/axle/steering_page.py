@@ -25,29 +25,24 @@ __all__ = ["SteeringPage"]
 
 STEER = ("running", "steering")
 FIELDS = (
-    FieldSpec((*STEER, "kingpin_mm"), "Kingpin inside the tyre"),
-    FieldSpec((*STEER, "arm_mm"), "Arm"),
-    FieldSpec((*STEER, "arm_angle_deg"), "leaning inwards by", "°"),
-    FieldSpec((*STEER, "rack_mm"), "Rack, joint to joint"),
-    FieldSpec((*STEER, "rack_offset_mm"), "Rack ahead of the axle"),
-    FieldSpec((*STEER, "rod_mm"), "Tie rod (empty: fits)", optional=True),
-    FieldSpec((*STEER, "travel_mm"), "Travel either way"),
-    FieldSpec((*STEER, "pinion_teeth"), "Pinion", "teeth"),
-    FieldSpec((*STEER, "pinion_block_mm"), "Joints keep from the middle"),
-    FieldSpec((*STEER, "wheel_ratio"), "Wheel turns per pinion turn", ""),
-    FieldSpec((*STEER, "stop_deg"), "Stop at the knuckles", "°", optional=True),
-    FieldSpec(("running", "chassis", "half_width_mm"), "Chassis, half its width"),
-    FieldSpec(("running", "chassis", "tyre_width_mm"), "Tyre's width"),
-    FieldSpec(
-        (*STEER, "driven"),
-        "Front wheels",
-        "",
-        choices=(("false", "not driven"), ("true", "driven")),
-    ),
-    FieldSpec((*STEER, "joint_limit_deg"), "Their joints bend at most", "°"),
-    FieldSpec((*STEER, "column_deg"), "Column, first joint", "°"),
-    FieldSpec((*STEER, "column_second_deg"), "second joint", "°"),
-    FieldSpec((*STEER, "column_phase_deg"), "out of phase by", "°"),
+    FieldSpec((*STEER, "kingpin_mm")),
+    FieldSpec((*STEER, "arm_mm")),
+    FieldSpec((*STEER, "arm_angle_deg")),
+    FieldSpec((*STEER, "rack_mm")),
+    FieldSpec((*STEER, "rack_offset_mm")),
+    FieldSpec((*STEER, "rod_mm"), optional=True, empty="fits"),
+    FieldSpec((*STEER, "travel_mm")),
+    FieldSpec((*STEER, "pinion_teeth")),
+    FieldSpec((*STEER, "pinion_block_mm")),
+    FieldSpec((*STEER, "wheel_ratio")),
+    FieldSpec((*STEER, "stop_deg"), optional=True),
+    FieldSpec(("running", "chassis", "half_width_mm")),
+    FieldSpec(("running", "chassis", "tyre_width_mm")),
+    FieldSpec((*STEER, "driven"), choices=(("false", "not driven"), ("true", "driven"))),
+    FieldSpec((*STEER, "joint_limit_deg")),
+    FieldSpec((*STEER, "column_deg")),
+    FieldSpec((*STEER, "column_second_deg")),
+    FieldSpec((*STEER, "column_phase_deg")),
 )
 STEPS = 100
 
@@ -72,7 +67,7 @@ class SteeringPage(QWidget):
         self.slider.setAccessibleName("Place of the rack")
         self.slider.setRange(-STEPS, STEPS)
         self.slider.valueChanged.connect(lambda _n: self._show_place())
-        self.improve = button("Improve the arms", self._improve)
+        self.improve = button("Improve steering arms", self._improve)
         self.improve.setToolTip("Angle and length of the arms for the least error over the travel")
         self.plan = button("Plan axle and steering", self._plan, "main")
         line = QHBoxLayout()
@@ -143,7 +138,7 @@ class SteeringPage(QWidget):
             ("tie rod", f"{result.rod_mm:.1f} mm"),
             ("a tyre sweeps inwards", f"{inward:.1f} u"),
             ("ahead / behind", f"{ahead:.1f} / {behind:.1f} u"),
-            ("column's speed wavers", f"{column.percent:.1f} %"),
+            ("column speed fluctuation", f"{column.percent:.1f} %"),
         ]
         if steering.driven:
             rows.append(("driven wheel at full lock", f"{result.wheel_ripple.percent:.1f} %"))

@@ -14,17 +14,11 @@ from mild_badger.app.tabs.axle.turn_page import TurnPage
 from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["AxleTab"]
 
-PAGES = {
-    "turn": "Turn",
-    "drive": "Axles",
-    "lesson": "How it works",
-    "steering": "Steering",
-    "room": "Clearance",
-    "line": "Shaft line",
-}
+PAGES = TAB_PAGES["Axle"]
 IN_UNITS = ("steering", "room", "line")
 HEADS = {
     "drive": "Differentials and driven axles",

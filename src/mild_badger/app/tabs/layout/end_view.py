@@ -13,7 +13,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.manual_edit import meshes_of_shaft
-from mild_badger.core.layout.names import body_words, gear_of_body
+from mild_badger.core.layout.names import body_words, gear_of_body, shaft_letter
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.stack import Disc, Rod, Stack
 from mild_badger.core.layout.turning import (
@@ -156,7 +156,7 @@ class EndView(Canvas):
         painter.setFont(text_font("small"))
         painter.drawText(
             QPointF(12, self.height() - 9),
-            f"{vehicle.train_title(self.slab)}, seen from the input, to scale; rings: the slabs "
+            f"{vehicle.train_title(self.slab)}, seen from the input, to scale; rings: the layers "
             "beside it",
         )
         if self._drag is not None:
@@ -209,6 +209,14 @@ class EndView(Canvas):
         painter.setBrush(tokens.ink if passes else Qt.BrushStyle.NoBrush)
         radius = max(2.4 * self._scale * 0.8, 3.0) if passes else 2.5
         painter.drawEllipse(centre, radius, radius)
+        letter = "" if self.vehicle is None else shaft_letter(self.vehicle, rod.name)
+        if letter:
+            painter.setFont(text_font("small", bold=True))
+            painter.setPen(tokens.ink if passes else tokens.soft)
+            box = QRectF(centre.x() - radius - 26, centre.y() - 8, 22, 14)
+            painter.drawText(
+                box, int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter), letter
+            )
         turns = self._turns.get(rod.name)
         if passes and turns:
             painter.setPen(pen(accent, 1.4))

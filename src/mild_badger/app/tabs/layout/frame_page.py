@@ -18,7 +18,7 @@ from mild_badger.core.layout.bearings import (
     seat_choices,
 )
 from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.names import shaft_words
+from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.layout.plates import plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.stack import Rod
@@ -79,8 +79,8 @@ class FramePage(QWidget):
         views.addLayout(pictures, 1)
         side = QVBoxLayout()
         side.setSpacing(6)
-        side.addWidget(caption("Seats and their bearings", "head"))
-        self.seats = Table(SEATS, "Seats and their bearings")
+        side.addWidget(caption("Bearing seats", "head"))
+        self.seats = Table(SEATS, "Bearing seats")
         self.seats.setFixedWidth(350)
         self.seats.header_right(4)
         self.seats.stretch(2)
@@ -140,7 +140,7 @@ class FramePage(QWidget):
         if bearing is not None:
             carries = "all loads" if bearing.takes_thrust else "no thrust"
         return [
-            Cell(shaft_words(self.session.vehicle, seat.shaft)),
+            Cell(shaft_label(self.session.vehicle, seat.shaft)),
             Cell(seat.wall.removesuffix(" wall")),
             Cell(
                 PLAIN if bearing is None else bearing.name,

@@ -9,7 +9,7 @@ from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.forks import Fork, forks_of
-from mild_badger.core.layout.names import body_words, gear_of_body, shaft_words
+from mild_badger.core.layout.names import body_words, gear_of_body, shaft_label
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
 from mild_badger.core.layout.stack import Stack
@@ -60,7 +60,7 @@ class SideView(Canvas):
             return ""
         named = [vehicle.train_title(slab) for slab in self.stack.slabs]
         rows = [
-            f"{shaft_words(vehicle, rod.name)}: {named[rod.first]} to {named[rod.last]}"
+            f"{shaft_label(vehicle, rod.name)}: {named[rod.first]} to {named[rod.last]}"
             for rod in self.stack.rods.values()
         ]
         rows += [f"{fork.rail.name}: fork of {fork.column}" for fork in self._forks]
@@ -118,7 +118,7 @@ class SideView(Canvas):
             if step > 8:
                 self._name(
                     painter,
-                    shaft_words(vehicle, cut.name),
+                    shaft_label(vehicle, cut.name),
                     rows[cut.name],
                     accent if heavy else None,
                 )

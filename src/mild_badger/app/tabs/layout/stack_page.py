@@ -9,7 +9,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.findings import frame_words
-from mild_badger.core.layout.names import shaft_words
+from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import Separation, separations
 from mild_badger.core.layout.shaft_lengths import ShaftCut, shaft_cuts, stack_words
@@ -60,7 +60,7 @@ class StackPage(QWidget):
             "Kind of sleeves",
             {"grooved": "fork groove outside", "thin": "thin, dogs let in"},
         )
-        self.recessed = caption("gears over it", "soft")
+        self.recessed = caption("gears over a sleeve", "soft")
         column.addLayout(
             row_of(
                 "Sleeves",
@@ -144,7 +144,7 @@ class StackPage(QWidget):
         bad = self.theme.tokens.bad if cut.length_mm is None else None
         parts = "; ".join(f"{p.words} at {p.middle_mm / unit:.4g}" for p in cut.parts)
         return [
-            Cell(shaft_words(vehicle, cut.name)),
+            Cell(shaft_label(vehicle, cut.name)),
             Cell(length(cut.needed_mm), right=True),
             Cell("none" if cut.length_mm is None else length(cut.length_mm), right=True, color=bad),
             Cell(length(cut.overhang_mm), right=True),

@@ -17,22 +17,18 @@ from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.names import names_of_placed
 from mild_badger.core.layout.point_to_point import WayShown, apply_way, ways_anywhere, ways_to
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
 from mild_badger.text.fields import parse_length
+from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["LayoutTab"]
 
 
-PAGES = {
-    "train": "Engaged train",
-    "whole": "Whole box",
-    "stack": "Stack",
-    "frame": "Frame",
-    "seats": "Seats",
-}
+PAGES = TAB_PAGES["Layout"]
 
 
 class LayoutTab(PagedTab):
@@ -91,17 +87,17 @@ class LayoutTab(PagedTab):
             entry.setAccessibleName(name)
             entry.setFixedWidth(44)
             entry.returnPressed.connect(self._find_ways)
-        self.find_ways = button("Find ways", self._find_ways)
+        self.find_ways = button("Find routes", self._find_ways)
         self.out_unit = caption("u", "soft")
         self.find_ways.setToolTip("With both fields empty the output may stand anywhere")
         column.addLayout(row_of("output at", self.out_x, self.out_y, self.out_unit, self.find_ways))
-        self.ways = Table(("train with its idlers", "output at", "seats mm"), "Ways of the train")
+        self.ways = Table(("train with its idlers", "output at", "seats mm"), "Routes of the train")
         self.ways.setFixedWidth(324)
         self.ways.header_right(1, 2)
         self.ways.stretch(0)
         self.ways.currentCellChanged.connect(lambda *_at: self._show_way())
         column.addWidget(self.ways, 3)
-        self.take = button("Take this train", self._take_way)
+        self.take = button("Use this train", self._take_way)
         column.addWidget(self.take)
         row.addLayout(column)
         return made
@@ -175,7 +171,7 @@ class LayoutTab(PagedTab):
         if page == "whole":
             self.heading.setText("The whole box on the grid")
             self.facts.setText(
-                "Press a gear to engage it, a slab of the stack to look at it; drag a shaft to "
+                "Press a gear to engage it, a layer of the stack to look at it; drag a shaft to "
                 "move it; the wheel zooms."
             )
             self.whole_page.refresh(evaluation)
@@ -262,19 +258,18 @@ class LayoutTab(PagedTab):
         self.meshes.show_cells(rows)
 
     def _fill_shafts(self, gear: GearResult | None) -> None:
-        kit = self.session.vehicle.kit
-        rows = []
+        vehicle = self.session.vehicle
+        kit, rows = vehicle.kit, []
         if gear is not None:
-            last = len(gear.placement.shafts_u) - 1
-            for number, (x, y) in enumerate(gear.placement.shafts_u):
+            names = names_of_placed(vehicle, gear.id, gear.placement, gear.bodies)
+            for number, at in enumerate(gear.placement.shafts_u):
                 own = [n for n, g in enumerate(gear.placement.gears) if g.shaft == number]
                 turns = gear.turns[own[0]]
-                name = {0: "input", last: "output"}.get(number, str(number + 1))
                 speed = "free" if turns is None else f"{float(turns):+.3f}".replace("-", "−")
                 rows.append(
                     (
-                        Cell(name),
-                        Cell(place_words(kit, (x, y))),
+                        Cell(names[number]),
+                        Cell(place_words(kit, at)),
                         Cell(" + ".join(str(gear.placement.gears[n].teeth) for n in own)),
                         Cell(speed, right=True),
                     )

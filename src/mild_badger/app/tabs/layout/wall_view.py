@@ -8,6 +8,7 @@ from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.plates import Hole, Plate
 from mild_badger.core.layout.stack import Rod
 from mild_badger.core.layout.walls import Beam, Wall
@@ -42,12 +43,22 @@ class WallView(Canvas):
     def words(self) -> str:
         if self.plate is not None:
             wide, high = self.plate.size_mm
-            holes = "; ".join(_hole_words(hole) for hole in self.plate.holes)
+            holes = "; ".join(self._hole_words(hole) for hole in self.plate.holes)
             size = f"{wide:.1f} × {high:.1f} × {self.plate.thick_mm:g} mm"
             return f"{self.plate.name}, {size}: {holes}"
         if self.wall is not None:
             return f"{self.wall.name}: " + "; ".join(_beam_words(b) for b in self.wall.beams)
         return ""
+
+    def _shaft(self, name: str) -> str:
+        return name if self.evaluation is None else shaft_words(self.evaluation.vehicle, name)
+
+    def _hole_words(self, hole: Hole) -> str:
+        kinds = {"bore": "bore for", "rail": "bore for", "post": "hole for", "access": "access to"}
+        return (
+            f"{kinds[hole.kind]} {self._shaft(hole.name)}, ⌀ {hole.diameter_mm:g} mm at "
+            f"({hole.x_mm:.2f}, {hole.y_mm:.2f})"
+        )
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         self._spots = []
@@ -86,7 +97,7 @@ class WallView(Canvas):
             if not light:
                 painter.drawLine(at - QPointF(radius + 4, 0), at + QPointF(radius + 4, 0))
                 painter.drawLine(at - QPointF(0, radius + 4), at + QPointF(0, radius + 4))
-            self._spots.append((at, max(radius, 6.0), _hole_words(hole)))
+            self._spots.append((at, max(radius, 6.0), self._hole_words(hole)))
             painter.setPen(tokens.soft if light else tokens.ink)
             words = hole.kind if light else f"⌀ {hole.diameter_mm:g}"
             long = painter.fontMetrics().horizontalAdvance(words)
@@ -145,7 +156,7 @@ class WallView(Canvas):
             painter.setPen(pen(tokens.bad if between else tokens.ink, 1.4))
             painter.setBrush(tokens.bad if between else tokens.ink)
             painter.drawEllipse(spot, scale * 0.2, scale * 0.2)
-            self._spots.insert(0, (spot, scale * 0.45, rod.name))
+            self._spots.insert(0, (spot, scale * 0.45, self._shaft(rod.name)))
         over = sum(b.overhang_u for b in wall.beams)
         self._under(painter, f"{wall.name}: {len(wall.beams)} beams, {over:g} holes over")
 
@@ -157,14 +168,6 @@ class WallView(Canvas):
             if apart.x() ** 2 + apart.y() ** 2 <= radius**2:
                 show_tip(event.globalPosition().toPoint(), words, self)
                 return
-
-
-def _hole_words(hole: Hole) -> str:
-    kinds = {"bore": "bore for", "rail": "bore for", "post": "hole for", "access": "access to"}
-    return (
-        f"{kinds[hole.kind]} {hole.name}, ⌀ {hole.diameter_mm:g} mm at "
-        f"({hole.x_mm:.2f}, {hole.y_mm:.2f})"
-    )
 
 
 def _beam_words(beam: Beam) -> str:

@@ -133,7 +133,7 @@ class WholePage(QWidget):
         views.addWidget(self.side, 1)
         column.addLayout(views, 1)
         self.words = caption("", wrap=True)
-        self.words.setAccessibleName("What the placement comes to")
+        self.words.setAccessibleName("Result of the placement")
         column.addWidget(self.words)
 
     def _hand_menu(self) -> QPushButton:
@@ -143,9 +143,9 @@ class WholePage(QWidget):
         for words, act in (
             ("Slide the engaged gear's outermost pair on one layer", self._slide),
             ("Put an idler into the engaged gear's pair in this layer", self._add_idler),
-            ("Take its idler out", self._drop_idler),
-            ("Draw the hull's outline", self._draw_hull),
-            ("Remove the hull's outline", lambda: self._outline(())),
+            ("Remove the idler", self._drop_idler),
+            ("Draw the outline of the space allowed", self._draw_hull),
+            ("Remove the outline of the space allowed", lambda: self._outline(())),
         ):
             action = menu.addAction(words)
             if action is not None:
@@ -256,13 +256,14 @@ class WholePage(QWidget):
 
     def _draw_hull(self) -> None:
         self.words.setText(
-            "Press the hull's corners one after the other; Enter closes it, Backspace takes the "
+            "Click the corners of the space allowed one after the other; Enter closes it, "
+            "Backspace takes the "
             "last one back, Escape gives up."
         )
         self.end.outline_hull()
 
     def _outline(self, corners: tuple[tuple[float, float], ...]) -> None:
-        words = "Draw the hull" if corners else "Remove the hull's outline"
+        words = "Draw the space allowed" if corners else "Remove the outline of the space allowed"
         self.session.do(Edit.one(words, ("placing", "outline_u"), corners))
         self._show()
 

@@ -1,10 +1,11 @@
 """The balance's page: the machine from above left, its masses below, stand and ground right."""
 
 from functools import partial
+from typing import ClassVar
 
 from PyQt6.QtWidgets import QComboBox, QGridLayout
 
-from mild_badger.app.drawing.fields import FieldSpec
+from mild_badger.app.drawing.fields import FieldSpec, tip_of
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
@@ -13,6 +14,7 @@ from mild_badger.app.tabs.machine.balance_view import BalanceView
 from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.kit.cautions import caution_of
 from mild_badger.core.mechanisms.balance.result import (
     MASS_FIELDS,
     add_balance,
@@ -26,31 +28,28 @@ from mild_badger.core.mechanisms.balance.result import (
 from mild_badger.core.vehicle.balance import Balance, Mass
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.cautions import caution_of
 
 __all__ = ["BalancePage"]
 
 BALANCE = ("balance",)
 FIELDS = (
-    FieldSpec(
-        (*BALANCE, "stands"), "It stands on", "", choices=(("feet", "feet"), ("wheels", "wheels"))
-    ),
-    FieldSpec((*BALANCE, "feet_ahead_mm"), "Feet ahead of the axis"),
-    FieldSpec((*BALANCE, "feet_behind_mm"), "Feet behind it"),
-    FieldSpec((*BALANCE, "feet_apart_mm"), "Feet apart"),
-    FieldSpec((*BALANCE, "foot_travel_mm"), "A foot lets down"),
-    FieldSpec((*BALANCE, "axis_ahead_mm"), "Axis ahead of rear axle"),
-    FieldSpec((*BALANCE, "slope_along_deg"), "Ground, nose up", "°"),
-    FieldSpec((*BALANCE, "slope_across_deg"), "Ground, left up", "°"),
-    FieldSpec((*BALANCE, "load_kg"), "Load", "kg"),
-    FieldSpec((*BALANCE, "boom_mm"), "Hangs from a height"),
-    FieldSpec((*BALANCE, "reach_low_mm"), "Least reach"),
-    FieldSpec((*BALANCE, "reach_high_mm"), "Most reach"),
-    FieldSpec((*BALANCE, "reach_mm"), "Reach now"),
-    FieldSpec((*BALANCE, "slew_deg"), "Boom turned, left +", "°"),
-    FieldSpec((*BALANCE, "weight_at_mm"), "Counterweight behind"),
-    FieldSpec((*BALANCE, "weight_share"), "… its share", ""),
-    FieldSpec((*BALANCE, "least_factor"), "Shall hold", "times"),
+    FieldSpec((*BALANCE, "stands"), choices=(("feet", "feet"), ("wheels", "wheels"))),
+    FieldSpec((*BALANCE, "feet_ahead_mm")),
+    FieldSpec((*BALANCE, "feet_behind_mm")),
+    FieldSpec((*BALANCE, "feet_apart_mm")),
+    FieldSpec((*BALANCE, "foot_travel_mm")),
+    FieldSpec((*BALANCE, "axis_ahead_mm")),
+    FieldSpec((*BALANCE, "slope_along_deg")),
+    FieldSpec((*BALANCE, "slope_across_deg")),
+    FieldSpec((*BALANCE, "load_kg")),
+    FieldSpec((*BALANCE, "boom_mm")),
+    FieldSpec((*BALANCE, "reach_low_mm")),
+    FieldSpec((*BALANCE, "reach_high_mm")),
+    FieldSpec((*BALANCE, "reach_mm")),
+    FieldSpec((*BALANCE, "slew_deg")),
+    FieldSpec((*BALANCE, "weight_at_mm")),
+    FieldSpec((*BALANCE, "weight_share")),
+    FieldSpec((*BALANCE, "least_factor")),
 )
 
 
@@ -74,7 +73,7 @@ def _column(title: str, field: str) -> Column[Mass]:
         number = not isinstance(value, str)
         return Cell(f"{value:g}" if number else value, right=number)
 
-    return Column(title, cell, partial(_typed, field))
+    return Column(title, cell, partial(_typed, field), tip=tip_of(Mass, field))
 
 
 COLUMNS: tuple[Column[Mass], ...] = (
@@ -90,6 +89,8 @@ COLUMNS: tuple[Column[Mass], ...] = (
 
 class BalancePage(MechanismPage):
     """Masses are typed in the table, the boom is dragged in the picture."""
+
+    what: ClassVar[str] = "balance plan"
 
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = BalanceView(theme)
@@ -108,7 +109,7 @@ class BalancePage(MechanismPage):
         self.table.setMaximumHeight(132)
         self.left.insertWidget(1, self.table)
         self.more = button("Add a mass", self._add)
-        self.less = button("Take the marked away", self._less)
+        self.less = button("Remove selected", self._less)
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
         self.outputs: dict[str, QComboBox] = {}
@@ -153,7 +154,8 @@ class BalancePage(MechanismPage):
     def facts(self) -> str:
         """Say what the page does."""
         return (
-            "Drag the load round: the cross is where the weight falls, corners show what they bear."
+            "Drag the load around. Cross: centre of gravity on the ground; corner figures: "
+            "support loads."
         )
 
     def _balance(self) -> Balance:

@@ -23,7 +23,8 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = ["BalanceView"]
 
 EMPTY = (
-    "No balance is planned. Press Plan one to lay masses, boom and feet out and see whether the "
+    "No balance is planned. Press “Add balance plan” to lay out masses, boom and feet and see "
+    "whether the "
     "machine stands."
 )
 GRIP_PX = 18.0

@@ -1,6 +1,7 @@
 """The cables' page: a line for each in the picture, a table of its holes below, sizes right."""
 
 from collections.abc import Callable
+from typing import ClassVar
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QSlider, QVBoxLayout
@@ -32,32 +33,30 @@ __all__ = ["CablesPage"]
 
 CABLES = ("cables",)
 FIELDS = (
-    FieldSpec((*CABLES, "hand_mm"), "Hand from the pivot"),
-    FieldSpec((*CABLES, "stroke_mm"), "Hand's stroke"),
-    FieldSpec((*CABLES, "swing_deg"), "It swings, ±", "°"),
-    FieldSpec(
-        (*CABLES, "apart"), "Holes are", "", choices=(("true", "for one"), ("false", "shared"))
-    ),
-    FieldSpec((*CABLES, "step_percent"), "In step within", "%"),
+    FieldSpec((*CABLES, "hand_mm")),
+    FieldSpec((*CABLES, "stroke_mm")),
+    FieldSpec((*CABLES, "swing_deg")),
+    FieldSpec((*CABLES, "apart"), choices=(("true", "one per cable"), ("false", "shared"))),
+    FieldSpec((*CABLES, "step_percent")),
 )
 
 
 class CablesPage(MechanismPage):
     """A cable is chosen in the picture, its holes in the table."""
 
+    what: ClassVar[str] = "cables"
+
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = CablesView(theme)
         super().__init__(
             session, self.view, FIELDS, plan=add_cables, drop=remove_cables, scrolls=True
         )
-        self.plan.setText("Plan some")
-        self.drop.setText("Take all away")
         self.selected = 0
         self.view.chosen.connect(self._choose)
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setRange(0, 100)
         self.slider.setValue(100)
-        self.slider.setAccessibleName("Share of the hand's stroke")
+        self.slider.setAccessibleName("Hand travel shown")
         self.slider.valueChanged.connect(lambda value: self.view.throw(value / 100))
         self.left.insertWidget(1, self.slider)
         self.table = Table(("holes", "travel, mm", "off, %"), "Holes of the chosen cable")
@@ -66,28 +65,28 @@ class CablesPage(MechanismPage):
         self.table.setFixedHeight(120)
         self.table.cellDoubleClicked.connect(lambda row, _c: self._take(row))
         self.left.insertWidget(2, self.table)
-        self.best = button("Take the best holes of all", self._best)
-        self.take = button("Take the marked holes", lambda: self._take(self.table.currentRow()))
+        self.best = button("Use the best holes", self._best)
+        self.take = button("Use the selected holes", lambda: self._take(self.table.currentRow()))
         self.left.insertLayout(3, row_of(self.take, self.best))
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
         self.lines: dict[str, DocumentLineEdit] = {}
         rows: tuple[tuple[str, str, Callable[[str], bool]], ...] = (
-            ("hand", "Hand's holes, mm", self._hand_holes),
-            ("name", "This cable moves", self._rename),
-            ("first", "Lever 1's holes, mm", lambda text: self._lever_holes(0, text)),
-            ("second", "Lever 2's holes, mm", lambda text: self._lever_holes(1, text)),
+            ("hand", "Holes of the hand lever, mm", self._hand_holes),
+            ("name", "Cable name", self._rename),
+            ("first", "Holes of lever 1, mm", lambda text: self._lever_holes(0, text)),
+            ("second", "Holes of lever 2, mm", lambda text: self._lever_holes(1, text)),
         )
         for number, (key, words, commit) in enumerate(rows):
             self.lines[key] = DocumentLineEdit(session, commit, words)
             grid.addWidget(caption(words), number, 0)
             grid.addWidget(self.lines[key], number, 1)
         self.count = QComboBox()
-        self.count.setAccessibleName("It passes")
+        self.count.setAccessibleName("Levers on the way")
         for number, words in enumerate(("no lever", "one lever", "two levers")):
             self.count.addItem(words, number)
         self.count.activated.connect(lambda _n: self._levers())
-        grid.addWidget(caption("It passes"), len(rows), 0)
+        grid.addWidget(caption("Levers on the way"), len(rows), 0)
         grid.addWidget(self.count, len(rows), 1)
         self.right.addLayout(grid)
         self._own_place = QVBoxLayout()
@@ -95,7 +94,7 @@ class CablesPage(MechanismPage):
         self.own: FieldForm | None = None
         self._own_key: object = None
         self.more = button("Add a cable", self._add)
-        self.less = button("Take this one away", self._less)
+        self.less = button("Remove this cable", self._less)
         self.right.addLayout(row_of(self.more, self.less))
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -155,17 +154,15 @@ class CablesPage(MechanismPage):
             self.own = FieldForm(
                 self.session,
                 (
-                    FieldSpec((*path, "from_hole"), "Hangs in hand's hole", ""),
-                    FieldSpec((*path, "wanted_mm"), "Its end shall move"),
+                    FieldSpec((*path, "from_hole")),
+                    FieldSpec((*path, "wanted_mm")),
                     FieldSpec(
                         (*path, "works"),
-                        "It sets",
-                        "",
-                        choices=(("something", "a thing"), ("motor speed", "motor speed")),
+                        choices=(("something", "another part"), ("motor speed", "motor speed")),
                     ),
-                    FieldSpec((*path, "slack_mm"), "Slack"),
-                    FieldSpec((*path, "loss"), "Lost in the sheath", "of 1"),
-                    FieldSpec((*path, "push_n"), "Its end takes", "N"),
+                    FieldSpec((*path, "slack_mm")),
+                    FieldSpec((*path, "loss")),
+                    FieldSpec((*path, "push_n")),
                 ),
                 lambda: False,
             )
@@ -189,7 +186,7 @@ class CablesPage(MechanismPage):
 
     def _hand_holes(self, text: str) -> bool:
         holes = parse_angles(text, what="Hand's holes")
-        return self.session.do(Edit.one("Drill the hand's lever", (*CABLES, "holes_mm"), holes))
+        return self.session.do(Edit.one("Drill the hand lever", (*CABLES, "holes_mm"), holes))
 
     def _lever_holes(self, number: int, text: str) -> bool:
         holes = parse_angles(text, what=f"Lever {number + 1}'s holes")

@@ -1,4 +1,4 @@
-"""Every cable from the hand's lever over its levers to its end, to scale."""
+"""Every cable from the hand lever over its levers to its end, to scale."""
 
 from math import cos, radians, sin
 
@@ -16,7 +16,8 @@ from mild_badger.core.vehicle.cables import CableRun, Cables
 __all__ = ["CablesView"]
 
 EMPTY = (
-    "This model has no cables. Press Plan some to work a flap and the motor's speed from one lever."
+    "This model has no cables. Press “Add cables” to move a flap and the motor speed from "
+    "one lever."
 )
 ROW_PX, PAD_PX, END_PX = 118.0, 12.0, 150.0
 LEFT = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
@@ -48,7 +49,7 @@ class CablesView(Canvas):
         self.show_evaluation(evaluation)
 
     def throw(self, share: float) -> None:
-        """Throw the hand's lever over by a share of its stroke."""
+        """Throw the hand lever over by a share of its stroke."""
         self.share = share
         self.update()
 

@@ -1,5 +1,7 @@
 """The clutch's page: sizes right, its section and what it holds left."""
 
+from typing import ClassVar
+
 from PyQt6.QtWidgets import QCheckBox
 
 from mild_badger.app.drawing.fields import FieldSpec
@@ -23,25 +25,25 @@ __all__ = ["ClutchPage"]
 CLUTCH = ("clutch",)
 LINING_WORDS = tuple((name, f"{name}, {mu:g}") for name, mu in LININGS.items())
 FIELDS = (
-    FieldSpec((*CLUTCH, "outer_mm"), "Lining, outside"),
-    FieldSpec((*CLUTCH, "inner_mm"), "Lining, inside"),
-    FieldSpec((*CLUTCH, "faces"), "Faces that rub", ""),
-    FieldSpec(
-        (*CLUTCH, "lining"), "Lining and its μ", "", choices=(*LINING_WORDS, ("own", "my own"))
-    ),
-    FieldSpec((*CLUTCH, "own_mu"), "My own μ", ""),
-    FieldSpec((*CLUTCH, "spring_n"), "Spring, lining new", "N"),
-    FieldSpec((*CLUTCH, "spring_n_per_mm"), "Less for each mm", "N/mm"),
-    FieldSpec((*CLUTCH, "wear_mm"), "May wear off"),
-    FieldSpec((*CLUTCH, "gap_mm"), "Gap of a face, released"),
-    FieldSpec((*CLUTCH, "lever_ratio"), "Lever's ratio", ": 1"),
-    FieldSpec((*CLUTCH, "pedal_mm"), "Lever's travel"),
-    FieldSpec((*CLUTCH, "free_mm"), "Of it play"),
+    FieldSpec((*CLUTCH, "outer_mm")),
+    FieldSpec((*CLUTCH, "inner_mm")),
+    FieldSpec((*CLUTCH, "faces")),
+    FieldSpec((*CLUTCH, "lining"), choices=(*LINING_WORDS, ("own", "my own"))),
+    FieldSpec((*CLUTCH, "own_mu")),
+    FieldSpec((*CLUTCH, "spring_n")),
+    FieldSpec((*CLUTCH, "spring_n_per_mm")),
+    FieldSpec((*CLUTCH, "wear_mm")),
+    FieldSpec((*CLUTCH, "gap_mm")),
+    FieldSpec((*CLUTCH, "lever_ratio"), unit=": 1"),
+    FieldSpec((*CLUTCH, "pedal_mm")),
+    FieldSpec((*CLUTCH, "free_mm")),
 )
 
 
 class ClutchPage(MechanismPage):
     """Sizes, and a button by which the log watches the lining."""
+
+    what: ClassVar[str] = "clutch"
 
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = ClutchView(theme)
@@ -49,7 +51,7 @@ class ClutchPage(MechanismPage):
             session, self.view, FIELDS, plan=lambda: add_clutch(session.vehicle), drop=remove_clutch
         )
         self.watch = button("Remind me in the log", self._watch)
-        self.pedal = QCheckBox("Pedal down: it is released")
+        self.pedal = QCheckBox("Pedal down (clutch released)")
         self.pedal.clicked.connect(lambda on: session.release(bool(on)))
         self.right.addWidget(self.pedal)
         self.right.addLayout(row_of(self.watch))

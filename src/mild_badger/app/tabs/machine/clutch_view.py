@@ -13,7 +13,7 @@ from mild_badger.core.vehicle.clutch import Clutch
 
 __all__ = ["ClutchView"]
 
-EMPTY = "This model has no clutch. Press Plan one to put one between its motor and its box."
+EMPTY = "This model has no clutch. Press “Add clutch” to put one between motor and box."
 PLATE, RING = 10.0, 5.0
 """Thickness of plates and linings on the screen; only heights are to scale."""
 

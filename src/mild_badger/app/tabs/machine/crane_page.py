@@ -1,6 +1,7 @@
 """The outputs' page: a line for each in the picture, the chosen one's sizes right."""
 
 from collections.abc import Callable
+from typing import ClassVar
 
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QVBoxLayout
 
@@ -12,6 +13,7 @@ from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ids import OutputId
+from mild_badger.core.kit.cautions import caution_of
 from mild_badger.core.mechanisms.crane.result import (
     ENDS,
     add_crane,
@@ -40,89 +42,45 @@ from mild_badger.core.vehicle.crane import (
 )
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.cautions import caution_of
 from mild_badger.text.quantities import number_text
 
 __all__ = ["CranePage"]
 
-END_ASKS: dict[str, tuple[tuple[str, str, str], ...]] = {
-    "ring": (
-        ("pinion", "Its pinion", ""),
-        ("teeth", "Ring's teeth", ""),
-        ("swing_deg", "It swings", "°"),
-        ("drag_n_mm", "Takes to turn", "N·mm"),
-    ),
-    "screw": (
-        ("pitch_mm", "Pitch", "mm"),
-        ("starts", "Starts", ""),
-        ("mean_mm", "Mean ⌀", "mm"),
-        ("mu", "Thread's μ", ""),
-        ("travel_mm", "Its way", "mm"),
-        ("push_n", "Load", "N"),
-        ("screws", "Screws alike", ""),
-    ),
-    "spool": (
-        ("drum_mm", "Drum ⌀", "mm"),
-        ("flange_mm", "Flange ⌀", "mm"),
-        ("width_mm", "Width", "mm"),
-        ("rope_mm", "Rope ⌀", "mm"),
-        ("rope_length_mm", "Rope's length", "mm"),
-        ("ropes", "Ropes", ""),
-        ("falls", "Falls of each", ""),
-        ("weight_n", "Load", "N"),
-        ("adjust_range_mm", "Adjusters, ±", "mm"),
-    ),
-    "rack": (("pinion", "Its pinion", ""), ("travel_mm", "Its way", "mm"), ("push_n", "Load", "N")),
-    "rotation": (("torque_n_mm", "It takes", "N·mm"),),
-}
-WORM_ASKS = (
-    ("starts", "Worm's starts", ""),
-    ("teeth", "Its wheel", ""),
-    ("mean_mm", "Worm's mean ⌀", "mm"),
-    ("mu", "Its μ", ""),
-)
-CARRIED_ASKS = (
-    ("shaft_mm", "Shaft ⌀"),
-    ("long_mm", "A bearing's length"),
-    ("span_mm", "Bearings apart"),
-    ("load_at_mm", "Load from the first"),
-    ("gear_at_mm", "Gear from the first"),
-)
+WORM_FIELDS = ("starts", "teeth", "mean_mm", "mu")
+CARRIED_FIELDS = ("shaft_mm", "long_mm", "span_mm", "load_at_mm", "gear_at_mm")
+NOT_TYPED = frozenset({"kind", "internal", "made_mm", "adjust_mm"})
+"""Fields of an output's end that are chosen, or typed in lines of their own."""
 NOBODY = "no other"
 
 
-def asks_for(output: CraneOutput, path: Path) -> tuple[tuple[FieldSpec, ...], ...]:
+def fields_of(output: CraneOutput, path: Path) -> tuple[tuple[FieldSpec, ...], ...]:
     """List the fields of an output: its end's, its worm's, then what is left."""
-    groups = [
-        FieldSpec((*path, "end", name), words, unit)
-        for name, words, unit in END_ASKS[output.end.kind]
+    end = type(output.end)
+    ends = [
+        FieldSpec((*path, "end", name), owner=end)
+        for name in end.model_fields
+        if name not in NOT_TYPED
     ]
     if isinstance(output.end, Ring):
-        inside = (("false", "outside"), ("true", "inside"))
-        groups.append(FieldSpec((*path, "end", "internal"), "Pinion runs", "", choices=inside))
-    worm = WORM_ASKS if output.worm is not None else ()
-    rest = []
-    if output.source == OWN_INPUT:
-        rest.append(FieldSpec((*path, "input_rpm"), "Its input turns", "rpm"))
-    rest += [
-        FieldSpec((*path, "keys"), "Keys of its coupling", ""),
-        FieldSpec((*path, "coupled_after"), "… after pair", ""),
-    ]
+        inside = (("false", "outside the ring"), ("true", "inside the ring"))
+        ends.append(FieldSpec((*path, "end", "internal"), owner=Ring, choices=inside))
+    worm = WORM_FIELDS if output.worm is not None else ()
+    rest = [FieldSpec((*path, "input_rpm"))] if output.source == OWN_INPUT else []
+    rest += [FieldSpec((*path, "keys")), FieldSpec((*path, "coupled_after"))]
     if output.keeps is not None:
-        rest.append(FieldSpec((*path, "share"), "Share of its speed", ""))
-    carried = [FieldSpec((*path, "carried", name), words, "mm") for name, words in CARRIED_ASKS]
-    worms = (FieldSpec((*path, "worm", name), words, unit) for name, words, unit in worm)
-    return tuple(groups), tuple(worms), (*rest, *carried)
+        rest.append(FieldSpec((*path, "share")))
+    rest += [FieldSpec((*path, "carried", name)) for name in CARRIED_FIELDS]
+    return tuple(ends), tuple(FieldSpec((*path, "worm", name)) for name in worm), tuple(rest)
 
 
 class CranePage(MechanismPage):
     """An output is chosen in the picture; what it may be asked follows from what it is."""
 
+    what: ClassVar[str] = "outputs"
+
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = CraneView(theme)
         super().__init__(session, self.view, (), plan=add_crane, drop=remove_crane, scrolls=True)
-        self.plan.setText("Plan some")
-        self.drop.setText("Take all away")
         self.view.chosen.connect(self._choose)
         self.selected = OutputId("")
         self.more = QComboBox()
@@ -135,20 +93,20 @@ class CranePage(MechanismPage):
         self._grid = QGridLayout()
         self._grid.setVerticalSpacing(4)
         self.right.addLayout(self._grid)
-        self.name = self._entry("Called", self._rename)
+        self.name = self._entry("Output name", self._rename)
         self.source = self._choice("Driven from", lambda value: ("source", value))
         self.pairs = self._entry("Gears", self._pairs)
         self.pairs.setPlaceholderText("none, or 8:24 · 12:20")
-        self.kind = self._choice("It moves a", None)
+        self.kind = self._choice("Moves a", None)
         for kind, (words, _) in ENDS.items():
             self.kind.addItem(words, kind)
-        self.loose = self._choice("Inner gears run on", lambda value: ("loose_on", value))
-        self.keeps = self._choice("Keeps step with", lambda value: ("keeps", value))
+        self.loose = self._choice("Inner gears turn on", lambda value: ("loose_on", value))
+        self.keeps = self._choice("Keeps pace with", lambda value: ("keeps", value))
         self.made = self._entry("Drums as made, mm", self._drums)
         self.made.setPlaceholderText("all alike")
         self.adjust = self._entry("Adjusters, mm", self._adjusters)
         self.adjust.setPlaceholderText("all at 0")
-        self.worm = QCheckBox("a worm before its shaft")
+        self.worm = QCheckBox("a worm before the output shaft")
         self.worm.clicked.connect(self._worm)
         self.right.addWidget(self.worm)
         self.own: list[FieldForm] = []
@@ -216,7 +174,11 @@ class CranePage(MechanismPage):
 
     def _show_output(self, vehicle: Vehicle, crane: Crane, output: CraneOutput) -> None:
         others = [(one.name, one.id) for one in crane.outputs if one.id != output.id]
-        inputs = [("the motor", MOTOR_SHAFT), ("the box", BOX_OUTPUT), ("its own input", OWN_INPUT)]
+        inputs = [
+            ("the motor", MOTOR_SHAFT),
+            ("the box", BOX_OUTPUT),
+            ("a separate input", OWN_INPUT),
+        ]
         fill(self.source, [*inputs, *((f"shaft of {name}", one) for name, one in others)])
         fill(
             self.loose,
@@ -256,9 +218,9 @@ class CranePage(MechanismPage):
                 self._own_place.removeWidget(column)
                 column.deleteLater()
             self.own = [
-                FieldForm(self.session, asks, lambda: False)
-                for asks in asks_for(output, ("crane", "outputs", at))
-                if asks
+                FieldForm(self.session, fields, lambda: False)
+                for fields in fields_of(output, ("crane", "outputs", at))
+                if fields
             ]
             for column in self.own:
                 self._own_place.addWidget(column)

@@ -35,7 +35,8 @@ from mild_badger.core.vehicle.crane import (
 __all__ = ["CraneView"]
 
 EMPTY = (
-    "This model drives nothing besides its wheels. Press Plan some to put a slewing ring on its "
+    "This model drives nothing besides its wheels. Press “Add outputs” to put a slewing ring "
+    "on its "
     "motor; carriages, spools and legs follow."
 )
 ROW_PX, INDENT_PX, HEAD_PX = 82.0, 14.0, 22.0

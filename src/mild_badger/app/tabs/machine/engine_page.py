@@ -33,23 +33,19 @@ DISPLAY = ("display",)
 FIELDS = (
     FieldSpec(
         (*DISPLAY, "layout"),
-        "Cylinders stand",
-        "",
         choices=(
             ("inline", "in line"),
             ("flat", "flat"),
             ("V", "as a V"),
         ),
     ),
-    FieldSpec((*DISPLAY, "bank_deg"), "Angle of the V", "°"),
-    FieldSpec((*DISPLAY, "throw_mm"), "Throw"),
-    FieldSpec((*DISPLAY, "rod_mm"), "Rod"),
-    FieldSpec((*DISPLAY, "bore_mm"), "Piston"),
-    FieldSpec((*DISPLAY, "pin_mm"), "Pin"),
+    FieldSpec((*DISPLAY, "bank_deg")),
+    FieldSpec((*DISPLAY, "throw_mm")),
+    FieldSpec((*DISPLAY, "rod_mm")),
+    FieldSpec((*DISPLAY, "bore_mm")),
+    FieldSpec((*DISPLAY, "pin_mm")),
     FieldSpec(
         (*DISPLAY, "drive"),
-        "Driven from",
-        "",
         choices=(
             ("motor", "the motor"),
             ("box output", "the box"),
@@ -97,7 +93,7 @@ class EnginePage(QWidget):
         self.lines: dict[str, DocumentLineEdit] = {}
         rows: tuple[tuple[str, str, Callable[[str], bool]], ...] = (
             ("throws", "Throws, °", self._throws),
-            ("order", "Fires in the order", self._order),
+            ("order", "Firing order", self._order),
             ("made", "Throws as glued, °", self._made),
             ("pairs", "Gears to the crank", self._pairs),
         )
@@ -109,9 +105,9 @@ class EnginePage(QWidget):
         self.lines["pairs"].setPlaceholderText("none, or 8:24 · 12:20")
         self.lines["made"].setPlaceholderText("measure and type them")
         right.addLayout(grid)
-        self.even = button("Take the evenest order", self._even)
-        self.plan = button("Plan one", self._plan, "main")
-        self.drop = button("Take it away", lambda: session.do(remove_engine()))
+        self.even = button("Use the smoothest firing order", self._even)
+        self.plan = button("Add display engine", self._plan, "main")
+        self.drop = button("Remove display engine", lambda: session.do(remove_engine()))
         right.addLayout(row_of(self.even))
         right.addLayout(row_of(self.plan, self.drop))
         right.addStretch(1)

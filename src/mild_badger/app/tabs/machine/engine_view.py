@@ -14,7 +14,10 @@ from mild_badger.core.mechanisms.display.result import DisplayResult
 
 __all__ = ["EngineView"]
 
-EMPTY = "This model has no display engine. Press Plan one to put a crank with pistons on its drive."
+EMPTY = (
+    "This model has no display engine. Press “Add display engine” to put a crank with "
+    "pistons on the drive."
+)
 
 
 class EngineView(Canvas):

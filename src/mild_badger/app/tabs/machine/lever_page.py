@@ -1,5 +1,7 @@
 """The lever drive's page: sizes right, the mechanism to scale with its traces left."""
 
+from typing import ClassVar
+
 from PyQt6.QtWidgets import QGridLayout
 
 from mild_badger.app.drawing.fields import DocumentLineEdit, FieldSpec
@@ -22,40 +24,42 @@ from mild_badger.core.mechanisms.lever.result import (
 )
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.text.fields import parse_length
 from mild_badger.text.quantities import number_text
 
 __all__ = ["LeverPage"]
 
 FIELDS = (
-    FieldSpec(("motion",), "Moved by", "", choices=(("yoke", "a yoke"), ("crank", "a crank"))),
-    FieldSpec(("throw_mm",), "Throw"),
-    FieldSpec(("rod_mm",), "Crank's rod"),
-    FieldSpec(("lever_mm",), "Lever, pin to pin"),
-    FieldSpec(("stop_low_mm",), "Stop, from the input"),
-    FieldSpec(("stop_high_mm",), "Other stop"),
-    FieldSpec(("ratchets",), "Ratchets", ""),
+    FieldSpec(("motion",), choices=(("yoke", "Scotch yoke"), ("crank", "crank")), owner=LeverDrive),
+    FieldSpec(("throw_mm",), owner=LeverDrive),
+    FieldSpec(("rod_mm",), owner=LeverDrive),
+    FieldSpec(("lever_mm",), owner=LeverDrive),
+    FieldSpec(("stop_low_mm",), owner=LeverDrive),
+    FieldSpec(("stop_high_mm",), owner=LeverDrive),
+    FieldSpec(("ratchets",), owner=LeverDrive),
     FieldSpec(
         ("two_sided",),
-        "They drive",
-        "",
         choices=(
             ("false", "one way"),
             ("true", "both ways"),
         ),
+        owner=LeverDrive,
     ),
-    FieldSpec(("turns",), "The wheel turns", "", choices=(("1", "+"), ("-1", "−"))),
-    FieldSpec(("wheel_mm",), "Ratchet wheel, radius"),
-    FieldSpec(("teeth",), "Its teeth", ""),
-    FieldSpec(("pin_mm",), "Pins"),
-    FieldSpec(("pin_lost_mm",), "Play at the throw"),
-    FieldSpec(("pawl_lost_mm",), "Play at the pawl"),
-    FieldSpec(("loss",), "Lost in each joint", "of 1"),
+    FieldSpec(("turns",), choices=(("1", "+"), ("-1", "−")), owner=LeverDrive),
+    FieldSpec(("wheel_mm",), owner=LeverDrive),
+    FieldSpec(("teeth",), owner=LeverDrive),
+    FieldSpec(("pin_mm",), owner=LeverDrive),
+    FieldSpec(("pin_lost_mm",), owner=LeverDrive),
+    FieldSpec(("pawl_lost_mm",), owner=LeverDrive),
+    FieldSpec(("loss",), owner=LeverDrive),
 )
 
 
 class LeverPage(MechanismPage):
     """Sizes, phases and gears; the fulcrum is dragged in the picture."""
+
+    what: ClassVar[str] = "lever drive"
 
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = LeverView(theme)
@@ -67,7 +71,7 @@ class LeverPage(MechanismPage):
             drop=lambda: remove_lever(session.vehicle),
             root=lambda: session.vehicle.stepless_path,
         )
-        self.place = button("Place it for the targets", self._place)
+        self.place = button("Place fulcrums for the targets", self._place)
         self.view.slid.connect(self._slid)
         self.turning = TurnBar(360, "Angle of the throws", self._rpm)
         self.turning.turned.connect(self.view.turn_to)

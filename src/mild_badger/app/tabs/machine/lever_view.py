@@ -24,7 +24,7 @@ from mild_badger.core.vehicle.lever_drive import LeverDrive
 
 __all__ = ["LeverView"]
 
-EMPTY = "This model has no lever drive. Press Plan one to put one on its motor."
+EMPTY = "This model has no lever drive. Press “Add lever drive” to put one on the motor."
 GRIP_PX = 16.0
 MARGIN_PX = 26.0
 

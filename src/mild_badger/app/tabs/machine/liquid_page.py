@@ -1,5 +1,7 @@
 """The liquid line's page: sizes right, its cylinders to scale left."""
 
+from typing import ClassVar
+
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout
 
 from mild_badger.app.drawing.fields import DocumentLineEdit, FieldSpec
@@ -9,32 +11,34 @@ from mild_badger.app.tabs.machine.liquid_view import LiquidView
 from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.kit.cautions import caution_of
 from mild_badger.core.mechanisms.liquid.result import add_line, remove_line
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.vehicle.liquid import MAX_LINES
-from mild_badger.core.workshop.cautions import caution_of
+from mild_badger.core.vehicle.liquid import MAX_LINES, LiquidLine
 
 __all__ = ["LiquidPage"]
 
 FIELDS = (
-    FieldSpec(("works",), "It works", "", choices=(("brake", "brakes"), ("clutch", "the clutch"))),
-    FieldSpec(("master_mm",), "Master's bore"),
-    FieldSpec(("slave_mm",), "Slaves' bore"),
-    FieldSpec(("slaves",), "Slaves", ""),
-    FieldSpec(("hand_n",), "Force at the pedal", "N"),
-    FieldSpec(("pedal_ratio",), "Pedal's ratio", ": 1"),
-    FieldSpec(("pedal_mm",), "Pedal's travel"),
-    FieldSpec(("lost_mm3",), "Lost in air, tubes", "mm³"),
-    FieldSpec(("floating",), "Calipers", "", choices=(("true", "float"), ("false", "one side"))),
-    FieldSpec(("gap_mm",), "Gap of a pad"),
-    FieldSpec(("radius_mm",), "Pads bite at a radius"),
-    FieldSpec(("pad_mu",), "Pads' μ", ""),
-    FieldSpec(("weight_share",), "Weight on those wheels", "of 1"),
+    FieldSpec(("works",), choices=(("brake", "brakes"), ("clutch", "clutch")), owner=LiquidLine),
+    FieldSpec(("master_mm",), owner=LiquidLine),
+    FieldSpec(("slave_mm",), owner=LiquidLine),
+    FieldSpec(("slaves",), owner=LiquidLine),
+    FieldSpec(("hand_n",), owner=LiquidLine),
+    FieldSpec(("pedal_ratio",), unit=": 1", owner=LiquidLine),
+    FieldSpec(("pedal_mm",), owner=LiquidLine),
+    FieldSpec(("lost_mm3",), owner=LiquidLine),
+    FieldSpec(("floating",), choices=(("true", "floating"), ("false", "fixed")), owner=LiquidLine),
+    FieldSpec(("gap_mm",), owner=LiquidLine),
+    FieldSpec(("radius_mm",), owner=LiquidLine),
+    FieldSpec(("pad_mu",), owner=LiquidLine),
+    FieldSpec(("weight_share",), owner=LiquidLine),
 )
 
 
 class LiquidPage(MechanismPage):
     """A line is chosen at the top; its sizes, and the caution that goes with liquid in them."""
+
+    what: ClassVar[str] = "liquid line"
 
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = LiquidView(theme)
@@ -50,14 +54,14 @@ class LiquidPage(MechanismPage):
         self.lines = QComboBox()
         self.lines.setAccessibleName("Liquid line in view")
         self.lines.activated.connect(self._choose)
-        self.more = button("One more", self._add)
-        self.name = DocumentLineEdit(session, self._rename, "It is called")
+        self.more = button("Add a line", self._add)
+        self.name = DocumentLineEdit(session, self._rename, "Line name")
         row = QHBoxLayout()
         row.addWidget(self.lines, 1)
         row.addWidget(self.more)
         self.top.addLayout(row)
         named = QHBoxLayout()
-        named.addWidget(caption("It is called"))
+        named.addWidget(caption("Line name"))
         named.addWidget(self.name, 1)
         self.top.addLayout(named)
         self.left.addWidget(caption(caution_of("liquid"), "soft", wrap=True))

@@ -13,7 +13,10 @@ from mild_badger.core.vehicle.liquid import LiquidLine
 
 __all__ = ["LiquidView"]
 
-EMPTY = "This model has no liquid line. Press Plan one to work brakes or the clutch from a pedal."
+EMPTY = (
+    "This model has no liquid line. Press “Add liquid line” to operate brakes or the "
+    "clutch from a pedal."
+)
 MOST_SHOWN = 3
 """Slaves are all alike: of more than so many the rest are only said."""
 CENTRE = int(Qt.AlignmentFlag.AlignCenter)

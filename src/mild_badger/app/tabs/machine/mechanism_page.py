@@ -1,6 +1,7 @@
 """What the pages of the tab Machine share: a picture and words left, fields right."""
 
 from collections.abc import Callable, Sequence
+from typing import ClassVar
 
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
@@ -34,6 +35,9 @@ class MechanismPage(QWidget):
     Nothing is computed here: pages hand in what core says.
     """
 
+    what: ClassVar[str]
+    """What is added and removed, as the buttons call it."""
+
     def __init__(
         self,
         session: Session,
@@ -60,8 +64,8 @@ class MechanismPage(QWidget):
         column = QVBoxLayout(side)
         column.setContentsMargins(0, 0, 6, 0)
         column.setSpacing(6)
-        self.plan = button("Plan one", lambda: self._plan(plan), "main")
-        self.drop = button("Take it away", lambda: self._drop(drop))
+        self.plan = button(f"Add {self.what}", lambda: self._plan(plan), "main")
+        self.drop = button(f"Remove {self.what}", lambda: self._drop(drop))
         column.addLayout(row_of(self.plan, self.drop))
         self.top = QVBoxLayout()
         column.addLayout(self.top)

@@ -15,19 +15,11 @@ from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["MachineTab"]
 
-PAGES = {
-    "engine": "Display engine",
-    "lever": "Lever drive",
-    "clutch": "Clutch",
-    "liquid": "Liquid lines",
-    "cables": "Cables",
-    "crane": "Outputs",
-    "balance": "Balance",
-    "bearings": "Bearings",
-}
+PAGES = TAB_PAGES["Machine"]
 
 
 class MachineTab(PagedTab):

@@ -32,7 +32,7 @@ class TurnBar(QWidget):
         self._timer.timeout.connect(self._tick)
         line = QHBoxLayout(self)
         line.setContentsMargins(0, 0, 0, 0)
-        self.run = button("Turn it", self._run)
+        self.run = button("Turn", self._run)
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setRange(0, top - 1)
         self.slider.setAccessibleName(words)
@@ -49,7 +49,7 @@ class TurnBar(QWidget):
             self._timer.stop()
         else:
             self._timer.start()
-        self.run.setText("Stop" if self._timer.isActive() else "Turn it")
+        self.run.setText("Stop" if self._timer.isActive() else "Turn")
 
     def _tick(self) -> None:
         """Turn on a little; the picture keeps the shaft's sense and its speed within sight."""

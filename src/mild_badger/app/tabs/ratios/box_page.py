@@ -306,7 +306,7 @@ class BoxPage(QWidget):
                 "step", lambda row: Cell("" if row.step is None else f"{row.step:.3f}", right=True)
             ),
             Column("turns", lambda row: Cell(WAYS[row.gear.direction])),
-            Column("error %", _error),
+            Column("error %", self._error),
         )
 
     def _ratio(self, row: _GearRow) -> Cell:
@@ -336,6 +336,12 @@ class BoxPage(QWidget):
 
     def _gear(self, row: int) -> str:
         return self.table.records[row].gear.id
+
+    def _error(self, row: _GearRow) -> Cell:
+        if row.gear.error_percent is None:
+            return Cell("–", right=True)
+        percent = self.session.school.error_percent(row.gear.error_percent)
+        return Cell(f"{percent:+.2f}".replace("-", "−"), right=True)
 
     def _typed_train(self, vehicle: Vehicle, row: int, text: str) -> Edit:
         return set_train(vehicle, self._gear(row), parse_train(text))
@@ -392,11 +398,6 @@ def _number(field: str, row: _GearRow) -> Cell:
 def _fulcrum(row: _GearRow) -> Cell:
     slot = row.slot
     return Cell(f"{slot.fulcrum_mm:g}" if isinstance(slot, LeverPlace) else "")
-
-
-def _error(row: _GearRow) -> Cell:
-    error = row.gear.error_percent
-    return Cell("–" if error is None else f"{error:+.2f}".replace("-", "−"), right=True)
 
 
 def _parse_place(gear: str, text: str) -> tuple[int, Face]:

@@ -22,7 +22,7 @@ HEADERS = (
     "pairs",
     "gears",
     "length mm",
-    "through %",
+    "efficiency %",
     "short",
     "",
 )
@@ -59,7 +59,7 @@ class ComparePage(QWidget):
         column.addWidget(self.table, 3)
         row = QHBoxLayout()
         self.compare = button("Compare architectures", self.search, "main")
-        self.take = button("Take this box", self._take)
+        self.take = button("Use this box", self._take)
         row.addWidget(self.compare)
         row.addWidget(self.take)
         row.addStretch(1)
@@ -174,7 +174,10 @@ class ComparePage(QWidget):
                     Cell(row.gear),
                     Cell(row.train, tip=row.train),
                     Cell(format_ratio(row.ratio, school), right=True),
-                    Cell(f"{row.error_percent:+.2f}".replace("-", "−"), right=True),
+                    Cell(
+                        f"{school.error_percent(row.error_percent):+.2f}".replace("-", "−"),
+                        right=True,
+                    ),
                     Cell(row.place),
                 )
             )

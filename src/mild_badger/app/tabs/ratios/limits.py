@@ -16,9 +16,9 @@ from mild_badger.text.quantities import number_text
 __all__ = ["LimitsDialog"]
 
 NUMBERS = (
-    ("Gears in a train, at most", "max_gears", "idlers among them; empty: no limit"),
-    ("Centre distance, at most, mm", "max_centre_mm", "of any pair; empty: no limit"),
-    ("Room in the hull, mm", "hull_mm", "for the largest gear's tips; empty: not checked"),
+    ("Most gears in a train", "max_gears", "idlers among them; empty: no limit"),
+    ("Greatest centre distance, mm", "max_centre_mm", "of any pair; empty: no limit"),
+    ("Room inside the body, mm", "hull_mm", "for the largest gear's tips; empty: not checked"),
     ("Steps may be uneven by, %", "step_unevenness_percent", "neighbouring steps; more is noted"),
 )
 CHECKS = (
@@ -27,7 +27,7 @@ CHECKS = (
         "within_stock",
         True,
         False,
-        "no size more often than you own it, rail, tie and final drive counted",
+        "no size more often than you own it, drive row, tie and final drive counted",
     ),
     (
         "Every mesh sits on the grid",

@@ -17,11 +17,12 @@ from mild_badger.core.gears.advice import hunts, turns_to_repeat
 from mild_badger.core.ratios.train import train_fractions
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import format_ratio
+from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["RatiosTab"]
 
 COUNT = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
-PAGES = {"gear": "One gear", "box": "Whole box", "compare": "Compare"}
+PAGES = TAB_PAGES["Ratios"]
 
 
 class RatiosTab(PagedTab):
@@ -101,7 +102,7 @@ class RatiosTab(PagedTab):
             return
         shown = format_ratio(gear.ratio, self.session.school)
         self.heading.setText(f"Gear {gear.name}: {shown} {self.session.school.value}")
-        error = gear.error_percent or 0.0
+        error = self.session.school.error_percent(gear.error_percent or 0.0)
         exact = "exact" if error == 0 else f"{error:+.2f} %".replace("-", "−")
         passes = f"{passing_words(gear.box_efficiency)}."
         if gear.direct:

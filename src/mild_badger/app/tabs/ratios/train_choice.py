@@ -63,7 +63,7 @@ class TrainChoice(QWidget):
         self.table.itemDoubleClicked.connect(lambda _item: self._take_chosen())
         self.table.itemActivated.connect(lambda _item: self._take_chosen())
         column.addWidget(self.table, 3)
-        self.take = button("Take this train", self._take_chosen)
+        self.take = button("Use this train", self._take_chosen)
         self.keep = QCheckBox("Keep this train when searching")
         self.keep.clicked.connect(self._keep)
         column.addWidget(self.take)
@@ -141,7 +141,7 @@ class TrainChoice(QWidget):
             meshes = mesh_count(offer.train)
             figures = (
                 format_ratio(offer.ratio, self.session.school),
-                f"{offer.error_percent:+.1f}".replace("-", "−"),
+                f"{self.session.school.error_percent(offer.error_percent):+.1f}".replace("-", "−"),
                 str(offer.cost.gears),
                 str(meshes),
                 "" if share is None else f"{100 * share:.0f}",
@@ -159,7 +159,7 @@ class TrainChoice(QWidget):
             self.table.clearSelection()
 
     def _tip(self, offer: Candidate, meshes: int, share: float | None) -> str:
-        way = "turns as the input does" if meshes % 2 == 0 else "turns against the input"
+        way = "turns the same way as the input" if meshes % 2 == 0 else "turns against the input"
         idlers = sum(len(pair.idlers) for pair in offer.train)
         seats = "every pair sits by itself" if not idlers else f"{idlers} idler"
         passes = "" if share is None else f"; {passing_words(share)}"
@@ -172,7 +172,8 @@ class TrainChoice(QWidget):
         """Show the way from the decimal over small fractions to pairs."""
         rows = []
         for rung in self._made.rungs if gear is not None else ():
-            error = f"{rung.error_percent:+.2f}".replace("-", "−")
+            percent = self.session.school.error_percent(rung.error_percent)
+            error = f"{percent:+.2f}".replace("-", "−")
             taken = gear is not None and gear.ratio is not None and abs(gear.ratio) == rung.ratio
             made = train_text(rung.train) if rung.train else "not from this kit"
             rows.append(
@@ -230,7 +231,8 @@ class TrainChoice(QWidget):
         words = f"{swap.teeth} teeth" + (f" with {swap.mate}" if swap.mate else "")
         if swap.ratio is not None and swap.error_percent is not None:
             ratio = format_ratio(abs(swap.ratio), self.session.school)
-            words += f": {ratio}, {swap.error_percent:+.1f} %"
+            percent = self.session.school.error_percent(swap.error_percent)
+            words += f": {ratio}, {percent:+.1f} %"
         if swap.speed_mm_s is not None:
             words += f", {abs(swap.speed_mm_s) / 1000:.2f} m/s"
         return (words + (", as now" if swap.present else "")).replace("-", "−")

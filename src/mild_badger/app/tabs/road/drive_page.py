@@ -44,7 +44,7 @@ class TraceView(Canvas):
 
     def words(self) -> str:
         if not self.rows:
-            return "nothing driven yet"
+            return "not driven yet"
         row = self.rows[self.mark]
         return (
             f"{row.time_s:.2f} s, {row.distance_m:.2f} m, {row.speed_m_s:.2f} m/s, gear "

@@ -21,10 +21,10 @@ __all__ = ["LossesPage"]
 
 LOSSES = ("losses",)
 FIELDS = (
-    FieldSpec(("kit", "mesh_loss"), "Lost in a loaded mesh, share", ""),
-    FieldSpec((*LOSSES, "idle_mesh_n_mm"), "Drag of an idle mesh", "N·mm"),
-    FieldSpec((*LOSSES, "bearing_n_mm"), "Drag of a bearing", "N·mm"),
-    FieldSpec((*LOSSES, "drag_factor"), "Factor from a measured speed", ""),
+    FieldSpec(("kit", "mesh_loss")),
+    FieldSpec((*LOSSES, "idle_mesh_n_mm")),
+    FieldSpec((*LOSSES, "bearing_n_mm")),
+    FieldSpec((*LOSSES, "drag_factor")),
 )
 KINDS = ("dry", "waxed", "oiled")
 

@@ -5,7 +5,7 @@ from functools import partial
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.fields import FieldForm, FieldSpec
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec, tip_of
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, row_of
@@ -24,17 +24,17 @@ __all__ = ["MotorsPage"]
 
 MOTOR = ("motor",)
 FIELDS = (
-    FieldSpec((*MOTOR, "count"), "Motors on one shaft", ""),
-    FieldSpec((*MOTOR, "reduction"), "Their own reduction", ": 1"),
-    FieldSpec((*MOTOR, "no_load_rpm"), "No load, one motor", "rpm"),
-    FieldSpec((*MOTOR, "stall_torque_n_mm"), "Stall, one motor", "N·mm"),
-    FieldSpec((*MOTOR, "rated_v"), "both at", "V"),
-    FieldSpec((*MOTOR, "supply_v"), "Supply", "V"),
-    FieldSpec((*MOTOR, "throttle"), "Speed controller lets through", ""),
-    FieldSpec((*MOTOR, "no_load_a"), "Current without load", "A"),
-    FieldSpec((*MOTOR, "stall_a"), "Current at stall", "A"),
-    FieldSpec((*MOTOR, "limit_a"), "Limit of each (empty: none)", "A", optional=True),
-    FieldSpec((*MOTOR, "working_rpm"), "Working speed of the shaft", "rpm"),
+    FieldSpec((*MOTOR, "count")),
+    FieldSpec((*MOTOR, "reduction"), unit=": 1"),
+    FieldSpec((*MOTOR, "no_load_rpm")),
+    FieldSpec((*MOTOR, "stall_torque_n_mm")),
+    FieldSpec((*MOTOR, "rated_v")),
+    FieldSpec((*MOTOR, "supply_v")),
+    FieldSpec((*MOTOR, "throttle")),
+    FieldSpec((*MOTOR, "no_load_a")),
+    FieldSpec((*MOTOR, "stall_a")),
+    FieldSpec((*MOTOR, "limit_a"), optional=True),
+    FieldSpec((*MOTOR, "working_rpm")),
 )
 _Tried = tuple[Motor, MotorTrial | None]
 
@@ -63,10 +63,10 @@ class MotorsPage(QWidget):
         self.table.header_right(1, 2, 4, 5)
         self.table.stretch(6)
         left.addWidget(self.table, 1)
-        self.ship = button("Works' list", self._ship)
-        self.add = button("Add this one", self._add)
-        self.use = button("Use it", self._use, "main")
-        self.remove = button("Remove it", self._remove)
+        self.ship = button("Motor list", self._ship)
+        self.add = button("Add motor", self._add)
+        self.use = button("Use motor", self._use, "main")
+        self.remove = button("Remove motor", self._remove)
         left.addLayout(row_of(self.ship, self.add, self.use, self.remove))
         self.words = caption("", wrap=True)
         self.words.setAccessibleName("The weakest place")
@@ -97,7 +97,8 @@ class MotorsPage(QWidget):
         self.words.setText(
             f"Now the weakest place is {weak}."
             if weak
-            else "No part's limit is known yet: place the box, or say what a tooth bears."
+            else "No part's limit is known yet: place the box, or give the planet tooth force "
+            "limit."
         )
 
     def facts(self) -> str:
@@ -116,7 +117,7 @@ class MotorsPage(QWidget):
     def _ship(self) -> None:
         known = {motor.name for motor in self.session.vehicle.motors}
         added = [motor for motor in shipped_motors() if motor.name not in known]
-        self._motors("Take the works' motors", [*self.session.vehicle.motors, *added])
+        self._motors("Add the standard motors", [*self.session.vehicle.motors, *added])
 
     def _add(self) -> None:
         vehicle = self.session.vehicle
@@ -171,7 +172,7 @@ class MotorsPage(QWidget):
             Column("turns it", turns),
             Column("spare %", spare),
             Column("top m/s", top),
-            Column("what lets go first", weakest),
+            Column("weakest part", weakest),
         )
 
 
@@ -187,7 +188,7 @@ def _figure(title: str, field: str, words: str) -> Column[_Tried]:
     def cell(tried: _Tried) -> Cell:
         return Cell(f"{getattr(tried[0], field):g}", right=True)
 
-    return Column(title, cell, partial(_typed, field, words))
+    return Column(title, cell, partial(_typed, field, words), tip=tip_of(Motor, field))
 
 
 def _more(motor: Motor) -> str:

@@ -19,14 +19,14 @@ __all__ = ["PullPage"]
 
 GROUND, CHASSIS = ("ground",), ("running", "chassis")
 FIELDS = (
-    FieldSpec((*GROUND, "rolling"), "Rolling, share of the weight", ""),
-    FieldSpec((*GROUND, "grip"), "Grip of the tyres", ""),
-    FieldSpec((*CHASSIS, "mass_kg"), "Mass", "kg"),
-    FieldSpec((*CHASSIS, "driven_share"), "Weight on driven wheels", ""),
+    FieldSpec((*GROUND, "rolling")),
+    FieldSpec((*GROUND, "grip")),
+    FieldSpec((*CHASSIS, "mass_kg")),
+    FieldSpec((*CHASSIS, "driven_share")),
 )
 HEADS = (
     "gear",
-    "in all",
+    "total ratio",
     "free m/s",
     "road m/s",
     "km/h ×n",

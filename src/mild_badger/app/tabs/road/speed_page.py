@@ -161,7 +161,8 @@ class SpeedPage(QWidget):
         rows = []
         for gear in evaluation.gears:
             got = "–" if gear.ratio is None else format_ratio(abs(gear.ratio), school)
-            error = "–" if gear.error_percent is None else f"{gear.error_percent:+.2f}"
+            percent = gear.error_percent
+            error = "–" if percent is None else f"{school.error_percent(percent):+.2f}"
             speed = "–" if gear.speed_mm_s is None else f"{gear.speed_mm_s / 1000:.3f}"
             full = gear.full_size_mm_s
             words = (

@@ -12,17 +12,11 @@ from mild_badger.app.tabs.road.versions_page import VersionsPage
 from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["RoadTab"]
 
-PAGES = {
-    "speed": "Speed",
-    "pull": "Pull",
-    "losses": "Losses",
-    "motors": "Motors",
-    "drive": "Test drive",
-    "versions": "Versions",
-}
+PAGES = TAB_PAGES["Road"]
 HEADS = {
     "pull": "What every gear pulls",
     "losses": "Where the power goes",
@@ -39,7 +33,7 @@ class RoadTab(PagedTab):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, PAGES)
-        theme.changed.connect(lambda: self.bring_up_to_date(again=True))
+        theme.changed.connect(self._show_in_other_colors)
 
     @cached_property
     def speed_page(self) -> SpeedPage:
@@ -66,6 +60,9 @@ class RoadTab(PagedTab):
     @cached_property
     def versions_page(self) -> VersionsPage:
         return self.added(VersionsPage(self.session, self.theme))
+
+    def _show_in_other_colors(self) -> None:
+        self.bring_up_to_date(again=True)
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation on the page in view."""

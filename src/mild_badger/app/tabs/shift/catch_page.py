@@ -175,12 +175,12 @@ class CatchPage(QWidget):
         column.addLayout(row_of("Columns along the rail", self.order, self.best, self.past))
         column.addLayout(
             row_of(
-                "column to column",
+                "column spacing",
                 fields["column_pitch_mm"],
                 caption("mm", "soft"),
-                "a column takes",
+                "time per column",
                 fields["slide_s"],
-                "a tilt",
+                "time per tilt",
                 fields["tilt_s"],
                 caption("s", "soft"),
             )

@@ -73,11 +73,14 @@ class DrumPage(QWidget):
         measures = (
             (
                 ("diameter_mm", "diameter mm", "Drum diameter"),
-                ("track_pitch_mm", "apart mm", "Track to track"),
+                ("track_pitch_mm", "track spacing mm", "Track spacing"),
             ),
             (("follower_mm", "follower mm", "Follower"), None),
             (("dwell_deg", "dwell °", "Dwell"), ("overlap_deg", "overlap °", "Overlap")),
-            (("steepest_deg", "steepest °", "Steepest ramp"), ("rpm", "turns rpm", "Drum speed")),
+            (
+                ("steepest_deg", "steepest °", "Steepest ramp"),
+                ("rpm", "drum speed rpm", "Drum speed"),
+            ),
         )
         self.travel = field_of(session, ("lever", "fork_travel_mm"), "Fork travel", width=44)
         for row, pair in enumerate(measures, start=3):
@@ -93,11 +96,13 @@ class DrumPage(QWidget):
         depth = field_of(session, (*DRUM, "dog_depth_mm"), "Dog depth", width=44)
         self.fields["dog_depth_mm"] = depth
         grid.addWidget(self.dogs, 7, 0, 1, 2)
-        grid.addWidget(caption("deep mm"), 7, 2)
+        grid.addWidget(caption("dog depth mm"), 7, 2)
         grid.addWidget(depth, 7, 3)
-        self.save = button("Wrapper …", lambda: self.export_wanted.emit("drum"))
+        self.save = button("Drum template …", lambda: self.export_wanted.emit("drum"))
         self.save.setToolTip("The tracks at true scale, as SVG or DXF, to cut or to glue round")
-        self.save_even = button("Even …", lambda: self.export_wanted.emit("even drum"))
+        self.save_even = button(
+            "Even drum template …", lambda: self.export_wanted.emit("even drum")
+        )
         grid.addWidget(self.save, 8, 0, 1, 2)
         grid.addWidget(self.save_even, 8, 2, 1, 2)
         grid.setRowStretch(9, 1)
@@ -127,6 +132,6 @@ class DrumPage(QWidget):
         for name, field in self.fields.items():
             field.show_value(number_text(getattr(drum, name)))
         self.travel.show_value(number_text(vehicle.lever.fork_travel_mm))
-        self.save.setText("Wrapper …" if drum.drums == "one" else "Odd …")
+        self.save.setText("Drum template …" if drum.drums == "one" else "Odd drum template …")
         self.save_even.setVisible(drum.drums != "one")
         self.words.setText(drum_words(vehicle))

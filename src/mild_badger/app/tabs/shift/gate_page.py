@@ -30,16 +30,19 @@ FORWARD = {"seat": (0, -1), "left": (-1, 0), "right": (1, 0)}
 KNOB = {"forward": "forwards", "rear": "to the rear"}
 MEASURES = (
     (
-        ("arm_above_mm", "arm up mm", "Arm above the pivot"),
-        ("arm_below_mm", "down mm", "Arm below the pivot"),
+        ("arm_above_mm", "lever above pivot mm", "Arm above the pivot"),
+        ("arm_below_mm", "below pivot mm", "Arm below the pivot"),
     ),
-    (("fork_travel_mm", "travel mm", "Fork travel"), ("rail_pitch_mm", "rails mm", "Rail to rail")),
     (
-        ("detent_flank_deg", "detent °", "Detent flank"),
-        ("detent_depth_mm", "deep mm", "Detent depth"),
+        ("fork_travel_mm", "fork travel mm", "Fork travel"),
+        ("rail_pitch_mm", "rail spacing mm", "Rail to rail"),
     ),
-    (("detent_spring_n", "spring N", "Spring"), ("detent_friction", "friction", "Friction")),
-    (("step_s", "a move s", "Seconds a move"),),
+    (
+        ("detent_flank_deg", "detent angle °", "Detent flank"),
+        ("detent_depth_mm", "detent depth mm", "Detent depth"),
+    ),
+    (("detent_spring_n", "detent spring N", "Spring"), ("detent_friction", "friction", "Friction")),
+    (("step_s", "time per move s", "Seconds a move"),),
 )
 ARROW_ROOM = 124.0
 """Width kept for the arrow that points forwards, and the lever."""

@@ -25,17 +25,11 @@ from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
 from mild_badger.core.shift.slide import slide_words
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.slots import move_slot
+from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["ShiftTab"]
 
-PAGES = {
-    "sleeves": "Sleeves",
-    "actuator": "Gate",
-    "table": "Shift table",
-    "play": "Play",
-    "losses": "Losses",
-    "functions": "Functions",
-}
+PAGES = TAB_PAGES["Shift"]
 SHORT = 560
 """Height in px below which the picture needs the hint's room."""
 ACTUATORS = {"gate": "a gate lever", "catch": "a catch on a rail", "drum": "a drum"}
@@ -147,8 +141,8 @@ class ShiftTab(PagedTab):
         self.actuator = DocumentChoice(session, ("shifting", "actuation"), "Selected by", ACTUATORS)
         self.engaged_by = DocumentChoice(session, ("box", "engagement"), "Engaged by", ENGAGED)
         self.engaged_words = caption("engaged by")
-        self.places = button("Place gears for it", self._place)
-        self.turn = button("Turn over", lambda: None)
+        self.places = button("Arrange gears for this shifter", self._place)
+        self.turn = button("Mirror", lambda: None)
         menu = QMenu(self.turn)
         for words, edit in (
             ("The box, end for end", turn_box),
@@ -177,14 +171,14 @@ class ShiftTab(PagedTab):
     def _feeding(self) -> QWidget:
         """Make the row that says how the columns of a slot box are fed and tied."""
         session = self.session
-        feeds = {"rail": "a drive rail", "shaft": "one input shaft"}
-        self.feed = DocumentChoice(session, ("box", "feed"), "Columns are fed by", feeds)
-        self.rail_words = caption("rail gears")
-        self.rail = field_of(session, ("box", "rail_teeth"), "Rail gears", width=48)
+        feeds = {"rail": "a drive row", "shaft": "one input shaft"}
+        self.feed = DocumentChoice(session, ("box", "feed"), "Columns are driven by", feeds)
+        self.rail_words = caption("drive row gears")
+        self.rail = field_of(session, ("box", "rail_teeth"), "Drive row gears", width=48)
         self.tie = field_of(session, ("box", "tie_teeth"), "Tie gears", width=48)
         made = QWidget()
         row = row_of(
-            "Columns are fed by", self.feed, self.rail_words, self.rail, "tie gears", self.tie
+            "Columns are driven by", self.feed, self.rail_words, self.rail, "tie gears", self.tie
         )
         row.setContentsMargins(0, 0, 0, 0)
         made.setLayout(row)
@@ -290,7 +284,7 @@ class ShiftTab(PagedTab):
         self.facts.setText(
             "Tied selector shafts turn opposite ways side by side. "
             + (
-                "The rail does the same below, so every forward train takes an even number of "
+                "The drive row does the same below, so every forward train takes an even number of "
                 "meshes and reverse one more or less."
                 if slots.feed == "rail"
                 else "One input shaft does not, so forward trains take an even number of meshes in "

@@ -13,7 +13,7 @@ from mild_badger.core.vehicle.sleeves import sleeve_words
 
 __all__ = ["TablePage"]
 
-STATE_HEADERS = ("sleeves in", "it", "gear", "ratio", "goes", "what fights, or where between")
+STATE_HEADERS = ("sleeves in", "result", "gear", "ratio", "goes", "conflict, or sleeve in between")
 WAYS = {1: "forwards", -1: "backwards", 0: "–"}
 FEW = 14
 """Columns that fit when they share the width evenly."""
@@ -98,7 +98,7 @@ class TablePage(QWidget):
         row, column = self.table.currentRow(), self.table.currentColumn() - 1
         if not (0 <= row < len(self._shifts) and 0 <= column < len(self._shifts)):
             self.words.setText(
-                "Choose a place of the table to see what moves, in order, and how long it takes. A "
+                "Click a cell of the table to see what moves, in order, and how long it takes. A "
                 "sleeve that goes straight from one side to the other takes one pull (marked |)."
             )
             return

@@ -12,7 +12,7 @@ from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.layout.names import shaft_words
+from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.trial.built import Bay, BayPart, bays, measure
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -119,7 +119,7 @@ class BuiltPage(QWidget):
         self.table.show_cells(
             [
                 [
-                    Cell(shaft_words(evaluation.vehicle, bay.shaft)),
+                    Cell(shaft_label(evaluation.vehicle, bay.shaft)),
                     *map(Cell, bay.walls),
                     Cell(
                         f"{bay.play_mm:.2f}".replace("-", "−"),

@@ -91,13 +91,13 @@ class ListPage(QWidget):
         self.suspects.currentCellChanged.connect(lambda row, *_: self._say_look(row))
         self.next = caption("", wrap=True)
         right.addWidget(self.next)
-        self.go = button("Go there", self._go_there)
+        self.go = button("Show position", self._go_there)
         self.fit = button("Fit losses", self._fit)
         self.fit.setToolTip(
             "Fit the drag to the input's measured speeds: readings with the tachometer, the "
             "model's own motor driving, wheels in the air"
         )
-        self.forget = button("Forget a reading", self._forget)
+        self.forget = button("Delete reading", self._forget)
         right.addStretch(0)  # where nothing is suspected the words stay on top
         right.addLayout(row_of(self.go, self.fit, self.forget))
         outer.addWidget(side)
@@ -111,7 +111,7 @@ class ListPage(QWidget):
         self.turned_in, self.turned_out, self.percent = QLineEdit(), QLineEdit(), QLineEdit()
         self.percent.setPlaceholderText(f"{USUAL_PERCENT:g}")
         self.jams = QCheckBox("the input will not turn")
-        self.note = button("Note it", self._note, "main")
+        self.note = button("Save reading", self._note, "main")
         for line in (self.turned_in, self.turned_out, self.percent):
             line.setFixedWidth(64)
             line.returnPressed.connect(self._note)
@@ -120,7 +120,7 @@ class ListPage(QWidget):
             ("In position", self.position, ""),
             ("looking at", self.place, ""),
             ("the input turned", self.turned_in, "turns or rpm"),
-            ("and it turned", self.turned_out, "turns or rpm"),
+            ("the part looked at turned", self.turned_out, "turns or rpm"),
             ("sure within", self.percent, "%"),
             ("which way", self.way, ""),
         )

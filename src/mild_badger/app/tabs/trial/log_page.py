@@ -154,7 +154,7 @@ class LogPage(QWidget):
         self.whole = caption("", wrap=True)
         left.addWidget(self.whole)
         self.change = button("Change", self._change)
-        self.remove = button("Take out", self._remove)
+        self.remove = button("Delete entry", self._remove)
         left.addLayout(
             row_of(
                 self.change,
@@ -206,8 +206,8 @@ class LogPage(QWidget):
             text.setFixedHeight(48)
             self.written[name] = text
             column.addWidget(text)
-        self.write = button("Write it down", self._write, "main")
-        self.leave = button("Leave it as it was", self._blank)
+        self.write = button("Save entry", self._write, "main")
+        self.leave = button("Discard changes", self._blank)
         column.addLayout(row_of(self.write, self.leave))
         column.addSpacing(6)
         self.wear = Table(("what wears", "", ""), "What wears")
@@ -224,8 +224,8 @@ class LogPage(QWidget):
                 button("Watch", self._watch),
             )
         )
-        self.renewed = button("It was done now", partial(self._renewed, watched=True))
-        self.unwatch = button("Watch it no longer", partial(self._renewed, watched=False))
+        self.renewed = button("Maintenance done now", partial(self._renewed, watched=True))
+        self.unwatch = button("Stop watching this part", partial(self._renewed, watched=False))
         column.addLayout(row_of(self.renewed, self.unwatch))
         return scrolled(side, 340)
 
@@ -333,7 +333,7 @@ class LogPage(QWidget):
 
     def _blank(self) -> None:
         self._changing = None
-        self.write.setText("Write it down")
+        self.write.setText("Save entry")
         for text in self.written.values():
             text.clear()
         for line in (self.ran, self.photo):
@@ -347,7 +347,7 @@ class LogPage(QWidget):
             return
         number, entry = self._found[row]
         self._changing = number
-        self.write.setText("Change it so")
+        self.write.setText("Save changes")
         self.day.setText(entry.date)
         self.tied.setCurrentText(part_name(self.session.vehicle, entry.part))
         self.at.setCurrentIndex(max(self.at.findData(entry.version), 0))

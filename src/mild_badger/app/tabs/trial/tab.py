@@ -10,10 +10,11 @@ from mild_badger.app.tabs.trial.log_page import LogPage
 from mild_badger.app.tabs.trial.tacho_page import TachoPage
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["TrialTab"]
 
-PAGES = {"list": "Readings", "tacho": "Tachometer", "built": "As built", "log": "Log"}
+PAGES = TAB_PAGES["Trial"]
 
 
 class TrialTab(PagedTab):

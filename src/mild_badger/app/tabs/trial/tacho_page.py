@@ -83,8 +83,8 @@ class TachoPage(QWidget):
         for words in (self.ratio, self.beside, self.counts):
             right.addWidget(words)
         self.way = way_box("Which way it turned")
-        self.note = button("Note this reading", self._note, "main")
-        self.jammed = button("Note that it jams", self._jams)
+        self.note = button("Save this reading", self._note, "main")
+        self.jammed = button("Save as jammed", self._jams)
         right.addLayout(row_of("It turned", self.way, self.note, self.jammed))
         outer.addLayout(right, 1)
 
@@ -98,10 +98,10 @@ class TachoPage(QWidget):
         self.kind.addItem("a file or a serial device", FILE)
         self.kind.activated.connect(lambda _n: self._show_kind())
         self.slots_in = field_of(
-            session, ("trial", "slots_in"), "Slots of the input's disc", width=60
+            session, ("trial", "slots_in"), "Slots of the input disc", width=60
         )
         self.slots_out = field_of(
-            session, ("trial", "slots_out"), "Slots of the other disc", width=60
+            session, ("trial", "slots_out"), "Slots of the output disc", width=60
         )
         self.fault_kind, self.fault = QComboBox(), QComboBox()
         self.fault_kind.activated.connect(lambda _n: self._fill_faults())
@@ -117,8 +117,8 @@ class TachoPage(QWidget):
             ("Pulses come from", self.kind, ""),
             ("Position", self.position, ""),
             ("Second disc on", self.place, ""),
-            ("Slots of the input's disc", self.slots_in, ""),
-            ("Slots of the other disc", self.slots_out, ""),
+            ("Slots of the input disc", self.slots_in, ""),
+            ("Slots of the output disc", self.slots_out, ""),
         )
         rig: tuple[tuple[str, QWidget, str], ...] = (
             ("The rig is built with", self.fault_kind, ""),

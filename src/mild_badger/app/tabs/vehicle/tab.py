@@ -351,11 +351,30 @@ class VehicleTab(Tab):
             return Edit.one(f"Set the direction of {name}", ("real", "gears", row, "reverse"), on)
 
         return (
-            Column("gear", name, typed_name),
-            Column("ratio", ratio, typed_ratio),
-            Column("reverse", lambda row: Cell("", checked=row.gear.reverse), ticked=ticked),
-            Column("step", lambda row: Cell(row.step, right=True)),
-            Column("km/h", lambda row: Cell(f"{row.speed:.1f}", right=True), typed_speed),
+            Column("gear", name, typed_name, tip="What the gear is called; R for reverse."),
+            Column(
+                "ratio",
+                ratio,
+                typed_ratio,
+                tip="Ratio of the real gear; 29/14 * 25/18 may be typed.",
+            ),
+            Column(
+                "reverse",
+                lambda row: Cell("", checked=row.gear.reverse),
+                ticked=ticked,
+                tip="Whether the gear drives backwards.",
+            ),
+            Column(
+                "step",
+                lambda row: Cell(row.step, right=True),
+                tip="Ratio divided by that of the next gear.",
+            ),
+            Column(
+                "km/h",
+                lambda row: Cell(f"{row.speed:.1f}", right=True),
+                typed_speed,
+                tip="Speed of the real vehicle at its engine limit.",
+            ),
         )
 
     def _fill(self, evaluation: Evaluation) -> None:

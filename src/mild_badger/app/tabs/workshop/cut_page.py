@@ -16,7 +16,7 @@ from mild_badger.app.tabs.workshop.template_view import TemplateView
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.publish.tiles import tiling
-from mild_badger.core.workshop.boards import BoardPlan, board_drawing, board_plans
+from mild_badger.core.workshop.boards import BoardPlan, board_drawing, board_key, board_plans
 from mild_badger.core.workshop.cutlist import CutPlan, CutStock, cut_plans
 from mild_badger.text.quantities import number_text
 
@@ -122,7 +122,7 @@ class CutPage(QWidget):
             name: field_of(session, ("making", name), words, width=64)
             for name, words in (
                 ("rod_mm", "Length of a rod"),
-                ("saw_mm", "Width of the saw's cut"),
+                ("saw_mm", "Saw kerf"),
                 ("board_mm", "Width of a board"),
                 ("board_high_mm", "Height of a board"),
                 ("gap_mm", "Gap between parts"),
@@ -217,7 +217,7 @@ class CutPage(QWidget):
         number = self.shown.currentIndex() - 1
         if 0 <= number < len(self._boards):
             plan, which = self._boards[number]
-            self.export_wanted.emit(f"{TEMPLATE}board {plan.thick_mm:g} {which}")
+            self.export_wanted.emit(TEMPLATE + board_key(plan, which))
 
     def heading(self) -> str:
         """Say what the page shows."""

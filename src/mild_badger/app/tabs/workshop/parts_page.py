@@ -15,10 +15,10 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.kit.cautions import cautions_for
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.cautions import cautions_for
 from mild_badger.core.workshop.parts import PartLine, cost_words, set_price, stock_path
 from mild_badger.core.workshop.substitutes import Substitute, substitutes
 
@@ -111,11 +111,11 @@ class PartsPage(QWidget):
         self.cost = caption("", wrap=True)
         left.addWidget(self.cost)
         self.other = QComboBox()
-        self.other.setAccessibleName("What could be taken for the part that is short")
+        self.other.setAccessibleName("Substitutes for the missing part")
         self.other.setSizeAdjustPolicy(
             QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
         )
-        self.take = button("Take it", self._take)
+        self.take = button("Use this part", self._take)
         line = QHBoxLayout()
         line.addWidget(self.other, 1)
         line.addWidget(self.take)

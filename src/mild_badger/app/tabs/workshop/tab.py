@@ -15,17 +15,11 @@ from mild_badger.core.evaluate import Evaluation
 
 if TYPE_CHECKING:
     from mild_badger.app.tabs.workshop.book_page import BookPage
+from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["WorkshopTab"]
 
-PAGES = {
-    "parts": "Parts",
-    "templates": "Templates",
-    "cut": "Cut list",
-    "assembly": "Assembly",
-    "apart": "Take apart",
-    "book": "Plan book",
-}
+PAGES = TAB_PAGES["Workshop"]
 
 
 class WorkshopTab(PagedTab):

@@ -8,7 +8,7 @@ from mild_badger.app.drawing.marks import pen
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.publish.tiles import Tiling
-from mild_badger.core.workshop.drawing import Drawing, Layer
+from mild_badger.core.templates.drawing import Drawing, Layer
 
 __all__ = ["TemplateView"]
 

@@ -12,12 +12,12 @@ from mild_badger.app.tabs.workshop.template_view import TemplateView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.kit.cautions import cautions_for
 from mild_badger.core.publish.tiles import Tiling, tiling
+from mild_badger.core.templates.drawing import Drawing
+from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.making import FITS
-from mild_badger.core.workshop.cautions import cautions_for
-from mild_badger.core.workshop.drawing import Drawing
-from mild_badger.core.workshop.segments import segment_plan
-from mild_badger.core.workshop.templates import Template, template_of, templates_of
+from mild_badger.core.workshop.templates import drawn, templates_of
 from mild_badger.jobs.registry import Job
 
 __all__ = ["TemplatesPage"]
@@ -26,8 +26,6 @@ FIT_CHOICES = tuple((fit, fit) for fit in FITS)
 WAYS = (
     FieldSpec(
         ("making", "material"),
-        "Material",
-        "",
         choices=(
             ("", "the kit's"),
             ("plywood", "plywood"),
@@ -36,62 +34,54 @@ WAYS = (
             ("print", "printed"),
         ),
     ),
-    FieldSpec(("making", "kerf_mm"), "Width of the cut"),
-    *(FieldSpec(("making", f"{fit}_mm"), f"Hole wider, {fit}", optional=True) for fit in FITS),
+    FieldSpec(("making", "kerf_mm")),
+    *(FieldSpec(("making", f"{fit}_mm"), optional=True, empty="usual") for fit in FITS),
 )
 BODIES = (
-    FieldSpec(("making", "fixed_fit"), "Fixed gears", "", choices=FIT_CHOICES),
+    FieldSpec(("making", "fixed_fit"), choices=FIT_CHOICES),
     FieldSpec(
         ("making", "bore"),
-        "Their bore",
-        "",
         choices=(
             ("round", "round"),
             ("square", "square"),
             ("keyed", "keyed"),
         ),
     ),
-    FieldSpec(("making", "key_mm"), "Keyway"),
+    FieldSpec(("making", "key_mm")),
     FieldSpec(
         ("making", "web"),
-        "Web",
-        "",
         choices=(
             ("solid", "solid"),
             ("holes", "holes"),
             ("spokes", "spokes"),
         ),
     ),
-    FieldSpec(("making", "web_count"), "Holes or spokes", "pcs"),
-    FieldSpec(("making", "rim_mm"), "Rim below the teeth"),
-    FieldSpec(("making", "dowels"), "Dowel holes", "pcs"),
-    FieldSpec(("making", "dowel_mm"), "Dowels"),
-    FieldSpec(("making", "dog_count"), "Dogs of a sleeve", "pcs"),
-    FieldSpec(("making", "dog_play_deg"), "Their play", "°"),
-    FieldSpec(("making", "dog_mm"), "Their thickness"),
-    FieldSpec(
-        ("making", "paper"), "Paper", "", choices=(("A4", "A4"), ("A3", "A3"), ("Letter", "Letter"))
-    ),
-    FieldSpec(("making", "overlap_mm"), "Sheets overlap"),
+    FieldSpec(("making", "web_count")),
+    FieldSpec(("making", "rim_mm")),
+    FieldSpec(("making", "dowels")),
+    FieldSpec(("making", "dowel_mm")),
+    FieldSpec(("making", "dog_count")),
+    FieldSpec(("making", "dog_play_deg")),
+    FieldSpec(("making", "dog_mm")),
+    FieldSpec(("making", "paper"), choices=(("A4", "A4"), ("A3", "A3"), ("Letter", "Letter"))),
+    FieldSpec(("making", "overlap_mm")),
 )
 OWN = (
     FieldSpec(
         ("making", "own", "kind"),
-        "Kind",
-        "",
         choices=(
             ("gear", "gear"),
             ("ring", "ring inside"),
             ("rack", "rack"),
         ),
     ),
-    FieldSpec(("making", "own", "teeth"), "Teeth", ""),
-    FieldSpec(("making", "own", "module_mm"), "Module"),
-    FieldSpec(("making", "own", "pressure_angle_deg"), "Pressure angle", "°"),
-    FieldSpec(("making", "own", "shift"), "Profile shift", "x m"),
-    FieldSpec(("making", "own", "thinning_mm"), "Thinner for play"),
-    FieldSpec(("making", "own", "bore_mm"), "Shaft"),
-    FieldSpec(("making", "own", "segments"), "Glued of segments", "pcs"),
+    FieldSpec(("making", "own", "teeth")),
+    FieldSpec(("making", "own", "module_mm")),
+    FieldSpec(("making", "own", "pressure_angle_deg")),
+    FieldSpec(("making", "own", "shift")),
+    FieldSpec(("making", "own", "thinning_mm")),
+    FieldSpec(("making", "own", "bore_mm")),
+    FieldSpec(("making", "own", "segments")),
 )
 
 
@@ -180,7 +170,6 @@ class TemplatesPage(QWidget):
             column.show_values(vehicle)
         for fit in FITS:  # an empty field shows what counts instead
             field = self.ways.entries[f"{fit}_mm"]
-            field.setToolTip("Empty: the material's usual")
             usual = vehicle.making.allowance_mm(fit, vehicle.kit.kind)
             if hasattr(field, "setPlaceholderText"):
                 field.setPlaceholderText(f"{usual:g}")
@@ -194,8 +183,12 @@ class TemplatesPage(QWidget):
 
     def key(self) -> str:
         """Give the key of the template in view."""
+        template = self._chosen()
+        return "" if template is None else template.key
+
+    def _chosen(self) -> Template | None:
         row = self.table.currentRow()
-        return self._list[row].key if 0 <= row < len(self._list) else ""
+        return self._list[row] if 0 <= row < len(self._list) else None
 
     def _show(self) -> None:
         evaluation = self.session.evaluation
@@ -203,26 +196,27 @@ class TemplatesPage(QWidget):
         drawing: Drawing | None = None
         laid: Tiling | None = None
         trouble = ""
+        template = self._chosen()
         try:
-            drawing = template_of(evaluation.vehicle, self.key())
-            laid = tiling(drawing, making.paper, making.overlap_mm)
+            drawing = None if template is None else drawn(evaluation.vehicle, template)
+            laid = None if drawing is None else tiling(drawing, making.paper, making.overlap_mm)
         except BadgerError as error:
             trouble = str(error)
-        own = self.key().startswith("own")
+        own = template is not None and template.kind == "own gear"
         self.own.setVisible(own)
         self.own_head.setVisible(own)
         self.save.setEnabled(drawing is not None)
         self.view.show_drawing(evaluation, drawing, laid, trouble)
         words = ""
-        if self.key() in ("own segment", "own glue-up") and drawing is not None:
-            words = f"{segment_plan(making.own).words} "
+        if template is not None and template.note is not None and drawing is not None:
+            words = f"{template.note(evaluation.vehicle)} "
         if laid is not None:
             sheets = f"{laid.sheets} sheet{'s' * (laid.sheets > 1)} of {making.paper}"
             cut = (
                 f"SVG and DXF lines stand off by {making.kerf_mm / 2:g} mm for the cut; paper and "
                 "STL show the part's own size"
                 if making.kerf_mm
-                else "no width of cut is allowed for"
+                else "no kerf is allowed for"
             )
             bought = (
                 ""

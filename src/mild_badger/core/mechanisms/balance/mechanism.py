@@ -4,9 +4,11 @@ from collections.abc import Iterator
 from typing import Any, ClassVar
 
 from mild_badger.core.findings.finding import Finding
+from mild_badger.core.mechanisms.balance.chapter import balance_chapter
 from mild_badger.core.mechanisms.balance.result import balance_faults, balance_figures
 from mild_badger.core.mechanisms.balance.statics import Stability
 from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.mechanisms.chapter import Chapter
 from mild_badger.core.mechanisms.plain import finite
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -37,6 +39,10 @@ class BalanceMechanism(Mechanism):
             f"{feet} N, front left first."
         )
         yield MechanismStep("balance", "", "", words)
+
+    def chapter(self, vehicle: Vehicle, gear: str | None) -> Chapter | None:
+        """Write its figures for the plan book."""
+        return balance_chapter(vehicle, gear)
 
     def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give how it stands here and at its worst, and the load chart."""

@@ -289,12 +289,12 @@ def _swept(
 
 def _factor_words(stability: Stability) -> str:
     if stability.margin_mm < 0:
-        return f"it tips over its {stability.edge} edge"
+        return f"the machine tips over the {stability.edge} edge"
     if isinf(stability.factor):
-        return "nothing would tip it"
+        return "the load cannot tip the machine"
     return (
-        f"it holds {stability.factor:.2f} times what tips it, {stability.margin_mm:.0f} mm inside "
-        f"its {stability.edge} edge"
+        f"stability factor {stability.factor:.2f}, centre of gravity {stability.margin_mm:.0f} mm "
+        f"inside the {stability.edge} edge"
     )
 
 
@@ -305,7 +305,9 @@ def balance_words(vehicle: Vehicle) -> str:
         return ""
     feet = ", ".join(f"{newton:.1f}" for newton in figures.here.feet_n)
     stand = "feet" if balance.stands == "feet" else "wheels"
-    here = f"Here {_factor_words(figures.here)}; its {stand} bear {feet} N, front left first."
+    here = (
+        f"As shown: {_factor_words(figures.here)}; loads on the {stand} {feet} N, front left first."
+    )
     return f"{here} {worst_words(vehicle)}"
 
 
@@ -315,23 +317,23 @@ def worst_words(vehicle: Vehicle) -> str:
     if figures is None or balance is None:
         return ""
     sentences = [
-        f"At worst with {balance.load_kg:g} kg, at {figures.loaded.slew_deg:.0f}° and "
-        f"{figures.loaded.reach_mm:.0f} mm, {_factor_words(figures.loaded)}; without it, at "
-        f"{figures.empty.slew_deg:.0f}°, {_factor_words(figures.empty)}.",
+        f"Worst with {balance.load_kg:g} kg, at {figures.loaded.slew_deg:.0f}° and "
+        f"{figures.loaded.reach_mm:.0f} mm: {_factor_words(figures.loaded)}.",
+        f"Worst without a load, at {figures.empty.slew_deg:.0f}°: {_factor_words(figures.empty)}.",
     ]
     if figures.window is not None:
         low, high = figures.window
-        most = "any more" if isinf(high) else f"{high:.2f} kg"
-        sentences.append(f"{low:.2f} kg to {most} at the counterweight let it stand everywhere.")
+        span = f"{low:.2f} kg or more" if isinf(high) else f"{low:.2f} to {high:.2f} kg"
+        sentences.append(f"A counterweight of {span} keeps the machine stable in every position.")
     else:
-        sentences.append("No mass at the counterweight lets it stand everywhere.")
+        sentences.append("No counterweight keeps the machine stable in every position.")
     sentences.append(
-        f"On the road, on wheels without what comes off, {_factor_words(figures.road)}."
+        f"Travelling on its wheels, removable masses off: {_factor_words(figures.road)}."
     )
     if figures.ground.wanted:
         sentences.append(
-            f"Feet down {figures.ground.let_down:.1f} of {balance.foot_travel_mm:g} mm, "
-            f"{figures.ground.tilt_deg:.1f}° of slope left."
+            f"Foot travel used {figures.ground.let_down:.1f} of {balance.foot_travel_mm:g} mm; "
+            f"slope left {figures.ground.tilt_deg:.1f}°."
         )
     return " ".join(sentences)
 
@@ -363,18 +365,18 @@ def balance_faults(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "weight-share",
             ("balance",),
-            "The counterweight's share is unknown",
+            "The counterweight travel is unknown",
             f"{names[1]} and {names[0]} must be outputs that slide and turn "
-            f"with one input; {balance.weight_share:g} is taken.",
+            f"with one input; {balance.weight_share:g} is used.",
         )
     elif figures.share < 0 and any(mass.on == "counterweight" for mass in balance.masses):
         yield Finding(
             Severity.WARNING,
             "weight-runs-in",
             ("balance",),
-            "The counterweight runs wrongly",
-            f"It goes in by {-figures.share:.2f} of the carriage's way while that goes out. Take "
-            "one mesh more or less in its gears.",
+            "The counterweight moves the wrong way",
+            f"The counterweight moves in {-figures.share:.2f} mm while the carriage moves out 1 "
+            "mm. Add or remove one mesh in its gear train.",
             figures.share,
             0.0,
         )
@@ -384,8 +386,8 @@ def _tips(balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
     least, where = balance.least_factor, ("balance",)
     mend = _put_ballast(balance, figures.window)
     cases = (
-        (figures.loaded, "with its load", "tips"),
-        (figures.empty, "without a load", "tips-empty"),
+        (figures.loaded, "with load", "tips"),
+        (figures.empty, "without load", "tips-empty"),
     )
     for stand, words, code in cases:
         at = f"at {stand.slew_deg:.0f}° and a reach of {stand.reach_mm:.0f} mm"
@@ -394,9 +396,9 @@ def _tips(balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
                 Severity.ERROR,
                 code,
                 where,
-                f"It tips {words}",
-                f"{at[:1].upper()}{at[1:]} its weight falls {-stand.margin_mm:.0f} mm outside its "
-                f"{stand.edge} edge. Move ballast, stand wider or lift less.",
+                f"The machine tips {words}",
+                f"{at[:1].upper()}{at[1:]} the centre of gravity lies {-stand.margin_mm:.0f} mm "
+                f"outside the {stand.edge} edge. Move ballast, widen the support or lift less.",
                 stand.margin_mm,
                 0.0,
                 "mm",
@@ -407,9 +409,9 @@ def _tips(balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
                 Severity.WARNING,
                 f"{code}-soon",
                 where,
-                f"It stands badly {words}",
-                f"{at[:1].upper()}{at[1:]} it holds {stand.factor:.2f} times what tips it "
-                f"over its {stand.edge} edge, {least:g} are asked.",
+                f"Low stability margin {words}",
+                f"{at[:1].upper()}{at[1:]} the stability factor (holding ÷ tipping "
+                f"moment) over the {stand.edge} edge is {stand.factor:.2f}; {least:g} is required.",
                 stand.factor,
                 least,
                 "",
@@ -420,9 +422,9 @@ def _tips(balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
             Severity.ERROR,
             "tips-road",
             where,
-            "It tips on the road",
-            f"On its wheels, boom ahead, its weight falls {-figures.road.margin_mm:.0f} mm outside "
-            f"its {figures.road.edge} edge.",
+            "The machine tips on the road",
+            f"On its wheels, boom ahead, the centre of gravity lies {-figures.road.margin_mm:.0f} "
+            f"mm outside the {figures.road.edge} edge.",
             figures.road.margin_mm,
             0.0,
             "mm",
@@ -456,9 +458,9 @@ def _stands(vehicle: Vehicle, balance: Balance, figures: BalanceFigures) -> Iter
             Severity.WARNING,
             "not-level",
             where,
-            "It does not stand level",
-            f"{reach}: {ground.tilt_deg:.1f}° are left, the boom swings downhill by itself and the "
-            "load with it.",
+            "The machine does not stand level",
+            f"{reach}: {ground.tilt_deg:.1f}° are left: the boom swings downhill by itself, and "
+            "the load with it.",
             ground.tilt_deg,
             0.0,
             "°",
@@ -469,8 +471,8 @@ def _stands(vehicle: Vehicle, balance: Balance, figures: BalanceFigures) -> Iter
             "ring-lifts",
             where,
             "The slewing ring lifts",
-            f"At this reach its far side pulls up with {figures.ring.lifts_n:.1f} N: hold it down "
-            "with hooks or a king pin, take a wider ring or more counterweight.",
+            f"At this reach the far side of the ring pulls up with {figures.ring.lifts_n:.1f} N: "
+            "hold it down with hooks or a king pin, or use a wider ring or more counterweight.",
             figures.ring.lifts_n,
             0.0,
             "N",
@@ -479,14 +481,15 @@ def _stands(vehicle: Vehicle, balance: Balance, figures: BalanceFigures) -> Iter
     known = running_of(vehicle).chassis.mass_kg
     if vehicle.running is not None and abs(total / known - 1) > MASS_OFF_PERCENT / 100:
         mend = Edit.one(
-            "Take the balance's mass", ("running", "chassis", "mass_kg"), round(total, 3)
+            "Use the mass of the page Balance", ("running", "chassis", "mass_kg"), round(total, 3)
         )
         yield Finding(
             Severity.NOTE,
             "mass-differs",
             where,
-            "Two masses of the vehicle differ",
-            f"The balance adds up to {total:.2f} kg, the tab Road reckons with {known:.2f}.",
+            "The Balance and Road pages use different vehicle masses",
+            f"The masses on the page Balance add up to {total:.2f} kg; the tab Road uses "
+            f"{known:.2f} kg.",
             total,
             known,
             "kg",

@@ -17,6 +17,7 @@ class BearingsMechanism(Mechanism):
     key: ClassVar[str] = "bearings"
     title: ClassVar[str] = "Bearings"
     data_key: ClassVar[str] = "bearings"
+    has_chapter: ClassVar[bool] = False
 
     def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
         """Find bearings that do not serve."""

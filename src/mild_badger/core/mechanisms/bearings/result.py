@@ -11,7 +11,7 @@ from mild_badger.core.driveline.assemble import WHEELS, assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ids import OutputId
-from mild_badger.core.layout.names import shaft_words
+from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import wall_loads
 from mild_badger.core.mechanisms.balance.result import balance_figures
@@ -150,7 +150,7 @@ def _in_walls(question: CacheKey) -> tuple[BearingRow, ...]:
             vehicle.frame.wall_mm,
             wall.turns * vehicle.motor.working_rpm,
         )
-        rows.append(_row(shaft_words(vehicle, wall.shaft), load, wall.torque_n_mm))
+        rows.append(_row(shaft_label(vehicle, wall.shaft), load, wall.torque_n_mm))
     return tuple(rows)
 
 

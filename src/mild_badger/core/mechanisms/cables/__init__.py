@@ -1,1 +1,1 @@
-"""Cables from the hand's lever to what they move."""
+"""Cables from the hand lever to what they move."""

@@ -5,8 +5,12 @@ from typing import Any, ClassVar
 
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.mechanisms.cables.chapter import cables_chapter
 from mild_badger.core.mechanisms.cables.result import cables_faults
+from mild_badger.core.mechanisms.cables.templates import cable_templates
 from mild_badger.core.mechanisms.cables.travel import run_figures
+from mild_badger.core.mechanisms.chapter import Chapter
+from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 
@@ -14,7 +18,7 @@ __all__ = ["CablesMechanism"]
 
 
 class CablesMechanism(Mechanism):
-    """Cables from the hand's lever to what they move."""
+    """Cables from the hand lever to what they move."""
 
     key: ClassVar[str] = "cables"
     title: ClassVar[str] = "Cables"
@@ -25,14 +29,14 @@ class CablesMechanism(Mechanism):
         yield from cables_faults(vehicle)
 
     def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
-        """Throw the hand's lever over and watch every end."""
+        """Throw the hand lever over and watch every end."""
         cables = vehicle.cables
         if cables is None:
             return
         for run in cables.runs:
             figures = run_figures(cables, run)
             words = (
-                f"Throw the hand's lever over, {cables.stroke_mm:g} mm: the end moves "
+                f"Move the hand lever through {cables.stroke_mm:g} mm: the end moves "
                 f"{figures.travel:.1f} mm and begins after "
                 f"{figures.starts * cables.stroke_mm:.1f} mm."
             )
@@ -43,7 +47,15 @@ class CablesMechanism(Mechanism):
         for run in vehicle.cables.runs if vehicle.cables is not None else ():
             tally.add("holed lever", 0, run.name, len(run.levers))
             tally.add("cable", 0, run.name)
-        tally.add("holed lever", 0, "hand's lever", 1 if vehicle.cables is not None else 0)
+        tally.add("holed lever", 0, "hand lever", 1 if vehicle.cables is not None else 0)
+
+    def templates(self, vehicle: Vehicle) -> Iterator[Template]:
+        """List its levers with holes."""
+        yield from cable_templates(vehicle)
+
+    def chapter(self, vehicle: Vehicle, gear: str | None) -> Chapter | None:
+        """Write its figures for the plan book."""
+        return cables_chapter(vehicle, gear)
 
     def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give how far every cable pulls."""

@@ -221,7 +221,7 @@ def cables_faults(vehicle: Vehicle) -> Iterator[Finding]:
                 "cable-travel",
                 where,
                 f"The cable of {run.name} pulls {more}",
-                f"Its end moves {figures.travel:.1f} mm, {run.wanted_mm:g} are wanted.",
+                f"Cable travel {figures.travel:.1f} mm; {run.wanted_mm:g} mm is required.",
                 figures.travel,
                 run.wanted_mm,
                 "mm",
@@ -236,7 +236,7 @@ def cables_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "hole-shared",
             ("cables",),
             "Two cables share a hole",
-            f"{names} both hang in hole {twice[0]} of the hand's lever.",
+            f"{names} both use hole {twice[0]} of the hand lever.",
             mend=mend,
         )
     shares = _shares_of_way(vehicle, cables)

@@ -60,7 +60,7 @@ def run_figures(cables: Cables, run: CableRun, share: float = 1.0) -> RunFigures
     hole = cables.holes_mm[run.from_hole - 1]
     at_hole = stroke * hole / cables.hand_mm
     travels, swings = [at_hole], [_swing(stroke, cables.hand_mm)]
-    jams = "the hand's lever" if swings[0] > 2 * cables.swing_deg else ""
+    jams = "the hand lever" if swings[0] > 2 * cables.swing_deg else ""
     here = max(at_hole - run.slack_mm, 0.0)
     for number, lever in enumerate(run.levers, start=1):
         arm = lever.holes_mm[lever.takes - 1]
@@ -102,7 +102,7 @@ def pull_n(cables: Cables, run: CableRun) -> float:
 
 @dataclass(frozen=True)
 class HoleChoice:
-    """Holes for one cable: of the hand's lever, then in and out of each lever; what comes of it."""
+    """Holes for one cable: of the hand lever, then in and out of each lever; what comes of it."""
 
     from_hole: int
     levers: tuple[tuple[int, int], ...]

@@ -5,8 +5,12 @@ from typing import Any, ClassVar
 
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.mechanisms.chapter import Chapter
+from mild_badger.core.mechanisms.clutch.chapter import clutch_chapter
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
 from mild_badger.core.mechanisms.clutch.result import clutch_faults
+from mild_badger.core.mechanisms.clutch.templates import clutch_templates
+from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 
@@ -41,6 +45,14 @@ class ClutchMechanism(Mechanism):
             tally.add("lining", 0, "clutch", vehicle.clutch.faces)
             tally.add("clutch plate", 0, "clutch", vehicle.clutch.faces + 1)
             tally.add("shaft", 0, "clutch")
+
+    def templates(self, vehicle: Vehicle) -> Iterator[Template]:
+        """List rings of lining."""
+        yield from clutch_templates(vehicle)
+
+    def chapter(self, vehicle: Vehicle, gear: str | None) -> Chapter | None:
+        """Write its figures for the plan book."""
+        return clutch_chapter(vehicle, gear)
 
     def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give what it holds and what it takes to release it."""

@@ -45,11 +45,11 @@ def clutch_words(vehicle: Vehicle) -> str:
         return ""
     figures, stall = clutch_figures(clutch), vehicle.motor.shaft_stall_n_mm
     return (
-        f"Run in it holds {figures.wear:.0f} N·mm, new and stiff {figures.pressure:.0f} N·mm, worn "
-        f"by {clutch.wear_mm:g} mm {figures.worn:.0f} N·mm; the motor stalls at {stall:.0f} N·mm, "
-        f"so it keeps {figures.margin(stall):.2f} times that. To release it the plates part "
-        f"{figures.lift:.2f} mm against {figures.release_n:.1f} N; at the lever that is "
-        f"{figures.pedal_needed:.1f} mm and {figures.pedal_n:.1f} N. The lining bears at most "
+        f"Torque capacity: run-in {figures.wear:.0f} N·mm, new {figures.pressure:.0f} N·mm, worn "
+        f"by {clutch.wear_mm:g} mm {figures.worn:.0f} N·mm. Motor stall {stall:.0f} N·mm, safety "
+        f"factor {figures.margin(stall):.2f}. Release: {figures.lift:.2f} mm and "
+        f"{figures.release_n:.1f} N at the plates, {figures.pedal_needed:.1f} mm and "
+        f"{figures.pedal_n:.1f} N at the pedal. Highest lining pressure "
         f"{figures.pressure_n_mm2:.3f} N/mm²."
     )
 
@@ -77,14 +77,14 @@ def clutch_faults(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR if slips else Severity.WARNING,
             "clutch-slips",
             where,
-            "The clutch slips" if slips else "The clutch keeps little in reserve",
-            f"New and run in it holds {figures.wear:.0f} N·mm, worn by {clutch.wear_mm:g} mm "
-            f"{figures.worn:.0f}; the motor stalls at {stall:.0f} N·mm, and {RESERVE:g} times that "
-            f"is wanted. A spring of {needed:.1f} N does it.",
+            "The clutch slips" if slips else "The clutch has too little torque reserve",
+            f"Torque capacity run-in {figures.wear:.0f} N·mm, worn by {clutch.wear_mm:g} mm "
+            f"{figures.worn:.0f} N·mm. The motor stalls at {stall:.0f} N·mm; {RESERVE:g} times "
+            f"that is required. A spring of {needed:.1f} N is enough.",
             figures.worn,
             wanted,
             "N·mm",
-            Edit.one("Take a stronger spring", ("clutch", "spring_n"), needed),
+            Edit.one("Use a stronger spring", ("clutch", "spring_n"), needed),
         )
     if figures.pedal_left < 0:
         yield Finding(
@@ -92,8 +92,8 @@ def clutch_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "clutch-drags",
             where,
             "The clutch does not release",
-            f"Its lever runs out of travel: {figures.pedal_needed:.1f} mm are needed, "
-            f"{clutch.pedal_mm:g} mm there. Take a smaller ratio, fewer faces or less play.",
+            f"Release needs {figures.pedal_needed:.1f} mm of pedal travel; the pedal has "
+            f"{clutch.pedal_mm:g} mm. Use a smaller lever ratio, fewer faces or less free play.",
             figures.pedal_needed,
             clutch.pedal_mm,
             "mm",

@@ -10,7 +10,6 @@ from functools import lru_cache
 from math import inf
 
 from mild_badger.core.driveline.assemble import (
-    MOTOR,
     assemble,
     assemble_crane,
     box_output,
@@ -34,6 +33,7 @@ from mild_badger.core.mechanisms.crane.ends import (
     rope_turns,
     screw_holds,
 )
+from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.crane import (
     BOX_OUTPUT,

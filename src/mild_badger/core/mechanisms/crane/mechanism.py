@@ -6,9 +6,13 @@ from typing import Any, ClassVar
 from mild_badger.core.driveline.crane import inner_shafts
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.mechanisms.chapter import Chapter
+from mild_badger.core.mechanisms.crane.chapter import crane_chapter
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
 from mild_badger.core.mechanisms.crane.result import crane_faults, pace_words
+from mild_badger.core.mechanisms.crane.templates import crane_templates
 from mild_badger.core.mechanisms.plain import finite
+from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.crane import (
     BOX_OUTPUT,
     OWN_INPUT,
@@ -56,6 +60,14 @@ class CraneMechanism(Mechanism):
         """Count every output's gears, shafts, bearings and end."""
         for output in vehicle.crane.outputs if vehicle.crane is not None else ():
             _count_output(tally, output)
+
+    def templates(self, vehicle: Vehicle) -> Iterator[Template]:
+        """List rings, racks and flanges."""
+        yield from crane_templates(vehicle)
+
+    def chapter(self, vehicle: Vehicle, gear: str | None) -> Chapter | None:
+        """Write its figures for the plan book."""
+        return crane_chapter(vehicle, gear)
 
     def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give turns, speed and torque of every output."""

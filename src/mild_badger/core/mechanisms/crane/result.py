@@ -221,15 +221,18 @@ def pace_words(row: OutputFigures) -> str:
     if row.turns is None:
         return "stands"
     turns = row.input_turns or 0.0
-    input_words = "the motor" if row.input == MOTOR_SHAFT else "its own input"
+    plural = "s" * (f"{abs(turns):.4g}" != "1")
+    input_words = (
+        f"motor turn{plural}" if row.input == MOTOR_SHAFT else f"turn{plural} of the separate input"
+    )
     rate = f"{abs(row.rate):.1f} {row.unit}"
     if row.fast > row.slow * 1.001:
         rate = f"{row.slow:.1f} to {row.fast:.1f} {row.unit}"
-    way = "the same way" if turns > 0 else "the other way"
-    one = "the ring" if isinstance(row.output.end, Ring) else "its shaft"
-    sentence = f"{abs(turns):.4g} turns of {input_words} turn {one} once, {way}; {rate}"
+    way = f"{'same' if turns > 0 else 'opposite'} direction"
+    one = "the ring" if isinstance(row.output.end, Ring) else "the output shaft"
+    sentence = f"{abs(turns):.4g} {input_words} per turn of {one}, {way}; {rate}"
     if row.seconds is not None:
-        sentence += f", the whole way in {row.seconds:.0f} s"
+        sentence += f", full travel in {row.seconds:.0f} s"
     return sentence
 
 
@@ -241,23 +244,23 @@ def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], identity:
     output, end = row.output, row.output.end
     sentences = [f"{output.name}: {pace_words(row)}."]
     if isinf(row.end_n_mm):
-        sentences.append("Its thread jams.")
+        sentences.append("The thread jams.")
     elif row.input_n_mm is not None:
         sentences.append(
-            f"It takes {row.end_n_mm:.1f} N·mm at its end, {row.input_n_mm:.2f} N·mm at the "
-            f"input; {row.lost_percent or 0.0:.0f} % are lost in gears and worms."
+            f"Torque needed {row.end_n_mm:.1f} N·mm at the end, {row.input_n_mm:.2f} N·mm at the "
+            f"input; {row.lost_percent or 0.0:.0f} % is lost in gears and worms."
         )
     if isinstance(end, Spool):
         layers = rope_layers(end)
         sentences.append(
             f"{end.rope_length_mm:g} mm of rope lie in {len(layers)} "
-            f"layer{'s' * (len(layers) > 1)}, the last at {layers[-1].middle_mm:.1f} mm to its "
-            f"middle; each rope bears {end.weight_n / end.falls / end.ropes:.2f} N."
+            f"layer{'s' * (len(layers) > 1)}; mean diameter of the last {layers[-1].middle_mm:.1f} "
+            f"mm. Each rope carries {end.weight_n / end.falls / end.ropes:.2f} N."
         )
         if end.ropes > 1:
             ropes = rope_settings(end)
             sentences.append(
-                f"Its {end.ropes} ropes are up to {ropes.apart:.2f} mm apart; at best "
+                f"The {end.ropes} ropes differ by up to {ropes.apart:.2f} mm; well adjusted by "
                 f"{ropes.left:.2f} mm either way."
             )
     against = [
@@ -266,26 +269,30 @@ def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], identity:
         if other != identity and share
     ]
     if against:
-        sentences.append(f"For one of its speed: {', '.join(against)}.".replace(" -", " −"))
-    sentences.append(f"Held at rest by {row.holds}." if row.holds else "Nothing holds it at rest.")
+        sentences.append(
+            f"Speed ratio to the other outputs: {', '.join(against)}.".replace(" -", " −")
+        )
+    sentences.append(
+        f"Held at rest by {row.holds}." if row.holds else "Nothing holds the output at rest."
+    )
     if row.loose is not None:
         sentences.append(
-            f"Its gears run loose on the shaft of {row.loose.on}, at {row.loose.rpm:.0f} rpm "
-            f"against it; {row.loose.glued}."
+            f"The gears turn freely on the shaft of {row.loose.on}, at {row.loose.rpm:.0f} rpm "
+            f"against that shaft; {row.loose.glued}."
         )
     if output.keys:
         unit = row.unit.removesuffix("/s")
         sentences.append(
-            "Its coupling goes together in one way only."
+            "The coupling can be assembled in one position only."
             if output.keys == 1
-            else f"Its coupling goes together in {output.keys} ways, each {row.key_off:.2f} "
-            f"{unit} further at the end."
+            else f"The coupling can be assembled in {output.keys} positions; each shifts the "
+            "output by "
+            f"{row.key_off:.2f} {unit}."
         )
     actual = actual_share(figures, output)
     if output.keeps is not None and actual is not None:
         sentences.append(
-            f"It runs at {actual:.4g} of {called(figures, output.keeps)}, "
-            f"{output.share:g} is asked."
+            f"Runs at {actual:.4g} × {called(figures, output.keeps)}; target {output.share:g} ×."
         )
     return " ".join(sentences)
 
@@ -362,10 +369,7 @@ def crane_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...]) -> str:
     if not asked:
         return "The motor drives no output in this gear."
     stall = vehicle.motor.shaft_stall_n_mm
-    return (
-        f"All outputs on the motor together take {sum(asked):.1f} N·mm of its {stall:.0f} at "
-        "standstill."
-    )
+    return f"All outputs on the motor together need {sum(asked):.1f} of {stall:.0f} N·mm at stall."
 
 
 def crane_faults(vehicle: Vehicle) -> Iterator[Finding]:
@@ -387,7 +391,7 @@ def crane_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "outputs-stall",
             ("crane",),
             "All outputs at once stall the motor",
-            f"Together they take {asked:.1f} N·mm, the motor has {stall:.1f} at standstill: run "
+            f"All outputs need {asked:.1f} N·mm, the motor has {stall:.1f} N·mm at stall: run "
             "fewer at a time or gear them down.",
             asked,
             stall,
@@ -414,7 +418,8 @@ def _moves(vehicle: Vehicle, row: OutputFigures, stall: float) -> Iterator[Findi
             "output-stands",
             where,
             f"{output.name} does not turn",
-            "The motor cannot turn it: its gears lock or it is not joined to anything.",
+            "The motor cannot turn this output: the gears lock, or nothing joins them to the "
+            "motor.",
         )
     elif driven == MOTOR_SHAFT and (row.input_n_mm or 0.0) > stall:
         yield Finding(
@@ -422,8 +427,8 @@ def _moves(vehicle: Vehicle, row: OutputFigures, stall: float) -> Iterator[Findi
             "output-stalls",
             where,
             f"{output.name} stalls the motor",
-            f"It takes {row.input_n_mm:.1f} N·mm at the motor, which has {stall:.1f} at "
-            "standstill. Gear it down or lighten the load.",
+            f"The output needs {row.input_n_mm:.1f} N·mm at the motor, which has {stall:.1f} N·mm "
+            "at stall. Gear it down or lighten the load.",
             row.input_n_mm,
             stall,
             "N·mm",
@@ -463,9 +468,9 @@ def _rope_faults(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
             Severity.ERROR,
             "rope-over-flange",
             where,
-            f"The rope of {row.output.name} spills",
-            f"Wound up it reaches {outside:.1f} mm, the flanges {end.flange_mm:g} mm. Take a wider "
-            "drum, a thinner rope or a shorter one.",
+            f"The rope of {row.output.name} climbs over the flange",
+            f"Wound up, the rope reaches a diameter of {outside:.1f} mm; the flanges have "
+            f"{end.flange_mm:g} mm. Use a wider drum, a thinner rope or a shorter one.",
             outside,
             end.flange_mm,
             "mm",
@@ -479,7 +484,7 @@ def _rope_faults(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
             Severity.ERROR,
             "adjuster-short",
             where,
-            f"An adjuster of {row.output.name} is short",
+            f"An adjuster of {row.output.name} is too short",
             f"A rope wants {reach:.1f} mm, its adjuster has {end.adjust_range_mm:g} either way. "
             "Turn the drums to one size.",
             reach,
@@ -493,8 +498,8 @@ def _rope_faults(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
             "ropes-out-of-step",
             where,
             f"Ropes of {row.output.name} differ",
-            f"Over the whole way they come {ropes.apart:.1f} mm apart, so that what hangs on them "
-            f"stands askew; adjusted at best {ropes.left:.1f} mm either way.",
+            f"Over the full travel the ropes differ by {ropes.apart:.1f} mm, so that what hangs on "
+            f"them stands askew; adjusted at best {ropes.left:.1f} mm either way.",
             ropes.apart,
             ROPES_APART_MM,
             "mm",
@@ -510,10 +515,10 @@ def _joint_faults(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
             Severity.NOTE,
             "nothing-loose",
             ("crane", output.id),
-            f"Nothing of {output.name} runs loose",
-            f"Gears run loose on the shaft of {crane.called(output.loose_on)} only between two "
-            "pairs; this output has none there.",
-            mend=Edit.one("Give it its own shaft", ("crane", "outputs", at, "loose_on"), None),
+            f"{output.name}: no gear turns freely on that shaft",
+            f"Only gears between two pairs can turn freely on the shaft of "
+            f"{crane.called(output.loose_on)}; this output has none there.",
+            mend=Edit.one("Use a separate shaft", ("crane", "outputs", at, "loose_on"), None),
         )
     if output.keys < 2 or isinstance(output.end, Plain) or row.key_off < 1e-9:
         return
@@ -523,9 +528,9 @@ def _joint_faults(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
         Severity.NOTE,
         "coupling-not-keyed",
         ("crane", output.id),
-        f"The coupling of {output.name} goes together in {output.keys} ways",
-        f"Put together one key further its end stands {row.key_off:.2f} {unit} off. With one key "
-        "it goes together one way only.",
+        f"The coupling of {output.name} can be assembled in {output.keys} positions",
+        f"One position further shifts the output by {row.key_off:.2f} {unit}. With a single key "
+        "there is only one position.",
         row.key_off,
         0.0,
         unit,
@@ -546,9 +551,9 @@ def _share_faults(
             Severity.WARNING,
             "no-share",
             where,
-            f"{output.name} cannot keep step",
-            f"It is to run at {output.share:g} of {base}, but one of them stands or they "
-            "move in different ways, such as turning and sliding.",
+            f"{output.name} cannot keep pace with another output",
+            f"Target {output.share:g} × {base}, but one of the two stands still, or one turns "
+            "and the other slides.",
         )
         return
     off = 100 * abs(actual / output.share - 1)
@@ -558,9 +563,9 @@ def _share_faults(
             Severity.WARNING,
             "out-of-step",
             where,
-            f"{output.name} is out of step",
-            f"It runs at {actual:.4g} of {base}, {output.share:g} is asked: {off:.1f} % "
-            f"off, {allowed:g} are allowed.",
+            f"{output.name} misses the speed of another output",
+            f"Runs at {actual:.4g} × {base}; target {output.share:g} ×. The error is {off:.1f} %, "
+            f"the limit {allowed:g} %.",
             actual,
             output.share,
             "",

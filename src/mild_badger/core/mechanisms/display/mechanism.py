@@ -5,7 +5,11 @@ from typing import Any, ClassVar
 
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.mechanisms.chapter import Chapter
+from mild_badger.core.mechanisms.display.chapter import display_chapter
 from mild_badger.core.mechanisms.display.result import crank_turns, display_faults, display_result
+from mild_badger.core.mechanisms.display.templates import engine_templates
+from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 
@@ -41,6 +45,14 @@ class DisplayMechanism(Mechanism):
         if vehicle.display is not None:
             tally.train(vehicle.display.pairs, "display engine", free_end=False)
             tally.add("shaft", 0, "display engine", 1 if vehicle.display.pairs else 0)
+
+    def templates(self, vehicle: Vehicle) -> Iterator[Template]:
+        """List rods, webs and jig."""
+        yield from engine_templates(vehicle)
+
+    def chapter(self, vehicle: Vehicle, gear: str | None) -> Chapter | None:
+        """Write its figures for the plan book."""
+        return display_chapter(vehicle, gear)
 
     def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give how it fires and how fast it turns."""

@@ -211,7 +211,7 @@ def display_faults(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "wrong-throw",
             where,
-            f"Throw {wrong.cylinder} is glued wrong",
+            f"Throw {wrong.cylinder} is glued at a wrong angle",
             wrong.words,
             wrong.off_deg,
             0.0,
@@ -225,8 +225,8 @@ def display_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "crank-fast",
             where,
             "The display engine runs fast",
-            f"Its crank turns {rpm:.0f} rpm; from {RATTLES_RPM:.0f} rpm pistons rattle and nobody "
-            "sees them move. Gear it down.",
+            f"The crank turns at {rpm:.0f} rpm; from {RATTLES_RPM:.0f} rpm pistons rattle and "
+            "nobody sees them move. Gear it down.",
             rpm,
             RATTLES_RPM,
             "rpm",

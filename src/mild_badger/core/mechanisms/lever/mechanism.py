@@ -6,7 +6,11 @@ from typing import Any, ClassVar
 from mild_badger.core.drivetrain.lever_motion import motion_of
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.mechanisms.chapter import Chapter
+from mild_badger.core.mechanisms.lever.chapter import lever_chapter
 from mild_badger.core.mechanisms.lever.result import lever_box_faults, lever_faults, lever_seen
+from mild_badger.core.mechanisms.lever.templates import lever_templates
+from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 
@@ -57,6 +61,14 @@ class LeverMechanism(Mechanism):
         tally.add("lever", 0, user, drive.ratchets)
         tally.add("ratchet", 0, user, drive.wheels)
         tally.add("pawl", 0, user, drive.pawls)
+
+    def templates(self, vehicle: Vehicle) -> Iterator[Template]:
+        """List levers, ratchet wheels and pawls."""
+        yield from lever_templates(vehicle)
+
+    def chapter(self, vehicle: Vehicle, gear: str | None) -> Chapter | None:
+        """Write its figures for the plan book."""
+        return lever_chapter(vehicle, gear)
 
     def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give its ratio, stroke and efficiency where the fulcrum stands."""

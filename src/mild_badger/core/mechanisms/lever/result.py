@@ -209,7 +209,8 @@ def lever_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "lever-jams",
             where,
             "The lever drive jams within its stops",
-            f"{why[:1].upper()}{why[1:]}. It runs beyond {jammed[-1][0]:.1f} mm.",
+            f"{why[:1].upper()}{why[1:]}. The drive runs with the fulcrum beyond "
+            f"{jammed[-1][0]:.1f} mm.",
             jammed[-1][0],
             drive.stop_low_mm,
             "mm",
@@ -220,9 +221,9 @@ def lever_faults(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "no-tooth-gained",
             where,
-            "The ratchets gain no tooth",
-            f"A stroke of {here.stroke_mm:.2f} mm less what the joints lose is shorter than a "
-            "tooth. Take finer teeth, a longer throw, or slide the fulcrum in.",
+            "The stroke is too short to advance the ratchet wheel",
+            f"A stroke of {here.stroke_mm:.2f} mm, less the play of the joints, is shorter than "
+            "one tooth. Use finer teeth or a longer throw, or move the fulcrum in.",
             here.stroke_mm,
             tau * drive.wheel_mm / drive.teeth,
             "mm",
@@ -242,8 +243,8 @@ def lever_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "ratchets-together",
             where,
             "Two ratchets drive together",
-            f"Two of the throws stand at {pairs[0][0]:.0f}° and {pairs[0][1]:.0f}°: one of them is "
-            "wasted, and both bear on the wheel at once.",
+            f"Two throws stand at {pairs[0][0]:.0f}° and {pairs[0][1]:.0f}°. They push at the same "
+            "time, so one of the two does nothing.",
             abs(pairs[0][1] - pairs[0][0]),
             span / drive.ratchets,
             "°",
@@ -255,7 +256,7 @@ def lever_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "uneven-phases",
             where,
             "The ratchets are unevenly spaced",
-            f"Their throws stand {min(gaps):.0f}° to {max(gaps):.0f}° apart; even ones run "
+            f"The throws stand {min(gaps):.0f}° to {max(gaps):.0f}° apart. Even spacing runs "
             "smoother.",
             max(gaps),
             span / drive.ratchets,
@@ -276,8 +277,8 @@ def lever_box_faults(vehicle: Vehicle) -> Iterator[Finding]:
                 "lever-no-reverse",
                 (gear.id,),
                 "A lever drive has no reverse",
-                "Its ratchets turn the output one way whatever the motor does. Put a reversing "
-                "gear behind the box, or leave reverse out.",
+                "Ratchets turn the output in one direction only, whichever way the motor turns. "
+                "Put a reversing gear behind the box, or leave reverse out.",
             )
     reach = reach_of(box.drive)
     without = [g.id for g in vehicle.real.gears if not g.reverse and not box.ready(g.id)]
@@ -287,7 +288,8 @@ def lever_box_faults(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "fulcrum-not-placed",
             tuple(without),
-            f"The fulcrum has no place for {named}",
-            f"Between its stops it gives {reach[0]:.2f} to {reach[1]:.2f} turns in for one out.",
+            f"No fulcrum position gives the ratio of gear {named}",
+            f"Between its stops the lever gives {reach[0]:.2f} to {reach[1]:.2f} turns in for "
+            "one out.",
             mend=place_gears(vehicle),
         )

@@ -5,6 +5,8 @@ from typing import Any, ClassVar
 
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.mechanisms.chapter import Chapter
+from mild_badger.core.mechanisms.liquid.chapter import liquid_chapter
 from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
 from mild_badger.core.mechanisms.liquid.result import liquid_faults, needed_mm
 from mild_badger.core.vehicle.model import Vehicle
@@ -39,6 +41,10 @@ class LiquidMechanism(Mechanism):
         for line in vehicle.liquids:
             tally.add("master", round(10 * line.master_mm), line.name)
             tally.add("slave", round(10 * line.slave_mm), line.name, line.slaves)
+
+    def chapter(self, vehicle: Vehicle, gear: str | None) -> Chapter | None:
+        """Write its figures for the plan book."""
+        return liquid_chapter(vehicle, gear)
 
     def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give pressure, force and travel of every line."""

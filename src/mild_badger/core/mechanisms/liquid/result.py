@@ -97,10 +97,10 @@ def _line_faults(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
             Severity.ERROR,
             "line-runs-out",
             where,
-            f"The line of {line.name} runs out of travel",
-            f"The pedal is down after {figures.travel:.2f} mm at the slaves, {needed:.2f} mm are "
-            f"needed: {figures.pedal_at(needed):.1f} mm of pedal. Take a wider master, narrower or "
-            "fewer slaves, or let the air out.",
+            f"The pedal of line {line.name} reaches its stop too early",
+            f"The slaves move {figures.travel:.2f} mm; {needed:.2f} mm is needed, which takes "
+            f"{figures.pedal_at(needed):.1f} mm of pedal. Use a wider master, narrower or fewer "
+            "slaves, or bleed the line.",
             figures.travel,
             needed,
             "mm",
@@ -111,8 +111,9 @@ def _line_faults(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
                 Severity.WARNING,
                 "line-no-clutch",
                 where,
-                "The liquid line works no clutch",
-                "It is set to work the clutch, and there is none. Plan one on the page Clutch.",
+                "The liquid line has no clutch to operate",
+                "The line is set to operate the clutch, but the vehicle has none. Add a clutch on "
+                "the page Clutch.",
             )
         else:
             wanted, given = clutch_figures(vehicle.clutch).pedal_n, line.slaves * figures.slave_n
@@ -122,7 +123,7 @@ def _line_faults(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
                     "line-weak",
                     where,
                     "The liquid line cannot release the clutch",
-                    f"Its slaves push {given:.1f} N, the clutch's lever wants {wanted:.1f} N.",
+                    f"The slaves push {given:.1f} N; the clutch lever needs {wanted:.1f} N.",
                     given,
                     wanted,
                     "N",
@@ -133,7 +134,7 @@ def _line_faults(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
             "wheels-lock",
             where,
             "The brakes lock the wheels",
-            f"They hold {figures.torque:.0f} N·mm, the tyres grip to {grip:.0f} N·mm.",
+            f"Brake torque {figures.torque:.0f} N·mm; the tyres grip up to {grip:.0f} N·mm.",
             figures.torque,
             grip,
             "N·mm",

@@ -37,7 +37,7 @@ def apply_edit(vehicle: Vehicle, edit: Edit) -> Vehicle:
         raise DocumentError(explain(error, data, Vehicle)) from error
     touched = {change.path[0] for change in edit.changes}
     if touched & HOLD_TRAINS:
-        made = _with_pair_ids(vehicle, made)
+        made = _with_pair_ids(vehicle, made, own_ids=edit.own_ids)
     return _with_retired(vehicle, made) if touched & HOLD_IDENTIFIED else made
 
 
@@ -82,7 +82,7 @@ def _ids(vehicle: Vehicle) -> set[str]:
     }
 
 
-def _with_pair_ids(old: Vehicle, new: Vehicle) -> Vehicle:
+def _with_pair_ids(old: Vehicle, new: Vehicle, *, own_ids: bool) -> Vehicle:
     """Let the pairs that a train had keep their ids, whatever was put before, between or behind."""
     before, made = trains_of(old), new
     gone = list(new.retired_pairs)
@@ -90,7 +90,7 @@ def _with_pair_ids(old: Vehicle, new: Vehicle) -> Vehicle:
         had = before.get(key, ((), ()))[1]
         if had == train:
             continue
-        kept = identified_train(had, train, new.retired_of(key))
+        kept = train if own_ids else identified_train(had, train, new.retired_of(key))
         lost = set(pair_ids(had)) - set(pair_ids(kept))
         gone += sorted(f"{key}/{identity}" for identity in lost)
         if kept != train:

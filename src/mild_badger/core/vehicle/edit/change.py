@@ -29,10 +29,18 @@ class Change:
 
 @dataclass(frozen=True)
 class Edit:
-    """A named step of the builder's work, undone as one."""
+    """A named step of the builder's work, undone as one.
+
+    Parameters
+    ----------
+    own_ids
+        Whether its trains come with the ids by which its other changes name their pairs; otherwise
+        pairs keep the ids that they have in the document.
+    """
 
     label: str
     changes: tuple[Change, ...]
+    own_ids: bool = False
 
     @classmethod
     def one(cls, label: str, path: Path, value: Any) -> "Edit":

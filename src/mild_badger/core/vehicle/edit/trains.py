@@ -59,7 +59,7 @@ def set_shared(vehicle: Vehicle, key: str, train: Train) -> Edit:
 def mark_change_gear(vehicle: Vehicle, mark: ChangeGear | None) -> Edit:
     """Mark a place as the change gear, or take the mark away."""
     if mark is None:
-        return Edit.one("Take the change gear's mark away", ("change_gear",), None)
+        return Edit.one("Unmark the change gear", ("change_gear",), None)
     train_path(vehicle, mark.train)
     return Edit.one(
         f"Mark the change gear in the {vehicle.train_title(mark.train)}", ("change_gear",), mark

@@ -9,7 +9,7 @@ from shapely.geometry import LineString, Point, Polygon
 
 from mild_badger.core.mesh.involute import engagement
 from mild_badger.core.mesh.outline import meshing_turn
-from mild_badger.core.workshop.gear_shape import (
+from mild_badger.core.templates.gear_shape import (
     GearForm,
     gear_shape,
     rack_shape,

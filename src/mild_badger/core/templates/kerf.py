@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.workshop.drawing import Drawing, Round, Stroke
+from mild_badger.core.templates.drawing import Drawing, Round, Stroke
 
 if TYPE_CHECKING:
     from shapely.geometry import Polygon

@@ -5,12 +5,12 @@ from shapely import Point, Polygon
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.mechanisms.cables.result import add_cables
+from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.vehicle.cables import Cables
 from mild_badger.core.vehicle.crane import Crane, CraneOutput, Rack, Ring
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.kerf import cut_shapes
 from mild_badger.core.workshop.templates import template_of, templates_of
 
 TRUCK = demo_vehicle("larkholm-crane-truck")
@@ -58,7 +58,7 @@ def test_rings_inside_and_racks_are_drawn_where_gears_are_made() -> None:
     assert rack.bounds[2] - rack.bounds[0] > 60
     bricks = demo_vehicle().model_copy(update={"crane": crane})
     assert keys(bricks) == []  # they are bought
-    with pytest.raises(InputError, match="no such output"):
+    with pytest.raises(InputError, match="takes no template"):
         template_of(bricks, "outputs 9")
 
 
@@ -71,5 +71,5 @@ def test_a_lever_has_its_holes_where_they_are_said_to_be() -> None:
     tight = vehicle.model_copy(update={"cables": Cables(holes_mm=(8.0, 9.0))})
     with pytest.raises(InputError, match="run into one another"):
         template_of(tight, "cables 0")
-    with pytest.raises(InputError, match="no such lever"):
+    with pytest.raises(InputError, match="takes no template"):
         template_of(vehicle, "cables 7")

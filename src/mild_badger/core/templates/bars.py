@@ -2,7 +2,7 @@
 
 from math import cos, radians, sin
 
-from mild_badger.core.workshop.drawing import Drawing
+from mild_badger.core.templates.drawing import Drawing
 
 __all__ = ["EYE_MM", "bar", "sheet_for"]
 

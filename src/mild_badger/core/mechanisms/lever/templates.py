@@ -1,14 +1,16 @@
-"""Templates of a lever drive and a clutch: lever, ratchet wheel, pawl; rings of lining."""
+"""Templates of a lever drive: lever, ratchet wheel, pawl."""
 
+from collections.abc import Iterator
 from math import cos, pi, radians, sin
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for
+from mild_badger.core.templates.drawing import Drawing
+from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.bars import EYE_MM, bar, sheet_for
-from mild_badger.core.workshop.drawing import Drawing
 
-__all__ = ["clutch_lining", "lever_arm", "lever_pawl", "ratchet_wheel"]
+__all__ = ["lever_templates"]
 
 FINEST_MM = 0.8
 """The shortest tooth that is worth cutting (an estimate, no source)."""
@@ -23,26 +25,16 @@ def _drive(vehicle: Vehicle) -> LeverDrive:
     return vehicle.stepless
 
 
-def clutch_lining(vehicle: Vehicle) -> Drawing:
-    """Draw a ring of clutch lining; it is glued to every other face."""
-    clutch = vehicle.clutch
-    if clutch is None:
-        raise InputError("This vehicle has no clutch; plan one on the tab Machine.")
-    sheet, (cx, foot) = sheet_for(
-        "Lining of the clutch",
-        [
-            f"{clutch.lining}, {clutch.outer_mm:g} mm outside, {clutch.inner_mm:g} mm inside",
-            f"make {clutch.faces}",
-        ],
-        clutch.outer_mm,
-        clutch.outer_mm,
-    )
-    for diameter in (clutch.outer_mm, clutch.inner_mm):
-        sheet.circle("cut", (cx, foot + clutch.outer_mm / 2), diameter / 2)
-    return sheet
+def lever_templates(vehicle: Vehicle) -> Iterator[Template]:
+    """List a lever for each stroke, its ratchet wheels and pawls."""
+    drive, thick = vehicle.stepless, vehicle.making.dog_mm
+    if drive is not None:
+        yield Template("lever arm", "lever with its slot", drive.ratchets, thick, _arm)
+        yield Template("lever wheel", "ratchet wheel", drive.wheels, thick, _wheel)
+        yield Template("lever pawl", "pawl", drive.pawls, thick, _pawl)
 
 
-def lever_arm(vehicle: Vehicle) -> Drawing:
+def _arm(vehicle: Vehicle) -> Drawing:
     """Draw the lever: eyes for its two pins, a slot for the fulcrum from stop to stop.
 
     Raises
@@ -78,7 +70,7 @@ def lever_arm(vehicle: Vehicle) -> Drawing:
     return sheet
 
 
-def ratchet_wheel(vehicle: Vehicle) -> Drawing:
+def _wheel(vehicle: Vehicle) -> Drawing:
     """Draw the ratchet wheel: a steep face that the pawl pushes, a flank that it rides over.
 
     Raises
@@ -122,7 +114,7 @@ def ratchet_wheel(vehicle: Vehicle) -> Drawing:
     return sheet
 
 
-def lever_pawl(vehicle: Vehicle) -> Drawing:
+def _pawl(vehicle: Vehicle) -> Drawing:
     """Draw a pawl: an eye on the lever's output pin and a nose that fills a tooth."""
     drive = _drive(vehicle)
     hole = vehicle.hole_mm(drive.pin_mm, "running") / 2

@@ -1,8 +1,8 @@
 """A strip of graded holes, cut or printed first, to find what fits one's own material and tool."""
 
+from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.making import FITS
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.drawing import Drawing
 
 __all__ = ["GRADES_MM", "fit_strip"]
 

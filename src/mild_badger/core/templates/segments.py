@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from math import ceil, cos, pi, sin, tan
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.templates.drawing import Drawing
+from mild_badger.core.templates.gear_shape import GearForm, gear_shape, ring_shape
 from mild_badger.core.vehicle.making import OwnGear
-from mild_badger.core.workshop.drawing import Drawing
-from mild_badger.core.workshop.gear_shape import GearForm, gear_shape, ring_shape
 
 __all__ = ["SegmentPlan", "glue_up", "segment_counts", "segment_plan", "segment_template"]
 

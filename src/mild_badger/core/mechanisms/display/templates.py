@@ -3,15 +3,27 @@
 The jig is a disc with a mark for every throw, so that no throw is glued 90° out.
 """
 
+from collections.abc import Iterator
 from math import cos, radians, sin
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for
+from mild_badger.core.templates.drawing import Drawing
+from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.display import DisplayEngine
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.bars import EYE_MM, bar, sheet_for
-from mild_badger.core.workshop.drawing import Drawing
 
-__all__ = ["crank_jig", "crank_web", "engine_rod"]
+__all__ = ["engine_templates"]
+
+
+def engine_templates(vehicle: Vehicle) -> Iterator[Template]:
+    """List rods, crank webs and the jig in which throws are glued."""
+    engine, thick = vehicle.display, vehicle.making.dog_mm
+    if engine is not None:
+        count = engine.cylinders
+        yield Template("engine rod", "rod of the display engine", count, thick, _rod)
+        yield Template("engine web", "crank web of the display engine", 2 * count, thick, _web)
+        yield Template("engine jig", "jig for its crank", 1, thick, _jig)
 
 
 def _engine(vehicle: Vehicle) -> DisplayEngine:
@@ -20,7 +32,7 @@ def _engine(vehicle: Vehicle) -> DisplayEngine:
     return vehicle.display
 
 
-def engine_rod(vehicle: Vehicle) -> Drawing:
+def _rod(vehicle: Vehicle) -> Drawing:
     """Draw a rod: the big eye runs on the crank's pin, the small one on the piston's."""
     engine = _engine(vehicle)
     hole = vehicle.hole_mm(engine.pin_mm, "running") / 2
@@ -41,7 +53,7 @@ def engine_rod(vehicle: Vehicle) -> Drawing:
     return sheet
 
 
-def crank_web(vehicle: Vehicle) -> Drawing:
+def _web(vehicle: Vehicle) -> Drawing:
     """Draw a web: the shaft's hole and the pin's, a throw apart; both glued.
 
     Raises
@@ -74,7 +86,7 @@ def crank_web(vehicle: Vehicle) -> Drawing:
     return sheet
 
 
-def crank_jig(vehicle: Vehicle) -> Drawing:
+def _jig(vehicle: Vehicle) -> Drawing:
     """Draw the jig: the shaft's hole, and a pin's hole for each angle at which a throw stands."""
     engine = _engine(vehicle)
     shaft = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running") / 2

@@ -5,15 +5,15 @@ from dataclasses import dataclass
 from math import atan2, cos, pi, radians, sin
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.vehicle.making import BoreShape, FabricationSettings, OwnGear, Web
-from mild_badger.core.workshop.drawing import Drawing
-from mild_badger.core.workshop.gear_shape import (
+from mild_badger.core.templates.drawing import Drawing
+from mild_badger.core.templates.gear_shape import (
     GearForm,
     gear_shape,
     rack_shape,
     ring_shape,
     span_mm,
 )
+from mild_badger.core.vehicle.making import BoreShape, FabricationSettings, OwnGear, Web
 
 __all__ = ["GearCut", "cut_gear", "own_template"]
 

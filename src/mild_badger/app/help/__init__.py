@@ -1,0 +1,1 @@
+"""The handbook shown inside the program, and the search for anything by its words."""

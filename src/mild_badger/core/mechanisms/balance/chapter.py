@@ -1,0 +1,58 @@
+"""The chapter on balance: masses, stand and load chart."""
+
+from math import isinf
+
+from mild_badger.core.kit.cautions import caution_of
+from mild_badger.core.mechanisms.balance.result import balance_figures, balance_words, chart_words
+from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["balance_chapter"]
+
+
+def balance_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
+    """Write masses, stand and load chart; None where no balance is planned."""
+    balance, figures = vehicle.balance, balance_figures(vehicle)
+    if balance is None or figures is None:
+        return None
+    masses = tuple(
+        (
+            m.name,
+            f"{m.mass_kg:g}",
+            m.on,
+            f"{m.x_mm:g}",
+            f"{m.y_mm:g}",
+            f"{m.z_mm:g}",
+            "removable" if m.removable else "",
+        )
+        for m in balance.masses
+    )
+    mass_columns = (
+        ("mass", 0.0, "left"),
+        ("kg", 64.0, "right"),
+        ("on", 70.0, "left"),
+        ("ahead mm", 116.0, "right"),
+        ("left mm", 134.0, "right"),
+        ("height mm", 152.0, "right"),
+        ("", 156.0, "left"),
+    )
+    chart = figures.chart
+    every_third = list(zip(chart.reach_mm, chart.allowed_kg, chart.tips_kg, strict=True))[::3]
+    loads = tuple(
+        (f"{mm:.0f}", *("any" if isinf(kg) else f"{kg:.2f}" for kg in (allowed, tips)))
+        for mm, allowed, tips in every_third
+    )
+    load_columns = (
+        ("reach mm", 16.0, "right"),
+        ("allowed kg", 46.0, "right"),
+        ("tips at kg", 70.0, "right"),
+    )
+    return Chapter(
+        "Balance",
+        (
+            Sentences(f"{balance_words(vehicle)} {chart_words(figures)}"),
+            Table(mass_columns, masses),
+            Table(load_columns, loads),
+            Sentences(caution_of("lifting")),
+        ),
+    )

@@ -1,0 +1,77 @@
+"""Templates of the levers that cables pull: a row of holes from the pivot."""
+
+from collections.abc import Iterator
+from functools import partial
+from itertools import pairwise
+
+from mild_badger.core.errors import InputError
+from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for
+from mild_badger.core.templates.drawing import Drawing
+from mild_badger.core.templates.template import Template
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["cable_templates"]
+
+CABLE_MM = 1.5
+"""The hole for a cable's nipple (an estimate, no source)."""
+Lever = tuple[str, tuple[float, ...], str]
+"""Name, holes from the pivot in mm, and which of them are in use."""
+
+
+def cable_templates(vehicle: Vehicle) -> Iterator[Template]:
+    """List the levers with holes, the hand's first."""
+    for number, lever in enumerate(_levers(vehicle)):
+        draw = partial(_drawn, lever=lever)
+        yield Template(f"cables {number}", lever[0], 1, vehicle.making.dog_mm, draw)
+
+
+def _levers(vehicle: Vehicle) -> tuple[Lever, ...]:
+    cables = vehicle.cables
+    if cables is None:
+        return ()
+    taken = ", ".join(f"{run.name} in {run.from_hole}" for run in cables.runs)
+    reach = tuple(sorted({*cables.holes_mm, cables.hand_mm}))
+    levers = [("hand lever", reach, f"hand at {cables.hand_mm:g} mm; {taken}")]
+    for run in cables.runs:
+        for number, lever in enumerate(run.levers, start=1):
+            levers.append(
+                (
+                    f"lever {number} of {run.name}",
+                    lever.holes_mm,
+                    f"in at hole {lever.takes}, out at hole {lever.gives}",
+                )
+            )
+    return tuple(levers)
+
+
+def _drawn(vehicle: Vehicle, *, lever: Lever) -> Drawing:
+    """Draw a lever with its row of holes, the pivot at its foot.
+
+    Raises
+    ------
+    InputError
+        Its holes run into one another.
+    """
+    name, holes, words = lever
+    places = (0.0, *sorted(holes))
+    for one, other in pairwise(places):
+        if other - one < CABLE_MM + EYE_MM / 2:
+            raise InputError(
+                f"{name}: the holes at {one:g} and {other:g} mm run into one another, "
+                f"{CABLE_MM + EYE_MM / 2:g} mm are needed between them."
+            )
+    pivot = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running") / 2
+    one_eye, far = pivot + EYE_MM, CABLE_MM / 2 + EYE_MM
+    listed = ", ".join(f"{mm:g}" for mm in holes)
+    sheet, (cx, foot) = sheet_for(
+        name[:1].upper() + name[1:],
+        [f"holes at {listed} mm from the pivot", words],
+        2 * one_eye,
+        one_eye + max(holes) + far,
+    )
+    at = foot + one_eye
+    sheet.outline("cut", [(cx + x, at + y) for x, y in bar(one_eye, far, max(holes))])
+    sheet.circle("cut", (cx, at), pivot)
+    for mm in holes:
+        sheet.circle("cut", (cx, at + mm), CABLE_MM / 2)
+    return sheet

@@ -1,0 +1,80 @@
+"""The chapter on the outputs of a crane, and on their bearings."""
+
+from math import isinf
+
+from mild_badger.core.kit.cautions import caution_of
+from mild_badger.core.mechanisms.bearings.result import bearing_rows
+from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
+from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
+from mild_badger.core.mechanisms.crane.result import (
+    crane_words,
+    end_words,
+    in_order,
+    output_words,
+    pace_line,
+)
+from mild_badger.core.ratios.train import train_text
+from mild_badger.core.vehicle.crane import Crane
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["crane_chapter"]
+
+
+def crane_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
+    """Write every output, its gears and pace, and its bearings; None where there is none."""
+    crane = vehicle.crane
+    if crane is None:
+        return None
+    figures = in_order(crane_figures(vehicle, gear, vehicle.motor.working_rpm))
+    columns = (
+        ("output", 0.0, "left"),
+        ("from", 34.0, "left"),
+        ("gears", 62.0, "left"),
+        ("end", 102.0, "left"),
+        ("speed", 136.0, "left"),
+        ("torque N·mm", 182.0, "right"),
+    )
+    each = (output_words(vehicle, figures, line.output.id) for line in figures)
+    bearings = tuple(
+        (
+            row.name,
+            f"{row.load.load_n:.1f}",
+            f"{row.load.rpm:.0f}",
+            row.planned or "",
+            row.best.kind if row.best else "none",
+        )
+        for row in bearing_rows(vehicle)
+    )
+    bearing_columns = (
+        ("bearing", 0.0, "left"),
+        ("load N", 80.0, "right"),
+        ("rpm", 96.0, "right"),
+        ("planned", 104.0, "left"),
+        ("serves from", 132.0, "left"),
+    )
+    return Chapter(
+        "Outputs",
+        (
+            Table(columns, tuple(_row(crane, line) for line in figures)),
+            Sentences(crane_words(vehicle, figures)),
+            *map(Sentences, each),
+            Sentences(caution_of("lifting")),
+            *((Table(bearing_columns, bearings),) if bearings else ()),
+        ),
+    )
+
+
+def _row(crane: Crane, line: OutputFigures) -> tuple[str, ...]:
+    output = line.output
+    train = train_text(output.pairs) or "none"
+    if output.worm is not None:
+        train += f", worm {output.worm.starts}:{output.worm.teeth}"
+    torque = "jams" if isinf(line.end_n_mm) else f"{line.end_n_mm:.1f}"
+    return (
+        output.name,
+        crane.called(output.source),
+        train,
+        end_words(output),
+        pace_line(line),
+        torque,
+    )

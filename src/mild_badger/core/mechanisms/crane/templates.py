@@ -1,0 +1,71 @@
+"""Templates of what outputs take: slewing rings, racks, flanges of rope drums."""
+
+from collections.abc import Iterator
+from functools import partial
+from math import ceil, pi
+
+from mild_badger.core.errors import InputError
+from mild_badger.core.templates.bars import sheet_for
+from mild_badger.core.templates.drawing import Drawing
+from mild_badger.core.templates.gear_template import own_template
+from mild_badger.core.templates.template import Template
+from mild_badger.core.vehicle.crane import CraneOutput, Rack, Ring, Spool
+from mild_badger.core.vehicle.making import OwnGear
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["crane_templates"]
+
+RIM_MODULES = 4.0
+"""What a slewing ring keeps inside its roots, in modules (common practice, no source)."""
+
+
+def crane_templates(vehicle: Vehicle) -> Iterator[Template]:
+    """List what the outputs take; rings and racks only where gears are made."""
+    made, thin = vehicle.kit.made, vehicle.making.dog_mm
+    outputs = vehicle.crane.outputs if vehicle.crane is not None else ()
+    for number, output in enumerate(outputs):
+        end, key, draw = output.end, f"outputs {number}", partial(_drawn, output=output)
+        if isinstance(end, Spool):
+            yield Template(key, f"flange of {output.name}", 2 * end.ropes, thin, draw)
+        elif isinstance(end, Ring) and made is not None:
+            yield Template(key, f"slewing ring of {output.name}", 1, made.face_width_mm, draw)
+        elif isinstance(end, Rack) and made is not None:
+            yield Template(key, f"rack of {output.name}", 1, made.face_width_mm, draw)
+
+
+def _drawn(vehicle: Vehicle, *, output: CraneOutput) -> Drawing:
+    kit = vehicle.kit
+    end, making = output.end, vehicle.making
+    thinning = kit.made.tooth_thinning_mm if kit.made is not None else 0.1
+    own = OwnGear(
+        module_mm=kit.module_mm, pressure_angle_deg=kit.pressure_angle_deg, thinning_mm=thinning
+    )
+    match end:
+        case Ring():
+            hole = max((end.teeth - 2.5 - 2 * RIM_MODULES) * kit.module_mm, kit.shaft_diameter_mm)
+            update = {"kind": "ring" if end.internal else "gear", "teeth": end.teeth}
+            return own_template(own.model_copy(update=update), making, hole)
+        case Rack():
+            teeth = max(ceil(end.travel_mm / (pi * kit.module_mm)) + 2, 4)
+            update = {"kind": "rack", "teeth": teeth}
+            return own_template(own.model_copy(update=update), making, kit.shaft_diameter_mm)
+        case Spool():
+            sheet, (cx, foot) = sheet_for(
+                f"Flange of {output.name}",
+                [
+                    f"{end.flange_mm:g} mm on a drum of {end.drum_mm:g} mm, "
+                    f"{end.width_mm:g} mm apart",
+                    f"make {2 * end.ropes}",
+                ],
+                end.flange_mm,
+                end.flange_mm,
+            )
+            centre = (cx, foot + end.flange_mm / 2)
+            sheet.circle("cut", centre, end.flange_mm / 2)
+            sheet.circle(
+                "cut", centre, vehicle.hole_mm(output.carried.shaft_mm, making.fixed_fit) / 2
+            )
+            sheet.circle("mark", centre, end.drum_mm / 2)
+            return sheet
+        case _:
+            raise InputError(f"{output.name} takes no template; see the list of templates.")

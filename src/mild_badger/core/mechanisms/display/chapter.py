@@ -1,0 +1,46 @@
+"""The chapter on the display engine."""
+
+from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
+from mild_badger.core.mechanisms.display.engine import top_deg
+from mild_badger.core.mechanisms.display.result import display_result
+from mild_badger.core.ratios.train import train_text
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["display_chapter"]
+
+
+def display_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
+    """Write the display engine's figures cylinder by cylinder; None where there is none."""
+    result = display_result(vehicle, gear, vehicle.motor.working_rpm)
+    if result is None:
+        return None
+    engine = result.engine
+    rows = tuple(
+        (
+            str(n),
+            f"{throw:g}°",
+            f"{engine.bank_of(n):+g}°".replace("-", "−"),
+            f"{top_deg(engine, n):g}°",
+            f"{at:.4g}°",
+        )
+        for n, throw in enumerate(engine.throws_deg, start=1)
+        for at in (result.firing.angles_deg[result.firing.order.index(n)],)
+    )
+    columns = (
+        ("cylinder", 0.0, "left"),
+        ("throw", 46.0, "right"),
+        ("bank angle", 74.0, "right"),
+        ("top dead centre", 106.0, "right"),
+        ("fires at", 130.0, "right"),
+    )
+    pairs = train_text(engine.pairs) or "none, it sits on the shaft"
+    sizes = (
+        f"Throw {engine.throw_mm:g} mm, rod {engine.rod_mm:g} mm, piston {engine.bore_mm:g} mm, "
+        f"pin {engine.pin_mm:g} mm. Driven from the {engine.drive}; gears: {pairs}. Glue the webs "
+        "in the jig that is among the templates: throws a quarter turn out are the usual mistake."
+    )
+    wrong = (Sentences(fault.words, wrong=True) for fault in result.wrong)
+    return Chapter(
+        "Display engine",
+        (Sentences(result.words), Table(columns, rows), Sentences(sizes), *wrong),
+    )

@@ -1,0 +1,46 @@
+"""The chapter on the lever drive."""
+
+from mild_badger.core.drivetrain.lever_motion import motion_of, motion_words, range_of
+from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
+from mild_badger.core.ratios.train import train_text
+from mild_badger.core.vehicle.model import Vehicle
+
+__all__ = ["lever_chapter"]
+
+
+def lever_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
+    """Write the lever drive's figures from stop to stop; None where there is none."""
+    drive = vehicle.stepless
+    if drive is None:
+        return None
+    rows = tuple(
+        (
+            f"{mm:.1f}",
+            f"{motion.arms_mm[1] / mm:.3f}",
+            f"{motion.stroke_mm:.2f}",
+            f"{motion.mean:.4f}",
+            f"{motion.trough:.4f}",
+            f"{motion.peak:.4f}",
+            "jams" if motion.jams else f"{motion.pulsation:.2f}",
+        )
+        for mm, motion in range_of(drive)
+    )
+    columns = (
+        ("fulcrum mm", 18.0, "right"),
+        ("lever ratio", 44.0, "right"),
+        ("stroke mm", 66.0, "right"),
+        ("mean", 88.0, "right"),
+        ("least", 108.0, "right"),
+        ("most", 128.0, "right"),
+        ("pulsation", 150.0, "right"),
+    )
+    phases = ", ".join(f"{phase:g}°" for phase in drive.phases)
+    sizes = (
+        f"Throw {drive.throw_mm:g} mm, lever {drive.lever_mm:g} mm, stops at "
+        f"{drive.stop_low_mm:g} and {drive.stop_high_mm:g} mm, ratchet wheel {drive.wheel_mm:g} mm "
+        f"with {drive.teeth} teeth; throws at {phases}; gears from the motor: "
+        f"{train_text(drive.pairs) or 'none'}. Mean, least and most are turns of the ratchet "
+        "wheel for one turn of the throws."
+    )
+    summary = Sentences(motion_words(drive, motion_of(drive)))
+    return Chapter("Lever drive", (summary, Table(columns, rows), Sentences(sizes)))
