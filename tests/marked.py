@@ -14,8 +14,8 @@ _OTHERS: tuple[tuple[tuple[str, ...], tuple[str, ...]], ...] = (
     (("functions", "outputs"), ("output", "of")),
     (("crane", "outputs"), ("source", "loose_on", "keeps", "carriage", "counterweight")),
     (("balance", "masses"), ()),
-    (("more_axles",), ()),
-    (("liquids",), ()),
+    (("additional_axles",), ()),
+    (("hydraulic_lines",), ()),
     (("cables", "runs"), ()),
     (("versions",), ("version",)),
 )

@@ -78,7 +78,7 @@ def test_axles_are_added_turned_round_and_mended(qtbot: QtBot, window: Window) -
     assert "axle-direction" not in findings(window)
     page.axles.setCurrentCell(0, 0)
     press(qtbot, page.remove)
-    assert window.session.vehicle.more_axles == ()
+    assert window.session.vehicle.additional_axles == ()
     shares = page.loads.text_at(0, 3)
     set_field(qtbot, page.fields, "planets", "1")
     assert float(page.loads.text_at(0, 3).rstrip(" %")) == pytest.approx(

@@ -46,7 +46,7 @@ def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, windo
     qtbot.mouseClick(page.turning.run, LEFT)
     assert page.turning.run.text() == "Turn"
     qtbot.mouseClick(page.drop, LEFT)
-    assert window.session.vehicle.display is None
+    assert window.session.vehicle.display_engine is None
     assert page.words.text() == ""
 
 
@@ -145,14 +145,14 @@ def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: W
     qtbot.mouseClick(page.more, LEFT)
     assert page.lines.currentText() == "line 1"
     type_over(qtbot, lost, "0")
-    assert [line.lost_mm3 for line in window.session.vehicle.liquids] == [900, 0]
+    assert [line.lost_mm3 for line in window.session.vehicle.hydraulic_lines] == [900, 0]
     type_over(qtbot, page.name, "brakes")
     assert "Two liquid lines share a name" in said(window)
     type_over(qtbot, page.name, "rear brakes")
     page.lines.activated.emit(0)
     assert lost.text() == "900"
     qtbot.mouseClick(page.drop, LEFT)
-    assert [line.name for line in window.session.vehicle.liquids] == ["rear brakes"]
+    assert [line.name for line in window.session.vehicle.hydraulic_lines] == ["rear brakes"]
     qtbot.mouseClick(page.drop, LEFT)
     assert page.words.text() == ""
     assert lost.text() == ""  # nothing of what was taken away stands there any more

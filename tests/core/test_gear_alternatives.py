@@ -9,7 +9,7 @@ from mild_badger.core.findings.finding import Severity
 from mild_badger.core.gear_alternatives import change_gear_swaps, change_places, swaps, swaps_in
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.display import DisplayEngine
+from mild_badger.core.vehicle.display_engine import DisplayEngine
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.slots import keep_train
 from mild_badger.core.vehicle.model import ChangeGear
@@ -84,7 +84,7 @@ def test_a_change_gear_of_the_display_engine_shows_the_cranks_speed() -> None:
     engine = DisplayEngine(pairs=(GearPair(driver=8, driven=40),))
     bus = bus.model_copy(
         update={
-            "display": engine,
+            "display_engine": engine,
             "change_gear": ChangeGear(train="display engine", pair="0", role="driver"),
         }
     )

@@ -92,7 +92,7 @@ def test_what_only_one_of_two_has_is_told() -> None:
     assert differences(bus, blank_vehicle(kit))[0].where == "name"
     entries = [
         Change(("notes",), "with a horn"),
-        Change(("more_axles",), []),
+        Change(("additional_axles",), []),
         Change(("search", "max_centre_mm"), 60.0),
     ]
     noted = apply_edit(bus, Edit("x", tuple(entries)))

@@ -6,8 +6,9 @@ docs/validation.md.
 
 from collections.abc import Iterator
 
+from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.vehicle.boxes import LeverBox, TwinLayshaftBox
+from mild_badger.core.vehicle.box import LeverPlace
 from mild_badger.core.vehicle.edit.change import Change, Edit, Path
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Differential, Motor, Vehicle
@@ -23,7 +24,7 @@ def inconsistencies(vehicle: Vehicle) -> Iterator[Finding]:
     yield from _differentials(vehicle)
     yield from _search(vehicle)
     yield from _kit(vehicle)
-    yield from _box(vehicle)
+    yield from architecture_of(vehicle.box).findings(vehicle.box)
     yield from _lever(vehicle)
     yield from _others(vehicle)
     yield from _lost(vehicle)
@@ -108,8 +109,12 @@ def _differentials(vehicle: Vehicle) -> Iterator[Finding]:
         (("differential",), "The differential", vehicle.differential)
     ]
     kinds += [
-        (("more_axles", n, "differential"), f"The differential of {axle.name}", axle.differential)
-        for n, axle in enumerate(vehicle.more_axles)
+        (
+            ("additional_axles", n, "differential"),
+            f"The differential of {axle.name}",
+            axle.differential,
+        )
+        for n, axle in enumerate(vehicle.additional_axles)
     ]
     for path, name, differential in kinds:
         sun, ring = differential.sun_teeth, differential.ring_teeth
@@ -183,27 +188,6 @@ def _kit(vehicle: Vehicle) -> Iterator[Finding]:
             )
 
 
-def _box(vehicle: Vehicle) -> Iterator[Finding]:
-    box = vehicle.box
-    twin = TwinLayshaftBox.of(box)
-    if twin is not None:
-        driven = [train[0].driven for train in twin.output_pairs if train]
-        if len(set(driven)) > 1:
-            pair = twin.output_pairs[1][0]
-            yield _found(
-                "output-wheel",
-                "gearbox",
-                "The two layshafts need one output wheel",
-                f"Both drive the same wheel on the output shaft, which cannot have {driven[0]} and "
-                f"{driven[1]} teeth at once.",
-                f"Give both output pairs a wheel of {driven[0]}",
-                (
-                    ("box", "output_pairs", 1),
-                    [pair.model_copy(update={"driven": driven[0]}).model_dump()],
-                ),
-            )
-
-
 def _lever(vehicle: Vehicle) -> Iterator[Finding]:
     drive = vehicle.stepless
     if drive is None:
@@ -216,13 +200,11 @@ def _lever(vehicle: Vehicle) -> Iterator[Finding]:
     if not low <= drive.fulcrum_mm <= high:
         changes.append(((*path, "fulcrum_mm"), _between(drive.fulcrum_mm, low, high)))
     astray = []
-    lever = LeverBox.of(vehicle.box)
-    if lever is not None:
-        for number, slot in enumerate(lever.slots):
-            if not low <= slot.fulcrum_mm <= high:
-                astray.append(slot.gear)
-                place = _between(slot.fulcrum_mm, low, high)
-                changes.append((("box", "slots", number, "fulcrum_mm"), place))
+    for number, slot in enumerate(vehicle.box.slots):
+        if isinstance(slot, LeverPlace) and not low <= slot.fulcrum_mm <= high:
+            astray.append(vehicle.gear_name(slot.gear))
+            place = _between(slot.fulcrum_mm, low, high)
+            changes.append((("box", "slots", number, "fulcrum_mm"), place))
     if changes:
         gears = f" Gears {', '.join(astray)} lie outside." if astray else ""
         yield _found(

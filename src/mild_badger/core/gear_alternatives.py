@@ -149,7 +149,7 @@ def _scaled(
 
 
 def _crank_rpm(vehicle: Vehicle, gear: str, situation: Situation | None) -> float | None:
-    if vehicle.display is None:
+    if vehicle.display_engine is None:
         return None
     turns = crank_turns(vehicle, gear)
     rpm = situation.motor_rpm if situation is not None else None
@@ -222,8 +222,8 @@ def change_places(vehicle: Vehicle) -> tuple[tuple[str, ChangeGear], ...]:
     """List every place whose gear could be the change gear, with what to call it."""
     trains = [("final drive", vehicle.final_drive.pairs)]
     trains += [(shared.key, shared.train) for shared in vehicle.box.shared()]
-    if vehicle.display is not None:
-        trains.append(("display engine", vehicle.display.pairs))
+    if vehicle.display_engine is not None:
+        trains.append(("display engine", vehicle.display_engine.pairs))
     seen = {key for key, _ in trains}
     for target in vehicle.real.gears:
         own = gear_key(target.id)

@@ -9,6 +9,7 @@ import pytest
 from mild_badger.core.architectures.base import Architecture, SetSearch
 from mild_badger.core.architectures.length import box_length_mm
 from mild_badger.core.architectures.match import kind_of, match_box
+from mild_badger.core.architectures.places import Columns, InLine
 from mild_badger.core.architectures.registry import (
     ARCHITECTURES,
     architecture_of,
@@ -17,14 +18,16 @@ from mild_badger.core.architectures.registry import (
 )
 from mild_badger.core.architectures.scheme import Scheme, SchemeLine, SchemeSketch
 from mild_badger.core.compare import compare_boxes
+from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.builder import Builder
-from mild_badger.core.drivetrain.graph import dog
+from mild_badger.core.drivetrain.graph import Coupling, dog
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.publish.book import plan_book
 from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion, cost_of
 from mild_badger.core.ratios.lanes import GearMatch, Impossible, SetMatch
 from mild_badger.core.results import GearState
+from mild_badger.core.vehicle.bodies import input_shaft
 from mild_badger.core.vehicle.box import Slot, sleeve_of
 from mild_badger.core.vehicle.boxes import BOXES, SlottedBox
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -59,6 +62,9 @@ class DogClutch(Architecture[DogClutchBox]):
         for slot in box.slots:
             sleeve = sleeve_of(slot.column)
             builder.equations.append(dog(start, end, sleeve=sleeve, position=slot.face))
+
+    def places(self, box: DogClutchBox) -> InLine:
+        return InLine(input_shaft(), box.output, coaxial=True)
 
     def layers(self, box: DogClutchBox) -> int:
         return box.sleeves
@@ -103,6 +109,34 @@ def test_every_document_model_has_its_architecture_and_the_other_way_about() -> 
     assert len({found.title for found in ARCHITECTURES}) == len(ARCHITECTURES)
     for key in BOXES:
         assert architecture_of(blank_box(key, ["1"])).key == key
+
+
+PLACED = {"slot": Columns, "layshaft": InLine, "two-shaft": InLine}
+
+
+@pytest.mark.parametrize("key", BOXES)
+def test_an_architecture_says_where_its_shafts_stand_where_the_layout_can_place_them(
+    key: str,
+) -> None:
+    box = blank_box(key, ["1", "2", "3"])
+    assert type(architecture_of(box).places(box)) is PLACED.get(key, type(None))
+
+
+def test_drive_row_and_tie_are_the_graphs_own_gears() -> None:
+    bus = demo_vehicle("larkholm-mail-bus")
+    places = architecture_of(bus.box).places(bus.box)
+    assert isinstance(places, Columns)
+    graph = assemble(bus)
+    keyed = {
+        frozenset(equation.bodies)
+        for equation in graph.equations
+        if equation.kind is Coupling.FIXED
+    }
+    teeth = {body.id: body.teeth for body in graph.bodies}
+    gears = places.gears()
+    assert len(gears) == 2 * bus.box.columns
+    assert all(teeth[gear.body] == gear.teeth for gear in gears)
+    assert all({gear.body, gear.shaft} in keyed for gear in gears)
 
 
 def test_what_is_not_there_is_refused() -> None:

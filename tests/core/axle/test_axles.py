@@ -31,7 +31,7 @@ def bus(kind: str = "open", **changes: object) -> Vehicle:
 
 
 def driven(*axles: DrivenAxle, kind: str = "open") -> Vehicle:
-    return apply_edit(bus(kind), Edit.one("", ("more_axles",), axles))
+    return apply_edit(bus(kind), Edit.one("", ("additional_axles",), axles))
 
 
 def front(**changes: object) -> DrivenAxle:

@@ -154,7 +154,7 @@ def test_axles_on_the_road_are_as_audited(kind: str, axles: int) -> None:
     vehicle = planned("larkholm-mail-bus", axles=axles)
     vehicle = apply_edit(vehicle, Edit.one("", ("differential", "kind"), kind))
     if axles:
-        vehicle = apply_edit(vehicle, Edit.one("", ("more_axles", 0, "centre"), "open"))
+        vehicle = apply_edit(vehicle, Edit.one("", ("additional_axles", 0, "centre"), "open"))
     figures: dict[str, object] = {}
     train, sleeves = assemble(vehicle), sleeves_for(vehicle, "3")
     for road_name, road in ROADS.items():

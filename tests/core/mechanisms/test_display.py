@@ -41,7 +41,7 @@ from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.display import DisplayEngine
+from mild_badger.core.vehicle.display_engine import DisplayEngine
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -186,12 +186,12 @@ def test_the_throw_that_was_glued_wrong_is_named_however_the_crank_lies(turned: 
 def shown() -> Vehicle:
     vehicle = apply_edit(demo_vehicle(), add_engine(demo_vehicle()))
     pairs = (GearPair(driver=8, driven=40), GearPair(driver=8, driven=24))
-    return apply_edit(vehicle, Edit.one("gear", ("display", "pairs"), pairs))
+    return apply_edit(vehicle, Edit.one("gear", ("display_engine", "pairs"), pairs))
 
 
 def test_the_crank_is_a_body_of_the_one_graph(shown: Vehicle) -> None:
     assert crank_turns(shown, None) == Fraction(8 * 8, 40 * 24)
-    boxed = apply_edit(shown, Edit.one("from box", ("display", "drive"), "box output"))
+    boxed = apply_edit(shown, Edit.one("from box", ("display_engine", "drive"), "box output"))
     for gear in evaluate(boxed).gears:
         assert gear.ratio is not None
         assert crank_turns(boxed, gear.name) == Fraction(1, 15) / gear.ratio
@@ -212,14 +212,14 @@ def test_the_crank_is_a_body_of_the_one_graph(shown: Vehicle) -> None:
 def test_what_cannot_be_is_a_finding_and_its_mend_mends(shown: Vehicle) -> None:
     codes = {f.code for f in evaluate(shown).findings}
     assert not codes & {"rod-too-short", "firing-order", "uneven-firing", "wrong-throw"}
-    short = apply_edit(shown, Edit.one("short", ("display", "rod_mm"), 5.0))
+    short = apply_edit(shown, Edit.one("short", ("display_engine", "rod_mm"), 5.0))
     assert "rod-too-short" in {f.code for f in evaluate(short).findings}
-    odd = apply_edit(shown, use_order(shown.display or DisplayEngine(), (1, 2, 3, 4)))
+    odd = apply_edit(shown, use_order(shown.display_engine or DisplayEngine(), (1, 2, 3, 4)))
     found = next(f for f in evaluate(odd).findings if f.code in ("firing-order", "uneven-firing"))
     assert found.mend is not None
     mended = apply_edit(odd, found.mend)
     assert not {f.code for f in evaluate(mended).findings} & {"firing-order", "uneven-firing"}
-    fast = apply_edit(shown, Edit.one("direct", ("display", "pairs"), ()))
+    fast = apply_edit(shown, Edit.one("direct", ("display_engine", "pairs"), ()))
     assert "crank-fast" in {f.code for f in evaluate(fast).findings}
 
 
@@ -235,10 +235,10 @@ def test_angles_and_orders_are_read_or_refused() -> None:
         with_throws(made, (0.0,) * 13)
     vehicle = apply_edit(demo_vehicle(), add_engine(demo_vehicle()))
     six = apply_edit(vehicle, with_throws(made, (0, 240, 120, 120, 240, 0)))
-    assert six.display is not None
-    assert firing(six.display).even
+    assert six.display_engine is not None
+    assert firing(six.display_engine).even
     with pytest.raises(DocumentError, match="throws were made"):
-        apply_edit(vehicle, Edit.one("m", ("display", "made_deg"), [0, 90]))
+        apply_edit(vehicle, Edit.one("m", ("display_engine", "made_deg"), [0, 90]))
 
 
 def test_rods_webs_and_the_jig_are_templates(shown: Vehicle) -> None:
@@ -249,7 +249,7 @@ def test_rods_webs_and_the_jig_are_templates(shown: Vehicle) -> None:
     assert abs(middles[0] - middles[1]) == pytest.approx(28.0)
     ((_, holes),) = cut_shapes(template_of(shown, "engine jig"))
     assert len(holes) == 3  # the shaft's, and one for each of two angles
-    thin = apply_edit(shown, Edit.one("short", ("display", "throw_mm"), 3.0))
+    thin = apply_edit(shown, Edit.one("short", ("display_engine", "throw_mm"), 3.0))
     with pytest.raises(InputError, match="run into one another"):
         template_of(thin, "engine web")
     assert len(presets()) >= 12
@@ -257,13 +257,13 @@ def test_rods_webs_and_the_jig_are_templates(shown: Vehicle) -> None:
 
 @pytest.mark.parametrize("drive", ["motor", "box output"])
 def test_a_crank_that_rubs_takes_its_power_and_what_teeth_lose(shown: Vehicle, drive: str) -> None:
-    engine = (shown.display or DisplayEngine()).model_copy(
+    engine = (shown.display_engine or DisplayEngine()).model_copy(
         update={
             "drive": drive,
             "pairs": (GearPair(driver=8, driven=40), GearPair(driver=12, driven=24)),
         }
     )
-    vehicle = shown.model_copy(update={"display": engine})
+    vehicle = shown.model_copy(update={"display_engine": engine})
     train, sleeves = assemble(vehicle), sleeves_for(vehicle, "3")
     solution = solve(train, sleeves)
     turns = solution.speed(CRANK)

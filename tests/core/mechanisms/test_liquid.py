@@ -86,12 +86,12 @@ def lined() -> Vehicle:
 
 def with_line(vehicle: Vehicle, **changes: object) -> Vehicle:
     for name, value in changes.items():
-        vehicle = apply_edit(vehicle, Edit.one(name, ("liquids", 0, name), value))
+        vehicle = apply_edit(vehicle, Edit.one(name, ("hydraulic_lines", 0, name), value))
     return vehicle
 
 
 def test_what_runs_out_locks_or_bursts_is_a_finding(lined: Vehicle) -> None:
-    assert needed_mm(lined, lined.liquids[0]) == pytest.approx(1.6)
+    assert needed_mm(lined, lined.hydraulic_lines[0]) == pytest.approx(1.6)
     assert not {f.code for f in liquid_faults(lined)} & {"line-runs-out", "line-pressure"}
     (short,) = [
         f for f in liquid_faults(with_line(lined, lost_mm3=900.0)) if f.code == "line-runs-out"
@@ -102,27 +102,27 @@ def test_what_runs_out_locks_or_bursts_is_a_finding(lined: Vehicle) -> None:
     assert "line-pressure" in {f.code for f in liquid_faults(with_line(lined, hand_n=40.0))}
     locks = with_line(lined, hand_n=400.0)
     assert "wheels-lock" in {f.code for f in evaluate(locks).findings}
-    line = lined.liquids[0]
+    line = lined.hydraulic_lines[0]
     at = grip_torque_n_mm(lined, line)
     just = liquid_figures(
         line.model_copy(update={"hand_n": line.hand_n * at / liquid_figures(line).torque})
     )
     assert just.torque == pytest.approx(at)
     assert "lock the wheels" in liquid_words(lined, line)
-    assert apply_edit(lined, remove_line(lined, 0)).liquids == ()
+    assert apply_edit(lined, remove_line(lined, 0)).hydraulic_lines == ()
 
 
 def test_it_works_the_clutch_that_there_is(lined: Vehicle) -> None:
     line = with_line(lined, works="clutch", slaves=1)
     assert [f.code for f in liquid_faults(line)] == ["line-no-clutch"]
-    assert "There is no clutch to work." in liquid_words(line, line.liquids[0])
+    assert "There is no clutch to work." in liquid_words(line, line.hydraulic_lines[0])
     both = apply_edit(line, add_clutch(line))
     assert both.clutch is not None
-    assert needed_mm(both, both.liquids[0]) == pytest.approx(
+    assert needed_mm(both, both.hydraulic_lines[0]) == pytest.approx(
         clutch_figures(both.clutch).pedal_needed
     )
     assert list(liquid_faults(both)) == []
-    assert "The clutch's lever wants" in liquid_words(both, both.liquids[0])
+    assert "The clutch's lever wants" in liquid_words(both, both.hydraulic_lines[0])
     weak = with_line(both, hand_n=0.5)
     assert [f.code for f in liquid_faults(weak)] == ["line-weak"]
 
@@ -146,10 +146,10 @@ def test_brakes_and_clutch_have_a_line_each() -> None:
         edit = add_line(vehicle)
         assert edit is not None
         vehicle = apply_edit(vehicle, edit)
-        assert (vehicle.liquids[-1].name, vehicle.liquids[-1].works) == wanted
+        assert (vehicle.hydraulic_lines[-1].name, vehicle.hydraulic_lines[-1].works) == wanted
     assert add_line(vehicle) is None
     for fault in liquid_faults(with_line(vehicle, lost_mm3=900.0)):
-        assert fault.where[1] in {line.id for line in vehicle.liquids}
+        assert fault.where[1] in {line.id for line in vehicle.hydraulic_lines}
     with pytest.raises(DocumentError, match="Two liquid lines share a name"):
         with_line(vehicle, name="clutch")
 
@@ -158,7 +158,7 @@ def test_a_file_with_one_line_is_read() -> None:
     data = json.loads(encode(demo_vehicle()))
     line = LiquidLine(master_mm=7.0).model_dump(exclude={"name"})
     old = {**data, "version": 2, "vehicle": {**data["vehicle"], "liquid": line}}
-    del old["vehicle"]["liquids"]
-    assert [kept.master_mm for kept in decode(json.dumps(old).encode()).liquids] == [7.0]
+    del old["vehicle"]["hydraulic_lines"]
+    assert [kept.master_mm for kept in decode(json.dumps(old).encode()).hydraulic_lines] == [7.0]
     old["vehicle"]["liquid"] = None
-    assert decode(json.dumps(old).encode()).liquids == ()
+    assert decode(json.dumps(old).encode()).hydraulic_lines == ()

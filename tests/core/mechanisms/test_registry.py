@@ -106,8 +106,8 @@ def test_what_is_not_planned_has_no_steps_parts_or_figures(name: str) -> None:
     bare = demo_vehicle(name).model_copy(
         update={
             "clutch": None,
-            "liquids": (),
-            "display": None,
+            "hydraulic_lines": (),
+            "display_engine": None,
             "lever_drive": None,
             "cables": None,
             "crane": None,

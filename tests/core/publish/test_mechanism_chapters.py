@@ -28,7 +28,7 @@ def text_of(vehicle: Vehicle, chapter: str) -> str:
 
 def test_the_display_engine_is_told_cylinder_by_cylinder() -> None:
     vehicle = apply_edit(BUS, add_engine(BUS))
-    vehicle = apply_edit(vehicle, Edit.one("x", ("display", "made_deg"), [0, 180, 90, 0]))
+    vehicle = apply_edit(vehicle, Edit.one("x", ("display_engine", "made_deg"), [0, 180, 90, 0]))
     text = text_of(vehicle, "display")
     # four in line, 1-3-4-2: the tops at 0 and 180°, fired 0, 540, 180, 360° on
     assert "1 0° +0° 0° 0°" in text

@@ -176,7 +176,10 @@ def test_renaming_outputs_axles_and_lines_changes_nothing_but_names() -> None:
         assert edit is not None
         truck = apply_edit(truck, edit)
     for vehicle, paths in (
-        (truck, (("crane", "outputs"), ("more_axles",), ("liquids",), ("cables", "runs"))),
+        (
+            truck,
+            (("crane", "outputs"), ("additional_axles",), ("hydraulic_lines",), ("cables", "runs")),
+        ),
         (sweeper, (("functions", "outputs"),)),
     ):
         keys = [step.key for step in mechanism_steps(vehicle)]
@@ -212,10 +215,32 @@ def test_an_id_that_is_gone_is_not_given_again() -> None:
     assert back.crane is not None
     assert gone.id not in [output.id for output in back.crane.outputs]
     axles = apply_edit(truck, add_axle(truck))
-    first = axles.more_axles[0].id
-    axles = apply_edit(axles, Edit.one("", ("more_axles",), ()))
+    first = axles.additional_axles[0].id
+    axles = apply_edit(axles, Edit.one("", ("additional_axles",), ()))
     axles = apply_edit(axles, add_axle(axles))
-    assert axles.more_axles[0].id != first
+    assert axles.additional_axles[0].id != first
+
+
+def _name_as_before_version_7(vehicle: dict[str, Any]) -> None:
+    for new, old in (
+        ("additional_axles", "more_axles"),
+        ("hydraulic_lines", "liquids"),
+        ("display_engine", "display"),
+    ):
+        vehicle[old] = vehicle.pop(new)
+
+
+def test_files_of_version_6_keep_their_ids_whatever_was_renamed() -> None:
+    truck = demo_vehicle("larkholm-crane-truck")
+    assert truck.crane is not None
+    renamed = apply_edit(truck, Edit.one("", ("crane", "outputs", 0, "name"), "Renamed since"))
+    renamed = apply_edit(renamed, add_axle(renamed))
+    data = json.loads(encode(renamed))
+    _name_as_before_version_7(data["vehicle"])
+    data["version"] = 6
+    read = decode(json.dumps(data).encode())
+    assert read == renamed
+    assert lost_references(read) == ()
 
 
 def test_files_before_version_6_keep_what_hangs_on_names() -> None:
@@ -232,7 +257,8 @@ def test_files_before_version_6_keep_what_hangs_on_names() -> None:
         vehicle["balance"][field] = names.get(vehicle["balance"][field])
     for mass in vehicle["balance"]["masses"]:
         del mass["id"]
-    del vehicle["more_axles"][0]["id"]
+    del vehicle["additional_axles"][0]["id"]
+    _name_as_before_version_7(vehicle)
     del vehicle["retired_ids"]
     vehicle["trial"]["ticks"] = ["output rear winch", "1"]
     vehicle["trial"]["readings"] = [

@@ -12,7 +12,7 @@ from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.boxes import LeverBox, NoBox
 from mild_badger.core.vehicle.clutch import Clutch
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.display import DisplayEngine
+from mild_badger.core.vehicle.display_engine import DisplayEngine
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import (
     add_range_pair,
@@ -218,7 +218,10 @@ def test_trains_are_found_and_changed_by_their_keys() -> None:
         assert [(p.driver, p.driven) for p in train_at(changed, key)] == [(10, 30)]
     assert train_path(tractor, "final drive") == ("final_drive", "pairs")
     with_both = tractor.model_copy(
-        update={"display": DisplayEngine(pairs=(pair,)), "lever_drive": LeverDrive(pairs=(pair,))}
+        update={
+            "display_engine": DisplayEngine(pairs=(pair,)),
+            "lever_drive": LeverDrive(pairs=(pair,)),
+        }
     )
     for key in ("display engine", "lever drive"):
         assert train_at(with_both, key) == (pair,)

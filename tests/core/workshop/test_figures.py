@@ -136,7 +136,7 @@ def test_what_more_axles_hubs_joints_and_a_layout_take_is_counted() -> None:
     plain = {part.key: part.needed for part in parts_needed(bus)}
     two = apply_edit(bus, add_axle(bus))
     with_axle = {part.key: part.needed for part in parts_needed(two)}
-    axle = two.more_axles[0]
+    axle = two.additional_axles[0]
     rims = {b.teeth for b in bus.kit.bevels if b.role == "differential rim"}
     crown = ("differential rim" if axle.crown in rims else "bevel", axle.crown)
     for key, more in ((("bevel", axle.pinion), 1), (crown, 1), (("shaft", 0), 3)):

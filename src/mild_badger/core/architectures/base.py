@@ -5,13 +5,15 @@ be worked out: the graph, the searches, the line diagram, the length, the parts.
 """
 
 from abc import ABC, abstractmethod
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any, ClassVar, Generic, TypeVar
 
+from mild_badger.core.architectures.places import Columns, InLine
 from mild_badger.core.architectures.scheme import Scheme
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import fixed
+from mild_badger.core.findings.finding import Finding
 from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion, Kind
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.vehicle.bodies import input_shaft
@@ -86,6 +88,14 @@ class Architecture(ABC, Generic[AnyBox]):
     def scheme(self, box: AnyBox, gear: str | None) -> Scheme | None:
         """Lay the box out as a line diagram with a gear engaged; None where it has another."""
         return None
+
+    def places(self, box: AnyBox) -> Columns | InLine | None:
+        """Say where the main shafts stand in space; None where that is not worked out."""
+        return None
+
+    def findings(self, box: AnyBox) -> Iterator[Finding]:
+        """Say what is wrong with the box's own fields, whatever the vehicle."""
+        yield from ()
 
     def search_for(self, box: AnyBox) -> SetSearch | None:
         """Give the search that suits a box as it stands."""

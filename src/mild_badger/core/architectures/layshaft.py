@@ -5,6 +5,7 @@ from functools import partial
 from typing import ClassVar
 
 from mild_badger.core.architectures.base import Architecture, SetSearch
+from mild_badger.core.architectures.places import InLine
 from mild_badger.core.architectures.scheme import Scheme, SchemeLine, SchemeSketch
 from mild_badger.core.architectures.shared_centre import search_shared_centre
 from mild_badger.core.architectures.slotted import add_selected, count_gears, count_sleeves
@@ -12,7 +13,7 @@ from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import dog
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.vehicle.bodies import lay_shaft
-from mild_badger.core.vehicle.box import sleeve_of
+from mild_badger.core.vehicle.box import links_of, sleeve_of
 from mild_badger.core.vehicle.boxes import LayshaftBox
 from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.kit import Kit
@@ -67,6 +68,11 @@ class LayshaftArchitecture(Architecture[LayshaftBox]):
                 builder.equations.append(dog(start, end, sleeve=sleeve, position=slot.face))
             else:
                 add_selected(builder, slot, layshaft, end, slides=box.slides)
+
+    def places(self, box: LayshaftBox) -> InLine:
+        """Stand input and output in one line, the layshaft beside them."""
+        shared = links_of("input pair", box.input_pair)
+        return InLine(lay_shaft(), box.output, coaxial=True, shared=shared)
 
     def layers(self, box: LayshaftBox) -> int:
         """Count the input pair, the gears' pairs and the sleeves."""

@@ -5,6 +5,7 @@ from itertools import pairwise
 from typing import ClassVar
 
 from mild_badger.core.architectures.base import Architecture, SetSearch
+from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.slotted import add_dogged, count_gears, count_sleeves
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import fixed
@@ -59,6 +60,10 @@ class SlotArchitecture(Architecture[SlotBox]):
         self, builder: Builder, box: SlotBox, start: str, end: str, motor_turns: int
     ) -> None:
         """Add nothing: a slot box has several input and selector shafts, see :meth:`build`."""
+
+    def places(self, box: SlotBox) -> Columns:
+        """Stand the columns side by side."""
+        return Columns(max(box.columns, 1), box.feed == "rail", box.rail_teeth, box.tie_teeth)
 
     def layers(self, box: SlotBox) -> int:
         """Count the longest train on either side of the sleeves, the sleeves, and the rows."""

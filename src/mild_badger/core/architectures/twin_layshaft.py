@@ -1,6 +1,6 @@
 """Two parallel layshafts: each takes half the gears, both drive one output wheel."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from typing import ClassVar
 
@@ -8,12 +8,14 @@ from mild_badger.core.architectures.base import Architecture, SetSearch
 from mild_badger.core.architectures.scheme import Scheme, SchemeLine, SchemeSketch
 from mild_badger.core.architectures.slotted import add_selected, count_gears, count_sleeves
 from mild_badger.core.drivetrain.builder import Builder
+from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.twin import match_twin
 from mild_badger.core.vehicle.bodies import lay_shaft
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import TwinLayshaftBox
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.tally import Tally
@@ -45,6 +47,26 @@ class TwinLayshaftArchitecture(Architecture[TwinLayshaftBox]):
         for slot in box.slots:
             layshaft = lay_shaft(box.layshaft(slot.column) + 1)
             add_selected(builder, slot, start, layshaft, slides=box.slides)
+
+    def findings(self, box: TwinLayshaftBox) -> Iterator[Finding]:
+        """Hold the two output pairs against the one wheel that they drive."""
+        driven = [train[0].driven for train in box.output_pairs if train]
+        if len(set(driven)) <= 1:
+            return
+        pair = box.output_pairs[1][0].model_copy(update={"driven": driven[0]})
+        yield Finding(
+            Severity.ERROR,
+            "output-wheel",
+            ("gearbox",),
+            "The two layshafts need one output wheel",
+            f"Both drive the same wheel on the output shaft, which cannot have {driven[0]} and "
+            f"{driven[1]} teeth at once.",
+            mend=Edit.one(
+                f"Give both output pairs a wheel of {driven[0]}",
+                ("box", "output_pairs", 1),
+                [pair.model_dump()],
+            ),
+        )
 
     def layers(self, box: TwinLayshaftBox) -> int:
         """Count the pairs and sleeves of the fuller layshaft, and the output pairs."""

@@ -5,10 +5,12 @@ from functools import partial
 from typing import ClassVar
 
 from mild_badger.core.architectures.base import Architecture, SetSearch
+from mild_badger.core.architectures.places import InLine
 from mild_badger.core.architectures.scheme import Scheme, SchemeLine, SchemeSketch
 from mild_badger.core.architectures.shared_centre import search_shared_centre
 from mild_badger.core.architectures.slotted import add_selected, count_gears, count_sleeves
 from mild_badger.core.drivetrain.builder import Builder
+from mild_badger.core.vehicle.bodies import input_shaft
 from mild_badger.core.vehicle.boxes import TwoShaftBox
 from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.kit import Kit
@@ -40,6 +42,10 @@ class TwoShaftArchitecture(Architecture[TwoShaftBox]):
         """Add the gears' pairs."""
         for slot in box.slots:
             add_selected(builder, slot, start, end, slides=box.slides)
+
+    def places(self, box: TwoShaftBox) -> InLine:
+        """Stand the output beside the input."""
+        return InLine(input_shaft(), box.output)
 
     def layers(self, box: TwoShaftBox) -> int:
         """Count the gears' pairs and the sleeves."""

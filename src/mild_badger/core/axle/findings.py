@@ -39,7 +39,7 @@ def _further_axles(vehicle: Vehicle) -> Iterator[Finding]:
     """Hold every further axle against the first one: way round, and ratio."""
     final = vehicle.final_drive
     ratio = Fraction(final.crown, final.pinion)
-    for number, axle in enumerate(vehicle.more_axles):
+    for number, axle in enumerate(vehicle.additional_axles):
         # a pinion from behind meets its crown wheel beyond the axis, which turns it over
         same = (axle.crown_side == final.crown_side) == (axle.pinion_from == "front")
         if not same:
@@ -53,7 +53,7 @@ def _further_axles(vehicle: Vehicle) -> Iterator[Finding]:
                 f"{axle.crown_side}; put it on the {side}.",
                 mend=Edit.one(
                     f"Put the crown wheel of {axle.name} on the {side}",
-                    ("more_axles", number, "crown_side"),
+                    ("additional_axles", number, "crown_side"),
                     side,
                 ),
             )

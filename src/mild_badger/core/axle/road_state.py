@@ -111,7 +111,7 @@ def _rolling_on(vehicle: Vehicle, road: Road) -> tuple[Equation, ...]:
     equations = []
     ways = wheel_ways(vehicle, road)
     first = Fraction(sum(ways[0])) / 2 if vehicle.differential.kind == "locked" else ways[0][0]
-    for number, axle in enumerate(vehicle.more_axles, start=1):
+    for number, axle in enumerate(vehicle.additional_axles, start=1):
         left, right = (axle_body(axle.id, wheel) for wheel in WHEELS.values())
         own = ways[number][0]
         if axle.differential.kind == "locked":
@@ -130,15 +130,15 @@ def _lifted(vehicle: Vehicle, side: Side, *, solid: bool) -> tuple[Equation, ...
     axle or another axle that is coupled still pushes.
     """
     grounded = [WHEELS["right" if side == "left" else "left"]]
-    for axle in vehicle.more_axles:
+    for axle in vehicle.additional_axles:
         grounded += [axle_body(axle.id, wheel) for wheel in WHEELS.values()]
     kind = vehicle.differential.kind
     only = kind == "none" and vehicle.differential.driven_side != side
-    pushes = solid or only or any(axle.centre == "locked" for axle in vehicle.more_axles)
+    pushes = solid or only or any(axle.centre == "locked" for axle in vehicle.additional_axles)
     if not pushes:
         return tuple(held(wheel) for wheel in grounded)
     ties = []
-    for number, axle in enumerate(vehicle.more_axles, start=1):
+    for number, axle in enumerate(vehicle.additional_axles, start=1):
         left, right = (axle_body(axle.id, wheel) for wheel in WHEELS.values())
         if axle.differential.kind != "locked":
             ties.append(same_speed(left, right, kind=Coupling.ROAD))
@@ -153,13 +153,13 @@ def wheel_ways(vehicle: Vehicle, road: Road) -> tuple[tuple[Fraction, Fraction],
 
     A wheel ahead of or behind the first axle's line runs on hypot(R ∓ t/2, distance).
     """
-    axles = 1 + len(vehicle.more_axles)
+    axles = 1 + len(vehicle.additional_axles)
     if not isinstance(road, Turn):
         return ((Fraction(1), Fraction(1)),) * axles
     half = exact(vehicle.axle.track_mm) / 2
     inner, outer = exact(road.radius_mm) - half, exact(road.radius_mm) + half
     radii = [(inner, outer)]
-    for axle in vehicle.more_axles:
+    for axle in vehicle.additional_axles:
         ways = tuple(exact(round(hypot(way, axle.ahead_mm), 6)) for way in (inner, outer))
         radii.append((ways[0], ways[1]))
     if road.towards == "right":

@@ -34,7 +34,7 @@ class AxleRow:
 
 def axle_names(vehicle: Vehicle) -> tuple[str, ...]:
     """Name the driven axles, the first one as what it is."""
-    return ("driven axle", *(axle.name for axle in vehicle.more_axles))
+    return ("driven axle", *(axle.name for axle in vehicle.additional_axles))
 
 
 def axle_rows(
@@ -46,7 +46,7 @@ def axle_rows(
     happens when all of them grip alike.
     """
     ways = wheel_ways(vehicle, road)
-    kinds = (vehicle.differential, *(axle.differential for axle in vehicle.more_axles))
+    kinds = (vehicle.differential, *(axle.differential for axle in vehicle.additional_axles))
     turning = isinstance(road, Turn)
     axles = axle_ids(vehicle)
     rims = [_pair(solution, axle) for axle in axles]
@@ -128,7 +128,7 @@ def torque_words(vehicle: Vehicle, road: Road, *, locked: bool) -> str:
                     if drives == side
                     else f"The {other} wheel alone is driven, and pushes as ever."
                 )
-            if any(axle.centre == "locked" for axle in vehicle.more_axles):
+            if any(axle.centre == "locked" for axle in vehicle.additional_axles):
                 return "This axle pushes nothing; the axles coupled to it take all the torque."
             return (
                 f"The {side} wheel spins and takes no torque, so the {other} one, which always "

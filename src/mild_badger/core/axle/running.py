@@ -69,12 +69,12 @@ def _slack(mm: float) -> float:
 
 def add_axle(vehicle: Vehicle) -> Edit:
     """Add a driven axle: the front one first, of the first axle's ratio, turning as it does."""
-    final, number = vehicle.final_drive, len(vehicle.more_axles)
+    final, number = vehicle.final_drive, len(vehicle.additional_axles)
     front = number == 0
     other: Side = "right" if final.crown_side == "left" else "left"
     name = "front axle" if front else f"axle {number + 2}"
     made = DrivenAxle(
-        id=AxleId(vehicle.new_id(name, (axle.id for axle in vehicle.more_axles))),
+        id=AxleId(vehicle.new_id(name, (axle.id for axle in vehicle.additional_axles))),
         name=name,
         ahead_mm=vehicle.axle.wheelbase_mm if front else -1.3 * vehicle.wheels.diameter_mm * number,
         pinion=final.pinion,
@@ -83,7 +83,7 @@ def add_axle(vehicle: Vehicle) -> Edit:
         pinion_from="rear" if front else "front",
         steered=front,
     )
-    return Edit.one("Add a driven axle", ("more_axles",), (*vehicle.more_axles, made))
+    return Edit.one("Add a driven axle", ("additional_axles",), (*vehicle.additional_axles, made))
 
 
 def plan_running(vehicle: Vehicle) -> Edit:

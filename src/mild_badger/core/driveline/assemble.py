@@ -27,7 +27,7 @@ from mild_badger.core.vehicle.bodies import CLUTCH, MOTOR, input_shaft
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.crane import BOX_OUTPUT, MOTOR_SHAFT
-from mild_badger.core.vehicle.display import DisplayEngine
+from mild_badger.core.vehicle.display_engine import DisplayEngine
 from mild_badger.core.vehicle.letters import ShaftLetter
 from mild_badger.core.vehicle.model import Differential, FinalDrive, Vehicle
 from mild_badger.core.vehicle.shifting import Side
@@ -73,7 +73,7 @@ FIRST_AXLE = AxleId("")
 
 def axle_ids(vehicle: Vehicle) -> tuple[AxleId, ...]:
     """List the driven axles, the first one first."""
-    return (FIRST_AXLE, *(axle.id for axle in vehicle.more_axles))
+    return (FIRST_AXLE, *(axle.id for axle in vehicle.additional_axles))
 
 
 def axle_body(axle: AxleId, body: str) -> str:
@@ -101,8 +101,8 @@ def _assembled(key: CacheKey, released: bool) -> Drivetrain:
     shaft = _spur_pairs(builder, vehicle.final_drive, output)
     if vehicle.lever_drive is not None:
         build_lever(builder, vehicle.lever_drive, motor, vehicle.motor.turns)
-    if vehicle.display is not None:
-        _crank(builder, vehicle.display, {"motor": motor, "box output": output})
+    if vehicle.display_engine is not None:
+        _crank(builder, vehicle.display_engine, {"motor": motor, "box output": output})
     if vehicle.crane is not None:
         starts = {MOTOR_SHAFT: motor, BOX_OUTPUT: output}
         build_crane(builder, vehicle.crane, starts, vehicle.kit.module_mm)
@@ -189,8 +189,8 @@ def _centres(builder: Builder, vehicle: Vehicle, shaft: str) -> list[str]:
     """Share a shaft out to the driven axles; give each axle's pinion shaft."""
     shafts = {}
     here = shaft
-    for number in range(len(vehicle.more_axles), 0, -1):
-        axle = vehicle.more_axles[number - 1]
+    for number in range(len(vehicle.additional_axles), 0, -1):
+        axle = vehicle.additional_axles[number - 1]
         name = f"Propeller shaft of {axle.name}"
         own = builder.shaft(axle_body(axle.id, "propeller shaft"), name)
         if axle.centre == "locked":
@@ -222,7 +222,7 @@ class _Plan:
 def _plans(vehicle: Vehicle) -> Iterator[_Plan]:
     final = vehicle.final_drive
     yield _Plan(FIRST_AXLE, "", (final.pinion, final.crown), final.crown_side, vehicle.differential)
-    for axle in vehicle.more_axles:
+    for axle in vehicle.additional_axles:
         side = axle.crown_side if axle.pinion_from == "front" else _other(axle.crown_side)
         yield _Plan(axle.id, f"{axle.name}: ", (axle.pinion, axle.crown), side, axle.differential)
 

@@ -1,5 +1,8 @@
 """From a placement to the document: names of shafts and gears, and the edit that takes it."""
 
+from mild_badger.core.architectures.places import Columns
+from mild_badger.core.architectures.registry import architecture_of
+from mild_badger.core.errors import DocumentError
 from mild_badger.core.layout.place_box import Chosen, Placed
 from mild_badger.core.vehicle.bodies import (
     gear_body,
@@ -9,7 +12,6 @@ from mild_badger.core.vehicle.bodies import (
     shaft_after,
 )
 from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
-from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import SLOTS
 from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear, LayoutShaft
@@ -21,15 +23,14 @@ __all__ = ["apply_layout", "layout_of"]
 
 def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
     """Name every shaft and gear of a placement as the drivetrain graph does."""
-    box = SlotBox.of(vehicle.box) or SlotBox()
+    places = _columns(vehicle)
     pitch = placed.placing.spacing_u
-    columns = max(box.columns, 1)
     shafts = []
-    for column in range(1, columns + 1):
-        if box.feed == "rail" or column == 1:
+    for column in range(1, places.count + 1):
+        if places.by_row or column == 1:
             x = pitch * (column - 1)
-            if box.feed == "shaft":
-                x = (pitch * (columns - 1)) // 2
+            if not places.by_row:
+                x = (pitch * (places.count - 1)) // 2
             shafts.append(LayoutShaft(name=input_shaft(column), x_u=x, y_u=0))
         shafts.append(
             LayoutShaft(
@@ -81,6 +82,13 @@ def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
     )
 
 
+def _columns(vehicle: Vehicle) -> Columns:
+    places = architecture_of(vehicle.box).places(vehicle.box)
+    if not isinstance(places, Columns):
+        raise DocumentError("Only a box with columns has such a layout.")
+    return places
+
+
 def _kept(vehicle: Vehicle, chosen: Chosen) -> tuple[GearPair, ...]:
     """Give the pairs of a placed train the ids that they have in the document."""
     slot = vehicle.box.slot(chosen.slot.gear)
@@ -89,9 +97,8 @@ def _kept(vehicle: Vehicle, chosen: Chosen) -> tuple[GearPair, ...]:
 
 
 def _shaft_names(vehicle: Vehicle, chosen: Chosen) -> list[str]:
-    box, key = SlotBox.of(vehicle.box), gear_key(chosen.slot.gear)
-    rail = box is not None and box.feed == "rail"
-    names = [input_shaft(chosen.slot.column if rail else 1)]
+    key = gear_key(chosen.slot.gear)
+    names = [_columns(vehicle).input_of(chosen.slot.column)]
     train = _kept(vehicle, chosen)
     for number, (pair, own) in enumerate(zip(train, pair_ids(train), strict=True)):
         names += [idler_shaft(key, own, place) for place in range(len(pair.idlers))]

@@ -3,12 +3,13 @@
 from collections.abc import Iterator, Sequence
 from functools import lru_cache
 
+from mild_badger.core.architectures.places import Columns
+from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.driveline.assemble import assemble, letters_of
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.vehicle.bodies import is_idler_shaft, selector_shaft, train_of
 from mild_badger.core.vehicle.box import Slot, gear_key, second_key
-from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.cache_key import ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -66,8 +67,8 @@ def _shaft_under(vehicle: Vehicle, gear: str) -> str | None:
 
 def shaft_after_gear(vehicle: Vehicle, gear: str) -> str:
     """Tell which shaft a gear's train ends on when the gear is engaged."""
-    slot, placed = vehicle.box.slot(gear), SlotBox.of(vehicle.box)
-    if placed is not None and isinstance(slot, Slot):
+    slot, places = vehicle.box.slot(gear), architecture_of(vehicle.box).places(vehicle.box)
+    if isinstance(places, Columns) and isinstance(slot, Slot):
         return selector_shaft(slot.column)
     return vehicle.box.output
 

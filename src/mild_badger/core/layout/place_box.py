@@ -13,6 +13,8 @@ from dataclasses import dataclass, replace
 from math import hypot, sqrt
 from time import monotonic
 
+from mild_badger.core.architectures.places import Columns
+from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.layout.routes import CLEARANCE_MM, Bounds, Half, TrainRoute, ways_between
 from mild_badger.core.layout.side_placement import UNPLACED, Chosen, Side, counted
@@ -21,7 +23,6 @@ from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.propose import slot_pool, wanted_parity
 from mild_badger.core.ratios.single import ranked_trains
 from mild_badger.core.vehicle.box import Slot
-from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.layout import PlacementSettings
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
@@ -109,8 +110,9 @@ def reliefs(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[str, ...]:
 
 class _PlacementSearch:
     def __init__(self, vehicle: Vehicle, watch: Watch) -> None:
-        box = SlotBox.of(vehicle.box)
-        if box is None:
+        box = vehicle.box
+        places = architecture_of(box).places(box)
+        if not isinstance(places, Columns):
             raise DocumentError(
                 "Only a slot box is placed as a whole; the shafts of other boxes stand in line "
                 "already, gear by gear."
@@ -119,14 +121,16 @@ class _PlacementSearch:
             raise DocumentError(
                 f"{vehicle.kit.name} has no grid to place a slot box on; choose a brick kit."
             )
-        self.slots = [slot for slot in box.slots if slot.train and not slot.second]
+        self.slots = [
+            slot for slot in box.slots if isinstance(slot, Slot) and slot.train and not slot.second
+        ]
         if not self.slots:
             raise DocumentError("No slot has a train yet; find the set on the tab Ratios first.")
-        self.vehicle, self.box, self.kit, self.watch = vehicle, box, vehicle.kit, watch
+        self.vehicle, self.places, self.kit, self.watch = vehicle, places, vehicle.kit, watch
         self.placing = vehicle.placing
         self.step = 1 if self.placing.half_units else 2
         self.pitch = 2 * self.placing.spacing_u
-        self.columns = max(box.columns, 1)
+        self.columns = places.count
         self.until = monotonic() + self.placing.seconds
         self.ranked: list[Placed] = []
 
@@ -194,7 +198,7 @@ class _PlacementSearch:
         return list(dict.fromkeys((own, *every)))[:TRAINS]
 
     def _start(self, column: int) -> Half:
-        if self.box.feed == "shaft":
+        if not self.places.by_row:
             middle = self.pitch * (self.columns - 1) // 2
             return (middle - middle % 2, 0)
         return (self.pitch * (column - 1), 0)
@@ -227,7 +231,7 @@ class _PlacementSearch:
         rows = Counter({("fixed", z): kit.owned(z, "fixed") or 0 for z in kit.sizes})
         rows.update({("free", z): kit.owned(z, "free") or 0 for z in kit.dog_sizes})
         size = 8 * self.placing.spacing_u
-        rows["fixed", size] -= self.columns * (2 if self.box.feed == "rail" else 1)
+        rows["fixed", size] -= self.columns * (2 if self.places.by_row else 1)
         return dict(rows)
 
     def _options(self, slot: Slot, trains: list[Pairs], row: Half) -> list[tuple[TrainRoute, Half]]:
@@ -284,7 +288,7 @@ class _PlacementSearch:
         if not self.placing.outline_u:
             return True
         tip = tip_mm(self.kit, 8 * self.placing.spacing_u)
-        if rail and (self.box.feed == "shaft" or self.columns == 1):
+        if rail and (not self.places.by_row or self.columns == 1):
             return True
         if not rail:
             tip = max(SLEEVE_RADIUS_MM, tip if self.columns > 1 else 0.0)

@@ -9,6 +9,8 @@ from dataclasses import replace
 from functools import lru_cache
 from itertools import accumulate
 
+from mild_badger.core.architectures.places import InLine
+from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.layout.stack import (
     SLEEVE_RADIUS_MM,
     Disc,
@@ -22,9 +24,8 @@ from mild_badger.core.layout.stack import (
 )
 from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.centres import Centre, centre_of
-from mild_badger.core.vehicle.bodies import gear_body, idler_shaft, input_shaft, lay_shaft
-from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
-from mild_badger.core.vehicle.boxes import LayshaftBox, TwoShaftBox
+from mild_badger.core.vehicle.bodies import gear_body, idler_shaft, input_shaft
+from mild_badger.core.vehicle.box import GearPair, Slot, gear_key, sleeve_of
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import pair_id
 
@@ -44,20 +45,21 @@ def stack_for(vehicle: Vehicle) -> Stack | None:
 
 
 def shaft_stack(vehicle: Vehicle) -> Stack | None:
-    """Lay a layshaft or a two-shaft box out; None for other boxes and where nothing is chosen."""
-    box = LayshaftBox.of(vehicle.box) or TwoShaftBox.of(vehicle.box)
-    if box is None:
+    """Lay a box of shafts in line out; None for other boxes and where nothing is chosen."""
+    places = architecture_of(vehicle.box).places(vehicle.box)
+    if not isinstance(places, InLine):
         return None
-    links = [link for group in box.between() for link in group.links]
+    links = [link for group in vehicle.box.between() for link in group.links]
     centre = centre_of(vehicle.kit, [link.pair for link in links])
     if centre is None:
         return None
-    return _Builder(vehicle, box, centre).stack()
+    return _Builder(vehicle, places, centre).stack()
 
 
 class _Builder:
-    def __init__(self, vehicle: Vehicle, box: LayshaftBox | TwoShaftBox, centre: Centre) -> None:
-        self.vehicle, self.box, self.kit = vehicle, box, vehicle.kit
+    def __init__(self, vehicle: Vehicle, places: InLine, centre: Centre) -> None:
+        self.vehicle, self.places, self.kit = vehicle, places, vehicle.kit
+        self.slots = [slot for slot in vehicle.box.slots if isinstance(slot, Slot)]
         unit = self.kit.grid_unit_mm
         if centre.offset_u is not None:
             self.other: Point = (centre.offset_u[0] * unit, -centre.offset_u[1] * unit)
@@ -68,39 +70,35 @@ class _Builder:
         self.idlers: dict[str, tuple[Slot, GearPair, int]] = {}
 
     def stack(self) -> Stack:
-        box = self.box
+        places = self.places
         self._wall("front wall")
-        layshaft = LayshaftBox.of(box)
-        driving = input_shaft() if layshaft is None else lay_shaft()
-        driven = "output"
-        if layshaft is not None:
-            for pair in layshaft.input_pair:
-                slab = self._gear_slab("input pair", pair)
-                for role, teeth, shaft in (
-                    ("driver", pair.driver, input_shaft()),
-                    ("driven", pair.driven, lay_shaft()),
-                ):
-                    body = gear_body("input pair", pair_id(pair, 0), role)
-                    self._disc(body, teeth, shaft, slab)
+        for link in places.shared:
+            pair = link.pair
+            slab = self._gear_slab(link.key, pair)
+            for role, teeth, shaft in (
+                ("driver", pair.driver, input_shaft()),
+                ("driven", pair.driven, places.driving),
+            ):
+                self._disc(gear_body(link.key, link.id, role), teeth, shaft, slab)
+        if places.coaxial:
             self._wall("middle wall")
-        columns = sorted({slot.column for slot in box.slots})
-        columns.sort(key=lambda c: not any(s.direct and s.column == c for s in box.slots))
+        columns = sorted({slot.column for slot in self.slots})
+        columns.sort(key=lambda c: not any(s.direct and s.column == c for s in self.slots))
+        slides = self.vehicle.box.slides
         for column in columns:
-            slot_at: dict[str, Slot] = {s.face: s for s in box.slots if s.column == column}
+            slot_at: dict[str, Slot] = {s.face: s for s in self.slots if s.column == column}
             for face in ("front", "back"):
                 slot = slot_at.get(face)
                 if face == "back":
                     sleeve = self._slab(f"sleeve {column}", sleeve_room_mm(self.vehicle), "sleeve")
-                    if not box.slides or any(s.direct for s in slot_at.values()):
-                        carrier = driven
-                        self.discs.append(
-                            Disc(f"sleeve.{column}", carrier, sleeve, SLEEVE_RADIUS_MM)
-                        )
+                    if not slides or any(s.direct for s in slot_at.values()):
+                        body = sleeve_of(column)
+                        self.discs.append(Disc(body, places.driven, sleeve, SLEEVE_RADIUS_MM))
                 if slot is None or not slot.train:
                     continue
-                self._slot(slot, driving, driven)
+                self._slot(slot)
         self._wall("back wall")
-        return self._placed(layshaft is not None)
+        return self._placed()
 
     def _slab(self, name: str, width_mm: float, kind: SlabKind) -> int:
         self.slabs.append((name, width_mm, kind))
@@ -117,36 +115,37 @@ class _Builder:
     def _disc(self, body: str, teeth: int, shaft: str, slab: int) -> None:
         self.discs.append(Disc(body, shaft, slab, tip_mm(self.kit, teeth), teeth))
 
-    def _slot(self, slot: Slot, driving: str, driven: str) -> None:
+    def _slot(self, slot: Slot) -> None:
         pair, key = slot.train[0], gear_key(slot.gear)
         own = pair_id(pair, 0)
-        slab = self._gear_slab(f"gear {slot.gear}", pair)
-        self._disc(gear_body(key, own, "driver"), pair.driver, driving, slab)
-        self._disc(gear_body(key, own, "driven"), pair.driven, driven, slab)
+        slab = self._gear_slab(f"gear {self.vehicle.gear_name(slot.gear)}", pair)
+        self._disc(gear_body(key, own, "driver"), pair.driver, self.places.driving, slab)
+        self._disc(gear_body(key, own, "driven"), pair.driven, self.places.driven, slab)
         if len(pair.idlers) == 1:
             shaft = idler_shaft(key, own, 0)
             self._disc(gear_body(key, own, "idler0"), pair.idlers[0], shaft, slab)
             self.idlers[shaft] = (slot, pair, slab)
 
-    def _placed(self, layshaft: bool) -> Stack:
+    def _placed(self) -> Stack:
+        coaxial, out = self.places.coaxial, self.places.driven
         names, kinds = [name for name, _, _ in self.slabs], tuple(kind for *_, kind in self.slabs)
         walls = walls_in(kinds)
         first, last = walls[0], walls[-1]
-        middle = walls[1] if layshaft else first
-        places = {input_shaft(): ((0.0, 0.0), first, middle if layshaft else last)}
-        places["output"] = ((0.0, 0.0) if layshaft else self.other, middle, last)
-        if layshaft:
-            places[lay_shaft()] = (self.other, first, last)
+        middle = walls[1] if coaxial else first
+        places = {input_shaft(): ((0.0, 0.0), first, middle if coaxial else last)}
+        places[out] = ((0.0, 0.0) if coaxial else self.other, middle, last)
+        if coaxial:
+            places[self.places.driving] = (self.other, first, last)
         rods = {
             name: Rod(name, *at, a, b, tuple(w for w in walls if a <= w <= b))
             for name, (at, a, b) in places.items()
         }
-        if layshaft:  # the two in line meet in the middle wall, each half way in
-            rods["output"] = replace(rods["output"], first=middle + 1)
+        if coaxial:  # the two in line meet in the middle wall, each half way in
+            rods[out] = replace(rods[out], first=middle + 1)
         edges, lefts = self._spaced()
         stack = Stack(tuple(names), kinds, walls, rods, tuple(self.discs), edges, lefts)
-        start: Point = self.other if layshaft else (0.0, 0.0)
-        end: Point = (0.0, 0.0) if layshaft else self.other
+        start: Point = self.other if coaxial else (0.0, 0.0)
+        end: Point = (0.0, 0.0) if coaxial else self.other
         for shaft, (_, pair, slab) in self.idlers.items():
             options = self._crossings(start, end, pair)
             if not options:

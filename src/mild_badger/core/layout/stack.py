@@ -6,8 +6,9 @@ from itertools import accumulate
 from math import ceil, hypot
 from typing import Literal
 
-from mild_badger.core.vehicle.bodies import column_shaft, row_gear, tie_gear
-from mild_badger.core.vehicle.boxes import SlotBox
+from mild_badger.core.architectures.places import Columns
+from mild_badger.core.architectures.registry import architecture_of
+from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.frame import SleeveKind
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
@@ -132,23 +133,16 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
         Disc(g.body, g.shaft, number[f"{g.side} {g.layer}"], tip_mm(vehicle.kit, g.teeth), g.teeth)
         for g in layout.gears
     ]
-    box = SlotBox.of(vehicle.box)
-    if box is not None:
-        for name in rods:
-            of_column = column_shaft(name)
-            if of_column is None:
-                continue
-            kind, column = of_column
-            if kind == "selector":
-                discs.append(
-                    Disc(sleeve_id("sleeve", column), name, number["sleeves"], SLEEVE_RADIUS_MM)
-                )
-                if box.columns > 1:
-                    tip = tip_mm(vehicle.kit, box.tie_teeth)
-                    discs.append(Disc(tie_gear(column), name, number["tie"], tip, box.tie_teeth))
-            elif box.feed == "rail" and box.columns > 1:
-                tip = tip_mm(vehicle.kit, box.rail_teeth)
-                discs.append(Disc(row_gear(column), name, number["sleeves"], tip, box.rail_teeth))
+    places = architecture_of(vehicle.box).places(vehicle.box)
+    rows = {gear.shaft: gear for gear in places.gears()} if isinstance(places, Columns) else {}
+    for name in rods:
+        of_column = column_shaft(name)
+        if of_column is not None and of_column.kind == "selector":
+            sleeve = sleeve_id("sleeve", of_column.column)
+            discs.append(Disc(sleeve, name, number["sleeves"], SLEEVE_RADIUS_MM))
+        if (gear := rows.get(name)) is not None:
+            layer = number["tie" if gear.tie else "sleeves"]
+            discs.append(Disc(gear.body, name, layer, tip_mm(vehicle.kit, gear.teeth), gear.teeth))
     sleeves = sleeve_room_mm(vehicle)
     widths = (sleeves if name == "sleeves" else unit for name in slabs)
     return Stack(slabs, kinds, walls, rods, tuple(discs), (0.0, *accumulate(widths)))

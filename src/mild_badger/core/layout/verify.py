@@ -8,6 +8,8 @@ from collections.abc import Iterator
 from itertools import combinations
 from math import acos, cos, hypot, pi, radians, sqrt, tan
 
+from mild_badger.core.architectures.places import Columns
+from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.solve import solve
@@ -16,7 +18,6 @@ from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.names import body_words, gear_of_body, shaft_words
 from mild_badger.core.layout.stack import Disc, Stack, stack_of, tip_mm
 from mild_badger.core.vehicle.bodies import column_shaft
-from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
@@ -297,12 +298,11 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
         for rod in stack.rods.values()
         if (of_column := column_shaft(rod.name)) is not None and of_column.kind == "selector"
     ]
-    box = SlotBox.of(vehicle.box)
-    if not inputs or box is None:
+    places = architecture_of(vehicle.box).places(vehicle.box)
+    if not inputs or not isinstance(places, Columns):
         return
-    columns = max(box.columns, 1)
-    middle = placing.spacing_u * (columns - 1) * unit / 2
-    floor = -tip_mm(vehicle.kit, box.rail_teeth)
+    middle = placing.spacing_u * (places.count - 1) * unit / 2
+    floor = -tip_mm(vehicle.kit, places.row_teeth)
     for disc in stack.discs:
         rod = stack.rods[disc.shaft]
         wide = abs(rod.x_mm - middle) + disc.radius_mm - (placing.wide_u or 1e6) * unit / 2

@@ -42,7 +42,7 @@ def axle_chapter(work: Work) -> None:
             f"{axle.ahead_mm:+g} mm ahead, {axle.pinion} : {axle.crown}, "
             f"crown on the {axle.crown_side}, pinion from the {axle.pinion_from}",
         )
-        for axle in vehicle.more_axles
+        for axle in vehicle.additional_axles
     ]
     data = running_data(work.evaluation)
     for key, value in (data or {}).items():

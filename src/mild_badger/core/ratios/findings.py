@@ -14,24 +14,20 @@ from mild_badger.core.targets.speeds import (
     deviation_percent,
     signed_error_percent,
 )
-from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["final_drive_findings", "row_findings"]
 
 
+ROW_NAMES = {"tie_teeth": "tie", "rail_teeth": "drive row"}
+
+
 def row_findings(vehicle: Vehicle) -> Iterator[Finding]:
     """Say where the equal gears of drive row and tie do not sit, or stand apart."""
-    box = SlotBox.of(vehicle.box)
-    if box is None:
-        return
-    rows = [("tie", "tie_teeth", box.tie_teeth)]
-    if box.feed == "rail":
-        rows.append(("drive row", "rail_teeth", box.rail_teeth))
-    if box.columns < 2:
-        return
-    for name, field, teeth in rows:
+    rows = vehicle.box.rows(vehicle.box.columns)[::-1]
+    for row in rows:
+        name, field, teeth = ROW_NAMES[row.field], row.field, row.teeth
         if seats_well(vehicle.kit, teeth, teeth):
             continue
         fitting = [z for z in vehicle.kit.sizes if seats_well(vehicle.kit, z, z)]
@@ -47,18 +43,20 @@ def row_findings(vehicle: Vehicle) -> Iterator[Finding]:
             if nearest
             else None,
         )
-    if box.feed == "rail" and box.rail_teeth != box.tie_teeth:
+    teeth_of = {row.field: row.teeth for row in rows}
+    tie, drive = teeth_of.get("tie_teeth"), teeth_of.get("rail_teeth")
+    if tie and drive and tie != drive:
         yield Finding(
             Severity.WARNING,
             "rail-and-tie-differ",
             ("box",),
             "Drive row and tie need different column spacings",
-            f"The drive row has gears of {box.rail_teeth} teeth, the tie of {box.tie_teeth}. Both "
+            f"The drive row has gears of {drive} teeth, the tie of {tie}. Both "
             "rows need the same distance from column to column.",
             mend=Edit.one(
-                f"Use {box.tie_teeth} teeth in the drive row too",
+                f"Use {tie} teeth in the drive row too",
                 ("box", "rail_teeth"),
-                box.tie_teeth,
+                tie,
             ),
         )
 

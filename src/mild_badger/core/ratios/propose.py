@@ -29,7 +29,6 @@ from mild_badger.core.units import exact
 from mild_badger.core.vehicle.box import GearPair, Slot, Train, chain_ratio
 from mild_badger.core.vehicle.boxes import (
     Box,
-    SlotBox,
 )
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_trains, with_places
@@ -109,11 +108,9 @@ def kept_trains(box: Box, gear: str) -> tuple[Train, Train]:
 def search_places(vehicle: Vehicle) -> tuple[object, ...]:
     """Give what of the box bears on a search, to tell a stale answer from a fresh one."""
     box = vehicle.box
-    slot_box = SlotBox.of(box)
-    feed = slot_box.feed if slot_box is not None else ""
     return (
         box.architecture,
-        feed,
+        box.alternates,
         *((s.gear, isinstance(s, Slot) and s.column, kept_trains(box, s.gear)) for s in box.slots),
     )
 

@@ -7,7 +7,6 @@ from mild_badger.core.ratios.propose import joined, wanted_parity
 from mild_badger.core.ratios.train import mesh_count
 from mild_badger.core.shift.gate import forward_face, left_rail
 from mild_badger.core.vehicle.box import Face, Slot
-from mild_badger.core.vehicle.boxes import SlotBox, TwinLayshaftBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import SLOTS
@@ -54,13 +53,18 @@ def propose_places(vehicle: Vehicle) -> Edit:
     slides = box.slides
     order = [gear.id for gear in vehicle.real.gears if box.slot(gear.id) is not None]
     back = {gear.id for gear in vehicle.real.gears if gear.reverse}
-    twin = TwinLayshaftBox.of(box)
-    if twin is not None:
-        places: dict[str, tuple[int, Face]] = {}
-        for number in (0, 1):
-            on = [g for g in order if (s := twin.slot(g)) and twin.layshaft(s.column) == number]
+    places: dict[str, tuple[int, Face]] = {}
+    if (side_by_side := box.layshafts) > 1:
+        for number in range(side_by_side):
+            on = [
+                gear
+                for gear in order
+                if isinstance(slot := box.slot(gear), Slot)
+                and (slot.column - 1) % side_by_side == number
+            ]
             sleeves = _sleeves(on, back, apart=apart, slides=False)
-            places |= _faces(vehicle, sleeves, [2 * n + 1 + number for n in range(len(sleeves))])
+            columns = [side_by_side * n + 1 + number for n in range(len(sleeves))]
+            places |= _faces(vehicle, sleeves, columns)
     else:
         sleeves = _sleeves(order, back, apart=apart, slides=slides)
         places = _faces(vehicle, sleeves, _columns(vehicle, sleeves))
@@ -131,8 +135,7 @@ def _direct(vehicle: Vehicle, gear: str) -> bool:
 def _columns(vehicle: Vehicle, sleeves: Pairing) -> list[int]:
     """Choose the columns: in order, but where one input shaft feeds all by the trains' meshes."""
     count = len(sleeves)
-    box = SlotBox.of(vehicle.box)
-    if box is None or box.feed == "rail":
+    if not vehicle.box.alternates:
         return list(range(1, count + 1))
     left = list(range(1, count + 1))
     columns = []

@@ -4,12 +4,12 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
+from mild_badger.core.architectures.places import Columns
+from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.driveline.assemble import box_output
 from mild_badger.core.drivetrain.solve import Solution
 from mild_badger.core.ratios.train import mesh_count
-from mild_badger.core.vehicle.bodies import input_shaft
 from mild_badger.core.vehicle.box import Slot, sleeve_of
-from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["SlotColumn", "SlotView", "slot_columns"]
@@ -57,11 +57,13 @@ def slot_columns(vehicle: Vehicle, solutions: dict[str, Solution]) -> tuple[Slot
 
     None for a box of another architecture.
     """
-    box = SlotBox.of(vehicle.box)
-    if box is None:
+    places = architecture_of(vehicle.box).places(vehicle.box)
+    if not isinstance(places, Columns):
         return ()
     views = {}
-    for slot in box.slots:
+    for slot in vehicle.box.slots:
+        if not isinstance(slot, Slot):
+            continue
         target = vehicle.gear(slot.gear)
         solution = solutions.get(slot.gear)
         speed = solution.speed(box_output(vehicle)) if solution and slot.train else None
@@ -73,8 +75,8 @@ def slot_columns(vehicle: Vehicle, solutions: dict[str, Solution]) -> tuple[Slot
         )
     neutral = next(iter(solutions.values()), None)
     columns = []
-    for number in range(1, max(box.columns, 1) + 1):
-        name = input_shaft(number if box.feed == "rail" else 1)
+    for number in range(1, places.count + 1):
+        name = places.input_of(number)
         turning = neutral.speed(name) if neutral else None
         columns.append(
             SlotColumn(

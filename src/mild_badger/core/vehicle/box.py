@@ -144,9 +144,10 @@ class LeverPlace(DocumentNode):
 
 
 class GearRow(NamedTuple):
-    """A row of equal gears that joins shafts: what it is called, its size, and how many."""
+    """A row of equal gears that joins shafts: name, field in the box, size, how many."""
 
     key: str
+    field: str
     teeth: int
     number: int
 
@@ -226,6 +227,16 @@ class BoxBase(DocumentNode):
     def rows(self, columns: int) -> tuple[GearRow, ...]:
         """List the rows of equal gears that join so many columns."""
         return ()
+
+    @property
+    def alternates(self) -> bool:
+        """Whether side by side columns turn opposite ways though one shaft feeds them."""
+        return False
+
+    @property
+    def layshafts(self) -> int:
+        """On how many shafts side by side the columns stand in turn."""
+        return 1
 
     def flips(self, gear: str) -> bool:
         """Whether a forward gear's own chain takes an odd number of meshes."""

@@ -155,18 +155,23 @@ class SlotBox(SlottedBox):
         """List the drive row, where a row feeds the columns, and the tie."""
         if columns < 2:
             return ()
-        tie = GearRow("selector tie", self.tie_teeth, columns)
+        tie = GearRow("selector tie", "tie_teeth", self.tie_teeth, columns)
         return (
-            (GearRow("drive rail", self.rail_teeth, columns), tie)
+            (GearRow("drive rail", "rail_teeth", self.rail_teeth, columns), tie)
             if self.feed == "rail"
             else (tie,)
         )
+
+    @property
+    def alternates(self) -> bool:
+        """Where one shaft feeds all columns: the tie turns every second one back."""
+        return self.feed == "shaft"
 
     def flips(self, gear: str) -> bool:
         """Whether a gear stands in a column that turns the other way: every second on one shaft."""
         slot = self.slot(gear)
         column = slot.column if slot else free_place(self.slots)[0]
-        return self.feed == "shaft" and column % 2 == 0
+        return self.alternates and column % 2 == 0
 
 
 class _ShaftBox(SlottedBox):
@@ -279,6 +284,11 @@ class TwinLayshaftBox(_ShaftBox):
         if any(slot.direct for slot in self.slots):
             raise ValueError("two parallel layshafts have no direct gear")
         return self
+
+    @property
+    def layshafts(self) -> int:
+        """Two, side by side."""
+        return 2
 
     def layshaft(self, column: int) -> int:
         """Which layshaft, 0 or 1, a column sits on."""

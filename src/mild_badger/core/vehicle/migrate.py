@@ -11,6 +11,14 @@ __all__ = ["VERSION", "migrate"]
 VERSION = 7
 
 
+RENAMED = {
+    "more_axles": "additional_axles",
+    "liquids": "hydraulic_lines",
+    "display": "display_engine",
+}
+"""Fields of the vehicle by their names before version 7."""
+
+
 def migrate(data: dict[str, Any]) -> dict[str, Any]:
     """Bring a file's data to the present version, the versions kept in it too.
 
@@ -20,7 +28,7 @@ def migrate(data: dict[str, Any]) -> dict[str, Any]:
     finger. Version 5 gives every gear an id, which all that concerns it holds in place of its name,
     and tells pairs by an id too. Version 6 does so for outputs, driven axles, masses, liquid lines,
     cables, readings and kept versions. Version 7 keeps the letters of shafts; before, none was
-    given.
+    given, and three fields had other names.
     """
     vehicle = data.get("vehicle")
     version = data.get("version", VERSION)
@@ -38,7 +46,9 @@ def _vehicle(old: dict[str, Any], version: int) -> dict[str, Any]:
         new["lever"] = {"pivot": "between", **lever}
     if version < 5:
         new = _with_gear_ids(new)
-    new = _with_ids(new)
+    if version < 6:
+        new = _with_ids(new)
+    new = {RENAMED.get(key, key): value for key, value in new.items()}
     versions = old.get("versions")
     if isinstance(versions, list):
         new["versions"] = [

@@ -37,7 +37,7 @@ from mild_badger.core.vehicle.cables import Cables
 from mild_badger.core.vehicle.chassis import RunningGear
 from mild_badger.core.vehicle.clutch import Clutch
 from mild_badger.core.vehicle.crane import Crane
-from mild_badger.core.vehicle.display import DisplayEngine
+from mild_badger.core.vehicle.display_engine import DisplayEngine
 from mild_badger.core.vehicle.edit.change import Path
 from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
@@ -313,7 +313,7 @@ class Vehicle(DocumentNode):
     box: Box
     final_drive: FinalDrive
     differential: Differential = Differential()
-    more_axles: Annotated[tuple[DrivenAxle, ...], Field(max_length=3)] = ()
+    additional_axles: Annotated[tuple[DrivenAxle, ...], Field(max_length=3)] = ()
     axle: Axle
     running: RunningGear | None = None
     losses: Losses = Losses()
@@ -325,10 +325,10 @@ class Vehicle(DocumentNode):
     lever: Lever = Lever()
     shifting: Shifting = Shifting()
     functions: FunctionBox | None = None
-    display: DisplayEngine | None = None
+    display_engine: DisplayEngine | None = None
     lever_drive: LeverDrive | None = None
     clutch: Clutch | None = None
-    liquids: Annotated[tuple[LiquidLine, ...], Field(max_length=MAX_LINES)] = ()
+    hydraulic_lines: Annotated[tuple[LiquidLine, ...], Field(max_length=MAX_LINES)] = ()
     cables: Cables | None = None
     crane: Crane | None = None
     balance: Balance | None = None
@@ -346,7 +346,7 @@ class Vehicle(DocumentNode):
     ] = ()
     retired_ids: Annotated[tuple[Identity, ...], Field(max_length=MAX_RETIRED)] = ()
 
-    @field_validator("more_axles", "versions", "liquids")
+    @field_validator("additional_axles", "versions", "hydraulic_lines")
     @classmethod
     def _have_ids(cls, pieces: tuple[Identified, ...]) -> tuple[Identified, ...]:
         return identified(pieces)
@@ -371,10 +371,10 @@ class Vehicle(DocumentNode):
             raise ValueError("two versions share a name")
         if self.lever_drive is not None and self.box.lever is not None:
             raise ValueError("the box is a lever drive itself, it takes none beside it")
-        lines = [line.name for line in self.liquids]
+        lines = [line.name for line in self.hydraulic_lines]
         if len(set(lines)) < len(lines):
             raise ValueError("two liquid lines share a name")
-        axles = [axle.name for axle in self.more_axles]
+        axles = [axle.name for axle in self.additional_axles]
         if len(set(axles)) < len(axles):
             raise ValueError("two driven axles share a name")
         return self

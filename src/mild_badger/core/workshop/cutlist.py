@@ -174,7 +174,7 @@ def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
             )
             for fork in forks_of(vehicle, stack)
         ]
-        axles = 1 + len(vehicle.more_axles)
+        axles = 1 + len(vehicle.additional_axles)
         shafts += [CutPiece("half-shaft", round(vehicle.axle.track_mm / 2, 1))] * 2 * axles
     if kit.any_seat:
         gears = sum(

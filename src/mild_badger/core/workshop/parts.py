@@ -121,14 +121,14 @@ def _count_axles(tally: Tally, vehicle: Vehicle, *, rim: bool) -> None:
         tally.add("bevel", differential.side_teeth, "differential", 2)
         tally.add("bevel", differential.planet_teeth, "differential", differential.planets)
     rims = {b.teeth for b in vehicle.kit.bevels if b.role == "differential rim"}
-    for axle in vehicle.more_axles:
+    for axle in vehicle.additional_axles:
         whole = axle.differential.kind == "open" and axle.crown in rims
         tally.add("bevel", axle.pinion, axle.name)
         tally.add("differential rim" if whole else "bevel", axle.crown, axle.name)
         tally.add("shaft", 0, axle.name, 3)
     running = vehicle.running
     if running is not None and running.shape.hub == "geared":
-        wheels = 2 * (1 + len(vehicle.more_axles))
+        wheels = 2 * (1 + len(vehicle.additional_axles))
         tally.add("fixed", running.shape.hub_driver, "hubs", wheels)
         tally.add("fixed", running.shape.hub_driven, "hubs", wheels)
 

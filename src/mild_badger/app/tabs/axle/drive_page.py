@@ -43,11 +43,11 @@ FIELDS = (
 def _typed(  # noqa: PLR0917 - the first three are bound, as a column calls it
     path: Path, title: str, number: bool, vehicle: Vehicle, row: int, text: str
 ) -> Edit:
-    what = f"{vehicle.more_axles[row].name}, {title}"
+    what = f"{vehicle.additional_axles[row].name}, {title}"
     value: object = text
     if number:
         value = parse_field(text, str(path[-1]), what=what, kit=vehicle.kit)
-    return Edit.one("Change a driven axle", ("more_axles", row, *path), value)
+    return Edit.one("Change a driven axle", ("additional_axles", row, *path), value)
 
 
 def _column(title: str, *path: str, number: bool = False) -> Column[DrivenAxle]:
@@ -133,7 +133,7 @@ class AxleDrivePage(QWidget):
             ]
         )
         self.words.setText(strength_words(vehicle, overall))
-        self.axles.show_records(vehicle.more_axles)
+        self.axles.show_records(vehicle.additional_axles)
 
     def facts(self) -> str:
         """Say which way every axle drives."""
@@ -146,7 +146,7 @@ class AxleDrivePage(QWidget):
         self.session.do(add_axle(self.session.vehicle))
 
     def _remove(self) -> None:
-        row, axles = self.axles.currentRow(), list(self.session.vehicle.more_axles)
+        row, axles = self.axles.currentRow(), list(self.session.vehicle.additional_axles)
         if 0 <= row < len(axles):
             del axles[row]
-            self.session.do(Edit.one("Remove a driven axle", ("more_axles",), axles))
+            self.session.do(Edit.one("Remove a driven axle", ("additional_axles",), axles))

@@ -32,7 +32,7 @@ class DriveView(Canvas):
         axles = [(0.0, final.pinion, final.crown, final.crown_side, "front", vehicle.differential)]
         axles += [
             (a.ahead_mm, a.pinion, a.crown, a.crown_side, a.pinion_from, a.differential)
-            for a in vehicle.more_axles
+            for a in vehicle.additional_axles
         ]
         places = [axle[0] for axle in axles]
         wheel, track = vehicle.wheels.diameter_mm, vehicle.axle.track_mm

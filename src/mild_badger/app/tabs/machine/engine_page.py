@@ -24,12 +24,12 @@ from mild_badger.core.mechanisms.display.result import (
     with_throws,
 )
 from mild_badger.core.ratios.train import parse_train, train_text
-from mild_badger.core.vehicle.display import DisplayEngine
+from mild_badger.core.vehicle.display_engine import DisplayEngine
 from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["EnginePage"]
 
-DISPLAY = ("display",)
+DISPLAY = ("display_engine",)
 FIELDS = (
     FieldSpec(
         (*DISPLAY, "layout"),
@@ -118,7 +118,7 @@ class EnginePage(QWidget):
         vehicle = evaluation.vehicle
         rpm = evaluation.situation.motor_rpm or vehicle.motor.working_rpm
         self.result = display_result(vehicle, evaluation.gear_driven, rpm)
-        engine = vehicle.display
+        engine = vehicle.display_engine
         for thing in (
             self.presets,
             self.fields,
@@ -169,7 +169,7 @@ class EnginePage(QWidget):
         return " ".join(sentences)
 
     def _engine(self) -> DisplayEngine:
-        return self.session.vehicle.display or DisplayEngine()
+        return self.session.vehicle.display_engine or DisplayEngine()
 
     def _plan(self) -> None:
         self.session.do(add_engine(self.session.vehicle))
@@ -185,14 +185,16 @@ class EnginePage(QWidget):
 
     def _made(self, text: str) -> bool:
         made = parse_angles(text, what="Throws as glued")
-        return self.session.do(Edit.one("Type the throws as glued", ("display", "made_deg"), made))
+        return self.session.do(
+            Edit.one("Type the throws as glued", ("display_engine", "made_deg"), made)
+        )
 
     def _order(self, text: str) -> bool:
         return self.session.do(use_order(self._engine(), parse_order(text, self._engine())))
 
     def _pairs(self, text: str) -> bool:
         pairs = parse_train(text) if text.strip() else ()
-        return self.session.do(Edit.one("Gear the crank", ("display", "pairs"), pairs))
+        return self.session.do(Edit.one("Gear the crank", (*DISPLAY, "pairs"), pairs))
 
     def _even(self) -> None:
         if self.result is not None:

@@ -49,7 +49,7 @@ class LiquidPage(MechanismPage):
             FIELDS,
             plan=lambda: add_line(session.vehicle),
             drop=lambda: remove_line(session.vehicle, self.selected),
-            root=lambda: ("liquids", self.selected),
+            root=lambda: ("hydraulic_lines", self.selected),
         )
         self.lines = QComboBox()
         self.lines.setAccessibleName("Liquid line in view")
@@ -68,7 +68,7 @@ class LiquidPage(MechanismPage):
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show a vehicle's liquid lines."""
-        lines = evaluation.vehicle.liquids
+        lines = evaluation.vehicle.hydraulic_lines
         self.selected = min(self.selected, max(len(lines) - 1, 0))
         fill(self.lines, [(line.name, line.name) for line in lines])
         self.lines.setCurrentIndex(self.selected if lines else -1)
@@ -82,7 +82,7 @@ class LiquidPage(MechanismPage):
 
     def choose_thing(self, where: tuple[str, ...]) -> None:
         """Choose the line that a finding concerns."""
-        for number, line in enumerate(self.session.vehicle.liquids):
+        for number, line in enumerate(self.session.vehicle.hydraulic_lines):
             if line.id in where:
                 self.lines.setCurrentIndex(number)
                 self._choose(number)
@@ -96,11 +96,13 @@ class LiquidPage(MechanismPage):
         if edit is None:
             self.session.refused.emit(f"A vehicle has at most {MAX_LINES} liquid lines.")
         elif self.session.do(edit):
-            self._choose(len(self.session.vehicle.liquids) - 1)
+            self._choose(len(self.session.vehicle.hydraulic_lines) - 1)
 
     def _rename(self, text: str) -> bool:
         return self.session.do(
-            Edit.one("Name the liquid line", ("liquids", self.selected, "name"), text.strip())
+            Edit.one(
+                "Name the liquid line", ("hydraulic_lines", self.selected, "name"), text.strip()
+            )
         )
 
     def facts(self) -> str:

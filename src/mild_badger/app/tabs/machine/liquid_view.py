@@ -39,7 +39,7 @@ class LiquidView(Canvas):
 
     def line(self) -> LiquidLine | None:
         """Give the line in view; None where there is none."""
-        lines = self.evaluation.vehicle.liquids if self.evaluation is not None else ()
+        lines = self.evaluation.vehicle.hydraulic_lines if self.evaluation is not None else ()
         return lines[self.selected] if self.selected < len(lines) else None
 
     def words(self) -> str:

@@ -69,10 +69,10 @@ class MachineTab(PagedTab):
             return
         self._first = False
         planned = (
-            vehicle.display,
+            vehicle.display_engine,
             vehicle.stepless,
             vehicle.clutch,
-            vehicle.liquids or None,
+            vehicle.hydraulic_lines or None,
             vehicle.cables,
             vehicle.crane,
             vehicle.balance,

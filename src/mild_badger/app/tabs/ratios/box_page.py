@@ -233,7 +233,7 @@ class BoxPage(QWidget):
         if gear is not None:
             self.sizes.setToolTip(f"Speeds in gear {gear.name} at the motor's working speed")
         self.sizes.show_cells(rows)
-        self.sizes.setColumnHidden(5, vehicle.display is None)
+        self.sizes.setColumnHidden(5, vehicle.display_engine is None)
 
     def _other_box(self) -> None:
         kind = self.architecture.currentData()

@@ -10,11 +10,12 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import arc_arrow, elided, pen
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
+from mild_badger.core.architectures.places import Columns
+from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.shift.slots import SlotColumn, SlotView
 from mild_badger.core.targets.schools import RatioConvention, format_ratio
-from mild_badger.core.vehicle.boxes import SlotBox
 
 __all__ = ["SlotDiagram"]
 
@@ -126,17 +127,15 @@ class SlotDiagram(Canvas):
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         front, back = self._box(1, "front"), self._box(1, "back")
-        feed = SlotBox.of(evaluation.vehicle.box)
-        if feed is None:
+        places = architecture_of(evaluation.vehicle.box).places(evaluation.vehicle.box)
+        if not isinstance(places, Columns):
             return
         input_words = (
-            f"drive rail,\n{feed.rail_teeth} teeth each"
-            if feed.feed == "rail"
-            else "one input\nshaft"
+            f"drive row,\n{places.row_teeth} teeth each" if places.by_row else "one input\nshaft"
         )
         flags = int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft)
         for words, middle in (
-            (f"selector shafts,\ntied by {feed.tie_teeth} teeth", 32.0),
+            (f"selector shafts,\ntied by {places.tie_teeth} teeth", 32.0),
             ("front", front.center().y()),
             ("sleeve", (front.bottom() + back.top()) / 2),
             ("back", back.center().y()),

@@ -18,12 +18,13 @@ from mild_badger.app.tabs.shift.power_page import PowerPage
 from mild_badger.app.tabs.shift.table_page import TablePage
 from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.theme.style import Theme
+from mild_badger.core.architectures.places import Columns
+from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.assign import place_reason, propose_places
 from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
 from mild_badger.core.shift.slide import slide_words
-from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.slots import move_slot
 from mild_badger.text.pages import PAGES as TAB_PAGES
 
@@ -273,8 +274,8 @@ class ShiftTab(PagedTab):
             else "Click a pair or a sleeve's side to engage its gear. Two pairs share a sleeve in "
             "the order in which they stand; change them on the tab Ratios, page Whole box."
         )
-        slots = SlotBox.of(box)
-        if slots is None:
+        places = architecture_of(box).places(box)
+        if not isinstance(places, Columns):
             self.pictures.setCurrentWidget(self.lines)
             room = slide_words(evaluation.vehicle)
             self.facts.setText(f"{FACTS.get(box.architecture, '')} {room}".rstrip())
@@ -286,15 +287,15 @@ class ShiftTab(PagedTab):
             + (
                 "The drive row does the same below, so every forward train takes an even number of "
                 "meshes and reverse one more or less."
-                if slots.feed == "rail"
+                if places.by_row
                 else "One input shaft does not, so forward trains take an even number of meshes in "
                 "odd columns and an odd number in even ones."
             )
         )
-        self.feed.show_value(slots.feed)
-        self.rail.show_value(str(slots.rail_teeth))
-        self.tie.show_value(str(slots.tie_teeth))
-        self.rail.setVisible(slots.feed == "rail")
-        self.rail_words.setVisible(slots.feed == "rail")
+        self.feed.show_value("rail" if places.by_row else "shaft")
+        self.rail.show_value(str(places.row_teeth))
+        self.tie.show_value(str(places.tie_teeth))
+        self.rail.setVisible(places.by_row)
+        self.rail_words.setVisible(places.by_row)
         self.diagram.write_in(self.session.school)
         self.diagram.show_evaluation(evaluation)

@@ -9,7 +9,7 @@ from functools import lru_cache
 from itertools import accumulate, pairwise, product
 from math import cos, hypot, pi, radians, sin, sqrt
 
-from mild_badger.core.vehicle.display import DisplayEngine
+from mild_badger.core.vehicle.display_engine import DisplayEngine
 
 __all__ = [
     "EVEN_DEG",

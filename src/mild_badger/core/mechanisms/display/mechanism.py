@@ -29,7 +29,7 @@ class DisplayMechanism(Mechanism):
 
     def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Turn the crank by hand."""
-        engine = vehicle.display
+        engine = vehicle.display_engine
         if engine is None:
             return
         turns = crank_turns(vehicle, None) if engine.drive == "motor" else None
@@ -42,9 +42,9 @@ class DisplayMechanism(Mechanism):
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count its gears and their shaft."""
-        if vehicle.display is not None:
-            tally.train(vehicle.display.pairs, "display engine", free_end=False)
-            tally.add("shaft", 0, "display engine", 1 if vehicle.display.pairs else 0)
+        if vehicle.display_engine is not None:
+            tally.train(vehicle.display_engine.pairs, "display engine", free_end=False)
+            tally.add("shaft", 0, "display engine", 1 if vehicle.display_engine.pairs else 0)
 
     def templates(self, vehicle: Vehicle) -> Iterator[Template]:
         """List rods, webs and jig."""

@@ -18,7 +18,7 @@ from mild_badger.core.mechanisms.display.engine import (
     wrong_throws,
 )
 from mild_badger.core.targets.schools import parse_number
-from mild_badger.core.vehicle.display import MAX_CYLINDERS, DisplayEngine
+from mild_badger.core.vehicle.display_engine import MAX_CYLINDERS, DisplayEngine
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -81,7 +81,7 @@ def crank_turns(vehicle: Vehicle, gear: str | None) -> Fraction | None:
 
 def display_result(vehicle: Vehicle, gear: str | None, motor_rpm: float) -> DisplayResult | None:
     """Work a display engine out in a gear; None where the vehicle has none."""
-    engine = vehicle.display
+    engine = vehicle.display_engine
     if engine is None:
         return None
     turns = crank_turns(vehicle, gear)
@@ -100,22 +100,22 @@ def display_result(vehicle: Vehicle, gear: str | None, motor_rpm: float) -> Disp
 def use_order(engine: DisplayEngine, order: tuple[int, ...]) -> Edit:
     """Take a firing order."""
     named = "-".join(map(str, order))
-    return Edit.one(f"Fire {named}", ("display", "order"), list(order))
+    return Edit.one(f"Fire {named}", ("display_engine", "order"), list(order))
 
 
 def add_engine(vehicle: Vehicle) -> Edit:
     """Give the vehicle a display engine: four in line on the motor."""
-    return Edit.one("Plan a display engine", ("display",), DisplayEngine())
+    return Edit.one("Plan a display engine", ("display_engine",), DisplayEngine())
 
 
 def remove_engine() -> Edit:
     """Take the display engine away."""
-    return Edit.one("Take the display engine away", ("display",), None)
+    return Edit.one("Take the display engine away", ("display_engine",), None)
 
 
 def apply_engine(engine: DisplayEngine, label: str) -> Edit:
     """Put another arrangement in."""
-    return Edit.one(label, ("display",), engine)
+    return Edit.one(label, ("display_engine",), engine)
 
 
 def parse_angles(text: str, *, what: str) -> tuple[float, ...]:
@@ -175,7 +175,7 @@ def with_throws(engine: DisplayEngine, throws: tuple[float, ...]) -> Edit:
 
 def display_faults(vehicle: Vehicle) -> Iterator[Finding]:
     """Say what cannot be, what is uneven, and which glued throw is wrong."""
-    engine = vehicle.display
+    engine = vehicle.display_engine
     if engine is None:
         return
     where = ("display",)

@@ -10,7 +10,7 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
-from mild_badger.core.vehicle.display import DisplayEngine
+from mild_badger.core.vehicle.display_engine import DisplayEngine
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["engine_templates"]
@@ -18,7 +18,7 @@ __all__ = ["engine_templates"]
 
 def engine_templates(vehicle: Vehicle) -> Iterator[Template]:
     """List rods, crank webs and the jig in which throws are glued."""
-    engine, thick = vehicle.display, vehicle.making.dog_mm
+    engine, thick = vehicle.display_engine, vehicle.making.dog_mm
     if engine is not None:
         count = engine.cylinders
         yield Template("engine rod", "rod of the display engine", count, thick, _rod)
@@ -27,9 +27,9 @@ def engine_templates(vehicle: Vehicle) -> Iterator[Template]:
 
 
 def _engine(vehicle: Vehicle) -> DisplayEngine:
-    if vehicle.display is None:
+    if vehicle.display_engine is None:
         raise InputError("This vehicle has no display engine; plan one on the tab Machine.")
-    return vehicle.display
+    return vehicle.display_engine
 
 
 def _rod(vehicle: Vehicle) -> Drawing:

@@ -283,7 +283,7 @@ def lever_box_faults(vehicle: Vehicle) -> Iterator[Finding]:
     reach = reach_of(box.drive)
     without = [g.id for g in vehicle.real.gears if not g.reverse and not box.ready(g.id)]
     if reach is not None and without:
-        named = ", ".join(without)
+        named = ", ".join(map(vehicle.gear_name, without))
         yield Finding(
             Severity.WARNING,
             "fulcrum-not-placed",

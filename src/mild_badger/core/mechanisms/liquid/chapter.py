@@ -10,10 +10,10 @@ __all__ = ["liquid_chapter"]
 
 def liquid_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
     """Write every liquid line's figures and sizes, and the caution; None where there is none."""
-    if not vehicle.liquids:
+    if not vehicle.hydraulic_lines:
         return None
     blocks = []
-    for line in vehicle.liquids:
+    for line in vehicle.hydraulic_lines:
         name = line.name[:1].upper() + line.name[1:]
         slaves = f"{line.slaves} slave{'s' * (line.slaves != 1)}"
         sizes = (

@@ -28,7 +28,7 @@ class LiquidMechanism(Mechanism):
 
     def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Try where the slaves bite, and that the pedal holds."""
-        for planned in vehicle.liquids:
+        for planned in vehicle.hydraulic_lines:
             line, needed = liquid_figures(planned), needed_mm(vehicle, planned)
             words = (
                 f"Press the pedal: at {line.pedal_at(needed):.1f} mm the slaves have moved "
@@ -38,7 +38,7 @@ class LiquidMechanism(Mechanism):
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:
         """Count masters and slaves by their bores."""
-        for line in vehicle.liquids:
+        for line in vehicle.hydraulic_lines:
             tally.add("master", round(10 * line.master_mm), line.name)
             tally.add("slave", round(10 * line.slave_mm), line.name, line.slaves)
 
@@ -48,7 +48,7 @@ class LiquidMechanism(Mechanism):
 
     def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give pressure, force and travel of every line."""
-        lines = [(line.name, liquid_figures(line)) for line in vehicle.liquids]
+        lines = [(line.name, liquid_figures(line)) for line in vehicle.hydraulic_lines]
         return [
             {
                 "name": name,

@@ -27,7 +27,7 @@ FAST_PRESSURE = 0.4
 
 def add_line(vehicle: Vehicle) -> Edit | None:
     """Plan a line more: brakes first, then the clutch; None where there are as many as may be."""
-    lines = vehicle.liquids
+    lines = vehicle.hydraulic_lines
     if len(lines) >= MAX_LINES:
         return None
     names = {line.name for line in lines}
@@ -40,13 +40,13 @@ def add_line(vehicle: Vehicle) -> Edit | None:
     )
     identity = vehicle.new_id(name, (line.id for line in lines))
     made = made.model_copy(update={"id": LineId(identity), "name": name})
-    return Edit.one("Plan a liquid line", ("liquids",), [*lines, made])
+    return Edit.one("Plan a liquid line", ("hydraulic_lines",), [*lines, made])
 
 
 def remove_line(vehicle: Vehicle, number: int) -> Edit:
     """Take a line away."""
-    kept = [line for n, line in enumerate(vehicle.liquids) if n != number]
-    return Edit.one("Take the liquid line away", ("liquids",), kept)
+    kept = [line for n, line in enumerate(vehicle.hydraulic_lines) if n != number]
+    return Edit.one("Take the liquid line away", ("hydraulic_lines",), kept)
 
 
 def grip_torque_n_mm(vehicle: Vehicle, line: LiquidLine) -> float:
@@ -86,7 +86,7 @@ def liquid_words(vehicle: Vehicle, line: LiquidLine) -> str:
 
 def liquid_faults(vehicle: Vehicle) -> Iterator[Finding]:
     """Say what runs out of travel, what is too weak, and where pressure asks for care."""
-    for line in vehicle.liquids:
+    for line in vehicle.hydraulic_lines:
         yield from _line_faults(vehicle, line)
 
 

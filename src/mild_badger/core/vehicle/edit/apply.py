@@ -41,15 +41,15 @@ def apply_edit(vehicle: Vehicle, edit: Edit) -> Vehicle:
     return _with_retired(vehicle, made) if touched & HOLD_IDENTIFIED else made
 
 
-HOLD_TRAINS = {"box", "final_drive", "display", "lever_drive"}
+HOLD_TRAINS = {"box", "final_drive", "display_engine", "lever_drive"}
 
 
 HOLD_IDENTIFIED = {
     "functions",
     "crane",
     "balance",
-    "more_axles",
-    "liquids",
+    "additional_axles",
+    "hydraulic_lines",
     "cables",
     "versions",
     "trial",
@@ -72,8 +72,8 @@ def _ids(vehicle: Vehicle) -> set[str]:
             () if functions is None else functions.outputs,
             () if crane is None else crane.outputs,
             () if vehicle.balance is None else vehicle.balance.masses,
-            vehicle.more_axles,
-            vehicle.liquids,
+            vehicle.additional_axles,
+            vehicle.hydraulic_lines,
             () if vehicle.cables is None else vehicle.cables.runs,
             vehicle.versions,
             vehicle.trial.readings,

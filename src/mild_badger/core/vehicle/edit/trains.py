@@ -19,8 +19,8 @@ def trains_of(vehicle: Vehicle) -> dict[str, tuple[Path, Train]]:
     trains: dict[str, tuple[Path, Train]] = {
         "final drive": (("final_drive", "pairs"), vehicle.final_drive.pairs)
     }
-    if vehicle.display is not None:
-        trains["display engine"] = (("display", "pairs"), vehicle.display.pairs)
+    if vehicle.display_engine is not None:
+        trains["display engine"] = (("display_engine", "pairs"), vehicle.display_engine.pairs)
     if vehicle.lever_drive is not None:
         trains["lever drive"] = (("lever_drive", "pairs"), vehicle.lever_drive.pairs)
     for shared in vehicle.box.shared():
