@@ -16,6 +16,8 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel
 
+from mild_badger.core.figures import plain as without_marks
+
 __all__ = ["hold", "plain"]
 
 MANY = 16
@@ -47,8 +49,8 @@ def plain(value: Any) -> Any:
         return sorted((plain(item) for item in value), key=str)
     if isinstance(value, list | tuple):
         return _summed([plain(item) for item in value])
-    if isinstance(value, str) and len(value.split()) >= SENTENCE:
-        return "…"
+    if isinstance(value, str):
+        return "…" if len(value.split()) >= SENTENCE else without_marks(value)
     return value
 
 

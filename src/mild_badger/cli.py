@@ -5,7 +5,6 @@ input with a message on standard error.
 """
 
 import argparse
-import json
 import sys
 from dataclasses import asdict
 from pathlib import Path
@@ -17,6 +16,7 @@ from mild_badger.cli_trial import add_rig_options, add_trial_options, run_rig, r
 from mild_badger.core.drivetrain.graph_file import graph_report, graph_schema, read_graph
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
+from mild_badger.core.figures import write
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.publish.book import CHAPTERS
@@ -26,7 +26,7 @@ from mild_badger.core.vehicle.format_text import format_text
 from mild_badger.files.exports import export
 from mild_badger.files.reader import read_file, shown
 from mild_badger.files.vehicle_file import load
-from mild_badger.terminal import guarded, interruptible
+from mild_badger.terminal import guarded, interruptible, show, show_json
 
 __all__ = ["COMMANDS", "run"]
 
@@ -130,7 +130,7 @@ def _findings(options: argparse.Namespace) -> int:
             {**asdict(kind), "severities": [s.value for s in kind.severities]}
             for kind in CATALOGUE.values()
         ]
-        print(json.dumps(kinds, indent=2, ensure_ascii=False))
+        show_json(kinds)
         return 0
     for kind in sorted(CATALOGUE.values(), key=lambda kind: kind.code):
         bad = " or ".join(severity.value for severity in kind.severities)
@@ -143,7 +143,7 @@ def _findings(options: argparse.Namespace) -> int:
 def _check(options: argparse.Namespace) -> int:
     evaluation = evaluate(load(options.file))
     if options.json:
-        print(json.dumps(report(evaluation), indent=2, ensure_ascii=False))
+        show_json(report(evaluation))
     else:
         _print_check(evaluation)
     return int(any(f.severity is Severity.ERROR for f in evaluation.findings))
@@ -160,9 +160,10 @@ def _print_check(evaluation: Evaluation) -> None:
             f"{row['direction']:<9}  {row['wheel_rpm']:8.1f} rpm  "
             f"{row['model_speed_m_s']:6.2f} m/s  {row['scale_speed_km_h']:6.1f} km/h at scale"
         )
-    print(evaluation.proof.words)
+    units = evaluation.vehicle.shown_in
+    show(evaluation.proof.words, units)
     for finding in evaluation.findings:
-        print(f"{finding.severity.value}: {finding.title}. {finding.text}")
+        show(f"{finding.severity.value}: {finding.title}. {finding.text}", units)
 
 
 def _export(options: argparse.Namespace) -> int:
@@ -182,7 +183,7 @@ def _export(options: argparse.Namespace) -> int:
     for path in written.paths:
         print(path)
     for sentence in written.refused:
-        print(f"not drawn: {sentence}", file=sys.stderr)
+        print(write(f"not drawn: {sentence}", vehicle.shown_in), file=sys.stderr)
     return int(any(f.severity is Severity.ERROR for f in evaluate(vehicle).findings))
 
 
@@ -194,7 +195,7 @@ def _solve(options: argparse.Namespace) -> int:
         raise DocumentError(f"{name}: {error}") from error
     data, findings = graph_report(graph)
     if options.json:
-        print(json.dumps(data, indent=2, ensure_ascii=False))
+        show_json(data)
     else:
         for body in data["bodies"]:
             speed = body["speed"] if body["speed"] is not None else ""
@@ -205,7 +206,7 @@ def _solve(options: argparse.Namespace) -> int:
         if power is not None:
             print(f"in {power['in']:g}, out {power['out']:g}, lost {power['lost']:g}")
         for finding in findings:
-            print(f"{finding.severity.value}: {finding.title}. {finding.text}")
+            show(f"{finding.severity.value}: {finding.title}. {finding.text}")
     return int(bool(data.get("locked")) or any(f.severity is Severity.ERROR for f in findings))
 
 
@@ -215,5 +216,5 @@ def _schema(options: argparse.Namespace) -> int:
     if options.markdown:
         sys.stdout.write(format_text())
         return 0
-    print(json.dumps(graph_schema() if options.of == "graph" else schema(), indent=2))
+    show_json(graph_schema() if options.of == "graph" else schema())
     return 0

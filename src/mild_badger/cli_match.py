@@ -1,7 +1,6 @@
 """The command ``match``: sets of trains for a list of ratios, in any architecture."""
 
 import argparse
-import json
 import sys
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -11,6 +10,7 @@ from mild_badger.core.architectures.match import match_box
 from mild_badger.core.architectures.registry import ARCHITECTURES, searches
 from mild_badger.core.driveline.efficiency import trains_alone
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm, in_module, plain
 from mild_badger.core.ratios.box_question import BoxMatch, Kind, stock_of
 from mild_badger.core.ratios.deep import best_deep, build_deep, is_deep, smallest_deep
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch, lanes_of
@@ -36,6 +36,7 @@ from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.kit import Kit, MadeGears
 from mild_badger.core.vehicle.model import SearchSettings, Vehicle
 from mild_badger.files.kit_file import load_kit
+from mild_badger.terminal import show, show_json
 from mild_badger.text.quantities import parse_quantity
 
 __all__ = ["add_match_options", "run_match"]
@@ -309,8 +310,8 @@ def _box(
         if exact_sum.denominator != 1:
             nearest = round(exact_sum) * question.kit.module_mm / 2
             raise InputError(
-                f"--centre-distance: {float(distance):g} mm is no whole tooth sum with "
-                f"module {question.kit.module_mm:g}; the nearest is {nearest:g} mm."
+                f"--centre-distance: {in_mm(float(distance))} is no whole tooth sum with "
+                f"{in_module(question.kit.module_mm)}; the nearest is {in_mm(nearest)}."
             )
         total = int(exact_sum)
     return match_box(
@@ -417,7 +418,7 @@ def _pareto(options: argparse.Namespace, question: _Question) -> int:
             {**_match_data(member, options.fit), "efficiency": _efficiency(member, loss)}
             for member in front
         ]
-        print(json.dumps({"fit": options.fit, "pareto": points}, indent=2))
+        show_json({"fit": options.fit, "pareto": points})
         return 0
     for member in front:
         print(
@@ -434,15 +435,15 @@ def _efficiency(matched: SetMatch, mesh_loss: float) -> float:
 
 
 def _nothing(options: argparse.Namespace, reason: str) -> int:
-    print(f"mild-badger: {reason}", file=sys.stderr)
+    print(f"mild-badger: {plain(reason)}", file=sys.stderr)
     if options.json:
-        print(json.dumps({"fit": options.fit, "gears": [], "reason": reason}))
+        show_json({"fit": options.fit, "gears": [], "reason": reason})
     return 1
 
 
 def _show(options: argparse.Namespace, matched: SetMatch, extra: dict[str, Any]) -> int:
     if options.json:
-        print(json.dumps({**_match_data(matched, options.fit), **extra}, indent=2))
+        show_json({**_match_data(matched, options.fit), **extra})
         return 0
     print(f"factor {matched.factor:.4f}, worst error {matched.worst_error_percent:.3f} %")
     for gear in matched.gears:
@@ -456,7 +457,7 @@ def _show(options: argparse.Namespace, matched: SetMatch, extra: dict[str, Any])
             for row in value:
                 worst = row.get("worst_error_percent")
                 sentence = row.get("reason") or f"worst {worst:.3f} %, {row['gears_used']} gears"
-                print(f"{searches()[row['architecture']].title}: {sentence}")
+                show(f"{searches()[row['architecture']].title}: {sentence}")
         elif name == "shift_order":
             order = "  ".join(
                 f"{s['splitter']}/{s['range']} {s['ratio']}{'*' * s['close_to_next']}"

@@ -1,7 +1,6 @@
 """The command ``place``: where the shafts and gears of a whole slot box sit."""
 
 import argparse
-import json
 from pathlib import Path
 
 from mild_badger.core.errors import DocumentError
@@ -13,6 +12,7 @@ from mild_badger.core.layout.words import placed_data, placed_words
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.layout import PlacementSettings
 from mild_badger.files.vehicle_file import load, save
+from mild_badger.terminal import show, show_json
 
 __all__ = ["add_place_options", "run_place"]
 
@@ -65,13 +65,13 @@ def run_place(options: argparse.Namespace) -> int:
         result = placed_data(vehicle, placed)
         result["would_help"] = list(help_)
         result["findings"] = [finding.as_json() for finding in faults]
-        print(json.dumps(result, indent=2, ensure_ascii=False))
+        show_json(result)
     else:
-        print(placed_words(vehicle, placed))
+        show(placed_words(vehicle, placed), vehicle.shown_in)
         if help_:
             print(f"All would be placed with {', or '.join(help_)}.")
         for finding in faults:
-            print(f"{finding.severity.value}: {finding.title}. {finding.text}")
+            show(f"{finding.severity.value}: {finding.title}. {finding.text}", vehicle.shown_in)
     if options.save is not None:
         save(taken, options.save)
     return int(bool(wrong) or not placed.complete)

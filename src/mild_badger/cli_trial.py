@@ -1,7 +1,6 @@
 """The commands ``rig`` and ``trial``: the stand-in tachometer, and what readings say."""
 
 import argparse
-import json
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -16,6 +15,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.files.reader import read_text
 from mild_badger.files.vehicle_file import load, save
+from mild_badger.terminal import show, show_json
 
 __all__ = ["add_rig_options", "add_trial_options", "run_rig", "run_trial"]
 
@@ -106,20 +106,26 @@ def run_trial(options: argparse.Namespace) -> int:
         vehicle, sentence = _read(vehicle, options)
     diagnosis = diagnose(vehicle)
     if options.json:
-        print(json.dumps(_data(vehicle, diagnosis), indent=2, ensure_ascii=False))
+        show_json(_data(vehicle, diagnosis))
     else:
+        units = vehicle.shown_in
         for step in trial_steps(vehicle):
             tick = "x" if step.position in vehicle.trial.ticks else " "
-            print(f"[{tick}] {vehicle.gear_name(step.position):>3}  {step.sleeves}: {step.words}")
+            show(
+                f"[{tick}] {vehicle.gear_name(step.position):>3}  {step.sleeves}: {step.words}",
+                units,
+            )
         if sentence:
-            print(sentence)
-        print(diagnosis.words)
+            show(sentence, units)
+        show(diagnosis.words, units)
         for candidate in diagnosis.candidates[:10]:
-            print(f"{100 * candidate.share:3.0f} %  {candidate.words}. Look: {candidate.look}.")
+            show(
+                f"{100 * candidate.share:3.0f} %  {candidate.words}. Look: {candidate.look}.", units
+            )
         for words in diagnosis.nearest:
-            print(f"nearest: {words}")
+            show(f"nearest: {words}", units)
         if diagnosis.next_reading is not None:
-            print(diagnosis.next_reading.words)
+            show(diagnosis.next_reading.words, units)
     if options.save is not None:
         save(vehicle, options.save)
     return int(bool(diagnosis.disagreeing))

@@ -1,15 +1,26 @@
 """What may go wrong between a command and the terminal: each is a sentence and an exit code."""
 
+import json
 import os
 import signal
 import sys
 import threading
 from collections.abc import Callable
 from difflib import get_close_matches
+from typing import Any
 
 from mild_badger.core.errors import BadgerError
+from mild_badger.core.figures import METRIC, UnitChoice, plain, write
 
-__all__ = ["BAD_INPUT", "INTERRUPTED", "guarded", "interruptible", "unknown_command"]
+__all__ = [
+    "BAD_INPUT",
+    "INTERRUPTED",
+    "guarded",
+    "interruptible",
+    "show",
+    "show_json",
+    "unknown_command",
+]
 
 BAD_INPUT = 2
 INTERRUPTED = 130
@@ -63,6 +74,16 @@ def interruptible(run: Callable[[], int]) -> int:
         signal.signal(signal.SIGINT, before)
 
 
+def show(text: str, units: UnitChoice = METRIC) -> None:
+    """Print a text, its figures in the units that are chosen."""
+    print(write(text, units))
+
+
+def show_json(data: Any) -> None:
+    """Print data as JSON; figures in its sentences stand in the format's own units."""
+    print(plain(json.dumps(data, indent=2, ensure_ascii=False)))
+
+
 def unknown_command(word: str, commands: tuple[str, ...]) -> str:
     """Say that there is no such command or file, and what may have been meant."""
     near = get_close_matches(word, commands, n=1, cutoff=0.5)
@@ -75,7 +96,7 @@ def unknown_command(word: str, commands: tuple[str, ...]) -> str:
 
 def _say(sentence: str) -> int:
     if sys.stderr is not None:
-        print(f"mild-badger: {sentence}", file=sys.stderr)
+        print(f"mild-badger: {plain(sentence)}", file=sys.stderr)
     return BAD_INPUT
 
 

@@ -205,7 +205,7 @@ def test_a_flap_is_hung_into_better_holes(qtbot: QtBot, window: Window) -> None:
     page.grab()
     assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
-    assert "flap: 9.6 → 9.3 mm, 9 wanted (+3.3 %)" in page.words.text()
+    assert "flap: 9.6 → 9.3 mm, 9 mm wanted (+3.3 %)" in page.words.text()
     assert page.own is not None
     wanted = page.own.entries["wanted_mm"]
     assert isinstance(wanted, DocumentLineEdit)
@@ -216,7 +216,7 @@ def test_a_flap_is_hung_into_better_holes(qtbot: QtBot, window: Window) -> None:
     qtbot.mouseClick(page.take, LEFT)
     assert page.table.text_at(0, 0) == first
     assert "cable-travel" not in codes(window)
-    assert "28 wanted (−0.4 %)" in page.words.text()
+    assert "28 mm wanted (−0.4 %)" in page.words.text()
     page.slider.setValue(40)
     page.view.grab()
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(1).toPoint())

@@ -16,6 +16,7 @@ from mild_badger.app.tabs.vehicle.tab import VehicleTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import Window
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.figures import plain
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -102,7 +103,7 @@ def test_the_ladder_and_the_plan_say_what_they_show(
 ) -> None:
     tab = window.tab
     assert isinstance(tab, VehicleTab)
-    assert "Gear 6: model 105.8 km/h, real vehicle 104.0 km/h" in tab.ladder.words()
+    assert "Gear 6: model 105.8 km/h, real vehicle 104.0 km/h" in plain(tab.ladder.words())
     window.show_tab("Axle")
     axle = window.tab
     assert isinstance(axle, AxleTab)

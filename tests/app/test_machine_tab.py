@@ -9,6 +9,7 @@ from hands import open_machine, said, type_cell, type_over
 from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.tabs.ratios.tab import RatiosTab
 from mild_badger.app.window import Window
+from mild_badger.core.figures import plain
 from mild_badger.core.vehicle.boxes import LeverBox
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.lever_drive import LeverDrive
@@ -83,7 +84,7 @@ def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: 
     assert window.session.vehicle.lever_drive.pairs[0].driven == 40
     type_over(qtbot, low, "5")
     found = next(f for f in window.session.evaluation.findings if f.code == "lever-jams")
-    assert "fulcrum beyond 8.0 mm" in found.text
+    assert "fulcrum beyond 8.0 mm" in plain(found.text)
     before = page.view.angle
     qtbot.mouseClick(page.turning.run, LEFT)
     qtbot.waitUntil(lambda: page.view.angle != before, timeout=3000)

@@ -15,6 +15,7 @@ from mild_badger.app.tabs.ratios.tab import RatiosTab
 from mild_badger.app.tabs.shift.tab import ShiftTab
 from mild_badger.app.tabs.vehicle.tab import VehicleTab
 from mild_badger.app.window import Window
+from mild_badger.core.figures import plain
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
@@ -395,9 +396,9 @@ def test_the_saw_tooth_follows_the_shift_speed(qtbot: QtBot, window: Window) -> 
     assert isinstance(tab, VehicleTab)
     tab.pictures.setCurrentIndex(1)
     assert tab.saw.isVisible()
-    assert "Gear 6: real from 78 % to 104.0 km/h" in tab.saw.words()
+    assert "Gear 6: real from 78 % to 104.0 km/h" in plain(tab.saw.words())
     type_over(qtbot, tab.fields["real", "shift_rpm"], "1450")
-    assert "Gear 6: real from 78 % to 52.0 km/h" in tab.saw.words()
+    assert "Gear 6: real from 78 % to 52.0 km/h" in plain(tab.saw.words())
     type_over(qtbot, tab.fields["real", "shift_rpm"], "9000")
     assert "shift-speed" in [f.code for f in window.session.evaluation.findings]
     type_over(qtbot, tab.fields["real", "shift_rpm"], "")

@@ -8,9 +8,8 @@ from hypothesis import strategies as st
 from scipy import constants
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.units import KINDS, Kind
 from mild_badger.text.quantities import (
-    KINDS,
-    Kind,
     parse_quantity,
     quantity_text,
     unit_called,

@@ -71,7 +71,9 @@ class Files(QObject):
     def new(self, kit: str = "brick-grid") -> None:
         """Put an empty vehicle with a shipped kit on the bench."""
         if self.may_leave():
-            self._session.open(blank_vehicle(shipped_kit(kit)), None)
+            vehicle = blank_vehicle(shipped_kit(kit))
+            units = self._settings.units or vehicle.units
+            self._session.open(vehicle.model_copy(update={"units": units}), None)
 
     def open_demo(self, name: str) -> None:
         """Put a demo vehicle on the bench."""

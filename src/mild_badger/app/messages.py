@@ -3,6 +3,8 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QMessageBox, QWidget
 
+from mild_badger.app.shown import shown
+
 __all__ = ["ask", "message_box", "tell"]
 
 _Button = QMessageBox.StandardButton
@@ -11,7 +13,7 @@ _Button = QMessageBox.StandardButton
 def message_box(parent: QWidget, title: str, text: str) -> QMessageBox:
     """Make a box of plain text; who runs it frees it afterwards."""
     box = QMessageBox(parent)
-    box.setWindowTitle(title)
+    box.setWindowTitle(shown(title))
     box.setTextFormat(Qt.TextFormat.PlainText)
     box.setText(text)
     return box

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoStack
 
 from mild_badger.app.commands import EditCommand
+from mild_badger.app.shown import shown, use_units
 from mild_badger.core.axle.road_state import Road
 from mild_badger.core.driveline.assemble import lettered
 from mild_badger.core.errors import BadgerError
@@ -47,6 +48,7 @@ class Session(QObject):
         self._editing = False
         self._refusals: list[str] | None = None
         self._situation = Situation()
+        use_units(vehicle.shown_in)
         self.evaluation: Evaluation = evaluate(vehicle, self._situation)
 
     @property
@@ -110,9 +112,9 @@ class Session(QObject):
     def refuse(self, sentence: str) -> None:
         """Say that something cannot be done: beside the field that asked, or else on the page."""
         if self._refusals is None:
-            self.refused.emit(sentence)
+            self.refused.emit(shown(sentence))
         else:
-            self._refusals.append(sentence)
+            self._refusals.append(shown(sentence))
 
     def refusal_of(self, commit: Callable[[], object]) -> str:
         """Run what a field sends; give what was refused, which is then said beside that field."""
@@ -120,7 +122,7 @@ class Session(QObject):
         try:
             taken = commit()
         except BadgerError as error:
-            return str(error)
+            return shown(str(error))
         else:
             return self._refusals[0] if self._refusals and not taken else ""
         finally:
@@ -131,6 +133,7 @@ class Session(QObject):
         if not self._editing:  # another document, or a step back: no draft concerns it
             self.replaced.emit()
         self.revision += 1
+        use_units(vehicle.shown_in)
         self.evaluation = evaluate(vehicle, self._situation)
         self.changed.emit()
 

@@ -6,9 +6,11 @@ from pathlib import Path
 from typing import Any
 
 import platformdirs
+from pydantic import ValidationError
 
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.json_text import parse_json
+from mild_badger.core.vehicle.units import UnitSettings
 from mild_badger.files.reader import read_file
 from mild_badger.files.writer import write_file
 
@@ -46,6 +48,18 @@ class Settings:
     @dark.setter
     def dark(self, value: bool) -> None:
         self._put("dark", value)
+
+    @property
+    def units(self) -> UnitSettings | None:
+        """The units chosen last, which new vehicles begin with; None while none were."""
+        try:
+            return UnitSettings.model_validate(self._data.get("units"))
+        except ValidationError:
+            return None
+
+    @units.setter
+    def units(self, value: UnitSettings) -> None:
+        self._put("units", value.model_dump())
 
     @property
     def recent(self) -> list[Path]:

@@ -38,6 +38,8 @@ from mild_badger.app.kits.editor import KitDialog
 from mild_badger.app.messages import tell
 from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings, own_kits_folder
+from mild_badger.app.shifts import Shifts
+from mild_badger.app.shown import shown, units_in_force
 from mild_badger.app.strip.strip import Strip
 from mild_badger.app.tabs.axle.tab import AxleTab
 from mild_badger.app.tabs.layout.tab import LayoutTab
@@ -49,6 +51,7 @@ from mild_badger.app.tabs.trial.tab import TrialTab
 from mild_badger.app.tabs.vehicle.tab import VehicleTab
 from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.theme.style import Theme
+from mild_badger.app.units_menu import UnitsMenu
 from mild_badger.app.worker import Worker
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.findings.finding import Finding
@@ -101,6 +104,7 @@ class Window(QMainWindow):
         self._searching = ""
         self._typing, self._noticed = False, None  # type: tuple[bool, int | None]
         self._shown_revision = 0
+        self._written_in = units_in_force()
         self._gear_keys: list[tuple[QAction, list[QKeySequence]]] = []
         self.guide = Guide(
             self, session, where=self._where, show=self.show_page, complain=self.complain
@@ -163,6 +167,8 @@ class Window(QMainWindow):
         self.school_button.setToolTip("Write ratios the other way everywhere")
         self.speed_button = button("", self._other_speed, "link")
         self.speed_button.setToolTip("Switch scale-speed rule (geometric / Froude)")
+        self.units = UnitsMenu(self.session, self._settings, self)
+        self.units_button = button("", lambda: self.units.open_above(self.units_button), "link")
         self.saved_words = caption("", "soft")
         self.progress = QProgressBar()
         self.progress.setRange(0, 100)
@@ -171,7 +177,7 @@ class Window(QMainWindow):
         self.progress_words = caption("Finding the set", "soft")
         self.cancel = button("Cancel", self._cancel_search, "link")
         self._busy_widgets: tuple[QWidget, ...] = (self.progress_words, self.progress, self.cancel)
-        for words in (self.kit_words, self.school_button, self.speed_button):
+        for words in (self.kit_words, self.school_button, self.speed_button, self.units_button):
             row.addWidget(words)
         row.addStretch(1)
         for widget in (*self._busy_widgets, self.saved_words):
@@ -225,13 +231,14 @@ class Window(QMainWindow):
             if made is not None:
                 made.setShortcut(key)
                 edit.addAction(made)
-        self._gear_action(box, "&Neutral", lambda: self.session.engage(None), "0")
-        self._gear_action(box, "&Reverse", self._reverse, "R")
+        session, shifts = self.session, Shifts(self.session, self.complain)
+        self._gear_action(box, "&Neutral", lambda: session.engage(None), "0")
+        self._gear_action(box, "&Reverse", shifts.reverse, "R")
         for number in range(1, 10):
             name = f"Forward gear &{number}"
-            self._gear_action(box, name, partial(self._forward, number), str(number))
-        self._gear_action(box, "Shift &up", lambda: self._shift(1), "+", "=")
-        self._gear_action(box, "Shift &down", lambda: self._shift(-1), "-")
+            self._gear_action(box, name, partial(shifts.forward, number), str(number))
+        self._gear_action(box, "Shift &up", partial(shifts.by, 1), "+", "=")
+        self._gear_action(box, "Shift &down", partial(shifts.by, -1), "-")
         box.addSeparator()
         self._action(box, "&Find the set", self.find_set, "Ctrl+F")
         self._action(box, "&Compare architectures", self.compare, "Ctrl+Shift+F")
@@ -239,6 +246,7 @@ class Window(QMainWindow):
         for title, (_, number) in TABS.items():
             self._action(view, title, partial(self.show_tab, title), f"Ctrl+{number}")
         view.addSeparator()
+        view.addMenu(self.units)
         self._action(view, "Show ratios as output/input", self._other_school, "Ctrl+T")
         self.dark = self._action(view, "&Dark sheet", self._other_sheet, "Ctrl+D")
         self.dark.setCheckable(True)
@@ -299,25 +307,42 @@ class Window(QMainWindow):
             hide_note(self)  # what was said of the document before no longer holds
             if self._noticed not in (None, self.session.revision):
                 self.notice.hide()
+        self._rewrite()
         self.strip.refresh(evaluation)
         self.gears.refresh(evaluation, self.session.school)
         self.drawer.refresh(evaluation)
         self.tab.bring_up_to_date()
         star = " *" if self.session.modified else ""
         name = vehicle.name.replace("[*]", "[*][*]")  # Qt's own mark for unsaved work
-        self.setWindowTitle(f"{name}{star} · Mild Badger")
+        self.setWindowTitle(shown(f"{name}{star} · Mild Badger"))
         made = ", gears cut as needed" if vehicle.kit.made is not None else ""
         owned = f", {evaluation.kit_gears} gears" if vehicle.kit.gears else ""
         self.kit_words.setText(f"Kit: {vehicle.kit.name}{owned}{made}")
         self.school_button.setText(f"Ratios as {self.session.school.value}")
         name = "geometric" if vehicle.scale.speed_school == "geometric" else "Froude"
         self.speed_button.setText(f"Scale speed: {name}")
+        self.units_button.setText(self.units.words())
         where = self.session.path.name if self.session.path else "not in a file yet"
         self.saved_words.setText(
             f"{where} · {'unsaved changes' if self.session.modified else 'saved'}"
             if self.session.path or self.session.modified
             else where
         )
+
+    def _rewrite(self) -> None:
+        """Make the tabs anew where the units are others: labels and columns name them."""
+        if self._written_in == units_in_force():
+            return
+        self._written_in = units_in_force()
+        pages = {title: tab.page_key for title, tab in self._tabs.items()}
+        for tab in self._tabs.values():
+            self.stack.removeWidget(tab)
+            tab.deleteLater()
+        self._tabs.clear()
+        for title, page in pages.items():
+            if page:
+                self.tab_of(title).show_thing(page, ())
+        self.stack.setCurrentWidget(self.tab)
 
     @property
     def tab(self) -> Tab:
@@ -463,30 +488,6 @@ class Window(QMainWindow):
 
     def _mend(self, edit: Edit) -> None:
         self.session.do(edit)
-
-    def _reverse(self) -> None:
-        backwards = [gear.id for gear in self.session.vehicle.real.gears if gear.reverse]
-        if not backwards:
-            self.complain("This vehicle has no reverse gear; add one on the tab Vehicle.")
-            return
-        now = self.session.situation.gear
-        after = backwards.index(now) + 1 if now in backwards else 0
-        self.session.engage(backwards[after % len(backwards)])
-
-    def _forward(self, number: int) -> None:
-        forwards = [gear.id for gear in self.session.vehicle.real.gears if not gear.reverse]
-        if number <= len(forwards):
-            self.session.engage(forwards[number - 1])
-        else:
-            self.complain(f"This vehicle has {len(forwards)} forward gears, not {number}.")
-
-    def _shift(self, step: int) -> None:
-        gears = self.session.vehicle.real.gears
-        row: list[str | None] = [gear.id for gear in gears if gear.reverse]
-        row += [None, *(gear.id for gear in gears if not gear.reverse)]
-        place = row.index(self.session.situation.gear) + step
-        if 0 <= place < len(row):
-            self.session.engage(row[place])
 
     def find_set(self) -> None:
         """Go to the tab Ratios and look for the set."""

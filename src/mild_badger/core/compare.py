@@ -9,6 +9,7 @@ from mild_badger.core.architectures.match import match_box
 from mild_badger.core.architectures.registry import architecture_of, searches
 from mild_badger.core.driveline.efficiency import mean_efficiency
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.figures import in_mm
 from mild_badger.core.mechanisms.lever.result import lay_out_lever
 from mild_badger.core.ratios.box_question import BoxMatch, Kind
 from mild_badger.core.ratios.lanes import Impossible
@@ -187,7 +188,7 @@ def lever_offer(vehicle: Vehicle) -> Offer:
                     train_text(gear.train) or "none",
                     gear.ratio,
                     gear.error_percent or 0.0,
-                    f"fulcrum {slot.fulcrum_mm:g} mm",
+                    f"fulcrum {in_mm(slot.fulcrum_mm)}",
                 )
             )
     drive = box.lever

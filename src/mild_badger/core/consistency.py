@@ -7,6 +7,7 @@ docs/validation.md.
 from collections.abc import Iterator
 
 from mild_badger.core.architectures.registry import architecture_of
+from mild_badger.core.figures import bare, in_mm, in_module
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.vehicle.box import LeverPlace
 from mild_badger.core.vehicle.edit.change import Change, Edit, Path
@@ -168,8 +169,9 @@ def _kit(vehicle: Vehicle) -> Iterator[Finding]:
             "tip-diameter",
             "kit",
             f"Tip diameter of the {gear.teeth}-tooth gear does not fit",
-            f"{gear.tip_diameter_mm:g} mm is outside {pitch:g} to {most:g} mm, which is what "
-            f"module {kit.module_mm:g} allows.{more}",
+            f"{in_mm(gear.tip_diameter_mm)} is outside {bare(in_mm(pitch))} to {in_mm(most)}, "
+            "which is what "
+            f"{in_module(kit.module_mm)} allows.{more}",
             "Use full-depth teeth",
             *(
                 (("kit", "gears", n, "tip_diameter_mm"), kit.module_mm * (kit.gears[n].teeth + 2))
@@ -182,7 +184,8 @@ def _kit(vehicle: Vehicle) -> Iterator[Finding]:
                 "bearing-wall",
                 "kit",
                 f"Bearing {bearing.name} has no wall",
-                f"Its bore is {bearing.bore_mm:g} mm, its outer diameter {bearing.outer_mm:g} mm.",
+                f"Its bore is {in_mm(bearing.bore_mm)}, its outer diameter "
+                f"{in_mm(bearing.outer_mm)}.",
                 "Make the bearing twice as wide as its bore",
                 (("kit", "bearings", number, "outer_mm"), min(2 * bearing.bore_mm, 100_000.0)),
             )
@@ -223,8 +226,9 @@ def _between(value: float, low: float, high: float) -> float:
 
 def _stops_text(drive: LeverDrive) -> str:
     return (
-        f"The stops stand at {drive.stop_low_mm:g} and {drive.stop_high_mm:g} mm, the fulcrum at "
-        f"{drive.fulcrum_mm:g} mm."
+        f"The stops stand at {bare(in_mm(drive.stop_low_mm))} and {in_mm(drive.stop_high_mm)}, "
+        "the fulcrum at "
+        f"{in_mm(drive.fulcrum_mm)}."
     )
 
 
@@ -235,8 +239,8 @@ def _others(vehicle: Vehicle) -> Iterator[Finding]:
             "thin-sleeve",
             "layout",
             "Gears meet inside the thin sleeve",
-            f"Gears reach {frame.recess_mm:g} mm over either face of a thin sleeve of "
-            f"{frame.thin_mm:g} mm; nothing is left between them.",
+            f"Gears reach {in_mm(frame.recess_mm)} over either face of a thin sleeve of "
+            f"{in_mm(frame.thin_mm)}; nothing is left between them.",
             "Let gears reach a quarter of the sleeve",
             (("frame", "recess_mm"), frame.thin_mm / 4),
         )
@@ -245,7 +249,7 @@ def _others(vehicle: Vehicle) -> Iterator[Finding]:
             "clutch-ring",
             "clutch",
             "Inside and outside of the clutch lining are exchanged",
-            f"The inside measures {clutch.inner_mm:g} mm, the outside {clutch.outer_mm:g} mm.",
+            f"The inside measures {in_mm(clutch.inner_mm)}, the outside {in_mm(clutch.outer_mm)}.",
             "Exchange inside and outside",
             (("clutch", "inner_mm"), clutch.outer_mm),
             (("clutch", "outer_mm"), clutch.inner_mm),
@@ -258,8 +262,8 @@ def _others(vehicle: Vehicle) -> Iterator[Finding]:
                 "reach-range",
                 "balance",
                 "Reach lies outside its range",
-                f"The reach is {balance.reach_mm:g} mm, the range {balance.reach_low_mm:g} to "
-                f"{balance.reach_high_mm:g} mm.",
+                f"The reach is {in_mm(balance.reach_mm)}, the range {balance.reach_low_mm:g} to "
+                f"{in_mm(balance.reach_high_mm)}.",
                 "Put the reach inside its range",
                 (("balance", "reach_low_mm"), low),
                 (("balance", "reach_high_mm"), high),

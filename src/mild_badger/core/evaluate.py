@@ -29,6 +29,7 @@ from mild_badger.core.driveline.efficiency import InGear, gears_ahead
 from mild_badger.core.drivetrain.builder import chain_bodies, train_bodies
 from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.solve import Solution, solve
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.functions.result import FunctionResult, function_result
 from mild_badger.core.layout.gear import place_gear
@@ -434,7 +435,7 @@ def _kind_words(vehicle: Vehicle, situation: Situation) -> str:
 def _road_words(road: Road) -> str:
     match road:
         case Turn(radius, towards):
-            return f"turn to the {towards}, R {radius:.0f} mm"
+            return f"turn to the {towards}, R {in_mm(radius, 0)}"
         case HeldWheel(side):
             return f"{side} wheel held"
         case LiftedWheel(side):

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
+from mild_badger.core.figures import in_km_h, in_m_s, in_mm, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity, worst_severity
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
 from mild_badger.core.performance.motor import torque_at
@@ -99,7 +100,7 @@ def _motor(drive: _Drive) -> Station:
         ratio_so_far=1.0,
         direction=turns,
         figure=_rpm(drive.rpm),
-        details=(f"{drive.torque_n_mm:.0f} N·mm", f"turns {'+' if turns > 0 else '−'}"),
+        details=(in_n_mm(drive.torque_n_mm, 0), f"turns {'+' if turns > 0 else '−'}"),
         mark=drive.mark("motor"),
     )
 
@@ -120,7 +121,7 @@ def _clutch(drive: _Drive, *, released: bool) -> tuple[Station, ...]:
         direction=0 if released else turns,
         figure="released" if released else "closed",
         details=(
-            f"holds {figures.wear:.0f} N·mm",
+            f"holds {in_n_mm(figures.wear, 0)}",
             f"{figures.margin(stall):.2f} × the stall torque",
         ),
         mark=drive.mark("clutch"),
@@ -135,7 +136,7 @@ def _box(drive: _Drive, gears: tuple[str, ...]) -> Station:
         ratio = abs(float(gear.ratio))
         torque = drive.torque_n_mm * ratio * gear.box_efficiency
         sign = "+" if gear.box_rpm and gear.box_rpm > 0 else "−"
-        words = (f"{torque:.0f} N·mm", f"{ratio:.3f} : 1, turns {sign}")
+        words = (in_n_mm(torque, 0), f"{ratio:.3f} : 1, turns {sign}")
     output = gear.box_rpm if gear is not None else None
     return Station(
         key="box",
@@ -157,7 +158,7 @@ def _final_drive(drive: _Drive) -> Station:
     torque, overall = drive.axle_torque_n_mm, drive.overall
     first = "no torque"
     if torque is not None and overall is not None:
-        first = f"{torque:.0f} N·mm · {overall:.1f} : 1 in all"
+        first = f"{in_n_mm(torque, 0)} · {overall:.1f} : 1 in all"
     return Station(
         key="final drive",
         name="Final drive",
@@ -192,14 +193,14 @@ def _differential(drive: _Drive) -> Station:
 
 def _wheels(drive: _Drive) -> Station:
     vehicle, gear = drive.vehicle, drive.gear
-    figure, words = drive.stood, (f"ø {vehicle.wheels.diameter_mm:g} mm", "")
+    figure, words = drive.stood, (f"ø {in_mm(vehicle.wheels.diameter_mm)}", "")
     if gear is not None and gear.speed_mm_s is not None and gear.full_size_mm_s is not None:
-        figure = f"{abs(gear.speed_mm_s) / 1000:.2f} m/s"
+        figure = in_m_s(abs(gear.speed_mm_s) / 1000, 2)
         full = abs(km_per_hour(gear.full_size_mm_s))
-        words = (f"{full:.0f} km/h at 1:{vehicle.scale.denominator:g}", WAYS[gear.direction])
+        words = (f"{in_km_h(full, 0)} at 1:{vehicle.scale.denominator:g}", WAYS[gear.direction])
     return Station(
         key="wheels",
-        name=f"Wheels ø {vehicle.wheels.diameter_mm:g}",
+        name=f"Wheels ø {in_mm(vehicle.wheels.diameter_mm)}",
         rpm=drive.axle.left_rpm,
         rpm_other=drive.axle.right_rpm,
         torque_n_mm=drive.axle_torque_n_mm,

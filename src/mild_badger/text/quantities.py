@@ -9,80 +9,19 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from decimal import Decimal
 from fractions import Fraction
-from typing import Literal
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import fraction_text
+from mild_badger.core.units import KINDS, Kind, Unit
 from mild_badger.text.sentences import listed
 
 __all__ = [
-    "KINDS",
-    "Kind",
-    "Unit",
     "number_text",
     "parse_quantity",
     "quantity_text",
     "unit_called",
     "units_of",
 ]
-
-Kind = Literal["length", "mass", "force", "torque", "speed", "angle"]
-INCH_MM = Fraction(254, 10)
-POUND_KG = Fraction(45_359_237, 100_000_000)
-GRAVITY = Fraction(980_665, 100_000)
-
-
-@dataclass(frozen=True)
-class Unit:
-    """A unit of a kind: its symbol, other ways to type it, and its size in the kind's base unit.
-
-    ``halved`` ones are written in fractions: halves, quarters, eighths …. A size of None is the
-    kit's own, as that of a grid unit.
-    """
-
-    symbol: str
-    also: tuple[str, ...]
-    size: Fraction | None
-    halved: bool = False
-
-
-KINDS: dict[Kind, tuple[Unit, ...]] = {
-    "length": (
-        Unit("mm", ("millimetre", "millimetres", "millimeter", "millimeters"), Fraction(1)),
-        Unit("cm", ("centimetre", "centimetres", "centimeter", "centimeters"), Fraction(10)),
-        Unit("m", ("metre", "metres", "meter", "meters"), Fraction(1000)),
-        Unit("in", ('"', "″", "''", "inch", "inches"), INCH_MM, halved=True),
-        Unit("ft", ("'", "′", "foot", "feet"), 12 * INCH_MM, halved=True),
-        Unit("u", ("unit", "units"), None),
-    ),
-    "mass": (
-        Unit("kg", ("kilogram", "kilograms"), Fraction(1)),
-        Unit("g", ("gram", "grams"), Fraction(1, 1000)),
-        Unit("lb", ("lbs", "pound", "pounds"), POUND_KG, halved=True),
-        Unit("oz", ("ounce", "ounces"), POUND_KG / 16, halved=True),
-    ),
-    "force": (
-        Unit("N", ("newton", "newtons"), Fraction(1)),
-        Unit("kgf", ("kp",), GRAVITY),
-        Unit("lbf", (), POUND_KG * GRAVITY),
-    ),
-    "torque": (
-        Unit("N·mm", ("Nmm", "N mm", "N*mm"), Fraction(1)),
-        Unit("N·cm", ("Ncm", "N cm", "N*cm"), Fraction(10)),
-        Unit("N·m", ("Nm", "N m", "N*m"), Fraction(1000)),
-        Unit("kg·cm", ("kgcm", "kg cm", "kg*cm", "kgf·cm", "kgf cm"), 10 * GRAVITY),
-        Unit("in·lb", ("in lb", "inlb", "lb·in", "lb in", "lbf·in"), POUND_KG * GRAVITY * INCH_MM),
-        Unit("oz·in", ("oz in", "ozin", "in·oz", "ozf·in"), POUND_KG * GRAVITY * INCH_MM / 16),
-    ),
-    "speed": (
-        Unit("m/s", (), Fraction(1)),
-        Unit("cm/s", (), Fraction(1, 100)),
-        Unit("mm/s", (), Fraction(1, 1000)),
-        Unit("km/h", ("kmh", "kph"), Fraction(1000, 3600)),
-        Unit("mph", ("mi/h",), Fraction(44_704, 100_000)),
-    ),
-    "angle": (Unit("°", ("deg", "degree", "degrees"), Fraction(1)),),
-}
-"""Units of every kind, the base unit first."""
 
 VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
 SPACES = " \u00a0\u202f"
@@ -256,7 +195,7 @@ def quantity_text(
     if parts and own.halved:
         steps = exact * parts
         if abs(steps - round(steps)) < Fraction(1, 1000):
-            return _broken(Fraction(round(steps), parts))
+            return fraction_text(Fraction(round(steps), parts))
     return number_text(float(exact)).replace("-", "−")
 
 
@@ -265,13 +204,3 @@ def number_text(value: float) -> str:
     short = f"{value:.6g}"
     # never with an exponent, which no builder types
     return format(Decimal(short if float(short) == value else f"{value:.10g}"), "f")
-
-
-def _broken(value: Fraction) -> str:
-    """Write a fraction as a whole number and what is over: 1 1/2."""
-    sign = "−" if value < 0 else ""
-    whole, over = divmod(abs(value), 1)
-    if not over:
-        return f"{sign}{whole}"
-    rest = f"{over.numerator}/{over.denominator}"
-    return f"{sign}{whole} {rest}" if whole else f"{sign}{rest}"

@@ -10,6 +10,7 @@ from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.shaft_line import line_choices, shaft_line
 from mild_badger.core.axle.suspension import ride, sag
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.figures import plain
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
@@ -125,7 +126,7 @@ def test_the_shaft_line_by_hand() -> None:
     assert found.offset_share == pytest.approx(4 / 28)
     dropped = shaft_line(with_("line", bus, drop_driver=8, drop_driven=8))
     assert dropped.shaft_mm == 22
-    choices = {choice.words: choice for choice in line_choices(bus)}
+    choices = {plain(choice.words): choice for choice in line_choices(bus)}
     assert choices["as it stands"].result == found
     most = choices["pinion 7 mm lower, the most"]
     assert most.result.shaft_mm == 27

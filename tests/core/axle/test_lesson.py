@@ -14,6 +14,7 @@ from mild_badger.core.axle.lesson import (
     show_step,
     star_unevenness_percent,
 )
+from mild_badger.core.figures import plain
 
 
 def nearest(lesson: Lesson, ahead_deg: float) -> tuple[float, float]:
@@ -88,7 +89,7 @@ def test_the_figures_of_a_turn_and_the_load_per_planet() -> None:
     assert one["each tyre slides"] == "10.0 %"
     assert "cannot give way" in show_step(0, Lesson(differ_deg=4.0)).verdict
     loads = [
-        float(dict(show_step(5, Lesson(planets=n)).figures)["force on a tooth"].split()[0])
+        float(plain(dict(show_step(5, Lesson(planets=n)).figures)["force on a tooth"]).split()[0])
         for n in (1, 2, 4)
     ]
     assert loads[0] == pytest.approx(100 / 24, abs=0.06)

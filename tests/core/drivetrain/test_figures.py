@@ -26,6 +26,7 @@ from mild_badger.core.drivetrain.lever_motion import (
 )
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.figures import plain as plain_text
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from pinned import hold
@@ -62,7 +63,10 @@ def test_lever_drives_are_as_audited(name: str) -> None:
         "fulcrums": [fulcrum_for(drive, turns) for turns in (0.02, 0.05, 0.1, 0.3, 3.0)],
         "range": range_of(drive, 5),
         "counts": best_counts(drive),
-        "words": [len(motion_words(drive, motions[places[0]])), len(count_words(drive))],
+        "words": [
+            len(plain_text(motion_words(drive, motions[places[0]]))),
+            len(count_words(drive)),
+        ],
     }
     hold(__file__, f"lever-{name}", figures)
 

@@ -26,6 +26,7 @@ from mild_badger.core.drivetrain.lever_motion import (
 )
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.figures import plain
 from mild_badger.core.mechanisms.lever.result import (
     add_lever,
     lever_faults,
@@ -169,8 +170,8 @@ def codes(drive: LeverDrive) -> dict[str, str]:
 def test_faults_are_named_with_their_figures() -> None:
     assert codes(LeverDrive()) == {}
     jam = codes(ideal(3, stop_low_mm=5.0))
-    assert "beyond 50° it jams" in jam["lever-jams"]
-    assert "fulcrum beyond 8.0 mm" in jam["lever-jams"]
+    assert "beyond 50° it jams" in plain(jam["lever-jams"])
+    assert "fulcrum beyond 8.0 mm" in plain(jam["lever-jams"])
     assert "must be longer" in codes(ideal(2, motion="crank", rod_mm=8.0))["lever-jams"]
     lean = degrees(np.arctan2(10, 5))
     assert motion_of(ideal(3, stop_low_mm=5.0), 5.0).jams.count(f"{lean:.0f}°") == 1
@@ -196,7 +197,9 @@ def test_words_and_edits() -> None:
     assert slid is not None
     assert slid.fulcrum_mm == 65.0
     jammed = ideal(3, stop_low_mm=5.0, fulcrum_mm=5.0)
-    assert motion_words(jammed, motion_of(jammed)).startswith("It jams: with the fulcrum 5 mm")
+    assert plain(motion_words(jammed, motion_of(jammed))).startswith(
+        "It jams: with the fulcrum 5 mm"
+    )
     coarse = ideal(1, teeth=6, throw_mm=5.0)
     assert "too short to advance" in motion_words(coarse, motion_of(coarse))
     assert apply_edit(vehicle, remove_lever(vehicle)).lever_drive is None

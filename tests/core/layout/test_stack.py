@@ -10,6 +10,7 @@ from shapely.geometry import Point, Polygon
 
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.figures import plain
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.bearings import (
@@ -100,7 +101,7 @@ def test_thin_sleeves_save_what_the_sums_say_and_nothing_on_whole_units(placed: 
     assert sleeve_saving_mm(vehicle, stack) == pytest.approx(saved)
     thin = frame(vehicle, sleeve="thin")
     assert stack.length_mm - stack_in(thin).length_mm == pytest.approx(saved)
-    assert f"save {saved:.1f} mm" in stack_words(thin, stack_in(thin))
+    assert f"save {saved:.1f} mm" in plain(stack_words(thin, stack_in(thin)))
     assert sleeve_saving_mm(placed, stack_in(placed)) == 0  # 18 mm take three whole units too
     assert "save nothing" in stack_words(placed, stack_in(placed))
 
@@ -235,7 +236,7 @@ def test_bearings_that_do_not_fit_are_found() -> None:
     thin_walls = frame(thick, wall_mm=6.0)
     found = [f for f in evaluate(thin_walls).findings if f.code == "bearing-misfit"]
     assert len(found) == 1
-    assert "7 mm wide, the wall 6 mm" in found[0].text
+    assert "7 mm wide, the wall 6 mm" in plain(found[0].text)
     crowded = frame(thick, edge_mm=45.0)
     assert "of wall would be left beside" in next(
         f.text for f in evaluate(crowded).findings if f.code == "bearing-misfit"
@@ -316,7 +317,7 @@ def test_the_hulls_outline_is_kept_to_and_checked(placed: Vehicle) -> None:
     tight = [(left, low), (right - 0.5, low), (right - 0.5, high), (left, high)]
     found = verify_layout(apply_edit(placed, Edit.one("", ("placing", "outline_u"), tight)))
     assert {f.code for f in found} == {"outside-hull"}
-    assert "4.0 mm beyond" in found[0].text
+    assert "4.0 mm beyond" in plain(found[0].text)
     # placing anew keeps to an outline that the present placement does not
     room = [(left - 3, low), (right, low), (right - 0.5, high + 4), (left - 3, high + 4)]
     assert verify_layout(apply_edit(placed, Edit.one("", ("placing", "outline_u"), room)))

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.figures import plain
 from mild_badger.core.kit.cautions import caution_of, cautions_for
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
 from mild_badger.core.mechanisms.clutch.result import add_clutch
@@ -128,7 +129,7 @@ def test_it_works_the_clutch_that_there_is(lined: Vehicle) -> None:
 
 
 def test_cylinders_are_parts_and_liquid_has_its_caution(lined: Vehicle) -> None:
-    named = {p.name: p.needed for p in parts_needed(lined)}
+    named = {plain(p.name): p.needed for p in parts_needed(lined)}
     assert named["master cylinder, 10 mm bore"] == 1
     assert named["slave cylinder, 10 mm bore"] == 2
     assert "under pressure" in caution_of("liquid")

@@ -161,7 +161,7 @@ def test_the_cables_have_their_page() -> None:
     planned = apply_edit(bus, add_cables())
     data = plan_book(planned, chapters=("cables", "trial"), day=DAY)
     text = " ".join("".join(p.extract_text() for p in PdfReader(io.BytesIO(data)).pages).split())
-    assert "flap hand lever 2, 2 to 2 9.3 9 0.3" in text
+    assert "flap hand lever 2, 2 to 2 9.3 9.0 0.3" in text
     assert "holes 8, 16, 24, 32 mm" in text
     assert "begins after 0.8 mm" in text  # 0.3 mm of slack at hole 2 are 0.75 at the hand
 

@@ -11,6 +11,7 @@ from shapely.geometry import Polygon
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.figures import plain
 from mild_badger.core.kit.cautions import cautions_for
 from mild_badger.core.publish.drawings import (
     drawing_data,
@@ -47,7 +48,9 @@ def test_every_template_of_the_tractor_reads_back_in_every_form() -> None:
     }
     for template in listed:
         drawing = template_of(vehicle, template.key)
-        name = "template-" + template.words.replace(",", "").replace(" ", "-").replace("/", "-")
+        name = "template-" + plain(template.words).replace(",", "").replace(" ", "-").replace(
+            "/", "-"
+        )
         root = ET.fromstring(files[f"{name}.svg"].decode())
         assert root.get("width") == f"{drawing.width_mm:.3f}mm"
         document = ezdxf.read(StringIO(files[f"{name}.dxf"].decode()))

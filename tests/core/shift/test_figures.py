@@ -11,6 +11,7 @@ from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import BadgerError
+from mild_badger.core.figures import plain as plain_text
 from mild_badger.core.ratios.box_question import Kind
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.shift.assign import place_reason, propose_places
@@ -79,7 +80,7 @@ def figures_of(vehicle: Vehicle) -> dict[str, Any]:
         },
         "run": usual_run(vehicle),
         "slides": slide_checks(vehicle),
-        "sizes": [len(gate_words(vehicle)), len(slide_words(vehicle))],
+        "sizes": [len(plain_text(gate_words(vehicle))), len(plain_text(slide_words(vehicle)))],
     }
     frames = play(vehicle, usual_run(vehicle))
     found["frames"] = [[f.time_s, f.sleeves, f.hands, f.gears] for f in frames]
@@ -104,7 +105,7 @@ def test_shifters_of_the_demos_are_as_audited(name: str, actuation: str) -> None
         ("catch sleeves", catch_sleeves),
         ("best catch", best_catch_order),
         ("texts", lambda v: [order_text(v), angles_text(v), columns_text(v)]),
-        ("words", lambda v: [len(drum_words(v)), len(catch_words(v))]),
+        ("words", lambda v: [len(plain_text(drum_words(v))), len(plain_text(catch_words(v)))]),
         ("ways", shift_ways),
     ):
         try:

@@ -2,6 +2,7 @@
 
 import pytest
 
+from mild_badger.core.figures import plain
 from mild_badger.core.trial.built import Bay, bays, measure
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -69,9 +70,9 @@ def test_a_shaft_that_came_out_short_is_told(tractor: Vehicle) -> None:
     rod = bay(tractor, "output").rod
     assert (rod.key, rod.measured) == ("shaft output", False)
     short = apply_edit(tractor, measure(tractor, rod.key, rod.planned_mm - 1.5))
-    assert bay(short, "output").words.startswith("the shaft is 1.50 mm short of its walls")
+    assert plain(bay(short, "output").words).startswith("the shaft is 1.50 mm short of its walls")
     long = apply_edit(tractor, measure(tractor, rod.key, rod.planned_mm + 3.0))
-    assert bay(long, "output").words.startswith("the shaft stands out by 3.00 mm")
+    assert plain(bay(long, "output").words).startswith("the shaft stands out by 3.00 mm")
 
 
 def test_a_box_without_a_place_has_no_bays() -> None:

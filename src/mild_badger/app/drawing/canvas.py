@@ -5,6 +5,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from mild_badger.app.drawing.marks import pen
+from mild_badger.app.shown import Painter, shown
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 
@@ -23,7 +24,7 @@ class Canvas(QWidget):
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show an evaluation."""
         self.evaluation = evaluation
-        self.setAccessibleDescription(self.words())
+        self.setAccessibleDescription(shown(self.words()))
         self.update()
 
     def words(self) -> str:
@@ -42,7 +43,7 @@ class Canvas(QWidget):
         painter.drawText(self.rect().adjusted(24, 8, -24, -8), int(flags), words)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+        painter = Painter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), self.theme.tokens.paper)
         if self.evaluation is not None:

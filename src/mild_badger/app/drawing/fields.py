@@ -10,12 +10,21 @@ from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QWidget
 
 from mild_badger.app.drawing.field_note import hide_note, show_note
+from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
-from mild_badger.core.vehicle.edit.change import Edit, Path
+from mild_badger.app.shown import shown, units_in_force
+from mild_badger.core.figures import UnitChoice
+from mild_badger.core.vehicle.edit.change import Change, Edit, Path
 from mild_badger.core.vehicle.field_texts import FieldText, text_at, text_of
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.text.fields import parse_field, parse_length
+from mild_badger.text.fields import (
+    field_text,
+    field_unit,
+    parse_field,
+    remembered,
+    typed_fraction,
+)
 from mild_badger.text.quantities import number_text
 from mild_badger.text.sentences import capitalized
 
@@ -26,8 +35,13 @@ __all__ = [
     "FieldForm",
     "FieldSpec",
     "field_of",
+    "number_cell",
     "tip_of",
 ]
+
+
+INCH_WIDTH = 62
+"""Room in px for a mixed number such as 10 31/32."""
 
 
 class DocumentLineEdit(QLineEdit):
@@ -35,19 +49,23 @@ class DocumentLineEdit(QLineEdit):
 
     ``commit`` raises a BadgerError, or has the session refuse, for what cannot be used. The line
     says so beside itself, keeps what was typed while the keyboard stays in it, and goes back to
-    what stands in the document when it is left. Escape goes back at once.
+    what stands in the document when it is left. Escape goes back at once. ``measure`` writes a
+    number of the document in the units that are chosen.
     """
 
     def __init__(self, session: Session, commit: Callable[[str], object], name: str) -> None:
         super().__init__()
         self._session, self._commit, self._shown = session, commit, ""
-        self.setAccessibleName(name)
+        self.measure: Callable[[float], str] | None = None
+        self.setAccessibleName(shown(name))
         self.editingFinished.connect(self._send)
         self.textEdited.connect(lambda _text: self._mark(""))
         session.replaced.connect(self.restore)
 
     def show_value(self, text: str) -> None:
         """Show the document's value, unless the builder is in the middle of typing."""
+        if self.measure is not None and text:
+            text = self.measure(float(text.replace("−", "-")))
         drafting = self.hasFocus() and self.text() != self._shown
         self._shown = text
         if not drafting and self.text() != text:
@@ -121,18 +139,40 @@ def field_of(
     """Make a number field for one field of the document; empty is none where it is optional."""
 
     def commit(text: str) -> bool:
-        value = None
-        if text.strip() or not optional:
-            value = parse_field(text, str(path[-1]), what=name, kit=session.vehicle.kit)
-        return session.do(Edit.one(f"Set {name.lower()}", path, value))
+        return session.do(_typed_edit(session.vehicle, path, text, name, optional=optional))
 
     line = DocumentLineEdit(session, commit, name)
-    line.setFixedWidth(width)
+    line.measure = lambda value: _field_words(session.vehicle, path, value)
+    line.setFixedWidth(max(width, INCH_WIDTH) if units_in_force().length == "in" else width)
     line.setAlignment(Qt.AlignmentFlag.AlignRight)
     text = text_at(Vehicle, path)
     if text is not None:
-        line.setToolTip(_tip(text))
+        line.setToolTip(shown(_tip(text)))
     return line
+
+
+def _typed_edit(
+    vehicle: Vehicle, path: Path, text: str, name: str, *, optional: bool, own: str | None = None
+) -> Edit:
+    """Make the edit of what was typed into a number field, and remember a fraction."""
+    value, field = None, str(path[-1])
+    if text.strip() or not optional:
+        value = parse_field(
+            text, field, what=name, kit=vehicle.kit, choice=vehicle.shown_in, own=own
+        )
+    memory = remembered(vehicle, path, text)
+    changes = (Change(path, value), *((memory,) if memory is not None else ()))
+    return Edit(f"Set {name.lower()}", changes)
+
+
+def _field_words(vehicle: Vehicle, path: Path, value: float, own: str | None = None) -> str:
+    typed = typed_fraction(vehicle, path)
+    return field_text(value, str(path[-1]), vehicle.shown_in, typed=typed, own=own)
+
+
+def number_cell(value: float, field: str) -> Cell:
+    """Show a field's number in a table, as it is typed."""
+    return Cell(field_text(value, field, units_in_force()), right=True)
 
 
 class DocumentChoice(QComboBox):
@@ -141,9 +181,9 @@ class DocumentChoice(QComboBox):
     def __init__(self, session: Session, path: Path, name: str, entries: Mapping[str, str]) -> None:
         super().__init__()
         self._value: object = None
-        self.setAccessibleName(name)
+        self.setAccessibleName(shown(name))
         for key, words in entries.items():
-            self.addItem(words, key)
+            self.addItem(shown(words), key)
 
         def send() -> None:
             edit = Edit.one(f"Set {name.lower()}", path, self.currentData())
@@ -166,7 +206,7 @@ class DocumentCheckBox(QCheckBox):
     def __init__(self, session: Session, path: Path, words: str) -> None:
         super().__init__(words)
         self._value = False
-        self.setAccessibleName(words.capitalize())
+        self.setAccessibleName(shown(words.capitalize()))
 
         def send(on: bool) -> None:
             sentence = session.refusal_of(lambda: session.do(Edit.one(f"Set {words}", path, on)))
@@ -218,15 +258,11 @@ class FieldSpec:
         """What the field is called and what it does."""
         return _tip(self.text)
 
-    @property
-    def unit_shown(self) -> str:
-        """What stands behind the field."""
-        return self.text.unit if self.unit is None else self.unit
-
-    @property
-    def length(self) -> bool:
-        """Whether it is a length."""
-        return self.text.unit == "mm" and not self.choices
+    def unit_in(self, choice: UnitChoice) -> str:
+        """Name what stands behind the field where figures are written in these units."""
+        if self.unit is not None:
+            return self.unit
+        return field_unit(str(self.path[-1]), choice, self.text.unit)
 
 
 class FieldForm(QWidget):
@@ -239,12 +275,11 @@ class FieldForm(QWidget):
         self,
         session: Session,
         fields: Sequence[FieldSpec],
-        in_units: Callable[[], bool],
         root: Callable[[], Path] = tuple,
     ) -> None:
         super().__init__()
         self._root = root
-        self.session, self.specs, self._in_units = session, tuple(fields), in_units
+        self.session, self.specs = session, tuple(fields)
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(8)
@@ -254,13 +289,13 @@ class FieldForm(QWidget):
         for row, spec in enumerate(self.specs):
             name = str(spec.path[-1])
             made = self._choice(spec) if spec.choices else self._entry(spec)
-            made.setAccessibleName(spec.title)
-            made.setToolTip(spec.tip)
+            made.setAccessibleName(shown(spec.title))
+            made.setToolTip(shown(spec.tip))
             self.entries[name] = made
-            unit = caption(spec.unit_shown, "soft")
+            unit = caption(spec.unit_in(session.vehicle.shown_in), "soft")
             self._units.append(unit)
             title = caption(spec.title, wrap=True)
-            title.setToolTip(spec.tip)
+            title.setToolTip(shown(spec.tip))
             grid.addWidget(title, row, 0)
             grid.addWidget(made, row, 1, 1, 2 if spec.choices else 1)
             if not spec.choices:
@@ -270,27 +305,27 @@ class FieldForm(QWidget):
 
     def _entry(self, spec: FieldSpec) -> DocumentLineEdit:
         def commit(text: str) -> bool:
-            value: float | None = None
-            if text.strip() or not spec.optional:
-                kit = self.session.vehicle.kit
-                if spec.length and self._in_units():
-                    value = parse_length(text, what=spec.title, kit=kit, shown="u")
-                else:
-                    value = parse_field(text, str(spec.path[-1]), what=spec.title, kit=kit)
+            path = (*self._root(), *spec.path)
+            vehicle = self.session.vehicle
             return self.session.do(
-                Edit.one(f"Set {spec.text.title}", (*self._root(), *spec.path), value)
+                _typed_edit(
+                    vehicle, path, text, spec.title, optional=spec.optional, own=spec.text.unit
+                )
             )
 
         made = DocumentLineEdit(self.session, commit, spec.title)
+        made.measure = lambda value: _field_words(
+            self.session.vehicle, (*self._root(), *spec.path), value, spec.text.unit
+        )
         made.setFixedWidth(60)
-        made.setPlaceholderText(spec.empty if spec.optional else "")
+        made.setPlaceholderText(shown(spec.empty if spec.optional else ""))
         return made
 
     def _choice(self, spec: FieldSpec) -> QComboBox:
         made = QComboBox()
         made.setFixedWidth(100)
         for value, words in spec.choices:
-            made.addItem(words, value)
+            made.addItem(shown(words), value)
         made.activated.connect(
             lambda _n: self.session.do(
                 Edit.one(
@@ -312,7 +347,6 @@ class FieldForm(QWidget):
 
     def show_values(self, vehicle: Vehicle, data: Mapping[str, object] | None = None) -> None:
         """Show what stands in the document, or in ``data`` by the last part of the paths."""
-        unit_mm = vehicle.kit.grid_unit_mm
         for spec, unit in zip(self.specs, self._units, strict=True):
             name = str(spec.path[-1])
             made = self.entries[name]
@@ -321,12 +355,8 @@ class FieldForm(QWidget):
                 shown = str(value).lower() if isinstance(value, bool) else value
                 made.setCurrentIndex(made.findData("" if shown is None else shown))
                 continue
-            in_units = spec.length and self._in_units()
-            unit.setText("u" if in_units else spec.unit_shown)
-            if isinstance(value, int | float):
-                made.show_value(number_text(value / unit_mm if in_units else value))
-            else:
-                made.show_value("")
+            unit.setText(spec.unit_in(vehicle.shown_in))
+            made.show_value(number_text(value) if isinstance(value, int | float) else "")
 
 
 def _plain(value: object) -> object:

@@ -5,6 +5,7 @@ from PyQt6.QtGui import QColor, QPainter, QPolygonF
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.app.theme.tokens import Tokens
 from mild_badger.core.evaluate import Evaluation
@@ -20,7 +21,7 @@ class FigureView(Canvas):
 
     def __init__(self, theme: Theme, name: str, empty: str) -> None:
         super().__init__(theme)
-        self.setAccessibleName(name)
+        self.setAccessibleName(shown(name))
         self.setMinimumSize(280, 200)
         self.figure: Figure | None = None
         self._empty = empty

@@ -5,6 +5,7 @@ from math import cos, pi, sin
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.tokens import Tokens
 from mild_badger.core.findings.finding import Severity
 
@@ -73,7 +74,7 @@ def finding_mark(
 
 def elided(text: str, font: QFont, width: float) -> str:
     """Shorten a text to a width, with dots at its end."""
-    return QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideRight, width)
+    return QFontMetricsF(font).elidedText(shown(text), Qt.TextElideMode.ElideRight, width)
 
 
 def arc_arrow(

@@ -2,6 +2,7 @@
 
 from mild_badger.app.drawing.train_view import TrainPicture
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.seats import Seat
 from mild_badger.core.results import GearResult
@@ -13,7 +14,7 @@ __all__ = ["offset_words", "place_words", "train_picture"]
 def offset_words(kit: Kit, seat: Seat) -> str:
     """Say how far apart a pair sits: grid units, or mm where there is no grid."""
     if kit.any_seat:
-        return f"{seat.engagement.centre_distance_mm:.2f} mm"
+        return in_mm(seat.engagement.centre_distance_mm, 2)
     return f"{seat.dx_u:g} × {seat.dy_u:g}"
 
 

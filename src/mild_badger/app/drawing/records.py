@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 from mild_badger.app.drawing.field_note import hide_note, show_note
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.core.errors import InputError
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -115,14 +116,14 @@ class RecordTable(Table, Generic[R]):
         self.drop_draft()
         if self.columnCount() != len(columns):
             self.setColumnCount(len(columns))
-        self.setHorizontalHeaderLabels([column.title for column in columns])
+        self.name_columns([column.title for column in columns])
         self._explain()
 
     def _explain(self) -> None:
         for number, column in enumerate(self._columns):
             head = self.horizontalHeaderItem(number)
             if head is not None:
-                head.setToolTip(column.tip)
+                head.setToolTip(shown(column.tip))
 
     def show_records(self, records: Sequence[R]) -> None:
         """Show records, and the line for a new one where there is one."""

@@ -7,6 +7,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QBrush, QColor
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem, QWidget
 
+from mild_badger.app.shown import shown
+
 __all__ = ["Cell", "Table"]
 
 
@@ -22,6 +24,10 @@ class Cell:
     checked: bool | None = None
     tip: str = ""
 
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "text", shown(self.text))
+        object.__setattr__(self, "tip", shown(self.tip))
+
 
 class Table(QTableWidget):
     """A plain table: rows selected whole, no grid, headers quiet."""
@@ -30,8 +36,8 @@ class Table(QTableWidget):
         super().__init__(0, len(headers), parent)
         self._shown: dict[tuple[int, int], Cell] = {}
         self._stretched, self._fresh = -1, True
-        self.setHorizontalHeaderLabels(list(headers))
-        self.setAccessibleName(name)
+        self.name_columns(headers)
+        self.setAccessibleName(shown(name))
         self.setShowGrid(False)
         self.setWordWrap(False)
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
@@ -43,6 +49,10 @@ class Table(QTableWidget):
             down.setDefaultSectionSize(26)
             across.setHighlightSections(False)
             across.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+
+    def name_columns(self, headers: Sequence[str]) -> None:
+        """Write what stands above the columns."""
+        self.setHorizontalHeaderLabels([shown(header) for header in headers])
 
     def show_cells(self, rows: Sequence[Sequence[Cell]]) -> None:
         """Show rows of cells; items that are there are filled anew, so an editor stays whole."""
@@ -111,7 +121,7 @@ def _fill(item: QTableWidgetItem, cell: Cell) -> None:
     item.setText(cell.text)
     across = Qt.AlignmentFlag.AlignRight if cell.right else Qt.AlignmentFlag.AlignLeft
     item.setTextAlignment(across | Qt.AlignmentFlag.AlignVCenter)
-    item.setToolTip(cell.tip)
+    item.setToolTip(shown(cell.tip))
     font = item.font()
     font.setBold(cell.bold)
     item.setFont(font)

@@ -17,8 +17,10 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from mild_badger.app.drawing.marks import arc_arrow, elided, pen, square_grid
+from mild_badger.app.shown import Painter, shown
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
+from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.outline import gear_outline
 from mild_badger.core.vehicle.kit import Kit
@@ -66,7 +68,7 @@ class TrainView(QWidget):
         if picture == self._picture:
             return
         self._picture, self._drawn = picture, None
-        self.setAccessibleDescription(self.words())
+        self.setAccessibleDescription(shown(self.words()))
         self.update()
 
     def words(self) -> str:
@@ -96,11 +98,11 @@ class TrainView(QWidget):
         engagement = mesh.seat.engagement
         where = f"{mesh.seat.dx_u:g} × {mesh.seat.dy_u:g} u"
         if self._picture.kit.any_seat:
-            where = f"{engagement.centre_distance_mm:.2f} mm apart"
+            where = f"{in_mm(engagement.centre_distance_mm, 2)} apart"
         return (
             f"{gears[mesh.first].teeth} with {gears[mesh.second].teeth}: "
-            f"{where}, seat {engagement.seat_error_mm:+.2f} mm, "
-            f"contact ratio {engagement.contact_ratio:.2f}, play {mesh.seat.play_mm:.2f} mm: "
+            f"{where}, seat {in_mm(engagement.seat_error_mm, 2, sign=True)}, "
+            f"contact ratio {engagement.contact_ratio:.2f}, play {in_mm(mesh.seat.play_mm, 2)}: "
             f"{mesh.seat.verdict.value}"
         ).replace("-", "−")
 
@@ -112,12 +114,12 @@ class TrainView(QWidget):
             image.setDevicePixelRatio(ratio)
             self._draw(image)
             self._drawn = (key, image)
-        QPainter(self).drawPixmap(0, 0, self._drawn[1])
+        Painter(self).drawPixmap(0, 0, self._drawn[1])
 
     def _draw(self, image: QPixmap) -> None:
         """Draw all of it; teeth take a while, so the picture is kept until something changes."""
         tokens = self._theme.tokens
-        painter = QPainter(image)
+        painter = Painter(image)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), tokens.paper)
         picture = self._picture
@@ -138,7 +140,7 @@ class TrainView(QWidget):
         painter.setPen(tokens.soft)
         painter.setFont(text_font("small"))
         kit = picture.kit
-        square = f"{kit.grid_unit_mm:g} mm" if kit.any_seat else "1 u"
+        square = in_mm(kit.grid_unit_mm) if kit.any_seat else "1 u"
         words = f"to scale, 1 square = {square}, seen from the input"
         if not self._detailed:
             words += "; press a gear for other sizes"

@@ -15,6 +15,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mild_badger.app.shown import Label, shown
+
 __all__ = [
     "PageStack",
     "button",
@@ -28,7 +30,7 @@ __all__ = [
 
 def caption(text: str = "", role: str = "", *, wrap: bool = False) -> QLabel:
     """Make a label; role is title, head, soft, strong or problem."""
-    label = QLabel(text)
+    label = Label(text)
     if role:
         label.setProperty("role", role)
     label.setWordWrap(wrap)
@@ -40,7 +42,7 @@ def caption(text: str = "", role: str = "", *, wrap: bool = False) -> QLabel:
 
 def button(text: str, action: Callable[[], object], role: str = "") -> QPushButton:
     """Make a push button; role is main or link."""
-    made = QPushButton(text)
+    made = QPushButton(shown(text))
     made.setAutoDefault(False)  # Enter in a dialog's field sends the field, nothing else
     if role:
         made.setProperty("role", role)
@@ -50,10 +52,12 @@ def button(text: str, action: Callable[[], object], role: str = "") -> QPushButt
 
 def fill(box: QComboBox, entries: Sequence[tuple[str, object]]) -> None:
     """Fill a choice anew only where it differs, so that what was chosen stays."""
-    if list(entries) != [(box.itemText(n), box.itemData(n)) for n in range(box.count())]:
+    if [(shown(words), value) for words, value in entries] != [
+        (box.itemText(n), box.itemData(n)) for n in range(box.count())
+    ]:
         box.clear()
         for words, value in entries:
-            box.addItem(words, value)
+            box.addItem(shown(words), value)
 
 
 class PageStack(QStackedWidget):
@@ -93,5 +97,5 @@ def page_bar(titles: Sequence[str]) -> QTabBar:
     bar.setExpanding(False)
     bar.setFocusPolicy(Qt.FocusPolicy.TabFocus)
     for title in titles:
-        bar.addTab(title)
+        bar.addTab(shown(title))
     return bar

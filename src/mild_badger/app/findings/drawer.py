@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
 
 from mild_badger.app.drawing.marks import finding_mark
 from mild_badger.app.drawing.widgets import caption
+from mild_badger.app.shown import Painter, shown
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.catalogue import CATALOGUE
@@ -33,7 +34,7 @@ class _Mark(QWidget):
         self.setFixedSize(22, 22)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+        painter = Painter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         finding_mark(painter, self._theme.tokens, self._severity, QPointF(11, 10), 8)
 
@@ -64,7 +65,7 @@ class WrappingLink(QAbstractButton):
         return self.fontMetrics().boundingRect(room, flags, self.text()).height() + 6
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+        painter = Painter(self)
         painter.setPen(self._theme.tokens.ink if self._quiet else self._theme.tokens.run)
         font = self.font()
         font.setUnderline(self.underMouse() or self.hasFocus())
@@ -86,10 +87,10 @@ class FindingCard(QFrame):
         column = QVBoxLayout()
         column.setSpacing(4)
         self.title = WrappingLink(theme, finding.title, quiet=True)
-        self.title.setAccessibleName(f"{finding.severity.value}: {finding.title}")
+        self.title.setAccessibleName(shown(f"{finding.severity.value}: {finding.title}"))
         kind = CATALOGUE.get(finding.code)
         if kind is not None and kind.tab:
-            self.title.setToolTip(f"Goes to {kind.tab}, where this is seen to")
+            self.title.setToolTip(shown(f"Goes to {kind.tab}, where this is seen to"))
         column.addWidget(self.title)
         text = caption(finding.text, "soft", wrap=True)
         text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
@@ -105,7 +106,7 @@ class FindingCard(QFrame):
         self.ask.setAutoRaise(True)
         self.ask.setFixedSize(22, 22)
         self.ask.setProperty("role", "link")
-        self.ask.setAccessibleName(f"Explain: {finding.title}")
+        self.ask.setAccessibleName(shown(f"Explain: {finding.title}"))
         self.ask.setToolTip("Opens the handbook where this is explained")
         outer.addWidget(self.ask, 0, Qt.AlignmentFlag.AlignTop)
 

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
 
 from mild_badger.app.drawing.marks import elided, finding_mark, pen
 from mild_badger.app.drawing.widgets import caption
+from mild_badger.app.shown import Painter, shown
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import Severity, worst_severity
@@ -56,8 +57,8 @@ class GearButton(QAbstractButton):
             return
         self._shown = (gear, school, mark, limit)
         self.gear, self._school, self.mark, self._limit = gear, school, mark, limit
-        self.setAccessibleName(self.words())
-        self.setToolTip(self.words())
+        self.setAccessibleName(shown(self.words()))
+        self.setToolTip(shown(self.words()))
         self.update()
 
     def words(self) -> str:
@@ -83,7 +84,7 @@ class GearButton(QAbstractButton):
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         tokens = self._theme.tokens
-        painter = QPainter(self)
+        painter = Painter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         wide, tall = float(self.width()), float(self.height())
         gear = self.gear

@@ -18,12 +18,14 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from mild_badger.app.drawing.fields import DocumentLineEdit, tip_of
+from mild_badger.app.drawing.fields import DocumentLineEdit, number_cell, tip_of
 from mild_badger.app.drawing.records import Added, Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown, units_in_force
 from mild_badger.core.errors import BadgerError, InputError
+from mild_badger.core.figures import MM
 from mild_badger.core.kit.catalogue import shipped_kit, shipped_kits
 from mild_badger.core.mesh.kit_words import parse_sizes, stock_words, undercut_words
 from mild_badger.core.targets.schools import parse_number
@@ -31,7 +33,7 @@ from mild_badger.core.vehicle.edit.change import Change, Edit, Path
 from mild_badger.core.vehicle.kit import Bearing, BevelSize, GearSize, Kit, MadeGears, Stock
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.files.kit_file import kits_in, load_kit
-from mild_badger.text.fields import parse_field
+from mild_badger.text.fields import field_text, parse_field, parse_pitch
 from mild_badger.text.quantities import number_text
 
 __all__ = ["KitDialog"]
@@ -39,15 +41,15 @@ __all__ = ["KitDialog"]
 KINDS = (("bricks on a grid", "brick"), ("wood", "wood"), ("printed or machined", "printed"))
 FIELDS: tuple[tuple[str, str, str], ...] = (
     (
-        "Module, mm",
+        f"Module, {MM}, or diametral pitch",
         "module_mm",
         "ISO 54 values first: 1, 1.25, 1.5, 2, 2.5, 3, 4; or diametral pitch, as 10 DP",
     ),
     ("Pressure angle, °", "pressure_angle_deg", "20 as a rule"),
-    ("Grid or squared paper, mm", "grid_unit_mm", "bricks sit on it, others are drawn on it"),
-    ("Shaft ø, mm", "shaft_diameter_mm", ""),
+    (f"Grid or squared paper, {MM}", "grid_unit_mm", "bricks sit on it, others are drawn on it"),
+    (f"Shaft ø, {MM}", "shaft_diameter_mm", ""),
     ("Loss in a mesh, share", "mesh_loss", "an estimate: 0.04 is 4 % of the power"),
-    ("Nozzle or cutter, mm", "cutter_mm", "empty: none; limits how fine teeth can be"),
+    (f"Nozzle or cutter, {MM}", "cutter_mm", "empty: none; limits how fine teeth can be"),
 )
 MADE: tuple[tuple[str, str, str], ...] = (
     (
@@ -56,9 +58,9 @@ MADE: tuple[tuple[str, str, str], ...] = (
         "the smallest you would cut (undercut, grain strength)",
     ),
     ("Largest made gear, teeth", "most_teeth", "the largest your machine can swing"),
-    ("Face width, mm", "face_width_mm", "plywood or print height: the face width"),
+    (f"Face width, {MM}", "face_width_mm", "plywood or print height: the face width"),
     (
-        "Tooth thinning (backlash), mm",
+        f"Tooth thinning (backlash), {MM}",
         "tooth_thinning_mm",
         "running allowance on the tooth thickness",
     ),
@@ -120,7 +122,7 @@ class KitDialog(QDialog):
         self.kind = QComboBox()
         self.kind.setAccessibleName("Kind of kit")
         for words, value in KINDS:
-            self.kind.addItem(words, value)
+            self.kind.addItem(shown(words), value)
         self.kind.activated.connect(lambda _i: self._set(("kind",), self.kind.currentData()))
         row.addWidget(self.kind)
         row.addSpacing(20)
@@ -164,9 +166,9 @@ class KitDialog(QDialog):
     def _field(self, grid: QGridLayout, row: int, name: str, path: Path, note: str) -> int:
         entry = self._entry(name, path)
         entry.setFixedWidth(84)
-        entry.setToolTip(note)
+        entry.setToolTip(shown(note))
         label = caption(name)
-        label.setToolTip(note)
+        label.setToolTip(shown(note))
         self.entries[".".join(map(str, path))] = entry
         grid.addWidget(label, row, 0)
         grid.addWidget(entry, row, 1, Qt.AlignmentFlag.AlignRight)
@@ -178,11 +180,25 @@ class KitDialog(QDialog):
                 return self._set(path, typed.strip())
             if not typed.strip() and path == ("cutter_mm",):
                 return self._set(path, None)
-            return self._set(
-                path, parse_field(typed, str(path[-1]), what=name, kit=self._session.vehicle.kit)
-            )
+            vehicle, field = self._session.vehicle, str(path[-1])
+            value = parse_field(typed, field, what=name, kit=vehicle.kit, choice=vehicle.shown_in)
+            if path != ("module_mm",):
+                return self._set(path, value)
+            pitch = Change(("kit", "diametral_pitch"), parse_pitch(typed, what=name))
+            change = Change(("kit", *path), value)
+            return self._session.do(Edit("Change the kit", (change, pitch)))
 
-        return DocumentLineEdit(self._session, commit, name)
+        line = DocumentLineEdit(self._session, commit, name)
+        if not text:
+            line.measure = partial(self._words, path)
+        return line
+
+    def _words(self, path: Path, value: float) -> str:
+        """Write a figure of the kit: in the units chosen, teeth by their pitch where that is so."""
+        pitch = self._session.vehicle.kit.diametral_pitch
+        if path == ("module_mm",) and pitch is not None:
+            return f"{number_text(pitch)} DP"
+        return field_text(value, str(path[-1]), units_in_force())
 
     def _tabs(self) -> QTabWidget:
         self.tabs = QTabWidget()
@@ -248,9 +264,9 @@ class KitDialog(QDialog):
         self.others.clear()
         self.others.addItem("choose …", None)
         for name in shipped_kits():
-            self.others.addItem(shipped_kit(name).name, name)
+            self.others.addItem(shown(shipped_kit(name).name), name)
         for path in kits_in(self._own):
-            self.others.addItem(f"mine: {path.name.removesuffix('.kit.json')}", str(path))
+            self.others.addItem(shown(f"mine: {path.name.removesuffix('.kit.json')}"), str(path))
 
     def _take_other(self) -> None:
         name = self.others.currentData()
@@ -311,7 +327,7 @@ def _typed_gear(field: str, title: str, vehicle: Vehicle, row: int, text: str) -
         return _change(path, text)
     if field == "stock":
         return _change(path, _stock(what, text))
-    value = parse_field(text, field, what=what, kit=vehicle.kit)
+    value = parse_field(text, field, what=what, kit=vehicle.kit, choice=vehicle.shown_in)
     changes = [Change(("kit", *path), value)]
     if field == "teeth":  # full-depth teeth: the tip follows
         tip = vehicle.kit.module_mm * (value + 2)
@@ -351,14 +367,14 @@ GEARS: tuple[Column[_Gear], ...] = (
         tip=tip_of(GearSize, "dog_faces"),
     ),
     Column(
-        "face mm",
-        lambda g: Cell(f"{g[0].face_width_mm:g}", right=True),
+        f"face {MM}",
+        lambda g: number_cell(g[0].face_width_mm, "face_width_mm"),
         partial(_typed_gear, "face_width_mm", "Face width"),
         tip=tip_of(GearSize, "face_width_mm"),
     ),
     Column(
-        "tip ø mm",
-        lambda g: Cell(f"{g[0].tip_diameter_mm:g}", right=True),
+        f"tip ø {MM}",
+        lambda g: number_cell(g[0].tip_diameter_mm, "tip_diameter_mm"),
         partial(_typed_gear, "tip_diameter_mm", "Tip diameter"),
         tip=tip_of(GearSize, "tip_diameter_mm"),
     ),
@@ -390,7 +406,7 @@ def _typed_row(  # noqa: PLR0917 - the first three are bound, as a column calls 
     elif field == "price" and not text:
         value = None
     elif field not in ("role", "name", "kind"):
-        value = parse_field(text, field, what=what, kit=vehicle.kit)
+        value = parse_field(text, field, what=what, kit=vehicle.kit, choice=vehicle.shown_in)
     return _change((name, row, field), value)
 
 
@@ -422,7 +438,10 @@ BEVELS = (
     _bevel("teeth", "teeth", "Teeth", lambda b: Cell(str(b.teeth), right=True)),
     _bevel("role", "role", "Role", lambda b: Cell(b.role, tip="bevel, or differential rim")),
     _bevel(
-        "face mm", "face_width_mm", "Face width", lambda b: Cell(f"{b.face_width_mm:g}", right=True)
+        f"face {MM}",
+        "face_width_mm",
+        "Face width",
+        lambda b: number_cell(b.face_width_mm, "face_width_mm"),
     ),
     _bevel("stock", "stock", "Stock", lambda b: Cell(stock_words(b.stock), right=True)),
 )
@@ -431,11 +450,11 @@ BEARINGS = (
     _bearing(
         "kind", "kind", "Kind", lambda b: Cell(b.kind, tip="ball, roller, bush or flanged bush")
     ),
-    _bearing("bore mm", "bore_mm", "Bore", lambda b: Cell(f"{b.bore_mm:g}", right=True)),
+    _bearing(f"bore {MM}", "bore_mm", "Bore", lambda b: number_cell(b.bore_mm, "bore_mm")),
     _bearing(
-        "outer mm", "outer_mm", "Outer diameter", lambda b: Cell(f"{b.outer_mm:g}", right=True)
+        f"outer {MM}", "outer_mm", "Outer diameter", lambda b: number_cell(b.outer_mm, "outer_mm")
     ),
-    _bearing("width mm", "width_mm", "Width", lambda b: Cell(f"{b.width_mm:g}", right=True)),
+    _bearing(f"width {MM}", "width_mm", "Width", lambda b: number_cell(b.width_mm, "width_mm")),
     _bearing(
         "price",
         "price",

@@ -7,8 +7,10 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QAbstractButton, QFrame, QHBoxLayout, QSizePolicy
 
 from mild_badger.app.drawing.marks import elided, finding_mark, pen, regular_polygon
+from mild_badger.app.shown import Painter, shown
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_n_mm
 from mild_badger.core.results import Station
 
 __all__ = ["Strip"]
@@ -44,20 +46,20 @@ class StationButton(QAbstractButton):
         self.station = station
         words = [station.name, station.figure, *filter(None, station.details)]
         if station.torque_n_mm is not None:
-            words.append(f"torque {station.torque_n_mm:.0f} N·mm, drag left out")
+            words.append(f"torque {in_n_mm(station.torque_n_mm, 0)}, drag left out")
         if station.ratio_so_far is not None:
             words.append(f"{abs(station.ratio_so_far):.3f} motor turns per turn here")
         if station.mark:
             words.append(f"has a finding: {station.mark.value}")
-        self.setAccessibleName(", ".join(words))
-        self.setToolTip("\n".join(words))
+        self.setAccessibleName(shown(", ".join(words)))
+        self.setToolTip(shown("\n".join(words)))
         self.update()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         if self.station is None:
             return
         tokens = self._theme.tokens
-        painter = QPainter(self)
+        painter = Painter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         station, wide = self.station, float(self.width())
         if station.engaged:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from math import asin, atan2, degrees, hypot
 
 from mild_badger.core.axle.running import running_of
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.vehicle.chassis import AxleShape
 from mild_badger.core.vehicle.model import Vehicle
@@ -114,7 +115,7 @@ def clearance_faults(vehicle: Vehicle) -> Iterator[Finding]:
                 "drags",
                 ("axle",),
                 f"The {low.name} drags on the ground",
-                f"The lowest point would be {low.height_mm:.1f} mm above the ground. Use larger "
+                f"The lowest point would be {in_mm(low.height_mm, 1)} above the ground. Use larger "
                 "wheels, a smaller crown wheel, or raise the axle at its hubs.",
                 figure=low.height_mm,
                 limit=0.0,
@@ -128,7 +129,8 @@ def clearance_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "housing-small",
             ("axle",),
             "The crown wheel fills the housing",
-            f"Crown wheel and wall need {needed:.1f} mm, the housing has {shape.housing_mm:g} mm; "
+            f"Crown wheel and wall need {in_mm(needed, 1)}, the housing has "
+            f"{in_mm(shape.housing_mm)}; "
             "clearances are worked out with what it takes.",
             figure=shape.housing_mm,
             limit=needed,
@@ -142,7 +144,7 @@ def clearance_faults(vehicle: Vehicle) -> Iterator[Finding]:
                 "hub-case",
                 ("axle",),
                 "The hub case hardly fits into the wheel",
-                f"It is {2 * tip:.1f} mm across, the wheel {vehicle.wheels.diameter_mm:g} mm.",
+                f"It is {in_mm(2 * tip, 1)} across, the wheel {in_mm(vehicle.wheels.diameter_mm)}.",
                 figure=2 * tip,
                 limit=vehicle.wheels.diameter_mm,
                 unit="mm",

@@ -9,6 +9,7 @@ from mild_badger.core.axle.shaft_line import line_faults
 from mild_badger.core.axle.steering import steering_faults
 from mild_badger.core.axle.strength import strength_faults
 from mild_badger.core.axle.suspension import suspension_faults
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.targets.speeds import scaled_diameter_mm, signed_error_percent
 from mild_badger.core.vehicle.edit.change import Change, Edit
@@ -83,13 +84,13 @@ def wheel_findings(vehicle: Vehicle) -> Iterator[Finding]:
             "wheel-size",
             ("wheels",),
             f"Wheels are {abs(error):.0f} % {'large' if error > 0 else 'small'} for the scale",
-            f"{vehicle.wheels.diameter_mm:g} mm against {scaled:.1f} mm at "
+            f"{in_mm(vehicle.wheels.diameter_mm)} against {in_mm(scaled, 1)} at "
             f"1:{vehicle.scale.denominator:g}.",
             figure=error,
             limit=WHEEL_SIZE_LIMIT_PERCENT,
             unit="%",
             mend=Edit(
-                f"Use {scaled:.1f} mm wheels",
+                f"Use {in_mm(scaled, 1)} wheels",
                 (Change(("wheels", "diameter_mm"), round(scaled, 1)),),
             ),
         )
@@ -115,8 +116,8 @@ def road_findings(
                 "turn-inside-track",
                 ("wheels",),
                 "The turn's centre lies between the wheels",
-                f"The radius of {road.radius_mm:g} mm is less than half of the track of "
-                f"{vehicle.axle.track_mm:g} mm: the inner wheel rolls backwards.",
+                f"The radius of {in_mm(road.radius_mm)} is less than half of the track of "
+                f"{in_mm(vehicle.axle.track_mm)}: the inner wheel rolls backwards.",
                 figure=road.radius_mm,
                 limit=vehicle.axle.track_mm / 2,
                 unit="mm",
@@ -127,7 +128,7 @@ def road_findings(
                 "tyres-slide",
                 ("wheels",),
                 f"Each tyre slides {paths.slide_each_percent:.1f} %",
-                f"A solid axle in a turn of {road.radius_mm:g} mm: the tyres' paths differ by "
+                f"A solid axle in a turn of {in_mm(road.radius_mm)}: the tyres' paths differ by "
                 f"{paths.difference_percent:.1f} % of the distance, shared when both grip "
                 "alike.",
                 figure=paths.slide_each_percent,

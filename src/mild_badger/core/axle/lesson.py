@@ -17,6 +17,8 @@ from math import acos, atan, ceil, cos, degrees, hypot, pi, radians, sin, sqrt, 
 
 import numpy as np
 
+from mild_badger.core.figures import bare, in_mm, in_n, in_n_mm
+
 __all__ = [
     "STEPS",
     "Lesson",
@@ -172,7 +174,7 @@ def _road(lesson: Lesson) -> list[tuple[str, str]]:
     share = 100 * lesson.track_mm / lesson.radius_mm
     return [
         ("paths differ by", f"{share:.1f} % of the way"),
-        ("in a full circle", f"{2 * pi * lesson.track_mm:.0f} mm"),
+        ("in a full circle", in_mm(2 * pi * lesson.track_mm, 0)),
     ]
 
 
@@ -180,7 +182,7 @@ def _one_bar(lesson: Lesson) -> LessonState:
     figures = _road(lesson)
     slide = 0.0 if lesson.radius_mm is None else 50 * lesson.track_mm / lesson.radius_mm
     figures.append(("each tyre slides", f"{slide:.1f} %"))
-    figures.append(("force on each spoke", f"{_push(lesson, 1):.1f} N"))
+    figures.append(("force on each spoke", in_n(_push(lesson, 1), 1)))
     free = not lesson.held and not lesson.differ_deg
     verdict = (
         "Both wheels turn with the bar."
@@ -200,7 +202,7 @@ def _pivot(lesson: Lesson) -> LessonState:
         ("wheel ahead of the bar", f"{ahead:+.1f}°".replace("-", "−")),
         ("lets go at", f"±{limit:.1f}°"),
         ("bar tilts by", f"{_tilt(lesson, ahead):.1f}°" if drives else DASH),
-        ("force on each spoke", f"{_push(lesson, 1):.1f} N" if drives else "0 N"),
+        ("force on each spoke", in_n(_push(lesson, 1), 1) if drives else "0 N"),
     ]
     if lesson.radius_mm is not None:
         turn = radians(2 * limit) * lesson.radius_mm / lesson.track_mm
@@ -225,7 +227,7 @@ def _spokes(lesson: Lesson) -> LessonState:
         ("lets go at", f"±{limit:.1f}°"),
         ("free play to the next spoke", f"{lash:.1f}°" if lash else "none"),
         ("spokes for none", str(max(ceil(180 / limit), 1)) if limit else DASH),
-        ("force on each spoke", f"{_push(lesson, 1):.1f} N" if drives else "0 N"),
+        ("force on each spoke", in_n(_push(lesson, 1), 1) if drives else "0 N"),
     ]
     verdict = (
         "A spoke is in reach, and the drive goes on."
@@ -244,7 +246,7 @@ def _star(lesson: Lesson) -> LessonState:
         ("arms", str(lesson.arms)),
         ("drive is uneven by", DASH if uneven is None else f"{uneven:.1f} %"),
         ("free play", f"{lash:.1f}°" if lash else "none"),
-        ("force on an arm", f"{_push(lesson, 1):.1f} N"),
+        ("force on an arm", in_n(_push(lesson, 1), 1)),
     ]
     verdict = (
         "Two arms cannot hand over to one another: take three or more."
@@ -260,7 +262,7 @@ def _teeth(lesson: Lesson) -> LessonState:
     figures = [
         ("drive is uneven by", "nothing, teeth are cut for it"),
         ("free play", f"{lash:.2f}°, the teeth's own play"),
-        ("force on a tooth", f"{_push(lesson, 1):.1f} N"),
+        ("force on a tooth", in_n(_push(lesson, 1), 1)),
         ("planet turns", f"{abs(_ahead(lesson)):.1f}° on its pin"),
     ]
     told = (True, "However far the wheels differ, a tooth is always in.", figures)
@@ -270,7 +272,7 @@ def _teeth(lesson: Lesson) -> LessonState:
 def _second(lesson: Lesson) -> LessonState:
     figures = [
         ("planets", str(lesson.planets)),
-        ("force on a tooth", f"{_push(lesson, lesson.planets):.1f} N"),
+        ("force on a tooth", in_n(_push(lesson, lesson.planets), 1)),
         ("against one planet", f"{100 / lesson.planets:.0f} %"),
         ("push across the axle", "none" if lesson.planets > 1 else "the axle is pushed aside"),
     ]
@@ -294,9 +296,9 @@ def _compact(lesson: Lesson) -> LessonState:
         ("wheels together", "n left + n right = 2 n housing"),
         (
             "torque left and right",
-            f"{lesson.torque_n_mm / 2:.0f} and {lesson.torque_n_mm / 2:.0f} N·mm",
+            f"{bare(in_n_mm(lesson.torque_n_mm / 2, 0))} and {in_n_mm(lesson.torque_n_mm / 2, 0)}",
         ),
-        ("force on a tooth", f"{_push(lesson, lesson.planets):.1f} N"),
+        ("force on a tooth", in_n(_push(lesson, lesson.planets), 1)),
     ]
     told = (True, "Both wheels always get the same torque.", figures)
     return _state(7, lesson, told, spokes=TEETH, planets=lesson.planets, ring=True)

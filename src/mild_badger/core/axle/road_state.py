@@ -7,6 +7,7 @@ from math import atan2, cos, degrees, hypot, pi, radians, sin, tan
 from mild_badger.core.driveline.assemble import HOUSING, WHEELS, axle_body
 from mild_badger.core.drivetrain.graph import Coupling, Equation, held, same_speed, speed_ratio
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm
 from mild_badger.core.units import exact
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Side
@@ -42,7 +43,7 @@ class Turn:
     def __post_init__(self) -> None:
         if not 0 < self.radius_mm <= 1_000_000:
             raise InputError(
-                f"Turn radius: {self.radius_mm:g} mm cannot be driven; "
+                f"Turn radius: {in_mm(self.radius_mm)} cannot be driven; "
                 "choose more than 0 and at most 1 000 000 mm."
             )
 

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from mild_badger.core.axle.clearance import clearance
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
@@ -91,7 +92,7 @@ def line_choices(vehicle: Vehicle) -> tuple[Choice, ...]:
     tries: list[tuple[str, tuple[tuple[tuple[str, ...], float | int | None], ...]]] = [
         ("as it stands", ()),
         ("pinion at the crown wheel's middle", ((offset, 0.0),)),
-        (f"pinion {most:g} mm lower, the most", ((offset, most),)),
+        (f"pinion {in_mm(most)} lower, the most", ((offset, most),)),
     ]
     sizes = sorted({b.teeth for b in kit.bevels if b.teeth > vehicle.final_drive.pinion})
     tries += [
@@ -123,7 +124,7 @@ def line_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "offset-large",
             ("final drive",),
             "The pinion is far off the middle",
-            f"{abs(line.offset_mm):g} mm are {100 * result.offset_share:.0f} % of the crown "
+            f"{in_mm(abs(line.offset_mm))} are {100 * result.offset_share:.0f} % of the crown "
             f"wheel's diameter; beyond {100 * line.offset_limit:g} % the teeth slide more than "
             "they roll (common practice).",
             figure=100 * result.offset_share,
@@ -136,7 +137,8 @@ def line_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "shaft-drags",
             ("final drive",),
             "The propeller shaft is too low",
-            f"The lower edge would be {result.shaft_low_mm:.1f} mm above the ground. Less offset "
+            f"The lower edge would be {in_mm(result.shaft_low_mm, 1)} above the ground. Less "
+            "offset "
             "or smaller transfer gears lift the shaft.",
             figure=result.shaft_low_mm,
             limit=0.0,

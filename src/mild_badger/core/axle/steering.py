@@ -15,6 +15,7 @@ import numpy as np
 from mild_badger.core.axle.joint import Ripple, single_ripple
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.vehicle.chassis import Steering
 from mild_badger.core.vehicle.edit.change import Change, Edit
@@ -209,8 +210,8 @@ def steering_result(vehicle: Vehicle, steering: Steering | None = None) -> Steer
         return _stuck(
             frame,
             "The tie rods do not reach: no place of the rack lets both wheels be "
-            f"held. Arm {steering.arm_mm:g} mm and rod {frame.rod_mm:.1f} mm span "
-            f"{_apart(frame):.1f} mm.",
+            f"held. Arm {in_mm(steering.arm_mm)} and rod {in_mm(frame.rod_mm, 1)} span "
+            f"{in_mm(_apart(frame), 1)}.",
         )
     limit = steering.travel_mm
     stop = "the rack's end"

@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from math import pi, sin
 
+from mild_badger.core.figures import in_n
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mesh.lewis import lewis_load_n
 from mild_badger.core.vehicle.edit.change import Edit
@@ -130,7 +131,7 @@ def strength_faults(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Fin
         f"The differential skips teeth at motor stall in gear{'s' * (len(weak) > 1)} "
         f"{', '.join(vehicle.gear_name(row.gear) for row in weak)}",
         f"At motor stall in gear {vehicle.gear_name(worst.gear)} each planet tooth carries "
-        f"{worst.force_n:.0f} N. The limit is {limit:.0f} N, {source}. "
+        f"{in_n(worst.force_n, 0)}. The limit is {in_n(limit, 0)}, {source}. "
         f"{strength_words(vehicle, overall)}",
         figure=worst.force_n,
         limit=limit,
@@ -165,7 +166,7 @@ def strength_words(vehicle: Vehicle, overall: dict[str, float]) -> str:
     worst = max(rows, key=lambda row: row.force_n)
     if limit is None:
         return (
-            f"{worst.force_n:.0f} N on each planet's tooth in gear "
+            f"{in_n(worst.force_n, 0)} on each planet's tooth in gear "
             f"{vehicle.gear_name(worst.gear)}; {source}."
         )
     if worst.force_n <= limit:

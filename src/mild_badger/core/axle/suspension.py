@@ -10,6 +10,7 @@ from math import asin, degrees
 from mild_badger.core.axle.clearance import clearance
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.steering import steer_at
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.units import GRAVITY_M_S2
 from mild_badger.core.vehicle.model import Vehicle
@@ -95,8 +96,9 @@ def suspension_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "springs-soft",
             ("suspension",),
             "The springs are too soft",
-            f"The springs give way {most:.1f} mm under the vehicle's own weight; the whole travel "
-            f"is {springs.up_mm + springs.down_mm:g} mm.",
+            f"The springs give way {in_mm(most, 1)} under the vehicle's own weight; the whole "
+            "travel "
+            f"is {in_mm(springs.up_mm + springs.down_mm)}.",
             figure=most,
             limit=springs.up_mm + springs.down_mm,
             unit="mm",
@@ -108,7 +110,7 @@ def suspension_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "link-short",
             ("suspension",),
             "The swing arm is too short for the spring travel",
-            f"A swing arm of {springs.link_mm:g} mm cannot swing {reach:g} mm up or down.",
+            f"A swing arm of {in_mm(springs.link_mm)} cannot swing {in_mm(reach)} up or down.",
             figure=springs.link_mm,
             limit=reach,
             unit="mm",
@@ -120,7 +122,7 @@ def suspension_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "bottoms-out",
             ("suspension",),
             "At full spring travel the chassis touches the ground",
-            f"The lowest point would be {lowest:.1f} mm above the ground.",
+            f"The lowest point would be {in_mm(lowest, 1)} above the ground.",
             figure=lowest,
             limit=0.0,
             unit="mm",

@@ -13,6 +13,7 @@ from math import atan2, degrees, floor, pi, radians
 import numpy as np
 from numpy.typing import NDArray
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.vehicle.lever_drive import MAX_RATCHETS, LeverDrive
 
 __all__ = [
@@ -160,13 +161,15 @@ def jam_at(drive: LeverDrive, fulcrum_mm: float) -> str:
     """Say why a drive jams with its fulcrum at a place; "" where it runs."""
     if drive.motion == "crank" and drive.rod_mm <= drive.throw_mm:
         return (
-            f"a rod of {drive.rod_mm:g} mm cannot follow a throw of {drive.throw_mm:g} mm: it must "
+            f"a rod of {in_mm(drive.rod_mm)} cannot follow a throw of {in_mm(drive.throw_mm)}: "
+            "it must "
             "be longer"
         )
     lean = degrees(atan2(float(np.abs(_strokes(drive, np.array([0.0, pi]))).max()), fulcrum_mm))
     if lean > LEAN_DEG:
         return (
-            f"with the fulcrum {fulcrum_mm:.4g} mm from its input the lever leans {lean:.0f}°, "
+            f"with the fulcrum {in_mm(fulcrum_mm, significant=4)} from its input the lever leans "
+            f"{lean:.0f}°, "
             f"beyond {LEAN_DEG:.0f}° it jams: move the stop out or shorten the throw"
         )
     return ""
@@ -287,7 +290,7 @@ def motion_words(drive: LeverDrive, motion: LeverMotion) -> str:
         f"The wheel turns {motion.mean:.4f} for one of the throws, {min(low, high):.4f} to "
         f"{max(low, high):.4f} between the stops. Over a turn its speed falls to {share:.0%} of "
         f"its peak; the input's torque peaks at {motion.pulsation:.2f} times its mean. A stroke of "
-        f"{motion.stroke_mm:.1f} mm gains {motion.teeth_a_stroke:.1f} teeth; the joints leave "
+        f"{in_mm(motion.stroke_mm, 1)} gains {motion.teeth_a_stroke:.1f} teeth; the joints leave "
         f"{motion.efficiency:.0%} of the work."
     )
 

@@ -1,6 +1,7 @@
 """What a function box comes to in words, and the list of trials a builder runs on it."""
 
 from mild_badger.core.drivetrain.outputs import travel_per_turn
+from mild_badger.core.figures import in_unit
 from mild_badger.core.functions.arrange import Arrangement
 from mild_badger.core.functions.prove import FunctionState, OutputSpeed
 from mild_badger.core.vehicle.functions import FunctionBox
@@ -64,7 +65,7 @@ def motion_words(box: FunctionBox, output: OutputSpeed) -> str:
         return "stands"
     value, unit = end
     way = "+" if value > 0 else "−"
-    return f"turns {way}, {abs(value):.1f} {unit}"
+    return f"turns {way}, {in_unit(abs(value), unit, 1)}"
 
 
 def trial_list(

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from itertools import pairwise
 from math import gcd, pi
 
+from mild_badger.core.figures import in_mm, in_module
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mesh.shift import undercut_limit, undercut_shift
 from mild_badger.core.ratios.pool import IMPOSSIBLE, RatioTable, train_cost, unpack
@@ -96,8 +97,10 @@ def _fine_teeth(vehicle: Vehicle) -> Iterator[Finding]:
             "teeth-too-fine",
             ("box",),
             "Teeth too fine for the nozzle or cutter",
-            f"At module {kit.module_mm:g} a tooth is {thick:.2f} mm thick; a {kit.cutter_mm:g} mm "
-            f"nozzle or cutter wants {CUTTER_WIDTHS} widths. Choose module {least:.2f} or more.",
+            f"At {in_module(kit.module_mm)} a tooth is {in_mm(thick, 2)} thick; a "
+            f"{in_mm(kit.cutter_mm)} "
+            f"nozzle or cutter wants {CUTTER_WIDTHS} widths. Choose {in_module(round(least, 2))} "
+            "or more.",
             figure=thick,
             limit=CUTTER_WIDTHS * kit.cutter_mm,
             unit="mm",
@@ -120,7 +123,7 @@ def _hull(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]:
             "too-big-for-hull",
             tuple(_sizes_used(gears)[biggest]),
             f"The {biggest}-tooth gear is too big for the body",
-            f"Its tip diameter is {tips[biggest]:g} mm; the body leaves {room:g} mm. Choose a "
+            f"Its tip diameter is {in_mm(tips[biggest])}; the body leaves {in_mm(room)}. Choose a "
             "train with smaller gears and one pair more.",
             figure=tips[biggest],
             limit=room,

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mechanisms.lever.result import lever_stands
 from mild_badger.core.mesh.centres import TIP_ROOM_TEETH, centre_of, fits_between
@@ -201,12 +202,12 @@ def _misfits(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             sums = f"a tooth sum of {centre.tooth_sum}"
             over = (
                 f"{train_text((pair,))} does not reach over its idler between shafts "
-                f"{centre.distance_mm:.2f} mm apart with the tips clear; driver and driven "
+                f"{in_mm(centre.distance_mm, 2)} apart with the tips clear; driver and driven "
                 f"together need at most {centre.tooth_sum - TIP_ROOM_TEETH} teeth."
             )
             plain = (
                 f"{pair.driver} + {pair.driven} teeth make {pair.driver + pair.driven}; the other "
-                f"pairs of the {group.name} stand {centre.distance_mm:.2f} mm apart, {sums}. "
+                f"pairs of the {group.name} stand {in_mm(centre.distance_mm, 2)} apart, {sums}. "
                 "Choose a pair with that sum."
             )
             yield Finding(

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from mild_badger.core.driveline.assemble import box_output
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.stack import Rod, Stack
@@ -87,10 +88,10 @@ def _misfit(vehicle: Vehicle, stack: Stack, rod: Rod, wall: int, bearing: Bearin
     """Say why a bearing cannot sit in a wall for a shaft; empty where it can."""
     shaft = vehicle.kit.shaft_diameter_mm
     if abs(bearing.bore_mm - shaft) > FIT_MM:
-        return f"its bore is {bearing.bore_mm:g} mm, the shaft {shaft:g} mm"
+        return f"its bore is {in_mm(bearing.bore_mm)}, the shaft {in_mm(shaft)}"
     thick = stack.edges_mm[wall + 1] - stack.edges_mm[wall]
     if bearing.width_mm > thick + 1e-9:
-        return f"it is {bearing.width_mm:g} mm wide, the wall {thick:g} mm thick"
+        return f"it is {in_mm(bearing.width_mm)} wide, the wall {in_mm(thick)} thick"
     in_line = any(
         wall in other.walls
         and other.name != rod.name
@@ -99,7 +100,7 @@ def _misfit(vehicle: Vehicle, stack: Stack, rod: Rod, wall: int, bearing: Bearin
     )
     if in_line and bearing.width_mm > thick / 2 + 1e-9:
         return (
-            f"two shafts meet in this wall, so it may be {thick / 2:g} mm wide at most, and is "
+            f"two shafts meet in this wall, so it may be {in_mm(thick / 2)} wide at most, and is "
             f"{bearing.width_mm:g}"
         )
     catalogue = {b.name: b for b in vehicle.kit.bearings}
@@ -113,7 +114,7 @@ def _misfit(vehicle: Vehicle, stack: Stack, rod: Rod, wall: int, bearing: Bearin
         left = stack.apart_mm(rod.name, other.name) - (bearing.outer_mm + its) / 2
         if left < vehicle.frame.edge_mm - 1e-9:
             return (
-                f"only {max(left, 0):.1f} mm of wall would be left beside {other.name}, "
+                f"only {in_mm(max(left, 0), 1)} of wall would be left beside {other.name}, "
                 f"{vehicle.frame.edge_mm:g} are wanted"
             )
     return ""
@@ -175,7 +176,7 @@ def choose_cheapest(vehicle: Vehicle, stack: Stack) -> Edit:
     if not taken:
         raise InputError(
             f"No bearing of {vehicle.kit.name} fits a shaft of "
-            f"{vehicle.kit.shaft_diameter_mm:g} mm in these walls; add one to the "
+            f"{in_mm(vehicle.kit.shaft_diameter_mm)} in these walls; add one to the "
             "kit, or make the walls thicker."
         )
     return Edit("Choose the cheapest bearings", (Change(BEARINGS, tuple(taken)),))

@@ -7,6 +7,7 @@ from functools import lru_cache
 
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling
+from mild_badger.core.figures import in_mm, in_n
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.bearings import bearing_faults
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
@@ -85,9 +86,10 @@ def _budgets(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             "stack-too-long",
             ("layout",),
             "The stack is too long",
-            f"The stack is {stack.length_mm:.1f} mm long over the outer walls, "
-            f"{stack.length_mm - limit:.1f} mm more than allowed; the most room is taken by "
-            f"{stack.slabs[widest]}, {stack.edges_mm[widest + 1] - stack.edges_mm[widest]:.1f} mm.",
+            f"The stack is {in_mm(stack.length_mm, 1)} long over the outer walls, "
+            f"{in_mm(stack.length_mm - limit, 1)} more than allowed; the most room is taken by "
+            f"{stack.slabs[widest]}, "
+            f"{in_mm(stack.edges_mm[widest + 1] - stack.edges_mm[widest], 1)}.",
             figure=stack.length_mm,
             limit=limit,
             unit="mm",
@@ -111,7 +113,7 @@ def _too_far(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 "centre-too-far",
                 ("layout",),
                 f"{one} and {other} are too far apart",
-                f"The shafts are {apart:.1f} mm apart, {apart - limit:.1f} mm more than the "
+                f"The shafts are {in_mm(apart, 1)} apart, {in_mm(apart - limit, 1)} more than the "
                 "greatest centre distance allows; take smaller gears, or an idler.",
                 figure=apart,
                 limit=limit,
@@ -148,7 +150,8 @@ def _lengths(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             f"Shaft{'s' * (len(out) > 1)} "
             f"{', '.join(shaft_letter(vehicle, cut.name) for cut in out[:4])}"
             f"{' and others' if len(out) > 4 else ''}: up "
-            f"to {most:g} mm more than the rest. No shorter shaft of the kit is long enough; make "
+            f"to {in_mm(most)} more than the rest. No shorter shaft of the kit is long enough; "
+            "make "
             "sure that there is room.",
             figure=most,
             limit=vehicle.frame.equal_within_mm,
@@ -197,9 +200,11 @@ def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 "skips-at-stall",
                 (row.gear, "layout"),
                 f"Gear {vehicle.gear_name(row.gear)} skips teeth before the motor stalls",
-                f"{one} with {other} in {vehicle.train_title(row.slab)}: {row.force_n:.0f} N push "
-                f"the shafts {row.apart_mm:.2f} mm apart (an estimate for round bars). A bearing "
-                f"right beside the gears would leave {row.supported_mm or 0:.2f} mm.",
+                f"{one} with {other} in {vehicle.train_title(row.slab)}: {in_n(row.force_n, 0)} "
+                "push "
+                f"the shafts {in_mm(row.apart_mm, 2)} apart (an estimate for round bars). A "
+                "bearing "
+                f"right beside the gears would leave {in_mm(row.supported_mm or 0, 2)}.",
                 figure=row.contact,
                 limit=vehicle.kit.least_contact,
             )
@@ -212,8 +217,8 @@ def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             (worst.gear, "layout"),
             f"A gear of train {vehicle.gear_name(worst.gear)} is far from the nearest bearing",
             f"{worst.teeth[0]} with {worst.teeth[1]} in "
-            f"{vehicle.train_title(worst.slab)}: {worst.far_mm:.0f} mm, the limit is "
-            f"{vehicle.frame.far_mm:g} mm. Put a wall nearer to the gear.",
+            f"{vehicle.train_title(worst.slab)}: {in_mm(worst.far_mm, 0)}, the limit is "
+            f"{in_mm(vehicle.frame.far_mm)}. Put a wall nearer to the gear.",
             figure=worst.far_mm,
             limit=vehicle.frame.far_mm,
             unit="mm",
@@ -294,7 +299,7 @@ def frame_words(vehicle: Vehicle) -> str:
         return ""
     unit = vehicle.kit.grid_unit_mm
     if vehicle.kit.any_seat:
-        cut = ", ".join(f"{n} of {length * unit:.1f} mm" for length, n in sorted(shafts.items()))
+        cut = ", ".join(f"{n} of {in_mm(length * unit, 1)}" for length, n in sorted(shafts.items()))
         return f"Shafts: {cut}."
     cut = ", ".join(f"{n} of {length:g} u" for length, n in sorted(shafts.items()))
     held = ", ".join(f"{n} of {length} u" for length, n in sorted(beams.items()))

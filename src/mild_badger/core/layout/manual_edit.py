@@ -6,6 +6,7 @@ from math import hypot
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm
 from mild_badger.core.mesh.seats import Seat, seat_at
 from mild_badger.core.vehicle.bodies import pair_of
 from mild_badger.core.vehicle.edit.change import Edit
@@ -31,7 +32,9 @@ class MeshAt:
         if self.seat is None:
             return f"{pair}: not in the kit"
         error = self.seat.engagement.seat_error_mm
-        return f"{pair}: {self.seat.verdict.value}, e {error:+.2f} mm".replace("-", "−")
+        return f"{pair}: {self.seat.verdict.value}, e {in_mm(error, 2, sign=True)}".replace(
+            "-", "−"
+        )
 
 
 def meshes_of_shaft(vehicle: Vehicle, name: str, x_u: float, y_u: float) -> tuple[MeshAt, ...]:

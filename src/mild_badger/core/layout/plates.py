@@ -9,6 +9,7 @@ from itertools import combinations
 from math import hypot
 from typing import Literal
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.stack import Stack
@@ -210,7 +211,7 @@ def _thin(plate: Plate, where: str, room: float, least: float) -> Finding:
         "thin-wall",
         ("layout",),
         f"The {plate.name} is thin {where}",
-        f"{max(room, 0):.1f} mm of material are left, {least:g} mm are wanted: take a smaller "
+        f"{in_mm(max(room, 0), 1)} of material are left, {in_mm(least)} are wanted: take a smaller "
         "bearing, a larger module, or allow less on the page Frame.",
         figure=room,
         limit=least,

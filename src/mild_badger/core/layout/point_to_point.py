@@ -9,6 +9,7 @@ from itertools import pairwise, product
 from math import hypot
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.made_ways import made_ways
 from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, ways_between
 from mild_badger.core.layout.train import PlacedGear, PlacedMesh, Placement
@@ -64,7 +65,7 @@ class WayShown:
         x, y = self.output
         return (
             f"{train_text(self.train)} to ({x:g}, {y:g}), {self.layers} "
-            f"layer{'s' * (self.layers != 1)}, seat errors {self.error_mm:.2f} mm"
+            f"layer{'s' * (self.layers != 1)}, seat errors {in_mm(self.error_mm, 2)}"
         )
 
 

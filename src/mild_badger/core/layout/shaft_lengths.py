@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.names import gear_of_body
 from mild_badger.core.layout.stack import Disc, Rod, Stack, sleeve_room_mm
 from mild_badger.core.vehicle.bodies import gear_body
@@ -117,9 +118,11 @@ def _parts(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
         if after.kind == "wall" and play:
             end = max(end - play, start)
         if end - start > least:
-            yield StackPart("spacer", f"spacer {end - start:g}", start, end)
+            yield StackPart("spacer", f"spacer {in_mm(end - start)}", start, end)
         if after.from_mm - end > LEAST_MM:
-            yield StackPart("end play", f"end play {after.from_mm - end:g}", end, after.from_mm)
+            yield StackPart(
+                "end play", f"end play {in_mm(after.from_mm - end)}", end, after.from_mm
+            )
         yield after
 
 
@@ -193,17 +196,17 @@ def unequal(cuts: tuple[ShaftCut, ...], limit_mm: float) -> tuple[ShaftCut, ...]
 
 def stack_words(vehicle: Vehicle, stack: Stack) -> str:
     """Say how long the box is, what rods tie its end plates, and what thin sleeves would save."""
-    words = f"{stack.length_mm:.1f} mm over the outer walls"
+    words = f"{in_mm(stack.length_mm, 1)} over the outer walls"
     if vehicle.kit.any_seat:
         words += (
             f", which is the tie rods' length between the plates' outer faces; "
-            f"{vehicle.frame.end_play_mm:g} mm of it is end play at each wall"
+            f"{in_mm(vehicle.frame.end_play_mm)} of it is end play at each wall"
         )
     saved = sleeve_saving_mm(vehicle, stack)
     if vehicle.frame.sleeve == "thin":
-        words += f". Thin sleeves save {saved:.1f} mm"
+        words += f". Thin sleeves save {in_mm(saved, 1)}"
     elif saved > 0:
-        words += f". Thin sleeves would save {saved:.1f} mm"
+        words += f". Thin sleeves would save {in_mm(saved, 1)}"
     else:
         words += ". Thin sleeves would save nothing on whole units"
     return words + "."

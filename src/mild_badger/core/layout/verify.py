@@ -13,6 +13,7 @@ from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.names import body_words, gear_of_body, shaft_words
@@ -214,8 +215,8 @@ def _meshes(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[Findi
                 "bad-seat",
                 ("layout", *owner),
                 f"{words}: {trouble}",
-                f"The shafts are {apart:.2f} mm apart; the nominal centre distance is "
-                f"{nominal:.2f} mm.",
+                f"The shafts are {in_mm(apart, 2)} apart; the nominal centre distance is "
+                f"{in_mm(nominal, 2)}.",
                 figure=apart,
                 limit=nominal,
                 unit="mm",
@@ -281,7 +282,7 @@ def _clash(
     vehicle: Vehicle, one: str, other: str, where: str, room: float | None = None
 ) -> Finding:
     owners = tuple(dict.fromkeys((*_gear_of(vehicle, one), *_gear_of(vehicle, other))))
-    by = "" if room is None else f" by {LEAST_ROOM_MM - room:.1f} mm"
+    by = "" if room is None else f" by {in_mm(LEAST_ROOM_MM - room, 1)}"
     return _wrong(
         "clash",
         owners,
@@ -314,7 +315,7 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 "outside-hull",
                 _gear_of(vehicle, disc.body),
                 f"{body_words(vehicle, disc.body)} sticks out of the space allowed",
-                f"The part reaches {out:.1f} mm beyond the clear width or height.",
+                f"The part reaches {in_mm(out, 1)} beyond the clear width or height.",
             )
 
 
@@ -335,7 +336,7 @@ def _outline(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 "outside-hull",
                 _gear_of(vehicle, disc.body),
                 f"{body_words(vehicle, disc.body)} sticks out of the space allowed",
-                f"The part reaches {disc.radius_mm - inside:.1f} mm beyond the outline allowed.",
+                f"The part reaches {in_mm(disc.radius_mm - inside, 1)} beyond the outline allowed.",
             )
 
 
@@ -365,6 +366,6 @@ def _supports(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 _gear_of(vehicle, one.name),
                 f"Holes too near: {shaft_words(vehicle, one.name)} and "
                 f"{shaft_words(vehicle, other.name)}",
-                f"In the {wall} they are {stack.apart_mm(one.name, other.name):.1f} mm apart; "
-                f"holes of the grid are {unit:g} mm apart.",
+                f"In the {wall} they are {in_mm(stack.apart_mm(one.name, other.name), 1)} apart; "
+                f"holes of the grid are {in_mm(unit)} apart.",
             )

@@ -3,6 +3,7 @@
 from math import hypot
 from typing import Any
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.apply_layout import layout_of
 from mild_badger.core.layout.names import shaft_letter
 from mild_badger.core.layout.place_box import Placed
@@ -25,7 +26,7 @@ def placed_words(vehicle: Vehicle, placed: Placed) -> str:
     words = (
         f"{'All' if placed.complete else count} {'of ' if not placed.complete else ''}"
         f"{total} slots placed with {gears} gears; selector shafts {placed.height_u} u up{aside}; "
-        f"largest centre-distance error in a train {worst:.2f} mm."
+        f"largest centre-distance error in a train {in_mm(worst, 2)}."
     )
     if placed.unplaced:
         words += f" No place for {', '.join(map(vehicle.gear_name, placed.unplaced))}."

@@ -13,6 +13,7 @@ from mild_badger.core.driveline.assemble import assemble, sleeves_for
 from mild_badger.core.driveline.efficiency import driven_wheels, loaded_couplings
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_n_mm
 from mild_badger.core.results import GearResult
 from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.edit.change import Change, Edit
@@ -156,7 +157,7 @@ def calibrate_readings(vehicle: Vehicle) -> tuple[Edit, str]:
     count = len(pairs)
     words = (
         f"Drag × {factor:g} from {count} reading{'s' * (count > 1)}; they scatter by "
-        f"{rest:.2f} N·mm about it."
+        f"{in_n_mm(rest, 2)} about it."
     )
     return Edit.one("Fit the drag to the readings", ("losses", "drag_factor"), factor), words
 

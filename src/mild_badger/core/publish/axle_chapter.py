@@ -2,6 +2,7 @@
 
 from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.figures import M_S, NEWTON, bare, in_m_s, in_mm, in_n
 from mild_badger.core.performance.pull import pulls
 from mild_badger.core.publish.page import LEFT, RIGHT
 from mild_badger.core.publish.report import running_data
@@ -33,13 +34,16 @@ def axle_chapter(work: Work) -> None:
             if differential.kind == "open"
             else differential.kind,
         ),
-        ("Wheels", f"ø {vehicle.wheels.diameter_mm:g} mm"),
-        ("Track and wheelbase", f"{vehicle.axle.track_mm:g} and {vehicle.axle.wheelbase_mm:g} mm"),
+        ("Wheels", f"ø {in_mm(vehicle.wheels.diameter_mm)}"),
+        (
+            "Track and wheelbase",
+            f"{bare(in_mm(vehicle.axle.track_mm))} and {in_mm(vehicle.axle.wheelbase_mm)}",
+        ),
     ]
     facts += [
         (
             f"Axle {axle.name}",
-            f"{axle.ahead_mm:+g} mm ahead, {axle.pinion} : {axle.crown}, "
+            f"{in_mm(axle.ahead_mm, sign=True)} ahead, {axle.pinion} : {axle.crown}, "
             f"crown on the {axle.crown_side}, pinion from the {axle.pinion_from}",
         )
         for axle in vehicle.additional_axles
@@ -56,7 +60,7 @@ def axle_chapter(work: Work) -> None:
     book.text(
         LEFT,
         y,
-        f"In a turn of R {radius:.0f} mm to the left, gear engaged as on the cover",
+        f"In a turn of R {in_mm(radius, 0)} to the left, gear engaged as on the cover",
         10,
         font="Figure",
     )
@@ -94,8 +98,8 @@ def axle_chapter(work: Work) -> None:
             vehicle.gear_name(pull.gear),
             f"{pull.overall:.4g}",
             f"{100 * pull.efficiency:.0f} %",
-            f"{pull.road_m_s:.2f}",
-            f"{pull.force_n:.1f}",
+            bare(in_m_s(pull.road_m_s, 2)),
+            bare(in_n(pull.force_n, 1)),
             f"{pull.hill_percent:.0f} %",
             pull.limit,
         )
@@ -108,8 +112,8 @@ def axle_chapter(work: Work) -> None:
                 ("gear", LEFT, "left"),
                 ("motor per wheel", 52, "right"),
                 ("power arrives", 80, "right"),
-                ("m/s on the level", 108, "right"),
-                ("pull N", 126, "right"),
+                (f"{M_S} on the level", 108, "right"),
+                (f"pull {NEWTON}", 126, "right"),
                 ("steepest hill", 150, "right"),
                 ("what limits it", 156, "left"),
             ),

@@ -10,6 +10,7 @@ from functools import partial
 
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.cautions import cautions, cautions_for
 from mild_badger.core.layout.names import shaft_words
@@ -84,7 +85,10 @@ def plan_book(
     evaluation = evaluate(vehicle, Situation(gear=gear or first))
     version = vehicle.versions[-1].name if vehicle.versions else "not kept as a version yet"
     book = Book(
-        vehicle.name, day or date.today(), f"version {version}" if vehicle.versions else version
+        vehicle.name,
+        day or date.today(),
+        f"version {version}" if vehicle.versions else version,
+        vehicle.shown_in,
     )
     plan = assembly_plan(vehicle)
     weights = [CHAPTERS[key].weight for key in wanted]
@@ -245,7 +249,9 @@ def _stack(work: Work) -> None:
     rows = []
     for cut in shaft_cuts(vehicle, stack):
         for number, part in enumerate(cut.parts):
-            length = "none is long enough" if cut.length_mm is None else f"{cut.length_mm:.2f}"
+            length = (
+                "none is long enough" if cut.length_mm is None else bare(in_mm(cut.length_mm, 2))
+            )
             rows.append(
                 (
                     shaft_words(vehicle, cut.name) if not number else "",
@@ -253,20 +259,20 @@ def _stack(work: Work) -> None:
                     f"{part.words} teeth"
                     if part.kind == "gear"
                     else part.words.replace(", free", " teeth, free"),
-                    f"{part.from_mm:.2f}",
-                    f"{part.to_mm:.2f}",
-                    f"{part.length_mm:.2f}",
+                    bare(in_mm(part.from_mm, 2)),
+                    bare(in_mm(part.to_mm, 2)),
+                    bare(in_mm(part.length_mm, 2)),
                 )
             )
     book.table(
         y,
         (
             ("shaft", LEFT, "left"),
-            ("length mm", 62, "right"),
+            (f"length {MM}", 62, "right"),
             ("what sits on it", 68, "left"),
-            ("from mm", 150, "right"),
-            ("to mm", 172, "right"),
-            ("long mm", RIGHT, "right"),
+            (f"from {MM}", 150, "right"),
+            (f"to {MM}", 172, "right"),
+            (f"long {MM}", RIGHT, "right"),
         ),
         rows,
         size=7,
@@ -283,7 +289,7 @@ def _templates(work: Work) -> None:
     for template in templates:
         if template.key == "own":
             continue
-        rows.append((template.words, str(template.count), f"{template.thick_mm:g}"))
+        rows.append((template.words, str(template.count), bare(in_mm(template.thick_mm))))
         try:
             drawings.append(drawn(vehicle, template, kerf=False))
         except BadgerError as error:
@@ -301,12 +307,14 @@ def _templates(work: Work) -> None:
         + 3
     )
     y = book.table(
-        y, (("template", LEFT, "left"), ("make", 120, "right"), ("thick mm", 150, "right")), rows
+        y, (("template", LEFT, "left"), ("make", 120, "right"), (f"thick {MM}", 150, "right")), rows
     )
     for words in refused:
         y = book.paragraph(LEFT, book.room(y, 8), words, 8, width=RIGHT - LEFT, color=RUN)
     for number, drawing in enumerate(drawings):
-        draw_tiles(book.canvas, drawing, making.paper, making.overlap_mm, book.bare)
+        draw_tiles(
+            book.canvas, drawing, making.paper, making.overlap_mm, book.bare, units=book.units
+        )
         work.tick((number + 1) / len(drawings))
 
 

@@ -1,6 +1,7 @@
 """The drawings and solids of a vehicle by name, as the bytes of a file."""
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import plain
 from mild_badger.core.publish.tiles import tiled_pdf
 from mild_badger.core.templates.drawing import Drawing, to_dxf, to_svg
 from mild_badger.core.templates.kerf import cut_shapes
@@ -29,9 +30,14 @@ def drawing_data(vehicle: Vehicle, name: str, form: str) -> bytes:
 
 
 def _written(vehicle: Vehicle, drawing: Drawing, form: str) -> bytes:
-    if form == "pdf":
-        return tiled_pdf(drawing, vehicle.making.paper, vehicle.making.overlap_mm)
-    return (to_dxf(drawing) if form == "dxf" else to_svg(drawing)).encode()
+    units, making = vehicle.shown_in, vehicle.making
+    match form:
+        case "pdf":
+            return tiled_pdf(drawing, making.paper, making.overlap_mm, units=units)
+        case "dxf":
+            return to_dxf(drawing, units, inches=vehicle.units.dxf == "in").encode()
+        case _:
+            return to_svg(drawing, units).encode()
 
 
 def template_data(vehicle: Vehicle, key: str, form: str) -> bytes:
@@ -106,7 +112,7 @@ def template_files(
     templates = templates_of(vehicle)
     for done, template in enumerate(templates):
         watch.tick(done / len(templates))
-        name = template.words.replace(",", "").replace(" ", "-").replace("/", "-")
+        name = plain(template.words).replace(",", "").replace(" ", "-").replace("/", "-")
         try:
             for form in ("svg", "dxf", "pdf") if template.flat else ("svg", "dxf", "pdf", "stl"):
                 files[f"template-{name}.{form}"] = _template(vehicle, template, form)

@@ -5,6 +5,7 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.pdfgen.pathobject import PDFPathObject
 
+from mild_badger.core.figures import METRIC, UnitChoice, write
 from mild_badger.core.palette import PAPER
 from mild_badger.core.workshop.figure import Figure, Mark
 
@@ -36,7 +37,13 @@ def scale_to_fit(figure: Figure, size_mm: tuple[float, float], *, most: float = 
 
 
 def draw_figure(
-    canvas: Canvas, figure: Figure, box_mm: Box, scale: float, *, from_left: bool = False
+    canvas: Canvas,
+    figure: Figure,
+    box_mm: Box,
+    scale: float,
+    *,
+    from_left: bool = False,
+    units: UnitChoice = METRIC,
 ) -> None:
     """Draw a figure in a box of the page: left, top from the page's lower edge, width, height.
 
@@ -58,7 +65,7 @@ def draw_figure(
             "right": canvas.drawRightString,
             "centre": canvas.drawCentredString,
         }[words.align]
-        draw(*at, words.text)
+        draw(*at, write(words.text, units))
     canvas.restoreState()
 
 

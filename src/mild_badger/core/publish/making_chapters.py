@@ -1,5 +1,6 @@
 """The chapters at the bench: what parts, cut how, put together in what order."""
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.publish.figures import draw_figure, scale_to_fit
 from mild_badger.core.publish.page import HEIGHT, INK, LEFT, RIGHT, RUN, SOFT
 from mild_badger.core.publish.work import NOT_PLACED, Work
@@ -75,7 +76,7 @@ def cuts_chapter(work: Work) -> None:
         for rod in plan.rods:
             y = book.room(y, 10)
             _rod(work, plan, rod.pieces, y)
-            book.text(RIGHT, y + 4, f"{rod.offcut_mm:.0f} left", 6, color=SOFT, align="right")
+            book.text(RIGHT, y + 4, f"{in_mm(rod.offcut_mm, 0)} left", 6, color=SOFT, align="right")
             y += 9
         y += 4
 
@@ -86,7 +87,7 @@ def _rod(work: Work, plan: CutPlan, pieces: tuple[CutPiece, ...], y: float) -> N
     for piece in pieces:
         width = piece.length_mm * scale
         work.book.box(x, y, width, 6, INK)
-        words = f"{piece.words} · {piece.length_mm:.4g}"
+        words = f"{piece.words} · {in_mm(piece.length_mm, significant=4)}"
         if width > 14:
             work.book.text(x + 1, y + 4, words, 6, width=width - 2)
         x += width + plan.saw_mm * scale
@@ -126,7 +127,8 @@ def _step(work: Work, step: Build, at: tuple[float, float], wide: float) -> None
     if step.pieces:
         figure = step_figure(work.plan, step)
         size = (wide, 44.0)
-        draw_figure(book.canvas, figure, (x, HEIGHT - low, *size), scale_to_fit(figure, size))
+        scale = scale_to_fit(figure, size)
+        draw_figure(book.canvas, figure, (x, HEIGHT - low, *size), scale, units=book.units)
         low += 48
     low = book.paragraph(x, low + 1, step.words, 6.5, width=wide, most=5)
     if step.mistakes:

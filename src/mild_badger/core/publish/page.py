@@ -12,6 +12,7 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfgen.canvas import Canvas
 
 from mild_badger import __version__
+from mild_badger.core.figures import METRIC, UnitChoice, write
 from mild_badger.core.palette import PAPER
 from mild_badger.core.publish.fonts import register_fonts
 
@@ -40,9 +41,13 @@ FOOT = 16.0
 
 
 class Page:
-    """A canvas that measures from the top left, in millimetres, page after page of A4."""
+    """A canvas that measures from the top left, in millimetres, page after page of A4.
 
-    def __init__(self, title: str) -> None:
+    Figures are written in ``units``.
+    """
+
+    def __init__(self, title: str, units: UnitChoice = METRIC) -> None:
+        self.units = units
         register_fonts()
         self.stream = io.BytesIO()
         self.canvas = Canvas(self.stream, pagesize=A4, invariant=1)
@@ -62,6 +67,7 @@ class Page:
         align: str = "left",
     ) -> None:
         """Write a line; where a width is given it is shortened to that."""
+        words = write(words, self.units)
         if width is not None:
             words = fitted(words, font, size, width)
         self.canvas.setFont(font, size)
@@ -85,7 +91,7 @@ class Page:
         most: int = 99,
     ) -> float:
         """Write words over as many lines as they take; give where the next line begins."""
-        lines = simpleSplit(words, "Text", size, width * mm)
+        lines = simpleSplit(write(words, self.units), "Text", size, width * mm)
         if len(lines) > most:
             lines = [*lines[: most - 1], fitted(" ".join(lines[most - 1 :]), "Text", size, width)]
         for line in lines:
@@ -125,8 +131,8 @@ class Page:
 class Book(Page):
     """A document of numbered pages with a head each, and tables that go on over pages."""
 
-    def __init__(self, title: str, day: date, version: str) -> None:
-        super().__init__(title)
+    def __init__(self, title: str, day: date, version: str, units: UnitChoice = METRIC) -> None:
+        super().__init__(title, units)
         self.title, self.day, self.version = title, day, version
         self.number = 0
         self.heading = ""

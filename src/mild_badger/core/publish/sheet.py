@@ -9,6 +9,7 @@ from datetime import date
 
 from mild_badger import __version__
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import KM_H, M_S, bare, in_km_h, in_m_s, in_mm
 from mild_badger.core.kit.cautions import cautions_for
 from mild_badger.core.publish.page import (
     BACK,
@@ -40,7 +41,7 @@ def sheet_pdf(
 ) -> bytes:
     """Draw the one-page sheet and return the PDF's bytes."""
     vehicle = evaluation.vehicle
-    page = Page(vehicle.name)
+    page = Page(vehicle.name, vehicle.shown_in)
     page.text(LEFT, 20, vehicle.name, 20, font="Figure", width=RIGHT - LEFT)
     fit = "absolute fit" if vehicle.search.fit == "absolute" else "spacing fit"
     facts = (
@@ -66,9 +67,9 @@ def gear_table(page: Page, evaluation: Evaluation, school: RatioConvention, y: f
         ("got", 62, "right"),
         ("error %", 78, "right"),
         ("train, driver first", 83, "left"),
-        ("m/s", 152, "right"),
-        ("scale km/h", 172, "right"),
-        ("real km/h", RIGHT, "right"),
+        (M_S, 152, "right"),
+        (f"scale {KM_H}", 172, "right"),
+        (f"real {KM_H}", RIGHT, "right"),
     )
     for title, x, align in columns:
         page.text(x, y, title, 7, color=SOFT, align=align)
@@ -91,7 +92,7 @@ def gear_table(page: Page, evaluation: Evaluation, school: RatioConvention, y: f
         f"({pairs + ' · ' if pairs else ''}{final.pinion}:{final.crown} bevel, crown on the "
         f"{final.crown_side}), wanted {evaluation.final_wanted:.3f}. "
         f"Differential {evaluation.vehicle.differential.kind}. "
-        f"Wheels ø {evaluation.vehicle.wheels.diameter_mm:g} mm.",
+        f"Wheels ø {in_mm(evaluation.vehicle.wheels.diameter_mm)}.",
         8,
         width=RIGHT - LEFT,
     )
@@ -109,9 +110,9 @@ def _gear_cells(gear: GearResult, school: RatioConvention) -> tuple[str, ...]:
         "–" if gear.ratio is None else format_ratio(gear.ratio, school),
         number(None if error is None else school.error_percent(error), "+.1f"),
         _train_words(gear),
-        number(None if gear.speed_mm_s is None else gear.speed_mm_s / 1000, ".2f"),
-        number(None if gear.full_size_mm_s is None else km_per_hour(gear.full_size_mm_s), ".0f"),
-        number(km_per_hour(gear.real_limit_mm_s), ".0f"),
+        "–" if gear.speed_mm_s is None else bare(in_m_s(gear.speed_mm_s / 1000, 2)),
+        "–" if gear.full_size_mm_s is None else bare(in_km_h(km_per_hour(gear.full_size_mm_s), 0)),
+        bare(in_km_h(km_per_hour(gear.real_limit_mm_s), 0)),
     )
 
 
@@ -151,7 +152,7 @@ def _places(page: Page, evaluation: Evaluation, y: float) -> float:
         if isinstance(slot, Slot):
             where = f"column {slot.column}, {slot.face}"
         elif isinstance(slot, LeverPlace):
-            where = f"fulcrum {slot.fulcrum_mm:g} mm"
+            where = f"fulcrum {in_mm(slot.fulcrum_mm)}"
         elif slot is not None:
             where = f"splitter {slot.splitter}, range {slot.range}"
         own = "direct" if gear.direct else train_text(gear.own)

@@ -15,6 +15,7 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
 from mild_badger import __version__
+from mild_badger.core.figures import METRIC, UnitChoice, write
 from mild_badger.core.palette import PAPER
 from mild_badger.core.publish.fonts import register_fonts
 from mild_badger.core.templates.drawing import STYLES, Drawing
@@ -26,6 +27,7 @@ EDGE_MM = 8.0
 """What most printers leave blank at a sheet's edge (common practice, no source)."""
 FOOT_MM = 12.0
 RULER_MM = 100.0
+RULER_INCHES, MM_PER_INCH = 4, 25.4
 CROSS_MM = 4.0
 
 
@@ -63,7 +65,13 @@ def _count(length: float, field: float, step: float) -> int:
 
 
 def draw_tiles(
-    canvas: Canvas, drawing: Drawing, paper: str, overlap_mm: float, begin: Callable[[], None]
+    canvas: Canvas,
+    drawing: Drawing,
+    paper: str,
+    overlap_mm: float,
+    begin: Callable[[], None],
+    *,
+    units: UnitChoice = METRIC,
 ) -> None:
     """Draw a drawing's sheets into a document; ``begin`` is called before each."""
     laid = tiling(drawing, paper, overlap_mm)
@@ -71,26 +79,34 @@ def draw_tiles(
         for column in range(laid.across):
             begin()
             canvas.setPageSize((laid.paper_mm[0] * mm, laid.paper_mm[1] * mm))
-            _sheet(canvas, drawing, laid, (column, row))
+            _sheet(canvas, drawing, laid, (column, row), units)
 
 
-def tiled_pdf(drawing: Drawing, paper: str = "A4", overlap_mm: float = 10.0) -> bytes:
+def tiled_pdf(
+    drawing: Drawing,
+    paper: str = "A4",
+    overlap_mm: float = 10.0,
+    *,
+    units: UnitChoice = METRIC,
+) -> bytes:
     """Write a drawing over sheets of paper at true scale."""
     register_fonts()
     laid = tiling(drawing, paper, overlap_mm)
     stream = io.BytesIO()
     canvas = Canvas(stream, pagesize=(laid.paper_mm[0] * mm, laid.paper_mm[1] * mm), invariant=1)
-    canvas.setTitle(drawing.title)
+    canvas.setTitle(write(drawing.title, units))
     canvas.setCreator(f"Mild Badger {__version__}")
     for row in range(laid.up):
         for column in range(laid.across):
-            _sheet(canvas, drawing, laid, (column, row))
+            _sheet(canvas, drawing, laid, (column, row), units)
             canvas.showPage()
     canvas.save()
     return stream.getvalue()
 
 
-def _sheet(canvas: Canvas, drawing: Drawing, laid: Tiling, place: tuple[int, int]) -> None:
+def _sheet(
+    canvas: Canvas, drawing: Drawing, laid: Tiling, place: tuple[int, int], units: UnitChoice
+) -> None:
     column, row = place
     wide, high = laid.field_mm
     origin = column * laid.step_mm[0], row * laid.step_mm[1]
@@ -100,7 +116,7 @@ def _sheet(canvas: Canvas, drawing: Drawing, laid: Tiling, place: tuple[int, int
     window.rect(EDGE_MM * mm, (EDGE_MM + FOOT_MM) * mm, wide * mm, high * mm)
     canvas.clipPath(window, stroke=0, fill=0)
     canvas.translate(dx * mm, dy * mm)
-    _draw(canvas, drawing)
+    _draw(canvas, drawing, units)
     canvas.restoreState()
     canvas.setStrokeColor(HexColor(PAPER["cross"]))
     canvas.setLineWidth(0.15 * mm)
@@ -108,7 +124,7 @@ def _sheet(canvas: Canvas, drawing: Drawing, laid: Tiling, place: tuple[int, int
         at = (x + dx) * mm, (y + dy) * mm
         canvas.line(at[0] - CROSS_MM * mm, at[1], at[0] + CROSS_MM * mm, at[1])
         canvas.line(at[0], at[1] - CROSS_MM * mm, at[0], at[1] + CROSS_MM * mm)
-    _foot(canvas, drawing, laid, place)
+    _foot(canvas, drawing, laid, place, units)
 
 
 def _crosses(laid: Tiling, place: tuple[int, int]) -> list[tuple[float, float]]:
@@ -123,7 +139,7 @@ def _crosses(laid: Tiling, place: tuple[int, int]) -> list[tuple[float, float]]:
     return [(x, y) for x in across[column : column + 2] for y in up[row : row + 2]]
 
 
-def _draw(canvas: Canvas, drawing: Drawing) -> None:
+def _draw(canvas: Canvas, drawing: Drawing, units: UnitChoice) -> None:
     canvas.setLineWidth(0.1 * mm)
     for stroke in drawing.strokes:
         canvas.setStrokeColor(HexColor(STYLES[stroke.layer][0]))
@@ -144,12 +160,17 @@ def _draw(canvas: Canvas, drawing: Drawing) -> None:
         if label.upright:
             canvas.rotate(90)
         canvas.setFont("Text", label.height_mm * mm * 1.2)
-        canvas.drawString(0, 0, label.text)
+        canvas.drawString(0, 0, write(label.text, units))
         canvas.restoreState()
 
 
-def _foot(canvas: Canvas, drawing: Drawing, laid: Tiling, place: tuple[int, int]) -> None:
-    """Draw the ruler, and say which sheet this is, counted from the lower left."""
+def _foot(
+    canvas: Canvas, drawing: Drawing, laid: Tiling, place: tuple[int, int], units: UnitChoice
+) -> None:
+    """Draw the rulers, 100 mm above and 4 in below a line, and say which sheet this is.
+
+    Sheets are counted from the lower left.
+    """
     y = EDGE_MM + 3
     canvas.setStrokeColor(HexColor(PAPER["ruler"]))
     canvas.setFillColor(HexColor(PAPER["ruler"]))
@@ -157,10 +178,15 @@ def _foot(canvas: Canvas, drawing: Drawing, laid: Tiling, place: tuple[int, int]
     for tick in range(11):
         x = (EDGE_MM + tick * RULER_MM / 10) * mm
         canvas.line(x, y * mm, x, (y + (3 if tick % 5 == 0 else 1.5)) * mm)
+    canvas.line(EDGE_MM * mm, y * mm, (EDGE_MM + RULER_INCHES * MM_PER_INCH) * mm, y * mm)
+    for tick in range(2 * RULER_INCHES + 1):
+        x = (EDGE_MM + tick * MM_PER_INCH / 2) * mm
+        canvas.line(x, y * mm, x, (y - (2 if tick % 2 == 0 else 1)) * mm)
     canvas.setFont("Text", 7)
-    canvas.drawString(EDGE_MM * mm, (y - 3.2) * mm, "100 mm: measure it before you cut")
+    words = "100 mm above, 4 in below: measure before you cut"
+    canvas.drawString(EDGE_MM * mm, (y - 4.8) * mm, words)
     column, row = place
-    lines = [drawing.title]
+    lines = [write(drawing.title, units)]
     if laid.sheets > 1:
         lines.append(
             f"sheet {row * laid.across + column + 1} of {laid.sheets}: column {column + 1}, row "

@@ -59,7 +59,7 @@ def draw_fitted(
     scale = scale_to_fit(figure, size, most=most)
     if scaled:
         scale = next((s for s in SCALES if s <= scale + 1e-9), scale)
-    draw_figure(work.book.canvas, figure, (LEFT, HEIGHT - y, *size), scale)
+    draw_figure(work.book.canvas, figure, (LEFT, HEIGHT - y, *size), scale, units=work.book.units)
     return scale
 
 

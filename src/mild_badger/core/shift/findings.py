@@ -5,6 +5,7 @@ from fractions import Fraction
 from itertools import combinations, pairwise
 from math import atan, ceil, degrees, radians, tan
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.shift.drum import drum_layout
@@ -173,7 +174,7 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             limit=drum.steepest_deg,
             unit="°",
             mend=Edit.one(
-                f"Make the drum {needed} mm across", ("shifting", "drum", "diameter_mm"), needed
+                f"Make the drum {in_mm(needed)} across", ("shifting", "drum", "diameter_mm"), needed
             ),
         )
     unmet = [change for change in layout.changes if not change.asked]
@@ -199,12 +200,15 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             "tracks-run-together",
             where,
             "Two tracks of the drum run into one another",
-            f"Between them {layout.closest_mm:.1f} mm of wall would be left; 1 mm is the least.",
+            f"Between them {in_mm(layout.closest_mm, 1)} of wall would be left; {in_mm(1)} is "
+            "the least.",
             figure=layout.closest_mm,
             limit=1.0,
             unit="mm",
             mend=Edit.one(
-                f"Set the tracks {pitch} mm apart", ("shifting", "drum", "track_pitch_mm"), pitch
+                f"Set the tracks {in_mm(pitch)} apart",
+                ("shifting", "drum", "track_pitch_mm"),
+                pitch,
             ),
         )
     if drum.dog_depth_mm > vehicle.lever.fork_travel_mm:
@@ -213,8 +217,8 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             "dogs-deeper-than-travel",
             where,
             "The dogs cannot come out: deeper than the fork travel",
-            f"{drum.dog_depth_mm:g} mm of dogs do not come out within "
-            f"{vehicle.lever.fork_travel_mm:g} mm of travel.",
+            f"{in_mm(drum.dog_depth_mm)} of dogs do not come out within "
+            f"{in_mm(vehicle.lever.fork_travel_mm)} of travel.",
             figure=drum.dog_depth_mm,
             limit=vehicle.lever.fork_travel_mm,
             unit="mm",
@@ -253,13 +257,13 @@ def _detent(vehicle: Vehicle) -> Iterator[Finding]:
             "notches-run-together",
             ("box",),
             "The detent notches run into one another",
-            f"Each is {width:.1f} mm wide, their pitch is the fork's travel of "
-            f"{lever.fork_travel_mm:g} mm. Make them shallower, or the flanks {flank}° or more.",
+            f"Each is {in_mm(width, 1)} wide, their pitch is the fork's travel of "
+            f"{in_mm(lever.fork_travel_mm)}. Make them shallower, or the flanks {flank}° or more.",
             figure=width,
             limit=lever.fork_travel_mm,
             unit="mm",
             mend=Edit.one(
-                f"Cut them {int(depth * 10) / 10:g} mm deep",
+                f"Cut them {in_mm(int(depth * 10) / 10)} deep",
                 ("lever", "detent_depth_mm"),
                 int(depth * 10) / 10,
             )
@@ -279,13 +283,14 @@ def _sliding(vehicle: Vehicle) -> Iterator[Finding]:
                 (check.gear,),
                 f"Gear {vehicle.gear_name(check.gear)}: the slider "
                 + ("stays in mesh in neutral" if stays else "barely leaves its mesh"),
-                f"The fork's travel less the face width leaves {check.gap_mm:.1f} mm between the "
-                f"gears in neutral; {LEAST_GAP_MM:g} mm is the least.".replace("-", "−"),
+                f"The fork's travel less the face width leaves {in_mm(check.gap_mm, 1)} between "
+                "the "
+                f"gears in neutral; {in_mm(LEAST_GAP_MM)} is the least.".replace("-", "−"),
                 figure=check.gap_mm,
                 limit=LEAST_GAP_MM,
                 unit="mm",
                 mend=Edit.one(
-                    f"Let forks travel {travel:g} mm", ("lever", "fork_travel_mm"), travel
+                    f"Let forks travel {in_mm(travel)}", ("lever", "fork_travel_mm"), travel
                 ),
             )
         if check.tips_mm is not None and check.tips_mm < LEAST_GAP_MM:
@@ -294,8 +299,8 @@ def _sliding(vehicle: Vehicle) -> Iterator[Finding]:
                 "slider-tips",
                 (check.gear,),
                 f"Gear {vehicle.gear_name(check.gear)}: the sliding gear meets the gear beneath it",
-                f"While it meshes with the idler its tips stand {check.tips_mm:.2f} mm clear of "
-                f"the gear on the other shaft; {LEAST_GAP_MM:g} mm is the least. Choose fewer "
+                f"While it meshes with the idler its tips stand {in_mm(check.tips_mm, 2)} clear of "
+                f"the gear on the other shaft; {in_mm(LEAST_GAP_MM)} is the least. Choose fewer "
                 "teeth on either.".replace("-", "−"),
                 figure=check.tips_mm,
                 limit=LEAST_GAP_MM,

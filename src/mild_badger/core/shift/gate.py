@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from math import atan, degrees, isfinite, radians, tan
 from typing import Literal
 
+from mild_badger.core.figures import in_mm, in_n
 from mild_badger.core.vehicle.box import Face
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Lever, Side
@@ -188,8 +189,9 @@ def gate_words(vehicle: Vehicle) -> str:
         return ""
     lever, gate = vehicle.lever, lines[0]
     parts = [
-        f"The knob travels {gate.knob_travel_mm:.1f} mm into a gear and {gate.knob_across_mm:.1f} "
-        f"mm from rail to rail, {'with' if lever.pivot == 'below' else 'against'} the finger."
+        f"The knob travels {in_mm(gate.knob_travel_mm, 1)} into a gear and "
+        f"{in_mm(gate.knob_across_mm, 1)} from rail to rail, "
+        f"{'with' if lever.pivot == 'below' else 'against'} the finger."
     ]
     plungers = sum(g.plungers for g in lines)
     if plungers and not lever.plungers:
@@ -217,8 +219,10 @@ def gate_words(vehicle: Vehicle) -> str:
     else:
         feel = {"good": "which suits a model"}.get(force.feel, force.feel)
         parts.append(
-            f"Notches are {lever.fork_travel_mm:g} mm apart and {lever.detent_depth_mm:g} mm deep. "
-            f"Pushing out of a notch takes {force.fork_n:.1f} N at the fork, {force.knob_n:.1f} N "
+            f"Notches are {in_mm(lever.fork_travel_mm)} apart and {in_mm(lever.detent_depth_mm)} "
+            "deep. "
+            f"Pushing out of a notch takes {in_n(force.fork_n, 1)} at the fork, "
+            f"{in_n(force.knob_n, 1)} "
             f"at the knob, {feel}."
         )
     return " ".join(parts)

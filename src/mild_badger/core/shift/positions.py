@@ -1,6 +1,7 @@
 """A drum's positions and a catch's columns, as the builder types them."""
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm
 from mild_badger.core.shift.catch import catch_run, catch_sleeves
 from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.targets.schools import parse_number
@@ -127,7 +128,8 @@ def drum_words(vehicle: Vehicle) -> str:
         return "A drum takes two positions: choose trains on the tab Ratios first."
     seconds = [change.seconds for change in layout.changes]
     parts = [
-        f"Followers travel {vehicle.lever.fork_travel_mm:g} mm either way; the steepest ramp rises "
+        f"Followers travel {in_mm(vehicle.lever.fork_travel_mm)} either way; the steepest ramp "
+        "rises "
         f"by {layout.steepest_deg:.0f}° (limit {drum.steepest_deg:g}°).",
         f"At {drum.rpm:g} rpm a step takes {min(seconds):.2f}"
         + (f" to {max(seconds):.2f}" if max(seconds) - min(seconds) > 0.005 else "")
@@ -149,5 +151,5 @@ def drum_words(vehicle: Vehicle) -> str:
         else:
             parts.append(f"Between gears both sleeves are disengaged for {-overlap:.1f}°.")
     if layout.closest_mm is not None:
-        parts.append(f"The thinnest wall between two tracks is {layout.closest_mm:.1f} mm.")
+        parts.append(f"The thinnest wall between two tracks is {in_mm(layout.closest_mm, 1)}.")
     return " ".join(parts).replace("-", "−").replace("one−way", "one-way")

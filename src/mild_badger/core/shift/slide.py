@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.mesh.centres import centre_of
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.model import Vehicle
@@ -55,8 +56,8 @@ def slide_words(vehicle: Vehicle) -> str:
     if not checks:
         return ""
     gaps = "; ".join(
-        f"{vehicle.gear_name(c.gear)} {c.gap_mm:.1f} mm"
-        + (f", {c.tips_mm:.2f} mm over the gear beneath" if c.tips_mm is not None else "")
+        f"{vehicle.gear_name(c.gear)} {in_mm(c.gap_mm, 1)}"
+        + (f", {in_mm(c.tips_mm, 2)} over the gear beneath" if c.tips_mm is not None else "")
         for c in checks
     )
     return f"Clear of its mesh in neutral: {gaps}.".replace("-", "−")

@@ -3,6 +3,7 @@
 from math import pi
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_km_h
 from mild_badger.core.vehicle.box import MAX_GEARS
 from mild_badger.core.vehicle.model import RealVehicle
 
@@ -60,12 +61,13 @@ def ratio_for_speed(real: RealVehicle, speed_km_h: float) -> float:
         A speed that no ratio from 0.01 to 1000 gives.
     """
     if not speed_km_h > 0:
-        raise InputError(f"Top speed: {speed_km_h:g} km/h must be greater than zero.")
+        raise InputError(f"Top speed: {in_km_h(speed_km_h)} must be greater than zero.")
     rim_mm_s = pi * real.tyre_diameter_mm * real.limit_rpm / 60
     ratio = rim_mm_s / (speed_km_h / 0.0036) / real.final_drive
     if not 0.01 <= ratio <= 1000:
         raise InputError(
-            f"Top speed: {speed_km_h:g} km/h would need a ratio of {ratio:.3g}; it must be 0.01 to "
+            f"Top speed: {in_km_h(speed_km_h)} would need a ratio of {ratio:.3g}; it must be "
+            "0.01 to "
             "1000. Check the final drive and the limit speed."
         )
     return ratio

@@ -10,12 +10,14 @@ from html import escape
 from io import StringIO
 from typing import Literal
 
+from mild_badger.core.figures import METRIC, UnitChoice, write
 from mild_badger.core.palette import CUTTER
 
 __all__ = ["STYLES", "Drawing", "Label", "Layer", "Round", "Stroke", "to_dxf", "to_svg"]
 
 Layer = Literal["cut", "engrave", "mark"]
 Point = tuple[float, float]
+MM_PER_INCH = 25.4
 
 STYLES: dict[Layer, tuple[str, int]] = {
     "cut": (CUTTER["cut"], 1),
@@ -91,13 +93,13 @@ class Drawing:
         self.labels.append(Label(layer, at, text, height_mm, upright))
 
 
-def to_svg(drawing: Drawing) -> str:
-    """Write a drawing as SVG whose user unit is the millimetre."""
+def to_svg(drawing: Drawing, units: UnitChoice = METRIC) -> str:
+    """Write a drawing as SVG whose user unit is the millimetre; its words name other units."""
     wide, high = drawing.width_mm, drawing.height_mm
     out = [
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:.3f}mm" height="{high:.3f}mm" '
         f'viewBox="0 0 {wide:.3f} {high:.3f}">',
-        f"<title>{escape(drawing.title)}</title>",
+        f"<title>{escape(write(drawing.title, units))}</title>",
     ]
     for layer, (color, _) in STYLES.items():
         out.append(f'<g id="{layer}" fill="none" stroke="{color}" stroke-width="0.1">')
@@ -118,33 +120,41 @@ def to_svg(drawing: Drawing) -> str:
                 out.append(
                     f'<text x="{x:.3f}" y="{y:.3f}" font-size="{label.height_mm:.2f}" '
                     f'font-family="sans-serif" stroke="none" fill="{color}"{turn}>'
-                    f"{escape(label.text)}</text>"
+                    f"{escape(write(label.text, units))}</text>"
                 )
         out.append("</g>")
     out.append("</svg>\n")
     return "\n".join(out)
 
 
-def to_dxf(drawing: Drawing) -> str:
-    """Write a drawing as DXF R2010 in mm, on layers ``cut``, ``engrave`` and ``mark``."""
+def to_dxf(drawing: Drawing, shown_in: UnitChoice = METRIC, *, inches: bool = False) -> str:
+    """Write a drawing as DXF R2010 on layers ``cut``, ``engrave`` and ``mark``.
+
+    Its header says mm, or inches where those are asked for ($INSUNITS 4 and 1, $MEASUREMENT 1 and
+    0, DXF reference).
+    """
     # Loaded when the first drawing is written, not at every start.
     import ezdxf  # noqa: PLC0415
     from ezdxf import units  # noqa: PLC0415
 
-    document = ezdxf.new("R2010", units=units.MM)
+    document = ezdxf.new("R2010", units=units.IN if inches else units.MM)
+    document.header["$MEASUREMENT"] = 0 if inches else 1
+    one = 1 / MM_PER_INCH if inches else 1.0
     for layer, (_, color) in STYLES.items():
         document.layers.add(layer, color=color)
     space = document.modelspace()
     for stroke in drawing.strokes:
-        space.add_lwpolyline(stroke.points, close=stroke.closed, dxfattribs={"layer": stroke.layer})
+        points = [(x * one, y * one) for x, y in stroke.points]
+        space.add_lwpolyline(points, close=stroke.closed, dxfattribs={"layer": stroke.layer})
     for ring in drawing.rounds:
-        space.add_circle(ring.at, ring.radius_mm, dxfattribs={"layer": ring.layer})
+        at = (ring.at[0] * one, ring.at[1] * one)
+        space.add_circle(at, ring.radius_mm * one, dxfattribs={"layer": ring.layer})
     for label in drawing.labels:
         space.add_text(
-            label.text,
-            height=label.height_mm,
+            write(label.text, shown_in),
+            height=label.height_mm * one,
             rotation=90 if label.upright else 0,
-            dxfattribs={"layer": label.layer, "insert": label.at},
+            dxfattribs={"layer": label.layer, "insert": (label.at[0] * one, label.at[1] * one)},
         )
     stream = StringIO()
     document.write(stream)

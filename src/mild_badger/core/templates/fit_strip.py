@@ -1,5 +1,6 @@
 """A strip of graded holes, cut or printed first, to find what fits one's own material and tool."""
 
+from mild_badger.core.figures import in_a_row, in_mm, plain
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.making import FITS
 from mild_badger.core.vehicle.model import Vehicle
@@ -16,11 +17,15 @@ def fit_strip(vehicle: Vehicle) -> Drawing:
     making = vehicle.making
     pitch = max(shaft + max(GRADES_MM) + WEB_MM, 12.0)
     long, high = pitch * len(GRADES_MM) + WEB_MM, shaft + 2 * WEB_MM + 6.0
-    fits = ", ".join(f"{fit} {making.allowance_mm(fit, vehicle.kit.kind):+.2f}" for fit in FITS)
-    words = f"In force for {making.made_of(vehicle.kit.kind)}: {fits} mm"
-    title = f"Fit test strip for shafts of {shaft:g} mm"
+    fits = in_a_row(
+        f"{fit} {in_mm(making.allowance_mm(fit, vehicle.kit.kind), 2, sign=True)}" for fit in FITS
+    )
+    words = f"In force for {making.made_of(vehicle.kit.kind)}: {fits}"
+    title = f"Fit test strip for shafts of {in_mm(shaft)}"
     foot = 2 * MARGIN_MM + 6.0
-    sheet = Drawing(title, max(long, len(words) * 1.6) + 2 * MARGIN_MM, foot + high + MARGIN_MM)
+    sheet = Drawing(
+        title, max(long, len(plain(words)) * 1.6) + 2 * MARGIN_MM, foot + high + MARGIN_MM
+    )
     sheet.rectangle("cut", MARGIN_MM, foot, MARGIN_MM + long, foot + high)
     for number, grade in enumerate(GRADES_MM):
         x = MARGIN_MM + WEB_MM / 2 + pitch * (number + 0.5)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from math import atan2, cos, pi, radians, sin
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import bare, in_mm, in_module, plain
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.gear_shape import (
     GearForm,
@@ -56,8 +57,9 @@ def cut_gear(cut: GearCut, making: FabricationSettings) -> Drawing:
     reach = _bore_reach(cut, making)
     if reach + HUB_MM / 2 > form.root_mm:
         raise InputError(
-            f"{cut.title}: a bore of {cut.hole_mm:g} mm leaves less than {HUB_MM / 2:g} mm below "
-            f"the teeth, whose root is {2 * form.root_mm:.1f} mm across. Take a larger module."
+            f"{cut.title}: a bore of {in_mm(cut.hole_mm)} leaves less than {in_mm(HUB_MM / 2)} "
+            "below "
+            f"the teeth, whose root is {in_mm(2 * form.root_mm, 1)} across. Take a larger module."
         )
     web = _planned(cut, making)
     figures = [*_figures(cut, making), *_short_of(web, making)]
@@ -82,7 +84,7 @@ def _possible(title: str, shape: Callable[[], Outline]) -> Outline:
 
 def own_template(own: OwnGear, making: FabricationSettings, hole_mm: float) -> Drawing:
     """Draw the gear, ring or rack of one's own figures; errors as ``cut_gear``."""
-    title = f"{own.kind.capitalize()} of {own.teeth} teeth, module {own.module_mm:g}"
+    title = f"{own.kind.capitalize()} of {own.teeth} teeth, {in_module(own.module_mm)}"
     form = GearForm(own.teeth, own.module_mm, own.pressure_angle_deg, own.shift, own.thinning_mm)
     if own.kind == "gear":
         return cut_gear(GearCut(title, form, hole_mm, making.bore), making)
@@ -95,7 +97,9 @@ def own_template(own: OwnGear, making: FabricationSettings, hole_mm: float) -> D
         title,
         rim,
         [
-            f"ø tips {2 * tips:.2f}, pitch {2 * form.pitch_mm:.2f}, outside {2 * rim:.2f}",
+            f"ø tips {bare(in_mm(2 * tips, 2))}, pitch {bare(in_mm(2 * form.pitch_mm, 2))}, "
+            "outside "
+            f"{in_mm(2 * rim, 2)}",
             *(["tips cut back to the base circle"] if tips == form.base_mm else []),
         ],
     )
@@ -126,7 +130,7 @@ def _rack(title: str, own: OwnGear) -> Drawing:
     sheet.words(
         "mark",
         (MARGIN_MM, 4.0),
-        f"{title}, {own.pressure_angle_deg:g}°; pitch {pi * own.module_mm:.3f} mm",
+        f"{title}, {own.pressure_angle_deg:g}°; pitch {in_mm(pi * own.module_mm, 3)}",
         height_mm=WORDS_MM,
     )
     return sheet
@@ -135,7 +139,9 @@ def _rack(title: str, own: OwnGear) -> Drawing:
 def _sheet(title: str, radius: float, figures: list[str]) -> tuple[Drawing, Point]:
     lines = [title, *figures]
     foot = MARGIN_MM + 4.0 * len(lines)
-    wide = max(2 * radius, max(len(line) for line in lines) * WORDS_MM * 0.72) + 2 * MARGIN_MM
+    wide = (
+        max(2 * radius, max(len(plain(line)) for line in lines) * WORDS_MM * 0.72) + 2 * MARGIN_MM
+    )
     sheet = Drawing(title, wide, 2 * radius + foot + MARGIN_MM)
     for number, line in enumerate(lines):
         sheet.words("mark", (MARGIN_MM, foot - 4.0 * (number + 1)), line, height_mm=WORDS_MM)
@@ -147,12 +153,13 @@ def _figures(cut: GearCut, making: FabricationSettings) -> list[str]:
     over = max(round(form.teeth * form.pressure_angle_deg / 180 + 0.5), 2)
     shifted = f", profile shift {form.shift:+g}" if form.shift else ""
     lines = [
-        f"module {form.module_mm:g} mm, {form.pressure_angle_deg:g}°{shifted}",
-        f"ø pitch {2 * form.pitch_mm:.2f}, tip {2 * form.tip_mm:.2f}, root {2 * form.root_mm:.2f}",
-        f"over {over} teeth {span_mm(form, over):.2f} mm",
-        f"bore {cut.hole_mm:.2f} mm"
+        f"{in_module(form.module_mm)}, {form.pressure_angle_deg:g}°{shifted}",
+        f"ø pitch {bare(in_mm(2 * form.pitch_mm, 2))}, tip {bare(in_mm(2 * form.tip_mm, 2))}, root "
+        f"{in_mm(2 * form.root_mm, 2)}",
+        f"over {over} teeth {in_mm(span_mm(form, over), 2)}",
+        f"bore {in_mm(cut.hole_mm, 2)}"
         + (f", {cut.note}" if cut.note else "")
-        + (f"; keyway {making.key_mm:g} mm wide" if cut.bore == "keyed" else ""),
+        + (f"; keyway {in_mm(making.key_mm)} wide" if cut.bore == "keyed" else ""),
     ]
     if form.undercut:
         lines.append("undercut at the teeth's feet, as drawn")

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from math import ceil, cos, pi, sin, tan
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import bare, in_m, in_mm
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.gear_shape import GearForm, gear_shape, ring_shape
 from mild_badger.core.vehicle.making import OwnGear
@@ -45,9 +46,9 @@ class SegmentPlan:
         wide, long = self.board_mm
         return (
             f"{self.count} segments of {self.teeth_each} teeth, mitres {self.mitre_deg:.2f}°. Each "
-            f"from a board {wide:.1f} mm wide; its long edge {long:.1f} mm, its short edge "
-            f"{self.short_mm:.1f} mm, grain along it. All of one board: "
-            f"{self.count * (long + self.short_mm) / 2 / 1000:.2f} m and the saw's cuts. Lay a "
+            f"from a board {in_mm(wide, 1)} wide; its long edge {in_mm(long, 1)}, its short edge "
+            f"{in_mm(self.short_mm, 1)}, grain along it. All of one board: "
+            f"{in_m(self.count * (long + self.short_mm) / 2 / 1000, 2)} and the saw's cuts. Lay a "
             "second layer half a segment on, so that no joint lies over a joint. Cut one segment "
             "and the trial gear first, and roll them by hand."
         )
@@ -173,7 +174,7 @@ def segment_template(own: OwnGear) -> Drawing:
     for number, line in enumerate(
         (
             sheet.title,
-            f"mitre {plan.mitre_deg:.2f}°, board {wide:.1f} × {long:.1f} mm, make "
+            f"mitre {plan.mitre_deg:.2f}°, board {bare(in_mm(wide, 1))} × {in_mm(long, 1)}, make "
             f"{plan.count} and one to try",
         )
     ):

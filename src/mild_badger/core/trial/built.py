@@ -7,6 +7,7 @@ to where they are planned.
 
 from dataclasses import dataclass
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
 from mild_badger.core.vehicle.edit.change import Edit
@@ -133,9 +134,9 @@ def _bay(
     trim, left, words = _advice(tuple(parts), play, wanted)
     lack = needed_mm - rod.mm
     if lack > TOLERATED_MM:
-        words = f"the shaft is {lack:.2f} mm short of its walls: cut it anew; {words}"
+        words = f"the shaft is {in_mm(lack, 2)} short of its walls: cut it anew; {words}"
     elif rod.measured and -lack > SPARE_MM:
-        words = f"the shaft stands out by {-lack:.2f} mm; {words}"
+        words = f"the shaft stands out by {in_mm(-lack, 2)}; {words}"
     return Bay(shaft, names, gap, rod, tuple(parts), play, wanted, trim, left, words)
 
 
@@ -149,28 +150,30 @@ def _advice(
     """Say what to do about the end play, and what is left of it then."""
     if play >= wanted - TOLERATED_MM:
         if play <= wanted + LOOSE_MM:
-            return None, play, f"{play:.2f} mm of end play, as it should be"
+            return None, play, f"{in_mm(play, 2)} of end play, as it should be"
         return (
             None,
             play,
-            f"{play:.2f} mm of end play, {play - wanted:.2f} mm more than is wanted: "
+            f"{in_mm(play, 2)} of end play, {in_mm(play - wanted, 2)} more than is wanted: "
             "put a washer in, or make a spacer anew",
         )
     by = wanted - play
     chosen = _spacer(parts, by)
-    how = f"{play:.2f} mm of end play" if play >= 0 else f"{-play:.2f} mm too long for the gap"
+    how = (
+        f"{in_mm(play, 2)} of end play" if play >= 0 else f"{in_mm(-play, 2)} too long for the gap"
+    )
     if chosen is None:
         return (
             None,
             play,
-            f"{how} and no spacer long enough to trim: set the walls {by:.2f} mm further "
+            f"{how} and no spacer long enough to trim: set the walls {in_mm(by, 2)} further "
             "apart, or face a gear off",
         )
     return (
         (chosen.key, by),
         wanted,
-        f"{how}: trim the spacer of {chosen.mm:.2f} mm by {by:.2f} mm to "
-        f"{chosen.mm - by:.2f} mm, then {wanted:.2f} mm are left",
+        f"{how}: trim the spacer of {in_mm(chosen.mm, 2)} by {in_mm(by, 2)} to "
+        f"{in_mm(chosen.mm - by, 2)}, then {in_mm(wanted, 2)} are left",
     )
 
 

@@ -14,12 +14,16 @@ from mild_badger.core.vehicle.model import (
     Vehicle,
     Wheels,
 )
+from mild_badger.core.vehicle.units import INCH, UnitSettings
 
 __all__ = ["blank_vehicle"]
 
 
 def blank_vehicle(kit: Kit) -> Vehicle:
-    """Make a vehicle of four gears and reverse, with round figures to type over and no trains."""
+    """Make a vehicle of four gears and reverse, with round figures to type over and no trains.
+
+    A kit that goes by diametral pitch is shown in inches.
+    """
     bevels = sorted(bevel.teeth for bevel in kit.bevels) or [12, 20]
     gears = [
         GearTarget(name="1", ratio=4.0),
@@ -33,6 +37,7 @@ def blank_vehicle(kit: Kit) -> Vehicle:
         real=RealVehicle(gears=tuple(gears), final_drive=4.0, tyre_diameter_mm=700),
         scale=Scale(denominator=10),
         kit=kit,
+        units=UnitSettings() if kit.diametral_pitch is None else INCH,
         motor=Motor(no_load_rpm=4000, stall_torque_n_mm=100, working_rpm=3000),
         wheels=Wheels(diameter_mm=70),
         box=SlotBox(),

@@ -4,6 +4,7 @@ from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field, model_validator
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.vehicle.base import Teeth
 from mild_badger.core.vehicle.bodies import selector_shaft
 from mild_badger.core.vehicle.box import (
@@ -447,8 +448,9 @@ class LeverBox(BoxBase):
                 raise ValueError(f"gear {slot.gear} has two places")
             if slot.fulcrum_mm >= self.drive.lever_mm:
                 raise ValueError(
-                    f"gear {slot.gear}: the fulcrum at {slot.fulcrum_mm:g} mm is beyond the end of "
-                    f"the lever of {self.drive.lever_mm:g} mm"
+                    f"gear {slot.gear}: the fulcrum at {in_mm(slot.fulcrum_mm)} is beyond the "
+                    "end of "
+                    f"the lever of {in_mm(self.drive.lever_mm)}"
                 )
         return self
 

@@ -4,6 +4,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.vehicle.base import DocumentNode, Length
 
 __all__ = ["Clutch", "Lining"]
@@ -37,7 +38,8 @@ class Clutch(DocumentNode):
     def _ring(self) -> Self:
         if self.inner_mm == self.outer_mm:
             raise ValueError(
-                f"inside and outside of the lining both measure {self.inner_mm:g} mm, so there is "
+                f"inside and outside of the lining both measure {in_mm(self.inner_mm)}, so there "
+                "is "
                 "no lining"
             )
         return self

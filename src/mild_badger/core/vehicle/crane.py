@@ -9,6 +9,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, field_validator, model_validator
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.ids import MAX_ID, Held, OutputId
 from mild_badger.core.vehicle.base import (
     DocumentNode,
@@ -119,14 +120,15 @@ class Spool(DocumentNode):
                 raise ValueError(f"{self.ropes} ropes take as many {name}, {len(sizes)} are given")
         if self.width_mm < self.rope_mm:
             raise ValueError(
-                f"a drum {self.width_mm:g} mm wide takes no turn of a rope of {self.rope_mm:g} mm"
+                f"a drum {in_mm(self.width_mm)} wide takes no turn of a rope of "
+                f"{in_mm(self.rope_mm)}"
             )
         # n layers of t turns hold π t (n D + n² d)
         turns, thin = self.width_mm // self.rope_mm, min((*self.made_mm, self.drum_mm))
         holds = pi * turns * (MAX_LAYERS * thin + MAX_LAYERS**2 * self.rope_mm)
         if holds < self.rope_length_mm:
             raise ValueError(
-                f"{self.rope_length_mm:g} mm of rope would lie in more than {MAX_LAYERS} layers: "
+                f"{in_mm(self.rope_length_mm)} of rope would lie in more than {MAX_LAYERS} layers: "
                 "take a wider or thicker drum"
             )
         return self

@@ -5,7 +5,7 @@ stock counts belong to the project.
 """
 
 from functools import lru_cache
-from typing import Annotated, Literal, Self
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
@@ -24,6 +24,7 @@ __all__ = [
     "Stock",
 ]
 
+MM_PER_INCH = 25.4
 Bore = Literal["fixed", "free"]
 BearingKind = Literal["ball", "roller", "bush", "flanged bush"]
 Stock = Count | None
@@ -112,20 +113,22 @@ class OtherPart(DocumentNode):
 class Kit(DocumentNode):
     """A kit of gears and shafts.
 
-    Lengths in mm, the pressure angle in degrees. ``mesh_loss`` is the share of the power lost in
-    one loaded mesh (an estimate, 0 to 1); a pair sits loose from ``smooth_contact`` down, skips
-    below ``least_contact``, binds below ``least_play_mm``; ``shaft_modulus_mpa`` is how stiff
-    shafts are and ``tooth_strength_mpa`` what teeth bear (estimates); ``shaft_lengths_u`` are whole
-    grid units, empty where shafts are cut to length. A brick kit's shafts sit on the grid; in wood
-    and print a pair sits at any distance. ``barred`` sizes are owned or can be made but shall not
-    be used;
-    ``cutter_mm`` is the nozzle's or the cutter's width, which limits how fine teeth can be.
+    Lengths in mm, the pressure angle in degrees. Where ``diametral_pitch`` is given, in teeth to
+    the inch of pitch diameter, the module follows from it (ISO 1122-1). ``mesh_loss`` is the share
+    of the power lost in one loaded mesh (an estimate, 0 to 1); a pair sits loose from
+    ``smooth_contact`` down, skips below ``least_contact``, binds below ``least_play_mm``;
+    ``shaft_modulus_mpa`` is how stiff shafts are and ``tooth_strength_mpa`` what teeth bear
+    (estimates); ``shaft_lengths_u`` are whole grid units, empty where shafts are cut to length. A
+    brick kit's shafts sit on the grid; in wood and print a pair sits at any distance. ``barred``
+    sizes are owned or can be made but shall not be used; ``cutter_mm`` is the nozzle's or the
+    cutter's width, which limits how fine teeth can be.
     """
 
     name: Annotated[str, Field(min_length=1, max_length=80)]
     kind: Literal["brick", "wood", "printed"] = "brick"
     grid_unit_mm: Length
     module_mm: Length
+    diametral_pitch: Annotated[float, Field(gt=0, le=400)] | None = None
     pressure_angle_deg: Annotated[Angle, Field(ge=10, le=35)]
     shaft_diameter_mm: Length
     mesh_loss: Annotated[float, Field(ge=0, lt=1)]
@@ -151,6 +154,14 @@ class Kit(DocumentNode):
     def __repr__(self) -> str:
         """Name it in a line."""
         return f"<Kit {self.name!r}: {self.kind}, {len(self.gears)} gears>"
+
+    @model_validator(mode="before")
+    @classmethod
+    def _module_follows_pitch(cls, data: Any) -> Any:
+        pitch = data.get("diametral_pitch") if isinstance(data, dict) else None
+        if isinstance(pitch, int | float) and pitch > 0:
+            return {**data, "module_mm": MM_PER_INCH / pitch}
+        return data
 
     @model_validator(mode="after")
     def _entries_stand_once(self) -> Self:

@@ -7,6 +7,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.vehicle.base import DocumentNode, Length
 from mild_badger.core.vehicle.train import Train
 
@@ -55,7 +56,7 @@ class LeverDrive(DocumentNode):
         if max(self.stop_low_mm, self.fulcrum_mm, self.stop_high_mm) >= self.lever_mm:
             raise ValueError(
                 f"fulcrum and stops at {self.fulcrum_mm:g}, {self.stop_low_mm:g} and "
-                f"{self.stop_high_mm:g} mm must stand on the lever of {self.lever_mm:g} mm"
+                f"{in_mm(self.stop_high_mm)} must stand on the lever of {in_mm(self.lever_mm)}"
             )
         if self.phases_deg and len(self.phases_deg) != self.ratchets:
             raise ValueError(

@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, field_validator, model_validator
 
+from mild_badger.core.figures import UnitChoice
 from mild_badger.core.ids import (
     ID_PATTERN,
     MAX_ID,
@@ -51,6 +52,7 @@ from mild_badger.core.vehicle.making import FabricationSettings, Fit
 from mild_badger.core.vehicle.road import Ground, Losses, Segment, Version
 from mild_badger.core.vehicle.shifting import Lever, Shifting, Side
 from mild_badger.core.vehicle.trial import Trial
+from mild_badger.core.vehicle.units import UnitSettings, unit_choice
 
 __all__ = [
     "MAX_RETIRED",
@@ -73,6 +75,7 @@ HISTORY = frozenset({"versions", "trial", "log"})
 """What a vehicle was and how it did; it does not bear on what it is."""
 HASH = "_hash"
 MAX_RETIRED = 10_000
+MAX_TYPED = 400
 Ratio = Annotated[float, Field(ge=0.01, le=1000)]
 
 
@@ -294,6 +297,13 @@ class ChangeGear(DocumentNode):
     role: Literal["driver", "driven"]
 
 
+class TypedFigure(DocumentNode):
+    """A fraction as it was typed, so that it is shown as that fraction."""
+
+    field: Annotated[str, Field(min_length=1, max_length=120)]
+    text: Annotated[str, Field(min_length=1, max_length=60)]
+
+
 class Vehicle(DocumentNode):
     """The whole document.
 
@@ -338,6 +348,8 @@ class Vehicle(DocumentNode):
     assembly: Assembly = Assembly()
     trial: Trial = Trial()
     log: Log = Log()
+    units: UnitSettings = UnitSettings()
+    typed: Annotated[tuple[TypedFigure, ...], Field(max_length=MAX_TYPED)] = ()
     layout: BoxLayout | None = None
     shaft_letters: Annotated[tuple[ShaftLetter, ...], Field(max_length=MAX_SHAFTS)] = ()
     retired_gears: Annotated[tuple[Identity, ...], Field(max_length=MAX_RETIRED)] = ()
@@ -400,6 +412,16 @@ class Vehicle(DocumentNode):
     def hole_mm(self, diameter_mm: float, fit: Fit) -> float:
         """Give the hole for what is so thick, with the allowance of the fit."""
         return diameter_mm + self.making.allowance_mm(fit, self.kit.kind)
+
+    @property
+    def grid_mm(self) -> float | None:
+        """Size of a grid unit; None for a kit without a grid."""
+        return None if self.kit.any_seat else self.kit.grid_unit_mm
+
+    @property
+    def shown_in(self) -> UnitChoice:
+        """The units that this vehicle's figures are written in."""
+        return unit_choice(self.units, self.grid_mm)
 
     @property
     def stepless(self) -> LeverDrive | None:

@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.findings import layout_faults
 from mild_badger.core.layout.names import shaft_words
@@ -188,11 +189,11 @@ def _part_name(piece: Piece) -> str:
         case "gear" | "free gear":
             return f"{piece.teeth}-tooth gear" + (", free" if piece.kind == "free gear" else "")
         case "shaft" | "rail":
-            return f"{piece.kind} of {piece.length_mm:.4g} mm"
+            return f"{piece.kind} of {in_mm(piece.length_mm, significant=4)}"
         case "spacer":
-            return f"spacer of {piece.length_mm:.4g} mm"
+            return f"spacer of {in_mm(piece.length_mm, significant=4)}"
         case "tie":
-            return f"tie rod of {piece.length_mm:.4g} mm"
+            return f"tie rod of {in_mm(piece.length_mm, significant=4)}"
         case "bearing":
             return piece.name
         case _:
@@ -254,7 +255,7 @@ def _words(vehicle: Vehicle, piece: Piece) -> tuple[str, str]:
             over = " over the shafts" if piece.from_mm else ", its input side down"
             return f"{'Put' if piece.from_mm else 'Lay'} the {piece.words}{over}.", ""
         case "shaft":
-            return f"Stand in {{}}: {piece.length_mm:.4g} mm long.", on
+            return f"Stand in {{}}: {in_mm(piece.length_mm, significant=4)} long.", on
         case "rail":
             return "Stand in {}: rails must slide with two fingers.", on
         case "gear":
@@ -279,7 +280,7 @@ def _words(vehicle: Vehicle, piece: Piece) -> tuple[str, str]:
         case "tie":
             return "{} through all walls, nuts by hand.", piece.words
         case "spacer":
-            return f"Spacer of {piece.length_mm:.4g} mm on {{}}.", on
+            return f"Spacer of {in_mm(piece.length_mm, significant=4)} on {{}}.", on
         case _:
             return "Post for {}.", on
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from math import ceil
 
 from mild_badger.core.errors import BadgerError
+from mild_badger.core.figures import bare, in_mm, plain
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.kerf import with_kerf
 from mild_badger.core.vehicle.model import Vehicle
@@ -79,12 +80,13 @@ class BoardPlan:
         count = len(self.boards)
         least = ceil(self.used_share * count - 1e-9)
         sentence = (
-            f"{self.thick_mm:g} mm thick: {count} board{'s' * (count != 1)} of "
-            f"{self.board_mm[0]:g} × {self.board_mm[1]:g} mm, {100 * self.used_share:.0f} % used"
+            f"{in_mm(self.thick_mm)} thick: {count} board{'s' * (count != 1)} of "
+            f"{bare(in_mm(self.board_mm[0]))} × {in_mm(self.board_mm[1])}, "
+            f"{100 * self.used_share:.0f} % used"
         )
         if count:
             wide, high = max(self.offcuts_mm, key=lambda size: size[0] * size[1])
-            sentence += f", {wide:.0f} × {high:.0f} mm stay whole"
+            sentence += f", {bare(in_mm(wide, 0))} × {in_mm(high, 0)} stay whole"
             if count > least:
                 sentence += f" ({least} would be the least by area)"
         if self.too_large:
@@ -248,7 +250,7 @@ def board_key(plan: BoardPlan, number: int) -> str:
 def board_drawing(vehicle: Vehicle, plan: BoardPlan, number: int) -> Drawing:
     """Draw a board with all parts on it, ready to be cut in one go; kerf allowed for."""
     wide, high = plan.board_mm
-    sheet = Drawing(f"Board {number + 1} of {len(plan.boards)}, {plan.thick_mm:g} mm", wide, high)
+    sheet = Drawing(f"Board {number + 1} of {len(plan.boards)}, {in_mm(plan.thick_mm)}", wide, high)
     sheet.rectangle("mark", 0, 0, wide, high)
     kerf = vehicle.making.kerf_mm
     templates = {template.key: template for template in templates_of(vehicle)}
@@ -283,7 +285,7 @@ def board_drawing(vehicle: Vehicle, plan: BoardPlan, number: int) -> Drawing:
         sheet.words(
             "mark",
             (laid.x_mm + 1, laid.y_mm + h / 2),
-            laid.want.words[:40],
+            plain(laid.want.words)[:40],
             height_mm=min(2.4, max(w / 22, 1.0)),
         )
     return sheet

@@ -11,6 +11,7 @@ from math import ceil
 
 import numpy as np
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.findings import frame_parts
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.names import shaft_words
@@ -56,10 +57,10 @@ class CutPlan:
     def words(self) -> str:
         """Say what it takes and what is left."""
         count = len(self.rods)
-        sentence = f"{self.material}: {count} rod{'s' * (count != 1)} of {self.stock_mm:g} mm"
+        sentence = f"{self.material}: {count} rod{'s' * (count != 1)} of {in_mm(self.stock_mm)}"
         if count:
             longest = max(rod.offcut_mm for rod in self.rods)
-            sentence += f", longest offcut {longest:.0f} mm"
+            sentence += f", longest offcut {in_mm(longest, 0)}"
             sentence += ", no fewer will do" if self.fewest else ", perhaps one fewer would do"
         if self.too_long:
             names = ", ".join(piece.words for piece in self.too_long)
@@ -161,7 +162,7 @@ def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
     kit, making = vehicle.kit, vehicle.making
     groups: dict[str, list[CutPiece]] = {}
     if not kit.shaft_lengths_u:
-        shafts = groups.setdefault(f"shaft rod, {kit.shaft_diameter_mm:g} mm", [])
+        shafts = groups.setdefault(f"shaft rod, {in_mm(kit.shaft_diameter_mm)}", [])
         shafts += [
             CutPiece(shaft_words(vehicle, cut.name), round(cut.needed_mm, 1))
             for cut in shaft_cuts(vehicle, stack)
@@ -182,8 +183,8 @@ def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
         )
         if making.dowels and kit.made is not None:
             dowel = CutPiece("dowel", round(kit.made.face_width_mm, 1))
-            groups[f"dowel rod, {making.dowel_mm:g} mm"] = [dowel] * making.dowels * gears
-        kinds = {"post": f"post rod, {vehicle.frame.post_mm:g} mm", "spacer": "spacer tube"}
+            groups[f"dowel rod, {in_mm(making.dowel_mm)}"] = [dowel] * making.dowels * gears
+        kinds = {"post": f"post rod, {in_mm(vehicle.frame.post_mm)}", "spacer": "spacer tube"}
         for kind, tenths, count in frame_parts(vehicle).counts:
             if kind in kinds:
                 pieces = groups.setdefault(kinds[kind], [])

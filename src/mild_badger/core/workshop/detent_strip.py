@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from math import radians, tan
 
+from mild_badger.core.figures import in_mm, in_n
 from mild_badger.core.shift.gate import DetentForce, detent_force
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.shifting import Lever
@@ -31,7 +32,7 @@ class Notch:
         if self.force.knob_n is None:
             return f"{self.number}: {self.flank_deg:.0f}°, locks itself"
         return (
-            f"{self.number}: {self.flank_deg:.0f}°, {self.force.knob_n:.1f} N at the knob, "
+            f"{self.number}: {self.flank_deg:.0f}°, {in_n(self.force.knob_n, 1)} at the knob, "
             f"{self.force.feel}"
         )
 
@@ -84,8 +85,8 @@ def detent_strip(lever: Lever) -> Drawing:
     sheet.words(
         "mark",
         (margin, top + 5.0),
-        f"Detent test strip: notches {lever.detent_depth_mm:g} mm deep, flanks measured from the "
-        f"rail's axis, spring {lever.detent_spring_n:g} N",
+        f"Detent test strip: notches {in_mm(lever.detent_depth_mm)} deep, flanks measured from the "
+        f"rail's axis, spring {in_n(lever.detent_spring_n)}",
         height_mm=2.5,
     )
     sheet.line("mark", (margin, low - 4.0), (margin + 50.0, low - 4.0))

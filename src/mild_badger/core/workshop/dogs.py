@@ -7,6 +7,7 @@ gaps but for the play, which is the turn between both drives; radial flanks carr
 from math import cos, degrees, pi, radians, sin
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.model import Vehicle
@@ -34,9 +35,9 @@ def dog_radii(vehicle: Vehicle) -> tuple[float, float, float, float]:
     root, tip = bore + WALL_MM, SLEEVE_RADIUS_MM - WALL_MM
     if tip - root < LEAST_DOG_MM:
         raise InputError(
-            f"Dog rings: a shaft of {vehicle.kit.shaft_diameter_mm:g} mm in a sleeve of "
-            f"{2 * SLEEVE_RADIUS_MM:g} mm leaves {max(tip - root, 0):.1f} mm for the dogs, "
-            f"{LEAST_DOG_MM:g} mm are the least. Take a thinner shaft."
+            f"Dog rings: a shaft of {in_mm(vehicle.kit.shaft_diameter_mm)} in a sleeve of "
+            f"{in_mm(2 * SLEEVE_RADIUS_MM)} leaves {in_mm(max(tip - root, 0), 1)} for the dogs, "
+            f"{in_mm(LEAST_DOG_MM)} are the least. Take a thinner shaft."
         )
     return bore, root, tip, SLEEVE_RADIUS_MM
 
@@ -109,7 +110,8 @@ def dog_star(vehicle: Vehicle) -> Drawing:
         "Dog ring of a free gear",
         tip,
         [
-            f"{making.dog_count} dogs, {making.dog_mm:g} mm thick, bore {2 * bore:.2f} mm, running",
+            f"{making.dog_count} dogs, {in_mm(making.dog_mm)} thick, bore {in_mm(2 * bore, 2)}, "
+            "running",
             "glue it square on the gear's face, bores in line",
         ],
     )
@@ -126,7 +128,7 @@ def dog_cup(vehicle: Vehicle) -> Drawing:
         "Dog ring of a sleeve",
         outer,
         [
-            f"{making.dog_count} gaps, {making.dog_mm:g} mm thick, "
+            f"{making.dog_count} gaps, {in_mm(making.dog_mm)} thick, "
             f"{making.dog_play_deg:g}° of play",
             "one on each face of the sleeve that has a gear",
         ],

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from mild_badger.core.architectures.registry import architecture_of
+from mild_badger.core.figures import in_mm
 from mild_badger.core.functions.arrange import Arrangement, arrange
 from mild_badger.core.layout.findings import FrameParts, beam_counts, frame_parts, shaft_counts
 from mild_badger.core.mechanisms.registry import MECHANISMS
@@ -244,7 +245,10 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
         bearing = kit.bearings[teeth]
         name, stock = f"bearing {bearing.name}", bearing.stock
     elif kind in _MADE_NAMES:
-        stock, name = None, _MADE_NAMES[kind].format(teeth if kind in _COUNTED else teeth / 10)
+        stock, name = (
+            None,
+            _MADE_NAMES[kind].format(teeth if kind in _COUNTED else in_mm(teeth / 10)),
+        )
     elif kind == "one-way clutch":
         name, stock = "one-way clutch", kit.one_way_stock
     else:
@@ -291,9 +295,9 @@ def cost_words(parts: tuple[PartLine, ...]) -> str:
 
 _MADE_NAMES = {
     "beam": "beam with holes, {} u",
-    "plate": "wall, {:g} mm thick",
-    "post": "post or tie rod, {:g} mm",
-    "spacer": "spacer, {:g} mm",
+    "plate": "wall, {} thick",
+    "post": "post or tie rod, {}",
+    "spacer": "spacer, {}",
     "fork": "fork",
     "nut": "nut or collar on a tie rod",
     "pin": "pin of a joint",
@@ -305,23 +309,23 @@ _MADE_NAMES = {
     "pawl": "pawl",
     "clutch plate": "plate of the clutch",
     "lining": "ring of clutch lining",
-    "master": "master cylinder, {:g} mm bore",
-    "slave": "slave cylinder, {:g} mm bore",
+    "master": "master cylinder, {} bore",
+    "slave": "slave cylinder, {} bore",
     "holed lever": "lever with a row of holes",
     "cable": "cable in its sheath",
-    "worm": "worm, {:g} start",
-    "worm wheel": "worm wheel, {:g} teeth",
-    "slewing ring": "slewing ring, {:g} teeth",
-    "rack": "rack, {:g} mm",
-    "lead screw": "screw, lead {:g} mm",
-    "lead nut": "nut on a screw, lead {:g} mm",
-    "drum": "drum of a spool, {:g} mm",
-    "rope": "rope, {:g} mm",
+    "worm": "worm, {} start",
+    "worm wheel": "worm wheel, {} teeth",
+    "slewing ring": "slewing ring, {} teeth",
+    "rack": "rack, {}",
+    "lead screw": "screw, lead {}",
+    "lead nut": "nut on a screw, lead {}",
+    "drum": "drum of a spool, {}",
+    "rope": "rope, {}",
     "adjuster": "adjuster of a rope",
     "coupling half": "half of a coupling",
-    "wood bearing": "bearing in wood, {:g} mm",
-    "brick bearing": "bearing in a brick, {:g} mm",
-    "metal bearing": "ball bearing, {:g} mm bore",
+    "wood bearing": "bearing in wood, {}",
+    "brick bearing": "bearing in a brick, {}",
+    "metal bearing": "ball bearing, {} bore",
 }
 """What is made or taken as it is needed; lengths are counted in tenths of a millimetre."""
 

@@ -9,6 +9,7 @@ from functools import lru_cache
 from math import cos, pi, sin
 from typing import Literal
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.forks import FORK_RADIUS_MM, Fork, arm_mm, forks_of
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.plates import Plate, plates_of
@@ -224,7 +225,7 @@ def _part(
     rod, shaft_radius, bore = on
     at, name = (rod.x_mm, rod.y_mm), shaft_words(vehicle, rod.name)
     start, end, radius, teeth = part.from_mm, part.to_mm, spacer_radius_mm(vehicle), 0
-    words = f"spacer of {part.length_mm:.4g} mm on {name}"
+    words = f"spacer of {in_mm(part.length_mm, significant=4)} on {name}"
     kind: PieceKind = "spacer"
     match part.kind:
         case "gear" | "free gear":

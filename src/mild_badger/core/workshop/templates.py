@@ -6,6 +6,7 @@ from functools import partial
 from math import ceil
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm, in_module, plain
 from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.plates import Plate, plates_of
@@ -172,7 +173,7 @@ def _gear(vehicle: Vehicle, *, teeth: int, bore: Bore, shift: float) -> Drawing:
         form,
         vehicle.hole_mm(kit.shaft_diameter_mm, fit),
         making.bore if fixed else "round",
-        f"{fit} on {kit.shaft_diameter_mm:g}",
+        f"{fit} on {in_mm(kit.shaft_diameter_mm)}",
     )
     return cut_gear(cut, making)
 
@@ -204,8 +205,8 @@ def _trial_gear(vehicle: Vehicle) -> Drawing:
         thinning_mm=own.thinning_mm,
     )
     hole = vehicle.hole_mm(own.bore_mm, "running")
-    title = f"Trial gear of {form.teeth} teeth, module {own.module_mm:g}"
-    return cut_gear(GearCut(title, form, hole, note=f"running on {own.bore_mm:g}"), making)
+    title = f"Trial gear of {form.teeth} teeth, {in_module(own.module_mm)}"
+    return cut_gear(GearCut(title, form, hole, note=f"running on {in_mm(own.bore_mm)}"), making)
 
 
 def _wall(vehicle: Vehicle, *, plate: Plate) -> Drawing:
@@ -220,13 +221,13 @@ def _wall(vehicle: Vehicle, *, plate: Plate) -> Drawing:
         radius = hole.diameter_mm / 2
         sheet.circle("cut", at, radius)
         words = shaft_words(vehicle, hole.name)
-        long = len(words) * NAME_MM * 0.75
+        long = len(plain(words)) * NAME_MM * 0.75
         aside = radius + 1 if at[0] + radius + long < right + dx - 1 else -radius - 1 - long
         sheet.words("engrave", (at[0] + aside, at[1] + 1), words, height_mm=NAME_MM)
     sheet.words(
         "mark",
         (MARGIN_MM, 4.0),
-        f"{plate.name}, {plate.thick_mm:g} mm thick, seen from the input end",
+        f"{plate.name}, {in_mm(plate.thick_mm)} thick, seen from the input end",
         height_mm=2.6,
     )
     return sheet
@@ -254,9 +255,9 @@ def _spacer(vehicle: Vehicle, *, thick_mm: float) -> Drawing:
     hole = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running")
     outer = spacer_radius_mm(vehicle)
     foot = 2 * MARGIN_MM
-    sheet = Drawing(f"Spacer {thick_mm:g} mm", 60, 2 * outer + foot + MARGIN_MM)
+    sheet = Drawing(f"Spacer {in_mm(thick_mm)}", 60, 2 * outer + foot + MARGIN_MM)
     centre = (30, foot + outer)
     sheet.circle("cut", centre, outer)
     sheet.circle("cut", centre, hole / 2)
-    sheet.words("mark", (MARGIN_MM, 4.0), f"Spacer, {thick_mm:g} mm thick", height_mm=2.6)
+    sheet.words("mark", (MARGIN_MM, 4.0), f"Spacer, {in_mm(thick_mm)} thick", height_mm=2.6)
     return sheet

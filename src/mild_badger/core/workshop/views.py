@@ -1,5 +1,6 @@
 """Views of a box for paper: from the end, from the side, and the shift pattern, in millimetres."""
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.shift.gate import Gate
 from mild_badger.core.vehicle.model import Vehicle
@@ -90,7 +91,7 @@ def side_figure(pieces: tuple[Piece, ...]) -> Figure:
         figure.line("hair", (walls[-1][1], low + 4), (walls[-1][1], low - 3))
         figure.text(
             ((walls[0][0] + walls[-1][1]) / 2, low - LINE_MM),
-            f"{walls[-1][1] - walls[0][0]:.5g} mm over the outer walls",
+            f"{in_mm(walls[-1][1] - walls[0][0], significant=5)} over the outer walls",
             align="centre",
             size=7,
         )

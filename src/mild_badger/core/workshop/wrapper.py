@@ -2,6 +2,7 @@
 
 from shapely.geometry import LineString, box
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.shift.drum import DrumLayout, Track, drum_layout
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.model import Vehicle
@@ -48,12 +49,12 @@ def drum_wrapper(vehicle: Vehicle, number: int = 0) -> Drawing:
     sheet.words(
         "mark",
         (left, low + length + 8.0),
-        f"{title}, diameter {drum.diameter_mm:g} mm, unrolled {around:.2f} mm, "
-        f"followers {drum.follower_mm:g} mm",
+        f"{title}, diameter {in_mm(drum.diameter_mm)}, unrolled {in_mm(around, 2)}, "
+        f"followers {in_mm(drum.follower_mm)}",
         height_mm=2.5,
     )
     sheet.line("mark", (left, low - 5.0), (left + min(50.0, around), low - 5.0))
-    sheet.words("mark", (left, low - 9.0), f"{min(50.0, around):.0f} mm to check", height_mm=2.5)
+    sheet.words("mark", (left, low - 9.0), f"{in_mm(min(50.0, around), 0)} to check", height_mm=2.5)
     return sheet
 
 

@@ -1,10 +1,11 @@
 """Differentials and driven axles: kinds, planets and what they bear, crown wheel sides."""
 
 from functools import partial, reduce
+from typing import Any
 
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.fields import FieldForm, FieldSpec, tip_of
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec, number_cell, tip_of
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, row_of
@@ -14,6 +15,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.axle.running import add_axle
 from mild_badger.core.axle.strength import planet_limit_n, planet_loads, strength_words
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM, N_MM, NEWTON, bare, in_n, in_n_mm
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Differential, DrivenAxle, Vehicle
 from mild_badger.text.fields import parse_field
@@ -46,14 +48,16 @@ def _typed(  # noqa: PLR0917 - the first three are bound, as a column calls it
     what = f"{vehicle.additional_axles[row].name}, {title}"
     value: object = text
     if number:
-        value = parse_field(text, str(path[-1]), what=what, kit=vehicle.kit)
+        value = parse_field(
+            text, str(path[-1]), what=what, kit=vehicle.kit, choice=vehicle.shown_in
+        )
     return Edit.one("Change a driven axle", ("additional_axles", row, *path), value)
 
 
 def _column(title: str, *path: str, number: bool = False) -> Column[DrivenAxle]:
     def cell(axle: DrivenAxle) -> Cell:
-        value = reduce(getattr, path, axle)
-        return Cell(f"{value:g}" if number else str(value), right=number)
+        value: Any = reduce(getattr, path, axle)
+        return number_cell(value, path[-1]) if number else Cell(str(value))
 
     tip = tip_of(Differential if len(path) > 1 else DrivenAxle, path[-1])
     return Column(title, cell, partial(_typed, path, title, number), tip=tip)
@@ -61,7 +65,7 @@ def _column(title: str, *path: str, number: bool = False) -> Column[DrivenAxle]:
 
 AXLES = (
     _column("name", "name"),
-    _column("ahead mm", "ahead_mm", number=True),
+    _column(f"ahead {MM}", "ahead_mm", number=True),
     _column("pinion", "pinion", number=True),
     _column("crown", "crown", number=True),
     _column("crown on", "crown_side"),
@@ -74,7 +78,7 @@ AXLES = (
 class AxleDrivePage(QWidget):
     """Plan left, fields and loads right, further axles below."""
 
-    def __init__(self, session: Session, theme: Theme, in_units: QCheckBox) -> None:
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session, self.theme = session, theme
         outer = QVBoxLayout(self)
@@ -84,10 +88,12 @@ class AxleDrivePage(QWidget):
         row.setSpacing(12)
         self.view = DriveView(theme)
         row.addWidget(self.view, 1)
-        self.fields = FieldForm(session, FIELDS, in_units.isChecked)
+        self.fields = FieldForm(session, FIELDS)
         self.fields.setFixedWidth(264)
         row.addWidget(self.fields)
-        self.loads = Table(("gear", "N·mm at stall", "N a tooth", "limit"), "Planet loads")
+        self.loads = Table(
+            ("gear", f"{N_MM} at stall", f"{NEWTON} a tooth", "limit"), "Planet loads"
+        )
         self.loads.header_right(1, 2, 3)
         self.loads.stretch(3)
         self.loads.setMinimumWidth(230)
@@ -121,8 +127,10 @@ class AxleDrivePage(QWidget):
             [
                 [
                     Cell(vehicle.gear_name(load.gear)),
-                    Cell(f"{load.torque_n_mm:.0f}", right=True),
-                    Cell(f"{load.force_n:.0f}", right=True, color=bad if load.clicks else None),
+                    Cell(bare(in_n_mm(load.torque_n_mm, 0)), right=True),
+                    Cell(
+                        bare(in_n(load.force_n, 0)), right=True, color=bad if load.clicks else None
+                    ),
                     Cell(
                         "" if limit is None else f"{load.share_percent(limit):.0f} %",
                         right=True,

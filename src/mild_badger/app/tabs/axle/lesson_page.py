@@ -19,6 +19,7 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import caption
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.axle.lesson import STEPS, Lesson, LessonLine, LessonState, show_step
 from mild_badger.core.axle.road_state import Turn
@@ -128,7 +129,7 @@ class LessonPage(QWidget):
         self.sliders: dict[str, QSlider] = {}
         for number, (name, words, low, high, unit) in enumerate(SLIDERS):
             slider = QSlider(Qt.Orientation.Horizontal)
-            slider.setAccessibleName(words)
+            slider.setAccessibleName(shown(words))
             slider.setRange(low, high)
             slider.setValue(round(getattr(self.lesson, name) / unit))
             slider.valueChanged.connect(lambda _n: self._set())

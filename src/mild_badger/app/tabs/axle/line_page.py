@@ -5,7 +5,7 @@ from itertools import pairwise
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.fields import FieldForm, FieldSpec
 from mild_badger.app.drawing.handles import HandlePaper
@@ -18,6 +18,7 @@ from mild_badger.core.axle.clearance import clearance
 from mild_badger.core.axle.running import plan_running, running_of
 from mild_badger.core.axle.shaft_line import Choice, LineResult, line_choices, shaft_line
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["LinePage"]
@@ -63,7 +64,7 @@ class LineView(HandlePaper):
         if line is None:
             return ""
         return (
-            f"shaft {line.shaft_mm:.1f} mm up, floor {line.floor_mm:.1f}, tunnel "
+            f"shaft {in_mm(line.shaft_mm, 1)} up, floor {line.floor_mm:.1f}, tunnel "
             f"{line.tunnel_mm:.1f}, seat {line.seat_mm:.1f}, roof {line.roof_mm:.1f}"
         )
 
@@ -168,7 +169,7 @@ class LineView(HandlePaper):
 class LinePage(QWidget):
     """Section left, fields right, what each choice comes to below."""
 
-    def __init__(self, session: Session, theme: Theme, in_units: QCheckBox) -> None:
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session = session
         self._choices: tuple[Choice, ...] = ()
@@ -182,7 +183,7 @@ class LinePage(QWidget):
         side = QVBoxLayout()
         self.plan = button("Plan axle and steering", self._plan, "main")
         side.addWidget(self.plan)
-        self.fields = FieldForm(session, FIELDS, in_units.isChecked)
+        self.fields = FieldForm(session, FIELDS)
         self.fields.setFixedWidth(300)
         side.addWidget(self.fields, 1)
         row.addLayout(side)
@@ -190,10 +191,10 @@ class LinePage(QWidget):
         self.choices = Table(
             (
                 "what each choice would do",
-                "shaft mm",
-                "flat floor mm",
-                "tunnel mm",
-                "clearance mm",
+                f"shaft {MM}",
+                f"flat floor {MM}",
+                f"tunnel {MM}",
+                f"clearance {MM}",
                 "set by",
             ),
             "Choices of the shaft line",
@@ -219,7 +220,7 @@ class LinePage(QWidget):
                 [
                     Cell(choice.words),
                     *(
-                        Cell(f"{value:.1f}", right=True)
+                        Cell(bare(in_mm(value, 1)), right=True)
                         for value in (
                             choice.result.shaft_mm,
                             choice.result.flat_floor_mm,
@@ -238,9 +239,9 @@ class LinePage(QWidget):
         line = self.view.found
         if line is None:
             return ""
-        tunnel = f"a tunnel {line.tunnel_mm:.1f} mm high" if line.tunnel_mm else "no tunnel"
+        tunnel = f"a tunnel {in_mm(line.tunnel_mm, 1)} high" if line.tunnel_mm else "no tunnel"
         return (
-            f"The shaft lies {line.shaft_mm:.1f} mm up; the floor at {line.floor_mm:.1f} mm "
+            f"The shaft lies {in_mm(line.shaft_mm, 1)} up; the floor at {in_mm(line.floor_mm, 1)} "
             f"takes {tunnel}. The pinion's offset is {100 * line.offset_share:.0f} % of the crown "
             "wheel. Drag the pinion."
         )

@@ -1,6 +1,6 @@
 """Clearance and springs: the vehicle from behind and from the side, before and after an edit."""
 
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.fields import FieldForm, FieldSpec
 from mild_badger.app.drawing.tables import Cell, Table
@@ -12,6 +12,7 @@ from mild_badger.core.axle.clearance import Clearance, clearance
 from mild_badger.core.axle.running import plan_running, running_of
 from mild_badger.core.axle.suspension import ride, sag
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM, bare, in_mm, in_unit
 from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["RoomPage"]
@@ -48,7 +49,7 @@ FIELDS = (
 class RoomPage(QWidget):
     """Picture and travel left, fields right."""
 
-    def __init__(self, session: Session, theme: Theme, in_units: QCheckBox) -> None:
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session = session
         self._before: Clearance | None = None
@@ -65,7 +66,7 @@ class RoomPage(QWidget):
         self.lows.header_right(1, 2)
         self.lows.stretch(0)
         self.travel = Table(
-            ("wheel up mm", "clearance mm", "joint °", "toe °", "steering error °"),
+            (f"wheel up {MM}", f"clearance {MM}", "joint °", "toe °", "steering error °"),
             "Over the travel",
         )
         self.travel.header_right(0, 1, 2, 3, 4)
@@ -78,7 +79,7 @@ class RoomPage(QWidget):
         side = QVBoxLayout()
         self.plan = button("Plan axle and steering", self._plan, "main")
         side.addWidget(self.plan)
-        self.fields = FieldForm(session, FIELDS, in_units.isChecked)
+        self.fields = FieldForm(session, FIELDS)
         side.addWidget(scrolled(self.fields, 312), 1)
         self.sagged = caption("", "soft", wrap=True)
         self.sagged.setFixedWidth(312)
@@ -109,14 +110,19 @@ class RoomPage(QWidget):
         self.travel.show_cells(
             [
                 [
-                    Cell(_number(value), right=True)
-                    for value in (s.up_mm, s.clearance_mm, s.joint_deg, s.toe_deg, s.error_deg)
+                    Cell(words, right=True)
+                    for words in (
+                        bare(in_mm(s.up_mm, 1)),
+                        bare(in_mm(s.clearance_mm, 1)),
+                        *map(_number, (s.joint_deg, s.toe_deg, s.error_deg)),
+                    )
                 ]
                 for s in ride(vehicle)
             ]
         )
         self.sagged.setText(
-            f"The springs give {springs.front_mm:.1f} mm in front, {springs.rear_mm:.1f} mm behind."
+            f"The springs give {in_mm(springs.front_mm, 1)} in front, "
+            f"{in_mm(springs.rear_mm, 1)} behind."
             if running.suspension.rate_n_mm is not None
             else "No springs: the axles are rigid."
         )
@@ -127,7 +133,7 @@ class RoomPage(QWidget):
         if room is None:
             return ""
         return (
-            f"Ground clearance {room.ground_mm:.1f} mm, set by the {room.limited_by}. Approach "
+            f"Ground clearance {in_mm(room.ground_mm, 1)}, set by the {room.limited_by}. Approach "
             f"{room.approach_deg:.0f}°, departure {room.departure_deg:.0f}°, breakover "
             f"{room.breakover_deg:.0f}°. Drag a ring to change track, wheelbase or belly."
         )
@@ -144,8 +150,12 @@ class RoomPage(QWidget):
             [
                 [
                     Cell(name),
-                    Cell(f"{_number(then)} {unit}", right=True),
-                    Cell(f"{_number(value)} {unit}", right=True, bold=then != value),
+                    Cell("–" if then is None else in_unit(then, unit, 1), right=True),
+                    Cell(
+                        "–" if value is None else in_unit(value, unit, 1),
+                        right=True,
+                        bold=then != value,
+                    ),
                 ]
                 for name, then, value, unit in rows
             ]

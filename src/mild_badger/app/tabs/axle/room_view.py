@@ -16,6 +16,7 @@ from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.axle.clearance import Clearance, hub_rise_mm
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_mm
 
 __all__ = ["RoomView"]
 
@@ -48,7 +49,7 @@ class RoomView(HandlePaper):
         if room is None:
             return ""
         return (
-            f"ground clearance {room.ground_mm:.1f} mm, {room.limited_by}; approach "
+            f"ground clearance {in_mm(room.ground_mm, 1)}, {room.limited_by}; approach "
             f"{room.approach_deg:.0f}°, departure {room.departure_deg:.0f}°, breakover "
             f"{room.breakover_deg:.0f}°"
         )

@@ -1,7 +1,7 @@
 """Steering: the mechanism over its travel, its figures, its joints."""
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSlider, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.fields import FieldForm, FieldSpec
 from mild_badger.app.drawing.tables import Cell, Table
@@ -19,6 +19,7 @@ from mild_badger.core.axle.steering import (
 )
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_mm
 from mild_badger.core.vehicle.edit.change import Change, Edit
 
 __all__ = ["SteeringPage"]
@@ -50,7 +51,7 @@ STEPS = 100
 class SteeringPage(QWidget):
     """Picture and slider left, fields and figures right."""
 
-    def __init__(self, session: Session, theme: Theme, in_units: QCheckBox) -> None:
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session = session
         self._result: SteeringResult | None = None
@@ -77,7 +78,7 @@ class SteeringPage(QWidget):
         row.addLayout(left, 1)
         side = QVBoxLayout()
         side.setSpacing(6)
-        self.fields = FieldForm(session, FIELDS, in_units.isChecked)
+        self.fields = FieldForm(session, FIELDS)
         side.addWidget(scrolled(self.fields, 312), 1)
         self.figures = Table(("", ""), "Figures of the steering")
         self.figures.header_right(1)
@@ -132,10 +133,10 @@ class SteeringPage(QWidget):
         inward, ahead, behind = (length / unit for length in result.sweep_mm)
         rows = [
             ("lock of the inner wheel", f"{result.lock_deg:.1f}°"),
-            ("turning radius, outer tyre", "–" if radius is None else f"{radius:.0f} mm"),
-            ("rack travel used", f"± {result.rack_travel_mm:.1f} mm"),
+            ("turning radius, outer tyre", "–" if radius is None else in_mm(radius, 0)),
+            ("rack travel used", f"± {in_mm(result.rack_travel_mm, 1)}"),
             ("pinion / wheel turns", f"{result.pinion_turns:.2f} / {result.wheel_turns:.2f}"),
-            ("tie rod", f"{result.rod_mm:.1f} mm"),
+            ("tie rod", in_mm(result.rod_mm, 1)),
             ("a tyre sweeps inwards", f"{inward:.1f} u"),
             ("ahead / behind", f"{ahead:.1f} / {behind:.1f} u"),
             ("column speed fluctuation", f"{column.percent:.1f} %"),

@@ -2,8 +2,6 @@
 
 from functools import cached_property
 
-from PyQt6.QtWidgets import QCheckBox
-
 from mild_badger.app.session import Session
 from mild_badger.app.tabs.axle.drive_page import AxleDrivePage
 from mild_badger.app.tabs.axle.lesson_page import LessonPage
@@ -19,7 +17,6 @@ from mild_badger.text.pages import PAGES as TAB_PAGES
 __all__ = ["AxleTab"]
 
 PAGES = TAB_PAGES["Axle"]
-IN_UNITS = ("steering", "room", "line")
 HEADS = {
     "drive": "Differentials and driven axles",
     "lesson": "How a differential works",
@@ -36,9 +33,6 @@ class AxleTab(PagedTab):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, PAGES)
-        self.in_units = QCheckBox("lengths in grid units")
-        self.in_units.toggled.connect(lambda _on: self.bring_up_to_date(again=True))
-        self.below.addWidget(self.in_units)
 
     @cached_property
     def turn_page(self) -> TurnPage:
@@ -46,7 +40,7 @@ class AxleTab(PagedTab):
 
     @cached_property
     def drive_page(self) -> AxleDrivePage:
-        return self.added(AxleDrivePage(self.session, self.theme, self.in_units))
+        return self.added(AxleDrivePage(self.session, self.theme))
 
     @cached_property
     def lesson_page(self) -> LessonPage:
@@ -54,20 +48,19 @@ class AxleTab(PagedTab):
 
     @cached_property
     def steering_page(self) -> SteeringPage:
-        return self.added(SteeringPage(self.session, self.theme, self.in_units))
+        return self.added(SteeringPage(self.session, self.theme))
 
     @cached_property
     def room_page(self) -> RoomPage:
-        return self.added(RoomPage(self.session, self.theme, self.in_units))
+        return self.added(RoomPage(self.session, self.theme))
 
     @cached_property
     def line_page(self) -> LinePage:
-        return self.added(LinePage(self.session, self.theme, self.in_units))
+        return self.added(LinePage(self.session, self.theme))
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation on the page in view."""
         key = self.turn_to_page()
-        self.in_units.setVisible(key in IN_UNITS)
         page = self.page_in_view
         page.refresh(evaluation)
         summary = evaluation.axle.summary

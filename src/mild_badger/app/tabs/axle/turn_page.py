@@ -18,6 +18,7 @@ from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown, units_in_force
 from mild_badger.app.tabs.axle.plan import AxlePlan
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.axle.road_state import (
@@ -31,9 +32,10 @@ from mild_badger.core.axle.road_state import (
 from mild_badger.core.axle.rows import AxleRow
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.shifting import Side
-from mild_badger.text.fields import parse_length
+from mild_badger.text.fields import field_text, typed_length
 
 __all__ = ["TurnPage"]
 
@@ -108,10 +110,11 @@ class TurnPage(QWidget):
         self.slider.setRange(0, SLIDER_STEPS)
         self.slider.valueChanged.connect(self._slid)
         line.addWidget(self.slider, 1)
-        self.radius = DocumentLineEdit(session, self._typed, "Turn radius in mm")
+        self.radius = DocumentLineEdit(session, self._typed, shown(f"Turn radius in {MM}"))
+        self.radius.measure = partial(field_text, field="radius_mm", choice=units_in_force())
         self.radius.setFixedWidth(72)
         line.addWidget(self.radius)
-        line.addWidget(caption("mm, or steered", "soft"))
+        line.addWidget(caption(f"{MM}, or steered", "soft"))
         self.steer = DocumentLineEdit(session, self._steered, "Mean steering angle")
         self.steer.setFixedWidth(56)
         line.addWidget(self.steer)
@@ -165,7 +168,10 @@ class TurnPage(QWidget):
             spin = DASH if row.planet_rpm is None else f"{row.planet_rpm:.0f}"
             tip = ""
             if row.slide_mm is not None:
-                tip = f"{row.slide_mm[0]:+.0f} and {row.slide_mm[1]:+.0f} mm in a full circle"
+                tip = (
+                    f"{bare(in_mm(row.slide_mm[0], 0, sign=True))} and "
+                    f"{in_mm(row.slide_mm[1], 0, sign=True)} in a full circle"
+                )
             cells.append(
                 (
                     Cell(row.name),
@@ -183,8 +189,8 @@ class TurnPage(QWidget):
             return "One wheel is held and both are coupled: nothing can turn."
         if paths is None:
             return (
-                f"Track {evaluation.vehicle.axle.track_mm:g} mm, wheels "
-                f"ø {evaluation.vehicle.wheels.diameter_mm:g} mm. Choose a turn to see what the "
+                f"Track {in_mm(evaluation.vehicle.axle.track_mm)}, wheels "
+                f"ø {in_mm(evaluation.vehicle.wheels.diameter_mm)}. Choose a turn to see what the "
                 "wheels ask for."
             )
         slide = (
@@ -194,8 +200,8 @@ class TurnPage(QWidget):
         )
         return (
             f"The tyres roll on radii of {paths.inner_radius_mm:.0f} and "
-            f"{paths.outer_radius_mm:.0f} mm; their paths differ by "
-            f"{paths.difference_percent:.1f} %, {paths.per_circle_mm:.0f} mm in a full circle. "
+            f"{in_mm(paths.outer_radius_mm, 0)}; their paths differ by "
+            f"{paths.difference_percent:.1f} %, {in_mm(paths.per_circle_mm, 0)} in a full circle. "
             f"{slide}"
         ).replace("-", "−")
 
@@ -223,8 +229,7 @@ class TurnPage(QWidget):
 
     def _typed(self, text: str) -> bool:
         try:
-            kit = self.session.vehicle.kit
-            self._turn(parse_length(text, what="Turn radius", kit=kit))
+            self._turn(typed_length(text, "Turn radius", self.session.vehicle))
         except BadgerError as error:
             self.session.refused.emit(str(error))
             return False

@@ -6,10 +6,12 @@ from mild_badger.app.drawing.fields import DocumentCheckBox, field_of
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.layout.wall_view import WallView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM
 from mild_badger.core.layout.bearings import (
     SeatChoice,
     bearing_words,
@@ -58,12 +60,12 @@ class FramePage(QWidget):
         asked = row_of(
             "walls",
             self.fields["wall_mm"],
-            caption("mm thick,", "soft"),
+            caption(f"{MM} thick,", "soft"),
             self.fields["edge_mm"],
-            caption("mm left beside a hole,", "soft"),
+            caption(f"{MM} left beside a hole,", "soft"),
             "posts",
             self.fields["post_mm"],
-            caption("mm", "soft"),
+            caption(MM, "soft"),
             self.access,
         )
         asked.setContentsMargins(0, 0, 0, 0)
@@ -161,10 +163,10 @@ class FramePage(QWidget):
             self.choice.addItem("select a seat")
             return
         seat = self._seats[row]
-        self.choice.addItem(PLAIN, None)
+        self.choice.addItem(shown(PLAIN), None)
         for bearing in seat.fitting:
             price = "" if bearing.price is None else f", {bearing.price:.2f}"
-            self.choice.addItem(f"{bearing.name}{price}", bearing.name)
+            self.choice.addItem(shown(f"{bearing.name}{price}"), bearing.name)
         if seat.chosen is not None:
             self.choice.setCurrentIndex(max(self.choice.findData(seat.chosen.name), 0))
 

@@ -14,6 +14,7 @@ from mild_badger.app.drawing.widgets import caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.mesh.outline import gear_outline, meshing_turn
 from mild_badger.core.mesh.seat_table import SeatRow, seat_table
 from mild_badger.core.vehicle.kit import Kit
@@ -21,7 +22,7 @@ from mild_badger.text.quantities import number_text
 
 __all__ = ["SeatsPage"]
 
-HEADERS = ("pair", "offset u", "apart mm", "seat mm", "contact", "play mm", "sits")
+HEADERS = ("pair", "offset u", f"apart {MM}", f"seat {MM}", "contact", f"play {MM}", "sits")
 
 
 class SeatView(Canvas):
@@ -134,7 +135,7 @@ class SeatsPage(QWidget):
                 limits["least_contact"],
                 "binds below a play of",
                 limits["least_play_mm"],
-                caption("mm", "soft"),
+                caption(MM, "soft"),
             )
         )
 
@@ -169,12 +170,12 @@ class SeatsPage(QWidget):
     @staticmethod
     def _cells(row: SeatRow, bad: object) -> list[Cell]:
         engagement = row.seat.engagement
-        play = "none" if row.seat.play_mm == float("-inf") else f"{row.seat.play_mm:.2f}"
+        play = "none" if row.seat.play_mm == float("-inf") else bare(in_mm(row.seat.play_mm, 2))
         texts = (
             f"{row.first} : {row.second}",
             f"{row.seat.dx_u:g} × {row.seat.dy_u:g}",
-            f"{engagement.centre_distance_mm:.2f}",
-            f"{engagement.seat_error_mm:+.2f}".replace("-", "−"),
+            bare(in_mm(engagement.centre_distance_mm, 2)),
+            bare(in_mm(engagement.seat_error_mm, 2, sign=True)),
             f"{engagement.contact_ratio:.2f}",
             play.replace("-", "−"),
             row.seat.verdict.value,

@@ -8,6 +8,7 @@ from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.names import body_words, gear_of_body, shaft_label
 from mild_badger.core.layout.shaft_box import stack_for
@@ -165,7 +166,10 @@ class SideView(Canvas):
         slab = next((n for n, e in enumerate(stack.edges_mm[1:]) if middle <= e), 0)
         disc = next((d for d in stack.discs if d.shaft == shaft and d.slab == slab), None)
         box = QRectF(left, y - high / 2, max(right - left, 1.5), high)
-        words = f"{part.words}, {part.length_mm:.4g} mm from {part.from_mm:.4g} mm"
+        words = (
+            f"{part.words}, {in_mm(part.length_mm, significant=4)} from "
+            f"{in_mm(part.from_mm, significant=4)}"
+        )
         if part.kind in ("gear", "free gear", "sleeve") and disc is not None:
             mine = disc.body in self._engaged
             if part.kind == "sleeve":  # dashed where it travels, whole where it stands

@@ -8,6 +8,7 @@ from mild_badger.app.drawing.widgets import caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM, NEWTON, bare, in_mm, in_n
 from mild_badger.core.layout.findings import frame_words
 from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.layout.shaft_box import stack_for
@@ -23,11 +24,11 @@ MESHES = (
     "gear",
     "mesh",
     "where",
-    "N",
-    "apart mm",
+    NEWTON,
+    f"apart {MM}",
     "contact left",
-    "support beside mm",
-    "to support mm",
+    f"support beside {MM}",
+    f"to support {MM}",
 )
 NOTHING = "Place the box first, on the page Whole box."
 
@@ -67,7 +68,7 @@ class StackPage(QWidget):
                 self.sleeve,
                 fields["grooved_mm"],
                 fields["thin_mm"],
-                caption("mm long", "soft"),
+                caption(f"{MM} long", "soft"),
                 self.recessed,
                 fields["recess_mm"],
             )
@@ -80,7 +81,7 @@ class StackPage(QWidget):
                 fields["equal_within_mm"],
                 "stack at most",
                 fields["max_stack_mm"],
-                caption("mm", "soft"),
+                caption(MM, "soft"),
             )
         )
         self.shafts = Table(SHAFTS, "Shafts of the layout")
@@ -98,7 +99,7 @@ class StackPage(QWidget):
                 caption("N/mm²", "soft"),
                 "a gear at most",
                 fields["far_mm"],
-                caption("mm from a support", "soft"),
+                caption(f"{MM} from a support", "soft"),
             )
         )
         self.meshes = Table(MESHES, "Meshes pushed apart")
@@ -136,13 +137,12 @@ class StackPage(QWidget):
     def _shaft(self, vehicle: Vehicle, cut: ShaftCut) -> list[Cell]:
         kit = vehicle.kit
         unit = 1.0 if kit.any_seat else kit.grid_unit_mm
-        sign = "mm" if kit.any_seat else "u"
 
         def length(mm: float) -> str:
-            return f"{mm / unit:.4g} {sign}"
+            return in_mm(mm, significant=4) if kit.any_seat else f"{mm / unit:.4g} u"
 
         bad = self.theme.tokens.bad if cut.length_mm is None else None
-        parts = "; ".join(f"{p.words} at {p.middle_mm / unit:.4g}" for p in cut.parts)
+        parts = "; ".join(f"{p.words} at {length(p.middle_mm)}" for p in cut.parts)
         return [
             Cell(shaft_label(vehicle, cut.name)),
             Cell(length(cut.needed_mm), right=True),
@@ -154,10 +154,10 @@ class StackPage(QWidget):
     def _mesh(self, vehicle: Vehicle, row: Separation) -> list[Cell]:
         bad = self.theme.tokens.bad if row.skips else None
         figures = (
-            f"{row.force_n:.0f}",
-            f"{row.apart_mm:+.2f}".replace("-", "−"),
+            bare(in_n(row.force_n, 0)),
+            bare(in_mm(row.apart_mm, 2, sign=True)),
             f"{row.contact:.2f}" if row.contact > 0 else "none",
-            "" if row.supported_mm is None else f"{row.supported_mm:.2f}",
+            "" if row.supported_mm is None else bare(in_mm(row.supported_mm, 2)),
         )
         far = self.theme.tokens.warn if row.far_mm > vehicle.frame.far_mm else None
         return [
@@ -165,5 +165,5 @@ class StackPage(QWidget):
             Cell(f"{row.teeth[0]} : {row.teeth[1]}"),
             Cell(vehicle.train_title(row.slab)),
             *(Cell(text, right=True, color=bad) for text in figures),
-            Cell(f"{row.far_mm:.0f}", right=True, color=far),
+            Cell(bare(in_mm(row.far_mm, 0)), right=True, color=far),
         ]

@@ -9,6 +9,7 @@ from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.train_view import TrainPicture, TrainView
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.layout.frame_page import FramePage
 from mild_badger.app.tabs.layout.seats_page import SeatsPage
 from mild_badger.app.tabs.layout.stack_page import StackPage
@@ -17,6 +18,7 @@ from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.layout.names import names_of_placed
 from mild_badger.core.layout.point_to_point import WayShown, apply_way, ways_anywhere, ways_to
 from mild_badger.core.layout.train import Placement
@@ -66,7 +68,7 @@ class LayoutTab(PagedTab):
         column = QVBoxLayout()
         column.setSpacing(6)
         column.addWidget(caption("Meshes", "head"))
-        self.meshes = Table(("pair", "apart", "seat mm", "contact", "sits"), "Meshes")
+        self.meshes = Table(("pair", "apart", f"seat {MM}", "contact", "sits"), "Meshes")
         self.meshes.setFixedWidth(324)
         self.meshes.header_right(2, 3)
         self.meshes.stretch(4)
@@ -84,14 +86,16 @@ class LayoutTab(PagedTab):
         column.addWidget(caption("Between two points", "head"))
         self.out_x, self.out_y = QLineEdit(), QLineEdit()
         for entry, name in ((self.out_x, "Output to the right"), (self.out_y, "Output up")):
-            entry.setAccessibleName(name)
+            entry.setAccessibleName(shown(name))
             entry.setFixedWidth(44)
             entry.returnPressed.connect(self._find_ways)
         self.find_ways = button("Find routes", self._find_ways)
         self.out_unit = caption("u", "soft")
         self.find_ways.setToolTip("With both fields empty the output may stand anywhere")
         column.addLayout(row_of("output at", self.out_x, self.out_y, self.out_unit, self.find_ways))
-        self.ways = Table(("train with its idlers", "output at", "seats mm"), "Routes of the train")
+        self.ways = Table(
+            ("train with its idlers", "output at", f"seats {MM}"), "Routes of the train"
+        )
         self.ways.setFixedWidth(324)
         self.ways.header_right(1, 2)
         self.ways.stretch(0)
@@ -232,7 +236,7 @@ class LayoutTab(PagedTab):
         size = f"{placed.width_u:g} × {placed.height_u:g} u"
         if kit.any_seat:
             unit = kit.grid_unit_mm
-            size = f"{placed.width_u * unit:.0f} × {placed.height_u * unit:.0f} mm"
+            size = f"{bare(in_mm(placed.width_u * unit, 0))} × {in_mm(placed.height_u * unit, 0)}"
         self.facts.setText(
             f"{len(placed.shafts_u)} shafts in {len(gear.train)} "
             f"layer{'s' * (len(gear.train) != 1)}, {size} between centres. "
@@ -250,7 +254,7 @@ class LayoutTab(PagedTab):
                 (
                     Cell(f"{one.teeth} : {other.teeth}"),
                     Cell(offset_words(kit, mesh.seat)),
-                    Cell(f"{engagement.seat_error_mm:+.2f}".replace("-", "−"), right=True),
+                    Cell(bare(in_mm(engagement.seat_error_mm, 2, sign=True)), right=True),
                     Cell(f"{engagement.contact_ratio:.2f}", right=True),
                     Cell(mesh.seat.verdict.value),
                 )

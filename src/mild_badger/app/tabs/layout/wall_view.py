@@ -8,6 +8,7 @@ from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import bare, in_mm
 from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.plates import Hole, Plate
 from mild_badger.core.layout.stack import Rod
@@ -44,7 +45,7 @@ class WallView(Canvas):
         if self.plate is not None:
             wide, high = self.plate.size_mm
             holes = "; ".join(self._hole_words(hole) for hole in self.plate.holes)
-            size = f"{wide:.1f} × {high:.1f} × {self.plate.thick_mm:g} mm"
+            size = f"{wide:.1f} × {bare(in_mm(high, 1))} × {in_mm(self.plate.thick_mm)}"
             return f"{self.plate.name}, {size}: {holes}"
         if self.wall is not None:
             return f"{self.wall.name}: " + "; ".join(_beam_words(b) for b in self.wall.beams)
@@ -56,7 +57,7 @@ class WallView(Canvas):
     def _hole_words(self, hole: Hole) -> str:
         kinds = {"bore": "bore for", "rail": "bore for", "post": "hole for", "access": "access to"}
         return (
-            f"{kinds[hole.kind]} {self._shaft(hole.name)}, ⌀ {hole.diameter_mm:g} mm at "
+            f"{kinds[hole.kind]} {self._shaft(hole.name)}, ⌀ {in_mm(hole.diameter_mm)} at "
             f"({hole.x_mm:.2f}, {hole.y_mm:.2f})"
         )
 
@@ -99,13 +100,17 @@ class WallView(Canvas):
                 painter.drawLine(at - QPointF(0, radius + 4), at + QPointF(0, radius + 4))
             self._spots.append((at, max(radius, 6.0), self._hole_words(hole)))
             painter.setPen(tokens.soft if light else tokens.ink)
-            words = hole.kind if light else f"⌀ {hole.diameter_mm:g}"
+            words = hole.kind if light else f"⌀ {bare(in_mm(hole.diameter_mm))}"
             long = painter.fontMetrics().horizontalAdvance(words)
             inside = at.x() + radius + 4 + long < corner.x() + (right - left) * scale - 2
             aside = radius + 4 if inside else -radius - 4 - long
             painter.drawText(at + QPointF(aside, -4), words)
         wide, tall = plate.size_mm
-        self._under(painter, f"{plate.name}: {wide:.1f} × {tall:.1f} mm, {plate.thick_mm:g} thick")
+        self._under(
+            painter,
+            f"{plate.name}: {bare(in_mm(wide, 1))} × {in_mm(tall, 1)}, {in_mm(plate.thick_mm)} "
+            "thick",
+        )
 
     def _under(self, painter: QPainter, words: str) -> None:
         """Write what is drawn under it."""

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLay
 from mild_badger.app.drawing.fields import DocumentCheckBox, field_of
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.layout.end_view import EndView
 from mild_badger.app.tabs.layout.side_view import SideView
 from mild_badger.app.theme.style import Theme
@@ -317,14 +318,14 @@ class WholePage(QWidget):
             used = {disc.slab for disc in stack.discs}
             slabs = [name for n, name in enumerate(stack.slabs) if n in used]
         entries = [(vehicle.train_title(name), name) for name in slabs]
-        shown = [
+        listed = [
             (self.slabs.itemText(n), self.slabs.itemData(n)) for n in range(self.slabs.count())
         ]
-        if entries != shown:
+        if entries != listed:
             here = self.slabs.currentData()
             self.slabs.clear()
             for words, name in entries:
-                self.slabs.addItem(words, name)
+                self.slabs.addItem(shown(words), name)
             gear = gear_key(evaluation.situation.gear or "")
             start = next((name for name in (here, "front 1", gear) if name in slabs), "")
             self.slabs.setCurrentIndex(max(self.slabs.findData(start), 0))

@@ -5,15 +5,17 @@ from typing import ClassVar
 
 from PyQt6.QtWidgets import QComboBox, QGridLayout
 
-from mild_badger.app.drawing.fields import FieldSpec, tip_of
+from mild_badger.app.drawing.fields import FieldSpec, number_cell, tip_of
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.machine.balance_view import BalanceView
 from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import KG, MM
 from mild_badger.core.kit.cautions import caution_of
 from mild_badger.core.mechanisms.balance.result import (
     MASS_FIELDS,
@@ -71,7 +73,7 @@ def _column(title: str, field: str) -> Column[Mass]:
     def cell(mass: Mass) -> Cell:
         value = getattr(mass, field)
         number = not isinstance(value, str)
-        return Cell(f"{value:g}" if number else value, right=number)
+        return number_cell(value, field) if number else Cell(value)
 
     return Column(title, cell, partial(_typed, field), tip=tip_of(Mass, field))
 
@@ -80,7 +82,9 @@ COLUMNS: tuple[Column[Mass], ...] = (
     *(
         _column(title, field)
         for title, field in zip(
-            ("mass", "kg", "on", "ahead, mm", "left, mm", "high, mm"), MASS_FIELDS, strict=True
+            ("mass", KG, "on", f"ahead, {MM}", f"left, {MM}", f"high, {MM}"),
+            MASS_FIELDS,
+            strict=True,
         )
     ),
     Column("taken off", lambda mass: Cell("", checked=mass.removable), ticked=_ticked),
@@ -117,7 +121,7 @@ class BalancePage(MechanismPage):
             (("carriage", "Carriage is"), ("counterweight", "Counterweight is"))
         ):
             made = QComboBox()
-            made.setAccessibleName(words)
+            made.setAccessibleName(shown(words))
             made.setMinimumContentsLength(8)
             made.activated.connect(
                 lambda _n, field=field, made=made: session.do(

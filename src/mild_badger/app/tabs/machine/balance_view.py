@@ -10,6 +10,7 @@ from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.tabs.machine.chart import Chart, draw_chart
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import KG, in_kg, in_mm, in_n
 from mild_badger.core.mechanisms.balance.result import (
     BalanceFigures,
     balance_figures,
@@ -102,11 +103,11 @@ class BalanceView(Canvas):
         self._feet(painter, figures)
         self._says(painter, balance, figures)
         allowed, tips = figures.charted(balance.load_kg)
-        kilograms = [(f"{kg:.2f} kg", kg) for kg in (figures.chart.allowed_kg[-1],) if kg < inf]
+        kilograms = [(in_kg(kg, 2), kg) for kg in (figures.chart.allowed_kg[-1],) if kg < inf]
         side = QRectF(room.right(), SAYS_PX, self._side, self.height() - SAYS_PX)
         chart = Chart(
-            "load allowed all round, kg",
-            " mm",
+            f"load allowed all round, {KG}",
+            "mm",
             allowed,
             balance.reach_mm,
             [(kg, words) for words, kg in kilograms],
@@ -152,9 +153,7 @@ class BalanceView(Canvas):
         painter.setBrush(tokens.run)
         painter.drawEllipse(at, 8, 8)
         painter.setFont(text_font("small"))
-        painter.drawText(
-            QRectF(at.x() - 60, at.y() + 10, 120, 16), CENTRE, f"{balance.load_kg:g} kg"
-        )
+        painter.drawText(QRectF(at.x() - 60, at.y() + 10, 120, 16), CENTRE, in_kg(balance.load_kg))
 
     def _centres(self, painter: QPainter, figures: BalanceFigures) -> None:
         """Mark where the weight falls, loaded and empty, and the way from there to the edge."""
@@ -196,7 +195,7 @@ class BalanceView(Canvas):
             painter.drawText(
                 QRectF(at.x() - 50, high, 100, 16),
                 CENTRE,
-                f"{force:.1f} N" if force > 0 else "lifts",
+                in_n(force, 1) if force > 0 else "lifts",
             )
         painter.setBrush(Qt.BrushStyle.NoBrush)
 
@@ -215,8 +214,8 @@ class BalanceView(Canvas):
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         lines = (
-            f"{here.margin_mm:.0f} mm to its {here.edge} edge",
-            f"boom at {balance.slew_deg:.0f}°, reach {balance.reach_mm:.0f} mm",
+            f"{in_mm(here.margin_mm, 0)} to its {here.edge} edge",
+            f"boom at {balance.slew_deg:.0f}°, reach {in_mm(balance.reach_mm, 0)}",
             "front is right; open cross: no load",
         )
         for number, words in enumerate(lines):

@@ -7,6 +7,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.tabs.machine.bearings_view import BearingsView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_mm_s
 from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS
 from mild_badger.core.mechanisms.bearings.result import apply_bearing
 
@@ -29,7 +30,7 @@ class BearingsPage(QWidget):
         area.setWidget(self.view)
         outer.addWidget(area, 1)
         limits = "; ".join(
-            f"{kind}: μ {limit.mu:g}, up to {limit.pressure:g} N/mm² and {limit.rubbing:g} mm/s"
+            f"{kind}: μ {limit.mu:g}, up to {limit.pressure:g} N/mm² and {in_mm_s(limit.rubbing)}"
             for kind, limit in BEARING_KINDS.items()
         )
         outer.addWidget(

@@ -5,8 +5,10 @@ from PyQt6.QtGui import QMouseEvent, QPainter
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_mm_s, in_n, in_n_mm
 from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS, BearingVerdict
 from mild_badger.core.mechanisms.bearings.result import BearingRow, bearing_rows
 from mild_badger.core.vehicle.crane import BearingKind
@@ -89,7 +91,7 @@ class BearingsView(Canvas):
         painter.drawText(
             QRectF(NAME_PX + 80, y, LOAD_PX - 86, ROW_PX),
             LEFT,
-            f"{row.load.load_n:.1f} N, {row.load.rpm:.0f} rpm",
+            f"{in_n(row.load.load_n, 1)}, {row.load.rpm:.0f} rpm",
         )
         for column, judged in enumerate(row.judged):
             self._judged(
@@ -113,7 +115,7 @@ class BearingsView(Canvas):
                 painter.drawLine(at + QPointF(-5, up), at + QPointF(5, -up))
         painter.setFont(small)
         painter.setPen(tokens.ink if judged.serves else tokens.bad)
-        words = f"{judged.friction_n_mm:.2f} N·mm" if judged.serves else judged.brief
+        words = in_n_mm(judged.friction_n_mm, 2) if judged.serves else judged.brief
         painter.drawText(
             QRectF(cell.left() + 22, cell.top(), cell.width() - 26, cell.height()),
             LEFT,
@@ -141,6 +143,8 @@ class BearingsView(Canvas):
         judged = row.of(kind)
         sentence = "serves" if judged.serves else judged.why
         self.setToolTip(
-            f"{row.name} in {kind}: {sentence}; {row.load.pressure:.3f} N/mm², rubs at "
-            f"{row.load.rubbing:.0f} mm/s, takes {judged.share_percent:.1f} % of the torque"
+            shown(
+                f"{row.name} in {kind}: {sentence}; {row.load.pressure:.3f} N/mm², rubs at "
+                f"{in_mm_s(row.load.rubbing, 0)}, takes {judged.share_percent:.1f} % of the torque"
+            )
         )

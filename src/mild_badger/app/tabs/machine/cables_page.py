@@ -10,10 +10,12 @@ from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm, FieldSpe
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.machine.cables_view import CablesView
 from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.mechanisms.cables.result import (
     add_cables,
     add_run,
@@ -25,9 +27,9 @@ from mild_badger.core.mechanisms.cables.result import (
     remove_run,
     set_levers,
 )
-from mild_badger.core.mechanisms.display.result import parse_angles
 from mild_badger.core.vehicle.cables import CableRun, Cables
 from mild_badger.core.vehicle.edit.change import Edit, Path
+from mild_badger.text.fields import lengths_text, parse_lengths
 
 __all__ = ["CablesPage"]
 
@@ -59,7 +61,7 @@ class CablesPage(MechanismPage):
         self.slider.setAccessibleName("Hand travel shown")
         self.slider.valueChanged.connect(lambda value: self.view.throw(value / 100))
         self.left.insertWidget(1, self.slider)
-        self.table = Table(("holes", "travel, mm", "off, %"), "Holes of the chosen cable")
+        self.table = Table(("holes", f"travel, {MM}", "off, %"), "Holes of the chosen cable")
         self.table.header_right(1, 2)
         self.table.stretch(0)
         self.table.setFixedHeight(120)
@@ -72,10 +74,10 @@ class CablesPage(MechanismPage):
         grid.setVerticalSpacing(4)
         self.lines: dict[str, DocumentLineEdit] = {}
         rows: tuple[tuple[str, str, Callable[[str], bool]], ...] = (
-            ("hand", "Holes of the hand lever, mm", self._hand_holes),
+            ("hand", shown(f"Holes of the hand lever, {MM}"), self._hand_holes),
             ("name", "Cable name", self._rename),
-            ("first", "Holes of lever 1, mm", lambda text: self._lever_holes(0, text)),
-            ("second", "Holes of lever 2, mm", lambda text: self._lever_holes(1, text)),
+            ("first", shown(f"Holes of lever 1, {MM}"), lambda text: self._lever_holes(0, text)),
+            ("second", shown(f"Holes of lever 2, {MM}"), lambda text: self._lever_holes(1, text)),
         )
         for number, (key, words, commit) in enumerate(rows):
             self.lines[key] = DocumentLineEdit(session, commit, words)
@@ -84,7 +86,7 @@ class CablesPage(MechanismPage):
         self.count = QComboBox()
         self.count.setAccessibleName("Levers on the way")
         for number, words in enumerate(("no lever", "one lever", "two levers")):
-            self.count.addItem(words, number)
+            self.count.addItem(shown(words), number)
         self.count.activated.connect(lambda _n: self._levers())
         grid.addWidget(caption("Levers on the way"), len(rows), 0)
         grid.addWidget(self.count, len(rows), 1)
@@ -119,7 +121,7 @@ class CablesPage(MechanismPage):
         self.more.setEnabled(cables is not None)
         self.table.setVisible(cables is not None)
         if cables is not None:
-            self.lines["hand"].show_value(_listed(cables.holes_mm))
+            self.lines["hand"].show_value(lengths_text(cables.holes_mm, evaluation.vehicle))
         if cables is not None and run is not None:
             self._show_run(evaluation, cables, run)
         else:
@@ -133,13 +135,15 @@ class CablesPage(MechanismPage):
         for number, key in enumerate(("first", "second")):
             there = number < len(run.levers)
             self.lines[key].setEnabled(there)
-            self.lines[key].show_value(_listed(run.levers[number].holes_mm) if there else "")
+            self.lines[key].show_value(
+                lengths_text(run.levers[number].holes_mm, evaluation.vehicle) if there else ""
+            )
         self.count.setCurrentIndex(len(run.levers))
         self.table.show_cells(
             [
                 [
                     Cell(words),
-                    Cell(f"{choice.travel:.2f}", right=True),
+                    Cell(bare(in_mm(choice.travel, 2)), right=True),
                     Cell(f"{choice.error_percent:+.1f}".replace("-", "−"), right=True),
                 ]
                 for choice, words in hole_rows(cables, self.selected)
@@ -164,7 +168,6 @@ class CablesPage(MechanismPage):
                     FieldSpec((*path, "loss")),
                     FieldSpec((*path, "push_n")),
                 ),
-                lambda: False,
             )
             self._own_place.addWidget(self.own)
         if self.own is not None:
@@ -185,11 +188,13 @@ class CablesPage(MechanismPage):
         self.refresh(self.session.evaluation)
 
     def _hand_holes(self, text: str) -> bool:
-        holes = parse_angles(text, what="Hand's holes")
+        holes = parse_lengths(text, what="Holes of the hand lever", vehicle=self.session.vehicle)
         return self.session.do(Edit.one("Drill the hand lever", (*CABLES, "holes_mm"), holes))
 
     def _lever_holes(self, number: int, text: str) -> bool:
-        holes = parse_angles(text, what=f"Lever {number + 1}'s holes")
+        holes = parse_lengths(
+            text, what=f"Holes of lever {number + 1}", vehicle=self.session.vehicle
+        )
         path = (*CABLES, "runs", self.selected, "levers", number, "holes_mm")
         return self.session.do(Edit.one(f"Drill lever {number + 1}", path, holes))
 
@@ -221,7 +226,3 @@ class CablesPage(MechanismPage):
 
     def _less(self) -> None:
         self.session.do(remove_run(self._cables(), self.selected))
-
-
-def _listed(holes: tuple[float, ...]) -> str:
-    return ", ".join(f"{mm:g}" for mm in holes)

@@ -9,6 +9,7 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import bare, in_mm
 from mild_badger.core.mechanisms.cables.result import cables_words
 from mild_badger.core.mechanisms.cables.travel import RunFigures, leans_deg, run_figures
 from mild_badger.core.vehicle.cables import CableRun, Cables
@@ -153,7 +154,7 @@ class CablesView(Canvas):
             (f"jams: {whole.jams}",)
             if whole.jams
             else (
-                f"{now.travel:.1f} of {whole.travel:.1f} mm",
+                f"{bare(in_mm(now.travel, 1))} of {in_mm(whole.travel, 1)}",
                 f"wanted {run.wanted_mm:g}, {whole.error_percent:+.1f} %".replace("-", "−"),
             )
         )

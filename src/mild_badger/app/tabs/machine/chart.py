@@ -1,6 +1,7 @@
 """A small chart beside a mechanism: a curve, named levels, and where one stands on it."""
 
 from dataclasses import dataclass, field
+from typing import Literal
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPolygonF
@@ -8,6 +9,7 @@ from PyQt6.QtGui import QPainter, QPolygonF
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.theme.style import text_font
 from mild_badger.app.theme.tokens import Tokens
+from mild_badger.core.figures import in_mm
 
 __all__ = ["Chart", "Curve", "draw_chart"]
 
@@ -18,11 +20,12 @@ Curve = list[tuple[float, float]]
 class Chart:
     """A curve, where one stands on it, its words, and the levels that are named beside it.
 
-    ``more`` is a second curve, drawn dashed; ``dot`` a value where one stands.
+    ``unit`` is that of the axis, mm or °. ``more`` is a second curve, drawn dashed;
+    ``dot`` a value where one stands.
     """
 
     title: str
-    unit: str
+    unit: Literal["mm", "°"]
     curve: Curve
     at: float
     levels: list[tuple[float, str]]
@@ -49,7 +52,7 @@ def draw_chart(painter: QPainter, tokens: Tokens, room: QRectF, chart: Chart) ->
     painter.setPen(tokens.soft)
     painter.drawText(QRectF(box.left(), room.top() + 4, room.width() - 24, 16), 0, chart.title)
     for x in (low, high):
-        words = f"{x:.0f}{unit}" if unit != "°" else f"{round(x / 90) * 90}°"
+        words = in_mm(x, 0) if unit == "mm" else f"{round(x / 90) * 90}°"
         painter.drawText(
             QRectF(spot(x, 0).x() - 40, box.bottom() + 4, 80, 15),
             int(Qt.AlignmentFlag.AlignCenter),

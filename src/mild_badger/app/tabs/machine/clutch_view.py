@@ -7,6 +7,7 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import bare, in_mm, in_n, in_n_mm
 from mild_badger.core.mechanisms.clutch.grip import ClutchFigures, clutch_figures
 from mild_badger.core.mechanisms.clutch.result import clutch_words
 from mild_badger.core.vehicle.clutch import Clutch
@@ -80,7 +81,7 @@ class ClutchView(Canvas):
         painter.drawText(
             QRectF(tip.x() - 178, tip.y() - 9, 130, 18),
             int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter),
-            f"spring {clutch.spring_n:g} N",
+            f"spring {in_n(clutch.spring_n)}",
         )
         painter.setPen(tokens.soft)
         for words, at, flag in (
@@ -92,7 +93,8 @@ class ClutchView(Canvas):
         painter.drawText(
             QRectF(room.left(), room.bottom() - 22, room.width(), 16),
             int(Qt.AlignmentFlag.AlignCenter),
-            f"ø {clutch.outer_mm:g} and {clutch.inner_mm:g} mm, heights to scale; linings coloured",
+            f"ø {bare(in_mm(clutch.outer_mm))} and {in_mm(clutch.inner_mm)}, heights to scale; "
+            "linings coloured",
         )
 
     def _bars(self, painter: QPainter, figures: ClutchFigures, stall: float, room: QRectF) -> None:
@@ -121,7 +123,7 @@ class ClutchView(Canvas):
             painter.drawText(
                 QRectF(max(bar.right(), x) + 8, y - 1, 110, 18),
                 int(Qt.AlignmentFlag.AlignVCenter),
-                f"{torque:.0f} N·mm",
+                in_n_mm(torque, 0),
             )
         painter.setPen(pen(tokens.ink, 1.6))
         painter.drawLine(QPointF(x, room.top() + 14), QPointF(x, room.top() + 112))
@@ -129,5 +131,5 @@ class ClutchView(Canvas):
         painter.drawText(
             QRectF(x - 90, room.top() + 116, 180, 16),
             int(Qt.AlignmentFlag.AlignCenter),
-            f"the motor stalls at {stall:.0f} N·mm",
+            f"the motor stalls at {in_n_mm(stall, 0)}",
         )

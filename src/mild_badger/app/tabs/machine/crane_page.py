@@ -8,10 +8,12 @@ from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QVBoxLayout
 from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm, FieldSpec
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.machine.crane_view import CraneView
 from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM
 from mild_badger.core.ids import OutputId
 from mild_badger.core.kit.cautions import caution_of
 from mild_badger.core.mechanisms.crane.result import (
@@ -29,7 +31,6 @@ from mild_badger.core.mechanisms.crane.result import (
     set_end,
     set_worm,
 )
-from mild_badger.core.mechanisms.display.result import parse_angles
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.crane import (
     BOX_OUTPUT,
@@ -42,7 +43,7 @@ from mild_badger.core.vehicle.crane import (
 )
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.text.quantities import number_text
+from mild_badger.text.fields import lengths_text, parse_lengths
 
 __all__ = ["CranePage"]
 
@@ -87,7 +88,7 @@ class CranePage(MechanismPage):
         self.more.setAccessibleName("Add an output")
         self.more.addItem("Add an output …", "")
         for kind, (words, _) in ENDS.items():
-            self.more.addItem(words, kind)
+            self.more.addItem(shown(words), kind)
         self.more.activated.connect(lambda _n: self._add())
         self.right.addWidget(self.more)
         self._grid = QGridLayout()
@@ -99,12 +100,12 @@ class CranePage(MechanismPage):
         self.pairs.setPlaceholderText("none, or 8:24 · 12:20")
         self.kind = self._choice("Moves a", None)
         for kind, (words, _) in ENDS.items():
-            self.kind.addItem(words, kind)
+            self.kind.addItem(shown(words), kind)
         self.loose = self._choice("Inner gears turn on", lambda value: ("loose_on", value))
         self.keeps = self._choice("Keeps pace with", lambda value: ("keeps", value))
-        self.made = self._entry("Drums as made, mm", self._drums)
+        self.made = self._entry(shown(f"Drums as made, {MM}"), self._drums)
         self.made.setPlaceholderText("all alike")
-        self.adjust = self._entry("Adjusters, mm", self._adjusters)
+        self.adjust = self._entry(shown(f"Adjusters, {MM}"), self._adjusters)
         self.adjust.setPlaceholderText("all at 0")
         self.worm = QCheckBox("a worm before the output shaft")
         self.worm.clicked.connect(self._worm)
@@ -131,7 +132,7 @@ class CranePage(MechanismPage):
         self, words: str, field: Callable[[object], tuple[str, object]] | None
     ) -> QComboBox:
         made = QComboBox()
-        made.setAccessibleName(words)
+        made.setAccessibleName(shown(words))
         made.setMinimumContentsLength(8)
         row = self._grid.rowCount()
         self._grid.addWidget(caption(words), row, 0)
@@ -199,7 +200,7 @@ class CranePage(MechanismPage):
             (self.made, spool.made_mm if spool else ()),
             (self.adjust, spool.adjust_mm if spool else ()),
         ):
-            entry.show_value(", ".join(number_text(mm) for mm in sizes))
+            entry.show_value(lengths_text(sizes, self.session.vehicle))
             entry.setEnabled(spool is not None)
         self.worm.setChecked(output.worm is not None)
         self.ropes.setEnabled(spool is not None and spool.ropes > 1)
@@ -218,7 +219,7 @@ class CranePage(MechanismPage):
                 self._own_place.removeWidget(column)
                 column.deleteLater()
             self.own = [
-                FieldForm(self.session, fields, lambda: False)
+                FieldForm(self.session, fields)
                 for fields in fields_of(output, ("crane", "outputs", at))
                 if fields
             ]
@@ -274,11 +275,19 @@ class CranePage(MechanismPage):
         return self.session.do(Edit.one(f"Gear {self._called()}", self._path("pairs"), pairs))
 
     def _drums(self, text: str) -> bool:
-        sizes = parse_angles(text, what="Drums as made") if text.strip() else ()
+        sizes = (
+            parse_lengths(text, what="Drums as made", vehicle=self.session.vehicle)
+            if text.strip()
+            else ()
+        )
         return self.session.do(Edit.one("Note the drums", self._path("end", "made_mm"), sizes))
 
     def _adjusters(self, text: str) -> bool:
-        sizes = parse_angles(text, what="Adjusters") if text.strip() else ()
+        sizes = (
+            parse_lengths(text, what="Adjusters", vehicle=self.session.vehicle)
+            if text.strip()
+            else ()
+        )
         return self.session.do(Edit.one("Set the ropes", self._path("end", "adjust_mm"), sizes))
 
     def _end(self) -> None:

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, finding_mark, pen
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import worst_severity
@@ -341,4 +342,4 @@ class CraneView(Canvas):
         if event is None or self.evaluation is None:
             return
         over = next((f for box, f in self._rows if box.contains(event.position())), None)
-        self.setToolTip("" if over is None else line_words(over))
+        self.setToolTip(shown("" if over is None else line_words(over)))

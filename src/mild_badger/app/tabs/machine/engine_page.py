@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QW
 from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm, FieldSpec
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.machine.engine_view import EngineView
 from mild_badger.app.tabs.machine.turning import TurnBar
 from mild_badger.app.theme.style import Theme
@@ -83,10 +84,10 @@ class EnginePage(QWidget):
         self.presets.setAccessibleName("Known arrangements")
         self.presets.addItem("a known arrangement …", "")
         for name in presets():
-            self.presets.addItem(name, name)
+            self.presets.addItem(shown(name), name)
         self.presets.activated.connect(lambda _n: self._preset())
         right.addWidget(self.presets)
-        self.fields = FieldForm(session, FIELDS, lambda: False)
+        self.fields = FieldForm(session, FIELDS)
         right.addWidget(self.fields)
         grid = QGridLayout()
         grid.setVerticalSpacing(4)

@@ -1,5 +1,6 @@
 """The lever drive's page: sizes right, the mechanism to scale with its traces left."""
 
+from functools import partial
 from typing import ClassVar
 
 from PyQt6.QtWidgets import QGridLayout
@@ -7,12 +8,14 @@ from PyQt6.QtWidgets import QGridLayout
 from mild_badger.app.drawing.fields import DocumentLineEdit, FieldSpec
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown, units_in_force
 from mild_badger.app.tabs.machine.lever_view import LeverView
 from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.tabs.machine.turning import TurnBar
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.drivetrain.lever_motion import count_words, motion_of, motion_words
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM
 from mild_badger.core.mechanisms.display.result import parse_angles
 from mild_badger.core.mechanisms.lever.result import (
     add_lever,
@@ -25,7 +28,7 @@ from mild_badger.core.mechanisms.lever.result import (
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.lever_drive import LeverDrive
-from mild_badger.text.fields import parse_length
+from mild_badger.text.fields import field_text, typed_length
 from mild_badger.text.quantities import number_text
 
 __all__ = ["LeverPage"]
@@ -82,7 +85,8 @@ class LeverPage(MechanismPage):
         self.pairs.setPlaceholderText("none, or 8:24 · 12:20")
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
-        self.fulcrum = DocumentLineEdit(session, self._fulcrum, "Fulcrum, mm")
+        self.fulcrum = DocumentLineEdit(session, self._fulcrum, shown(f"Fulcrum, {MM}"))
+        self.fulcrum.measure = partial(field_text, field="fulcrum_mm", choice=units_in_force())
         for row, entry in enumerate((self.fulcrum, self.phases, self.pairs)):
             grid.addWidget(caption(entry.accessibleName()), row, 0)
             grid.addWidget(entry, row, 1)
@@ -120,7 +124,7 @@ class LeverPage(MechanismPage):
             self.session.do(move_fulcrum(vehicle, mm, gear))
 
     def _fulcrum(self, text: str) -> bool:
-        mm = parse_length(text, what="Fulcrum", kit=self.session.vehicle.kit)
+        mm = typed_length(text, "Fulcrum", self.session.vehicle)
         gear = self.session.situation.gear
         return self.session.do(move_fulcrum(self.session.vehicle, mm, gear))
 

@@ -19,6 +19,7 @@ from mild_badger.core.drivetrain.lever_motion import (
     range_of,
 )
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import bare, in_mm
 from mild_badger.core.mechanisms.lever.result import lever_seen
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 
@@ -98,7 +99,7 @@ class LeverView(Canvas):
         curve = [(mm, swept.mean) for mm, swept in range_of(drive)]
         from_stop_to_stop = Chart(
             "mean speed from stop to stop",
-            " mm",
+            "mm",
             curve,
             drive.fulcrum_mm,
             [(motion.mean, f"{motion.mean:.3f}")],
@@ -209,7 +210,7 @@ class LeverView(Canvas):
         painter.drawText(
             QRectF(at.x() - 90, at.y() + 22, 180, 16),
             int(Qt.AlignmentFlag.AlignCenter),
-            f"{drive.fulcrum_mm:.1f} : {arms_mm(drive)[1]:.1f} mm",
+            f"{bare(in_mm(drive.fulcrum_mm, 1))} : {in_mm(arms_mm(drive)[1], 1)}",
         )
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

@@ -7,6 +7,7 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_mm, in_n
 from mild_badger.core.mechanisms.liquid.pressure import LiquidFigures, liquid_figures
 from mild_badger.core.mechanisms.liquid.result import liquid_words, needed_mm
 from mild_badger.core.vehicle.liquid import LiquidLine
@@ -93,12 +94,12 @@ class LiquidView(Canvas):
         for way in (-5, 5):
             painter.drawLine(QPointF(x, foot - 12), QPointF(x + way, foot - 22))
         painter.setFont(text_font("small"))
-        painter.drawText(QRectF(x - 70, top - 18, 140, 16), CENTRE, f"{figures.master_n:.1f} N")
+        painter.drawText(QRectF(x - 70, top - 18, 140, 16), CENTRE, in_n(figures.master_n, 1))
         painter.setPen(tokens.ink)
         painter.drawText(QRectF(x - 70, foot + 26, 140, 16), CENTRE, "master")
         painter.setPen(tokens.soft)
         painter.drawText(
-            QRectF(x - 70, foot + 42, 140, 16), CENTRE, f"{figures.master_stroke:.1f} mm"
+            QRectF(x - 70, foot + 42, 140, 16), CENTRE, in_mm(figures.master_stroke, 1)
         )
         painter.setPen(pen(tokens.run, 3))
         painter.drawLine(QPointF(x, foot), QPointF(x, foot + 18))
@@ -139,16 +140,18 @@ class LiquidView(Canvas):
             painter.setFont(text_font("small"))
             painter.setPen(tokens.ink)
             painter.drawText(
-                QRectF(x - step / 2, foot - high - 22, step, 16), CENTRE, f"{figures.slave_n:.1f} N"
+                QRectF(x - step / 2, foot - high - 22, step, 16),
+                CENTRE,
+                in_n(figures.slave_n, 1),
             )
             painter.drawText(QRectF(x - step / 2, foot + 26, step, 16), CENTRE, names[number])
             painter.setPen(tokens.good if enough else tokens.bad)
             painter.drawText(
-                QRectF(x - step / 2, foot + 42, step, 16), CENTRE, f"{figures.travel:.2f} mm"
+                QRectF(x - step / 2, foot + 42, step, 16), CENTRE, in_mm(figures.travel, 2)
             )
         painter.setPen(tokens.soft)
         painter.drawText(
             QRectF(0, self.height() - 20, self.width(), 16),
             CENTRE,
-            f"bores and travels to scale; dashed: the {needed:.2f} mm that are needed",
+            f"bores and travels to scale; dashed: the {in_mm(needed, 2)} that are needed",
         )

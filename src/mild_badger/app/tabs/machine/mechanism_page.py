@@ -69,7 +69,7 @@ class MechanismPage(QWidget):
         column.addLayout(row_of(self.plan, self.drop))
         self.top = QVBoxLayout()
         column.addLayout(self.top)
-        self.fields = FieldForm(session, asks, lambda: False, root)
+        self.fields = FieldForm(session, asks, root)
         column.addWidget(self.fields)
         self.right = QVBoxLayout()
         self.right.setSpacing(6)

@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QSlider, QWidget
 
 from mild_badger.app.drawing.widgets import button
+from mild_badger.app.shown import shown
 
 __all__ = ["TurnBar"]
 
@@ -35,7 +36,7 @@ class TurnBar(QWidget):
         self.run = button("Turn", self._run)
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setRange(0, top - 1)
-        self.slider.setAccessibleName(words)
+        self.slider.setAccessibleName(shown(words))
         self.slider.valueChanged.connect(self._go)
         line.addWidget(self.run)
         line.addWidget(self.slider, 1)

@@ -7,14 +7,17 @@ from functools import partial
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.box_view import BoxView
+from mild_badger.app.drawing.fields import number_cell
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.architectures.registry import ARCHITECTURES, architecture_of, blank_box
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import KM_H, M_S, MM, bare, in_km_h, in_m_s
 from mild_badger.core.gear_alternatives import GearAlternative, change_gear_swaps, change_places
 from mild_badger.core.mechanisms.lever.result import lay_out_lever
 from mild_badger.core.ratios.train import parse_train, train_ratio, train_text
@@ -32,7 +35,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import move_slot, set_direct, set_second, set_train
 from mild_badger.core.vehicle.edit.trains import mark_change_gear, set_shared
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.text.fields import parse_length
+from mild_badger.text.fields import typed_length
 
 __all__ = ["BoxPage"]
 
@@ -83,7 +86,7 @@ class BoxPage(QWidget):
         self.architecture = QComboBox()
         self.architecture.setAccessibleName("Architecture")
         for architecture in ARCHITECTURES:
-            self.architecture.addItem(architecture.title, architecture.key)
+            self.architecture.addItem(shown(architecture.title), architecture.key)
         self.architecture.activated.connect(lambda _i: self._other_box())
         row.addWidget(self.architecture)
         self.engagement = QComboBox()
@@ -137,7 +140,7 @@ class BoxPage(QWidget):
         self.place.activated.connect(lambda _i: self._mark())
         head.addWidget(self.place, 1)
         column.addLayout(head)
-        headers = ("teeth", "with", "ratio", "m/s", "full-size km/h", "crank rpm", "")
+        headers = ("teeth", "with", "ratio", M_S, f"full-size {KM_H}", "crank rpm", "")
         self.sizes = Table(headers, "Change gear sizes")
         self.sizes.header_right(0, 1, 2, 3, 4, 5)
         self.sizes.stretch(6)
@@ -210,7 +213,7 @@ class BoxPage(QWidget):
         self.place.clear()
         self.place.addItem("none marked", None)
         for words, mark in change_places(vehicle):
-            self.place.addItem(words, mark)
+            self.place.addItem(shown(words), mark)
             if mark == vehicle.change_gear:
                 self.place.setCurrentIndex(self.place.count() - 1)
         gear, self._swaps = change_gear_swaps(vehicle, evaluation.situation)
@@ -222,8 +225,8 @@ class BoxPage(QWidget):
                 str(swap.teeth),
                 "" if swap.mate is None else str(swap.mate),
                 ratio,
-                "–" if speed is None else f"{abs(speed) / 1000:.2f}",
-                "–" if full is None else f"{abs(km_per_hour(full)):.0f}",
+                "–" if speed is None else bare(in_m_s(abs(speed) / 1000, 2)),
+                "–" if full is None else bare(in_km_h(abs(km_per_hour(full)), 0)),
                 "–" if swap.crank_rpm is None else f"{swap.crank_rpm:.0f}".replace("-", "−"),
             )
             rows.append(
@@ -231,7 +234,7 @@ class BoxPage(QWidget):
                 + [Cell("as now" if swap.present else "double click to take", bold=swap.present)]
             )
         if gear is not None:
-            self.sizes.setToolTip(f"Speeds in gear {gear.name} at the motor's working speed")
+            self.sizes.setToolTip(shown(f"Speeds in gear {gear.name} at the motor's working speed"))
         self.sizes.show_cells(rows)
         self.sizes.setColumnHidden(5, vehicle.display_engine is None)
 
@@ -271,7 +274,7 @@ class BoxPage(QWidget):
             )
         elif kind == "lever":
             first = (
-                Column("fulcrum, mm", _fulcrum, self._typed_fulcrum),
+                Column(f"fulcrum, {MM}", _fulcrum, self._typed_fulcrum),
                 nothing,
                 nothing,
                 nothing,
@@ -371,9 +374,7 @@ class BoxPage(QWidget):
         return set_range_place(vehicle, gear, splitter=asked[0], range_=asked[1])
 
     def _typed_fulcrum(self, vehicle: Vehicle, row: int, text: str) -> Edit:
-        return set_fulcrum(
-            vehicle, self._gear(row), parse_length(text, what="Fulcrum", kit=vehicle.kit)
-        )
+        return set_fulcrum(vehicle, self._gear(row), typed_length(text, "Fulcrum", vehicle))
 
     def _try(self, do: Callable[[], bool]) -> bool:
         try:
@@ -397,7 +398,9 @@ def _number(field: str, row: _GearRow) -> Cell:
 
 def _fulcrum(row: _GearRow) -> Cell:
     slot = row.slot
-    return Cell(f"{slot.fulcrum_mm:g}" if isinstance(slot, LeverPlace) else "")
+    if not isinstance(slot, LeverPlace):
+        return Cell("")
+    return number_cell(slot.fulcrum_mm, "fulcrum_mm")
 
 
 def _parse_place(gear: str, text: str) -> tuple[int, Face]:

@@ -6,10 +6,12 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.compare import Offer, question_of
 from mild_badger.core.driveline.words import COUNTED
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.jobs.registry import Job
 
@@ -21,7 +23,7 @@ HEADERS = (
     "worst %",
     "pairs",
     "gears",
-    "length mm",
+    f"length {MM}",
     "efficiency %",
     "short",
     "",
@@ -51,7 +53,7 @@ class ComparePage(QWidget):
         self._busy = False
         self.table = Table(HEADERS, "Architectures side by side")
         self.table.header_right(2, 3, 4, 5, 6, 7)
-        self.table.setToolTip(COUNTED)
+        self.table.setToolTip(shown(COUNTED))
         self.table.stretch(8)
         self.table.setMinimumHeight(226)
         self.table.itemSelectionChanged.connect(self._show_chosen)
@@ -137,7 +139,7 @@ class ComparePage(QWidget):
                 f"{offer.worst_error_percent:.2f}",
                 str(offer.pairs),
                 str(offer.gears),
-                f"{offer.length_mm:.0f}",
+                bare(in_mm(offer.length_mm, 0)),
                 f"{100 * offer.efficiency:.0f}",
                 str(offer.short),
             )

@@ -8,17 +8,19 @@ from PyQt6.QtWidgets import QCheckBox, QDialog, QDialogButtonBox, QGridLayout, Q
 from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
+from mild_badger.app.shown import units_in_force
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import MM
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.text.fields import parse_field
+from mild_badger.text.fields import field_text, parse_field
 from mild_badger.text.quantities import number_text
 
 __all__ = ["LimitsDialog"]
 
 NUMBERS = (
     ("Most gears in a train", "max_gears", "idlers among them; empty: no limit"),
-    ("Greatest centre distance, mm", "max_centre_mm", "of any pair; empty: no limit"),
-    ("Room inside the body, mm", "hull_mm", "for the largest gear's tips; empty: not checked"),
+    (f"Greatest centre distance, {MM}", "max_centre_mm", "of any pair; empty: no limit"),
+    (f"Room inside the body, {MM}", "hull_mm", "for the largest gear's tips; empty: not checked"),
     ("Steps may be uneven by, %", "step_unevenness_percent", "neighbouring steps; more is noted"),
 )
 CHECKS = (
@@ -69,6 +71,7 @@ class LimitsDialog(QDialog):
         for name, field, note in NUMBERS:
             entry = DocumentLineEdit(session, partial(self._number, field), name)
             entry.setFixedWidth(72)
+            entry.measure = partial(field_text, field=field, choice=units_in_force())
             self.numbers[field] = entry
             grid.addWidget(caption(name), row, 0)
             grid.addWidget(entry, row, 1)
@@ -108,8 +111,11 @@ class LimitsDialog(QDialog):
             if field == "step_unevenness_percent":
                 raise InputError("Steps may be uneven by: type a percentage such as 25.")
             return self._set(field, None)
-        kit = self._session.vehicle.kit
-        return self._set(field, parse_field(text, field, what=_name(field), kit=kit))
+        vehicle = self._session.vehicle
+        value = parse_field(
+            text, field, what=_name(field), kit=vehicle.kit, choice=vehicle.shown_in
+        )
+        return self._set(field, value)
 
     def _set(self, field: str, value: object) -> bool:
         return self._session.do(Edit.one("Change a limit", ("search", field), value))

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 from mild_badger.app.drawing.fields import field_of
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.ratios.limits import LimitsDialog
 from mild_badger.app.tabs.ratios.tradeoffs import Point, TradeOffChart
 from mild_badger.app.theme.style import Theme
@@ -96,7 +97,7 @@ class SetPanel(QWidget):
         self.pairs = QComboBox()
         self.pairs.setAccessibleName("Most pairs in a train")
         for number in range(1, MAX_PAIRS + 1):
-            self.pairs.addItem(f"{number} pair{'s' * (number > 1)}", number)
+            self.pairs.addItem(shown(f"{number} pair{'s' * (number > 1)}"), number)
         self.pairs.activated.connect(
             lambda _i: self._setting("max_pairs", self.pairs.currentData())
         )

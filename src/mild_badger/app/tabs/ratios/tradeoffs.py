@@ -8,6 +8,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from mild_badger.app.drawing.marks import pen
+from mild_badger.app.shown import Painter, shown
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.ratios.lanes import SetMatch
@@ -46,7 +47,7 @@ class TradeOffChart(QWidget):
     def show_points(self, points: tuple[Point, ...], unit: str) -> None:
         """Show the sets found, and name what they spend."""
         self._points, self._cursor, self._unit = points, 0, unit
-        self.setAccessibleDescription("; ".join(point.words for point in points))
+        self.setAccessibleDescription(shown("; ".join(point.words for point in points)))
         self.update()
 
     def show_now(self, spent: float | None, worst: float | None, limit: float) -> None:
@@ -76,7 +77,7 @@ class TradeOffChart(QWidget):
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         tokens = self._theme.tokens
-        painter = QPainter(self)
+        painter = Painter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), tokens.paper)
         painter.setPen(pen(tokens.run if self.hasFocus() else tokens.hair))

@@ -9,9 +9,11 @@ from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.core.driveline.efficiency import train_efficiencies
 from mild_badger.core.driveline.words import passing_words
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_m_s
 from mild_badger.core.gear_alternatives import GearAlternative, Role, swaps
 from mild_badger.core.layout.train import PlacedGear
 from mild_badger.core.ratios.gear_trains import GearTrains, gear_trains
@@ -214,7 +216,7 @@ class TrainChoice(QWidget):
         )
         for swap in alternatives:
             words = self._swap_words(swap)
-            action = self.sizes_menu.addAction(words)
+            action = self.sizes_menu.addAction(shown(words))
             if action is not None:
                 action.setEnabled(not swap.present)
                 action.triggered.connect(partial(self._swap, swap))
@@ -234,7 +236,7 @@ class TrainChoice(QWidget):
             percent = self.session.school.error_percent(swap.error_percent)
             words += f": {ratio}, {percent:+.1f} %"
         if swap.speed_mm_s is not None:
-            words += f", {abs(swap.speed_mm_s) / 1000:.2f} m/s"
+            words += f", {in_m_s(abs(swap.speed_mm_s) / 1000, 2)}"
         return (words + (", as now" if swap.present else "")).replace("-", "−")
 
     def _keep(self, kept: bool) -> None:

@@ -7,13 +7,16 @@ from PyQt6.QtGui import QPainter, QPolygonF
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.canvas import Canvas
+from mild_badger.app.drawing.fields import number_cell
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import units_in_force
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import M_S, METRE, in_m, in_m_s, in_units
 from mild_badger.core.performance.drive import USUAL_COURSE, Drive, DriveRow, drive_csv
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -24,7 +27,7 @@ __all__ = ["TestDrivePage"]
 
 TICK_MS, STEPS_A_TICK = 40, 4
 TRACES = (
-    ("speed", "m/s", "speed_m_s"),
+    ("speed", M_S, "speed_m_s"),
     ("motor", "rpm", "motor_rpm"),
     ("current", "A", "current_a"),
     ("wheel slip", "%", "slip_percent"),
@@ -47,7 +50,7 @@ class TraceView(Canvas):
             return "not driven yet"
         row = self.rows[self.mark]
         return (
-            f"{row.time_s:.2f} s, {row.distance_m:.2f} m, {row.speed_m_s:.2f} m/s, gear "
+            f"{row.time_s:.2f} s, {in_m(row.distance_m, 2)}, {in_m_s(row.speed_m_s, 2)}, gear "
             f"{row.gear}, {row.motor_rpm:.0f} rpm, {row.current_a:.2f} A, slip "
             f"{row.slip_percent:.0f} %"
         )
@@ -85,7 +88,8 @@ class TraceView(Canvas):
             painter.drawPolyline(QPolygonF(points))
             painter.setPen(tokens.soft)
             right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop)
-            scale = f"{top:.0f}" if top >= 100 else f"{top:.3g}"
+            most = in_units(top, "m/s", units_in_force()) if unit == M_S else top
+            scale = f"{most:.0f}" if most >= 100 else f"{most:.3g}"
             painter.drawText(QRectF(0, box.top() - 2, 54, 16), right, scale)
             painter.drawText(QRectF(0, box.center().y() - 8, 54, 16), right, unit)
             painter.drawText(box.adjusted(6, 2, 0, 0), int(Qt.AlignmentFlag.AlignLeft), name)
@@ -283,7 +287,9 @@ def _typed(field: str, vehicle: Vehicle, row: int, text: str) -> Edit:
     what = {"length_m": "Length of the stretch", "value": "Value of the stretch"}.get(field, "")
     stretch[field] = text
     if field != "kind":
-        stretch[field] = parse_field(text, field, what=what, kit=vehicle.kit)
+        stretch[field] = parse_field(
+            text, field, what=what, kit=vehicle.kit, choice=vehicle.shown_in
+        )
     if text == "turn" and not stretch["value"]:
         stretch["value"] = 1.0
     return Edit.one("Change the course", ("course",), course)
@@ -291,7 +297,11 @@ def _typed(field: str, vehicle: Vehicle, row: int, text: str) -> Edit:
 
 COURSE: tuple[Column[Segment], ...] = (
     Column("stretch", lambda s: Cell(s.kind), partial(_typed, "kind")),
-    Column("length m", lambda s: Cell(f"{s.length_m:g}", right=True), partial(_typed, "length_m")),
+    Column(
+        f"length {METRE}",
+        lambda s: number_cell(s.length_m, "length_m"),
+        partial(_typed, "length_m"),
+    ),
     Column(
         "value",
         lambda s: Cell("" if s.kind == "flat" else f"{s.value:g}", right=True),

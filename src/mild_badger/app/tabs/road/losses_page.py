@@ -13,6 +13,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import N_MM, bare, in_n_mm
 from mild_badger.core.performance.losses import calibrate_wheels, drag_lines, estimated_losses
 from mild_badger.core.performance.power_budget import LossStep, power_budget
 from mild_badger.core.targets.schools import parse_number
@@ -91,7 +92,7 @@ class LossesPage(QWidget):
         row.addWidget(self.view, 1)
         side = QVBoxLayout()
         side.setSpacing(6)
-        self.fields = FieldForm(session, FIELDS, lambda: False)
+        self.fields = FieldForm(session, FIELDS)
         self.fields.setFixedWidth(300)
         side.addWidget(self.fields)
         self.kind = QComboBox()
@@ -106,7 +107,7 @@ class LossesPage(QWidget):
         side.addLayout(
             row_of("Wheels in the air turn", self.measured, caption("rpm", "soft"), self.fit)
         )
-        self.lines = Table(("what drags", "N·mm at motor"), "What drags")
+        self.lines = Table(("what drags", f"{N_MM} at motor"), "What drags")
         self.lines.header_right(1)
         self.lines.stretch(0)
         self.lines.setFixedWidth(300)
@@ -124,7 +125,7 @@ class LossesPage(QWidget):
         if gear is not None:
             falls = power_budget(vehicle, gear.id, gear.motor_rpm)
             rows = [
-                [Cell(d.name), Cell(f"{d.at_motor_n_mm:.2f}", right=True)]
+                [Cell(d.name), Cell(bare(in_n_mm(d.at_motor_n_mm, 2)), right=True)]
                 for d in drag_lines(vehicle, gear.id)
             ]
         self.view.show_falls(evaluation, falls)

@@ -5,20 +5,21 @@ from functools import partial
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.fields import FieldForm, FieldSpec, tip_of
+from mild_badger.app.drawing.fields import FieldForm, FieldSpec, number_cell, tip_of
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import units_in_force
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import M_S, N_MM, bare, in_m_s, in_n_mm, in_units
 from mild_badger.core.kit.catalogue import shipped_motors
 from mild_badger.core.performance.pull import MotorTrial, motor_trials, weakest_place
-from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Motor, Vehicle
-from mild_badger.text.fields import parse_field
+from mild_badger.text.fields import parse_field, parse_speed
 
 __all__ = ["MotorsPage"]
 
@@ -50,13 +51,15 @@ class MotorsPage(QWidget):
         row.setSpacing(12)
         left = QVBoxLayout()
         left.setSpacing(6)
-        self.speed = QLineEdit("0.5")
+        self.speed = QLineEdit(f"{in_units(0.5, 'm/s', units_in_force()):.3g}")
         self.speed.setAccessibleName("Wanted speed")
         self.speed.setFixedWidth(56)
         self.speed.editingFinished.connect(lambda: self.refresh(session.evaluation))
         left.addLayout(
             row_of(
-                "Tried in the engaged gear at", self.speed, caption("m/s on level ground", "soft")
+                "Tried in the engaged gear at",
+                self.speed,
+                caption(f"{M_S} on level ground", "soft"),
             )
         )
         self.table = RecordTable(session, self._columns(), "Motors tried on this box")
@@ -72,7 +75,7 @@ class MotorsPage(QWidget):
         self.words.setAccessibleName("The weakest place")
         left.addWidget(self.words)
         row.addLayout(left, 1)
-        self.fields = FieldForm(session, FIELDS, lambda: False)
+        self.fields = FieldForm(session, FIELDS)
         self.fields.setFixedWidth(250)
         row.addWidget(self.fields)
 
@@ -81,7 +84,9 @@ class MotorsPage(QWidget):
         vehicle = evaluation.vehicle
         self.fields.show_values(vehicle, vehicle.motor.model_dump())
         try:
-            speed = parse_number(self.speed.text(), what="Wanted speed")
+            vehicle = self.session.vehicle
+            text = self.speed.text()
+            speed = parse_speed(text, what="Wanted speed", vehicle=vehicle, own="m/s")
         except BadgerError as error:
             self.words.setText(str(error))
             return
@@ -106,7 +111,7 @@ class MotorsPage(QWidget):
         motor = self.session.vehicle.motor
         return (
             f"At the box's input: {motor.shaft_no_load_rpm:.0f} rpm without load, "
-            f"{motor.shaft_stall_n_mm:.0f} N·mm at standstill, "
+            f"{in_n_mm(motor.shaft_stall_n_mm, 0)} at standstill, "
             f"{motor.current_a(motor.shaft_stall_n_mm):.1f} A. Batteries and stalled motors get "
             "hot: follow the makers' directions, use a fuse."
         )
@@ -156,7 +161,7 @@ class MotorsPage(QWidget):
             return Cell("yes" if tried[1].turns else "no", color=color(tried))
 
         def top(tried: _Tried) -> Cell:
-            return Cell("" if tried[1] is None else f"{tried[1].top_m_s:.2f}", right=True)
+            return Cell("" if tried[1] is None else bare(in_m_s(tried[1].top_m_s, 2)), right=True)
 
         def weakest(tried: _Tried) -> Cell:
             return Cell("" if tried[1] is None else tried[1].weakest or "everything holds")
@@ -168,10 +173,10 @@ class MotorsPage(QWidget):
                 partial(_typed, "name", "name"),
             ),
             _figure("rpm", "no_load_rpm", "no-load speed"),
-            _figure("N·mm", "stall_torque_n_mm", "stall torque"),
+            _figure(N_MM, "stall_torque_n_mm", "stall torque"),
             Column("turns it", turns),
             Column("spare %", spare),
-            Column("top m/s", top),
+            Column(f"top {M_S}", top),
             Column("weakest part", weakest),
         )
 
@@ -180,13 +185,13 @@ def _typed(field: str, title: str, vehicle: Vehicle, row: int, text: str) -> Edi
     what = f"{vehicle.motors[row].name or 'Motor'}, {title}"
     value: object = text
     if field != "name":
-        value = parse_field(text, field, what=what, kit=vehicle.kit)
+        value = parse_field(text, field, what=what, kit=vehicle.kit, choice=vehicle.shown_in)
     return Edit.one("Change a motor", ("motors", row, field), value)
 
 
 def _figure(title: str, field: str, words: str) -> Column[_Tried]:
     def cell(tried: _Tried) -> Cell:
-        return Cell(f"{getattr(tried[0], field):g}", right=True)
+        return number_cell(getattr(tried[0], field), field)
 
     return Column(title, cell, partial(_typed, field, words), tip=tip_of(Motor, field))
 

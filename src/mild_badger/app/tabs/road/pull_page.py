@@ -13,6 +13,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.axle.running import plan_running, running_of
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import KM_H, M_S, NEWTON, bare, in_km_h, in_m_s, in_n, in_n_mm
 from mild_badger.core.performance.pull import Pull, pulls
 
 __all__ = ["PullPage"]
@@ -27,12 +28,12 @@ FIELDS = (
 HEADS = (
     "gear",
     "total ratio",
-    "free m/s",
-    "road m/s",
-    "km/h ×n",
-    "km/h ×√n",
-    "real km/h",
-    "pull N",
+    f"free {M_S}",
+    f"road {M_S}",
+    f"{KM_H} ×n",
+    f"{KM_H} ×√n",
+    f"real {KM_H}",
+    f"pull {NEWTON}",
     "hill %",
     "limited by",
 )
@@ -107,7 +108,7 @@ class PullPage(QWidget):
         side = QVBoxLayout()
         self.plan = button("Plan axle and steering", self._plan, "main")
         side.addWidget(self.plan)
-        self.fields = FieldForm(session, FIELDS, lambda: False)
+        self.fields = FieldForm(session, FIELDS)
         self.fields.setFixedWidth(260)
         side.addWidget(self.fields, 1)
         row.addLayout(side)
@@ -132,17 +133,18 @@ class PullPage(QWidget):
         for p in pulled:
             figures = (
                 f"{p.overall:.2f}",
-                f"{p.free_m_s:.2f}",
-                f"{p.road_m_s:.2f}",
-                f"{p.geometric_km_h:.0f}",
-                f"{p.froude_km_h:.0f}",
-                f"{p.real_km_h:.0f}",
-                f"{p.force_n:.1f}",
+                bare(in_m_s(p.free_m_s, 2)),
+                bare(in_m_s(p.road_m_s, 2)),
+                bare(in_km_h(p.geometric_km_h, 0)),
+                bare(in_km_h(p.froude_km_h, 0)),
+                bare(in_km_h(p.real_km_h, 0)),
+                bare(in_n(p.force_n, 1)),
                 f"{p.hill_percent:.0f}" if p.hill_percent < 999 else "any",
             )
             bold = p.gear == evaluation.situation.gear
             tip = (
-                f"{p.torque_n_mm:.0f} N·mm at the wheels; {p.drag_n_mm:.1f} N·mm drag at the motor"
+                f"{in_n_mm(p.torque_n_mm, 0)} at the wheels; {in_n_mm(p.drag_n_mm, 1)} drag at "
+                "the motor"
             )
             rows.append(
                 [

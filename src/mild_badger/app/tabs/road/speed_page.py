@@ -10,8 +10,10 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown, units_in_force
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import KM_H, M_S, bare, in_km_h, in_m_s, in_units
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.units import km_per_hour
 
@@ -34,11 +36,12 @@ class SpeedPage(QWidget):
         self.chart.setMenuEnabled(False)
         self.chart.setMinimumHeight(220)
         self.chart.showGrid(x=True, y=True, alpha=0.15)
-        for name, words in (("bottom", "motor speed, rpm"), ("left", "model speed, m/s")):
+        for name, words in (("bottom", "motor speed, rpm"), ("left", f"model speed, {M_S}")):
             axis = self.chart.getAxis(name)
             axis.setStyle(tickFont=text_font("small"))
             axis.enableAutoSIPrefix(False)
-            axis.setLabel(words)
+            axis.setLabel(shown(words))
+        self.chart.getAxis("left").setScale(in_units(1.0, "m/s", units_in_force()))
         self._lines: list[tuple[Any, Any, Any]] = []
         self._drawn: object = None
         self._dark: bool | None = None
@@ -53,9 +56,9 @@ class SpeedPage(QWidget):
                 "wanted",
                 "got",
                 "error %",
-                "model m/s",
-                "at full size km/h",
-                "real at limit km/h",
+                f"model {M_S}",
+                f"at full size {KM_H}",
+                f"real at limit {KM_H}",
                 "drives",
             ),
             "Speed in every gear",
@@ -75,8 +78,8 @@ class SpeedPage(QWidget):
         if gear is None or gear.full_size_mm_s is None or gear.speed_mm_s is None:
             return "Speed in every gear"
         return (
-            f"Gear {gear.name}: {abs(gear.speed_mm_s) / 1000:.2f} m/s, like "
-            f"{abs(km_per_hour(gear.full_size_mm_s)):.0f} km/h at full size"
+            f"Gear {gear.name}: {in_m_s(abs(gear.speed_mm_s) / 1000, 2)}, like "
+            f"{in_km_h(abs(km_per_hour(gear.full_size_mm_s)), 0)} at full size"
         )
 
     def facts(self) -> str:
@@ -163,7 +166,7 @@ class SpeedPage(QWidget):
             got = "–" if gear.ratio is None else format_ratio(abs(gear.ratio), school)
             percent = gear.error_percent
             error = "–" if percent is None else f"{school.error_percent(percent):+.2f}"
-            speed = "–" if gear.speed_mm_s is None else f"{gear.speed_mm_s / 1000:.3f}"
+            speed = "–" if gear.speed_mm_s is None else bare(in_m_s(gear.speed_mm_s / 1000, 3))
             full = gear.full_size_mm_s
             words = (
                 (gear.name, False),
@@ -171,8 +174,8 @@ class SpeedPage(QWidget):
                 (got, True),
                 (error, True),
                 (speed, True),
-                ("–" if full is None else f"{km_per_hour(full):.1f}", True),
-                (f"{km_per_hour(gear.real_limit_mm_s):.1f}", True),
+                ("–" if full is None else bare(in_km_h(km_per_hour(full), 1)), True),
+                (bare(in_km_h(km_per_hour(gear.real_limit_mm_s), 1)), True),
                 ({1: "forwards +", -1: "backwards −", 0: "nothing"}[gear.direction], False),
             )
             bold = gear.id == evaluation.situation.gear

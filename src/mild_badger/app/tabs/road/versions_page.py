@@ -7,9 +7,11 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWid
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_unit
 from mild_badger.core.versions import (
     ComparedFigure,
     compare_figures,
@@ -51,7 +53,7 @@ class VersionsPage(QWidget):
         outer.addWidget(self.kept)
         self.one, self.other = QComboBox(), QComboBox()
         for box, name in ((self.one, "First version"), (self.other, "Second version")):
-            box.setAccessibleName(name)
+            box.setAccessibleName(shown(name))
             box.setMinimumWidth(130)
             box.activated.connect(lambda _n: self._compare())
         self.back = button("Return to this version", self._take)
@@ -120,11 +122,14 @@ class VersionsPage(QWidget):
         change = figure.change_percent
         words = "" if change is None else f"{change:+.1f} %".replace("-", "−")
         changed = figure.before != figure.after
-        unit = f" {figure.unit}" if figure.unit else ""
         return [
             Cell(figure.name, bold=changed),
             *(
-                Cell("–" if value is None else f"{value:.4g}{unit}", right=True, bold=changed)
+                Cell(
+                    "–" if value is None else in_unit(value, figure.unit, significant=4),
+                    right=True,
+                    bold=changed,
+                )
                 for value in (figure.before, figure.after)
             ),
             Cell(words if changed else "", right=True, bold=changed),

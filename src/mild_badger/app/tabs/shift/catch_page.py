@@ -11,6 +11,7 @@ from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM
 from mild_badger.core.shift.catch import best_catch_order, catch_sleeves
 from mild_badger.core.shift.positions import catch_words, columns_text, parse_columns
 from mild_badger.core.vehicle.edit.change import Edit
@@ -177,7 +178,7 @@ class CatchPage(QWidget):
             row_of(
                 "column spacing",
                 fields["column_pitch_mm"],
-                caption("mm", "soft"),
+                caption(MM, "soft"),
                 "time per column",
                 fields["slide_s"],
                 "time per tilt",

@@ -9,6 +9,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.tabs.shift.drum_view import DrumView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM
 from mild_badger.core.shift.positions import (
     angles_text,
     drum_words,
@@ -72,10 +73,10 @@ class DrumPage(QWidget):
         self.fields: dict[str, DocumentLineEdit] = {}
         measures = (
             (
-                ("diameter_mm", "diameter mm", "Drum diameter"),
-                ("track_pitch_mm", "track spacing mm", "Track spacing"),
+                ("diameter_mm", f"diameter {MM}", "Drum diameter"),
+                ("track_pitch_mm", f"track spacing {MM}", "Track spacing"),
             ),
-            (("follower_mm", "follower mm", "Follower"), None),
+            (("follower_mm", f"follower {MM}", "Follower"), None),
             (("dwell_deg", "dwell °", "Dwell"), ("overlap_deg", "overlap °", "Overlap")),
             (
                 ("steepest_deg", "steepest °", "Steepest ramp"),
@@ -86,7 +87,7 @@ class DrumPage(QWidget):
         for row, pair in enumerate(measures, start=3):
             for place, measure in enumerate(pair):
                 if measure is None:
-                    grid.addWidget(caption("travel mm"), row, 2)
+                    grid.addWidget(caption(f"travel {MM}"), row, 2)
                     grid.addWidget(self.travel, row, 3)
                     continue
                 name, words, sentence = measure
@@ -96,7 +97,7 @@ class DrumPage(QWidget):
         depth = field_of(session, (*DRUM, "dog_depth_mm"), "Dog depth", width=44)
         self.fields["dog_depth_mm"] = depth
         grid.addWidget(self.dogs, 7, 0, 1, 2)
-        grid.addWidget(caption("dog depth mm"), 7, 2)
+        grid.addWidget(caption(f"dog depth {MM}"), 7, 2)
         grid.addWidget(depth, 7, 3)
         self.save = button("Drum template …", lambda: self.export_wanted.emit("drum"))
         self.save.setToolTip("The tracks at true scale, as SVG or DXF, to cut or to glue round")

@@ -7,9 +7,11 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPen, QPolygonF
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
+from mild_badger.app.shown import ruler_mm
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_mm
 from mild_badger.core.shift.drum import DrumLayout, Track, drum_layout
 from mild_badger.core.vehicle.sleeves import sleeve_words
 
@@ -177,13 +179,14 @@ class DrumView(Canvas):
         y = self.height() - 14.0
         painter.setPen(pen(tokens.ink, 1.4))
         left = 16.0
-        painter.drawLine(QLineF(left, y, left + 20 * self._scale, y))
-        for x in (left, left + 20 * self._scale):
+        length = ruler_mm(25.5)
+        painter.drawLine(QLineF(left, y, left + length * self._scale, y))
+        for x in (left, left + length * self._scale):
             painter.drawLine(QLineF(x, y - 4, x, y + 4))
         painter.setFont(text_font("small"))
         shaded = any((c.overlap_deg or 0) > 0 for c in layout.changes)
-        words = "20 mm; dogs in where heavy" + ", two sleeves where shaded" * shaded
-        painter.drawText(QPointF(left + 20 * self._scale + 10, y + 4), words)
+        words = f"{in_mm(length)}; dogs in where heavy" + ", two sleeves where shaded" * shaded
+        painter.drawText(QPointF(left + length * self._scale + 10, y + 4), words)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         layout = self._layout
@@ -197,7 +200,7 @@ class DrumView(Canvas):
             if 0 <= angle <= 360 and abs(y - place * self._scale - here.y()) < 8:
                 travel = track.travel_at(angle)
                 way = "neutral" if not travel else "to the front" if travel < 0 else "to the back"
-                sentence = f"{abs(travel):.1f} mm {way}" if travel else way
+                sentence = f"{in_mm(abs(travel), 1)} {way}" if travel else way
                 words = (
                     f"{sleeve_words(track.sleeve)} at {angle:.0f}°: {sentence}; its steepest "
                     f"ramp rises by {track.steepest_deg:.0f}°"

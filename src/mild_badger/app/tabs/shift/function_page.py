@@ -17,6 +17,7 @@ from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.shift.function_view import FunctionView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError, InputError
@@ -131,7 +132,7 @@ class FunctionPage(QWidget):
         self.table = RecordTable(
             self.session, self._columns([]), "What each output does in each position"
         )
-        self.table.setToolTip(CELL_HELP)
+        self.table.setToolTip(shown(CELL_HELP))
         self.table.currentCellChanged.connect(lambda *_where: self._show())
         tables.addWidget(self.table, 3)
         self.outputs = RecordTable(self.session, OUTPUTS, "The outputs")
@@ -202,7 +203,9 @@ class FunctionPage(QWidget):
         self.actuation.show_value(box.actuation)
         self.rpm.show_value(number_text(box.motor_rpm))
         self.tolerance.show_value(number_text(box.tolerance_percent))
-        self.trials.setPlainText("\n".join(f"{n}. {s}" for n, s in enumerate(result.trials, 1)))
+        self.trials.setPlainText(
+            shown("\n".join(f"{n}. {s}" for n, s in enumerate(result.trials, 1)))
+        )
         self.words.setText(" ".join((result.words, *result.arrangement.problems)))
         self._show()
 

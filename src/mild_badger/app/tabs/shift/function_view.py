@@ -5,6 +5,7 @@ from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPolygonF
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import arc_arrow, elided, pen
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
@@ -37,7 +38,7 @@ class FunctionView(Canvas):
     def show_state(self, position: str, direction: int) -> None:
         """Show a position with the motor turning one way."""
         self.position, self.direction = position, direction
-        self.setAccessibleDescription(self.words())
+        self.setAccessibleDescription(shown(self.words()))
         self.update()
 
     def words(self) -> str:

@@ -16,8 +16,10 @@ from mild_badger.app.drawing.fields import (
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM, NEWTON
 from mild_badger.core.shift.gate import Gate, GatePlace, gate_words, gates
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.detent_strip import Notch, graded_notches
@@ -30,18 +32,21 @@ FORWARD = {"seat": (0, -1), "left": (-1, 0), "right": (1, 0)}
 KNOB = {"forward": "forwards", "rear": "to the rear"}
 MEASURES = (
     (
-        ("arm_above_mm", "lever above pivot mm", "Arm above the pivot"),
-        ("arm_below_mm", "below pivot mm", "Arm below the pivot"),
+        ("arm_above_mm", f"lever above pivot {MM}", "Arm above the pivot"),
+        ("arm_below_mm", f"below pivot {MM}", "Arm below the pivot"),
     ),
     (
-        ("fork_travel_mm", "fork travel mm", "Fork travel"),
-        ("rail_pitch_mm", "rail spacing mm", "Rail to rail"),
+        ("fork_travel_mm", f"fork travel {MM}", "Fork travel"),
+        ("rail_pitch_mm", f"rail spacing {MM}", "Rail to rail"),
     ),
     (
         ("detent_flank_deg", "detent angle °", "Detent flank"),
-        ("detent_depth_mm", "detent depth mm", "Detent depth"),
+        ("detent_depth_mm", f"detent depth {MM}", "Detent depth"),
     ),
-    (("detent_spring_n", "detent spring N", "Spring"), ("detent_friction", "friction", "Friction")),
+    (
+        ("detent_spring_n", f"detent spring {NEWTON}", "Spring"),
+        ("detent_friction", "friction", "Friction"),
+    ),
     (("step_s", "time per move s", "Seconds a move"),),
 )
 ARROW_ROOM = 124.0
@@ -300,7 +305,7 @@ class GatePage(QWidget):
         self.strip.clear()
         self.strip.addItem("best notch: not tried yet")
         for notch in self._notches:
-            self.strip.addItem(notch.words)
+            self.strip.addItem(shown(notch.words))
         flanks = [notch.flank_deg for notch in self._notches]
         if lever.detent_flank_deg in flanks:
             self.strip.setCurrentIndex(flanks.index(lever.detent_flank_deg) + 1)

@@ -5,6 +5,7 @@ from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.widgets import button, caption
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.shift.play_view import PlayView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
@@ -45,7 +46,7 @@ class PlayPage(QWidget):
         self.pace = QComboBox()
         self.pace.setAccessibleName("Pace")
         for words, share in (("quarter pace", 0.25), ("half pace", 0.5), ("true pace", 1.0)):
-            self.pace.addItem(words, share)
+            self.pace.addItem(shown(words), share)
         self.pace.setCurrentIndex(1)
         row.addWidget(self.pace)
         column.addLayout(row)

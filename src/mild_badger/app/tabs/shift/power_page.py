@@ -11,11 +11,12 @@ from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import N_MM, bare, in_n_mm
 from mild_badger.core.performance.power import PowerLine, PowerTable, power_table
 
 __all__ = ["PowerPage"]
 
-HEADERS = ("at", "from", "to", "rpm", "N·mm in", "N·mm out", "W", "W lost")
+HEADERS = ("at", "from", "to", "rpm", f"{N_MM} in", f"{N_MM} out", "W", "W lost")
 NOTHING = "Engage a gear that drives to follow the power: press 1 to 9 or R."
 
 
@@ -109,8 +110,8 @@ class PowerPage(QWidget):
         for line in table.lines if table else ():
             figures = (
                 f"{line.rpm_in:.0f} → {line.rpm_out:.0f}",
-                f"{line.torque_in_n_mm:.1f}",
-                f"{line.torque_out_n_mm:.1f}",
+                bare(in_n_mm(line.torque_in_n_mm, 1)),
+                bare(in_n_mm(line.torque_out_n_mm, 1)),
                 f"{line.power_w:.2f}",
                 f"{line.lost_w:.2f}" if line.lost_w > 0 else "–",
             )
@@ -127,6 +128,7 @@ class PowerPage(QWidget):
 
 def _words(line: PowerLine) -> str:
     return (
-        f"{line.kind}: {line.giver} → {' and '.join(line.takers)}; {line.torque_in_n_mm:.1f} to "
-        f"{line.torque_out_n_mm:.1f} N·mm, {line.power_w:.2f} W in, {line.lost_w:.2f} W lost"
+        f"{line.kind}: {line.giver} → {' and '.join(line.takers)}; "
+        f"{bare(in_n_mm(line.torque_in_n_mm, 1))} to "
+        f"{in_n_mm(line.torque_out_n_mm, 1)}, {line.power_w:.2f} W in, {line.lost_w:.2f} W lost"
     )

@@ -8,6 +8,7 @@ from mild_badger.app.drawing.box_view import BoxView
 from mild_badger.app.drawing.fields import DocumentChoice, field_of
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.shift.catch_page import CatchPage
 from mild_badger.app.tabs.shift.diagram import SlotDiagram
 from mild_badger.app.tabs.shift.drum_page import DrumPage
@@ -217,7 +218,7 @@ class ShiftTab(PagedTab):
         self.engaged_words.setVisible(engagement is not None)
         if engagement is not None:
             self.engaged_by.show_value(engagement)
-        self.places.setToolTip(place_reason(evaluation.vehicle))
+        self.places.setToolTip(shown(place_reason(evaluation.vehicle)))
         slot = box.free_trains
         self.feeding.setVisible(slot and page == "sleeves")
         self.hint.setVisible(page == "sleeves" and self.height() > SHORT)
@@ -228,10 +229,10 @@ class ShiftTab(PagedTab):
             self.no_sleeves.setText(NO_SLEEVES if box.geared else NO_BOX)
             self.pictures.setCurrentWidget(self.no_sleeves)
         elif page == "actuator":
-            shown = self._actuator_pages[shifting.actuation]
+            page_shown = self._actuator_pages[shifting.actuation]
             self.facts.setText(ACTUATOR_FACTS[shifting.actuation])
-            self.pictures.setCurrentWidget(shown)
-            shown.refresh(evaluation)
+            self.pictures.setCurrentWidget(page_shown)
+            page_shown.refresh(evaluation)
         elif page == "table":
             self.facts.setText(TABLE_FACTS[shifting.actuation])
             self.pictures.setCurrentWidget(self.table_page)

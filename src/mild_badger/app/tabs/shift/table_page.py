@@ -53,7 +53,7 @@ class TablePage(QWidget):
             few = len(names) <= FEW
             modes = QHeaderView.ResizeMode
             across.setSectionResizeMode(modes.Stretch if few else modes.ResizeToContents)
-        self.table.setHorizontalHeaderLabels(["from", *(f"to {name}" for name in names)])
+        self.table.name_columns(["from", *(f"to {name}" for name in names)])
         self.table.header_right(*range(1, len(names) + 1))
         rows = []
         for name, row in zip(names, self._shifts, strict=True):

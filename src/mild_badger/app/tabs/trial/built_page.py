@@ -12,11 +12,12 @@ from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.trial.built import Bay, BayPart, bays, measure
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.text.fields import parse_length
+from mild_badger.text.fields import typed_length
 
 __all__ = ["BuiltPage"]
 
@@ -64,7 +65,7 @@ class BayView(Canvas):
             painter.drawRect(box)
         painter.setFont(text_font("small"))
         painter.setPen(tokens.ink if bay.trim is None else tokens.bad)
-        words = f"end play {bay.play_mm:.2f} mm, wanted {bay.wanted_mm:.2f}".replace("-", "−")
+        words = f"end play {in_mm(bay.play_mm, 2)}, wanted {bay.wanted_mm:.2f}".replace("-", "−")
         painter.drawText(QRectF(left, 6, right - left, 18), int(Qt.AlignmentFlag.AlignRight), words)
         painter.setPen(tokens.soft)
         painter.drawText(QPointF(left, 19), f"{bay.shaft}, {bay.gap.words}")
@@ -162,15 +163,15 @@ class BuiltPage(QWidget):
             return measure(
                 vehicle,
                 part.key,
-                parse_length(text, what=part.words, kit=vehicle.kit) if text else None,
+                typed_length(text, part.words, vehicle) if text else None,
             )
 
         return (
             Column("part", name),
-            Column("planned mm", lambda part: Cell(f"{part.planned_mm:.2f}", right=True)),
+            Column(f"planned {MM}", lambda part: Cell(bare(in_mm(part.planned_mm, 2)), right=True)),
             Column(
-                "measured mm",
-                lambda part: Cell(f"{part.mm:.2f}" if part.measured else "", right=True),
+                f"measured {MM}",
+                lambda part: Cell(bare(in_mm(part.mm, 2)) if part.measured else "", right=True),
                 typed,
                 may_be_empty=True,
             ),

@@ -17,6 +17,7 @@ from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.trial.deviation_view import DeviationView
 from mild_badger.app.tabs.trial.way_box import way_box
 from mild_badger.app.theme.style import Theme
@@ -109,7 +110,7 @@ class ListPage(QWidget):
         self.position, self.place = QComboBox(), QComboBox()
         self.way = way_box("Which way")
         self.turned_in, self.turned_out, self.percent = QLineEdit(), QLineEdit(), QLineEdit()
-        self.percent.setPlaceholderText(f"{USUAL_PERCENT:g}")
+        self.percent.setPlaceholderText(shown(f"{USUAL_PERCENT:g}"))
         self.jams = QCheckBox("the input will not turn")
         self.note = button("Save reading", self._note, "main")
         for line in (self.turned_in, self.turned_out, self.percent):
@@ -126,7 +127,7 @@ class ListPage(QWidget):
         )
         for number, (words, widget, unit) in enumerate(rows):
             grid.addWidget(caption(words), number, 0)
-            widget.setAccessibleName(words.capitalize())
+            widget.setAccessibleName(shown(words.capitalize()))
             grid.addWidget(widget, number, 1, 1, 1 if unit else 2)
             if unit:
                 grid.addWidget(caption(unit, "soft"), number, 2)

@@ -24,6 +24,7 @@ from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of, scrolled
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
@@ -138,7 +139,7 @@ class LogPage(QWidget):
         self.search.setAccessibleName("Words to find in the log")
         self.search.textChanged.connect(lambda _t: self._list())
         for box, name in ((self.part, "Part to find"), (self.version, "Version to find")):
-            box.setAccessibleName(name)
+            box.setAccessibleName(shown(name))
             box.setMaximumWidth(150)
             box.activated.connect(lambda _n: self._list())
         bar = QHBoxLayout()
@@ -189,7 +190,7 @@ class LogPage(QWidget):
                 ("Photo", self.photo),
             )
         ):
-            widget.setAccessibleName(words)
+            widget.setAccessibleName(shown(words))
             grid.addWidget(caption(words), number, 0)
             grid.addWidget(widget, number, 1)
         choose = button("Pick …", self._choose_photo)
@@ -200,8 +201,8 @@ class LogPage(QWidget):
         self.written: dict[str, QPlainTextEdit] = {}
         for name, words in WORDS:
             text = QPlainTextEdit()
-            text.setAccessibleName(words)
-            text.setPlaceholderText(words.lower())
+            text.setAccessibleName(shown(words))
+            text.setPlaceholderText(shown(words.lower()))
             text.setTabChangesFocus(True)
             text.setFixedHeight(48)
             self.written[name] = text
@@ -354,7 +355,7 @@ class LogPage(QWidget):
         self.ran.setText(f"{entry.ran_hours:g}" if entry.ran_hours else "")
         self.photo.setText(entry.photo)
         for name, text in self.written.items():
-            text.setPlainText(getattr(entry, name))
+            text.setPlainText(shown(getattr(entry, name)))
 
     def _remove(self) -> None:
         row = self.table.currentRow()

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 
 __all__ = ["PulseView"]
@@ -31,7 +32,7 @@ class PulseView(Canvas):
     ) -> None:
         """Show time stamps in µs and what they come to."""
         self.tracks, self.speeds = tracks, speeds
-        self.setAccessibleDescription(self.words())
+        self.setAccessibleDescription(shown(self.words()))
         self.update()
 
     def words(self) -> str:

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QVBo
 from mild_badger.app.drawing.fields import field_of
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.trial.pulse_view import PulseView
 from mild_badger.app.tabs.trial.way_box import way_box
 from mild_badger.app.theme.style import Theme
@@ -133,7 +134,7 @@ class TachoPage(QWidget):
         for number, (words, widget, unit) in enumerate((*rows, *rig)):
             label = caption(words)
             grid.addWidget(label, number, 0)
-            widget.setAccessibleName(words)
+            widget.setAccessibleName(shown(words))
             if isinstance(widget, QComboBox):
                 widget.setSizeAdjustPolicy(
                     QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
@@ -183,7 +184,7 @@ class TachoPage(QWidget):
         """Take a file or a device."""
         self.path = path
         self.path_words.setText(path.name)
-        self.path_words.setToolTip(str(path))
+        self.path_words.setToolTip(shown(str(path)))
         self.kind.setCurrentIndex(self.kind.findData(FILE))
         self._show_kind()
 

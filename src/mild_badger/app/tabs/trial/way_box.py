@@ -2,6 +2,8 @@
 
 from PyQt6.QtWidgets import QComboBox
 
+from mild_badger.app.shown import shown
+
 __all__ = ["way_box"]
 
 WAYS = (("nobody looked", 0), ("as the input, forwards", 1), ("against it, backwards", -1))
@@ -10,7 +12,7 @@ WAYS = (("nobody looked", 0), ("as the input, forwards", 1), ("against it, backw
 def way_box(name: str) -> QComboBox:
     """Make the choice; its data is +1, −1, or 0 where nobody looked."""
     box = QComboBox()
-    box.setAccessibleName(name)
+    box.setAccessibleName(shown(name))
     for words, value in WAYS:
-        box.addItem(words, value)
+        box.addItem(shown(words), value)
     return box

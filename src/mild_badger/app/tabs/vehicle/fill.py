@@ -5,6 +5,7 @@ from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QLineEdit, Q
 
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.targets.fill import fill_ratios
 from mild_badger.core.targets.schools import format_ratio, parse_number, parse_ratio
@@ -40,7 +41,7 @@ class FillDialog(QDialog):
             ("Progression", self.progression, "1: all steps alike; 1.1: each a tenth greater"),
         )
         for row, (name, widget, note) in enumerate(rows):
-            widget.setAccessibleName(name)
+            widget.setAccessibleName(shown(name))
             grid.addWidget(caption(name), row, 0)
             grid.addWidget(widget, row, 1)
             grid.addWidget(caption(note, "soft"), row, 2)

@@ -5,8 +5,10 @@ from PyQt6.QtGui import QPainter
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, nice_step, pen
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import bare, in_km_h
 from mild_badger.core.units import km_per_hour
 
 __all__ = ["SpeedLadder"]
@@ -22,16 +24,16 @@ class SpeedLadder(Canvas):
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show an evaluation's speeds."""
         super().show_evaluation(evaluation)
-        self.setToolTip(self.words())
+        self.setToolTip(shown(self.words()))
 
     def words(self) -> str:
         words = []
         for gear in self.evaluation.gears if self.evaluation else ():
             got = "not driven"
             if gear.full_size_mm_s is not None:
-                got = f"{abs(km_per_hour(gear.full_size_mm_s)):.1f} km/h"
+                got = in_km_h(abs(km_per_hour(gear.full_size_mm_s)), 1)
             real = km_per_hour(gear.real_limit_mm_s)
-            words.append(f"Gear {gear.name}: model {got}, real vehicle {real:.1f} km/h")
+            words.append(f"Gear {gear.name}: model {got}, real vehicle {in_km_h(real, 1)}")
         return "\n".join(words)
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
@@ -66,7 +68,7 @@ class SpeedLadder(Canvas):
             painter.setPen(pen(tokens.hair, 0.8))
             painter.drawLine(QPointF(x, head), QPointF(x, foot))
             painter.setPen(tokens.soft)
-            words = f"{value:g}" + (" km/h" if value == 0 else "")
+            words = in_km_h(value, 0) if value == 0 else bare(in_km_h(value, 0))
             painter.drawText(QPointF(x - (4 if value == 0 else 8), foot + 14), words)
             value += step
         tall = (foot - head) / len(gears)
@@ -94,5 +96,7 @@ class SpeedLadder(Canvas):
             )
             painter.setPen(tokens.ink)
             painter.setFont(text_font("small"))
-            figure = "–" if got is None else f"{got:.0f}"
-            painter.drawText(QPointF(max(end, mark) + 8, middle + 4), f"{figure} / {real:.0f}")
+            figure = "–" if got is None else bare(in_km_h(got, 0))
+            painter.drawText(
+                QPointF(max(end, mark) + 8, middle + 4), f"{figure} / {bare(in_km_h(real, 0))}"
+            )

@@ -7,8 +7,10 @@ from PyQt6.QtGui import QPainter
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, nice_step, pen
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import bare, in_km_h
 from mild_badger.core.performance.chart import SawLeg
 
 __all__ = ["SawTooth"]
@@ -25,7 +27,7 @@ class SawTooth(Canvas):
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show an evaluation's way up."""
         super().show_evaluation(evaluation)
-        self.setToolTip(self.words())
+        self.setToolTip(shown(self.words()))
 
     def words(self) -> str:
         if self.evaluation is None:
@@ -36,10 +38,10 @@ class SawTooth(Canvas):
             mine = model.get(leg.gear)
             got = "not driven"
             if mine is not None:
-                got = f"from {mine.from_percent:.0f} % to {mine.to_km_h:.1f} km/h"
+                got = f"from {mine.from_percent:.0f} % to {in_km_h(mine.to_km_h, 1)}"
             lines.append(
                 f"Gear {self.evaluation.vehicle.gear_name(leg.gear)}: real from "
-                f"{leg.from_percent:.0f} % to {leg.to_km_h:.1f} km/h, "
+                f"{leg.from_percent:.0f} % to {in_km_h(leg.to_km_h, 1)}, "
                 f"model {got}"
             )
         return "\n".join(lines)
@@ -76,7 +78,7 @@ class SawTooth(Canvas):
             painter.setPen(pen(tokens.hair, 0.8))
             painter.drawLine(at(value, 0), at(value, high))
             painter.setPen(tokens.soft)
-            words = f"{value:g}" + (" km/h" if value == 0 else "")
+            words = in_km_h(value, 0) if value == 0 else bare(in_km_h(value, 0))
             painter.drawText(at(value, 0) + QPointF(-4, 14), words)
             value += step
         for percent in (50.0, 100.0):

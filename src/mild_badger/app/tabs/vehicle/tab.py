@@ -24,6 +24,7 @@ from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.tab import Tab
 from mild_badger.app.tabs.vehicle.fill import FillDialog
 from mild_badger.app.tabs.vehicle.ladder import SpeedLadder
@@ -31,12 +32,12 @@ from mild_badger.app.tabs.vehicle.saw import SawTooth
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import KM_H, MM, N_MM, bare, in_km_h, in_mm
 from mild_badger.core.ratios.final_drive import final_drive_offer
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.targets.fill import ratio_for_speed
 from mild_badger.core.targets.schools import (
     format_ratio,
-    parse_number,
     parse_signed_ratio,
 )
 from mild_badger.core.targets.table import read_targets
@@ -53,6 +54,7 @@ from mild_badger.core.vehicle.edit.gears import (
     set_ratio,
 )
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
+from mild_badger.text.fields import parse_speed
 from mild_badger.text.quantities import number_text
 
 __all__ = ["VehicleTab"]
@@ -62,7 +64,7 @@ FIELDS: tuple[tuple[str, tuple[tuple[str, Path], ...]], ...] = (
         "Real vehicle",
         (
             ("Final drive", ("real", "final_drive")),
-            ("Tyre ø, mm", ("real", "tyre_diameter_mm")),
+            (f"Tyre ø, {MM}", ("real", "tyre_diameter_mm")),
             ("Idle, rpm", ("real", "idle_rpm")),
             ("Peak, rpm", ("real", "peak_rpm")),
             ("Limit, rpm", ("real", "limit_rpm")),
@@ -73,16 +75,16 @@ FIELDS: tuple[tuple[str, tuple[tuple[str, Path], ...]], ...] = (
         "Model",
         (
             ("Scale 1 :", ("scale", "denominator")),
-            ("Wheel ø, mm", ("wheels", "diameter_mm")),
-            ("Track, mm", ("axle", "track_mm")),
-            ("Wheelbase, mm", ("axle", "wheelbase_mm")),
+            (f"Wheel ø, {MM}", ("wheels", "diameter_mm")),
+            (f"Track, {MM}", ("axle", "track_mm")),
+            (f"Wheelbase, {MM}", ("axle", "wheelbase_mm")),
         ),
     ),
     (
         "Motor",
         (
             ("No load, rpm", ("motor", "no_load_rpm")),
-            ("Stall, N·mm", ("motor", "stall_torque_n_mm")),
+            (f"Stall, {N_MM}", ("motor", "stall_torque_n_mm")),
             ("Working, rpm", ("motor", "working_rpm")),
         ),
     ),
@@ -265,9 +267,9 @@ class VehicleTab(Tab):
         options: tuple[tuple[str, object], ...],
     ) -> int:
         box = QComboBox()
-        box.setAccessibleName(name)
+        box.setAccessibleName(shown(name))
         for text, value in options:
-            box.addItem(text, value)
+            box.addItem(shown(text), value)
         box.setFixedWidth(106)
         box.activated.connect(
             lambda _index: self.session.do(Edit.one(f"Set {name.lower()}", path, box.currentData()))
@@ -318,10 +320,11 @@ class VehicleTab(Tab):
         steps = evaluation.steps
         uneven = f", steps {min(steps):.2f} to {max(steps):.2f}" if steps else ""
         self.summary.setText(
-            f"Ratios are {school.value}; km/h at the limit. "
+            f"Ratios are {school.value}; {KM_H} at the limit. "
             f"Spread {evaluation.spread:.2f}{uneven}. "
             f"At this scale the tyre is "
-            f"{evaluation.scaled_wheel_mm:.1f} mm, the model's {vehicle.wheels.diameter_mm:g} mm."
+            f"{in_mm(evaluation.scaled_wheel_mm, 1)}, the model's "
+            f"{in_mm(vehicle.wheels.diameter_mm)}."
         )
 
     def _columns(self) -> tuple[Column[_TargetRow], ...]:
@@ -342,7 +345,8 @@ class VehicleTab(Tab):
             return set_ratio(vehicle, row, value, reverse=negative)
 
         def typed_speed(vehicle: Vehicle, row: int, text: str) -> Edit:
-            speed = parse_number(text, what=f"Top speed of {vehicle.real.gears[row].name}")
+            what = f"Top speed of {vehicle.real.gears[row].name}"
+            speed = parse_speed(text, what=what, vehicle=vehicle)
             value = round(ratio_for_speed(vehicle.real, speed), 4)
             return set_ratio(vehicle, row, value, reverse=False)
 
@@ -370,8 +374,8 @@ class VehicleTab(Tab):
                 tip="Ratio divided by that of the next gear.",
             ),
             Column(
-                "km/h",
-                lambda row: Cell(f"{row.speed:.1f}", right=True),
+                KM_H,
+                lambda row: Cell(bare(in_km_h(row.speed, 1)), right=True),
                 typed_speed,
                 tip="Speed of the real vehicle at its engine limit.",
             ),
@@ -479,7 +483,7 @@ class _Notes(QPlainTextEdit):
     def show_value(self, text: str) -> None:
         if text != self.toPlainText():
             self._filling = True
-            self.setPlainText(text)
+            self.setPlainText(shown(text))
             self._filling = False
 
 

@@ -9,6 +9,7 @@ from mild_badger.app.drawing.figure_view import FigureView
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.vehicle.assembly import JOINTS, STATES
@@ -54,12 +55,12 @@ class ApartPage(QWidget):
         self.table.currentCellChanged.connect(lambda *_: self._show())
         left.addWidget(self.table, 1)
         self.state, self.joint = QComboBox(), QComboBox()
-        self.state.addItem(NOT_BEGUN, None)
-        self.joint.addItem(USUAL, None)
+        self.state.addItem(shown(NOT_BEGUN), None)
+        self.joint.addItem(shown(USUAL), None)
         for state in STATES:
-            self.state.addItem(state, state)
+            self.state.addItem(shown(state), state)
         for joint in JOINTS:
-            self.joint.addItem(joint, joint)
+            self.joint.addItem(shown(joint), joint)
         self.state.setAccessibleName("How far the part is")
         self.joint.setAccessibleName("How the part holds")
         self.state.activated.connect(lambda _n: self._mark_state())

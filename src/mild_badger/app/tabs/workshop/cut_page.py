@@ -15,6 +15,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.tabs.workshop.template_view import TemplateView
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import MM, in_mm
 from mild_badger.core.publish.tiles import tiling
 from mild_badger.core.workshop.boards import BoardPlan, board_drawing, board_key, board_plans
 from mild_badger.core.workshop.cutlist import CutPlan, CutStock, cut_plans
@@ -135,9 +136,9 @@ class CutPage(QWidget):
             row_of(
                 "Rods come",
                 fields["rod_mm"],
-                caption("mm long, the saw takes", "soft"),
+                caption(f"{MM} long, the saw takes", "soft"),
                 fields["saw_mm"],
-                caption("mm", "soft"),
+                caption(MM, "soft"),
             )
         )
         self._board_row.setLayout(
@@ -146,9 +147,9 @@ class CutPage(QWidget):
                 fields["board_mm"],
                 "×",
                 fields["board_high_mm"],
-                caption("mm, between parts", "soft"),
+                caption(f"{MM}, between parts", "soft"),
                 fields["gap_mm"],
-                caption("mm", "soft"),
+                caption(MM, "soft"),
                 self.save,
             )
         )
@@ -183,7 +184,7 @@ class CutPage(QWidget):
             [
                 ("rods, posts and tubes", -1),
                 *(
-                    (f"board {n + 1} of {plan.thick_mm:g} mm", number)
+                    (f"board {n + 1} of {in_mm(plan.thick_mm)}", number)
                     for number, (plan, n) in enumerate(self._boards)
                 ),
             ],

@@ -12,6 +12,7 @@ from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, fill
 from mild_badger.app.session import Session
+from mild_badger.app.shown import Painter
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
@@ -69,7 +70,7 @@ class SheetPreview(QWidget):
         wanted = (size * ratio).toSize()
         if self._image is None or self._image.size() != wanted:
             self._image = self._document.render(0, wanted)
-        painter = QPainter(self)
+        painter = Painter(self)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         box = QRectF((self.width() - size.width()) / 2, 0, size.width(), size.height())
         painter.fillRect(box, Qt.GlobalColor.white)

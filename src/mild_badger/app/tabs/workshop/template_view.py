@@ -5,8 +5,10 @@ from PyQt6.QtGui import QColor, QPainter, QPolygonF
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
+from mild_badger.app.shown import ruler_mm, shown
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_mm
 from mild_badger.core.publish.tiles import Tiling
 from mild_badger.core.templates.drawing import Drawing, Layer
 
@@ -101,11 +103,11 @@ class TemplateView(Canvas):
             painter.drawText(QPointF(x + 24, y), layer)
             x += 40 + painter.fontMetrics().horizontalAdvance(layer)
         right = self.width() - 14.0
-        length = next((n for n in (100, 50, 20, 10, 5) if n * scale < right - x - 8), 2)
+        length = ruler_mm((right - x - 8) / scale)
         painter.setPen(pen(self.theme.tokens.ink, 1.4))
         painter.drawLine(QPointF(right - length * scale, y), QPointF(right, y))
         for end in (right - length * scale, right):
             painter.drawLine(QPointF(end, y - 4), QPointF(end, y))
-        words = f"{length} mm"
+        words = shown(in_mm(length))
         long = painter.fontMetrics().horizontalAdvance(words)
         painter.drawText(QPointF(right - length * scale / 2 - long / 2, y - 5), words)

@@ -8,10 +8,12 @@ from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, scrolled
 from mild_badger.app.files import TEMPLATE
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown, units_in_force
 from mild_badger.app.tabs.workshop.template_view import TemplateView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import in_mm
 from mild_badger.core.kit.cautions import cautions_for
 from mild_badger.core.publish.tiles import Tiling, tiling
 from mild_badger.core.templates.drawing import Drawing
@@ -19,6 +21,7 @@ from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.making import FITS
 from mild_badger.core.workshop.templates import drawn, templates_of
 from mild_badger.jobs.registry import Job
+from mild_badger.text.fields import field_text
 
 __all__ = ["TemplatesPage"]
 
@@ -122,12 +125,9 @@ class TemplatesPage(QWidget):
         middle.addWidget(self.words)
         row.addLayout(middle, 1)
 
-        def millimetres() -> bool:
-            return False
-
-        self.ways = FieldForm(session, WAYS, millimetres)
-        self.bodies = FieldForm(session, BODIES, millimetres)
-        self.own = FieldForm(session, OWN, millimetres)
+        self.ways = FieldForm(session, WAYS)
+        self.bodies = FieldForm(session, BODIES)
+        self.own = FieldForm(session, OWN)
         self.own_head = caption("A gear of your own", "head")
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 8, 0)
@@ -157,7 +157,7 @@ class TemplatesPage(QWidget):
                 (
                     Cell(t.words),
                     Cell(str(t.count), right=True),
-                    Cell(f"{t.thick_mm:g} mm", right=True),
+                    Cell(in_mm(t.thick_mm), right=True),
                 )
                 for t in self._list
             ]
@@ -172,7 +172,7 @@ class TemplatesPage(QWidget):
             field = self.ways.entries[f"{fit}_mm"]
             usual = vehicle.making.allowance_mm(fit, vehicle.kit.kind)
             if hasattr(field, "setPlaceholderText"):
-                field.setPlaceholderText(f"{usual:g}")
+                field.setPlaceholderText(shown(field_text(usual, f"{fit}_mm", units_in_force())))
         self._show()
 
     def choose(self, key: str) -> None:
@@ -213,7 +213,8 @@ class TemplatesPage(QWidget):
         if laid is not None:
             sheets = f"{laid.sheets} sheet{'s' * (laid.sheets > 1)} of {making.paper}"
             cut = (
-                f"SVG and DXF lines stand off by {making.kerf_mm / 2:g} mm for the cut; paper and "
+                f"SVG and DXF lines stand off by {in_mm(making.kerf_mm / 2)} for the cut; paper "
+                "and "
                 "STL show the part's own size"
                 if making.kerf_mm
                 else "no kerf is allowed for"

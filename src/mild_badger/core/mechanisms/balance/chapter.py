@@ -2,6 +2,7 @@
 
 from math import isinf
 
+from mild_badger.core.figures import KG, MM, bare, in_kg, in_mm
 from mild_badger.core.kit.cautions import caution_of
 from mild_badger.core.mechanisms.balance.result import balance_figures, balance_words, chart_words
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
@@ -18,34 +19,37 @@ def balance_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
     masses = tuple(
         (
             m.name,
-            f"{m.mass_kg:g}",
+            bare(in_kg(m.mass_kg)),
             m.on,
-            f"{m.x_mm:g}",
-            f"{m.y_mm:g}",
-            f"{m.z_mm:g}",
+            bare(in_mm(m.x_mm)),
+            bare(in_mm(m.y_mm)),
+            bare(in_mm(m.z_mm)),
             "removable" if m.removable else "",
         )
         for m in balance.masses
     )
     mass_columns = (
         ("mass", 0.0, "left"),
-        ("kg", 64.0, "right"),
+        (KG, 64.0, "right"),
         ("on", 70.0, "left"),
-        ("ahead mm", 116.0, "right"),
-        ("left mm", 134.0, "right"),
-        ("height mm", 152.0, "right"),
+        (f"ahead {MM}", 116.0, "right"),
+        (f"left {MM}", 134.0, "right"),
+        (f"height {MM}", 152.0, "right"),
         ("", 156.0, "left"),
     )
     chart = figures.chart
     every_third = list(zip(chart.reach_mm, chart.allowed_kg, chart.tips_kg, strict=True))[::3]
     loads = tuple(
-        (f"{mm:.0f}", *("any" if isinf(kg) else f"{kg:.2f}" for kg in (allowed, tips)))
+        (
+            bare(in_mm(mm, 0)),
+            *("any" if isinf(kg) else bare(in_kg(kg, 2)) for kg in (allowed, tips)),
+        )
         for mm, allowed, tips in every_third
     )
     load_columns = (
-        ("reach mm", 16.0, "right"),
-        ("allowed kg", 46.0, "right"),
-        ("tips at kg", 70.0, "right"),
+        (f"reach {MM}", 16.0, "right"),
+        (f"allowed {KG}", 46.0, "right"),
+        (f"tips at {KG}", 70.0, "right"),
     )
     return Chapter(
         "Balance",

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Any, ClassVar
 
+from mild_badger.core.figures import in_a_row, in_kg, in_mm, in_n
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.balance.chapter import balance_chapter
 from mild_badger.core.mechanisms.balance.result import balance_faults, balance_figures
@@ -32,11 +33,12 @@ class BalanceMechanism(Mechanism):
         if balance is None or vehicle.balance is None:
             return
         worst = balance.loaded
-        feet = ", ".join(f"{n:.1f}" for n in worst.feet_n)
+        feet = in_a_row(in_n(n, 1) for n in worst.feet_n)
         words = (
-            f"Put the boom at {worst.slew_deg:.0f}° and {worst.reach_mm:.0f} mm, hands clear, and "
-            f"hang {vehicle.balance.load_kg:g} kg on slowly: no foot may lift; they should bear "
-            f"{feet} N, front left first."
+            f"Put the boom at {worst.slew_deg:.0f}° and {in_mm(worst.reach_mm, 0)}, hands clear, "
+            "and "
+            f"hang {in_kg(vehicle.balance.load_kg)} on slowly: no foot may lift; they should bear "
+            f"{feet}, front left first."
         )
         yield MechanismStep("balance", "", "", words)
 

@@ -8,6 +8,7 @@ from typing import get_args
 
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import bare, in_a_row, in_kg, in_mm, in_n
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ids import MassId
 from mild_badger.core.mechanisms.balance.statics import (
@@ -293,7 +294,8 @@ def _factor_words(stability: Stability) -> str:
     if isinf(stability.factor):
         return "the load cannot tip the machine"
     return (
-        f"stability factor {stability.factor:.2f}, centre of gravity {stability.margin_mm:.0f} mm "
+        f"stability factor {stability.factor:.2f}, centre of gravity "
+        f"{in_mm(stability.margin_mm, 0)} "
         f"inside the {stability.edge} edge"
     )
 
@@ -303,10 +305,10 @@ def balance_words(vehicle: Vehicle) -> str:
     figures, balance = balance_figures(vehicle), vehicle.balance
     if figures is None or balance is None:
         return ""
-    feet = ", ".join(f"{newton:.1f}" for newton in figures.here.feet_n)
+    feet = in_a_row(in_n(newton, 1) for newton in figures.here.feet_n)
     stand = "feet" if balance.stands == "feet" else "wheels"
     here = (
-        f"As shown: {_factor_words(figures.here)}; loads on the {stand} {feet} N, front left first."
+        f"As shown: {_factor_words(figures.here)}; loads on the {stand} {feet}, front left first."
     )
     return f"{here} {worst_words(vehicle)}"
 
@@ -317,13 +319,14 @@ def worst_words(vehicle: Vehicle) -> str:
     if figures is None or balance is None:
         return ""
     sentences = [
-        f"Worst with {balance.load_kg:g} kg, at {figures.loaded.slew_deg:.0f}° and "
-        f"{figures.loaded.reach_mm:.0f} mm: {_factor_words(figures.loaded)}.",
+        f"Worst with {in_kg(balance.load_kg)}, at {figures.loaded.slew_deg:.0f}° and "
+        f"{in_mm(figures.loaded.reach_mm, 0)}: {_factor_words(figures.loaded)}.",
         f"Worst without a load, at {figures.empty.slew_deg:.0f}°: {_factor_words(figures.empty)}.",
     ]
     if figures.window is not None:
         low, high = figures.window
-        span = f"{low:.2f} kg or more" if isinf(high) else f"{low:.2f} to {high:.2f} kg"
+        span = f"{in_kg(low, 2)} or "
+        "more" if isinf(high) else f"{bare(in_kg(low, 2))} to {in_kg(high, 2)}"
         sentences.append(f"A counterweight of {span} keeps the machine stable in every position.")
     else:
         sentences.append("No counterweight keeps the machine stable in every position.")
@@ -332,7 +335,8 @@ def worst_words(vehicle: Vehicle) -> str:
     )
     if figures.ground.wanted:
         sentences.append(
-            f"Foot travel used {figures.ground.let_down:.1f} of {balance.foot_travel_mm:g} mm; "
+            f"Foot travel used {bare(in_mm(figures.ground.let_down, 1))} of "
+            f"{in_mm(balance.foot_travel_mm)}; "
             f"slope left {figures.ground.tilt_deg:.1f}°."
         )
     return " ".join(sentences)
@@ -343,11 +347,11 @@ def chart_words(figures: BalanceFigures) -> str:
     low, high = figures.chart.allowed_kg[0], figures.chart.allowed_kg[-1]
 
     def kilograms(kg: float) -> str:
-        return "any load" if isinf(kg) else f"{kg:.2f} kg"
+        return "any load" if isinf(kg) else in_kg(kg, 2)
 
     return (
-        f"All round it may lift {kilograms(low)} at {figures.chart.reach_mm[0]:.0f} mm and "
-        f"{kilograms(high)} at {figures.chart.reach_mm[-1]:.0f} mm."
+        f"All round it may lift {kilograms(low)} at {in_mm(figures.chart.reach_mm[0], 0)} and "
+        f"{kilograms(high)} at {in_mm(figures.chart.reach_mm[-1], 0)}."
     )
 
 
@@ -375,8 +379,8 @@ def balance_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "weight-runs-in",
             ("balance",),
             "The counterweight moves the wrong way",
-            f"The counterweight moves in {-figures.share:.2f} mm while the carriage moves out 1 "
-            "mm. Add or remove one mesh in its gear train.",
+            f"The counterweight moves in {in_mm(-figures.share, 2)} while the carriage moves out "
+            f"{in_mm(1)}. Add or remove one mesh in its gear train.",
             figures.share,
             0.0,
         )
@@ -390,14 +394,14 @@ def _tips(balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
         (figures.empty, "without load", "tips-empty"),
     )
     for stand, words, code in cases:
-        at = f"at {stand.slew_deg:.0f}° and a reach of {stand.reach_mm:.0f} mm"
+        at = f"at {stand.slew_deg:.0f}° and a reach of {in_mm(stand.reach_mm, 0)}"
         if stand.margin_mm < 0:
             yield Finding(
                 Severity.ERROR,
                 code,
                 where,
                 f"The machine tips {words}",
-                f"{at[:1].upper()}{at[1:]} the centre of gravity lies {-stand.margin_mm:.0f} mm "
+                f"{at[:1].upper()}{at[1:]} the centre of gravity lies {in_mm(-stand.margin_mm, 0)} "
                 f"outside the {stand.edge} edge. Move ballast, widen the support or lift less.",
                 stand.margin_mm,
                 0.0,
@@ -423,8 +427,8 @@ def _tips(balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
             "tips-road",
             where,
             "The machine tips on the road",
-            f"On its wheels, boom ahead, the centre of gravity lies {-figures.road.margin_mm:.0f} "
-            f"mm outside the {figures.road.edge} edge.",
+            f"On its wheels, boom ahead, the centre of gravity lies "
+            f"{in_mm(-figures.road.margin_mm, 0)} outside the {figures.road.edge} edge.",
             figures.road.margin_mm,
             0.0,
             "mm",
@@ -442,14 +446,14 @@ def _put_ballast(balance: Balance, window: tuple[float, float] | None) -> Edit |
     if not low <= kg <= high:
         return None
     name = balance.masses[riding[0]].name
-    return Edit.one(f"Make {name} {kg:g} kg", ("balance", "masses", riding[0], "mass_kg"), kg)
+    return Edit.one(f"Make {name} {in_kg(kg)}", ("balance", "masses", riding[0], "mass_kg"), kg)
 
 
 def _stands(vehicle: Vehicle, balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
     where, ground = ("balance",), figures.ground
     if ground.tilt_deg > TILT_DEG:
         reach = (
-            f"Its feet can be let down {balance.foot_travel_mm:g} mm, {ground.wanted:.1f} are "
+            f"Its feet can be let down {in_mm(balance.foot_travel_mm)}, {ground.wanted:.1f} are "
             "wanted"
             if balance.stands == "feet"
             else "On its wheels it is not levelled"
@@ -471,7 +475,8 @@ def _stands(vehicle: Vehicle, balance: Balance, figures: BalanceFigures) -> Iter
             "ring-lifts",
             where,
             "The slewing ring lifts",
-            f"At this reach the far side of the ring pulls up with {figures.ring.lifts_n:.1f} N: "
+            "At this reach the far side of the ring pulls up with "
+            f"{in_n(figures.ring.lifts_n, 1)}: "
             "hold it down with hooks or a king pin, or use a wider ring or more counterweight.",
             figures.ring.lifts_n,
             0.0,
@@ -488,8 +493,8 @@ def _stands(vehicle: Vehicle, balance: Balance, figures: BalanceFigures) -> Iter
             "mass-differs",
             where,
             "The Balance and Road pages use different vehicle masses",
-            f"The masses on the page Balance add up to {total:.2f} kg; the tab Road uses "
-            f"{known:.2f} kg.",
+            f"The masses on the page Balance add up to {in_kg(total, 2)}; the tab Road uses "
+            f"{in_kg(known, 2)}.",
             total,
             known,
             "kg",

@@ -6,6 +6,7 @@ Friction torque T = μ F d / 2; of rolling bearings with the makers' usual const
 from dataclasses import dataclass
 from math import pi
 
+from mild_badger.core.figures import in_mm_s
 from mild_badger.core.vehicle.crane import BearingKind, Carried
 
 __all__ = ["BEARING_KINDS", "BearingLoad", "BearingVerdict", "bearing_loads", "judge_bearing"]
@@ -98,8 +99,8 @@ def judge_bearing(load: BearingLoad, kind: BearingKind, torque_n_mm: float) -> B
         why = f"{load.pressure:.2f} N/mm² on it, it stands {limit.pressure:g}"
         brief = f"{load.pressure:.2f} N/mm²"
     elif load.rubbing > limit.rubbing:
-        why = f"it rubs at {load.rubbing:.0f} mm/s, {limit.rubbing:.0f} are enough"
-        brief = f"{load.rubbing:.0f} mm/s"
+        why = f"it rubs at {in_mm_s(load.rubbing, 0)}, {limit.rubbing:.0f} are enough"
+        brief = in_mm_s(load.rubbing, 0)
     elif share > WORTH_PERCENT:
         why = f"it takes {share:.0f} % of the torque, {WORTH_PERCENT:.0f} are enough"
         brief = f"{share:.0f} % of torque"

@@ -9,6 +9,7 @@ from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.driveline.assemble import WHEELS, assemble, sleeves_for
 from mild_badger.core.drivetrain.solve import solve
+from mild_badger.core.figures import in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ids import OutputId
 from mild_badger.core.layout.names import shaft_label
@@ -66,7 +67,7 @@ class BearingRow:
         """Say which serve, and why the others do not."""
         return "; ".join(
             f"{one.kind} {'serves' if one.serves else f'does not: {one.why}'}"
-            f" ({one.friction_n_mm:.2f} N·mm)"
+            f" ({in_n_mm(one.friction_n_mm, 2)})"
             for one in self.judged
         )
 
@@ -233,7 +234,7 @@ def bearing_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "bearing",
             ("crane", row.output),
             f"A bearing in {row.planned} does not serve {row.carries}",
-            f"Its {row.load.place} bears {row.load.load_n:.1f} N: {judged.why}. "
+            f"Its {row.load.place} bears {in_n(row.load.load_n, 1)}: {judged.why}. "
             + (f"Take {serves}." if serves else "No kind does: take thicker shafts or less load."),
             row.load.load_n,
             None,

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Any, ClassVar
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
 from mild_badger.core.mechanisms.cables.chapter import cables_chapter
@@ -36,9 +37,9 @@ class CablesMechanism(Mechanism):
         for run in cables.runs:
             figures = run_figures(cables, run)
             words = (
-                f"Move the hand lever through {cables.stroke_mm:g} mm: the end moves "
-                f"{figures.travel:.1f} mm and begins after "
-                f"{figures.starts * cables.stroke_mm:.1f} mm."
+                f"Move the hand lever through {in_mm(cables.stroke_mm)}: the end moves "
+                f"{in_mm(figures.travel, 1)} and begins after "
+                f"{in_mm(figures.starts * cables.stroke_mm, 1)}."
             )
             yield MechanismStep("cable", run.id, run.name, words)
 

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import combinations
 
+from mild_badger.core.figures import in_a_row, in_mm, in_n
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ids import CableId
 from mild_badger.core.mechanisms.cables.travel import (
@@ -145,11 +146,11 @@ def run_words(cables: Cables, run: CableRun) -> str:
     figures = run_figures(cables, run)
     if figures.jams:
         return f"{run.name} jams: {figures.jams} would have to swing too far."
-    ways = " → ".join(f"{mm:.1f}" for mm in figures.travels)
+    ways = in_a_row((in_mm(mm, 1) for mm in figures.travels), " → ")
     off = f"{figures.error_percent:+.1f} %".replace("-", "−")
     return (
-        f"{run.name}: {ways} mm, {run.wanted_mm:g} wanted ({off}); it starts at "
-        f"{figures.starts:.0%} of the stroke and takes {pull_n(cables, run):.1f} N at the hand."
+        f"{run.name}: {ways}, {in_mm(run.wanted_mm)} wanted ({off}); it starts at "
+        f"{figures.starts:.0%} of the stroke and takes {in_n(pull_n(cables, run), 1)} at the hand."
     )
 
 
@@ -175,12 +176,12 @@ def cables_words(vehicle: Vehicle) -> str:
     force = sum(pull_n(cables, run) for run in cables.runs)
     sentences = [
         *(run_words(cables, run) for run in cables.runs),
-        f"Together they take {force:.1f} N at the hand.",
+        f"Together they take {in_n(force, 1)} at the hand.",
     ]
     half = stroke_rows(vehicle)[PARTS // 2]
     if half.motor_rpm is not None:
         ends = ", ".join(
-            f"{run.name} {mm:.1f} mm" for run, mm in zip(cables.runs, half.travels, strict=True)
+            f"{run.name} {in_mm(mm, 1)}" for run, mm in zip(cables.runs, half.travels, strict=True)
         )
         sentences.append(f"At half the stroke: {ends}, the motor at {half.motor_rpm:.0f} rpm.")
     shares = _shares_of_way(vehicle, cables)
@@ -221,7 +222,7 @@ def cables_faults(vehicle: Vehicle) -> Iterator[Finding]:
                 "cable-travel",
                 where,
                 f"The cable of {run.name} pulls {more}",
-                f"Cable travel {figures.travel:.1f} mm; {run.wanted_mm:g} mm is required.",
+                f"Cable travel {in_mm(figures.travel, 1)}; {in_mm(run.wanted_mm)} is required.",
                 figures.travel,
                 run.wanted_mm,
                 "mm",

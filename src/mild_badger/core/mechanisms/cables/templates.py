@@ -5,6 +5,7 @@ from functools import partial
 from itertools import pairwise
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import bare, in_a_row, in_mm
 from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
@@ -31,7 +32,7 @@ def _levers(vehicle: Vehicle) -> tuple[Lever, ...]:
         return ()
     taken = ", ".join(f"{run.name} in {run.from_hole}" for run in cables.runs)
     reach = tuple(sorted({*cables.holes_mm, cables.hand_mm}))
-    levers = [("hand lever", reach, f"hand at {cables.hand_mm:g} mm; {taken}")]
+    levers = [("hand lever", reach, f"hand at {in_mm(cables.hand_mm)}; {taken}")]
     for run in cables.runs:
         for number, lever in enumerate(run.levers, start=1):
             levers.append(
@@ -57,15 +58,15 @@ def _drawn(vehicle: Vehicle, *, lever: Lever) -> Drawing:
     for one, other in pairwise(places):
         if other - one < CABLE_MM + EYE_MM / 2:
             raise InputError(
-                f"{name}: the holes at {one:g} and {other:g} mm run into one another, "
-                f"{CABLE_MM + EYE_MM / 2:g} mm are needed between them."
+                f"{name}: the holes at {bare(in_mm(one))} and {in_mm(other)} run into one another, "
+                f"{in_mm(CABLE_MM + EYE_MM / 2)} are needed between them."
             )
     pivot = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running") / 2
     one_eye, far = pivot + EYE_MM, CABLE_MM / 2 + EYE_MM
-    listed = ", ".join(f"{mm:g}" for mm in holes)
+    listed = in_a_row(in_mm(mm) for mm in holes)
     sheet, (cx, foot) = sheet_for(
         name[:1].upper() + name[1:],
-        [f"holes at {listed} mm from the pivot", words],
+        [f"holes at {listed} from the pivot", words],
         2 * one_eye,
         one_eye + max(holes) + far,
     )

@@ -1,5 +1,6 @@
 """The chapter on the clutch."""
 
+from mild_badger.core.figures import in_mm, in_n
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences
 from mild_badger.core.mechanisms.clutch.result import clutch_words
 from mild_badger.core.vehicle.model import Vehicle
@@ -13,9 +14,10 @@ def clutch_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
     if clutch is None:
         return None
     sizes = (
-        f"{clutch.faces} friction faces of {clutch.lining}, outside diameter {clutch.outer_mm:g} "
-        f"mm, inside diameter {clutch.inner_mm:g} mm. Spring force {clutch.spring_n:g} N new, "
-        f"spring rate {clutch.spring_n_per_mm:g} N/mm. Release gap {clutch.gap_mm:g} mm a face; "
-        f"release lever ratio {clutch.lever_ratio:g}, pedal travel {clutch.pedal_mm:g} mm."
+        f"{clutch.faces} friction faces of {clutch.lining}, outside diameter "
+        f"{in_mm(clutch.outer_mm)}, inside diameter {in_mm(clutch.inner_mm)}. Spring force "
+        f"{in_n(clutch.spring_n)} new, "
+        f"spring rate {clutch.spring_n_per_mm:g} N/mm. Release gap {in_mm(clutch.gap_mm)} a face; "
+        f"release lever ratio {clutch.lever_ratio:g}, pedal travel {in_mm(clutch.pedal_mm)}."
     )
     return Chapter("Clutch", (Sentences(clutch_words(vehicle)), Sentences(sizes)))

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Any, ClassVar
 
+from mild_badger.core.figures import in_mm, in_n_mm
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
 from mild_badger.core.mechanisms.chapter import Chapter
@@ -34,8 +35,9 @@ class ClutchMechanism(Mechanism):
             return
         clutch = clutch_figures(vehicle.clutch)
         words = (
-            f"Press its lever {clutch.pedal_needed:.1f} mm: the driven side must stand free while "
-            f"the motor runs. Let go: it must carry {clutch.wear:.0f} N·mm without slipping."
+            f"Press its lever {in_mm(clutch.pedal_needed, 1)}: the driven side must stand free "
+            "while "
+            f"the motor runs. Let go: it must carry {in_n_mm(clutch.wear, 0)} without slipping."
         )
         yield MechanismStep("clutch", "", "", words)
 

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from math import ceil
 
+from mild_badger.core.figures import in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
 from mild_badger.core.vehicle.clutch import Clutch
@@ -45,11 +46,13 @@ def clutch_words(vehicle: Vehicle) -> str:
         return ""
     figures, stall = clutch_figures(clutch), vehicle.motor.shaft_stall_n_mm
     return (
-        f"Torque capacity: run-in {figures.wear:.0f} N·mm, new {figures.pressure:.0f} N·mm, worn "
-        f"by {clutch.wear_mm:g} mm {figures.worn:.0f} N·mm. Motor stall {stall:.0f} N·mm, safety "
-        f"factor {figures.margin(stall):.2f}. Release: {figures.lift:.2f} mm and "
-        f"{figures.release_n:.1f} N at the plates, {figures.pedal_needed:.1f} mm and "
-        f"{figures.pedal_n:.1f} N at the pedal. Highest lining pressure "
+        f"Torque capacity: run-in {in_n_mm(figures.wear, 0)}, new "
+        f"{in_n_mm(figures.pressure, 0)}, worn "
+        f"by {in_mm(clutch.wear_mm)} {in_n_mm(figures.worn, 0)}. Motor stall "
+        f"{in_n_mm(stall, 0)}, safety "
+        f"factor {figures.margin(stall):.2f}. Release: {in_mm(figures.lift, 2)} and "
+        f"{in_n(figures.release_n, 1)} at the plates, {in_mm(figures.pedal_needed, 1)} and "
+        f"{in_n(figures.pedal_n, 1)} at the pedal. Highest lining pressure "
         f"{figures.pressure_n_mm2:.3f} N/mm²."
     )
 
@@ -78,9 +81,10 @@ def clutch_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "clutch-slips",
             where,
             "The clutch slips" if slips else "The clutch has too little torque reserve",
-            f"Torque capacity run-in {figures.wear:.0f} N·mm, worn by {clutch.wear_mm:g} mm "
-            f"{figures.worn:.0f} N·mm. The motor stalls at {stall:.0f} N·mm; {RESERVE:g} times "
-            f"that is required. A spring of {needed:.1f} N is enough.",
+            f"Torque capacity run-in {in_n_mm(figures.wear, 0)}, worn by {in_mm(clutch.wear_mm)} "
+            f"{in_n_mm(figures.worn, 0)}. The motor stalls at {in_n_mm(stall, 0)}; {RESERVE:g} "
+            "times "
+            f"that is required. A spring of {in_n(needed, 1)} is enough.",
             figures.worn,
             wanted,
             "N·mm",
@@ -92,8 +96,8 @@ def clutch_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "clutch-drags",
             where,
             "The clutch does not release",
-            f"Release needs {figures.pedal_needed:.1f} mm of pedal travel; the pedal has "
-            f"{clutch.pedal_mm:g} mm. Use a smaller lever ratio, fewer faces or less free play.",
+            f"Release needs {in_mm(figures.pedal_needed, 1)} of pedal travel; the pedal has "
+            f"{in_mm(clutch.pedal_mm)}. Use a smaller lever ratio, fewer faces or less free play.",
             figures.pedal_needed,
             clutch.pedal_mm,
             "mm",

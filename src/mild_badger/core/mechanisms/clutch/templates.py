@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm
 from mild_badger.core.templates.bars import sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
@@ -27,7 +28,7 @@ def _lining(vehicle: Vehicle) -> Drawing:
     sheet, (cx, foot) = sheet_for(
         "Lining of the clutch",
         [
-            f"{clutch.lining}, {clutch.outer_mm:g} mm outside, {clutch.inner_mm:g} mm inside",
+            f"{clutch.lining}, {in_mm(clutch.outer_mm)} outside, {in_mm(clutch.inner_mm)} inside",
             f"make {clutch.faces}",
         ],
         clutch.outer_mm,

@@ -2,6 +2,7 @@
 
 from math import isinf
 
+from mild_badger.core.figures import N_MM, NEWTON, bare, in_n, in_n_mm
 from mild_badger.core.kit.cautions import caution_of
 from mild_badger.core.mechanisms.bearings.result import bearing_rows
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
@@ -32,13 +33,13 @@ def crane_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         ("gears", 62.0, "left"),
         ("end", 102.0, "left"),
         ("speed", 136.0, "left"),
-        ("torque N·mm", 182.0, "right"),
+        (f"torque {N_MM}", 182.0, "right"),
     )
     each = (output_words(vehicle, figures, line.output.id) for line in figures)
     bearings = tuple(
         (
             row.name,
-            f"{row.load.load_n:.1f}",
+            bare(in_n(row.load.load_n, 1)),
             f"{row.load.rpm:.0f}",
             row.planned or "",
             row.best.kind if row.best else "none",
@@ -47,7 +48,7 @@ def crane_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
     )
     bearing_columns = (
         ("bearing", 0.0, "left"),
-        ("load N", 80.0, "right"),
+        (f"load {NEWTON}", 80.0, "right"),
         ("rpm", 96.0, "right"),
         ("planned", 104.0, "left"),
         ("serves from", 132.0, "left"),
@@ -69,7 +70,7 @@ def _row(crane: Crane, line: OutputFigures) -> tuple[str, ...]:
     train = train_text(output.pairs) or "none"
     if output.worm is not None:
         train += f", worm {output.worm.starts}:{output.worm.teeth}"
-    torque = "jams" if isinf(line.end_n_mm) else f"{line.end_n_mm:.1f}"
+    torque = "jams" if isinf(line.end_n_mm) else bare(in_n_mm(line.end_n_mm, 1))
     return (
         output.name,
         crane.called(output.source),

@@ -5,6 +5,7 @@ from math import isinf
 
 from mild_badger.core.driveline.crane import inner_shafts
 from mild_badger.core.drivetrain.outputs import travel_per_turn
+from mild_badger.core.figures import bare, in_a_row, in_mm, in_n, in_n_mm, in_unit
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ids import OutputId
 from mild_badger.core.mechanisms.crane.ends import rope_layers, rope_settings
@@ -206,10 +207,10 @@ def end_words(output: CraneOutput) -> str:
             return f"slewing ring {end.pinion}:{end.teeth}{inner}"
         case Screw():
             many = f"{end.screws} screws" if end.screws > 1 else "screw"
-            return f"{many}, lead {end.lead_mm:g} mm"
+            return f"{many}, lead {in_mm(end.lead_mm)}"
         case Spool():
             many = f"{end.ropes} ropes" if end.ropes > 1 else "rope"
-            return f"{many} on {end.drum_mm:g} mm"
+            return f"{many} on {in_mm(end.drum_mm)}"
         case Rack():
             return f"rack on {end.pinion} teeth"
         case Plain():
@@ -225,9 +226,9 @@ def pace_words(row: OutputFigures) -> str:
     input_words = (
         f"motor turn{plural}" if row.input == MOTOR_SHAFT else f"turn{plural} of the separate input"
     )
-    rate = f"{abs(row.rate):.1f} {row.unit}"
+    rate = in_unit(abs(row.rate), row.unit, 1)
     if row.fast > row.slow * 1.001:
-        rate = f"{row.slow:.1f} to {row.fast:.1f} {row.unit}"
+        rate = in_a_row((in_unit(v, row.unit, 1) for v in (row.slow, row.fast)), " to ")
     way = f"{'same' if turns > 0 else 'opposite'} direction"
     one = "the ring" if isinstance(row.output.end, Ring) else "the output shaft"
     sentence = f"{abs(turns):.4g} {input_words} per turn of {one}, {way}; {rate}"
@@ -247,21 +248,23 @@ def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], identity:
         sentences.append("The thread jams.")
     elif row.input_n_mm is not None:
         sentences.append(
-            f"Torque needed {row.end_n_mm:.1f} N·mm at the end, {row.input_n_mm:.2f} N·mm at the "
+            f"Torque needed {in_n_mm(row.end_n_mm, 1)} at the end, {in_n_mm(row.input_n_mm, 2)} "
+            "at the "
             f"input; {row.lost_percent or 0.0:.0f} % is lost in gears and worms."
         )
     if isinstance(end, Spool):
         layers = rope_layers(end)
         sentences.append(
-            f"{end.rope_length_mm:g} mm of rope lie in {len(layers)} "
-            f"layer{'s' * (len(layers) > 1)}; mean diameter of the last {layers[-1].middle_mm:.1f} "
-            f"mm. Each rope carries {end.weight_n / end.falls / end.ropes:.2f} N."
+            f"{in_mm(end.rope_length_mm)} of rope lie in {len(layers)} "
+            f"layer{'s' * (len(layers) > 1)}; mean diameter of the last "
+            f"{in_mm(layers[-1].middle_mm, 1)}. Each rope carries "
+            f"{in_n(end.weight_n / end.falls / end.ropes, 2)}."
         )
         if end.ropes > 1:
             ropes = rope_settings(end)
             sentences.append(
-                f"The {end.ropes} ropes differ by up to {ropes.apart:.2f} mm; well adjusted by "
-                f"{ropes.left:.2f} mm either way."
+                f"The {end.ropes} ropes differ by up to {in_mm(ropes.apart, 2)}; well adjusted by "
+                f"{in_mm(ropes.left, 2)} either way."
             )
     against = [
         f"{called(figures, other)} {share:.3g}"
@@ -326,8 +329,9 @@ def pace_line(row: OutputFigures) -> str:
         return "stands"
     sign = "+" if row.rate > 0 else "−"
     if row.fast > row.slow * 1.001:
-        return f"{sign} {row.slow:.1f} … {row.fast:.1f} {row.unit}"
-    return f"{sign} {abs(row.rate):.1f} {row.unit}"
+        ends = in_a_row((in_unit(v, row.unit, 1) for v in (row.slow, row.fast)), " … ")
+        return f"{sign} {ends}"
+    return f"{sign} {in_unit(abs(row.rate), row.unit, 1)}"
 
 
 def step_line(row: OutputFigures, figures: tuple[OutputFigures, ...]) -> tuple[str, ...]:
@@ -338,7 +342,7 @@ def step_line(row: OutputFigures, figures: tuple[OutputFigures, ...]) -> tuple[s
     if row.seconds is not None:
         lines[0] += f" · {row.seconds:.0f} s"
     if row.input_n_mm is not None:
-        lines.append(f"{row.input_n_mm:.2f} N·mm in, {row.lost_percent or 0.0:.0f} % lost")
+        lines.append(f"{in_n_mm(row.input_n_mm, 2)} in, {row.lost_percent or 0.0:.0f} % lost")
     actual = actual_share(figures, row.output)
     if row.output.keeps is not None and actual is not None:
         here, asked = (f"{n:.3g}".replace("-", "−") for n in (actual, row.output.share))
@@ -369,7 +373,10 @@ def crane_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...]) -> str:
     if not asked:
         return "The motor drives no output in this gear."
     stall = vehicle.motor.shaft_stall_n_mm
-    return f"All outputs on the motor together need {sum(asked):.1f} of {stall:.0f} N·mm at stall."
+    return (
+        f"All outputs on the motor together need {bare(in_n_mm(sum(asked), 1))} of "
+        f"{in_n_mm(stall, 0)} at stall."
+    )
 
 
 def crane_faults(vehicle: Vehicle) -> Iterator[Finding]:
@@ -391,7 +398,8 @@ def crane_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "outputs-stall",
             ("crane",),
             "All outputs at once stall the motor",
-            f"All outputs need {asked:.1f} N·mm, the motor has {stall:.1f} N·mm at stall: run "
+            f"All outputs need {in_n_mm(asked, 1)}, the motor has {in_n_mm(stall, 1)} at stall: "
+            "run "
             "fewer at a time or gear them down.",
             asked,
             stall,
@@ -409,7 +417,7 @@ def _moves(vehicle: Vehicle, row: OutputFigures, stall: float) -> Iterator[Findi
             "thread-jams",
             where,
             f"The thread of {output.name} jams",
-            f"A lead of {output.end.lead_mm:g} mm on {output.end.mean_mm:g} mm with μ = "
+            f"A lead of {in_mm(output.end.lead_mm)} on {in_mm(output.end.mean_mm)} with μ = "
             f"{output.end.mu:g} cannot be turned against its load: take a smaller lead.",
         )
     elif driven == MOTOR_SHAFT and row.turns is None:
@@ -421,13 +429,14 @@ def _moves(vehicle: Vehicle, row: OutputFigures, stall: float) -> Iterator[Findi
             "The motor cannot turn this output: the gears lock, or nothing joins them to the "
             "motor.",
         )
-    elif driven == MOTOR_SHAFT and (row.input_n_mm or 0.0) > stall:
+    elif driven == MOTOR_SHAFT and row.input_n_mm is not None and row.input_n_mm > stall:
         yield Finding(
             Severity.ERROR,
             "output-stalls",
             where,
             f"{output.name} stalls the motor",
-            f"The output needs {row.input_n_mm:.1f} N·mm at the motor, which has {stall:.1f} N·mm "
+            f"The output needs {in_n_mm(row.input_n_mm, 1)} at the motor, which has "
+            f"{in_n_mm(stall, 1)} "
             "at stall. Gear it down or lighten the load.",
             row.input_n_mm,
             stall,
@@ -449,7 +458,8 @@ def _moves(vehicle: Vehicle, row: OutputFigures, stall: float) -> Iterator[Findi
             "screw-runs-back",
             where,
             f"The screw of {output.name} runs back",
-            f"A lead of {output.end.lead_mm:g} mm on {output.end.mean_mm:g} mm does not hold by "
+            f"A lead of {in_mm(output.end.lead_mm)} on {in_mm(output.end.mean_mm)} does not hold "
+            "by "
             f"itself with μ = {output.end.mu:g}: legs sink and carriages roll. Take a smaller "
             "lead or put a worm before it.",
             output.end.lead_mm,
@@ -469,8 +479,8 @@ def _rope_faults(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
             "rope-over-flange",
             where,
             f"The rope of {row.output.name} climbs over the flange",
-            f"Wound up, the rope reaches a diameter of {outside:.1f} mm; the flanges have "
-            f"{end.flange_mm:g} mm. Use a wider drum, a thinner rope or a shorter one.",
+            f"Wound up, the rope reaches a diameter of {in_mm(outside, 1)}; the flanges have "
+            f"{in_mm(end.flange_mm)}. Use a wider drum, a thinner rope or a shorter one.",
             outside,
             end.flange_mm,
             "mm",
@@ -485,7 +495,7 @@ def _rope_faults(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
             "adjuster-short",
             where,
             f"An adjuster of {row.output.name} is too short",
-            f"A rope wants {reach:.1f} mm, its adjuster has {end.adjust_range_mm:g} either way. "
+            f"A rope wants {in_mm(reach, 1)}, its adjuster has {end.adjust_range_mm:g} either way. "
             "Turn the drums to one size.",
             reach,
             end.adjust_range_mm,
@@ -498,8 +508,9 @@ def _rope_faults(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
             "ropes-out-of-step",
             where,
             f"Ropes of {row.output.name} differ",
-            f"Over the full travel the ropes differ by {ropes.apart:.1f} mm, so that what hangs on "
-            f"them stands askew; adjusted at best {ropes.left:.1f} mm either way.",
+            f"Over the full travel the ropes differ by {in_mm(ropes.apart, 1)}, so that what "
+            "hangs on "
+            f"them stands askew; adjusted at best {in_mm(ropes.left, 1)} either way.",
             ropes.apart,
             ROPES_APART_MM,
             "mm",

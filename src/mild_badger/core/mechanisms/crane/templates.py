@@ -5,6 +5,7 @@ from functools import partial
 from math import ceil, pi
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm
 from mild_badger.core.templates.bars import sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.gear_template import own_template
@@ -53,8 +54,8 @@ def _drawn(vehicle: Vehicle, *, output: CraneOutput) -> Drawing:
             sheet, (cx, foot) = sheet_for(
                 f"Flange of {output.name}",
                 [
-                    f"{end.flange_mm:g} mm on a drum of {end.drum_mm:g} mm, "
-                    f"{end.width_mm:g} mm apart",
+                    f"{in_mm(end.flange_mm)} on a drum of {in_mm(end.drum_mm)}, "
+                    f"{in_mm(end.width_mm)} apart",
                     f"make {2 * end.ropes}",
                 ],
                 end.flange_mm,

@@ -1,5 +1,6 @@
 """The chapter on the display engine."""
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
 from mild_badger.core.mechanisms.display.engine import top_deg
 from mild_badger.core.mechanisms.display.result import display_result
@@ -35,8 +36,10 @@ def display_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
     )
     pairs = train_text(engine.pairs) or "none, it sits on the shaft"
     sizes = (
-        f"Throw {engine.throw_mm:g} mm, rod {engine.rod_mm:g} mm, piston {engine.bore_mm:g} mm, "
-        f"pin {engine.pin_mm:g} mm. Driven from the {engine.drive}; gears: {pairs}. Glue the webs "
+        f"Throw {in_mm(engine.throw_mm)}, rod {in_mm(engine.rod_mm)}, piston "
+        f"{in_mm(engine.bore_mm)}, "
+        f"pin {in_mm(engine.pin_mm)}. Driven from the {engine.drive}; gears: {pairs}. Glue the "
+        "webs "
         "in the jig that is among the templates: throws a quarter turn out are the usual mistake."
     )
     wrong = (Sentences(fault.words, wrong=True) for fault in result.wrong)

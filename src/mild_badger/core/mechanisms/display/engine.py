@@ -9,6 +9,7 @@ from functools import lru_cache
 from itertools import accumulate, pairwise, product
 from math import cos, hypot, pi, radians, sin, sqrt
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.vehicle.display_engine import DisplayEngine
 
 __all__ = [
@@ -126,7 +127,8 @@ def piston_mm(throw_mm: float, rod_mm: float, angle_deg: float) -> float:
     """
     if rod_mm <= throw_mm:
         raise ValueError(
-            f"a rod of {rod_mm:g} mm cannot follow a throw of {throw_mm:g} mm: it must be longer"
+            f"a rod of {in_mm(rod_mm)} cannot follow a throw of {in_mm(throw_mm)}: it must be "
+            "longer"
         )
     angle = radians(angle_deg)
     across = throw_mm * sin(angle)

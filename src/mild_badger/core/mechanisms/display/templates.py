@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from math import cos, radians, sin
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm
 from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
@@ -40,7 +41,7 @@ def _rod(vehicle: Vehicle) -> Drawing:
     sheet, (cx, foot) = sheet_for(
         "Rod of the display engine",
         [
-            f"{engine.rod_mm:g} mm from eye to eye, {2 * hole:.2f} mm holes, running",
+            f"{in_mm(engine.rod_mm)} from eye to eye, {in_mm(2 * hole, 2)} holes, running",
             f"make {engine.cylinders}",
         ],
         2 * eye,
@@ -66,13 +67,13 @@ def _web(vehicle: Vehicle) -> Drawing:
     pin = vehicle.hole_mm(engine.pin_mm, vehicle.making.fixed_fit) / 2
     if shaft + pin + EYE_MM / 2 > engine.throw_mm:
         raise InputError(
-            f"Crank web: with a throw of {engine.throw_mm:g} mm the holes of {2 * shaft:.1f} and "
-            f"{2 * pin:.1f} mm run into one another. Take a longer throw or thinner pins."
+            f"Crank web: with a throw of {in_mm(engine.throw_mm)} the holes of {2 * shaft:.1f} and "
+            f"{in_mm(2 * pin, 1)} run into one another. Take a longer throw or thinner pins."
         )
     sheet, (cx, foot) = sheet_for(
         "Crank web of the display engine",
         [
-            f"throw {engine.throw_mm:g} mm; glue every web in the jig",
+            f"throw {in_mm(engine.throw_mm)}; glue every web in the jig",
             f"make {2 * engine.cylinders}",
         ],
         2 * (shaft + EYE_MM),

@@ -1,6 +1,7 @@
 """The chapter on the lever drive."""
 
 from mild_badger.core.drivetrain.lever_motion import motion_of, motion_words, range_of
+from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
@@ -15,9 +16,9 @@ def lever_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         return None
     rows = tuple(
         (
-            f"{mm:.1f}",
+            bare(in_mm(mm, 1)),
             f"{motion.arms_mm[1] / mm:.3f}",
-            f"{motion.stroke_mm:.2f}",
+            bare(in_mm(motion.stroke_mm, 2)),
             f"{motion.mean:.4f}",
             f"{motion.trough:.4f}",
             f"{motion.peak:.4f}",
@@ -26,9 +27,9 @@ def lever_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         for mm, motion in range_of(drive)
     )
     columns = (
-        ("fulcrum mm", 18.0, "right"),
+        (f"fulcrum {MM}", 18.0, "right"),
         ("lever ratio", 44.0, "right"),
-        ("stroke mm", 66.0, "right"),
+        (f"stroke {MM}", 66.0, "right"),
         ("mean", 88.0, "right"),
         ("least", 108.0, "right"),
         ("most", 128.0, "right"),
@@ -36,8 +37,9 @@ def lever_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
     )
     phases = ", ".join(f"{phase:g}°" for phase in drive.phases)
     sizes = (
-        f"Throw {drive.throw_mm:g} mm, lever {drive.lever_mm:g} mm, stops at "
-        f"{drive.stop_low_mm:g} and {drive.stop_high_mm:g} mm, ratchet wheel {drive.wheel_mm:g} mm "
+        f"Throw {in_mm(drive.throw_mm)}, lever {in_mm(drive.lever_mm)}, stops at "
+        f"{bare(in_mm(drive.stop_low_mm))} and {in_mm(drive.stop_high_mm)}, ratchet wheel "
+        f"{in_mm(drive.wheel_mm)} "
         f"with {drive.teeth} teeth; throws at {phases}; gears from the motor: "
         f"{train_text(drive.pairs) or 'none'}. Mean, least and most are turns of the ratchet "
         "wheel for one turn of the throws."

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Any, ClassVar
 
 from mild_badger.core.drivetrain.lever_motion import motion_of
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
 from mild_badger.core.mechanisms.chapter import Chapter
@@ -36,8 +37,9 @@ class LeverMechanism(Mechanism):
             return
         low, high = (motion_of(drive, mm).mean for mm in (drive.stop_low_mm, drive.stop_high_mm))
         words = (
-            f"Turn the throws ten times: with the fulcrum at {drive.stop_low_mm:g} mm the wheel "
-            f"turns {10 * low:.2f} times, at {drive.stop_high_mm:g} mm {10 * high:.2f} times, and "
+            f"Turn the throws ten times: with the fulcrum at {in_mm(drive.stop_low_mm)} the wheel "
+            f"turns {10 * low:.2f} times, at {in_mm(drive.stop_high_mm)} {10 * high:.2f} times, "
+            "and "
             "never back."
         )
         yield MechanismStep("lever drive", "", "", words)

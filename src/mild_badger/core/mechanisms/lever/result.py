@@ -15,6 +15,7 @@ from mild_badger.core.drivetrain.lever_motion import (
     range_of,
 )
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ratios.pool import build_pool
 from mild_badger.core.ratios.propose import slot_search_rules
@@ -210,7 +211,7 @@ def lever_faults(vehicle: Vehicle) -> Iterator[Finding]:
             where,
             "The lever drive jams within its stops",
             f"{why[:1].upper()}{why[1:]}. The drive runs with the fulcrum beyond "
-            f"{jammed[-1][0]:.1f} mm.",
+            f"{in_mm(jammed[-1][0], 1)}.",
             jammed[-1][0],
             drive.stop_low_mm,
             "mm",
@@ -222,7 +223,7 @@ def lever_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "no-tooth-gained",
             where,
             "The stroke is too short to advance the ratchet wheel",
-            f"A stroke of {here.stroke_mm:.2f} mm, less the play of the joints, is shorter than "
+            f"A stroke of {in_mm(here.stroke_mm, 2)}, less the play of the joints, is shorter than "
             "one tooth. Use finer teeth or a longer throw, or move the fulcrum in.",
             here.stroke_mm,
             tau * drive.wheel_mm / drive.teeth,

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from math import cos, pi, radians, sin
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import in_mm
 from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
@@ -47,16 +48,16 @@ def _arm(vehicle: Vehicle) -> Drawing:
     room = min(drive.stop_low_mm, drive.lever_mm - drive.stop_high_mm)
     if room < 2 * hole + EYE_MM / 2:
         raise InputError(
-            f"Lever: its slot comes within {room:g} mm of a pin's hole and would break out. Move "
+            f"Lever: its slot comes within {in_mm(room)} of a pin's hole and would break out. Move "
             "the stops in or take thinner pins."
         )
     eye = hole + EYE_MM
     sheet, (cx, foot) = sheet_for(
         "Lever of the lever drive",
         [
-            f"{drive.lever_mm:g} mm from eye to eye; fulcrum {drive.stop_low_mm:g} to "
-            f"{drive.stop_high_mm:g} mm from the eye below",
-            f"{2 * hole:.2f} mm holes and slot, running; make {drive.ratchets}",
+            f"{in_mm(drive.lever_mm)} from eye to eye; fulcrum {drive.stop_low_mm:g} to "
+            f"{in_mm(drive.stop_high_mm)} from the eye below",
+            f"{in_mm(2 * hole, 2)} holes and slot, running; make {drive.ratchets}",
         ],
         2 * eye,
         drive.lever_mm + 2 * eye,
@@ -82,22 +83,24 @@ def _wheel(vehicle: Vehicle) -> Drawing:
     pitch = 2 * pi * drive.wheel_mm / drive.teeth
     if pitch < FINEST_MM:
         raise InputError(
-            f"Ratchet wheel: {drive.teeth} teeth on {drive.wheel_mm:g} mm are {pitch:.2f} mm "
-            f"apart; finer than {FINEST_MM:g} mm cannot well be cut. Take fewer teeth or a larger "
+            f"Ratchet wheel: {drive.teeth} teeth on {in_mm(drive.wheel_mm)} are {in_mm(pitch, 2)} "
+            f"apart; finer than {in_mm(FINEST_MM)} cannot well be cut. Take fewer teeth or a "
+            "larger "
             "wheel."
         )
     shaft = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, vehicle.making.fixed_fit) / 2
     root = drive.wheel_mm - DEPTH * pitch
     if shaft + EYE_MM > root:
         raise InputError(
-            f"Ratchet wheel: with its teeth {root:.1f} mm from the middle too little is left round "
-            f"a shaft's hole of {2 * shaft:.1f} mm. Take a larger wheel."
+            f"Ratchet wheel: with its teeth {in_mm(root, 1)} from the middle too little is left "
+            "round "
+            f"a shaft's hole of {in_mm(2 * shaft, 1)}. Take a larger wheel."
         )
     pawls, tip = drive.pawls, drive.wheel_mm
     sheet, (cx, foot) = sheet_for(
         "Ratchet wheel of the lever drive",
         [
-            f"{drive.teeth} teeth, {pitch:.2f} mm apart; seen from the pawls' side",
+            f"{drive.teeth} teeth, {in_mm(pitch, 2)} apart; seen from the pawls' side",
             f"make {pawls}, their teeth in line",
         ],
         2 * tip,
@@ -122,7 +125,7 @@ def _pawl(vehicle: Vehicle) -> Drawing:
     sheet, (cx, foot) = sheet_for(
         "Pawl of the lever drive",
         [
-            f"{long:.1f} mm from eye to nose, {2 * hole:.2f} mm hole, running",
+            f"{in_mm(long, 1)} from eye to nose, {in_mm(2 * hole, 2)} hole, running",
             f"make {drive.pawls}; a light spring or rubber holds each down",
         ],
         2 * eye,

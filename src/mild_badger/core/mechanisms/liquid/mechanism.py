@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Any, ClassVar
 
+from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
 from mild_badger.core.mechanisms.chapter import Chapter
@@ -31,8 +32,9 @@ class LiquidMechanism(Mechanism):
         for planned in vehicle.hydraulic_lines:
             line, needed = liquid_figures(planned), needed_mm(vehicle, planned)
             words = (
-                f"Press the pedal: at {line.pedal_at(needed):.1f} mm the slaves have moved "
-                f"{needed:.2f} mm and bite. Hold it a minute: if it sinks there is air or a leak."
+                f"Press the pedal: at {in_mm(line.pedal_at(needed), 1)} the slaves have moved "
+                f"{in_mm(needed, 2)} and bite. Hold it a minute: if it sinks there is air or a "
+                "leak."
             )
             yield MechanismStep("liquid", planned.id, planned.name, words)
 

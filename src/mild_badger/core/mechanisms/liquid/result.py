@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from mild_badger.core.axle.running import running_of
+from mild_badger.core.figures import bare, in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ids import LineId
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
@@ -66,20 +67,24 @@ def liquid_words(vehicle: Vehicle, line: LiquidLine) -> str:
     """Say what a line does."""
     figures, needed = liquid_figures(line), needed_mm(vehicle, line)
     sentence = (
-        f"{line.hand_n:g} N at the pedal are {figures.pressure:.3f} N/mm² ("
-        f"{10 * figures.pressure:.2f} bar) in the line and {figures.slave_n:.1f} N at each of "
-        f"{line.slaves}, which move up to {figures.travel:.2f} mm; {needed:.2f} mm are needed, "
-        f"there the pedal has gone {figures.pedal_at(needed):.1f} of {line.pedal_mm:g} mm, "
-        f"{figures.pedal_lost:.1f} mm of it into air and tubes. "
+        f"{in_n(line.hand_n)} at the pedal are {figures.pressure:.3f} N/mm² ("
+        f"{10 * figures.pressure:.2f} bar) in the line and {in_n(figures.slave_n, 1)} at each of "
+        f"{line.slaves}, which move up to {in_mm(figures.travel, 2)}; {in_mm(needed, 2)} are "
+        "needed, "
+        f"there the pedal has gone {bare(in_mm(figures.pedal_at(needed), 1))} of "
+        f"{in_mm(line.pedal_mm)}, "
+        f"{in_mm(figures.pedal_lost, 1)} of it into air and tubes. "
     )
     if line.works == "clutch":
         if vehicle.clutch is None:
             return f"{sentence}There is no clutch to work."
-        return f"{sentence}The clutch's lever wants {clutch_figures(vehicle.clutch).pedal_n:.1f} N."
+        return (
+            f"{sentence}The clutch's lever wants {in_n(clutch_figures(vehicle.clutch).pedal_n, 1)}."
+        )
     grip = grip_torque_n_mm(vehicle, line)
     return (
-        f"{sentence}The brakes hold {figures.torque:.0f} N·mm together, the tyres grip to "
-        f"{grip:.0f} N·mm: {line.hand_n * grip / figures.torque:.1f} N at the pedal lock the "
+        f"{sentence}The brakes hold {in_n_mm(figures.torque, 0)} together, the tyres grip to "
+        f"{in_n_mm(grip, 0)}: {in_n(line.hand_n * grip / figures.torque, 1)} at the pedal lock the "
         "wheels."
     )
 
@@ -98,8 +103,9 @@ def _line_faults(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
             "line-runs-out",
             where,
             f"The pedal of line {line.name} reaches its stop too early",
-            f"The slaves move {figures.travel:.2f} mm; {needed:.2f} mm is needed, which takes "
-            f"{figures.pedal_at(needed):.1f} mm of pedal. Use a wider master, narrower or fewer "
+            f"The slaves move {in_mm(figures.travel, 2)}; {in_mm(needed, 2)} is needed, which "
+            "takes "
+            f"{in_mm(figures.pedal_at(needed), 1)} of pedal. Use a wider master, narrower or fewer "
             "slaves, or bleed the line.",
             figures.travel,
             needed,
@@ -123,7 +129,7 @@ def _line_faults(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
                     "line-weak",
                     where,
                     "The liquid line cannot release the clutch",
-                    f"The slaves push {given:.1f} N; the clutch lever needs {wanted:.1f} N.",
+                    f"The slaves push {in_n(given, 1)}; the clutch lever needs {in_n(wanted, 1)}.",
                     given,
                     wanted,
                     "N",
@@ -134,7 +140,7 @@ def _line_faults(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
             "wheels-lock",
             where,
             "The brakes lock the wheels",
-            f"Brake torque {figures.torque:.0f} N·mm; the tyres grip up to {grip:.0f} N·mm.",
+            f"Brake torque {in_n_mm(figures.torque, 0)}; the tyres grip up to {in_n_mm(grip, 0)}.",
             figures.torque,
             grip,
             "N·mm",
