@@ -18,13 +18,14 @@ from mild_badger.core.targets.table import targets_csv
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.files.kit_file import kits_in, load_kit
 from mild_badger.files.reader import FileStamp, read_text
 from mild_badger.files.recovery import Recovery, discard_recovery, find_recoveries, write_recovery
 from mild_badger.files.vehicle_file import SUFFIX, open_vehicle, save, save_unchanged
 from mild_badger.files.writer import FileChangedError, write_file
 
-__all__ = ["Files", "picture_of"]
+__all__ = ["Files", "new_vehicle", "picture_of"]
 
 RECOVERY_DELAY_MS = 400
 KITS = f"Kits (*{KIT_SUFFIX});;All files (*)"
@@ -43,6 +44,12 @@ EXPORTS = {
 
 TEMPLATE = "template "
 """What the name of a template's export begins with; its key follows."""
+
+
+def new_vehicle(kit: str, settings: Settings) -> Vehicle:
+    """Make an empty vehicle with a shipped kit, in the units that were chosen last."""
+    vehicle = blank_vehicle(shipped_kit(kit))
+    return vehicle.model_copy(update={"units": settings.units or vehicle.units})
 
 
 class Files(QObject):
@@ -71,9 +78,7 @@ class Files(QObject):
     def new(self, kit: str = "brick-grid") -> None:
         """Put an empty vehicle with a shipped kit on the bench."""
         if self.may_leave():
-            vehicle = blank_vehicle(shipped_kit(kit))
-            units = self._settings.units or vehicle.units
-            self._session.open(vehicle.model_copy(update={"units": units}), None)
+            self._session.open(new_vehicle(kit, self._settings), None)
 
     def open_demo(self, name: str) -> None:
         """Put a demo vehicle on the bench."""

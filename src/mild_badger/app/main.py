@@ -9,9 +9,10 @@ from pathlib import Path
 from types import TracebackType
 
 import platformdirs
-from PyQt6.QtCore import QMessageLogContext, QTimer, QtMsgType, qInstallMessageHandler
+from PyQt6.QtCore import QEvent, QMessageLogContext, QTimer, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
+from mild_badger.app.files import new_vehicle
 from mild_badger.app.preload import preload
 from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings
@@ -19,8 +20,6 @@ from mild_badger.app.shots import take_shots
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import Window
 from mild_badger.core.errors import BadgerError
-from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.files.vehicle_file import open_vehicle
 
@@ -55,13 +54,14 @@ def start(*, file: Path | None, demo: bool, shots: Path | None) -> int:
     app.setDesktopFileName("mild-badger")
     settings = Settings()
     theme = Theme(app, dark=settings.dark and shots is None)
-    session = Session(vehicle or blank_vehicle(shipped_kit("brick-grid")))
+    session = Session(vehicle or new_vehicle("brick-grid", settings))
     session.path, session.stamp = file, stamp
     window = Window(session, theme, settings)
     if shots is not None:
         for path in take_shots(app, window, theme, shots):
             sys.stdout.write(f"{path}\n")
         window.worker.finish()
+        _delete(window, app)
         return 0
     if file is not None:
         settings.opened(file.resolve())
@@ -70,7 +70,15 @@ def start(*, file: Path | None, demo: bool, shots: Path | None) -> int:
     window.show()
     QTimer.singleShot(0, window.offer_recovery)
     QTimer.singleShot(PRELOAD_AFTER_MS, preload)
-    return app.exec()
+    code = app.exec()
+    _delete(window, app)
+    return code
+
+
+def _delete(window: Window, app: QApplication) -> None:
+    """Take the window down before the interpreter ends, which would do it in any order."""
+    window.deleteLater()
+    app.sendPostedEvents(None, int(QEvent.Type.DeferredDelete.value))
 
 
 def _no_screen(kind: QtMsgType, _where: QMessageLogContext, message: str | None) -> None:

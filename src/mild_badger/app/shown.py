@@ -1,18 +1,22 @@
 """The last step before the eye: every text on screen passes here, in the units that are chosen.
 
+Here the made-up language of ``text.pseudo`` is put on, too.
+
 One program shows one vehicle, so what units are in force is known to the whole of it, as its style
 is; core and text are given them.
 """
 
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter
-from PyQt6.QtWidgets import QLabel
+from PyQt6.QtWidgets import QLabel, QPushButton
 
 from mild_badger.core.figures import METRIC, UnitChoice, write
+from mild_badger.text.pseudo import in_pseudo, pseudo
 
-__all__ = ["Label", "Painter", "ruler_mm", "shown", "units_in_force", "use_units"]
+__all__ = ["Button", "Label", "Painter", "ruler_mm", "shown", "units_in_force", "use_units"]
 
 _force = [METRIC]
+_PSEUDO = in_pseudo()
 
 
 def use_units(choice: UnitChoice) -> bool:
@@ -30,7 +34,8 @@ def units_in_force() -> UnitChoice:
 
 def shown(text: str) -> str:
     """Write a text as it is seen."""
-    return write(text, _force[0])
+    written = write(text, _force[0])
+    return pseudo(written) if _PSEUDO else written
 
 
 def ruler_mm(room_mm: float) -> float:
@@ -44,6 +49,16 @@ class Label(QLabel):
     """A label whose figures stand in the units in force."""
 
     def __init__(self, text: str = "") -> None:
+        super().__init__(shown(text))
+
+    def setText(self, text: str | None) -> None:
+        super().setText(shown(text or ""))
+
+
+class Button(QPushButton):
+    """A push button whose words pass the last step too."""
+
+    def __init__(self, text: str) -> None:
         super().__init__(shown(text))
 
     def setText(self, text: str | None) -> None:

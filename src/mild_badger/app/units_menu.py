@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
 from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings
+from mild_badger.app.shown import shown
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.units import INCH, UnitSettings
 
@@ -44,13 +45,13 @@ class UnitsMenu(QMenu):
     """
 
     def __init__(self, session: Session, settings: Settings, parent: QWidget) -> None:
-        super().__init__("&Units", parent)
+        super().__init__(shown("&Units"), parent)
         self._session, self._settings = session, settings
         self._actions: dict[tuple[str, str], QAction] = {}
         self._choices(self, "length", LENGTHS)
         self.addSeparator()
         for field, (title, entries) in OTHERS.items():
-            menu = self.addMenu(title)
+            menu = self.addMenu(shown(title))
             if menu is not None:
                 self._choices(menu, field, entries)
         self.addSeparator()
@@ -61,7 +62,7 @@ class UnitsMenu(QMenu):
     def _choices(self, menu: QMenu, field: str, entries: dict[str, str]) -> None:
         group = QActionGroup(menu)
         for key, words in entries.items():
-            action = QAction(words, menu)
+            action = QAction(shown(words), menu)
             action.setCheckable(True)
             action.triggered.connect(self._taker(field, key))
             group.addAction(action)
@@ -76,7 +77,7 @@ class UnitsMenu(QMenu):
         return take
 
     def _set_all(self, words: str, units: UnitSettings) -> None:
-        action = QAction(words, self)
+        action = QAction(shown(words), self)
         action.triggered.connect(lambda _on: self._use(units))
         self.addAction(action)
 

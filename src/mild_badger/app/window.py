@@ -27,8 +27,9 @@ from PyQt6.QtWidgets import (
 
 from mild_badger import __version__
 from mild_badger.app.drawing.field_note import hide_note
+from mild_badger.app.drawing.marks import elided
 from mild_badger.app.drawing.notice import Notice
-from mild_badger.app.drawing.widgets import button, caption
+from mild_badger.app.drawing.widgets import FitBar, button, caption
 from mild_badger.app.files import Files
 from mild_badger.app.findings.drawer import FindingsDrawer
 from mild_badger.app.gear_column.column import GearColumn
@@ -87,6 +88,8 @@ TABS: dict[str, tuple[Callable[[Session, Theme], Tab], int]] = {
     "Machine": (MachineTab, 9),
 }
 """The tabs in the order of the work, each with the digit of its key."""
+KIT_PX = 290
+"""Width in px from which on a kit's name is cut off in the status line."""
 ROOMY = 1200
 """Width in px from which the findings drawer has its full width."""
 
@@ -121,13 +124,10 @@ class Window(QMainWindow):
         self.refresh()
 
     def _build(self) -> None:
-        self.tab_bar = QTabBar()
-        self.tab_bar.setDrawBase(False)
-        self.tab_bar.setExpanding(False)
-        self.tab_bar.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.tab_bar = FitBar()
         self.stack = QStackedWidget()
         for title in TABS:
-            self.tab_bar.addTab(title)
+            self.tab_bar.addTab(shown(title))
         self.stack.addWidget(self.tab)
         middle = QWidget()
         column = QVBoxLayout(middle)
@@ -190,24 +190,24 @@ class Window(QMainWindow):
         if bar is None:
             return
         keys = QKeySequence.StandardKey
-        file = bar.addMenu("&File")
-        edit = bar.addMenu("&Edit")
-        box = bar.addMenu("&Gearbox")
-        view = bar.addMenu("&View")
-        about = bar.addMenu("&Help")
+        file = bar.addMenu(shown("&File"))
+        edit = bar.addMenu(shown("&Edit"))
+        box = bar.addMenu(shown("&Gearbox"))
+        view = bar.addMenu(shown("&View"))
+        about = bar.addMenu(shown("&Help"))
         if file is None or edit is None or box is None or view is None or about is None:
             return
         self._action(file, "&New", self.files.new, keys.New)
-        kits = file.addMenu("New with &kit")
+        kits = file.addMenu(shown("New with &kit"))
         if kits is not None:
             for name in shipped_kits():
                 self._action(kits, shipped_kit(name).name, partial(self.files.new, name))
         self._action(file, "&Open …", self.files.open_with_dialog, keys.Open)
-        recent = file.addMenu("Open &recent")
+        recent = file.addMenu(shown("Open &recent"))
         if recent is not None:
             self.recent_menu = recent
             recent.aboutToShow.connect(self._fill_recent)
-        demos = file.addMenu("Open a &demo")
+        demos = file.addMenu(shown("Open a &demo"))
         if demos is not None:
             for name, words in DEMOS.items():
                 self._action(demos, words, partial(self.files.open_demo, name))
@@ -253,10 +253,10 @@ class Window(QMainWindow):
         self.dark.setChecked(self.theme.dark)
         self._action(about, "&Handbook", self.guide.open_handbook, "F1")
         self._action(about, "&Search …", self.guide.search, "F3")
-        self._action(about, "&Keys", lambda: self._tell("Keys", KEYS_HELP))
-        self._action(about, "&Cautions", lambda: self._tell("Cautions", "\n\n".join(cautions())))
+        self._action(about, "&Keys", partial(tell, self, "Keys", KEYS_HELP))
+        self._action(about, "&Cautions", partial(tell, self, "Cautions", "\n\n".join(cautions())))
         words = f"Mild Badger {__version__}\nPlans gearboxes and drivetrains for model vehicles."
-        self._action(about, "&About", lambda: self._tell("About", words))
+        self._action(about, "&About", partial(tell, self, "About", words))
 
     def _action(
         self,
@@ -265,7 +265,7 @@ class Window(QMainWindow):
         do: Callable[[], object],
         key: QKeySequence.StandardKey | str | None = None,
     ) -> QAction:
-        made = QAction(name, self)
+        made = QAction(shown(name), self)
         made.triggered.connect(lambda _checked=False: do())
         if key is not None:
             made.setShortcut(QKeySequence(key))
@@ -294,7 +294,7 @@ class Window(QMainWindow):
         self.tab_bar.currentChanged.connect(self._tab_changed)
         self.strip.chosen.connect(self.show_tab)
         self.gears.engage.connect(self.session.engage)
-        self.drawer.mend.connect(self._mend)
+        self.drawer.mend.connect(self.session.do)
         self.drawer.go.connect(self.go_to)
         self.drawer.ask.connect(self.guide.explain)
 
@@ -317,7 +317,8 @@ class Window(QMainWindow):
         self.setWindowTitle(shown(f"{name}{star} · Mild Badger"))
         made = ", gears cut as needed" if vehicle.kit.made is not None else ""
         owned = f", {evaluation.kit_gears} gears" if vehicle.kit.gears else ""
-        self.kit_words.setText(f"Kit: {vehicle.kit.name}{owned}{made}")
+        words = f"Kit: {vehicle.kit.name}{owned}{made}"
+        self.kit_words.setText(elided(words, self.kit_words.font(), KIT_PX))
         self.school_button.setText(f"Ratios as {self.session.school.value}")
         name = "geometric" if vehicle.scale.speed_school == "geometric" else "Froude"
         self.speed_button.setText(f"Scale speed: {name}")
@@ -345,9 +346,13 @@ class Window(QMainWindow):
         self.stack.setCurrentWidget(self.tab)
 
     @property
+    def _title(self) -> str:
+        return list(TABS)[max(self.tab_bar.currentIndex(), 0)]
+
+    @property
     def tab(self) -> Tab:
         """The tab in view."""
-        return self.tab_of(self.tab_bar.tabText(max(self.tab_bar.currentIndex(), 0)))
+        return self.tab_of(self._title)
 
     def tab_of(self, title: str) -> Tab:
         """Find a tab by its title; it is made when it is first wanted, which starts quicker."""
@@ -389,7 +394,7 @@ class Window(QMainWindow):
         self.tab.show_thing(kind.page, finding.where)
 
     def _where(self) -> tuple[str, str]:
-        return self.tab_bar.tabText(self.tab_bar.currentIndex()), self.tab.page_key
+        return self._title, self.tab.page_key
 
     def show_page(self, tab: str, page: str = "") -> None:
         """Go to a page of a tab, by its key."""
@@ -485,9 +490,6 @@ class Window(QMainWindow):
         self._clear_messages()
         self.stack.setCurrentWidget(self.tab)
         self.tab.bring_up_to_date()
-
-    def _mend(self, edit: Edit) -> None:
-        self.session.do(edit)
 
     def find_set(self) -> None:
         """Go to the tab Ratios and look for the set."""
@@ -593,9 +595,6 @@ class Window(QMainWindow):
                 partial(self.files.open_recent, path),
             )
         if not self._settings.recent:
-            none = self.recent_menu.addAction("nothing yet")
+            none = self.recent_menu.addAction(shown("nothing yet"))
             if none is not None:
                 none.setEnabled(False)
-
-    def _tell(self, title: str, words: str) -> None:
-        tell(self, title, words)

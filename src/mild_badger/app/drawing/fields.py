@@ -10,6 +10,7 @@ from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QWidget
 
 from mild_badger.app.drawing.field_note import hide_note, show_note
+from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
@@ -204,7 +205,7 @@ class DocumentCheckBox(QCheckBox):
     """A yes or no in the document."""
 
     def __init__(self, session: Session, path: Path, words: str) -> None:
-        super().__init__(words)
+        super().__init__(shown(words))
         self._value = False
         self.setAccessibleName(shown(words.capitalize()))
 
@@ -294,12 +295,17 @@ class FieldForm(QWidget):
             self.entries[name] = made
             unit = caption(spec.unit_in(session.vehicle.shown_in), "soft")
             self._units.append(unit)
-            title = caption(spec.title, wrap=True)
+            title = caption(spec.title, wrap=not spec.choices)
             title.setToolTip(shown(spec.tip))
+            if spec.choices:
+                line = Flow()
+                line.addWidget(title)
+                line.addWidget(made, 1)
+                grid.addLayout(line, row, 0, 1, 3)
+                continue
             grid.addWidget(title, row, 0)
-            grid.addWidget(made, row, 1, 1, 2 if spec.choices else 1)
-            if not spec.choices:
-                grid.addWidget(unit, row, 2)
+            grid.addWidget(made, row, 1)
+            grid.addWidget(unit, row, 2)
         grid.setColumnStretch(0, 1)
         grid.setRowStretch(len(self.specs), 1)
 
@@ -323,7 +329,7 @@ class FieldForm(QWidget):
 
     def _choice(self, spec: FieldSpec) -> QComboBox:
         made = QComboBox()
-        made.setFixedWidth(100)
+        made.setMinimumWidth(100)
         for value, words in spec.choices:
             made.addItem(shown(words), value)
         made.activated.connect(

@@ -45,7 +45,7 @@ class WrappingLink(QAbstractButton):
     def __init__(self, theme: Theme, words: str, *, quiet: bool = False) -> None:
         super().__init__()
         self._theme, self._quiet = theme, quiet
-        self.setText(words)
+        self.setText(shown(words))
         self.setFont(text_font("text", bold=True))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)

@@ -141,13 +141,13 @@ class KitDialog(QDialog):
         row = 0
         for name, field, note in FIELDS:
             row = self._field(grid, row, name, (field,), note)
-        self.made = QCheckBox("Gears are made to any count in a range")
+        self.made = QCheckBox(shown("Gears are made to any count in a range"))
         self.made.clicked.connect(self._make)
         grid.addWidget(self.made, row, 0, 1, 2)
         row += 1
         for name, field, note in MADE:
             row = self._field(grid, row, name, ("made", field), note)
-        self.made_dogs = QCheckBox("made gears may have dog faces and run free")
+        self.made_dogs = QCheckBox(shown("made gears may have dog faces and run free"))
         self.made_dogs.clicked.connect(lambda on: self._set(("made", "dog_faces"), on))
         grid.addWidget(self.made_dogs, row, 0, 1, 2)
         row += 1
@@ -224,7 +224,7 @@ class KitDialog(QDialog):
             row.addWidget(button("Remove", partial(self._remove, title.lower(), table)))
             row.addStretch(1)
             column.addLayout(row)
-            self.tabs.addTab(page, title)
+            self.tabs.addTab(page, shown(title))
         return self.tabs
 
     def _refused(self, sentence: str) -> None:
@@ -262,7 +262,7 @@ class KitDialog(QDialog):
 
     def _fill_others(self) -> None:
         self.others.clear()
-        self.others.addItem("choose …", None)
+        self.others.addItem(shown("choose …"), None)
         for name in shipped_kits():
             self.others.addItem(shown(shipped_kit(name).name), name)
         for path in kits_in(self._own):

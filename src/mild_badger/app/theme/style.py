@@ -154,10 +154,17 @@ class Theme(QObject):
             margin-right: 18px; border-bottom: 3px solid transparent; }}
         QTabBar::tab:selected {{ color: {c["ink"]}; border-bottom: 3px solid {c["run"]}; }}
         QTabBar::tab:focus {{ color: {c["run"]}; }}
+        QTabBar[fit="1"] {{ font-size: {SIZES["lead"]}px; }}
+        QTabBar[fit="1"]::tab {{ margin-right: 8px; }}
+        QTabBar[fit="2"] {{ font-size: {SIZES["text"]}px; }}
+        QTabBar[fit="2"]::tab {{ margin-right: 2px; }}
         QTabWidget::pane {{ border: none; }}
         QTabBar#pages {{ font-family: "{TEXT_FAMILY}"; font-size: {SIZES["text"]}px; }}
         QTabBar#pages::tab {{ padding: 3px 4px; margin-right: 9px;
             border-bottom: 2px solid transparent; }}
+        QTabBar#pages[fit="1"], QTabBar#pages[fit="2"] {{ font-size: {SIZES["small"]}px; }}
+        QTabBar#pages[fit="1"]::tab {{ margin-right: 4px; }}
+        QTabBar#pages[fit="2"]::tab {{ padding: 3px 2px; margin-right: 2px; }}
         QTabBar#pages::tab:selected {{ border-bottom: 2px solid {c["run"]}; }}
         QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
         QScrollBar:vertical {{ background: transparent; width: 10px; }}

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from mild_badger.app.drawing.fields import FieldForm, FieldSpec, number_cell, tip_of
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell, Table
-from mild_badger.app.drawing.widgets import button, caption, row_of
+from mild_badger.app.drawing.widgets import button, caption, row_of, scrolled
 from mild_badger.app.session import Session
 from mild_badger.app.tabs.axle.drive_view import DriveView
 from mild_badger.app.theme.style import Theme
@@ -85,12 +85,11 @@ class AxleDrivePage(QWidget):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(6)
         row = QHBoxLayout()
-        row.setSpacing(12)
+        row.setSpacing(8)
         self.view = DriveView(theme)
         row.addWidget(self.view, 1)
         self.fields = FieldForm(session, FIELDS)
-        self.fields.setFixedWidth(264)
-        row.addWidget(self.fields)
+        row.addWidget(scrolled(self.fields, 276))
         self.loads = Table(
             ("gear", f"{N_MM} at stall", f"{NEWTON} a tooth", "limit"), "Planet loads"
         )

@@ -4,6 +4,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.fields import FieldForm, FieldSpec
+from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, scrolled
 from mild_badger.app.session import Session
@@ -71,7 +72,7 @@ class SteeringPage(QWidget):
         self.improve = button("Improve steering arms", self._improve)
         self.improve.setToolTip("Angle and length of the arms for the least error over the travel")
         self.plan = button("Plan axle and steering", self._plan, "main")
-        line = QHBoxLayout()
+        line = Flow()
         for thing in (caption("right"), self.slider, caption("left"), self.improve, self.plan):
             line.addWidget(thing, 1 if thing is self.slider else 0)
         left.addLayout(line)

@@ -81,7 +81,7 @@ class TurnPage(QWidget):
             choices.addWidget(made, level, place if level else 0, 1, 1 if level else 2)
             self.roads[key] = made
         side.addLayout(choices)
-        self.lock = QCheckBox("Lock closed")
+        self.lock = QCheckBox(shown("Lock closed"))
         self.lock.toggled.connect(self._locked)
         side.addWidget(self.lock)
         side.addSpacing(8)

@@ -109,9 +109,9 @@ class FramePage(QWidget):
         self.made.setVisible(vehicle.kit.any_seat)
         stack = stack_for(vehicle)
         names = [stack.slabs[wall] for wall in stack.walls] if stack is not None else []
-        if names != [self.walls.itemText(n) for n in range(self.walls.count())]:
+        if list(map(shown, names)) != [self.walls.itemText(n) for n in range(self.walls.count())]:
             self.walls.clear()
-            self.walls.addItems(names)
+            self.walls.addItems(list(map(shown, names)))
         here = max(self.walls.currentIndex(), 0)
         wall = plate = None
         rods: tuple[Rod, ...] = ()
@@ -160,7 +160,7 @@ class FramePage(QWidget):
         self.choice.setEnabled(0 <= row < len(self._seats))
         self.cheapest.setEnabled(bool(self._seats))
         if not 0 <= row < len(self._seats):
-            self.choice.addItem("select a seat")
+            self.choice.addItem(shown("select a seat"))
             return
         seat = self._seats[row]
         self.choice.addItem(shown(PLAIN), None)

@@ -12,6 +12,7 @@ from mild_badger.app.drawing.marks import pen, square_grid
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
@@ -105,7 +106,7 @@ class SeatsPage(QWidget):
         self.sizes = QComboBox()
         self.sizes.setAccessibleName("Size")
         self.sizes.activated.connect(lambda _n: self._fill())
-        self.half = QCheckBox("half units")
+        self.half = QCheckBox(shown("half units"))
         self.half.clicked.connect(lambda _on: self._fill())
         column.addLayout(row_of("Pairs of", self.sizes, self.half))
         across = QHBoxLayout()
@@ -146,9 +147,9 @@ class SeatsPage(QWidget):
         for name, field in self.limits.items():
             field.show_value(number_text(getattr(kit, name)))
         sizes = ["all sizes", *(f"{z} teeth" for z in kit.sizes)] if not kit.any_seat else []
-        if sizes != [self.sizes.itemText(n) for n in range(self.sizes.count())]:
+        if list(map(shown, sizes)) != [self.sizes.itemText(n) for n in range(self.sizes.count())]:
             self.sizes.clear()
-            self.sizes.addItems(sizes)
+            self.sizes.addItems(list(map(shown, sizes)))
             # of many sizes the pairs of one are enough to look through
             self.sizes.setCurrentIndex(int(len(kit.sizes) > MANY))
         self._fill()

@@ -139,7 +139,7 @@ class WholePage(QWidget):
 
     def _hand_menu(self) -> QPushButton:
         """Make the button under which stands what the builder can do by hand."""
-        made = QPushButton("By hand")
+        made = QPushButton(shown("By hand"))
         menu = QMenu(made)
         for words, act in (
             ("Slide the engaged gear's outermost pair on one layer", self._slide),
@@ -148,7 +148,7 @@ class WholePage(QWidget):
             ("Draw the outline of the space allowed", self._draw_hull),
             ("Remove the outline of the space allowed", lambda: self._outline(())),
         ):
-            action = menu.addAction(words)
+            action = menu.addAction(shown(words))
             if action is not None:
                 action.triggered.connect(lambda _on=False, act=act: act())
         made.setMenu(menu)
@@ -275,10 +275,10 @@ class WholePage(QWidget):
         for number, placed in enumerate((best, *best.others) if best is not None else (), start=1):
             aside = f", {placed.shift_u:+d} u aside" if placed.shift_u else ""
             names.append(f"Proposal {number}: {placed.height_u} u up{aside}")
-        if names != [self.ranked.itemText(n) for n in range(self.ranked.count())]:
+        if list(map(shown, names)) != [self.ranked.itemText(n) for n in range(self.ranked.count())]:
             chosen = self.ranked.currentIndex()
             self.ranked.clear()
-            self.ranked.addItems(names)
+            self.ranked.addItems(list(map(shown, names)))
             self.ranked.setCurrentIndex(min(max(chosen, 0), len(names) - 1))
         self.ranked.setVisible(len(names) > 1)
 

@@ -6,6 +6,7 @@ from typing import ClassVar
 from PyQt6.QtWidgets import QComboBox, QGridLayout
 
 from mild_badger.app.drawing.fields import FieldSpec, number_cell, tip_of
+from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
@@ -121,16 +122,18 @@ class BalancePage(MechanismPage):
             (("carriage", "Carriage is"), ("counterweight", "Counterweight is"))
         ):
             made = QComboBox()
+            made.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
             made.setAccessibleName(shown(words))
-            made.setMinimumContentsLength(8)
             made.activated.connect(
                 lambda _n, field=field, made=made: session.do(
                     Edit.one(f"Name the {field}", (*BALANCE, field), made.currentData() or None)
                 )
             )
             self.outputs[field] = made
-            grid.addWidget(caption(words), row, 0)
-            grid.addWidget(made, row, 1)
+            line = Flow()
+            line.addWidget(caption(words))
+            line.addWidget(made, 1)
+            grid.addLayout(line, row, 0, 1, 2)
         self.right.addLayout(grid)
         self.right.addLayout(row_of(self.more, self.less))
         self.right.addWidget(caption(caution_of("lifting"), "soft", wrap=True))

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QCheckBox
 from mild_badger.app.drawing.fields import FieldSpec
 from mild_badger.app.drawing.widgets import button, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.tabs.machine.clutch_view import ClutchView
 from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.theme.style import Theme
@@ -51,7 +52,7 @@ class ClutchPage(MechanismPage):
             session, self.view, FIELDS, plan=lambda: add_clutch(session.vehicle), drop=remove_clutch
         )
         self.watch = button("Remind me in the log", self._watch)
-        self.pedal = QCheckBox("Pedal down (clutch released)")
+        self.pedal = QCheckBox(shown("Pedal down (clutch released)"))
         self.pedal.clicked.connect(lambda on: session.release(bool(on)))
         self.right.addWidget(self.pedal)
         self.right.addLayout(row_of(self.watch))

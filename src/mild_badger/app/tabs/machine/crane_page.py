@@ -6,6 +6,7 @@ from typing import ClassVar
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QVBoxLayout
 
 from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm, FieldSpec
+from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
@@ -86,7 +87,7 @@ class CranePage(MechanismPage):
         self.selected = OutputId("")
         self.more = QComboBox()
         self.more.setAccessibleName("Add an output")
-        self.more.addItem("Add an output …", "")
+        self.more.addItem(shown("Add an output …"), "")
         for kind, (words, _) in ENDS.items():
             self.more.addItem(shown(words), kind)
         self.more.activated.connect(lambda _n: self._add())
@@ -107,7 +108,7 @@ class CranePage(MechanismPage):
         self.made.setPlaceholderText("all alike")
         self.adjust = self._entry(shown(f"Adjusters, {MM}"), self._adjusters)
         self.adjust.setPlaceholderText("all at 0")
-        self.worm = QCheckBox("a worm before the output shaft")
+        self.worm = QCheckBox(shown("a worm before the output shaft"))
         self.worm.clicked.connect(self._worm)
         self.right.addWidget(self.worm)
         self.own: list[FieldForm] = []
@@ -116,7 +117,7 @@ class CranePage(MechanismPage):
         self.right.addLayout(self._own_place)
         self.step = button("Take the nearest gears", self._step)
         self.ropes = button("Set the ropes", self._ropes)
-        self.away = button("Take this one away", self._away)
+        self.away = button("Remove output", self._away)
         self.right.addLayout(row_of(self.step, self.ropes))
         self.right.addLayout(row_of(self.away))
         self.right.addWidget(caption(caution_of("lifting"), "soft", wrap=True))
@@ -124,7 +125,7 @@ class CranePage(MechanismPage):
     def _entry(self, words: str, commit: Callable[[str], bool]) -> DocumentLineEdit:
         made = DocumentLineEdit(self.session, commit, words)
         row = self._grid.rowCount()
-        self._grid.addWidget(caption(words), row, 0)
+        self._grid.addWidget(caption(words, wrap=True), row, 0)
         self._grid.addWidget(made, row, 1)
         return made
 
@@ -132,11 +133,13 @@ class CranePage(MechanismPage):
         self, words: str, field: Callable[[object], tuple[str, object]] | None
     ) -> QComboBox:
         made = QComboBox()
+        made.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         made.setAccessibleName(shown(words))
-        made.setMinimumContentsLength(8)
         row = self._grid.rowCount()
-        self._grid.addWidget(caption(words), row, 0)
-        self._grid.addWidget(made, row, 1)
+        line = Flow()
+        line.addWidget(caption(words))
+        line.addWidget(made, 1)
+        self._grid.addLayout(line, row, 0, 1, 2)
         if field is None:
             made.activated.connect(lambda _n: self._end())
         else:
@@ -183,7 +186,7 @@ class CranePage(MechanismPage):
         fill(self.source, [*inputs, *((f"shaft of {name}", one) for name, one in others)])
         fill(
             self.loose,
-            [("a shaft of their own", ""), *((f"{name}'s shaft", one) for name, one in others)],
+            [("a separate shaft", ""), *((f"{name}'s shaft", one) for name, one in others)],
         )
         fill(self.keeps, [(NOBODY, ""), *others])
         for box, value in (

@@ -82,7 +82,7 @@ class EnginePage(QWidget):
         right.setSpacing(6)
         self.presets = QComboBox()
         self.presets.setAccessibleName("Known arrangements")
-        self.presets.addItem("a known arrangement …", "")
+        self.presets.addItem(shown("a known arrangement …"), "")
         for name in presets():
             self.presets.addItem(shown(name), name)
         self.presets.activated.connect(lambda _n: self._preset())

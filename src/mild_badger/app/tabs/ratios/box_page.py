@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.box_view import BoxView
 from mild_badger.app.drawing.fields import number_cell
+from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption
@@ -91,8 +92,8 @@ class BoxPage(QWidget):
         row.addWidget(self.architecture)
         self.engagement = QComboBox()
         self.engagement.setAccessibleName("Engagement")
-        self.engagement.addItem("with dog sleeves", "dog")
-        self.engagement.addItem("with sliding gears", "slide")
+        self.engagement.addItem(shown("with dog sleeves"), "dog")
+        self.engagement.addItem(shown("with sliding gears"), "slide")
         self.engagement.activated.connect(
             lambda _i: self.session.do(
                 Edit.one(
@@ -129,14 +130,11 @@ class BoxPage(QWidget):
     def _change_part(self) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(4)
-        head = QHBoxLayout()
-        head.setSpacing(8)
+        head = Flow()
         head.addWidget(caption("Change gear", "head"))
         self.place = QComboBox()
         self.place.setAccessibleName("Change gear")
-        self.place.setSizeAdjustPolicy(
-            QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
-        )
+        self.place.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.place.activated.connect(lambda _i: self._mark())
         head.addWidget(self.place, 1)
         column.addLayout(head)
@@ -211,7 +209,7 @@ class BoxPage(QWidget):
     def _fill_places(self, evaluation: Evaluation) -> None:
         vehicle, school = evaluation.vehicle, self.session.school
         self.place.clear()
-        self.place.addItem("none marked", None)
+        self.place.addItem(shown("none marked"), None)
         for words, mark in change_places(vehicle):
             self.place.addItem(shown(words), mark)
             if mark == vehicle.change_gear:

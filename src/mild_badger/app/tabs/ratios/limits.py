@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QCheckBox, QDialog, QDialogButtonBox, QGridLayout, Q
 from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
-from mild_badger.app.shown import units_in_force
+from mild_badger.app.shown import shown, units_in_force
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import MM
 from mild_badger.core.vehicle.edit.change import Edit
@@ -78,7 +78,7 @@ class LimitsDialog(QDialog):
             grid.addWidget(caption(note, "soft"), row, 2)
             row += 1
         for name, field, on, off, note in CHECKS:
-            box = QCheckBox(name)
+            box = QCheckBox(shown(name))
             box.clicked.connect(
                 lambda checked, field=field, on=on, off=off: self._set(
                     field, on if checked else off

@@ -3,9 +3,10 @@
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.fields import field_of
+from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
@@ -65,22 +66,20 @@ class SetPanel(QWidget):
         self.answers = caption("", "soft", wrap=True)
         self.take_size = button("Use fewest gears", partial(self._take, "size"))
         self.take_error = button("Use least error", partial(self._take, "error"))
-        row = QHBoxLayout()
-        row.setSpacing(8)
+        row: QLayout = Flow()
         for widget in (self.find_set, self.take_size, self.take_error):
             row.addWidget(widget)
-        row.addStretch(1)
         row.addWidget(self.limits)
         self.against = QComboBox()
         self.against.setAccessibleName("Trade-offs against")
-        self.against.addItem("error against gear count", "gears")
-        self.against.addItem("error against power lost", "loss")
+        self.against.addItem(shown("error against gear count"), "gears")
+        self.against.addItem(shown("error against power lost"), "loss")
         self.against.activated.connect(lambda _i: self._show_front())
         column.addLayout(row)
-        row = QHBoxLayout()
-        row.addWidget(self.answers, 1)
-        row.addWidget(self.against, 0, Qt.AlignmentFlag.AlignBottom)
-        column.addLayout(row)
+        below = QHBoxLayout()
+        below.addWidget(self.answers, 1)
+        below.addWidget(self.against, 0, Qt.AlignmentFlag.AlignBottom)
+        column.addLayout(below)
         self.chart = TradeOffChart(theme)
         self.chart.chosen.connect(
             lambda matched: self.session.do(apply_set(self.session.vehicle, matched))
@@ -88,11 +87,11 @@ class SetPanel(QWidget):
         column.addWidget(self.chart, 100)
         column.addStretch(1)
 
-    def _settings(self) -> QHBoxLayout:
+    def _settings(self) -> Flow:
         self.fit = QComboBox()
         self.fit.setAccessibleName("Fit")
-        self.fit.addItem("the ratios", "absolute")
-        self.fit.addItem("the spacing", "spacing")
+        self.fit.addItem(shown("the ratios"), "absolute")
+        self.fit.addItem(shown("the spacing"), "spacing")
         self.fit.activated.connect(lambda _i: self._setting("fit", self.fit.currentData()))
         self.pairs = QComboBox()
         self.pairs.setAccessibleName("Most pairs in a train")
@@ -105,17 +104,18 @@ class SetPanel(QWidget):
         self.tolerance = field_of(self.session, path, "Tolerance", width=44)
         self.limits = button("Limits …", self._limits, "link")
         self.limits.setToolTip("Stock, centre distance, gears in a train, hull and more")
-        row = QHBoxLayout()
-        row.setSpacing(6)
+        row = Flow(6)
         row.addWidget(caption("Match"))
         row.addWidget(self.fit)
         self.up_to = caption("up to")
         row.addWidget(self.up_to)
         row.addWidget(self.pairs)
-        row.addWidget(caption("within"))
-        row.addWidget(self.tolerance)
-        row.addWidget(caption("%"))
-        row.addStretch(1)
+        within = QWidget()
+        inside = QHBoxLayout(within)
+        inside.setContentsMargins(0, 0, 0, 0)
+        for thing in (caption("within"), self.tolerance, caption("%")):
+            inside.addWidget(thing)
+        row.addWidget(within)
         return row
 
     def _factor(self) -> QWidget:

@@ -4,6 +4,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.pictures import train_picture
 from mild_badger.app.drawing.train_view import TrainView
+from mild_badger.app.drawing.widgets import scrolled
 from mild_badger.app.session import Session
 from mild_badger.app.tabs.ratios.box_page import BoxPage
 from mild_badger.app.tabs.ratios.compare_page import ComparePage
@@ -54,7 +55,7 @@ class RatiosTab(PagedTab):
         left = QVBoxLayout()
         left.setSpacing(0)
         left.addWidget(self.view, 3)
-        left.addWidget(self.set_panel, 2)
+        left.addWidget(scrolled(self.set_panel), 2)
         row.addLayout(left, 10)
         row.addWidget(self.choice, 9)
         return page

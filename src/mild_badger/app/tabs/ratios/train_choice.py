@@ -66,7 +66,7 @@ class TrainChoice(QWidget):
         self.table.itemActivated.connect(lambda _item: self._take_chosen())
         column.addWidget(self.table, 3)
         self.take = button("Use this train", self._take_chosen)
-        self.keep = QCheckBox("Keep this train when searching")
+        self.keep = QCheckBox(shown("Keep this train when searching"))
         self.keep.clicked.connect(self._keep)
         column.addWidget(self.take)
         column.addWidget(self.keep)
@@ -221,7 +221,7 @@ class TrainChoice(QWidget):
                 action.setEnabled(not swap.present)
                 action.triggered.connect(partial(self._swap, swap))
         if not alternatives:
-            none = self.sizes_menu.addAction("no size of the kit seats here")
+            none = self.sizes_menu.addAction(shown("no size of the kit seats here"))
             if none is not None:
                 none.setEnabled(False)
         self.sizes_menu.popup(where)

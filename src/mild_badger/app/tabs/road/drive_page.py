@@ -13,7 +13,7 @@ from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
-from mild_badger.app.shown import units_in_force
+from mild_badger.app.shown import shown, units_in_force
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import M_S, METRE, in_m, in_m_s, in_units
@@ -149,7 +149,7 @@ class TestDrivePage(QWidget):
         self.whole = button("All at once", self.all_at_once)
         self.down = button("Down", lambda: self._shift(-1))
         self.up = button("Up", lambda: self._shift(1))
-        self.by_rpm = QCheckBox("shifts by rpm")
+        self.by_rpm = QCheckBox(shown("shifts by rpm"))
         self.by_rpm.setChecked(True)
         self.save = button("CSV …", self._save)
         left.addLayout(row_of(self.start, self.whole, self.down, self.up, self.by_rpm, self.save))

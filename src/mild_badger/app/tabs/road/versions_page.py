@@ -80,9 +80,9 @@ class VersionsPage(QWidget):
         )
         names = [NOW, *(version.name for version in versions)]
         for box, usual in ((self.one, len(names) - 1), (self.other, 0)):
-            if names != [box.itemText(n) for n in range(box.count())]:
+            if list(map(shown, names)) != [box.itemText(n) for n in range(box.count())]:
                 box.clear()
-                box.addItems(names)
+                box.addItems(list(map(shown, names)))
                 box.setCurrentIndex(usual)
         self._compare()
 

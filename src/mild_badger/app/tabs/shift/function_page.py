@@ -108,7 +108,7 @@ class FunctionPage(QWidget):
             ("Remove the chosen output", self._remove_output),
             ("Take the function box out", lambda: self.session.do(remove_functions())),
         ):
-            action = menu.addAction(words)
+            action = menu.addAction(shown(words))
             if action is not None:
                 action.triggered.connect(lambda _on=False, done=do: done())
         self.change.setMenu(menu)

@@ -303,7 +303,7 @@ class GatePage(QWidget):
             field.show_value(number_text(getattr(lever, name)))
         self._notches = graded_notches(lever)
         self.strip.clear()
-        self.strip.addItem("best notch: not tried yet")
+        self.strip.addItem(shown("best notch: not tried yet"))
         for notch in self._notches:
             self.strip.addItem(shown(notch.words))
         flanks = [notch.flank_deg for notch in self._notches]

@@ -151,7 +151,7 @@ class ShiftTab(PagedTab):
             ("The shift pattern", mirror_pattern),
             ("The hand: rails, crown wheel and motor", mirror_hand),
         ):
-            action = menu.addAction(words)
+            action = menu.addAction(shown(words))
             if action is not None:
                 action.triggered.connect(
                     lambda _on=False, make=edit: session.do(make(session.vehicle))

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
@@ -111,7 +112,7 @@ class ListPage(QWidget):
         self.way = way_box("Which way")
         self.turned_in, self.turned_out, self.percent = QLineEdit(), QLineEdit(), QLineEdit()
         self.percent.setPlaceholderText(shown(f"{USUAL_PERCENT:g}"))
-        self.jams = QCheckBox("the input will not turn")
+        self.jams = QCheckBox(shown("the input will not turn"))
         self.note = button("Save reading", self._note, "main")
         for line in (self.turned_in, self.turned_out, self.percent):
             line.setFixedWidth(64)
@@ -126,18 +127,25 @@ class ListPage(QWidget):
             ("which way", self.way, ""),
         )
         for number, (words, widget, unit) in enumerate(rows):
-            grid.addWidget(caption(words), number, 0)
             widget.setAccessibleName(shown(words.capitalize()))
+            if isinstance(widget, QComboBox):
+                row = Flow()
+                row.addWidget(caption(words))
+                row.addWidget(widget, 1)
+                grid.addLayout(row, number, 0, 1, 3)
+                continue
+            grid.addWidget(caption(words, wrap=True), number, 0)
             grid.addWidget(widget, number, 1, 1, 1 if unit else 2)
             if unit:
                 grid.addWidget(caption(unit, "soft"), number, 2)
         self.place.setSizeAdjustPolicy(
             QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
         )
-        grid.addWidget(self.jams, len(rows), 0, 1, 2)
-        grid.addWidget(self.note, len(rows), 2)
-        grid.setColumnStretch(1, 1)
-        grid.setColumnStretch(2, 1)
+        row = Flow()
+        row.addWidget(self.jams)
+        row.addWidget(self.note)
+        grid.addLayout(row, len(rows), 0, 1, 3)
+        grid.setColumnStretch(0, 1)
         return grid
 
     def refresh(self, evaluation: Evaluation) -> None:

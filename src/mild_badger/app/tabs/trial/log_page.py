@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 )
 
 from mild_badger.app.drawing.canvas import Canvas
+from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of, scrolled
@@ -142,8 +143,7 @@ class LogPage(QWidget):
             box.setAccessibleName(shown(name))
             box.setMaximumWidth(150)
             box.activated.connect(lambda _n: self._list())
-        bar = QHBoxLayout()
-        bar.setSpacing(8)
+        bar = Flow()
         for thing in (self.search, self.part, self.version):
             bar.addWidget(thing, 1 if thing is self.search else 0)
         left.addLayout(bar)

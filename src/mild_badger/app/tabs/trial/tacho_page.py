@@ -6,7 +6,8 @@ from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.fields import field_of
-from mild_badger.app.drawing.widgets import button, caption, fill, row_of
+from mild_badger.app.drawing.flow import Flow
+from mild_badger.app.drawing.widgets import button, caption, fill, row_of, scrolled
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.tabs.trial.pulse_view import PulseView
@@ -73,7 +74,7 @@ class TachoPage(QWidget):
         left.setSpacing(8)
         left.addLayout(self._source())
         left.addStretch(1)
-        outer.addWidget(side)
+        outer.addWidget(scrolled(side, 334))
         right = QVBoxLayout()
         right.setSpacing(8)
         self.view = PulseView(theme)
@@ -95,8 +96,8 @@ class TachoPage(QWidget):
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(5)
         self.position, self.place, self.kind = QComboBox(), QComboBox(), QComboBox()
-        self.kind.addItem("the stand-in rig", RIG)
-        self.kind.addItem("a file or a serial device", FILE)
+        self.kind.addItem(shown("the stand-in rig"), RIG)
+        self.kind.addItem(shown("a file or a serial device"), FILE)
         self.kind.activated.connect(lambda _n: self._show_kind())
         self.slots_in = field_of(
             session, ("trial", "slots_in"), "Slots of the input disc", width=60
@@ -132,16 +133,19 @@ class TachoPage(QWidget):
         )
         self._rig_widgets: list[QWidget] = [self.hurry]
         for number, (words, widget, unit) in enumerate((*rows, *rig)):
-            label = caption(words)
-            grid.addWidget(label, number, 0)
+            choice = isinstance(widget, QComboBox)
+            label = caption(words, wrap=not choice)
             widget.setAccessibleName(shown(words))
             if isinstance(widget, QComboBox):
-                widget.setSizeAdjustPolicy(
-                    QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
-                )
+                widget.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+                line = Flow()
+                line.addWidget(label)
+                line.addWidget(widget, 1)
+                grid.addLayout(line, number, 0, 1, 3)
             else:
                 widget.setFixedWidth(60)
-            grid.addWidget(widget, number, 1, 1, 1 if unit else 2)
+                grid.addWidget(label, number, 0)
+                grid.addWidget(widget, number, 1, 1, 1 if unit else 2)
             behind = caption(unit, "soft")
             if unit:
                 grid.addWidget(behind, number, 2)
@@ -152,7 +156,7 @@ class TachoPage(QWidget):
         grid.addWidget(self.choose, row, 0)
         grid.addWidget(self.path_words, row, 1, 1, 2)
         grid.addLayout(row_of(self.start, self.hurry, self.stop), row + 1, 0, 1, 3)
-        grid.setColumnStretch(1, 1)
+        grid.setColumnStretch(0, 1)
         self.position.activated.connect(lambda _n: self._choose_position())
         return grid
 

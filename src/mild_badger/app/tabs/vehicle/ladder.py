@@ -14,6 +14,10 @@ from mild_badger.core.units import km_per_hour
 __all__ = ["SpeedLadder"]
 
 
+TICK_PX = 34
+"""Least distance in px of figures along the axis."""
+
+
 class SpeedLadder(Canvas):
     """One bar a gear, from rest to its speed; the mark is the real vehicle's at its limit."""
 
@@ -62,6 +66,8 @@ class SpeedLadder(Canvas):
             short = elided(words, painter.font(), self.width() - 20.0)
             painter.drawText(QPointF(12, 16 + 15 * line), short)
         step = nice_step(top)
+        if step * (right - left) / top < TICK_PX:
+            step *= 2
         value = 0.0
         while value <= top:
             x = left + (right - left) * value / top

@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import partial
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -13,16 +13,16 @@ from PyQt6.QtWidgets import (
     QMenu,
     QPlainTextEdit,
     QStackedWidget,
-    QTabBar,
     QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
 from mild_badger.app.drawing.fields import DocumentLineEdit, field_of
+from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
-from mild_badger.app.drawing.widgets import button, caption
+from mild_badger.app.drawing.widgets import button, caption, page_bar, scrolled
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.tabs.tab import Tab
@@ -165,7 +165,7 @@ class VehicleTab(Tab):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(16)
         outer.addLayout(self._left(), 1)
-        outer.addWidget(self._right())
+        outer.addWidget(scrolled(self._right(), 406))
 
     def _left(self) -> QVBoxLayout:
         column = QVBoxLayout()
@@ -178,13 +178,7 @@ class VehicleTab(Tab):
         top = QHBoxLayout()
         top.setSpacing(10)
         top.addWidget(self.name, 1)
-        self.pictures = QTabBar()
-        self.pictures.setObjectName("pages")
-        self.pictures.setDrawBase(False)
-        self.pictures.setExpanding(False)
-        self.pictures.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.pictures.addTab("Speeds")
-        self.pictures.addTab("Saw-tooth")
+        self.pictures = page_bar(("Speeds", "Saw-tooth"))
         top.addWidget(self.pictures)
         column.addLayout(top)
         self.ladder = SpeedLadder(self.theme)
@@ -198,7 +192,7 @@ class VehicleTab(Tab):
             self.session, self._columns(), "Wanted ratios", add=_added, add_at=_blank_line
         )
         self.table.header_right(1, 3, 4)
-        self.table.stretch(1)
+        self.table.stretch(0)
         head = QHBoxLayout()
         head.addWidget(caption("Wanted ratios", "head"))
         head.addStretch(1)
@@ -212,7 +206,7 @@ class VehicleTab(Tab):
 
     def _right(self) -> QWidget:
         panel = QWidget()
-        panel.setFixedWidth(412)
+        panel.setFixedWidth(394)
         outer = QVBoxLayout(panel)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(8)
@@ -223,6 +217,7 @@ class VehicleTab(Tab):
         outer.addLayout(halves)
         outer.addWidget(caption("Notes", "head"))
         self.notes = _Notes(self._take_notes)
+        self.notes.setMinimumHeight(56)
         outer.addWidget(self.notes, 1)
         return panel
 
@@ -253,7 +248,7 @@ class VehicleTab(Tab):
         entry = field_of(self.session, path, name, width=62, optional=path == SHIFT)
         if path == SHIFT:
             entry.setPlaceholderText("limit")
-        grid.addWidget(caption(name), row, 0)
+        grid.addWidget(caption(name, wrap=True), row, 0)
         grid.addWidget(entry, row, 1, Qt.AlignmentFlag.AlignRight)
         self.fields[path] = entry
         return row + 1
@@ -270,12 +265,14 @@ class VehicleTab(Tab):
         box.setAccessibleName(shown(name))
         for text, value in options:
             box.addItem(shown(text), value)
-        box.setFixedWidth(106)
+        box.setMinimumWidth(106)
         box.activated.connect(
             lambda _index: self.session.do(Edit.one(f"Set {name.lower()}", path, box.currentData()))
         )
-        grid.addWidget(caption(name), row, 0)
-        grid.addWidget(box, row, 1)
+        line = Flow()
+        line.addWidget(caption(name))
+        line.addWidget(box, 1)
+        grid.addLayout(line, row, 0, 1, 2)
         self.choices[path] = box
         return row + 1
 
@@ -288,7 +285,7 @@ class VehicleTab(Tab):
 
         self.pairs = DocumentLineEdit(self.session, take_pairs, "Spur pairs")
         self.pairs.setPlaceholderText("none, or 8:24")
-        self.pairs.setFixedWidth(106)
+        self.pairs.setFixedWidth(94)
         grid.addWidget(caption("Spur pairs"), row, 0)
         grid.addWidget(self.pairs, row, 1)
         for name, key in (("Pinion teeth", "pinion"), ("Crown teeth", "crown")):
@@ -416,7 +413,7 @@ class VehicleTab(Tab):
     def _more(self) -> QToolButton:
         """Offer what changes the list: one gear out, or all of it at once."""
         self.more = QToolButton()
-        self.more.setText("Edit …")
+        self.more.setText(shown("Edit …"))
         self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self.more)
         for words, do in (
@@ -428,7 +425,7 @@ class VehicleTab(Tab):
             ("Import CSV …", self.targets_wanted.emit),
             ("Export CSV …", lambda: self.export_wanted.emit("targets")),
         ):
-            made = menu.addAction(words)
+            made = menu.addAction(shown(words))
             if made is not None:
                 made.triggered.connect(lambda _checked=False, do=do: do())
                 if words in GEAR_KEYS:
@@ -480,10 +477,13 @@ class _Notes(QPlainTextEdit):
         self.setMinimumHeight(40)
         self.textChanged.connect(lambda: None if self._filling else commit(self.toPlainText()))
 
+    def sizeHint(self) -> QSize:
+        return QSize(200, 56)  # it takes what is left, and asks for little
+
     def show_value(self, text: str) -> None:
         if text != self.toPlainText():
             self._filling = True
-            self.setPlainText(shown(text))
+            self.setPlainText(text)
             self._filling = False
 
 

@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.figure_view import FigureView
+from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
@@ -76,7 +77,7 @@ class ApartPage(QWidget):
         self.spread.setValue(16)
         self.spread.setAccessibleName("How far parts are drawn apart")
         self.spread.valueChanged.connect(lambda _v: self._draw())
-        line = QHBoxLayout()
+        line = Flow()
         line.addWidget(caption("together", "soft"))
         line.addWidget(self.spread, 1)
         line.addWidget(caption("apart", "soft"))

@@ -4,8 +4,9 @@ from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, Qt, pyqtSignal
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.widgets import button, caption, row_of
+from mild_badger.app.drawing.widgets import Paragraph, button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.publish.book import CHAPTERS
@@ -47,7 +48,7 @@ class BookPage(QWidget):
         left.setSpacing(4)
         self.ticks: dict[str, QCheckBox] = {}
         for key, chapter in CHAPTERS.items():
-            tick = QCheckBox(chapter.words)
+            tick = QCheckBox(shown(chapter.words))
             tick.setChecked(True)
             self.ticks[key] = tick
             left.addWidget(tick)
@@ -62,8 +63,9 @@ class BookPage(QWidget):
         left.addSpacing(8)
         left.addLayout(row_of(self.make, self.save))
         self.words = caption("", "soft", wrap=True)
-        self.words.setFixedWidth(220)
-        left.addWidget(self.words)
+        long = Paragraph(self.words)
+        long.setFixedWidth(220)
+        left.addWidget(long)
         left.addStretch(1)
         outer.addLayout(left)
         self.document = QPdfDocument(self)

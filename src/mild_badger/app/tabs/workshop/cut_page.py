@@ -4,10 +4,11 @@ from dataclasses import replace
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.fields import field_of
+from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.widgets import button, caption, fill, row_of
 from mild_badger.app.files import TEMPLATE
@@ -157,7 +158,7 @@ class CutPage(QWidget):
             layout = row.layout()
             if layout is not None:
                 layout.setContentsMargins(0, 0, 0, 0)
-        head = QHBoxLayout()
+        head = Flow()
         head.addWidget(self.shown)
         head.addWidget(self._rod_row)
         head.addWidget(self._board_row)

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell
-from mild_badger.app.drawing.widgets import button, caption, fill
+from mild_badger.app.drawing.widgets import Paragraph, button, caption, fill
 from mild_badger.app.session import Session
 from mild_badger.app.shown import Painter
 from mild_badger.app.theme.style import Theme
@@ -124,7 +124,7 @@ class PartsPage(QWidget):
         self.table.currentCellChanged.connect(lambda *_: self._show_substitutes())
         self.cautions = caption("", "soft", wrap=True)
         self.cautions.setAccessibleName("Cautions")
-        left.addWidget(self.cautions)
+        left.addWidget(Paragraph(self.cautions))
         outer.addLayout(left, 2)
         right = QVBoxLayout()
         right.setSpacing(6)

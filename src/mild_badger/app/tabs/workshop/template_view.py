@@ -23,7 +23,7 @@ class TemplateView(Canvas):
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self.setAccessibleName("Template")
-        self.setMinimumSize(260, 240)
+        self.setMinimumSize(150, 200)
         self.drawing: Drawing | None = None
         self.laid: Tiling | None = None
         self.trouble = ""
@@ -103,6 +103,8 @@ class TemplateView(Canvas):
             painter.drawText(QPointF(x + 24, y), layer)
             x += 40 + painter.fontMetrics().horizontalAdvance(layer)
         right = self.width() - 14.0
+        if right - x < 40:
+            return  # no room for a ruler that says anything
         length = ruler_mm((right - x - 8) / scale)
         painter.setPen(pen(self.theme.tokens.ink, 1.4))
         painter.drawLine(QPointF(right - length * scale, y), QPointF(right, y))

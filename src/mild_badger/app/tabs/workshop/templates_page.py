@@ -5,7 +5,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.fields import FieldForm, FieldSpec
 from mild_badger.app.drawing.tables import Cell, Table
-from mild_badger.app.drawing.widgets import button, caption, scrolled
+from mild_badger.app.drawing.widgets import Paragraph, button, caption, scrolled
 from mild_badger.app.files import TEMPLATE
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown, units_in_force
@@ -105,7 +105,7 @@ class TemplatesPage(QWidget):
         left = QVBoxLayout()
         left.setSpacing(6)
         self.table = Table(("template", "make", "thick"), "Templates")
-        self.table.setFixedWidth(232)
+        self.table.setFixedWidth(206)
         self.table.header_right(1, 2)
         self.table.stretch(0)
         self.table.currentCellChanged.connect(lambda *_at: self._show())
@@ -122,7 +122,7 @@ class TemplatesPage(QWidget):
         middle = QVBoxLayout()
         middle.setSpacing(6)
         middle.addWidget(self.view, 1)
-        middle.addWidget(self.words)
+        middle.addWidget(Paragraph(self.words, most=132))
         row.addLayout(middle, 1)
 
         self.ways = FieldForm(session, WAYS)
@@ -144,8 +144,8 @@ class TemplatesPage(QWidget):
         column.addStretch(1)
         inside = QWidget()
         inside.setLayout(column)
-        inside.setMaximumWidth(250)
-        row.addWidget(scrolled(inside, 262))
+        inside.setMaximumWidth(238)
+        row.addWidget(scrolled(inside, 248))
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the templates of a vehicle."""

@@ -1,0 +1,51 @@
+"""In a made-up language that is 40 % longer every page still shows all its words."""
+
+from collections.abc import Callable
+
+import pytest
+
+from clipped import SIZES, every_page, faults
+from mild_badger.app.window import Window
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.text.pseudo import LONGER, pseudo
+
+OpenWindow = Callable[..., Window]
+
+
+@pytest.mark.parametrize("demo", ["larkholm-timber-tractor", "larkholm-crane-truck"])
+def test_no_words_are_cut_off_or_lie_over_others(
+    demo: str, open_window: OpenWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("mild_badger.app.shown._PSEUDO", True)
+    vehicle = demo_vehicle(demo)
+    window = open_window(vehicle)
+    window.session.engage(vehicle.real.gears[0].id)
+    wrong = []
+    for size in SIZES:
+        window.resize(*size)
+        for page in every_page(window):
+            wrong += [f"{size[0]} {page}: {fault}" for fault in faults(window)]
+    assert not wrong, "\n".join(wrong)
+
+
+def test_a_cut_word_is_found(open_window: OpenWindow) -> None:
+    window = open_window()
+    assert faults(window) == []
+    window.units_button.setFixedWidth(20)
+    assert any("Units" in fault for fault in faults(window))
+
+
+@pytest.mark.parametrize("text", ["Add clutch", "Wheel ø, mm", "&File", "The stack is too long."])
+def test_the_made_up_language_is_longer_accented_and_marked(text: str) -> None:
+    made = pseudo(text)
+    assert made.startswith("⟦")
+    assert made.endswith("⟧")
+    assert len(made) >= round(len(text) * (1 + LONGER))
+    assert not set(made) & set("AaEeOoUu")
+    assert ("&" in made) == ("&" in text)
+    assert pseudo(made) == made
+
+
+@pytest.mark.parametrize("text", ["", "12.3", "R", "6 %", "→"])
+def test_figures_and_single_letters_stay(text: str) -> None:
+    assert pseudo(text) == text
