@@ -1,12 +1,14 @@
 """The handbook: every page has its section, every link and picture leads somewhere."""
 
 import re
+import xml.etree.ElementTree as ET
 from collections.abc import Iterator
 
 import pytest
 
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.kit.cautions import cautions
+from mild_badger.core.publish.term_pictures import TERM_PICTURES, term_picture
 from mild_badger.text.handbook import (
     chapter_text,
     chapters,
@@ -102,3 +104,19 @@ def test_all_words_typed_must_occur_and_titles_come_first(typed: str, found: lis
 @pytest.mark.parametrize("caution", cautions())
 def test_cautions_stand_in_the_handbook_as_the_program_shows_them(caution: str) -> None:
     assert caution in chapter_text("cautions")
+
+
+@pytest.mark.parametrize("term", TERM_PICTURES)
+def test_a_drawn_term_stands_in_the_glossary_beside_the_programs_own_drawing(term: str) -> None:
+    assert term in glossary()
+    name = term.lower().replace(" ", "-")
+    assert f"![{term}](pictures/{name}.svg)" in chapter_text("glossary")
+    drawn = (folder() / "pictures" / f"{name}.svg").read_text(encoding="utf-8")
+    assert drawn == term_picture(term)
+    words = ET.fromstring(drawn).iter("{http://www.w3.org/2000/svg}text")
+    assert [word for word in words if word.text]
+
+
+def test_no_drawing_is_left_over() -> None:
+    names = {term.lower().replace(" ", "-") for term in TERM_PICTURES}
+    assert {path.stem for path in (folder() / "pictures").iterdir()} == names

@@ -25,7 +25,8 @@ from mild_badger.text.handbook import chapter_text, chapter_title, chapters, fol
 __all__ = ["HandbookWindow"]
 
 WIDTH, HEIGHT = 940, 720
-PICTURE_PX = 600
+PICTURE_PX, DRAWING_PX = 600, 320
+"""Width of a picture of a page, and of a term's drawing."""
 MARGIN_PX, HEADING_PX, PARAGRAPH_PX = 20, 16, 8
 ABOVE_PX = 8
 """What is left above a section that was gone to."""
@@ -153,7 +154,8 @@ class HandbookWindow(QWidget):
         form = fragment.charFormat()
         if form.isImageFormat():
             image = form.toImageFormat()
-            image.setWidth(PICTURE_PX)
+            drawn = image.name().endswith(".svg")
+            image.setWidth(DRAWING_PX if drawn else PICTURE_PX)
             cursor = QTextCursor(self.page.document())
             cursor.setPosition(fragment.position())
             end = fragment.position() + fragment.length()
