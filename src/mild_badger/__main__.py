@@ -8,6 +8,7 @@ from typing import NoReturn
 
 from mild_badger import __version__
 from mild_badger.core.errors import InputError
+from mild_badger.core.words import capitalized
 from mild_badger.terminal import INTERRUPTED, guarded, unknown_command
 
 __all__ = ["main"]
@@ -15,7 +16,7 @@ __all__ = ["main"]
 
 class _Parser(argparse.ArgumentParser):
     def error(self, message: str) -> NoReturn:
-        raise InputError(f"{message[:1].upper()}{message[1:]}. Try mild-badger --help.")
+        raise InputError(f"{capitalized(message)}. Try mild-badger --help.")
 
 
 def main() -> None:

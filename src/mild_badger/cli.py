@@ -23,6 +23,7 @@ from mild_badger.core.publish.book import CHAPTERS
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.codec import schema
 from mild_badger.core.vehicle.format_text import format_text
+from mild_badger.core.words import capitalized
 from mild_badger.files.exports import export
 from mild_badger.files.reader import read_file, shown
 from mild_badger.files.vehicle_file import load
@@ -47,7 +48,7 @@ class _CommandParser(argparse.ArgumentParser):
     """A parser that reports bad input as every other error is reported."""
 
     def error(self, message: str) -> NoReturn:
-        raise InputError(f"{message[:1].upper()}{message[1:]}. Try {self.prog} --help.")
+        raise InputError(f"{capitalized(message)}. Try {self.prog} --help.")
 
 
 def run(arguments: list[str]) -> int:

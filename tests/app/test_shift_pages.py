@@ -349,7 +349,7 @@ def test_a_function_box_is_started_typed_and_proven(qtbot: QtBot, window: Window
     type_cell(qtbot, table, 0, 0, "sweep")
     type_cell(qtbot, table, 0, 2, "4")
     type_cell(qtbot, table, 1, 3, "-6 forward")
-    assert table.text_at(1, 3) == "-6 forward"
+    assert table.text_at(1, 3) == "−6 forward"
     item = outputs.item(0, 2)
     assert item is not None
     item.setCheckState(Qt.CheckState.Checked)

@@ -22,6 +22,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
+from mild_badger.core.words import counted
 from mild_badger.core.workshop.parts import parts_needed
 
 __all__ = [
@@ -224,6 +225,6 @@ def _note(matched: BoxMatch, speeds: tuple[Speed, ...]) -> str:
         parts += [f"{near} nearly alike"] if near else []
     parts += architecture_of(box).remark(matched)
     sums = sum(1 for slot in box.slots if getattr(slot, "second", ()))
-    parts += [f"{sums} summing differential{'s' * (sums != 1)}"] if sums else []
+    parts += [f"{counted(sums, 'summing differential')}"] if sums else []
     parts += [] if matched.proven else ["not proven the best"]
     return ", ".join(parts)

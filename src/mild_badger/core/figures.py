@@ -62,6 +62,8 @@ HIDDEN |= {
 """Stand for the unit of a figure whose column or label names it."""
 SHOWN = {code: name for name, code in HIDDEN.items()}
 _FIGURE = re.compile(f"{MARK}({EXACT}?)([\u2061\u2062]*)([−+±]?)([\\d.]*) ?([^{MARK}]*){MARK}")
+_MINUS = re.compile(r"(?<![\w.)\]])-(?=\.?\d)")
+"""A hyphen before a number, where it is no part of a word, a range or a date."""
 Parts = Literal[0, 16, 32, 64]
 NEAR = Fraction(2, 100)
 """A length is written as a fraction of an inch where that is so near."""
@@ -204,10 +206,9 @@ def plain(text: str) -> str:
 
 
 def write(text: str, choice: UnitChoice) -> str:
-    """Write a text's figures in the units that are chosen."""
-    if MARK not in text:
-        return text
-    if choice == METRIC:
+    """Write a text's figures in the units that are chosen, and every minus as one."""
+    text = _MINUS.sub("−", text)
+    if MARK not in text or choice == METRIC:
         return plain(text)
 
     def written(match: re.Match[str]) -> str:

@@ -12,6 +12,7 @@ from mild_badger.core.results import AxleResult, GearResult, GearState, Sign, St
 from mild_badger.core.situation import Situation
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import signed
 
 __all__ = ["sign_of", "stations"]
 
@@ -217,4 +218,4 @@ def _rpm(rpm: float) -> str:
 
 
 def _bare(rpm: float | None) -> str:
-    return "free" if rpm is None else f"{rpm:.0f}".replace("-", "−")
+    return "free" if rpm is None else signed(rpm, ".0f")

@@ -1,13 +1,8 @@
-"""Sentences and lists: capitals, and things in a row."""
+"""Things in a row."""
 
 from collections.abc import Sequence
 
-__all__ = ["capitalized", "listed"]
-
-
-def capitalized(words: str) -> str:
-    """Begin with a capital; the rest stays as it is."""
-    return words[:1].upper() + words[1:]
+__all__ = ["listed"]
 
 
 def listed(things: Sequence[str], last: str = "and") -> str:

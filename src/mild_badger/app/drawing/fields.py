@@ -19,6 +19,7 @@ from mild_badger.core.figures import UnitChoice
 from mild_badger.core.vehicle.edit.change import Change, Edit, Path
 from mild_badger.core.vehicle.field_texts import FieldText, text_at, text_of
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import capitalized
 from mild_badger.text.fields import (
     field_text,
     field_unit,
@@ -27,7 +28,6 @@ from mild_badger.text.fields import (
     typed_fraction,
 )
 from mild_badger.text.quantities import number_text
-from mild_badger.text.sentences import capitalized
 
 __all__ = [
     "DocumentCheckBox",

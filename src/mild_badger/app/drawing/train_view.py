@@ -24,6 +24,7 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.outline import gear_outline
 from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.words import signed
 
 __all__ = ["TrainPicture", "TrainView"]
 
@@ -84,7 +85,7 @@ class TrainView(QWidget):
         gear = self._picture.placement.gears[number]
         x, y = self._picture.placement.shafts_u[gear.shaft]
         turns = self._picture.turns[number]
-        words = "free" if turns is None else f"{float(turns):+.3f}".replace("-", "−")
+        words = "free" if turns is None else signed(float(turns), "+.3f")
         return (
             f"{gear.teeth} teeth, {gear.role}, shaft {gear.shaft + 1} at ({x:.3g}, {y:.3g}) u, "
             f"layer {gear.layer + 1}, {words} turns per turn of the motor"
@@ -104,7 +105,7 @@ class TrainView(QWidget):
             f"{where}, seat {in_mm(engagement.seat_error_mm, 2, sign=True)}, "
             f"contact ratio {engagement.contact_ratio:.2f}, play {in_mm(mesh.seat.play_mm, 2)}: "
             f"{mesh.seat.verdict.value}"
-        ).replace("-", "−")
+        )
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         ratio = self.devicePixelRatioF()
@@ -233,7 +234,7 @@ class TrainView(QWidget):
             teeth = f"{first} | {teeth}"
         self._label(painter, QPointF(centre.x(), centre.y() + reach + 11), teeth)
         painter.setFont(text_font("small"))
-        words = f"{float(turns):+.2f}".replace("-", "−")
+        words = signed(float(turns), "+.2f")
         if shaft == 0:
             words = f"in {words}"
         elif shaft == len(picture.placement.shafts_u) - 1:
@@ -263,7 +264,7 @@ class TrainView(QWidget):
         for number in range(len(picture.placement.meshes)):
             seat = picture.placement.meshes[number].seat
             error = seat.engagement.seat_error_mm
-            words = f"{seat.verdict.value} {error:+.2f}".replace("-", "−")
+            words = f"{seat.verdict.value} {error:+.2f}"
             metrics = QFontMetricsF(painter.font())
             box = QRectF(0, 0, metrics.horizontalAdvance(words) + 10, 17)
             spot = self._mesh_spot(picture, number)

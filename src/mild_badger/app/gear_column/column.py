@@ -20,6 +20,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import Severity, worst_severity
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import RatioConvention, format_ratio
+from mild_badger.core.words import signed
 
 __all__ = ["GearColumn"]
 
@@ -74,13 +75,13 @@ class GearButton(QAbstractButton):
         error = (
             ""
             if gear.error_percent is None
-            else f", error {self._school.error_percent(gear.error_percent):+.1f} %"
+            else f", error {signed(self._school.error_percent(gear.error_percent), '+.1f')} %"
         )
         wanted = "no box"
         if gear.geared:
             wanted = f"wants {format_ratio(gear.wanted, self._school)}"
         mark = f", {self.mark.value}" if self.mark else ""
-        return f"Gear {gear.name}: {got}, {wanted}{error}{mark}".replace("-", "−")
+        return f"Gear {gear.name}: {got}, {wanted}{error}{mark}"
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         tokens = self._theme.tokens

@@ -7,10 +7,10 @@ from PyQt6.QtGui import QAction
 
 from mild_badger.core.vehicle.field_texts import field_texts
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import capitalized
 from mild_badger.text.handbook import chapter_title, glossary, sections
 from mild_badger.text.pages import PAGES
 from mild_badger.text.search import Entry
-from mild_badger.text.sentences import capitalized
 
 __all__ = ["FIELD_PAGES", "Go", "entries_of"]
 

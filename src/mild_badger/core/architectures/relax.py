@@ -11,6 +11,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
+from mild_badger.core.words import capitalized
 
 __all__ = ["WayOut", "ways_out"]
 
@@ -35,7 +36,7 @@ def ways_out(vehicle: Vehicle, kind: Kind, *, watch: Watch = UNWATCHED) -> tuple
         change = Change(("search", "tolerance_percent"), worst)
         ways.append(WayOut(f"raise the tolerance to {worst:g} %", Edit("Raise it", (change,))))
     for words, change in _limits(vehicle):
-        edit = Edit(f"{words[:1].upper()}{words[1:]}", (change,))
+        edit = Edit(f"{capitalized(words)}", (change,))
         match = match_box(apply_edit(vehicle, edit), kind, best="size", watch=watch)
         if not isinstance(match, Impossible):
             cost = match.found.cost

@@ -18,6 +18,7 @@ from math import acos, atan, ceil, cos, degrees, hypot, pi, radians, sin, sqrt, 
 import numpy as np
 
 from mild_badger.core.figures import bare, in_mm, in_n, in_n_mm
+from mild_badger.core.words import signed
 
 __all__ = [
     "STEPS",
@@ -199,7 +200,7 @@ def _pivot(lesson: Lesson) -> LessonState:
     drives = abs(ahead) <= limit
     figures = [
         *_road(lesson),
-        ("wheel ahead of the bar", f"{ahead:+.1f}°".replace("-", "−")),
+        ("wheel ahead of the bar", f"{signed(ahead, '+.1f')}°"),
         ("lets go at", f"±{limit:.1f}°"),
         ("bar tilts by", f"{_tilt(lesson, ahead):.1f}°" if drives else DASH),
         ("force on each spoke", in_n(_push(lesson, 1), 1) if drives else "0 N"),
@@ -223,7 +224,7 @@ def _spokes(lesson: Lesson) -> LessonState:
     lash = max(spacing - 2 * limit, 0.0)
     figures = [
         ("spokes on each side", str(lesson.arms)),
-        ("wheel past its spoke", f"{ahead:+.1f}°".replace("-", "−")),
+        ("wheel past its spoke", f"{signed(ahead, '+.1f')}°"),
         ("lets go at", f"±{limit:.1f}°"),
         ("free play to the next spoke", f"{lash:.1f}°" if lash else "none"),
         ("spokes for none", str(max(ceil(180 / limit), 1)) if limit else DASH),

@@ -20,6 +20,7 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.vehicle.chassis import Steering
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import capitalized
 
 __all__ = [
     "SteerState",
@@ -371,7 +372,7 @@ def steering_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "small-lock",
             ("steering",),
             f"The wheels steer only {result.lock_deg:.0f}°",
-            f"{result.stop[:1].upper()}{result.stop[1:]} stops them. 30° and more is worth "
+            f"{capitalized(result.stop)} stops them. 30° and more is worth "
             "designing for (common practice): a shorter arm, more travel of the rack, a narrower "
             "chassis.",
             figure=result.lock_deg,

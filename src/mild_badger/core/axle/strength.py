@@ -14,6 +14,7 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mesh.lewis import lewis_load_n
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Differential, Vehicle
+from mild_badger.core.words import capitalized, plural
 
 __all__ = [
     "PlanetLoad",
@@ -116,7 +117,7 @@ def strength_faults(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Fin
             "planets-misfit",
             ("differential",),
             "The planet gears do not fit",
-            f"{misfit[:1].upper()}{misfit[1:]}.",
+            f"{capitalized(misfit)}.",
         )
     weak = [row for row in planet_loads(vehicle, overall) if row.clicks]
     limit, source = planet_limit_n(vehicle)
@@ -128,7 +129,7 @@ def strength_faults(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Fin
         Severity.WARNING if known else Severity.NOTE,
         "differential-clicks",
         ("differential",),
-        f"The differential skips teeth at motor stall in gear{'s' * (len(weak) > 1)} "
+        f"The differential skips teeth at motor stall in {plural('gear', len(weak))} "
         f"{', '.join(vehicle.gear_name(row.gear) for row in weak)}",
         f"At motor stall in gear {vehicle.gear_name(worst.gear)} each planet tooth carries "
         f"{in_n(worst.force_n, 0)}. The limit is {in_n(limit, 0)}, {source}. "

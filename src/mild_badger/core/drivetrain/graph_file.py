@@ -43,6 +43,7 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.json_text import parse_json
 from mild_badger.core.vehicle.base import DocumentNode, ShortName, Teeth
 from mild_badger.core.vehicle.codec import explain
+from mild_badger.core.words import plural
 
 __all__ = ["GraphFile", "graph_report", "graph_schema", "read_graph"]
 
@@ -156,7 +157,7 @@ def _check(number: int, coupling: FileCoupling) -> None:
     teeth = 2 if coupling.kind in WITH_TEETH else 1 if coupling.kind in ("worm", "rack") else 0
     if len(coupling.teeth) != teeth:
         raise DocumentError(
-            f"{where}: it takes {teeth or 'no'} tooth count{'s' * (teeth != 1)}, not "
+            f"{where}: it takes {teeth or 'no'} {plural('tooth count', teeth)}, not "
             f"{len(coupling.teeth)}."
         )
 

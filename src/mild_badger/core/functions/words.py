@@ -6,6 +6,7 @@ from mild_badger.core.functions.arrange import Arrangement
 from mild_badger.core.functions.prove import FunctionState, OutputSpeed
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.sleeves import sleeve_words
+from mild_badger.core.words import counted, plural
 
 __all__ = ["arrangement_words", "end_speed", "motion_words", "speed_words", "trial_list"]
 
@@ -19,7 +20,7 @@ def arrangement_words(
     count = len(arrangement.branches)
     sleeves, clutches = len(arrangement.sleeves), arrangement.clutches
     parts = [
-        f"{count} train{'s' * (count != 1)} on {sleeves} sleeve{'s' * (sleeves != 1)}, "
+        f"{counted(count, 'train')} on {counted(sleeves, 'sleeve')}, "
         f"{clutches or 'no'} one-way clutch{'es' * (clutches != 1)}, {arrangement.gears} gears."
     ]
     if arrangement.rectifier is not None:
@@ -89,7 +90,7 @@ def trial_list(
             done = [speed_words(box, o) for o in state.outputs if o.speed]
             still = [box.called(o.output) for o in state.outputs if not o.speed]
             sentence = "; ".join(done) or "nothing is driven"
-            rest = f"; {', '.join(still)} stand{'s' * (len(still) == 1)}" if still else ""
+            rest = f"; {', '.join(still)} {plural('stands', len(still), 'stand')}" if still else ""
             steps.append(f"Motor {MOTOR[state.direction]}: {sentence}{rest}.")
     for output in box.outputs:
         if output.one_way and any(b.output == output.id for b in arrangement.branches):

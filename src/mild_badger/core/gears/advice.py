@@ -15,6 +15,7 @@ from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import counted
 
 __all__ = ["CUTTER_WIDTHS", "advice", "hunts", "turns_to_repeat"]
 
@@ -194,7 +195,7 @@ def _hunting(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Findin
             Severity.NOTE,
             "no-hunting-tooth",
             ("box",),
-            f"{len(pairs)} pair{'s' * (len(pairs) > 1)} without a hunting tooth",
+            f"{counted(len(pairs), 'pair')} without a hunting tooth",
             f"In {shown}{more} the same teeth keep meeting, so a faulty one marks its partner. One "
             "tooth more or less spreads the wear, where the ratio allows it.",
             figure=len(pairs),

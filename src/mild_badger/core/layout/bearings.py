@@ -18,6 +18,7 @@ from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.frame import SeatBearing
 from mild_badger.core.vehicle.kit import Bearing
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import capitalized
 
 __all__ = [
     "SeatChoice",
@@ -196,8 +197,7 @@ def bearing_faults(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 "bearing-misfit",
                 ("layout",),
                 f"{name} does not fit {shaft_words(vehicle, seat.shaft)} in the {seat.wall}",
-                f"{seat.problem[:1].upper()}{seat.problem[1:]}. Choose another one on the page "
-                "Stack.",
+                f"{capitalized(seat.problem)}. Choose another one on the page Stack.",
             )
     known = {(rod.name, stack.slabs[wall]) for rod, wall in _seats(stack)}
     for old in vehicle.frame.bearings:

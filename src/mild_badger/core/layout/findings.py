@@ -21,6 +21,7 @@ from mild_badger.core.layout.verify import verify_forks, verify_layout, verify_s
 from mild_badger.core.layout.walls import long_ties, walls_of
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import sleeve_words
+from mild_badger.core.words import plural
 
 __all__ = [
     "FrameParts",
@@ -147,7 +148,7 @@ def _lengths(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             "shafts-unequal",
             ("layout",),
             f"{len(out)} shaft{'s stick' if len(out) > 1 else ' sticks'} out unevenly",
-            f"Shaft{'s' * (len(out) > 1)} "
+            f"{plural('Shaft', len(out))} "
             f"{', '.join(shaft_letter(vehicle, cut.name) for cut in out[:4])}"
             f"{' and others' if len(out) > 4 else ''}: up "
             f"to {in_mm(most)} more than the rest. No shorter shaft of the kit is long enough; "

@@ -21,6 +21,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import plural
 
 __all__ = ["WayShown", "apply_way", "ways_anywhere", "ways_to"]
 
@@ -65,7 +66,7 @@ class WayShown:
         x, y = self.output
         return (
             f"{train_text(self.train)} to ({x:g}, {y:g}), {self.layers} "
-            f"layer{'s' * (self.layers != 1)}, seat errors {in_mm(self.error_mm, 2)}"
+            f"{plural('layer', self.layers)}, seat errors {in_mm(self.error_mm, 2)}"
         )
 
 

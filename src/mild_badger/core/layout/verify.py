@@ -22,6 +22,7 @@ from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import counted
 
 __all__ = ["verify_forks", "verify_layout", "verify_stack"]
 
@@ -347,8 +348,7 @@ def _lone(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             yield _wrong(
                 "one-support",
                 _gear_of(vehicle, rod.name),
-                f"Only {len(rod.walls)} wall{'s' * (len(rod.walls) != 1)} for "
-                f"{shaft_words(vehicle, rod.name)}",
+                f"Only {counted(len(rod.walls), 'wall')} for {shaft_words(vehicle, rod.name)}",
                 "A shaft needs two walls to stand in.",
             )
 

@@ -19,6 +19,7 @@ from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Lubrication
+from mild_badger.core.words import counted
 
 __all__ = [
     "DragLine",
@@ -156,7 +157,7 @@ def calibrate_readings(vehicle: Vehicle) -> tuple[Edit, str]:
     factor = round(vehicle.losses.drag_factor * scale, 4)
     count = len(pairs)
     words = (
-        f"Drag × {factor:g} from {count} reading{'s' * (count > 1)}; they scatter by "
+        f"Drag × {factor:g} from {counted(count, 'reading')}; they scatter by "
         f"{in_n_mm(rest, 2)} about it."
     )
     return Edit.one("Fit the drag to the readings", ("losses", "drag_factor"), factor), words

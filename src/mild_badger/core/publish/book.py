@@ -33,6 +33,7 @@ from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.trial.expected import further_rows, trial_steps
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
+from mild_badger.core.words import counted, signed
 from mild_badger.core.workshop.assembly import (
     assembly_plan,
 )
@@ -139,9 +140,9 @@ def _cover(work: Work) -> None:
         draw_fitted(work, path_figure(evaluation, gear), 56, 74, most=1.0)
     y = gear_table(book, evaluation, work.school, 142)
     counts = {s: sum(f.severity is s for f in evaluation.findings) for s in Severity}
-    counted = ", ".join(f"{count} {s.value}{'s' * (count != 1)}" for s, count in counts.items())
+    kinds = ", ".join(counted(count, s.value) for s, count in counts.items())
     y = book.paragraph(
-        LEFT, y + 9, f"{evaluation.proof.words} Findings: {counted}.", 8, width=RIGHT - LEFT
+        LEFT, y + 9, f"{evaluation.proof.words} Findings: {kinds}.", 8, width=RIGHT - LEFT
     )
     for finding in evaluation.findings[:6]:
         y = book.paragraph(
@@ -170,7 +171,7 @@ def _shift(work: Work) -> None:
                 step.sleeves,
                 "–"
                 if gear is None or gear.ratio is None
-                else f"{work.school.convert(gear.ratio):.3f}".replace("-", "−"),
+                else signed(work.school.convert(gear.ratio), ".3f"),
                 "" if gear is None else _train(gear),
                 ""
                 if step.wheel_turns is None

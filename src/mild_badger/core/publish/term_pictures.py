@@ -9,7 +9,7 @@ from functools import partial
 from html import escape
 from math import cos, hypot, pi, radians, sin
 
-from mild_badger.core.palette import PAPER
+from mild_badger.core.palette import LIGHT, PAPER
 from mild_badger.core.templates.gear_shape import GearForm, gear_shape
 
 __all__ = ["TERM_PICTURES", "term_picture"]
@@ -17,6 +17,7 @@ __all__ = ["TERM_PICTURES", "term_picture"]
 Point = tuple[float, float]
 WIDE, HIGH = 320.0, 180.0
 INK, SOFT, RUN = PAPER["ink"], PAPER["soft"], PAPER["run"]
+PART = LIGHT["panel"]
 SMALL = 12
 
 
@@ -186,8 +187,8 @@ def _undercut(sketch: _Sketch) -> None:
 
 
 def _kerf(sketch: _Sketch) -> None:
-    sketch.shape(((30, 40), (148, 40), (148, 140), (30, 140)), fill="#EFE9DC")
-    sketch.shape(((166, 40), (284, 40), (284, 140), (166, 140)), fill="#EFE9DC")
+    sketch.shape(((30, 40), (148, 40), (148, 140), (30, 140)), fill=PART)
+    sketch.shape(((166, 40), (284, 40), (284, 140), (166, 140)), fill=PART)
     sketch.line((157, 30), (157, 150), color=SOFT, dashed=True)
     sketch.arrow((148, 154), (166, 154), both=True)
     sketch.words((157, 162), "kerf", color=RUN)
@@ -215,7 +216,7 @@ def _detent(sketch: _Sketch) -> None:
     for x in (90.0, 160.0, 230.0):
         notches += [(x - 16, 60), (x, 42), (x + 16, 60)]
     notches += [(300, 60), (300, 26), (20, 26)]
-    sketch.shape(notches, fill="#EFE9DC")
+    sketch.shape(notches, fill=PART)
     sketch.circle((160, 59), 12, color=RUN, width=2)
     spring = [(160.0 + (8 if n % 2 else -8), 72.0 + 7 * n) for n in range(10)]
     sketch.line(*spring, color=RUN)

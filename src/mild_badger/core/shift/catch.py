@@ -7,6 +7,7 @@ from mild_badger.core.shift.moves import shift_between
 from mild_badger.core.vehicle.box import Slot, sleeve_of
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import column_of, rail_of
+from mild_badger.core.words import counted
 
 __all__ = ["CatchShift", "best_catch_order", "catch_run", "catch_shift", "catch_sleeves"]
 
@@ -69,7 +70,7 @@ def catch_shift(vehicle: Vehicle, start: str | None, end: str | None) -> CatchSh
             if following is not None and following.sleeve != move.sleeve:
                 step = sleeves.index(following.sleeve) - sleeves.index(move.sleeve)
                 slides += abs(step)
-                words.append(f"slide {abs(step)} column{'s' * (abs(step) > 1)}")
+                words.append(f"slide {counted(abs(step), 'column')}")
     tilts = len(shift.moves)
     if shift.one_pull:
         words = [f"tilt from {shift.moves[0].start} over upright to {shift.moves[1].end}"]

@@ -15,6 +15,7 @@ from mild_badger.core.shift.states import Proof, ShiftState
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import sleeve_words
+from mild_badger.core.words import counted
 
 __all__ = ["shift_faults"]
 
@@ -184,7 +185,7 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "overlap-unmet",
             where,
-            f"{len(unmet)} change{'s' * (len(unmet) > 1)} cannot have the overlap asked for",
+            f"{counted(len(unmet), 'change')} cannot have the overlap asked for",
             f"Asked for {drum.overlap_deg:g}°, got {got:.1f}° from "
             f"{_called(vehicle, unmet[0].start.gear)} to "
             f"{_called(vehicle, unmet[0].end.gear)}: deeper dogs or a shorter dwell give "

@@ -13,6 +13,7 @@ from mild_badger.core.vehicle.box import Face
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Lever, Side
 from mild_badger.core.vehicle.sleeves import column_of, rail_of, rail_title
+from mild_badger.core.words import counted, plural
 
 __all__ = [
     "DetentForce",
@@ -198,8 +199,8 @@ def gate_words(vehicle: Vehicle) -> str:
         parts.append("Without interlock plungers two gears can be engaged at once.")
     elif plungers:
         parts.append(
-            f"{plungers} interlock plunger{'s' * (plungers != 1)} between the rails keep"
-            f"{'s' * (plungers == 1)} all but one in neutral."
+            f"{counted(plungers, 'interlock plunger')} between the rails "
+            f"{plural('keeps', plungers, 'keep')} all but one in neutral."
         )
     turned = [place for g in lines for place in g.places if place.reverse]
     if turned:

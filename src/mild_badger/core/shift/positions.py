@@ -7,6 +7,7 @@ from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import column_of
+from mild_badger.core.words import counted
 
 __all__ = [
     "angles_text",
@@ -115,7 +116,7 @@ def catch_words(vehicle: Vehicle) -> str:
     first, middle, last, one, other = (vehicle.gear_name(end or NEUTRAL) for end in ends)
     return (
         f"The run {first} … {middle} … {last} takes {len(run)} "
-        f"shifts, {tilts} tilts and slides over {slides} column{'s' * (slides != 1)}, "
+        f"shifts, {tilts} tilts and slides over {counted(slides, 'column')}, "
         f"{sum(s.seconds for s in run):.1f} s in all; the longest, {one} to "
         f"{other}, {longest.seconds:.1f} s."
     )

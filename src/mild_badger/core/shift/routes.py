@@ -7,6 +7,7 @@ from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.shift.moves import shift_between
 from mild_badger.core.shift.sequence import play
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import counted
 
 __all__ = ["ShiftRoute", "shift_ways", "way_between"]
 
@@ -39,9 +40,7 @@ def way_between(vehicle: Vehicle, start: str | None, end: str | None) -> ShiftRo
         moves = catch_shift(vehicle, start, end)
         words = moves.words
         if moves.slides:
-            words += (
-                f" ({moves.tilts} tilts, {moves.slides} column{'s' * (moves.slides > 1)} along)"
-            )
+            words += f" ({moves.tilts} tilts, {counted(moves.slides, 'column')} along)"
         return ShiftRoute(start, end, moves.moves, words, moves.seconds, shift.one_pull)
     return ShiftRoute(start, end, len(shift.moves), shift.words, seconds, shift.one_pull)
 

@@ -23,6 +23,7 @@ from mild_badger.core.drivetrain.solve import Motion, Solution, solve
 from mild_badger.core.shift.reachability import Shifter, Stop, reach
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import rail_of
+from mild_badger.core.words import counted, plural
 
 __all__ = ["Proof", "ShiftState", "StateVerdict", "prove", "shifters"]
 
@@ -89,9 +90,9 @@ class Proof:
         be = "is" if neutral == 1 else "are"
         halves = " of either small box" if self.shifters > 1 else ""
         first = (
-            f"{self.reaching}{halves} reaches {reached} state{'s' * (reached != 1)}: "
-            f"{drive} drive{'s' * (drive == 1)}, {neutral} {be} neutral, "
-            f"{lock or 'none'} lock{'s' * (lock <= 1)}."
+            f"{self.reaching}{halves} reaches {counted(reached, 'state')}: "
+            f"{drive} {plural('drives', drive, 'drive')}, {neutral} {be} neutral, "
+            f"{lock or 'none'} {'locks' if lock <= 1 else 'lock'}."
         )
         beyond = self.locking - lock
         if beyond <= 0:

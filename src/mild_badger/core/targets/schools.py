@@ -8,6 +8,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.words import signed
 
 __all__ = [
     "RatioConvention",
@@ -122,4 +123,4 @@ def parse_signed_ratio(
 
 def format_ratio(ratio: float | Fraction, school: RatioConvention) -> str:
     """Write a ratio with three decimals, with a true minus sign."""
-    return f"{school.convert(ratio):.3f}".replace("-", "−")
+    return signed(school.convert(ratio), ".3f")

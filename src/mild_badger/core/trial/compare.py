@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from mild_badger.core.trial.expected import agrees, expected, places, reading_words
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import Reading
+from mild_badger.core.words import signed
 
 __all__ = ["Deviation", "deviations"]
 
@@ -57,7 +58,7 @@ def _mark(reading: Reading, fits: bool, percent: float | None, *, free: bool) ->
         return "stands" if not fits or free else "stands, as planned"
     if free:
         return "should hang free"
-    sentence = "" if percent is None else f"{round(percent, 2) + 0.0:+.2f} %".replace("-", "−")
+    sentence = "" if percent is None else f"{signed(round(percent, 2) + 0.0, '+.2f')} %"
     if not fits and percent is not None and abs(percent) < 1:
         return f"{sentence}, wrong way?"
     return sentence

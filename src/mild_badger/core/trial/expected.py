@@ -19,6 +19,7 @@ from mild_badger.core.mechanisms.steps import TrialStep, mechanism_steps
 from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import NEUTRAL, Reading
+from mild_badger.core.words import signed
 
 __all__ = [
     "Place",
@@ -222,7 +223,7 @@ def reading_words(vehicle: Vehicle, reading: Reading) -> str:
     way = "" if not reading.way else f" {way_words(reading.way, wheel=bool(place and place.wheel))}"
     seen = f"{with_spread(reading.turns, reading.spread)}{way}" if reading.turns else "stood"
     planned = expected(vehicle, reading.position, reading.body) if place else None
-    beside = "hangs free" if planned is None else f"{float(planned):.4g}".replace("-", "−")
+    beside = "hangs free" if planned is None else signed(float(planned), ".4g")
     return f"{vehicle.gear_name(reading.position)}, {name}: {seen}, planned {beside}"
 
 

@@ -6,6 +6,8 @@ nothing. Everything else that is no pulse is refused line by line and counted; n
 
 from dataclasses import dataclass, field
 
+from mild_badger.core.words import counted
+
 __all__ = ["CHANNELS", "PulseReader", "Refusal"]
 
 CHANNELS = (1, 2)
@@ -73,7 +75,7 @@ class PulseReader:
     def words(self) -> str:
         """Say what was read and what was refused, with counts."""
         counts = ", ".join(f"{len(t)} on channel {c}" for c, t in self.times_us.items())
-        sentence = f"{self.lines} line{'s' * (self.lines != 1)}: {counts}"
+        sentence = f"{counted(self.lines, 'line')}: {counts}"
         if not self.refused:
             return f"{sentence}; none refused."
         back = f", {self.backward} of them with a time before the last" if self.backward else ""

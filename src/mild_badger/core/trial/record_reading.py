@@ -6,6 +6,7 @@ from mild_badger.core.trial.expected import with_spread
 from mild_badger.core.trial.pulses import PulseReader
 from mild_badger.core.trial.speed import RatioFigure, Turning, ratio_of, speed_of, turning_of
 from mild_badger.core.vehicle.trial import Reading
+from mild_badger.core.words import capitalized
 
 __all__ = ["Measurement", "take_reading"]
 
@@ -45,7 +46,7 @@ class Measurement:
             if turning is not None and turning.words
         ]
         sentence = self._ratio_words()
-        return " ".join([sentence, *(f"{words[:1].upper()}{words[1:]}." for words in odd)])
+        return " ".join([sentence, *(f"{capitalized(words)}." for words in odd)])
 
     def _ratio_words(self) -> str:
         if self.ratio is not None:

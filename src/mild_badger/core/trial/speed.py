@@ -12,6 +12,8 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
+from mild_badger.core.words import counted
+
 __all__ = ["RatioFigure", "SpeedFigure", "Turning", "ratio_of", "speed_of", "turning_of"]
 
 CRYSTAL = 1e-4
@@ -58,7 +60,7 @@ class Turning:
         if self.jerky:
             sentences.append("it runs in jerks")
         if self.gaps:
-            sentences.append(f"{self.gaps} gap{'s' * (self.gaps > 1)}, the longest run is used")
+            sentences.append(f"{counted(self.gaps, 'gap')}, the longest run is used")
         if self.bent_percent > 100 * BENT:
             sentences.append(f"one slot is {self.bent_percent:.0f} % off the others: a bent disc?")
         return ", ".join(sentences)

@@ -12,6 +12,7 @@ from mild_badger.core.vehicle.field_texts import field_texts
 from mild_badger.core.vehicle.labels import field_label, problem_text, shown_value
 from mild_badger.core.vehicle.migrate import VERSION, migrate
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import capitalized
 
 __all__ = ["FORMAT", "VehicleFile", "decode", "decode_data", "encode", "explain", "schema"]
 
@@ -72,7 +73,7 @@ def schema() -> dict[str, Any]:
     for name, model in (("VehicleFile", whole), *whole["$defs"].items()):
         for field, described in model.get("properties", {}).items():
             text = field_texts()[f"{name}.{field}"]
-            described["title"] = text.title[:1].upper() + text.title[1:]
+            described["title"] = capitalized(text.title)
             unit = f" In {text.unit}." if text.unit else ""
             described["description"] = f"{text.description}{unit}"
     return whole
@@ -90,7 +91,7 @@ def explain(
     for problem in problems:
         if problem["type"] == "value_error":
             message = problem["msg"].removeprefix("Value error, ")
-            sentences.append(f"{message[:1].upper()}{message[1:]}.")
+            sentences.append(f"{capitalized(message)}.")
             continue
         place, known = _without_tag(problem["loc"]), problem["type"] != "extra_forbidden"
         if problem["type"].startswith("union_tag"):

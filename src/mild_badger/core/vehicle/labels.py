@@ -6,6 +6,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from mild_badger.core.vehicle.field_texts import title_at
+from mild_badger.core.words import capitalized, signed
 
 __all__ = ["field_label", "problem_text", "shown_value"]
 
@@ -76,7 +77,7 @@ def field_label(
         phrase = ", ".join([words, *(owners[-1:] if named else [])])
     else:
         phrase = " of ".join(filter(None, [words, *reversed(owners[-2:])])) or "file"
-    return phrase[:1].upper() + phrase[1:]
+    return capitalized(phrase)
 
 
 def _title(root: type[BaseModel] | None, steps: Location) -> str:
@@ -102,7 +103,7 @@ def shown_value(value: object) -> str:
     if isinstance(value, bool) or value is None:
         return {True: "yes", False: "no", None: "nothing"}[value]
     if isinstance(value, int | float):
-        return f"{value:.10g}".replace("-", "−")
+        return signed(value, ".10g")
     if isinstance(value, str):
         short = "".join(c if c.isprintable() else "?" for c in value[:LONGEST_VALUE])
         return f"“{short}{'…' if len(value) > LONGEST_VALUE else ''}”"

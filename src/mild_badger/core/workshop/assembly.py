@@ -23,6 +23,7 @@ from mild_badger.core.vehicle.box import sleeve_of
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import capitalized, plural
 from mild_badger.core.workshop.joints import joint_of
 from mild_badger.core.workshop.mistakes import mistakes_for
 from mild_badger.core.workshop.pieces import Piece, pieces_of, tight_spacers
@@ -232,7 +233,7 @@ def _title(vehicle: Vehicle, pieces: list[Piece]) -> str:
         else:
             sentences.append(f"{len(parts)} {MANY[kind]}")
     words = ", ".join(sentences)
-    return words[:1].upper() + words[1:]
+    return capitalized(words)
 
 
 def _all_words(vehicle: Vehicle, pieces: list[Piece]) -> str:
@@ -337,8 +338,8 @@ def assembly_faults(vehicle: Vehicle) -> tuple[Finding, ...]:
             ("layout", first),
             f"The {names[first]} cannot be slid in from either end",
             f"From the output end {', '.join(names[h] for h in hit[:3])} "
-            f"block{'s' * (len(hit) == 1)} the way; the input end is blocked too. Put a wall "
-            "between, or make the part in two halves.",
+            f"{plural('blocks', len(hit), 'block')} the way; the input end is blocked too. Put "
+            "a wall between, or make the part in two halves.",
             figure=len(plan.stuck),
             limit=0,
             unit="parts",

@@ -12,6 +12,7 @@ from mild_badger.core.figures import bare, in_mm, plain
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.kerf import with_kerf
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import counted
 from mild_badger.core.workshop.templates import drawn, templates_of
 
 __all__ = [
@@ -80,7 +81,7 @@ class BoardPlan:
         count = len(self.boards)
         least = ceil(self.used_share * count - 1e-9)
         sentence = (
-            f"{in_mm(self.thick_mm)} thick: {count} board{'s' * (count != 1)} of "
+            f"{in_mm(self.thick_mm)} thick: {counted(count, 'board')} of "
             f"{bare(in_mm(self.board_mm[0]))} × {in_mm(self.board_mm[1])}, "
             f"{100 * self.used_share:.0f} % used"
         )

@@ -18,6 +18,7 @@ from mild_badger.core.layout.names import shaft_words
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import counted
 from mild_badger.core.workshop.parts import parts_needed
 
 __all__ = ["CutPiece", "CutPlan", "CutStock", "cut_plans", "pack"]
@@ -57,7 +58,7 @@ class CutPlan:
     def words(self) -> str:
         """Say what it takes and what is left."""
         count = len(self.rods)
-        sentence = f"{self.material}: {count} rod{'s' * (count != 1)} of {in_mm(self.stock_mm)}"
+        sentence = f"{self.material}: {counted(count, 'rod')} of {in_mm(self.stock_mm)}"
         if count:
             longest = max(rod.offcut_mm for rod in self.rods)
             sentence += f", longest offcut {in_mm(longest, 0)}"

@@ -14,6 +14,7 @@ from mild_badger.core.vehicle.kit import Kit, PartPrice, Stock
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
+from mild_badger.core.words import counted
 
 __all__ = [
     "PartLine",
@@ -289,7 +290,7 @@ def cost_words(parts: tuple[PartLine, ...]) -> str:
     total = sum(part.cost or 0.0 for part in known)
     buy = sum(part.to_buy or 0.0 for part in known)
     rest = sum(1 for part in parts if part.price is None and part.needed)
-    without = f"; {rest} kind{'s' * (rest > 1)} without a price" if rest else ""
+    without = f"; {counted(rest, 'kind')} without a price" if rest else ""
     return f"All parts {total:.2f}, of which {buy:.2f} to buy or make{without}."
 
 

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from mild_badger.core.vehicle.assembly import JointKind
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import counted, plural
 from mild_badger.core.workshop.joints import couplings_of, joint_of
 from mild_badger.core.workshop.pieces import Piece, pieces_of
 from mild_badger.core.workshop.units import LooseUnits, loose, outermost, units
@@ -125,7 +126,7 @@ def _removal_words(by_key: dict[str, Piece], count: int, way: int, held: tuple[s
         words = (
             "It comes out first"
             if not before
-            else f"{before} part{'s' * (before > 1)} come{'s' * (before == 1)} out before it"
+            else f"{counted(before, 'part')} {plural('comes', before, 'come')} out before it"
         ) + f", {OUT[way]}."
     if held:
         names = ", ".join(by_key[key].words for key in held[:6])

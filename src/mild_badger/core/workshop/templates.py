@@ -23,6 +23,7 @@ from mild_badger.core.templates.segments import glue_up, segment_plan, segment_t
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.kit import Bore
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import signed
 from mild_badger.core.workshop.dogs import dog_cup, dog_star
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.pieces import spacer_radius_mm
@@ -79,7 +80,7 @@ def _gears_and_spacers(vehicle: Vehicle) -> Iterator[Template]:
             for (teeth, its_bore, shift), count in sorted(shifted.items()):
                 if (its_bore, teeth) == part.key:
                     plain -= count
-                    words = f"{part.name}, shifted {shift:+.3f}".replace("-", "−")
+                    words = f"{part.name}, shifted {signed(shift, '+.3f')}"
                     draw = partial(_gear, teeth=size, bore=bore, shift=shift)
                     yield Template(f"gear {size} {kind} {shift:+.4f}", words, count, thick, draw)
             if plain > 0:
@@ -167,7 +168,7 @@ def _gear(vehicle: Vehicle, *, teeth: int, bore: Bore, shift: float) -> Drawing:
     fit = making.fixed_fit if fixed else "running"
     thinning = kit.made.tooth_thinning_mm if kit.made is not None else 0.0
     form = GearForm(teeth, kit.module_mm, kit.pressure_angle_deg, shift, thinning_mm=thinning)
-    by = f", shifted {shift:+.3f}".replace("-", "−") if shift else ""
+    by = f", shifted {signed(shift, '+.3f')}" if shift else ""
     cut = GearCut(
         f"Gear of {teeth} teeth, {bore}{by}",
         form,

@@ -18,6 +18,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, N_MM, NEWTON, bare, in_n, in_n_mm
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Differential, DrivenAxle, Vehicle
+from mild_badger.core.words import capitalized
 from mild_badger.text.fields import parse_field
 
 __all__ = ["AxleDrivePage"]
@@ -145,7 +146,7 @@ class AxleDrivePage(QWidget):
     def facts(self) -> str:
         """Say which way every axle drives."""
         return (
-            f"{self.view.words()[:1].upper()}{self.view.words()[1:]}. Arrows show which way the "
+            f"{capitalized(self.view.words())}. Arrows show which way the "
             "wheels go in the engaged gear; the crown wheel is drawn on its side of the pinion."
         )
 

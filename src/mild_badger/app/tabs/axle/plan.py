@@ -9,6 +9,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Turn, wheel_path
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.vehicle.shifting import Side
+from mild_badger.core.words import signed
 
 __all__ = ["AxlePlan"]
 
@@ -133,10 +134,10 @@ class AxlePlan(Canvas):
         painter.drawRoundedRect(box, 2, 2)
         painter.setFont(figure_font("tab"))
         flags = int(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop)
-        painter.drawText(box.adjusted(2, 4, -2, 0), flags, words.replace("-", "−"))
+        painter.drawText(box.adjusted(2, 4, -2, 0), flags, words)
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        under = f"{side} wheel" if rpm is None else f"{rpm:.0f} rpm".replace("-", "−")
+        under = f"{side} wheel" if rpm is None else f"{signed(rpm, '.0f')} rpm"
         painter.drawText(box.adjusted(2, 25, -2, 0), flags, under)
 
     def _turn_words(self, painter: QPainter, evaluation: Evaluation) -> None:

@@ -14,6 +14,7 @@ from mild_badger.core.axle.suspension import ride, sag
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm, in_unit
 from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.words import signed
 
 __all__ = ["RoomPage"]
 
@@ -175,4 +176,4 @@ class RoomPage(QWidget):
 
 
 def _number(value: float | None) -> str:
-    return "–" if value is None else f"{value:.1f}".replace("-", "−")
+    return "–" if value is None else signed(value, ".1f")

@@ -113,7 +113,7 @@ class SteeringPage(QWidget):
         return (
             f"Lock {result.lock_deg:.1f}°, stopped by {result.stop}; the outer wheel is off by "
             f"{result.worst_error_deg:+.1f}° at worst. Drag a ball joint to move it."
-        ).replace("-", "−")
+        )
 
     def _show_place(self) -> None:
         result = self._result

@@ -11,6 +11,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.steering import SteeringResult, SteerState, arm_to, tyre_corners
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.words import signed
 
 __all__ = ["SteeringView"]
 
@@ -109,7 +110,7 @@ class SteeringView(HandlePaper):
         painter.setPen(tokens.ink)
         for sign, turned in ((-1, self.state.left_deg), (1, self.state.right_deg)):
             at = self._at(sign * half, wheel * 0.62)
-            words = f"{turned:+.1f}°".replace("-", "−")
+            words = f"{signed(turned, '+.1f')}°"
             box = QRectF(at.x() - 40, max(at.y() - 8, 4), 80, 18)
             painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
         self._chart(painter, self.result, self.state)
@@ -140,9 +141,7 @@ class SteeringView(HandlePaper):
         right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         for value in (most, -most):
             where = at(-travel, value)
-            painter.drawText(
-                QRectF(0, where.y() - 8, 40, 16), right, f"{value:+.1f}°".replace("-", "−")
-            )
+            painter.drawText(QRectF(0, where.y() - 8, 40, 16), right, f"{signed(value, '+.1f')}°")
         painter.drawText(
             QPointF(box.left(), self.height() - 10),
             "outer wheel's angle beyond the ideal one, from full right to full left",

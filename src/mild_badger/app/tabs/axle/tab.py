@@ -12,6 +12,7 @@ from mild_badger.app.tabs.axle.turn_page import TurnPage
 from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.words import capitalized
 from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["AxleTab"]
@@ -64,5 +65,5 @@ class AxleTab(PagedTab):
         page = self.page_in_view
         page.refresh(evaluation)
         summary = evaluation.axle.summary
-        self.heading.setText(HEADS.get(key, summary[:1].upper() + summary[1:]))
+        self.heading.setText(HEADS.get(key, capitalized(summary)))
         self.facts.setText(page.facts())

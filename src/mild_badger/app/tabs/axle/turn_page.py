@@ -153,8 +153,8 @@ class TurnPage(QWidget):
             cells.append(
                 (
                     Cell(name),
-                    Cell(shown.replace("-", "−"), right=True),
-                    Cell(speed.replace("-", "−"), right=True),
+                    Cell(shown, right=True),
+                    Cell(speed, right=True),
                 )
             )
         self.table.show_cells(cells)
@@ -175,7 +175,7 @@ class TurnPage(QWidget):
             cells.append(
                 (
                     Cell(row.name),
-                    Cell(slip.replace("-", "−"), right=True, tip=tip.replace("-", "−")),
+                    Cell(slip, right=True, tip=tip),
                     Cell(spin, right=True),
                 )
             )
@@ -203,7 +203,7 @@ class TurnPage(QWidget):
             f"{in_mm(paths.outer_radius_mm, 0)}; their paths differ by "
             f"{paths.difference_percent:.1f} %, {in_mm(paths.per_circle_mm, 0)} in a full circle. "
             f"{slide}"
-        ).replace("-", "−")
+        )
 
     def _choose(self, key: str) -> None:
         kind, _, name = key.partition(" ")

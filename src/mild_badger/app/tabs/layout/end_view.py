@@ -26,6 +26,7 @@ from mild_badger.core.layout.turning import (
 from mild_badger.core.mesh.outline import gear_outline
 from mild_badger.core.mesh.seats import Seat
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import signed
 
 __all__ = ["EndView"]
 
@@ -223,7 +224,7 @@ class EndView(Canvas):
             arc_arrow(painter, centre, radius + 6, clockwise=turns > 0)
             if figure:
                 painter.setFont(text_font("small"))
-                words = f"{self._rpm.get(rod.name, 0):+.0f}".replace("-", "−")
+                words = signed(self._rpm.get(rod.name, 0), "+.0f")
                 wide = painter.fontMetrics().horizontalAdvance(words) + 4
                 box = QRectF(centre.x() - wide / 2, centre.y() - radius - 24, wide, 14)
                 ground = QColor(tokens.paper)
@@ -267,7 +268,7 @@ class EndView(Canvas):
             error = seat.engagement.seat_error_mm
             if abs(error) < 0.005 and seat.verdict.runs:
                 continue
-            words = f"{error:+.2f}".replace("-", "−")
+            words = signed(error, "+.2f")
             color = tokens.good if seat.verdict.runs else tokens.bad
             box = QRectF(spot.x() - 18, spot.y() - 8, 36, 15)
             painter.setPen(pen(color, 1.2))

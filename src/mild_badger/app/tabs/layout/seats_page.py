@@ -178,7 +178,7 @@ class SeatsPage(QWidget):
             bare(in_mm(engagement.centre_distance_mm, 2)),
             bare(in_mm(engagement.seat_error_mm, 2, sign=True)),
             f"{engagement.contact_ratio:.2f}",
-            play.replace("-", "−"),
+            play,
             row.seat.verdict.value,
         )
         color = None if row.seat.verdict.runs else bad

@@ -24,6 +24,7 @@ from mild_badger.core.layout.point_to_point import WayShown, apply_way, ways_any
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
+from mild_badger.core.words import plural, signed
 from mild_badger.text.fields import parse_length
 from mild_badger.text.pages import PAGES as TAB_PAGES
 
@@ -239,7 +240,7 @@ class LayoutTab(PagedTab):
             size = f"{bare(in_mm(placed.width_u * unit, 0))} × {in_mm(placed.height_u * unit, 0)}"
         self.facts.setText(
             f"{len(placed.shafts_u)} shafts in {len(gear.train)} "
-            f"layer{'s' * (len(gear.train) != 1)}, {size} between centres. "
+            f"{plural('layer', len(gear.train))}, {size} between centres. "
             f"{through}"
         )
 
@@ -269,7 +270,7 @@ class LayoutTab(PagedTab):
             for number, at in enumerate(gear.placement.shafts_u):
                 own = [n for n, g in enumerate(gear.placement.gears) if g.shaft == number]
                 turns = gear.turns[own[0]]
-                speed = "free" if turns is None else f"{float(turns):+.3f}".replace("-", "−")
+                speed = "free" if turns is None else signed(float(turns), "+.3f")
                 rows.append(
                     (
                         Cell(names[number]),

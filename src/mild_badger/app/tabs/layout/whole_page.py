@@ -27,6 +27,7 @@ from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import counted
 from mild_badger.jobs.registry import Job
 from mild_badger.text.quantities import number_text
 
@@ -364,5 +365,5 @@ def _verdict(evaluation: Evaluation) -> str:
         return f"{wrong} thing{'s are' if wrong > 1 else ' is'} wrong, see the findings."
     words = "Checked: every mesh seats, nothing touches, every shaft stands in two walls."
     if mine:
-        words += f" {len(mine)} finding{'s' * (len(mine) > 1)} on how it holds."
+        words += f" {counted(len(mine), 'finding')} on how it holds."
     return words

@@ -219,7 +219,7 @@ class BalanceView(Canvas):
             "front is right; open cross: no load",
         )
         for number, words in enumerate(lines):
-            short = elided(words.replace("-", "−"), painter.font(), wide)
+            short = elided(words, painter.font(), wide)
             painter.drawText(QRectF(left, 30 + 16 * number, wide, 16), 0, short)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

@@ -29,6 +29,7 @@ from mild_badger.core.mechanisms.cables.result import (
 )
 from mild_badger.core.vehicle.cables import CableRun, Cables
 from mild_badger.core.vehicle.edit.change import Edit, Path
+from mild_badger.core.words import signed
 from mild_badger.text.fields import lengths_text, parse_lengths
 
 __all__ = ["CablesPage"]
@@ -144,7 +145,7 @@ class CablesPage(MechanismPage):
                 [
                     Cell(words),
                     Cell(bare(in_mm(choice.travel, 2)), right=True),
-                    Cell(f"{choice.error_percent:+.1f}".replace("-", "−"), right=True),
+                    Cell(signed(choice.error_percent, "+.1f"), right=True),
                 ]
                 for choice, words in hole_rows(cables, self.selected)
             ]

@@ -155,7 +155,7 @@ class CablesView(Canvas):
             if whole.jams
             else (
                 f"{bare(in_mm(now.travel, 1))} of {in_mm(whole.travel, 1)}",
-                f"wanted {run.wanted_mm:g}, {whole.error_percent:+.1f} %".replace("-", "−"),
+                f"wanted {run.wanted_mm:g}, {whole.error_percent:+.1f} %",
             )
         )
         for number, words in enumerate(lines):

@@ -11,6 +11,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.mechanisms.display.engine import PistonPose, poses
 from mild_badger.core.mechanisms.display.result import DisplayResult
+from mild_badger.core.words import signed
 
 __all__ = ["EngineView"]
 
@@ -110,7 +111,7 @@ class EngineView(Canvas):
             if pose.bank_deg:
                 painter.setFont(text_font("small"))
                 painter.setPen(tokens.soft)
-                lean = f"{pose.bank_deg:+g}°".replace("-", "−")
+                lean = f"{signed(pose.bank_deg, '+g')}°"
                 painter.drawText(
                     QRectF(x - 30, top - 26, 60, 14), int(Qt.AlignmentFlag.AlignCenter), lean
                 )

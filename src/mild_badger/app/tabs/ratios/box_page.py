@@ -36,6 +36,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import move_slot, set_direct, set_second, set_train
 from mild_badger.core.vehicle.edit.trains import mark_change_gear, set_shared
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import plural, signed
 from mild_badger.text.fields import typed_length
 
 __all__ = ["BoxPage"]
@@ -159,7 +160,7 @@ class BoxPage(QWidget):
         self.summary.setText(
             (
                 f"{len(box.slots)} gears, {evaluation.sleeves} "
-                f"sleeve{'s' * (evaluation.sleeves != 1)}"
+                f"{plural('sleeve', evaluation.sleeves)}"
                 if box.geared
                 else "the motor's shaft goes straight on to the final drive"
             )
@@ -225,7 +226,7 @@ class BoxPage(QWidget):
                 ratio,
                 "–" if speed is None else bare(in_m_s(abs(speed) / 1000, 2)),
                 "–" if full is None else bare(in_km_h(abs(km_per_hour(full)), 0)),
-                "–" if swap.crank_rpm is None else f"{swap.crank_rpm:.0f}".replace("-", "−"),
+                "–" if swap.crank_rpm is None else signed(swap.crank_rpm, ".0f"),
             )
             rows.append(
                 [Cell(words, right=True, bold=swap.present) for words in figures]
@@ -342,7 +343,7 @@ class BoxPage(QWidget):
         if row.gear.error_percent is None:
             return Cell("–", right=True)
         percent = self.session.school.error_percent(row.gear.error_percent)
-        return Cell(f"{percent:+.2f}".replace("-", "−"), right=True)
+        return Cell(signed(percent, "+.2f"), right=True)
 
     def _typed_train(self, vehicle: Vehicle, row: int, text: str) -> Edit:
         return set_train(vehicle, self._gear(row), parse_train(text))

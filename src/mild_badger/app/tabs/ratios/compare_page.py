@@ -13,6 +13,7 @@ from mild_badger.core.driveline.words import COUNTED
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.targets.schools import format_ratio
+from mild_badger.core.words import capitalized, signed
 from mild_badger.jobs.registry import Job
 
 __all__ = ["ComparePage"]
@@ -168,7 +169,7 @@ class ComparePage(QWidget):
             self.head.setText("" if offer is None else f"{offer.title}: {offer.reason[:70]}")
             self.detail.show_cells(rows)
             return
-        self.head.setText(offer.title[:1].upper() + offer.title[1:])
+        self.head.setText(capitalized(offer.title))
         school = self.session.school
         for row in offer.rows:
             rows.append(
@@ -177,7 +178,7 @@ class ComparePage(QWidget):
                     Cell(row.train, tip=row.train),
                     Cell(format_ratio(row.ratio, school), right=True),
                     Cell(
-                        f"{school.error_percent(row.error_percent):+.2f}".replace("-", "−"),
+                        signed(school.error_percent(row.error_percent), "+.2f"),
                         right=True,
                     ),
                     Cell(row.place),

@@ -24,6 +24,7 @@ from mild_badger.core.ratios.tradeoffs import Against
 from mild_badger.core.vehicle.box import MAX_PAIRS
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import counted
 from mild_badger.jobs.registry import Job
 from mild_badger.text.quantities import number_text
 
@@ -96,7 +97,7 @@ class SetPanel(QWidget):
         self.pairs = QComboBox()
         self.pairs.setAccessibleName("Most pairs in a train")
         for number in range(1, MAX_PAIRS + 1):
-            self.pairs.addItem(shown(f"{number} pair{'s' * (number > 1)}"), number)
+            self.pairs.addItem(shown(f"{counted(number, 'pair')}"), number)
         self.pairs.activated.connect(
             lambda _i: self._setting("max_pairs", self.pairs.currentData())
         )

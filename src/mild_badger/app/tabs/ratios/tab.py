@@ -18,6 +18,7 @@ from mild_badger.core.gears.advice import hunts, turns_to_repeat
 from mild_badger.core.ratios.train import train_fractions
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import format_ratio
+from mild_badger.core.words import signed
 from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["RatiosTab"]
@@ -104,7 +105,7 @@ class RatiosTab(PagedTab):
         shown = format_ratio(gear.ratio, self.session.school)
         self.heading.setText(f"Gear {gear.name}: {shown} {self.session.school.value}")
         error = self.session.school.error_percent(gear.error_percent or 0.0)
-        exact = "exact" if error == 0 else f"{error:+.2f} %".replace("-", "−")
+        exact = "exact" if error == 0 else f"{signed(error, '+.2f')} %"
         passes = f"{passing_words(gear.box_efficiency)}."
         if gear.direct:
             self.facts.setText(f"Direct drive, {exact}: input and output coupled; {passes}")

@@ -30,6 +30,7 @@ from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.edit.slots import keep_train, keepable, set_train
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import plain_train
+from mild_badger.core.words import counted, signed
 from mild_badger.jobs.registry import Job
 
 __all__ = ["TrainChoice"]
@@ -143,7 +144,7 @@ class TrainChoice(QWidget):
             meshes = mesh_count(offer.train)
             figures = (
                 format_ratio(offer.ratio, self.session.school),
-                f"{self.session.school.error_percent(offer.error_percent):+.1f}".replace("-", "−"),
+                signed(self.session.school.error_percent(offer.error_percent), "+.1f"),
                 str(offer.cost.gears),
                 str(meshes),
                 "" if share is None else f"{100 * share:.0f}",
@@ -163,19 +164,16 @@ class TrainChoice(QWidget):
     def _tip(self, offer: Candidate, meshes: int, share: float | None) -> str:
         way = "turns the same way as the input" if meshes % 2 == 0 else "turns against the input"
         idlers = sum(len(pair.idlers) for pair in offer.train)
-        seats = "every pair sits by itself" if not idlers else f"{idlers} idler"
+        seats = counted(idlers, "idler") if idlers else "every pair sits by itself"
         passes = "" if share is None else f"; {passing_words(share)}"
-        return (
-            f"{train_text(offer.train)}: {seats}{'s' * (idlers > 1)}; {meshes} meshes, {way}"
-            f"{passes}"
-        )
+        return f"{train_text(offer.train)}: {seats}; {meshes} meshes, {way}{passes}"
 
     def _ladder(self, gear: GearResult | None) -> None:
         """Show the way from the decimal over small fractions to pairs."""
         rows = []
         for rung in self._made.rungs if gear is not None else ():
             percent = self.session.school.error_percent(rung.error_percent)
-            error = f"{percent:+.2f}".replace("-", "−")
+            error = signed(percent, "+.2f")
             taken = gear is not None and gear.ratio is not None and abs(gear.ratio) == rung.ratio
             made = train_text(rung.train) if rung.train else "not from this kit"
             rows.append(
@@ -237,7 +235,7 @@ class TrainChoice(QWidget):
             words += f": {ratio}, {percent:+.1f} %"
         if swap.speed_mm_s is not None:
             words += f", {in_m_s(abs(swap.speed_mm_s) / 1000, 2)}"
-        return (words + (", as now" if swap.present else "")).replace("-", "−")
+        return words + (", as now" if swap.present else "")
 
     def _keep(self, kept: bool) -> None:
         gear = self.session.situation.gear

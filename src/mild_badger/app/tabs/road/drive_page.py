@@ -21,6 +21,7 @@ from mild_badger.core.performance.drive import USUAL_COURSE, Drive, DriveRow, dr
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Segment
+from mild_badger.core.words import capitalized
 from mild_badger.text.fields import parse_field
 
 __all__ = ["TestDrivePage"]
@@ -258,7 +259,7 @@ class TestDrivePage(QWidget):
         self._tell()
 
     def _tell(self) -> None:
-        self.now.setText(self.view.words()[:1].upper() + self.view.words()[1:])
+        self.now.setText(capitalized(self.view.words()))
 
     def _save(self) -> None:
         if not self.view.rows:

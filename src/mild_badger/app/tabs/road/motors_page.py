@@ -153,7 +153,7 @@ class MotorsPage(QWidget):
         def spare(tried: _Tried) -> Cell:
             trial = tried[1]
             shown = "" if trial is None else f"{min(trial.spare_percent, 999):.0f}"
-            return Cell(shown.replace("-", "−"), right=True, color=color(tried))
+            return Cell(shown, right=True, color=color(tried))
 
         def turns(tried: _Tried) -> Cell:
             if tried[1] is None:

@@ -179,7 +179,5 @@ class SpeedPage(QWidget):
                 ({1: "forwards +", -1: "backwards −", 0: "nothing"}[gear.direction], False),
             )
             bold = gear.id == evaluation.situation.gear
-            rows.append(
-                [Cell(text.replace("-", "−"), right=right, bold=bold) for text, right in words]
-            )
+            rows.append([Cell(text, right=right, bold=bold) for text, right in words])
         self.table.show_cells(rows)

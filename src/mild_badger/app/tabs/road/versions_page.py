@@ -21,6 +21,7 @@ from mild_badger.core.versions import (
     save_version,
     version_vehicle,
 )
+from mild_badger.core.words import counted, signed
 
 __all__ = ["VersionsPage"]
 
@@ -111,7 +112,7 @@ class VersionsPage(QWidget):
             [[Cell(d.where, tip=d.where), Cell(d.before), Cell(d.after)] for d in apart]
         )
         self.words.setText(
-            f"They differ in {len(apart)} place{'s' * (len(apart) != 1)}."
+            f"They differ in {counted(len(apart), 'place')}."
             if apart
             else "They do not differ."
             if vehicle.versions
@@ -120,7 +121,7 @@ class VersionsPage(QWidget):
 
     def _cells(self, figure: ComparedFigure) -> list[Cell]:
         change = figure.change_percent
-        words = "" if change is None else f"{change:+.1f} %".replace("-", "−")
+        words = "" if change is None else f"{signed(change, '+.1f')} %"
         changed = figure.before != figure.after
         return [
             Cell(figure.name, bold=changed),

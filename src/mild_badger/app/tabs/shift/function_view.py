@@ -17,6 +17,7 @@ from mild_badger.core.functions.words import motion_words, speed_words
 from mild_badger.core.ids import OutputId
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.sleeves import column_of
+from mild_badger.core.words import signed
 
 __all__ = ["FunctionView"]
 
@@ -183,7 +184,7 @@ class FunctionView(Canvas):
         painter.fillRect(label, tokens.paper)
         painter.setPen(tokens.run if carries else tokens.ink)
         painter.drawText(label, int(Qt.AlignmentFlag.AlignCenter), text)
-        error = f"{branch.error_percent:+.1f} %".replace("-", "−")
+        error = f"{signed(branch.error_percent, '+.1f')} %"
         tip = (
             f"{branch.words}: {abs(float(branch.ratio)):.3f} turns in per turn out, wanted "
             f"{abs(branch.wanted):.3f} ({error})"

@@ -27,6 +27,7 @@ from mild_badger.core.shift.assign import place_reason, propose_places
 from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
 from mild_badger.core.shift.slide import slide_words
 from mild_badger.core.vehicle.edit.slots import move_slot
+from mild_badger.core.words import counted
 from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["ShiftTab"]
@@ -203,7 +204,7 @@ class ShiftTab(PagedTab):
         count = evaluation.sleeves
         engagement = box.engaged_by
         what = "slider" if box.slides else "sleeve"
-        on = f"{count} {what}{'s' * (count != 1)}" if box.sleeved else "one fulcrum"
+        on = counted(count, what) if box.sleeved else "one fulcrum"
         engaged = f", gear {gear.name} in" if gear else ", neutral"
         self.heading.setText(
             f"{len(box.slots)} speeds on {on}{engaged}" if box.geared else "No box"

@@ -17,6 +17,7 @@ from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.trial.built import Bay, BayPart, bays, measure
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import capitalized, signed
 from mild_badger.text.fields import typed_length
 
 __all__ = ["BuiltPage"]
@@ -65,7 +66,7 @@ class BayView(Canvas):
             painter.drawRect(box)
         painter.setFont(text_font("small"))
         painter.setPen(tokens.ink if bay.trim is None else tokens.bad)
-        words = f"end play {in_mm(bay.play_mm, 2)}, wanted {bay.wanted_mm:.2f}".replace("-", "−")
+        words = f"end play {in_mm(bay.play_mm, 2)}, wanted {bay.wanted_mm:.2f}"
         painter.drawText(QRectF(left, 6, right - left, 18), int(Qt.AlignmentFlag.AlignRight), words)
         painter.setPen(tokens.soft)
         painter.drawText(QPointF(left, 19), f"{bay.shaft}, {bay.gap.words}")
@@ -123,7 +124,7 @@ class BuiltPage(QWidget):
                     Cell(shaft_label(evaluation.vehicle, bay.shaft)),
                     *map(Cell, bay.walls),
                     Cell(
-                        f"{bay.play_mm:.2f}".replace("-", "−"),
+                        signed(bay.play_mm, ".2f"),
                         right=True,
                         bold=bay.trim is not None,
                     ),
@@ -150,7 +151,7 @@ class BuiltPage(QWidget):
     def _show_bay(self) -> None:
         bay = self.bay
         self.view.show_bay(self.session.evaluation, bay)
-        self.advice.setText("" if bay is None else f"{bay.words[:1].upper()}{bay.words[1:]}.")
+        self.advice.setText("" if bay is None else f"{capitalized(bay.words)}.")
         self._rows = () if bay is None else (bay.gap, bay.rod, *bay.parts)
         self.parts.show_records(self._rows)
 

@@ -10,6 +10,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.trial.compare import Deviation, deviations
+from mild_badger.core.words import signed
 
 __all__ = ["DeviationView"]
 
@@ -73,7 +74,7 @@ class DeviationView(Canvas):
             painter.setPen(pen(tokens.ink if not share else tokens.hair, 1))
             painter.drawLine(QPointF(x, TOP_PX), QPointF(x, bottom))
             painter.setPen(tokens.soft)
-            words = "planned" if not share else f"{share * span:+.3g} %".replace("-", "−")
+            words = "planned" if not share else f"{signed(share * span, '+.3g')} %"
             painter.drawText(QRectF(x - 40, 4, 80, 18), int(Qt.AlignmentFlag.AlignCenter), words)
         for number, row in enumerate(self.rows):
             self._row(painter, row, TOP_PX + (number + 0.5) * step, (middle, scale, left, right))

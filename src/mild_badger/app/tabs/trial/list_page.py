@@ -47,6 +47,7 @@ from mild_badger.core.trial.readings import (
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import NEUTRAL, Reading
+from mild_badger.core.words import signed
 
 __all__ = ["ListPage"]
 
@@ -202,7 +203,7 @@ class ListPage(QWidget):
             Column("", name, ticked=ticked),
             Column("sleeves", sleeves),
             _figure("ratio", ratio),
-            _figure("out per in", lambda turns, _step: f"{float(turns):.4g}".replace("-", "−")),
+            _figure("out per in", lambda turns, _step: signed(float(turns), ".4g")),
             _figure(
                 "output",
                 lambda turns, step: f"{'+' if turns > 0 else '−'}{step.output_rpm:.0f} rpm",

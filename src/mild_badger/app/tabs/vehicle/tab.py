@@ -309,7 +309,7 @@ class VehicleTab(Tab):
         self.pairs.show_value(train_text(vehicle.final_drive.pairs))
         self.final_words.setText(
             f"{float(evaluation.final_ratio):.3f} : 1, wanted {evaluation.final_wanted:.3f} "
-            f"({evaluation.final_error_percent:+.1f}\u00a0%)".replace("-", "−")
+            f"({evaluation.final_error_percent:+.1f}\u00a0%)"
         )
         self.ladder.show_evaluation(evaluation)
         self.saw.show_evaluation(evaluation)

@@ -10,6 +10,7 @@ from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.publish.book import CHAPTERS
+from mild_badger.core.words import counted
 from mild_badger.jobs.registry import Job
 
 __all__ = ["BookPage"]
@@ -126,7 +127,7 @@ class BookPage(QWidget):
 
     def _pages(self) -> str:
         count = self.document.pageCount()
-        return f"{count} page{'s' * (count != 1)}, {len(self.data) / 1e6:.1f} MB."
+        return f"{counted(count, 'page')}, {len(self.data) / 1e6:.1f} MB."
 
     def _tick_all(self, on: bool) -> None:
         for tick in self.ticks.values():

@@ -20,6 +20,7 @@ from mild_badger.core.kit.cautions import cautions_for
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import counted
 from mild_badger.core.workshop.parts import PartLine, cost_words, set_price, stock_path
 from mild_badger.core.workshop.substitutes import Substitute, substitutes
 
@@ -222,5 +223,5 @@ class PartsPage(QWidget):
     def heading(self) -> str:
         """Say how many parts there are, and what is missing."""
         short, total = self.session.evaluation.kinds_short, self.session.evaluation.part_count
-        missing = f"{short} kind{'s' * (short > 1)} short" if short else "all in stock"
+        missing = f"{counted(short, 'kind')} short" if short else "all in stock"
         return f"{total} parts, {missing}"

@@ -19,6 +19,7 @@ from mild_badger.core.publish.tiles import Tiling, tiling
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.making import FITS
+from mild_badger.core.words import counted
 from mild_badger.core.workshop.templates import drawn, templates_of
 from mild_badger.jobs.registry import Job
 from mild_badger.text.fields import field_text
@@ -211,7 +212,7 @@ class TemplatesPage(QWidget):
         if template is not None and template.note is not None and drawing is not None:
             words = f"{template.note(evaluation.vehicle)} "
         if laid is not None:
-            sheets = f"{laid.sheets} sheet{'s' * (laid.sheets > 1)} of {making.paper}"
+            sheets = f"{counted(laid.sheets, 'sheet')} of {making.paper}"
             cut = (
                 f"SVG and DXF lines stand off by {in_mm(making.kerf_mm / 2)} for the cut; paper "
                 "and "

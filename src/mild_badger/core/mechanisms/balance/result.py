@@ -30,6 +30,7 @@ from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.crane import Crane, Ring
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import capitalized
 
 __all__ = [
     "MASS_FIELDS",
@@ -401,7 +402,7 @@ def _tips(balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
                 code,
                 where,
                 f"The machine tips {words}",
-                f"{at[:1].upper()}{at[1:]} the centre of gravity lies {in_mm(-stand.margin_mm, 0)} "
+                f"{capitalized(at)} the centre of gravity lies {in_mm(-stand.margin_mm, 0)} "
                 f"outside the {stand.edge} edge. Move ballast, widen the support or lift less.",
                 stand.margin_mm,
                 0.0,
@@ -414,7 +415,7 @@ def _tips(balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
                 f"{code}-soon",
                 where,
                 f"Low stability margin {words}",
-                f"{at[:1].upper()}{at[1:]} the stability factor (holding ÷ tipping "
+                f"{capitalized(at)} the stability factor (holding ÷ tipping "
                 f"moment) over the {stand.edge} edge is {stand.factor:.2f}; {least:g} is required.",
                 stand.factor,
                 least,

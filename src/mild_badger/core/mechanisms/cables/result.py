@@ -18,6 +18,7 @@ from mild_badger.core.mechanisms.cables.travel import (
 from mild_badger.core.vehicle.cables import MAX_RUNS, CableRun, Cables
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import capitalized, signed
 
 __all__ = [
     "StrokeRow",
@@ -147,7 +148,7 @@ def run_words(cables: Cables, run: CableRun) -> str:
     if figures.jams:
         return f"{run.name} jams: {figures.jams} would have to swing too far."
     ways = in_a_row((in_mm(mm, 1) for mm in figures.travels), " → ")
-    off = f"{figures.error_percent:+.1f} %".replace("-", "−")
+    off = f"{signed(figures.error_percent, '+.1f')} %"
     return (
         f"{run.name}: {ways}, {in_mm(run.wanted_mm)} wanted ({off}); it starts at "
         f"{figures.starts:.0%} of the stroke and takes {in_n(pull_n(cables, run), 1)} at the hand."
@@ -211,7 +212,7 @@ def cables_faults(vehicle: Vehicle) -> Iterator[Finding]:
                 "cable-jams",
                 where,
                 f"The cable of {run.name} jams",
-                f"{figures.jams[:1].upper()}{figures.jams[1:]} would have to swing farther than it "
+                f"{capitalized(figures.jams)} would have to swing farther than it "
                 "may. Take an outer hole, a shorter stroke, or let it swing farther.",
                 mend=mend,
             )

@@ -10,6 +10,7 @@ from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import capitalized
 
 __all__ = ["cable_templates"]
 
@@ -65,7 +66,7 @@ def _drawn(vehicle: Vehicle, *, lever: Lever) -> Drawing:
     one_eye, far = pivot + EYE_MM, CABLE_MM / 2 + EYE_MM
     listed = in_a_row(in_mm(mm) for mm in holes)
     sheet, (cx, foot) = sheet_for(
-        name[:1].upper() + name[1:],
+        capitalized(name),
         [f"holes at {listed} from the pivot", words],
         2 * one_eye,
         one_eye + max(holes) + far,

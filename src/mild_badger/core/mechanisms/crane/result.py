@@ -35,6 +35,7 @@ from mild_badger.core.vehicle.crane import (
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.references import repointed
+from mild_badger.core.words import plural, signed
 
 __all__ = [
     "ENDS",
@@ -222,9 +223,11 @@ def pace_words(row: OutputFigures) -> str:
     if row.turns is None:
         return "stands"
     turns = row.input_turns or 0.0
-    plural = "s" * (f"{abs(turns):.4g}" != "1")
+    seen = float(f"{abs(turns):.4g}")
     input_words = (
-        f"motor turn{plural}" if row.input == MOTOR_SHAFT else f"turn{plural} of the separate input"
+        plural("motor turn", seen)
+        if row.input == MOTOR_SHAFT
+        else f"{plural('turn', seen)} of the separate input"
     )
     rate = in_unit(abs(row.rate), row.unit, 1)
     if row.fast > row.slow * 1.001:
@@ -256,7 +259,7 @@ def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], identity:
         layers = rope_layers(end)
         sentences.append(
             f"{in_mm(end.rope_length_mm)} of rope lie in {len(layers)} "
-            f"layer{'s' * (len(layers) > 1)}; mean diameter of the last "
+            f"{plural('layer', len(layers))}; mean diameter of the last "
             f"{in_mm(layers[-1].middle_mm, 1)}. Each rope carries "
             f"{in_n(end.weight_n / end.falls / end.ropes, 2)}."
         )
@@ -345,7 +348,7 @@ def step_line(row: OutputFigures, figures: tuple[OutputFigures, ...]) -> tuple[s
         lines.append(f"{in_n_mm(row.input_n_mm, 2)} in, {row.lost_percent or 0.0:.0f} % lost")
     actual = actual_share(figures, row.output)
     if row.output.keeps is not None and actual is not None:
-        here, asked = (f"{n:.3g}".replace("-", "−") for n in (actual, row.output.share))
+        here, asked = (signed(n, ".3g") for n in (actual, row.output.share))
         lines.append(f"{here} of {called(figures, row.output.keeps)}, {asked} asked")
     elif row.holds:
         lines.append(f"held by {row.holds}")

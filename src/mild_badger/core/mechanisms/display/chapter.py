@@ -6,6 +6,7 @@ from mild_badger.core.mechanisms.display.engine import top_deg
 from mild_badger.core.mechanisms.display.result import display_result
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import signed
 
 __all__ = ["display_chapter"]
 
@@ -20,7 +21,7 @@ def display_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         (
             str(n),
             f"{throw:g}°",
-            f"{engine.bank_of(n):+g}°".replace("-", "−"),
+            f"{signed(engine.bank_of(n), '+g')}°",
             f"{top_deg(engine, n):g}°",
             f"{at:.4g}°",
         )

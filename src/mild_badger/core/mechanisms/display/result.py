@@ -21,6 +21,7 @@ from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.display_engine import MAX_CYLINDERS, DisplayEngine
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import capitalized, plural
 
 __all__ = [
     "DisplayResult",
@@ -71,7 +72,7 @@ class DisplayResult:
             if force
         ]
         free = " and ".join(forces)
-        return f"{sentence} Free force{'s' * (len(forces) > 1)}: {free or 'none'}."
+        return f"{sentence} {plural('Free force', len(forces))}: {free or 'none'}."
 
 
 def crank_turns(vehicle: Vehicle, gear: str | None) -> Fraction | None:
@@ -187,7 +188,7 @@ def display_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "rod-too-short",
             where,
             "The display engine's rods are too short",
-            f"{str(error)[:1].upper()}{str(error)[1:]}.",
+            f"{capitalized(str(error))}.",
             engine.rod_mm,
             engine.throw_mm,
             "mm",

@@ -28,6 +28,7 @@ from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
+from mild_badger.core.words import capitalized
 
 __all__ = [
     "add_lever",
@@ -210,7 +211,7 @@ def lever_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "lever-jams",
             where,
             "The lever drive jams within its stops",
-            f"{why[:1].upper()}{why[1:]}. The drive runs with the fulcrum beyond "
+            f"{capitalized(why)}. The drive runs with the fulcrum beyond "
             f"{in_mm(jammed[-1][0], 1)}.",
             jammed[-1][0],
             drive.stop_low_mm,

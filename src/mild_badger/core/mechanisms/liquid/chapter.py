@@ -5,6 +5,7 @@ from mild_badger.core.kit.cautions import caution_of
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences
 from mild_badger.core.mechanisms.liquid.result import liquid_words
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import capitalized, counted
 
 __all__ = ["liquid_chapter"]
 
@@ -15,8 +16,8 @@ def liquid_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         return None
     blocks = []
     for line in vehicle.hydraulic_lines:
-        name = line.name[:1].upper() + line.name[1:]
-        slaves = f"{line.slaves} slave{'s' * (line.slaves != 1)}"
+        name = capitalized(line.name)
+        slaves = f"{counted(line.slaves, 'slave')}"
         sizes = (
             f"Master bore {in_mm(line.master_mm)}; {slaves}, bore {in_mm(line.slave_mm)}, "
             f"{'floating calipers' if line.floating else 'one-sided'}. Pedal ratio "
