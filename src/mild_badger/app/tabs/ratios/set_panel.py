@@ -2,7 +2,7 @@
 
 from functools import partial
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.fields import field_of
@@ -76,11 +76,9 @@ class SetPanel(QWidget):
         self.against.addItem(shown("error against gear count"), "gears")
         self.against.addItem(shown("error against power lost"), "loss")
         self.against.activated.connect(lambda _i: self._show_front())
+        row.addWidget(self.against)
         column.addLayout(row)
-        below = QHBoxLayout()
-        below.addWidget(self.answers, 1)
-        below.addWidget(self.against, 0, Qt.AlignmentFlag.AlignBottom)
-        column.addLayout(below)
+        column.addWidget(self.answers)
         self.chart = TradeOffChart(theme)
         self.chart.chosen.connect(
             lambda matched: self.session.do(apply_set(self.session.vehicle, matched))

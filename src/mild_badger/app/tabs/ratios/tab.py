@@ -1,5 +1,6 @@
 """The tab Ratios: one gear's train, the whole box by counted teeth, architectures compared."""
 
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mild_badger.app.drawing.pictures import train_picture
@@ -25,6 +26,10 @@ __all__ = ["RatiosTab"]
 
 COUNT = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
 PAGES = TAB_PAGES["Ratios"]
+
+
+LEAST_TRAIN_PX, SCROLL_PX = 230, 10
+"""Height in px that the picture of the train keeps; width of a scroll bar."""
 
 
 class RatiosTab(PagedTab):
@@ -56,10 +61,23 @@ class RatiosTab(PagedTab):
         left = QVBoxLayout()
         left.setSpacing(0)
         left.addWidget(self.view, 3)
-        left.addWidget(scrolled(self.set_panel), 2)
+        self._set_area = scrolled(self.set_panel)
+        left.addWidget(self._set_area, 2)
         row.addLayout(left, 10)
         row.addWidget(self.choice, 9)
         return page
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._share_room()
+
+    def _share_room(self) -> None:
+        """Show the set whole where the train beside it keeps room enough to teach."""
+        layout, width = self.set_panel.layout(), max(self._set_area.width() - SCROLL_PX, 1)
+        if layout is not None:
+            whole = layout.minimumHeightForWidth(width)
+            room = self.gear_page.height() - LEAST_TRAIN_PX
+            self._set_area.setMinimumHeight(max(min(whole, room), 0))
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show an evaluation in the page in view."""
@@ -69,6 +87,7 @@ class RatiosTab(PagedTab):
             self._head(gear, evaluation.vehicle.kit.any_seat)
             self.view.show_picture(train_picture(evaluation, gear))
             self.set_panel.refresh(evaluation)
+            self._share_room()
             self.choice.refresh(evaluation)
         elif page == "box":
             self.heading.setText("The whole box by counted teeth")
