@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterable, Sequence
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import MARK, METRIC, UnitChoice, write
 
 __all__ = ["bare_cell", "csv_text", "split_line"]
 
@@ -13,12 +14,19 @@ _NUMBER = re.compile(r"[-+]?(\d+(\.\d*)?|\.\d+)(/\d+|[eE][-+]?\d+)?", re.ASCII)
 LONGEST_LINE = 10_000
 
 
-def csv_text(header: Sequence[str], rows: Iterable[Sequence[object]]) -> str:
-    """Write a header and rows; a cell that a spreadsheet would run gets an apostrophe before it."""
+def csv_text(
+    header: Sequence[str], rows: Iterable[Sequence[object]], units: UnitChoice = METRIC
+) -> str:
+    """Write a header and rows; a cell that a spreadsheet would run gets an apostrophe before it.
+
+    Figures in words stand in ``units``; numbers are as the header says.
+    """
     text = io.StringIO()
     writer = csv.writer(text)
     writer.writerow([_safe(name) for name in header])
-    writer.writerows([["" if cell is None else _safe(cell) for cell in row] for row in rows])
+    writer.writerows(
+        [["" if cell is None else _safe(_written(cell, units)) for cell in row] for row in rows]
+    )
     return text.getvalue()
 
 
@@ -41,6 +49,10 @@ def split_line(line: str, mark: str) -> list[str]:
 def bare_cell(cell: str) -> str:
     """Take the apostrophe off that :func:`csv_text` has put before a cell."""
     return cell[1:] if cell[:1] == "'" and _runs(cell[1:]) else cell
+
+
+def _written(cell: object, units: UnitChoice) -> object:
+    return write(cell, units) if isinstance(cell, str) and MARK in cell else cell
 
 
 def _safe(cell: object) -> object:

@@ -66,7 +66,8 @@ def parts_csv(evaluation: Evaluation) -> str:
         )
         for part in evaluation.parts
     ]
-    return csv_text(("part", "needed", "stock", "short", "price", "cost", "used_by"), rows)
+    header = ("part", "needed", "stock", "short", "price", "cost", "used_by")
+    return csv_text(header, rows, evaluation.vehicle.shown_in)
 
 
 def _number(value: float | None, decimals: int) -> str:
