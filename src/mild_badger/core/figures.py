@@ -207,7 +207,8 @@ def plain(text: str) -> str:
 
 def write(text: str, choice: UnitChoice) -> str:
     """Write a text's figures in the units that are chosen, and every minus as one."""
-    text = _MINUS.sub("−", text)
+    if "-" in text:
+        text = _MINUS.sub("−", text)
     if MARK not in text or choice == METRIC:
         return plain(text)
 

@@ -16,6 +16,8 @@ class Flow(QLayout):
         super().__init__()
         self._items: list[tuple[QLayoutItem, int]] = []
         self._stretch = 0
+        self._heights: dict[int, int] = {}
+        self._sizes: dict[str, QSize] = {}
         self.setSpacing(spacing)
         self.setContentsMargins(0, 0, 0, 0)
 
@@ -50,19 +52,36 @@ class Flow(QLayout):
     def hasHeightForWidth(self) -> bool:
         return True
 
+    def invalidate(self) -> None:
+        self._heights.clear()
+        self._sizes.clear()
+        super().invalidate()
+
     def heightForWidth(self, width: int) -> int:
-        return self._lay(QRect(0, 0, width, 0), place=False)
+        if width not in self._heights:  # it is asked for many times over while a page is laid out
+            self._heights[width] = self._lay(QRect(0, 0, width, 0), place=False)
+        return self._heights[width]
 
     def setGeometry(self, rect: QRect) -> None:
         super().setGeometry(rect)
         self._lay(rect, place=True)
 
     def sizeHint(self) -> QSize:
+        if "hint" not in self._sizes:
+            self._sizes["hint"] = self._hint()
+        return self._sizes["hint"]
+
+    def _hint(self) -> QSize:
         shown = [item.sizeHint() for item, _ in self._items if not item.isEmpty() or _gap(item)]
         wide = sum(size.width() for size in shown) + self.spacing() * max(len(shown) - 1, 0)
         return QSize(wide, max((size.height() for size in shown), default=0))
 
     def minimumSize(self) -> QSize:
+        if "least" not in self._sizes:
+            self._sizes["least"] = self._least()
+        return self._sizes["least"]
+
+    def _least(self) -> QSize:
         least = [item.minimumSize() for item, _ in self._items if not item.isEmpty()]
         return QSize(
             max((size.width() for size in least), default=0),

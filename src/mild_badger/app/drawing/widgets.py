@@ -145,6 +145,7 @@ class FitBar(QTabBar):
 
     def __init__(self, name: str = "") -> None:
         super().__init__()
+        self._widths: dict[int, int] = {}
         self.setObjectName(name)
         self.setProperty("fit", 0)
         self.setDrawBase(False)
@@ -154,6 +155,10 @@ class FitBar(QTabBar):
     @property
     def _steps(self) -> Sequence[tuple[int, int]]:
         return BAR_STEPS[self.objectName() == "pages"]
+
+    def tabLayoutChange(self) -> None:
+        self._widths.clear()
+        super().tabLayoutChange()
 
     def sizeHint(self) -> QSize:
         return QSize(self._wide(*self._steps[0]), super().sizeHint().height())
@@ -175,11 +180,13 @@ class FitBar(QTabBar):
 
     def _wide(self, px: int, beside: int) -> int:
         """Tell how wide all tabs are together: letters of so many px, so much beside each."""
-        font = QFont(self.font())
-        font.setPixelSize(px)
-        metrics = QFontMetrics(font)
-        words = (self.tabText(n) for n in range(self.count()) if self.isTabVisible(n))
-        return sum(metrics.horizontalAdvance(text) + beside for text in words)
+        if px not in self._widths:
+            font = QFont(self.font())
+            font.setPixelSize(px)
+            words = [self.tabText(n) for n in range(self.count()) if self.isTabVisible(n)]
+            self._widths[px] = sum(map(QFontMetrics(font).horizontalAdvance, words))
+        shown_tabs = sum(self.isTabVisible(n) for n in range(self.count()))
+        return self._widths[px] + beside * shown_tabs
 
 
 def page_bar(titles: Sequence[str]) -> QTabBar:
