@@ -7,7 +7,9 @@ from pydantic import ValidationError
 
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.ratios.lanes import Impossible
+from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.boxes import LeverBox, NoBox
 from mild_badger.core.vehicle.clutch import Clutch
@@ -43,6 +45,7 @@ from mild_badger.core.vehicle.edit.trains import (
     train_at,
     train_path,
 )
+from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout, PlacementSettings
 from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
@@ -264,3 +267,18 @@ def test_targets_are_renamed_moved_and_given_ratios() -> None:
     assert made.name not in {g.name for g in bus.real.gears}
     only = new_gear(vehicle_of(2.0))
     assert only.ratio == pytest.approx(2.0 / 1.3, abs=6e-4)
+
+
+def test_a_new_vehicle_has_round_figures_in_its_kits_own_measure() -> None:
+    inch = blank_vehicle(shipped_kit("wood-shop-inch"))
+    assert inch.units.length == "in/32"
+    for mm in (inch.wheels.diameter_mm, inch.axle.track_mm, inch.axle.wheelbase_mm):
+        assert (mm / 25.4 * 4) == pytest.approx(round(mm / 25.4 * 4))
+    assert blank_vehicle(shipped_kit("wood-shop")).wheels.diameter_mm == 70
+
+
+def test_a_kits_module_follows_its_diametral_pitch() -> None:
+    kit = shipped_kit("wood-shop-inch")
+    assert kit.module_mm == pytest.approx(25.4 / 10)
+    other = Kit.model_validate({**kit.model_dump(), "diametral_pitch": 8.0})
+    assert other.module_mm == pytest.approx(3.175)

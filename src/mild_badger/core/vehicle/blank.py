@@ -19,12 +19,19 @@ from mild_badger.core.vehicle.units import INCH, UnitSettings
 __all__ = ["blank_vehicle"]
 
 
+SIZES_MM = (700.0, 70.0, 140.0, 260.0)
+INCH_SIZES_MM = (28 * 25.4, 2.75 * 25.4, 5.5 * 25.4, 10.25 * 25.4)
+"""Tyre, wheel, track and wheelbase: round in the kit's own measure."""
+
+
 def blank_vehicle(kit: Kit) -> Vehicle:
     """Make a vehicle of four gears and reverse, with round figures to type over and no trains.
 
     A kit that goes by diametral pitch is shown in inches.
     """
     bevels = sorted(bevel.teeth for bevel in kit.bevels) or [12, 20]
+    inch = kit.diametral_pitch is not None
+    tyre, wheel, track, wheelbase = INCH_SIZES_MM if inch else SIZES_MM
     gears = [
         GearTarget(name="1", ratio=4.0),
         GearTarget(name="2", ratio=2.4),
@@ -34,14 +41,14 @@ def blank_vehicle(kit: Kit) -> Vehicle:
     ]
     vehicle = Vehicle(
         name="New vehicle",
-        real=RealVehicle(gears=tuple(gears), final_drive=4.0, tyre_diameter_mm=700),
+        real=RealVehicle(gears=tuple(gears), final_drive=4.0, tyre_diameter_mm=tyre),
         scale=Scale(denominator=10),
         kit=kit,
-        units=UnitSettings() if kit.diametral_pitch is None else INCH,
+        units=INCH if inch else UnitSettings(),
         motor=Motor(no_load_rpm=4000, stall_torque_n_mm=100, working_rpm=3000),
-        wheels=Wheels(diameter_mm=70),
+        wheels=Wheels(diameter_mm=wheel),
         box=SlotBox(),
         final_drive=FinalDrive(pinion=bevels[0], crown=bevels[-1]),
-        axle=Axle(track_mm=140, wheelbase_mm=260),
+        axle=Axle(track_mm=track, wheelbase_mm=wheelbase),
     )
     return apply_edit(vehicle, set_gears(vehicle, gears))

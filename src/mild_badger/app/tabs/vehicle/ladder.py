@@ -5,10 +5,10 @@ from PyQt6.QtGui import QPainter
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, nice_step, pen
-from mild_badger.app.shown import shown
+from mild_badger.app.shown import shown, units_in_force
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.figures import bare, in_km_h
+from mild_badger.core.figures import KM_H, bare, in_km_h, in_units
 from mild_badger.core.units import km_per_hour
 
 __all__ = ["SpeedLadder"]
@@ -65,7 +65,8 @@ class SpeedLadder(Canvas):
         ):
             short = elided(words, painter.font(), self.width() - 20.0)
             painter.drawText(QPointF(12, 16 + 15 * line), short)
-        step = nice_step(top)
+        unit = in_units(1.0, "km/h", units_in_force())
+        step = nice_step(top * unit) / unit
         if step * (right - left) / top < TICK_PX:
             step *= 2
         value = 0.0
@@ -74,7 +75,7 @@ class SpeedLadder(Canvas):
             painter.setPen(pen(tokens.hair, 0.8))
             painter.drawLine(QPointF(x, head), QPointF(x, foot))
             painter.setPen(tokens.soft)
-            words = in_km_h(value, 0) if value == 0 else bare(in_km_h(value, 0))
+            words = f"{value * unit:.3g}" + (f" {KM_H}" if value == 0 else "")
             painter.drawText(QPointF(x - (4 if value == 0 else 8), foot + 14), words)
             value += step
         tall = (foot - head) / len(gears)

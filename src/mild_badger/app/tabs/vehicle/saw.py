@@ -7,10 +7,10 @@ from PyQt6.QtGui import QPainter
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, nice_step, pen
-from mild_badger.app.shown import shown
+from mild_badger.app.shown import shown, units_in_force
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.figures import bare, in_km_h
+from mild_badger.core.figures import KM_H, in_km_h, in_units
 from mild_badger.core.performance.chart import SawLeg
 
 __all__ = ["SawTooth"]
@@ -73,12 +73,13 @@ class SawTooth(Canvas):
                 plot.bottom() - plot.height() * percent / high,
             )
 
-        step, value = nice_step(top), 0.0
+        unit = in_units(1.0, "km/h", units_in_force())
+        step, value = nice_step(top * unit) / unit, 0.0
         while value <= top:
             painter.setPen(pen(tokens.hair, 0.8))
             painter.drawLine(at(value, 0), at(value, high))
             painter.setPen(tokens.soft)
-            words = in_km_h(value, 0) if value == 0 else bare(in_km_h(value, 0))
+            words = f"{value * unit:.3g}" + (f" {KM_H}" if value == 0 else "")
             painter.drawText(at(value, 0) + QPointF(-4, 14), words)
             value += step
         for percent in (50.0, 100.0):

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from functools import partial
 
 from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtGui import QGuiApplication, QResizeEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QGridLayout,
@@ -152,6 +152,10 @@ def _blank_line(rows: Sequence[_TargetRow]) -> int:
     return next((n for n in range(len(rows), 0, -1) if not rows[n - 1].gear.reverse), 0)
 
 
+NARROW_PX, ROOMY_PX, SCROLL_PX = 390, 424, 12
+"""Width of the vehicle's data in a small window and in a larger one; room for a scroll bar."""
+
+
 class VehicleTab(Tab):
     """Targets with their speeds on the left, the vehicle's data on the right."""
 
@@ -165,7 +169,15 @@ class VehicleTab(Tab):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(16)
         outer.addLayout(self._left(), 1)
-        outer.addWidget(scrolled(self._right(), 406))
+        self._data = self._right()
+        self._data_area = scrolled(self._data, NARROW_PX + SCROLL_PX)
+        outer.addWidget(self._data_area)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        wide = ROOMY_PX if self.width() > 2 * NARROW_PX else NARROW_PX
+        self._data.setFixedWidth(wide)
+        self._data_area.setFixedWidth(wide + SCROLL_PX)
 
     def _left(self) -> QVBoxLayout:
         column = QVBoxLayout()
@@ -206,7 +218,6 @@ class VehicleTab(Tab):
 
     def _right(self) -> QWidget:
         panel = QWidget()
-        panel.setFixedWidth(394)
         outer = QVBoxLayout(panel)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(8)

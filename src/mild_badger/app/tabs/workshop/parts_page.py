@@ -125,7 +125,7 @@ class PartsPage(QWidget):
         self.table.currentCellChanged.connect(lambda *_: self._show_substitutes())
         self.cautions = caption("", "soft", wrap=True)
         self.cautions.setAccessibleName("Cautions")
-        left.addWidget(Paragraph(self.cautions, most=118))
+        left.addWidget(Paragraph(self.cautions, most=146))
         outer.addLayout(left, 2)
         right = QVBoxLayout()
         right.setSpacing(6)
