@@ -54,6 +54,7 @@ def test_inches_are_shown_typed_and_kept_as_fractions(
     assert line.text() == "3/8"
     type_into(qtbot, line, "60 mm")
     assert window.session.vehicle.wheels.diameter_mm == 60
+    assert window.session.undo_stack.undoText() == "Set wheel ø, in"
     type_into(qtbot, line, "5 5/8")
     file = tmp_path / "t.badger.json"
     save(window.session.vehicle, file)

@@ -4,6 +4,7 @@ from typing import Protocol
 
 from PyQt6.QtGui import QUndoCommand
 
+from mild_badger.app.shown import shown
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["EditCommand"]
@@ -22,7 +23,7 @@ class EditCommand(QUndoCommand):
     def __init__(
         self, session: Shows, label: str, before: Vehicle, after: Vehicle, merge: str = ""
     ) -> None:
-        super().__init__(label)
+        super().__init__(shown(label))
         self._session, self._before, self._after, self._merge = session, before, after, merge
 
     def redo(self) -> None:
