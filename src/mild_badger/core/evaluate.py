@@ -135,7 +135,7 @@ class Evaluation:
 
     @property
     def train_gears(self) -> int:
-        """Gears in all the trains of the box, without rail and tie."""
+        """Gears in all the trains of the box, without drive row and tie."""
         return sum(gear.gears for gear in self.gears)
 
     @property

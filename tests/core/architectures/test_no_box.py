@@ -66,7 +66,7 @@ def test_nothing_is_missed_of_a_box_that_is_not_there() -> None:
     assert "no-train" not in codes
     assert not [f for f in evaluation.findings if f.severity.value == "error"]
     users = {user for part in evaluation.parts for user in part.users}
-    assert not users & {"box", "input", "selector", "drive rail", "selector tie"}
+    assert not users & {"box", "input", "selector", "drive row", "selector tie"}
 
 
 def test_a_set_or_a_train_has_no_place_in_it() -> None:

@@ -325,7 +325,7 @@ def test_the_hulls_outline_is_kept_to_and_checked(placed: Vehicle) -> None:
     again = first_whole(asked)
     assert again.complete
     assert verify_layout(apply_edit(asked, apply_layout(asked, again))) == ()
-    with pytest.raises(DocumentError, match="no room for the drive rail"):
+    with pytest.raises(DocumentError, match="no room for the drive row"):
         first_whole(with_placing(placed, outline_u=((0, 0), (9, 0), (9, 9), (0, 9))))
 
 

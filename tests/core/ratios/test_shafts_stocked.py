@@ -192,7 +192,7 @@ def test_other_boxes_of_bricks_keep_within_what_there_is(kind: Kind, stock: int)
         for line in parts_needed(poor.model_copy(update={"box": within.box}))
         if line.key[0] in {"fixed", "free"}
         and line.short
-        and set(line.used_by) - {"drive rail", "selector tie"}  # of those the set has no choice
+        and set(line.used_by) - {"drive row", "selector tie"}  # of those the set has no choice
     ]
     assert not short
     # stock is one more limit, so it never makes the best box better

@@ -108,7 +108,7 @@ def _shaft_names(vehicle: Vehicle, chosen: Chosen) -> list[str]:
 
 
 def apply_layout(vehicle: Vehicle, placed: Placed) -> Edit:
-    """Take a placement: its trains go into their slots, rail and tie get the spacing's gears."""
+    """Take a placement: its trains go into their slots, both rows get the spacing's gears."""
     trains = {chosen.slot.gear: _kept(vehicle, chosen) for chosen in placed.chosen}
     slots = [
         slot.model_copy(update={"train": trains[slot.gear]}) if slot.gear in trains else slot

@@ -21,7 +21,7 @@ MOST_IDLERS = 4
 
 
 def pair_of_body(vehicle: Vehicle, body: str) -> tuple[str, int] | None:
-    """Find the gear and the number of the pair that a body belongs to; None for rail and tie."""
+    """Find the gear and the number of the pair that a body belongs to; None for both rows."""
     for target in vehicle.real.gears:
         for link in vehicle.box.chain(target.id):
             if link.key == gear_key(target.id) and body in chain_bodies((link,)):

@@ -1,7 +1,7 @@
 """Placing a whole slot box: a way for every slot, all clear of one another.
 
 Columns stand ``spacing_u`` apart, their input shafts in a row at height 0 and their selector shafts
-in a row above, a little to one side where that helps. The sleeves and the drive rail between front
+in a row above, a little to one side where that helps. The sleeves and the drive row between front
 and back part the two sides, so each is placed by itself. For each slot all near-best trains are
 laid out in every way; of these one a slot is chosen by branch and bound over tables of which two go
 together. Where not all can be placed the most are. The gears that tie the selector shafts stand in
@@ -141,7 +141,7 @@ class _PlacementSearch:
         places = [(height, shift) for height in HEIGHTS_U for shift in SHIFTS_U]
         if not self._row_inside((0, 0), rail=True):
             raise DocumentError(
-                "The hull's outline leaves no room for the drive rail's own gears; draw it wider "
+                "The hull's outline leaves no room for the drive row's own gears; draw it wider "
                 "about the row of input shafts, at height 0."
             )
         for number, (height, shift) in enumerate(places):

@@ -61,7 +61,7 @@ SPREAD = 10
 def wanted_parity(vehicle: Vehicle, gear: str) -> int:
     """Mesh parity with which a gear's chain of pairs drives the right way.
 
-    One pair turns a two-shaft box's output over, and the final drive turns it back. A drive rail
+    One pair turns a two-shaft box's output over, and the final drive turns it back. A drive row
     alternates as the selector shafts do, so forward trains have an even number of meshes
     everywhere; a single input shaft does not, so columns alternate (domain.md §5).
     """

@@ -158,7 +158,7 @@ class SlotBox(SlottedBox):
             return ()
         tie = GearRow("selector tie", "tie_teeth", self.tie_teeth, columns)
         return (
-            (GearRow("drive rail", "rail_teeth", self.rail_teeth, columns), tie)
+            (GearRow("drive row", "rail_teeth", self.rail_teeth, columns), tie)
             if self.feed == "rail"
             else (tie,)
         )

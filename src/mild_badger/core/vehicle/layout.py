@@ -1,7 +1,7 @@
 """Where a slot box's shafts and gears sit, as the document holds it.
 
 Seen from the input end: x to the right, y upwards, in grid units. Along the shafts, from the input
-end: the front side's layers, highest number first; the middle with sleeves and drive rail; the back
+end: the front side's layers, highest number first; the middle with sleeves and drive row; the back
 side's layers, lowest number first; last the gears that tie the selector shafts. Walls stand at both
 ends of either side.
 """
@@ -26,7 +26,7 @@ class PlacementSettings(DocumentNode):
 
     ``spacing_u`` from column to column, ``layers`` a side; ``wide_u`` and ``high_u`` are the clear
     width and height for all gears, None for no limit, the width about the middle of the columns,
-    the height from the drive rail's lower edge; ``half_units`` lets shafts stand between the grid's
+    the height from the drive row's lower edge; ``half_units`` lets shafts stand between the grid's
     points; ``near_percent`` is how far from the wanted ratio a train may be chosen when
     that helps; ``seconds`` how long is looked at most. ``outline_u`` is the hull that all gears and
     sleeves stay in, corner by corner, empty for none.

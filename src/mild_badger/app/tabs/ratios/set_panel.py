@@ -155,7 +155,7 @@ class SetPanel(QWidget):
         self.limits.setText(_limit_words(evaluation.vehicle))
         worst = evaluation.worst_error_percent
         factor = f", k = {evaluation.factor:.3f}" if search.fit == "spacing" else ""
-        with_what = " with rail and tie" if slot else ""
+        with_what = " with drive row and tie" if slot else ""
         self.present.setText(
             "no trains yet"
             if worst is None
