@@ -16,7 +16,7 @@ from mild_badger.cli_trial import add_rig_options, add_trial_options, run_rig, r
 from mild_badger.core.drivetrain.graph_file import graph_report, graph_schema, read_graph
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
-from mild_badger.core.figures import write
+from mild_badger.core.figures import in_km_h, in_m_s, write
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.publish.book import CHAPTERS
@@ -151,17 +151,19 @@ def _check(options: argparse.Namespace) -> int:
 
 
 def _print_check(evaluation: Evaluation) -> None:
+    units = evaluation.vehicle.shown_in
     print(evaluation.vehicle.name)
     for row in report(evaluation)["gears"]:
         if row["ratio"] is None:
             print(f"{row['name']:>3}  {row['state']}")
             continue
+        model = write(in_m_s(row["model_speed_m_s"], 2), units)
+        scale = write(in_km_h(row["scale_speed_km_h"], 1), units)
         print(
             f"{row['name']:>3}  {row['ratio']:>8}  {row['error_percent']:+6.2f} %  "
             f"{row['direction']:<9}  {row['wheel_rpm']:8.1f} rpm  "
-            f"{row['model_speed_m_s']:6.2f} m/s  {row['scale_speed_km_h']:6.1f} km/h at scale"
+            f"{model:>10}  {scale:>10} at scale"
         )
-    units = evaluation.vehicle.shown_in
     show(evaluation.proof.words, units)
     for finding in evaluation.findings:
         show(f"{finding.severity.value}: {finding.title}. {finding.text}", units)

@@ -12,6 +12,7 @@ import pytest
 
 from mild_badger import cli
 from mild_badger.core.architectures.registry import searches
+from mild_badger.core.figures import MARK
 from mild_badger.core.kit.catalogue import kit_text, shipped_kit
 from mild_badger.core.mechanisms.cables.result import add_cables
 from mild_badger.core.mechanisms.clutch.result import add_clutch
@@ -21,6 +22,7 @@ from mild_badger.core.mechanisms.liquid.result import add_line
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.units import INCH
 from mild_badger.files.vehicle_file import save
 
 
@@ -390,3 +392,17 @@ def test_no_command_loads_qt(arguments: list[str]) -> None:
     assert done.returncode == (0 if arguments else 2)
     assert "Traceback" not in done.stderr
     assert arguments or "window cannot be loaded" in done.stderr
+
+
+def test_check_prints_speeds_and_lengths_in_the_vehicles_units(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    file = tmp_path / "t.badger.json"
+    tractor = demo_vehicle("larkholm-timber-tractor")
+    save(tractor.model_copy(update={"units": INCH}), file)
+    cli.run(["check", str(file)])
+    printed = capsys.readouterr().out
+    assert "mph" in printed
+    assert not any(unit in printed for unit in (" m/s", " km/h", " mm", MARK))
+    cli.run(["check", "--json", str(file)])
+    assert MARK not in capsys.readouterr().out
