@@ -59,7 +59,7 @@ def main() -> None:
         found = diagnosis.diagnose(vehicle, kept)
         times.append(time.perf_counter() - begin)
         first = found.candidates[0].words if found.candidates else found.words
-        print(f"{times[-1]:.2f} s  {fault.words:<60} {len(found.candidates)}: {first}")
+        print(f"{times[-1]:.2f} s  {fault.describe(vehicle):<60} {len(found.candidates)}: {first}")
     ratio = statistics.median(t / s for t, s in zip(times, solves, strict=True))
     print(
         f"first diagnosis of {len(vehicle.real.gears)} speeds: median "

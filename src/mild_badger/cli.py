@@ -164,7 +164,7 @@ def _print_check(evaluation: Evaluation) -> None:
             f"{row['direction']:<9}  {row['wheel_rpm']:8.1f} rpm  "
             f"{model:>10}  {scale:>10} at scale"
         )
-    show(evaluation.proof.words, units)
+    show(evaluation.proof.summary, units)
     for finding in evaluation.findings:
         show(f"{finding.severity.value}: {finding.title}. {finding.text}", units)
 

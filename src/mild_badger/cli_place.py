@@ -6,9 +6,9 @@ from pathlib import Path
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.layout.apply_layout import apply_layout
+from mild_badger.core.layout.describe import describe_placed, placed_data
 from mild_badger.core.layout.findings import layout_faults
 from mild_badger.core.layout.place_box import place_box, reliefs
-from mild_badger.core.layout.words import placed_data, placed_words
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.layout import PlacementSettings
 from mild_badger.files.vehicle_file import load, save
@@ -67,7 +67,7 @@ def run_place(options: argparse.Namespace) -> int:
         result["findings"] = [finding.as_json() for finding in faults]
         show_json(result)
     else:
-        show(placed_words(vehicle, placed), vehicle.shown_in)
+        show(describe_placed(vehicle, placed), vehicle.shown_in)
         if help_:
             print(f"All would be placed with {', or '.join(help_)}.")
         for finding in faults:

@@ -152,8 +152,8 @@ def _read(vehicle: Vehicle, options: argparse.Namespace) -> tuple[Vehicle, str]:
         slots_out=trial.slots_out,
     )
     if reading is None:
-        raise InputError(f"{options.read.name}: {reader.words} {taken.words}")
-    return apply_edit(vehicle, note_reading(vehicle, reading)), f"{reader.words} {taken.words}"
+        raise InputError(f"{options.read.name}: {reader.summary} {taken.summary}")
+    return apply_edit(vehicle, note_reading(vehicle, reading)), f"{reader.summary} {taken.summary}"
 
 
 def _data(vehicle: Vehicle, diagnosis: Diagnosis) -> dict[str, Any]:

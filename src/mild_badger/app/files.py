@@ -12,7 +12,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings, own_kits_folder, recovery_folder
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.kit.catalogue import KIT_SUFFIX, kit_text, shipped_kit
-from mild_badger.core.mesh.kit_words import duplicate_name
+from mild_badger.core.mesh.describe import duplicate_name
 from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.targets.table import targets_csv
 from mild_badger.core.vehicle.blank import blank_vehicle

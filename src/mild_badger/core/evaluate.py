@@ -17,7 +17,7 @@ from mild_badger.core.axle.road_state import (
     conditions,
     tyre_paths,
 )
-from mild_badger.core.axle.rows import axle_rows, torque_words
+from mild_badger.core.axle.rows import axle_rows, describe_torque
 from mild_badger.core.driveline.assemble import (
     HOUSING,
     WHEELS,
@@ -419,20 +419,20 @@ def _axle(vehicle: Vehicle, train: Drivetrain, situation: Situation, rpm: float)
         right_rpm=rpm_of(WHEELS["right"]),
         paths=paths,
         rows=axle_rows(vehicle, driven, situation.road, rpm * turns if engaged else None),
-        torque=torque_words(vehicle, situation.road, locked=situation.locked),
+        torque=describe_torque(vehicle, situation.road, locked=situation.locked),
         stalls=alone.locked,
-        kind_words=_kind_words(vehicle, situation),
-        road_words=_road_words(situation.road),
+        kind_summary=_describe_kind(vehicle, situation),
+        road_summary=_describe_road(situation.road),
     )
 
 
-def _kind_words(vehicle: Vehicle, situation: Situation) -> str:
+def _describe_kind(vehicle: Vehicle, situation: Situation) -> str:
     if situation.locked and vehicle.differential.kind in ("open", "planetary"):
         return "differential locked"
     return AXLE_WORDS[vehicle.differential.kind]
 
 
-def _road_words(road: Road) -> str:
+def _describe_road(road: Road) -> str:
     match road:
         case Turn(radius, towards):
             return f"turn to the {towards}, R {in_mm(radius, 0)}"

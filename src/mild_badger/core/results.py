@@ -134,10 +134,10 @@ class AxleResult:
     rows: tuple[AxleRow, ...]
     torque: str
     stalls: bool
-    kind_words: str
-    road_words: str
+    kind_summary: str
+    road_summary: str
 
     @property
     def summary(self) -> str:
         """Say what the differential does on what road."""
-        return f"{self.kind_words}, {self.road_words}"
+        return f"{self.kind_summary}, {self.road_summary}"

@@ -187,7 +187,7 @@ def _differential(drive: _Drive) -> Station:
         ratio_so_far=drive.overall,
         direction=drive.gear.direction if drive.gear is not None else 0,
         figure=drive.stood if drive.gear is None else f"L {_bare(left)} · R {_bare(right)}",
-        details=(drive.axle.kind_words, drive.axle.road_words),
+        details=(drive.axle.kind_summary, drive.axle.road_summary),
         mark=drive.mark("differential"),
     )
 

@@ -192,7 +192,7 @@ def _walk(where: str, one: Any, other: Any) -> Iterator[Difference]:
         for key in dict.fromkeys([*names, *others]):
             yield from _walk(f"{where} › {key}", first.get(key), second.get(key))
         return
-    yield Difference(where, _words(one), _words(other))
+    yield Difference(where, _describe(one), _describe(other))
 
 
 def _name(item: Any, number: int) -> str:
@@ -206,7 +206,7 @@ def _name(item: Any, number: int) -> str:
     return str(number + 1)
 
 
-def _words(value: Any) -> str:
+def _describe(value: Any) -> str:
     if value is None:
         return "–"
     if isinstance(value, dict | list):

@@ -24,7 +24,7 @@ from mild_badger.core.axle.road_state import (
     wheel_path,
     wheel_ways,
 )
-from mild_badger.core.axle.rows import axle_rows, torque_words
+from mild_badger.core.axle.rows import axle_rows, describe_torque
 from mild_badger.core.axle.running import add_axle, plan_running, running_of, usual_running
 from mild_badger.core.axle.shaft_line import line_choices, line_faults, shaft_line
 from mild_badger.core.axle.steering import (
@@ -36,10 +36,10 @@ from mild_badger.core.axle.steering import (
     tyre_corners,
 )
 from mild_badger.core.axle.strength import (
+    describe_strength,
     planet_limit_n,
     planet_loads,
     strength_faults,
-    strength_words,
 )
 from mild_badger.core.axle.suspension import ride, sag, suspension_faults
 from mild_badger.core.driveline.assemble import assemble, sleeves_for
@@ -111,7 +111,7 @@ def test_the_running_gear_of_every_demo_is_as_audited(name: str) -> None:
         "limit": planet_limit_n(vehicle),
         "loads": planet_loads(vehicle, overall),
         "shares": [load.share_percent(7.0) for load in planet_loads(vehicle, overall)],
-        "strength": strength_words(vehicle, overall),
+        "strength": describe_strength(vehicle, overall),
         "faults": [
             fault
             for faults in (
@@ -167,7 +167,7 @@ def test_axles_on_the_road_are_as_audited(kind: str, axles: int) -> None:
             figures[f"{road_name} {locked}"] = {
                 "rows": axle_rows(vehicle, solution, road, 900.0),
                 "neutral": axle_rows(vehicle, solution, road, None)[0],
-                "words": torque_words(vehicle, road, locked=locked),
+                "words": describe_torque(vehicle, road, locked=locked),
                 "ways": wheel_ways(vehicle, road),
                 "paths": [wheel_path(vehicle, road, side) for side in ("left", "right")],
                 "tyres": tyre_paths(vehicle, road, locked=locked)

@@ -24,8 +24,8 @@ from mild_badger.core.driveline.crane import (
     worm_efficiency,
     worm_holds,
 )
+from mild_badger.core.driveline.describe import describe_passing
 from mild_badger.core.driveline.turns import body_turns
-from mild_badger.core.driveline.words import passing_words
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.solve import solve
@@ -92,5 +92,5 @@ def test_turns_and_shares_are_said_one_way() -> None:
     speeds = solve(assemble(bus), sleeves_for(bus, "3")).speeds
     assert body_turns(bus, "3", "wheel.left") == speeds["wheel.left"]
     assert body_turns(bus, None, "motor") == 1
-    assert "93 %" in passing_words(0.93)
-    assert passing_words(0.5, "the axle").endswith("drag left out")
+    assert "93 %" in describe_passing(0.93)
+    assert describe_passing(0.5, "the axle").endswith("drag left out")

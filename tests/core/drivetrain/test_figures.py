@@ -12,14 +12,14 @@ from mild_badger.core.drivetrain.graph_file import graph_report, read_graph
 from mild_badger.core.drivetrain.lever_motion import (
     arms_mm,
     best_counts,
-    count_words,
+    describe_count,
+    describe_motion,
     fulcrum_for,
     jam_at,
     lever_efficiency,
     mean_turns,
     mechanism,
     motion_of,
-    motion_words,
     pose_at,
     range_of,
     stroke_mm,
@@ -64,8 +64,8 @@ def test_lever_drives_are_as_audited(name: str) -> None:
         "range": range_of(drive, 5),
         "counts": best_counts(drive),
         "words": [
-            len(plain_text(motion_words(drive, motions[places[0]]))),
-            len(count_words(drive)),
+            len(plain_text(describe_motion(drive, motions[places[0]]))),
+            len(describe_count(drive)),
         ],
     }
     hold(__file__, f"lever-{name}", figures)

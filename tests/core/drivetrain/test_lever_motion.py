@@ -17,9 +17,9 @@ from shapely import Polygon
 from mild_badger.core.driveline.assemble import LEVER_THROWS, LEVER_WHEEL
 from mild_badger.core.drivetrain.lever_motion import (
     best_counts,
+    describe_motion,
     mean_turns,
     motion_of,
-    motion_words,
     pose_at,
     range_of,
     stroke_mm,
@@ -192,16 +192,16 @@ def test_words_and_edits() -> None:
     vehicle = apply_edit(mad(None), add_lever())
     drive = vehicle.lever_drive
     assert drive is not None
-    assert "between the stops" in motion_words(drive, motion_of(drive))
+    assert "between the stops" in describe_motion(drive, motion_of(drive))
     slid = apply_edit(vehicle, move_fulcrum(vehicle, 500.0)).lever_drive
     assert slid is not None
     assert slid.fulcrum_mm == 65.0
     jammed = ideal(3, stop_low_mm=5.0, fulcrum_mm=5.0)
-    assert plain(motion_words(jammed, motion_of(jammed))).startswith(
+    assert plain(describe_motion(jammed, motion_of(jammed))).startswith(
         "It jams: with the fulcrum 5 mm"
     )
     coarse = ideal(1, teeth=6, throw_mm=5.0)
-    assert "too short to advance" in motion_words(coarse, motion_of(coarse))
+    assert "too short to advance" in describe_motion(coarse, motion_of(coarse))
     assert apply_edit(vehicle, remove_lever(vehicle)).lever_drive is None
     with pytest.raises(ValueError, match="must stand on the lever"):
         LeverDrive(fulcrum_mm=LeverDrive().lever_mm)

@@ -13,6 +13,7 @@ from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.functions.arrange import Arrangement, arrange
 from mild_badger.core.functions.branches import WAYS
+from mild_badger.core.functions.describe import describe_arrangement, end_speed, trial_list
 from mild_badger.core.functions.prove import (
     FunctionState,
     build_functions,
@@ -29,7 +30,6 @@ from mild_badger.core.functions.table import (
     rename_output,
     rename_position,
 )
-from mild_badger.core.functions.words import arrangement_words, end_speed, trial_list
 from mild_badger.core.ids import OutputId
 from mild_badger.core.publish.report import report
 from mild_badger.core.targets.schools import RatioConvention
@@ -195,7 +195,7 @@ def test_the_sweeper_takes_few_parts() -> None:
     brush = [o.speed for s in states for o in s.outputs if o.output == "brush" and o.speed]
     assert len(brush) == 6
     assert min(brush) > 0  # whatever the motor does
-    words = arrangement_words(SWEEPER, arrangement, states)
+    words = describe_arrangement(SWEEPER, arrangement, states)
     assert "Solved in all 8 positions and ways of the motor" in words
     steps = trial_list(SWEEPER, arrangement, states)
     assert "nothing may bind" in steps[0]

@@ -5,6 +5,7 @@ from fractions import Fraction
 import pytest
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.functions.describe import describe_motion, describe_speed, end_speed
 from mild_badger.core.functions.prove import OutputSpeed
 from mild_badger.core.functions.result import function_faults, function_result
 from mild_badger.core.functions.table import (
@@ -21,7 +22,6 @@ from mild_badger.core.functions.table import (
     rename_position,
     set_cell,
 )
-from mild_badger.core.functions.words import end_speed, motion_words, speed_words
 from mild_badger.core.ids import OutputId
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -127,11 +127,11 @@ def test_ends_move_as_their_measure_says() -> None:
         assert end is not None
         assert end[0] == pytest.approx(value, abs=1e-3)
         assert end[1] == unit
-    assert motion_words(box, half["shaft"]) == "turns −, 30.0 rpm"
-    assert speed_words(box, half["winch"]).startswith("winch turns −")
+    assert describe_motion(box, half["shaft"]) == "turns −, 30.0 rpm"
+    assert describe_speed(box, half["winch"]).startswith("winch turns −")
     still = OutputSpeed(OutputId("shaft"), None, 0.0, True)
     assert end_speed(box, still) is None
-    assert speed_words(box, still) == "shaft stands"
+    assert describe_speed(box, still) == "shaft stands"
 
 
 def test_what_a_table_cannot_do_is_a_finding() -> None:

@@ -18,8 +18,8 @@ from mild_badger.core.layout.bearings import (
 )
 from mild_badger.core.layout.findings import (
     beam_counts,
+    describe_frame,
     frame_parts,
-    frame_words,
     layout_faults,
     shaft_counts,
 )
@@ -27,7 +27,7 @@ from mild_badger.core.layout.forks import forks_of, missing_forks
 from mild_badger.core.layout.gear import place_gear
 from mild_badger.core.layout.idler import add_idler, pair_of_body, remove_idler
 from mild_badger.core.layout.manual_edit import meshes_of_shaft, move_layer, move_shaft
-from mild_badger.core.layout.names import body_words, gear_of_body, shaft_words
+from mild_badger.core.layout.names import describe_body, describe_shaft, gear_of_body
 from mild_badger.core.layout.plates import plate_faults, plates_of
 from mild_badger.core.layout.point_to_point import ways_anywhere, ways_to
 from mild_badger.core.layout.shaft_box import shaft_stack, stack_for
@@ -38,9 +38,9 @@ from mild_badger.core.layout.shaft_deflection import (
     weakest,
 )
 from mild_badger.core.layout.shaft_lengths import (
+    describe_stack,
     shaft_cuts,
     sleeve_saving_mm,
-    stack_words,
     tie_rod_mm,
     unequal,
 )
@@ -115,7 +115,7 @@ def stack_figures(vehicle: Vehicle, stack: Stack) -> dict[str, Any]:
         "verified": codes(verify_stack(vehicle, stack)),
         "fork faults": codes(verify_forks(vehicle, stack, forks)),
         "slabs": {n: _slab(vehicle, stack, n) for n in range(len(stack.slabs))},
-        "words": len(plain_text(stack_words(vehicle, stack))),
+        "words": len(plain_text(describe_stack(vehicle, stack))),
     }
 
 
@@ -140,9 +140,9 @@ def test_the_box_in_space_is_as_audited(name: str) -> None:
         "beams": beam_counts(vehicle),
         "shafts": shaft_counts(vehicle),
         "frame": frame_parts(vehicle),
-        "names": [shaft_words(vehicle, rod) for rod in stack.rods],
+        "names": [describe_shaft(vehicle, rod) for rod in stack.rods],
         "bodies": [
-            [disc.body, body_words(vehicle, disc.body), gear_of_body(vehicle, disc.body)]
+            [disc.body, describe_body(vehicle, disc.body), gear_of_body(vehicle, disc.body)]
             for disc in stack.discs
         ],
     }
@@ -238,6 +238,6 @@ def test_the_frame_is_said_in_the_kits_own_measure() -> None:
     tractor, bus = boxed("timber-tractor"), boxed("mail-bus")
     for length, count in shaft_counts(tractor).items():
         wanted = f"{count} of {length * tractor.kit.grid_unit_mm:.1f} mm"
-        assert wanted in plain_text(frame_words(tractor))
+        assert wanted in plain_text(describe_frame(tractor))
     for length, count in shaft_counts(bus).items():
-        assert f"{count} of {length:g} u" in frame_words(bus)
+        assert f"{count} of {length:g} u" in describe_frame(bus)

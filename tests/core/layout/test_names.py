@@ -4,11 +4,11 @@ import pytest
 
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.layout.names import (
+    describe_shaft,
     names_of_placed,
     shaft_after_gear,
     shaft_label,
     shaft_letter,
-    shaft_words,
 )
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.box import Slot
@@ -25,7 +25,7 @@ def test_shafts_of_a_train_are_counted_in_the_powers_order() -> None:
     assert plain.layout is not None
     vehicle = apply_edit(plain, rename_gear(plain, "1", "lo"))
     assert vehicle.layout is not None
-    words = [shaft_words(vehicle, shaft.name) for shaft in vehicle.layout.shafts]
+    words = [describe_shaft(vehicle, shaft.name) for shaft in vehicle.layout.shafts]
     assert len(set(words)) == len(words)
     pairs = (
         GearPair(driver=8, driven=24, idlers=(8, 16)),
@@ -36,10 +36,10 @@ def test_shafts_of_a_train_are_counted_in_the_powers_order() -> None:
     own = [f"gear 1/idler shaft {n}" for n in ("0.0", "0.1", "2.0")] + ["gear 1/shaft 2"]
     letters = [shaft_letter(longer, shaft) for shaft in own]
     assert len(set(letters)) == len(own)
-    assert [shaft_words(longer, shaft) for shaft in own] == [f"shaft {x}" for x in letters]
+    assert [describe_shaft(longer, shaft) for shaft in own] == [f"shaft {x}" for x in letters]
     assert shaft_label(longer, own[0]) == f"{letters[0]}, gear lo, idler"
     bare = apply_edit(vehicle, set_train(vehicle, "1", (GearPair(driver=8, driven=40),)))
-    assert shaft_words(bare, own[0]) == "lo: idler, gone"
+    assert describe_shaft(bare, own[0]) == "lo: idler, gone"
     assert shaft_letter(bare, own[0]) == ""
 
 

@@ -23,6 +23,7 @@ from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.apply_layout import apply_layout
+from mild_badger.core.layout.describe import describe_placed
 from mild_badger.core.layout.findings import layout_faults
 from mild_badger.core.layout.manual_edit import meshes_of_shaft, move_layer, move_shaft
 from mild_badger.core.layout.place_box import Placed, place_box, reliefs
@@ -30,7 +31,6 @@ from mild_badger.core.layout.point_to_point import apply_way, ways_anywhere, way
 from mild_badger.core.layout.routes import Bounds, offsets, ways_between
 from mild_badger.core.layout.stack import stack_of
 from mild_badger.core.layout.verify import verify_layout
-from mild_badger.core.layout.words import placed_words
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -198,7 +198,7 @@ def test_what_cannot_be_placed_is_named_with_what_would_help() -> None:
     tight = with_placing(demo_vehicle(), layers=1, seconds=2.0)
     found = place_box(tight)
     assert not found.complete
-    assert f"No place for {', '.join(found.unplaced)}" in placed_words(tight, found)
+    assert f"No place for {', '.join(found.unplaced)}" in describe_placed(tight, found)
     taken = apply_edit(tight, apply_layout(tight, found))
     assert verify_layout(taken) == ()  # what was placed is right
     assert "2 layers a side" in reliefs(with_placing(demo_vehicle(SWEEPER), layers=1, seconds=1.0))
@@ -237,7 +237,7 @@ def test_shafts_and_gears_are_moved_by_hand(placed: Vehicle) -> None:
     here = meshes_of_shaft(placed, shaft.name, shaft.x_u, shaft.y_u)
     assert here
     assert all(m.seat is not None and m.seat.verdict.runs for m in here)
-    assert "e " in here[0].words
+    assert "e " in here[0].summary
     gear = next(g for g in layout.gears if g.layer == 1)
     slid = apply_edit(placed, move_layer(placed, gear.body, 2))
     assert "gear-on-wrong" not in {f.code for f in verify_layout(slid)}

@@ -15,9 +15,9 @@ from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.bearings import (
     bearing_cost,
-    bearing_words,
     choose_bearing,
     choose_cheapest,
+    describe_bearing,
     seat_choices,
 )
 from mild_badger.core.layout.forks import forks_of, missing_forks
@@ -25,9 +25,9 @@ from mild_badger.core.layout.idler import add_idler, pair_of_body, remove_idler
 from mild_badger.core.layout.plates import plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import (
+    describe_stack,
     shaft_cuts,
     sleeve_saving_mm,
-    stack_words,
     tie_rod_mm,
 )
 from mild_badger.core.layout.stack import Stack
@@ -101,9 +101,9 @@ def test_thin_sleeves_save_what_the_sums_say_and_nothing_on_whole_units(placed: 
     assert sleeve_saving_mm(vehicle, stack) == pytest.approx(saved)
     thin = frame(vehicle, sleeve="thin")
     assert stack.length_mm - stack_in(thin).length_mm == pytest.approx(saved)
-    assert f"save {saved:.1f} mm" in plain(stack_words(thin, stack_in(thin)))
+    assert f"save {saved:.1f} mm" in plain(describe_stack(thin, stack_in(thin)))
     assert sleeve_saving_mm(placed, stack_in(placed)) == 0  # 18 mm take three whole units too
-    assert "save nothing" in stack_words(placed, stack_in(placed))
+    assert "save nothing" in describe_stack(placed, stack_in(placed))
 
 
 def test_budgets_and_shafts_that_stand_out_are_said(placed: Vehicle) -> None:
@@ -203,7 +203,7 @@ def test_bearings_are_chosen_seat_by_seat_and_summed_up() -> None:
     seats = seat_choices(vehicle, stack)
     assert len(seats) == 7  # input 2, output 2, layshaft 3
     assert all(seat.chosen is None for seat in seats)
-    assert "plain holes" in bearing_words(vehicle, stack)
+    assert "plain holes" in describe_bearing(vehicle, stack)
     cheap = apply_edit(vehicle, choose_cheapest(vehicle, stack))
     # 0.30 for a bush, 0.80 for a ball bearing in a shaft's last seat; none is thin enough for the
     # middle wall where input and output meet half way

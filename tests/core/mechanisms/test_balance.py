@@ -12,8 +12,8 @@ from mild_badger.core.mechanisms.balance.result import (
     add_mass,
     balance_faults,
     balance_figures,
-    balance_words,
-    chart_words,
+    describe_balance,
+    describe_chart,
     move_boom,
     remove_balance,
     remove_mass,
@@ -47,13 +47,13 @@ def codes(vehicle: Vehicle) -> set[str]:
 def test_a_fresh_balance_stands_and_says_so() -> None:
     vehicle = planned()
     assert codes(vehicle) <= {"mass-differs"}
-    said = balance_words(vehicle)
+    said = describe_balance(vehicle)
     assert "front left first" in said
     assert "keeps the machine stable in every position" in said
     found = balance_figures(vehicle)
     assert found is not None
-    assert chart_words(found).startswith("All round it may lift")
-    assert balance_words(BUS) == ""
+    assert describe_chart(found).startswith("All round it may lift")
+    assert describe_balance(BUS) == ""
     assert balance_figures(apply_edit(vehicle, remove_balance())) is None
 
 
@@ -129,7 +129,7 @@ def test_every_bearing_is_judged_and_a_bad_one_mended() -> None:
     assert rows[-1].carries == "wheels"
     assert apply_bearing(vehicle, rows[-1], "metal") is None
     assert all(len(row.judged) == len(BEARING_KINDS) for row in rows)
-    assert "metal serves" in rows[2].words
+    assert "metal serves" in rows[2].summary
     faults = list(bearing_faults(vehicle))
     assert {fault.where[1] for fault in faults} >= {"slewing", "trolley"}
     for fault in faults:

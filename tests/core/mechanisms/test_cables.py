@@ -14,7 +14,7 @@ from mild_badger.core.mechanisms.cables.result import (
     apply_best_holes,
     apply_holes,
     cables_faults,
-    cables_words,
+    describe_cables,
     hole_rows,
     remove_cables,
     remove_run,
@@ -139,14 +139,14 @@ def test_a_flap_and_the_motor_keep_step() -> None:
     assert rows[-1].motor_rpm == pytest.approx(
         BUS.motor.working_rpm * min(rows[-1].travels[1] / 14.0, 1)
     )
-    assert "flap and motor speed are up to" in cables_words(vehicle)
+    assert "flap and motor speed are up to" in describe_cables(vehicle)
     # hole 2, then 16 → 24 mm: (12 · 16/40 − 0.3) · 1.5 = 6.75 of 14 mm, of 3200 rpm
-    assert "the motor at 1543 rpm" in cables_words(vehicle)
+    assert "the motor at 1543 rpm" in describe_cables(vehicle)
     assert not list(cables_faults(vehicle))
     parts = {line.name: line.needed for line in parts_needed(vehicle)}
     assert (parts["lever with a row of holes"], parts["cable in its sheath"]) == (3, 2)
     assert apply_edit(vehicle, remove_cables()).cables is None
-    assert cables_words(BUS) == ""
+    assert describe_cables(BUS) == ""
     assert stroke_rows(BUS) == ()
 
 

@@ -16,7 +16,7 @@ from mild_badger.core.mechanisms.clutch.result import (
     LINING_WEAR,
     add_clutch,
     clutch_faults,
-    clutch_words,
+    describe_clutch,
     remove_clutch,
 )
 from mild_badger.core.situation import Situation
@@ -103,8 +103,8 @@ def test_the_clutch_is_a_body_between_motor_and_box(clutched: Vehicle) -> None:
     plain, with_it = evaluate(demo_vehicle()), evaluate(clutched)
     assert [g.ratio for g in with_it.gears] == [g.ratio for g in plain.gears]
     assert not {f.code for f in with_it.findings} & {"clutch-slips", "clutch-drags"}
-    assert "safety factor" in clutch_words(clutched)
-    assert clutch_words(demo_vehicle()) == ""
+    assert "safety factor" in describe_clutch(clutched)
+    assert describe_clutch(demo_vehicle()) == ""
     assert apply_edit(clutched, remove_clutch()).clutch is None
     watched = apply_edit(clutched, watch_wear(clutched, LINING_WEAR))
     assert [w.part for w in watched.log.wear] == ["clutch lining"]

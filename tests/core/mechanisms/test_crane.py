@@ -31,12 +31,12 @@ from mild_badger.core.mechanisms.crane.result import (
     add_crane,
     add_output,
     crane_faults,
-    crane_words,
+    describe_crane,
+    describe_end,
+    describe_line,
+    describe_output,
     drawn_mm,
-    end_words,
     in_order,
-    line_words,
-    output_words,
     pace_line,
     remove_crane,
     remove_output,
@@ -140,7 +140,7 @@ def test_every_output_turns_as_its_gears_say() -> None:
         "counterweight": pytest.approx(-1 / 3),
         "hoist": pytest.approx(one(vehicle, "hoist").rate / one(vehicle, "carriage").rate),
     }
-    said = output_words(vehicle, figures, OutputId("carriage"))
+    said = describe_output(vehicle, figures, OutputId("carriage"))
     assert "Speed ratio to the other outputs: counterweight −0.333, hoist −" in said
     inside = crane_of(SLEWING.model_copy(update={"end": Ring(pinion=12, teeth=60, internal=True)}))
     assert one(inside, "slewing").turns == Fraction(1, 120)
@@ -233,7 +233,7 @@ def test_ropes_of_unlike_drums_part_and_are_adjusted() -> None:
     end = crane.outputs[0].end
     assert isinstance(end, Spool)
     assert rope_settings(end).apart == pytest.approx(found.apart / 2, abs=0.02)
-    words = output_words(vehicle, crane_figures(vehicle, None, RPM), OutputId("lift"))
+    words = describe_output(vehicle, crane_figures(vehicle, None, RPM), OutputId("lift"))
     assert "The 2 ropes differ by up to 5.81 mm" in plain(words)
     short = spool.model_copy(update={"adjust_range_mm": 0.5})
     assert "adjuster-short" in codes(crane_of(CraneOutput(name="lift", worm=Worm(), end=short)))
@@ -262,7 +262,7 @@ def test_a_coupling_without_one_key_is_off_by_a_key() -> None:
     assert fault.mend is not None
     mended = apply_edit(vehicle, fault.mend)
     assert one(mended, "slewing").key_off == 0
-    assert "in one position only" in output_words(
+    assert "in one position only" in describe_output(
         mended, crane_figures(mended, None, RPM), OutputId("slewing")
     )
 
@@ -315,7 +315,7 @@ def test_all_at_once_may_stall_what_each_alone_does_not() -> None:
     both = [CraneOutput(name=n, end=Plain(torque_n_mm=torque)) for n in "ab"]
     assert codes(crane_of(both[0])) == set()
     assert codes(crane_of(*both)) == {"outputs-stall"}
-    words = crane_words(crane_of(*both), crane_figures(crane_of(*both), None, RPM))
+    words = describe_crane(crane_of(*both), crane_figures(crane_of(*both), None, RPM))
     assert "together need 168.0 of 120 N·mm" in plain(words)
 
 
@@ -330,7 +330,7 @@ def test_outputs_are_planned_named_ended_and_taken_away() -> None:
         last = vehicle.crane.outputs[-1]
         assert last.end.kind == kind
         assert last.name == words
-        assert end_words(last)
+        assert describe_end(last)
         vehicle = apply_edit(vehicle, set_end(vehicle.crane, last.id, kind))
     assert vehicle.crane is not None
     assert len(vehicle.crane.outputs) == 6
@@ -418,7 +418,7 @@ def test_short_lines_say_pace_and_step() -> None:
     boxed = crane_of(CraneOutput(name="w", source="box output"))
     assert pace_line(one(boxed, "w")) == "stands"
     assert step_line(one(boxed, "w"), ())[0] == "drive it, or engage a gear"
-    assert line_words(one(boxed, "w")) == "w, plain shaft: stands"
+    assert describe_line(one(boxed, "w")) == "w, plain shaft: stands"
     # 12 and 20 in mesh, then again: (6 + 16 + 16 + 10) teeth and the first one's other half
     assert drawn_mm(CARRIAGE, 1.0) == (6 + 16 + 16 + 10, 20)
     assert drawn_mm(SLEWING, 1.0) == (0, 0)

@@ -16,9 +16,9 @@ from mild_badger.core.mechanisms.clutch.result import add_clutch
 from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
 from mild_badger.core.mechanisms.liquid.result import (
     add_line,
+    describe_liquid,
     grip_torque_n_mm,
     liquid_faults,
-    liquid_words,
     needed_mm,
     remove_line,
 )
@@ -109,21 +109,21 @@ def test_what_runs_out_locks_or_bursts_is_a_finding(lined: Vehicle) -> None:
         line.model_copy(update={"hand_n": line.hand_n * at / liquid_figures(line).torque})
     )
     assert just.torque == pytest.approx(at)
-    assert "lock the wheels" in liquid_words(lined, line)
+    assert "lock the wheels" in describe_liquid(lined, line)
     assert apply_edit(lined, remove_line(lined, 0)).hydraulic_lines == ()
 
 
 def test_it_works_the_clutch_that_there_is(lined: Vehicle) -> None:
     line = with_line(lined, works="clutch", slaves=1)
     assert [f.code for f in liquid_faults(line)] == ["line-no-clutch"]
-    assert "There is no clutch to work." in liquid_words(line, line.hydraulic_lines[0])
+    assert "There is no clutch to work." in describe_liquid(line, line.hydraulic_lines[0])
     both = apply_edit(line, add_clutch(line))
     assert both.clutch is not None
     assert needed_mm(both, both.hydraulic_lines[0]) == pytest.approx(
         clutch_figures(both.clutch).pedal_needed
     )
     assert list(liquid_faults(both)) == []
-    assert "The clutch's lever wants" in liquid_words(both, both.hydraulic_lines[0])
+    assert "The clutch's lever wants" in describe_liquid(both, both.hydraulic_lines[0])
     weak = with_line(both, hand_n=0.5)
     assert [f.code for f in liquid_faults(weak)] == ["line-weak"]
 

@@ -4,12 +4,12 @@ import pytest
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.kit.catalogue import shipped_kit
-from mild_badger.core.mesh.kit_words import (
+from mild_badger.core.mesh.describe import (
+    describe_size,
+    describe_stock,
+    describe_undercut,
     duplicate_name,
     parse_sizes,
-    size_words,
-    stock_words,
-    undercut_words,
 )
 from mild_badger.core.mesh.lewis import lewis_factor, lewis_load_n, lewis_stress_mpa
 
@@ -40,12 +40,12 @@ def test_kits_in_words() -> None:
     assert parse_sizes("11, 13–15 20") == [11, 13, 14, 15, 20]
     assert parse_sizes("4 to 6; 400, 5") == [4, 5, 6, 400]
     assert parse_sizes("") == []
-    assert size_words((8, 10, 11, 12, 20)) == "8, 10 to 12, 20"
-    assert size_words((8, 9, 11, 12, 13, 14)) == "8, 9, 11 to 14"
-    assert size_words(()) == ""
+    assert describe_size((8, 10, 11, 12, 20)) == "8, 10 to 12, 20"
+    assert describe_size((8, 9, 11, 12, 13, 14)) == "8, 9, 11 to 14"
+    assert describe_size(()) == ""
     assert duplicate_name("Mine", set()) == "Mine 2"
     assert duplicate_name("Mine", {"Mine 2", "Mine 3"}) == "Mine 4"
-    assert (stock_words(None), stock_words(0), stock_words(12)) == ("made", "0", "12")
+    assert (describe_stock(None), describe_stock(0), describe_stock(12)) == ("made", "0", "12")
     for bad in ("eleven", "3", "20-10", "401", "5-", "390-401"):
         with pytest.raises(InputError):
             parse_sizes(bad)
@@ -53,8 +53,8 @@ def test_kits_in_words() -> None:
 
 def test_undercut_sizes_are_listed_where_teeth_are_cut() -> None:
     wood = shipped_kit("wood-shop")  # 20°: 2 / sin² = 17.097, so 17 is taken as sound
-    assert "fewer than 17" in undercut_words(wood)
-    assert "10 to 16" in undercut_words(wood)
+    assert "fewer than 17" in describe_undercut(wood)
+    assert "10 to 16" in describe_undercut(wood)
     sound = wood.model_copy(update={"gears": (), "barred": tuple(range(10, 17))})
-    assert "sound from 17" in undercut_words(sound)
-    assert "sound from 17" in undercut_words(shipped_kit("brick-grid"))
+    assert "sound from 17" in describe_undercut(sound)
+    assert "sound from 17" in describe_undercut(shipped_kit("brick-grid"))

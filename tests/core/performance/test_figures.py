@@ -56,7 +56,7 @@ def test_figures_of_every_demo_are_as_audited(name: str) -> None:
         "drag sum": {gear: drag_at_motor_n_mm(vehicle, gear) for gear in ids},
         "power": {gear: power_table(vehicle, gear, rpm) for gear in (None, *ids)},
         "power words": {
-            gear: table.words for gear in ids if (table := power_table(vehicle, gear, rpm))
+            gear: table.summary for gear in ids if (table := power_table(vehicle, gear, rpm))
         },
         "budget": {gear: power_budget(vehicle, gear, rpm) for gear in ids},
         "trials": [

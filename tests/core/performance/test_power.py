@@ -37,7 +37,7 @@ def test_power_adds_up_and_every_torque_is_power_over_speed(name: str) -> None:
             assert line.lost_w == pytest.approx(share * line.power_w)
         for line, following in itertools.pairwise(lossy):
             assert following.power_w == pytest.approx(line.power_w - line.lost_w)
-        assert f"{len(meshes)} meshes" in table.words
+        assert f"{len(meshes)} meshes" in table.summary
 
 
 def test_no_power_flows_where_nothing_drives() -> None:

@@ -19,9 +19,9 @@ from mild_badger.core.shift.catch import best_catch_order, catch_run, catch_shif
 from mild_badger.core.shift.drum import Track, drum_layout, drum_order
 from mild_badger.core.shift.findings import shift_faults
 from mild_badger.core.shift.gate import (
+    describe_gate,
     detent_force,
     forward_face,
-    gate_words,
     gates,
     left_rail,
 )
@@ -29,9 +29,9 @@ from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
 from mild_badger.core.shift.moves import shift_between
 from mild_badger.core.shift.positions import (
     angles_text,
-    catch_words,
     columns_text,
-    drum_words,
+    describe_catch,
+    describe_drum,
     order_text,
     parse_angles,
     parse_columns,
@@ -40,7 +40,7 @@ from mild_badger.core.shift.positions import (
 from mild_badger.core.shift.reachability import reach
 from mild_badger.core.shift.routes import shift_ways, way_between
 from mild_badger.core.shift.sequence import frame_at, play, usual_run
-from mild_badger.core.shift.slide import slide_checks, slide_words
+from mild_badger.core.shift.slide import describe_slide, slide_checks
 from mild_badger.core.shift.slots import slot_columns
 from mild_badger.core.shift.states import prove, shifters
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
@@ -80,7 +80,10 @@ def figures_of(vehicle: Vehicle) -> dict[str, Any]:
         },
         "run": usual_run(vehicle),
         "slides": slide_checks(vehicle),
-        "sizes": [len(plain_text(gate_words(vehicle))), len(plain_text(slide_words(vehicle)))],
+        "sizes": [
+            len(plain_text(describe_gate(vehicle))),
+            len(plain_text(describe_slide(vehicle))),
+        ],
     }
     frames = play(vehicle, usual_run(vehicle))
     found["frames"] = [[f.time_s, f.sleeves, f.hands, f.gears] for f in frames]
@@ -105,7 +108,10 @@ def test_shifters_of_the_demos_are_as_audited(name: str, actuation: str) -> None
         ("catch sleeves", catch_sleeves),
         ("best catch", best_catch_order),
         ("texts", lambda v: [order_text(v), angles_text(v), columns_text(v)]),
-        ("words", lambda v: [len(plain_text(drum_words(v))), len(plain_text(catch_words(v)))]),
+        (
+            "words",
+            lambda v: [len(plain_text(describe_drum(v))), len(plain_text(describe_catch(v)))],
+        ),
         ("ways", shift_ways),
     ):
         try:

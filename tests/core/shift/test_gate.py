@@ -11,7 +11,7 @@ from mild_badger.core.architectures.match import match_box
 from mild_badger.core.figures import plain
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.shift.assign import propose_places
-from mild_badger.core.shift.gate import Gate, detent_force, gate_words, gates
+from mild_badger.core.shift.gate import Gate, describe_gate, detent_force, gates
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -152,15 +152,15 @@ def test_a_notch_holds_as_the_friction_angle_says(flank: float, spring: float, m
 
 
 def test_the_words_say_travel_guard_and_feel() -> None:
-    words = gate_words(bus())
+    words = describe_gate(bus())
     assert "24.0 mm into a gear and 24.0 mm from rail to rail" in plain(words)
     assert "3 interlock plungers between the rails keep all but one" in words
     assert (
         "Notches are 8 mm apart and 1.5 mm deep. Pushing out of a notch takes 3.0 N at the fork"
         in plain(words)
     )
-    assert "behind a side spring" in gate_words(bus(reverse_guard="side spring"))
-    assert "must be below 63°" in gate_words(bus(detent_flank_deg=70, detent_friction=0.5))
-    assert gate_words(vehicle_of(3.0)) == ""
+    assert "behind a side spring" in describe_gate(bus(reverse_guard="side spring"))
+    assert "must be below 63°" in describe_gate(bus(detent_flank_deg=70, detent_friction=0.5))
+    assert describe_gate(vehicle_of(3.0)) == ""
     stiff = detent_force(Lever(detent_spring_n=60))
     assert (stiff.feel, detent_force(Lever(detent_spring_n=0.2)).feel) == ("too stiff", "too loose")

@@ -45,13 +45,13 @@ def test_the_bus_s_moves_by_hand() -> None:
     box = demo_vehicle().box  # 1 and 2 share the first sleeve, 3 and 4 the second
     pull = shift_between(box, "1", "2")
     assert (pull.one_pull, pull.through_neutral, len(pull.moves)) == (True, True, 2)
-    assert pull.words == "sleeve 1 from front through neutral to back, in one pull"
+    assert pull.summary == "sleeve 1 from front through neutral to back, in one pull"
     across = shift_between(box, "2", "3")
-    assert across.words == "sleeve 1 out of back, sleeve 2 into front"
+    assert across.summary == "sleeve 1 out of back, sleeve 2 into front"
     assert not across.one_pull
-    assert shift_between(box, None, "1").words == "sleeve 1 into front"
+    assert shift_between(box, None, "1").summary == "sleeve 1 into front"
     assert not shift_between(box, None, "1").through_neutral
-    assert shift_between(box, "4", "4").words == "nothing moves"
+    assert shift_between(box, "4", "4").summary == "nothing moves"
 
 
 def test_a_range_box_moves_only_the_half_that_changes() -> None:

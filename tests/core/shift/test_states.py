@@ -166,7 +166,7 @@ def test_the_demos_reach_no_state_that_locks(name: str) -> None:
         assert proof.locking == 0
         assert [s.gears for s in proof.states] == [(), ("1",), ("2",), ("3",), ("4",)]
         assert proof.count(StateVerdict.DRIVES) == 4
-        assert proof.words.startswith("The fulcrum reaches 5 states: 4 drive, 1 is neutral")
+        assert proof.summary.startswith("The fulcrum reaches 5 states: 4 drive, 1 is neutral")
     else:
         assert 0 < proof.locking < proof.settings
 
@@ -188,11 +188,11 @@ def test_two_gears_of_one_ratio_do_not_fight() -> None:
 
 
 def test_the_words_count_what_is_reached_and_what_is_not() -> None:
-    words = proof_of(vehicle_with(BOXES["slot"])).words
+    words = proof_of(vehicle_with(BOXES["slot"])).summary
     # by hand: two sleeves of two sides make 9 settings, 5 with at most one in, 4 with two
     assert words == (
         "One rail in at a time reaches 5 states: 4 drive, 1 is neutral, none locks. Of the 9 "
         "settings of all sleeves 4 would lock; they are out of its reach."
     )
     alone = proof_of(vehicle_with(SlotBox(slots=slots("12:(8):28"))))
-    assert alone.words.endswith("No other setting of the sleeves locks either.")
+    assert alone.summary.endswith("No other setting of the sleeves locks either.")

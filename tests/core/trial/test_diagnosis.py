@@ -28,7 +28,7 @@ def read(vehicle: Vehicle, run: RigRun) -> Reading:
         return Reading(position=run.position, body=run.body, jams=True, source="tachometer")
     slots = {"slots_in": run.source.slots, "slots_out": run.output.slots}
     reading, _, taken = take_reading(lines, run.position, run.body, **slots)
-    assert reading is not None, (run, taken.words)
+    assert reading is not None, (run, taken.summary)
     return reading
 
 
@@ -268,4 +268,4 @@ def test_the_rig_s_instruments_may_be_poor_too() -> None:
     assert reading is not None
     assert reader.refused <= len(lines) // 50  # noise may put two stamps the wrong way round
     assert reading.turns == pytest.approx(0.48, abs=reading.spread * 1.5)
-    assert "missed" in taken.words
+    assert "missed" in taken.summary

@@ -90,7 +90,7 @@ def test_wear_counts_from_when_it_was_last_done(kept: Vehicle) -> None:
         watched, add_entry(watched, LogEntry(date="2026-04-01", seen="ran", ran_hours=2))
     )
     assert due(more)[0].now
-    assert "due, 2 of 2 h" in due(more)[0].words
+    assert "due, 2 of 2 h" in due(more)[0].summary
     done = apply_edit(more, worn_renewed(more, "Tie gear 1"))
     assert not due(done)[0].now
     assert due(apply_edit(done, worn_renewed(done, "Tie gear 1", watched=False))) == ()
@@ -125,7 +125,7 @@ def test_what_an_entry_is_tied_to_stays_when_its_name_changes() -> None:
     assert "third" in part_name(renamed, renamed.log.entries[0].part)
     assert [n for n, _ in entries(renamed, text="third")] == [0]
     assert [n for n, _ in entries(renamed, part="gear 3/0.driver")] == [0]
-    assert "third" in due(renamed)[0].words
+    assert "third" in due(renamed)[0].summary
     assert part_name(renamed, "my jig") == "my jig"
     old = tied.model_copy(
         update={"log": tied.log.model_copy(update={"entries": (entry,)})}

@@ -36,7 +36,7 @@ def test_even_pulses_give_the_ratio_they_were_made_with() -> None:
     assert taken.reading("3", BODY, 2).way == 1  # type: ignore[union-attr]
     assert taken.input_rpm == reading.input_rpm
     assert all("rpm" in words for words in taken.live)
-    assert "4" in taken.words
+    assert "4" in taken.summary
 
 
 @pytest.mark.parametrize(
@@ -52,7 +52,7 @@ def test_even_pulses_give_the_ratio_they_were_made_with() -> None:
 def test_what_is_wanting_is_said(turns: tuple[float, float], words: str, stands: bool) -> None:
     text = pulses(max(turns[0], 1e-6), max(turns[1], 1e-6))
     reading, _, taken = take_reading(text, "2", BODY, slots_in=6, slots_out=6)
-    assert words in taken.words
+    assert words in taken.summary
     assert (reading is not None) == stands
     if reading is not None:
         assert reading.turns == 0

@@ -37,7 +37,7 @@ def test_an_even_disc_gives_its_speed(rpm: float, slots: int) -> None:
     assert figure is not None
     assert figure.rpm == pytest.approx(rpm, rel=2e-6)
     assert figure.spread_rpm == pytest.approx(1e-4 * rpm, rel=0.1)  # a crystal's error, no less
-    assert turning.words == ""
+    assert turning.summary == ""
 
 
 def test_a_bent_slot_is_told_and_does_not_touch_the_speed() -> None:
@@ -47,7 +47,7 @@ def test_a_bent_slot_is_told_and_does_not_touch_the_speed() -> None:
     assert figure is not None
     assert figure.rpm == pytest.approx(300, rel=1e-5)
     assert turning.bent_percent == pytest.approx(30, abs=1)
-    assert "a bent disc?" in turning.words
+    assert "a bent disc?" in turning.summary
 
 
 def test_missed_pulses_are_put_in_and_bounces_taken_out() -> None:
@@ -120,4 +120,4 @@ def test_what_runs_in_jerks_is_told_from_missed_pulses() -> None:
     assert turning is not None
     assert turning.jerky
     assert turning.missed == 0
-    assert "runs in jerks" in turning.words
+    assert "runs in jerks" in turning.summary

@@ -19,11 +19,11 @@ from mild_badger.core.performance.losses import calibrate_readings, drag_at_moto
 from mild_badger.core.ratios.train import gear_ratio
 from mild_badger.core.trial.expected import (
     agrees,
+    describe_reading,
     expected,
     function_steps,
     further_rows,
     places,
-    reading_words,
     trial_steps,
 )
 from mild_badger.core.trial.readings import tick
@@ -84,7 +84,7 @@ def test_a_reading_agrees_within_what_it_is_uncertain_by(
     given = Reading.model_validate({"position": "3", "body": "selector.1"} | reading)
     assert expected(vehicle, "3", "selector.1") == Fraction(12, 25)
     assert agrees(vehicle, given) is fits
-    assert reading_words(vehicle, given).startswith(given.position)
+    assert describe_reading(vehicle, given).startswith(given.position)
 
 
 def test_wheels_are_seen_forwards_whichever_way_the_motor_turns() -> None:

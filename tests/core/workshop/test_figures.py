@@ -23,7 +23,7 @@ from mild_badger.core.workshop.cutlist import cut_plans
 from mild_badger.core.workshop.mistakes import mistakes_for
 from mild_badger.core.workshop.model3d import gear_turns
 from mild_badger.core.workshop.parts import (
-    cost_words,
+    describe_cost,
     parts_needed,
     parts_spare,
     price_name,
@@ -49,7 +49,7 @@ def parts_of(vehicle: Vehicle) -> dict[str, Any]:
         "names": [price_name(part.key) for part in needed],
         "paths": [stock_path(vehicle, part) for part in needed],
         "substitutes": [substitutes(vehicle, part) for part in needed],
-        "cost": len(cost_words(needed)),
+        "cost": len(describe_cost(needed)),
     }
 
 
@@ -186,9 +186,9 @@ def test_boards_say_how_much_of_them_is_used() -> None:
         covered = sum(p.want.wide_mm * p.want.high_mm for board in plan.boards for p in board)
         assert plan.used_share == pytest.approx(covered / area if area else 0)
         if plan.boards:
-            assert f"{100 * plan.used_share:.0f} % used" in plan.words
-            assert f"{len(plan.boards)} board" in plan.words
+            assert f"{100 * plan.used_share:.0f} % used" in plan.summary
+            assert f"{len(plan.boards)} board" in plan.summary
     sizes = (Change(("making", "board_mm"), 60.0), Change(("making", "board_high_mm"), 40.0))
     small = apply_edit(made, Edit("", sizes))
     assert any(plan.too_large for plan in board_plans(small))
-    assert any("too large" in plan.words for plan in board_plans(small))
+    assert any("too large" in plan.summary for plan in board_plans(small))

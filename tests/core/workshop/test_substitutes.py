@@ -12,7 +12,7 @@ from mild_badger.core.vehicle.edit.trains import train_at
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import (
     PartLine,
-    cost_words,
+    describe_cost,
     parts_needed,
     set_price,
     stock_path,
@@ -76,12 +76,12 @@ def test_pairs_of_a_box_with_one_centre_distance_keep_their_sum() -> None:
 
 def test_prices_add_up_and_a_bearing_keeps_its_own() -> None:
     vehicle = one_short("fixed", 12)
-    assert cost_words(parts_needed(vehicle)) == ""
+    assert describe_cost(parts_needed(vehicle)) == ""
     for kind, teeth, price in (("fixed", 12, 0.4), ("fixed", 8, 0.25)):
         vehicle = apply_edit(vehicle, set_price(vehicle, line(vehicle, kind, teeth), price))
     twelve, eight = line(vehicle, "fixed", 12), line(vehicle, "fixed", 8)
     assert twelve.cost == pytest.approx(0.4 * twelve.needed)
     assert twelve.to_buy == pytest.approx(0.4)
     total = 0.4 * twelve.needed + 0.25 * eight.needed
-    assert cost_words(parts_needed(vehicle)).startswith(f"All parts {total:.2f}, of which 0.40")
+    assert describe_cost(parts_needed(vehicle)).startswith(f"All parts {total:.2f}, of which 0.40")
     assert apply_edit(vehicle, set_price(vehicle, twelve, None)).kit.prices[0].part == "fixed 8"

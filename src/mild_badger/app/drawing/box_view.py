@@ -51,9 +51,9 @@ class BoxView(Canvas):
         scheme = self.evaluation.scheme if self.evaluation else None
         if scheme is None:
             return "A slot box is drawn on the tab Shift."
-        return "; ".join(self._crossing_words(c) for c in scheme.crossings)
+        return "; ".join(self._describe_crossing(c) for c in scheme.crossings)
 
-    def _crossing_words(self, crossing: Crossing) -> str:
+    def _describe_crossing(self, crossing: Crossing) -> str:
         vehicle = self.evaluation.vehicle if self.evaluation else None
         if vehicle is None:
             return ""
@@ -162,7 +162,7 @@ class BoxView(Canvas):
         )
         gear = crossing.gears[0] if len(crossing.gears) == 1 else None
         box = QRectF(x - 12, min(upper, lower) - reach - 10, 24, apart + 2 * reach + 20)
-        self._spots.append(_Spot(box, self._crossing_words(crossing), gear))
+        self._spots.append(_Spot(box, self._describe_crossing(crossing), gear))
 
     def _coupling(
         self, painter: QPainter, scheme: Scheme, coupling: SchemeSleeve, evaluation: Evaluation

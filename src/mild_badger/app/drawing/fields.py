@@ -143,7 +143,7 @@ def field_of(
         return session.do(_typed_edit(session.vehicle, path, text, name, optional=optional))
 
     line = DocumentLineEdit(session, commit, name)
-    line.measure = lambda value: _field_words(session.vehicle, path, value)
+    line.measure = lambda value: _describe_field(session.vehicle, path, value)
     line.setFixedWidth(max(width, INCH_WIDTH) if units_in_force().length == "in" else width)
     line.setAlignment(Qt.AlignmentFlag.AlignRight)
     text = text_at(Vehicle, path)
@@ -166,7 +166,7 @@ def _typed_edit(
     return Edit(f"Set {name.lower()}", changes)
 
 
-def _field_words(vehicle: Vehicle, path: Path, value: float, own: str | None = None) -> str:
+def _describe_field(vehicle: Vehicle, path: Path, value: float, own: str | None = None) -> str:
     typed = typed_fraction(vehicle, path)
     return field_text(value, str(path[-1]), vehicle.shown_in, typed=typed, own=own)
 
@@ -320,7 +320,7 @@ class FieldForm(QWidget):
             )
 
         made = DocumentLineEdit(self.session, commit, spec.title)
-        made.measure = lambda value: _field_words(
+        made.measure = lambda value: _describe_field(
             self.session.vehicle, (*self._root(), *spec.path), value, spec.text.unit
         )
         made.setFixedWidth(60)

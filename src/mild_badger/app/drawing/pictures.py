@@ -8,17 +8,17 @@ from mild_badger.core.mesh.seats import Seat
 from mild_badger.core.results import GearResult
 from mild_badger.core.vehicle.kit import Kit
 
-__all__ = ["offset_words", "place_words", "train_picture"]
+__all__ = ["describe_offset", "describe_place", "train_picture"]
 
 
-def offset_words(kit: Kit, seat: Seat) -> str:
+def describe_offset(kit: Kit, seat: Seat) -> str:
     """Say how far apart a pair sits: grid units, or mm where there is no grid."""
     if kit.any_seat:
         return in_mm(seat.engagement.centre_distance_mm, 2)
     return f"{seat.dx_u:g} × {seat.dy_u:g}"
 
 
-def place_words(kit: Kit, place_u: tuple[float, float]) -> str:
+def describe_place(kit: Kit, place_u: tuple[float, float]) -> str:
     """Say where a shaft sits: grid units, or mm where there is no grid."""
     scale = kit.grid_unit_mm if kit.any_seat else 1.0
     return ", ".join(f"{x * scale:.1f}" if kit.any_seat else f"{x:g}" for x in place_u)

@@ -77,9 +77,9 @@ class TrainView(QWidget):
         picture = self._picture
         if picture is None or not picture.placement.gears:
             return picture.hint if picture else ""
-        return "; ".join(self._gear_words(n) for n in range(len(picture.placement.gears)))
+        return "; ".join(self._describe_gear(n) for n in range(len(picture.placement.gears)))
 
-    def _gear_words(self, number: int) -> str:
+    def _describe_gear(self, number: int) -> str:
         if self._picture is None:
             return ""
         gear = self._picture.placement.gears[number]
@@ -91,7 +91,7 @@ class TrainView(QWidget):
             f"layer {gear.layer + 1}, {words} turns per turn of the motor"
         )
 
-    def _mesh_words(self, number: int) -> str:
+    def _describe_mesh(self, number: int) -> str:
         if self._picture is None:
             return ""
         mesh = self._picture.placement.meshes[number]
@@ -326,8 +326,8 @@ class TrainView(QWidget):
         for number in range(len(picture.placement.meshes)):
             apart = self._mesh_spot(picture, number) - here
             if hypot(apart.x(), apart.y()) < 10:
-                return self._mesh_words(number)
-        return "\n".join(self._gear_words(number) for number in self.gears_at(here))
+                return self._describe_mesh(number)
+        return "\n".join(self._describe_gear(number) for number in self.gears_at(here))
 
     def gears_at(self, here: QPointF) -> list[int]:
         """Numbers of the gears at a point of the widget, the smallest gear first."""

@@ -27,7 +27,7 @@ from mild_badger.app.shown import shown, units_in_force
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.figures import MM
 from mild_badger.core.kit.catalogue import shipped_kit, shipped_kits
-from mild_badger.core.mesh.kit_words import parse_sizes, stock_words, undercut_words
+from mild_badger.core.mesh.describe import describe_stock, describe_undercut, parse_sizes
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Change, Edit, Path
 from mild_badger.core.vehicle.kit import Bearing, BevelSize, GearSize, Kit, MadeGears, Stock
@@ -251,7 +251,7 @@ class KitDialog(QDialog):
         self.made_dogs.setEnabled(kit.made is not None)
         self.made_dogs.setChecked(kit.made is not None and kit.made.dog_faces)
         self.barred.show_value(", ".join(map(str, kit.barred)))
-        self.undercut.setText(undercut_words(kit))
+        self.undercut.setText(describe_undercut(kit))
         self._fill(kit)
         self._fill_others()
 
@@ -312,7 +312,7 @@ def _stock(what: str, text: str) -> Stock:
     return int(value)
 
 
-def _gear_words(vehicle: Vehicle, row: int) -> str:
+def _describe_gear(vehicle: Vehicle, row: int) -> str:
     return f"{vehicle.kit.gears[row].teeth}-tooth gear"
 
 
@@ -321,7 +321,7 @@ def _change(path: Path, value: object) -> Edit:
 
 
 def _typed_gear(field: str, title: str, vehicle: Vehicle, row: int, text: str) -> Edit:
-    what = f"{title} of the {_gear_words(vehicle, row)}"
+    what = f"{title} of the {_describe_gear(vehicle, row)}"
     path = ("gears", row, field)
     if field == "bore":
         return _change(path, text)
@@ -380,7 +380,7 @@ GEARS: tuple[Column[_Gear], ...] = (
     ),
     Column(
         "stock",
-        lambda g: Cell(stock_words(g[0].stock), right=True),
+        lambda g: Cell(describe_stock(g[0].stock), right=True),
         partial(_typed_gear, "stock", "Stock"),
         may_be_empty=True,
         tip=tip_of(GearSize, "stock"),
@@ -443,7 +443,7 @@ BEVELS = (
         "Face width",
         lambda b: number_cell(b.face_width_mm, "face_width_mm"),
     ),
-    _bevel("stock", "stock", "Stock", lambda b: Cell(stock_words(b.stock), right=True)),
+    _bevel("stock", "stock", "Stock", lambda b: Cell(describe_stock(b.stock), right=True)),
 )
 BEARINGS = (
     _bearing("name", "name", "Name", lambda b: Cell(b.name)),
@@ -461,7 +461,7 @@ BEARINGS = (
         "Price",
         lambda b: Cell("" if b.price is None else f"{b.price:g}", right=True),
     ),
-    _bearing("stock", "stock", "Stock", lambda b: Cell(stock_words(b.stock), right=True)),
+    _bearing("stock", "stock", "Stock", lambda b: Cell(describe_stock(b.stock), right=True)),
 )
 
 

@@ -10,7 +10,7 @@ from mild_badger.core.drivetrain.solve import Solution
 from mild_badger.core.ids import AxleId
 from mild_badger.core.vehicle.model import Differential, Vehicle
 
-__all__ = ["AxleRow", "axle_names", "axle_rows", "torque_words"]
+__all__ = ["AxleRow", "axle_names", "axle_rows", "describe_torque"]
 
 
 @dataclass(frozen=True)
@@ -112,7 +112,7 @@ def _planet(
     return abs(float(left - right)) / 2 * kind.side_teeth / kind.planet_teeth * rpm
 
 
-def torque_words(vehicle: Vehicle, road: Road, *, locked: bool) -> str:
+def describe_torque(vehicle: Vehicle, road: Road, *, locked: bool) -> str:
     """Say who gets the torque."""
     kind = vehicle.differential.kind
     solid = locked or kind == "locked"

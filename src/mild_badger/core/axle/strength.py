@@ -18,11 +18,11 @@ from mild_badger.core.words import capitalized, plural
 
 __all__ = [
     "PlanetLoad",
+    "describe_strength",
     "planet_limit_n",
     "planet_loads",
     "planets_fit",
     "strength_faults",
-    "strength_words",
 ]
 
 MOST_PLANETS = 4
@@ -133,7 +133,7 @@ def strength_faults(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Fin
         f"{', '.join(vehicle.gear_name(row.gear) for row in weak)}",
         f"At motor stall in gear {vehicle.gear_name(worst.gear)} each planet tooth carries "
         f"{in_n(worst.force_n, 0)}. The limit is {in_n(limit, 0)}, {source}. "
-        f"{strength_words(vehicle, overall)}",
+        f"{describe_strength(vehicle, overall)}",
         figure=worst.force_n,
         limit=limit,
         unit="N",
@@ -158,7 +158,7 @@ def _more_planets(vehicle: Vehicle, worst: PlanetLoad, limit: float) -> Edit | N
     return Edit.one(f"Use {count} planet gears", ("differential", "planets"), count)
 
 
-def strength_words(vehicle: Vehicle, overall: dict[str, float]) -> str:
+def describe_strength(vehicle: Vehicle, overall: dict[str, float]) -> str:
     """Advise on a differential that is too weak; say by how much one that holds does."""
     rows = planet_loads(vehicle, overall)
     limit, source = planet_limit_n(vehicle)

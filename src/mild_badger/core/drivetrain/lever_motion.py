@@ -23,14 +23,14 @@ __all__ = [
     "LeverPose",
     "arms_mm",
     "best_counts",
-    "count_words",
+    "describe_count",
+    "describe_motion",
     "fulcrum_for",
     "jam_at",
     "lever_efficiency",
     "mean_turns",
     "mechanism",
     "motion_of",
-    "motion_words",
     "pose_at",
     "range_of",
     "stroke_mm",
@@ -278,7 +278,7 @@ def _ratchet(paths: list[Floats], pitch: float, turns: int) -> tuple[Floats, NDA
     return np.array(wheel), np.array([drove == n for n in many])
 
 
-def motion_words(drive: LeverDrive, motion: LeverMotion) -> str:
+def describe_motion(drive: LeverDrive, motion: LeverMotion) -> str:
     """Say in a sentence or two what a drive does with its fulcrum where it stands."""
     if motion.jams:
         return f"It jams: {motion.jams}."
@@ -295,7 +295,7 @@ def motion_words(drive: LeverDrive, motion: LeverMotion) -> str:
     )
 
 
-def count_words(drive: LeverDrive) -> str:
+def describe_count(drive: LeverDrive) -> str:
     """Say how the input's torque peaks with so many even ratchets, and how many are worth it."""
     counts = best_counts(drive)
     if any(motion.mean <= 0 for _, motion in counts):

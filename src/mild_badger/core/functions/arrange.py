@@ -54,7 +54,7 @@ class Branch:
         return signed_error_percent(abs(float(self.ratio)), abs(self.wanted))
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say what it is made of."""
         way = f"{self.name}: {train_text(self.train)} from the {self.feed} shaft"
         return f"{way}, one-way clutch at its end" if self.sense else way

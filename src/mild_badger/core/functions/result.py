@@ -6,8 +6,8 @@ from functools import lru_cache
 
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.functions.arrange import Arrangement, arrange
+from mild_badger.core.functions.describe import describe_arrangement, trial_list
 from mild_badger.core.functions.prove import FunctionState, prove_functions
-from mild_badger.core.functions.words import arrangement_words, trial_list
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -51,7 +51,7 @@ def _proven(box: FunctionBox, arrangement: Arrangement) -> FunctionResult:
         box,
         arrangement,
         states,
-        arrangement_words(box, arrangement, states),
+        describe_arrangement(box, arrangement, states),
         trial_list(box, arrangement, states),
     )
 

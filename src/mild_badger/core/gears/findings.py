@@ -6,7 +6,7 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mechanisms.lever.result import lever_stands
 from mild_badger.core.mesh.centres import TIP_ROOM_TEETH, centre_of, fits_between
-from mild_badger.core.mesh.kit_words import size_words
+from mild_badger.core.mesh.describe import describe_size
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.propose import joined, wanted_parity
 from mild_badger.core.ratios.train import mesh_links, train_text
@@ -133,7 +133,7 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             (gear.id,),
             f"Gear {gear.name} needs a gear that is not in the kit",
             f"There is no gear of {', '.join(map(str, strange))} teeth in {kit.name}; it has "
-            f"{size_words(kit.sizes)}.",
+            f"{describe_size(kit.sizes)}.",
         )
         return
     barred = sorted(used & set(kit.barred))

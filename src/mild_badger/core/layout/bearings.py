@@ -12,7 +12,7 @@ from mild_badger.core.driveline.assemble import box_output
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.layout.names import shaft_words
+from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.stack import Rod, Stack
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.frame import SeatBearing
@@ -24,9 +24,9 @@ __all__ = [
     "SeatChoice",
     "bearing_cost",
     "bearing_faults",
-    "bearing_words",
     "choose_bearing",
     "choose_cheapest",
+    "describe_bearing",
     "seat_choices",
 ]
 
@@ -196,7 +196,7 @@ def bearing_faults(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 Severity.ERROR,
                 "bearing-misfit",
                 ("layout",),
-                f"{name} does not fit {shaft_words(vehicle, seat.shaft)} in the {seat.wall}",
+                f"{name} does not fit {describe_shaft(vehicle, seat.shaft)} in the {seat.wall}",
                 f"{capitalized(seat.problem)}. Choose another one on the page Stack.",
             )
     known = {(rod.name, stack.slabs[wall]) for rod, wall in _seats(stack)}
@@ -207,8 +207,8 @@ def bearing_faults(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 "bearing-nowhere",
                 ("layout",),
                 f"{old.bearing} has no seat now",
-                f"The bearing was chosen for {shaft_words(vehicle, old.shaft)} in the {old.wall}, "
-                "which is not there any more. "
+                f"The bearing was chosen for {describe_shaft(vehicle, old.shaft)} "
+                f"in the {old.wall}, which is not there any more. "
                 "Choose the bearings again on the page Stack.",
             )
     for shaft, seats in by_shaft.items():
@@ -220,7 +220,7 @@ def bearing_faults(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 Severity.WARNING,
                 "no-thrust",
                 ("layout",),
-                f"Nothing takes the thrust of {shaft_words(vehicle, shaft)}",
+                f"Nothing takes the thrust of {describe_shaft(vehicle, shaft)}",
                 "The bevel pinion behind the box pushes it along its axis; roller bearings and "
                 "plain bushes carry no thrust. Use a ball bearing in one wall.",
             )
@@ -229,7 +229,7 @@ def bearing_faults(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 Severity.WARNING,
                 "no-end-play",
                 ("layout",),
-                f"No end play on {shaft_words(vehicle, shaft)}",
+                f"No end play on {describe_shaft(vehicle, shaft)}",
                 "The bearings carry no thrust, so a little end play must be left on purpose, some "
                 "tenths of a millimetre (common practice).",
                 figure=vehicle.frame.end_play_mm,
@@ -238,7 +238,7 @@ def bearing_faults(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             )
 
 
-def bearing_words(vehicle: Vehicle, stack: Stack) -> str:
+def describe_bearing(vehicle: Vehicle, stack: Stack) -> str:
     """Say how many seats have a bearing and what they cost."""
     seats = seat_choices(vehicle, stack)
     chosen = [seat for seat in seats if seat.chosen is not None]

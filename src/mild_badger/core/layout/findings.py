@@ -20,14 +20,14 @@ from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.verify import verify_forks, verify_layout, verify_stack
 from mild_badger.core.layout.walls import long_ties, walls_of
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import sleeve_words
+from mild_badger.core.vehicle.sleeves import describe_sleeve
 from mild_badger.core.words import plural
 
 __all__ = [
     "FrameParts",
     "beam_counts",
+    "describe_frame",
     "frame_parts",
-    "frame_words",
     "layout_faults",
     "shaft_counts",
 ]
@@ -60,7 +60,7 @@ def _faults(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "no-room-for-fork",
             ("layout", sleeve),
-            f"No fork reaches {sleeve_words(sleeve)}",
+            f"No fork reaches {describe_sleeve(sleeve)}",
             "No place near the sleeve is free for a rail and an arm. Move a shaft, or place the "
             "columns farther apart.",
         )
@@ -293,7 +293,7 @@ def frame_parts(vehicle: Vehicle) -> FrameParts:
     return FrameParts(tuple(counts), len(forks), frozenset(seats))
 
 
-def frame_words(vehicle: Vehicle) -> str:
+def describe_frame(vehicle: Vehicle) -> str:
     """Say what shafts and beams a box in space takes."""
     shafts, beams = shaft_counts(vehicle), beam_counts(vehicle)
     if not shafts:

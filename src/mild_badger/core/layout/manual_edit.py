@@ -26,7 +26,7 @@ class MeshAt:
     seat: Seat | None
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say how it sits."""
         pair = f"{self.teeth[0]} with {self.teeth[1]}"
         if self.seat is None:

@@ -14,13 +14,13 @@ from mild_badger.core.vehicle.cache_key import ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
-    "body_words",
+    "describe_body",
+    "describe_shaft",
     "gear_of_body",
     "names_of_placed",
     "shaft_after_gear",
     "shaft_label",
     "shaft_letter",
-    "shaft_words",
 ]
 
 
@@ -73,7 +73,7 @@ def shaft_after_gear(vehicle: Vehicle, gear: str) -> str:
     return vehicle.box.output
 
 
-def shaft_words(vehicle: Vehicle, shaft: str) -> str:
+def describe_shaft(vehicle: Vehicle, shaft: str) -> str:
     """Name a shaft by its letter: shaft A; one that is gone by the gear it was of."""
     letter = shaft_letter(vehicle, shaft)
     if letter:
@@ -106,10 +106,12 @@ def _bodies(this: ThisVehicle) -> dict[str, str]:
 def shaft_label(vehicle: Vehicle, shaft: str) -> str:
     """Name a shaft in a list of shafts by its letter and what it is: A, input."""
     letter, body = shaft_letter(vehicle, shaft), assemble(vehicle).index.get(shaft)
-    return f"{letter}, {body.role}" if letter and body is not None else shaft_words(vehicle, shaft)
+    return (
+        f"{letter}, {body.role}" if letter and body is not None else describe_shaft(vehicle, shaft)
+    )
 
 
-def body_words(vehicle: Vehicle, body: str) -> str:
+def describe_body(vehicle: Vehicle, body: str) -> str:
     """Name a body of the box as the drivetrain does, a shaft by its letter alone: Shaft A.
 
     A sleeve, or what is gone, is named by itself.
@@ -117,4 +119,4 @@ def body_words(vehicle: Vehicle, body: str) -> str:
     letter = shaft_letter(vehicle, body)
     if letter:
         return f"Shaft {letter}"
-    return _bodies(ThisVehicle(vehicle)).get(body) or shaft_words(vehicle, body)
+    return _bodies(ThisVehicle(vehicle)).get(body) or describe_shaft(vehicle, body)

@@ -61,7 +61,7 @@ class WayShown:
         return tuple(turns)
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say what it is made of."""
         x, y = self.output
         return (

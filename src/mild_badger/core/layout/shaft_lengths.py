@@ -19,9 +19,9 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = [
     "ShaftCut",
     "StackPart",
+    "describe_stack",
     "shaft_cuts",
     "sleeve_saving_mm",
-    "stack_words",
     "tie_rod_mm",
     "unequal",
 ]
@@ -194,7 +194,7 @@ def unequal(cuts: tuple[ShaftCut, ...], limit_mm: float) -> tuple[ShaftCut, ...]
     return tuple(cut for cut in known if cut.overhang_mm - least > limit_mm + LEAST_MM)
 
 
-def stack_words(vehicle: Vehicle, stack: Stack) -> str:
+def describe_stack(vehicle: Vehicle, stack: Stack) -> str:
     """Say how long the box is, what rods tie its end plates, and what thin sleeves would save."""
     words = f"{in_mm(stack.length_mm, 1)} over the outer walls"
     if vehicle.kit.any_seat:

@@ -16,7 +16,7 @@ from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.forks import Fork
-from mild_badger.core.layout.names import body_words, gear_of_body, shaft_words
+from mild_badger.core.layout.names import describe_body, describe_shaft, gear_of_body
 from mild_badger.core.layout.stack import Disc, Stack, stack_of, tip_mm
 from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.kit import Kit
@@ -137,7 +137,7 @@ def _out_of_step(vehicle: Vehicle, train: Drivetrain, layout: BoxLayout) -> Iter
             "layout-out-of-step",
             owner,
             "The layout has a gear that is not in the box",
-            f"{body_words(vehicle, gear.body)} of {gear.teeth} teeth is no longer in any train. "
+            f"{describe_body(vehicle, gear.body)} of {gear.teeth} teeth is no longer in any train. "
             "Place the box again.",
         )
 
@@ -176,9 +176,9 @@ def _on_right_shafts(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Itera
             yield _wrong(
                 "gear-on-wrong-shaft",
                 _gear_of(vehicle, disc.body),
-                f"{body_words(vehicle, disc.body)} sits on the wrong shaft",
-                f"The gear belongs on {shaft_words(vehicle, wanted)} and sits on "
-                f"{shaft_words(vehicle, disc.shaft)}.",
+                f"{describe_body(vehicle, disc.body)} sits on the wrong shaft",
+                f"The gear belongs on {describe_shaft(vehicle, wanted)} and sits on "
+                f"{describe_shaft(vehicle, disc.shaft)}.",
             )
 
 
@@ -203,8 +203,8 @@ def _meshes(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[Findi
                 "mesh-in-two-layers",
                 owner,
                 f"{words}: not in one layer",
-                f"{body_words(vehicle, one.body)} is in {stack.slabs[one.slab]}, "
-                f"{body_words(vehicle, other.body)} in {stack.slabs[other.slab]}.",
+                f"{describe_body(vehicle, one.body)} is in {stack.slabs[one.slab]}, "
+                f"{describe_body(vehicle, other.body)} in {stack.slabs[other.slab]}.",
             )
             continue
         apart = stack.apart_mm(one.shaft, other.shaft)
@@ -287,7 +287,7 @@ def _clash(
     return _wrong(
         "clash",
         owners,
-        f"{body_words(vehicle, one)} and {body_words(vehicle, other)} collide",
+        f"{describe_body(vehicle, one)} and {describe_body(vehicle, other)} collide",
         f"In {vehicle.train_title(where)} they overlap or come too near{by}.",
     )
 
@@ -315,7 +315,7 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             yield _wrong(
                 "outside-hull",
                 _gear_of(vehicle, disc.body),
-                f"{body_words(vehicle, disc.body)} sticks out of the space allowed",
+                f"{describe_body(vehicle, disc.body)} sticks out of the space allowed",
                 f"The part reaches {in_mm(out, 1)} beyond the clear width or height.",
             )
 
@@ -336,7 +336,7 @@ def _outline(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             yield _wrong(
                 "outside-hull",
                 _gear_of(vehicle, disc.body),
-                f"{body_words(vehicle, disc.body)} sticks out of the space allowed",
+                f"{describe_body(vehicle, disc.body)} sticks out of the space allowed",
                 f"The part reaches {in_mm(disc.radius_mm - inside, 1)} beyond the outline allowed.",
             )
 
@@ -348,7 +348,7 @@ def _lone(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             yield _wrong(
                 "one-support",
                 _gear_of(vehicle, rod.name),
-                f"Only {counted(len(rod.walls), 'wall')} for {shaft_words(vehicle, rod.name)}",
+                f"Only {counted(len(rod.walls), 'wall')} for {describe_shaft(vehicle, rod.name)}",
                 "A shaft needs two walls to stand in.",
             )
 
@@ -364,8 +364,8 @@ def _supports(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             yield _wrong(
                 "holes-too-near",
                 _gear_of(vehicle, one.name),
-                f"Holes too near: {shaft_words(vehicle, one.name)} and "
-                f"{shaft_words(vehicle, other.name)}",
+                f"Holes too near: {describe_shaft(vehicle, one.name)} and "
+                f"{describe_shaft(vehicle, other.name)}",
                 f"In the {wall} they are {in_mm(stack.apart_mm(one.name, other.name), 1)} apart; "
                 f"holes of the grid are {in_mm(unit)} apart.",
             )

@@ -61,7 +61,7 @@ class PowerTable:
     determinate: bool
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say where the power goes."""
         lossy = [line.kind for line in self.lines if line.lost_w > _SMALL]
         ratchets = " and the lever drive's joints" if KINDS[Coupling.ONE_WAY] in lossy else ""

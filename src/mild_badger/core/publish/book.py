@@ -13,9 +13,9 @@ from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.cautions import cautions, cautions_for
-from mild_badger.core.layout.names import shaft_words
+from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import shaft_cuts, stack_words
+from mild_badger.core.layout.shaft_lengths import describe_stack, shaft_cuts
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.publish.axle_chapter import axle_chapter
 from mild_badger.core.publish.making_chapters import assembly_chapter, cuts_chapter, parts_chapter
@@ -24,10 +24,10 @@ from mild_badger.core.publish.page import BACK, HEIGHT, INK, LEFT, RIGHT, RUN, S
 from mild_badger.core.publish.path_figure import path_figure
 from mild_badger.core.publish.sheet import gear_table
 from mild_badger.core.publish.tiles import draw_tiles
-from mild_badger.core.publish.work import NOT_PLACED, Work, draw_fitted, scale_words
+from mild_badger.core.publish.work import NOT_PLACED, Work, describe_scale, draw_fitted
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
-from mild_badger.core.shift.gate import gate_words, gates
+from mild_badger.core.shift.gate import describe_gate, gates
 from mild_badger.core.situation import Situation
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.trial.expected import further_rows, trial_steps
@@ -142,7 +142,7 @@ def _cover(work: Work) -> None:
     counts = {s: sum(f.severity is s for f in evaluation.findings) for s in Severity}
     kinds = ", ".join(counted(count, s.value) for s, count in counts.items())
     y = book.paragraph(
-        LEFT, y + 9, f"{evaluation.proof.words} Findings: {kinds}.", 8, width=RIGHT - LEFT
+        LEFT, y + 9, f"{evaluation.proof.summary} Findings: {kinds}.", 8, width=RIGHT - LEFT
     )
     for finding in evaluation.findings[:6]:
         y = book.paragraph(
@@ -202,7 +202,7 @@ def _shift(work: Work) -> None:
             book.text(LEFT, y + 4, f"The {gate.name}, seen {seen}", 10, font="Figure")
             draw_fitted(work, gate_figure(gate), y + 8, 62, most=1.0)
             y += 76
-        book.paragraph(LEFT, book.room(y, 14), gate_words(vehicle), 8, width=RIGHT - LEFT)
+        book.paragraph(LEFT, book.room(y, 14), describe_gate(vehicle), 8, width=RIGHT - LEFT)
     else:
         words = {
             "catch": "A catch slides along its rail to a column and tilts there.",
@@ -227,13 +227,13 @@ def _views(work: Work) -> None:
     tall = 104.0 if len(ends) > 1 else 190.0
     for title, figure in ends:
         scale = draw_fitted(work, figure, y + 6, tall, scaled=True)
-        book.text(LEFT, y + 2, f"{title}, {scale_words(scale)}", 10, font="Figure")
+        book.text(LEFT, y + 2, f"{title}, {describe_scale(scale)}", 10, font="Figure")
         y += tall + 16
     words = "Pitch circles whole, tips dashed; orange gears run free; walls and forks in outline."
     book.text(LEFT, HEIGHT - 18, words, 7, color=SOFT)
     y = book.begin("View from the side")
     scale = draw_fitted(work, side_figure(pieces), y + 6, 104, scaled=True)
-    book.text(LEFT, y + 2, f"Input end at the left, {scale_words(scale)}", 10, font="Figure")
+    book.text(LEFT, y + 2, f"Input end at the left, {describe_scale(scale)}", 10, font="Figure")
     figure = exploded_figure(work.plan, 1.4)
     book.text(LEFT, y + 124, "All parts drawn apart", 10, font="Figure")
     draw_fitted(work, figure, y + 128, 104, most=1.0)
@@ -246,7 +246,7 @@ def _stack(work: Work) -> None:
     if stack is None:
         book.paragraph(LEFT, y, NOT_PLACED, 8, width=RIGHT - LEFT)
         return
-    y = book.paragraph(LEFT, y, stack_words(vehicle, stack), 8, width=RIGHT - LEFT) + 3
+    y = book.paragraph(LEFT, y, describe_stack(vehicle, stack), 8, width=RIGHT - LEFT) + 3
     rows = []
     for cut in shaft_cuts(vehicle, stack):
         for number, part in enumerate(cut.parts):
@@ -255,7 +255,7 @@ def _stack(work: Work) -> None:
             )
             rows.append(
                 (
-                    shaft_words(vehicle, cut.name) if not number else "",
+                    describe_shaft(vehicle, cut.name) if not number else "",
                     length if not number else "",
                     f"{part.words} teeth"
                     if part.kind == "gear"

@@ -10,7 +10,7 @@ from mild_badger.core.workshop.assembly import (
     step_done,
 )
 from mild_badger.core.workshop.cutlist import CutPiece, CutPlan, cut_plans
-from mild_badger.core.workshop.parts import cost_words
+from mild_badger.core.workshop.parts import describe_cost
 from mild_badger.core.workshop.scene import step_figure
 
 __all__ = ["assembly_chapter", "cuts_chapter", "parts_chapter"]
@@ -58,7 +58,7 @@ def parts_chapter(work: Work) -> None:
     short = [part.name for part in evaluation.parts if part.short]
     words = f"Short: {', '.join(short)}." if short else "Nothing is short."
     book.paragraph(
-        LEFT, book.room(y, 12), f"{words} {cost_words(evaluation.parts)}", 8, width=RIGHT - LEFT
+        LEFT, book.room(y, 12), f"{words} {describe_cost(evaluation.parts)}", 8, width=RIGHT - LEFT
     )
 
 
@@ -72,7 +72,7 @@ def cuts_chapter(work: Work) -> None:
         book.paragraph(LEFT, y, words, 8, width=RIGHT - LEFT)
     for plan in plans:
         y = book.room(y, 20)
-        y = book.paragraph(LEFT, y, plan.words, 8.5, width=RIGHT - LEFT) + 1
+        y = book.paragraph(LEFT, y, plan.summary, 8.5, width=RIGHT - LEFT) + 1
         for rod in plan.rods:
             y = book.room(y, 10)
             _rod(work, plan, rod.pieces, y)

@@ -109,14 +109,14 @@ def _gear_cells(gear: GearResult, school: RatioConvention) -> tuple[str, ...]:
         format_ratio(gear.wanted, school),
         "–" if gear.ratio is None else format_ratio(gear.ratio, school),
         number(None if error is None else school.error_percent(error), "+.1f"),
-        _train_words(gear),
+        _describe_train(gear),
         "–" if gear.speed_mm_s is None else bare(in_m_s(gear.speed_mm_s / 1000, 2)),
         "–" if gear.full_size_mm_s is None else bare(in_km_h(km_per_hour(gear.full_size_mm_s), 0)),
         bare(in_km_h(km_per_hour(gear.real_limit_mm_s), 0)),
     )
 
 
-def _train_words(gear: GearResult) -> str:
+def _describe_train(gear: GearResult) -> str:
     if gear.direct:
         return "direct"
     words = train_text(gear.train) or "no train yet"

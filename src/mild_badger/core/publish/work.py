@@ -13,7 +13,7 @@ from mild_badger.core.workshop.assembly import (
 )
 from mild_badger.core.workshop.figure import Figure
 
-__all__ = ["NOT_PLACED", "Work", "draw_fitted", "scale_words"]
+__all__ = ["NOT_PLACED", "Work", "describe_scale", "draw_fitted"]
 
 SCALES = (1.0, 0.75, 0.5, 0.4, 0.333, 0.25, 0.2, 0.1)
 """Scales a builder can measure at: a figure to scale takes the largest that fits."""
@@ -63,7 +63,7 @@ def draw_fitted(
     return scale
 
 
-def scale_words(scale: float) -> str:
+def describe_scale(scale: float) -> str:
     """Give a scale as it is written beside a figure: 1 : 2."""
     if scale == 1.0:
         return "true size"

@@ -14,7 +14,7 @@ from mild_badger.core.shift.slide import LEAST_GAP_MM, slide_checks
 from mild_badger.core.shift.states import Proof, ShiftState
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import sleeve_words
+from mild_badger.core.vehicle.sleeves import describe_sleeve
 from mild_badger.core.words import counted
 
 __all__ = ["shift_faults"]
@@ -68,7 +68,7 @@ def _locks(vehicle: Vehicle, proof: Proof) -> Iterator[Finding]:
         "reach-locks",
         ("box",),
         "The shifter can engage two gears at once and lock the box",
-        f"{_state_words(first)}, {first.passing}, locks: {_list(first.fighting)} fight. "
+        f"{_describe_state(first)}, {first.passing}, locks: {_list(first.fighting)} fight. "
         f"{how}{more}",
         figure=len(passing),
         limit=0,
@@ -77,8 +77,8 @@ def _locks(vehicle: Vehicle, proof: Proof) -> Iterator[Finding]:
     )
 
 
-def _state_words(state: ShiftState) -> str:
-    return " with ".join(f"{sleeve_words(s)} {p}" for s, p in state.sleeves).capitalize()
+def _describe_state(state: ShiftState) -> str:
+    return " with ".join(f"{describe_sleeve(s)} {p}" for s, p in state.sleeves).capitalize()
 
 
 def _list(names: tuple[str, ...]) -> str:
@@ -154,7 +154,7 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "sleeve-on-both-drums",
             where,
-            f"{_list(tuple(sleeve_words(s).capitalize() for s in layout.mixed))} would need "
+            f"{_list(tuple(describe_sleeve(s).capitalize() for s in layout.mixed))} would need "
             "both drums",
             "A sleeve between an odd and an even gear hangs on one drum only. Put odd gears on "
             "sleeves of their own.",

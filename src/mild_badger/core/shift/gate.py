@@ -19,9 +19,9 @@ __all__ = [
     "DetentForce",
     "Gate",
     "GatePlace",
+    "describe_gate",
     "detent_force",
     "forward_face",
-    "gate_words",
     "gates",
     "left_rail",
 ]
@@ -183,7 +183,7 @@ def detent_force(lever: Lever) -> DetentForce:
     return DetentForce(fork, fork * lever.arm_below_mm / lever.arm_above_mm, steepest)
 
 
-def gate_words(vehicle: Vehicle) -> str:
+def describe_gate(vehicle: Vehicle) -> str:
     """Say how far the knob goes, what guards the gate, and how it feels."""
     lines = gates(vehicle)
     if not lines:

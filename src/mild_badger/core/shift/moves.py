@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from mild_badger.core.vehicle.boxes import Box
-from mild_badger.core.vehicle.sleeves import sleeve_words
+from mild_badger.core.vehicle.sleeves import describe_sleeve
 
 __all__ = ["GearChange", "Move", "shift_between"]
 
@@ -17,9 +17,9 @@ class Move:
     end: str | None
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say it."""
-        name = sleeve_words(self.sleeve)
+        name = describe_sleeve(self.sleeve)
         return f"{name} into {self.end}" if self.end else f"{name} out of {self.start}"
 
 
@@ -58,15 +58,15 @@ class GearChange:
         return tuple(states)
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say what moves, in order."""
         if not self.moves:
             return "nothing moves"
         if self.one_pull:
             sleeve, start, end = self.moves[0].sleeve, self.moves[0].start, self.moves[1].end
-            name = sleeve_words(sleeve)
+            name = describe_sleeve(sleeve)
             return f"{name} from {start} through neutral to {end}, in one pull"
-        return ", ".join(move.words for move in self.moves)
+        return ", ".join(move.summary for move in self.moves)
 
 
 def shift_between(box: Box, start: str | None, end: str | None) -> GearChange:

@@ -11,9 +11,9 @@ from mild_badger.core.words import counted
 
 __all__ = [
     "angles_text",
-    "catch_words",
     "columns_text",
-    "drum_words",
+    "describe_catch",
+    "describe_drum",
     "order_text",
     "parse_angles",
     "parse_columns",
@@ -105,7 +105,7 @@ def parse_columns(vehicle: Vehicle, text: str) -> tuple[int, ...]:
     return tuple(order)
 
 
-def catch_words(vehicle: Vehicle) -> str:
+def describe_catch(vehicle: Vehicle) -> str:
     """Say what the catch does over the run 1 … n … 1."""
     run = catch_run(vehicle)
     if not run:
@@ -122,7 +122,7 @@ def catch_words(vehicle: Vehicle) -> str:
     )
 
 
-def drum_words(vehicle: Vehicle) -> str:
+def describe_drum(vehicle: Vehicle) -> str:
     """Say how steep the tracks are, how long a step takes, and what is in twice meanwhile."""
     layout, drum = drum_layout(vehicle), vehicle.shifting.drum
     if not layout.changes:

@@ -42,7 +42,7 @@ def way_between(vehicle: Vehicle, start: str | None, end: str | None) -> ShiftRo
         if moves.slides:
             words += f" ({moves.tilts} tilts, {counted(moves.slides, 'column')} along)"
         return ShiftRoute(start, end, moves.moves, words, moves.seconds, shift.one_pull)
-    return ShiftRoute(start, end, len(shift.moves), shift.words, seconds, shift.one_pull)
+    return ShiftRoute(start, end, len(shift.moves), shift.summary, seconds, shift.one_pull)
 
 
 def shift_ways(vehicle: Vehicle) -> tuple[tuple[ShiftRoute, ...], ...]:

@@ -127,7 +127,7 @@ def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ..
             place = float(SIDES[move.end]) if move.end else 0.0
             sleeves[move.sleeve] = place
             hands[kind] = (rail, place)
-            step(throw_s, move.words)
+            step(throw_s, move.summary)
         step(max(throw_s, 0.4), f"in {_name(vehicle, other)}")
     return tuple(frames)
 

@@ -7,7 +7,7 @@ from mild_badger.core.mesh.centres import centre_of
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["LEAST_GAP_MM", "SlideCheck", "slide_checks", "slide_words"]
+__all__ = ["LEAST_GAP_MM", "SlideCheck", "describe_slide", "slide_checks"]
 
 LEAST_GAP_MM = 0.5
 """Least clearance that is called safe in a model, tips or faces (common practice, no source)."""
@@ -50,7 +50,7 @@ def slide_checks(vehicle: Vehicle) -> tuple[SlideCheck, ...]:
     return tuple(checks)
 
 
-def slide_words(vehicle: Vehicle) -> str:
+def describe_slide(vehicle: Vehicle) -> str:
     """Say how much room the sliding gears have; empty where sleeves couple gears in mesh."""
     checks = slide_checks(vehicle)
     if not checks:

@@ -83,7 +83,7 @@ class Proof:
         return tuple(state for state in self.states if state.verdict is StateVerdict.LOCKS)
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say in two sentences what can be reached and what cannot."""
         drive, neutral, lock = (self.count(verdict) for verdict in StateVerdict)
         reached = len(self.states)

@@ -41,7 +41,7 @@ class SegmentPlan:
     short_mm: float
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say what to saw."""
         wide, long = self.board_mm
         return (

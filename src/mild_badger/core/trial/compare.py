@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from mild_badger.core.trial.expected import agrees, expected, places, reading_words
+from mild_badger.core.trial.expected import agrees, describe_reading, expected, places
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import Reading
 from mild_badger.core.words import signed
@@ -46,7 +46,9 @@ def deviations(vehicle: Vehicle) -> tuple[Deviation, ...]:
             spread = 100 * reading.spread / abs(float(planned))
         mark = _mark(reading, fits, percent, free=planned is None)
         rows.append(
-            Deviation(reading, name, percent, spread, fits, mark, reading_words(vehicle, reading))
+            Deviation(
+                reading, name, percent, spread, fits, mark, describe_reading(vehicle, reading)
+            )
         )
     return tuple(rows)
 

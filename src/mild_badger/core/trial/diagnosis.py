@@ -251,7 +251,7 @@ def diagnose(vehicle: Vehicle, readings: Iterable[Reading] | None = None) -> Dia
     used = [r for r in given if agrees(vehicle, r) is not None]
     disagreeing = tuple(r for r in used if agrees(vehicle, r) is False)
     if not disagreeing:
-        return Diagnosis(len(used), (), (), None, _fitting_words(vehicle, used))
+        return Diagnosis(len(used), (), (), None, _describe_fitting(vehicle, used))
     case = _case(vehicle)
     scored = _score(case, used)
     fitting = [(p, off) for p, off in scored if off <= EXPLAINS]
@@ -279,7 +279,7 @@ def _case(vehicle: Vehicle) -> _Case:
     return _Case(vehicle, train, ahead, suspects(vehicle, train))
 
 
-def _fitting_words(vehicle: Vehicle, used: list[Reading]) -> str:
+def _describe_fitting(vehicle: Vehicle, used: list[Reading]) -> str:
     """Say that all is as planned, and what has not been looked at yet."""
     if not used:
         return "Nothing has been read yet. Engage a position, turn the input, note the output."

@@ -25,17 +25,17 @@ __all__ = [
     "Place",
     "Step",
     "agrees",
+    "describe_reading",
+    "describe_turns",
+    "describe_way",
     "expected",
     "function_steps",
     "further_rows",
     "places",
     "position_called",
     "positions",
-    "reading_words",
     "signed_speed",
     "trial_steps",
-    "turns_words",
-    "way_words",
     "with_spread",
 ]
 
@@ -169,13 +169,13 @@ def trial_steps(vehicle: Vehicle) -> tuple[Step, ...]:
                 wheel_turns=wheel,
                 output_rpm=None if out is None else float(abs(out)) * rpm,
                 wheel_rpm=None if wheel is None else float(abs(wheel)) * rpm,
-                words=_step_words(position, solution, out, wheel, rpm),
+                words=_describe_step(position, solution, out, wheel, rpm),
             )
         )
     return tuple(steps)
 
 
-def _step_words(
+def _describe_step(
     position: str, solution: Solution, out: Fraction | None, wheel: Fraction | None, rpm: float
 ) -> str:
     if position == NEUTRAL:
@@ -185,13 +185,14 @@ def _step_words(
     if out is None or wheel is None:
         return "No train yet: nothing is driven."
     return (
-        f"One turn of the input: the output turns {turns_words(out)} {way_words(out)}, the wheels "
-        f"{turns_words(wheel)} {way_words(wheel, wheel=True)}. At {rpm:.0f} rpm the output runs at "
-        f"{abs(float(out)) * rpm:.1f} rpm, the wheels at {abs(float(wheel)) * rpm:.1f} rpm."
+        f"One turn of the input: the output turns {describe_turns(out)} {describe_way(out)}, "
+        f"the wheels {describe_turns(wheel)} {describe_way(wheel, wheel=True)}. "
+        f"At {rpm:.0f} rpm the output runs at {abs(float(out)) * rpm:.1f} rpm, "
+        f"the wheels at {abs(float(wheel)) * rpm:.1f} rpm."
     )
 
 
-def turns_words(turns: Fraction | float) -> str:
+def describe_turns(turns: Fraction | float) -> str:
     """Write how often something turns, without its sign."""
     value = abs(float(turns))
     return "once" if value == 1 else f"{value:.4g} times"
@@ -205,7 +206,7 @@ def with_spread(value: float, spread: float) -> str:
     return f"{value:.{digits}f} ± {spread:.{digits}f}"
 
 
-def way_words(turns: Fraction | float, *, wheel: bool = False) -> str:
+def describe_way(turns: Fraction | float, *, wheel: bool = False) -> str:
     """Say which way something turns."""
     if not turns:
         return "not at all"
@@ -214,13 +215,17 @@ def way_words(turns: Fraction | float, *, wheel: bool = False) -> str:
     return "as the input does" if turns > 0 else "against the input"
 
 
-def reading_words(vehicle: Vehicle, reading: Reading) -> str:
+def describe_reading(vehicle: Vehicle, reading: Reading) -> str:
     """Say what was read, and beside it what is planned."""
     place = next((p for p in places(vehicle) if p.body == reading.body), None)
     name = place.name if place else reading.body
     if reading.jams:
         return f"{vehicle.gear_name(reading.position)}: the input would not turn"
-    way = "" if not reading.way else f" {way_words(reading.way, wheel=bool(place and place.wheel))}"
+    way = (
+        ""
+        if not reading.way
+        else f" {describe_way(reading.way, wheel=bool(place and place.wheel))}"
+    )
     seen = f"{with_spread(reading.turns, reading.spread)}{way}" if reading.turns else "stood"
     planned = expected(vehicle, reading.position, reading.body) if place else None
     beside = "hangs free" if planned is None else signed(float(planned), ".4g")

@@ -49,7 +49,7 @@ class Reminder:
     soon: bool
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say it."""
         left = self.item.every_hours - self.since_hours
         what = f"{self.item.what} {self.name}"
@@ -259,7 +259,7 @@ def log_markdown(vehicle: Vehicle, chosen: Iterable[LogEntry]) -> str:
         lines.append("")
     waiting = due(vehicle)
     if waiting:
-        lines += ["## Wear", "", *(f"- {_plain(d.words)}" for d in waiting), ""]
+        lines += ["## Wear", "", *(f"- {_plain(d.summary)}" for d in waiting), ""]
     lines += ["## Entries", ""]
     for entry in chosen:
         kept = entry.version and f"version {vehicle.version_name(entry.version)}"

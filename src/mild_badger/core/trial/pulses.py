@@ -72,7 +72,7 @@ class PulseReader:
         self._rest, self._skipping = "", False
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say what was read and what was refused, with counts."""
         counts = ", ".join(f"{len(t)} on channel {c}" for c, t in self.times_us.items())
         sentence = f"{counted(self.lines, 'line')}: {counts}"

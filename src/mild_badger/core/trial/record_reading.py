@@ -38,17 +38,17 @@ class Measurement:
         return _live(self.source, self.pulses[0]), _live(self.output, self.pulses[1])
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say what the ratio is, or what is wanting, and what was odd about the pulses."""
         odd = [
-            f"{name}: {turning.words}"
+            f"{name}: {turning.summary}"
             for name, turning in (("input", self.source), ("output", self.output))
-            if turning is not None and turning.words
+            if turning is not None and turning.summary
         ]
-        sentence = self._ratio_words()
+        sentence = self._describe_ratio()
         return " ".join([sentence, *(f"{capitalized(words)}." for words in odd)])
 
-    def _ratio_words(self) -> str:
+    def _describe_ratio(self) -> str:
         if self.ratio is not None:
             turns, spread = self.ratio.turns, self.ratio.spread
             percent = 100 * spread / turns

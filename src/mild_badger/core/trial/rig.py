@@ -70,7 +70,7 @@ class RigFault:
     other: str = ""
     percent: float = 0.0
 
-    def words(self, vehicle: Vehicle) -> str:
+    def describe(self, vehicle: Vehicle) -> str:
         """Say what was done to the rig."""
         gear, other = vehicle.gear_name(self.gear), vehicle.gear_name(self.other)
         place = f"{vehicle.train_title(self.train)}, pair {self.pair + 1}"

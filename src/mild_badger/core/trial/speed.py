@@ -50,7 +50,7 @@ class Turning:
         return float(self.counts[-1] - self.counts[0]) / self.slots if len(self.counts) else 0.0
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say what was odd about the pulses; nothing where nothing was."""
         sentences = []
         if self.missed:

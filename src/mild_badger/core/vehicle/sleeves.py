@@ -7,7 +7,7 @@ id or reads it.
 
 from typing import Literal, cast
 
-__all__ = ["Rail", "column_of", "rail_of", "rail_title", "sleeve_id", "sleeve_words"]
+__all__ = ["Rail", "column_of", "describe_sleeve", "rail_of", "rail_title", "sleeve_id"]
 
 Rail = Literal["sleeve", "splitter sleeve", "range sleeve"]
 TITLES: dict[str, str] = {"splitter sleeve": "splitter", "range sleeve": "range"}
@@ -28,7 +28,7 @@ def column_of(sleeve: str) -> int:
     return int(sleeve.partition(".")[2])
 
 
-def sleeve_words(sleeve: str) -> str:
+def describe_sleeve(sleeve: str) -> str:
     """Say what a sleeve is called: sleeve 1, range sleeve 2; what slides alone as it is."""
     rail, _, column = sleeve.partition(".")
     return f"{rail} {column}".strip()

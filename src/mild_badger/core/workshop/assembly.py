@@ -11,7 +11,7 @@ from functools import lru_cache
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.findings import layout_faults
-from mild_badger.core.layout.names import shaft_words
+from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.vehicle.assembly import (
     Assembly,
     Joint,
@@ -138,7 +138,7 @@ def _steps(
             groups.append(([unit], way))
     for number, (together, way) in enumerate(groups, start=1):
         pieces = [piece for unit in together for piece in loose.members[unit]]
-        words = _all_words(vehicle, pieces)
+        words = _describe_all(vehicle, pieces)
         kinds = dict.fromkeys(piece.kind for piece in pieces)
         yield Build(
             number=number,
@@ -223,7 +223,7 @@ def _title(vehicle: Vehicle, pieces: list[Piece]) -> str:
         kinds.setdefault(piece.kind, []).append(piece)
     sentences = []
     for kind, parts in kinds.items():
-        where = list(dict.fromkeys(shaft_words(vehicle, piece.shaft) for piece in parts))
+        where = list(dict.fromkeys(describe_shaft(vehicle, piece.shaft) for piece in parts))
         if len(parts) == 1 and parts[0].shaft:
             sentences.append(
                 f"{_part_name(parts[0]) if parts[0].teeth else kind} on {where[0]}"
@@ -236,11 +236,11 @@ def _title(vehicle: Vehicle, pieces: list[Piece]) -> str:
     return capitalized(words)
 
 
-def _all_words(vehicle: Vehicle, pieces: list[Piece]) -> str:
+def _describe_all(vehicle: Vehicle, pieces: list[Piece]) -> str:
     """Say what to do with the parts of a step, like ones in one sentence."""
     text: dict[str, list[str]] = {}
     for piece in pieces:
-        sentence, where = _words(vehicle, piece)
+        sentence, where = _describe(vehicle, piece)
         text.setdefault(sentence, []).append(where)
     return " ".join(
         sentence.format(", ".join(dict.fromkeys(filter(None, where))))
@@ -248,9 +248,9 @@ def _all_words(vehicle: Vehicle, pieces: list[Piece]) -> str:
     )
 
 
-def _words(vehicle: Vehicle, piece: Piece) -> tuple[str, str]:
+def _describe(vehicle: Vehicle, piece: Piece) -> tuple[str, str]:
     """Give a sentence with a gap for where, and what goes into the gap."""
-    joint, on = joint_of(vehicle, piece), shaft_words(vehicle, piece.shaft)
+    joint, on = joint_of(vehicle, piece), describe_shaft(vehicle, piece.shaft)
     match piece.kind:
         case "wall":
             over = " over the shafts" if piece.from_mm else ", its input side down"
@@ -312,7 +312,7 @@ def assembly_faults(vehicle: Vehicle) -> tuple[Finding, ...]:
                 "no-room-for-spacer",
                 ("layout", *tight),
                 "There is no room for spacers on "
-                + ", ".join(shaft_words(vehicle, name) for name in tight),
+                + ", ".join(describe_shaft(vehicle, name) for name in tight),
                 "The teeth of a neighbouring gear pass too near to the shaft. Fix the gears there "
                 "to the shaft without spacers.",
                 figure=len(tight),

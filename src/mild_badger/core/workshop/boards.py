@@ -76,7 +76,7 @@ class BoardPlan:
         return covered / area if area else 0.0
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say what it takes."""
         count = len(self.boards)
         least = ceil(self.used_share * count - 1e-9)

@@ -14,7 +14,7 @@ import numpy as np
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.findings import frame_parts
 from mild_badger.core.layout.forks import forks_of
-from mild_badger.core.layout.names import shaft_words
+from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.vehicle.model import Vehicle
@@ -55,7 +55,7 @@ class CutPlan:
     fewest: bool
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say what it takes and what is left."""
         count = len(self.rods)
         sentence = f"{self.material}: {counted(count, 'rod')} of {in_mm(self.stock_mm)}"
@@ -165,13 +165,13 @@ def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
     if not kit.shaft_lengths_u:
         shafts = groups.setdefault(f"shaft rod, {in_mm(kit.shaft_diameter_mm)}", [])
         shafts += [
-            CutPiece(shaft_words(vehicle, cut.name), round(cut.needed_mm, 1))
+            CutPiece(describe_shaft(vehicle, cut.name), round(cut.needed_mm, 1))
             for cut in shaft_cuts(vehicle, stack)
         ]
         edges = stack.edges_mm
         shafts += [
             CutPiece(
-                shaft_words(vehicle, fork.rail.name),
+                describe_shaft(vehicle, fork.rail.name),
                 round(edges[fork.rail.last + 1] - edges[fork.rail.first], 1),
             )
             for fork in forks_of(vehicle, stack)

@@ -27,7 +27,7 @@ class Notch:
     force: DetentForce
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say what it should feel like."""
         if self.force.knob_n is None:
             return f"{self.number}: {self.flank_deg:.0f}°, locks itself"

@@ -18,7 +18,7 @@ from mild_badger.core.words import counted
 
 __all__ = [
     "PartLine",
-    "cost_words",
+    "describe_cost",
     "parts_needed",
     "parts_spare",
     "price_name",
@@ -282,7 +282,7 @@ def set_price(vehicle: Vehicle, part: PartLine, price: float | None) -> Edit:
     return Edit.one(label, ("kit", "prices"), kept)
 
 
-def cost_words(parts: tuple[PartLine, ...]) -> str:
+def describe_cost(parts: tuple[PartLine, ...]) -> str:
     """Say what all parts cost and what is to be bought; nothing where no price is known."""
     known = [part for part in parts if part.price is not None and part.needed]
     if not known:

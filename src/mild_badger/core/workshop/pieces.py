@@ -11,7 +11,7 @@ from typing import Literal
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.forks import FORK_RADIUS_MM, Fork, arm_mm, forks_of
-from mild_badger.core.layout.names import shaft_words
+from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.plates import Plate, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
@@ -158,7 +158,7 @@ def _on_shaft(vehicle: Vehicle, stack: Stack, cut: ShaftCut) -> Iterator[Piece]:
     rod = stack.rods[cut.name]
     at, radius = (rod.x_mm, rod.y_mm), vehicle.kit.shaft_diameter_mm / 2
     length = cut.length_mm if cut.length_mm is not None else cut.needed_mm
-    name = shaft_words(vehicle, cut.name)
+    name = describe_shaft(vehicle, cut.name)
     yield Piece(
         cut.name,
         "shaft",
@@ -223,7 +223,7 @@ def _part(
     on: tuple[Rod, float, tuple[tuple[Point, float], ...]],
 ) -> Piece:
     rod, shaft_radius, bore = on
-    at, name = (rod.x_mm, rod.y_mm), shaft_words(vehicle, rod.name)
+    at, name = (rod.x_mm, rod.y_mm), describe_shaft(vehicle, rod.name)
     start, end, radius, teeth = part.from_mm, part.to_mm, spacer_radius_mm(vehicle), 0
     words = f"spacer of {in_mm(part.length_mm, significant=4)} on {name}"
     kind: PieceKind = "spacer"
@@ -266,7 +266,7 @@ def _bearing(vehicle: Vehicle, shaft: str, part: StackPart, at: Point) -> Iterat
         yield Piece(
             f"{shaft}: bearing in {wall}",
             "bearing",
-            f"bearing {bearing.name} for {shaft_words(vehicle, shaft)} in the {wall}",
+            f"bearing {bearing.name} for {describe_shaft(vehicle, shaft)} in the {wall}",
             middle - half,
             middle + half,
             at,
@@ -281,7 +281,7 @@ def _bearing(vehicle: Vehicle, shaft: str, part: StackPart, at: Point) -> Iterat
 def _shifters(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[Piece]:
     radius = vehicle.kit.shaft_diameter_mm / 2
     for fork in forks:
-        rail, name = fork.rail, shaft_words(vehicle, fork.column)
+        rail, name = fork.rail, describe_shaft(vehicle, fork.column)
         at = (rail.x_mm, rail.y_mm)
         yield Piece(
             rail.name,

@@ -82,7 +82,7 @@ def take_apart(vehicle: Vehicle, target: str) -> Removal:
         tuple(order),
         tuple(joints),
         holding,
-        _removal_words(by_key, len(order), way, holding),
+        _describe_removal(by_key, len(order), way, holding),
     )
 
 
@@ -119,7 +119,7 @@ def _removed(parts: LooseUnits, wanted: str, way: int) -> tuple[list[str], set[s
     return order, left
 
 
-def _removal_words(by_key: dict[str, Piece], count: int, way: int, held: tuple[str, ...]) -> str:
+def _describe_removal(by_key: dict[str, Piece], count: int, way: int, held: tuple[str, ...]) -> str:
     words = ""
     if count:
         before = count - 1

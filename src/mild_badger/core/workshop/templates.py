@@ -8,7 +8,7 @@ from math import ceil
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm, in_module, plain
 from mild_badger.core.layout.forks import Fork, forks_of
-from mild_badger.core.layout.names import shaft_words
+from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.plates import Plate, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.mechanisms.registry import MECHANISMS
@@ -102,7 +102,7 @@ def _frame(vehicle: Vehicle) -> Iterator[Template]:
         draw = partial(_wall, plate=plate)
         yield Template(f"wall {n}", plate.name, 1, plate.thick_mm, draw)
     for n, fork in enumerate(forks):
-        words = f"fork of {shaft_words(vehicle, fork.column)}"
+        words = f"fork of {describe_shaft(vehicle, fork.column)}"
         draw = partial(_fork, fork=fork)
         yield Template(f"fork {n}", words, 1, vehicle.frame.fork_mm, draw)
 
@@ -117,7 +117,7 @@ def _trial_pieces(vehicle: Vehicle) -> Iterator[Template]:
     yield Template("own", words, 1, face, _own, "own gear")
     if own.glued:
         count, words = own.segments + 1, "segment of it, and its board"
-        note = _segment_words
+        note = _describe_segment
         yield Template("own segment", words, count, face, _own_segment, "own gear", note=note)
         words = f"glue-up of its {own.segments} segments"
         yield Template(
@@ -188,8 +188,8 @@ def _own_segment(vehicle: Vehicle) -> Drawing:
     return segment_template(vehicle.making.own)
 
 
-def _segment_words(vehicle: Vehicle) -> str:
-    return segment_plan(vehicle.making.own).words
+def _describe_segment(vehicle: Vehicle) -> str:
+    return segment_plan(vehicle.making.own).summary
 
 
 def _own_glue_up(vehicle: Vehicle) -> Drawing:
@@ -221,7 +221,7 @@ def _wall(vehicle: Vehicle, *, plate: Plate) -> Drawing:
         at = hole.x_mm + dx, hole.y_mm + dy
         radius = hole.diameter_mm / 2
         sheet.circle("cut", at, radius)
-        words = shaft_words(vehicle, hole.name)
+        words = describe_shaft(vehicle, hole.name)
         long = len(plain(words)) * NAME_MM * 0.75
         aside = radius + 1 if at[0] + radius + long < right + dx - 1 else -radius - 1 - long
         sheet.words("engrave", (at[0] + aside, at[1] + 1), words, height_mm=NAME_MM)
@@ -240,14 +240,14 @@ def _fork(vehicle: Vehicle, *, fork: Fork) -> Drawing:
     foot = 2 * MARGIN_MM
     dx, dy = MARGIN_MM - min(xs), foot - min(ys)
     sheet = Drawing(
-        f"Fork of {shaft_words(vehicle, fork.column)}",
+        f"Fork of {describe_shaft(vehicle, fork.column)}",
         max(max(xs) - min(xs), 60) + 2 * MARGIN_MM,
         max(ys) - min(ys) + foot + MARGIN_MM,
     )
     sheet.outline("cut", [(x + dx, y + dy) for x, y in fork.outline])
     hole = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, vehicle.making.fixed_fit)
     sheet.circle("cut", (fork.rail.x_mm + dx, fork.rail.y_mm + dy), hole / 2)
-    words = f"Fork of {shaft_words(vehicle, fork.column)}, seen from the input end"
+    words = f"Fork of {describe_shaft(vehicle, fork.column)}, seen from the input end"
     sheet.words("mark", (MARGIN_MM, 4.0), words, height_mm=2.6)
     return sheet
 

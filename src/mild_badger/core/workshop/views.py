@@ -1,7 +1,7 @@
 """Views of a box for paper: from the end, from the side, and the shift pattern, in millimetres."""
 
 from mild_badger.core.figures import in_mm
-from mild_badger.core.layout.names import shaft_words
+from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.shift.gate import Gate
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.figure import Figure, Role
@@ -56,7 +56,7 @@ def _end(vehicle: Vehicle, pieces: tuple[Piece, ...], sentence: str) -> Figure:
     for piece in pieces:
         if piece.kind in ("shaft", "rail"):
             figure.circle("ink", piece.at, piece.radius_mm)
-            names.setdefault(piece.at, shaft_words(vehicle, piece.shaft))
+            names.setdefault(piece.at, describe_shaft(vehicle, piece.shaft))
     for at, name in names.items():
         radius = vehicle.kit.shaft_diameter_mm / 2
         figure.text((at[0], at[1] + radius + 0.8), name, role="soft", align="centre", size=4.5)

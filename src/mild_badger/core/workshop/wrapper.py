@@ -6,7 +6,7 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.shift.drum import DrumLayout, Track, drum_layout
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import sleeve_words
+from mild_badger.core.vehicle.sleeves import describe_sleeve
 
 __all__ = ["drum_count", "drum_wrapper"]
 
@@ -38,7 +38,7 @@ def drum_wrapper(vehicle: Vehicle, number: int = 0) -> Drawing:
             sheet.outline("cut", ((left + x, low + y) for x, y in outline))
         for piece in _wrapped(layout, track, 0.0):
             sheet.line("engrave", *((left + x, low + y) for x, y in piece))
-        words = sleeve_words(track.sleeve)
+        words = describe_sleeve(track.sleeve)
         sheet.words("mark", (left + 1.0, low + track.axial_mm + 2.5), words, height_mm=2.5)
     for position in layout.positions:
         x = left + layout.along_mm(position.angle_deg)

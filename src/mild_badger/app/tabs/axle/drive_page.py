@@ -13,7 +13,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.tabs.axle.drive_view import DriveView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.axle.running import add_axle
-from mild_badger.core.axle.strength import planet_limit_n, planet_loads, strength_words
+from mild_badger.core.axle.strength import describe_strength, planet_limit_n, planet_loads
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, N_MM, NEWTON, bare, in_n, in_n_mm
 from mild_badger.core.vehicle.edit.change import Edit, Path
@@ -140,7 +140,7 @@ class AxleDrivePage(QWidget):
                 for load in planet_loads(vehicle, overall)
             ]
         )
-        self.words.setText(strength_words(vehicle, overall))
+        self.words.setText(describe_strength(vehicle, overall))
         self.axles.show_records(vehicle.additional_axles)
 
     def facts(self) -> str:

@@ -53,7 +53,7 @@ class AxlePlan(Canvas):
             QPointF(12, self.height() - 10),
             f"to scale, 1 square = {square} u, seen from above, ahead is up",
         )
-        self._turn_words(painter, evaluation)
+        self._describe_turn(painter, evaluation)
 
     def _path(self, painter: QPainter, points: list[QPointF]) -> None:
         painter.setPen(pen(self.theme.tokens.soft, 1.6, dashed=True))
@@ -140,7 +140,7 @@ class AxlePlan(Canvas):
         under = f"{side} wheel" if rpm is None else f"{signed(rpm, '.0f')} rpm"
         painter.drawText(box.adjusted(2, 25, -2, 0), flags, under)
 
-    def _turn_words(self, painter: QPainter, evaluation: Evaluation) -> None:
+    def _describe_turn(self, painter: QPainter, evaluation: Evaluation) -> None:
         road = evaluation.situation.road
         painter.setPen(self.theme.tokens.ink)
         painter.setFont(figure_font("tab"))

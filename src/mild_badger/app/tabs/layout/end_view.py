@@ -13,7 +13,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.layout.forks import Fork, forks_of
 from mild_badger.core.layout.manual_edit import meshes_of_shaft
-from mild_badger.core.layout.names import body_words, gear_of_body, shaft_letter
+from mild_badger.core.layout.names import describe_body, gear_of_body, shaft_letter
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.stack import Disc, Rod, Stack
 from mild_badger.core.layout.turning import (
@@ -98,7 +98,9 @@ class EndView(Canvas):
             return ""
         number = stack.slabs.index(self.slab)
         discs = [d for d in stack.discs if d.slab == number]
-        return f"{vehicle.train_title(self.slab)}: " + ", ".join(self._disc_words(d) for d in discs)
+        return f"{vehicle.train_title(self.slab)}: " + ", ".join(
+            self._describe_disc(d) for d in discs
+        )
 
     def place_of(self, shaft: str) -> QPointF:
         """Where a shaft is drawn, in the widget's pixels."""
@@ -289,7 +291,7 @@ class EndView(Canvas):
         step = 2 if vehicle.placing.half_units else 1
         snapped = (round(x * step) / step, round(y * step) / step)
         lines = [f"({snapped[0]:g}, {snapped[1]:g}) u"]
-        lines += [mesh.words for mesh in meshes_of_shaft(vehicle, name, *snapped)]
+        lines += [mesh.summary for mesh in meshes_of_shaft(vehicle, name, *snapped)]
         box = QRectF(here.x() + 12, here.y() - 8, 190, 16 * len(lines) + 6)
         painter.drawRoundedRect(box, 3, 3)
         painter.setPen(tokens.ink)
@@ -301,10 +303,10 @@ class EndView(Canvas):
         place = (here - self._origin) / self._scale / unit
         return place.x(), -place.y()
 
-    def _disc_words(self, disc: Disc) -> str:
+    def _describe_disc(self, disc: Disc) -> str:
         if self.vehicle is None:
             return ""
-        words = body_words(self.vehicle, disc.body)
+        words = describe_body(self.vehicle, disc.body)
         return f"{disc.teeth} teeth ({words})" if disc.teeth else words
 
     def _rod_near(self, here: QPointF) -> str | None:
@@ -385,7 +387,7 @@ class EndView(Canvas):
             self.update()
         else:
             rod, disc = self._rod_near(here), self._disc_near(here)
-            words = rod or (self._disc_words(disc) if disc is not None else "")
+            words = rod or (self._describe_disc(disc) if disc is not None else "")
             if words:
                 show_tip(event.globalPosition().toPoint(), words, self)
 

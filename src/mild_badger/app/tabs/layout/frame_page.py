@@ -14,9 +14,9 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM
 from mild_badger.core.layout.bearings import (
     SeatChoice,
-    bearing_words,
     choose_bearing,
     choose_cheapest,
+    describe_bearing,
     seat_choices,
 )
 from mild_badger.core.layout.forks import forks_of
@@ -129,7 +129,7 @@ class FramePage(QWidget):
         self.view.show_wall(evaluation, rods, wall, plate)
         self.seats.show_cells([self._cells(seat) for seat in self._seats])
         self.words.setText(
-            bearing_words(vehicle, stack)
+            describe_bearing(vehicle, stack)
             if stack is not None
             else "Every shaft is to stand in two walls; place the box first."
         )

@@ -10,14 +10,14 @@ from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.forks import Fork, forks_of
-from mild_badger.core.layout.names import body_words, gear_of_body, shaft_label
+from mild_badger.core.layout.names import describe_body, gear_of_body, shaft_label
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.turning import engaged_bodies
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import sleeve_words
+from mild_badger.core.vehicle.sleeves import describe_sleeve
 
 __all__ = ["SideView"]
 
@@ -185,7 +185,7 @@ class SideView(Canvas):
             if high > 11 and painter.fontMetrics().horizontalAdvance(text) < box.width():
                 painter.setPen(accent if mine else tokens.ink)
                 painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), text)
-            body = body_words(vehicle, disc.body)
+            body = describe_body(vehicle, disc.body)
             body = f"{body}, {disc.teeth} teeth" if disc.teeth else body
             gear = gear_of_body(vehicle, disc.body)
             words = f"{body}; {words}"
@@ -219,7 +219,7 @@ class SideView(Canvas):
         painter.setBrush(tokens.paper)
         box = QRectF(x - 3, y - 5, 6, 10)
         painter.drawRect(box)
-        words = f"fork of {sleeve_words(fork.column)} on its rail"
+        words = f"fork of {describe_sleeve(fork.column)} on its rail"
         self._spots.insert(0, (box.adjusted(-4, 0, 4, 0), stack.slabs[fork.slab], words, None))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

@@ -9,11 +9,11 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, NEWTON, bare, in_mm, in_n
-from mild_badger.core.layout.findings import frame_words
+from mild_badger.core.layout.findings import describe_frame
 from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import Separation, separations
-from mild_badger.core.layout.shaft_lengths import ShaftCut, shaft_cuts, stack_words
+from mild_badger.core.layout.shaft_lengths import ShaftCut, describe_stack, shaft_cuts
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.text.quantities import number_text
 
@@ -132,7 +132,7 @@ class StackPage(QWidget):
         self.shafts.show_cells([self._shaft(vehicle, cut) for cut in shaft_cuts(vehicle, stack)])
         rows = sorted(separations(vehicle, stack), key=lambda row: row.contact)
         self.meshes.show_cells([self._mesh(vehicle, row) for row in rows])
-        self.words.setText(f"{stack_words(vehicle, stack)} {frame_words(vehicle)}")
+        self.words.setText(f"{describe_stack(vehicle, stack)} {describe_frame(vehicle)}")
 
     def _shaft(self, vehicle: Vehicle, cut: ShaftCut) -> list[Cell]:
         kit = vehicle.kit

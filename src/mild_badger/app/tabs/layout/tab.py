@@ -4,7 +4,7 @@ from fractions import Fraction
 
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
-from mild_badger.app.drawing.pictures import offset_words, place_words, train_picture
+from mild_badger.app.drawing.pictures import describe_offset, describe_place, train_picture
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.train_view import TrainPicture, TrainView
 from mild_badger.app.drawing.widgets import button, caption, row_of
@@ -142,7 +142,7 @@ class LayoutTab(PagedTab):
     def _list_ways(self) -> None:
         rows = [
             [
-                Cell(train_text(shown.train), tip=shown.words),
+                Cell(train_text(shown.train), tip=shown.summary),
                 Cell("{:g}, {:g}".format(*shown.output), right=True),
                 Cell(f"{shown.error_mm:.2f}", right=True),
             ]
@@ -163,7 +163,7 @@ class LayoutTab(PagedTab):
         start = gear.turns[0] if gear.turns and gear.turns[0] else Fraction(1)
         kit = self.session.vehicle.kit
         self.view.show_picture(TrainPicture(kit, shown.placement, shown.turns(start), gear.reverse))
-        self.facts.setText(f"Way {row + 1} of {len(way)}: {shown.words}.")
+        self.facts.setText(f"Way {row + 1} of {len(way)}: {shown.summary}.")
 
     def _take_way(self) -> None:
         row, (name, shown) = self.ways.currentRow(), self._found
@@ -254,7 +254,7 @@ class LayoutTab(PagedTab):
             rows.append(
                 (
                     Cell(f"{one.teeth} : {other.teeth}"),
-                    Cell(offset_words(kit, mesh.seat)),
+                    Cell(describe_offset(kit, mesh.seat)),
                     Cell(bare(in_mm(engagement.seat_error_mm, 2, sign=True)), right=True),
                     Cell(f"{engagement.contact_ratio:.2f}", right=True),
                     Cell(mesh.seat.verdict.value),
@@ -274,7 +274,7 @@ class LayoutTab(PagedTab):
                 rows.append(
                     (
                         Cell(names[number]),
-                        Cell(place_words(kit, at)),
+                        Cell(describe_place(kit, at)),
                         Cell(" + ".join(str(gear.placement.gears[n].teeth) for n in own)),
                         Cell(speed, right=True),
                     )

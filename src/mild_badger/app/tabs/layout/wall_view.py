@@ -9,7 +9,7 @@ from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import bare, in_mm
-from mild_badger.core.layout.names import shaft_words
+from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.plates import Hole, Plate
 from mild_badger.core.layout.stack import Rod
 from mild_badger.core.layout.walls import Beam, Wall
@@ -44,17 +44,17 @@ class WallView(Canvas):
     def words(self) -> str:
         if self.plate is not None:
             wide, high = self.plate.size_mm
-            holes = "; ".join(self._hole_words(hole) for hole in self.plate.holes)
+            holes = "; ".join(self._describe_hole(hole) for hole in self.plate.holes)
             size = f"{wide:.1f} × {bare(in_mm(high, 1))} × {in_mm(self.plate.thick_mm)}"
             return f"{self.plate.name}, {size}: {holes}"
         if self.wall is not None:
-            return f"{self.wall.name}: " + "; ".join(_beam_words(b) for b in self.wall.beams)
+            return f"{self.wall.name}: " + "; ".join(_describe_beam(b) for b in self.wall.beams)
         return ""
 
     def _shaft(self, name: str) -> str:
-        return name if self.evaluation is None else shaft_words(self.evaluation.vehicle, name)
+        return name if self.evaluation is None else describe_shaft(self.evaluation.vehicle, name)
 
-    def _hole_words(self, hole: Hole) -> str:
+    def _describe_hole(self, hole: Hole) -> str:
         kinds = {"bore": "bore for", "rail": "bore for", "post": "hole for", "access": "access to"}
         return (
             f"{kinds[hole.kind]} {self._shaft(hole.name)}, ⌀ {in_mm(hole.diameter_mm)} at "
@@ -98,7 +98,7 @@ class WallView(Canvas):
             if not light:
                 painter.drawLine(at - QPointF(radius + 4, 0), at + QPointF(radius + 4, 0))
                 painter.drawLine(at - QPointF(0, radius + 4), at + QPointF(0, radius + 4))
-            self._spots.append((at, max(radius, 6.0), self._hole_words(hole)))
+            self._spots.append((at, max(radius, 6.0), self._describe_hole(hole)))
             painter.setPen(tokens.soft if light else tokens.ink)
             words = hole.kind if light else f"⌀ {bare(in_mm(hole.diameter_mm))}"
             long = painter.fontMetrics().horizontalAdvance(words)
@@ -153,7 +153,7 @@ class WallView(Canvas):
                 painter.setPen(pen(tokens.hair if hole >= needed else tokens.soft, 1))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawEllipse(spot, half * 0.55, half * 0.55)
-            self._spots.append((first, half, _beam_words(beam)))
+            self._spots.append((first, half, _describe_beam(beam)))
         painter.setFont(text_font("small"))
         for rod in rods:
             spot = at(rod.x_mm / unit, rod.y_mm / unit)
@@ -175,7 +175,7 @@ class WallView(Canvas):
                 return
 
 
-def _beam_words(beam: Beam) -> str:
+def _describe_beam(beam: Beam) -> str:
     way = "upright" if beam.upright else "row"
     needed = beam.end_u - beam.start_u + 1
     if beam.length_u is None:

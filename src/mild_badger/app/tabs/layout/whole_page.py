@@ -17,12 +17,12 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.layout.apply_layout import apply_layout
+from mild_badger.core.layout.describe import describe_placed
 from mild_badger.core.layout.idler import add_idler, pair_of_body, remove_idler
 from mild_badger.core.layout.manual_edit import move_layer, move_shaft
 from mild_badger.core.layout.names import gear_of_body
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.words import placed_words
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
@@ -343,7 +343,7 @@ class WholePage(QWidget):
         self.save.setVisible(stack is not None)
         if proposal is not None:
             self.words.setText(
-                f"Proposed: {placed_words(self.session.vehicle, proposal)}{self._help}"
+                f"Proposed: {describe_placed(self.session.vehicle, proposal)}{self._help}"
             )
         elif stack is not None:
             size = f"{len(stack.rods)} shafts at their one centre distance."

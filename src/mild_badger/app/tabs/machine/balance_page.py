@@ -22,11 +22,11 @@ from mild_badger.core.mechanisms.balance.result import (
     MASS_FIELDS,
     add_balance,
     add_mass,
+    describe_worst,
     move_boom,
     remove_balance,
     remove_mass,
     type_mass,
-    worst_words,
 )
 from mild_badger.core.vehicle.balance import Balance, Mass
 from mild_badger.core.vehicle.edit.change import Edit
@@ -141,7 +141,7 @@ class BalancePage(MechanismPage):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show a vehicle's balance."""
         vehicle, balance = evaluation.vehicle, evaluation.vehicle.balance
-        self.show_planned(evaluation, worst_words(vehicle), planned=balance is not None)
+        self.show_planned(evaluation, describe_worst(vehicle), planned=balance is not None)
         outputs = vehicle.crane.outputs if vehicle.crane is not None else ()
         names = [(output.name, str(output.id)) for output in outputs]
         for field, box in self.outputs.items():

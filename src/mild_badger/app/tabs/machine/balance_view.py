@@ -14,7 +14,7 @@ from mild_badger.core.figures import KG, in_kg, in_mm, in_n
 from mild_badger.core.mechanisms.balance.result import (
     BalanceFigures,
     balance_figures,
-    balance_words,
+    describe_balance,
     with_boom,
 )
 from mild_badger.core.mechanisms.balance.statics import Stability, behind_mm, spots
@@ -66,7 +66,7 @@ class BalanceView(Canvas):
 
     def words(self) -> str:
         vehicle = self.vehicle()
-        return EMPTY if vehicle is None else balance_words(vehicle)
+        return EMPTY if vehicle is None else describe_balance(vehicle)
 
     def _at(self, x: float, y: float) -> QPointF:
         """Place a point of the ground: ahead is right, left is up."""

@@ -44,7 +44,7 @@ class BearingsView(Canvas):
         super().show_evaluation(evaluation)
 
     def words(self) -> str:
-        return "; ".join(f"{row.name}: {row.words}" for row in self.rows) or EMPTY
+        return "; ".join(f"{row.name}: {row.summary}" for row in self.rows) or EMPTY
 
     def place_of(self, number: int, kind: BearingKind) -> QPointF:
         """Give where a kind stands in a row, to be pressed."""

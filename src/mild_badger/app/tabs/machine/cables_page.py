@@ -21,7 +21,7 @@ from mild_badger.core.mechanisms.cables.result import (
     add_run,
     apply_best_holes,
     apply_holes,
-    cables_words,
+    describe_cables,
     hole_rows,
     remove_cables,
     remove_run,
@@ -105,7 +105,7 @@ class CablesPage(MechanismPage):
         cables = evaluation.vehicle.cables
         count = len(cables.runs) if cables is not None else 0
         self.selected = min(self.selected, max(count - 1, 0))
-        words = cables_words(evaluation.vehicle)
+        words = describe_cables(evaluation.vehicle)
         self.show_planned(evaluation, words, planned=cables is not None)
         run = cables.runs[self.selected] if cables is not None and cables.runs else None
         for thing in (

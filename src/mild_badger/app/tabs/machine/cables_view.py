@@ -10,7 +10,7 @@ from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import bare, in_mm
-from mild_badger.core.mechanisms.cables.result import cables_words
+from mild_badger.core.mechanisms.cables.result import describe_cables
 from mild_badger.core.mechanisms.cables.travel import RunFigures, leans_deg, run_figures
 from mild_badger.core.vehicle.cables import CableRun, Cables
 
@@ -55,7 +55,7 @@ class CablesView(Canvas):
         self.update()
 
     def words(self) -> str:
-        return (cables_words(self.evaluation.vehicle) if self.evaluation else "") or EMPTY
+        return (describe_cables(self.evaluation.vehicle) if self.evaluation else "") or EMPTY
 
     def row_at(self, number: int) -> QPointF:
         """Give where a cable's line is."""

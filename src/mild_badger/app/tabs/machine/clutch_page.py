@@ -16,7 +16,7 @@ from mild_badger.core.mechanisms.clutch.grip import LININGS
 from mild_badger.core.mechanisms.clutch.result import (
     LINING_WEAR,
     add_clutch,
-    clutch_words,
+    describe_clutch,
     remove_clutch,
 )
 from mild_badger.core.trial.log import watch_wear
@@ -60,7 +60,7 @@ class ClutchPage(MechanismPage):
     def refresh(self, evaluation: Evaluation) -> None:
         """Show a vehicle's clutch."""
         planned = evaluation.vehicle.clutch is not None
-        self.show_planned(evaluation, clutch_words(evaluation.vehicle), planned=planned)
+        self.show_planned(evaluation, describe_clutch(evaluation.vehicle), planned=planned)
         self.watch.setEnabled(planned)
         self.pedal.setEnabled(planned)
         self.pedal.setChecked(planned and evaluation.situation.released)

@@ -9,7 +9,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import bare, in_mm, in_n, in_n_mm
 from mild_badger.core.mechanisms.clutch.grip import ClutchFigures, clutch_figures
-from mild_badger.core.mechanisms.clutch.result import clutch_words
+from mild_badger.core.mechanisms.clutch.result import describe_clutch
 from mild_badger.core.vehicle.clutch import Clutch
 
 __all__ = ["ClutchView"]
@@ -28,7 +28,7 @@ class ClutchView(Canvas):
         self.setMinimumSize(320, 280)
 
     def words(self) -> str:
-        return (clutch_words(self.evaluation.vehicle) if self.evaluation else "") or EMPTY
+        return (describe_clutch(self.evaluation.vehicle) if self.evaluation else "") or EMPTY
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         clutch = evaluation.vehicle.clutch

@@ -21,10 +21,10 @@ from mild_badger.core.mechanisms.crane.result import (
     ENDS,
     add_crane,
     add_output,
-    crane_words,
+    describe_crane,
+    describe_output,
     keep_step,
     output_index,
-    output_words,
     remove_crane,
     remove_output,
     rename_output,
@@ -157,8 +157,8 @@ class CranePage(MechanismPage):
         words = ""
         if crane is not None:
             sentences = (
-                output_words(evaluation.vehicle, figures, self.selected),
-                crane_words(evaluation.vehicle, figures),
+                describe_output(evaluation.vehicle, figures, self.selected),
+                describe_crane(evaluation.vehicle, figures),
             )
             words = "\n".join(part for part in sentences if part)
         self.show_planned(evaluation, words, planned=crane is not None)

@@ -16,10 +16,10 @@ from mild_badger.core.mechanisms.crane.ends import rope_layers
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
 from mild_badger.core.mechanisms.crane.result import (
     called,
+    describe_end,
+    describe_line,
     drawn_mm,
-    end_words,
     in_order,
-    line_words,
     pace_line,
     step_line,
 )
@@ -87,7 +87,7 @@ class CraneView(Canvas):
         return in_order(crane_figures(vehicle, self.evaluation.gear_driven, rpm))
 
     def words(self) -> str:
-        return "; ".join(line_words(row) for row in self.figures()) or EMPTY
+        return "; ".join(describe_line(row) for row in self.figures()) or EMPTY
 
     def row_at(self, output: OutputId) -> QPointF:
         """Give where an output's line is."""
@@ -150,7 +150,7 @@ class CraneView(Canvas):
         painter.setFont(small)
         painter.setPen(tokens.soft)
         source = INPUT_WORDS.get(output.source) or called(self.figures(), output.source)
-        words = elided(f"{source} → {end_words(output)}", small, width - gone - 4)
+        words = elided(f"{source} → {describe_end(output)}", small, width - gone - 4)
         painter.drawText(QRectF(x + gone, box.top() + 3, width - gone, 18), LEFT, words)
         y = box.top() + HEAD_PX + (box.height() - HEAD_PX) / 2
         x = self._gears(painter, row, QPointF(x, y), tooth)
@@ -342,4 +342,4 @@ class CraneView(Canvas):
         if event is None or self.evaluation is None:
             return
         over = next((f for box, f in self._rows if box.contains(event.position())), None)
-        self.setToolTip(shown("" if over is None else line_words(over)))
+        self.setToolTip(shown("" if over is None else describe_line(over)))

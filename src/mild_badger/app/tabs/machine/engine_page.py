@@ -161,7 +161,7 @@ class EnginePage(QWidget):
         result = self.result
         if result is None:
             return ""
-        sentences = [result.words, *(wrong.words for wrong in result.wrong)]
+        sentences = [result.summary, *(wrong.words for wrong in result.wrong)]
         if result.rpm is None:
             sentences.append("In this gear nothing drives the crank.")
         else:

@@ -44,7 +44,7 @@ class EngineView(Canvas):
     def words(self) -> str:
         if self.result is None:
             return EMPTY
-        return " ".join((self.result.words, *(wrong.words for wrong in self.result.wrong)))
+        return " ".join((self.result.summary, *(wrong.words for wrong in self.result.wrong)))
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         result = self.result

@@ -13,7 +13,7 @@ from mild_badger.app.tabs.machine.lever_view import LeverView
 from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.tabs.machine.turning import TurnBar
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.drivetrain.lever_motion import count_words, motion_of, motion_words
+from mild_badger.core.drivetrain.lever_motion import describe_count, describe_motion, motion_of
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM
 from mild_badger.core.mechanisms.display.result import parse_angles
@@ -102,7 +102,7 @@ class LeverPage(MechanismPage):
             for entry in (self.fulcrum, self.phases, self.pairs):
                 entry.show_value("")
         if drive is not None:
-            words = f"{motion_words(drive, motion_of(drive))} {count_words(drive)}".strip()
+            words = f"{describe_motion(drive, motion_of(drive))} {describe_count(drive)}".strip()
             self.fulcrum.show_value(number_text(drive.fulcrum_mm))
             self.phases.show_value(", ".join(number_text(phase) for phase in drive.phases_deg))
             self.pairs.show_value(train_text(drive.pairs))

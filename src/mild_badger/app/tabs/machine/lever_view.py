@@ -12,10 +12,10 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.drivetrain.lever_motion import (
     LeverMotion,
     arms_mm,
+    describe_motion,
     jam_at,
     mechanism,
     motion_of,
-    motion_words,
     range_of,
 )
 from mild_badger.core.evaluate import Evaluation
@@ -70,7 +70,7 @@ class LeverView(Canvas):
 
     def words(self) -> str:
         drive = self.drive()
-        return EMPTY if drive is None else motion_words(drive, motion_of(drive))
+        return EMPTY if drive is None else describe_motion(drive, motion_of(drive))
 
     def fulcrum_at(self) -> QPointF:
         """Give where the fulcrum is on the screen."""

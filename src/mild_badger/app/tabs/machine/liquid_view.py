@@ -9,7 +9,7 @@ from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm, in_n
 from mild_badger.core.mechanisms.liquid.pressure import LiquidFigures, liquid_figures
-from mild_badger.core.mechanisms.liquid.result import liquid_words, needed_mm
+from mild_badger.core.mechanisms.liquid.result import describe_liquid, needed_mm
 from mild_badger.core.vehicle.liquid import LiquidLine
 
 __all__ = ["LiquidView"]
@@ -47,7 +47,7 @@ class LiquidView(Canvas):
         line = self.line()
         if line is None or self.evaluation is None:
             return EMPTY
-        return liquid_words(self.evaluation.vehicle, line)
+        return describe_liquid(self.evaluation.vehicle, line)
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         line = self.line()

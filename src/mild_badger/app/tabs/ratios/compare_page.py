@@ -9,7 +9,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.compare import Offer, question_of
-from mild_badger.core.driveline.words import COUNTED
+from mild_badger.core.driveline.describe import COUNTED
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.targets.schools import format_ratio

@@ -14,7 +14,7 @@ from mild_badger.app.tabs.ratios.limits import LimitsDialog
 from mild_badger.app.tabs.ratios.tradeoffs import Point, TradeOffChart
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.architectures.relax import WayOut
-from mild_badger.core.driveline.words import passing_words
+from mild_badger.core.driveline.describe import describe_passing
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.find_set import SetAnswer
 from mild_badger.core.ratios.box_question import BoxMatch
@@ -152,7 +152,7 @@ class SetPanel(QWidget):
             if search.factor_bound == "final drive"
             else "left to the final drive"
         )
-        self.limits.setText(_limit_words(evaluation.vehicle))
+        self.limits.setText(_describe_limit(evaluation.vehicle))
         worst = evaluation.worst_error_percent
         factor = f", k = {evaluation.factor:.3f}" if search.fit == "spacing" else ""
         with_what = " with drive row and tie" if slot else ""
@@ -239,7 +239,9 @@ class SetPanel(QWidget):
         now = evaluation.box_loss_percent if lost else float(evaluation.train_gears)
         points = tuple(
             Point(
-                match, 100 * (1 - share) if lost else match.cost.gears, _point_words(match, share)
+                match,
+                100 * (1 - share) if lost else match.cost.gears,
+                _describe_point(match, share),
             )
             for match, share in zip(
                 self._fronts.get(against, ()), self._shares.get(against, ()), strict=True
@@ -255,16 +257,16 @@ class SetPanel(QWidget):
         self.session.do(Edit.one("Change the search", ("search", field), value))
 
 
-def _point_words(matched: SetMatch, share: float) -> str:
+def _describe_point(matched: SetMatch, share: float) -> str:
     factor = "" if matched.factor == 1 else f", k = {matched.factor:.3f}"
     return (
         f"{matched.cost.gears} gears, {matched.cost.pairs} pairs, "
         f"worst {matched.worst_error_percent:.2f} %{factor}, "
-        f"{passing_words(share)}"
+        f"{describe_passing(share)}"
     )
 
 
-def _limit_words(vehicle: Vehicle) -> str:
+def _describe_limit(vehicle: Vehicle) -> str:
     """Count the limits that bind, so that none is forgotten."""
     search = vehicle.search
     binding = [

@@ -13,7 +13,7 @@ from mild_badger.app.tabs.ratios.set_panel import SetPanel
 from mild_badger.app.tabs.ratios.train_choice import TrainChoice
 from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.theme.style import Theme
-from mild_badger.core.driveline.words import passing_words
+from mild_badger.core.driveline.describe import describe_passing
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.gears.advice import hunts, turns_to_repeat
 from mild_badger.core.ratios.train import train_fractions
@@ -125,7 +125,7 @@ class RatiosTab(PagedTab):
         self.heading.setText(f"Gear {gear.name}: {shown} {self.session.school.value}")
         error = self.session.school.error_percent(gear.error_percent or 0.0)
         exact = "exact" if error == 0 else f"{signed(error, '+.2f')} %"
-        passes = f"{passing_words(gear.box_efficiency)}."
+        passes = f"{describe_passing(gear.box_efficiency)}."
         if gear.direct:
             self.facts.setText(f"Direct drive, {exact}: input and output coupled; {passes}")
             return

@@ -10,8 +10,8 @@ from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
+from mild_badger.core.driveline.describe import describe_passing
 from mild_badger.core.driveline.efficiency import train_efficiencies
-from mild_badger.core.driveline.words import passing_words
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_m_s
 from mild_badger.core.gear_alternatives import GearAlternative, Role, swaps
@@ -165,7 +165,7 @@ class TrainChoice(QWidget):
         way = "turns the same way as the input" if meshes % 2 == 0 else "turns against the input"
         idlers = sum(len(pair.idlers) for pair in offer.train)
         seats = counted(idlers, "idler") if idlers else "every pair sits by itself"
-        passes = "" if share is None else f"; {passing_words(share)}"
+        passes = "" if share is None else f"; {describe_passing(share)}"
         return f"{train_text(offer.train)}: {seats}; {meshes} meshes, {way}{passes}"
 
     def _ladder(self, gear: GearResult | None) -> None:
@@ -213,7 +213,7 @@ class TrainChoice(QWidget):
             self.session.vehicle, gear.id, place.pair, role, self.session.situation
         )
         for swap in alternatives:
-            words = self._swap_words(swap)
+            words = self._describe_swap(swap)
             action = self.sizes_menu.addAction(shown(words))
             if action is not None:
                 action.setEnabled(not swap.present)
@@ -227,7 +227,7 @@ class TrainChoice(QWidget):
     def _swap(self, swap: GearAlternative, _checked: bool = False) -> None:
         self.session.do(swap.edit)
 
-    def _swap_words(self, swap: GearAlternative) -> str:
+    def _describe_swap(self, swap: GearAlternative) -> str:
         words = f"{swap.teeth} teeth" + (f" with {swap.mate}" if swap.mate else "")
         if swap.ratio is not None and swap.error_percent is not None:
             ratio = format_ratio(abs(swap.ratio), self.session.school)

@@ -13,9 +13,9 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM
 from mild_badger.core.shift.catch import best_catch_order, catch_sleeves
-from mild_badger.core.shift.positions import catch_words, columns_text, parse_columns
+from mild_badger.core.shift.positions import columns_text, describe_catch, parse_columns
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.vehicle.sleeves import rail_title, sleeve_words
+from mild_badger.core.vehicle.sleeves import describe_sleeve, rail_title
 from mild_badger.text.quantities import number_text
 
 __all__ = ["CatchPage"]
@@ -41,7 +41,7 @@ class CatchView(Canvas):
         vehicle = self.evaluation.vehicle
         return "; ".join(
             f"{rail_title(kind, 'rail')}: "
-            + ", ".join(f"{sleeve_words(s)} {_gears(self.evaluation, s)}" for s in row)
+            + ", ".join(f"{describe_sleeve(s)} {_gears(self.evaluation, s)}" for s in row)
             for kind, row in catch_sleeves(vehicle).items()
         )
 
@@ -111,7 +111,7 @@ class CatchView(Canvas):
             painter.setFont(text_font("small"))
             painter.setPen(tokens.soft)
             label = QRectF(x + 8, middle + 4, step - 12, 16)
-            painter.drawText(label, int(Qt.AlignmentFlag.AlignLeft), sleeve_words(sleeve))
+            painter.drawText(label, int(Qt.AlignmentFlag.AlignLeft), describe_sleeve(sleeve))
         painter.setPen(pen(tokens.ink, 2.2))
         painter.setBrush(tokens.panel)
         painter.drawRoundedRect(QRectF(catch_at - 11, middle - 8, 22, 16), 4, 4)
@@ -209,7 +209,7 @@ class CatchPage(QWidget):
         self.past.show_value(vehicle.shifting.catch.past_neutral)
         for name, field in self.fields.items():
             field.show_value(number_text(getattr(vehicle.shifting.catch, name)))
-        self.words.setText(catch_words(vehicle))
+        self.words.setText(describe_catch(vehicle))
 
 
 def _gears(evaluation: Evaluation, sleeve: str) -> str:

@@ -12,7 +12,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM
 from mild_badger.core.shift.positions import (
     angles_text,
-    drum_words,
+    describe_drum,
     order_text,
     parse_angles,
     parse_order,
@@ -135,4 +135,4 @@ class DrumPage(QWidget):
         self.travel.show_value(number_text(vehicle.lever.fork_travel_mm))
         self.save.setText("Drum template …" if drum.drums == "one" else "Odd drum template …")
         self.save_even.setVisible(drum.drums != "one")
-        self.words.setText(drum_words(vehicle))
+        self.words.setText(describe_drum(vehicle))

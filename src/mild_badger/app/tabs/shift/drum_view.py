@@ -13,7 +13,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm
 from mild_badger.core.shift.drum import DrumLayout, Track, drum_layout
-from mild_badger.core.vehicle.sleeves import sleeve_words
+from mild_badger.core.vehicle.sleeves import describe_sleeve
 
 __all__ = ["DrumView"]
 
@@ -170,7 +170,7 @@ class DrumView(Canvas):
         painter.setPen(tokens.soft)
         painter.setFont(text_font("small"))
         y = low - track.axial_mm * self._scale
-        words = sleeve_words(track.sleeve)
+        words = describe_sleeve(track.sleeve)
         right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         painter.drawText(QRectF(self._left - 96, y - 8, 84, 16), right, words)
 
@@ -202,7 +202,7 @@ class DrumView(Canvas):
                 way = "neutral" if not travel else "to the front" if travel < 0 else "to the back"
                 sentence = f"{in_mm(abs(travel), 1)} {way}" if travel else way
                 words = (
-                    f"{sleeve_words(track.sleeve)} at {angle:.0f}°: {sentence}; its steepest "
+                    f"{describe_sleeve(track.sleeve)} at {angle:.0f}°: {sentence}; its steepest "
                     f"ramp rises by {track.steepest_deg:.0f}°"
                 )
                 show_tip(event.globalPosition().toPoint(), words, self)

@@ -10,10 +10,10 @@ from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.functions.arrange import Branch
+from mild_badger.core.functions.describe import describe_motion, describe_speed
 from mild_badger.core.functions.prove import FunctionState
 from mild_badger.core.functions.result import FunctionResult
 from mild_badger.core.functions.table import drive_text
-from mild_badger.core.functions.words import motion_words, speed_words
 from mild_badger.core.ids import OutputId
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.sleeves import column_of
@@ -49,7 +49,7 @@ class FunctionView(Canvas):
         state = result.state(self.position, self.direction)
         if state is None:
             return result.words
-        sentence = "; ".join(speed_words(result.box, output) for output in state.outputs)
+        sentence = "; ".join(describe_speed(result.box, output) for output in state.outputs)
         return f"{self.position}, motor {'+' if self.direction > 0 else '−'}: {sentence}"
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
@@ -175,7 +175,7 @@ class FunctionView(Canvas):
             painter.setPen(tokens.ink)
             words = f"{column_of(branch.sleeve)} {branch.face}"
             painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
-            sentence = f"Sleeve {column_of(branch.sleeve)}, {branch.face}: couples {branch.words}"
+            sentence = f"Sleeve {column_of(branch.sleeve)}, {branch.face}: couples {branch.summary}"
             self._spots.append((box, sentence))
         room = right - TRAIN_X - 12 - (34 if branch.sense else 0)
         painter.setFont(text_font("small", bold=carries))
@@ -186,7 +186,7 @@ class FunctionView(Canvas):
         painter.drawText(label, int(Qt.AlignmentFlag.AlignCenter), text)
         error = f"{signed(branch.error_percent, '+.1f')} %"
         tip = (
-            f"{branch.words}: {abs(float(branch.ratio)):.3f} turns in per turn out, wanted "
+            f"{branch.summary}: {abs(float(branch.ratio)):.3f} turns in per turn out, wanted "
             f"{abs(branch.wanted):.3f} ({error})"
         )
         self._spots.append((label, tip))
@@ -235,7 +235,7 @@ class FunctionView(Canvas):
         flag = Qt.AlignmentFlag
         sentence = drive_text(named) + (", always one way" if named.one_way else "")
         if output is not None:
-            sentence = motion_words(result.box, output)
+            sentence = describe_motion(result.box, output)
         if inner.height() < 34:  # both on one line
             wide = painter.fontMetrics().horizontalAdvance(named.name)
             left = int(flag.AlignLeft | flag.AlignVCenter)

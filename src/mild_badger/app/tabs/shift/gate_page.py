@@ -20,7 +20,7 @@ from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, NEWTON
-from mild_badger.core.shift.gate import Gate, GatePlace, gate_words, gates
+from mild_badger.core.shift.gate import Gate, GatePlace, describe_gate, gates
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.detent_strip import Notch, graded_notches
 from mild_badger.text.quantities import number_text
@@ -305,8 +305,8 @@ class GatePage(QWidget):
         self.strip.clear()
         self.strip.addItem(shown("best notch: not tried yet"))
         for notch in self._notches:
-            self.strip.addItem(shown(notch.words))
+            self.strip.addItem(shown(notch.summary))
         flanks = [notch.flank_deg for notch in self._notches]
         if lever.detent_flank_deg in flanks:
             self.strip.setCurrentIndex(flanks.index(lever.detent_flank_deg) + 1)
-        self.words.setText(gate_words(evaluation.vehicle))
+        self.words.setText(describe_gate(evaluation.vehicle))

@@ -13,7 +13,7 @@ from mild_badger.core.shift.catch import catch_sleeves
 from mild_badger.core.shift.drum import SIDES, drum_layout
 from mild_badger.core.shift.gate import gates
 from mild_badger.core.shift.sequence import ShiftFrame
-from mild_badger.core.vehicle.sleeves import column_of, rail_of, sleeve_words
+from mild_badger.core.vehicle.sleeves import column_of, describe_sleeve, rail_of
 
 __all__ = ["PlayView"]
 
@@ -281,7 +281,7 @@ class PlayView(Canvas):
         painter.setBrush(tokens.run_wash if closed else tokens.panel)
         painter.setPen(pen(tokens.run if closed else tokens.ink, 2.2 if closed else 1.6))
         painter.drawRoundedRect(QRectF(x - 13, place.y() - 11, 26, 22), 3, 3)
-        self._label(painter, QPointF(place.x() - apart, top + 14), sleeve_words(column.sleeve))
+        self._label(painter, QPointF(place.x() - apart, top + 14), describe_sleeve(column.sleeve))
 
     def _label(self, painter: QPainter, at: QPointF, words: str) -> None:
         painter.setFont(text_font("small"))

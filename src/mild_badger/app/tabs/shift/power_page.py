@@ -32,7 +32,7 @@ class PowerView(Canvas):
         self._spots: list[tuple[QRectF, str]] = []
 
     def words(self) -> str:
-        return self.table.words if self.table else NOTHING
+        return self.table.summary if self.table else NOTHING
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens, table = self.theme.tokens, self.table
@@ -105,7 +105,7 @@ class PowerPage(QWidget):
             table = power_table(evaluation.vehicle, gear.id, gear.motor_rpm)
         self.view.table = table
         self.view.show_evaluation(evaluation)
-        self.words.setText(table.words if table else NOTHING)
+        self.words.setText(table.summary if table else NOTHING)
         rows = []
         for line in table.lines if table else ():
             figures = (

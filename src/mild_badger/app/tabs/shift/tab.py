@@ -25,7 +25,7 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.shift.assign import place_reason, propose_places
 from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
-from mild_badger.core.shift.slide import slide_words
+from mild_badger.core.shift.slide import describe_slide
 from mild_badger.core.vehicle.edit.slots import move_slot
 from mild_badger.core.words import counted
 from mild_badger.text.pages import PAGES as TAB_PAGES
@@ -209,7 +209,7 @@ class ShiftTab(PagedTab):
         self.heading.setText(
             f"{len(box.slots)} speeds on {on}{engaged}" if box.geared else "No box"
         )
-        self.proof.setText(evaluation.proof.words)
+        self.proof.setText(evaluation.proof.summary)
         self.proof.setVisible(box.geared and self.key != "functions")
         self.pages.setTabText(self.keys.index("actuator"), shifting.actuation.capitalize())
         page = self.key
@@ -279,7 +279,7 @@ class ShiftTab(PagedTab):
         places = architecture_of(box).places(box)
         if not isinstance(places, Columns):
             self.pictures.setCurrentWidget(self.lines)
-            room = slide_words(evaluation.vehicle)
+            room = describe_slide(evaluation.vehicle)
             self.facts.setText(f"{FACTS.get(box.architecture, '')} {room}".rstrip())
             self.lines.show_evaluation(evaluation)
             return

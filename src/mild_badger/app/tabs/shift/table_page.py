@@ -9,7 +9,7 @@ from mild_badger.core.shift.routes import ShiftRoute, shift_ways
 from mild_badger.core.shift.states import StateVerdict
 from mild_badger.core.stations import sign_of
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import sleeve_words
+from mild_badger.core.vehicle.sleeves import describe_sleeve
 
 __all__ = ["TablePage"]
 
@@ -81,7 +81,7 @@ class TablePage(QWidget):
         self.states.show_cells(
             [
                 [
-                    Cell(", ".join(f"{sleeve_words(s)} {p}" for s, p in state.sleeves) or "–"),
+                    Cell(", ".join(f"{describe_sleeve(s)} {p}" for s, p in state.sleeves) or "–"),
                     Cell(state.verdict.value, bold=state.verdict is StateVerdict.LOCKS),
                     Cell(", ".join(map(evaluation.vehicle.gear_name, state.gears)) or "–"),
                     Cell("–" if state.ratio is None else f"{float(state.ratio):.3f}", right=True),

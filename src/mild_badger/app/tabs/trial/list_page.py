@@ -30,11 +30,11 @@ from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.trial.diagnosis import Diagnosis, diagnose
 from mild_badger.core.trial.expected import (
     Step,
+    describe_way,
     further_rows,
     places,
     positions,
     trial_steps,
-    way_words,
 )
 from mild_badger.core.trial.readings import (
     USUAL_PERCENT,
@@ -326,5 +326,5 @@ def _wheels(step: Step | TrialStep) -> Cell:
         return Cell("")
     if not step.wheel_turns or step.wheel_rpm is None:
         return Cell("–", tip=step.words)
-    way = way_words(step.wheel_turns, wheel=True)
+    way = describe_way(step.wheel_turns, wheel=True)
     return Cell(f"{step.wheel_rpm:.0f} rpm {way}", tip=step.words)

@@ -247,7 +247,7 @@ class LogPage(QWidget):
         self.wear.show_cells(
             [
                 [
-                    Cell(d.words, bold=d.now, tip=d.words),
+                    Cell(d.summary, bold=d.now, tip=d.summary),
                     Cell("due" if d.now else "soon" if d.soon else ""),
                     Cell(""),
                 ]

@@ -16,7 +16,13 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.targets.schools import parse_number
-from mild_badger.core.trial.expected import expected, places, positions, turns_words, way_words
+from mild_badger.core.trial.expected import (
+    describe_turns,
+    describe_way,
+    expected,
+    places,
+    positions,
+)
 from mild_badger.core.trial.pulses import PulseReader
 from mild_badger.core.trial.readings import note_reading
 from mild_badger.core.trial.record_reading import Measurement
@@ -299,8 +305,8 @@ class TachoPage(QWidget):
         times = self.reader.times_us
         speeds = self.taken.live if self.taken is not None else ("", "")
         self.view.show_pulses((times[1], times[2]), speeds)
-        self.ratio.setText(self.taken.words if self.taken is not None else "")
-        self.counts.setText(self.reader.words if self.reader.lines else "")
+        self.ratio.setText(self.taken.summary if self.taken is not None else "")
+        self.counts.setText(self.reader.summary if self.reader.lines else "")
         running = self.stream is not None
         self.start.setEnabled(not running)
         self.hurry.setEnabled(not running)
@@ -318,7 +324,7 @@ class TachoPage(QWidget):
         sentence = (
             "it hangs free"
             if planned is None
-            else f"{turns_words(planned)} {way_words(planned, wheel=place.wheel)}"
+            else f"{describe_turns(planned)} {describe_way(planned, wheel=place.wheel)}"
             if planned
             else "it stands"
         )
@@ -346,7 +352,7 @@ class TachoPage(QWidget):
         fill(
             self.fault,
             [
-                (fault.words(self.session.vehicle), number)
+                (fault.describe(self.session.vehicle), number)
                 for number, fault in enumerate(self._faults)
                 if fault.kind == kind
             ],

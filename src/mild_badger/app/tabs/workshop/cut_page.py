@@ -53,7 +53,7 @@ class CutView(Canvas):
                 + f", {rod.offcut_mm:.0f} left"
                 for rod in plan.rods
             )
-            sentences.append(f"{plan.words} {rods}")
+            sentences.append(f"{plan.summary} {rods}")
         return " ".join(sentences) or EMPTY
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
@@ -69,7 +69,7 @@ class CutView(Canvas):
         for plan in self.plans:
             painter.setFont(figure_font("lead"))
             painter.setPen(tokens.bad if plan.too_long else tokens.ink)
-            words = elided(plan.words, painter.font(), self.width() - 32)
+            words = elided(plan.summary, painter.font(), self.width() - 32)
             painter.drawText(QPointF(16, y + 16), words)
             y += HEAD_PX
             for rod in plan.rods:
@@ -178,7 +178,7 @@ class CutPage(QWidget):
             field.show_value(number_text(getattr(vehicle.making, name)))
         plans = board_plans(vehicle)
         self._boards = tuple((plan, n) for plan in plans for n in range(len(plan.boards)))
-        self._lost = " ".join(plan.words for plan in plans if plan.too_large)
+        self._lost = " ".join(plan.summary for plan in plans if plan.too_large)
         chosen = self.shown.currentIndex()
         fill(
             self.shown,
@@ -209,7 +209,7 @@ class CutPage(QWidget):
         if boards:
             evaluation = self.session.evaluation
             plan, which = self._boards[number]
-            self.words.setText(" ".join((plan.words, *plan.refused)))
+            self.words.setText(" ".join((plan.summary, *plan.refused)))
             drawing = board_drawing(evaluation.vehicle, plan, which)
             making = evaluation.vehicle.making
             laid = tiling(drawing, making.paper, making.overlap_mm)

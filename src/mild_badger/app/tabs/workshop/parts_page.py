@@ -21,7 +21,7 @@ from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import counted
-from mild_badger.core.workshop.parts import PartLine, cost_words, set_price, stock_path
+from mild_badger.core.workshop.parts import PartLine, describe_cost, set_price, stock_path
 from mild_badger.core.workshop.substitutes import Substitute, substitutes
 
 __all__ = ["PartsPage"]
@@ -148,7 +148,7 @@ class PartsPage(QWidget):
         self.cautions.setText("\n".join(cautions_for(evaluation.vehicle.kit)))
         self._rows = (*evaluation.parts, *evaluation.spare_parts)
         self.table.show_records(self._rows)
-        self.cost.setText(cost_words(evaluation.parts))
+        self.cost.setText(describe_cost(evaluation.parts))
         self._show_substitutes()
         self._redraw.start()
 

@@ -4,7 +4,11 @@ from math import isinf
 
 from mild_badger.core.figures import KG, MM, bare, in_kg, in_mm
 from mild_badger.core.kit.cautions import caution_of
-from mild_badger.core.mechanisms.balance.result import balance_figures, balance_words, chart_words
+from mild_badger.core.mechanisms.balance.result import (
+    balance_figures,
+    describe_balance,
+    describe_chart,
+)
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -54,7 +58,7 @@ def balance_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
     return Chapter(
         "Balance",
         (
-            Sentences(f"{balance_words(vehicle)} {chart_words(figures)}"),
+            Sentences(f"{describe_balance(vehicle)} {describe_chart(figures)}"),
             Table(mass_columns, masses),
             Table(load_columns, loads),
             Sentences(caution_of("lifting")),

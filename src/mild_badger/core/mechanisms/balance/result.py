@@ -39,8 +39,9 @@ __all__ = [
     "add_mass",
     "balance_faults",
     "balance_figures",
-    "balance_words",
-    "chart_words",
+    "describe_balance",
+    "describe_chart",
+    "describe_worst",
     "move_boom",
     "remove_balance",
     "remove_mass",
@@ -48,7 +49,6 @@ __all__ = [
     "type_mass",
     "weight_share",
     "with_boom",
-    "worst_words",
 ]
 
 MASS_OFF_PERCENT = 10.0
@@ -289,7 +289,7 @@ def _swept(
     )
 
 
-def _factor_words(stability: Stability) -> str:
+def _describe_factor(stability: Stability) -> str:
     if stability.margin_mm < 0:
         return f"the machine tips over the {stability.edge} edge"
     if isinf(stability.factor):
@@ -301,28 +301,27 @@ def _factor_words(stability: Stability) -> str:
     )
 
 
-def balance_words(vehicle: Vehicle) -> str:
+def describe_balance(vehicle: Vehicle) -> str:
     """Say how a vehicle stands here and at its worst; "" where no balance is planned."""
     figures, balance = balance_figures(vehicle), vehicle.balance
     if figures is None or balance is None:
         return ""
     feet = in_a_row(in_n(newton, 1) for newton in figures.here.feet_n)
     stand = "feet" if balance.stands == "feet" else "wheels"
-    here = (
-        f"As shown: {_factor_words(figures.here)}; loads on the {stand} {feet}, front left first."
-    )
-    return f"{here} {worst_words(vehicle)}"
+    here = f"As shown: {_describe_factor(figures.here)}; loads on the {stand} {feet}"
+    return f"{here}, front left first. {describe_worst(vehicle)}"
 
 
-def worst_words(vehicle: Vehicle) -> str:
+def describe_worst(vehicle: Vehicle) -> str:
     """Say how a vehicle stands at its worst, all round; "" where no balance is planned."""
     figures, balance = balance_figures(vehicle), vehicle.balance
     if figures is None or balance is None:
         return ""
     sentences = [
         f"Worst with {in_kg(balance.load_kg)}, at {figures.loaded.slew_deg:.0f}° and "
-        f"{in_mm(figures.loaded.reach_mm, 0)}: {_factor_words(figures.loaded)}.",
-        f"Worst without a load, at {figures.empty.slew_deg:.0f}°: {_factor_words(figures.empty)}.",
+        f"{in_mm(figures.loaded.reach_mm, 0)}: {_describe_factor(figures.loaded)}.",
+        f"Worst without a load, at {figures.empty.slew_deg:.0f}°: "
+        f"{_describe_factor(figures.empty)}.",
     ]
     if figures.window is not None:
         low, high = figures.window
@@ -332,7 +331,7 @@ def worst_words(vehicle: Vehicle) -> str:
     else:
         sentences.append("No counterweight keeps the machine stable in every position.")
     sentences.append(
-        f"Travelling on its wheels, removable masses off: {_factor_words(figures.road)}."
+        f"Travelling on its wheels, removable masses off: {_describe_factor(figures.road)}."
     )
     if figures.ground.wanted:
         sentences.append(
@@ -343,7 +342,7 @@ def worst_words(vehicle: Vehicle) -> str:
     return " ".join(sentences)
 
 
-def chart_words(figures: BalanceFigures) -> str:
+def describe_chart(figures: BalanceFigures) -> str:
     """Say what may hang drawn in and at full reach."""
     low, high = figures.chart.allowed_kg[0], figures.chart.allowed_kg[-1]
 

@@ -63,7 +63,7 @@ class BearingRow:
         return next(one for one in self.judged if one.kind == kind)
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say which serve, and why the others do not."""
         return "; ".join(
             f"{one.kind} {'serves' if one.serves else f'does not: {one.why}'}"

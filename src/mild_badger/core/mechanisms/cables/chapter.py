@@ -1,7 +1,7 @@
 """The chapter on the cables."""
 
 from mild_badger.core.figures import MM, bare, in_a_row, in_mm
-from mild_badger.core.mechanisms.cables.result import cables_words
+from mild_badger.core.mechanisms.cables.result import describe_cables
 from mild_badger.core.mechanisms.cables.travel import run_figures
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
 from mild_badger.core.vehicle.model import Vehicle
@@ -41,5 +41,5 @@ def cables_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         for number, lever in enumerate(run.levers, start=1):
             holes_at = in_a_row(in_mm(mm) for mm in lever.holes_mm)
             drilling += f" Lever {number} of {run.name}: holes {holes_at} from the pivot."
-    summary = Sentences(cables_words(vehicle))
+    summary = Sentences(describe_cables(vehicle))
     return Chapter("Cables", (summary, Table(columns, tuple(rows)), Sentences(drilling)))

@@ -27,11 +27,11 @@ __all__ = [
     "apply_best_holes",
     "apply_holes",
     "cables_faults",
-    "cables_words",
+    "describe_cables",
+    "describe_run",
     "hole_rows",
     "remove_cables",
     "remove_run",
-    "run_words",
     "set_levers",
     "stroke_rows",
 ]
@@ -142,7 +142,7 @@ def stroke_rows(vehicle: Vehicle) -> tuple[StrokeRow, ...]:
     return tuple(rows)
 
 
-def run_words(cables: Cables, run: CableRun) -> str:
+def describe_run(cables: Cables, run: CableRun) -> str:
     """Say what one cable does."""
     figures = run_figures(cables, run)
     if figures.jams:
@@ -167,7 +167,7 @@ def _shares_of_way(vehicle: Vehicle, cables: Cables) -> list[tuple[float, ...]]:
     ]
 
 
-def cables_words(vehicle: Vehicle) -> str:
+def describe_cables(vehicle: Vehicle) -> str:
     """Say what all cables do together; "" where there are none."""
     cables = vehicle.cables
     if cables is None:
@@ -176,7 +176,7 @@ def cables_words(vehicle: Vehicle) -> str:
         return "No cable hangs on the lever yet."
     force = sum(pull_n(cables, run) for run in cables.runs)
     sentences = [
-        *(run_words(cables, run) for run in cables.runs),
+        *(describe_run(cables, run) for run in cables.runs),
         f"Together they take {in_n(force, 1)} at the hand.",
     ]
     half = stroke_rows(vehicle)[PARTS // 2]

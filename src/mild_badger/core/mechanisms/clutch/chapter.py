@@ -2,7 +2,7 @@
 
 from mild_badger.core.figures import in_mm, in_n
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences
-from mild_badger.core.mechanisms.clutch.result import clutch_words
+from mild_badger.core.mechanisms.clutch.result import describe_clutch
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["clutch_chapter"]
@@ -20,4 +20,4 @@ def clutch_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         f"spring rate {clutch.spring_n_per_mm:g} N/mm. Release gap {in_mm(clutch.gap_mm)} a face; "
         f"release lever ratio {clutch.lever_ratio:g}, pedal travel {in_mm(clutch.pedal_mm)}."
     )
-    return Chapter("Clutch", (Sentences(clutch_words(vehicle)), Sentences(sizes)))
+    return Chapter("Clutch", (Sentences(describe_clutch(vehicle)), Sentences(sizes)))

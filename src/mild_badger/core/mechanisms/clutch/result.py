@@ -15,7 +15,7 @@ __all__ = [
     "LINING_WEAR",
     "add_clutch",
     "clutch_faults",
-    "clutch_words",
+    "describe_clutch",
     "remove_clutch",
 ]
 
@@ -39,7 +39,7 @@ def remove_clutch() -> Edit:
     return Edit.one("Take the clutch away", ("clutch",), None)
 
 
-def clutch_words(vehicle: Vehicle) -> str:
+def describe_clutch(vehicle: Vehicle) -> str:
     """Say what the vehicle's clutch holds against its motor; "" where it has none."""
     clutch = vehicle.clutch
     if clutch is None:

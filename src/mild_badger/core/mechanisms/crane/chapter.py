@@ -8,10 +8,10 @@ from mild_badger.core.mechanisms.bearings.result import bearing_rows
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
 from mild_badger.core.mechanisms.crane.result import (
-    crane_words,
-    end_words,
+    describe_crane,
+    describe_end,
+    describe_output,
     in_order,
-    output_words,
     pace_line,
 )
 from mild_badger.core.ratios.train import train_text
@@ -35,7 +35,7 @@ def crane_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         ("speed", 136.0, "left"),
         (f"torque {N_MM}", 182.0, "right"),
     )
-    each = (output_words(vehicle, figures, line.output.id) for line in figures)
+    each = (describe_output(vehicle, figures, line.output.id) for line in figures)
     bearings = tuple(
         (
             row.name,
@@ -57,7 +57,7 @@ def crane_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         "Outputs",
         (
             Table(columns, tuple(_row(crane, line) for line in figures)),
-            Sentences(crane_words(vehicle, figures)),
+            Sentences(describe_crane(vehicle, figures)),
             *map(Sentences, each),
             Sentences(caution_of("lifting")),
             *((Table(bearing_columns, bearings),) if bearings else ()),
@@ -75,7 +75,7 @@ def _row(crane: Crane, line: OutputFigures) -> tuple[str, ...]:
         output.name,
         crane.called(output.source),
         train,
-        end_words(output),
+        describe_end(output),
         pace_line(line),
         torque,
     )

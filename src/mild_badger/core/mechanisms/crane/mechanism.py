@@ -9,7 +9,7 @@ from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningSt
 from mild_badger.core.mechanisms.chapter import Chapter
 from mild_badger.core.mechanisms.crane.chapter import crane_chapter
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
-from mild_badger.core.mechanisms.crane.result import crane_faults, pace_words
+from mild_badger.core.mechanisms.crane.result import crane_faults, describe_pace
 from mild_badger.core.mechanisms.crane.templates import crane_templates
 from mild_badger.core.mechanisms.plain import finite
 from mild_badger.core.templates.template import Template
@@ -53,7 +53,7 @@ class CraneMechanism(Mechanism):
             held = f" At rest {row.holds} must hold its load." if row.holds else ""
             where = f"In gear {first}: " if boxed else ""
             yield MechanismStep(
-                "output", output.id, output.name, f"{where}{pace_words(row)}.{held}"
+                "output", output.id, output.name, f"{where}{describe_pace(row)}.{held}"
             )
 
     def count(self, tally: Tally, vehicle: Vehicle) -> None:

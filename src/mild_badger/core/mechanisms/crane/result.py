@@ -43,17 +43,17 @@ __all__ = [
     "add_output",
     "called",
     "crane_faults",
-    "crane_words",
+    "describe_crane",
+    "describe_end",
+    "describe_line",
+    "describe_output",
+    "describe_pace",
     "drawn_mm",
-    "end_words",
     "free_name",
     "in_order",
     "keep_step",
-    "line_words",
     "output_index",
-    "output_words",
     "pace_line",
-    "pace_words",
     "remove_crane",
     "remove_output",
     "rename_output",
@@ -199,7 +199,7 @@ def keep_step(
     return Edit(f"Drive {output.name} over {train_text(best.train)}", tuple(changes))
 
 
-def end_words(output: CraneOutput) -> str:
+def describe_end(output: CraneOutput) -> str:
     """Say what an output ends in."""
     end = output.end
     match end:
@@ -218,7 +218,7 @@ def end_words(output: CraneOutput) -> str:
             return "plain shaft"
 
 
-def pace_words(row: OutputFigures) -> str:
+def describe_pace(row: OutputFigures) -> str:
     """Say how an output moves, without its name."""
     if row.turns is None:
         return "stands"
@@ -240,13 +240,15 @@ def pace_words(row: OutputFigures) -> str:
     return sentence
 
 
-def output_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...], identity: OutputId) -> str:
+def describe_output(
+    vehicle: Vehicle, figures: tuple[OutputFigures, ...], identity: OutputId
+) -> str:
     """Say everything of one output."""
     row = next((one for one in figures if one.output.id == identity), None)
     if row is None:
         return ""
     output, end = row.output, row.output.end
-    sentences = [f"{output.name}: {pace_words(row)}."]
+    sentences = [f"{output.name}: {describe_pace(row)}."]
     if isinf(row.end_n_mm):
         sentences.append("The thread jams.")
     elif row.input_n_mm is not None:
@@ -355,9 +357,9 @@ def step_line(row: OutputFigures, figures: tuple[OutputFigures, ...]) -> tuple[s
     return tuple(lines)
 
 
-def line_words(row: OutputFigures) -> str:
+def describe_line(row: OutputFigures) -> str:
     """Say an output in a line."""
-    return f"{row.output.name}, {end_words(row.output)}: {pace_words(row)}"
+    return f"{row.output.name}, {describe_end(row.output)}: {describe_pace(row)}"
 
 
 def drawn_mm(output: CraneOutput, module_mm: float) -> tuple[float, float]:
@@ -370,7 +372,7 @@ def drawn_mm(output: CraneOutput, module_mm: float) -> tuple[float, float]:
     return whole * module_mm, max(max(row) for row in sizes) * module_mm
 
 
-def crane_words(vehicle: Vehicle, figures: tuple[OutputFigures, ...]) -> str:
+def describe_crane(vehicle: Vehicle, figures: tuple[OutputFigures, ...]) -> str:
     """Say what all outputs ask of the motor at once."""
     asked = [one.input_n_mm for one in figures if one.input == MOTOR_SHAFT and one.input_n_mm]
     if not asked:

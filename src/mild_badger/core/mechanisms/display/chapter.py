@@ -46,5 +46,5 @@ def display_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
     wrong = (Sentences(fault.words, wrong=True) for fault in result.wrong)
     return Chapter(
         "Display engine",
-        (Sentences(result.words), Table(columns, rows), Sentences(sizes), *wrong),
+        (Sentences(result.summary), Table(columns, rows), Sentences(sizes), *wrong),
     )

@@ -83,7 +83,7 @@ class Firing:
         return None
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say it."""
         named = "-".join(map(str, self.order))
         if not self.possible:

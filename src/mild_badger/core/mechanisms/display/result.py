@@ -58,9 +58,9 @@ class DisplayResult:
     wrong: tuple[WrongThrow, ...]
 
     @property
-    def words(self) -> str:
+    def summary(self) -> str:
         """Say how the engine fires and what it leaves free."""
-        sentence = self.firing.words
+        sentence = self.firing.summary
         if not self.firing.even and self.best.even:
             sentence += f" The throws would fire evenly as {'-'.join(map(str, self.best.order))}."
         forces = [
@@ -201,7 +201,7 @@ def display_faults(vehicle: Vehicle) -> Iterator[Finding]:
             "firing-order" if not fires.possible else "uneven-firing",
             where,
             "The firing order cannot be" if not fires.possible else "The display engine is uneven",
-            fires.words,
+            fires.summary,
             max(fires.intervals_deg),
             720.0 / engine.cylinders,
             "°",

@@ -1,6 +1,6 @@
 """The chapter on the lever drive."""
 
-from mild_badger.core.drivetrain.lever_motion import motion_of, motion_words, range_of
+from mild_badger.core.drivetrain.lever_motion import describe_motion, motion_of, range_of
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
 from mild_badger.core.ratios.train import train_text
@@ -44,5 +44,5 @@ def lever_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         f"{train_text(drive.pairs) or 'none'}. Mean, least and most are turns of the ratchet "
         "wheel for one turn of the throws."
     )
-    summary = Sentences(motion_words(drive, motion_of(drive)))
+    summary = Sentences(describe_motion(drive, motion_of(drive)))
     return Chapter("Lever drive", (summary, Table(columns, rows), Sentences(sizes)))

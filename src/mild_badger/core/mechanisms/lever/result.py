@@ -8,10 +8,10 @@ from math import sqrt, tau
 from mild_badger.core.driveline.assemble import LEVER_THROWS
 from mild_badger.core.driveline.turns import body_turns
 from mild_badger.core.drivetrain.lever_motion import (
+    describe_motion,
     fulcrum_for,
     jam_at,
     motion_of,
-    motion_words,
     range_of,
 )
 from mild_badger.core.errors import DocumentError
@@ -100,7 +100,7 @@ def lever_stands(vehicle: Vehicle, gear: str) -> str:
     if drive is None or not isinstance(vehicle.box.slot(gear), LeverPlace):
         return ""
     motion = motion_of(drive)
-    return motion_words(drive, motion) if motion.jams or motion.mean <= 0 else ""
+    return describe_motion(drive, motion) if motion.jams or motion.mean <= 0 else ""
 
 
 def place_gears(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Edit | None:

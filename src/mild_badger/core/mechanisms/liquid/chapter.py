@@ -3,7 +3,7 @@
 from mild_badger.core.figures import in_mm
 from mild_badger.core.kit.cautions import caution_of
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences
-from mild_badger.core.mechanisms.liquid.result import liquid_words
+from mild_badger.core.mechanisms.liquid.result import describe_liquid
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized, counted
 
@@ -24,5 +24,5 @@ def liquid_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
             f"{line.pedal_ratio:g}, pedal travel {in_mm(line.pedal_mm)}. Effective brake radius "
             f"{in_mm(line.radius_mm)}, friction coefficient {line.pad_mu:g}."
         )
-        blocks += [Sentences(f"{name}: {liquid_words(vehicle, line)}"), Sentences(sizes)]
+        blocks += [Sentences(f"{name}: {describe_liquid(vehicle, line)}"), Sentences(sizes)]
     return Chapter("Liquid lines", (*blocks, Sentences(caution_of("liquid"))))

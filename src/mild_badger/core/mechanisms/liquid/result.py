@@ -15,9 +15,9 @@ from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
     "add_line",
+    "describe_liquid",
     "grip_torque_n_mm",
     "liquid_faults",
-    "liquid_words",
     "needed_mm",
     "remove_line",
 ]
@@ -63,7 +63,7 @@ def needed_mm(vehicle: Vehicle, line: LiquidLine) -> float:
     return line.gap_mm * (2 if line.floating else 1)
 
 
-def liquid_words(vehicle: Vehicle, line: LiquidLine) -> str:
+def describe_liquid(vehicle: Vehicle, line: LiquidLine) -> str:
     """Say what a line does."""
     figures, needed = liquid_figures(line), needed_mm(vehicle, line)
     sentence = (

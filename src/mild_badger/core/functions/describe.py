@@ -5,15 +5,15 @@ from mild_badger.core.figures import in_unit
 from mild_badger.core.functions.arrange import Arrangement
 from mild_badger.core.functions.prove import FunctionState, OutputSpeed
 from mild_badger.core.vehicle.functions import FunctionBox
-from mild_badger.core.vehicle.sleeves import sleeve_words
+from mild_badger.core.vehicle.sleeves import describe_sleeve
 from mild_badger.core.words import counted, plural
 
-__all__ = ["arrangement_words", "end_speed", "motion_words", "speed_words", "trial_list"]
+__all__ = ["describe_arrangement", "describe_motion", "describe_speed", "end_speed", "trial_list"]
 
 MOTOR = {1: "forwards", -1: "backwards"}
 
 
-def arrangement_words(
+def describe_arrangement(
     box: FunctionBox, arrangement: Arrangement, states: tuple[FunctionState, ...]
 ) -> str:
     """Say what is to be built and what was proven."""
@@ -54,12 +54,12 @@ def end_speed(box: FunctionBox, output: OutputSpeed) -> tuple[float, str] | None
     return (rpm * travel / 60, "mm/s") if unit == "mm" else (rpm * travel, "rpm")
 
 
-def speed_words(box: FunctionBox, output: OutputSpeed) -> str:
+def describe_speed(box: FunctionBox, output: OutputSpeed) -> str:
     """Say what an output does in a state."""
-    return f"{box.called(output.output)} {motion_words(box, output)}"
+    return f"{box.called(output.output)} {describe_motion(box, output)}"
 
 
-def motion_words(box: FunctionBox, output: OutputSpeed) -> str:
+def describe_motion(box: FunctionBox, output: OutputSpeed) -> str:
     """Say it without the output's name."""
     end = end_speed(box, output)
     if end is None or not output.speed:
@@ -82,12 +82,12 @@ def trial_list(
     for position in box.positions:
         here = [s for s in states if s.position == position.name and not s.passing]
         sleeves = ", ".join(
-            f"{sleeve_words(s)} to the {face}"
+            f"{describe_sleeve(s)} to the {face}"
             for s, face in arrangement.settings(position.name).items()
         )
         steps.append(f"Position {position.name}: {sleeves or 'all sleeves out'}.")
         for state in here:
-            done = [speed_words(box, o) for o in state.outputs if o.speed]
+            done = [describe_speed(box, o) for o in state.outputs if o.speed]
             still = [box.called(o.output) for o in state.outputs if not o.speed]
             sentence = "; ".join(done) or "nothing is driven"
             rest = f"; {', '.join(still)} {plural('stands', len(still), 'stand')}" if still else ""

@@ -6,10 +6,10 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.mesh.shift import undercut_limit
 from mild_badger.core.vehicle.kit import Kit, Stock
 
-__all__ = ["duplicate_name", "parse_sizes", "size_words", "stock_words", "undercut_words"]
+__all__ = ["describe_size", "describe_stock", "describe_undercut", "duplicate_name", "parse_sizes"]
 
 
-def size_words(sizes: tuple[int, ...]) -> str:
+def describe_size(sizes: tuple[int, ...]) -> str:
     """Write sizes shortly: runs of three or more as a range."""
     words: list[str] = []
     start = 0
@@ -44,12 +44,12 @@ def parse_sizes(text: str) -> list[int]:
     return sorted(sizes)
 
 
-def stock_words(stock: Stock) -> str:
+def describe_stock(stock: Stock) -> str:
     """Write a stock: a number, or made for what is made as it is needed."""
     return "made" if stock is None else str(stock)
 
 
-def undercut_words(kit: Kit) -> str:
+def describe_undercut(kit: Kit) -> str:
     """Say which of a kit's sizes a rack would undercut at its pressure angle."""
     limit = int(undercut_limit(kit.pressure_angle_deg))
     under = tuple(z for z in kit.sizes if z < limit)
@@ -57,7 +57,7 @@ def undercut_words(kit: Kit) -> str:
         return f"At {kit.pressure_angle_deg:g}° cut teeth are sound from {limit} up."
     return (
         f"At {kit.pressure_angle_deg:g}° teeth of gears with fewer than {limit} are undercut: here "
-        f"{size_words(under)}. Shift their profile, or make more teeth."
+        f"{describe_size(under)}. Shift their profile, or make more teeth."
     )
 
 

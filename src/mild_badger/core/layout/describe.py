@@ -10,10 +10,10 @@ from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["placed_data", "placed_words"]
+__all__ = ["describe_placed", "placed_data"]
 
 
-def placed_words(vehicle: Vehicle, placed: Placed) -> str:
+def describe_placed(vehicle: Vehicle, placed: Placed) -> str:
     """Say how many slots were placed, how big the box is, and how snug its meshes sit."""
     count = len(placed.chosen)
     total = count + len(placed.unplaced)
