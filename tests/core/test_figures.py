@@ -27,6 +27,7 @@ from mild_badger.core.figures import (
     in_n_mm,
     in_units,
     plain,
+    ruler_mm,
     symbol_of,
     write,
 )
@@ -115,3 +116,16 @@ def test_what_is_written_is_the_value_to_its_last_figure(
 def test_a_text_without_figures_stays_as_it_is(text: str) -> None:
     clean = "".join(c for c in text if c not in "\u2061\u2062\u2063\u2064")
     assert write(clean, INCH) == plain(clean) == clean
+
+
+@pytest.mark.parametrize(
+    ("room_mm", "millimetres", "inches"),
+    [(300.0, 100.0, 4.0), (101.0, 100.0, 2.0), (25.5, 20.0, 1.0), (4.0, 2.0, 0.125), (1, 2, 0.125)],
+)
+def test_rulers_are_round_in_the_units_they_are_read_in(
+    room_mm: float, millimetres: float, inches: float
+) -> None:
+    assert ruler_mm(room_mm, METRIC) == millimetres
+    assert ruler_mm(room_mm, UnitChoice(length="in")) == pytest.approx(
+        1000 * constants.inch * inches
+    )

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QLabel, QPushButton
 from mild_badger.core.figures import METRIC, UnitChoice, write
 from mild_badger.text.pseudo import in_pseudo, pseudo
 
-__all__ = ["Button", "Label", "Painter", "ruler_mm", "shown", "units_in_force", "use_units"]
+__all__ = ["Button", "Label", "Painter", "shown", "units_in_force", "use_units"]
 
 _force = [METRIC]
 _PSEUDO = in_pseudo()
@@ -36,13 +36,6 @@ def shown(text: str) -> str:
     """Write a text as it is seen."""
     written = write(text, _force[0])
     return pseudo(written) if _PSEUDO else written
-
-
-def ruler_mm(room_mm: float) -> float:
-    """Give the longest round length that fits a room: 100, 50, 20 … mm, or 4, 2, 1 … inches."""
-    inch = _force[0].length == "in"
-    steps = [25.4 * n for n in (4, 2, 1, 0.5, 0.25)] if inch else [100.0, 50.0, 20.0, 10.0, 5.0]
-    return next((step for step in steps if step < room_mm), 3.175 if inch else 2.0)
 
 
 class Label(QLabel):

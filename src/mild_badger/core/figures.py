@@ -13,7 +13,7 @@ from fractions import Fraction
 from math import ceil, log10
 from typing import Literal
 
-from mild_badger.core.units import KINDS, Kind, Unit
+from mild_badger.core.units import KINDS, MM_PER_INCH, Kind, Unit
 
 __all__ = [
     "KG",
@@ -42,6 +42,7 @@ __all__ = [
     "in_unit",
     "in_units",
     "plain",
+    "ruler_mm",
     "symbol_of",
     "unit",
     "write",
@@ -69,7 +70,6 @@ NEAR = Fraction(2, 100)
 """A length is written as a fraction of an inch where that is so near."""
 MOST_DECIMALS = 6
 SLOW = {"mph": "in/s", "km/h": "mm/s"}
-MM_PER_INCH = 25.4
 
 
 @dataclass(frozen=True)
@@ -227,6 +227,15 @@ def in_units(value: float, symbol: str, choice: UnitChoice) -> float:
     if known is None or target is None or target[1].size is None or known[1].size is None:
         return value
     return value * float(known[1].size / target[1].size)
+
+
+def ruler_mm(room_mm: float, choice: UnitChoice) -> float:
+    """Give the longest round length, in mm, that fits a room: 100, 50, 20 … mm or 4, 2, 1 … in."""
+    if choice.length == "in":
+        steps = [MM_PER_INCH * n for n in (4, 2, 1, 0.5, 0.25, 0.125)]
+    else:
+        steps = [100.0, 50.0, 20.0, 10.0, 5.0, 2.0]
+    return next((step for step in steps if step < room_mm), steps[-1])
 
 
 def symbol_of(symbol: str, choice: UnitChoice) -> str:

@@ -12,6 +12,7 @@ __all__ = [
     "GRAVITY_M_S2",
     "GRID_UNIT_MM",
     "KINDS",
+    "MM_PER_INCH",
     "Kind",
     "Unit",
     "exact",
@@ -27,6 +28,7 @@ GRID_UNIT_MM = 8
 
 Kind = Literal["length", "mass", "force", "torque", "speed", "angle"]
 INCH_MM = Fraction(254, 10)
+MM_PER_INCH = float(INCH_MM)
 POUND_KG = Fraction(45_359_237, 100_000_000)
 GRAVITY = Fraction(980_665, 100_000)
 

@@ -8,7 +8,7 @@ from math import floor, isclose, log10
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import METRIC, UnitChoice, fraction_text
 from mild_badger.core.targets.schools import parse_number
-from mild_badger.core.units import KINDS, Kind, Unit
+from mild_badger.core.units import KINDS, MM_PER_INCH, Kind, Unit
 from mild_badger.core.vehicle.edit.change import Change, Path
 from mild_badger.core.vehicle.field_texts import unit_of
 from mild_badger.core.vehicle.kit import Kit
@@ -31,7 +31,6 @@ __all__ = [
 
 PITCH = re.compile(r"\s*(?P<value>[\d.,/ ]+?)\s*DP\s*", re.IGNORECASE)
 BROKEN = re.compile(r"[\d\s/\-]+")
-MM_PER_INCH = 25.4
 UNITS: dict[str, tuple[Kind, str]] = {
     "mm": ("length", "mm"),
     "m": ("length", "m"),

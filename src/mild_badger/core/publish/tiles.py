@@ -19,6 +19,7 @@ from mild_badger.core.figures import METRIC, UnitChoice, write
 from mild_badger.core.palette import PAPER
 from mild_badger.core.publish.fonts import register_fonts
 from mild_badger.core.templates.drawing import STYLES, Drawing
+from mild_badger.core.units import MM_PER_INCH
 
 __all__ = ["PAPERS", "Tiling", "draw_tiles", "tiled_pdf", "tiling"]
 
@@ -27,7 +28,7 @@ EDGE_MM = 8.0
 """What most printers leave blank at a sheet's edge (common practice, no source)."""
 FOOT_MM = 12.0
 RULER_MM = 100.0
-RULER_INCHES, MM_PER_INCH = 4, 25.4
+RULER_INCHES = 4
 CROSS_MM = 4.0
 
 

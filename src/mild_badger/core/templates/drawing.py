@@ -12,12 +12,12 @@ from typing import Literal
 
 from mild_badger.core.figures import METRIC, UnitChoice, write
 from mild_badger.core.palette import CUTTER
+from mild_badger.core.units import MM_PER_INCH
 
 __all__ = ["STYLES", "Drawing", "Label", "Layer", "Round", "Stroke", "to_dxf", "to_svg"]
 
 Layer = Literal["cut", "engrave", "mark"]
 Point = tuple[float, float]
-MM_PER_INCH = 25.4
 
 STYLES: dict[Layer, tuple[str, int]] = {
     "cut": (CUTTER["cut"], 1),

@@ -1,5 +1,6 @@
 """The vehicle that a new document starts with."""
 
+from mild_badger.core.units import MM_PER_INCH
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.gears import set_gears
@@ -20,7 +21,7 @@ __all__ = ["blank_vehicle"]
 
 
 SIZES_MM = (700.0, 70.0, 140.0, 260.0)
-INCH_SIZES_MM = (28 * 25.4, 2.75 * 25.4, 5.5 * 25.4, 10.25 * 25.4)
+INCH_SIZES_MM = tuple(MM_PER_INCH * inches for inches in (28, 2.75, 5.5, 10.25))
 """Tyre, wheel, track and wheelbase: round in the kit's own measure."""
 
 

@@ -9,6 +9,7 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
+from mild_badger.core.units import MM_PER_INCH
 from mild_badger.core.vehicle.base import Angle, Count, DocumentNode, Length, Positive, Teeth
 
 __all__ = [
@@ -24,7 +25,6 @@ __all__ = [
     "Stock",
 ]
 
-MM_PER_INCH = 25.4
 Bore = Literal["fixed", "free"]
 BearingKind = Literal["ball", "roller", "bush", "flanged bush"]
 Stock = Count | None

@@ -7,11 +7,11 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPen, QPolygonF
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.shown import ruler_mm
+from mild_badger.app.shown import units_in_force
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.figures import in_mm
+from mild_badger.core.figures import in_mm, ruler_mm
 from mild_badger.core.shift.drum import DrumLayout, Track, drum_layout
 from mild_badger.core.vehicle.sleeves import describe_sleeve
 
@@ -179,7 +179,7 @@ class DrumView(Canvas):
         y = self.height() - 14.0
         painter.setPen(pen(tokens.ink, 1.4))
         left = 16.0
-        length = ruler_mm(25.5)
+        length = ruler_mm(25.5, units_in_force())
         painter.drawLine(QLineF(left, y, left + length * self._scale, y))
         for x in (left, left + length * self._scale):
             painter.drawLine(QLineF(x, y - 4, x, y + 4))

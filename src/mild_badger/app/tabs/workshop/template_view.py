@@ -5,10 +5,10 @@ from PyQt6.QtGui import QColor, QPainter, QPolygonF
 
 from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
-from mild_badger.app.shown import ruler_mm, shown
+from mild_badger.app.shown import shown, units_in_force
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.figures import in_mm
+from mild_badger.core.figures import in_mm, ruler_mm
 from mild_badger.core.publish.tiles import Tiling
 from mild_badger.core.templates.drawing import Drawing, Layer
 
@@ -105,7 +105,7 @@ class TemplateView(Canvas):
         right = self.width() - 14.0
         if right - x < 40:
             return  # no room for a ruler that says anything
-        length = ruler_mm((right - x - 8) / scale)
+        length = ruler_mm((right - x - 8) / scale, units_in_force())
         painter.setPen(pen(self.theme.tokens.ink, 1.4))
         painter.drawLine(QPointF(right - length * scale, y), QPointF(right, y))
         for end in (right - length * scale, right):
