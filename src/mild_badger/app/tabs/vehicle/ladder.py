@@ -14,7 +14,7 @@ from mild_badger.core.units import km_per_hour
 __all__ = ["SpeedLadder"]
 
 
-TICK_PX = 34
+TICK_PX = 52
 """Least distance in px of figures along the axis."""
 
 
@@ -51,8 +51,13 @@ class SpeedLadder(Canvas):
             for g in gears
         ]
         top = max(max(real, got or 0.0) for got, real in speeds)
-        left, right, head, foot = 46.0, self.width() - 72.0, 40.0, self.height() - 20.0
         painter.setFont(text_font("small"))
+        labels = [
+            shown(f"{'–' if got is None else bare(in_km_h(got, 0))} / {bare(in_km_h(real, 0))}")
+            for got, real in speeds
+        ]
+        wide = max(painter.fontMetrics().horizontalAdvance(label) for label in labels)
+        left, right, head, foot = 46.0, self.width() - wide - 16.0, 40.0, self.height() - 20.0
         painter.setPen(tokens.soft)
         scale = evaluation.vehicle.scale
         rpm = evaluation.vehicle.motor.working_rpm
@@ -103,7 +108,4 @@ class SpeedLadder(Canvas):
             )
             painter.setPen(tokens.ink)
             painter.setFont(text_font("small"))
-            figure = "–" if got is None else bare(in_km_h(got, 0))
-            painter.drawText(
-                QPointF(max(end, mark) + 8, middle + 4), f"{figure} / {bare(in_km_h(real, 0))}"
-            )
+            painter.drawText(QPointF(max(end, mark) + 8, middle + 4), labels[number])
