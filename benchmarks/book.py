@@ -9,7 +9,7 @@ import statistics
 import time
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.place_box import place_box
@@ -25,7 +25,7 @@ def one_solve(vehicle: Vehicle) -> float:
     ahead = conditions(vehicle, Straight(), locked=False)
     begin = time.perf_counter()
     for _ in range(300):
-        solve(train, sleeves_for(vehicle, "3"), ahead)
+        solve(train, shifter_state_for(vehicle, "3"), ahead)
     return (time.perf_counter() - begin) / 300
 
 

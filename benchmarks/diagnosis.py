@@ -12,7 +12,7 @@ import time
 
 from benchmarks.place import box_of
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.trial import diagnosis
 from mild_badger.core.trial.expected import places, positions
@@ -27,7 +27,7 @@ FAULTS = 24
 def one_solve(vehicle: Vehicle) -> float:
     train = assemble(vehicle)
     ahead = conditions(vehicle, Straight(), locked=False)
-    sleeves = sleeves_for(vehicle, vehicle.real.gears[0].name)
+    sleeves = shifter_state_for(vehicle, vehicle.real.gears[0].name)
     begin = time.perf_counter()
     for _ in range(200):
         solve(train, sleeves, ahead)

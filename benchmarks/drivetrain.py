@@ -11,7 +11,7 @@ from collections.abc import Callable
 from sympy import Matrix, Rational
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.graph import Drivetrain, Equation
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.kit.catalogue import shipped_kit
@@ -69,7 +69,7 @@ def main() -> None:
     small = vehicle_of(9, 5)
     train = assemble(small)
     road = conditions(small, Straight(), locked=False)
-    sleeves = sleeves_for(small, "5")
+    sleeves = shifter_state_for(small, "5")
     ours = best_of(lambda: solve(train, sleeves, road), 20)
     plain = best_of(lambda: null_space(train, sleeves, road), 1)
     print(

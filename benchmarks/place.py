@@ -13,7 +13,7 @@ import time
 
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.catalogue import shipped_kit
@@ -75,7 +75,7 @@ def placed_in(vehicle: Vehicle, **placing: object) -> tuple[float, Placed]:
 def one_solve(vehicle: Vehicle) -> float:
     train = assemble(vehicle)
     road = conditions(vehicle, Straight(), locked=False)
-    sleeves = sleeves_for(vehicle, "1")
+    sleeves = shifter_state_for(vehicle, "1")
     start = time.perf_counter()
     for _ in range(50):
         solve(train, sleeves, road)

@@ -19,7 +19,7 @@ from mild_badger.app.tabs.axle.tab import AxleTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import Window
 from mild_badger.core.axle.road_state import Straight, Turn, conditions
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.vehicle.demo import demo_vehicle
 
@@ -29,7 +29,7 @@ STEPS = 60
 
 def one_solve() -> float:
     vehicle = demo_vehicle()
-    train, sleeves = assemble(vehicle), sleeves_for(vehicle, "3")
+    train, sleeves = assemble(vehicle), shifter_state_for(vehicle, "3")
     road = conditions(vehicle, Straight(), locked=False)
     start = time.perf_counter()
     for _ in range(50):

@@ -108,14 +108,16 @@ def test_what_is_written_is_the_value_to_its_last_figure(
     number = words.removesuffix(" in")
     inches = sum(Fraction(part) for part in number.split())
     error = abs(float(inches) * 25.4 - mm)
-    assert error <= max(0.5 * 10**-digits * 1.6, 0.02 * mm + 1e-9 if "/" in number or parts else 0)
+    # the figure is rounded in millimetres first, then to the part of an inch or the inch's digits
+    assert error <= 0.5 * 10**-digits + (25.4 / 2 / parts if parts else 0.3 * 10**-digits) + 1e-9
     assert "\u2063" not in words
 
 
 @given(st.text(max_size=40))
 def test_a_text_without_figures_stays_as_it_is(text: str) -> None:
     clean = "".join(c for c in text if c not in "\u2061\u2062\u2063\u2064")
-    assert write(clean, INCH) == plain(clean) == clean
+    assert plain(clean) == clean
+    assert write(clean, INCH).replace("−", "-") == clean.replace("−", "-")
 
 
 @pytest.mark.parametrize(

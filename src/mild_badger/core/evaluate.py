@@ -23,7 +23,7 @@ from mild_badger.core.driveline.assemble import (
     WHEELS,
     assemble,
     box_output,
-    sleeves_for,
+    shifter_state_for,
 )
 from mild_badger.core.driveline.efficiency import InGear, gears_ahead
 from mild_badger.core.drivetrain.builder import chain_bodies, train_bodies
@@ -307,7 +307,7 @@ def gear_motion(
 def gear_turns(vehicle: Vehicle, gear: str) -> GearTurns:
     """Solve one gear straight ahead."""
     ahead = conditions(vehicle, Straight(), locked=False)
-    return _turns(vehicle, solve(assemble(vehicle), sleeves_for(vehicle, gear), ahead))
+    return _turns(vehicle, solve(assemble(vehicle), shifter_state_for(vehicle, gear), ahead))
 
 
 def _turns(vehicle: Vehicle, solution: Solution) -> GearTurns:
@@ -400,7 +400,7 @@ def _axle(vehicle: Vehicle, train: Drivetrain, situation: Situation, rpm: float)
     alone = solve(train, {}, road, source=HOUSING)
     parted = situation.clutch_released(vehicle)
     whole = assemble(vehicle, released=True) if parted else train
-    driven = solve(whole, sleeves_for(vehicle, situation.gear), road)
+    driven = solve(whole, shifter_state_for(vehicle, situation.gear), road)
     engaged = situation.gear is not None and not driven.locked and not parted
     turns = vehicle.motor.turns
 

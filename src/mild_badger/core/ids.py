@@ -81,8 +81,10 @@ def kept_ids(
 ) -> tuple[str, ...]:
     """Give the ids of a table that was typed or pasted over.
 
-    A row whose name stood in the table keeps that row's id, wherever it stands now; the others
-    take the ids that are left in their own place, and what is left then is new.
+    As many rows as before keep their ids by position, as cells of a spreadsheet do, unless they
+    are the same names in another order. Where rows came, went or moved, a row whose name stood in
+    the table keeps that row's id; the others take the ids that are left in their own place, and
+    what is left then is new.
 
     Parameters
     ----------
@@ -93,8 +95,9 @@ def kept_ids(
     retired
         Ids of rows that are gone, not to be given again.
     """
-    by_name = {name: identity for identity, name in old}
-    ids: list[str | None] = [by_name.get(name) for name in names]
+    by_name = {name: identity for identity, name in old if name}
+    moved = len(old) != len(names) or sorted(by_name) == sorted(filter(None, names))
+    ids: list[str | None] = [by_name.get(name) if moved else None for name in names]
     for place, identity in enumerate(ids):
         if identity is not None and identity in ids[:place]:
             ids[place] = None

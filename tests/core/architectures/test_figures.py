@@ -14,7 +14,12 @@ from mild_badger.core.architectures.registry import (
     search_of,
     searches,
 )
-from mild_badger.core.driveline.assemble import LEVER_THROWS, LEVER_WHEEL, assemble, sleeves_for
+from mild_badger.core.driveline.assemble import (
+    LEVER_THROWS,
+    LEVER_WHEEL,
+    assemble,
+    shifter_state_for,
+)
 from mild_badger.core.drivetrain.lever_motion import mean_turns
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
@@ -49,7 +54,9 @@ def box_figures(vehicle: Vehicle) -> dict[str, Any]:
         "schemes": [architecture.scheme(box, gear) for gear in (None, *gears)],
         "bodies": [[body.id, body.kind, body.teeth] for body in train.bodies],
         "equations": [[e.id, e.kind, e.sleeve, e.position] for e in train.equations],
-        "speeds": {g: solve(train, sleeves_for(vehicle, g)).speed("wheel.left") for g in gears},
+        "speeds": {
+            g: solve(train, shifter_state_for(vehicle, g)).speed("wheel.left") for g in gears
+        },
         "kind": None if search is None else search.kind,
     }
 

@@ -28,7 +28,7 @@ from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion, cost_of
 from mild_badger.core.ratios.lanes import GearMatch, Impossible, SetMatch
 from mild_badger.core.results import GearState
 from mild_badger.core.vehicle.bodies import input_shaft
-from mild_badger.core.vehicle.box import Slot, sleeve_of
+from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import BOXES, SlottedBox
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.slots import with_places
@@ -60,7 +60,7 @@ class DogClutch(Architecture[DogClutchBox]):
         self, builder: Builder, box: DogClutchBox, start: str, end: str, motor_turns: int
     ) -> None:
         for slot in box.slots:
-            sleeve = sleeve_of(slot.column)
+            sleeve = box.sleeve_at(slot.column)
             builder.equations.append(dog(start, end, sleeve=sleeve, position=slot.face))
 
     def places(self, box: DogClutchBox) -> InLine:

@@ -42,7 +42,7 @@ from mild_badger.core.axle.strength import (
     strength_faults,
 )
 from mild_badger.core.axle.suspension import ride, sag, suspension_faults
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import InputError
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
@@ -156,7 +156,7 @@ def test_axles_on_the_road_are_as_audited(kind: str, axles: int) -> None:
     if axles:
         vehicle = apply_edit(vehicle, Edit.one("", ("additional_axles", 0, "centre"), "open"))
     figures: dict[str, object] = {}
-    train, sleeves = assemble(vehicle), sleeves_for(vehicle, "3")
+    train, sleeves = assemble(vehicle), shifter_state_for(vehicle, "3")
     for road_name, road in ROADS.items():
         for locked in (False, True):
             try:

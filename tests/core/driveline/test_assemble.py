@@ -11,7 +11,7 @@ from mild_badger.core.driveline.assemble import (
     WHEELS,
     assemble,
     box_output,
-    sleeves_for,
+    shifter_state_for,
 )
 from mild_badger.core.drivetrain.builder import chain_bodies
 from mild_badger.core.drivetrain.solve import solve
@@ -33,7 +33,7 @@ def test_the_graph_gives_the_products_of_the_pairs(vehicle: Vehicle) -> None:
     for slot in slots_of(vehicle):
         if not slot.train:
             continue
-        solved = solve(graph, sleeves_for(vehicle, slot.gear), road)
+        solved = solve(graph, shifter_state_for(vehicle, slot.gear), road)
         output = solved.speed(box_output(vehicle))
         wheel = solved.speed(WHEELS["left"])
         assert output is not None

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.driveline.assemble import assemble, box_output, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, box_output, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
@@ -110,10 +110,10 @@ def test_neutral_is_open_and_two_at_once_lock(box: Box) -> None:
     road = conditions(vehicle, Straight(), locked=False)
     assert solve(graph, {}, road).speed(box_output(vehicle)) is None
     if isinstance(box, RangeBox):
-        half = dict(list(sleeves_for(vehicle, "1").items())[:1])
+        half = dict(list(shifter_state_for(vehicle, "1").items())[:1])
         assert solve(graph, half, road).speed(box_output(vehicle)) is None
     else:
-        both = sleeves_for(vehicle, "1") | sleeves_for(vehicle, "R")
+        both = shifter_state_for(vehicle, "1") | shifter_state_for(vehicle, "R")
         assert solve(graph, both, road).locked
 
 

@@ -5,7 +5,7 @@ from hypothesis import given, settings
 
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.compare import compare_all
-from mild_badger.core.driveline.assemble import assemble, box_output, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, box_output, shifter_state_for
 from mild_badger.core.driveline.efficiency import (
     box_efficiencies,
     mean_efficiency,
@@ -91,7 +91,7 @@ def shares_agree(vehicle: Vehicle) -> None:
             assert table.out_w / table.in_w == pytest.approx(gear.efficiency, rel=1e-9)
             assert table.lost_w == pytest.approx(table.in_w - table.out_w, abs=1e-12)
         # against the laws: power at the box's output by the torque there
-        train, sleeves = assemble(vehicle), sleeves_for(vehicle, gear.id)
+        train, sleeves = assemble(vehicle), shifter_state_for(vehicle, gear.id)
         solution = solve(train, sleeves, conditions(vehicle, Straight(), locked=False))
         speed = solution.speed(box_output(vehicle))
         assert speed is not None

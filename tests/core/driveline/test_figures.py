@@ -13,7 +13,7 @@ from mild_badger.core.driveline.assemble import (
     axle_body,
     axle_ids,
     box_output,
-    sleeves_for,
+    shifter_state_for,
 )
 from mild_badger.core.driveline.crane import (
     build_crane,
@@ -48,10 +48,10 @@ def test_graphs_of_furnished_demos_are_as_audited(name: str) -> None:
         "crane": [b.id for b in crane.bodies],
         "output": box_output(vehicle),
         "released": [e.id for e in assemble(vehicle, released=True).equations],
-        "sleeves": {g.id: sleeves_for(vehicle, g.id) for g in vehicle.real.gears},
+        "sleeves": {g.id: shifter_state_for(vehicle, g.id) for g in vehicle.real.gears},
         "axles": [axle_body(axle, "crown") for axle in axle_ids(vehicle)],
         "speeds": {
-            g.id: solve(train, sleeves_for(vehicle, g.id)).speeds for g in vehicle.real.gears
+            g.id: solve(train, shifter_state_for(vehicle, g.id)).speeds for g in vehicle.real.gears
         },
     }
     hold(__file__, name, figures)
@@ -89,7 +89,7 @@ def test_a_worm_holds_below_its_friction_angle() -> None:
 
 def test_turns_and_shares_are_said_one_way() -> None:
     bus = demo_vehicle()
-    speeds = solve(assemble(bus), sleeves_for(bus, "3")).speeds
+    speeds = solve(assemble(bus), shifter_state_for(bus, "3")).speeds
     assert body_turns(bus, "3", "wheel.left") == speeds["wheel.left"]
     assert body_turns(bus, None, "motor") == 1
     assert "93 %" in describe_passing(0.93)

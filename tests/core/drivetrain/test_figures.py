@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.conflict import conflict
 from mild_badger.core.drivetrain.examine import examine
 from mild_badger.core.drivetrain.graph_file import graph_report, read_graph
@@ -141,7 +141,7 @@ def test_the_graphs_of_the_demos_are_as_audited(name: str) -> None:
         "findings": [[f.code, f.where] for f in examine(train)],
     }
     for gear in vehicle.real.gears:
-        sleeves = sleeves_for(vehicle, gear.id)
+        sleeves = shifter_state_for(vehicle, gear.id)
         solution = solve(train, sleeves)
         way = power_path(train, sleeves, train.source, "wheel.left")
         figures[gear.id] = {
@@ -160,7 +160,7 @@ def test_two_gears_at_once_fight_as_audited() -> None:
     gears = [gear.id for gear in vehicle.real.gears]
     for one in gears:
         for other in gears:
-            sleeves = {**sleeves_for(vehicle, one), **sleeves_for(vehicle, other)}
+            sleeves = {**shifter_state_for(vehicle, one), **shifter_state_for(vehicle, other)}
             if one < other and len(sleeves) == 2:
                 figures[f"{one} {other}"] = [e.id for e in conflict(train, sleeves)]
     hold(__file__, "fights", figures)

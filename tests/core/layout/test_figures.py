@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.figures import plain as plain_text
 from mild_badger.core.kit.catalogue import shipped_kit
@@ -207,7 +207,7 @@ def test_ways_of_single_trains_are_as_audited() -> None:
     more = apply_edit(there, add_idler(there, "3", 0))
     less = apply_edit(more, remove_idler(more, "3", 0))
     figures["idler"] = [slot_of(v, "3").train for v in (more, less)]
-    train, sleeves = assemble(more), sleeves_for(more, "3")
+    train, sleeves = assemble(more), shifter_state_for(more, "3")
     figures["turns"] = solve(train, sleeves).speeds["wheel.left"]
     figures["crossings"] = [
         crossings((0, 0), 5.0, (6.0, 0), 5.0),

@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mild_badger.core.driveline.assemble import CRANK, assemble, sleeves_for
+from mild_badger.core.driveline.assemble import CRANK, assemble, shifter_state_for
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import solve
@@ -264,7 +264,7 @@ def test_a_crank_that_rubs_takes_its_power_and_what_teeth_lose(shown: Vehicle, d
         }
     )
     vehicle = shown.model_copy(update={"display_engine": engine})
-    train, sleeves = assemble(vehicle), sleeves_for(vehicle, "3")
+    train, sleeves = assemble(vehicle), shifter_state_for(vehicle, "3")
     solution = solve(train, sleeves)
     turns = solution.speed(CRANK)
     assert turns

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from mild_badger.core.architectures.registry import blank_box
-from mild_badger.core.driveline.assemble import assemble, box_output, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, box_output, shifter_state_for
 from mild_badger.core.driveline.efficiency import efficiency
 from mild_badger.core.drivetrain.lever_motion import fulcrum_for, lever_efficiency, motion_of
 from mild_badger.core.drivetrain.power import power_flow
@@ -75,7 +75,7 @@ def test_the_trolley_drives_at_its_targets() -> None:
 
 
 def test_power_in_is_power_out_and_what_joints_and_teeth_take() -> None:
-    train, sleeves = assemble(TROLLEY), sleeves_for(TROLLEY, "3")
+    train, sleeves = assemble(TROLLEY), shifter_state_for(TROLLEY, "3")
     solution, output = solve(train, sleeves), box_output(TROLLEY)
     flow = power_flow(train, sleeves, solution, {output: -500.0}, mesh_loss=0.06)
     assert flow is not None

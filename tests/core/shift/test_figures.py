@@ -8,7 +8,7 @@ import pytest
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.architectures.registry import searches
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.figures import plain as plain_text
@@ -61,7 +61,7 @@ def figures_of(vehicle: Vehicle) -> dict[str, Any]:
     ids = [gear.id for gear in vehicle.real.gears]
     ratios = {}
     for gear in ids:
-        speed = solve(train, sleeves_for(vehicle, gear), ahead).speeds.get("wheel.left")
+        speed = solve(train, shifter_state_for(vehicle, gear), ahead).speeds.get("wheel.left")
         ratios[gear] = None if not speed else 1 / speed
     groups = shifters(train)
     found: dict[str, Any] = {
@@ -132,7 +132,7 @@ def test_every_architecture_shifts_as_audited(kind: Kind) -> None:
     figures["place"] = len(place_reason(vehicle))
     figures["columns"] = slot_columns(
         vehicle,
-        {gear: solve(assemble(vehicle), sleeves_for(vehicle, gear)) for gear in ids},
+        {gear: solve(assemble(vehicle), shifter_state_for(vehicle, gear)) for gear in ids},
     )
     hold(__file__, f"box-{kind}", figures)
 

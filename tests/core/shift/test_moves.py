@@ -7,7 +7,7 @@ import pytest
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.architectures.registry import searches
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import Motion, solve
 from mild_badger.core.ratios.box_question import Kind
 from mild_badger.core.ratios.lanes import Impossible
@@ -32,13 +32,17 @@ def test_no_shift_locks_on_its_way(kind: Kind) -> None:
     every = (None, *(gear.name for gear in vehicle.real.gears))
     for start, end in product(every, repeat=2):
         shift = shift_between(vehicle.box, start, end)
-        stays = set(sleeves_for(vehicle, start).items()) & set(sleeves_for(vehicle, end).items())
+        stays = set(shifter_state_for(vehicle, start).items()) & set(
+            shifter_state_for(vehicle, end).items()
+        )
         for state in shift.states:
             solved = solve(graph, {**dict(stays), **state}, road)
             assert Motion.LOCKED not in solved.motions.values()
         if shift.moves:
-            assert {**dict(stays), **shift.states[-1]} == sleeves_for(vehicle, end)
-        assert bool(shift.moves) == (sleeves_for(vehicle, start) != sleeves_for(vehicle, end))
+            assert {**dict(stays), **shift.states[-1]} == shifter_state_for(vehicle, end)
+        assert bool(shift.moves) == (
+            shifter_state_for(vehicle, start) != shifter_state_for(vehicle, end)
+        )
 
 
 def test_the_bus_s_moves_by_hand() -> None:
@@ -58,6 +62,8 @@ def test_a_range_box_moves_only_the_half_that_changes() -> None:
     vehicle = boxed("range-splitter")
     box = vehicle.box
     for one, other in product("123", repeat=2):
-        same = set(sleeves_for(vehicle, one).items()) & set(sleeves_for(vehicle, other).items())
+        same = set(shifter_state_for(vehicle, one).items()) & set(
+            shifter_state_for(vehicle, other).items()
+        )
         moved = {move.sleeve for move in shift_between(box, one, other).moves}
         assert not moved & {sleeve for sleeve, _ in same}

@@ -6,7 +6,7 @@ from itertools import product
 import pytest
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import Motion, solve
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.ratios.train import parse_train
@@ -151,7 +151,7 @@ def test_sliders_drive_as_sleeves_do_and_idle_with_their_shaft(name: str) -> Non
     assert [g.ratio for g in before.gears] == [g.ratio for g in after.gears]
     assert before.proof.states == after.proof.states
     train = assemble(sliding)
-    solved = solve(train, sleeves_for(sliding, "1"))
+    solved = solve(train, shifter_state_for(sliding, "1"))
     shaft = "output" if name == "layshaft" else "layshaft.1"
     # out of mesh a slider turns with the shaft that carries it, not with its partner
     for gear in ("R", "1") if name == "layshaft" else ("1",):
@@ -173,7 +173,7 @@ def test_the_demos_reach_no_state_that_locks(name: str) -> None:
 
 def test_two_gears_at_once_lock_and_the_parts_are_named() -> None:
     vehicle = vehicle_with(BOXES["slot"])
-    both = sleeves_for(vehicle, "1") | sleeves_for(vehicle, "3")
+    both = shifter_state_for(vehicle, "1") | shifter_state_for(vehicle, "3")
     locked = state_with(proof_of(without_plungers(vehicle)), both)
     assert locked.verdict is StateVerdict.LOCKS
     assert {"Gear 1, driven", "Gear 3, driven"} <= set(locked.fighting)
@@ -182,7 +182,9 @@ def test_two_gears_at_once_lock_and_the_parts_are_named() -> None:
 
 def test_two_gears_of_one_ratio_do_not_fight() -> None:
     vehicle = vehicle_with(BOXES["slot with two alike"])
-    both = sleeves_for(vehicle, "1") | sleeves_for(vehicle, "3")  # both 2 : 1 the same way
+    both = shifter_state_for(vehicle, "1") | shifter_state_for(
+        vehicle, "3"
+    )  # both 2 : 1 the same way
     state = state_with(proof_of(without_plungers(vehicle)), both)
     assert (state.verdict, state.ratio) == (StateVerdict.DRIVES, Fraction(2))
 

@@ -82,11 +82,13 @@ def test_removing_and_undoing_and_reordering_leave_the_rest_alone(name: str) -> 
         assert gone.gear(gear.id) is None
 
 
-def test_pasting_over_a_table_keeps_ids_by_name_then_by_place() -> None:
+def test_pasting_over_a_table_keeps_ids_by_position_or_by_name_where_rows_moved() -> None:
     old = [("a", "1"), ("b", "2"), ("c", "3")]
     assert kept_ids(old, ["1", "2", "3"]) == ("a", "b", "c")
     assert kept_ids(old, ["3", "1", "2"]) == ("c", "a", "b")
     assert kept_ids(old, ["first", "2", "third"]) == ("a", "b", "c")
+    assert kept_ids(old, ["2", "3", "4"]) == ("a", "b", "c")
+    assert kept_ids(old, ["0", "1", "2", "3"]) == ("0", "a", "b", "c")
     assert kept_ids(old, ["1", "2", "3", "4"]) == ("a", "b", "c", "4")
     assert kept_ids(old, ["1"], ("4",)) == ("a",)
     assert kept_ids(old, ["1", "2", "3", "a", "4"], ("4",)) == ("a", "b", "c", "a-2", "4-2")

@@ -13,7 +13,7 @@ from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import dog
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.vehicle.bodies import lay_shaft
-from mild_badger.core.vehicle.box import links_of, sleeve_of
+from mild_badger.core.vehicle.box import links_of
 from mild_badger.core.vehicle.boxes import LayshaftBox
 from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.kit import Kit
@@ -63,11 +63,11 @@ class LayshaftArchitecture(Architecture[LayshaftBox]):
             if train:
                 builder.train(key, train, start=start, end=layshaft, title=key.capitalize())
         for slot in box.slots:
+            sleeve = box.sleeve_at(slot.column)
             if slot.direct:
-                sleeve = sleeve_of(slot.column)
                 builder.equations.append(dog(start, end, sleeve=sleeve, position=slot.face))
             else:
-                add_selected(builder, slot, layshaft, end, slides=box.slides)
+                add_selected(builder, slot, layshaft, end, sleeve=sleeve, slides=box.slides)
 
     def places(self, box: LayshaftBox) -> InLine:
         """Stand input and output in one line, the layshaft beside them."""

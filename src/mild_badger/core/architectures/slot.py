@@ -54,7 +54,13 @@ class SlotArchitecture(Architecture[SlotBox]):
         if len(columns) > 1:
             _row(builder, tie_gear, box.tie_teeth, selectors, "Tie gear")
         for slot in box.slots:
-            add_dogged(builder, slot, inputs[slot.column], selectors[slot.column - 1])
+            add_dogged(
+                builder,
+                slot,
+                inputs[slot.column],
+                selectors[slot.column - 1],
+                sleeve=box.sleeve_at(slot.column),
+            )
 
     def between(
         self, builder: Builder, box: SlotBox, start: str, end: str, motor_turns: int

@@ -5,19 +5,22 @@ from collections.abc import Mapping
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import Body, bevel_differential, dog
 from mild_badger.core.ratios.box_question import BoxQuestion
-from mild_badger.core.vehicle.box import Slot, Train, gear_key, second_key, sleeve_of
+from mild_badger.core.vehicle.box import Slot, Train, gear_key, second_key
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.edit.slots import with_places
 from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.vehicle.sleeves import SleeveId
 from mild_badger.core.vehicle.tally import Tally
 
 __all__ = ["add_dogged", "add_selected", "count_gears", "count_sleeves", "places_for"]
 
 
-def add_selected(builder: Builder, slot: Slot, start: str, end: str, *, slides: bool) -> None:
+def add_selected(
+    builder: Builder, slot: Slot, start: str, end: str, *, sleeve: SleeveId, slides: bool
+) -> None:
     """Add a gear that a sleeve couples, or one that slides into mesh on its shaft."""
     if not slides or not slot.train:
-        add_dogged(builder, slot, start, end)
+        add_dogged(builder, slot, start, end, sleeve=sleeve)
         return
     builder.train(
         gear_key(slot.gear),
@@ -25,11 +28,11 @@ def add_selected(builder: Builder, slot: Slot, start: str, end: str, *, slides: 
         start=start,
         end=end,
         title=builder.title(slot.gear),
-        slides=(sleeve_of(slot.column), slot.face),
+        slides=(sleeve, slot.face),
     )
 
 
-def add_dogged(builder: Builder, slot: Slot, start: str, end: str) -> None:
+def add_dogged(builder: Builder, slot: Slot, start: str, end: str, *, sleeve: SleeveId) -> None:
     """Add a gear's train from a shaft to a free gear that its sleeve couples to another shaft."""
     if not slot.train:
         return
@@ -37,7 +40,7 @@ def add_dogged(builder: Builder, slot: Slot, start: str, end: str) -> None:
     free = builder.train(gear_key(slot.gear), slot.train, start=start, end=None, title=title)
     if slot.second:
         free = _sum(builder, slot, free, start)
-    builder.equations.append(dog(free, end, sleeve=sleeve_of(slot.column), position=slot.face))
+    builder.equations.append(dog(free, end, sleeve=sleeve, position=slot.face))
 
 
 def _sum(builder: Builder, slot: Slot, first: str, start: str) -> str:

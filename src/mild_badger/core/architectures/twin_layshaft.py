@@ -46,7 +46,9 @@ class TwinLayshaftArchitecture(Architecture[TwinLayshaftBox]):
                 builder.train(key, train, start=layshaft, end=end, title=key.capitalize())
         for slot in box.slots:
             layshaft = lay_shaft(box.layshaft(slot.column) + 1)
-            add_selected(builder, slot, start, layshaft, slides=box.slides)
+            add_selected(
+                builder, slot, start, layshaft, sleeve=box.sleeve_at(slot.column), slides=box.slides
+            )
 
     def findings(self, box: TwinLayshaftBox) -> Iterator[Finding]:
         """Hold the two output pairs against the one wheel that they drive."""

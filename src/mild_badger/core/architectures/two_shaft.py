@@ -41,7 +41,9 @@ class TwoShaftArchitecture(Architecture[TwoShaftBox]):
     ) -> None:
         """Add the gears' pairs."""
         for slot in box.slots:
-            add_selected(builder, slot, start, end, slides=box.slides)
+            add_selected(
+                builder, slot, start, end, sleeve=box.sleeve_at(slot.column), slides=box.slides
+            )
 
     def places(self, box: TwoShaftBox) -> InLine:
         """Stand the output beside the input."""

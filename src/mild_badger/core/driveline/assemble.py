@@ -46,7 +46,7 @@ __all__ = [
     "box_output",
     "lettered",
     "letters_of",
-    "sleeves_for",
+    "shifter_state_for",
 ]
 
 BOX_INPUT = input_shaft()
@@ -63,7 +63,7 @@ def box_output(vehicle: Vehicle) -> str:
     return vehicle.box.output
 
 
-def sleeves_for(vehicle: Vehicle, gear: str | None) -> dict[str, str]:
+def shifter_state_for(vehicle: Vehicle, gear: str | None) -> dict[str, str]:
     """Sleeve positions that engage a gear; all in neutral for None or a gear without a slot."""
     return {} if gear is None else vehicle.box.closed(gear)
 

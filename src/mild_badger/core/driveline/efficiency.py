@@ -9,7 +9,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from mild_badger.core.driveline.assemble import WHEELS, assemble, box_output, sleeves_for
+from mild_badger.core.driveline.assemble import WHEELS, assemble, box_output, shifter_state_for
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import Drivetrain, Equation, fixed
 from mild_badger.core.drivetrain.power import power_flow, power_shares
@@ -107,7 +107,7 @@ def _gears_ahead(key: CacheKey, road: tuple[Equation, ...]) -> dict[str, InGear]
 def _gear_ahead(vehicle: Vehicle, gear: str, road: tuple[Equation, ...]) -> InGear:
     """Solve one gear straight ahead; see :func:`gears_ahead`."""
     train, output, wheels = assemble(vehicle), box_output(vehicle), driven_wheels(vehicle)
-    sleeves = sleeves_for(vehicle, gear)
+    sleeves = shifter_state_for(vehicle, gear)
     solution = solve(train, sleeves, road)
     loads = None if solution.locked else _loads(solution, wheels)
     shares = None
@@ -141,7 +141,7 @@ def box_efficiencies(
     train, output = assemble(vehicle), box_output(vehicle)
     shares = {}
     for gear in gears if gears is not None else [target.id for target in vehicle.real.gears]:
-        sleeves = sleeves_for(vehicle, gear)
+        sleeves = shifter_state_for(vehicle, gear)
         solution = solve(train, sleeves)
         shares[gear] = efficiency(train, sleeves, solution, {output: 1.0}, vehicle.kit.mesh_loss)
     return shares

@@ -2,7 +2,7 @@
 
 from fractions import Fraction
 
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -11,5 +11,7 @@ __all__ = ["body_turns"]
 
 def body_turns(vehicle: Vehicle, gear: str | None, body: str) -> Fraction | None:
     """Give a body's turns for one of the motor in a gear; None where it is free or locked."""
-    solution = solve(assemble(vehicle), sleeves_for(vehicle, gear))  # the road does not bear on it
+    solution = solve(
+        assemble(vehicle), shifter_state_for(vehicle, gear)
+    )  # the road does not bear on it
     return None if solution.locked else solution.speed(body)

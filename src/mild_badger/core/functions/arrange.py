@@ -20,7 +20,7 @@ from mild_badger.core.vehicle.box import Face, GearPair, chain_ratio
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import sleeve_id
+from mild_badger.core.vehicle.sleeves import SleeveId
 
 __all__ = ["Arrangement", "Branch", "arrange"]
 
@@ -209,9 +209,10 @@ def _sleeves(branches: list[Branch], box: FunctionBox) -> tuple[Branch, ...]:
         here = [b for b in branches if b.feed == feed and set(b.positions) != every]
         for pair in _paired(here):
             number += 1
+            sleeve = SleeveId("sleeve", number, [branch.key for branch in pair])
             faces: tuple[Face, Face] = ("front", "back")
             for branch, face in zip(pair, faces, strict=False):
-                placed[branch.key] = (sleeve_id("sleeve", number), face)
+                placed[branch.key] = (sleeve, face)
     return tuple(
         replace(b, sleeve=placed[b.key][0], face=placed[b.key][1]) if b.key in placed else b
         for b in branches

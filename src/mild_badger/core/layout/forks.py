@@ -10,7 +10,7 @@ from math import atan2, cos, hypot, pi, sin
 
 from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM, Disc, Rod, Stack
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import rail_of
+from mild_badger.core.vehicle.sleeves import fork_rail_id, rail_of
 
 __all__ = ["FORK_RADIUS_MM", "Fork", "forks_of", "missing_forks"]
 
@@ -76,7 +76,7 @@ def _placed(vehicle: Vehicle, stack: Stack, disc: Disc, made: list[Fork]) -> For
     below = any(rod.y_mm < centre.y_mm - 1 for rod in stack.rods.values())
     for dx, dy in _places(below):
         rail = Rod(
-            disc.body.replace("sleeve", "fork rail"),
+            fork_rail_id(disc.body),
             centre.x_mm + dx * unit,
             centre.y_mm + dy * unit,
             *walls,

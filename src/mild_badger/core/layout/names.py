@@ -12,6 +12,7 @@ from mild_badger.core.vehicle.bodies import is_idler_shaft, selector_shaft, trai
 from mild_badger.core.vehicle.box import Slot, gear_key, second_key
 from mild_badger.core.vehicle.cache_key import ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import describe_sleeve
 
 __all__ = [
     "describe_body",
@@ -81,7 +82,7 @@ def describe_shaft(vehicle: Vehicle, shaft: str) -> str:
     for key, title in train_titles(vehicle):
         if train_of(shaft) == key:  # placed for a train that the gear no longer has
             return f"{title}: {'idler' if is_idler_shaft(shaft) else 'shaft'}, gone"
-    return shaft.replace(".", " ")
+    return describe_sleeve(shaft)
 
 
 @lru_cache(maxsize=8)

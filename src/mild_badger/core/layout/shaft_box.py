@@ -25,7 +25,7 @@ from mild_badger.core.layout.stack import (
 from mild_badger.core.layout.train import crossings
 from mild_badger.core.mesh.centres import Centre, centre_of
 from mild_badger.core.vehicle.bodies import gear_body, idler_shaft, input_shaft
-from mild_badger.core.vehicle.box import GearPair, Slot, gear_key, sleeve_of
+from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import pair_id
 
@@ -84,15 +84,15 @@ class _Builder:
             self._wall("middle wall")
         columns = sorted({slot.column for slot in self.slots})
         columns.sort(key=lambda c: not any(s.direct and s.column == c for s in self.slots))
-        slides = self.vehicle.box.slides
+        box = self.vehicle.box
         for column in columns:
             slot_at: dict[str, Slot] = {s.face: s for s in self.slots if s.column == column}
             for face in ("front", "back"):
                 slot = slot_at.get(face)
                 if face == "back":
                     sleeve = self._slab(f"sleeve {column}", sleeve_room_mm(self.vehicle), "sleeve")
-                    if not slides or any(s.direct for s in slot_at.values()):
-                        body = sleeve_of(column)
+                    if not box.slides or any(s.direct for s in slot_at.values()):
+                        body = box.sleeve_at(column)
                         self.discs.append(Disc(body, places.driven, sleeve, SLEEVE_RADIUS_MM))
                 if slot is None or not slot.train:
                     continue

@@ -11,7 +11,7 @@ from math import cos, hypot, pi, radians, sqrt, tan
 
 import numpy as np
 
-from mild_badger.core.driveline.assemble import assemble, box_output, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, box_output, shifter_state_for
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import solve
@@ -118,7 +118,7 @@ def separations(vehicle: Vehicle, stack: Stack) -> tuple[Separation, ...]:
 
 def _loaded(vehicle: Vehicle, train: Drivetrain, stack: Stack, gear: str) -> list[_Mesh]:
     """List the meshes on the way from motor to output, with the forces at their teeth."""
-    sleeves = sleeves_for(vehicle, gear)
+    sleeves = shifter_state_for(vehicle, gear)
     path = power_path(train, sleeves, MOTOR, box_output(vehicle)) if sleeves else None
     if path is None:
         return []
@@ -192,7 +192,7 @@ def wall_loads(vehicle: Vehicle, stack: Stack) -> tuple[WallLoad, ...]:
     worst: dict[tuple[str, str], WallLoad] = {}
     for gear in vehicle.real.gears:
         meshes = _loaded(vehicle, train, stack, gear.id)
-        solved = solve(train, sleeves_for(vehicle, gear.id)) if meshes else None
+        solved = solve(train, shifter_state_for(vehicle, gear.id)) if meshes else None
         loads: dict[str, list[tuple[Disc, float, np.ndarray]]] = {}
         for mesh in meshes:
             for disc, push in ((mesh.one, -mesh.push), (mesh.other, mesh.push)):

@@ -13,7 +13,6 @@ from mild_badger.core.vehicle.frame import SleeveKind
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import sleeve_id
 
 __all__ = [
     "SLEEVE_RADIUS_MM",
@@ -138,7 +137,7 @@ def stack_of(vehicle: Vehicle, layout: BoxLayout) -> Stack:
     for name in rods:
         of_column = column_shaft(name)
         if of_column is not None and of_column.kind == "selector":
-            sleeve = sleeve_id("sleeve", of_column.column)
+            sleeve = vehicle.box.sleeve_at(of_column.column)
             discs.append(Disc(sleeve, name, number["sleeves"], SLEEVE_RADIUS_MM))
         if (gear := rows.get(name)) is not None:
             layer = number["tie" if gear.tie else "sleeves"]

@@ -4,7 +4,7 @@ from collections import deque
 from fractions import Fraction
 from math import atan2
 
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.layout.stack import Stack
@@ -19,7 +19,7 @@ __all__ = ["engaged_bodies", "meshes_in", "phases_in", "shaft_rpm", "shaft_turns
 
 def shaft_turns(vehicle: Vehicle, gear: str | None) -> dict[str, Fraction | None]:
     """Give the turns of every body per turn of the motor, signed; None where it is free."""
-    solved = solve(assemble(vehicle), sleeves_for(vehicle, gear))
+    solved = solve(assemble(vehicle), shifter_state_for(vehicle, gear))
     return dict(solved.speeds)
 
 

@@ -22,6 +22,7 @@ from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import describe_sleeve
 from mild_badger.core.words import counted
 
 __all__ = ["verify_forks", "verify_layout", "verify_stack"]
@@ -60,7 +61,10 @@ def verify_forks(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Ite
                 room = shape.distance(at) - disc.radius_mm
                 if room < LEAST_ROOM_MM:
                     yield _clash(
-                        vehicle, f"the fork of {fork.column}", disc.body, stack.slabs[disc.slab]
+                        vehicle,
+                        f"the fork of {describe_sleeve(fork.column)}",
+                        disc.body,
+                        stack.slabs[disc.slab],
                     )
             if fork.rail.first <= disc.slab <= fork.rail.last:
                 apart = hypot(rod.x_mm - fork.rail.x_mm, rod.y_mm - fork.rail.y_mm)
@@ -73,7 +77,10 @@ def verify_forks(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Ite
                 room = shape.distance(Point(rod.x_mm, rod.y_mm)) - radius
                 if room < LEAST_ROOM_MM:
                     yield _clash(
-                        vehicle, f"the fork of {fork.column}", rod.name, stack.slabs[fork.slab]
+                        vehicle,
+                        f"the fork of {describe_sleeve(fork.column)}",
+                        rod.name,
+                        stack.slabs[fork.slab],
                     )
     for one, other in combinations(forks, 2):
         if one.slab == other.slab:
@@ -81,8 +88,8 @@ def verify_forks(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Ite
             if room < LEAST_ROOM_MM:
                 yield _clash(
                     vehicle,
-                    f"the fork of {one.column}",
-                    f"the fork of {other.column}",
+                    f"the fork of {describe_sleeve(one.column)}",
+                    f"the fork of {describe_sleeve(other.column)}",
                     stack.slabs[one.slab],
                 )
 

@@ -9,7 +9,7 @@ from math import sqrt
 from typing import Literal
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.driveline.efficiency import driven_wheels, loaded_couplings
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.errors import InputError
@@ -79,7 +79,7 @@ def drag_lines(vehicle: Vehicle, gear: str) -> tuple[DragLine, ...]:
     A drag torque on a body that turns n times for one of the motor takes |n| times as much there.
     """
     train = assemble(vehicle)
-    sleeves = sleeves_for(vehicle, gear)
+    sleeves = shifter_state_for(vehicle, gear)
     solution = solve(train, sleeves, conditions(vehicle, Straight(), locked=False))
     if solution.locked or (vehicle.box.sleeved and not sleeves):
         return ()

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from math import pi
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.driveline.assemble import WHEELS, assemble, sleeves_for
+from mild_badger.core.driveline.assemble import WHEELS, assemble, shifter_state_for
 from mild_badger.core.driveline.efficiency import driven_wheels
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.power import PowerFlow, Through, power_flow
@@ -88,7 +88,7 @@ def power_table(vehicle: Vehicle, gear: str | None, rpm: float) -> PowerTable | 
     torque = torque_at(vehicle.motor, rpm)
     train = assemble(vehicle)
     road = conditions(vehicle, Straight(), locked=False)
-    sleeves = sleeves_for(vehicle, gear)
+    sleeves = shifter_state_for(vehicle, gear)
     solution = solve(train, sleeves, road)
     turns = solution.speeds[WHEELS["left"]]
     still = vehicle.box.sleeved and not sleeves  # neutral

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from mild_badger.core.shift.moves import shift_between
-from mild_badger.core.vehicle.box import Slot, sleeve_of
+from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import column_of, rail_of
 from mild_badger.core.words import counted
@@ -43,11 +43,15 @@ def catch_sleeves(vehicle: Vehicle) -> dict[str, tuple[str, ...]]:
         if vehicle.box.ready(gear.id):
             for sleeve in vehicle.box.engaged(gear.id):
                 sleeves_of.setdefault(rail_of(sleeve), set()).add(sleeve)
-    order = [sleeve_of(column) for column in vehicle.shifting.catch.order]
+    order = list(vehicle.shifting.catch.order)
 
     def place(sleeve: str) -> tuple[int, int]:
         number = column_of(sleeve)
-        return (order.index(sleeve), 0) if sleeve in order else (len(order), number)
+        return (
+            (order.index(number), 0)
+            if rail_of(sleeve) == "sleeve" and number in order
+            else (len(order), number)
+        )
 
     return {kind: tuple(sorted(sleeves, key=place)) for kind, sleeves in sleeves_of.items()}
 

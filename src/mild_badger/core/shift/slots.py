@@ -9,7 +9,7 @@ from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.driveline.assemble import box_output
 from mild_badger.core.drivetrain.solve import Solution
 from mild_badger.core.ratios.train import mesh_count
-from mild_badger.core.vehicle.box import Slot, sleeve_of
+from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["SlotColumn", "SlotView", "slot_columns"]
@@ -81,7 +81,7 @@ def slot_columns(vehicle: Vehicle, solutions: dict[str, Solution]) -> tuple[Slot
         columns.append(
             SlotColumn(
                 number=number,
-                sleeve=sleeve_of(number),
+                sleeve=vehicle.box.sleeve_at(number),
                 input_sign=-1 if turning is not None and turning < 0 else 1,
                 selector_sign=-1 if number % 2 == 0 else 1,
                 front=views.get((number, "front")),

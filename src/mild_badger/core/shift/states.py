@@ -15,7 +15,7 @@ from functools import lru_cache
 from itertools import permutations
 from math import prod
 
-from mild_badger.core.driveline.assemble import WHEELS, assemble, box_output, sleeves_for
+from mild_badger.core.driveline.assemble import WHEELS, assemble, box_output, shifter_state_for
 from mild_badger.core.drivetrain.conflict import conflict
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain, Equation, OneWay
 from mild_badger.core.drivetrain.one_way import solve_one_way
@@ -156,7 +156,9 @@ def _proved(question: _StateQuestion, road: tuple[Equation, ...]) -> Proof:
     named: dict[frozenset[tuple[str, str]], list[str]] = {}
     for gear in vehicle.real.gears:
         if vehicle.box.ready(gear.id):
-            named.setdefault(frozenset(sleeves_for(vehicle, gear.id).items()), []).append(gear.id)
+            named.setdefault(frozenset(shifter_state_for(vehicle, gear.id).items()), []).append(
+                gear.id
+            )
     if vehicle.box.lever is not None:
         return _slid(vehicle, train, road)
     clash = _clashes(train, groups)
@@ -189,7 +191,7 @@ def _slid(vehicle: Vehicle, train: Drivetrain, road: tuple[Equation, ...]) -> Pr
             vehicle,
             train,
             road,
-            Stop(tuple(sleeves_for(vehicle, gear).items())),
+            Stop(tuple(shifter_state_for(vehicle, gear).items())),
             () if gear is None else (gear,),
         )
         for gear in (None, *(slot.gear for slot in vehicle.box.slots))

@@ -13,7 +13,7 @@ from functools import lru_cache
 from math import exp, isclose, log
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.driveline.assemble import WHEELS, assemble, box_output, sleeves_for
+from mild_badger.core.driveline.assemble import WHEELS, assemble, box_output, shifter_state_for
 from mild_badger.core.drivetrain.graph import Drivetrain, Equation
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import Solution, solve
@@ -120,7 +120,7 @@ class _Case:
     def solved(self, train: Drivetrain, position: str) -> Solution:
         """Solve a drivetrain in a position."""
         gear = None if position == NEUTRAL else position
-        return solve(train, sleeves_for(self.vehicle, gear), self.ahead)
+        return solve(train, shifter_state_for(self.vehicle, gear), self.ahead)
 
     def matters(self, position: str, body: str) -> frozenset[str]:
         """Name the couplings that can act on a body's speed as planned: those on the way to it.
@@ -130,7 +130,7 @@ class _Case:
         """
         if (position, body) not in self.ways:
             gear = None if position == NEUTRAL else position
-            sleeves = sleeves_for(self.vehicle, gear)
+            sleeves = shifter_state_for(self.vehicle, gear)
             way = power_path(self.train, sleeves, self.train.source, body)
             on_way = {e.id for e in way.couplings} if way else set()
             self.ways[position, body] = frozenset(on_way | self._loops(position, sleeves))

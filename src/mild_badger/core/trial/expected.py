@@ -10,7 +10,7 @@ from mild_badger.core.driveline.assemble import (
     WHEELS,
     assemble,
     box_output,
-    sleeves_for,
+    shifter_state_for,
 )
 from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.solve import Solution, solve
@@ -18,6 +18,7 @@ from mild_badger.core.functions.result import function_result
 from mild_badger.core.mechanisms.steps import TrialStep, mechanism_steps
 from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import describe_sleeve
 from mild_badger.core.vehicle.trial import NEUTRAL, Reading
 from mild_badger.core.words import signed
 
@@ -89,7 +90,7 @@ def _train(vehicle: Vehicle) -> Drivetrain:
 def _solved(vehicle: Vehicle, position: str) -> Solution:
     gear = None if position == NEUTRAL else position
     ahead = conditions(vehicle, Straight(), locked=False)
-    return solve(_train(vehicle), sleeves_for(vehicle, gear), ahead)
+    return solve(_train(vehicle), shifter_state_for(vehicle, gear), ahead)
 
 
 @lru_cache(maxsize=8)
@@ -152,7 +153,7 @@ def trial_steps(vehicle: Vehicle) -> tuple[Step, ...]:
     """Make the trial list from the shift table: neutral first, then gear by gear."""
     steps = []
     for position in positions(vehicle):
-        sleeves = {} if position == NEUTRAL else sleeves_for(vehicle, position)
+        sleeves = {} if position == NEUTRAL else shifter_state_for(vehicle, position)
         solution = _solved(vehicle, position)
         out = signed_speed(vehicle, solution, box_output(vehicle))
         wheel = signed_speed(vehicle, solution, WHEELS["left"])
@@ -161,7 +162,7 @@ def trial_steps(vehicle: Vehicle) -> tuple[Step, ...]:
             Step(
                 position=position,
                 sleeves=", ".join(
-                    f"{name.replace('.', ' ')} {vehicle.gear_name(place)}"
+                    f"{describe_sleeve(name)} {vehicle.gear_name(place)}"
                     for name, place in sleeves.items()
                 )
                 or "all sleeves out",

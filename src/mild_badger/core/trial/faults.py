@@ -11,7 +11,7 @@ from fractions import Fraction
 from itertools import combinations
 from typing import Literal
 
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.graph import Body, Coupling, Drivetrain, Equation, fixed
 from mild_badger.core.vehicle.bodies import is_driver, partner_of
 from mild_badger.core.vehicle.model import Vehicle
@@ -202,7 +202,7 @@ def _crowns(train: Drivetrain) -> Iterator[Suspect]:
 
 
 def _sleeves(vehicle: Vehicle) -> Iterator[Suspect]:
-    gears = [g.id for g in vehicle.real.gears if sleeves_for(vehicle, g.id)]
+    gears = [g.id for g in vehicle.real.gears if shifter_state_for(vehicle, g.id)]
     called = vehicle.gear_name
     for one, other in combinations(gears, 2):
         yield Suspect(

@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mild_badger.core.axle.road_state import Straight, conditions
-from mild_badger.core.driveline.assemble import assemble, sleeves_for
+from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain, fixed
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.errors import BadgerError, InputError
@@ -140,7 +140,7 @@ def faults_of(vehicle: Vehicle) -> tuple[RigFault, ...]:
             if pair.idlers:
                 faults.append(RigFault("missing idler", train, number))
             faults.append(RigFault("skipping tooth", train, number, percent=4.0))
-    gears = [g.id for g in vehicle.real.gears if sleeves_for(vehicle, g.id)]
+    gears = [g.id for g in vehicle.real.gears if shifter_state_for(vehicle, g.id)]
     for gear in gears:
         if vehicle.box.own_keys():
             faults.append(RigFault("slipping dog", gear=gear, percent=12.0))
@@ -232,12 +232,12 @@ def _solved(vehicle: Vehicle, run: RigRun) -> tuple[Solution, float]:
     position = run.position
     if fault is not None and fault.kind == "wrong sleeve" and position == fault.gear:
         position = fault.other
-    sleeves = {} if position == NEUTRAL else sleeves_for(built, position)
+    sleeves = {} if position == NEUTRAL else shifter_state_for(built, position)
     train = assemble(built)
     if run.body not in train.index and run.body not in assemble(vehicle).index:
         raise InputError(f"The drivetrain has no body {run.body!r} to put a disc on.")
     if fault is not None and fault.kind == "glued gear":
-        train = _glued(train, sleeves_for(built, fault.gear))
+        train = _glued(train, shifter_state_for(built, fault.gear))
     ahead = conditions(built, Straight(), locked=False)
     return solve(train, sleeves, ahead), _slip(vehicle, run, position, train)
 
@@ -247,12 +247,12 @@ def _slip(vehicle: Vehicle, run: RigRun, position: str, train: Drivetrain) -> fl
     fault = run.fault
     if fault is None or fault.kind not in ("slipping dog", "skipping tooth"):
         return 0.0
-    sleeves = {} if position == NEUTRAL else sleeves_for(vehicle, position)
+    sleeves = {} if position == NEUTRAL else shifter_state_for(vehicle, position)
     if fault.kind == "slipping dog":
         weak = [
             e
             for e in train.equations
-            if e.kind is Coupling.DOG and e.holds(sleeves_for(vehicle, fault.gear))
+            if e.kind is Coupling.DOG and e.holds(shifter_state_for(vehicle, fault.gear))
         ]
     else:
         own = pair_ids(train_at(vehicle, fault.train))[fault.pair]

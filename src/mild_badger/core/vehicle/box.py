@@ -17,7 +17,7 @@ from mild_badger.core.ids import Identity
 from mild_badger.core.vehicle.base import DocumentNode, Length, RefersTo
 from mild_badger.core.vehicle.edit.change import Path
 from mild_badger.core.vehicle.lever_drive import LeverDrive
-from mild_badger.core.vehicle.sleeves import sleeve_id
+from mild_badger.core.vehicle.sleeves import SleeveId
 from mild_badger.core.vehicle.train import MAX_PAIRS, GearPair, Train, pair_id
 
 __all__ = [
@@ -40,7 +40,6 @@ __all__ = [
     "gear_key",
     "links_of",
     "second_key",
-    "sleeve_of",
     "summed",
 ]
 
@@ -160,11 +159,6 @@ class Ways(NamedTuple):
     after: Train
 
 
-def sleeve_of(column: int) -> str:
-    """Name the sleeve of a column."""
-    return sleeve_id("sleeve", column)
-
-
 def links_of(key: str, train: Train) -> tuple[Link, ...]:
     """Say of every pair of a train where it stands."""
     return tuple(Link(key, n, pair) for n, pair in enumerate(train))
@@ -261,6 +255,10 @@ class BoxBase(DocumentNode):
     def coupled(self, gear: str) -> tuple[GearPair, ...]:
         """List the pairs whose driven gear a sleeve couples, so that it must run free with dogs."""
         return ()
+
+    def sleeve_at(self, column: int) -> SleeveId:
+        """Give the sleeve, or the slider, of a column."""
+        return SleeveId("sleeve", column, ())
 
     def engaged(self, gear: str) -> dict[str, str]:
         """Give the sleeves that engage a gear and their sides; none for a gear without a place."""

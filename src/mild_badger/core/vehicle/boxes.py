@@ -23,10 +23,9 @@ from mild_badger.core.vehicle.box import (
     Ways,
     gear_key,
     links_of,
-    sleeve_of,
 )
 from mild_badger.core.vehicle.lever_drive import LeverDrive
-from mild_badger.core.vehicle.sleeves import Rail, sleeve_id
+from mild_badger.core.vehicle.sleeves import Rail, SleeveId
 
 __all__ = [
     "BOXES",
@@ -105,10 +104,15 @@ class SlottedBox(BoxBase):
         """List the key of every gear's train."""
         return tuple(gear_key(slot.gear) for slot in self.slots)
 
+    def sleeve_at(self, column: int) -> SleeveId:
+        """Give the sleeve, or the slider, of a column."""
+        coupled = (slot.gear for slot in self.slots if slot.column == column)
+        return SleeveId("sleeve", column, coupled)
+
     def engaged(self, gear: str) -> dict[str, str]:
         """Give the sleeve that engages a gear and its side; none for a gear without a slot."""
         slot = self.slot(gear)
-        return {sleeve_of(slot.column): slot.face} if slot else {}
+        return {self.sleeve_at(slot.column): slot.face} if slot else {}
 
     def chain(self, gear: str) -> tuple[Link, ...]:
         """List the pairs from the box's input to its output in a gear."""
@@ -415,7 +419,9 @@ class RangeBox(BoxBase):
     def sleeve(part: str, number: int) -> tuple[str, Face]:
         """Say which sleeve closes a pair of a small box, and to which side."""
         rail: Rail = "splitter sleeve" if part == "splitter" else "range sleeve"
-        return sleeve_id(rail, (number + 1) // 2), "front" if number % 2 else "back"
+        first = number - 1 + number % 2
+        sleeve = SleeveId(rail, (number + 1) // 2, (str(first), str(first + 1)))
+        return sleeve, "front" if number % 2 else "back"
 
     def between(self) -> tuple[Between, ...]:
         """Group by small box: each has its own centre distance."""

@@ -1,5 +1,6 @@
 """Older files: each version's step to the next, on plain data."""
 
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -8,7 +9,7 @@ from mild_badger.core.vehicle.crane import INPUTS
 
 __all__ = ["VERSION", "migrate"]
 
-VERSION = 7
+VERSION = 8
 
 
 RENAMED = {
@@ -28,7 +29,8 @@ def migrate(data: dict[str, Any]) -> dict[str, Any]:
     finger. Version 5 gives every gear an id, which all that concerns it holds in place of its name,
     and tells pairs by an id too. Version 6 does so for outputs, driven axles, masses, liquid lines,
     cables, readings and kept versions. Version 7 keeps the letters of shafts; before, none was
-    given, and three fields had other names.
+    given, and three fields had other names. Version 8 knows sleeves, their forks and rails by what
+    they couple, no more by a column's number.
     """
     vehicle = data.get("vehicle")
     version = data.get("version", VERSION)
@@ -49,6 +51,7 @@ def _vehicle(old: dict[str, Any], version: int) -> dict[str, Any]:
     if version < 6:
         new = _with_ids(new)
     new = {RENAMED.get(key, key): value for key, value in new.items()}
+    new = _with_sleeves(new)
     versions = old.get("versions")
     if isinstance(versions, list):
         new["versions"] = [
@@ -180,6 +183,43 @@ def _with_ids(vehicle: dict[str, Any]) -> dict[str, Any]:
     for place, change in moves:
         new = _changed(new, place, change)
     return new
+
+
+COLUMN_SLEEVE = re.compile(r"\b(sleeve|fork rail)\.([0-9]+)\b")
+BOX_SLEEVE = re.compile(r"\b(splitter|range) sleeve\.([0-9]+)\b")
+
+
+def _with_sleeves(vehicle: dict[str, Any]) -> dict[str, Any]:
+    """Know the sleeves of parts by the gears that stood in their column."""
+    slots = _at(vehicle, ("box", "slots"))
+    gears: dict[str, list[str]] = {}
+    for slot in slots if isinstance(slots, list) else ():
+        if isinstance(slot, dict) and isinstance(slot.get("gear"), str):
+            gears.setdefault(str(slot.get("column", "")), []).append(slot["gear"])
+
+    def couples(sleeve: re.Match[str]) -> str:
+        gone = f"empty {sleeve[2]}"
+        return f"{sleeve[1]}.{'+'.join(sorted(gears.get(sleeve[2], ()))) or gone}"
+
+    def both(sleeve: re.Match[str]) -> str:
+        second = 2 * int(sleeve[2])
+        return f"{sleeve[1]} sleeve.{second - 1}+{second}"
+
+    def part(text: str) -> str:
+        changed = BOX_SLEEVE.sub(both, text)
+        return COLUMN_SLEEVE.sub(couples, text) if changed == text else changed
+
+    for path in (
+        ("frame", "bearings", "shaft"),
+        ("trial", "readings", "body"),
+        ("trial", "measured", "key"),
+        ("assembly", "states", "key"),
+        ("assembly", "joints", "key"),
+        ("assembly", "ticks"),
+        ("log", "wear", "part"),
+    ):
+        vehicle = _changed(vehicle, path, part)
+    return vehicle
 
 
 def _at(value: Any, path: tuple[str, ...]) -> Any:

@@ -1,37 +1,80 @@
-"""What a sleeve or slider is called in graph, shifter and readings: its rail, and its column.
+"""Sleeves and sliders: which one it is follows from what it couples, never from where it stands.
 
-A column's number is stored with the slots that it serves and never counted anew, so that a sleeve
-keeps its readings when gears come, go or change places. This is the one place that makes such an
-id or reads it.
+A sleeve keeps its id, and so what was noted of it, when columns come, go or change places. Its rail
+and its number along that rail come with the id, for order and for show. This is the one place that
+makes such an id.
 """
 
+from collections.abc import Iterable
 from typing import Literal, cast
 
-__all__ = ["Rail", "column_of", "describe_sleeve", "rail_of", "rail_title", "sleeve_id"]
+__all__ = [
+    "Rail",
+    "SleeveId",
+    "column_of",
+    "describe_sleeve",
+    "fork_rail_id",
+    "rail_of",
+    "rail_title",
+]
 
-Rail = Literal["sleeve", "splitter sleeve", "range sleeve"]
+Rail = Literal["sleeve", "splitter sleeve", "range sleeve", "fork rail"]
 TITLES: dict[str, str] = {"splitter sleeve": "splitter", "range sleeve": "range"}
 
 
-def sleeve_id(rail: Rail, column: int) -> str:
-    """Make the id of a sleeve on a rail."""
-    return f"{rail}.{column}"
+class SleeveId(str):
+    """The id of a sleeve on a rail: made of what it couples, in an order of its own.
+
+    Parameters
+    ----------
+    rail
+        What moves it.
+    number
+        Its place along the rail, from 1; no part of the id but where it couples nothing yet.
+    couples
+        Ids of what its faces couple.
+    """
+
+    rail: Rail
+    number: int
+    couples: tuple[str, ...]
+
+    def __new__(cls, rail: Rail, number: int, couples: Iterable[str]) -> "SleeveId":
+        """Make the id."""
+        coupled = tuple(sorted(couples))
+        self = super().__new__(cls, f"{rail}.{'+'.join(coupled) or f'empty {number}'}")
+        self.rail, self.number, self.couples = rail, number, coupled
+        return self
+
+    def __getnewargs__(self) -> tuple[Rail, int, tuple[str, ...]]:  # type: ignore[override]
+        """Give what a copy is made of."""
+        return self.rail, self.number, self.couples
 
 
 def rail_of(sleeve: str) -> Rail:
-    """Tell which rail a sleeve belongs to."""
+    """Tell which rail a sleeve belongs to; of a graph file's sleeve, what stands before the dot."""
+    if isinstance(sleeve, SleeveId):
+        return sleeve.rail
     return cast(Rail, sleeve.partition(".")[0])
 
 
 def column_of(sleeve: str) -> int:
-    """Give a sleeve's number along its rail."""
-    return int(sleeve.partition(".")[2])
+    """Give a sleeve's number along its rail; 0 for what slides alone."""
+    return sleeve.number if isinstance(sleeve, SleeveId) else 0
 
 
 def describe_sleeve(sleeve: str) -> str:
-    """Say what a sleeve is called: sleeve 1, range sleeve 2; what slides alone as it is."""
-    rail, _, column = sleeve.partition(".")
-    return f"{rail} {column}".strip()
+    """Say what a sleeve is called: sleeve 1, range sleeve 2; of a graph file, by its own name."""
+    if isinstance(sleeve, SleeveId):
+        return f"{sleeve.rail} {sleeve.number}"
+    return sleeve.replace(".", " ", 1)
+
+
+def fork_rail_id(sleeve: str) -> str:
+    """Give the id of the rod that carries a sleeve's fork."""
+    if isinstance(sleeve, SleeveId):
+        return SleeveId("fork rail", sleeve.number, sleeve.couples)
+    return f"fork rail.{sleeve}"
 
 
 def rail_title(rail: str, what: str) -> str:

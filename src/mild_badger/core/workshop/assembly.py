@@ -19,7 +19,6 @@ from mild_badger.core.vehicle.assembly import (
     PartState,
     State,
 )
-from mild_badger.core.vehicle.box import sleeve_of
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -291,7 +290,7 @@ def _faces(vehicle: Vehicle, piece: Piece) -> str:
     box = SlottedBox.of(vehicle.box)
     if box is None:
         return "both faces with their dogs outwards"
-    faces = {slot.face: slot.gear for slot in box.slots if sleeve_of(slot.column) == piece.body}
+    faces = {slot.face: slot.gear for slot in box.slots if box.sleeve_at(slot.column) == piece.body}
     sentences = [
         f"its {face} face towards gear {vehicle.gear_name(gear)}"
         for face, gear in sorted(faces.items(), reverse=True)

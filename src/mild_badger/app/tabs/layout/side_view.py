@@ -64,7 +64,10 @@ class SideView(Canvas):
             f"{shaft_label(vehicle, rod.name)}: {named[rod.first]} to {named[rod.last]}"
             for rod in self.stack.rods.values()
         ]
-        rows += [f"{fork.rail.name}: fork of {fork.column}" for fork in self._forks]
+        rows += [
+            f"{describe_sleeve(fork.rail.name)}: fork of {describe_sleeve(fork.column)}"
+            for fork in self._forks
+        ]
         return "; ".join(rows)
 
     def _x(self, stack: Stack, at_mm: float) -> float:
@@ -112,7 +115,7 @@ class SideView(Canvas):
             y = top + (row + 0.5) * step
             self._fork(painter, fork, y, rows[fork.shaft])
             if step > 8:
-                self._name(painter, fork.rail.name.replace(".", " "), y, None)
+                self._name(painter, describe_sleeve(fork.rail.name), y, None)
         for cut in self._cuts:
             heavy = any(d.shaft == cut.name and d.body in self._engaged for d in stack.discs)
             self._shaft(painter, cut, rows[cut.name], accent=accent if heavy else None)

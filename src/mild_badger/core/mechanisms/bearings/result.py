@@ -7,7 +7,7 @@ from math import cos, isinf, radians
 
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.axle.running import running_of
-from mild_badger.core.driveline.assemble import WHEELS, assemble, sleeves_for
+from mild_badger.core.driveline.assemble import WHEELS, assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.figures import in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
@@ -200,7 +200,7 @@ def _wheel_rpm(question: CacheKey) -> float:
     turns = [
         solution.speed(WHEELS["left"])
         for gear in vehicle.real.gears
-        if not (solution := solve(train, sleeves_for(vehicle, gear.id), ahead)).locked
+        if not (solution := solve(train, shifter_state_for(vehicle, gear.id), ahead)).locked
     ]
     return max((abs(float(t)) for t in turns if t), default=0.0) * vehicle.motor.working_rpm
 

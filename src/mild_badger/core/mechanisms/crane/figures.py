@@ -13,7 +13,7 @@ from mild_badger.core.driveline.assemble import (
     assemble,
     assemble_crane,
     box_output,
-    sleeves_for,
+    shifter_state_for,
 )
 from mild_badger.core.driveline.crane import (
     crane_end,
@@ -203,7 +203,7 @@ def _worked_out(
     if crane is None:
         return ()
     train, alone = assemble(vehicle), assemble_crane(vehicle)
-    sleeves = sleeves_for(vehicle, gear)
+    sleeves = shifter_state_for(vehicle, gear)
     solved: dict[str, _Driven] = {}
     rows = []
     for output in crane.outputs:

@@ -7,6 +7,7 @@ from pydantic import BaseModel, ValidationError
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.vehicle.codec import explain
 from mild_badger.core.vehicle.edit.change import Edit, Path
+from mild_badger.core.vehicle.edit.sleeve_marks import with_sleeve_marks
 from mild_badger.core.vehicle.edit.trains import trains_of
 from mild_badger.core.vehicle.labels import field_label
 from mild_badger.core.vehicle.model import MAX_RETIRED, Vehicle
@@ -36,6 +37,8 @@ def apply_edit(vehicle: Vehicle, edit: Edit) -> Vehicle:
     except ValidationError as error:
         raise DocumentError(explain(error, data, Vehicle)) from error
     touched = {change.path[0] for change in edit.changes}
+    if "box" in touched:
+        made = with_sleeve_marks(vehicle, made)
     if touched & HOLD_TRAINS:
         made = _with_pair_ids(vehicle, made, own_ids=edit.own_ids)
     return _with_retired(vehicle, made) if touched & HOLD_IDENTIFIED else made

@@ -79,7 +79,8 @@ def remove_gear(vehicle: Vehicle, gear: str) -> Edit:
 def set_gears(vehicle: Vehicle, gears: list[GearTarget]) -> Edit:
     """Replace the whole list of targets; gears that stay keep their slots, new ones get one.
 
-    Gears without an id are told apart as :func:`kept_ids` does: by name, then by place.
+    Gears without an id are told apart as :func:`kept_ids` does: by position, or by name
+    where rows came, went or moved.
     """
     gears = _identified(vehicle, gears)
     ids = {gear.id for gear in gears}

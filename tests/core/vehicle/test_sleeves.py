@@ -1,0 +1,99 @@
+"""A sleeve is known by what it couples, and what was noted of it stays with it."""
+
+import json
+import pickle
+
+from mild_badger.core.layout.forks import forks_of
+from mild_badger.core.layout.stack import stack_of
+from mild_badger.core.vehicle.assembly import Assembly, PartState
+from mild_badger.core.vehicle.boxes import RangeBox
+from mild_badger.core.vehicle.codec import decode, encode
+from mild_badger.core.vehicle.demo import demo_vehicle
+from mild_badger.core.vehicle.edit.apply import apply_edit
+from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.vehicle.edit.gears import remove_gear
+from mild_badger.core.vehicle.edit.slots import move_slot
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import SleeveId, column_of, describe_sleeve, rail_of
+from strategies import placed_demo
+
+
+def _marked() -> Vehicle:
+    """The mail bus with a mark on the sleeve of 1 and 2, on its rail and on its fork."""
+    keys = ("sleeve.1+2", "fork rail.1+2", "fork of sleeve.1+2", "wall 1")
+    states = tuple(PartState(key=key, state="made") for key in keys)
+    return demo_vehicle("larkholm-mail-bus").model_copy(
+        update={"assembly": Assembly(states=states, ticks=("sleeve.1+2",))}
+    )
+
+
+def _keys(vehicle: Vehicle) -> list[str]:
+    return [state.key for state in vehicle.assembly.states]
+
+
+def test_an_id_is_made_of_what_is_coupled_in_whatever_order() -> None:
+    sleeve = SleeveId("range sleeve", 2, ["b", "a"])
+    assert sleeve == SleeveId("range sleeve", 7, ["a", "b"]) == "range sleeve.a+b"
+    assert (rail_of(sleeve), column_of(sleeve)) == ("range sleeve", 2)
+    copy = pickle.loads(pickle.dumps(sleeve))
+    assert (copy, copy.number, copy.rail) == (sleeve, 2, "range sleeve")
+    assert SleeveId("sleeve", 1, ()) != SleeveId("sleeve", 2, ())
+    assert describe_sleeve(sleeve) == "range sleeve 2"
+    assert describe_sleeve("slider.hi") == "slider hi"  # of a graph file
+
+
+def test_sleeves_that_change_columns_stay_the_same() -> None:
+    bus = _marked()
+    one, other = (bus.box.engaged(gear) for gear in ("1", "3"))
+    for gear, column in (("1", 9), ("2", 9), ("3", 1), ("4", 1), ("1", 2), ("2", 2)):
+        face = next(iter(bus.box.engaged(gear).values()))
+        bus = apply_edit(bus, move_slot(bus, gear, column, face))
+    assert bus.box.engaged("1") == one
+    assert bus.box.engaged("3") == other
+    assert column_of(next(iter(bus.box.engaged("1")))) == 2
+    assert _keys(bus) == _keys(_marked())
+
+
+def test_what_was_noted_of_a_sleeve_follows_it_to_other_gears() -> None:
+    bus = _marked()
+    alone = apply_edit(bus, remove_gear(bus, "2"))
+    assert _keys(alone) == ["sleeve.1", "fork rail.1", "fork of sleeve.1", "wall 1"]
+    assert alone.assembly.ticks == ("sleeve.1",)
+    joined = apply_edit(alone, move_slot(alone, "R", *_free_face(alone)))
+    assert _keys(joined)[:2] == ["sleeve.1+R", "fork rail.1+R"]
+    gone = apply_edit(alone, remove_gear(alone, "1"))
+    assert _keys(gone) == _keys(alone)  # kept: it comes back with the gear
+
+
+def _free_face(vehicle: Vehicle) -> tuple[int, str]:
+    ((sleeve, face),) = vehicle.box.engaged("1").items()
+    return column_of(sleeve), "back" if face == "front" else "front"
+
+
+def test_a_range_box_knows_its_sleeves_by_their_pairs() -> None:
+    assert RangeBox.sleeve("splitter", 1) == ("splitter sleeve.1+2", "front")
+    assert RangeBox.sleeve("splitter", 2) == ("splitter sleeve.1+2", "back")
+    assert RangeBox.sleeve("range", 3) == ("range sleeve.3+4", "front")
+
+
+def test_forks_and_rails_are_those_of_their_sleeves() -> None:
+    bus = placed_demo("larkholm-mail-bus")
+    assert bus.layout is not None
+    stack = stack_of(bus, bus.layout)
+    for fork in forks_of(bus, stack):
+        assert fork.rail.name == fork.column.replace("sleeve", "fork rail")
+        assert describe_sleeve(fork.rail.name) == f"fork rail {column_of(fork.column)}"
+
+
+def test_files_before_version_8_keep_what_was_noted_by_column() -> None:
+    bus = _marked()
+    data = json.loads(encode(bus))
+    text = json.dumps(data["vehicle"]["assembly"])
+    data["vehicle"]["assembly"] = json.loads(text.replace("1+2", "1"))
+    data["vehicle"]["assembly"]["ticks"] += ["sleeve.9", "splitter sleeve.2"]
+    data["version"] = 7
+    read = decode(json.dumps(data).encode())
+    assert _keys(read) == _keys(bus)
+    assert read.assembly.ticks == ("sleeve.1+2", "sleeve.empty 9", "splitter sleeve.3+4")
+    emptied = apply_edit(read, Edit.one("", ("assembly", "ticks"), bus.assembly.ticks))
+    assert emptied == bus
