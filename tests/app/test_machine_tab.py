@@ -10,9 +10,9 @@ from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.tabs.ratios.tab import RatiosTab
 from mild_badger.app.window import Window
 from mild_badger.core.figures import plain
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.vehicle.boxes import LeverBox
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
 
 LEFT = Qt.MouseButton.LeftButton

@@ -16,6 +16,7 @@ from mild_badger.core.errors import KitError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.gear_alternatives import change_gear_swaps, change_places, swaps
 from mild_badger.core.kit.catalogue import kit_text, read_kit, shipped_kit, shipped_kits
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.performance.chart import saw_teeth
 from mild_badger.core.ratios.final_drive import factor_range, final_drive_offer, final_drive_range
 from mild_badger.core.ratios.lanes import Impossible
@@ -28,7 +29,6 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.slots import keep_train
 from mild_badger.core.vehicle.edit.trains import mark_change_gear
 from mild_badger.core.vehicle.kit import Kit
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.core.workshop.parts import parts_needed

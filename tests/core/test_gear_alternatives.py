@@ -7,9 +7,9 @@ import pytest
 from mild_badger.core.evaluate import evaluate, gear_motion
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.gear_alternatives import change_gear_swaps, change_places, swaps, swaps_in
+from mild_badger.core.mechanisms.display.model import DisplayEngine
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.display_engine import DisplayEngine
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.slots import keep_train
 from mild_badger.core.vehicle.model import ChangeGear

@@ -9,9 +9,9 @@ from collections.abc import Iterator
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.figures import bare, in_mm, in_module
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.vehicle.box import LeverPlace
 from mild_badger.core.vehicle.edit.change import Change, Edit, Path
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Differential, Motor, Vehicle
 from mild_badger.core.vehicle.references import lost_references
 

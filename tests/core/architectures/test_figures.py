@@ -23,13 +23,13 @@ from mild_badger.core.driveline.assemble import (
 from mild_badger.core.drivetrain.lever_motion import mean_turns
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.ratios.box_question import Kind
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 from pinned import hold

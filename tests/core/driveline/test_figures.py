@@ -30,8 +30,8 @@ from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.ids import OutputId
+from mild_badger.core.mechanisms.crane.model import Crane, CraneOutput, Ring, Worm
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.crane import Crane, CraneOutput, Ring, Worm
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from pinned import hold

@@ -27,8 +27,8 @@ from mild_badger.core.drivetrain.lever_motion import (
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.figures import plain as plain_text
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from pinned import hold
 
 LEVERS = {

@@ -27,6 +27,7 @@ from mild_badger.core.drivetrain.lever_motion import (
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.result import (
     add_lever,
     lever_faults,
@@ -38,7 +39,6 @@ from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.templates import template_of, templates_of

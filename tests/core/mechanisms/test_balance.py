@@ -7,6 +7,7 @@ import pytest
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import wall_loads
+from mild_badger.core.mechanisms.balance.model import Balance
 from mild_badger.core.mechanisms.balance.result import (
     add_balance,
     add_mass,
@@ -24,9 +25,8 @@ from mild_badger.core.mechanisms.balance.result import (
 from mild_badger.core.mechanisms.balance.statics import behind_mm, spots
 from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS
 from mild_badger.core.mechanisms.bearings.result import apply_bearing, bearing_faults, bearing_rows
-from mild_badger.core.vehicle.balance import Balance
+from mild_badger.core.mechanisms.crane.model import Crane, CraneOutput, Ring, Screw, Spool, Worm
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.crane import Crane, CraneOutput, Ring, Screw, Spool, Worm
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from mild_badger.core.mechanisms.cables.model import CableRun, Cables, HoledLever
 from mild_badger.core.mechanisms.cables.result import (
     add_cables,
     add_run,
@@ -30,7 +31,6 @@ from mild_badger.core.mechanisms.cables.travel import (
     run_figures,
     with_holes,
 )
-from mild_badger.core.vehicle.cables import CableRun, Cables, HoledLever
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle

@@ -12,6 +12,7 @@ from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.mechanisms.clutch.grip import LININGS, clutch_figures, friction
+from mild_badger.core.mechanisms.clutch.model import Clutch
 from mild_badger.core.mechanisms.clutch.result import (
     LINING_WEAR,
     add_clutch,
@@ -24,7 +25,6 @@ from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.trial.log import watch_wear
 from mild_badger.core.vehicle.bodies import CLUTCH, MOTOR
-from mild_badger.core.vehicle.clutch import Clutch
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit

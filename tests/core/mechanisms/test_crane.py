@@ -26,6 +26,17 @@ from mild_badger.core.mechanisms.crane.figures import (
     crane_figures,
     shares,
 )
+from mild_badger.core.mechanisms.crane.model import (
+    Crane,
+    CraneEnd,
+    CraneOutput,
+    Plain,
+    Rack,
+    Ring,
+    Screw,
+    Spool,
+    Worm,
+)
 from mild_badger.core.mechanisms.crane.result import (
     ENDS,
     add_crane,
@@ -47,17 +58,6 @@ from mild_badger.core.mechanisms.crane.result import (
 )
 from mild_badger.core.ratios.propose import slot_pool
 from mild_badger.core.vehicle.box import GearPair
-from mild_badger.core.vehicle.crane import (
-    Crane,
-    CraneEnd,
-    CraneOutput,
-    Plain,
-    Rack,
-    Ring,
-    Screw,
-    Spool,
-    Worm,
-)
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle

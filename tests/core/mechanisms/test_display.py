@@ -27,6 +27,7 @@ from mild_badger.core.mechanisms.display.engine import (
     top_deg,
     wrong_throws,
 )
+from mild_badger.core.mechanisms.display.model import DisplayEngine
 from mild_badger.core.mechanisms.display.result import (
     add_engine,
     crank_turns,
@@ -41,7 +42,6 @@ from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.display_engine import DisplayEngine
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle

@@ -16,6 +16,7 @@ from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.result import (
     lever_box_faults,
     lever_seen,
@@ -37,7 +38,6 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import apply_box, set_fulcrum
 from mild_badger.core.vehicle.edit.slots import keep_train, keepable, set_train
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 

@@ -13,6 +13,7 @@ from mild_badger.core.figures import plain
 from mild_badger.core.kit.cautions import caution_of, cautions_for
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
 from mild_badger.core.mechanisms.clutch.result import add_clutch
+from mild_badger.core.mechanisms.liquid.model import LiquidLine
 from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
 from mild_badger.core.mechanisms.liquid.result import (
     add_line,
@@ -26,7 +27,6 @@ from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.vehicle.liquid import LiquidLine
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 

@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from scipy.spatial.transform import Rotation
 from shapely import Point, Polygon
 
+from mild_badger.core.mechanisms.balance.model import Balance, Mass
 from mild_badger.core.mechanisms.balance.statics import (
     SlopedGround,
     ballast_window,
@@ -20,9 +21,8 @@ from mild_badger.core.mechanisms.balance.statics import (
     worst,
 )
 from mild_badger.core.mechanisms.bearings.loads import BearingLoad, bearing_loads, judge_bearing
+from mild_badger.core.mechanisms.crane.model import Carried
 from mild_badger.core.units import GRAVITY_M_S2
-from mild_badger.core.vehicle.balance import Balance, Mass
-from mild_badger.core.vehicle.crane import Carried
 
 small = st.floats(-150, 150)
 masses = st.lists(

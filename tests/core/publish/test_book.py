@@ -14,10 +14,10 @@ from pypdf.generic import ContentStream
 
 from mild_badger.core.errors import FileAccessError, InputError
 from mild_badger.core.mechanisms.cables.result import add_cables
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.files.writer import write_file
 from strategies import placed_demo

@@ -8,13 +8,14 @@ from pydantic import ValidationError
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.mechanisms.clutch.model import Clutch
+from mild_badger.core.mechanisms.display.model import DisplayEngine
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.boxes import LeverBox, NoBox
-from mild_badger.core.vehicle.clutch import Clutch
 from mild_badger.core.vehicle.demo import demo_vehicle
-from mild_badger.core.vehicle.display_engine import DisplayEngine
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import (
     add_range_pair,
@@ -47,7 +48,6 @@ from mild_badger.core.vehicle.edit.trains import (
 )
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout, PlacementSettings
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import ChangeGear, Vehicle
 from mild_badger.core.vehicle.road import Segment, Version
 from strategies import slot_of, vehicle_of

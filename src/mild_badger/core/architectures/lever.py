@@ -7,10 +7,10 @@ from mild_badger.core.architectures.base import Architecture
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import fixed, held, ratchets
 from mild_badger.core.drivetrain.lever_motion import lever_efficiency, mean_turns
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.vehicle.box import LeverPlace
 from mild_badger.core.vehicle.boxes import FULCRUM, LEVER_KEY, LeverBox
 from mild_badger.core.vehicle.kit import Kit
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.tally import Tally
 
 __all__ = ["LEVER_THROWS", "LEVER_WHEEL", "LeverArchitecture", "build_lever"]

@@ -23,11 +23,11 @@ from mild_badger.core.drivetrain.graph import (
     planetary,
 )
 from mild_badger.core.ids import AxleId
+from mild_badger.core.mechanisms.crane.model import BOX_OUTPUT, MOTOR_SHAFT
+from mild_badger.core.mechanisms.display.model import DisplayEngine
 from mild_badger.core.vehicle.bodies import CLUTCH, MOTOR, input_shaft
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.chassis import RunningGear
-from mild_badger.core.vehicle.crane import BOX_OUTPUT, MOTOR_SHAFT
-from mild_badger.core.vehicle.display_engine import DisplayEngine
 from mild_badger.core.vehicle.letters import ShaftLetter
 from mild_badger.core.vehicle.model import Differential, FinalDrive, Vehicle
 from mild_badger.core.vehicle.shifting import Side

@@ -6,7 +6,7 @@ from math import atan, cos, radians, tan
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import fixed, internal_mesh, worm_pair
 from mild_badger.core.ids import OutputId
-from mild_badger.core.vehicle.crane import OWN_INPUT, Crane, CraneOutput, Ring, Worm
+from mild_badger.core.mechanisms.crane.model import OWN_INPUT, Crane, CraneOutput, Ring, Worm
 
 __all__ = [
     "build_crane",

@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mild_badger.core.figures import in_mm
-from mild_badger.core.vehicle.lever_drive import MAX_RATCHETS, LeverDrive
+from mild_badger.core.mechanisms.lever.model import MAX_RATCHETS, LeverDrive
 
 __all__ = [
     "LEAN_DEG",

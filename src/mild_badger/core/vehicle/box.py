@@ -14,9 +14,9 @@ from typing import Annotated, ClassVar, Literal, NamedTuple, Self
 from pydantic import Field, model_validator
 
 from mild_badger.core.ids import Identity
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.vehicle.base import DocumentNode, Length, RefersTo
 from mild_badger.core.vehicle.edit.change import Path
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.sleeves import SleeveId
 from mild_badger.core.vehicle.train import MAX_PAIRS, GearPair, Train, pair_id
 

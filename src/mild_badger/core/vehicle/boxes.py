@@ -5,6 +5,7 @@ from typing import Annotated, ClassVar, Literal, Self
 from pydantic import Field, model_validator
 
 from mild_badger.core.figures import in_mm
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.vehicle.base import Teeth
 from mild_badger.core.vehicle.bodies import selector_shaft
 from mild_badger.core.vehicle.box import (
@@ -24,7 +25,6 @@ from mild_badger.core.vehicle.box import (
     gear_key,
     links_of,
 )
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.sleeves import Rail, SleeveId
 
 __all__ = [

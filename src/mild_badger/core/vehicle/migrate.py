@@ -5,7 +5,7 @@ from collections.abc import Callable
 from typing import Any
 
 from mild_badger.core.ids import RESERVED, fresh_ids
-from mild_badger.core.vehicle.crane import INPUTS
+from mild_badger.core.mechanisms.crane.model import INPUTS
 
 __all__ = ["VERSION", "migrate"]
 

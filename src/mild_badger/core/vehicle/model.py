@@ -20,8 +20,14 @@ from mild_badger.core.ids import (
     VersionId,
     fresh_id,
 )
+from mild_badger.core.mechanisms.balance.model import Balance
+from mild_badger.core.mechanisms.cables.model import Cables
+from mild_badger.core.mechanisms.clutch.model import Clutch
+from mild_badger.core.mechanisms.crane.model import Crane
+from mild_badger.core.mechanisms.display.model import DisplayEngine
+from mild_badger.core.mechanisms.lever.model import LeverDrive
+from mild_badger.core.mechanisms.liquid.model import MAX_LINES, LiquidLine
 from mild_badger.core.vehicle.assembly import Assembly
-from mild_badger.core.vehicle.balance import Balance
 from mild_badger.core.vehicle.base import (
     DocumentNode,
     Identified,
@@ -34,19 +40,13 @@ from mild_badger.core.vehicle.base import (
 )
 from mild_badger.core.vehicle.box import MAX_GEARS, MAX_PAIRS, Train, gear_key
 from mild_badger.core.vehicle.boxes import Box
-from mild_badger.core.vehicle.cables import Cables
 from mild_badger.core.vehicle.chassis import RunningGear
-from mild_badger.core.vehicle.clutch import Clutch
-from mild_badger.core.vehicle.crane import Crane
-from mild_badger.core.vehicle.display_engine import DisplayEngine
 from mild_badger.core.vehicle.edit.change import Path
 from mild_badger.core.vehicle.frame import Frame
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout, PlacementSettings
 from mild_badger.core.vehicle.letters import MAX_SHAFTS, ShaftLetter
-from mild_badger.core.vehicle.lever_drive import LeverDrive
-from mild_badger.core.vehicle.liquid import MAX_LINES, LiquidLine
 from mild_badger.core.vehicle.log import Log
 from mild_badger.core.vehicle.making import FabricationSettings, Fit
 from mild_badger.core.vehicle.road import Ground, Losses, Segment, Version

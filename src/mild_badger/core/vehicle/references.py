@@ -11,8 +11,8 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel
 
+from mild_badger.core.mechanisms.crane.model import BOX_OUTPUT, MOTOR_SHAFT, OWN_INPUT
 from mild_badger.core.vehicle.base import RefersTo
-from mild_badger.core.vehicle.crane import BOX_OUTPUT, MOTOR_SHAFT, OWN_INPUT
 from mild_badger.core.vehicle.edit.change import Change, Path
 from mild_badger.core.vehicle.field_texts import models_in
 from mild_badger.core.vehicle.model import Vehicle

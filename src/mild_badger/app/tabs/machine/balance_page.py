@@ -18,6 +18,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KG, MM
 from mild_badger.core.kit.cautions import caution_of
+from mild_badger.core.mechanisms.balance.model import Balance, Mass
 from mild_badger.core.mechanisms.balance.result import (
     MASS_FIELDS,
     add_balance,
@@ -28,7 +29,6 @@ from mild_badger.core.mechanisms.balance.result import (
     remove_mass,
     type_mass,
 )
-from mild_badger.core.vehicle.balance import Balance, Mass
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -11,7 +11,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm_s, in_n, in_n_mm
 from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS, BearingVerdict
 from mild_badger.core.mechanisms.bearings.result import BearingRow, bearing_rows
-from mild_badger.core.vehicle.crane import BearingKind
+from mild_badger.core.mechanisms.crane.model import BearingKind
 
 __all__ = ["BearingsView"]
 

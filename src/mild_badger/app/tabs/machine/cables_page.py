@@ -16,6 +16,7 @@ from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
+from mild_badger.core.mechanisms.cables.model import CableRun, Cables
 from mild_badger.core.mechanisms.cables.result import (
     add_cables,
     add_run,
@@ -27,7 +28,6 @@ from mild_badger.core.mechanisms.cables.result import (
     remove_run,
     set_levers,
 )
-from mild_badger.core.vehicle.cables import CableRun, Cables
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.words import signed
 from mild_badger.text.fields import lengths_text, parse_lengths

@@ -9,8 +9,8 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import bare, in_mm, in_n, in_n_mm
 from mild_badger.core.mechanisms.clutch.grip import ClutchFigures, clutch_figures
+from mild_badger.core.mechanisms.clutch.model import Clutch
 from mild_badger.core.mechanisms.clutch.result import describe_clutch
-from mild_badger.core.vehicle.clutch import Clutch
 
 __all__ = ["ClutchView"]
 

@@ -17,6 +17,15 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM
 from mild_badger.core.ids import OutputId
 from mild_badger.core.kit.cautions import caution_of
+from mild_badger.core.mechanisms.crane.model import (
+    BOX_OUTPUT,
+    MOTOR_SHAFT,
+    OWN_INPUT,
+    Crane,
+    CraneOutput,
+    Ring,
+    Spool,
+)
 from mild_badger.core.mechanisms.crane.result import (
     ENDS,
     add_crane,
@@ -33,15 +42,6 @@ from mild_badger.core.mechanisms.crane.result import (
     set_worm,
 )
 from mild_badger.core.ratios.train import parse_train, train_text
-from mild_badger.core.vehicle.crane import (
-    BOX_OUTPUT,
-    MOTOR_SHAFT,
-    OWN_INPUT,
-    Crane,
-    CraneOutput,
-    Ring,
-    Spool,
-)
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.text.fields import lengths_text, parse_lengths

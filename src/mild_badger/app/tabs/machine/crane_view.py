@@ -14,6 +14,15 @@ from mild_badger.core.findings.finding import worst_severity
 from mild_badger.core.ids import OutputId
 from mild_badger.core.mechanisms.crane.ends import rope_layers
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
+from mild_badger.core.mechanisms.crane.model import (
+    BOX_OUTPUT,
+    MOTOR_SHAFT,
+    OWN_INPUT,
+    Rack,
+    Ring,
+    Screw,
+    Spool,
+)
 from mild_badger.core.mechanisms.crane.result import (
     called,
     describe_end,
@@ -22,15 +31,6 @@ from mild_badger.core.mechanisms.crane.result import (
     in_order,
     pace_line,
     step_line,
-)
-from mild_badger.core.vehicle.crane import (
-    BOX_OUTPUT,
-    MOTOR_SHAFT,
-    OWN_INPUT,
-    Rack,
-    Ring,
-    Screw,
-    Spool,
 )
 
 __all__ = ["CraneView"]

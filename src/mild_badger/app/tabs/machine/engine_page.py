@@ -13,6 +13,7 @@ from mild_badger.app.tabs.machine.turning import TurnBar
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.mechanisms.display.engine import preset, presets
+from mild_badger.core.mechanisms.display.model import DisplayEngine
 from mild_badger.core.mechanisms.display.result import (
     DisplayResult,
     add_engine,
@@ -25,7 +26,6 @@ from mild_badger.core.mechanisms.display.result import (
     with_throws,
 )
 from mild_badger.core.ratios.train import parse_train, train_text
-from mild_badger.core.vehicle.display_engine import DisplayEngine
 from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["EnginePage"]

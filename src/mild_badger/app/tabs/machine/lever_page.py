@@ -17,6 +17,7 @@ from mild_badger.core.drivetrain.lever_motion import describe_count, describe_mo
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM
 from mild_badger.core.mechanisms.display.result import parse_angles
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.result import (
     add_lever,
     lever_rpm,
@@ -27,7 +28,6 @@ from mild_badger.core.mechanisms.lever.result import (
 )
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.text.fields import field_text, typed_length
 from mild_badger.text.quantities import number_text
 

@@ -12,9 +12,9 @@ from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.kit.cautions import caution_of
+from mild_badger.core.mechanisms.liquid.model import MAX_LINES, LiquidLine
 from mild_badger.core.mechanisms.liquid.result import add_line, remove_line
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.vehicle.liquid import MAX_LINES, LiquidLine
 
 __all__ = ["LiquidPage"]
 

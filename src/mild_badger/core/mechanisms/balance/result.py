@@ -11,6 +11,7 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.figures import bare, in_a_row, in_kg, in_mm, in_n
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ids import MassId
+from mild_badger.core.mechanisms.balance.model import Balance, Mass, MassPlace
 from mild_badger.core.mechanisms.balance.statics import (
     LoadChart,
     OnRing,
@@ -24,10 +25,9 @@ from mild_badger.core.mechanisms.balance.statics import (
     worst,
 )
 from mild_badger.core.mechanisms.crane.figures import crane_figures, shares
+from mild_badger.core.mechanisms.crane.model import Crane, Ring
 from mild_badger.core.targets.schools import parse_number
-from mild_badger.core.vehicle.balance import Balance, Mass, MassPlace
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
-from mild_badger.core.vehicle.crane import Crane, Ring
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized

@@ -10,8 +10,8 @@ from math import atan, cos, degrees, hypot, inf, radians, sin, tan
 import numpy as np
 from numpy.typing import NDArray
 
+from mild_badger.core.mechanisms.balance.model import Balance
 from mild_badger.core.units import GRAVITY_M_S2
-from mild_badger.core.vehicle.balance import Balance
 
 __all__ = [
     "EDGES",

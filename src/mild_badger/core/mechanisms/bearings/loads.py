@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from math import pi
 
 from mild_badger.core.figures import in_mm_s
-from mild_badger.core.vehicle.crane import BearingKind, Carried
+from mild_badger.core.mechanisms.crane.model import BearingKind, Carried
 
 __all__ = ["BEARING_KINDS", "BearingLoad", "BearingVerdict", "bearing_loads", "judge_bearing"]
 

@@ -24,10 +24,17 @@ from mild_badger.core.mechanisms.bearings.loads import (
     judge_bearing,
 )
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
+from mild_badger.core.mechanisms.crane.model import (
+    BearingKind,
+    CraneOutput,
+    Rack,
+    Ring,
+    Screw,
+    Spool,
+)
 from mild_badger.core.mechanisms.crane.result import output_index
 from mild_badger.core.units import GRAVITY_M_S2
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
-from mild_badger.core.vehicle.crane import BearingKind, CraneOutput, Rack, Ring, Screw, Spool
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 

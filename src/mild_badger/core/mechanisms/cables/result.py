@@ -7,6 +7,7 @@ from itertools import combinations
 from mild_badger.core.figures import in_a_row, in_mm, in_n
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ids import CableId
+from mild_badger.core.mechanisms.cables.model import MAX_RUNS, CableRun, Cables
 from mild_badger.core.mechanisms.cables.travel import (
     HoleChoice,
     best_holes,
@@ -15,7 +16,6 @@ from mild_badger.core.mechanisms.cables.travel import (
     run_figures,
     with_holes,
 )
-from mild_badger.core.vehicle.cables import MAX_RUNS, CableRun, Cables
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized, signed

@@ -9,7 +9,7 @@ from math import asin, degrees, inf, radians, sin
 
 import numpy as np
 
-from mild_badger.core.vehicle.cables import CableRun, Cables
+from mild_badger.core.mechanisms.cables.model import CableRun, Cables
 
 __all__ = [
     "HoleChoice",

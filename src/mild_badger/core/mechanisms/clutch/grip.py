@@ -8,7 +8,7 @@ new and stiff one as the second. Plan by the first, it is the smaller.
 from dataclasses import dataclass
 from math import pi
 
-from mild_badger.core.vehicle.clutch import Clutch, Lining
+from mild_badger.core.mechanisms.clutch.model import Clutch, Lining
 
 __all__ = ["LININGS", "ClutchFigures", "clutch_figures", "friction"]
 

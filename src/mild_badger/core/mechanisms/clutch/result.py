@@ -6,7 +6,7 @@ from math import ceil
 from mild_badger.core.figures import in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
-from mild_badger.core.vehicle.clutch import Clutch
+from mild_badger.core.mechanisms.clutch.model import Clutch
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.log import WearItem
 from mild_badger.core.vehicle.model import Vehicle

@@ -7,6 +7,7 @@ from mild_badger.core.kit.cautions import caution_of
 from mild_badger.core.mechanisms.bearings.result import bearing_rows
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
+from mild_badger.core.mechanisms.crane.model import Crane
 from mild_badger.core.mechanisms.crane.result import (
     describe_crane,
     describe_end,
@@ -15,7 +16,6 @@ from mild_badger.core.mechanisms.crane.result import (
     pace_line,
 )
 from mild_badger.core.ratios.train import train_text
-from mild_badger.core.vehicle.crane import Crane
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["crane_chapter"]

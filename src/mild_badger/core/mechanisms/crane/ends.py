@@ -6,7 +6,7 @@ Screws after Shigley, equations 8-1 to 8-4, square threads; lengths mm, forces N
 from dataclasses import dataclass
 from math import floor, inf, pi
 
-from mild_badger.core.vehicle.crane import Screw, Spool
+from mild_badger.core.mechanisms.crane.model import Screw, Spool
 
 __all__ = [
     "RopeLayer",

@@ -33,9 +33,7 @@ from mild_badger.core.mechanisms.crane.ends import (
     rope_turns,
     screw_holds,
 )
-from mild_badger.core.vehicle.bodies import MOTOR
-from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
-from mild_badger.core.vehicle.crane import (
+from mild_badger.core.mechanisms.crane.model import (
     BOX_OUTPUT,
     MOTOR_SHAFT,
     OWN_INPUT,
@@ -46,6 +44,8 @@ from mild_badger.core.vehicle.crane import (
     Screw,
     Spool,
 )
+from mild_badger.core.vehicle.bodies import MOTOR
+from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [

@@ -9,11 +9,7 @@ from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningSt
 from mild_badger.core.mechanisms.chapter import Chapter
 from mild_badger.core.mechanisms.crane.chapter import crane_chapter
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
-from mild_badger.core.mechanisms.crane.result import crane_faults, describe_pace
-from mild_badger.core.mechanisms.crane.templates import crane_templates
-from mild_badger.core.mechanisms.plain import finite
-from mild_badger.core.templates.template import Template
-from mild_badger.core.vehicle.crane import (
+from mild_badger.core.mechanisms.crane.model import (
     BOX_OUTPUT,
     OWN_INPUT,
     CraneOutput,
@@ -22,6 +18,10 @@ from mild_badger.core.vehicle.crane import (
     Screw,
     Spool,
 )
+from mild_badger.core.mechanisms.crane.result import crane_faults, describe_pace
+from mild_badger.core.mechanisms.crane.templates import crane_templates
+from mild_badger.core.mechanisms.plain import finite
+from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 

@@ -15,10 +15,7 @@ from mild_badger.core.mechanisms.crane.figures import (
     crane_figures,
     shares,
 )
-from mild_badger.core.ratios.propose import short_pool, trains_are_quick
-from mild_badger.core.ratios.single import best_train
-from mild_badger.core.ratios.train import mesh_count, train_ratio, train_text
-from mild_badger.core.vehicle.crane import (
+from mild_badger.core.mechanisms.crane.model import (
     INPUTS,
     MAX_CRANE_OUTPUTS,
     MOTOR_SHAFT,
@@ -32,6 +29,9 @@ from mild_badger.core.vehicle.crane import (
     Spool,
     Worm,
 )
+from mild_badger.core.ratios.propose import short_pool, trains_are_quick
+from mild_badger.core.ratios.single import best_train
+from mild_badger.core.ratios.train import mesh_count, train_ratio, train_text
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.references import repointed

@@ -6,11 +6,11 @@ from math import ceil, pi
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
+from mild_badger.core.mechanisms.crane.model import CraneOutput, Rack, Ring, Spool
 from mild_badger.core.templates.bars import sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.gear_template import own_template
 from mild_badger.core.templates.template import Template
-from mild_badger.core.vehicle.crane import CraneOutput, Rack, Ring, Spool
 from mild_badger.core.vehicle.making import OwnGear
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -10,7 +10,7 @@ from itertools import accumulate, pairwise, product
 from math import cos, hypot, pi, radians, sin, sqrt
 
 from mild_badger.core.figures import in_mm
-from mild_badger.core.vehicle.display_engine import DisplayEngine
+from mild_badger.core.mechanisms.display.model import DisplayEngine
 
 __all__ = [
     "EVEN_DEG",

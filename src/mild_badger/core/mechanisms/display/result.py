@@ -17,8 +17,8 @@ from mild_badger.core.mechanisms.display.engine import (
     piston_mm,
     wrong_throws,
 )
+from mild_badger.core.mechanisms.display.model import MAX_CYLINDERS, DisplayEngine
 from mild_badger.core.targets.schools import parse_number
-from mild_badger.core.vehicle.display_engine import MAX_CYLINDERS, DisplayEngine
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized, plural

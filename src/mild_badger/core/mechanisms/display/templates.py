@@ -8,10 +8,10 @@ from math import cos, radians, sin
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
+from mild_badger.core.mechanisms.display.model import DisplayEngine
 from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
-from mild_badger.core.vehicle.display_engine import DisplayEngine
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["engine_templates"]

@@ -17,6 +17,7 @@ from mild_badger.core.drivetrain.lever_motion import (
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.ratios.pool import build_pool
 from mild_badger.core.ratios.propose import slot_search_rules
 from mild_badger.core.ratios.single import ranked_trains
@@ -25,7 +26,6 @@ from mild_badger.core.vehicle.boxes import LeverBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.box import apply_box, set_fulcrums
 from mild_badger.core.vehicle.edit.change import Change, Edit
-from mild_badger.core.vehicle.lever_drive import LeverDrive
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
 from mild_badger.core.words import capitalized

@@ -7,7 +7,7 @@ the volume and all have the whole pressure (Pascal).
 from dataclasses import dataclass
 from math import pi
 
-from mild_badger.core.vehicle.liquid import LiquidLine
+from mild_badger.core.mechanisms.liquid.model import LiquidLine
 
 __all__ = ["LiquidFigures", "liquid_figures"]
 

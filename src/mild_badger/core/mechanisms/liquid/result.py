@@ -7,10 +7,10 @@ from mild_badger.core.figures import bare, in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ids import LineId
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
+from mild_badger.core.mechanisms.liquid.model import MAX_LINES, LiquidLine
 from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
 from mild_badger.core.units import GRAVITY_M_S2
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.vehicle.liquid import MAX_LINES, LiquidLine
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
