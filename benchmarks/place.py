@@ -18,7 +18,7 @@ from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.apply_layout import apply_layout
-from mild_badger.core.layout.findings import layout_faults
+from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.place_box import Placed, place_box
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.vehicle.blank import blank_vehicle
@@ -66,7 +66,7 @@ def placed_in(vehicle: Vehicle, **placing: object) -> tuple[float, Placed]:
     with contextlib.suppress(SearchStopped):
         best[:] = [place_box(vehicle, watch=Watch(lambda: bool(best and best[0].complete), report))]
     took = time.perf_counter() - start
-    for finding in layout_faults(apply_edit(vehicle, apply_layout(vehicle, best[0]))):
+    for finding in layout_findings(apply_edit(vehicle, apply_layout(vehicle, best[0]))):
         if finding.severity is Severity.ERROR:
             print(f"  {finding.title}")
     return took, best[0]

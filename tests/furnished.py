@@ -2,13 +2,13 @@
 
 from functools import cache
 
-from mild_badger.core.mechanisms.balance.result import add_balance
-from mild_badger.core.mechanisms.cables.result import add_cables
-from mild_badger.core.mechanisms.clutch.result import add_clutch
-from mild_badger.core.mechanisms.crane.result import add_crane
-from mild_badger.core.mechanisms.display.result import add_engine
-from mild_badger.core.mechanisms.lever.result import add_lever
-from mild_badger.core.mechanisms.liquid.result import add_line
+from mild_badger.core.mechanisms.balance.edits import add_balance
+from mild_badger.core.mechanisms.cables.edits import add_cables
+from mild_badger.core.mechanisms.clutch.edits import add_clutch
+from mild_badger.core.mechanisms.crane.edits import add_crane
+from mild_badger.core.mechanisms.display.edits import add_engine
+from mild_badger.core.mechanisms.lever.edits import add_lever
+from mild_badger.core.mechanisms.liquid.edits import add_line
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle

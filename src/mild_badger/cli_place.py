@@ -7,7 +7,7 @@ from mild_badger.core.errors import DocumentError
 from mild_badger.core.findings.finding import Severity
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.describe import describe_placed, placed_data
-from mild_badger.core.layout.findings import layout_faults
+from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.place_box import place_box, reliefs
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.layout import PlacementSettings
@@ -58,7 +58,7 @@ def run_place(options: argparse.Namespace) -> int:
     vehicle = vehicle.model_copy(update={"placing": placing})
     placed = place_box(vehicle)
     taken = apply_edit(vehicle, apply_layout(vehicle, placed))
-    faults = tuple(layout_faults(taken))
+    faults = tuple(layout_findings(taken))
     wrong = [finding for finding in faults if finding.severity is Severity.ERROR]
     help_ = () if placed.complete else reliefs(vehicle)
     if options.json:

@@ -10,7 +10,7 @@ from hands import open_machine, said, type_cell, type_over
 from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.window import Window
 from mild_badger.core.ids import OutputId
-from mild_badger.core.mechanisms.clutch.result import add_clutch
+from mild_badger.core.mechanisms.clutch.edits import add_clutch
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -33,7 +33,7 @@ def codes(window: Window) -> set[str]:
 
 
 def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
-    page = open_machine(window, "crane").crane_page
+    page = open_machine(window, "crane").page("crane")
     page.grab()
     assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -73,7 +73,7 @@ def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
 
 def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = open_machine(window, "crane").crane_page
+    page = open_machine(window, "crane").page("crane")
     page.view.grab()
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("counterweight")).toPoint())
     assert page.selected == "counterweight"
@@ -104,7 +104,7 @@ def test_the_tab_opens_where_something_is_planned(open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
     window.show_tab("Machine")
     assert window.tab.heading.text() == "Outputs"
-    page = open_machine(window, "balance").balance_page
+    page = open_machine(window, "balance").page("balance")
     assert not page.fields.entries["weight_share"].isEnabled()  # it is the outputs' own
     window.show_tab("Road")
     window.show_tab("Machine")
@@ -113,7 +113,7 @@ def test_the_tab_opens_where_something_is_planned(open_window: Open) -> None:
 
 def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = open_machine(window, "crane").crane_page
+    page = open_machine(window, "crane").page("crane")
     page.view.grab()
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("rear-winch")).toPoint())
     assert "rear winch: stands." in page.words.text()
@@ -130,7 +130,7 @@ def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Ope
 
 def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = open_machine(window, "balance").balance_page
+    page = open_machine(window, "balance").page("balance")
     page.view.grab()
     before = window.session.vehicle.balance
     grip = page.view.carriage_at().toPoint()
@@ -155,7 +155,7 @@ def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open
 
 def test_masses_are_typed_and_refused(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = open_machine(window, "balance").balance_page
+    page = open_machine(window, "balance").page("balance")
     window.grab()
     type_cell(qtbot, page.table, 0, 1, "2.5")
     assert window.session.vehicle.balance is not None
@@ -186,7 +186,7 @@ def test_masses_are_typed_and_refused(qtbot: QtBot, open_window: Open) -> None:
 
 def test_a_bearing_is_taken_by_a_press(qtbot: QtBot, open_window: Open) -> None:
     window = open_window(demo_vehicle("larkholm-crane-truck"))
-    page = open_machine(window, "bearings").bearings_page
+    page = open_machine(window, "bearings").page("bearings")
     page.view.grab()
     assert "slewing, slewing ring: wood does not" in page.view.accessibleDescription()
     number = next(n for n, row in enumerate(page.view.rows) if row.name == "slewing, slewing ring")
@@ -201,7 +201,7 @@ def test_a_bearing_is_taken_by_a_press(qtbot: QtBot, open_window: Open) -> None:
 
 
 def test_a_flap_is_hung_into_better_holes(qtbot: QtBot, window: Window) -> None:
-    page = open_machine(window, "cables").cables_page
+    page = open_machine(window, "cables").page("cables")
     page.grab()
     assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)

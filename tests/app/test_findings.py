@@ -62,4 +62,4 @@ def test_it_chooses_the_output_it_speaks_of(qtbot: QtBot, open_window: OpenWindo
     assert isinstance(tab, MachineTab)
     assert tab.key == CATALOGUE[card.finding.code].page
     if tab.key == "crane":
-        assert tab.crane_page.selected == card.finding.where[1]
+        assert tab.page("crane").selected == card.finding.where[1]

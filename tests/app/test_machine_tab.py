@@ -20,7 +20,7 @@ LEFT = Qt.MouseButton.LeftButton
 
 def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, window: Window) -> None:
     window.session.engage("3")
-    page = open_machine(window, "engine").engine_page
+    page = open_machine(window, "engine").page("engine")
     assert "Press “Add " in page.view.accessibleDescription()
     page.grab()
     qtbot.mouseClick(page.plan, LEFT)
@@ -52,7 +52,7 @@ def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, windo
 
 
 def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: Window) -> None:
-    page = open_machine(window, "lever").lever_page
+    page = open_machine(window, "lever").page("lever")
     page.grab()
     assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -95,7 +95,7 @@ def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: 
 
 
 def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Window) -> None:
-    page = open_machine(window, "clutch").clutch_page
+    page = open_machine(window, "clutch").page("clutch")
     page.grab()
     assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -129,7 +129,7 @@ def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Win
 
 
 def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: Window) -> None:
-    page = open_machine(window, "liquid").liquid_page
+    page = open_machine(window, "liquid").page("liquid")
     page.grab()
     assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
@@ -164,7 +164,7 @@ def test_the_sawmill_trolley_is_set_by_its_fulcrum(
 ) -> None:
     window = open_window(demo_vehicle("larkholm-sawmill-trolley"))
     window.session.engage("2")
-    page = open_machine(window, "lever").lever_page
+    page = open_machine(window, "lever").page("lever")
     page.view.grab()
     assert page.place.isVisible()
     grip = page.view.fulcrum_at().toPoint() + QPoint(0, 10)

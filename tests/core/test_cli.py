@@ -14,11 +14,11 @@ from mild_badger import cli
 from mild_badger.core.architectures.registry import searches
 from mild_badger.core.figures import MARK
 from mild_badger.core.kit.catalogue import kit_text, shipped_kit
-from mild_badger.core.mechanisms.cables.result import add_cables
-from mild_badger.core.mechanisms.clutch.result import add_clutch
-from mild_badger.core.mechanisms.display.result import add_engine
-from mild_badger.core.mechanisms.lever.result import add_lever
-from mild_badger.core.mechanisms.liquid.result import add_line
+from mild_badger.core.mechanisms.cables.edits import add_cables
+from mild_badger.core.mechanisms.clutch.edits import add_clutch
+from mild_badger.core.mechanisms.display.edits import add_engine
+from mild_badger.core.mechanisms.lever.edits import add_lever
+from mild_badger.core.mechanisms.liquid.edits import add_line
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit

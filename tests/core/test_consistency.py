@@ -8,9 +8,9 @@ from pydantic import BaseModel
 
 from mild_badger.core.consistency import inconsistencies
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.mechanisms.clutch.edits import add_clutch
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
 from mild_badger.core.mechanisms.clutch.model import Clutch
-from mild_badger.core.mechanisms.clutch.result import add_clutch
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import demo_vehicle

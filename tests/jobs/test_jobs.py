@@ -13,7 +13,7 @@ import pytest
 from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.layout.apply_layout import apply_layout
-from mild_badger.core.mechanisms.lever.result import lay_out_lever
+from mild_badger.core.mechanisms.lever.edits import lay_out_lever
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.box import GearPair, Train
 from mild_badger.core.vehicle.boxes import BOXES

@@ -10,7 +10,7 @@ from mild_badger.core.architectures.registry import architecture_of, searches
 from mild_badger.core.driveline.efficiency import mean_efficiency
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import in_mm
-from mild_badger.core.mechanisms.lever.result import lay_out_lever
+from mild_badger.core.mechanisms.lever.edits import lay_out_lever
 from mild_badger.core.ratios.box_question import BoxMatch, Kind
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.propose import kept_trains, search_places

@@ -1,12 +1,12 @@
 """The findings of a vehicle, composed: each stands beside its subject."""
 
-from mild_badger.core.axle.findings import road_findings, running_faults, wheel_findings
+from mild_badger.core.axle.findings import road_findings, running_findings, wheel_findings
 from mild_badger.core.consistency import inconsistencies
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.functions.result import FunctionResult, function_faults
+from mild_badger.core.functions.result import FunctionResult, function_findings
 from mild_badger.core.gears.advice import advice
 from mild_badger.core.gears.findings import gear_findings
-from mild_badger.core.layout.findings import layout_faults
+from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.ratios.final_drive import final_drive_ratio
 from mild_badger.core.ratios.findings import final_drive_findings, row_findings
@@ -15,7 +15,7 @@ from mild_badger.core.shift.states import Proof
 from mild_badger.core.situation import Situation
 from mild_badger.core.trial.log import log_findings
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.assembly import assembly_faults
+from mild_badger.core.workshop.assembly import assembly_findings
 from mild_badger.core.workshop.findings import stock_findings
 from mild_badger.core.workshop.parts import PartLine
 
@@ -36,13 +36,13 @@ def review(
         *(gear_findings(vehicle, gears, proof) if vehicle.box.geared else ()),
         *row_findings(vehicle),
         *final_drive_findings(vehicle),
-        *function_faults(functions),
-        *layout_faults(vehicle),
+        *function_findings(functions),
+        *layout_findings(vehicle),
         *stock_findings(parts),
-        *running_faults(vehicle, housing_ratios(vehicle, gears)),
+        *running_findings(vehicle, housing_ratios(vehicle, gears)),
         *wheel_findings(vehicle),
         *(f for mechanism in MECHANISMS for f in mechanism.findings(vehicle)),
-        *assembly_faults(vehicle),
+        *assembly_findings(vehicle),
         *log_findings(vehicle),
         *(advice(vehicle, gears) if vehicle.box.geared else ()),
     ]

@@ -9,7 +9,7 @@ __all__ = ["JOBS", "PARTS", "Job", "work_of"]
 
 JOBS: dict[str, str] = {
     "find set": "find_set:find_set",
-    "place fulcrum": "mechanisms.lever.result:place_gears",
+    "place fulcrum": "mechanisms.lever.edits:place_gears",
     "compare architectures": "compare:compare_all",
     "trains of a gear": "ratios.gear_trains:gear_trains",
     "place box": "layout.place_box:place_box",

@@ -1,5 +1,7 @@
 """The tabs of the window and their pages: keys, and what each page is called."""
 
+from mild_badger.core.mechanisms.registry import MECHANISMS
+
 __all__ = ["PAGES"]
 
 PAGES: dict[str, dict[str, str]] = {
@@ -46,14 +48,8 @@ PAGES: dict[str, dict[str, str]] = {
         "book": "Plan book",
     },
     "Machine": {
-        "engine": "Display engine",
-        "lever": "Lever drive",
-        "clutch": "Clutch",
-        "liquid": "Liquid lines",
-        "cables": "Cables",
-        "crane": "Outputs",
-        "balance": "Balance",
-        "bearings": "Bearings",
+        mechanism.page.key: mechanism.title
+        for mechanism in sorted(MECHANISMS, key=lambda mechanism: mechanism.page.place)
     },
 }
 """Pages by tab and key; a tab of one page has one without a name."""

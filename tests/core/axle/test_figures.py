@@ -2,8 +2,8 @@
 
 import pytest
 
-from mild_badger.core.axle.clearance import clearance, clearance_faults, hub_rise_mm
-from mild_badger.core.axle.findings import running_faults
+from mild_badger.core.axle.clearance import clearance, clearance_findings, hub_rise_mm
+from mild_badger.core.axle.findings import running_findings
 from mild_badger.core.axle.joint import double_ripple, joint_speed, single_ripple
 from mild_badger.core.axle.lesson import (
     STEPS,
@@ -26,12 +26,12 @@ from mild_badger.core.axle.road_state import (
 )
 from mild_badger.core.axle.rows import axle_rows, describe_torque
 from mild_badger.core.axle.running import add_axle, plan_running, running_of, usual_running
-from mild_badger.core.axle.shaft_line import line_choices, line_faults, shaft_line
+from mild_badger.core.axle.shaft_line import line_choices, line_findings, shaft_line
 from mild_badger.core.axle.steering import (
     arm_to,
     improve_arms,
     steer_at,
-    steering_faults,
+    steering_findings,
     steering_result,
     tyre_corners,
 )
@@ -39,9 +39,9 @@ from mild_badger.core.axle.strength import (
     describe_strength,
     planet_limit_n,
     planet_loads,
-    strength_faults,
+    strength_findings,
 )
-from mild_badger.core.axle.suspension import ride, sag, suspension_faults
+from mild_badger.core.axle.suspension import ride, sag, suspension_findings
 from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import InputError
@@ -115,12 +115,12 @@ def test_the_running_gear_of_every_demo_is_as_audited(name: str) -> None:
         "faults": [
             fault
             for faults in (
-                running_faults(vehicle, overall),
-                strength_faults(vehicle, overall),
-                clearance_faults(vehicle),
-                suspension_faults(vehicle),
-                line_faults(vehicle),
-                steering_faults(vehicle),
+                running_findings(vehicle, overall),
+                strength_findings(vehicle, overall),
+                clearance_findings(vehicle),
+                suspension_findings(vehicle),
+                line_findings(vehicle),
+                steering_findings(vehicle),
             )
             for fault in faults
         ],

@@ -6,7 +6,7 @@ import pytest
 
 from mild_badger.core.driveline.assemble import assemble, lettered, letters_of
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.mechanisms.clutch.result import add_clutch
+from mild_badger.core.mechanisms.clutch.edits import add_clutch
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle

@@ -27,13 +27,9 @@ from mild_badger.core.drivetrain.lever_motion import (
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
+from mild_badger.core.mechanisms.lever.edits import add_lever, move_fulcrum, remove_lever
+from mild_badger.core.mechanisms.lever.findings import lever_findings
 from mild_badger.core.mechanisms.lever.model import LeverDrive
-from mild_badger.core.mechanisms.lever.result import (
-    add_lever,
-    lever_faults,
-    move_fulcrum,
-    remove_lever,
-)
 from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.trial.expected import expected, places
 from mild_badger.core.vehicle.box import GearPair
@@ -164,7 +160,7 @@ def test_the_range_runs_from_stop_to_stop_and_more_ratchets_run_smoother() -> No
 
 
 def codes(drive: LeverDrive) -> dict[str, str]:
-    return {f.code: f.text for f in lever_faults(mad(drive))}
+    return {f.code: f.text for f in lever_findings(mad(drive))}
 
 
 def test_faults_are_named_with_their_figures() -> None:
@@ -181,7 +177,7 @@ def test_faults_are_named_with_their_figures() -> None:
     assert "one of the two does nothing" in both["ratchets-together"]
     assert "0° and 2°" in codes(ideal(2, phases_deg=(0.0, 362.0)))["ratchets-together"]
     assert "90° to 180° apart" in codes(ideal(3, phases_deg=(0.0, 90.0, 180.0)))["uneven-phases"]
-    finding = next(iter(lever_faults(mad(ideal(3, phases_deg=(0.0, 90.0, 180.0))))))
+    finding = next(iter(lever_findings(mad(ideal(3, phases_deg=(0.0, 90.0, 180.0))))))
     assert finding.mend is not None
     vehicle = apply_edit(mad(LeverDrive(phases_deg=(0.0, 90.0, 180.0))), finding.mend)
     assert vehicle.lever_drive is not None

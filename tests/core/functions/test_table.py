@@ -7,7 +7,7 @@ import pytest
 from mild_badger.core.errors import InputError
 from mild_badger.core.functions.describe import describe_motion, describe_speed, end_speed
 from mild_badger.core.functions.prove import OutputSpeed
-from mild_badger.core.functions.result import function_faults, function_result
+from mild_badger.core.functions.result import function_findings, function_result
 from mild_badger.core.functions.table import (
     add_functions,
     add_output,
@@ -50,7 +50,7 @@ def test_a_table_begins_with_one_of_each_and_goes_again() -> None:
     assert [p.name for p in vehicle.functions.positions] == ["position 1"]
     assert apply_edit(vehicle, remove_functions()).functions is None
     assert function_result(demo_vehicle()) is None
-    assert list(function_faults(None)) == []
+    assert list(function_findings(None)) == []
 
 
 def test_cells_are_set_and_emptied() -> None:
@@ -143,11 +143,11 @@ def test_what_a_table_cannot_do_is_a_finding() -> None:
     assert state is not None
     assert state.direction == 1
     assert result.state("nowhere", 1) is None
-    assert list(function_faults(result)) == []
+    assert list(function_findings(result)) == []
     box = sweeper.functions
     assert box is not None
     one = box.outputs[0].id
     wild = apply_edit(sweeper, set_cell(sweeper, first, one, Want(output=one, ratio=997.3)))
     found = function_result(wild)
     assert found is not None
-    assert {fault.code for fault in function_faults(found)} >= {"function-impossible"}
+    assert {fault.code for fault in function_findings(found)} >= {"function-impossible"}

@@ -12,7 +12,7 @@ from mild_badger.core.figures import plain as plain_text
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.bearings import (
     bearing_cost,
-    bearing_faults,
+    bearing_findings,
     choose_cheapest,
     seat_choices,
 )
@@ -20,7 +20,7 @@ from mild_badger.core.layout.findings import (
     beam_counts,
     describe_frame,
     frame_parts,
-    layout_faults,
+    layout_findings,
     shaft_counts,
 )
 from mild_badger.core.layout.forks import forks_of, missing_forks
@@ -28,7 +28,7 @@ from mild_badger.core.layout.gear import place_gear
 from mild_badger.core.layout.idler import add_idler, pair_of_body, remove_idler
 from mild_badger.core.layout.manual_edit import meshes_of_shaft, move_layer, move_shaft
 from mild_badger.core.layout.names import describe_body, describe_shaft, gear_of_body
-from mild_badger.core.layout.plates import plate_faults, plates_of
+from mild_badger.core.layout.plates import plate_findings, plates_of
 from mild_badger.core.layout.point_to_point import ways_anywhere, ways_to
 from mild_badger.core.layout.shaft_box import shaft_stack, stack_for
 from mild_badger.core.layout.shaft_deflection import (
@@ -101,7 +101,7 @@ def stack_figures(vehicle: Vehicle, stack: Stack) -> dict[str, Any]:
         "unequal": [len(unequal(cuts, limit)) for limit in (0.5, 2.0, 8.0)],
         "plates": plates,
         "plate sizes": [p.size_mm for p in plates],
-        "plate faults": codes(plate_faults(vehicle, plates)),
+        "plate faults": codes(plate_findings(vehicle, plates)),
         "walls": walls_of(vehicle, stack, forks),
         "plain walls": walls_of(vehicle, stack),
         "long ties": long_ties(vehicle, stack),
@@ -111,7 +111,7 @@ def stack_figures(vehicle: Vehicle, stack: Stack) -> dict[str, Any]:
         "skips": tooth_skip_torque_n_mm(vehicle, stack),
         "seats": seat_choices(vehicle, stack),
         "cost": bearing_cost(vehicle, stack),
-        "bearing faults": codes(bearing_faults(vehicle, stack)),
+        "bearing faults": codes(bearing_findings(vehicle, stack)),
         "verified": codes(verify_stack(vehicle, stack)),
         "fork faults": codes(verify_forks(vehicle, stack, forks)),
         "slabs": {n: _slab(vehicle, stack, n) for n in range(len(stack.slabs))},
@@ -135,7 +135,7 @@ def test_the_box_in_space_is_as_audited(name: str) -> None:
         cheap = apply_edit(vehicle, choose_cheapest(vehicle, stack))
         figures["cheapest"] = [cheap.frame.bearings, bearing_cost(cheap, stack)]
     figures |= {
-        "faults": codes(layout_faults(vehicle)),
+        "faults": codes(layout_findings(vehicle)),
         "layout": codes(verify_layout(vehicle)),
         "beams": beam_counts(vehicle),
         "shafts": shaft_counts(vehicle),

@@ -24,7 +24,7 @@ from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.describe import describe_placed
-from mild_badger.core.layout.findings import layout_faults
+from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.manual_edit import meshes_of_shaft, move_layer, move_shaft
 from mild_badger.core.layout.place_box import Placed, place_box, reliefs
 from mild_badger.core.layout.point_to_point import apply_way, ways_anywhere, ways_to
@@ -402,7 +402,7 @@ def test_every_proposal_of_a_random_box_passes_the_checker(seed: int) -> None:
     assert best.complete
     for placed in (best, *best.others):
         taken = apply_edit(vehicle, apply_layout(vehicle, placed))
-        assert [f for f in layout_faults(taken) if f.severity is Severity.ERROR] == []
+        assert [f for f in layout_findings(taken) if f.severity is Severity.ERROR] == []
         for gear in evaluate(taken).gears:
             assert gear.direction == (-1 if gear.reverse else 1)
             assert gear.ratio is not None

@@ -3,7 +3,7 @@
 import pytest
 
 from mild_badger.core.layout.apply_layout import apply_layout
-from mild_badger.core.layout.findings import layout_faults
+from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.made_ways import CLEARANCE_MM, _clear
 from mild_badger.core.layout.place_box import _PlacementSearch
 from mild_badger.core.layout.routes import CLEARANCE_MM as GRID_CLEARANCE_MM
@@ -83,7 +83,7 @@ def test_every_mesh_in_two_layers_or_at_a_wrong_distance_is_found() -> None:
         s.model_copy(update={"x_u": s.x_u + 0.5}) if s.name == shaft else s for s in layout.shafts
     ]
     wrong = layout.model_copy(update={"gears": tuple(moved), "shafts": tuple(shafts)})
-    findings = tuple(layout_faults(bus.model_copy(update={"layout": wrong})))
+    findings = tuple(layout_findings(bus.model_copy(update={"layout": wrong})))
     codes = [finding.code for finding in findings]
     assert "mesh-in-two-layers" in codes
     seats = [finding for finding in findings if finding.code == "bad-seat"]

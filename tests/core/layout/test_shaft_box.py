@@ -3,7 +3,7 @@
 import pytest
 
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.layout.findings import layout_faults
+from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.shaft_box import shaft_stack, stack_for
 from mild_badger.core.layout.verify import verify_stack
 from mild_badger.core.ratios.train import parse_train
@@ -56,7 +56,7 @@ def test_the_tractor_stands_clear_with_its_idler_in_mesh_with_both() -> None:
     assert stack.rods["input.1"].last < stack.rods["output"].first
     assert verify_stack(vehicle, stack) == ()
     # the second gear's pair sits in the middle of a long span; nothing else is to be said
-    assert [f.code for f in layout_faults(vehicle)] == ["far-from-support"]
+    assert [f.code for f in layout_findings(vehicle)] == ["far-from-support"]
     names = [name for name in stack.slabs if name.startswith("gear ")]
     assert sorted(names) == ["gear 1", "gear 2", "gear 3", "gear 4", "gear R"]
 

@@ -7,24 +7,23 @@ import pytest
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import wall_loads
-from mild_badger.core.mechanisms.balance.model import Balance
-from mild_badger.core.mechanisms.balance.result import (
+from mild_badger.core.mechanisms.balance.describe import describe_balance, describe_chart
+from mild_badger.core.mechanisms.balance.edits import (
     add_balance,
     add_mass,
-    balance_faults,
-    balance_figures,
-    describe_balance,
-    describe_chart,
     move_boom,
     remove_balance,
     remove_mass,
     type_mass,
-    weight_share,
-    with_boom,
 )
+from mild_badger.core.mechanisms.balance.figures import balance_figures, weight_share, with_boom
+from mild_badger.core.mechanisms.balance.findings import balance_findings
+from mild_badger.core.mechanisms.balance.model import Balance
 from mild_badger.core.mechanisms.balance.statics import behind_mm, spots
+from mild_badger.core.mechanisms.bearings.edits import apply_bearing
+from mild_badger.core.mechanisms.bearings.findings import bearing_findings
 from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS
-from mild_badger.core.mechanisms.bearings.result import apply_bearing, bearing_faults, bearing_rows
+from mild_badger.core.mechanisms.bearings.rows import bearing_rows
 from mild_badger.core.mechanisms.crane.model import Crane, CraneOutput, Ring, Screw, Spool, Worm
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -41,7 +40,7 @@ def planned(**more: object) -> Vehicle:
 
 
 def codes(vehicle: Vehicle) -> set[str]:
-    return {finding.code for finding in balance_faults(vehicle)}
+    return {finding.code for finding in balance_findings(vehicle)}
 
 
 def test_a_fresh_balance_stands_and_says_so() -> None:
@@ -75,7 +74,7 @@ def test_what_does_not_stand_is_a_finding(more: dict[str, object], code: str) ->
 
 def test_ballast_mends_what_tips() -> None:
     vehicle = planned(load_kg=1.5)
-    fault = next(f for f in balance_faults(vehicle) if f.code.startswith("tips"))
+    fault = next(f for f in balance_findings(vehicle) if f.code.startswith("tips"))
     assert fault.mend is not None
     assert "Make moving weight" in fault.mend.label
     assert not {c for c in codes(apply_edit(vehicle, fault.mend)) if c.startswith("tips")}
@@ -130,12 +129,12 @@ def test_every_bearing_is_judged_and_a_bad_one_mended() -> None:
     assert apply_bearing(vehicle, rows[-1], "metal") is None
     assert all(len(row.judged) == len(BEARING_KINDS) for row in rows)
     assert "metal serves" in rows[2].summary
-    faults = list(bearing_faults(vehicle))
+    faults = list(bearing_findings(vehicle))
     assert {fault.where[1] for fault in faults} >= {"slewing", "trolley"}
     for fault in faults:
         assert fault.mend is not None
         vehicle = apply_edit(vehicle, fault.mend)
-    assert not list(bearing_faults(vehicle))
+    assert not list(bearing_findings(vehicle))
     assert [row.carries for row in bearing_rows(BUS)] == ["wheels"]
 
 

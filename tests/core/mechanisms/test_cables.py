@@ -8,20 +8,19 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from mild_badger.core.mechanisms.cables.model import CableRun, Cables, HoledLever
-from mild_badger.core.mechanisms.cables.result import (
+from mild_badger.core.mechanisms.cables.describe import describe_cables
+from mild_badger.core.mechanisms.cables.edits import (
     add_cables,
     add_run,
     apply_best_holes,
     apply_holes,
-    cables_faults,
-    describe_cables,
-    hole_rows,
     remove_cables,
     remove_run,
     set_levers,
-    stroke_rows,
 )
+from mild_badger.core.mechanisms.cables.findings import cables_findings
+from mild_badger.core.mechanisms.cables.model import CableRun, Cables, HoledLever
+from mild_badger.core.mechanisms.cables.strokes import hole_rows, stroke_rows
 from mild_badger.core.mechanisms.cables.travel import (
     HoleChoice,
     best_holes,
@@ -44,7 +43,7 @@ def of(cables: Cables) -> Vehicle:
 
 
 def codes(cables: Cables) -> set[str]:
-    return {finding.code for finding in cables_faults(of(cables))}
+    return {finding.code for finding in cables_findings(of(cables))}
 
 
 def test_travels_stand_as_the_holes() -> None:
@@ -142,7 +141,7 @@ def test_a_flap_and_the_motor_keep_step() -> None:
     assert "flap and motor speed are up to" in describe_cables(vehicle)
     # hole 2, then 16 → 24 mm: (12 · 16/40 − 0.3) · 1.5 = 6.75 of 14 mm, of 3200 rpm
     assert "the motor at 1543 rpm" in describe_cables(vehicle)
-    assert not list(cables_faults(vehicle))
+    assert not list(cables_findings(vehicle))
     parts = {line.name: line.needed for line in parts_needed(vehicle)}
     assert (parts["lever with a row of holes"], parts["cable in its sheath"]) == (3, 2)
     assert apply_edit(vehicle, remove_cables()).cables is None

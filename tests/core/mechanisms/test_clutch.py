@@ -11,15 +11,12 @@ from mild_badger.core.driveline.assemble import BOX_INPUT, assemble
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.mechanisms.clutch.describe import describe_clutch
+from mild_badger.core.mechanisms.clutch.edits import add_clutch, remove_clutch
+from mild_badger.core.mechanisms.clutch.findings import clutch_findings
 from mild_badger.core.mechanisms.clutch.grip import LININGS, clutch_figures, friction
 from mild_badger.core.mechanisms.clutch.model import Clutch
-from mild_badger.core.mechanisms.clutch.result import (
-    LINING_WEAR,
-    add_clutch,
-    clutch_faults,
-    describe_clutch,
-    remove_clutch,
-)
+from mild_badger.core.mechanisms.clutch.wear import LINING_WEAR
 from mild_badger.core.situation import Situation
 from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.trial.expected import expected, places
@@ -112,19 +109,19 @@ def test_the_clutch_is_a_body_between_motor_and_box(clutched: Vehicle) -> None:
 
 def test_slipping_and_dragging_are_findings_and_the_mend_mends(clutched: Vehicle) -> None:
     weak = apply_edit(clutched, Edit.one("weak", ("clutch", "spring_n"), 1.0))
-    (found,) = clutch_faults(weak)
+    (found,) = clutch_findings(weak)
     assert (found.code, found.title) == ("clutch-slips", "The clutch slips")
     assert found.mend is not None
     mended = apply_edit(weak, found.mend)
-    assert list(clutch_faults(mended)) == []
+    assert list(clutch_findings(mended)) == []
     assert mended.clutch is not None
     kept = clutch_figures(mended.clutch).worn / mended.motor.shaft_stall_n_mm
     assert kept == pytest.approx(1.25, abs=0.03)
     between = mended.clutch.spring_n * 0.9
-    (near,) = clutch_faults(apply_edit(mended, Edit.one("n", ("clutch", "spring_n"), between)))
+    (near,) = clutch_findings(apply_edit(mended, Edit.one("n", ("clutch", "spring_n"), between)))
     assert near.title == "The clutch has too little torque reserve"
     stiff = apply_edit(clutched, Edit.one("long", ("clutch", "lever_ratio"), 30.0))
-    assert [f.code for f in clutch_faults(stiff)] == ["clutch-drags"]
+    assert [f.code for f in clutch_findings(stiff)] == ["clutch-drags"]
     assert clutched.clutch is not None
     outer = clutched.clutch.outer_mm
     with pytest.raises(DocumentError, match="there is no lining"):

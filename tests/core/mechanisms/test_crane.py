@@ -12,6 +12,24 @@ from mild_badger.core.driveline.crane import worm_efficiency, worm_holds
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
 from mild_badger.core.ids import OutputId
+from mild_badger.core.mechanisms.crane.describe import (
+    describe_crane,
+    describe_end,
+    describe_line,
+    describe_output,
+    pace_line,
+    step_line,
+)
+from mild_badger.core.mechanisms.crane.edits import (
+    ENDS,
+    add_crane,
+    add_output,
+    remove_crane,
+    remove_output,
+    rename_output,
+    set_end,
+    set_worm,
+)
 from mild_badger.core.mechanisms.crane.ends import (
     lowering_n_mm,
     paid_out_mm,
@@ -26,6 +44,7 @@ from mild_badger.core.mechanisms.crane.figures import (
     crane_figures,
     shares,
 )
+from mild_badger.core.mechanisms.crane.findings import crane_findings
 from mild_badger.core.mechanisms.crane.model import (
     Crane,
     CraneEnd,
@@ -37,25 +56,7 @@ from mild_badger.core.mechanisms.crane.model import (
     Spool,
     Worm,
 )
-from mild_badger.core.mechanisms.crane.result import (
-    ENDS,
-    add_crane,
-    add_output,
-    crane_faults,
-    describe_crane,
-    describe_end,
-    describe_line,
-    describe_output,
-    drawn_mm,
-    in_order,
-    pace_line,
-    remove_crane,
-    remove_output,
-    rename_output,
-    set_end,
-    set_worm,
-    step_line,
-)
+from mild_badger.core.mechanisms.crane.outputs import drawn_mm, in_order
 from mild_badger.core.ratios.propose import slot_pool
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
@@ -76,7 +77,7 @@ def crane_of(*outputs: CraneOutput) -> Vehicle:
 
 
 def codes(vehicle: Vehicle) -> set[str]:
-    return {finding.code for finding in crane_faults(vehicle)}
+    return {finding.code for finding in crane_findings(vehicle)}
 
 
 def one(vehicle: Vehicle, name: str, gear: str | None = None) -> OutputFigures:
@@ -226,7 +227,7 @@ def test_ropes_of_unlike_drums_part_and_are_adjusted() -> None:
     assert found.apart == pytest.approx(turns * pi * 0.2, rel=1e-6)
     assert list(found.best) == pytest.approx([found.apart / 4, -found.apart / 4])
     vehicle = crane_of(CraneOutput(name="lift", worm=Worm(), end=spool))
-    fault = next(f for f in crane_faults(vehicle) if f.code == "ropes-out-of-step")
+    fault = next(f for f in crane_findings(vehicle) if f.code == "ropes-out-of-step")
     assert fault.mend is not None
     crane = apply_edit(vehicle, fault.mend).crane
     assert crane is not None
@@ -258,7 +259,7 @@ def test_a_coupling_without_one_key_is_off_by_a_key() -> None:
     )
     assert one(vehicle, "slewing").key_off == pytest.approx(360 / 120 / 4)
     assert one(vehicle, "counterweight").key_off == pytest.approx(2.0 / 3)  # a lead, three ways
-    fault = next(f for f in crane_faults(vehicle) if f.code == "coupling-not-keyed")
+    fault = next(f for f in crane_findings(vehicle) if f.code == "coupling-not-keyed")
     assert fault.mend is not None
     mended = apply_edit(vehicle, fault.mend)
     assert one(mended, "slewing").key_off == 0
@@ -270,7 +271,7 @@ def test_a_coupling_without_one_key_is_off_by_a_key() -> None:
 def test_a_counterweight_out_of_step_is_mended_by_the_nearest_train() -> None:
     slot_pool(BUS)
     vehicle = crane_of(SLEWING, CARRIAGE, WEIGHT)
-    fault = next(f for f in crane_faults(vehicle) if f.code == "out-of-step")
+    fault = next(f for f in crane_findings(vehicle) if f.code == "out-of-step")
     assert fault.figure == pytest.approx(-1 / 3)
     assert fault.mend is not None
     mended = apply_edit(vehicle, fault.mend)
@@ -282,7 +283,7 @@ def test_a_counterweight_out_of_step_is_mended_by_the_nearest_train() -> None:
     other = WEIGHT.model_copy(update={"share": 0.5})
     turned = next(
         f
-        for f in crane_faults(crane_of(CARRIAGE.model_copy(update={"loose_on": None}), other))
+        for f in crane_findings(crane_of(CARRIAGE.model_copy(update={"loose_on": None}), other))
         if f.code == "out-of-step"
     )
     assert turned.mend is not None

@@ -16,6 +16,7 @@ from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.mechanisms.display.edits import add_engine, use_order, with_throws
 from mild_badger.core.mechanisms.display.engine import (
     evenest,
     firing,
@@ -29,13 +30,10 @@ from mild_badger.core.mechanisms.display.engine import (
 )
 from mild_badger.core.mechanisms.display.model import DisplayEngine
 from mild_badger.core.mechanisms.display.result import (
-    add_engine,
     crank_turns,
     display_result,
     parse_angles,
     parse_order,
-    use_order,
-    with_throws,
 )
 from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.trial.expected import expected, places

@@ -4,18 +4,15 @@ import pytest
 
 from furnished import furnished
 from mild_badger.core.mechanisms.base import RunningState
-from mild_badger.core.mechanisms.lever.result import (
+from mild_badger.core.mechanisms.lever.describe import lever_stands
+from mild_badger.core.mechanisms.lever.edits import (
     lay_out_lever,
-    lever_box_faults,
-    lever_faults,
-    lever_rpm,
-    lever_seen,
-    lever_stands,
     move_fulcrum,
     place_gears,
-    reach_of,
     remove_lever,
 )
+from mild_badger.core.mechanisms.lever.findings import lever_box_findings, lever_findings
+from mild_badger.core.mechanisms.lever.reach import lever_rpm, lever_seen, reach_of
 from mild_badger.core.mechanisms.plain import finite
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.mechanisms.steps import mechanism_steps
@@ -73,7 +70,7 @@ def test_levers_are_laid_out_seen_and_moved_as_audited() -> None:
         "faults": [
             [f.code, f.where, f.figure, f.limit]
             for v in (trolley, beside, laid_out)
-            for faults in (lever_faults(v), lever_box_faults(v))
+            for faults in (lever_findings(v), lever_box_findings(v))
             for f in faults
         ],
     }

@@ -16,15 +16,10 @@ from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.mechanisms.lever.edits import move_fulcrum, place_gears, remove_lever
+from mild_badger.core.mechanisms.lever.findings import lever_box_findings
 from mild_badger.core.mechanisms.lever.model import LeverDrive
-from mild_badger.core.mechanisms.lever.result import (
-    lever_box_faults,
-    lever_seen,
-    move_fulcrum,
-    place_gears,
-    reach_of,
-    remove_lever,
-)
+from mild_badger.core.mechanisms.lever.reach import lever_seen, reach_of
 from mild_badger.core.ratios.propose import kept_trains
 from mild_badger.core.ratios.train import gear_ratio
 from mild_badger.core.results import GearState
@@ -101,7 +96,7 @@ def test_neutral_and_gears_without_a_place_drive_nothing() -> None:
     bare = TROLLEY.model_copy(update={"box": box_of(TROLLEY).model_copy(update={"slots": ()})})
     assert {gear.state for gear in evaluate(bare).gears} == {GearState.EMPTY}
     assert solve(assemble(TROLLEY), {}).speed(box_output(TROLLEY)) is None
-    fault = next(f for f in lever_box_faults(bare) if f.code == "fulcrum-not-placed")
+    fault = next(f for f in lever_box_findings(bare) if f.code == "fulcrum-not-placed")
     assert fault.mend is not None
     assert apply_edit(bare, fault.mend).box == TROLLEY.box
 
@@ -167,7 +162,7 @@ def test_a_drive_beside_the_box_becomes_the_box_and_is_not_taken_away() -> None:
         set_train(taken, "1", ())
     with pytest.raises(DocumentError, match="Only a lever drive"):
         set_fulcrum(bus, "1", 30.0)
-    reverse = [f for f in lever_box_faults(taken) if f.code == "lever-no-reverse"]
+    reverse = [f for f in lever_box_findings(taken) if f.code == "lever-no-reverse"]
     assert [f.where for f in reverse] == [("R",)]
 
 

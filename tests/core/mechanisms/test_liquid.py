@@ -11,18 +11,14 @@ from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
 from mild_badger.core.kit.cautions import caution_of, cautions_for
+from mild_badger.core.mechanisms.clutch.edits import add_clutch
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
-from mild_badger.core.mechanisms.clutch.result import add_clutch
+from mild_badger.core.mechanisms.liquid.describe import describe_liquid
+from mild_badger.core.mechanisms.liquid.edits import add_line, remove_line
+from mild_badger.core.mechanisms.liquid.findings import liquid_findings
 from mild_badger.core.mechanisms.liquid.model import LiquidLine
+from mild_badger.core.mechanisms.liquid.needs import grip_torque_n_mm, needed_mm
 from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
-from mild_badger.core.mechanisms.liquid.result import (
-    add_line,
-    describe_liquid,
-    grip_torque_n_mm,
-    liquid_faults,
-    needed_mm,
-    remove_line,
-)
 from mild_badger.core.vehicle.codec import decode, encode
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -93,14 +89,14 @@ def with_line(vehicle: Vehicle, **changes: object) -> Vehicle:
 
 def test_what_runs_out_locks_or_bursts_is_a_finding(lined: Vehicle) -> None:
     assert needed_mm(lined, lined.hydraulic_lines[0]) == pytest.approx(1.6)
-    assert not {f.code for f in liquid_faults(lined)} & {"line-runs-out", "line-pressure"}
+    assert not {f.code for f in liquid_findings(lined)} & {"line-runs-out", "line-pressure"}
     (short,) = [
-        f for f in liquid_faults(with_line(lined, lost_mm3=900.0)) if f.code == "line-runs-out"
+        f for f in liquid_findings(with_line(lined, lost_mm3=900.0)) if f.code == "line-runs-out"
     ]
     # π/4 · 10² · 12 less 900 mm³ over two areas of π/4 · 10²
     assert short.figure == pytest.approx((12 - 900 / (25 * pi)) / 2)
     assert short.limit == pytest.approx(1.6)
-    assert "line-pressure" in {f.code for f in liquid_faults(with_line(lined, hand_n=40.0))}
+    assert "line-pressure" in {f.code for f in liquid_findings(with_line(lined, hand_n=40.0))}
     locks = with_line(lined, hand_n=400.0)
     assert "wheels-lock" in {f.code for f in evaluate(locks).findings}
     line = lined.hydraulic_lines[0]
@@ -115,17 +111,17 @@ def test_what_runs_out_locks_or_bursts_is_a_finding(lined: Vehicle) -> None:
 
 def test_it_works_the_clutch_that_there_is(lined: Vehicle) -> None:
     line = with_line(lined, works="clutch", slaves=1)
-    assert [f.code for f in liquid_faults(line)] == ["line-no-clutch"]
+    assert [f.code for f in liquid_findings(line)] == ["line-no-clutch"]
     assert "There is no clutch to work." in describe_liquid(line, line.hydraulic_lines[0])
     both = apply_edit(line, add_clutch(line))
     assert both.clutch is not None
     assert needed_mm(both, both.hydraulic_lines[0]) == pytest.approx(
         clutch_figures(both.clutch).pedal_needed
     )
-    assert list(liquid_faults(both)) == []
+    assert list(liquid_findings(both)) == []
     assert "The clutch's lever wants" in describe_liquid(both, both.hydraulic_lines[0])
     weak = with_line(both, hand_n=0.5)
-    assert [f.code for f in liquid_faults(weak)] == ["line-weak"]
+    assert [f.code for f in liquid_findings(weak)] == ["line-weak"]
 
 
 def test_cylinders_are_parts_and_liquid_has_its_caution(lined: Vehicle) -> None:
@@ -149,7 +145,7 @@ def test_brakes_and_clutch_have_a_line_each() -> None:
         vehicle = apply_edit(vehicle, edit)
         assert (vehicle.hydraulic_lines[-1].name, vehicle.hydraulic_lines[-1].works) == wanted
     assert add_line(vehicle) is None
-    for fault in liquid_faults(with_line(vehicle, lost_mm3=900.0)):
+    for fault in liquid_findings(with_line(vehicle, lost_mm3=900.0)):
         assert fault.where[1] in {line.id for line in vehicle.hydraulic_lines}
     with pytest.raises(DocumentError, match="Two liquid lines share a name"):
         with_line(vehicle, name="clutch")

@@ -12,9 +12,10 @@ from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, PageDescription, RunningState
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
-from mild_badger.core.mechanisms.registry import MECHANISMS
+from mild_badger.core.mechanisms.registry import MECHANISMS, mechanism_on
 from mild_badger.core.mechanisms.steps import mechanism_steps
 from mild_badger.core.publish.book import CHAPTERS
 from mild_badger.core.publish.mechanisms import write_chapter
@@ -22,12 +23,15 @@ from mild_badger.core.publish.page import Book
 from mild_badger.core.publish.report import report
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
+from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
+from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 from mild_badger.core.workshop.boards import board_plans
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.templates import template_of
+from mild_badger.text.pages import PAGES
 
 
 class Horn(Mechanism):
@@ -36,6 +40,7 @@ class Horn(Mechanism):
     key: ClassVar[str] = "horn"
     title: ClassVar[str] = "Horn"
     data_key: ClassVar[str] = "horn"
+    page: ClassVar[PageDescription] = PageDescription("horn", 99)
 
     def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
         code = next(iter(CATALOGUE))
@@ -122,3 +127,24 @@ def test_what_is_not_planned_has_no_steps_parts_or_figures(name: str) -> None:
         if mechanism.key != "bearings":
             assert mechanism.data(bare, RunningState(None, None, 100.0)) is None
     assert not tally.count
+
+
+@pytest.mark.parametrize("mechanism", [m for m in MECHANISMS if m.page.thing])
+def test_what_is_planned_is_added_and_taken_away(mechanism: Mechanism) -> None:
+    bus = blank_vehicle(shipped_kit("wood-shop"))
+    assert not mechanism.planned(bus)
+    edit = mechanism.add(bus)
+    assert edit is not None
+    more = apply_edit(bus, edit)
+    assert mechanism.planned(more)
+    assert mechanism_on(mechanism.page.key) is mechanism
+    less = apply_edit(more, mechanism.remove(more))
+    assert not mechanism.planned(less)
+    assert less.model_copy(update={"retired_ids": ()}) == bus
+
+
+def test_every_page_has_a_place_of_its_own() -> None:
+    assert sorted(m.page.place for m in MECHANISMS) == list(range(1, len(MECHANISMS) + 1))
+    assert list(PAGES["Machine"]) == [
+        m.page.key for m in sorted(MECHANISMS, key=lambda m: m.page.place)
+    ]

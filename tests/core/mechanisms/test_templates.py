@@ -4,8 +4,8 @@ import pytest
 from shapely import Point, Polygon
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.mechanisms.cables.edits import add_cables
 from mild_badger.core.mechanisms.cables.model import Cables
-from mild_badger.core.mechanisms.cables.result import add_cables
 from mild_badger.core.mechanisms.crane.model import Crane, CraneOutput, Rack, Ring
 from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.vehicle.demo import demo_vehicle

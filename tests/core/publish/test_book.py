@@ -13,7 +13,7 @@ from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
 from mild_badger.core.errors import FileAccessError, InputError
-from mild_badger.core.mechanisms.cables.result import add_cables
+from mild_badger.core.mechanisms.cables.edits import add_cables
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle

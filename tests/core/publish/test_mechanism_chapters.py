@@ -7,9 +7,9 @@ from math import pi
 import pytest
 from pypdf import PdfReader
 
-from mild_badger.core.mechanisms.clutch.result import add_clutch
-from mild_badger.core.mechanisms.display.result import add_engine
-from mild_badger.core.mechanisms.liquid.result import add_line
+from mild_badger.core.mechanisms.clutch.edits import add_clutch
+from mild_badger.core.mechanisms.display.edits import add_engine
+from mild_badger.core.mechanisms.liquid.edits import add_line
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle

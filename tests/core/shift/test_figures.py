@@ -17,7 +17,7 @@ from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.shift.assign import place_reason, propose_places
 from mild_badger.core.shift.catch import best_catch_order, catch_run, catch_shift, catch_sleeves
 from mild_badger.core.shift.drum import Track, drum_layout, drum_order
-from mild_badger.core.shift.findings import shift_faults
+from mild_badger.core.shift.findings import shift_findings
 from mild_badger.core.shift.gate import (
     describe_gate,
     detent_force,
@@ -67,7 +67,7 @@ def figures_of(vehicle: Vehicle) -> dict[str, Any]:
     found: dict[str, Any] = {
         "proof": proof,
         "locks": len(proof.locks),
-        "faults": list(shift_faults(vehicle, proof, ratios)),
+        "faults": list(shift_findings(vehicle, proof, ratios)),
         "shifters": groups,
         "reach": len(reach(vehicle, groups)),
         "gates": gates(vehicle),
@@ -213,7 +213,7 @@ def test_notches_that_run_together_are_made_as_deep_as_fits() -> None:
     vehicle = demo_vehicle()
     deep = apply_edit(vehicle, Edit.one("", ("lever", "detent_depth_mm"), 6.0))
     proof = prove(deep, conditions(deep, Straight(), locked=False))
-    fault = next(f for f in shift_faults(deep, proof, {}) if f.code == "notches-run-together")
+    fault = next(f for f in shift_findings(deep, proof, {}) if f.code == "notches-run-together")
     assert fault.mend is not None
     mended = apply_edit(deep, fault.mend).lever
     widest = mended.fork_travel_mm * tan(radians(mended.detent_flank_deg)) / 2

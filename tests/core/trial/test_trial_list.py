@@ -9,12 +9,12 @@ from mild_badger.core.errors import DocumentError
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
 from mild_badger.core.ids import OutputId
-from mild_badger.core.mechanisms.cables.result import add_cables
-from mild_badger.core.mechanisms.clutch.result import add_clutch
-from mild_badger.core.mechanisms.crane.result import remove_output
-from mild_badger.core.mechanisms.display.result import add_engine
-from mild_badger.core.mechanisms.lever.result import add_lever
-from mild_badger.core.mechanisms.liquid.result import add_line
+from mild_badger.core.mechanisms.cables.edits import add_cables
+from mild_badger.core.mechanisms.clutch.edits import add_clutch
+from mild_badger.core.mechanisms.crane.edits import remove_output
+from mild_badger.core.mechanisms.display.edits import add_engine
+from mild_badger.core.mechanisms.lever.edits import add_lever
+from mild_badger.core.mechanisms.liquid.edits import add_line
 from mild_badger.core.performance.losses import calibrate_readings, drag_at_motor_n_mm
 from mild_badger.core.ratios.train import gear_ratio
 from mild_badger.core.trial.expected import (

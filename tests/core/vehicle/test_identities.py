@@ -12,9 +12,9 @@ from marked import leaks, marked
 from mild_badger.core.axle.running import add_axle
 from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.evaluate import evaluate
-from mild_badger.core.mechanisms.cables.result import add_cables
-from mild_badger.core.mechanisms.crane.result import add_output, remove_output, rename_output
-from mild_badger.core.mechanisms.liquid.result import add_line
+from mild_badger.core.mechanisms.cables.edits import add_cables
+from mild_badger.core.mechanisms.crane.edits import add_output, remove_output, rename_output
+from mild_badger.core.mechanisms.liquid.edits import add_line
 from mild_badger.core.mechanisms.steps import mechanism_steps
 from mild_badger.core.publish.book import plan_book
 from mild_badger.core.publish.report import report

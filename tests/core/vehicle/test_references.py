@@ -6,7 +6,7 @@ import pytest
 
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.functions import table
-from mild_badger.core.mechanisms.crane.result import rename_output
+from mild_badger.core.mechanisms.crane.edits import rename_output
 from mild_badger.core.mechanisms.steps import mechanism_steps
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle

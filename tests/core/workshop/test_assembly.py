@@ -19,7 +19,7 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.assembly import (
-    assembly_faults,
+    assembly_findings,
     assembly_plan,
     mark_joint,
     mark_states,
@@ -89,7 +89,7 @@ def test_every_step_goes_in_without_running_into_what_is_there(name: str) -> Non
         there |= set(step.pieces)
     assert there == {piece.key for piece in plan.pieces}
     assert plan.stuck == ()
-    assert {f.code for f in assembly_faults(vehicle)} <= {"no-room-for-spacer"}
+    assert {f.code for f in assembly_findings(vehicle)} <= {"no-room-for-spacer"}
 
 
 @pytest.mark.parametrize("name", [TRACTOR, BUS])
@@ -196,7 +196,7 @@ def test_two_parts_that_bar_each_other_are_a_finding(monkeypatch: pytest.MonkeyP
     monkeypatch.setattr(assembly, "pieces_of", lambda _v: (collar, clip))
     assembly._plan.cache_clear()
     try:
-        found: tuple[Finding, ...] = assembly_faults(placed_demo(TRACTOR))
+        found: tuple[Finding, ...] = assembly_findings(placed_demo(TRACTOR))
     finally:
         assembly._plan.cache_clear()
     assert [f.code for f in found] == ["no-way-in"]

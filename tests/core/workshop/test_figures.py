@@ -17,7 +17,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.workshop.assembly import assembly_faults, assembly_plan
+from mild_badger.core.workshop.assembly import assembly_findings, assembly_plan
 from mild_badger.core.workshop.boards import board_drawing, board_plans
 from mild_badger.core.workshop.cutlist import cut_plans
 from mild_badger.core.workshop.mistakes import mistakes_for
@@ -111,7 +111,7 @@ def test_pieces_views_and_assembly_are_as_audited(name: str) -> None:
         "side": side_figure(pieces),
         "gates": [gate_figure(gate) for gate in gates(vehicle)],
         "plan": plan,
-        "faults": [[f.code, f.where] for f in assembly_faults(vehicle)],
+        "faults": [[f.code, f.where] for f in assembly_findings(vehicle)],
         "steps": [step_figure(plan, step) for step in plan.steps[:6]],
         "exploded": exploded_figure(plan, 1.5, frozenset([pieces[0].key])),
         "apart": [take_apart(vehicle, piece.key) for piece in pieces[:6]],

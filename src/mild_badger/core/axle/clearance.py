@@ -14,7 +14,7 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.vehicle.chassis import AxleShape
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Clearance", "LowPoint", "clearance", "clearance_faults", "hub_rise_mm"]
+__all__ = ["Clearance", "LowPoint", "clearance", "clearance_findings", "hub_rise_mm"]
 
 
 @dataclass(frozen=True)
@@ -105,7 +105,7 @@ def _ramp(away: float, height: float, radius: float) -> float:
     return min(max(degrees(asin(radius / reach) - atan2(up, away)), 0.0), 90.0)
 
 
-def clearance_faults(vehicle: Vehicle) -> Iterator[Finding]:
+def clearance_findings(vehicle: Vehicle) -> Iterator[Finding]:
     """Find what drags on the ground, a housing too small for its crown wheel, arms too thin."""
     room = clearance(vehicle)
     for low in room.lows:

@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 from fractions import Fraction
 
-from mild_badger.core.axle.clearance import clearance_faults
+from mild_badger.core.axle.clearance import clearance_findings
 from mild_badger.core.axle.road_state import Road, Turn, TyrePaths
-from mild_badger.core.axle.shaft_line import line_faults
-from mild_badger.core.axle.steering import steering_faults
-from mild_badger.core.axle.strength import strength_faults
-from mild_badger.core.axle.suspension import suspension_faults
+from mild_badger.core.axle.shaft_line import line_findings
+from mild_badger.core.axle.steering import steering_findings
+from mild_badger.core.axle.strength import strength_findings
+from mild_badger.core.axle.suspension import suspension_findings
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.targets.speeds import scaled_diameter_mm, signed_error_percent
@@ -16,24 +16,24 @@ from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Side
 
-__all__ = ["WHEEL_SIZE_LIMIT_PERCENT", "road_findings", "running_faults", "wheel_findings"]
+__all__ = ["WHEEL_SIZE_LIMIT_PERCENT", "road_findings", "running_findings", "wheel_findings"]
 
 SAME_PERCENT = 0.05
 WHEEL_SIZE_LIMIT_PERCENT = 10.0
 
 
-def running_faults(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Finding]:
+def running_findings(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Finding]:
     """Collect the findings; those of the running gear only once it is planned.
 
     ``overall`` holds, per gear, motor turns for one of the first axle's housing.
     """
     yield from _further_axles(vehicle)
-    yield from strength_faults(vehicle, overall)
+    yield from strength_findings(vehicle, overall)
     if vehicle.running is not None:
-        yield from clearance_faults(vehicle)
-        yield from steering_faults(vehicle)
-        yield from suspension_faults(vehicle)
-        yield from line_faults(vehicle)
+        yield from clearance_findings(vehicle)
+        yield from steering_findings(vehicle)
+        yield from suspension_findings(vehicle)
+        yield from line_findings(vehicle)
 
 
 def _further_axles(vehicle: Vehicle) -> Iterator[Finding]:

@@ -17,7 +17,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Choice", "LineResult", "line_choices", "line_faults", "shaft_line"]
+__all__ = ["Choice", "LineResult", "line_choices", "line_findings", "shaft_line"]
 
 
 @dataclass(frozen=True)
@@ -115,7 +115,7 @@ def line_choices(vehicle: Vehicle) -> tuple[Choice, ...]:
     return tuple(choices)
 
 
-def line_faults(vehicle: Vehicle) -> Iterator[Finding]:
+def line_findings(vehicle: Vehicle) -> Iterator[Finding]:
     """Find a pinion set too low, and a shaft line in the ground."""
     result, line = shaft_line(vehicle), running_of(vehicle).line
     if result.offset_share > line.offset_limit + 1e-9:

@@ -29,7 +29,7 @@ __all__ = [
     "ideal_outer_deg",
     "improve_arms",
     "steer_at",
-    "steering_faults",
+    "steering_findings",
     "steering_result",
     "tyre_corners",
 ]
@@ -351,7 +351,7 @@ def improve_arms(vehicle: Vehicle) -> Edit:
     )
 
 
-def steering_faults(vehicle: Vehicle) -> Iterator[Finding]:
+def steering_findings(vehicle: Vehicle) -> Iterator[Finding]:
     """Find steering that cannot turn, turns too little, or bends its joints too far."""
     result = steering_result(vehicle)
     if result.problem:

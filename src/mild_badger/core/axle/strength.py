@@ -22,7 +22,7 @@ __all__ = [
     "planet_limit_n",
     "planet_loads",
     "planets_fit",
-    "strength_faults",
+    "strength_findings",
 ]
 
 MOST_PLANETS = 4
@@ -108,7 +108,7 @@ def planets_fit(differential: Differential) -> str:
     return ""
 
 
-def strength_faults(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Finding]:
+def strength_findings(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[Finding]:
     """Find planets that do not fit, and those that click before the motor stalls."""
     misfit = planets_fit(vehicle.differential)
     if misfit:

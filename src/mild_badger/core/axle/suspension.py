@@ -15,7 +15,7 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.units import GRAVITY_M_S2
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["RideState", "Sag", "ride", "sag", "suspension_faults"]
+__all__ = ["RideState", "Sag", "ride", "sag", "suspension_findings"]
 
 STEPS = 8
 
@@ -84,7 +84,7 @@ def _state(vehicle: Vehicle, up: float) -> RideState:
     )
 
 
-def suspension_faults(vehicle: Vehicle) -> Iterator[Finding]:
+def suspension_findings(vehicle: Vehicle) -> Iterator[Finding]:
     """Find springs that give more than their travel, and links too short for it."""
     springs = running_of(vehicle).suspension
     if springs.rate_n_mm is None:

@@ -11,7 +11,7 @@ from mild_badger.core.functions.prove import FunctionState, prove_functions
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["FunctionResult", "function_faults", "function_result"]
+__all__ = ["FunctionResult", "function_findings", "function_result"]
 
 
 @dataclass(frozen=True)
@@ -56,7 +56,7 @@ def _proven(box: FunctionBox, arrangement: Arrangement) -> FunctionResult:
     )
 
 
-def function_faults(result: FunctionResult | None) -> Iterator[Finding]:
+def function_findings(result: FunctionResult | None) -> Iterator[Finding]:
     """Say what of a table cannot be, and what would lock."""
     if result is None:
         return

@@ -4,14 +4,14 @@ from collections.abc import Iterator
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.mechanisms.lever.result import lever_stands
+from mild_badger.core.mechanisms.lever.describe import lever_stands
 from mild_badger.core.mesh.centres import TIP_ROOM_TEETH, centre_of, fits_between
 from mild_badger.core.mesh.describe import describe_size
 from mild_badger.core.mesh.seats import seats_well
 from mild_badger.core.ratios.propose import joined, wanted_parity
 from mild_badger.core.ratios.train import mesh_links, train_text
 from mild_badger.core.results import GearResult, GearState
-from mild_badger.core.shift.findings import shift_faults
+from mild_badger.core.shift.findings import shift_findings
 from mild_badger.core.shift.states import Proof
 from mild_badger.core.targets.speeds import (
     deviation_percent,
@@ -29,7 +29,7 @@ def gear_findings(
 ) -> Iterator[Finding]:
     """Find what is wrong with the gears of a box that has some."""
     yield from _directions(vehicle, gears)
-    yield from shift_faults(vehicle, proof, {gear.id: gear.ratio for gear in gears})
+    yield from shift_findings(vehicle, proof, {gear.id: gear.ratio for gear in gears})
     for gear in gears:
         yield from _one_gear(vehicle, gear)
 

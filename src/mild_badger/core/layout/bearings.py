@@ -23,7 +23,7 @@ from mild_badger.core.words import capitalized
 __all__ = [
     "SeatChoice",
     "bearing_cost",
-    "bearing_faults",
+    "bearing_findings",
     "choose_bearing",
     "choose_cheapest",
     "describe_bearing",
@@ -183,7 +183,7 @@ def choose_cheapest(vehicle: Vehicle, stack: Stack) -> Edit:
     return Edit("Choose the cheapest bearings", (Change(BEARINGS, tuple(taken)),))
 
 
-def bearing_faults(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
+def bearing_findings(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
     """Find bearings that do not fit, and shafts that nothing holds along their axis."""
     if not vehicle.frame.bearings:
         return

@@ -9,10 +9,10 @@ from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.figures import in_mm, in_n
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.layout.bearings import bearing_faults
+from mild_badger.core.layout.bearings import bearing_findings
 from mild_badger.core.layout.forks import Fork, forks_of, missing_forks
 from mild_badger.core.layout.names import shaft_letter
-from mild_badger.core.layout.plates import plate_faults, plates_of
+from mild_badger.core.layout.plates import plate_findings, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import separations, weakest
 from mild_badger.core.layout.shaft_lengths import shaft_cuts, tie_rod_mm, unequal
@@ -28,12 +28,12 @@ __all__ = [
     "beam_counts",
     "describe_frame",
     "frame_parts",
-    "layout_faults",
+    "layout_findings",
     "shaft_counts",
 ]
 
 
-def layout_faults(vehicle: Vehicle) -> Iterator[Finding]:
+def layout_findings(vehicle: Vehicle) -> Iterator[Finding]:
     """Check a layout, and where it is sound how it is held; nothing where there is none."""
     yield from _found(vehicle.model_copy(update={"name": "box", "notes": ""}))
 
@@ -41,10 +41,10 @@ def layout_faults(vehicle: Vehicle) -> Iterator[Finding]:
 @lru_cache(maxsize=8)
 def _found(vehicle: Vehicle) -> tuple[Finding, ...]:
     """Check once however often it is asked; what does not bear on it is left out."""
-    return tuple(_faults(vehicle))
+    return tuple(_findings(vehicle))
 
 
-def _faults(vehicle: Vehicle) -> Iterator[Finding]:
+def _findings(vehicle: Vehicle) -> Iterator[Finding]:
     stack = stack_for(vehicle)
     if stack is None:
         return
@@ -67,10 +67,10 @@ def _faults(vehicle: Vehicle) -> Iterator[Finding]:
     yield from verify_forks(vehicle, stack, forks)
     yield from _lengths(vehicle, stack)
     if vehicle.kit.any_seat:
-        yield from plate_faults(vehicle, plates_of(vehicle, stack, forks))
+        yield from plate_findings(vehicle, plates_of(vehicle, stack, forks))
     else:
         yield from _beams(vehicle, stack, forks)
-    yield from bearing_faults(vehicle, stack)
+    yield from bearing_findings(vehicle, stack)
     yield from _pushed(vehicle, stack)
 
 

@@ -15,7 +15,7 @@ from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["Hole", "Plate", "plate_faults", "plates_of"]
+__all__ = ["Hole", "Plate", "plate_findings", "plates_of"]
 
 ACCESS_MM = 1.0
 """By how much an access hole is wider than the shaft that is driven out through it."""
@@ -185,7 +185,7 @@ def _access(vehicle: Vehicle, stack: Stack, wall: int, holes: list[Hole]) -> Ite
             yield Hole("access", rod.name, rod.x_mm, rod.y_mm, diameter)
 
 
-def plate_faults(vehicle: Vehicle, plates: tuple[Plate, ...]) -> Iterator[Finding]:
+def plate_findings(vehicle: Vehicle, plates: tuple[Plate, ...]) -> Iterator[Finding]:
     """Find holes with too little wood or plastic between them, or between one and the edge."""
     least = vehicle.frame.edge_mm
     seen = set()

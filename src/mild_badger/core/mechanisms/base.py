@@ -7,10 +7,11 @@ from typing import Any, ClassVar
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.chapter import Chapter
 from mild_badger.core.templates.template import Template
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 
-__all__ = ["Mechanism", "MechanismStep", "RunningState"]
+__all__ = ["Mechanism", "MechanismStep", "PageDescription", "RunningState"]
 
 
 @dataclass(frozen=True)
@@ -36,17 +37,42 @@ class MechanismStep:
     words: str
 
 
+@dataclass(frozen=True)
+class PageDescription:
+    """Where the window shows a mechanism: the page's key and its place among the pages, from 1.
+
+    ``thing`` is what is added and removed there, "" where nothing is.
+    """
+
+    key: str
+    place: int
+    thing: str = ""
+
+
 class Mechanism:
     """One mechanism of a vehicle.
 
     ``key`` names its chapter of the plan book, ``title`` is what it is called, ``data_key`` what
-    its figures stand under in a report.
+    its figures stand under in a report, ``page`` where the window shows it.
     """
 
     key: ClassVar[str]
     title: ClassVar[str]
     data_key: ClassVar[str]
+    page: ClassVar[PageDescription]
     has_chapter: ClassVar[bool] = True
+
+    def planned(self, vehicle: Vehicle) -> bool:
+        """Tell whether a vehicle has it; what follows from other parts is never planned."""
+        return False
+
+    def add(self, vehicle: Vehicle) -> Edit | None:
+        """Plan it, or one more where there may be several; None where no more fits."""
+        return None
+
+    def remove(self, vehicle: Vehicle, number: int = 0) -> Edit:
+        """Take it away, or the one of a number where there may be several."""
+        raise NotImplementedError
 
     def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
         """Find what is wrong with it."""

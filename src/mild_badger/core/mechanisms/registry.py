@@ -10,7 +10,7 @@ from mild_badger.core.mechanisms.display.mechanism import DisplayMechanism
 from mild_badger.core.mechanisms.lever.mechanism import LeverMechanism
 from mild_badger.core.mechanisms.liquid.mechanism import LiquidMechanism
 
-__all__ = ["MECHANISMS"]
+__all__ = ["MECHANISMS", "mechanism_on"]
 
 MECHANISMS: list[Mechanism] = [
     ClutchMechanism(),
@@ -23,3 +23,8 @@ MECHANISMS: list[Mechanism] = [
     BearingsMechanism(),
 ]
 """In the order in which they are tried and written down."""
+
+
+def mechanism_on(page: str) -> Mechanism:
+    """Give the mechanism that a page of the window shows."""
+    return next(mechanism for mechanism in MECHANISMS if mechanism.page.key == page)

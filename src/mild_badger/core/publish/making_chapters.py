@@ -6,7 +6,7 @@ from mild_badger.core.publish.page import HEIGHT, INK, LEFT, RIGHT, RUN, SOFT
 from mild_badger.core.publish.work import NOT_PLACED, Work
 from mild_badger.core.workshop.assembly import (
     Build,
-    assembly_faults,
+    assembly_findings,
     step_done,
 )
 from mild_badger.core.workshop.cutlist import CutPiece, CutPlan, cut_plans
@@ -107,7 +107,7 @@ def assembly_chapter(work: Work) -> None:
         x, y = LEFT + (place % 2) * (wide + 8), y0 + (place // 2) * (tall + 2)
         _step(work, step, (x, y), wide)
         work.tick((number + 1) / len(plan.steps))
-    for finding in assembly_faults(work.vehicle):
+    for finding in assembly_findings(work.vehicle):
         book.paragraph(
             LEFT,
             book.begin("Assembly, what stands in the way"),

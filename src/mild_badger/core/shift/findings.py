@@ -17,13 +17,13 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
 from mild_badger.core.words import counted
 
-__all__ = ["shift_faults"]
+__all__ = ["shift_findings"]
 
 GAP_DEG = -4.0
 """Overlap that keeps two sleeves well apart, where a mend needs one."""
 
 
-def shift_faults(
+def shift_findings(
     vehicle: Vehicle, proof: Proof, ratios: Mapping[str, Fraction | None]
 ) -> Iterator[Finding]:
     """Find what locks, what cannot be reached, what is doubled, and what cannot be cut.

@@ -10,7 +10,7 @@ from functools import lru_cache
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
-from mild_badger.core.layout.findings import layout_faults
+from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.vehicle.assembly import (
     Assembly,
@@ -32,7 +32,7 @@ from mild_badger.core.workshop.ways_out import BACK, FRONT
 __all__ = [
     "AssemblyPlan",
     "Build",
-    "assembly_faults",
+    "assembly_findings",
     "assembly_plan",
     "mark_joint",
     "mark_states",
@@ -298,9 +298,9 @@ def _faces(vehicle: Vehicle, piece: Piece) -> str:
     return ", ".join(sentences) or "both faces with their dogs outwards"
 
 
-def assembly_faults(vehicle: Vehicle) -> tuple[Finding, ...]:
+def assembly_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
     """Say what stands in the way where parts do not go in straight."""
-    if any(finding.severity is Severity.ERROR for finding in layout_faults(vehicle)):
+    if any(finding.severity is Severity.ERROR for finding in layout_findings(vehicle)):
         return ()  # what clashes is to be mended first
     plan = assembly_plan(vehicle)
     tight = tight_spacers(vehicle)

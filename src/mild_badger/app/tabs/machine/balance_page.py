@@ -1,7 +1,6 @@
 """The balance's page: the machine from above left, its masses below, stand and ground right."""
 
 from functools import partial
-from typing import ClassVar
 
 from PyQt6.QtWidgets import QComboBox, QGridLayout
 
@@ -18,17 +17,16 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KG, MM
 from mild_badger.core.kit.cautions import caution_of
-from mild_badger.core.mechanisms.balance.model import Balance, Mass
-from mild_badger.core.mechanisms.balance.result import (
-    MASS_FIELDS,
-    add_balance,
+from mild_badger.core.mechanisms.balance.describe import describe_worst
+from mild_badger.core.mechanisms.balance.edits import (
     add_mass,
-    describe_worst,
     move_boom,
-    remove_balance,
     remove_mass,
     type_mass,
 )
+from mild_badger.core.mechanisms.balance.figures import MASS_FIELDS
+from mild_badger.core.mechanisms.balance.model import Balance, Mass
+from mild_badger.core.mechanisms.registry import mechanism_on
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -95,16 +93,13 @@ COLUMNS: tuple[Column[Mass], ...] = (
 class BalancePage(MechanismPage):
     """Masses are typed in the table, the boom is dragged in the picture."""
 
-    what: ClassVar[str] = "balance plan"
-
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = BalanceView(theme)
         super().__init__(
             session,
+            mechanism_on("balance"),
             self.view,
             FIELDS,
-            plan=lambda: add_balance(session.vehicle),
-            drop=remove_balance,
         )
         self.view.moved.connect(self._moved)
         self.table = RecordTable(session, COLUMNS, "Masses", add=_added)

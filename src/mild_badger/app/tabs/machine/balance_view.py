@@ -11,13 +11,9 @@ from mild_badger.app.tabs.machine.chart import Chart, draw_chart
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KG, in_kg, in_mm, in_n
+from mild_badger.core.mechanisms.balance.describe import describe_balance
+from mild_badger.core.mechanisms.balance.figures import BalanceFigures, balance_figures, with_boom
 from mild_badger.core.mechanisms.balance.model import Balance
-from mild_badger.core.mechanisms.balance.result import (
-    BalanceFigures,
-    balance_figures,
-    describe_balance,
-    with_boom,
-)
 from mild_badger.core.mechanisms.balance.statics import Stability, behind_mm, spots
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -8,8 +8,8 @@ from mild_badger.app.tabs.machine.bearings_view import BearingsView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm_s
+from mild_badger.core.mechanisms.bearings.edits import apply_bearing
 from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS
-from mild_badger.core.mechanisms.bearings.result import apply_bearing
 
 __all__ = ["BearingsPage"]
 

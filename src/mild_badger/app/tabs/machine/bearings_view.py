@@ -10,7 +10,7 @@ from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm_s, in_n, in_n_mm
 from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS, BearingVerdict
-from mild_badger.core.mechanisms.bearings.result import BearingRow, bearing_rows
+from mild_badger.core.mechanisms.bearings.rows import BearingRow, bearing_rows
 from mild_badger.core.mechanisms.crane.model import BearingKind
 
 __all__ = ["BearingsView"]

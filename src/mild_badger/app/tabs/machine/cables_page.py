@@ -1,7 +1,6 @@
 """The cables' page: a line for each in the picture, a table of its holes below, sizes right."""
 
 from collections.abc import Callable
-from typing import ClassVar
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QSlider, QVBoxLayout
@@ -16,18 +15,17 @@ from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
-from mild_badger.core.mechanisms.cables.model import CableRun, Cables
-from mild_badger.core.mechanisms.cables.result import (
-    add_cables,
+from mild_badger.core.mechanisms.cables.describe import describe_cables
+from mild_badger.core.mechanisms.cables.edits import (
     add_run,
     apply_best_holes,
     apply_holes,
-    describe_cables,
-    hole_rows,
-    remove_cables,
     remove_run,
     set_levers,
 )
+from mild_badger.core.mechanisms.cables.model import CableRun, Cables
+from mild_badger.core.mechanisms.cables.strokes import hole_rows
+from mild_badger.core.mechanisms.registry import mechanism_on
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.words import signed
 from mild_badger.text.fields import lengths_text, parse_lengths
@@ -47,13 +45,9 @@ FIELDS = (
 class CablesPage(MechanismPage):
     """A cable is chosen in the picture, its holes in the table."""
 
-    what: ClassVar[str] = "cables"
-
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = CablesView(theme)
-        super().__init__(
-            session, self.view, FIELDS, plan=add_cables, drop=remove_cables, scrolls=True
-        )
+        super().__init__(session, mechanism_on("cables"), self.view, FIELDS, scrolls=True)
         self.selected = 0
         self.view.chosen.connect(self._choose)
         self.slider = QSlider(Qt.Orientation.Horizontal)

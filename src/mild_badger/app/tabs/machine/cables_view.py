@@ -10,8 +10,8 @@ from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import bare, in_mm
+from mild_badger.core.mechanisms.cables.describe import describe_cables
 from mild_badger.core.mechanisms.cables.model import CableRun, Cables
-from mild_badger.core.mechanisms.cables.result import describe_cables
 from mild_badger.core.mechanisms.cables.travel import RunFigures, leans_deg, run_figures
 
 __all__ = ["CablesView"]

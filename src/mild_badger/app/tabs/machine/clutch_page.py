@@ -1,7 +1,5 @@
 """The clutch's page: sizes right, its section and what it holds left."""
 
-from typing import ClassVar
-
 from PyQt6.QtWidgets import QCheckBox
 
 from mild_badger.app.drawing.fields import FieldSpec
@@ -12,13 +10,10 @@ from mild_badger.app.tabs.machine.clutch_view import ClutchView
 from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.mechanisms.clutch.describe import describe_clutch
 from mild_badger.core.mechanisms.clutch.grip import LININGS
-from mild_badger.core.mechanisms.clutch.result import (
-    LINING_WEAR,
-    add_clutch,
-    describe_clutch,
-    remove_clutch,
-)
+from mild_badger.core.mechanisms.clutch.wear import LINING_WEAR
+from mild_badger.core.mechanisms.registry import mechanism_on
 from mild_badger.core.trial.log import watch_wear
 
 __all__ = ["ClutchPage"]
@@ -44,12 +39,13 @@ FIELDS = (
 class ClutchPage(MechanismPage):
     """Sizes, and a button by which the log watches the lining."""
 
-    what: ClassVar[str] = "clutch"
-
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = ClutchView(theme)
         super().__init__(
-            session, self.view, FIELDS, plan=lambda: add_clutch(session.vehicle), drop=remove_clutch
+            session,
+            mechanism_on("clutch"),
+            self.view,
+            FIELDS,
         )
         self.watch = button("Remind me in the log", self._watch)
         self.pedal = QCheckBox(shown("Pedal down (clutch released)"))

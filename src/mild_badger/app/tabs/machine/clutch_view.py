@@ -8,9 +8,9 @@ from mild_badger.app.drawing.marks import pen
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import bare, in_mm, in_n, in_n_mm
+from mild_badger.core.mechanisms.clutch.describe import describe_clutch
 from mild_badger.core.mechanisms.clutch.grip import ClutchFigures, clutch_figures
 from mild_badger.core.mechanisms.clutch.model import Clutch
-from mild_badger.core.mechanisms.clutch.result import describe_clutch
 
 __all__ = ["ClutchView"]
 

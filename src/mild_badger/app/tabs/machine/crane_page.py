@@ -1,7 +1,6 @@
 """The outputs' page: a line for each in the picture, the chosen one's sizes right."""
 
 from collections.abc import Callable
-from typing import ClassVar
 
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QVBoxLayout
 
@@ -17,6 +16,17 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM
 from mild_badger.core.ids import OutputId
 from mild_badger.core.kit.cautions import caution_of
+from mild_badger.core.mechanisms.crane.describe import describe_crane, describe_output
+from mild_badger.core.mechanisms.crane.edits import (
+    ENDS,
+    add_output,
+    keep_step,
+    remove_output,
+    rename_output,
+    set_adjusters,
+    set_end,
+    set_worm,
+)
 from mild_badger.core.mechanisms.crane.model import (
     BOX_OUTPUT,
     MOTOR_SHAFT,
@@ -26,21 +36,8 @@ from mild_badger.core.mechanisms.crane.model import (
     Ring,
     Spool,
 )
-from mild_badger.core.mechanisms.crane.result import (
-    ENDS,
-    add_crane,
-    add_output,
-    describe_crane,
-    describe_output,
-    keep_step,
-    output_index,
-    remove_crane,
-    remove_output,
-    rename_output,
-    set_adjusters,
-    set_end,
-    set_worm,
-)
+from mild_badger.core.mechanisms.crane.outputs import output_index
+from mild_badger.core.mechanisms.registry import mechanism_on
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Vehicle
@@ -78,11 +75,9 @@ def fields_of(output: CraneOutput, path: Path) -> tuple[tuple[FieldSpec, ...], .
 class CranePage(MechanismPage):
     """An output is chosen in the picture; what it may be asked follows from what it is."""
 
-    what: ClassVar[str] = "outputs"
-
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = CraneView(theme)
-        super().__init__(session, self.view, (), plan=add_crane, drop=remove_crane, scrolls=True)
+        super().__init__(session, mechanism_on("crane"), self.view, (), scrolls=True)
         self.view.chosen.connect(self._choose)
         self.selected = OutputId("")
         self.more = QComboBox()

@@ -12,6 +12,13 @@ from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import worst_severity
 from mild_badger.core.ids import OutputId
+from mild_badger.core.mechanisms.crane.describe import (
+    called,
+    describe_end,
+    describe_line,
+    pace_line,
+    step_line,
+)
 from mild_badger.core.mechanisms.crane.ends import rope_layers
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
 from mild_badger.core.mechanisms.crane.model import (
@@ -23,15 +30,7 @@ from mild_badger.core.mechanisms.crane.model import (
     Screw,
     Spool,
 )
-from mild_badger.core.mechanisms.crane.result import (
-    called,
-    describe_end,
-    describe_line,
-    drawn_mm,
-    in_order,
-    pace_line,
-    step_line,
-)
+from mild_badger.core.mechanisms.crane.outputs import drawn_mm, in_order
 
 __all__ = ["CraneView"]
 

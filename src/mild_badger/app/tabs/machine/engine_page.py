@@ -12,19 +12,20 @@ from mild_badger.app.tabs.machine.engine_view import EngineView
 from mild_badger.app.tabs.machine.turning import TurnBar
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.mechanisms.display.edits import (
+    apply_engine,
+    use_order,
+    with_throws,
+)
 from mild_badger.core.mechanisms.display.engine import preset, presets
 from mild_badger.core.mechanisms.display.model import DisplayEngine
 from mild_badger.core.mechanisms.display.result import (
     DisplayResult,
-    add_engine,
-    apply_engine,
     display_result,
     parse_angles,
     parse_order,
-    remove_engine,
-    use_order,
-    with_throws,
 )
+from mild_badger.core.mechanisms.registry import mechanism_on
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.edit.change import Edit
 
@@ -60,7 +61,7 @@ class EnginePage(QWidget):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
-        self.session = session
+        self.session, self.mechanism = session, mechanism_on("engine")
         self.result: DisplayResult | None = None
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
@@ -108,7 +109,10 @@ class EnginePage(QWidget):
         right.addLayout(grid)
         self.even = button("Use the smoothest firing order", self._even)
         self.plan = button("Add display engine", self._plan, "main")
-        self.drop = button("Remove display engine", lambda: session.do(remove_engine()))
+        self.drop = button(
+            "Remove display engine",
+            lambda: session.do(self.mechanism.remove(session.vehicle)),
+        )
         right.addLayout(row_of(self.even))
         right.addLayout(row_of(self.plan, self.drop))
         right.addStretch(1)
@@ -173,7 +177,9 @@ class EnginePage(QWidget):
         return self.session.vehicle.display_engine or DisplayEngine()
 
     def _plan(self) -> None:
-        self.session.do(add_engine(self.session.vehicle))
+        edit = self.mechanism.add(self.session.vehicle)
+        if edit is not None:
+            self.session.do(edit)
 
     def _preset(self) -> None:
         name = self.presets.currentData()

@@ -1,7 +1,6 @@
 """The lever drive's page: sizes right, the mechanism to scale with its traces left."""
 
 from functools import partial
-from typing import ClassVar
 
 from PyQt6.QtWidgets import QGridLayout
 
@@ -17,15 +16,13 @@ from mild_badger.core.drivetrain.lever_motion import describe_count, describe_mo
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM
 from mild_badger.core.mechanisms.display.result import parse_angles
-from mild_badger.core.mechanisms.lever.model import LeverDrive
-from mild_badger.core.mechanisms.lever.result import (
-    add_lever,
-    lever_rpm,
-    lever_seen,
+from mild_badger.core.mechanisms.lever.edits import (
     move_fulcrum,
     place_gears,
-    remove_lever,
 )
+from mild_badger.core.mechanisms.lever.model import LeverDrive
+from mild_badger.core.mechanisms.lever.reach import lever_rpm, lever_seen
+from mild_badger.core.mechanisms.registry import mechanism_on
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.text.fields import field_text, typed_length
@@ -62,16 +59,13 @@ FIELDS = (
 class LeverPage(MechanismPage):
     """Sizes, phases and gears; the fulcrum is dragged in the picture."""
 
-    what: ClassVar[str] = "lever drive"
-
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = LeverView(theme)
         super().__init__(
             session,
+            mechanism_on("lever"),
             self.view,
             FIELDS,
-            plan=add_lever,
-            drop=lambda: remove_lever(session.vehicle),
             root=lambda: session.vehicle.stepless_path,
         )
         self.place = button("Place fulcrums for the targets", self._place)

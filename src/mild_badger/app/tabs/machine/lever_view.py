@@ -21,7 +21,7 @@ from mild_badger.core.drivetrain.lever_motion import (
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import bare, in_mm
 from mild_badger.core.mechanisms.lever.model import LeverDrive
-from mild_badger.core.mechanisms.lever.result import lever_seen
+from mild_badger.core.mechanisms.lever.reach import lever_seen
 
 __all__ = ["LeverView"]
 

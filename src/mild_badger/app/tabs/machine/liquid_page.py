@@ -1,7 +1,5 @@
 """The liquid line's page: sizes right, its cylinders to scale left."""
 
-from typing import ClassVar
-
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout
 
 from mild_badger.app.drawing.fields import DocumentLineEdit, FieldSpec
@@ -12,8 +10,9 @@ from mild_badger.app.tabs.machine.mechanism_page import MechanismPage
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.kit.cautions import caution_of
+from mild_badger.core.mechanisms.liquid.edits import add_line
 from mild_badger.core.mechanisms.liquid.model import MAX_LINES, LiquidLine
-from mild_badger.core.mechanisms.liquid.result import add_line, remove_line
+from mild_badger.core.mechanisms.registry import mechanism_on
 from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["LiquidPage"]
@@ -38,17 +37,15 @@ FIELDS = (
 class LiquidPage(MechanismPage):
     """A line is chosen at the top; its sizes, and the caution that goes with liquid in them."""
 
-    what: ClassVar[str] = "liquid line"
-
     def __init__(self, session: Session, theme: Theme) -> None:
         self.view = LiquidView(theme)
         self.selected = 0
         super().__init__(
             session,
+            mechanism_on("liquid"),
             self.view,
             FIELDS,
-            plan=lambda: add_line(session.vehicle),
-            drop=lambda: remove_line(session.vehicle, self.selected),
+            number=lambda: self.selected,
             root=lambda: ("hydraulic_lines", self.selected),
         )
         self.lines = QComboBox()

@@ -8,9 +8,10 @@ from mild_badger.app.drawing.marks import pen
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm, in_n
+from mild_badger.core.mechanisms.liquid.describe import describe_liquid
 from mild_badger.core.mechanisms.liquid.model import LiquidLine
+from mild_badger.core.mechanisms.liquid.needs import needed_mm
 from mild_badger.core.mechanisms.liquid.pressure import LiquidFigures, liquid_figures
-from mild_badger.core.mechanisms.liquid.result import describe_liquid, needed_mm
 
 __all__ = ["LiquidView"]
 

@@ -1,7 +1,6 @@
 """What the pages of the tab Machine share: a picture and words left, fields right."""
 
 from collections.abc import Callable, Sequence
-from typing import ClassVar
 
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
@@ -11,7 +10,8 @@ from mild_badger.app.drawing.widgets import button, caption, row_of, scrolled
 from mild_badger.app.session import Session
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.vehicle.edit.change import Edit, Path
+from mild_badger.core.mechanisms.base import Mechanism
+from mild_badger.core.vehicle.edit.change import Path
 
 __all__ = ["MechanismPage"]
 
@@ -30,27 +30,23 @@ def _in_area(view: QWidget) -> QScrollArea:
 class MechanismPage(QWidget):
     """A mechanism that is planned and taken away; ``left``, ``top`` and ``right`` take the rest.
 
-    ``root`` says where its fields stand if that changes; a picture that ``scrolls`` grows.
-
-    Nothing is computed here: pages hand in what core says.
+    ``number`` says which of several is in view, ``root`` where its fields stand if that changes; a
+    picture that ``scrolls`` grows. Nothing is computed here: pages hand in what core says.
     """
-
-    what: ClassVar[str]
-    """What is added and removed, as the buttons call it."""
 
     def __init__(
         self,
         session: Session,
+        mechanism: Mechanism,
         view: Canvas,
         asks: Sequence[FieldSpec],
         *,
-        plan: Callable[[], Edit | None],
-        drop: Callable[[], Edit],
+        number: Callable[[], int] = lambda: 0,
         root: Callable[[], Path] = tuple,
         scrolls: bool = False,
     ) -> None:
         super().__init__()
-        self.session = session
+        self.session, self.mechanism, self._number = session, mechanism, number
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(12)
@@ -64,8 +60,9 @@ class MechanismPage(QWidget):
         column = QVBoxLayout(side)
         column.setContentsMargins(0, 0, 6, 0)
         column.setSpacing(6)
-        self.plan = button(f"Add {self.what}", lambda: self._plan(plan), "main")
-        self.drop = button(f"Remove {self.what}", lambda: self._drop(drop))
+        thing = mechanism.page.thing
+        self.plan = button(f"Add {thing}", self._plan, "main")
+        self.drop = button(f"Remove {thing}", self._drop)
         column.addLayout(row_of(self.plan, self.drop))
         self.top = QVBoxLayout()
         column.addLayout(self.top)
@@ -77,14 +74,14 @@ class MechanismPage(QWidget):
         column.addStretch(1)
         outer.addWidget(scrolled(side, SIDE_PX))
 
-    def _plan(self, plan: Callable[[], Edit | None]) -> None:
-        edit = plan()
+    def _plan(self) -> None:
+        edit = self.mechanism.add(self.session.vehicle)
         if edit is not None:
             self.session.do(edit)
 
-    def _drop(self, drop: Callable[[], Edit]) -> None:
+    def _drop(self) -> None:
         try:
-            self.session.do(drop())
+            self.session.do(self.mechanism.remove(self.session.vehicle, self._number()))
         except BadgerError as error:
             self.session.refused.emit(str(error))
 

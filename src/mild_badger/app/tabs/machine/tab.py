@@ -1,6 +1,6 @@
 """The tab Machine: what a model has besides box and axle."""
 
-from functools import cached_property
+from typing import Any
 
 from mild_badger.app.session import Session
 from mild_badger.app.tabs.machine.balance_page import BalancePage
@@ -14,12 +14,23 @@ from mild_badger.app.tabs.machine.liquid_page import LiquidPage
 from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.mechanisms.registry import mechanism_on
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["MachineTab"]
 
 PAGES = TAB_PAGES["Machine"]
+PAGE_CLASSES: dict[str, type[Any]] = {
+    "engine": EnginePage,
+    "lever": LeverPage,
+    "clutch": ClutchPage,
+    "liquid": LiquidPage,
+    "cables": CablesPage,
+    "crane": CranePage,
+    "balance": BalancePage,
+    "bearings": BearingsPage,
+}
 
 
 class MachineTab(PagedTab):
@@ -30,55 +41,27 @@ class MachineTab(PagedTab):
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, PAGES)
         self._first = True
+        self._made: dict[str, Any] = {}
 
-    @cached_property
-    def engine_page(self) -> EnginePage:
-        return self.added(EnginePage(self.session, self.theme))
+    def page(self, key: str) -> Any:
+        """Give a mechanism's page, made when it is first wanted."""
+        if key not in self._made:
+            self._made[key] = self.added(PAGE_CLASSES[key](self.session, self.theme))
+        return self._made[key]
 
-    @cached_property
-    def lever_page(self) -> LeverPage:
-        return self.added(LeverPage(self.session, self.theme))
-
-    @cached_property
-    def clutch_page(self) -> ClutchPage:
-        return self.added(ClutchPage(self.session, self.theme))
-
-    @cached_property
-    def liquid_page(self) -> LiquidPage:
-        return self.added(LiquidPage(self.session, self.theme))
-
-    @cached_property
-    def cables_page(self) -> CablesPage:
-        return self.added(CablesPage(self.session, self.theme))
-
-    @cached_property
-    def crane_page(self) -> CranePage:
-        return self.added(CranePage(self.session, self.theme))
-
-    @cached_property
-    def balance_page(self) -> BalancePage:
-        return self.added(BalancePage(self.session, self.theme))
-
-    @cached_property
-    def bearings_page(self) -> BearingsPage:
-        return self.added(BearingsPage(self.session, self.theme))
+    @property
+    def page_in_view(self) -> Any:
+        """The page in view, made if need be."""
+        return self.page(self.key)
 
     def _planned_first(self, vehicle: Vehicle) -> None:
         """Open where something is planned; once, then the builder's own choice stands."""
         if not self._first:
             return
         self._first = False
-        planned = (
-            vehicle.display_engine,
-            vehicle.stepless,
-            vehicle.clutch,
-            vehicle.hydraulic_lines or None,
-            vehicle.cables,
-            vehicle.crane,
-            vehicle.balance,
-        )
-        number = next((n for n, thing in enumerate(planned) if thing is not None), 0)
-        if number and self.key == "engine":
+        planned = (n for n, key in enumerate(self.keys) if mechanism_on(key).planned(vehicle))
+        number = next(planned, 0)
+        if number and self.key == self.keys[0]:
             self.pages.blockSignals(True)
             self.pages.setCurrentIndex(number)
             self.pages.blockSignals(False)

@@ -20,7 +20,7 @@ from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KM_H, M_S, MM, bare, in_km_h, in_m_s
 from mild_badger.core.gear_alternatives import GearAlternative, change_gear_swaps, change_places
-from mild_badger.core.mechanisms.lever.result import lay_out_lever
+from mild_badger.core.mechanisms.lever.edits import lay_out_lever
 from mild_badger.core.ratios.train import parse_train, train_ratio, train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.targets.schools import format_ratio, parse_number

@@ -112,7 +112,7 @@ class TachoPage(QWidget):
             session, ("trial", "slots_out"), "Slots of the output disc", width=60
         )
         self.fault_kind, self.fault = QComboBox(), QComboBox()
-        self.fault_kind.activated.connect(lambda _n: self._fill_faults())
+        self.fault_kind.activated.connect(lambda _n: self._fill_findings())
         self.rpm, self.seconds = QLineEdit("300"), QLineEdit("20")
         self.bent, self.missed, self.noise = QLineEdit("0"), QLineEdit("0"), QLineEdit("20")
         self.start = button("Start", self.begin, "main")
@@ -177,7 +177,7 @@ class TachoPage(QWidget):
         self._faults = faults_of(vehicle)
         kinds = dict.fromkeys(fault.kind for fault in self._faults)
         fill(self.fault_kind, [(AS_PLANNED, ""), *((FAULT_NAMES[k], k) for k in kinds)])
-        self._fill_faults()
+        self._fill_findings()
         self._show_kind()
         self.view.show_evaluation(evaluation)
         self._show()
@@ -347,7 +347,7 @@ class TachoPage(QWidget):
         position = self.position.currentData()
         self.session.engage(None if position == NEUTRAL else position)
 
-    def _fill_faults(self) -> None:
+    def _fill_findings(self) -> None:
         kind = self.fault_kind.currentData()
         fill(
             self.fault,

@@ -4,11 +4,8 @@ from math import isinf
 
 from mild_badger.core.figures import KG, MM, bare, in_kg, in_mm
 from mild_badger.core.kit.cautions import caution_of
-from mild_badger.core.mechanisms.balance.result import (
-    balance_figures,
-    describe_balance,
-    describe_chart,
-)
+from mild_badger.core.mechanisms.balance.describe import describe_balance, describe_chart
+from mild_badger.core.mechanisms.balance.figures import balance_figures
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -6,11 +6,14 @@ from typing import Any, ClassVar
 from mild_badger.core.figures import in_a_row, in_kg, in_mm, in_n
 from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.balance.chapter import balance_chapter
-from mild_badger.core.mechanisms.balance.result import balance_faults, balance_figures
+from mild_badger.core.mechanisms.balance.edits import add_balance, remove_balance
+from mild_badger.core.mechanisms.balance.figures import balance_figures
+from mild_badger.core.mechanisms.balance.findings import balance_findings
 from mild_badger.core.mechanisms.balance.statics import Stability
-from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, PageDescription, RunningState
 from mild_badger.core.mechanisms.chapter import Chapter
 from mild_badger.core.mechanisms.plain import finite
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["BalanceMechanism"]
@@ -22,10 +25,23 @@ class BalanceMechanism(Mechanism):
     key: ClassVar[str] = "balance"
     title: ClassVar[str] = "Balance"
     data_key: ClassVar[str] = "balance"
+    page: ClassVar[PageDescription] = PageDescription("balance", 7, "balance plan")
+
+    def planned(self, vehicle: Vehicle) -> bool:
+        """Tell whether a vehicle has it."""
+        return vehicle.balance is not None
+
+    def add(self, vehicle: Vehicle) -> Edit | None:
+        """Plan it."""
+        return add_balance(vehicle)
+
+    def remove(self, vehicle: Vehicle, number: int = 0) -> Edit:
+        """Take it away."""
+        return remove_balance()
 
     def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
         """Find where it tips."""
-        yield from balance_faults(vehicle)
+        yield from balance_findings(vehicle)
 
     def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Hang the load where the machine stands worst."""

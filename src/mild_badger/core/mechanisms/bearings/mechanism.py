@@ -4,8 +4,9 @@ from collections.abc import Iterator
 from typing import Any, ClassVar
 
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.mechanisms.base import Mechanism, RunningState
-from mild_badger.core.mechanisms.bearings.result import bearing_faults, bearing_rows
+from mild_badger.core.mechanisms.base import Mechanism, PageDescription, RunningState
+from mild_badger.core.mechanisms.bearings.findings import bearing_findings
+from mild_badger.core.mechanisms.bearings.rows import bearing_rows
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["BearingsMechanism"]
@@ -17,11 +18,12 @@ class BearingsMechanism(Mechanism):
     key: ClassVar[str] = "bearings"
     title: ClassVar[str] = "Bearings"
     data_key: ClassVar[str] = "bearings"
+    page: ClassVar[PageDescription] = PageDescription("bearings", 8)
     has_chapter: ClassVar[bool] = False
 
     def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
         """Find bearings that do not serve."""
-        yield from bearing_faults(vehicle)
+        yield from bearing_findings(vehicle)
 
     def data(self, vehicle: Vehicle, drive: RunningState) -> Any:
         """Give the load, the speed and what serves."""

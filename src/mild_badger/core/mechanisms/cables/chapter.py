@@ -1,7 +1,7 @@
 """The chapter on the cables."""
 
 from mild_badger.core.figures import MM, bare, in_a_row, in_mm
-from mild_badger.core.mechanisms.cables.result import describe_cables
+from mild_badger.core.mechanisms.cables.describe import describe_cables
 from mild_badger.core.mechanisms.cables.travel import run_figures
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
 from mild_badger.core.vehicle.model import Vehicle

@@ -5,13 +5,15 @@ from typing import Any, ClassVar
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, PageDescription, RunningState
 from mild_badger.core.mechanisms.cables.chapter import cables_chapter
-from mild_badger.core.mechanisms.cables.result import cables_faults
+from mild_badger.core.mechanisms.cables.edits import add_cables, remove_cables
+from mild_badger.core.mechanisms.cables.findings import cables_findings
 from mild_badger.core.mechanisms.cables.templates import cable_templates
 from mild_badger.core.mechanisms.cables.travel import run_figures
 from mild_badger.core.mechanisms.chapter import Chapter
 from mild_badger.core.templates.template import Template
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 
@@ -24,10 +26,23 @@ class CablesMechanism(Mechanism):
     key: ClassVar[str] = "cables"
     title: ClassVar[str] = "Cables"
     data_key: ClassVar[str] = "cables"
+    page: ClassVar[PageDescription] = PageDescription("cables", 5, "cables")
+
+    def planned(self, vehicle: Vehicle) -> bool:
+        """Tell whether a vehicle has it."""
+        return vehicle.cables is not None
+
+    def add(self, vehicle: Vehicle) -> Edit | None:
+        """Plan it."""
+        return add_cables()
+
+    def remove(self, vehicle: Vehicle, number: int = 0) -> Edit:
+        """Take it away."""
+        return remove_cables()
 
     def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
         """Find cables that pull too little, jam, or fall out of step."""
-        yield from cables_faults(vehicle)
+        yield from cables_findings(vehicle)
 
     def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Throw the hand lever over and watch every end."""

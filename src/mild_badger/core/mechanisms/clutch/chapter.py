@@ -2,7 +2,7 @@
 
 from mild_badger.core.figures import in_mm, in_n
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences
-from mild_badger.core.mechanisms.clutch.result import describe_clutch
+from mild_badger.core.mechanisms.clutch.describe import describe_clutch
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["clutch_chapter"]

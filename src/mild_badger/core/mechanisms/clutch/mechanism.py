@@ -5,13 +5,15 @@ from typing import Any, ClassVar
 
 from mild_badger.core.figures import in_mm, in_n_mm
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, PageDescription, RunningState
 from mild_badger.core.mechanisms.chapter import Chapter
 from mild_badger.core.mechanisms.clutch.chapter import clutch_chapter
+from mild_badger.core.mechanisms.clutch.edits import add_clutch, remove_clutch
+from mild_badger.core.mechanisms.clutch.findings import clutch_findings
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
-from mild_badger.core.mechanisms.clutch.result import clutch_faults
 from mild_badger.core.mechanisms.clutch.templates import clutch_templates
 from mild_badger.core.templates.template import Template
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 
@@ -24,10 +26,23 @@ class ClutchMechanism(Mechanism):
     key: ClassVar[str] = "clutch"
     title: ClassVar[str] = "Clutch"
     data_key: ClassVar[str] = "clutch"
+    page: ClassVar[PageDescription] = PageDescription("clutch", 3, "clutch")
+
+    def planned(self, vehicle: Vehicle) -> bool:
+        """Tell whether a vehicle has it."""
+        return vehicle.clutch is not None
+
+    def add(self, vehicle: Vehicle) -> Edit | None:
+        """Plan it."""
+        return add_clutch(vehicle)
+
+    def remove(self, vehicle: Vehicle, number: int = 0) -> Edit:
+        """Take it away."""
+        return remove_clutch()
 
     def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
         """Find where it slips or does not release."""
-        yield from clutch_faults(vehicle)
+        yield from clutch_findings(vehicle)
 
     def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Try that it parts and that it holds."""

@@ -4,17 +4,17 @@ from math import isinf
 
 from mild_badger.core.figures import N_MM, NEWTON, bare, in_n, in_n_mm
 from mild_badger.core.kit.cautions import caution_of
-from mild_badger.core.mechanisms.bearings.result import bearing_rows
+from mild_badger.core.mechanisms.bearings.rows import bearing_rows
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
-from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
-from mild_badger.core.mechanisms.crane.model import Crane
-from mild_badger.core.mechanisms.crane.result import (
+from mild_badger.core.mechanisms.crane.describe import (
     describe_crane,
     describe_end,
     describe_output,
-    in_order,
     pace_line,
 )
+from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
+from mild_badger.core.mechanisms.crane.model import Crane
+from mild_badger.core.mechanisms.crane.outputs import in_order
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
 

@@ -5,10 +5,13 @@ from typing import Any, ClassVar
 
 from mild_badger.core.driveline.crane import inner_shafts
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, PageDescription, RunningState
 from mild_badger.core.mechanisms.chapter import Chapter
 from mild_badger.core.mechanisms.crane.chapter import crane_chapter
+from mild_badger.core.mechanisms.crane.describe import describe_pace
+from mild_badger.core.mechanisms.crane.edits import add_crane, remove_crane
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
+from mild_badger.core.mechanisms.crane.findings import crane_findings
 from mild_badger.core.mechanisms.crane.model import (
     BOX_OUTPUT,
     OWN_INPUT,
@@ -18,10 +21,10 @@ from mild_badger.core.mechanisms.crane.model import (
     Screw,
     Spool,
 )
-from mild_badger.core.mechanisms.crane.result import crane_faults, describe_pace
 from mild_badger.core.mechanisms.crane.templates import crane_templates
 from mild_badger.core.mechanisms.plain import finite
 from mild_badger.core.templates.template import Template
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 
@@ -34,10 +37,23 @@ class CraneMechanism(Mechanism):
     key: ClassVar[str] = "crane"
     title: ClassVar[str] = "Outputs"
     data_key: ClassVar[str] = "outputs"
+    page: ClassVar[PageDescription] = PageDescription("crane", 6, "outputs")
+
+    def planned(self, vehicle: Vehicle) -> bool:
+        """Tell whether a vehicle has it."""
+        return vehicle.crane is not None
+
+    def add(self, vehicle: Vehicle) -> Edit | None:
+        """Plan it."""
+        return add_crane()
+
+    def remove(self, vehicle: Vehicle, number: int = 0) -> Edit:
+        """Take it away."""
+        return remove_crane()
 
     def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
         """Find outputs that stand, run back, or miss what is asked of them."""
-        yield from crane_faults(vehicle)
+        yield from crane_findings(vehicle)
 
     def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Run every output, and see that loads are held."""

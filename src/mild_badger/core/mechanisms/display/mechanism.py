@@ -4,12 +4,15 @@ from collections.abc import Iterator
 from typing import Any, ClassVar
 
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, PageDescription, RunningState
 from mild_badger.core.mechanisms.chapter import Chapter
 from mild_badger.core.mechanisms.display.chapter import display_chapter
-from mild_badger.core.mechanisms.display.result import crank_turns, display_faults, display_result
+from mild_badger.core.mechanisms.display.edits import add_engine, remove_engine
+from mild_badger.core.mechanisms.display.findings import display_findings
+from mild_badger.core.mechanisms.display.result import crank_turns, display_result
 from mild_badger.core.mechanisms.display.templates import engine_templates
 from mild_badger.core.templates.template import Template
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 
@@ -22,10 +25,23 @@ class DisplayMechanism(Mechanism):
     key: ClassVar[str] = "display"
     title: ClassVar[str] = "Display engine"
     data_key: ClassVar[str] = "display_engine"
+    page: ClassVar[PageDescription] = PageDescription("engine", 1, "display engine")
+
+    def planned(self, vehicle: Vehicle) -> bool:
+        """Tell whether a vehicle has it."""
+        return vehicle.display_engine is not None
+
+    def add(self, vehicle: Vehicle) -> Edit | None:
+        """Plan it."""
+        return add_engine(vehicle)
+
+    def remove(self, vehicle: Vehicle, number: int = 0) -> Edit:
+        """Take it away."""
+        return remove_engine()
 
     def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
         """Find throws that are wrong and crank speeds that rattle."""
-        yield from display_faults(vehicle)
+        yield from display_findings(vehicle)
 
     def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Turn the crank by hand."""

@@ -1,44 +1,25 @@
-"""Everything known of a vehicle's display engine in a gear, and what is wrong with it."""
+"""Everything known of a vehicle's display engine in a gear."""
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 
 from mild_badger.core.driveline.assemble import CRANK
 from mild_badger.core.driveline.turns import body_turns
 from mild_badger.core.errors import InputError
-from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mechanisms.display.engine import (
     Firing,
     WrongThrow,
     evenest,
     firing,
     free_force,
-    piston_mm,
     wrong_throws,
 )
-from mild_badger.core.mechanisms.display.model import MAX_CYLINDERS, DisplayEngine
+from mild_badger.core.mechanisms.display.model import DisplayEngine
 from mild_badger.core.targets.schools import parse_number
-from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import capitalized, plural
+from mild_badger.core.words import plural
 
-__all__ = [
-    "DisplayResult",
-    "add_engine",
-    "apply_engine",
-    "crank_turns",
-    "display_faults",
-    "display_result",
-    "parse_angles",
-    "parse_order",
-    "remove_engine",
-    "use_order",
-    "with_throws",
-]
-
-RATTLES_RPM = 600.0
-"""From so many turns a minute pistons of a display engine rattle (common practice, no source)."""
+__all__ = ["DisplayResult", "crank_turns", "display_result", "parse_angles", "parse_order"]
 
 
 @dataclass(frozen=True)
@@ -98,27 +79,6 @@ def display_result(vehicle: Vehicle, gear: str | None, motor_rpm: float) -> Disp
     )
 
 
-def use_order(engine: DisplayEngine, order: tuple[int, ...]) -> Edit:
-    """Take a firing order."""
-    named = "-".join(map(str, order))
-    return Edit.one(f"Fire {named}", ("display_engine", "order"), list(order))
-
-
-def add_engine(vehicle: Vehicle) -> Edit:
-    """Give the vehicle a display engine: four in line on the motor."""
-    return Edit.one("Plan a display engine", ("display_engine",), DisplayEngine())
-
-
-def remove_engine() -> Edit:
-    """Take the display engine away."""
-    return Edit.one("Take the display engine away", ("display_engine",), None)
-
-
-def apply_engine(engine: DisplayEngine, label: str) -> Edit:
-    """Put another arrangement in."""
-    return Edit.one(label, ("display_engine",), engine)
-
-
 def parse_angles(text: str, *, what: str) -> tuple[float, ...]:
     """Read angles in degrees, parted by commas or blanks; empty is none.
 
@@ -147,88 +107,3 @@ def parse_order(text: str, engine: DisplayEngine) -> tuple[int, ...]:
             "once, as 1-3-4-2 does."
         )
     return order
-
-
-def with_throws(engine: DisplayEngine, throws: tuple[float, ...]) -> Edit:
-    """Take throws; as many cylinders as throws, and the evenest order where their number changes.
-
-    Raises
-    ------
-    InputError
-        There is none, or there are too many.
-    """
-    if not 1 <= len(throws) <= MAX_CYLINDERS:
-        raise InputError(
-            f"Give one throw a cylinder, 1 to {MAX_CYLINDERS} of them, such as 0, 180, 180, 0; "
-            f"{len(throws)} are given."
-        )
-    changed = engine.model_copy(
-        update={
-            "cylinders": len(throws),
-            "throws_deg": throws,
-            "made_deg": engine.made_deg if len(throws) == engine.cylinders else (),
-        }
-    )
-    if len(throws) != engine.cylinders:
-        changed = changed.model_copy(update={"order": evenest(changed).order})
-    return apply_engine(changed, "Set the throws")
-
-
-def display_faults(vehicle: Vehicle) -> Iterator[Finding]:
-    """Say what cannot be, what is uneven, and which glued throw is wrong."""
-    engine = vehicle.display_engine
-    if engine is None:
-        return
-    where = ("display",)
-    try:
-        piston_mm(engine.throw_mm, engine.rod_mm, 90.0)
-    except ValueError as error:
-        yield Finding(
-            Severity.ERROR,
-            "rod-too-short",
-            where,
-            "The display engine's rods are too short",
-            f"{capitalized(str(error))}.",
-            engine.rod_mm,
-            engine.throw_mm,
-            "mm",
-        )
-    fires, best = firing(engine), evenest(engine)
-    if not fires.possible or not fires.even:
-        mend = use_order(engine, best.order) if best.even else None
-        yield Finding(
-            Severity.ERROR if not fires.possible else Severity.NOTE,
-            "firing-order" if not fires.possible else "uneven-firing",
-            where,
-            "The firing order cannot be" if not fires.possible else "The display engine is uneven",
-            fires.summary,
-            max(fires.intervals_deg),
-            720.0 / engine.cylinders,
-            "°",
-            mend,
-        )
-    for wrong in wrong_throws(engine):
-        yield Finding(
-            Severity.WARNING,
-            "wrong-throw",
-            where,
-            f"Throw {wrong.cylinder} is glued at a wrong angle",
-            wrong.words,
-            wrong.off_deg,
-            0.0,
-            "°",
-        )
-    turns = crank_turns(vehicle, None) if engine.drive == "motor" else None
-    if turns is not None and abs(float(turns)) * vehicle.motor.working_rpm > RATTLES_RPM:
-        rpm = abs(float(turns)) * vehicle.motor.working_rpm
-        yield Finding(
-            Severity.NOTE,
-            "crank-fast",
-            where,
-            "The display engine runs fast",
-            f"The crank turns at {rpm:.0f} rpm; from {RATTLES_RPM:.0f} rpm pistons rattle and "
-            "nobody sees them move. Gear it down.",
-            rpm,
-            RATTLES_RPM,
-            "rpm",
-        )

@@ -6,12 +6,15 @@ from typing import Any, ClassVar
 from mild_badger.core.drivetrain.lever_motion import motion_of
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, PageDescription, RunningState
 from mild_badger.core.mechanisms.chapter import Chapter
 from mild_badger.core.mechanisms.lever.chapter import lever_chapter
-from mild_badger.core.mechanisms.lever.result import lever_box_faults, lever_faults, lever_seen
+from mild_badger.core.mechanisms.lever.edits import add_lever, remove_lever
+from mild_badger.core.mechanisms.lever.findings import lever_box_findings, lever_findings
+from mild_badger.core.mechanisms.lever.reach import lever_seen
 from mild_badger.core.mechanisms.lever.templates import lever_templates
 from mild_badger.core.templates.template import Template
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 
@@ -24,11 +27,24 @@ class LeverMechanism(Mechanism):
     key: ClassVar[str] = "lever"
     title: ClassVar[str] = "Lever drive"
     data_key: ClassVar[str] = "lever_drive"
+    page: ClassVar[PageDescription] = PageDescription("lever", 2, "lever drive")
+
+    def planned(self, vehicle: Vehicle) -> bool:
+        """Tell whether a vehicle has it."""
+        return vehicle.stepless is not None
+
+    def add(self, vehicle: Vehicle) -> Edit | None:
+        """Plan it."""
+        return add_lever()
+
+    def remove(self, vehicle: Vehicle, number: int = 0) -> Edit:
+        """Take it away."""
+        return remove_lever(vehicle)
 
     def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
         """Find where it jams, and gears that it cannot give."""
-        yield from lever_faults(vehicle)
-        yield from lever_box_faults(vehicle)
+        yield from lever_findings(vehicle)
+        yield from lever_box_findings(vehicle)
 
     def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Turn its throws with the fulcrum at either stop."""

@@ -3,7 +3,7 @@
 from mild_badger.core.figures import in_mm
 from mild_badger.core.kit.cautions import caution_of
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences
-from mild_badger.core.mechanisms.liquid.result import describe_liquid
+from mild_badger.core.mechanisms.liquid.describe import describe_liquid
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized, counted
 

@@ -5,11 +5,14 @@ from typing import Any, ClassVar
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding
-from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, RunningState
+from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, PageDescription, RunningState
 from mild_badger.core.mechanisms.chapter import Chapter
 from mild_badger.core.mechanisms.liquid.chapter import liquid_chapter
+from mild_badger.core.mechanisms.liquid.edits import add_line, remove_line
+from mild_badger.core.mechanisms.liquid.findings import liquid_findings
+from mild_badger.core.mechanisms.liquid.needs import needed_mm
 from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
-from mild_badger.core.mechanisms.liquid.result import liquid_faults, needed_mm
+from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 
@@ -22,10 +25,23 @@ class LiquidMechanism(Mechanism):
     key: ClassVar[str] = "liquid"
     title: ClassVar[str] = "Liquid lines"
     data_key: ClassVar[str] = "liquid_lines"
+    page: ClassVar[PageDescription] = PageDescription("liquid", 4, "liquid line")
+
+    def planned(self, vehicle: Vehicle) -> bool:
+        """Tell whether a vehicle has it."""
+        return bool(vehicle.hydraulic_lines)
+
+    def add(self, vehicle: Vehicle) -> Edit | None:
+        """Plan it."""
+        return add_line(vehicle)
+
+    def remove(self, vehicle: Vehicle, number: int = 0) -> Edit:
+        """Take it away."""
+        return remove_line(vehicle, number)
 
     def findings(self, vehicle: Vehicle) -> Iterator[Finding]:
         """Find where travel or force is too small."""
-        yield from liquid_faults(vehicle)
+        yield from liquid_findings(vehicle)
 
     def steps(self, vehicle: Vehicle) -> Iterator[MechanismStep]:
         """Try where the slaves bite, and that the pedal holds."""

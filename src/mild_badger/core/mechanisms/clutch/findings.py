@@ -1,4 +1,4 @@
-"""A clutch against its motor: words, findings, edits."""
+"""What may be wrong with the clutch."""
 
 from collections.abc import Iterator
 from math import ceil
@@ -6,58 +6,17 @@ from math import ceil
 from mild_badger.core.figures import in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
-from mild_badger.core.mechanisms.clutch.model import Clutch
 from mild_badger.core.vehicle.edit.change import Edit
-from mild_badger.core.vehicle.log import WearItem
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = [
-    "LINING_WEAR",
-    "add_clutch",
-    "clutch_faults",
-    "describe_clutch",
-    "remove_clutch",
-]
+__all__ = ["clutch_findings"]
+
 
 RESERVE = 1.25
 """Capacity over the motor's stall torque that a clutch should keep (common practice, no source)."""
-START = 1.5
-LINING_WEAR = WearItem(part="clutch lining", every_hours=5.0, what="measure and renew")
-"""What the log can remind of; the hours are an estimate until the builder says otherwise."""
 
 
-def add_clutch(vehicle: Vehicle) -> Edit:
-    """Put a clutch on the shaft that enters the box, its spring strong enough for the motor."""
-    plain = Clutch()
-    wanted = START * vehicle.motor.shaft_stall_n_mm / clutch_figures(plain).worn * plain.spring_n
-    made = plain.model_copy(update={"spring_n": round(min(max(wanted, 0.5), 100_000.0), 1)})
-    return Edit.one("Plan a clutch", ("clutch",), made)
-
-
-def remove_clutch() -> Edit:
-    """Take the clutch away."""
-    return Edit.one("Take the clutch away", ("clutch",), None)
-
-
-def describe_clutch(vehicle: Vehicle) -> str:
-    """Say what the vehicle's clutch holds against its motor; "" where it has none."""
-    clutch = vehicle.clutch
-    if clutch is None:
-        return ""
-    figures, stall = clutch_figures(clutch), vehicle.motor.shaft_stall_n_mm
-    return (
-        f"Torque capacity: run-in {in_n_mm(figures.wear, 0)}, new "
-        f"{in_n_mm(figures.pressure, 0)}, worn "
-        f"by {in_mm(clutch.wear_mm)} {in_n_mm(figures.worn, 0)}. Motor stall "
-        f"{in_n_mm(stall, 0)}, safety "
-        f"factor {figures.margin(stall):.2f}. Release: {in_mm(figures.lift, 2)} and "
-        f"{in_n(figures.release_n, 1)} at the plates, {in_mm(figures.pedal_needed, 1)} and "
-        f"{in_n(figures.pedal_n, 1)} at the pedal. Highest lining pressure "
-        f"{figures.pressure_n_mm2:.3f} N/mm²."
-    )
-
-
-def clutch_faults(vehicle: Vehicle) -> Iterator[Finding]:
+def clutch_findings(vehicle: Vehicle) -> Iterator[Finding]:
     """Say where it slips, new or worn, and where the lever runs out of travel."""
     clutch = vehicle.clutch
     if clutch is None:

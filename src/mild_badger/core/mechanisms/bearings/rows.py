@@ -9,13 +9,12 @@ from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.driveline.assemble import WHEELS, assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import solve
-from mild_badger.core.figures import in_n, in_n_mm
-from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.figures import in_n_mm
 from mild_badger.core.ids import OutputId
 from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import wall_loads
-from mild_badger.core.mechanisms.balance.result import balance_figures
+from mild_badger.core.mechanisms.balance.figures import balance_figures
 from mild_badger.core.mechanisms.bearings.loads import (
     BEARING_KINDS,
     BearingLoad,
@@ -32,13 +31,11 @@ from mild_badger.core.mechanisms.crane.model import (
     Screw,
     Spool,
 )
-from mild_badger.core.mechanisms.crane.result import output_index
 from mild_badger.core.units import GRAVITY_M_S2
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
-from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["BearingRow", "apply_bearing", "bearing_faults", "bearing_rows"]
+__all__ = ["BearingRow", "bearing_rows"]
 
 
 @dataclass(frozen=True)
@@ -210,41 +207,3 @@ def _wheel_rpm(question: CacheKey) -> float:
         if not (solution := solve(train, shifter_state_for(vehicle, gear.id), ahead)).locked
     ]
     return max((abs(float(t)) for t in turns if t), default=0.0) * vehicle.motor.working_rpm
-
-
-def apply_bearing(vehicle: Vehicle, row: BearingRow, kind: BearingKind) -> Edit | None:
-    """Carry an output's shaft in bearings of a kind; None where the document holds no choice."""
-    if vehicle.crane is None or row.output is None:
-        return None
-    at = output_index(vehicle.crane, row.output)
-    return Edit.one(
-        f"Carry {row.carries} in {kind}", ("crane", "outputs", at, "carried", "bearing"), kind
-    )
-
-
-def bearing_faults(vehicle: Vehicle) -> Iterator[Finding]:
-    """Say which planned bearing does not serve, and which kind would."""
-    if vehicle.crane is None:
-        return  # only those of outputs are planned
-    told: set[OutputId] = set()
-    for row in bearing_rows(vehicle):
-        if row.planned is None or row.output is None or row.output in told:
-            continue
-        judged = row.of(row.planned)
-        if judged.serves:
-            continue
-        told.add(row.output)
-        rows = [r for r in bearing_rows(vehicle) if r.output == row.output]
-        serves = next((k for k in BEARING_KINDS if all(r.of(k).serves for r in rows)), None)
-        yield Finding(
-            Severity.WARNING,
-            "bearing",
-            ("crane", row.output),
-            f"A bearing in {row.planned} does not serve {row.carries}",
-            f"Its {row.load.place} bears {in_n(row.load.load_n, 1)}: {judged.why}. "
-            + (f"Take {serves}." if serves else "No kind does: take thicker shafts or less load."),
-            row.load.load_n,
-            None,
-            "N",
-            apply_bearing(vehicle, row, serves) if serves else None,
-        )

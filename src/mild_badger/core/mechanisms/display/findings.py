@@ -1,0 +1,81 @@
+"""What may be wrong with the display engine."""
+
+from collections.abc import Iterator
+
+from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.mechanisms.display.edits import use_order
+from mild_badger.core.mechanisms.display.engine import (
+    evenest,
+    firing,
+    piston_mm,
+    wrong_throws,
+)
+from mild_badger.core.mechanisms.display.result import crank_turns
+from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import capitalized
+
+__all__ = ["display_findings"]
+
+
+RATTLES_RPM = 600.0
+"""From so many turns a minute pistons of a display engine rattle (common practice, no source)."""
+
+
+def display_findings(vehicle: Vehicle) -> Iterator[Finding]:
+    """Say what cannot be, what is uneven, and which glued throw is wrong."""
+    engine = vehicle.display_engine
+    if engine is None:
+        return
+    where = ("display",)
+    try:
+        piston_mm(engine.throw_mm, engine.rod_mm, 90.0)
+    except ValueError as error:
+        yield Finding(
+            Severity.ERROR,
+            "rod-too-short",
+            where,
+            "The display engine's rods are too short",
+            f"{capitalized(str(error))}.",
+            engine.rod_mm,
+            engine.throw_mm,
+            "mm",
+        )
+    fires, best = firing(engine), evenest(engine)
+    if not fires.possible or not fires.even:
+        mend = use_order(engine, best.order) if best.even else None
+        yield Finding(
+            Severity.ERROR if not fires.possible else Severity.NOTE,
+            "firing-order" if not fires.possible else "uneven-firing",
+            where,
+            "The firing order cannot be" if not fires.possible else "The display engine is uneven",
+            fires.summary,
+            max(fires.intervals_deg),
+            720.0 / engine.cylinders,
+            "°",
+            mend,
+        )
+    for wrong in wrong_throws(engine):
+        yield Finding(
+            Severity.WARNING,
+            "wrong-throw",
+            where,
+            f"Throw {wrong.cylinder} is glued at a wrong angle",
+            wrong.words,
+            wrong.off_deg,
+            0.0,
+            "°",
+        )
+    turns = crank_turns(vehicle, None) if engine.drive == "motor" else None
+    if turns is not None and abs(float(turns)) * vehicle.motor.working_rpm > RATTLES_RPM:
+        rpm = abs(float(turns)) * vehicle.motor.working_rpm
+        yield Finding(
+            Severity.NOTE,
+            "crank-fast",
+            where,
+            "The display engine runs fast",
+            f"The crank turns at {rpm:.0f} rpm; from {RATTLES_RPM:.0f} rpm pistons rattle and "
+            "nobody sees them move. Gear it down.",
+            rpm,
+            RATTLES_RPM,
+            "rpm",
+        )
