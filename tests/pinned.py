@@ -16,7 +16,9 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel
 
+from mild_badger.core.figures import Figure
 from mild_badger.core.figures import plain as without_marks
+from mild_badger.core.message import Message
 
 __all__ = ["hold", "plain"]
 
@@ -27,7 +29,10 @@ SENTENCE = 4
 
 
 def plain(value: Any) -> Any:
-    """Make plain data of results: classes by their fields, fractions as text, long lists summed."""
+    """Make plain data of results: classes by their fields, fractions as text, long lists summed.
+
+    A message is held by its code and values, whatever words it has.
+    """
     if isinstance(value, BaseModel):
         return plain(value.model_dump(mode="json"))
     if dataclasses.is_dataclass(value) and not isinstance(value, type):
@@ -49,6 +54,10 @@ def plain(value: Any) -> Any:
         return sorted((plain(item) for item in value), key=str)
     if isinstance(value, list | tuple):
         return _summed([plain(item) for item in value])
+    if isinstance(value, Message):
+        return {"says": value.code, **plain(value.values)}
+    if isinstance(value, Figure):
+        return plain(value.value)
     if isinstance(value, str):
         return "…" if len(value.split()) >= SENTENCE else without_marks(value)
     return value

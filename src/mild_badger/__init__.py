@@ -11,9 +11,12 @@ What the package offers stands in ``mild_badger.api`` and is loaded when it is f
 from importlib import import_module
 from typing import Any
 
+from mild_badger.text.catalogue import install
+from mild_badger.version import __version__
+
 __all__ = ["__version__"]
 
-__version__ = "0.1.0"
+install()
 
 
 def __getattr__(name: str) -> Any:

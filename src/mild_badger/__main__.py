@@ -6,17 +6,18 @@ import sys
 from pathlib import Path
 from typing import NoReturn
 
-from mild_badger import __version__
 from mild_badger.core.errors import InputError
+from mild_badger.core.message import say
 from mild_badger.core.words import capitalized
 from mild_badger.terminal import INTERRUPTED, guarded, unknown_command
+from mild_badger.version import __version__
 
 __all__ = ["main"]
 
 
 class _Parser(argparse.ArgumentParser):
     def error(self, message: str) -> NoReturn:
-        raise InputError(f"{capitalized(message)}. Try mild-badger --help.")
+        raise InputError(say("command-line.try-mild-badger-help", message=capitalized(message)))
 
 
 def main() -> None:
@@ -38,12 +39,20 @@ def _run(arguments: list[str]) -> int:
         raise InputError(unknown_command(word, cli.COMMANDS))
     parser = _Parser(
         prog="mild-badger",
-        description="Plans gearboxes and drivetrains for working model vehicles.",
-        epilog=f"Without a window: {', '.join(cli.COMMANDS)}; see mild-badger COMMAND --help.",
+        description=say("command-line.plans-gearboxes-and-drivetrains-for-working"),
+        epilog=say(
+            "command-line.without-a-window-see-mild-badger-command", listed=", ".join(cli.COMMANDS)
+        ),
     )
-    parser.add_argument("file", nargs="?", type=Path, help="a vehicle file (*.badger.json)")
-    parser.add_argument("--demo", action="store_true", help="start with the demo vehicle")
-    parser.add_argument("--shots", type=Path, metavar="DIR", help="draw the views as PNG and end")
+    parser.add_argument(
+        "file", nargs="?", type=Path, help=say("command-line.a-vehicle-file-badger-json")
+    )
+    parser.add_argument(
+        "--demo", action="store_true", help=say("command-line.start-with-the-demo-vehicle")
+    )
+    parser.add_argument(
+        "--shots", type=Path, metavar="DIR", help=say("command-line.draw-the-views-as-png-and-end")
+    )
     parser.add_argument("--version", action="version", version=f"Mild Badger {__version__}")
     try:
         options = parser.parse_args(arguments)
@@ -52,14 +61,13 @@ def _run(arguments: list[str]) -> int:
 
         if no_display():
             raise InputError(
-                "There is no display to show a window on (neither DISPLAY nor WAYLAND_DISPLAY is "
-                "set). Start it from a desktop, or use the commands without a window: "
+                say("command-line.there-is-no-display-to-show-a-window-on")
                 + ", ".join(cli.COMMANDS)
                 + "."
             )
         return start(file=options.file, demo=options.demo, shots=options.shots)
     except ImportError as error:
-        raise InputError(f"The window cannot be loaded: {error}.") from error
+        raise InputError(say("command-line.the-window-cannot-be-loaded", error=error)) from error
 
 
 if __name__ == "__main__":

@@ -19,6 +19,7 @@ from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.figures import in_km_h, in_m_s, write
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.findings.finding import Severity
+from mild_badger.core.message import say
 from mild_badger.core.publish.book import CHAPTERS
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.codec import schema
@@ -48,7 +49,7 @@ class _CommandParser(argparse.ArgumentParser):
     """A parser that reports bad input as every other error is reported."""
 
     def error(self, message: str) -> NoReturn:
-        raise InputError(f"{capitalized(message)}. Try {self.prog} --help.")
+        raise InputError(say("command-line.try-help", message=capitalized(message), prog=self.prog))
 
 
 def run(arguments: list[str]) -> int:
@@ -66,59 +67,83 @@ def _parser() -> argparse.ArgumentParser:
     parser = _CommandParser(prog="mild-badger", description=__doc__)
     commands = parser.add_subparsers(dest="command", required=True, parser_class=_CommandParser)
 
-    match = commands.add_parser("match", help="find the best set of trains for a list of ratios")
+    match = commands.add_parser(
+        "match", help=say("command-line.find-the-best-set-of-trains-for-a-list-of")
+    )
     add_match_options(match)
     match.set_defaults(run=run_match)
 
-    check = commands.add_parser("check", help="say what a vehicle does and what is wrong with it")
+    check = commands.add_parser(
+        "check", help=say("command-line.say-what-a-vehicle-does-and-what-is-wrong")
+    )
     check.add_argument("file", type=Path)
     check.add_argument("--json", action="store_true")
     check.set_defaults(run=_check)
 
-    findings = commands.add_parser("findings", help="list every finding there can be")
+    findings = commands.add_parser(
+        "findings", help=say("command-line.list-every-finding-there-can-be")
+    )
     findings.add_argument("--json", action="store_true")
     findings.set_defaults(run=_findings)
 
-    place = commands.add_parser("place", help="place a whole slot box on the grid")
+    place = commands.add_parser(
+        "place", help=say("command-line.place-a-whole-slot-box-on-the-grid")
+    )
     add_place_options(place)
     place.set_defaults(run=run_place)
 
-    solve = commands.add_parser("solve", help="look over and solve a drivetrain of any make")
+    solve = commands.add_parser(
+        "solve", help=say("command-line.look-over-and-solve-a-drivetrain-of-any-make")
+    )
     solve.add_argument("file", type=Path)
     solve.add_argument("--json", action="store_true")
     solve.set_defaults(run=_solve)
 
     export = commands.add_parser(
-        "export", help="write tables, the sheet and the shifter's drawings"
+        "export", help=say("command-line.write-tables-the-sheet-and-the-shifters")
     )
     export.add_argument("file", type=Path)
     export.add_argument("--to", required=True, type=Path, metavar="DIR")
     export.add_argument(
-        "--templates", action="store_true", help="every template too, as svg, dxf, pdf and stl"
+        "--templates",
+        action="store_true",
+        help=say("command-line.every-template-too-as-svg-dxf-pdf-and-stl"),
     )
-    export.add_argument("--model", choices=("glb", "stl"), help="the placed box as one 3D file")
-    export.add_argument("--book", action="store_true", help="the plan book too, as plan-book.pdf")
+    export.add_argument(
+        "--model", choices=("glb", "stl"), help=say("command-line.the-placed-box-as-one-3d-file")
+    )
+    export.add_argument(
+        "--book", action="store_true", help=say("command-line.the-plan-book-too-as-plan-book-pdf")
+    )
     export.add_argument(
         "--chapters",
         metavar="A,B",
         default="",
-        help=f"only these chapters of the book: {', '.join(CHAPTERS)}",
+        help=say("command-line.only-these-chapters-of-the-book", listed=", ".join(CHAPTERS)),
     )
-    export.add_argument("--gear", help="gear whose power path is drawn on the cover of the book")
+    export.add_argument(
+        "--gear", help=say("command-line.gear-whose-power-path-is-drawn-on-the-cover")
+    )
     export.set_defaults(run=_export)
 
-    trial = commands.add_parser("trial", help="the trial list, readings, and what explains them")
+    trial = commands.add_parser(
+        "trial", help=say("command-line.the-trial-list-readings-and-what-explains")
+    )
     add_trial_options(trial)
     trial.set_defaults(run=run_trial)
 
-    rig = commands.add_parser("rig", help="a stand-in tachometer: pulses of this vehicle's box")
+    rig = commands.add_parser("rig", help=say("command-line.a-stand-in-tachometer-pulses-of-this"))
     add_rig_options(rig)
     rig.set_defaults(run=run_rig)
 
-    shape = commands.add_parser("schema", help="print the JSON Schema of a file format")
+    shape = commands.add_parser(
+        "schema", help=say("command-line.print-the-json-schema-of-a-file-format")
+    )
     shape.add_argument("--of", choices=("vehicle", "graph"), default="vehicle")
     shape.add_argument(
-        "--markdown", action="store_true", help="describe the vehicle file for a reader instead"
+        "--markdown",
+        action="store_true",
+        help=say("command-line.describe-the-vehicle-file-for-a-reader"),
     )
     shape.set_defaults(run=_schema)
     return parser
@@ -135,8 +160,12 @@ def _findings(options: argparse.Namespace) -> int:
         return 0
     for kind in sorted(CATALOGUE.values(), key=lambda kind: kind.code):
         bad = " or ".join(severity.value for severity in kind.severities)
-        figure = kind.figure + (f" in {kind.unit}" if kind.unit else "")
-        place = f"{kind.tab}, page {kind.page}" if kind.page else kind.tab or "graph file"
+        figure = kind.figure + (say("command-line.in", unit=kind.unit) if kind.unit else "")
+        place = (
+            say("command-line.page", tab=kind.tab, page=kind.page)
+            if kind.page
+            else kind.tab or say("command-line.graph-file")
+        )
         print(f"{kind.code:<24} {bad:<16} {place:<22} {figure}".rstrip())
     return 0
 
@@ -173,7 +202,7 @@ def _export(options: argparse.Namespace) -> int:
     vehicle = load(options.file)
     chosen = None if options.gear is None else vehicle.gear_called(options.gear)
     if options.gear is not None and chosen is None:
-        raise InputError(f"The vehicle has no gear {options.gear!r}.")
+        raise InputError(say("command-line.the-vehicle-has-no-gear", gear=options.gear))
     written = export(
         vehicle,
         options.to,
@@ -186,7 +215,10 @@ def _export(options: argparse.Namespace) -> int:
     for path in written.paths:
         print(path)
     for sentence in written.refused:
-        print(write(f"not drawn: {sentence}", vehicle.shown_in), file=sys.stderr)
+        print(
+            write(say("command-line.not-drawn", sentence=sentence), vehicle.shown_in),
+            file=sys.stderr,
+        )
     return int(any(f.severity is Severity.ERROR for f in evaluate(vehicle).findings))
 
 
@@ -204,10 +236,17 @@ def _solve(options: argparse.Namespace) -> int:
             speed = body["speed"] if body["speed"] is not None else ""
             print(f"{body['id']:<24} {body['motion']:<8} {speed:>12}")
         if data.get("fighting"):
-            print(f"these fight: {', '.join(data['fighting'])}")
+            print(say("command-line.these-fight", listed=", ".join(data["fighting"])))
         power = data["power"]
         if power is not None:
-            print(f"in {power['in']:g}, out {power['out']:g}, lost {power['lost']:g}")
+            print(
+                say(
+                    "command-line.in-out-lost",
+                    power=power["in"],
+                    power_2=power["out"],
+                    power_3=power["lost"],
+                )
+            )
         for finding in findings:
             show(f"{finding.severity.value}: {finding.title}. {finding.text}")
     return int(bool(data.get("locked")) or any(f.severity is Severity.ERROR for f in findings))
@@ -215,7 +254,7 @@ def _solve(options: argparse.Namespace) -> int:
 
 def _schema(options: argparse.Namespace) -> int:
     if options.markdown and options.of == "graph":
-        raise InputError("--markdown describes the vehicle file only. Leave --of graph out.")
+        raise InputError(say("command-line.markdown-describes-the-vehicle-file-only"))
     if options.markdown:
         sys.stdout.write(format_text())
         return 0

@@ -11,6 +11,7 @@ from mild_badger.core.architectures.registry import ARCHITECTURES, searches
 from mild_badger.core.driveline.efficiency import trains_alone
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm, in_module, plain
+from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import BoxMatch, Kind, stock_of
 from mild_badger.core.ratios.deep import best_deep, build_deep, is_deep, smallest_deep
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch, lanes_of
@@ -50,44 +51,55 @@ AUTO = tuple(found.searches[0].kind for found in ARCHITECTURES if found.searches
 def add_match_options(parser: argparse.ArgumentParser) -> None:
     """Declare what the command takes."""
     add = parser.add_argument
-    add("--kit", metavar="FILE", help="a shipped kit or a kit file; brick-grid")
-    add("--targets", required=True, help="turns in per turn out, as 3.9,2.4,1.6")
-    add("--reverse", help="the reverse gear's ratio, positive")
-    add("--teeth", metavar="A-B", help="every tooth count from A to B, not a kit's")
+    add("--kit", metavar="FILE", help=say("command-line.a-shipped-kit-or-a-kit-file-brick-grid"))
+    add("--targets", required=True, help=say("command-line.turns-in-per-turn-out-as-3-9-2-4-1-6"))
+    add("--reverse", help=say("command-line.the-reverse-gears-ratio-positive"))
+    add("--teeth", metavar="A-B", help=say("command-line.every-tooth-count-from-a-to-b-not-a-kits"))
     add(
         "--architecture",
         choices=(*searches(), "auto"),
-        help="the box the set is for; auto takes the best of five, or summing differentials "
-        "where none fits; left out, pairs stay free",
+        help=say("command-line.the-box-the-set-is-for-auto-takes-the-best"),
     )
     add(
         "--centre-distance",
         metavar="LENGTH",
-        help="centre distance of a layshaft or two-shaft box, in mm or as 2 3/8in",
+        help=say("command-line.centre-distance-of-a-layshaft-or-two-shaft"),
     )
     add(
         "--max-centre",
         metavar="LENGTH",
-        help="greatest centre distance of a pair, in mm or as 2 3/8in",
+        help=say("command-line.greatest-centre-distance-of-a-pair-in-mm-or"),
     )
-    add("--max-pairs", default="2", metavar="N", help="pairs in a train, 1 to 4")
-    add("--max-gears", metavar="N", help="gears in a train, idlers among them")
-    add("--stock", action="store_true", help="use no more gears than the kit has")
-    add("--seated", action="store_true", help="every mesh sits on whole units of the kit's grid")
+    add("--max-pairs", default="2", metavar="N", help=say("command-line.pairs-in-a-train-1-to-4"))
+    add("--max-gears", metavar="N", help=say("command-line.gears-in-a-train-idlers-among-them"))
+    add("--stock", action="store_true", help=say("command-line.use-no-more-gears-than-the-kit-has"))
+    add(
+        "--seated",
+        action="store_true",
+        help=say("command-line.every-mesh-sits-on-whole-units-of-the-kits"),
+    )
     add(
         "--profile-shift",
         action="store_true",
-        help="tooth sums between two shafts may differ by one (made gears)",
+        help=say("command-line.tooth-sums-between-two-shafts-may-differ-by"),
     )
     add("--fit", choices=("absolute", "spacing"), default="absolute")
     add(
         "--factor-range",
         metavar="A,B",
-        help="smallest and largest common factor of the spacing fit; 0.5,2",
+        help=say("command-line.smallest-and-largest-common-factor-of-the"),
     )
     add("--best", choices=("error", "size"), default="error")
-    add("--tolerance", metavar="PERCENT", help="greatest error of a ratio in the smallest set; 3")
-    add("--pareto", action="store_true", help="list every set worth having, fewest gears first")
+    add(
+        "--tolerance",
+        metavar="PERCENT",
+        help=say("command-line.greatest-error-of-a-ratio-in-the-smallest"),
+    )
+    add(
+        "--pareto",
+        action="store_true",
+        help=say("command-line.list-every-set-worth-having-fewest-gears"),
+    )
     add("--json", action="store_true")
 
 
@@ -140,40 +152,37 @@ def _refuse_unused(options: argparse.Namespace) -> None:
         (
             options.seated,
             not free and not options.pareto,
-            "--seated: only a box has meshes that sit on a grid. Name one with --architecture, and "
-            "leave --pareto out.",
+            say("command-line.seated-only-a-box-has-meshes-that-sit-on-a"),
         ),
         (
             options.profile_shift,
             options.architecture in shared and not options.pareto,
-            "--profile-shift: only pairs between shafts can be shifted. Name a box with one centre "
-            "distance with --architecture.",
+            say("command-line.profile-shift-only-pairs-between-shafts-can"),
         ),
         (
             options.factor_range is not None,
             options.fit == "spacing",
-            "--factor-range: only the spacing fit has a common factor. Add --fit spacing.",
+            say("command-line.factor-range-only-the-spacing-fit-has-a"),
         ),
         (
             options.tolerance is not None,
             options.best == "size" and not options.pareto,
-            "--tolerance: only the smallest set is bound by one. "
-            "Add --best size, without --pareto.",
+            say("command-line.tolerance-only-the-smallest-set-is-bound-by"),
         ),
         (
             options.best == "size",
             not options.pareto,
-            "--best: --pareto lists all sets worth having. Leave one of the two out.",
+            say("command-line.best-pareto-lists-all-sets-worth-having"),
         ),
         (
             options.centre_distance is not None,
             options.architecture in boxes,
-            "--centre-distance: only a layshaft or a two-shaft box has one.",
+            say("command-line.centre-distance-only-a-layshaft-or-a-two"),
         ),
         (
             options.teeth is not None,
             options.kit is None,
-            "--kit: --teeth makes every count of its range. Leave one of the two out.",
+            say("command-line.kit-teeth-makes-every-count-of-its-range"),
         ),
     ):
         if given and not kept:
@@ -183,7 +192,13 @@ def _refuse_unused(options: argparse.Namespace) -> None:
 def _question(options: argparse.Namespace) -> _Question:
     targets = _numbers(options.targets, "--targets")
     if len(targets) > MOST_TARGETS:
-        raise InputError(f"--targets: {len(targets)} gears are more than {MOST_TARGETS}.")
+        raise InputError(
+            say(
+                "command-line.targets-gears-are-more-than",
+                count_of_targets=len(targets),
+                most_targets=MOST_TARGETS,
+            )
+        )
     goals = [GearGoal(str(n), target, EVEN) for n, target in enumerate(targets, start=1)]
     if options.reverse is not None:
         goals.append(GearGoal("R", _number(options.reverse, "--reverse"), ODD))
@@ -191,18 +206,20 @@ def _question(options: argparse.Namespace) -> _Question:
     if options.fit == "spacing":
         bounds = _numbers(options.factor_range or "0.5,2", "--factor-range")
         if len(bounds) != 2 or bounds[0] > bounds[1]:
-            raise InputError("--factor-range: give two rising numbers, as 0.5,2.")
+            raise InputError(say("command-line.factor-range-give-two-rising-numbers-as-0-5"))
         low, high = bounds
     if options.max_pairs not in ("1", "2", "3", "4"):
-        raise InputError(f"--max-pairs: {options.max_pairs!r} must be 1, 2, 3 or 4.")
+        raise InputError(
+            say("command-line.max-pairs-must-be-1-2-3-or-4", max_pairs=options.max_pairs)
+        )
     most = options.max_gears
     if most is not None and not (most.isascii() and most.isdigit() and 2 <= int(most) <= 24):
-        raise InputError(f"--max-gears: {most!r} must be a whole number from 2 to 24.")
+        raise InputError(say("command-line.max-gears-must-be-a-whole-number-from-2-to", most=most))
     centre = options.max_centre
     tolerance = _number(options.tolerance or "3", "--tolerance", most=100) / 100
     kit, ranged = _kit(options)
     if options.stock and ranged:
-        raise InputError("--stock: a range of teeth has no stock. Name a kit with --kit instead.")
+        raise InputError(say("command-line.stock-a-range-of-teeth-has-no-stock-name-a"))
     return _Question(
         kit=kit,
         ranged=ranged,
@@ -222,13 +239,15 @@ def _kit(options: argparse.Namespace) -> tuple[Kit, bool]:
         return load_kit(options.kit or "brick-grid"), False
     ends = options.teeth.split("-")
     if len(ends) != 2 or not all(end.isascii() and end.isdigit() for end in ends):
-        raise InputError(f"--teeth: {options.teeth!r} is no range; write it as 8-40.")
+        raise InputError(
+            say("command-line.teeth-is-no-range-write-it-as-8-40", teeth=options.teeth)
+        )
     first, last = (int(end[:6]) for end in ends)
     if not 4 <= first <= last <= 400:
-        raise InputError(f"--teeth: {options.teeth} must rise, from 4 to 400.")
+        raise InputError(say("command-line.teeth-must-rise-from-4-to-400", teeth=options.teeth))
     made = MadeGears(least_teeth=first, most_teeth=last, face_width_mm=10)
     kit = Kit(
-        name=f"{first} to {last} teeth",
+        name=say("command-line.to-teeth", first=first, last=last),
         kind="wood",
         grid_unit_mm=10,
         module_mm=1,
@@ -310,8 +329,12 @@ def _box(
         if exact_sum.denominator != 1:
             nearest = round(exact_sum) * question.kit.module_mm / 2
             raise InputError(
-                f"--centre-distance: {in_mm(float(distance))} is no whole tooth sum with "
-                f"{in_module(question.kit.module_mm)}; the nearest is {in_mm(nearest)}."
+                say(
+                    "command-line.centre-distance-is-no-whole-tooth-sum-with",
+                    distance=in_mm(float(distance)),
+                    module_mm=in_module(question.kit.module_mm),
+                    nearest=in_mm(nearest),
+                )
             )
         total = int(exact_sum)
     return match_box(
@@ -349,7 +372,9 @@ def _auto(options: argparse.Namespace, question: _Question, vehicle: Vehicle) ->
     if not ranked:  # then gears alone miss, which is what summing differentials are for
         match = _box(options, question, vehicle, "slot-sum")
         if isinstance(match, Impossible):
-            return _nothing(options, "No architecture fits. " + compared[0]["reason"])
+            return _nothing(
+                options, say("command-line.no-architecture-fits") + compared[0]["reason"]
+            )
         ranked.append(((0.0,), match))
     _, best = min(ranked, key=lambda pair: pair[0])
     return _show(options, best.found, {**_box_data(best, question), "compared": compared})
@@ -396,12 +421,12 @@ def _box_data(match: BoxMatch, question: _Question) -> dict[str, Any]:
 
 def _pareto(options: argparse.Namespace, question: _Question) -> int:
     if options.architecture not in (None, "slot"):
-        raise InputError("--pareto: trade-offs are listed for free pairs and for the slot box.")
+        raise InputError(say("command-line.pareto-trade-offs-are-listed-for-free-pairs"))
     rules = _rules(options, question)
     if options.architecture == "slot" and not question.ranged:
         rules = replace(rules, last_driven=question.kit.dog_sizes)
     if is_deep(rules):
-        raise InputError("--pareto: with so many sizes, use at most 2 pairs.")
+        raise InputError(say("command-line.pareto-with-so-many-sizes-use-at-most-2"))
     within = None
     if options.stock:
         slot = options.architecture == "slot"
@@ -411,7 +436,7 @@ def _pareto(options: argparse.Namespace, question: _Question) -> int:
     pool = build_pool(rules, cheapest_only=cheapest)
     front = trade_offs(pool, question.goals, low=question.low, high=question.high, within=within)
     if not front:
-        return _nothing(options, "No set keeps every gear within 25 %. Allow more pairs or sizes.")
+        return _nothing(options, say("command-line.no-set-keeps-every-gear-within-25-allow-more"))
     loss = question.kit.mesh_loss
     if options.json:
         points = [
@@ -445,7 +470,13 @@ def _show(options: argparse.Namespace, matched: SetMatch, extra: dict[str, Any])
     if options.json:
         show_json({**_match_data(matched, options.fit), **extra})
         return 0
-    print(f"factor {matched.factor:.4f}, worst error {matched.worst_error_percent:.3f} %")
+    print(
+        say(
+            "command-line.factor-worst-error",
+            factor=matched.factor,
+            worst_error_percent=matched.worst_error_percent,
+        )
+    )
     for gear in matched.gears:
         sign = "-" if gear.goal.parity == ODD else ""
         print(
@@ -456,14 +487,16 @@ def _show(options: argparse.Namespace, matched: SetMatch, extra: dict[str, Any])
         if name == "compared":
             for row in value:
                 worst = row.get("worst_error_percent")
-                sentence = row.get("reason") or f"worst {worst:.3f} %, {row['gears_used']} gears"
+                sentence = row.get("reason") or say(
+                    "command-line.worst-gears", worst=worst, row=row["gears_used"]
+                )
                 show(f"{searches()[row['architecture']].title}: {sentence}")
         elif name == "shift_order":
             order = "  ".join(
                 f"{s['splitter']}/{s['range']} {s['ratio']}{'*' * s['close_to_next']}"
                 for s in value
             )
-            print(f"shift order (splitter/range, * close to the next): {order}")
+            print(say("command-line.shift-order-splitter-range-close-to-the-next", order=order))
         else:
             print(f"{name.replace('_', ' ')} {value}")
     return 0
@@ -498,12 +531,21 @@ def _length(text: str, option: str) -> Fraction:
     """Read a length in mm, or in the unit that is typed behind it."""
     value = parse_quantity(text, "length", what=option)
     if not 0 < value <= LONGEST_MM:
-        raise InputError(f"{option}: {text!r} must be greater than 0 and at most 10 m.")
+        raise InputError(
+            say("command-line.must-be-greater-than-0-and-at-most-10-m", option=option, text=text)
+        )
     return value
 
 
 def _number(text: str, option: str, *, most: int = 1000) -> Fraction:
     value = parse_exact(text, what=option)
     if not 0 < value <= most:
-        raise InputError(f"{option}: {text!r} must be greater than 0 and at most {most}.")
+        raise InputError(
+            say(
+                "command-line.must-be-greater-than-0-and-at-most",
+                option=option,
+                text=text,
+                most=most,
+            )
+        )
     return value

@@ -9,6 +9,7 @@ from mild_badger.core.layout.apply_layout import apply_layout
 from mild_badger.core.layout.describe import describe_placed, placed_data
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.place_box import place_box, reliefs
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.layout import PlacementSettings
 from mild_badger.files.vehicle_file import load, save
@@ -20,19 +21,34 @@ __all__ = ["add_place_options", "run_place"]
 def add_place_options(parser: argparse.ArgumentParser) -> None:
     """Add the options of ``place``."""
     parser.add_argument("file", type=Path)
-    parser.add_argument("--spacing", type=int, metavar="U", help="column spacing in grid units")
-    parser.add_argument("--layers", type=int, metavar="N", help="layers of gears on each side")
     parser.add_argument(
-        "--seconds", type=float, metavar="S", help="time limit of the search, in seconds"
+        "--spacing", type=int, metavar="U", help=say("command-line.column-spacing-in-grid-units")
     )
     parser.add_argument(
-        "--near", type=float, metavar="PERCENT", help="greatest error of a train, in per cent"
+        "--layers", type=int, metavar="N", help=say("command-line.layers-of-gears-on-each-side")
     )
     parser.add_argument(
-        "--half-units", action="store_true", help="allow shafts between grid points"
+        "--seconds",
+        type=float,
+        metavar="S",
+        help=say("command-line.time-limit-of-the-search-in-seconds"),
     )
     parser.add_argument(
-        "--save", type=Path, metavar="FILE", help="write the vehicle with the layout"
+        "--near",
+        type=float,
+        metavar="PERCENT",
+        help=say("command-line.greatest-error-of-a-train-in-per-cent"),
+    )
+    parser.add_argument(
+        "--half-units",
+        action="store_true",
+        help=say("command-line.allow-shafts-between-grid-points"),
+    )
+    parser.add_argument(
+        "--save",
+        type=Path,
+        metavar="FILE",
+        help=say("command-line.write-the-vehicle-with-the-layout"),
     )
     parser.add_argument("--json", action="store_true")
 
@@ -53,7 +69,7 @@ def run_place(options: argparse.Namespace) -> int:
         placing = PlacementSettings.model_validate(data)
     except ValueError as error:
         raise DocumentError(
-            "Spacing is 2 to 8 u, layers 1 to 6, seconds up to 600, the error up to 20 %."
+            say("command-line.spacing-is-2-to-8-u-layers-1-to-6-seconds-up")
         ) from error
     vehicle = vehicle.model_copy(update={"placing": placing})
     placed = place_box(vehicle)
@@ -69,7 +85,12 @@ def run_place(options: argparse.Namespace) -> int:
     else:
         show(describe_placed(vehicle, placed), vehicle.shown_in)
         if help_:
-            print(f"All would be placed with {', or '.join(help_)}.")
+            print(
+                say(
+                    "command-line.all-would-be-placed-with",
+                    listed=say("command-line.or").join(help_),
+                )
+            )
         for finding in faults:
             show(f"{finding.severity.value}: {finding.title}. {finding.text}", vehicle.shown_in)
     if options.save is not None:

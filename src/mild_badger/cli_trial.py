@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import Any
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.message import say
 from mild_badger.core.trial.diagnosis import Diagnosis, diagnose
 from mild_badger.core.trial.expected import places, position_called, positions, trial_steps
 from mild_badger.core.trial.readings import note_reading
@@ -24,33 +25,46 @@ def add_rig_options(parser: argparse.ArgumentParser) -> None:
     """Add the options of ``rig``."""
     parser.add_argument("file", type=Path)
     parser.add_argument(
-        "--position", required=True, metavar="GEAR", help="gear that is engaged; N for neutral"
+        "--position",
+        required=True,
+        metavar="GEAR",
+        help=say("command-line.gear-that-is-engaged-n-for-neutral"),
     )
     parser.add_argument(
-        "--at", metavar="BODY", help="part that carries the second disc; the output of the box"
+        "--at",
+        metavar="BODY",
+        help=say("command-line.part-that-carries-the-second-disc-the-output"),
     )
     parser.add_argument(
-        "--fault", metavar="FAULT", help=f"one of: {'; '.join(FAULT_KINDS.values())}"
+        "--fault",
+        metavar="FAULT",
+        help=say("command-line.one-of", listed="; ".join(FAULT_KINDS.values())),
     )
-    parser.add_argument("--rpm", type=float, default=300.0, help="speed of the input shaft")
+    parser.add_argument(
+        "--rpm", type=float, default=300.0, help=say("command-line.speed-of-the-input-shaft")
+    )
     parser.add_argument("--seconds", type=float, default=20.0)
-    parser.add_argument("--slots", type=int, default=6, help="slots of each disc")
+    parser.add_argument("--slots", type=int, default=6, help=say("command-line.slots-of-each-disc"))
     parser.add_argument(
         "--bent",
         type=float,
         default=0.0,
         metavar="SHARE",
-        help="share by which one slot is out of place",
+        help=say("command-line.share-by-which-one-slot-is-out-of-place"),
     )
     parser.add_argument(
-        "--missed", type=float, default=0.0, metavar="SHARE", help="share of pulses that are missed"
+        "--missed",
+        type=float,
+        default=0.0,
+        metavar="SHARE",
+        help=say("command-line.share-of-pulses-that-are-missed"),
     )
     parser.add_argument(
         "--noise",
         type=float,
         default=20.0,
         metavar="US",
-        help="noise of the time stamps in microseconds",
+        help=say("command-line.noise-of-the-time-stamps-in-microseconds"),
     )
     parser.add_argument("--seed", type=int, default=1)
 
@@ -58,15 +72,24 @@ def add_rig_options(parser: argparse.ArgumentParser) -> None:
 def add_trial_options(parser: argparse.ArgumentParser) -> None:
     """Add the options of ``trial``."""
     parser.add_argument("file", type=Path)
-    parser.add_argument("--read", type=Path, metavar="PULSES", help="take a reading from a file")
     parser.add_argument(
-        "--position", metavar="GEAR", help="gear in which the reading was taken; N for neutral"
+        "--read", type=Path, metavar="PULSES", help=say("command-line.take-a-reading-from-a-file")
     )
     parser.add_argument(
-        "--at", metavar="BODY", help="part that carried the second disc; the output of the box"
+        "--position",
+        metavar="GEAR",
+        help=say("command-line.gear-in-which-the-reading-was-taken-n-for"),
     )
     parser.add_argument(
-        "--save", type=Path, metavar="FILE", help="write the vehicle with the reading"
+        "--at",
+        metavar="BODY",
+        help=say("command-line.part-that-carried-the-second-disc-the-output"),
+    )
+    parser.add_argument(
+        "--save",
+        type=Path,
+        metavar="FILE",
+        help=say("command-line.write-the-vehicle-with-the-reading"),
     )
     parser.add_argument("--json", action="store_true")
 
@@ -75,13 +98,13 @@ def run_rig(options: argparse.Namespace) -> int:
     """Print the rig's pulses, a line each."""
     vehicle = load(options.file)
     if not (1 <= options.rpm <= 20_000 and 0.1 <= options.seconds <= 600):
-        raise InputError("The rig turns 1 to 20000 rpm, for 0.1 to 600 s.")
+        raise InputError(say("command-line.the-rig-turns-1-to-20000-rpm-for-0-1-to-600"))
     if not (1 <= options.slots <= 400 and 0 <= options.missed <= 0.5 and 0 <= options.bent <= 0.35):
-        raise InputError("Discs have 1 to 400 slots, bent by 0 to 0.35, 0 to 0.5 of them missed.")
+        raise InputError(say("command-line.discs-have-1-to-400-slots-bent-by-0-to-0-35"))
     if not 0 <= options.noise <= 5000:
-        raise InputError("The noise of the stamps is 0 to 5000 µs.")
+        raise InputError(say("command-line.the-noise-of-the-stamps-is-0-to-5000-s"))
     if not 0 <= options.seed < 2**63:
-        raise InputError("The seed is a whole number, 0 or more.")
+        raise InputError(say("command-line.the-seed-is-a-whole-number-0-or-more"))
     disc = SlotDisc(slots=options.slots, noise_us=options.noise)
     run = RigRun(
         position=position_called(vehicle, options.position),
@@ -120,10 +143,16 @@ def run_trial(options: argparse.Namespace) -> int:
         show(diagnosis.words, units)
         for candidate in diagnosis.candidates[:10]:
             show(
-                f"{100 * candidate.share:3.0f} %  {candidate.words}. Look: {candidate.look}.", units
+                say(
+                    "command-line.look",
+                    share=100 * candidate.share,
+                    words=candidate.words,
+                    look=candidate.look,
+                ),
+                units,
             )
         for words in diagnosis.nearest:
-            show(f"nearest: {words}", units)
+            show(say("command-line.nearest", words=words), units)
         if diagnosis.next_reading is not None:
             show(diagnosis.next_reading.words, units)
     if options.save is not None:
@@ -135,14 +164,15 @@ def _read(vehicle: Vehicle, options: argparse.Namespace) -> tuple[Vehicle, str]:
     position = position_called(vehicle, options.position or "")
     if position not in positions(vehicle):
         raise InputError(
-            f"--position must be one of {', '.join(map(vehicle.gear_name, positions(vehicle)))}; "
-            "it says in which the "
-            "pulses were taken."
+            say(
+                "command-line.position-must-be-one-of-it-says-in-which-the",
+                listed=", ".join(map(vehicle.gear_name, positions(vehicle))),
+            )
         )
     body = options.at or places(vehicle)[0].body
     if body not in [place.body for place in places(vehicle)]:
         known = ", ".join(place.body for place in places(vehicle))
-        raise InputError(f"--at must be one of {known}.")
+        raise InputError(say("command-line.at-must-be-one-of", known=known))
     trial = vehicle.trial
     reading, reader, taken = take_reading(
         read_text(options.read),

@@ -11,6 +11,8 @@ from typing import Any
 
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.figures import METRIC, UnitChoice, plain, write
+from mild_badger.core.message import say
+from mild_badger.core.message_json import with_codes
 
 __all__ = [
     "BAD_INPUT",
@@ -46,10 +48,12 @@ def guarded(run: Callable[[], int]) -> int:
         return INTERRUPTED
     except BrokenPipeError:
         _silence()
-        return _say("Standard output was closed before everything was written.")
+        return _say(say("command-line.standard-output-was-closed-before-everything"))
     except OSError as error:
         _silence()
-        return _say(f"Standard output cannot be written: {error.strerror or error}.")
+        return _say(
+            say("command-line.standard-output-cannot-be-written", strerror=error.strerror or error)
+        )
     return code
 
 
@@ -80,17 +84,22 @@ def show(text: str, units: UnitChoice = METRIC) -> None:
 
 
 def show_json(data: Any) -> None:
-    """Print data as JSON; figures in its sentences stand in the format's own units."""
-    print(plain(json.dumps(data, indent=2, ensure_ascii=False)))
+    """Print data as JSON, code and values beside each message.
+
+    Figures in its sentences stand in the format's own units.
+    """
+    print(plain(json.dumps(with_codes(data), indent=2, ensure_ascii=False)))
 
 
 def unknown_command(word: str, commands: tuple[str, ...]) -> str:
     """Say that there is no such command or file, and what may have been meant."""
     near = get_close_matches(word, commands, n=1, cutoff=0.5)
-    meant = f" Did you mean {near[0]}?" if near else ""
-    return (
-        f"There is no command and no file called {word[:40]!r}.{meant} The commands are "
-        f"{', '.join(commands)}."
+    meant = say("command-line.did-you-mean", near=near[0]) if near else ""
+    return say(
+        "command-line.there-is-no-command-and-no-file-called-the",
+        word=word[:40],
+        meant=meant,
+        listed=", ".join(commands),
     )
 
 

@@ -8,7 +8,9 @@ from pytestqt.qtbot import QtBot
 
 from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.window import Window
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
+from telling import tells
 
 OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton
@@ -30,19 +32,27 @@ def turn_to(qtbot: QtBot, tab: WorkshopTab, page: int) -> None:
 def test_steps_are_gone_through_and_ticked(qtbot: QtBot, tab: WorkshopTab) -> None:
     turn_to(qtbot, tab, 3)
     page = tab.assembly_page
-    assert tab.heading.text() == "Assembly: 0 of 34 steps done"
+    assert tab.heading.text() == say(
+        "tab-workshop.assembly-of-steps-done", done="0", count_of_steps="34"
+    )
     assert page.words.text().startswith("1. Lay the front wall")
     for _ in range(3):
         qtbot.mouseClick(page.after, LEFT)
-    assert "12-tooth gear on shaft A: press on" in page.words.text()
-    assert "Driver and driven changed over" in page.mistakes.text()
-    assert "12-tooth gear" in page.view.accessibleDescription()
+    assert (
+        say("workshop.tooth-gear-on-3", teeth="12", name="shaft A: press on") in page.words.text()
+    )
+    assert tells(page.mistakes.text(), "workshop.driver-and-driven-changed-over-they-fit-the")
+    assert tells(page.view.accessibleDescription(), "kits.tooth-gear", teeth="12")
     page.grab()
     box = page.table.visualItemRect(page.table.item(3, 0))
     qtbot.mouseClick(page.table.viewport(), LEFT, pos=QPoint(box.left() + 11, box.center().y()))
-    assert tab.heading.text() == "Assembly: 1 of 34 steps done"
+    assert tab.heading.text() == say(
+        "tab-workshop.assembly-of-steps-done", done="1", count_of_steps="34"
+    )
     turn_to(qtbot, tab, 4)
-    assert tab.heading.text() == "47 parts: 2 made, 2 of them fitted"
+    assert tab.heading.text() == say(
+        "tab-workshop.parts-made-of-them-fitted", count_of_states="47", made="2", count="2"
+    )
 
 
 def test_a_part_is_chosen_and_what_comes_out_first_is_told(qtbot: QtBot, tab: WorkshopTab) -> None:
@@ -55,12 +65,14 @@ def test_a_part_is_chosen_and_what_comes_out_first_is_told(qtbot: QtBot, tab: Wo
     qtbot.mouseClick(page.table.viewport(), LEFT, pos=QPoint(30, place.y()))
     assert "come out before it, towards the output end" in page.words.text()
     last = page.order.rowCount() - 1
-    assert page.order.text_at(last, 1) == "19-tooth gear on shaft B"
-    assert page.order.text_at(last, 2) == "press it off"
+    assert page.order.text_at(last, 1) == say(
+        "workshop.tooth-gear-on-3", teeth="19", name="shaft B"
+    )
+    assert page.order.text_at(last, 2) == say("workshop.press-it-off")
     page.joint.setCurrentIndex(page.joint.findData("pinned"))
     page.joint.activated.emit(page.joint.currentIndex())
     assert page.table.text_at(row, 2) == "pinned"
-    assert page.order.text_at(last, 2) == "drive its pin out"
+    assert page.order.text_at(last, 2) == say("workshop.drive-its-pin-out")
     page.state.setCurrentIndex(page.state.findData("made"))
     page.state.activated.emit(page.state.currentIndex())
     assert page.table.text_at(row, 1) == "made"

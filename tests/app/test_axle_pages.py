@@ -11,7 +11,9 @@ from hands import said, type_cell, type_over
 from mild_badger.app.drawing.fields import DocumentLineEdit, FieldForm
 from mild_badger.app.tabs.axle.tab import AxleTab
 from mild_badger.app.window import Window
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
+from telling import tells
 
 OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton
@@ -55,11 +57,11 @@ def test_a_turn_is_asked_by_its_steering_angle(qtbot: QtBot, window: Window) -> 
     assert float(page.radius.text()) == pytest.approx(320 / 0.57735, abs=1)  # L / tan δ
     assert page.axles.text_at(0, 1) == "+0.0 / +0.0 %"
     assert float(page.axles.text_at(0, 2)) > 0  # the planets spin
-    assert page.torque.text() == "Both wheels get the same torque."
+    assert page.torque.text() == say("axle.both-wheels-get-the-same-torque")
     type_over(qtbot, page.steer, "95")
-    assert "does not steer" in said(window)
+    assert tells(said(window), "axle.steering-angle-does-not-steer-choose-more")
     press(qtbot, page.roads["lift left"])
-    assert "gets none either" in page.torque.text()
+    assert tells(page.torque.text(), "axle.the-wheel-spins-and-takes-no-torque-so-the")
 
 
 def test_axles_are_added_turned_round_and_mended(qtbot: QtBot, window: Window) -> None:
@@ -87,7 +89,7 @@ def test_axles_are_added_turned_round_and_mended(qtbot: QtBot, window: Window) -
     assert "differential-clicks" in findings(window)
     choose(page.fields, "kind", "locked")
     assert page.loads.rowCount() == 0
-    assert "no planet gears" in page.words.text()
+    assert tells(page.words.text(), "axle.this-axle-has-no-planet-gears")
 
 
 def test_the_lesson_is_turned_held_and_driven_round_a_corner(qtbot: QtBot, window: Window) -> None:
@@ -98,21 +100,21 @@ def test_the_lesson_is_turned_held_and_driven_round_a_corner(qtbot: QtBot, windo
         rows = range(page.figures.rowCount())
         return next(page.figures.text_at(r, 1) for r in rows if page.figures.text_at(r, 0) == name)
 
-    assert page.verdict.text() == "Both wheels turn with the bar."
-    assert figure("paths differ by") == "nothing, straight ahead"
+    assert page.verdict.text() == say("axle.both-wheels-turn-with-the-bar")
+    assert figure(say("axle.paths-differ-by")) == say("axle.nothing-straight-ahead")
     page.steps.setCurrentRow(1)
     before = figure("lets go at")
     page.sliders["bar_mm"].setFocus()
     for _ in range(6):
         qtbot.keyClick(page.sliders["bar_mm"], Qt.Key.Key_Right)
-    assert float(figure("lets go at").strip("±°")) > float(before.strip("±°"))
+    assert float(figure(say("axle.lets-go-at")).strip("±°")) > float(before.strip("±°"))
     page.sliders["differ_deg"].setValue(160)
-    assert "out of reach" in page.verdict.text()
+    assert tells(page.verdict.text(), "axle.the-bar-has-swung-out-of-reach-nothing-is")
     page.view.grab()
     page.sliders["differ_deg"].setValue(0)
     page.held.click()
     page.sliders["turn_deg"].setValue(80)
-    assert "out of reach" in page.verdict.text()
+    assert tells(page.verdict.text(), "axle.the-bar-has-swung-out-of-reach-nothing-is")
     page.held.click()
     for step in range(8):
         page.steps.setCurrentRow(step)
@@ -123,7 +125,7 @@ def test_the_lesson_is_turned_held_and_driven_round_a_corner(qtbot: QtBot, windo
     type_over(qtbot, turn.radius, "720")
     axle_tab(qtbot, window, 2)
     page.steps.setCurrentRow(0)
-    assert figure("each tyre slides") == "10.0 %"
+    assert figure(say("axle.each-tyre-slides-2")) == "10.0 %"
 
 
 def test_steering_is_moved_dragged_and_improved(qtbot: QtBot, window: Window) -> None:
@@ -138,13 +140,13 @@ def test_steering_is_moved_dragged_and_improved(qtbot: QtBot, window: Window) ->
     worse = tab.facts.text()
     press(qtbot, page.improve)
     assert tab.facts.text() != worse
-    assert window.session.undo_stack.undoText() == "Improve the steering arms"
+    assert window.session.undo_stack.undoText() == say("axle.improve-the-steering-arms")
     page.view.grab()
     start = page.view.joint("arm").toPoint()
     qtbot.mousePress(page.view, LEFT, pos=start)
     qtbot.mouseMove(page.view, start + QPoint(0, 12))
     qtbot.mouseRelease(page.view, LEFT, pos=start + QPoint(0, 12))
-    assert window.session.undo_stack.undoText() == "Move the arm's end"
+    assert window.session.undo_stack.undoText() == say("tab-axle.move-the-arms-end")
     set_field(qtbot, page.fields, "arm_mm", "2,5 u")
     running = window.session.vehicle.running
     assert running is not None
@@ -152,9 +154,9 @@ def test_steering_is_moved_dragged_and_improved(qtbot: QtBot, window: Window) ->
     set_field(qtbot, page.fields, "rod_mm", "0.1")
     assert "steering-stuck" in findings(window)
     page.view.grab()
-    assert "do not reach" in tab.facts.text()
+    assert tells(tab.facts.text(), "axle.the-tie-rods-do-not-reach-no-place-of-the")
     press(qtbot, page.improve)
-    assert "Mend that first" in said(window)
+    assert tells(said(window), "axle.mend-that-first")
 
 
 def test_clearance_is_seen_before_and_after_and_dragged(
@@ -192,7 +194,7 @@ def test_clearance_is_seen_before_and_after_and_dragged(
 def test_the_shaft_line_is_chosen_and_its_pinion_dragged(qtbot: QtBot, window: Window) -> None:
     tab = axle_tab(qtbot, window, 5)
     page = tab.line_page
-    assert "a tunnel 3.4 mm high" in tab.facts.text()
+    assert tells(tab.facts.text(), "tab-axle.a-tunnel-high", tunnel_mm="3.4 mm")
     names = [page.choices.text_at(row, 0) for row in range(page.choices.rowCount())]
     page.choices.setCurrentCell(names.index("drop gears 8:8"), 0)
     press(qtbot, page.take)

@@ -23,6 +23,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.jobs.process import command
 from mild_badger.jobs.registry import JOBS, Job
 from strategies import vehicle_of
+from telling import tells
 
 OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton
@@ -185,7 +186,7 @@ def test_trains_of_a_large_kit_come_from_the_background(qtbot: QtBot, window: Wi
     window.session.engage("2")
     assert time.monotonic() - began < 2  # the window does not wait
     choice = ratios(window).choice
-    assert "Working out" in choice.list_head.text()
+    assert tells(choice.list_head.text(), "tab-ratios.working-out-this-kits-trains")
     qtbot.waitUntil(lambda: choice.table.rowCount() > 0, timeout=60_000)
-    assert "Working out" not in choice.list_head.text()
+    assert not tells(choice.list_head.text(), "tab-ratios.working-out-this-kits-trains")
     assert choice.rungs.rowCount() > 0

@@ -13,8 +13,10 @@ from hands import said
 from mild_badger.app.tabs.workshop.book_page import BookPage
 from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.window import Window
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
+from telling import tells
 
 OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton
@@ -64,10 +66,10 @@ def test_making_can_be_cancelled_and_nothing_ticked_is_said(
     page = book(qtbot, window)
     qtbot.mouseClick(page.make, LEFT)
     assert window.progress.isVisible()
-    assert window.progress_words.text().startswith("Making the book")
+    assert window.progress_words.text().startswith(say("tab-workshop.making-the-book"))
     qtbot.mouseClick(window.cancel, LEFT)
     assert not window.progress.isVisible()
     assert page.data == b""
     page._tick_all(False)
     qtbot.mouseClick(page.make, LEFT)
-    assert "Tick at least one chapter" in said(window)
+    assert tells(said(window), "tab-workshop.tick-at-least-one-chapter-of-the-plan-book")

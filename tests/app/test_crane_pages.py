@@ -11,8 +11,10 @@ from mild_badger.app.drawing.fields import DocumentLineEdit
 from mild_badger.app.window import Window
 from mild_badger.core.ids import OutputId
 from mild_badger.core.mechanisms.clutch.edits import add_clutch
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
+from telling import tells
 
 LEFT = Qt.MouseButton.LeftButton
 Open = Callable[[Vehicle], Window]
@@ -77,7 +79,9 @@ def test_the_crane_truck_keeps_step_and_its_ropes_are_set(qtbot: QtBot, open_win
     page.view.grab()
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("counterweight")).toPoint())
     assert page.selected == "counterweight"
-    assert "Runs at 0.5 × carriage; target 0.5 ×." in page.words.text()
+    assert (
+        say("crane.runs-at-target", actual=0.5, called="carriage", share=0.5) in page.words.text()
+    )
     share = page.own[-1].entries["share"]
     assert isinstance(share, DocumentLineEdit)
     type_over(qtbot, share, "0.25")
@@ -118,14 +122,18 @@ def test_the_rear_winch_turns_only_with_a_gear_in(qtbot: QtBot, open_window: Ope
     qtbot.mousePress(page.view, LEFT, pos=page.view.row_at(OutputId("rear-winch")).toPoint())
     assert "rear winch: stands." in page.words.text()
     window.session.engage("2")
-    assert "50.91 motor turns per turn of the output shaft, same direction" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "crane.direction",
+        word="50.91 motor turns per turn of the output shaft, same",
+    )
     window.session.engage("R")
-    assert "opposite direction" in page.words.text()
+    assert tells(page.words.text(), "crane.direction", word="opposite")
     window.session.do(add_clutch(window.session.vehicle))
     window.session.release(True)
     assert "rear winch: stands." in page.words.text()
     window.session.release(False)
-    assert "opposite direction" in page.words.text()
+    assert tells(page.words.text(), "crane.direction", word="opposite")
 
 
 def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open) -> None:
@@ -149,7 +157,7 @@ def test_the_boom_is_dragged_round_until_it_tips(qtbot: QtBot, open_window: Open
     assert isinstance(load, DocumentLineEdit)
     type_over(qtbot, load, "6")
     assert "tips" in codes(window)
-    assert "the machine tips over the" in page.words.text()
+    assert tells(page.words.text(), "balance.the-machine-tips-over-the-edge")
     page.view.grab()
 
 

@@ -17,12 +17,14 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import Window
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
+from mild_badger.core.message import say
 from mild_badger.core.situation import Situation
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_train
+from telling import tells
 
 
 @pytest.fixture
@@ -75,11 +77,13 @@ def test_a_train_without_a_place_says_why(qtbot: QtBot, theme: Theme) -> None:
     view = TrainView(theme)
     qtbot.addWidget(view)
     view.show_picture(train_picture(evaluation, evaluation.engaged))
-    assert "8 with 12 do not mesh on the grid" in view.words()
+    assert tells(
+        view.words(), "layout.with-do-not-mesh-on-the-grid-an-idler", teeth="8", teeth_2="12"
+    )
     empty = apply_edit(bus, set_train(bus, "3", ()))
     evaluation = evaluate(empty, Situation(gear="3"))
     view.show_picture(train_picture(evaluation, evaluation.engaged))
-    assert "no train yet" in view.words()
+    assert say("gear_column.no-train-yet") in view.words()
 
 
 def test_reverse_is_drawn_in_its_own_colour(qtbot: QtBot, theme: Theme) -> None:
@@ -103,7 +107,9 @@ def test_the_ladder_and_the_plan_say_what_they_show(
 ) -> None:
     tab = window.tab
     assert isinstance(tab, VehicleTab)
-    assert "Gear 6: model 105.8 km/h, real vehicle 104.0 km/h" in plain(tab.ladder.words())
+    assert say(
+        "tab-vehicle.gear-model-real-vehicle", name="6", got="105.8 km/h", real="104.0 km/h"
+    ) in plain(tab.ladder.words())
     window.show_tab("Axle")
     axle = window.tab
     assert isinstance(axle, AxleTab)
@@ -156,7 +162,7 @@ def test_the_gear_column_follows_the_gears(window: Window) -> None:
             [slot for slot in window.session.vehicle.box.slots if slot.gear != "6"],
         )
     )
-    assert "no train yet" in window.gears.button_of("6").words()
+    assert say("gear_column.no-train-yet") in window.gears.button_of("6").words()
     assert [row.gear.name if row.gear else "N" for row in window.gears.buttons] == [
         "R",
         "N",

@@ -25,8 +25,10 @@ from pytestqt.qtbot import QtBot
 from hands import said
 from mild_badger.app.settings import Settings, recovery_folder
 from mild_badger.app.window import Window
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.files.vehicle_file import load
+from telling import tells
 
 LEFT = Qt.MouseButton.LeftButton
 RENAME = Edit.one("Rename the vehicle", ("name",), "Hill bus")
@@ -60,7 +62,7 @@ def test_a_bad_file_leaves_the_document_alone(window: Window, tmp_path: Path) ->
     bad = tmp_path / "bad.badger.json"
     bad.write_text('{"format": "mild-badger vehicle", "version": 1, "vehicle": {')
     assert not window.files.open(bad)
-    assert "cut short" in said(window)
+    assert tells(said(window), "json-text.the-file-is-not-complete-json-at-line-column")
     assert window.session.vehicle.name == "Hill bus"
     assert window.session.modified
     assert window.session.undo_stack.canUndo()
@@ -69,7 +71,7 @@ def test_a_bad_file_leaves_the_document_alone(window: Window, tmp_path: Path) ->
 def test_a_failed_save_keeps_everything(window: Window, tmp_path: Path) -> None:
     window.session.do(RENAME)
     assert not window.files.save_to(tmp_path / "missing" / "x.badger.json")
-    assert "Cannot write" in said(window)
+    assert tells(said(window), "files.cannot-write")
     assert window.session.modified
 
 
@@ -140,7 +142,9 @@ def test_killed_in_the_middle_of_work_and_recovered(
     window.offer_recovery()
     assert "'Bus that was never saved'" in said(window)
     offers = [
-        made for made in window.notice.findChildren(QPushButton) if made.text() == "Recover it"
+        made
+        for made in window.notice.findChildren(QPushButton)
+        if made.text() == say("window.recover-it")
     ]
     qtbot.mouseClick(offers[-1], LEFT)
     assert window.session.vehicle.name == "Bus that was never saved"
@@ -158,7 +162,7 @@ def test_a_full_disk_for_the_copy_is_said(window: Window, monkeypatch: pytest.Mo
     recovery_folder().write_text("in the way")
     window.session.do(RENAME)
     window.files.keep_copy()
-    assert "No recovery copy could be kept" in said(window)
+    assert tells(said(window), "window.no-recovery-copy-could-be-kept")
 
 
 def press_in_box(words: str) -> None:

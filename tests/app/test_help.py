@@ -10,6 +10,7 @@ from mild_badger.app.help.search import SearchDialog
 from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.window import TABS, Window
 from mild_badger.core.findings.catalogue import CATALOGUE
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.field_texts import field_texts
 from mild_badger.text.handbook import chapter_text, glossary, place_of
 from mild_badger.text.pages import PAGES
@@ -99,7 +100,7 @@ def test_a_gear_a_page_a_field_and_a_term_are_found(qtbot: QtBot, window: Window
     assert window.guide.handbook.chapter == "glossary"
     dialog = searching(qtbot, window, "zebra crossing")
     assert dialog.hits.count() == 0
-    assert dialog.about.text() == "Nothing has all these words."
+    assert dialog.about.text() == say("help.nothing-has-all-these-words")
     dialog.close()
 
 

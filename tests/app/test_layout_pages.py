@@ -14,9 +14,11 @@ from hands import said, type_over
 from mild_badger.app.tabs.layout.tab import LayoutTab
 from mild_badger.app.tabs.layout.whole_page import WholePage
 from mild_badger.app.window import Window
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.demo import demo_vehicle
+from telling import tells
 
 OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton
@@ -55,7 +57,13 @@ def placed_window(qtbot: QtBot, open_window: OpenWindow) -> tuple[Window, Layout
     press(qtbot, page.place)
     qtbot.waitUntil(lambda: "All 5 slots placed" in page.words.text(), timeout=20_000)
     window.worker.wait()
-    assert "Proposed: All 5 slots placed" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "layout.slots-placed-with-gears-selector-shafts-u-up",
+        word="Proposed:",
+        value="A",
+        total="ll 5",
+    )
     press(qtbot, page.take)
     return window, tab
 
@@ -68,7 +76,7 @@ def test_the_whole_box_is_placed_taken_and_looked_through(
     window.resize(1100, 700)
     assert window.width() == 1100  # a small screen has room for it
     assert tab.minimumSizeHint().width() <= tab.width()
-    assert "every mesh seats, nothing touches" in page.words.text()
+    assert tells(page.words.text(), "tab-layout.checked-every-mesh-seats-nothing-touches")
     assert not {"clash", "bad-seat", "layout-out-of-step"} & set(findings(window))
     page.end.grab()
     assert page.end.accessibleDescription().startswith("front 1: ")
@@ -86,7 +94,9 @@ def test_the_whole_box_is_placed_taken_and_looked_through(
     gear = disc.body.split("/")[0].removeprefix("gear ")
     assert f"Box · {gear}" in window.strip.stations["box"].accessibleName()
     window.session.undo_stack.undo()
-    assert "No layout" in page.words.text() or "Placing chooses" in page.words.text()
+    assert tells(
+        page.words.text(), "tab-layout.no-layout-yet-press-place-the-box-and-the"
+    ) or tells(page.words.text(), "tab-layout.placing-chooses-among-trains-near-the-wanted")
 
 
 def test_a_shaft_is_dragged_and_its_findings_are_live(
@@ -112,7 +122,7 @@ def test_a_shaft_is_dragged_and_its_findings_are_live(
     assert there is not None
     assert (there.x_u, there.y_u) == (shaft.x_u + 2, shaft.y_u)
     assert "bad-seat" in findings(window)
-    assert "things are wrong" in page.words.text()
+    assert tells(page.words.text(), "tab-layout.thing-wrong-see-the-findings", value="s are")
     window.session.undo_stack.undo()
     assert "bad-seat" not in findings(window)
     window.session.engage("1")
@@ -139,13 +149,13 @@ def test_what_has_no_place_is_told_and_other_boxes_stand_by_themselves(
     tab = layout_tab(qtbot, other, 1)
     page = tab.whole_page
     assert not page.place.isVisible()  # its shafts stand where they must
-    assert "Checked: every mesh seats, nothing touches" in page.words.text()
+    assert tells(page.words.text(), "tab-layout.checked-every-mesh-seats-nothing-touches")
     assert "1 finding on how it holds." in page.words.text()
     other.session.engage("R")
     page.side.grab()
     qtbot.mouseClick(page.side, LEFT, pos=page.side.place_of("gear R").toPoint())
     assert page.end.accessibleDescription().startswith("gear R: ")
-    assert "Gear R, idler" in page.end.accessibleDescription()
+    assert tells(page.end.accessibleDescription(), "drivetrain.idler", title="Gear R")
 
 
 def test_seats_are_looked_up_and_drawn(qtbot: QtBot, window: Window) -> None:
@@ -164,14 +174,14 @@ def test_seats_are_looked_up_and_drawn(qtbot: QtBot, window: Window) -> None:
     assert table.rowCount() > whole
     table.setCurrentCell(0, 0)
     page.view.grab()
-    assert page.view.accessibleDescription().startswith("8 with 8 at")
+    assert tells(page.view.accessibleDescription(), "tab-layout.with-at-u", first="8", second="8")
 
 
 def test_the_stack_lists_lengths_and_weak_meshes(qtbot: QtBot, open_window: OpenWindow) -> None:
     window = open_window(demo_vehicle("larkholm-street-sweeper"))
     tab = layout_tab(qtbot, window, 2)
     page = tab.stack_page
-    assert "Place the box first" in page.words.text()
+    assert tells(page.words.text(), "tab-layout.place-the-box-first-on-the-page-whole-box")
     window, tab = placed_window(qtbot, open_window)
     qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(2).center())
     page = tab.stack_page
@@ -179,8 +189,8 @@ def test_the_stack_lists_lengths_and_weak_meshes(qtbot: QtBot, open_window: Open
     assert [page.shafts.text_at(0, n) for n in (1, 2, 3)] == ["14 u", "16 u", "2 u"]
     assert "front outer wall at 0.5" in page.shafts.text_at(0, 4)
     assert "Shafts: " in page.words.text()
-    assert "Beams for the walls" in page.words.text()
-    assert "112.0 mm over the outer walls" in page.words.text()
+    assert tells(page.words.text(), "layout.shafts-beams-for-the-walls-and-the-four-ties")
+    assert say("layout.over-the-outer-walls", length_mm="112.0 mm") in page.words.text()
     before = page.meshes.text_at(0, 4)
     type_over(qtbot, page.stiffness, "210000")
     assert float(page.meshes.text_at(0, 4)) < float(before)
@@ -228,20 +238,20 @@ def test_both_views_are_saved_as_svg_and_png(
     nowhere = (str(tmp_path / "no" / "c.svg"), "SVG (*.svg)")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: nowhere)
     press(qtbot, page.save)
-    assert "Cannot write" in said(window)
+    assert tells(said(window), "files.cannot-write")
 
 
 def test_a_train_is_laid_between_two_points(qtbot: QtBot, window: Window) -> None:
     tab = layout_tab(qtbot, window, 0)
     press(qtbot, tab.find_ways)
-    assert "Engage a gear first" in said(window)
+    assert tells(said(window), "tab-layout.engage-a-gear-first-its-train-is-laid")
     window.session.engage("1")
     type_over(qtbot, tab.out_x, "1")
     type_over(qtbot, tab.out_y, "4")
     assert tab.ways.rowCount() > 3
     assert tab.facts.text().startswith(f"Way 1 of {tab.ways.rowCount()}")
     tab.ways.setCurrentCell(2, 0)
-    assert tab.facts.text().startswith("Way 3 of")
+    assert tells(tab.facts.text(), "tab-layout.way-of", row="3")
     train = tab.ways.text_at(2, 0)
     assert "driven" in tab.view.words()
     press(qtbot, tab.take)
@@ -249,7 +259,7 @@ def test_a_train_is_laid_between_two_points(qtbot: QtBot, window: Window) -> Non
     assert isinstance(slot, Slot)
     assert train_text(slot.train) == train
     type_over(qtbot, tab.out_x, "0.3")
-    assert "not on the grid" in said(window)
+    assert tells(said(window), "layout.u-is-not-on-the-grid-use")
 
 
 def test_the_hull_is_drawn_and_an_idler_put_in_by_hand(
@@ -322,7 +332,9 @@ def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWind
     page.view.grab()
     assert page.view.accessibleDescription().startswith("front wall, ")
     assert "bore for shaft A" in page.view.accessibleDescription()
-    assert "7 seats, all plain holes" in page.words.text()
+    assert tells(
+        page.words.text(), "layout.seats-all-plain-holes-a-ball-bearing-carries", count_of_seats="7"
+    )
     page.seats.setCurrentCell(3, 0)  # the output in the back wall
     names = [page.choice.itemText(n) for n in range(page.choice.count())]
     assert names[0] == "plain hole"
@@ -336,7 +348,15 @@ def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWind
         "0.80",
     ]
     press(qtbot, page.cheapest)
-    assert "5 of 7 seats have a bearing, 2.50 in all" in page.words.text()
+    assert (
+        say(
+            "layout.of-seats-have-a-bearing-in-all",
+            count_of_chosen="5",
+            count_of_seats="7",
+            cost=2.5,
+        )
+        in page.words.text()
+    )
     page.walls.setCurrentText("back wall")
     page.walls.activated.emit(2)
     assert "back wall, " in page.view.accessibleDescription()
@@ -351,7 +371,7 @@ def test_walls_are_drawn_and_bearings_chosen(qtbot: QtBot, open_window: OpenWind
     assert not page.made.isVisible()
     assert page.view.accessibleDescription().startswith("front outer wall: row of ")
     press(qtbot, page.cheapest)
-    assert "No bearing of" in said(window)
+    assert tells(said(window), "layout.no-bearing-of-fits-a-shaft-of-in-these-walls")
 
 
 def test_sleeves_can_be_thin_and_the_stack_is_held_to_its_length(
@@ -360,11 +380,11 @@ def test_sleeves_can_be_thin_and_the_stack_is_held_to_its_length(
     window = open_window(demo_vehicle("larkholm-timber-tractor"))
     tab = layout_tab(qtbot, window, 2)
     page = tab.stack_page
-    assert "153.1 mm over the outer walls" in page.words.text()
-    assert "would save 18.0 mm" in page.words.text()
+    assert say("layout.over-the-outer-walls", length_mm="153.1 mm") in page.words.text()
+    assert tells(page.words.text(), "layout.thin-sleeves-would-save", saved="18.0 mm")
     page.sleeve.setCurrentIndex(1)
     page.sleeve.activated.emit(1)
-    assert "135.1 mm over the outer walls" in page.words.text()
+    assert say("layout.over-the-outer-walls", length_mm="135.1 mm") in page.words.text()
     type_over(qtbot, page.fields["max_stack_mm"], "130")
     assert "stack-too-long" in findings(window)
     window.resize(1100, 700)

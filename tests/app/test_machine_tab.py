@@ -11,9 +11,11 @@ from mild_badger.app.tabs.ratios.tab import RatiosTab
 from mild_badger.app.window import Window
 from mild_badger.core.figures import plain
 from mild_badger.core.mechanisms.lever.model import LeverDrive
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.boxes import LeverBox
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
+from telling import tells
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -97,7 +99,10 @@ def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: 
 def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Window) -> None:
     page = open_machine(window, "clutch").page("clutch")
     page.grab()
-    assert "Press “Add " in page.view.accessibleDescription()
+    assert tells(
+        page.view.accessibleDescription(),
+        "tab-machine.this-model-has-no-clutch-press-add-clutch-to",
+    )
     qtbot.mouseClick(page.plan, LEFT)
     assert "Motor stall 120 N·mm, safety factor 1.58" in page.words.text()
     page.grab()
@@ -105,7 +110,9 @@ def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Win
     assert isinstance(spring, DocumentLineEdit)
     assert isinstance(inner, DocumentLineEdit)
     type_over(qtbot, spring, "2")
-    assert any(f.title == "The clutch slips" for f in window.session.evaluation.findings)
+    assert any(
+        f.title == say("clutch.the-clutch-slips") for f in window.session.evaluation.findings
+    )
     page.grab()
     type_over(qtbot, inner, "50")
     assert "clutch-ring" in [f.code for f in window.session.evaluation.findings]
@@ -116,7 +123,7 @@ def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Win
     assert "m/s" in strip["wheels"].accessibleName()
     qtbot.mouseClick(page.pedal, LEFT, pos=QPoint(8, page.pedal.height() // 2))
     assert "Clutch, released" in strip["clutch"].accessibleName()
-    assert "not driven" in strip["wheels"].accessibleName()
+    assert tells(strip["wheels"].accessibleName(), "gear_column.not-driven")
     window.grab()
     qtbot.mouseClick(page.pedal, LEFT, pos=QPoint(8, page.pedal.height() // 2))
     assert "m/s" in strip["wheels"].accessibleName()
@@ -125,7 +132,10 @@ def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Win
     qtbot.mouseClick(page.drop, LEFT)
     assert page.words.text() == ""
     assert not strip["clutch"].isVisible()
-    assert "Press “Add " in page.view.accessibleDescription()
+    assert tells(
+        page.view.accessibleDescription(),
+        "tab-machine.this-model-has-no-clutch-press-add-clutch-to",
+    )
 
 
 def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: Window) -> None:
@@ -133,7 +143,13 @@ def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: W
     page.grab()
     assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
-    assert "5 N at the pedal are 0.127 N/mm² (1.27 bar)" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "liquid.at-the-pedal-are-n-mm-bar-in-the-line-and-at",
+        hand_n="5 N",
+        pressure="0.127",
+        pressure_2="1.27",
+    )
     page.grab()
     lost = page.fields.entries["lost_mm3"]
     assert isinstance(lost, DocumentLineEdit)

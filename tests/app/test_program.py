@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from mild_badger.app.window import Window
+from telling import tells
 
 
 def program(*arguments: str, **environment: str) -> subprocess.CompletedProcess[str]:
@@ -60,7 +61,10 @@ def test_a_file_that_is_none_is_refused_before_the_window(tmp_path: Path) -> Non
     bad = tmp_path / "x.badger.json"
     bad.write_text("{}")
     done = program(str(bad), QT_QPA_PLATFORM="offscreen")
-    assert (done.returncode, "not a vehicle file" in done.stderr) == (2, True)
+    assert (
+        done.returncode,
+        tells(done.stderr, "vehicle.this-is-not-a-vehicle-file-its-format-should"),
+    ) == (2, True)
 
 
 @pytest.mark.xvfb

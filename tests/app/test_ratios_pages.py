@@ -17,11 +17,13 @@ from mild_badger.app.tabs.vehicle.tab import VehicleTab
 from mild_badger.app.window import Window
 from mild_badger.core.figures import plain
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import SearchSettings
 from mild_badger.files.kit_file import load_kit
 from strategies import vehicle_of
+from telling import tells
 
 LEFT = Qt.MouseButton.LeftButton
 OpenWindow = Callable[..., Window]
@@ -64,7 +66,9 @@ def test_a_box_that_exists_is_typed_in(qtbot: QtBot, open_window: OpenWindow) ->
     tab = ratios(window, "box")
     page = tab.box_page
     choose(page.architecture, "layshaft")
-    assert "No pairs yet" not in page.view.accessibleDescription()
+    assert not tells(
+        page.view.accessibleDescription(), "drawing.no-pairs-yet-type-the-counted-teeth-below-or"
+    )
     type_cell(qtbot, page.shared, 0, 1, "18:36")
     type_cell(qtbot, page.table, 0, 1, "18:36")
     assert "4.000" in words_of(tab, "1")
@@ -79,13 +83,13 @@ def test_a_box_that_exists_is_typed_in(qtbot: QtBot, open_window: OpenWindow) ->
     assert "direct" in words_of(tab, "3")
     assert "gear 2: 27:27, serves 2" in page.view.accessibleDescription()
     type_cell(qtbot, page.table, 1, 1, "27:33")
-    assert "Gear 2: a pair does not fit between its shafts" in [
+    assert say("gears.gear-a-pair-does-not-fit-between-its-shafts", name="2") in [
         card.finding.title for card in window.drawer.cards
     ]
     type_cell(qtbot, page.table, 1, 1, "27;x")
-    assert "is no pair of tooth counts" in said(window)
+    assert tells(said(window), "ratios.is-no-pair-of-tooth-counts-write-driver")
     type_cell(qtbot, page.table, 1, 4, "second floor")
-    assert "Type a column and a side" in said(window)
+    assert tells(said(window), "tab-ratios.place-of-gear-is-none-type-a-column-and-a")
     type_cell(qtbot, page.table, 1, 4, "3 back")
     assert "3 back" in words_of(tab, "2")
     choose(page.engagement, "slide")
@@ -147,7 +151,9 @@ def test_a_second_train_is_summed(qtbot: QtBot, window: Window) -> None:
     assert "0.889" in words_of(tab, "5")
     window.session.engage("5")
     tab.show_page("gear")
-    assert tab.facts.text().startswith("8/9: half of 1 and 4/5 in turns out")
+    assert tab.facts.text().startswith(
+        say("tab-ratios.half-of-and-in-turns-out", ratio="8/9", words="1", train_fractions="4/5")
+    )
 
 
 def test_the_change_gear_is_marked_and_swapped(qtbot: QtBot, window: Window) -> None:
@@ -189,7 +195,12 @@ def test_architectures_are_compared_and_taken(qtbot: QtBot, open_window: OpenWin
     page = tab.compare_page
     assert tab.facts.text() == "Comparing …"
     qtbot.waitUntil(lambda: page.table.rowCount() == 8, timeout=60_000)
-    assert "of 8 keep every gear within 3 %" in tab.facts.text()
+    assert tells(
+        tab.facts.text(),
+        "tab-ratios.of-keep-every-gear-within-length-is-an",
+        count_of__offers="8",
+        limit="3",
+    )
     titles = [page.table.text_at(row, 0) for row in range(8)]
     page.table.selectRow(titles.index("range × splitter"))
     assert page.order.text().startswith("Shift order, splitter/range: 1/1:")
@@ -220,7 +231,7 @@ def test_a_comparison_is_cancelled(qtbot: QtBot, open_window: OpenWindow) -> Non
     tab = window.tab
     assert isinstance(tab, RatiosTab)
     assert tab.compare_page.table.rowCount() == 0
-    assert "Runs every architecture" in tab.facts.text()
+    assert tells(tab.facts.text(), "tab-ratios.runs-every-architecture-on-these-targets-the")
 
 
 def test_what_binds_is_said_and_the_way_out(qtbot: QtBot, open_window: OpenWindow) -> None:
@@ -232,7 +243,7 @@ def test_what_binds_is_said_and_the_way_out(qtbot: QtBot, open_window: OpenWindo
     tab = ratios(window, "gear")
     qtbot.mouseClick(tab.set_panel.find_set, LEFT)
     qtbot.waitUntil(lambda: "nothing fits" in tab.set_panel.answers.text(), timeout=30_000)
-    assert "You could" in tab.set_panel.answers.text()
+    assert tells(tab.set_panel.answers.text(), "tab-ratios.nothing-fits-you-could")
     qtbot.mouseClick(tab.set_panel.limits, LEFT)
     dialog = tab.set_panel.findChild(LimitsDialog)
     assert dialog is not None
@@ -241,9 +252,9 @@ def test_what_binds_is_said_and_the_way_out(qtbot: QtBot, open_window: OpenWindo
     assert most_gears(window) == 6
     assert window.session.vehicle.search.within_stock
     assert tab.set_panel.limits.text() == "Limits (2) …"
-    assert "nothing fits" not in tab.set_panel.answers.text()
+    assert not tells(tab.set_panel.answers.text(), "tab-ratios.nothing-fits-you-could")
     type_over(qtbot, dialog.numbers["max_gears"], "many")
-    assert "is not a number" in said(dialog)
+    assert tells(said(dialog), "targets.is-not-a-number-type-one-such-as-3-45")
     type_over(qtbot, dialog.numbers["max_gears"], "")
     assert most_gears(window) is None
     dialog.close()
@@ -270,8 +281,8 @@ def test_a_large_kit_s_trains_come_when_they_are_ready(
     window.session.engage("3")
     tab = ratios(window, "gear")
     qtbot.waitUntil(lambda: tab.choice.table.rowCount() > 0, timeout=60_000)
-    assert tab.choice.list_head.text().startswith("Trains within 3 %")
-    assert "Final drive needs a gear that is not in the kit" in [
+    assert tells(tab.choice.list_head.text(), "tab-ratios.trains-within-turning", limit="3")
+    assert say("ratios.final-drive-needs-a-gear-that-is-not-in-the") in [
         card.finding.title for card in window.drawer.cards
     ]
 
@@ -312,12 +323,12 @@ def test_the_kit_is_edited(qtbot: QtBot, window: Window, kit_dialog: KitDialog) 
     assert kit_dialog.barred.text() == "8"
     assert any(card.finding.code == "barred" for card in window.drawer.cards)
     type_over(qtbot, kit_dialog.barred, "none of them")
-    assert "is no tooth count" in said(kit_dialog)
+    assert tells(said(kit_dialog), "mesh.sizes-is-no-tooth-count-type-11-13-15")
     type_over(qtbot, kit_dialog.barred, "")
     type_cell(qtbot, kit_dialog.gears, 0, 0, "9")
     assert window.session.vehicle.kit.gears[0].tip_diameter_mm == 11
     type_cell(qtbot, kit_dialog.gears, 0, 1, "square")
-    assert "Bore of the 9-tooth gear" in said(kit_dialog)
+    assert tells(said(kit_dialog), "kits.tooth-gear", teeth="Bore of the 9")
     assert kit_dialog.gears.text_at(0, 1) == "fixed"
     qtbot.mouseClick(kit_dialog.made, LEFT, pos=QPoint(8, 8))
     assert window.session.vehicle.kit.made is not None
@@ -371,7 +382,7 @@ def test_kits_are_kept_saved_and_imported(
     kit_dialog.import_wanted.emit()
     assert "bench.kit.json: Module" in said(kit_dialog)
     assert not window.files.save_kit_to(tmp_path / "missing" / "x.kit.json")
-    assert "Cannot write" in said(kit_dialog)
+    assert tells(said(kit_dialog), "files.cannot-write")
     file.write_text("{")
     kit_dialog.import_wanted.emit()
     assert "line 1" in said(kit_dialog)
@@ -388,7 +399,7 @@ def test_other_boxes_are_drawn_as_lines_and_engaged(qtbot: QtBot, open_window: O
     tab.lines.grab()
     qtbot.mouseClick(tab.lines, LEFT, pos=tab.lines.spot_of("3").toPoint())
     assert window.session.situation.gear == "3"
-    assert "gear 3 in" in tab.heading.text()
+    assert tells(tab.heading.text(), "tab-shift.gear-in", name="3")
 
 
 def test_the_saw_tooth_follows_the_shift_speed(qtbot: QtBot, window: Window) -> None:
@@ -396,9 +407,21 @@ def test_the_saw_tooth_follows_the_shift_speed(qtbot: QtBot, window: Window) -> 
     assert isinstance(tab, VehicleTab)
     tab.pictures.setCurrentIndex(1)
     assert tab.saw.isVisible()
-    assert "Gear 6: real from 78 % to 104.0 km/h" in plain(tab.saw.words())
+    assert tells(
+        plain(tab.saw.words()),
+        "tab-ratios.gear-4",
+        name="6",
+        shown="real",
+        value="from 78 % to 104.0 km/h",
+    )
     type_over(qtbot, tab.fields["real", "shift_rpm"], "1450")
-    assert "Gear 6: real from 78 % to 52.0 km/h" in plain(tab.saw.words())
+    assert tells(
+        plain(tab.saw.words()),
+        "tab-ratios.gear-4",
+        name="6",
+        shown="real",
+        value="from 78 % to 52.0 km/h",
+    )
     type_over(qtbot, tab.fields["real", "shift_rpm"], "9000")
     assert "shift-speed" in [f.code for f in window.session.evaluation.findings]
     type_over(qtbot, tab.fields["real", "shift_rpm"], "")

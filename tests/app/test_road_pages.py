@@ -14,6 +14,7 @@ from mild_badger.app.tabs.road.tab import RoadTab
 from mild_badger.app.window import Window
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
+from telling import tells
 
 OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton
@@ -67,7 +68,7 @@ def test_losses_are_estimated_and_fitted(qtbot: QtBot, window: Window) -> None:
     assert factor != 1
     type_over(qtbot, page.measured, "90000")
     press(qtbot, page.fit)
-    assert "cannot be measured" in said(window)
+    assert tells(said(window), "performance.rpm-cannot-be-measured-without-any-drag-the")
     assert window.session.vehicle.losses.drag_factor == factor
 
 
@@ -111,7 +112,7 @@ def test_a_course_is_driven_replayed_and_written(
     page = road_tab(qtbot, window, 4).drive_page
     assert page.now.text() == "Not driven yet"
     press(qtbot, page.save)
-    assert "Drive first" in said(window)
+    assert tells(said(window), "tab-road.drive-first-then-there-is-something-to-write")
     press(qtbot, page.start)
     qtbot.waitUntil(lambda: len(page.view.rows) > 20, timeout=5000)
     before = next(row.gear for row in reversed(page.view.rows) if row.gear != "–")

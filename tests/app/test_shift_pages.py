@@ -14,6 +14,7 @@ from mild_badger.app.tabs.shift.tab import ShiftTab
 from mild_badger.app.window import Window
 from mild_badger.core.architectures.registry import blank_box
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.boxes import BOXES
@@ -21,6 +22,7 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.gears import rename_gear
 from mild_badger.core.vehicle.edit.slots import move_slot
+from telling import tells
 
 OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton
@@ -74,7 +76,9 @@ def test_the_shift_table_tells_every_shift_and_the_proof(qtbot: QtBot, window: W
     qtbot.mouseClick(tab.pages, LEFT, pos=at)
     table = tab.table_page.table
     assert [table.text_at(2, column) for column in range(4)] == ["2", "1", "2 |", "·"]
-    assert "Click a cell" in tab.table_page.words.text()
+    assert tells(
+        tab.table_page.words.text(), "tab-shift.click-a-cell-of-the-table-to-see-what-moves"
+    )
     cell = table.item(3, 2)
     assert cell is not None
     view = table.viewport()
@@ -83,8 +87,14 @@ def test_the_shift_table_tells_every_shift_and_the_proof(qtbot: QtBot, window: W
         "Gear 3 to Gear 1: sleeve 2 out of front, sleeve 1 into front, 0.60 s."
     )
     window.session.do(move_slot(window.session.vehicle, "1", 2, "front"))
-    assert "Gear 3 to Gear 1: sleeve 1 out of front, sleeve 2 into front, 0.60 s." in (
-        tab.table_page.words.text()
+    assert tells(
+        tab.table_page.words.text(),
+        "gear_column.gear",
+        name="3 to Gear 1",
+        got="sleeve 1 out of front",
+        wanted="s",
+        error="l",
+        mark="eeve 2 into front, 0.60 s.",
     )
 
 
@@ -94,17 +104,26 @@ def test_the_gate_is_drawn_measured_and_pressed(qtbot: QtBot, window: Window) ->
     page = tab.gate_page
     page.view.grab()
     words = page.view.accessibleDescription()
-    assert "from the driver's seat; gate: 1 knob forwards, 2 knob to the rear" in words
+    assert tells(
+        words,
+        "trial.from-to",
+        names="the driver's seat; gate: 1 knob forwards, 2 knob",
+        names_2="the rear",
+    )
     qtbot.mouseClick(page.view, LEFT, pos=page.view.place_of("4").toPoint())
     assert "Box · 4" in strip_words(window)["box"]
     type_over(qtbot, page.fields["arm_below_mm"], "30")
-    assert "The knob travels 16.0 mm into a gear" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "shift.the-knob-travels-into-a-gear-and-from-rail",
+        knob_travel_mm="16.0 mm",
+    )
     type_over(qtbot, page.fields["detent_flank_deg"], "95")
     assert "95" in said(window)
     assert window.session.vehicle.lever.detent_flank_deg == 45
     page.seen.setCurrentIndex(page.seen.findData("left"))
     page.seen.activated.emit(page.seen.currentIndex())
-    assert page.view.accessibleDescription().startswith("from the left side")
+    assert page.view.accessibleDescription().startswith(say("tab-shift.from-the-left-side"))
 
 
 def test_slots_are_engaged_and_moved(qtbot: QtBot, window: Window) -> None:
@@ -113,15 +132,20 @@ def test_slots_are_engaged_and_moved(qtbot: QtBot, window: Window) -> None:
     middle = diagram.place_of(2, "back").center().toPoint()
     qtbot.mouseClick(diagram, LEFT, pos=middle)
     assert "Box · 4" in strip_words(window)["box"]
-    assert "column 4, front: gear R, 12:(24):40 · 12:20, 3 meshes, output −" in (
-        diagram.accessibleDescription()
+    assert tells(
+        diagram.accessibleDescription(),
+        "tab-shift.column",
+        column="4",
+        face="front: gear R, 12:(24):40 · 12:20, 3 meshes, output −",
     )
     goal = diagram.place_of(4, "back").center().toPoint()
     qtbot.mousePress(diagram, LEFT, pos=middle)
     qtbot.mouseMove(diagram, (middle + goal) / 2)
     qtbot.mouseMove(diagram, goal)
     qtbot.mouseRelease(diagram, LEFT, pos=goal)
-    assert "column 4, back: gear 4" in diagram.accessibleDescription()
+    assert tells(
+        diagram.accessibleDescription(), "tab-shift.column", column="4", face="back: gear 4"
+    )
     diagram.setFocus()
     qtbot.keyClick(diagram, Qt.Key.Key_Right)
     qtbot.keyClick(diagram, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
@@ -139,21 +163,28 @@ def test_a_drum_is_chosen_placed_measured_and_pressed(qtbot: QtBot, window: Wind
     choose(tab.actuator, "drum")
     assert tab.pages.tabText(1) == "Drum"
     press(qtbot, tab.places)
-    assert "column 1, back: gear 3" in tab.diagram.accessibleDescription()
+    assert tells(
+        tab.diagram.accessibleDescription(), "tab-shift.column", column="1", face="back: gear 3"
+    )
     press_tab(qtbot, tab, 1)
     page = tab.drum_page
     page.view.grab()
     assert page.view.accessibleDescription().startswith("R at 0°, N at 45°, 1 at 90°")
     qtbot.mouseClick(page.view, LEFT, pos=page.view.place_of("4").toPoint())
     assert "Box · 4" in strip_words(window)["box"]
-    assert "the steepest ramp rises by 41° (limit 50°)" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "shift.followers-travel-either-way-the-steepest",
+        steepest_deg="41",
+        steepest_deg_2="50",
+    )
     type_over(qtbot, page.fields["diameter_mm"], "20")
-    assert "A track of the drum is too steep" in findings(window)
+    assert say("shift.a-track-of-the-drum-is-too-steep") in findings(window)
     type_over(qtbot, page.fields["diameter_mm"], "40")
-    assert "A track of the drum is too steep" not in findings(window)
+    assert say("shift.a-track-of-the-drum-is-too-steep") not in findings(window)
 
     type_over(qtbot, page.order, "N, 1, 2, 3, 4, 5, 6")
-    assert "The drum has no position for R" in findings(window)
+    assert say("shift.the-drum-has-no-position-for", names="R") in findings(window)
     assert page.view.accessibleDescription().startswith("N at 0°, 1 at 51°")
     type_over(qtbot, page.angles, "0 40 80 120 160 200 250")
     assert "6 at 250°" in page.view.accessibleDescription()
@@ -174,7 +205,9 @@ def test_overlapping_drums_lock_until_their_dogs_are_mended(qtbot: QtBot, window
     type_over(qtbot, page.fields["overlap_deg"], "5")
     assert "reach-locks" in codes(window)
     assert "5 lock" in tab.proof.text()
-    assert "both sleeves are engaged for 5.0°" in page.words.text()
+    assert tells(
+        page.words.text(), "shift.between-gears-both-sleeves-are-engaged-for-s", overlap="5.0"
+    )
     choose(page.dogs, "one-way")
     assert "reach-locks" not in codes(window)
     assert "12 drive, 1 is neutral, none locks" in tab.proof.text()
@@ -231,7 +264,13 @@ def test_a_catch_is_ordered_and_guarded(qtbot: QtBot, window: Window) -> None:
     assert "reach-locks" in codes(window)
     press_tab(qtbot, tab, 2)
     tab.table_page.table.setCurrentCell(1, 3)
-    assert "Gear 1 to Gear 2: tilt from front over upright to back" in tab.table_page.words.text()
+    assert tells(
+        tab.table_page.words.text(),
+        "tab-ratios.gear-4",
+        name="1 to Gear 2",
+        shown="tilt",
+        value="from front over upright to back",
+    )
 
 
 def test_missing_plungers_are_found_and_mended_from_the_drawer(
@@ -241,7 +280,7 @@ def test_missing_plungers_are_found_and_mended_from_the_drawer(
     press_tab(qtbot, tab, 1)
     tick = tab.gate_page.plungers
     qtbot.mouseClick(tick, LEFT, pos=QPoint(8, tick.height() // 2))
-    assert "Without interlock plungers" in tab.gate_page.words.text()
+    assert tells(tab.gate_page.words.text(), "shift.without-interlock-plungers-two-gears-can-be")
     card = next(c for c in window.drawer.cards if c.finding.code == "reach-locks")
     assert card.mend is not None
     assert "plungers" in card.mend.text()
@@ -253,7 +292,7 @@ def test_missing_plungers_are_found_and_mended_from_the_drawer(
     states = tab.table_page.states
     assert states.rowCount() == 26  # eight sound ones, and 18 pairs of rails
     assert [states.text_at(0, n) for n in (0, 1)] == ["sleeve 1 front, sleeve 2 front", "locks"]
-    assert "Gear 1, driven" in states.text_at(0, 5)
+    assert tells(states.text_at(0, 5), "drivetrain.driven", title="Gear 1")
     assert [states.text_at(18, n) for n in (1, 2)] == ["neutral", "–"]
     assert [states.text_at(19, n) for n in range(5)] == [
         "sleeve 1 front",
@@ -389,20 +428,33 @@ def test_the_sweeper_opens_with_its_functions_proven(qtbot: QtBot, open_window: 
     window = open_window(demo_vehicle("larkholm-street-sweeper"))
     tab = shift_tab(window)
     press_tab(qtbot, tab, 5)
-    assert tab.heading.text() == "4 outputs in 4 positions"
-    assert "Solved in all 8 positions and ways of the motor" in tab.function_page.words.text()
+    assert tab.heading.text() == say(
+        "tab-shift.outputs-in-positions", count_of_outputs="4", count_of_positions="4"
+    )
+    assert tells(
+        tab.function_page.words.text(),
+        "functions.solved-in-all-positions-and-ways-of-the",
+        count_of_solved="8",
+    )
     choose(tab.function_page.actuation, "one lever")
-    assert "one lever moves one at a time" in tab.function_page.words.text()
+    assert tells(
+        tab.function_page.words.text(), "functions.position-takes-sleeves-in-at-once-for-one"
+    )
 
 
 def test_the_power_is_followed_in_the_engaged_gear(qtbot: QtBot, window: Window) -> None:
     tab = shift_tab(window)
     press_tab(qtbot, tab, 4)
     page = tab.power_page
-    assert "Engage a gear" in page.words.text()
+    assert tells(page.words.text(), "tab-shift.engage-a-gear-that-drives-to-follow-the")
     window.session.engage("3")
     page.view.grab()
-    assert "The motor gives 9.57 W; 7.19 W reach the wheels" in page.words.text()
+    assert tells(
+        page.words.text(),
+        "performance.the-motor-gives-w-w-reach-the-wheels-w-are",
+        in_w="9.57",
+        out_w="7.19",
+    )
     assert page.view.accessibleDescription() == page.words.text()
     assert page.table.text_at(0, 1) == "Drive row gear 1, 24 teeth"
     assert page.table.text_at(page.table.rowCount() - 1, 0) == "differential"

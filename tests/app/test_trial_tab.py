@@ -12,7 +12,9 @@ from hands import said, type_cell
 from mild_badger.app.drawing.tables import Table
 from mild_badger.app.tabs.trial.tab import TrialTab
 from mild_badger.app.window import Window
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
+from telling import tells
 
 OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton
@@ -76,12 +78,15 @@ def test_a_position_is_ticked_and_a_jam_noted(qtbot: QtBot, window: Window) -> N
     box = page.table.visualItemRect(page.table.item(2, 0))
     qtbot.mouseClick(page.table.viewport(), LEFT, pos=QPoint(box.left() + 11, box.center().y()))
     assert window.session.vehicle.trial.ticks == ("2",)
-    assert tab.heading.text().startswith("Trial: 1 of 8 positions ticked")
+    assert tells(
+        tab.heading.text(), "tab-trial.trial-of-positions-ticked-readings", ticks="1", count="8"
+    )
     qtbot.mouseClick(page.jams, LEFT, pos=QPoint(8, page.jams.height() // 2))
     qtbot.mouseClick(page.note, LEFT)
     assert "jams" in page.view.accessibleDescription()
     assert any(
-        "fast on its shaft" in page.suspects.text_at(n, 1) for n in range(page.suspects.rowCount())
+        tells(page.suspects.text_at(n, 1), "trial.is-fast-on-its-shaft-though-it-should-run")
+        for n in range(page.suspects.rowCount())
     )
     qtbot.mouseClick(page.forget, LEFT)
     assert window.session.vehicle.trial.readings == ()
@@ -130,7 +135,7 @@ def test_a_file_of_pulses_is_read_and_nonsense_refused(
     page.kind.activated.emit(page.kind.currentIndex())
     assert not page.fault_kind.isVisible()
     qtbot.mouseClick(page.start, LEFT)
-    assert "Choose a file" in said(window)
+    assert tells(said(window), "tab-trial.choose-a-file-or-a-serial-device-first")
     path = tmp_path / "run.csv"
     lines = [f"{n * 33_333},1" for n in range(300)]
     lines += [f"{n * 33_333},2" for n in range(300)]
@@ -146,27 +151,27 @@ def test_a_file_of_pulses_is_read_and_nonsense_refused(
     assert "The output turns 1.00000 ±" in page.ratio.text()
     path.unlink()
     qtbot.mouseClick(page.start, LEFT)
-    assert "cannot be read" in said(window)
+    assert tells(said(window), "trial.cannot-be-read")
 
 
 def test_what_was_measured_asks_to_trim_a_spacer(qtbot: QtBot, open_window: OpenWindow) -> None:
     window = open_window(demo_vehicle("larkholm-timber-tractor"))
     page = tab_of(qtbot, window, 2).built_page
     press_row(qtbot, page.table, 3)
-    assert "as it should be" in page.advice.text()
+    assert tells(page.advice.text(), "trial.of-end-play-as-it-should-be")
     row = next(
         n for n in range(page.parts.rowCount()) if page.parts.text_at(n, 0).startswith("gear")
     )
     type_cell(qtbot, page.parts, row, 2, "9,6")
-    assert "trim the spacer" in page.advice.text()
-    assert "trim the spacer" in page.view.accessibleDescription()
+    assert tells(page.advice.text(), "trial.trim-the-spacer-of-by-to-then-are-left")
+    assert tells(page.view.accessibleDescription(), "trial.trim-the-spacer-of-by-to-then-are-left")
     page.grab()
     type_cell(qtbot, page.parts, row, 2, "thick")
-    assert "is not a number" in said(window)
+    assert tells(said(window), "targets.is-not-a-number-type-one-such-as-3-45")
     assert page.parts.text_at(row, 2) == "9.60"
     page.parts.setCurrentCell(row, 2)
     qtbot.keyClick(page.parts, Qt.Key.Key_Delete)  # nothing measured
-    assert "as it should be" in page.advice.text()
+    assert tells(page.advice.text(), "trial.of-end-play-as-it-should-be")
 
 
 def test_the_log_is_written_found_watched_and_written_out(
@@ -175,21 +180,21 @@ def test_the_log_is_written_found_watched_and_written_out(
     tab = tab_of(qtbot, window, 3)
     page = tab.log_page
     qtbot.mouseClick(page.write, LEFT)
-    assert "Say what was changed" in said(window)
+    assert tells(said(window), "trial.say-what-was-changed-why-or-what-was-seen")
     page.tied.setEditText("Tie gear 1")
     qtbot.keyClicks(page.written["changed"], "filed the hub")
     qtbot.keyClicks(page.ran, "2.5")
     qtbot.mouseClick(page.write, LEFT)
-    assert tab.heading.text() == "Log: 1 entries, 2.5 h run"
+    assert tab.heading.text() == say("tab-trial.log-entries-h-run", count_of_entries="1", hours=2.5)
     assert page.written["changed"].toPlainText() == ""
     page.tied.setEditText("Tie gear 1")
     qtbot.keyClicks(page.every, "2")
     qtbot.mouseClick(page.renewed, LEFT)
-    assert "Choose a part" in said(window)
+    assert tells(said(window), "tab-trial.choose-a-part-in-the-list-of-what-wears")
     watch = page.every.parentWidget()
     assert watch is not None
     page._watch()
-    assert "look at Tie gear 1: in 2 h" in page.wear.text_at(0, 0)
+    assert tells(page.wear.text_at(0, 0), "trial.in-h", what="look at Tie gear 1", left="2")
     qtbot.keyClicks(page.written["seen"], "noise gone")
     qtbot.keyClicks(page.ran, "2")
     qtbot.mouseClick(page.write, LEFT)

@@ -19,6 +19,7 @@ from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit
+from telling import tells
 
 OpenWindow = Callable[..., Window]
 Key = Qt.Key
@@ -76,7 +77,7 @@ def test_a_ratio_typed_on_a_cell_is_the_ratio(qtbot: QtBot, window: Window) -> N
     assert (table_of(window).currentRow(), table_of(window).currentColumn()) == (3, 1)
     keys(qtbot, "r1\r")  # no gear R either: that is a text, and none that can be read
     assert window.session.situation.gear == before
-    assert "is not a number" in said(window)
+    assert tells(said(window), "targets.is-not-a-number-type-one-such-as-3-45")
 
 
 def test_eight_ratios_typed_down_the_column_of_a_new_vehicle(
@@ -186,7 +187,7 @@ def test_a_block_is_pasted_whole_or_not_at_all(qtbot: QtBot, window: Window) -> 
     put("7.1\n5.2\nbad\n")
     qtbot.keyClick(table, Key.Key_V, CONTROL)
     assert window.session.vehicle == demo_vehicle()
-    assert said(window).startswith("Row 3, ratio: ")
+    assert tells(said(window), "drawing.row", row="3", title="ratio")
     put("9\n8\n7\n6\n5\n4\n-3.3\n2\n")  # one row more than there are
     qtbot.keyClick(table, Key.Key_V, CONTROL)
     gears = window.session.vehicle.real.gears
@@ -211,7 +212,7 @@ def test_delete_empties_where_empty_is_allowed(qtbot: QtBot, window: Window) -> 
     window.show_tab("Vehicle")
     start.setFocus()
     keys(qtbot, "\x7f")
-    assert "cannot be empty" in said(window)
+    assert tells(said(window), "vehicle.cannot-be-empty")
 
 
 def test_gears_are_moved_up_and_down_the_list(qtbot: QtBot, window: Window) -> None:
@@ -268,7 +269,9 @@ def test_a_field_goes_back_to_the_document_when_it_is_left(qtbot: QtBot, window:
     assert scale.text() == "many"
     wheel.setFocus()
     assert scale.text() == "13"
-    assert "is not a number" in said(window)  # it is still said which value was not taken
+    assert tells(
+        said(window), "targets.is-not-a-number-type-one-such-as-3-45"
+    )  # it is still said which value was not taken
     type_over(qtbot, wheel, "64")
     assert said(window) == ""
     scale.setFocus()

@@ -23,12 +23,14 @@ from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.theme.tokens import DARK, LIGHT, Tokens, contrast
 from mild_badger.app.window import TABS, Window
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.gears import add_gear, new_gear, rename_gear
 from strategies import slots_of
+from telling import tells
 
 LEFT = Qt.MouseButton.LeftButton
 Press = Callable[..., None]
@@ -55,7 +57,7 @@ def test_typing_a_target_shows_the_ratio_everywhere(qtbot: QtBot, window: Window
     type_cell(qtbot, vehicle_tab(window).table, 2, 1, "2,25")
     assert "wants 2.250" in window.gears.button_of("3").words()
     assert "error −7.4 %" in window.gears.button_of("3").words()
-    assert "Ratio of gear 3 is 7.4 % too low" in [
+    assert say("gears.ratio-of-gear-is-too", name="3", error=7.4, way="low") in [
         card.finding.title for card in window.drawer.cards
     ]
     assert window.windowTitle().startswith("Larkholm Vale mail bus *")
@@ -81,7 +83,7 @@ def test_engaging_by_key_mouse_and_shift(qtbot: QtBot, window: Window, press: Pr
     assert "backwards −" in strip_words(window)["wheels"]
     assert window.gears.button_of("R").isChecked()
     press(window, Qt.Key.Key_0)
-    assert "not driven" in strip_words(window)["wheels"]
+    assert tells(strip_words(window)["wheels"], "gear_column.not-driven")
     press(window, Qt.Key.Key_Plus)
     assert "Box · 1" in strip_words(window)["box"]
     press(window, Qt.Key.Key_Minus)
@@ -146,7 +148,7 @@ def test_notes_typed_in_a_row_are_undone_as_one(qtbot: QtBot, window: Window, pr
 def test_gears_are_added_renamed_turned_and_removed(qtbot: QtBot, window: Window) -> None:
     tab = vehicle_tab(window)
     tab._add()
-    assert "no train yet" in window.gears.button_of("7").words()
+    assert say("gear_column.no-train-yet") in window.gears.button_of("7").words()
     assert [g.name for g in window.session.vehicle.real.gears][-2:] == ["7", "R"]
     row = len(window.session.vehicle.real.gears) - 2
     type_cell(qtbot, tab.table, row, 0, "crawl")
@@ -160,7 +162,7 @@ def test_gears_are_added_renamed_turned_and_removed(qtbot: QtBot, window: Window
     tab.table.choose(row)
     tab.table.setFocus()
     qtbot.keyClick(tab.table, Qt.Key.Key_Delete)
-    assert "cannot be empty" in said(window)
+    assert tells(said(window), "vehicle.cannot-be-empty")
     qtbot.keyClick(tab.table, Qt.Key.Key_Delete, Qt.KeyboardModifier.ControlModifier)
     assert window.session.vehicle.gear_called("crawl") is None
     type_cell(qtbot, tab.table, 0, 0, "2")
@@ -178,7 +180,12 @@ def test_from_targets_to_a_set(qtbot: QtBot, open_window: Callable[..., Window])
     assert "error" in window.gears.button_of("4").words()
     qtbot.mouseClick(window.gears.button_of("1"), LEFT)
     assert tab.heading.text().startswith("Gear 1: 4.000")
-    assert "teeth, driver, shaft 1 at" in tab.view.words()
+    assert tells(
+        tab.view.words(),
+        "drawing.teeth-shaft-at-u-layer-turns-per-turn-of-the",
+        role="driver",
+        shaft="1",
+    )
 
 
 def test_a_cancelled_search_changes_nothing(qtbot: QtBot, window: Window) -> None:
@@ -202,7 +209,15 @@ def test_answers_to_an_older_question_never_appear(qtbot: QtBot, window: Window)
 def test_another_train_is_taken_or_typed(qtbot: QtBot, window: Window, press: Press) -> None:
     press(window, Qt.Key.Key_3)
     tab = ratios_tab(window)
-    assert tab.facts.text().startswith("25/12 = 5/3 × 5/4, −0.79 %. Two meshes, four gears")
+    assert tells(
+        tab.facts.text(),
+        "tab-ratios.mesh-gears",
+        words="25/12 = 5/3 × 5/4",
+        exact="−0.79 %",
+        capitalize="Two",
+        word="es",
+        count="four",
+    )
     tab.choice.table.selectRow(2)
     chosen = tab.choice.table.item(2, 0)
     assert chosen is not None
@@ -210,13 +225,15 @@ def test_another_train_is_taken_or_typed(qtbot: QtBot, window: Window, press: Pr
     qtbot.mouseClick(tab.choice.take, LEFT)
     assert tab.choice.counted.text() == words
     type_over(qtbot, tab.choice.counted, "12:20")
-    assert "Gear 3 turns the wrong way" in [card.finding.title for card in window.drawer.cards]
+    assert say("gears.gear-turns-the-wrong-way", name="3") in [
+        card.finding.title for card in window.drawer.cards
+    ]
     card = next(c for c in window.drawer.cards if c.finding.code == "wrong-direction")
     assert card.mend is not None
     qtbot.mouseClick(card.mend, LEFT)
     assert "wrong-direction" not in [c.finding.code for c in window.drawer.cards]
     type_over(qtbot, tab.choice.counted, "12:20:8:9")
-    assert "is no pair of tooth counts" in said(window)
+    assert tells(said(window), "ratios.is-no-pair-of-tooth-counts-write-driver")
 
 
 def test_the_crown_wheel_on_the_wrong_side_is_found_and_mended(
@@ -224,12 +241,12 @@ def test_the_crown_wheel_on_the_wrong_side_is_found_and_mended(
 ) -> None:
     window.session.do(Edit.one("x", ("final_drive", "crown_side"), "right"))
     card = window.drawer.cards[0]
-    assert card.finding.title == "Crown wheel on the wrong side"
+    assert card.finding.title == say("gears.crown-wheel-on-the-wrong-side")
     assert "1 forward and 6 backward" in card.finding.text
-    assert "has a finding: error" in strip_words(window)["final drive"]
+    assert tells(strip_words(window)["final drive"], "strip.has-a-finding", value="error")
     assert card.mend is not None
     qtbot.mouseClick(card.mend, LEFT)
-    assert "crown on the left" in strip_words(window)["final drive"]
+    assert tells(strip_words(window)["final drive"], "stations.1-crown-on-the", crown_side="left")
 
 
 def test_the_layout_shows_seats(qtbot: QtBot, window: Window, press: Press) -> None:
@@ -285,9 +302,9 @@ def test_turns_holds_and_the_lock(qtbot: QtBot, window: Window, press: Press) ->
     assert shares() == ["stalls", "stalls"]
     tab.turn_page.lock.click()
     assert shares() == ["0.0000", "2.0000"]
-    assert "left wheel held" in strip_words(window)["differential"]
+    assert tells(strip_words(window)["differential"], "evaluate.wheel-held", side="left")
     type_over(qtbot, tab.turn_page.radius, "-4")
-    assert "Turn radius" in said(window)
+    assert tells(said(window), "tab-axle.turn-radius")
 
 
 def test_the_road_chart_and_table(window: Window, press: Press) -> None:
@@ -300,7 +317,9 @@ def test_the_road_chart_and_table(window: Window, press: Press) -> None:
     assert len(curves) == 14  # wanted and got
     assert curves[11].getData()[1][-1] == pytest.approx(2.967, abs=1e-3)  # sixth at 4200 rpm, m/s
     press(window, Qt.Key.Key_6)
-    assert tab.heading.text() == "Gear 6: 2.26 m/s, like 106 km/h at full size"
+    assert tab.heading.text() == say(
+        "tab-road.gear-like-at-full-size", name="6", speed_mm_s="2.26 m/s", km_per_hour="106 km/h"
+    )
     width = curves[11].opts["pen"].widthF()
     window.session.do(Edit.one("Larger wheels", ("wheels", "diameter_mm"), 80.0))
     assert curves[11].getData()[1][-1] == pytest.approx(2.967 * 80 / 68, abs=1e-3)
@@ -318,7 +337,7 @@ def test_stock_is_edited_and_the_sheet_follows(qtbot: QtBot, window: Window) -> 
     assert "2 short: 12-tooth gear" in [card.finding.title for card in window.drawer.cards]
     qtbot.waitUntil(lambda: "2 short" in tab.parts_page.preview.page_text(), timeout=30_000)
     type_cell(qtbot, tab.parts_page.table, 1, 2, "minus one")
-    assert "is not a number" in said(window)
+    assert tells(said(window), "targets.is-not-a-number-type-one-such-as-3-45")
 
 
 def test_every_tab_is_reached_by_key_and_strip(qtbot: QtBot, window: Window, press: Press) -> None:
@@ -431,7 +450,7 @@ def test_a_column_is_pasted_and_taken_back(
     assert [(g.name, g.ratio, g.reverse) for g in real.gears] == before
     file.write_bytes(b"\xff\xfe")
     tab.targets_wanted.emit()
-    assert "not UTF-8" in said(window)
+    assert tells(said(window), "files.is-not-utf-8-text-save-it-from-the")
 
 
 @pytest.mark.qt_log_ignore("propagateSizeHints")  # the offscreen platform has no size hints
@@ -461,9 +480,9 @@ def test_the_ladder_shows_the_way_to_the_pairs(window: Window, press: Press) -> 
         for row in range(tab.choice.rungs.rowCount())
     ]
     assert rows[0] == ["2", "−4.76", "8:(28):16"]
-    assert rows[-2] == ["21/10", "+0.00", "not from this kit"]
+    assert rows[-2] == ["21/10", "+0.00", say("tab-ratios.not-from-this-kit")]
     assert rows[-1] == ["25/12", "−0.79", "12:20 · 16:20, taken"]
-    assert tab.choice.ladder_head.text() == "From 2.100 to pairs"
+    assert tab.choice.ladder_head.text() == say("tab-ratios.from-to-pairs", wanted="2.100")
 
 
 def test_a_point_of_the_trade_offs_is_taken(qtbot: QtBot, window: Window, press: Press) -> None:

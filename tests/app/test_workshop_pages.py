@@ -13,7 +13,9 @@ from hands import said, type_over
 from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.tabs.workshop.templates_page import TemplatesPage
 from mild_badger.app.window import Window
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
+from telling import tells
 
 OpenWindow = Callable[..., Window]
 LEFT = Qt.MouseButton.LeftButton
@@ -50,9 +52,12 @@ def test_a_gear_is_chosen_given_a_cut_and_saved(
     window = open_window(demo_vehicle("larkholm-timber-tractor"))
     page = templates(qtbot, window)
     choose(qtbot, page, "54-tooth gear")
-    assert "Gear of 54 teeth, fixed" in page.view.accessibleDescription()
+    assert (
+        say("workshop.gear-of-teeth", teeth="54", bore="f", by="ixed")
+        in page.view.accessibleDescription()
+    )
     assert "bore 8.00 mm, press on 8" in page.view.accessibleDescription()
-    assert "no kerf is allowed for" in page.words.text()
+    assert say("tab-workshop.no-kerf-is-allowed-for") in page.words.text()
     type_into(qtbot, page, "press_mm", "0.12")
     assert "bore 8.12 mm" in page.view.accessibleDescription()
     type_into(qtbot, page, "kerf_mm", "0.3")
@@ -69,7 +74,7 @@ def test_a_gear_is_chosen_given_a_cut_and_saved(
     assert [2 * c.dxf.radius for c in circles] == [pytest.approx(8.12 - 0.3)]
     # nonsense is refused, and a cut wider than the gaps says what to do
     type_into(qtbot, page, "kerf_mm", "wide")
-    assert "is not a number" in said(window)
+    assert tells(said(window), "targets.is-not-a-number-type-one-such-as-3-45")
     type_into(qtbot, page, "kerf_mm", "7")
     assert "narrower than the cut of 7 mm" in page.view.accessibleDescription()
     assert not page.save.isEnabled()
@@ -121,7 +126,7 @@ def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: Ope
     qtbot.keyClicks(field, "140")
     qtbot.keyClick(field, Qt.Key.Key_Return)
     told = page.view.accessibleDescription()
-    assert "longer than a rod: shaft B" in told
+    assert tells(told, "workshop.longer-than-a-rod", names="shaft B")
     assert "of 140 mm" in told
     page.view.grab()
     qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(0).center())
@@ -132,7 +137,10 @@ def test_rods_are_cut_anew_when_they_come_shorter(qtbot: QtBot, open_window: Ope
     other = bus.tab
     assert isinstance(other, WorkshopTab)
     other.show_page("cut")
-    assert "the kit sells its shafts in lengths" in other.cut_page.view.accessibleDescription()
+    assert tells(
+        other.cut_page.view.accessibleDescription(),
+        "tab-workshop.nothing-is-cut-to-length-here-the-kit-sells",
+    )
 
 
 def test_boards_are_shown_and_saved_with_all_their_parts(
@@ -145,7 +153,7 @@ def test_boards_are_shown_and_saved_with_all_their_parts(
     qtbot.mouseClick(tab.pages, LEFT, pos=tab.pages.tabRect(2).center())
     page = tab.cut_page
     shown = [page.shown.itemText(n) for n in range(page.shown.count())]
-    assert shown[0] == "rods, posts and tubes"
+    assert shown[0] == say("tab-workshop.rods-posts-and-tubes")
     assert page.view.isVisible()
     number = shown.index("board 1 of 9 mm")
     page.shown.setCurrentIndex(number)
@@ -165,7 +173,10 @@ def test_boards_are_shown_and_saved_with_all_their_parts(
     ]
     assert len(gears) == 15
     type_over(qtbot, page.fields["board_mm"], "150")
-    assert any("board 2 of 9 mm" in page.shown.itemText(n) for n in range(page.shown.count()))
+    assert any(
+        tells(page.shown.itemText(n), "tab-workshop.board-of", n="2", thick_mm="9 mm")
+        for n in range(page.shown.count())
+    )
 
 
 def test_a_ring_of_ones_own_is_glued_of_segments(qtbot: QtBot, open_window: OpenWindow) -> None:
@@ -173,11 +184,11 @@ def test_a_ring_of_ones_own_is_glued_of_segments(qtbot: QtBot, open_window: Open
     page = templates(qtbot, window)
     choose(qtbot, page, "gear of your own, 24 teeth")
     type_into(qtbot, page, "segments", "7")
-    choose(qtbot, page, "segment of it, and its board")
+    choose(qtbot, page, say("workshop.segment-of-it-and-its-board"))
     assert "24 teeth do not share out over 7 segments" in page.view.accessibleDescription()
     assert not page.save.isEnabled()
     type_into(qtbot, page, "segments", "6")
-    choose(qtbot, page, "segment of it, and its board")
+    choose(qtbot, page, say("workshop.segment-of-it-and-its-board"))
     assert "mitres 30.00°" in page.words.text()
     assert page.save.isEnabled()
     page.grab()

@@ -24,6 +24,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.units import INCH
 from mild_badger.files.vehicle_file import save
+from telling import tells
 
 
 def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, str]:
@@ -247,7 +248,7 @@ def test_match_by_size_and_in_words(capsys: pytest.CaptureFixture[str]) -> None:
         "0.8,1.25",
     )
     assert code == 0
-    assert "worst error" in out
+    assert tells(out, "command-line.factor-worst-error")
     code, out, err = run(
         capsys,
         "match",
@@ -263,7 +264,7 @@ def test_match_by_size_and_in_words(capsys: pytest.CaptureFixture[str]) -> None:
     )
     assert code == 1
     assert json.loads(out)["gears"] == []
-    assert "Raise the tolerance" in err
+    assert tells(err, "ratios.no-set-keeps-every-gear-within-the-least")
 
 
 @pytest.mark.parametrize(
@@ -321,7 +322,7 @@ def test_check_and_export(capsys: pytest.CaptureFixture[str], tmp_path: Path) ->
     strips = [f"detent-strip.{form}" for form in ("dxf", "stl", "svg")]
     assert written == [*strips, "gears.csv", "parts.csv", "sheet.pdf"]
     code, _, err = run(capsys, "export", str(file), "--to", str(file))
-    assert (code, "Cannot make" in err) == (2, True)
+    assert (code, tells(err, "files.cannot-make")) == (2, True)
 
 
 def test_check_tells_of_every_mechanism(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
@@ -391,7 +392,7 @@ def test_no_command_loads_qt(arguments: list[str]) -> None:
     )
     assert done.returncode == (0 if arguments else 2)
     assert "Traceback" not in done.stderr
-    assert arguments or "window cannot be loaded" in done.stderr
+    assert arguments or tells(done.stderr, "command-line.the-window-cannot-be-loaded")
 
 
 def test_check_prints_speeds_and_lengths_in_the_vehicles_units(

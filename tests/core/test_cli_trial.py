@@ -6,8 +6,10 @@ from pathlib import Path
 import pytest
 
 from mild_badger import cli
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.files.vehicle_file import load, save
+from telling import tells
 
 
 def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, str]:
@@ -47,16 +49,18 @@ def test_the_rig_s_pulses_are_read_and_its_fault_is_named(
     data = json.loads(out)
     assert code == 1
     assert data["not_as_planned"] == ["3"]
-    assert data["candidates"][0]["fault"] == "Gear 3, pair 1, driver has 16 teeth instead of 12"
+    assert data["candidates"][0]["fault"] == say(
+        "trial.has-teeth-instead-of", name="Gear 3, pair 1, driver", teeth="16", teeth_2="12"
+    )
     assert data["positions"][3]["output_turns"] == "12/25"
     kept = load(told)
     assert kept.trial.readings[0].turns == pytest.approx(0.64, rel=1e-3)
     code, out, _ = run(capsys, "trial", str(told))
     assert code == 1
-    assert "Look: count the teeth of Gear 3, pair 1, driver" in out
+    assert tells(out, "drivetrain.driver", title="Look: count the teeth of Gear 3, pair 1")
     code, out, _ = run(capsys, "trial", str(bus))
     assert code == 0
-    assert "Nothing has been read yet" in out
+    assert tells(out, "trial.nothing-has-been-read-yet-engage-a-position")
 
 
 def test_a_jam_sends_no_pulses_and_is_no_reading(
@@ -67,7 +71,7 @@ def test_a_jam_sends_no_pulses_and_is_no_reading(
     file.write_text(out)
     code, _, err = run(capsys, "trial", str(bus), "--read", str(file), "--position", "3")
     assert code == 2
-    assert "No pulses of the input yet" in err
+    assert tells(err, "trial.no-pulses-of-the-input-yet")
 
 
 @pytest.mark.parametrize(

@@ -17,6 +17,7 @@ from mild_badger.core.evaluate import evaluate
 from mild_badger.core.gear_alternatives import change_gear_swaps, change_places, swaps
 from mild_badger.core.kit.catalogue import kit_text, read_kit, shipped_kit, shipped_kits
 from mild_badger.core.mechanisms.lever.model import LeverDrive
+from mild_badger.core.message import say
 from mild_badger.core.performance.chart import saw_teeth
 from mild_badger.core.ratios.final_drive import factor_range, final_drive_offer, final_drive_range
 from mild_badger.core.ratios.lanes import Impossible
@@ -34,6 +35,7 @@ from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.files.kit_file import kits_in
 from strategies import brick, vehicle_of, with_search
+from telling import tells
 
 
 def tractor() -> Vehicle:
@@ -93,7 +95,7 @@ def test_a_lever_drive_is_offered_without_a_reverse() -> None:
     assert after.box.architecture == "lever"
     assert offer.worst_error_percent < 10
     far = bus.model_copy(update={"lever_drive": LeverDrive(teeth=6, throw_mm=1.0)})
-    assert lever_offer(far).reason == "no target lies between the stops of the lever drive"
+    assert lever_offer(far).reason == say("compare.no-target-lies-between-the-stops-of-the")
     assert lever_offer(far).edit_for(far) is None
     assert question_of(bus) != question_of(far)
     assert question_of(bus) == question_of(after)  # its box is taken: the comparison still stands
@@ -125,7 +127,9 @@ def test_ways_out_really_lead_out() -> None:
     short = with_search(vehicle_of(4.0, 3.9, 3.8), within_stock=True)
     short = short.model_copy(update={"kit": scarce})
     assert isinstance(match_box(short, "slot", best="size"), Impossible)
-    assert "leave the stock out" in " ".join(w.words for w in ways_out(short, "slot"))
+    assert say("architectures.leave-the-stock-out") in " ".join(
+        w.words for w in ways_out(short, "slot")
+    )
 
 
 def test_stock_is_kept_with_rail_tie_and_final_drive_counted() -> None:
@@ -190,7 +194,7 @@ def test_the_change_gear_lists_top_speeds() -> None:
             # the driver of the final drive's spur pair: speed goes with its teeth
             assert swap.speed_mm_s / now.speed_mm_s == pytest.approx(swap.teeth / now.teeth)
     names = [words for words, _ in change_places(vehicle)]
-    assert any(words.startswith("input pair, 12 teeth") for words in names)
+    assert any(tells(words, "performance.teeth", name="input pair", teeth="12") for words in names)
     own = ChangeGear(train="gear 2", pair="0", role="driven")
     marked = apply_edit(vehicle, mark_change_gear(vehicle, own))
     gear, sizes = change_gear_swaps(marked)
@@ -271,7 +275,10 @@ def test_kits_of_a_folder_are_listed(tmp_path_factory: pytest.TempPathFactory) -
     ("change", "word"),
     [
         ({"gears": [], "made": None}, "has no gears"),
-        ({"barred": list(range(10, 61))}, "barred"),
+        (
+            {"barred": list(range(10, 61))},
+            say("vehicle.every-size-of-the-kit-is-barred-let-some-be"),
+        ),
         ({"kind": "cheese"}, "Kind of kit: “cheese”"),
     ],
 )

@@ -15,6 +15,7 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.files.vehicle_file import save
+from telling import tells
 
 PROGRAM = [sys.executable, "-P", "-m", "mild_badger"]
 ROOT = Path(__file__).parents[2]
@@ -78,7 +79,7 @@ def test_ctrl_c_that_a_library_swallows_ends_a_command_all_the_same() -> None:
 def test_a_full_or_closed_standard_output(bus: str) -> None:
     with Path("/dev/full").open("wb") as full:
         words = said(start("schema", stdout=full), 2)
-    assert "Standard output cannot be written" in words
+    assert tells(words, "command-line.standard-output-cannot-be-written")
     reading, writing = os.pipe()
     os.close(reading)
     try:

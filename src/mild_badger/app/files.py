@@ -13,6 +13,7 @@ from mild_badger.app.settings import Settings, own_kits_folder, recovery_folder
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.kit.catalogue import KIT_SUFFIX, kit_text, shipped_kit
 from mild_badger.core.mesh.describe import duplicate_name
+from mild_badger.core.message import say
 from mild_badger.core.publish.tables import gears_csv, parts_csv
 from mild_badger.core.targets.table import targets_csv
 from mild_badger.core.vehicle.blank import blank_vehicle
@@ -28,17 +29,17 @@ from mild_badger.files.writer import FileChangedError, write_file
 __all__ = ["Files", "new_vehicle", "picture_of"]
 
 RECOVERY_DELAY_MS = 400
-KITS = f"Kits (*{KIT_SUFFIX});;All files (*)"
-FILTER = f"Vehicles (*{SUFFIX});;All files (*)"
+KITS = say("window.kits-all-files", kit_suffix=KIT_SUFFIX)
+FILTER = say("window.vehicles-all-files", suffix=SUFFIX)
 EXPORTS = {
-    "pdf": ("sheet.pdf", "PDF (*.pdf)"),
-    "gears": ("gears.csv", "CSV (*.csv)"),
-    "parts": ("parts.csv", "CSV (*.csv)"),
-    "targets": ("targets.csv", "CSV (*.csv)"),
-    "drum": ("drum.svg", "SVG (*.svg);;DXF (*.dxf)"),
-    "even drum": ("even-drum.svg", "SVG (*.svg);;DXF (*.dxf)"),
-    "template": ("template.pdf", "PDF (*.pdf);;SVG (*.svg);;DXF (*.dxf);;STL (*.stl)"),
-    "strip": ("detent-strip.svg", "SVG (*.svg);;DXF (*.dxf);;STL (*.stl)"),
+    "pdf": ("sheet.pdf", say("window.pdf-pdf")),
+    "gears": ("gears.csv", say("window.csv-csv")),
+    "parts": ("parts.csv", say("window.csv-csv")),
+    "targets": ("targets.csv", say("window.csv-csv")),
+    "drum": ("drum.svg", say("window.svg-svg-dxf-dxf")),
+    "even drum": ("even-drum.svg", say("window.svg-svg-dxf-dxf")),
+    "template": ("template.pdf", say("window.pdf-pdf-svg-svg-dxf-dxf-stl-stl")),
+    "strip": ("detent-strip.svg", say("window.svg-svg-dxf-dxf-stl-stl")),
 }
 
 
@@ -90,7 +91,7 @@ class Files(QObject):
         if not self.may_leave():
             return
         name, _ = QFileDialog.getOpenFileName(
-            self._window, "Open a vehicle", self._folder(), FILTER
+            self._window, say("window.open-a-vehicle"), self._folder(), FILTER
         )
         if name:
             self.open(Path(name))
@@ -120,7 +121,9 @@ class Files(QObject):
     def save_with_dialog(self) -> bool:
         """Ask for a name and save."""
         start = self._session.path or Path(self._folder()) / (_file_name(self._session) + SUFFIX)
-        name, _ = QFileDialog.getSaveFileName(self._window, "Save the vehicle", str(start), FILTER)
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, say("window.save-the-vehicle"), str(start), FILTER
+        )
         if not name:
             return False
         path = Path(name)
@@ -149,11 +152,15 @@ class Files(QObject):
 
     def _settle_conflict(self, path: Path, sentence: str) -> bool:
         """Ask what to do where somebody else wrote the file; True where the work was saved."""
-        box = message_box(self._window, "The file was changed", f"{sentence} What shall be done?")
+        box = message_box(
+            self._window,
+            say("window.the-file-was-changed"),
+            say("window.what-shall-be-done", sentence=sentence),
+        )
         role = QMessageBox.ButtonRole
-        reload = box.addButton("Reload the file, drop my changes", role.DestructiveRole)
-        other = box.addButton("Save as …", role.AcceptRole)
-        over = box.addButton("Overwrite the file", role.DestructiveRole)
+        reload = box.addButton(say("window.reload-the-file-drop-my-changes"), role.DestructiveRole)
+        other = box.addButton(say("window.save-as"), role.AcceptRole)
+        over = box.addButton(say("window.overwrite-the-file"), role.DestructiveRole)
         cancel = box.addButton(QMessageBox.StandardButton.Cancel)
         box.setEscapeButton(cancel)
         box.setDefaultButton(other)
@@ -178,7 +185,7 @@ class Files(QObject):
         self._session.saved(path, stamp)
         self._settings.opened(path.resolve())
         self._forget_copy()
-        self.done.emit(f"Saved {path.name}.")
+        self.done.emit(say("window.saved", name=path.name))
         return True
 
     def export_with_dialog(self, kind: str) -> None:
@@ -188,7 +195,7 @@ class Files(QObject):
             name = f"{kind.removeprefix(TEMPLATE).replace(' ', '-')}.pdf"
         start = Path(self._folder()) / f"{_file_name(self._session)}-{name}"
         chosen, taken = QFileDialog.getSaveFileName(
-            self._window, f"Write {name}", str(start), pattern
+            self._window, say("window.write", name=name), str(start), pattern
         )
         if chosen:
             path = Path(chosen)
@@ -231,14 +238,14 @@ class Files(QObject):
         except BadgerError as error:
             self.trouble.emit(str(error))
             return False
-        self.done.emit(f"Wrote {path.name}.")
+        self.done.emit(say("window.wrote", name=path.name))
         return True
 
     def save_pictures_with_dialog(self, views: dict[str, QWidget]) -> None:
         """Ask for a name and write views as pictures beside one another: NAME-end, NAME-stack."""
         start = Path(self._folder()) / f"{_file_name(self._session)}-layout.svg"
         chosen, taken = QFileDialog.getSaveFileName(
-            self._window, "Save the views", str(start), "SVG (*.svg);;PNG (*.png)"
+            self._window, say("window.save-the-views"), str(start), say("window.svg-svg-png-png")
         )
         if not chosen:
             return
@@ -251,7 +258,9 @@ class Files(QObject):
             except BadgerError as error:
                 self.trouble.emit(str(error))
                 return
-        self.done.emit(f"Wrote {', '.join(f'{path.stem}-{name}{form}' for name in views)}.")
+        self.done.emit(
+            say("window.wrote-2", listed=", ".join(f"{path.stem}-{name}{form}" for name in views))
+        )
 
     def save_text_with_dialog(self, name: str, text: str) -> None:
         """Ask where to write a text, and write it."""
@@ -260,7 +269,9 @@ class Files(QObject):
     def save_bytes_with_dialog(self, name: str, data: bytes) -> None:
         """Ask where to write a file, and write it."""
         start = Path(self._folder()) / f"{_file_name(self._session)}-{name}"
-        chosen, _ = QFileDialog.getSaveFileName(self._window, f"Write {name}", str(start))
+        chosen, _ = QFileDialog.getSaveFileName(
+            self._window, say("window.write", name=name), str(start)
+        )
         if not chosen:
             return
         try:
@@ -268,12 +279,14 @@ class Files(QObject):
         except BadgerError as error:
             self.trouble.emit(str(error))
             return
-        self.done.emit(f"Wrote {Path(chosen).name}.")
+        self.done.emit(say("window.wrote", name=Path(chosen).name))
 
     def save_many_with_dialog(self, files: dict[str, bytes]) -> None:
         """Ask for a folder and write files into it; what is there of these names is replaced."""
         chosen = QFileDialog.getExistingDirectory(
-            self._window, f"Write {len(files)} files into a folder", self._folder()
+            self._window,
+            say("window.write-files-into-a-folder", count_of_files=len(files)),
+            self._folder(),
         )
         if not chosen:
             return
@@ -283,15 +296,24 @@ class Files(QObject):
                 write_file(Path(chosen) / name, data)
                 done += 1
         except BadgerError as error:
-            self.trouble.emit(f"{done} of {len(files)} files were written, then: {error}")
+            self.trouble.emit(
+                say(
+                    "window.of-files-were-written-then",
+                    done=done,
+                    count_of_files=len(files),
+                    error=error,
+                )
+            )
             return
-        self.done.emit(f"Wrote {done} files into {Path(chosen).name}.")
+        self.done.emit(say("window.wrote-files-into", done=done, name=Path(chosen).name))
 
     def save_kit_with_dialog(self) -> None:
         """Ask where to write the vehicle's kit as a kit file."""
         kit = self._session.vehicle.kit
         start = Path(self._folder()) / (_plain_name(kit.name) + KIT_SUFFIX)
-        name, _ = QFileDialog.getSaveFileName(self._window, "Save the kit", str(start), KITS)
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, say("window.save-the-kit"), str(start), KITS
+        )
         if name:
             path = Path(name)
             if not path.name.endswith(".json"):
@@ -305,7 +327,7 @@ class Files(QObject):
         except BadgerError as error:
             self.trouble.emit(str(error))
             return False
-        self.done.emit(f"Wrote {path.name}.")
+        self.done.emit(say("window.wrote", name=path.name))
         return True
 
     def keep_kit(self) -> bool:
@@ -319,15 +341,17 @@ class Files(QObject):
             folder.mkdir(parents=True, exist_ok=True)
             write_file(folder / (name + KIT_SUFFIX), kit_text(copy).encode())
         except OSError as error:  # FileAccessError is one
-            self.trouble.emit(f"The kit cannot be kept in {folder}: {error}")
+            self.trouble.emit(say("window.the-kit-cannot-be-kept-in", folder=folder, error=error))
             return False
-        self._session.do(Edit.one(f"Use the kit {name}", ("kit",), copy))
-        self.done.emit(f"Kept as {name}; it can be taken from the list of kits from now on.")
+        self._session.do(Edit.one(say("window.use-the-kit", name=name), ("kit",), copy))
+        self.done.emit(say("window.kept-as-it-can-be-taken-from-the-list-of", name=name))
         return True
 
     def import_kit_with_dialog(self) -> None:
         """Ask for a kit file and take it."""
-        name, _ = QFileDialog.getOpenFileName(self._window, "Import a kit", self._folder(), KITS)
+        name, _ = QFileDialog.getOpenFileName(
+            self._window, say("window.import-a-kit"), self._folder(), KITS
+        )
         if name:
             self.import_kit(Path(name))
 
@@ -338,22 +362,22 @@ class Files(QObject):
         except BadgerError as error:
             self.trouble.emit(str(error))
             return False
-        return self._session.do(Edit.one(f"Use the kit {kit.name}", ("kit",), kit))
+        return self._session.do(Edit.one(say("window.use-the-kit", name=kit.name), ("kit",), kit))
 
     def pulses_with_dialog(self) -> Path | None:
         """Ask for a file or a device to read a tachometer's lines from."""
         name, _ = QFileDialog.getOpenFileName(
             self._window,
-            "Read pulses from a file or a device",
+            say("window.read-pulses-from-a-file-or-a-device"),
             self._folder(),
-            "Pulses (*.csv *.txt *.log);;All files and devices (*)",
+            say("window.pulses-csv-txt-log-all-files-and-devices"),
         )
         return Path(name) if name else None
 
     def text_with_dialog(self, title: str) -> str | None:
         """Ask for a text file and read it; None where nothing was chosen or it cannot be read."""
         name, _ = QFileDialog.getOpenFileName(
-            self._window, title, self._folder(), "Tables (*.csv *.txt *.tsv);;All files (*)"
+            self._window, title, self._folder(), say("window.tables-csv-txt-tsv-all-files")
         )
         if not name:
             return None
@@ -369,8 +393,8 @@ class Files(QObject):
             return True
         answer = ask(
             self._window,
-            "Unsaved changes",
-            f"{self._session.vehicle.name} has changes that are not saved. Save them?",
+            say("window.unsaved-changes"),
+            say("window.has-changes-that-are-not-saved-save-them", name=self._session.vehicle.name),
             QMessageBox.StandardButton.Save
             | QMessageBox.StandardButton.Discard
             | QMessageBox.StandardButton.Cancel,
@@ -402,7 +426,7 @@ class Files(QObject):
                 recovery_folder(), self._session.vehicle, self._session.path, self._session.stamp
             )
         except BadgerError as error:
-            self.trouble.emit(f"No recovery copy could be kept. {error}")
+            self.trouble.emit(say("window.no-recovery-copy-could-be-kept", error=error))
 
     def close(self) -> None:
         """Put everything away; what is unsaved now was meant to be."""
@@ -431,8 +455,8 @@ class Files(QObject):
     def _may_replace(self, path: Path) -> bool:
         answer = ask(
             self._window,
-            "Replace the file?",
-            f"{path.name} is there already. Replace it?",
+            say("window.replace-the-file"),
+            say("window.is-there-already-replace-it", name=path.name),
             QMessageBox.StandardButton.Yes | QMessageBox.StandardButton.No,
         )
         return answer == QMessageBox.StandardButton.Yes

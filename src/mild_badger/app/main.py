@@ -20,6 +20,7 @@ from mild_badger.app.shots import take_shots
 from mild_badger.app.theme.style import Theme
 from mild_badger.app.window import Window
 from mild_badger.core.errors import BadgerError
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.files.vehicle_file import open_vehicle
 
@@ -85,10 +86,13 @@ def _no_screen(kind: QtMsgType, _where: QMessageLogContext, message: str | None)
     """Say in a sentence that no screen can be had; Qt would end the program by a signal."""
     if kind is QtMsgType.QtFatalMsg:
         display = os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or "none"
-        platform = os.environ.get("QT_QPA_PLATFORM") or "left to Qt"
+        platform = os.environ.get("QT_QPA_PLATFORM") or say("window.left-to-qt")
         sys.stderr.write(
-            f"mild-badger: No window can be shown (display {display[:40]}, Qt platform "
-            f"{platform[:40]}). Check these two settings, or start it from a desktop.\n"
+            say(
+                "window.mild-badger-no-window-can-be-shown-display",
+                display=display[:40],
+                platform=platform[:40],
+            )
         )
         sys.stderr.flush()
         os._exit(2)
@@ -115,8 +119,7 @@ def _catch_everything(window: Window) -> None:
         window.files.keep_copy()
         reason = str(fault) if isinstance(fault, BadgerError) else kind.__name__
         window.complain(
-            f"Something went wrong inside the program ({reason}). Your work is kept; save it now. "
-            f"Details are in {log}."
+            say("window.something-went-wrong-inside-the-program-your", reason=reason, log=log)
         )
 
     sys.excepthook = caught

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from mild_badger.app.session import Session
+from mild_badger.core.message import say
 
 __all__ = ["Shifts"]
 
@@ -17,7 +18,7 @@ class Shifts:
         """Engage reverse; the next one where there are several."""
         backwards = [gear.id for gear in self._session.vehicle.real.gears if gear.reverse]
         if not backwards:
-            self._complain("This vehicle has no reverse gear; add one on the tab Vehicle.")
+            self._complain(say("window.this-vehicle-has-no-reverse-gear-add-one-on"))
             return
         now = self._session.situation.gear
         after = backwards.index(now) + 1 if now in backwards else 0
@@ -29,7 +30,13 @@ class Shifts:
         if number <= len(forwards):
             self._session.engage(forwards[number - 1])
         else:
-            self._complain(f"This vehicle has {len(forwards)} forward gears, not {number}.")
+            self._complain(
+                say(
+                    "window.this-vehicle-has-forward-gears-not",
+                    count_of_forwards=len(forwards),
+                    number=number,
+                )
+            )
 
     def by(self, step: int) -> None:
         """Shift up or down: reverse, neutral, then the forward gears."""

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 from mild_badger.app.session import Session
 from mild_badger.app.settings import Settings
 from mild_badger.app.shown import shown
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.units import INCH, UnitSettings
 
@@ -16,11 +17,11 @@ __all__ = ["UnitsMenu"]
 
 LENGTHS = {
     "mm": "Millimetres",
-    "in": "Inches, decimals",
-    "in/16": "Inches, fractions to 1/16",
-    "in/32": "Inches, fractions to 1/32",
-    "in/64": "Inches, fractions to 1/64",
-    "u": "Grid units",
+    "in": say("window.inches-decimals"),
+    "in/16": say("window.inches-fractions-to-1-16"),
+    "in/32": say("window.inches-fractions-to-1-32"),
+    "in/64": say("window.inches-fractions-to-1-64"),
+    "u": say("window.grid-units"),
 }
 OTHERS: dict[str, tuple[str, dict[str, str]]] = {
     "mass": ("Mass", {key: key for key in ("kg", "g", "lb", "oz")}),
@@ -31,10 +32,10 @@ OTHERS: dict[str, tuple[str, dict[str, str]]] = {
     ),
     "speed": (
         "Speed",
-        {"": "as usual for each figure"}
+        {"": say("window.as-usual-for-each-figure")}
         | {key: key for key in ("mm/s", "cm/s", "m/s", "km/h", "mph")},
     ),
-    "dxf": ("DXF files", {"mm": "in mm", "in": "in inches"}),
+    "dxf": (say("window.dxf-files"), {"mm": say("window.in-mm"), "in": say("window.in-inches")}),
 }
 
 
@@ -45,7 +46,7 @@ class UnitsMenu(QMenu):
     """
 
     def __init__(self, session: Session, settings: Settings, parent: QWidget) -> None:
-        super().__init__(shown("&Units"), parent)
+        super().__init__(shown(say("window.units")), parent)
         self._session, self._settings = session, settings
         self._actions: dict[tuple[str, str], QAction] = {}
         self._choices(self, "length", LENGTHS)
@@ -55,8 +56,8 @@ class UnitsMenu(QMenu):
             if menu is not None:
                 self._choices(menu, field, entries)
         self.addSeparator()
-        self._set_all("All metric", UnitSettings())
-        self._set_all("All inch and pound", INCH)
+        self._set_all(say("window.all-metric"), UnitSettings())
+        self._set_all(say("window.all-inch-and-pound"), INCH)
         self.aboutToShow.connect(self.refresh)
 
     def _choices(self, menu: QMenu, field: str, entries: dict[str, str]) -> None:
@@ -83,7 +84,7 @@ class UnitsMenu(QMenu):
 
     def _use(self, units: UnitSettings) -> None:
         """Show this vehicle in other units, and new ones too."""
-        if self._session.do(Edit.one("Change the units", ("units",), units)):
+        if self._session.do(Edit.one(say("window.change-the-units"), ("units",), units)):
             self._settings.units = units
 
     def refresh(self) -> None:
@@ -97,7 +98,10 @@ class UnitsMenu(QMenu):
         """Say which unit of length is chosen."""
         units = self._session.vehicle.units
         names = {"mm": "mm", "in": "inches", "u": "grid units"}
-        return f"Units: {names.get(units.length) or f'inches to 1{units.length[2:]}'}"
+        return say(
+            "window.units-2",
+            length=names.get(units.length) or say("window.inches-to-1", length=units.length[2:]),
+        )
 
     def open_above(self, button: QPushButton) -> None:
         """Open over a button of the status line."""

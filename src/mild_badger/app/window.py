@@ -25,7 +25,6 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from mild_badger import __version__
 from mild_badger.app.drawing.field_note import hide_note
 from mild_badger.app.drawing.marks import elided
 from mild_badger.app.drawing.notice import Notice
@@ -59,12 +58,14 @@ from mild_badger.core.findings.finding import Finding
 from mild_badger.core.kit.catalogue import shipped_kit, shipped_kits
 from mild_badger.core.kit.cautions import cautions
 from mild_badger.core.layout.place_box import Placed
+from mild_badger.core.message import say
 from mild_badger.core.ratios.lanes import SetMatch
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.files.recovery import Recovery
 from mild_badger.jobs.registry import Job
+from mild_badger.version import __version__
 
 __all__ = ["TABS", "Window"]
 
@@ -162,11 +163,11 @@ class Window(QMainWindow):
         row.setContentsMargins(14, 2, 14, 2)
         row.setSpacing(18)
         self.kit_words = button("", self.edit_kit, "link")
-        self.kit_words.setToolTip("Look at the kit, change it, take another")
+        self.kit_words.setToolTip(say("window.look-at-the-kit-change-it-take-another"))
         self.school_button = button("", self._other_school, "link")
-        self.school_button.setToolTip("Write ratios the other way everywhere")
+        self.school_button.setToolTip(say("window.write-ratios-the-other-way-everywhere"))
         self.speed_button = button("", self._other_speed, "link")
-        self.speed_button.setToolTip("Switch scale-speed rule (geometric / Froude)")
+        self.speed_button.setToolTip(say("window.switch-scale-speed-rule-geometric-froude"))
         self.units = UnitsMenu(self.session, self._settings, self)
         self.units_button = button("", lambda: self.units.open_above(self.units_button), "link")
         self.saved_words = caption("", "soft")
@@ -174,8 +175,8 @@ class Window(QMainWindow):
         self.progress.setRange(0, 100)
         self.progress.setTextVisible(False)
         self.progress.setFixedWidth(90)
-        self.progress_words = caption("Finding the set", "soft")
-        self.cancel = button("Cancel", self._cancel_search, "link")
+        self.progress_words = caption(say("window.finding-the-set"), "soft")
+        self.cancel = button(say("window.cancel"), self._cancel_search, "link")
         self._busy_widgets: tuple[QWidget, ...] = (self.progress_words, self.progress, self.cancel)
         for words in (self.kit_words, self.school_button, self.speed_button, self.units_button):
             row.addWidget(words)
@@ -190,73 +191,75 @@ class Window(QMainWindow):
         if bar is None:
             return
         keys = QKeySequence.StandardKey
-        file = bar.addMenu(shown("&File"))
-        edit = bar.addMenu(shown("&Edit"))
-        box = bar.addMenu(shown("&Gearbox"))
-        view = bar.addMenu(shown("&View"))
-        about = bar.addMenu(shown("&Help"))
+        file = bar.addMenu(shown(say("window.file")))
+        edit = bar.addMenu(shown(say("window.edit")))
+        box = bar.addMenu(shown(say("window.gearbox")))
+        view = bar.addMenu(shown(say("window.view")))
+        about = bar.addMenu(shown(say("window.help")))
         if file is None or edit is None or box is None or view is None or about is None:
             return
-        self._action(file, "&New", self.files.new, keys.New)
-        kits = file.addMenu(shown("New with &kit"))
+        self._action(file, say("window.new"), self.files.new, keys.New)
+        kits = file.addMenu(shown(say("window.new-with-kit")))
         if kits is not None:
             for name in shipped_kits():
                 self._action(kits, shipped_kit(name).name, partial(self.files.new, name))
-        self._action(file, "&Open …", self.files.open_with_dialog, keys.Open)
-        recent = file.addMenu(shown("Open &recent"))
+        self._action(file, say("window.open"), self.files.open_with_dialog, keys.Open)
+        recent = file.addMenu(shown(say("window.open-recent")))
         if recent is not None:
             self.recent_menu = recent
             recent.aboutToShow.connect(self._fill_recent)
-        demos = file.addMenu(shown("Open a &demo"))
+        demos = file.addMenu(shown(say("window.open-a-demo")))
         if demos is not None:
             for name, words in DEMOS.items():
                 self._action(demos, words, partial(self.files.open_demo, name))
-        self._action(file, "&Save", self.files.save, keys.Save)
-        self._action(file, "Save &as …", self.files.save_with_dialog, "Ctrl+Shift+S")
+        self._action(file, say("window.save"), self.files.save, keys.Save)
+        self._action(file, say("window.save-as-2"), self.files.save_with_dialog, "Ctrl+Shift+S")
         file.addSeparator()
         for name, kind in (
-            ("Sheet as &PDF …", "pdf"),
-            ("&Gears as CSV …", "gears"),
-            ("P&arts as CSV …", "parts"),
+            (say("window.sheet-as-pdf"), "pdf"),
+            (say("window.gears-as-csv"), "gears"),
+            (say("window.p-arts-as-csv"), "parts"),
         ):
             self._action(file, name, partial(self.files.export_with_dialog, kind), None)
         file.addSeparator()
-        self._action(file, "&Quit", self.close, "Ctrl+Q")
+        self._action(file, say("window.quit"), self.close, "Ctrl+Q")
         stack = self.session.undo_stack
         self._steps = (  # held here: Qt leaves these two to Python
-            (stack.createUndoAction(self, "&Undo"), "Ctrl+Z"),
-            (stack.createRedoAction(self, "&Redo"), "Ctrl+Shift+Z"),
+            (stack.createUndoAction(self, say("window.undo")), "Ctrl+Z"),
+            (stack.createRedoAction(self, say("window.redo")), "Ctrl+Shift+Z"),
         )
         for made, key in self._steps:
             if made is not None:
                 made.setShortcut(key)
                 edit.addAction(made)
         session, shifts = self.session, Shifts(self.session, self.complain)
-        self._gear_action(box, "&Neutral", lambda: session.engage(None), "0")
-        self._gear_action(box, "&Reverse", shifts.reverse, "R")
+        self._gear_action(box, say("window.neutral"), lambda: session.engage(None), "0")
+        self._gear_action(box, say("window.reverse"), shifts.reverse, "R")
         for number in range(1, 10):
-            name = f"Forward gear &{number}"
+            name = say("window.forward-gear", number=number)
             self._gear_action(box, name, partial(shifts.forward, number), str(number))
-        self._gear_action(box, "Shift &up", partial(shifts.by, 1), "+", "=")
-        self._gear_action(box, "Shift &down", partial(shifts.by, -1), "-")
+        self._gear_action(box, say("window.shift-up"), partial(shifts.by, 1), "+", "=")
+        self._gear_action(box, say("window.shift-down"), partial(shifts.by, -1), "-")
         box.addSeparator()
-        self._action(box, "&Find the set", self.find_set, "Ctrl+F")
-        self._action(box, "&Compare architectures", self.compare, "Ctrl+Shift+F")
-        self._action(box, "&Kit …", self.edit_kit, "Ctrl+K")
+        self._action(box, say("window.find-the-set"), self.find_set, "Ctrl+F")
+        self._action(box, say("window.compare-architectures"), self.compare, "Ctrl+Shift+F")
+        self._action(box, say("window.kit"), self.edit_kit, "Ctrl+K")
         for title, (_, number) in TABS.items():
             self._action(view, title, partial(self.show_tab, title), f"Ctrl+{number}")
         view.addSeparator()
         view.addMenu(self.units)
-        self._action(view, "Show ratios as output/input", self._other_school, "Ctrl+T")
-        self.dark = self._action(view, "&Dark sheet", self._other_sheet, "Ctrl+D")
+        self._action(view, say("window.show-ratios-as-output-input"), self._other_school, "Ctrl+T")
+        self.dark = self._action(view, say("window.dark-sheet"), self._other_sheet, "Ctrl+D")
         self.dark.setCheckable(True)
         self.dark.setChecked(self.theme.dark)
-        self._action(about, "&Handbook", self.guide.open_handbook, "F1")
-        self._action(about, "&Search …", self.guide.search, "F3")
-        self._action(about, "&Keys", partial(tell, self, "Keys", KEYS_HELP))
-        self._action(about, "&Cautions", partial(tell, self, "Cautions", "\n\n".join(cautions())))
-        words = f"Mild Badger {__version__}\nPlans gearboxes and drivetrains for model vehicles."
-        self._action(about, "&About", partial(tell, self, "About", words))
+        self._action(about, say("window.handbook"), self.guide.open_handbook, "F1")
+        self._action(about, say("window.search"), self.guide.search, "F3")
+        self._action(about, say("window.keys"), partial(tell, self, "Keys", KEYS_HELP))
+        self._action(
+            about, say("window.cautions"), partial(tell, self, "Cautions", "\n\n".join(cautions()))
+        )
+        words = say("window.mild-badger-plans-gearboxes-and-drivetrains", version=__version__)
+        self._action(about, say("window.about"), partial(tell, self, "About", words))
 
     def _action(
         self,
@@ -286,7 +289,7 @@ class Window(QMainWindow):
         self.session.changed.connect(self.refresh)
         self.session.refused.connect(self._refused)
         self.files.trouble.connect(self.complain)
-        self.files.done.connect(self.say)
+        self.files.done.connect(self.show_message)
         self.worker.busy.connect(self._busy)
         self.worker.failed.connect(self._search_failed)
         self.worker.told.connect(self._told)
@@ -314,16 +317,16 @@ class Window(QMainWindow):
         self.tab.bring_up_to_date()
         star = " *" if self.session.modified else ""
         name = vehicle.name.replace("[*]", "[*][*]")  # Qt's own mark for unsaved work
-        self.setWindowTitle(shown(f"{name}{star} · Mild Badger"))
-        made = ", gears cut as needed" if vehicle.kit.made is not None else ""
-        owned = f", {evaluation.kit_gears} gears" if vehicle.kit.gears else ""
-        words = f"Kit: {vehicle.kit.name}{owned}{made}"
+        self.setWindowTitle(shown(say("window.mild-badger", name=name, star=star)))
+        made = say("window.gears-cut-as-needed") if vehicle.kit.made is not None else ""
+        owned = say("window.gears", kit_gears=evaluation.kit_gears) if vehicle.kit.gears else ""
+        words = say("window.kit-2", name=vehicle.kit.name, owned=owned, made=made)
         self.kit_words.setText(elided(words, self.kit_words.font(), KIT_PX))
-        self.school_button.setText(f"Ratios as {self.session.school.value}")
+        self.school_button.setText(say("window.ratios-as", value=self.session.school.value))
         name = "geometric" if vehicle.scale.speed_school == "geometric" else "Froude"
-        self.speed_button.setText(f"Scale speed: {name}")
+        self.speed_button.setText(say("window.scale-speed", name=name))
         self.units_button.setText(self.units.words())
-        where = self.session.path.name if self.session.path else "not in a file yet"
+        where = self.session.path.name if self.session.path else say("window.not-in-a-file-yet")
         self.saved_words.setText(
             f"{where} · {'unsaved changes' if self.session.modified else 'saved'}"
             if self.session.path or self.session.modified
@@ -411,7 +414,7 @@ class Window(QMainWindow):
         self.tab.bring_up_to_date(again=True)
         self.complain(sentence)
 
-    def say(self, sentence: str) -> None:
+    def show_message(self, sentence: str) -> None:
         """Tell the builder what was done."""
         self._notify(sentence, "")
 
@@ -422,11 +425,16 @@ class Window(QMainWindow):
             return
         newest = drafts[0]
         when = newest.written.astimezone().strftime("%d %B, %H:%M")
-        more = f" ({len(drafts) - 1} older kept)" if len(drafts) > 1 else ""
+        more = say("window.older-kept", count_of_drafts=len(drafts) - 1) if len(drafts) > 1 else ""
         self._notify(
-            f"The program ended before {newest.vehicle.name!r} of {when} was saved.{more}",
+            say(
+                "window.the-program-ended-before-of-was-saved",
+                name=newest.vehicle.name,
+                when=when,
+                more=more,
+            ),
             "strong",
-            ("Recover it", lambda: self._recover(newest)),
+            (say("window.recover-it"), lambda: self._recover(newest)),
             ("Later", self.notice.hide),
             lasting=True,
         )
@@ -450,7 +458,7 @@ class Window(QMainWindow):
     def _recover(self, recovery: Recovery) -> None:
         if self.files.may_leave():
             self.files.recover(recovery)
-            self.say("Recovered. Save it to keep it.")
+            self.show_message(say("window.recovered-save-it-to-keep-it"))
 
     def _notify(
         self,
@@ -460,7 +468,7 @@ class Window(QMainWindow):
         lasting: bool = False,
     ) -> None:
         self._noticed = None if lasting else self.session.revision
-        self.notice.say(sentence, role, choices or (("Close", self.notice.hide),))
+        self.notice.show_message(sentence, role, choices or (("Close", self.notice.hide),))
 
     def _clear_messages(self) -> None:
         """Take away what was said about a page or a document that is no longer in view."""
@@ -528,10 +536,14 @@ class Window(QMainWindow):
         self.progress.setValue(round(100 * min(max(share, 0.0), 1.0)))
         words = self._searching
         if isinstance(best, SetMatch):
-            words += f": best so far {best.worst_error_percent:.2f} %, {best.cost.gears} gears"
+            words += say(
+                "window.best-so-far-gears",
+                worst_error_percent=best.worst_error_percent,
+                gears=best.cost.gears,
+            )
         if isinstance(best, Placed):
             count = len(best.chosen)
-            words += f": {count} of {count + len(best.unplaced)} slots placed"
+            words += say("window.of-slots-placed", count=count, count_2=count + len(best.unplaced))
             layout = self._tabs.get("Layout")
             if isinstance(layout, LayoutTab):
                 layout.whole_page.show_best(best)
@@ -557,7 +569,7 @@ class Window(QMainWindow):
             tab.stopped()
 
     def _import_targets(self) -> None:
-        text = self.files.text_with_dialog("Import targets")
+        text = self.files.text_with_dialog(say("window.import-targets"))
         tab = self.tab_of("Vehicle")
         if text is not None and isinstance(tab, VehicleTab):
             tab.take_targets(text)
@@ -577,7 +589,9 @@ class Window(QMainWindow):
     def _other_speed(self) -> None:
         now = self.session.vehicle.scale.speed_school
         other = "froude" if now == "geometric" else "geometric"
-        self.session.do(Edit.one("Change the scale speed", ("scale", "speed_school"), other))
+        self.session.do(
+            Edit.one(say("window.change-the-scale-speed"), ("scale", "speed_school"), other)
+        )
 
     def _other_sheet(self) -> None:
         self.theme.use(dark=not self.theme.dark)
@@ -595,6 +609,6 @@ class Window(QMainWindow):
                 partial(self.files.open_recent, path),
             )
         if not self._settings.recent:
-            none = self.recent_menu.addAction(shown("nothing yet"))
+            none = self.recent_menu.addAction(shown(say("window.nothing-yet")))
             if none is not None:
                 none.setEnabled(False)

@@ -12,17 +12,15 @@ from typing import Any
 from PyQt6.QtCore import QCoreApplication, QObject, QRunnable, QThreadPool, pyqtSignal
 
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.message import say
 from mild_badger.jobs.codec import read_message, write_message
 from mild_badger.jobs.process import command
 from mild_badger.jobs.registry import Job
 
 __all__ = ["ENDED_FROM_OUTSIDE", "Job", "Worker"]
 
-ENDED_FROM_OUTSIDE = (
-    "The background work was ended from outside before it was done. Nothing is lost; start it "
-    "again."
-)
-BROKEN = "The background work failed inside the program ({}). Your document is as it was."
+ENDED_FROM_OUTSIDE = say("window.the-background-work-was-ended-from-outside")
+BROKEN = say("window.the-background-work-failed-inside-the")
 
 
 class _Signals(QObject):

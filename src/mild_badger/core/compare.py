@@ -11,6 +11,7 @@ from mild_badger.core.driveline.efficiency import mean_efficiency
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import in_mm
 from mild_badger.core.mechanisms.lever.edits import lay_out_lever
+from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.box_question import BoxMatch, Kind
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.propose import kept_trains, search_places
@@ -22,7 +23,6 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
-from mild_badger.core.words import counted
 from mild_badger.core.workshop.parts import parts_needed
 
 __all__ = [
@@ -166,9 +166,9 @@ def _rows(matched: BoxMatch) -> tuple[OfferRow, ...]:
         where = ""
         if isinstance(slot, Slot):
             train += f"  +  {train_text(slot.second)}" if slot.second else ""
-            where = f"column {slot.column}, {slot.face}"
+            where = say("compare.column", column=slot.column, face=slot.face)
         elif isinstance(slot, RangeSlot):
-            where = f"splitter {slot.splitter}, range {slot.range}"
+            where = say("compare.splitter-range", splitter=slot.splitter, range=slot.range)
         rows.append(OfferRow(gear.goal.name, train, gear.ratio, gear.error_percent, where))
     return tuple(rows)
 
@@ -189,12 +189,12 @@ def lever_offer(vehicle: Vehicle) -> Offer:
                     train_text(gear.train) or "none",
                     gear.ratio,
                     gear.error_percent or 0.0,
-                    f"fulcrum {in_mm(slot.fulcrum_mm)}",
+                    say("compare.fulcrum", fulcrum_mm=in_mm(slot.fulcrum_mm)),
                 )
             )
     drive = box.lever
     if not rows or drive is None:
-        return Offer("lever", title, reason="no target lies between the stops of the lever drive")
+        return Offer("lever", title, reason=say("compare.no-target-lies-between-the-stops-of-the"))
     forward = [gear for gear in shown.gears if not gear.reverse]
     worst = max(deviation_percent(row.error_percent) for row in rows)
     all_there = len(rows) == len(forward) and not backwards
@@ -209,7 +209,8 @@ def lever_offer(vehicle: Vehicle) -> Offer:
         length_mm=box_length_mm(box, vehicle.kit),
         short=sum(p.short for p in shown.parts),
         efficiency=mean_efficiency(after) or 0.0,
-        note=f"stepless, {drive.ratchets} ratchets" + (", no reverse" if backwards else ""),
+        note=say("compare.stepless-ratchets", ratchets=drive.ratchets)
+        + (say("compare.no-reverse") if backwards else ""),
     )
 
 
@@ -221,10 +222,10 @@ def _note(matched: BoxMatch, speeds: tuple[Speed, ...]) -> str:
         parts.append(f"{len(match.splitter)} × {plain}")
         spare = sum(1 for speed in speeds if speed.gear is None)
         near = sum(1 for speed in speeds if speed.near)
-        parts += [f"{spare} spare"] if spare else []
-        parts += [f"{near} nearly alike"] if near else []
+        parts += [say("compare.spare", spare=spare)] if spare else []
+        parts += [say("compare.nearly-alike", near=near)] if near else []
     parts += architecture_of(box).remark(matched)
     sums = sum(1 for slot in box.slots if getattr(slot, "second", ()))
-    parts += [f"{counted(sums, 'summing differential')}"] if sums else []
-    parts += [] if matched.proven else ["not proven the best"]
+    parts += [say_count("count.summing-differential", sums)] if sums else []
+    parts += [] if matched.proven else [say("compare.not-proven-the-best")]
     return ", ".join(parts)

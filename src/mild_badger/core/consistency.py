@@ -10,6 +10,7 @@ from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.figures import bare, in_mm, in_module
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mechanisms.lever.model import LeverDrive
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.box import LeverPlace
 from mild_badger.core.vehicle.edit.change import Change, Edit, Path
 from mild_badger.core.vehicle.model import Differential, Motor, Vehicle
@@ -52,20 +53,28 @@ def _engine(vehicle: Vehicle) -> Iterator[Finding]:
         yield _found(
             "engine-speeds",
             "targets",
-            "Engine speeds are out of order",
-            f"Idle, peak and limit are {speeds[0]:g}, {speeds[1]:g} and {speeds[2]:g} rpm; they "
-            "must rise in this order. Road speeds follow the limit as typed.",
-            "Put the three engine speeds in order",
+            say("consistency.engine-speeds-are-out-of-order"),
+            say(
+                "consistency.idle-peak-and-limit-are-and-rpm-they-must",
+                speeds=speeds[0],
+                speeds_2=speeds[1],
+                speeds_3=speeds[2],
+            ),
+            say("consistency.put-the-three-engine-speeds-in-order"),
             *(((("real", name), value)) for name, value in zip(names, sorted(speeds), strict=True)),
         )
     elif not real.idle_rpm <= real.shifts_at_rpm <= real.limit_rpm:
         yield _found(
             "shift-speed",
             "targets",
-            "Shift speed is outside idle to limit",
-            f"The shift speed {real.shifts_at_rpm:g} rpm must lie between idle and limit, "
-            f"{real.idle_rpm:g} and {real.limit_rpm:g} rpm.",
-            "Shift at the limit",
+            say("consistency.shift-speed-is-outside-idle-to-limit"),
+            say(
+                "consistency.the-shift-speed-rpm-must-lie-between-idle",
+                shifts_at_rpm=real.shifts_at_rpm,
+                idle_rpm=real.idle_rpm,
+                limit_rpm=real.limit_rpm,
+            ),
+            say("consistency.shift-at-the-limit"),
             (("real", "shift_rpm"), None),
         )
 
@@ -77,42 +86,51 @@ def _motor(vehicle: Vehicle) -> Iterator[Finding]:
         yield _found(
             "working-speed",
             "motor",
-            "Working speed is above the no-load speed",
-            f"The motor's shaft works at {motor.working_rpm:g} rpm but turns no faster than "
-            f"{top:.4g} rpm without load.",
-            "Work at eight tenths of the no-load speed",
+            say("consistency.working-speed-is-above-the-no-load-speed"),
+            say(
+                "consistency.the-motors-shaft-works-at-rpm-but-turns-no",
+                working_rpm=motor.working_rpm,
+                top=top,
+            ),
+            say("consistency.work-at-eight-tenths-of-the-no-load-speed"),
             (("motor", "working_rpm"), round(0.8 * top, 6)),
         )
     if motor.stall_a <= motor.no_load_a:
         yield _found(
             "motor-currents",
             "motor",
-            "Stall current is not above the no-load current",
-            f"The stall current is {motor.stall_a:g} A, the no-load current {motor.no_load_a:g} A. "
-            "A motor that stalls takes more, so no current limit is counted.",
-            "Set the no-load current to a tenth of the stall current",
+            say("consistency.stall-current-is-not-above-the-no-load"),
+            say(
+                "consistency.the-stall-current-is-a-the-no-load-current-a",
+                stall_a=motor.stall_a,
+                no_load_a=motor.no_load_a,
+            ),
+            say("consistency.set-the-no-load-current-to-a-tenth-of-the"),
             (("motor", "no_load_a"), motor.stall_a / 10),
         )
     elif motor.limit_a is not None and motor.limit_a <= motor.no_load_a:
         yield _found(
             "current-limit",
             "motor",
-            "Current limit leaves no torque",
-            f"The limit of {motor.limit_a:g} A is no more than the no-load current "
-            f"{motor.no_load_a:g} A, so nothing is left to pull with.",
-            "Remove the current limit",
+            say("consistency.current-limit-leaves-no-torque"),
+            say(
+                "consistency.the-limit-of-a-is-no-more-than-the-no-load",
+                limit_a=motor.limit_a,
+                no_load_a=motor.no_load_a,
+            ),
+            say("consistency.remove-the-current-limit"),
             (("motor", "limit_a"), None),
         )
 
 
 def _differentials(vehicle: Vehicle) -> Iterator[Finding]:
     kinds: list[tuple[Path, str, Differential]] = [
-        (("differential",), "The differential", vehicle.differential)
+        (("differential",), say("consistency.the-differential"), vehicle.differential)
     ]
     kinds += [
         (
             ("additional_axles", n, "differential"),
-            f"The differential of {axle.name}",
+            say("consistency.the-differential-of", name=axle.name),
             axle.differential,
         )
         for n, axle in enumerate(vehicle.additional_axles)
@@ -123,10 +141,14 @@ def _differentials(vehicle: Vehicle) -> Iterator[Finding]:
             yield _found(
                 "planetary-room",
                 "differential",
-                f"{name} has no room for planets",
-                f"A ring of {ring} teeth leaves no planets round a sun of {sun}; it needs at least "
-                f"{sun + 9}.",
-                "Enlarge the ring",
+                say("consistency.has-no-room-for-planets", name=name),
+                say(
+                    "consistency.a-ring-of-teeth-leaves-no-planets-round-a",
+                    ring=ring,
+                    sun=sun,
+                    sun_2=sun + 9,
+                ),
+                say("consistency.enlarge-the-ring"),
                 ((*path, "ring_teeth"), min(2 * sun + 8, 400)),
             )
 
@@ -137,9 +159,9 @@ def _search(vehicle: Vehicle) -> Iterator[Finding]:
         yield _found(
             "factor-range",
             "targets",
-            "Range of the common factor is upside down",
-            f"It goes from {low:g} to {high:g}; the search takes it the other way round.",
-            "Turn the range round",
+            say("consistency.range-of-the-common-factor-is-upside-down"),
+            say("consistency.it-goes-from-to-the-search-takes-it-the", low=low, high=high),
+            say("consistency.turn-the-range-round"),
             (("search", "factor_low"), high),
             (("search", "factor_high"), low),
             severity=Severity.WARNING,
@@ -153,9 +175,9 @@ def _kit(vehicle: Vehicle) -> Iterator[Finding]:
         yield _found(
             "made-range",
             "kit",
-            "Range of gears that can be made is upside down",
-            f"It goes from {high} to {low} teeth; it is taken as {low} to {high}.",
-            "Turn the range round",
+            say("consistency.range-of-gears-that-can-be-made-is-upside"),
+            say("consistency.it-goes-from-to-teeth-it-is-taken-as-to", high=high, low=low),
+            say("consistency.turn-the-range-round"),
             (("kit", "made", "least_teeth"), low),
             (("kit", "made", "most_teeth"), high),
             severity=Severity.WARNING,
@@ -164,15 +186,24 @@ def _kit(vehicle: Vehicle) -> Iterator[Finding]:
     if odd:
         gear = kit.gears[odd[0]]
         pitch, most = gear.teeth * kit.module_mm, (gear.teeth + 4) * kit.module_mm
-        more = f" {len(odd) - 1} more sizes are alike." if len(odd) > 1 else ""
+        more = (
+            say("consistency.more-sizes-are-alike", count_of_odd=len(odd) - 1)
+            if len(odd) > 1
+            else ""
+        )
         yield _found(
             "tip-diameter",
             "kit",
-            f"Tip diameter of the {gear.teeth}-tooth gear does not fit",
-            f"{in_mm(gear.tip_diameter_mm)} is outside {bare(in_mm(pitch))} to {in_mm(most)}, "
-            "which is what "
-            f"{in_module(kit.module_mm)} allows.{more}",
-            "Use full-depth teeth",
+            say("consistency.tip-diameter-of-the-tooth-gear-does-not-fit", teeth=gear.teeth),
+            say(
+                "consistency.is-outside-to-which-is-what-allows",
+                tip_diameter_mm=in_mm(gear.tip_diameter_mm),
+                pitch=bare(in_mm(pitch)),
+                most=in_mm(most),
+                module_mm=in_module(kit.module_mm),
+                more=more,
+            ),
+            say("consistency.use-full-depth-teeth"),
             *(
                 (("kit", "gears", n, "tip_diameter_mm"), kit.module_mm * (kit.gears[n].teeth + 2))
                 for n in odd
@@ -183,10 +214,13 @@ def _kit(vehicle: Vehicle) -> Iterator[Finding]:
             yield _found(
                 "bearing-wall",
                 "kit",
-                f"Bearing {bearing.name} has no wall",
-                f"Its bore is {in_mm(bearing.bore_mm)}, its outer diameter "
-                f"{in_mm(bearing.outer_mm)}.",
-                "Make the bearing twice as wide as its bore",
+                say("consistency.bearing-has-no-wall", name=bearing.name),
+                say(
+                    "consistency.its-bore-is-its-outer-diameter",
+                    bore_mm=in_mm(bearing.bore_mm),
+                    outer_mm=in_mm(bearing.outer_mm),
+                ),
+                say("consistency.make-the-bearing-twice-as-wide-as-its-bore"),
                 (("kit", "bearings", number, "outer_mm"), min(2 * bearing.bore_mm, 100_000.0)),
             )
 
@@ -209,13 +243,13 @@ def _lever(vehicle: Vehicle) -> Iterator[Finding]:
             place = _between(slot.fulcrum_mm, low, high)
             changes.append((("box", "slots", number, "fulcrum_mm"), place))
     if changes:
-        gears = f" Gears {', '.join(astray)} lie outside." if astray else ""
+        gears = say("consistency.gears-lie-outside", listed=", ".join(astray)) if astray else ""
         yield _found(
             "fulcrum-stops",
             "gearbox" if astray else "lever drive",
-            "Fulcrum and stops do not agree",
+            say("consistency.fulcrum-and-stops-do-not-agree"),
             f"{_stops_text(drive)}{gears}",
-            "Put the fulcrum between its stops",
+            say("consistency.put-the-fulcrum-between-its-stops"),
             *changes,
         )
 
@@ -225,10 +259,11 @@ def _between(value: float, low: float, high: float) -> float:
 
 
 def _stops_text(drive: LeverDrive) -> str:
-    return (
-        f"The stops stand at {bare(in_mm(drive.stop_low_mm))} and {in_mm(drive.stop_high_mm)}, "
-        "the fulcrum at "
-        f"{in_mm(drive.fulcrum_mm)}."
+    return say(
+        "consistency.the-stops-stand-at-and-the-fulcrum-at",
+        stop_low_mm=bare(in_mm(drive.stop_low_mm)),
+        stop_high_mm=in_mm(drive.stop_high_mm),
+        fulcrum_mm=in_mm(drive.fulcrum_mm),
     )
 
 
@@ -238,19 +273,26 @@ def _others(vehicle: Vehicle) -> Iterator[Finding]:
         yield _found(
             "thin-sleeve",
             "layout",
-            "Gears meet inside the thin sleeve",
-            f"Gears reach {in_mm(frame.recess_mm)} over either face of a thin sleeve of "
-            f"{in_mm(frame.thin_mm)}; nothing is left between them.",
-            "Let gears reach a quarter of the sleeve",
+            say("consistency.gears-meet-inside-the-thin-sleeve"),
+            say(
+                "consistency.gears-reach-over-either-face-of-a-thin",
+                recess_mm=in_mm(frame.recess_mm),
+                thin_mm=in_mm(frame.thin_mm),
+            ),
+            say("consistency.let-gears-reach-a-quarter-of-the-sleeve"),
             (("frame", "recess_mm"), frame.thin_mm / 4),
         )
     if clutch is not None and clutch.inner_mm > clutch.outer_mm:
         yield _found(
             "clutch-ring",
             "clutch",
-            "Inside and outside of the clutch lining are exchanged",
-            f"The inside measures {in_mm(clutch.inner_mm)}, the outside {in_mm(clutch.outer_mm)}.",
-            "Exchange inside and outside",
+            say("consistency.inside-and-outside-of-the-clutch-lining-are"),
+            say(
+                "consistency.the-inside-measures-the-outside",
+                inner_mm=in_mm(clutch.inner_mm),
+                outer_mm=in_mm(clutch.outer_mm),
+            ),
+            say("consistency.exchange-inside-and-outside"),
             (("clutch", "inner_mm"), clutch.outer_mm),
             (("clutch", "outer_mm"), clutch.inner_mm),
         )
@@ -261,10 +303,14 @@ def _others(vehicle: Vehicle) -> Iterator[Finding]:
             yield _found(
                 "reach-range",
                 "balance",
-                "Reach lies outside its range",
-                f"The reach is {in_mm(balance.reach_mm)}, the range {balance.reach_low_mm:g} to "
-                f"{in_mm(balance.reach_high_mm)}.",
-                "Put the reach inside its range",
+                say("consistency.reach-lies-outside-its-range"),
+                say(
+                    "consistency.the-reach-is-the-range-to",
+                    reach_mm=in_mm(balance.reach_mm),
+                    reach_low_mm=balance.reach_low_mm,
+                    reach_high_mm=in_mm(balance.reach_high_mm),
+                ),
+                say("consistency.put-the-reach-inside-its-range"),
                 (("balance", "reach_low_mm"), low),
                 (("balance", "reach_high_mm"), high),
                 (("balance", "reach_mm"), _between(balance.reach_mm, low, high)),
@@ -275,9 +321,9 @@ def _others(vehicle: Vehicle) -> Iterator[Finding]:
         yield _found(
             "drop-gears",
             "axle",
-            "One of the two drop gears is missing",
-            "Drop gears come in pairs, so none is counted until both tooth counts are given.",
-            "Use two equal drop gears",
+            say("consistency.one-of-the-two-drop-gears-is-missing"),
+            say("consistency.drop-gears-come-in-pairs-so-none-is-counted"),
+            say("consistency.use-two-equal-drop-gears"),
             (("running", "line", "drop_driver"), teeth),
             (("running", "line", "drop_driven"), teeth),
         )
@@ -293,10 +339,13 @@ def _lost(vehicle: Vehicle) -> Iterator[Finding]:
         yield _found(
             "readings-lost",
             "trial",
-            "Readings belong to a gear that is gone",
-            f"{count} of {len(vehicle.trial.readings)} were taken in gears that this vehicle no "
-            "longer has. They are kept and count for nothing.",
-            "Forget these readings",
+            say("consistency.readings-belong-to-a-gear-that-is-gone"),
+            say(
+                "consistency.of-were-taken-in-gears-that-this-vehicle-no",
+                count=count,
+                count_of_readings=len(vehicle.trial.readings),
+            ),
+            say("consistency.forget-these-readings"),
             (("trial", "readings"), readings),
             severity=Severity.NOTE,
         )
@@ -305,9 +354,9 @@ def _lost(vehicle: Vehicle) -> Iterator[Finding]:
         yield _found(
             "positions-lost",
             "box",
-            "The drum has positions for gears that are gone",
-            "Its order names gears that this vehicle no longer has.",
-            "Leave them out",
+            say("consistency.the-drum-has-positions-for-gears-that-are"),
+            say("consistency.its-order-names-gears-that-this-vehicle-no"),
+            say("consistency.leave-them-out"),
             (("shifting", "drum", "order"), [gear for gear in order if gear not in gears]),
         )
     versions = {r.value for r in lost if r.what == "version"}
@@ -319,9 +368,12 @@ def _lost(vehicle: Vehicle) -> Iterator[Finding]:
         yield _found(
             "versions-lost",
             "log",
-            "Log entries belong to a version that is gone",
-            f"No version is called {' or '.join(sorted(versions))} any more.",
-            "Untie these entries",
+            say("consistency.log-entries-belong-to-a-version-that-is-gone"),
+            say(
+                "consistency.no-version-is-called-any-more",
+                listed=say("consistency.or").join(sorted(versions)),
+            ),
+            say("consistency.untie-these-entries"),
             (("log", "entries"), entries),
             severity=Severity.NOTE,
         )

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Sequence
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import MARK, METRIC, UnitChoice, write
+from mild_badger.core.message import say
 
 __all__ = ["bare_cell", "csv_text", "split_line"]
 
@@ -39,11 +40,15 @@ def split_line(line: str, mark: str) -> list[str]:
         The line is far longer than any row of a table.
     """
     if len(line) > LONGEST_LINE:
-        raise InputError(f"A line of {len(line)} letters is no row of a table of gears.")
+        raise InputError(
+            say("csv-text.a-line-of-letters-is-no-row-of-a-table-of", count_of_line=len(line))
+        )
     try:
         return [bare_cell(cell) for cell in next(csv.reader([line], delimiter=mark), [])]
     except csv.Error as error:
-        raise InputError(f"{line[:40]!r} is no row of a table: {error}.") from error
+        raise InputError(
+            say("csv-text.is-no-row-of-a-table", line=line[:40], error=error)
+        ) from error
 
 
 def bare_cell(cell: str) -> str:

@@ -35,6 +35,7 @@ from mild_badger.core.functions.result import FunctionResult, function_result
 from mild_badger.core.layout.gear import place_gear
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import ProfileShift
+from mild_badger.core.message import say
 from mild_badger.core.performance.chart import SawLeg, SpeedLine, saw_teeth, speed_lines
 from mild_badger.core.ratios.final_drive import (
     factor_square,
@@ -71,8 +72,8 @@ from mild_badger.core.workshop.parts import PartLine, parts_needed, parts_spare
 
 AXLE_WORDS = {
     "open": "open",
-    "locked": "solid axle",
-    "none": "one wheel driven",
+    "locked": say("evaluate.solid-axle"),
+    "none": say("evaluate.one-wheel-driven"),
     "planetary": "planetary",
 }
 
@@ -428,17 +429,17 @@ def _axle(vehicle: Vehicle, train: Drivetrain, situation: Situation, rpm: float)
 
 def _describe_kind(vehicle: Vehicle, situation: Situation) -> str:
     if situation.locked and vehicle.differential.kind in ("open", "planetary"):
-        return "differential locked"
+        return say("evaluate.differential-locked")
     return AXLE_WORDS[vehicle.differential.kind]
 
 
 def _describe_road(road: Road) -> str:
     match road:
         case Turn(radius, towards):
-            return f"turn to the {towards}, R {in_mm(radius, 0)}"
+            return say("evaluate.turn-to-the-r", towards=towards, radius=in_mm(radius, 0))
         case HeldWheel(side):
-            return f"{side} wheel held"
+            return say("evaluate.wheel-held", side=side)
         case LiftedWheel(side):
-            return f"{side} wheel lifted"
+            return say("evaluate.wheel-lifted", side=side)
         case _:
-            return "straight ahead"
+            return say("evaluate.straight-ahead")

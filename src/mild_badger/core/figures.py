@@ -24,6 +24,7 @@ __all__ = [
     "M_S",
     "NEWTON",
     "N_MM",
+    "Figure",
     "Parts",
     "UnitChoice",
     "bare",
@@ -105,9 +106,23 @@ def _unit_of(symbol: str) -> tuple[Kind, Unit] | None:
     return None
 
 
+class Figure(str):
+    """A figure as it is written, which knows its value and the unit that the value is in."""
+
+    value: float
+    unit: str
+
+    @classmethod
+    def of(cls, text: str, value: float, unit: str) -> "Figure":
+        """Make the figure of a text."""
+        figure = cls(text)
+        figure.value, figure.unit = value, unit
+        return figure
+
+
 def _figure(
     value: float, symbol: str, digits: int | None, *, significant: int | None, sign: bool
-) -> str:
+) -> Figure:
     form = f".{digits}f" if digits is not None else f".{significant}g" if significant else "g"
     text = f"{value:+{form}}" if sign else f"{value:{form}}"
     if "e" in text:
@@ -115,7 +130,7 @@ def _figure(
     if not any(c in text for c in "123456789"):
         text = text.lstrip("-")
     exact = EXACT if digits is None and not significant else ""
-    return f"{MARK}{exact}{text.replace('-', '−')} {symbol}{MARK}"
+    return Figure.of(f"{MARK}{exact}{text.replace('-', '−')} {symbol}{MARK}", value, symbol)
 
 
 def in_unit(
@@ -180,7 +195,8 @@ def bare(figure: str) -> str:
         exact, _, sign, number, symbol = match.groups()
         return f"{MARK}{exact}{HIDDEN[symbol]}{sign}{number}{MARK}"
 
-    return _FIGURE.sub(hide, figure)
+    hidden = _FIGURE.sub(hide, figure)
+    return Figure.of(hidden, figure.value, figure.unit) if isinstance(figure, Figure) else hidden
 
 
 def in_a_row(figures: Iterable[str], apart: str = ", ") -> str:

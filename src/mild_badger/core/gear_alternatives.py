@@ -9,6 +9,7 @@ from mild_badger.core.evaluate import gear_motion, gear_turns
 from mild_badger.core.mechanisms.display.result import crank_turns
 from mild_badger.core.mesh.centres import centre_of, fits_between
 from mild_badger.core.mesh.seats import seats_well
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import gear_ratio
 from mild_badger.core.results import GearMotion, GearTurns
 from mild_badger.core.situation import Situation
@@ -104,8 +105,13 @@ def swaps_in(
         teeth = changed.driver if role == "driver" else changed.driven
         mate = changed.driven if role == "driver" else changed.driver
         moved = mate != (here.driven if role == "driver" else here.driver)
-        also = f" with {mate}" if moved else ""
-        label = f"Use {teeth} teeth{also} in the {vehicle.train_title(key)}"
+        also = say("gear-alternatives.with", mate=mate) if moved else ""
+        label = say(
+            "gear-alternatives.use-teeth-in-the",
+            teeth=teeth,
+            also=also,
+            train_title=vehicle.train_title(key),
+        )
         edit = Edit(label, set_shared(vehicle, key, after).changes)
         with_it: Vehicle = replaced(vehicle, path, after)
         known = (
@@ -231,9 +237,16 @@ def change_places(vehicle: Vehicle) -> tuple[tuple[str, ChangeGear], ...]:
             trains.append((own, train_at(vehicle, own)))
     return tuple(
         (
-            f"{vehicle.train_title(key)}, {pair.driver if role == 'driver' else pair.driven} "
-            "teeth of "
-            f"{pair.driver}:{pair.driven} ({'drives' if role == 'driver' else 'is driven'})",
+            say(
+                "gear-alternatives.teeth-of",
+                train_title=vehicle.train_title(key),
+                driver=pair.driver if role == "driver" else pair.driven,
+                driver_2=pair.driver,
+                driven=pair.driven,
+                word=say("gear-alternatives.drives")
+                if role == "driver"
+                else say("gear-alternatives.is-driven"),
+            ),
             ChangeGear.model_construct(train=key, pair=own, role=role),
         )
         for key, train in trains

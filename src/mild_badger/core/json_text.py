@@ -4,6 +4,7 @@ import json
 from typing import Any
 
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.message import say
 
 __all__ = ["parse_json"]
 
@@ -22,16 +23,16 @@ def parse_json(text: str | bytes) -> Any:
         return json.loads(text.removeprefix("\ufeff"))
     except UnicodeDecodeError as error:
         raise DocumentError(
-            f"The file is not UTF-8 text (byte {error.start + 1}). It is no file of this program, "
-            "or it was damaged."
+            say("json-text.the-file-is-not-utf-8-text-byte-it-is-no", start=error.start + 1)
         ) from error
     except json.JSONDecodeError as error:
         raise DocumentError(
-            f"The file is not complete JSON: {error.msg} at line {error.lineno}, "
-            f"column {error.colno}. It was cut short or edited wrongly; "
-            "a backup beside it would end in .bak."
+            say(
+                "json-text.the-file-is-not-complete-json-at-line-column",
+                msg=error.msg,
+                lineno=error.lineno,
+                colno=error.colno,
+            )
         ) from error
     except (RecursionError, ValueError) as error:
-        raise DocumentError(
-            "The file holds nested lists or numbers larger than this program ever writes."
-        ) from error
+        raise DocumentError(say("json-text.the-file-holds-nested-lists-or-numbers")) from error

@@ -11,6 +11,7 @@ from mild_badger.core.findings.finding import Severity
 from mild_badger.core.ids import GearId
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.shift import ProfileShift
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.box import GearPair, Link
 
 __all__ = ["AxleResult", "GearMotion", "GearResult", "GearState", "GearTurns", "Sign", "Station"]
@@ -24,7 +25,7 @@ class GearState(StrEnum):
 
     DRIVES = "drives"
     LOCKED = "locked"
-    EMPTY = "no train yet"
+    EMPTY = say("results.no-train-yet")
 
 
 class GearTurns(NamedTuple):

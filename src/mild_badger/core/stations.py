@@ -6,6 +6,7 @@ from fractions import Fraction
 from mild_badger.core.figures import in_km_h, in_m_s, in_mm, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity, worst_severity
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
+from mild_badger.core.message import say
 from mild_badger.core.performance.motor import torque_at
 from mild_badger.core.ratios.final_drive import overall_final_ratio
 from mild_badger.core.results import AxleResult, GearResult, GearState, Sign, Station
@@ -32,7 +33,7 @@ class _Drive:
 
     @property
     def stood(self) -> str:
-        return "stands" if self.axle.stalls else "not driven"
+        return "stands" if self.axle.stalls else say("stations.not-driven")
 
     @property
     def torque_n_mm(self) -> float:
@@ -101,7 +102,10 @@ def _motor(drive: _Drive) -> Station:
         ratio_so_far=1.0,
         direction=turns,
         figure=_rpm(drive.rpm),
-        details=(in_n_mm(drive.torque_n_mm, 0), f"turns {'+' if turns > 0 else '−'}"),
+        details=(
+            in_n_mm(drive.torque_n_mm, 0),
+            say("stations.turns", value="+" if turns > 0 else "−"),
+        ),
         mark=drive.mark("motor"),
     )
 
@@ -122,8 +126,8 @@ def _clutch(drive: _Drive, *, released: bool) -> tuple[Station, ...]:
         direction=0 if released else turns,
         figure="released" if released else "closed",
         details=(
-            f"holds {in_n_mm(figures.wear, 0)}",
-            f"{figures.margin(stall):.2f} × the stall torque",
+            say("stations.holds", wear=in_n_mm(figures.wear, 0)),
+            say("stations.the-stall-torque", margin=figures.margin(stall)),
         ),
         mark=drive.mark("clutch"),
     )
@@ -132,16 +136,17 @@ def _clutch(drive: _Drive, *, released: bool) -> tuple[Station, ...]:
 
 def _box(drive: _Drive, gears: tuple[str, ...]) -> Station:
     gear = drive.gear
-    torque, ratio, words = None, None, ("no torque", "")
+    torque, ratio = None, None
+    words: tuple[str, str] = (say("stations.no-torque"), "")
     if gear is not None and gear.ratio is not None:
         ratio = abs(float(gear.ratio))
         torque = drive.torque_n_mm * ratio * gear.box_efficiency
         sign = "+" if gear.box_rpm and gear.box_rpm > 0 else "−"
-        words = (in_n_mm(torque, 0), f"{ratio:.3f} : 1, turns {sign}")
+        words = (in_n_mm(torque, 0), say("stations.1-turns", ratio=ratio, sign=sign))
     output = gear.box_rpm if gear is not None else None
     return Station(
         key="box",
-        name=f"Box · {drive.vehicle.gear_name(drive.chosen or 'N')}",
+        name=say("stations.box", gear_name=drive.vehicle.gear_name(drive.chosen or "N")),
         rpm=output,
         torque_n_mm=torque,
         ratio_so_far=ratio,
@@ -157,9 +162,9 @@ def _final_drive(drive: _Drive) -> Station:
     final = drive.vehicle.final_drive
     housing = drive.axle.housing_rpm if drive.gear is not None else None
     torque, overall = drive.axle_torque_n_mm, drive.overall
-    first = "no torque"
+    first = say("stations.no-torque")
     if torque is not None and overall is not None:
-        first = f"{in_n_mm(torque, 0)} · {overall:.1f} : 1 in all"
+        first = say("stations.1-in-all", torque=in_n_mm(torque, 0), overall=overall)
     return Station(
         key="final drive",
         name="Final drive",
@@ -170,7 +175,11 @@ def _final_drive(drive: _Drive) -> Station:
         figure=drive.stood if housing is None else _rpm(housing),
         details=(
             first,
-            f"{float(overall_final_ratio(drive.vehicle)):.3f} : 1, crown on the {final.crown_side}",
+            say(
+                "stations.1-crown-on-the",
+                overall_final_ratio=float(overall_final_ratio(drive.vehicle)),
+                crown_side=final.crown_side,
+            ),
         ),
         mark=drive.mark("final drive"),
     )
@@ -198,10 +207,13 @@ def _wheels(drive: _Drive) -> Station:
     if gear is not None and gear.speed_mm_s is not None and gear.full_size_mm_s is not None:
         figure = in_m_s(abs(gear.speed_mm_s) / 1000, 2)
         full = abs(km_per_hour(gear.full_size_mm_s))
-        words = (f"{in_km_h(full, 0)} at 1:{vehicle.scale.denominator:g}", WAYS[gear.direction])
+        words = (
+            say("stations.at-1", full=in_km_h(full, 0), denominator=vehicle.scale.denominator),
+            WAYS[gear.direction],
+        )
     return Station(
         key="wheels",
-        name=f"Wheels ø {in_mm(vehicle.wheels.diameter_mm)}",
+        name=say("stations.wheels", diameter_mm=in_mm(vehicle.wheels.diameter_mm)),
         rpm=drive.axle.left_rpm,
         rpm_other=drive.axle.right_rpm,
         torque_n_mm=drive.axle_torque_n_mm,
@@ -214,7 +226,7 @@ def _wheels(drive: _Drive) -> Station:
 
 
 def _rpm(rpm: float) -> str:
-    return f"{rpm:,.0f} rpm".replace(",", " ").replace("-", "−")
+    return say("stations.rpm", rpm=rpm).replace(",", " ").replace("-", "−")
 
 
 def _bare(rpm: float | None) -> str:

@@ -10,6 +10,7 @@ from mild_badger.core.axle.steering import steering_result
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.ids import VersionId
+from mild_badger.core.message import say
 from mild_badger.core.performance.pull import pulls
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -70,19 +71,21 @@ def save_version(vehicle: Vehicle, name: str, date: str, note: str = "") -> Edit
     """
     name = name.strip()
     if not name:
-        raise InputError("A version needs a name, as 'before the new box'.")
+        raise InputError(say("versions.a-version-needs-a-name-as-before-the-new-box"))
     if any(version.name == name for version in vehicle.versions):
-        raise InputError(f"There is a version {name} already; take another name.")
+        raise InputError(say("versions.there-is-a-version-already-take-another-name", name=name))
     data = vehicle.model_dump(mode="json", exclude={"versions"})
     identity = VersionId(vehicle.new_id(name, (version.id for version in vehicle.versions)))
     kept = Version(id=identity, name=name, date=date, note=note, data=data)
-    return Edit(f"Keep version {name}", (Change(("versions",), (*vehicle.versions, kept)),))
+    return Edit(
+        say("versions.keep-version", name=name), (Change(("versions",), (*vehicle.versions, kept)),)
+    )
 
 
 def remove_version(vehicle: Vehicle, name: str) -> Edit:
     """Forget a version."""
     rest = tuple(version for version in vehicle.versions if version.name != name)
-    return Edit(f"Forget version {name}", (Change(("versions",), rest),))
+    return Edit(say("versions.forget-version", name=name), (Change(("versions",), rest),))
 
 
 def version_vehicle(vehicle: Vehicle, name: str | None) -> Vehicle:
@@ -97,11 +100,11 @@ def version_vehicle(vehicle: Vehicle, name: str | None) -> Vehicle:
         return vehicle
     kept = next((version for version in vehicle.versions if version.name == name), None)
     if kept is None:
-        raise InputError(f"There is no version {name}.")
+        raise InputError(say("versions.there-is-no-version", name=name))
     try:
         return Vehicle.model_validate({**kept.data, "versions": []})
     except ValueError as error:
-        raise InputError(f"Version {name} cannot be read: {error}") from error
+        raise InputError(say("versions.version-cannot-be-read", name=name, error=error)) from error
 
 
 def restore_version(vehicle: Vehicle, name: str) -> Edit:
@@ -115,7 +118,7 @@ def restore_version(vehicle: Vehicle, name: str) -> Edit:
     kept = version_vehicle(vehicle, name)
     fields = [field for field in Vehicle.model_fields if field not in STAY]
     changes = tuple(Change((field,), getattr(kept, field)) for field in fields)
-    return Edit(f"Go back to version {name}", changes, own_ids=True)
+    return Edit(say("versions.go-back-to-version", name=name), changes, own_ids=True)
 
 
 def compare_figures(one: Vehicle, other: Vehicle) -> tuple[ComparedFigure, ...]:
@@ -135,24 +138,35 @@ def _figures(one: Evaluation, other: Evaluation) -> Iterator[ComparedFigure]:
         for name in names:
             before, after = (table.get((kind, name)) for table in tables)
             if before is not None or after is not None:
-                yield ComparedFigure(f"{kind}, gear {called(name)}", unit, before, after)
+                yield ComparedFigure(
+                    say("versions.gear", kind=kind, called=called(name)), unit, before, after
+                )
     rooms = [clearance(e.vehicle) for e in (one, other)]
     steers = [steering_result(e.vehicle) for e in (one, other)]
     yield ComparedFigure("final drive", "", float(one.final_ratio), float(other.final_ratio))
     yield ComparedFigure(
-        "worst ratio error", "%", one.worst_error_percent, other.worst_error_percent
+        say("versions.worst-ratio-error"), "%", one.worst_error_percent, other.worst_error_percent
     )
-    yield ComparedFigure("ground clearance", "mm", rooms[0].ground_mm, rooms[1].ground_mm)
+    yield ComparedFigure(
+        say("versions.ground-clearance"), "mm", rooms[0].ground_mm, rooms[1].ground_mm
+    )
     yield ComparedFigure("breakover", "°", rooms[0].breakover_deg, rooms[1].breakover_deg)
     yield ComparedFigure("lock", "°", steers[0].lock_deg, steers[1].lock_deg)
     yield ComparedFigure(
-        "turning radius", "mm", steers[0].least_radius_mm, steers[1].least_radius_mm
+        say("versions.turning-radius"), "mm", steers[0].least_radius_mm, steers[1].least_radius_mm
     )
     yield ComparedFigure(
-        "power lost in the box, drag left out", "%", one.box_loss_percent, other.box_loss_percent
+        say("versions.power-lost-in-the-box-drag-left-out"),
+        "%",
+        one.box_loss_percent,
+        other.box_loss_percent,
     )
-    yield ComparedFigure("gears in all", "", float(one.total_gears), float(other.total_gears))
-    yield ComparedFigure("parts in all", "", float(one.part_count), float(other.part_count))
+    yield ComparedFigure(
+        say("versions.gears-in-all"), "", float(one.total_gears), float(other.total_gears)
+    )
+    yield ComparedFigure(
+        say("versions.parts-in-all"), "", float(one.part_count), float(other.part_count)
+    )
     if one.vehicle.running is not None or other.vehicle.running is not None:
         masses = [running_of(e.vehicle).chassis.mass_kg for e in (one, other)]
         yield ComparedFigure("mass", "kg", masses[0], masses[1])

@@ -1,16 +1,6 @@
-"""One plural rule, one minus sign, one way to begin a sentence."""
+"""One minus sign, one way to begin a sentence."""
 
-__all__ = ["capitalized", "counted", "plural", "signed"]
-
-
-def plural(noun: str, count: float, many: str = "") -> str:
-    """Give a noun as it stands behind a count: 1 turn, 0 turns, 2 turns, 2 axes."""
-    return noun if count == 1 else many or f"{noun}s"
-
-
-def counted(count: int, noun: str, many: str = "") -> str:
-    """Write a count and its noun."""
-    return f"{count} {plural(noun, count, many)}"
+__all__ = ["capitalized", "signed"]
 
 
 def signed(value: float, form: str) -> str:

@@ -7,6 +7,7 @@ from typing import Literal
 
 from mild_badger.core.errors import FileAccessError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.message import say
 from mild_badger.core.publish.book import plan_book
 from mild_badger.core.publish.drawings import drawing_files, template_files
 from mild_badger.core.publish.sheet import sheet_pdf
@@ -62,7 +63,9 @@ def export(
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
-        raise FileAccessError(f"Cannot make the folder {folder}: {error.strerror}.") from error
+        raise FileAccessError(
+            say("files.cannot-make-the-folder", folder=folder, strerror=error.strerror)
+        ) from error
     evaluation = evaluate(vehicle)
     files = {
         "gears.csv": gears_csv(evaluation).encode(),

@@ -8,6 +8,7 @@ from hashlib import sha256
 from pathlib import Path
 
 from mild_badger.core.errors import FileAccessError
+from mild_badger.core.message import say
 
 __all__ = ["LARGEST_FILE_BYTES", "FileStamp", "read_file", "read_text", "reason", "shown"]
 
@@ -48,21 +49,32 @@ def read_file(path: Path, *, most: int = LARGEST_FILE_BYTES) -> bytes:
         # Not waiting: opening a pipe nobody writes to would last for ever.
         handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_NOCTTY | os.O_CLOEXEC)
     except (OSError, ValueError) as error:
-        raise FileAccessError(f"Cannot read {shown(path)}: {reason(error)}") from error
+        raise FileAccessError(
+            say("files.cannot-read", path=shown(path), reason=reason(error))
+        ) from error
     kind = os.fstat(handle).st_mode
     if not stat.S_ISREG(kind):
         os.close(handle)
-        what = "is a folder" if stat.S_ISDIR(kind) else "is a device or a pipe"
-        raise FileAccessError(f"Cannot read {shown(path)}: that {what}. Choose a file on disk.")
+        what = (
+            say("files.is-a-folder") if stat.S_ISDIR(kind) else say("files.is-a-device-or-a-pipe")
+        )
+        raise FileAccessError(
+            say("files.cannot-read-that-choose-a-file-on-disk", path=shown(path), what=what)
+        )
     with os.fdopen(handle, "rb") as stream:
         try:
             data = stream.read(most + 1) if os.fstat(stream.fileno()).st_size <= most else None
         except OSError as error:
-            raise FileAccessError(f"Cannot read {shown(path)}: {reason(error)}") from error
+            raise FileAccessError(
+                say("files.cannot-read", path=shown(path), reason=reason(error))
+            ) from error
     if data is None or len(data) > most:
         raise FileAccessError(
-            f"{shown(path)} holds more than {most // 1_000_000} million bytes, far more than this "
-            "program writes. Choose another file."
+            say(
+                "files.holds-more-than-million-bytes-far-more-than",
+                path=shown(path),
+                most=most // 1000000,
+            )
         )
     return data
 
@@ -79,26 +91,26 @@ def read_text(path: Path) -> str:
         return read_file(path).decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise FileAccessError(
-            f"{shown(path)} is not UTF-8 text. Save it from the spreadsheet as CSV (UTF-8)."
+            say("files.is-not-utf-8-text-save-it-from-the", path=shown(path))
         ) from error
 
 
 def reason(error: Exception) -> str:
     """Say why a file could not be used, and what to do."""
     remedies = {
-        errno.ENOSPC: "the disk is full. Free some space or save elsewhere.",
-        errno.EDQUOT: "your disk quota is used up. Free some space or save elsewhere.",
-        errno.EROFS: "that place is read-only. Save elsewhere.",
-        errno.EACCES: "you may not do that there. Check the permissions or choose another place.",
-        errno.EPERM: "you may not do that there. Check the permissions or choose another place.",
-        errno.ENOENT: "there is no such file or folder. Check the name.",
-        errno.EISDIR: "that is a folder. Choose a file.",
-        errno.ENOTDIR: "part of that path is not a folder. Check the name.",
-        errno.ENAMETOOLONG: "the name is too long. Choose a shorter one.",
-        errno.ELOOP: "its links lead round in a circle. Choose the file itself.",
-        errno.ENXIO: "that is a device or a pipe, not a file. Choose a file on disk.",
-        errno.ENODEV: "that is a device, not a file. Choose a file on disk.",
+        errno.ENOSPC: say("files.the-disk-is-full-free-some-space-or-save"),
+        errno.EDQUOT: say("files.your-disk-quota-is-used-up-free-some-space"),
+        errno.EROFS: say("files.that-place-is-read-only-save-elsewhere"),
+        errno.EACCES: say("files.you-may-not-do-that-there-check-the"),
+        errno.EPERM: say("files.you-may-not-do-that-there-check-the"),
+        errno.ENOENT: say("files.there-is-no-such-file-or-folder-check-the"),
+        errno.EISDIR: say("files.that-is-a-folder-choose-a-file"),
+        errno.ENOTDIR: say("files.part-of-that-path-is-not-a-folder-check-the"),
+        errno.ENAMETOOLONG: say("files.the-name-is-too-long-choose-a-shorter-one"),
+        errno.ELOOP: say("files.its-links-lead-round-in-a-circle-choose-the"),
+        errno.ENXIO: say("files.that-is-a-device-or-a-pipe-not-a-file-choose"),
+        errno.ENODEV: say("files.that-is-a-device-not-a-file-choose-a-file-on"),
     }
     if not isinstance(error, OSError):
-        return "that is no usable file name."
+        return say("files.that-is-no-usable-file-name")
     return remedies.get(error.errno or 0, f"{error.strerror or 'it failed'}.")

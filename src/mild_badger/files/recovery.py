@@ -12,6 +12,7 @@ from pydantic import AwareDatetime, BaseModel, ConfigDict, ValidationError
 
 from mild_badger.core.errors import BadgerError, FileAccessError
 from mild_badger.core.json_text import parse_json
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.codec import decode_data, encode
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.files.reader import FileStamp, read_file, reason, shown
@@ -73,7 +74,9 @@ def write_recovery(
         folder.mkdir(parents=True, exist_ok=True, mode=0o700)
         folder.chmod(0o700)
     except OSError as error:
-        raise FileAccessError(f"Cannot make {shown(folder)}: {reason(error)}") from error
+        raise FileAccessError(
+            say("files.cannot-make", folder=shown(folder), reason=reason(error))
+        ) from error
     write_file(file, json.dumps(body, ensure_ascii=False).encode(), private=True)
     return file
 

@@ -8,6 +8,7 @@ import stat
 from pathlib import Path
 
 from mild_badger.core.errors import FileAccessError
+from mild_badger.core.message import say
 from mild_badger.files.reader import LARGEST_FILE_BYTES, FileStamp, read_file, reason, shown
 
 __all__ = ["FileChangedError", "check_unchanged", "process_started", "write_file"]
@@ -35,7 +36,7 @@ def check_unchanged(path: Path, before: FileStamp | None) -> None:
         return
     if before is None or size != before.size or FileStamp.of(read_file(path)) != before:
         raise FileChangedError(
-            f"{shown(path)} was changed by another program or window since it was opened here."
+            say("files.was-changed-by-another-program-or-window", path=shown(path))
         )
 
 
@@ -59,9 +60,12 @@ def write_file(
     """
     if len(data) > LARGEST_FILE_BYTES:
         raise FileAccessError(
-            f"{shown(path)} would hold {len(data) / 1e6:.0f} million bytes, more than the "
-            f"{LARGEST_FILE_BYTES // 1_000_000} that can be opened again. Take old versions or log "
-            "entries out first."
+            say(
+                "files.would-hold-million-bytes-more-than-the-that",
+                path=shown(path),
+                count_of_data=len(data) / 1000000.0,
+                largest_file_bytes=LARGEST_FILE_BYTES // 1000000,
+            )
         )
     scratch: Path | None = None
     try:
@@ -85,7 +89,9 @@ def write_file(
         if scratch is not None:
             with contextlib.suppress(OSError):
                 scratch.unlink()
-        raise FileAccessError(f"Cannot write {shown(path)}: {reason(error)}") from error
+        raise FileAccessError(
+            say("files.cannot-write", path=shown(path), reason=reason(error))
+        ) from error
     _sync_folder(target.parent)
     _sweep(target)
     return FileStamp.of(data)
@@ -107,10 +113,12 @@ def _mode_of(target: Path) -> int | None:
     except FileNotFoundError:
         return None
     if stat.S_ISDIR(state.st_mode):
-        raise FileAccessError(f"Cannot write {shown(target)}: that is a folder. Choose a file.")
+        raise FileAccessError(
+            say("files.cannot-write-that-is-a-folder-choose-a-file", target=shown(target))
+        )
     if not stat.S_ISREG(state.st_mode):
         raise FileAccessError(
-            f"Cannot write {shown(target)}: that is a device or a pipe. Choose a file on disk."
+            say("files.cannot-write-that-is-a-device-or-a-pipe", target=shown(target))
         )
     return stat.S_IMODE(state.st_mode)
 

@@ -18,6 +18,9 @@ from typing import IO, Any
 from pydantic import BaseModel
 
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.figures import Figure
+from mild_badger.core.message import Message, say
+from mild_badger.core.vehicle.sleeves import SleeveId
 from mild_badger.jobs.registry import PARTS, work_of
 
 __all__ = ["decode", "encode", "known_types", "read_job", "read_message", "write_message"]
@@ -52,7 +55,7 @@ def read_message(stream: IO[bytes], job: str) -> list[Any]:
     try:
         return [decode(part, job) for part in parts]
     except (ValueError, TypeError, KeyError, RecursionError) as error:
-        raise DocumentError(f"The answer cannot be read ({error!r}).") from error
+        raise DocumentError(say("jobs.the-answer-cannot-be-read", error=error)) from error
 
 
 def read_job(stream: IO[bytes]) -> tuple[str, tuple[Any, ...]]:
@@ -71,7 +74,7 @@ def read_job(stream: IO[bytes]) -> tuple[str, tuple[Any, ...]]:
         work_of(name)
         return name, decode(arguments, name)
     except (ValueError, TypeError, KeyError, RecursionError) as error:
-        raise DocumentError(f"There is no such job ({error!r}).") from error
+        raise DocumentError(say("jobs.there-is-no-such-job", error=error)) from error
 
 
 def _parts(stream: IO[bytes]) -> list[Any]:
@@ -80,16 +83,16 @@ def _parts(stream: IO[bytes]) -> list[Any]:
         raise EOFError
     size = int.from_bytes(head, "big")
     if size > LARGEST_MESSAGE:
-        raise DocumentError("The message is longer than any answer.")
+        raise DocumentError(say("jobs.the-message-is-longer-than-any-answer"))
     data = stream.read(size)
     if len(data) < size:
         raise EOFError
     try:
         parts = json.loads(data)
     except (ValueError, RecursionError) as error:
-        raise DocumentError("The message is no JSON.") from error
+        raise DocumentError(say("jobs.the-message-is-no-json")) from error
     if not isinstance(parts, list):
-        raise DocumentError("The message is no list.")
+        raise DocumentError(say("jobs.the-message-is-no-list"))
     return parts
 
 
@@ -104,6 +107,14 @@ def encode(value: Any) -> Any:
     kind = type(value)
     if value is None or kind in (bool, str, int, float):
         return value
+    if isinstance(value, Message):
+        return {"$say": [value.code, {name: _passed(v) for name, v in value.values.items()}]}
+    if isinstance(value, SleeveId):
+        return {"$sleeve": [value.rail, value.number, list(value.couples)]}
+    if isinstance(value, Figure):
+        return {"$figure": [str(value), value.value, value.unit]}
+    if isinstance(value, str) and not isinstance(value, Enum):
+        return str(value)
     if isinstance(value, Enum):
         return {"$enum": [_name(kind), value.value]}
     if isinstance(value, Fraction):
@@ -131,6 +142,14 @@ def encode(value: Any) -> Any:
     raise TypeError(f"{kind.__qualname__} is no type that a job passes")
 
 
+def _passed(value: Any) -> Any:
+    """Encode what goes into a message; what no job passes goes as it would be read."""
+    try:
+        return encode(value)
+    except TypeError:
+        return str(value)
+
+
 def decode(value: Any, job: str) -> Any:
     """Make a value again; only types that this job's annotations reach.
 
@@ -147,6 +166,13 @@ def decode(value: Any, job: str) -> Any:
         raise ValueError(value.keys())
     ((tag, inner),) = value.items()
     match tag:
+        case "$say":
+            code, values = inner
+            return say(code, **{name: decode(item, job) for name, item in values.items()})
+        case "$sleeve":
+            return SleeveId(*inner)
+        case "$figure":
+            return Figure.of(*inner)
         case "$fraction":
             return Fraction(inner)
         case "$bytes":

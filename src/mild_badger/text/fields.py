@@ -7,6 +7,7 @@ from math import floor, isclose, log10
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import METRIC, UnitChoice, fraction_text
+from mild_badger.core.message import say
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.units import KINDS, MM_PER_INCH, Kind, Unit
 from mild_badger.core.vehicle.edit.change import Change, Path
@@ -156,7 +157,7 @@ def parse_pitch(text: str, *, what: str) -> float | None:
 def _pitch(text: str, what: str) -> float:
     pitch = parse_number(text, what=what)
     if pitch <= 0:
-        raise InputError(f"{what}: a diametral pitch is more than 0. Type one such as 10 DP.")
+        raise InputError(say("text.a-diametral-pitch-is-more-than-0-type-one", what=what))
     return pitch
 
 

@@ -1,23 +1,24 @@
 """The tabs of the window and their pages: keys, and what each page is called."""
 
 from mild_badger.core.mechanisms.registry import MECHANISMS
+from mild_badger.core.message import say
 
 __all__ = ["PAGES"]
 
 PAGES: dict[str, dict[str, str]] = {
     "Vehicle": {"": ""},
-    "Ratios": {"gear": "One gear", "box": "Whole box", "compare": "Compare"},
+    "Ratios": {"gear": say("text.one-gear"), "box": say("text.whole-box"), "compare": "Compare"},
     "Shift": {
         "sleeves": "Sleeves",
         "actuator": "Gate",
-        "table": "Shift table",
+        "table": say("text.shift-table"),
         "play": "Play",
         "losses": "Losses",
         "functions": "Functions",
     },
     "Layout": {
-        "train": "Engaged train",
-        "whole": "Whole box",
+        "train": say("text.engaged-train"),
+        "whole": say("text.whole-box"),
         "stack": "Stack",
         "frame": "Frame",
         "seats": "Seats",
@@ -25,27 +26,32 @@ PAGES: dict[str, dict[str, str]] = {
     "Axle": {
         "turn": "Turn",
         "drive": "Axles",
-        "lesson": "How it works",
+        "lesson": say("text.how-it-works"),
         "steering": "Steering",
         "room": "Clearance",
-        "line": "Shaft line",
+        "line": say("text.shaft-line"),
     },
     "Road": {
         "speed": "Speed",
         "pull": "Pull",
         "losses": "Losses",
         "motors": "Motors",
-        "drive": "Test drive",
+        "drive": say("text.test-drive"),
         "versions": "Versions",
     },
-    "Trial": {"list": "Readings", "tacho": "Tachometer", "built": "As built", "log": "Log"},
+    "Trial": {
+        "list": "Readings",
+        "tacho": "Tachometer",
+        "built": say("text.as-built"),
+        "log": "Log",
+    },
     "Workshop": {
         "parts": "Parts",
         "templates": "Templates",
-        "cut": "Cut list",
+        "cut": say("text.cut-list"),
         "assembly": "Assembly",
-        "apart": "Take apart",
-        "book": "Plan book",
+        "apart": say("text.take-apart"),
+        "book": say("text.plan-book"),
     },
     "Machine": {
         mechanism.page.key: mechanism.title

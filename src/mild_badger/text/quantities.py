@@ -12,6 +12,7 @@ from fractions import Fraction
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import fraction_text
+from mild_badger.core.message import say
 from mild_badger.core.units import KINDS, Kind, Unit
 from mild_badger.text.sentences import listed
 
@@ -97,14 +98,23 @@ def parse_quantity(
     for part in parts:
         unit = unit_called(kind, part.unit) if part.unit else own
         if unit is None or (unit.size is None and grid_unit_mm is None):
-            known = [u.symbol for u in units_of(kind, grid=grid_unit_mm is not None)]
+            symbols = [u.symbol for u in units_of(kind, grid=grid_unit_mm is not None)]
+            known = listed(symbols, say("text.or"))
             raise InputError(
-                f"{what}: {part.unit[:12]!r} is no unit of {kind} here. Use {listed(known, 'or')}."
+                say(
+                    "text.is-no-unit-of-here-use",
+                    what=what,
+                    unit=part.unit[:12],
+                    kind=kind,
+                    known=known,
+                )
             )
         if part.broken and not part.unit and kind == "length" and not own.halved:
             raise _which_fraction(text, what, part, own)
         if len(parts) > 1 and not part.unit:
-            raise InputError(f"{what}: {text.strip()[:40]!r} has a number without a unit.")
+            raise InputError(
+                say("text.has-a-number-without-a-unit", what=what, strip=text.strip()[:40])
+            )
         size = unit.size if unit.size is not None else Fraction(str(grid_unit_mm))
         total += part.value * size
     return sign * total
@@ -114,8 +124,13 @@ def _which_fraction(text: str, what: str, part: _Part, own: Unit) -> InputError:
     plain = f"{float(part.value):.6g}"
     bare = text.strip()
     return InputError(
-        f"{what}: {bare} of an inch? Type {bare} in. If you mean {plain} {own.symbol}, type "
-        f"{plain}."
+        say(
+            "text.of-an-inch-type-in-if-you-mean-type",
+            what=what,
+            bare=bare,
+            plain=plain,
+            symbol=own.symbol,
+        )
     )
 
 
@@ -126,8 +141,13 @@ def _read(text: str, what: str) -> tuple[int, list[_Part]]:
     if grouped:
         plain, decimal = grouped[0].replace(",", ""), grouped[0].replace(",", ".", 1)
         raise InputError(
-            f"{what}: {bare[:40]!r} can be read in two ways. Type {plain} or "
-            f"{decimal.rstrip('0').rstrip('.')}."
+            say(
+                "text.can-be-read-in-two-ways-type-or",
+                what=what,
+                bare=bare[:40],
+                plain=plain,
+                rstrip=decimal.rstrip("0").rstrip("."),
+            )
         )
     for sign, fraction in VULGAR.items():
         bare = bare.replace(sign, f" {fraction}")
@@ -136,7 +156,9 @@ def _read(text: str, what: str) -> tuple[int, list[_Part]]:
     bare = bare.lstrip("+-").strip()
     parts = list(_parts(bare)) if bare and len(bare) <= LONGEST else []
     if not parts:
-        raise InputError(f"{what}: {text.strip()[:40]!r} is not a number. Type one such as 3.45.")
+        raise InputError(
+            say("text.is-not-a-number-type-one-such-as-3-45", what=what, strip=text.strip()[:40])
+        )
     return sign_of, parts
 
 

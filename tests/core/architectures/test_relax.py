@@ -7,11 +7,13 @@ import pytest
 from mild_badger.core.architectures.match import match_box
 from mild_badger.core.architectures.relax import ways_out
 from mild_badger.core.kit.catalogue import shipped_kit
+from mild_badger.core.message import say
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import brick, vehicle_of
+from telling import tells
 
 
 def asked(*ratios: float, kit: Kit | None = None, **settings: object) -> Vehicle:
@@ -26,14 +28,16 @@ POOR = brick().model_copy(
 )
 
 CASES = {
-    "allow 2 pairs": asked(9.0, max_pairs=1),
-    "allow 3 pairs": asked(62.5, max_pairs=2),
-    "leave the stock out": asked(3.0, 3.0, 3.0, within_stock=True, kit=POOR),
-    "allow more gears in a train": asked(6.0, max_gears=3),
-    "allow a greater centre distance": asked(9.0, max_centre_mm=16.0),
-    "leave the grid out": asked(0.1, max_pairs=2, max_gears=4, seated=True, tolerance_percent=0.1),
-    "let barred sizes be used": asked(2.5, max_pairs=1, kit=BARRED),
-    "match the spacing only": asked(3.0, 1.5, max_pairs=1),
+    say("architectures.allow-pairs", more=2): asked(9.0, max_pairs=1),
+    say("architectures.allow-pairs", more=3): asked(62.5, max_pairs=2),
+    say("architectures.leave-the-stock-out"): asked(3.0, 3.0, 3.0, within_stock=True, kit=POOR),
+    say("architectures.allow-more-gears-in-a-train"): asked(6.0, max_gears=3),
+    say("architectures.allow-a-greater-centre-distance"): asked(9.0, max_centre_mm=16.0),
+    say("architectures.leave-the-grid-out"): asked(
+        0.1, max_pairs=2, max_gears=4, seated=True, tolerance_percent=0.1
+    ),
+    say("architectures.let-barred-sizes-be-used"): asked(2.5, max_pairs=1, kit=BARRED),
+    say("architectures.match-the-spacing-only"): asked(3.0, 1.5, max_pairs=1),
 }
 
 
@@ -58,10 +62,10 @@ def test_the_tolerance_to_raise_it_to_is_the_least_there_is() -> None:
     vehicle = asked(9.0, max_pairs=1)
     (first, *_) = ways_out(vehicle, "slot")
     # one pair ends on 16 or 20 teeth with dog faces, 20 : 8 at most: 9/2.5 − 1 = 260 %, no advice
-    assert not first.words.startswith("raise the tolerance")
+    assert not tells(first.words, "architectures.raise-the-tolerance-to")
     near = asked(2.7, max_pairs=1)
     (first, *_) = ways_out(near, "slot")
-    assert first.words == "raise the tolerance to 8.01 %"
+    assert first.words == say("architectures.raise-the-tolerance-to", worst=8.01)
     raised = apply_edit(near, first.edit)
     assert not isinstance(match_box(raised, "slot", best="size"), Impossible)
     lower = raised.search.model_copy(update={"tolerance_percent": 7.9})

@@ -22,6 +22,7 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Differential, DrivenAxle, Vehicle
+from telling import tells
 
 
 def bus(kind: str = "open", **changes: object) -> Vehicle:
@@ -66,12 +67,22 @@ def test_one_driven_wheel_and_the_planetary_split() -> None:
 
 def test_who_gets_the_torque() -> None:
     lifted = Situation(gear="3", road=LiftedWheel("left"))
-    assert "gets none either" in on(bus(), lifted).torque
+    assert tells(on(bus(), lifted).torque, "axle.the-wheel-spins-and-takes-no-torque-so-the")
     closed = Situation(gear="3", road=LiftedWheel("left"), locked=True)
-    assert "goes to the right wheel" in on(bus(), closed).torque
-    assert "nothing pushes" in on(bus("none", driven_side="left"), lifted).torque
-    assert "pushes as ever" in on(bus("none", driven_side="right"), lifted).torque
-    assert "axles coupled to it" in on(driven(front()), lifted).torque
+    assert tells(
+        on(bus(), closed).torque, "axle.all-the-torque-goes-to-the-wheel-as-both", other="right"
+    )
+    assert tells(
+        on(bus("none", driven_side="left"), lifted).torque,
+        "axle.the-driven-wheel-is-in-the-air-nothing",
+    )
+    assert tells(
+        on(bus("none", driven_side="right"), lifted).torque,
+        "axle.the-wheel-alone-is-driven-and-pushes-as-ever",
+    )
+    assert tells(
+        on(driven(front()), lifted).torque, "axle.this-axle-pushes-nothing-the-axles-coupled"
+    )
 
 
 def test_planets_spin_with_half_the_difference() -> None:
@@ -175,13 +186,13 @@ def test_a_planet_s_tooth_bears_the_sun_s_share_of_the_torque() -> None:
     weak = evaluate(bus(planets=1, tooth_limit_n=200.0))
     finding = next(f for f in weak.findings if f.code == "differential-clicks")
     assert finding.mend is not None
-    assert "planet gears are enough" in finding.text
+    assert tells(finding.text, "axle.planet-gears-are-enough")
     assert "differential-clicks" not in {
         f.code for f in evaluate(apply_edit(weak.vehicle, finding.mend)).findings
     }
     small, source = planet_limit_n(bus(planet_teeth=8, tooth_limit_n=None))
     assert small is None
-    assert "below 12 teeth" in source
+    assert tells(source, "axle.no-estimate-below-12-teeth-and-the-planets")
 
 
 @pytest.mark.parametrize(

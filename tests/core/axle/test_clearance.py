@@ -11,6 +11,7 @@ from mild_badger.core.axle.shaft_line import line_choices, shaft_line
 from mild_badger.core.axle.suspension import ride, sag
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import plain
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
@@ -84,7 +85,7 @@ def test_ramps_touch_tyre_and_chassis(overhang: float, low: float, wheel: float)
 def test_what_drags_is_said() -> None:
     low = apply_edit(demo_vehicle(), Edit.one("", ("wheels", "diameter_mm"), 30.0))
     titles = [f.title for f in evaluate(low).findings if f.code == "drags"]
-    assert "The differential housing drags on the ground" in titles
+    assert say("axle.the-drags-on-the-ground", name="differential housing") in titles
     assert clearance(with_("chassis", belly_mm=0.5), sag_mm=1.0).breakover_deg == 0
     case = with_("shape", hub="geared", hub_driver=12, hub_driven=60)
     assert "hub-case" in {f.code for f in evaluate(case).findings}
@@ -127,7 +128,7 @@ def test_the_shaft_line_by_hand() -> None:
     dropped = shaft_line(with_("line", bus, drop_driver=8, drop_driven=8))
     assert dropped.shaft_mm == 22
     choices = {plain(choice.words): choice for choice in line_choices(bus)}
-    assert choices["as it stands"].result == found
+    assert choices[say("axle.as-it-stands")].result == found
     most = choices["pinion 7 mm lower, the most"]
     assert most.result.shaft_mm == 27
     assert shaft_line(apply_edit(bus, most.edit)) == most.result

@@ -15,6 +15,8 @@ from mild_badger.core.axle.lesson import (
     star_unevenness_percent,
 )
 from mild_badger.core.figures import plain
+from mild_badger.core.message import say
+from telling import tells
 
 
 def nearest(lesson: Lesson, ahead_deg: float) -> tuple[float, float]:
@@ -47,7 +49,9 @@ def test_the_bar_meets_the_spoke_where_space_says(ahead: float) -> None:
     lesson = Lesson(differ_deg=2 * ahead, bar_mm=40.0, spoke_mm=60.0)
     tilt, along = nearest(lesson, ahead)
     shown = dict(show_step(1, lesson).figures)
-    assert float(shown["bar tilts by"].rstrip("°")) == pytest.approx(np.degrees(tilt), abs=0.06)
+    assert float(shown[say("axle.bar-tilts-by")].rstrip("°")) == pytest.approx(
+        np.degrees(tilt), abs=0.06
+    )
     assert contact_distance_mm(lesson, ahead) == pytest.approx(along, abs=1e-3)
 
 
@@ -62,7 +66,7 @@ def test_a_longer_bar_lets_go_later_and_a_short_spoke_sooner() -> None:
     assert let_go_deg(spoke) == pytest.approx(45.0)  # cos φ = R / s
     held = Lesson(held=True, turn_deg=60.0, bar_mm=15.0)
     assert not show_step(1, held).drives
-    assert "out of reach" in show_step(1, held).verdict
+    assert tells(show_step(1, held).verdict, "axle.the-bar-has-swung-out-of-reach-nothing-is")
     assert show_step(1, Lesson(held=True, turn_deg=5.0)).drives
 
 
@@ -85,9 +89,12 @@ def test_more_spokes_leave_less_play_and_more_arms_run_evener() -> None:
 def test_the_figures_of_a_turn_and_the_load_per_planet() -> None:
     turn = Lesson(radius_mm=720.0, track_mm=144.0)
     one = dict(show_step(0, turn).figures)
-    assert one["paths differ by"] == "20.0 % of the way"
-    assert one["each tyre slides"] == "10.0 %"
-    assert "cannot give way" in show_step(0, Lesson(differ_deg=4.0)).verdict
+    assert one[say("axle.paths-differ-by")] == say("axle.of-the-way", share=20.0)
+    assert one[say("axle.each-tyre-slides-2")] == "10.0 %"
+    assert tells(
+        show_step(0, Lesson(differ_deg=4.0)).verdict,
+        "axle.the-bar-cannot-give-way-a-held-wheel-stalls",
+    )
     loads = [
         float(plain(dict(show_step(5, Lesson(planets=n)).figures)["force on a tooth"]).split()[0])
         for n in (1, 2, 4)

@@ -20,10 +20,12 @@ from mild_badger.core.axle.steering import (
 )
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
+from telling import tells
 
 
 def steered(vehicle: Vehicle | None = None, **changes: object) -> Vehicle:
@@ -102,26 +104,29 @@ def test_turns_of_the_wheel_and_what_stops_it() -> None:
     steering = running_of(bus).steering
     # the rack moves π m z a turn of its pinion (m = 1 mm, z = 8)
     assert found.pinion_turns == pytest.approx(2 * steering.travel_mm / (pi * 8))
-    assert found.stop == "the rack's end"
+    assert found.stop == say("axle.the-racks-end")
     stopped = steering_result(steered(stop_deg=20.0))
-    assert stopped.stop == "the stop at the knuckles"
+    assert stopped.stop == say("axle.the-stop-at-the-knuckles")
     assert 15 < stopped.lock_deg <= 20
     wide = apply_edit(bus, Edit.one("", ("running", "chassis", "half_width_mm"), 45.0))
-    assert steering_result(wide).stop == "a tyre at the chassis"
+    assert steering_result(wide).stop == say("axle.a-tyre-at-the-chassis")
     assert steering_result(wide).lock_deg < found.lock_deg
     block = steering_result(steered(pinion_block_mm=33.0))
-    assert block.stop == "the rack's joint at the pinion"
+    assert block.stop == say("axle.the-racks-joint-at-the-pinion")
     assert block.rack_travel_mm == pytest.approx(steering.rack_mm / 2 - 33.0)
     long = steering_result(steered(travel_mm=40.0))
-    assert long.stop in ("a tie rod in line with its arm", "a tyre at the chassis")
+    assert long.stop in (
+        say("axle.a-tie-rod-in-line-with-its-arm"),
+        say("axle.a-tyre-at-the-chassis"),
+    )
 
 
 def test_what_cannot_turn_is_a_finding_with_its_figure() -> None:
     short = steered(rod_mm=2.0)
     found = steering_result(short)
-    assert "do not reach" in found.problem
+    assert tells(found.problem, "axle.the-tie-rods-do-not-reach-no-place-of-the")
     assert [f.title for f in evaluate(short).findings if f.code == "steering-stuck"] == [
-        "The steering cannot turn"
+        say("axle.the-steering-cannot-turn")
     ]
     with pytest.raises(InputError, match="Mend that first"):
         improve_arms(short)

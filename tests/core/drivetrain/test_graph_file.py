@@ -28,6 +28,8 @@ from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.drivetrain.power import power_flow
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.message import say
+from telling import tells
 
 from .test_power import graph
 from .test_solve import random_graphs
@@ -176,7 +178,7 @@ def test_the_command_prints_speeds_findings_and_no_traceback(
     assert run(["solve", str(file)]) == 0
     out = capsys.readouterr().out
     assert "rack                     turns             1/6" in out
-    assert "in 1.66667, out 1.66667, lost 0" in out
+    assert say("command-line.in-out-lost", power=1.66667, power_2=1.66667, power_3=0.0) in out
     assert run(["solve", str(file), "--json"]) == 0
     assert json.loads(capsys.readouterr().out)["locked"] is False
     loop = [
@@ -187,7 +189,9 @@ def test_the_command_prints_speeds_findings_and_no_traceback(
     assert run(["solve", str(file)]) == 1
     out = capsys.readouterr().out
     assert "motor                    locked" in out
-    assert "these fight: motor~worm (1), worm~ring (2), ring~motor (3)" in out
+    assert tells(
+        out, "command-line.these-fight", listed="motor~worm (1), worm~ring (2), ring~motor (3)"
+    )
     file.write_text("[]")
     assert run(["solve", str(file)]) == 2
     assert "crane.json:" in capsys.readouterr().err

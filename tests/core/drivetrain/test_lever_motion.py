@@ -38,6 +38,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.templates import template_of, templates_of
+from telling import tells
 
 
 def ideal(count: int = 3, **changes: object) -> LeverDrive:
@@ -188,7 +189,10 @@ def test_words_and_edits() -> None:
     vehicle = apply_edit(mad(None), add_lever())
     drive = vehicle.lever_drive
     assert drive is not None
-    assert "between the stops" in describe_motion(drive, motion_of(drive))
+    assert tells(
+        describe_motion(drive, motion_of(drive)),
+        "drivetrain.the-wheel-turns-for-one-of-the-throws-to",
+    )
     slid = apply_edit(vehicle, move_fulcrum(vehicle, 500.0)).lever_drive
     assert slid is not None
     assert slid.fulcrum_mm == 65.0
@@ -197,7 +201,9 @@ def test_words_and_edits() -> None:
         "It jams: with the fulcrum 5 mm"
     )
     coarse = ideal(1, teeth=6, throw_mm=5.0)
-    assert "too short to advance" in describe_motion(coarse, motion_of(coarse))
+    assert tells(
+        describe_motion(coarse, motion_of(coarse)), "lever.the-stroke-is-too-short-to-advance-the"
+    )
     assert apply_edit(vehicle, remove_lever(vehicle)).lever_drive is None
     with pytest.raises(ValueError, match="must stand on the lever"):
         LeverDrive(fulcrum_mm=LeverDrive().lever_mm)

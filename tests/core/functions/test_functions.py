@@ -44,6 +44,7 @@ from mild_badger.core.vehicle.functions import (
     MotorWay,
     Want,
 )
+from telling import tells
 
 VEHICLE = demo_vehicle()
 
@@ -196,14 +197,14 @@ def test_the_sweeper_takes_few_parts() -> None:
     assert len(brush) == 6
     assert min(brush) > 0  # whatever the motor does
     words = describe_arrangement(SWEEPER, arrangement, states)
-    assert "Solved in all 8 positions and ways of the motor" in words
+    assert tells(words, "functions.solved-in-all-positions-and-ways-of-the", count_of_solved="8")
     steps = trial_list(SWEEPER, arrangement, states)
-    assert "nothing may bind" in steps[0]
-    assert "Position 2: sleeve 3 to the front." in steps
+    assert tells(steps[0], "functions.without-the-motor-turn-the-input-by-hand-in")
+    assert tells(steps, "functions.position", name="2", sleeves="sleeve 3 to the front")
     assert any(
         s.startswith("Motor backwards: brush turns +, 100.0 rpm; arm, hopper") for s in steps
     )
-    assert any("must not turn back" in step for step in steps)
+    assert any(tells(step, "functions.reverse-the-motor-slowly-with-running-it") for step in steps)
 
 
 def test_what_is_in_everywhere_takes_no_sleeve() -> None:

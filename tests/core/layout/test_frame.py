@@ -19,6 +19,7 @@ from mild_badger.core.layout.shaft_lengths import shaft_cuts
 from mild_badger.core.layout.stack import stack_of
 from mild_badger.core.layout.walls import long_ties, walls_of
 from mild_badger.core.mesh.outline import gear_outline, meshing_turn
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
@@ -100,7 +101,7 @@ def test_shafts_are_cut_to_the_next_whole_length(placed: Vehicle) -> None:
             assert one.to_mm <= other.from_mm + 1e-9  # nothing overlaps
     short = apply_edit(placed, Edit.one("", ("kit", "shaft_lengths_u"), [4, 8]))
     found = [f for f in evaluate(short).findings if f.code == "shaft-too-long"]
-    assert {f.title for f in found} >= {"Shaft A is too long"}
+    assert {f.title for f in found} >= {say("layout.shaft-is-too-long", shaft_letter="A")}
 
 
 def test_every_hole_of_every_wall_lies_on_a_beam(placed: Vehicle) -> None:

@@ -41,6 +41,7 @@ from mild_badger.core.vehicle.edit.gears import set_gears
 from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.files.vehicle_file import load, save
+from telling import tells
 
 SWEEPER = "larkholm-street-sweeper"
 
@@ -201,7 +202,11 @@ def test_what_cannot_be_placed_is_named_with_what_would_help() -> None:
     assert f"No place for {', '.join(found.unplaced)}" in describe_placed(tight, found)
     taken = apply_edit(tight, apply_layout(tight, found))
     assert verify_layout(taken) == ()  # what was placed is right
-    assert "2 layers a side" in reliefs(with_placing(demo_vehicle(SWEEPER), layers=1, seconds=1.0))
+    assert tells(
+        reliefs(with_placing(demo_vehicle(SWEEPER), layers=1, seconds=1.0)),
+        "layout.layers-a-side",
+        layers="2",
+    )
 
 
 def test_stock_binds_the_placement() -> None:
@@ -263,9 +268,11 @@ def test_the_command_writes_positions_layers_and_seats(
     assert load(out).layout is not None
     code = run(["place", str(file), "--seconds", "0.5", "--layers", "1"])
     assert code == 1
-    assert "No place for" in capsys.readouterr().out
+    assert tells(capsys.readouterr().out, "layout.no-place-for")
     assert run(["place", str(file), "--spacing", "99"]) == 2
-    assert "Spacing is 2 to 8 u" in capsys.readouterr().err
+    assert tells(
+        capsys.readouterr().err, "command-line.spacing-is-2-to-8-u-layers-1-to-6-seconds-up"
+    )
 
 
 def test_a_hull_binds_and_what_stands_out_is_found() -> None:

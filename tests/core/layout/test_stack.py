@@ -32,10 +32,12 @@ from mild_badger.core.layout.shaft_lengths import (
 )
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.verify import verify_forks, verify_layout
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
+from telling import tells
 
 from .test_place_box import SWEEPER, first_whole, with_placing
 
@@ -103,7 +105,9 @@ def test_thin_sleeves_save_what_the_sums_say_and_nothing_on_whole_units(placed: 
     assert stack.length_mm - stack_in(thin).length_mm == pytest.approx(saved)
     assert f"save {saved:.1f} mm" in plain(describe_stack(thin, stack_in(thin)))
     assert sleeve_saving_mm(placed, stack_in(placed)) == 0  # 18 mm take three whole units too
-    assert "save nothing" in describe_stack(placed, stack_in(placed))
+    assert tells(
+        describe_stack(placed, stack_in(placed)), "layout.thin-sleeves-would-save-nothing-on-whole"
+    )
 
 
 def test_budgets_and_shafts_that_stand_out_are_said(placed: Vehicle) -> None:
@@ -203,7 +207,9 @@ def test_bearings_are_chosen_seat_by_seat_and_summed_up() -> None:
     seats = seat_choices(vehicle, stack)
     assert len(seats) == 7  # input 2, output 2, layshaft 3
     assert all(seat.chosen is None for seat in seats)
-    assert "plain holes" in describe_bearing(vehicle, stack)
+    assert tells(
+        describe_bearing(vehicle, stack), "layout.seats-all-plain-holes-a-ball-bearing-carries"
+    )
     cheap = apply_edit(vehicle, choose_cheapest(vehicle, stack))
     # 0.30 for a bush, 0.80 for a ball bearing in a shaft's last seat; none is thin enough for the
     # middle wall where input and output meet half way
@@ -223,7 +229,7 @@ def test_bearings_are_chosen_seat_by_seat_and_summed_up() -> None:
         cheap, choose_bearing(cheap, "output", "back wall", "needle roller 8 × 12 × 8")
     )
     found = [f for f in evaluate(roller).findings if f.code == "no-thrust"]
-    assert [f.title for f in found] == ["Nothing takes the thrust of shaft D"]
+    assert [f.title for f in found] == [say("layout.nothing-takes-the-thrust-of", shaft="shaft D")]
     with pytest.raises(InputError, match="has no bearing 999"):
         choose_bearing(vehicle, "output", "back wall", "999")
     bare = apply_edit(vehicle, choose_bearing(cheap, "output", "back wall", None))

@@ -30,10 +30,12 @@ from mild_badger.core.mechanisms.cables.travel import (
     run_figures,
     with_holes,
 )
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
+from telling import tells
 
 BUS = demo_vehicle()
 
@@ -138,12 +140,22 @@ def test_a_flap_and_the_motor_keep_step() -> None:
     assert rows[-1].motor_rpm == pytest.approx(
         BUS.motor.working_rpm * min(rows[-1].travels[1] / 14.0, 1)
     )
-    assert "flap and motor speed are up to" in describe_cables(vehicle)
+    assert tells(
+        describe_cables(vehicle),
+        "cables.and-are-up-to-of-their-ways-apart",
+        name="flap",
+        name_2="motor speed",
+    )
     # hole 2, then 16 → 24 mm: (12 · 16/40 − 0.3) · 1.5 = 6.75 of 14 mm, of 3200 rpm
-    assert "the motor at 1543 rpm" in describe_cables(vehicle)
+    assert tells(
+        describe_cables(vehicle), "cables.at-half-the-stroke-the-motor-at-rpm", motor_rpm="1543"
+    )
     assert not list(cables_findings(vehicle))
     parts = {line.name: line.needed for line in parts_needed(vehicle)}
-    assert (parts["lever with a row of holes"], parts["cable in its sheath"]) == (3, 2)
+    assert (
+        parts[say("workshop.lever-with-a-row-of-holes")],
+        parts[say("workshop.cable-in-its-sheath")],
+    ) == (3, 2)
     assert apply_edit(vehicle, remove_cables()).cables is None
     assert describe_cables(BUS) == ""
     assert stroke_rows(BUS) == ()

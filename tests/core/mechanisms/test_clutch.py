@@ -17,6 +17,7 @@ from mild_badger.core.mechanisms.clutch.findings import clutch_findings
 from mild_badger.core.mechanisms.clutch.grip import LININGS, clutch_figures, friction
 from mild_badger.core.mechanisms.clutch.model import Clutch
 from mild_badger.core.mechanisms.clutch.wear import LINING_WEAR
+from mild_badger.core.message import say
 from mild_badger.core.situation import Situation
 from mild_badger.core.templates.kerf import cut_shapes
 from mild_badger.core.trial.expected import expected, places
@@ -28,6 +29,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
 from mild_badger.core.workshop.templates import template_of, templates_of
+from telling import tells
 
 BOOK = Clutch(outer_mm=300, inner_mm=200, faces=2, lining="own", own_mu=0.3)
 
@@ -100,7 +102,7 @@ def test_the_clutch_is_a_body_between_motor_and_box(clutched: Vehicle) -> None:
     plain, with_it = evaluate(demo_vehicle()), evaluate(clutched)
     assert [g.ratio for g in with_it.gears] == [g.ratio for g in plain.gears]
     assert not {f.code for f in with_it.findings} & {"clutch-slips", "clutch-drags"}
-    assert "safety factor" in describe_clutch(clutched)
+    assert tells(describe_clutch(clutched), "clutch.torque-capacity-run-in-new-worn-by-motor")
     assert describe_clutch(demo_vehicle()) == ""
     assert apply_edit(clutched, remove_clutch()).clutch is None
     watched = apply_edit(clutched, watch_wear(clutched, LINING_WEAR))
@@ -110,7 +112,7 @@ def test_the_clutch_is_a_body_between_motor_and_box(clutched: Vehicle) -> None:
 def test_slipping_and_dragging_are_findings_and_the_mend_mends(clutched: Vehicle) -> None:
     weak = apply_edit(clutched, Edit.one("weak", ("clutch", "spring_n"), 1.0))
     (found,) = clutch_findings(weak)
-    assert (found.code, found.title) == ("clutch-slips", "The clutch slips")
+    assert (found.code, found.title) == ("clutch-slips", say("clutch.the-clutch-slips"))
     assert found.mend is not None
     mended = apply_edit(weak, found.mend)
     assert list(clutch_findings(mended)) == []
@@ -119,7 +121,7 @@ def test_slipping_and_dragging_are_findings_and_the_mend_mends(clutched: Vehicle
     assert kept == pytest.approx(1.25, abs=0.03)
     between = mended.clutch.spring_n * 0.9
     (near,) = clutch_findings(apply_edit(mended, Edit.one("n", ("clutch", "spring_n"), between)))
-    assert near.title == "The clutch has too little torque reserve"
+    assert near.title == say("clutch.the-clutch-has-too-little-torque-reserve")
     stiff = apply_edit(clutched, Edit.one("long", ("clutch", "lever_ratio"), 30.0))
     assert [f.code for f in clutch_findings(stiff)] == ["clutch-drags"]
     assert clutched.clutch is not None

@@ -57,12 +57,14 @@ from mild_badger.core.mechanisms.crane.model import (
     Worm,
 )
 from mild_badger.core.mechanisms.crane.outputs import drawn_mm, in_order
+from mild_badger.core.message import say
 from mild_badger.core.ratios.propose import slot_pool
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
+from telling import tells
 
 BUS = demo_vehicle()
 RPM = BUS.motor.working_rpm
@@ -263,8 +265,9 @@ def test_a_coupling_without_one_key_is_off_by_a_key() -> None:
     assert fault.mend is not None
     mended = apply_edit(vehicle, fault.mend)
     assert one(mended, "slewing").key_off == 0
-    assert "in one position only" in describe_output(
-        mended, crane_figures(mended, None, RPM), OutputId("slewing")
+    assert tells(
+        describe_output(mended, crane_figures(mended, None, RPM), OutputId("slewing")),
+        "crane.the-coupling-can-be-assembled-in-one",
     )
 
 
@@ -418,7 +421,7 @@ def test_short_lines_say_pace_and_step() -> None:
     assert step_line(weight, figures)[-1] == "−0.333 of carriage, −0.5 asked"
     boxed = crane_of(CraneOutput(name="w", source="box output"))
     assert pace_line(one(boxed, "w")) == "stands"
-    assert step_line(one(boxed, "w"), ())[0] == "drive it, or engage a gear"
+    assert step_line(one(boxed, "w"), ())[0] == say("crane.drive-it-or-engage-a-gear")
     assert describe_line(one(boxed, "w")) == "w, plain shaft: stands"
     # 12 and 20 in mesh, then again: (6 + 16 + 16 + 10) teeth and the first one's other half
     assert drawn_mm(CARRIAGE, 1.0) == (6 + 16 + 16 + 10, 20)

@@ -20,6 +20,7 @@ from mild_badger.core.mechanisms.lever.edits import move_fulcrum, place_gears, r
 from mild_badger.core.mechanisms.lever.findings import lever_box_findings
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.reach import lever_seen, reach_of
+from mild_badger.core.message import say
 from mild_badger.core.ratios.propose import kept_trains
 from mild_badger.core.ratios.train import gear_ratio
 from mild_badger.core.results import GearState
@@ -181,7 +182,7 @@ def test_a_gear_whose_ratchets_stand_says_why(drive: LeverDrive, why: str) -> No
     box = LeverBox(drive=drive, slots=(LeverPlace(gear="1", fulcrum_mm=60.0),))
     found = evaluate(TROLLEY.model_copy(update={"box": box}))
     said = [f for f in found.findings if f.code == "locked" and f.where == ("1",)]
-    assert [f.title for f in said] == ["Gear 1 stands still"]
+    assert [f.title for f in said] == [say("gears.gear-stands-still", name="1")]
     assert why in said[0].text
     assert "sleeve" not in said[0].text
 

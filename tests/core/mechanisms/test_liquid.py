@@ -25,6 +25,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.parts import parts_needed
+from telling import tells
 
 
 def test_two_cylinders_of_ten_and_sixteen() -> None:
@@ -112,14 +113,16 @@ def test_what_runs_out_locks_or_bursts_is_a_finding(lined: Vehicle) -> None:
 def test_it_works_the_clutch_that_there_is(lined: Vehicle) -> None:
     line = with_line(lined, works="clutch", slaves=1)
     assert [f.code for f in liquid_findings(line)] == ["line-no-clutch"]
-    assert "There is no clutch to work." in describe_liquid(line, line.hydraulic_lines[0])
+    assert tells(
+        describe_liquid(line, line.hydraulic_lines[0]), "liquid.there-is-no-clutch-to-work"
+    )
     both = apply_edit(line, add_clutch(line))
     assert both.clutch is not None
     assert needed_mm(both, both.hydraulic_lines[0]) == pytest.approx(
         clutch_figures(both.clutch).pedal_needed
     )
     assert list(liquid_findings(both)) == []
-    assert "The clutch's lever wants" in describe_liquid(both, both.hydraulic_lines[0])
+    assert tells(describe_liquid(both, both.hydraulic_lines[0]), "liquid.the-clutchs-lever-wants")
     weak = with_line(both, hand_n=0.5)
     assert [f.code for f in liquid_findings(weak)] == ["line-weak"]
 

@@ -23,6 +23,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Motor, Vehicle
 from mild_badger.core.vehicle.road import Segment
+from telling import tells
 
 G = 9.80665
 
@@ -230,6 +231,8 @@ def test_motors_are_tried_on_the_box() -> None:
         if trial.turns:
             assert trial.top_m_s >= 0.8 - 1e-9
     strong = max(trials, key=lambda trial: trial.motor.shaft_stall_n_mm)
-    assert "in gear 4, at " in strong.weakest  # what becomes the weakest place after it
+    assert tells(
+        strong.weakest, "performance.in-gear-at-of-the-stall-torque", gear_name="4"
+    )  # what becomes the weakest place after it
     assert motor_trials(bus, evaluation.gears, "none", 0.8) == ()
     assert weakest_place(changed(differential={"kind": "locked"}), ()) == ""

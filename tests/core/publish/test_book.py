@@ -15,12 +15,14 @@ from pypdf.generic import ContentStream
 from mild_badger.core.errors import FileAccessError, InputError
 from mild_badger.core.mechanisms.cables.edits import add_cables
 from mild_badger.core.mechanisms.lever.model import LeverDrive
+from mild_badger.core.message import say
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.watch import SearchStopped, Watch
 from mild_badger.files.writer import write_file
 from strategies import placed_demo
+from telling import tells
 
 MM = 72 / 25.4
 TRACTOR, BUS = "larkholm-timber-tractor", "larkholm-mail-bus"
@@ -64,15 +66,15 @@ def test_the_book_has_every_chapter_with_name_version_and_day(name: str) -> None
 def test_figures_on_the_pages_are_those_of_the_vehicle() -> None:
     pages = pages_of(TRACTOR)
     stack = next(page for page in pages if page.startswith("Stack list"))
-    assert "153.1 mm over the outer walls" in stack
+    assert say("layout.over-the-outer-walls", length_mm="153.1 mm") in stack
     axle = next(page for page in pages if page.startswith("Axle sheet"))
     assert "5.4 : 1" in axle
-    assert "crown on the right of the pinion" in axle
+    assert tells(axle, "publish.crown-on-the-of-the-pinion-seen-by-the", crown_side="right")
     shift = next(page for page in pages if page.startswith("Shift pattern"))
     assert re.search(r"−4\.950", shift)
-    assert "from the driver's seat" in shift
+    assert say("publish.from-the-drivers-seat") in shift
     parts = next(page for page in pages if page.startswith("Parts"))
-    assert "54-tooth gear" in parts
+    assert tells(parts, "kits.tooth-gear", teeth="54")
 
 
 def circles_of(page: object) -> list[float]:
@@ -147,13 +149,13 @@ def test_the_crane_truck_has_its_outputs_balance_and_trial_steps() -> None:
     text = " ".join(text.split())
     assert "360 motor turns per turn of the ring" in text
     assert "+ 21.1 mm/s" in text
-    assert "serves from" in text
-    assert "allowed kg" in text
+    assert tells(text, "crane.serves-from")
+    assert tells(text, "balance.allowed", kg="kg")
     assert "yard ballast 0.3 turntable" in text
     assert "A model lifts no people" in text
     assert "rear winch: In gear 1: 89.6 motor turns per turn of the output shaft" in text
-    assert "no foot may lift" in text
-    assert "slewing ring, 75 teeth" in text
+    assert tells(text, "balance.put-the-boom-at-and-hands-clear-and-hang-on")
+    assert tells(text, "performance.teeth", name="slewing ring", teeth="75")
 
 
 def test_the_cables_have_their_page() -> None:

@@ -11,11 +11,13 @@ from mild_badger.core.mechanisms.clutch.edits import add_clutch
 from mild_badger.core.mechanisms.display.edits import add_engine
 from mild_badger.core.mechanisms.liquid.edits import add_line
 from mild_badger.core.mechanisms.registry import MECHANISMS
+from mild_badger.core.message import say
 from mild_badger.core.publish.book import CHAPTERS, plan_book
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from telling import tells
 
 BUS = demo_vehicle()
 
@@ -34,7 +36,7 @@ def test_the_display_engine_is_told_cylinder_by_cylinder() -> None:
     assert "1 0° +0° 0° 0°" in text
     assert "3 180° +0° 180° 180°" in text
     assert "Throw 3 stands at 90° instead of 180°" in text
-    assert "throws a quarter turn out are the usual mistake" in text
+    assert tells(text, "display.throw-rod-piston-pin-driven-from-the-gears")
 
 
 def test_the_clutch_holds_what_uniform_wear_gives() -> None:
@@ -55,8 +57,10 @@ def test_every_liquid_line_is_told_with_the_caution() -> None:
         assert edit is not None
         vehicle = apply_edit(vehicle, edit)
     text = text_of(vehicle, "liquid")
-    assert f"Brakes: 5 N at the pedal are {10 / (25 * pi):.3f} N/mm²" in text
-    assert "Clutch: 5 N at the pedal" in text
+    told = "liquid.at-the-pedal-are-n-mm-bar-in-the-line-and-at"
+    assert tells(text, told, hand_n="5 N", pressure=f"{10 / (25 * pi):.3f}")
+    assert "Brakes: 5 N" in text
+    assert "Clutch: 5 N" in text
     assert text.count("Master bore 10 mm") == 2
     assert "protect your eyes" in text
 
@@ -64,4 +68,4 @@ def test_every_liquid_line_is_told_with_the_caution() -> None:
 @pytest.mark.parametrize("chapter", [m.key for m in MECHANISMS if m.has_chapter])
 def test_what_is_not_planned_has_no_chapter(chapter: str) -> None:
     assert chapter in CHAPTERS
-    assert "The chosen chapters have nothing to show for this vehicle." in text_of(BUS, chapter)
+    assert say("publish.the-chosen-chapters-have-nothing-to-show-for") in text_of(BUS, chapter)

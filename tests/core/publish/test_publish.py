@@ -9,6 +9,7 @@ import pytest
 from pypdf import PdfReader
 
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.message import say
 from mild_badger.core.publish.report import report
 from mild_badger.core.publish.sheet import sheet_pdf
 from mild_badger.core.publish.tables import gears_csv, parts_csv
@@ -21,6 +22,7 @@ from mild_badger.core.vehicle.edit.gears import add_gear, new_gear, rename_gear
 from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import brick, slot_of, slots_of
+from telling import tells
 
 
 def many_gears() -> Vehicle:
@@ -77,9 +79,12 @@ def test_the_parts_add_up() -> None:
     pairs = [p for slot in slots_of(bus) for p in slot.train] + list(bus.final_drive.pairs)
     # two gears a pair, the idlers, a rail and a tie gear for each of four columns
     gears = sum(2 + len(pair.idlers) for pair in pairs) + 8
-    assert sum(n for name, n in need.items() if "tooth gear" in name) == gears
-    assert sum(n for name, n in need.items() if "dog faces" in name) == 7
-    assert (need["dog sleeve"], need["differential housing, 28-tooth rim"]) == (4, 1)
+    assert sum(n for name, n in need.items() if tells(name, "kits.tooth-gear")) == gears
+    assert sum(n for name, n in need.items() if tells(name, "workshop.free-with-dog-faces")) == 7
+    assert (
+        need["dog sleeve"],
+        need[say("workshop.differential-housing-tooth-rim", teeth="28")],
+    ) == (4, 1)
     assert all(row["short"] == "0" for row in rows)
 
 

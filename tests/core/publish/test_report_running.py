@@ -4,6 +4,7 @@ import json
 
 from mild_badger.core.axle.clearance import clearance
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.message import say
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.demo import demo_vehicle
 
@@ -14,5 +15,5 @@ def test_pull_and_running_gear_are_reported() -> None:
     assert [row["gear"] for row in data["pull"]] == ["1", "2", "3", "4", "5", "6", "R"]
     assert all(row["limit"] == "the tyres' grip" for row in data["pull"])
     assert data["running"]["ground_clearance_mm"] == clearance(bus).ground_mm
-    assert data["running"]["stopped_by"] == "the rack's end"
+    assert data["running"]["stopped_by"] == say("axle.the-racks-end")
     assert report(evaluate(demo_vehicle("larkholm-street-sweeper")))["running"] is None

@@ -21,6 +21,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.slots import keep_train, set_train
 from mild_badger.core.vehicle.model import SearchSettings
 from strategies import size_sets, slot_set, slots_of, targets, vehicle_of
+from telling import tells
 
 Table = dict[Fraction, tuple[int, int]]
 
@@ -203,7 +204,7 @@ def test_a_kit_without_dog_faces_can_drive_nothing() -> None:
     bare = bus.model_copy(update={"kit": bus.kit.model_copy(update={"gears": gears})})
     found = slot_set(bare, best="error")
     assert isinstance(found, Impossible)
-    assert "dog faces" in found.reason
+    assert tells(found.reason, "ratios.no-train-at-all-can-drive-gear-the-kit-has")
 
 
 @given(questions(), st.integers(6, 48))

@@ -25,6 +25,7 @@ from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
 from mild_badger.core.watch import UNWATCHED
 from strategies import brick, targets, vehicle_of
+from telling import tells
 
 FITS = [("absolute", 1, 1), ("spacing", 0.5, 2)]
 BORES: tuple[Bore, ...] = ("fixed", "free")
@@ -195,4 +196,4 @@ def test_a_kept_differential_stays_as_it_is() -> None:
     assert found.found.gears[0].ratio == Fraction(12, 5)
     plain = match_box(vehicle, "slot", best="error")
     assert isinstance(plain, Impossible)
-    assert "keeps its summing differential" in plain.reason
+    assert tells(plain.reason, "ratios.gear-keeps-its-summing-differential-search")

@@ -9,6 +9,7 @@ import pytest
 
 from mild_badger.core.errors import DocumentError, InputError
 from mild_badger.core.evaluate import evaluate
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import parse_train
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.shift.catch import best_catch_order, catch_run, catch_shift
@@ -32,6 +33,7 @@ from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from telling import tells
 
 from .test_states import BOXES, slots, vehicle_with
 
@@ -207,7 +209,10 @@ def test_the_catch_counts_columns_tilts_and_time() -> None:
     assert (near.slides, near.tilts, near.moves) == (1, 2, 3)
     assert (far.slides, far.seconds) == (2, 2 * 0.5 + 2 * 0.25)
     pull = catch_shift(vehicle, "1", "2")
-    assert (pull.slides, pull.words) == (0, "tilt from front over upright to back")
+    assert (pull.slides, pull.words) == (
+        0,
+        say("shift.tilt-from-over-upright-to", start="front", end="back"),
+    )
 
 
 def test_a_catch_that_may_slide_on_in_gear_can_lock() -> None:
@@ -215,7 +220,7 @@ def test_a_catch_that_may_slide_on_in_gear_can_lock() -> None:
     evaluation = evaluate(vehicle)
     assert evaluation.proof.count(StateVerdict.LOCKS) > 0
     finding = next(f for f in evaluation.findings if f.code == "reach-locks")
-    assert "slides on with a sleeve left in" in finding.text
+    assert tells(finding.text, "shift.the-catch-slides-on-with-a-sleeve-left-in")
     assert finding.mend is not None
     assert evaluate(apply_edit(vehicle, finding.mend)).proof.count(StateVerdict.LOCKS) == 0
 
@@ -357,7 +362,10 @@ def test_every_way_says_what_moves_and_how_long() -> None:
     assert over.seconds == pytest.approx(0.6)
     assert way_between(gate, "1", "2").one_pull
     turned = way_between(drum, "4", "1")
-    assert (turned.count, turned.words) == (3, "turn the drum back by 135°, through 3, 2")
+    assert (turned.count, turned.words) == (
+        3,
+        say("shift.turn-the-drum-by", word="back", angle=135.0, through=", through 3, 2"),
+    )
     assert turned.seconds == pytest.approx(135 / 180)  # 30 rpm are 180° a second
     short = with_actuator(demo_vehicle(), "drum", order=[None, "1"])
     assert way_between(short, "1", "5").count is None

@@ -9,6 +9,7 @@ from mild_badger.core.architectures.registry import searches
 from mild_badger.core.axle.road_state import Straight, conditions
 from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.solve import Motion, solve
+from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import Kind
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.shift.moves import shift_between
@@ -49,7 +50,9 @@ def test_the_bus_s_moves_by_hand() -> None:
     box = demo_vehicle().box  # 1 and 2 share the first sleeve, 3 and 4 the second
     pull = shift_between(box, "1", "2")
     assert (pull.one_pull, pull.through_neutral, len(pull.moves)) == (True, True, 2)
-    assert pull.summary == "sleeve 1 from front through neutral to back, in one pull"
+    assert pull.summary == say(
+        "shift.from-through-neutral-to-in-one-pull", name="sleeve 1", start="front", end="back"
+    )
     across = shift_between(box, "2", "3")
     assert across.summary == "sleeve 1 out of back, sleeve 2 into front"
     assert not across.one_pull

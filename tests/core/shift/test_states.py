@@ -26,6 +26,7 @@ from mild_badger.core.vehicle.edit.box import apply_box
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from strategies import vehicle_of
+from telling import tells
 
 
 def slots(*trains: str) -> tuple[Slot, ...]:
@@ -166,7 +167,17 @@ def test_the_demos_reach_no_state_that_locks(name: str) -> None:
         assert proof.locking == 0
         assert [s.gears for s in proof.states] == [(), ("1",), ("2",), ("3",), ("4",)]
         assert proof.count(StateVerdict.DRIVES) == 4
-        assert proof.summary.startswith("The fulcrum reaches 5 states: 4 drive, 1 is neutral")
+        assert tells(
+            proof.summary,
+            "shift.reaches-neutral",
+            reaching="T",
+            halves="he fulcrum",
+            state="5 states",
+            drive="4",
+            drives="drive",
+            neutral="1",
+            be="is",
+        )
     else:
         assert 0 < proof.locking < proof.settings
 

@@ -7,6 +7,7 @@ from mild_badger.core.trial.built import Bay, bays, measure
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
+from telling import tells
 
 
 @pytest.fixture
@@ -23,7 +24,7 @@ def test_as_planned_every_bay_has_the_end_play_that_was_asked_for(tractor: Vehic
         lengths = sum(part.planned_mm for part in each.parts)
         assert each.gap.planned_mm - lengths == pytest.approx(tractor.frame.end_play_mm)
         assert each.trim is None
-        assert "as it should be" in each.words
+        assert tells(each.words, "trial.of-end-play-as-it-should-be")
 
 
 def test_gears_that_came_out_thick_ask_for_a_shorter_spacer(tractor: Vehicle) -> None:
@@ -53,7 +54,7 @@ def test_a_gap_too_narrow_without_a_spacer_to_trim_says_so(tractor: Vehicle) -> 
     narrow = apply_edit(tractor, measure(tractor, first.gap.key, first.gap.mm - 2))
     found = bay(narrow, "input.1")
     assert found.trim is None
-    assert "further apart" in found.words
+    assert tells(found.words, "trial.and-no-spacer-long-enough-to-trim-set-the")
     # the same gap belongs to the other shaft between these walls
     assert bay(narrow, "layshaft.1").gap.measured
 
@@ -61,7 +62,7 @@ def test_a_gap_too_narrow_without_a_spacer_to_trim_says_so(tractor: Vehicle) -> 
 def test_much_end_play_asks_for_a_washer_and_a_measure_can_be_taken_back(tractor: Vehicle) -> None:
     first = bay(tractor, "output")
     wide = apply_edit(tractor, measure(tractor, first.gap.key, first.gap.mm + 2))
-    assert "put a washer in" in bay(wide, "output").words
+    assert tells(bay(wide, "output").words, "trial.of-end-play-more-than-is-wanted-put-a-washer")
     again = apply_edit(wide, measure(wide, first.gap.key, None))
     assert again == tractor
 

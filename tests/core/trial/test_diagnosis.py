@@ -17,6 +17,7 @@ from mild_badger.core.trial.rig import RigFault, RigRun, SlotDisc, faults_of, pa
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import Reading
+from telling import tells
 
 NOISE = 0.003
 """Share by which two speeds must differ to be told apart in these runs."""
@@ -209,13 +210,13 @@ def test_two_faults_at_once_are_not_blamed_on_one() -> None:
     ]
     found = diagnose(vehicle, readings)
     assert found.candidates == ()
-    assert "no single fault explains all of them" in found.words
+    assert tells(found.words, "trial.of-readings-are-not-as-planned-and-no-single")
     assert found.nearest
 
 
 def test_no_readings_and_good_readings_are_said_to_be_so() -> None:
     vehicle = demo_vehicle()
-    assert "Nothing has been read" in diagnose(vehicle).words
+    assert tells(diagnose(vehicle).words, "trial.nothing-has-been-read-yet-engage-a-position")
     place = places(vehicle)[0].body
     good = [Reading(position="3", body=place, turns=0.48, spread=0.001)]
     words = diagnose(vehicle, good).words

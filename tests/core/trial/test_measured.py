@@ -4,6 +4,7 @@ from fractions import Fraction
 
 import pytest
 
+from mild_badger.core.message import say
 from mild_badger.core.trial.compare import deviations
 from mild_badger.core.trial.expected import expected
 from mild_badger.core.trial.record_reading import take_reading
@@ -85,6 +86,10 @@ def test_readings_are_set_beside_the_plan() -> None:
     assert wrong.mark == "+0.00 %, wrong way?"
     assert (jams.mark, jams.percent) == ("jams", None)
     assert (stands.mark, stands.agrees) == ("stands", False)
-    assert (lost.mark, lost.agrees, lost.place) == ("no such place", None, "no such body")
+    assert (lost.mark, lost.agrees, lost.place) == (
+        say("trial.no-such-place"),
+        None,
+        "no such body",
+    )
     low = deviations(noted(near | {"turns": turns * 0.9}))[0]
     assert low.mark == "−10.00 %"

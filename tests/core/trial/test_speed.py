@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from mild_badger.core.trial.speed import ratio_of, speed_of, turning_of
+from telling import tells
 
 
 def stamps(
@@ -47,7 +48,7 @@ def test_a_bent_slot_is_told_and_does_not_touch_the_speed() -> None:
     assert figure is not None
     assert figure.rpm == pytest.approx(300, rel=1e-5)
     assert turning.bent_percent == pytest.approx(30, abs=1)
-    assert "a bent disc?" in turning.summary
+    assert tells(turning.summary, "trial.one-slot-is-off-the-others-a-bent-disc")
 
 
 def test_missed_pulses_are_put_in_and_bounces_taken_out() -> None:
@@ -120,4 +121,4 @@ def test_what_runs_in_jerks_is_told_from_missed_pulses() -> None:
     assert turning is not None
     assert turning.jerky
     assert turning.missed == 0
-    assert "runs in jerks" in turning.summary
+    assert tells(turning.summary, "trial.it-runs-in-jerks")

@@ -15,6 +15,7 @@ from shapely.geometry.base import BaseGeometry
 from shapely.ops import unary_union
 
 from mild_badger.core.findings.finding import Finding
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
@@ -32,6 +33,7 @@ from mild_badger.core.workshop.pieces import Piece, pieces_of
 from mild_badger.core.workshop.scene import exploded_figure, step_figure
 from mild_badger.core.workshop.taking_apart import take_apart
 from strategies import placed_demo
+from telling import tells
 
 STEP_MM = 2.0
 TRACTOR, BUS = "larkholm-timber-tractor", "larkholm-mail-bus"
@@ -119,12 +121,23 @@ def test_shafts_come_before_the_wall_that_goes_over_them_and_gears_before_the_ne
     assert number["layshaft.1"] < number["layshaft.1: gear 1"] < number["middle wall"]
     assert number["output: free gear 5"] < number["back wall"] < number["post 1"]
     free = next(s for s in plan.steps if "output: free gear 2" in s.pieces)
-    assert "no glue" in free.words
-    assert any("meant to run free" in mistake for mistake in free.mistakes)
+    assert tells(free.words, "workshop.runs-free-no-glue-spin-it-with-a-finger")
+    assert any(
+        tells(mistake, "workshop.a-gear-meant-to-run-free-gets-glue-from-its")
+        for mistake in free.mistakes
+    )
     sleeve = next(s for s in plan.steps if "output: sleeve 2" in s.pieces)
-    assert "its front face towards gear 1, its back face towards gear 2" in sleeve.words
+    assert tells(
+        sleeve.words,
+        "workshop.its-face-towards-gear",
+        face="front",
+        gear_name="1, its back face towards gear 2",
+    )
     crown = next(s for s in plan.steps if s.key == "last: crown")
-    assert any("on the right of the pinion" in mistake for mistake in crown.mistakes)
+    assert any(
+        tells(mistake, "workshop.the-crown-wheel-on-the-wrong-side-it-belongs", side="right")
+        for mistake in crown.mistakes
+    )
 
 
 def test_gears_glued_on_both_sides_of_a_wall_hold_it_and_a_pin_lets_go() -> None:
@@ -141,7 +154,7 @@ def test_gears_glued_on_both_sides_of_a_wall_hold_it_and_a_pin_lets_go() -> None
         pinned = apply_edit(pinned, mark_joint(pinned, f"layshaft.1: gear {number}", "pinned"))
     found = take_apart(pinned, "layshaft.1: gear 2")
     assert found.held == ()
-    assert "drive its pin out" in found.joints
+    assert say("workshop.drive-its-pin-out") in found.joints
 
 
 def test_a_drive_coupling_is_parted_first_with_its_note() -> None:
@@ -150,8 +163,12 @@ def test_a_drive_coupling_is_parted_first_with_its_note() -> None:
         vehicle, mark_joint(vehicle, "coupling: output", "keyed", "key up in neutral")
     )
     found = take_apart(keyed, "output")
-    assert (
-        "disconnect the coupling to the axle's shaft, keyed (key up in neutral)" in found.joints[-1]
+    assert tells(
+        found.joints[-1],
+        "workshop.disconnect-the-2",
+        words="coupling to the axle's shaft",
+        kind="k",
+        note="eyed (key up in neutral)",
     )
     assert apply_edit(keyed, mark_joint(keyed, "coupling: output", None)) == vehicle
 
@@ -214,7 +231,7 @@ def test_pictures_show_what_is_there_and_what_comes_now() -> None:
     now = [m for m in figure.marks if m.role == "now" and m.radius > 0]
     tips = {round(plan.piece(key).radius_mm, 3) for key in step.pieces}
     assert tips <= {round(m.radius, 3) for m in now}
-    assert "12-tooth gear" in figure.said
+    assert tells(figure.said, "workshop.tooth-gear", teeth="12")
     near = exploded_figure(plan, 0.0).box()
     far = exploded_figure(plan, 3.0, frozenset({"output"})).box()
     assert far[2] - far[0] > 1.5 * (near[2] - near[0])

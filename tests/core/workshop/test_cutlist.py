@@ -11,6 +11,7 @@ from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.cutlist import CutPiece, CutPlan, cut_plans, pack
+from telling import tells
 
 
 def pieces_of(*lengths: float) -> tuple[CutPiece, ...]:
@@ -56,7 +57,7 @@ def test_the_saw_takes_its_width_and_the_last_cut_may_fall_away() -> None:
     assert len(pack("rod", pieces_of(500, 500), stock_mm=1000, saw_mm=1).rods) == 2
     whole = pack("rod", pieces_of(1000, 1001), stock_mm=1000, saw_mm=3)
     assert [p.length_mm for p in whole.too_long] == [1001]
-    assert "longer than a rod: p1" in whole.summary
+    assert tells(whole.summary, "workshop.longer-than-a-rod", names="p1")
 
 
 @settings(max_examples=80, deadline=None)

@@ -19,6 +19,7 @@ from mild_badger.core.vehicle.shifting import Lever
 from mild_badger.core.workshop.detent_strip import detent_strip, detent_strip_stl, graded_notches
 from mild_badger.core.workshop.solid import extruded_stl
 from mild_badger.core.workshop.wrapper import drum_count, drum_wrapper
+from telling import tells
 
 SVG = "{http://www.w3.org/2000/svg}"
 
@@ -67,8 +68,8 @@ def test_the_wrapper_is_as_long_as_the_drum_is_round() -> None:
     )
     assert engraved == pytest.approx(tracks)
     words = " ".join(e.dxf.text for e in space.query("TEXT"))
-    assert "start line" in words
-    assert "diameter 40 mm" in words
+    assert tells(words, "workshop.start-line")
+    assert tells(words, "tab-shift.diameter", mm="40 mm")
     # a track is as wide as its follower: area is width × length and two half-circles, corners
     # rounded outside and sharp inside apart
     area = sum(Polygon([p[:2] for p in e.get_points()]).area for e in cut) - max(spans) * 96
@@ -82,7 +83,7 @@ def test_odd_and_even_drums_have_a_wrapper_each() -> None:
     )
     vehicle = apply_edit(vehicle, Edit.one("", ("shifting", "actuation"), "drum"))
     assert drum_count(vehicle) == len(drum_layout(vehicle).lengths_mm)
-    assert "odd drum" in drum_wrapper(vehicle, 0).title
+    assert tells(drum_wrapper(vehicle, 0).title, "tab-shift.odd-drum")
 
 
 def volume(stl: bytes) -> float:

@@ -37,6 +37,7 @@ from mild_badger.core.workshop.taking_apart import take_apart
 from mild_badger.core.workshop.templates import template_of, templates_of
 from mild_badger.core.workshop.views import end_figures, gate_figure, side_figure
 from pinned import hold
+from telling import tells
 
 PLACED = Path(__file__).parents[1] / "layout" / "files"
 
@@ -191,4 +192,4 @@ def test_boards_say_how_much_of_them_is_used() -> None:
     sizes = (Change(("making", "board_mm"), 60.0), Change(("making", "board_high_mm"), 40.0))
     small = apply_edit(made, Edit("", sizes))
     assert any(plan.too_large for plan in board_plans(small))
-    assert any("too large" in plan.summary for plan in board_plans(small))
+    assert any(tells(plan.summary, "workshop.too-large") for plan in board_plans(small))

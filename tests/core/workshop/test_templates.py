@@ -13,6 +13,7 @@ from mild_badger.core.figures import plain
 from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.plates import plates_of
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.message import say
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.fit_strip import GRADES_MM
 from mild_badger.core.templates.gear_shape import GearForm, gear_shape
@@ -24,6 +25,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.making import USUAL_MM, FabricationSettings, OwnGear
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.templates import template_of, templates_of
+from telling import tells
 
 TRACTOR = "larkholm-timber-tractor"
 POINT_MM = 25.4 / 72
@@ -124,15 +126,17 @@ def test_webs_and_bores_take_away_what_they_say() -> None:
     # a large gear on a thin shaft keeps its spokes, drawn as thin as its hub lets them be
     thin = cut_gear(GearCut("gear", GearForm(110, 2.0), 6.0), FabricationSettings(web="spokes"))
     assert len(cut_shapes(thin)[0][1]) == 1 + 5
-    assert "no room" not in " ".join(label.text for label in thin.labels)
+    assert not tells(
+        " ".join(label.text for label in thin.labels), "templates.no-room-for-drawn-solid"
+    )
     # what finds no room is said on the drawing itself
     small = cut_gear(
         GearCut("gear", GearForm(14, 2.0), 8.0),
         FabricationSettings(web="spokes", dowels=4, rim_mm=2.0),
     )
     words = " ".join(label.text for label in small.labels)
-    assert "no room for 5 spokes: drawn solid" in words
-    assert "room for 0 of 4 dowels" in words
+    assert say("templates.no-room-for-drawn-solid", web_count="5", web="spokes") in words
+    assert say("templates.room-for-of-dowels", count_of_dowels="0", dowels="4") in words
     with pytest.raises(InputError, match="leaves less than"):
         cut_gear(GearCut("gear", GearForm(10, 1.0), 8.0), FabricationSettings())
 

@@ -11,6 +11,7 @@ from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.architectures.scheme import Crossing, Scheme, SchemeSleeve
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 
 __all__ = ["BoxView"]
@@ -45,21 +46,24 @@ class BoxView(Canvas):
         self._drag: QPointF | None = None
         self.setMouseTracking(True)
         self.setMinimumHeight(150)
-        self.setAccessibleName("Line diagram of the box")
+        self.setAccessibleName(say("drawing.line-diagram-of-the-box"))
 
     def words(self) -> str:
         scheme = self.evaluation.scheme if self.evaluation else None
         if scheme is None:
-            return "A slot box is drawn on the tab Shift."
+            return say("drawing.a-slot-box-is-drawn-on-the-tab-shift")
         return "; ".join(self._describe_crossing(c) for c in scheme.crossings)
 
     def _describe_crossing(self, crossing: Crossing) -> str:
         vehicle = self.evaluation.vehicle if self.evaluation else None
         if vehicle is None:
             return ""
-        gears = ", ".join(map(vehicle.gear_name, crossing.gears)) or "no gear"
-        return (
-            f"{vehicle.train_title(crossing.key)}: {train_text((crossing.pair,))}, serves {gears}"
+        gears = ", ".join(map(vehicle.gear_name, crossing.gears)) or say("drawing.no-gear")
+        return say(
+            "drawing.serves",
+            train_title=vehicle.train_title(crossing.key),
+            value=train_text((crossing.pair,)),
+            gears=gears,
         )
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
@@ -69,9 +73,9 @@ class BoxView(Canvas):
             painter.setPen(tokens.soft)
             painter.setFont(text_font("lead"))
             hint = (
-                "The slot box is drawn on the tab Shift: columns, sleeves, directions."
+                say("drawing.the-slot-box-is-drawn-on-the-tab-shift")
                 if scheme is None
-                else "No pairs yet. Type the counted teeth below, or find the set."
+                else say("drawing.no-pairs-yet-type-the-counted-teeth-below-or")
             )
             flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
             painter.drawText(self.rect().adjusted(24, 8, -24, -8), int(flags), hint)
@@ -187,7 +191,7 @@ class BoxView(Canvas):
             hot = QRectF(x + min(shift, 0) * step * 0.6, y - 34, step * 0.6, 68)
             if not gears:
                 if place is not None:
-                    free = f"sleeve {coupling.column}, {side}: free"
+                    free = say("drawing.sleeve-free", column=coupling.column, side=side)
                     self._spots.append(_Spot(hot, free, None, place))
                 continue
             chosen = coupling.position == side
@@ -203,7 +207,9 @@ class BoxView(Canvas):
                 int(Qt.AlignmentFlag.AlignCenter),
                 elided(words, painter.font(), room.width()),
             )
-            sentence = f"gear {', '.join(names)}" + (", direct: input coupled to output" * direct)
+            sentence = say("drawing.gear", listed=", ".join(names)) + (
+                say("drawing.direct-input-coupled-to-output") * direct
+            )
             self._spots.append(_Spot(hot, sentence, gears[0] if len(gears) == 1 else None, place))
 
     def spot_of(self, gear: str) -> QPointF:

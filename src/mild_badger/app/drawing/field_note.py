@@ -4,6 +4,8 @@ from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 
+from mild_badger.core.message import say
+
 __all__ = ["FieldNote", "hide_note", "note_of", "show_note"]
 
 WIDEST = 320
@@ -20,10 +22,10 @@ class FieldNote(QLabel):
         self.setObjectName("fieldNote")
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setWordWrap(True)
-        self.setAccessibleName("What cannot be used")
+        self.setAccessibleName(say("drawing.what-cannot-be-used"))
         self.hide()
 
-    def say(self, sentence: str, beside: QRect) -> None:
+    def show_message(self, sentence: str, beside: QRect) -> None:
         """Say a sentence below a place of the window, or above it where there is no room."""
         self.setText(sentence)
         room = self.parentWidget()
@@ -62,7 +64,7 @@ def show_note(widget: QWidget, sentence: str, place: QRect | None = None) -> Non
         return
     note = note_of(widget) or FieldNote(window)
     area = widget.rect() if place is None else place
-    note.say(sentence, QRect(widget.mapTo(window, area.topLeft()), area.size()))
+    note.show_message(sentence, QRect(widget.mapTo(window, area.topLeft()), area.size()))
 
 
 def hide_note(widget: QWidget) -> None:

@@ -16,6 +16,7 @@ from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown, units_in_force
 from mild_badger.core.figures import UnitChoice
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Change, Edit, Path
 from mild_badger.core.vehicle.field_texts import FieldText, text_at, text_of
 from mild_badger.core.vehicle.model import Vehicle
@@ -163,7 +164,7 @@ def _typed_edit(
         )
     memory = remembered(vehicle, path, text)
     changes = (Change(path, value), *((memory,) if memory is not None else ()))
-    return Edit(f"Set {name.lower()}", changes)
+    return Edit(say("drawing.set", lower=name.lower()), changes)
 
 
 def _describe_field(vehicle: Vehicle, path: Path, value: float, own: str | None = None) -> str:
@@ -187,7 +188,7 @@ class DocumentChoice(QComboBox):
             self.addItem(shown(words), key)
 
         def send() -> None:
-            edit = Edit.one(f"Set {name.lower()}", path, self.currentData())
+            edit = Edit.one(say("drawing.set", lower=name.lower()), path, self.currentData())
             sentence = session.refusal_of(lambda: session.do(edit))
             if sentence:
                 self.setCurrentIndex(self.findData(self._value))
@@ -210,7 +211,9 @@ class DocumentCheckBox(QCheckBox):
         self.setAccessibleName(shown(words.capitalize()))
 
         def send(on: bool) -> None:
-            sentence = session.refusal_of(lambda: session.do(Edit.one(f"Set {words}", path, on)))
+            sentence = session.refusal_of(
+                lambda: session.do(Edit.one(say("drawing.set-2", words=words), path, on))
+            )
             if sentence:
                 self.setChecked(self._value)
                 show_note(self, sentence)
@@ -335,7 +338,7 @@ class FieldForm(QWidget):
         made.activated.connect(
             lambda _n: self.session.do(
                 Edit.one(
-                    f"Set {spec.text.title}",
+                    say("drawing.set-3", title=spec.text.title),
                     (*self._root(), *spec.path),
                     _plain(made.currentData()),
                 )

@@ -26,7 +26,7 @@ class Notice(QFrame):
         over.installEventFilter(self)
         self.hide()
 
-    def say(
+    def show_message(
         self, sentence: str, role: str, choices: Sequence[tuple[str, Callable[[], object]]]
     ) -> None:
         """Say a sentence; role is problem, strong or nothing."""

@@ -5,6 +5,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.seats import Seat
+from mild_badger.core.message import say
 from mild_badger.core.results import GearResult
 from mild_badger.core.vehicle.kit import Kit
 
@@ -28,13 +29,13 @@ def train_picture(evaluation: Evaluation, gear: GearResult | None) -> TrainPictu
     """Give the picture of a gear's train, or the hint that stands in its place."""
     kit = evaluation.vehicle.kit
     if gear is None:
-        hint = "Nothing is driven in neutral. Engage a gear: press 1–9 or R, or click one."
+        hint: str = say("drawing.nothing-is-driven-in-neutral-engage-a-gear")
     elif gear.direct:
-        hint = f"Gear {gear.name} is direct: a sleeve couples input and output shaft."
+        hint = say("drawing.gear-is-direct-a-sleeve-couples-input-and", name=gear.name)
     elif not gear.geared:
-        hint = "There is no box: the motor's shaft goes straight on to the final drive."
+        hint = say("drawing.there-is-no-box-the-motors-shaft-goes")
     elif not gear.train:
-        hint = f"Gear {gear.name} has no train yet. Choose one in the list, or find the whole set."
+        hint = say("drawing.gear-has-no-train-yet-choose-one-in-the-list", name=gear.name)
     else:
         hint = gear.placement.problem
     if gear is None:

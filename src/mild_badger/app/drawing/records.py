@@ -22,6 +22,7 @@ from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.core.errors import InputError
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -133,7 +134,7 @@ class RecordTable(Table, Generic[R]):
         if self._add is not None:
             self._blank = self._add_at(self.records)
             soft = self.palette().color(QPalette.ColorRole.PlaceholderText)
-            blank = Cell("", editable=True, tip="Type here to add one")
+            blank = Cell("", editable=True, tip=say("drawing.type-here-to-add-one"))
             new = replace(blank, text=NEW, color=soft)
             rows.insert(
                 self._blank,
@@ -181,7 +182,9 @@ class RecordTable(Table, Generic[R]):
                 return True
             makers.append(target.added(self._add))
         makers.append(lambda vehicle: typed(vehicle, target.row, text.strip()))
-        return self._do(f"Change {self._columns[column].title}", makers, row, column)
+        return self._do(
+            say("drawing.change", title=self._columns[column].title), makers, row, column
+        )
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
@@ -272,7 +275,7 @@ class RecordTable(Table, Generic[R]):
             self._put(rows[0], lines)
         elif rows and columns:
             title = self._columns[columns[0]].title
-            self._say(rows[0], columns[0], f"The column “{title}” cannot be empty.")
+            self._say(rows[0], columns[0], say("drawing.the-column-cannot-be-empty", title=title))
 
     def _put(self, first: int, lines: Sequence[Sequence[tuple[int, str]]]) -> None:
         """Send a block of texts from a row on; a cell that stays as it is is not sent."""
@@ -283,8 +286,10 @@ class RecordTable(Table, Generic[R]):
             self._say(
                 first,
                 left,
-                f"The block has {len(lines) - len(rows)} rows more than this "
-                "table. Choose a place higher up, or copy less.",
+                say(
+                    "drawing.the-block-has-rows-more-than-this-table",
+                    count_of_lines=len(lines) - len(rows),
+                ),
             )
             return
         for number, line in enumerate(lines):
@@ -299,7 +304,7 @@ class RecordTable(Table, Generic[R]):
                 if made is not None:
                     makers.append(made)
         if makers:
-            self._do("Change a block of cells", makers, first, left)
+            self._do(say("drawing.change-a-block-of-cells"), makers, first, left)
 
     def _maker(
         self, target: "_Target", record: int | None, number: int, text: str
@@ -321,7 +326,9 @@ class RecordTable(Table, Generic[R]):
             try:
                 return typed(vehicle, target.row, text.strip())
             except InputError as error:
-                raise InputError(f"Row {target.row + 1}, {column.title}: {error}") from error
+                raise InputError(
+                    say("drawing.row", row=target.row + 1, title=column.title, error=error)
+                ) from error
 
         return make
 
@@ -347,7 +354,7 @@ class RecordTable(Table, Generic[R]):
             return
         on = item.checkState() is Qt.CheckState.Checked
         if on != self._cell(self._columns[number], self.records[record]).checked and not self._do(
-            f"Change {self._columns[number].title}",
+            say("drawing.change", title=self._columns[number].title),
             [lambda vehicle: ticked(vehicle, record, on)],
             row,
             number,

@@ -23,6 +23,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.outline import gear_outline
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.words import signed
 
@@ -86,9 +87,15 @@ class TrainView(QWidget):
         x, y = self._picture.placement.shafts_u[gear.shaft]
         turns = self._picture.turns[number]
         words = "free" if turns is None else signed(float(turns), "+.3f")
-        return (
-            f"{gear.teeth} teeth, {gear.role}, shaft {gear.shaft + 1} at ({x:.3g}, {y:.3g}) u, "
-            f"layer {gear.layer + 1}, {words} turns per turn of the motor"
+        return say(
+            "drawing.teeth-shaft-at-u-layer-turns-per-turn-of-the",
+            teeth=gear.teeth,
+            role=gear.role,
+            shaft=gear.shaft + 1,
+            x=x,
+            y=y,
+            layer=gear.layer + 1,
+            words=words,
         )
 
     def _describe_mesh(self, number: int) -> str:
@@ -99,12 +106,16 @@ class TrainView(QWidget):
         engagement = mesh.seat.engagement
         where = f"{mesh.seat.dx_u:g} × {mesh.seat.dy_u:g} u"
         if self._picture.kit.any_seat:
-            where = f"{in_mm(engagement.centre_distance_mm, 2)} apart"
-        return (
-            f"{gears[mesh.first].teeth} with {gears[mesh.second].teeth}: "
-            f"{where}, seat {in_mm(engagement.seat_error_mm, 2, sign=True)}, "
-            f"contact ratio {engagement.contact_ratio:.2f}, play {in_mm(mesh.seat.play_mm, 2)}: "
-            f"{mesh.seat.verdict.value}"
+            where = say("drawing.apart", centre_distance_mm=in_mm(engagement.centre_distance_mm, 2))
+        return say(
+            "drawing.with-seat-contact-ratio-play",
+            teeth=gears[mesh.first].teeth,
+            teeth_2=gears[mesh.second].teeth,
+            where=where,
+            seat_error_mm=in_mm(engagement.seat_error_mm, 2, sign=True),
+            contact_ratio=engagement.contact_ratio,
+            play_mm=in_mm(mesh.seat.play_mm, 2),
+            value=mesh.seat.verdict.value,
         )
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
@@ -142,9 +153,9 @@ class TrainView(QWidget):
         painter.setFont(text_font("small"))
         kit = picture.kit
         square = in_mm(kit.grid_unit_mm) if kit.any_seat else "1 u"
-        words = f"to scale, 1 square = {square}, seen from the input"
+        words: str = say("drawing.to-scale-1-square-seen-from-the-input", square=square)
         if not self._detailed:
-            words += "; press a gear for other sizes"
+            words += say("drawing.press-a-gear-for-other-sizes")
         short = elided(words, painter.font(), self.width() - 24.0)
         painter.drawText(QPointF(12, self.height() - 10), short)
 
@@ -236,9 +247,9 @@ class TrainView(QWidget):
         painter.setFont(text_font("small"))
         words = signed(float(turns), "+.2f")
         if shaft == 0:
-            words = f"in {words}"
+            words = say("drawing.in", words=words)
         elif shaft == len(picture.placement.shafts_u) - 1:
-            words = f"out {words}"
+            words = say("drawing.out", words=words)
         self._label(painter, QPointF(centre.x(), centre.y() - radius - 16), words)
 
     def _label(self, painter: QPainter, centre: QPointF, words: str) -> None:

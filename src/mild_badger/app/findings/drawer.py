@@ -21,6 +21,7 @@ from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.message import say
 
 __all__ = ["FindingsDrawer"]
 
@@ -90,7 +91,9 @@ class FindingCard(QFrame):
         self.title.setAccessibleName(shown(f"{finding.severity.value}: {finding.title}"))
         kind = CATALOGUE.get(finding.code)
         if kind is not None and kind.tab:
-            self.title.setToolTip(shown(f"Goes to {kind.tab}, where this is seen to"))
+            self.title.setToolTip(
+                shown(say("findings.goes-to-where-this-is-seen-to", tab=kind.tab))
+            )
         column.addWidget(self.title)
         text = caption(finding.text, "soft", wrap=True)
         text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
@@ -98,7 +101,7 @@ class FindingCard(QFrame):
         self.mend = None
         if finding.mend is not None:
             self.mend = WrappingLink(theme, finding.mend.label)
-            self.mend.setToolTip("Does this now; undo brings it back")
+            self.mend.setToolTip(say("findings.does-this-now-undo-brings-it-back"))
             column.addWidget(self.mend)
         outer.addLayout(column, 1)
         self.ask = QToolButton()
@@ -106,8 +109,8 @@ class FindingCard(QFrame):
         self.ask.setAutoRaise(True)
         self.ask.setFixedSize(22, 22)
         self.ask.setProperty("role", "link")
-        self.ask.setAccessibleName(shown(f"Explain: {finding.title}"))
-        self.ask.setToolTip("Opens the handbook where this is explained")
+        self.ask.setAccessibleName(shown(say("findings.explain", title=finding.title)))
+        self.ask.setToolTip(say("findings.opens-the-handbook-where-this-is-explained"))
         outer.addWidget(self.ask, 0, Qt.AlignmentFlag.AlignTop)
 
 
@@ -137,7 +140,7 @@ class FindingsDrawer(QFrame):
         outer.setSpacing(4)
         head = QHBoxLayout()
         head.setContentsMargins(12, 0, 12, 0)
-        head.addWidget(caption("Findings", "head"))
+        head.addWidget(caption(say("findings.findings"), "head"))
         head.addStretch(1)
         self.count: QLabel = caption("", "soft")
         head.addWidget(self.count)
@@ -179,7 +182,7 @@ class FindingsDrawer(QFrame):
             self.cards.append(card)
         if not evaluation.findings:
             calm = caption(
-                "Nothing found: every gear drives the right way, within the limit.",
+                say("findings.nothing-found-every-gear-drives-the-right"),
                 "soft",
                 wrap=True,
             )

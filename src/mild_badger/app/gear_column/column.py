@@ -18,6 +18,7 @@ from mild_badger.app.shown import Painter, shown
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import Severity, worst_severity
+from mild_badger.core.message import say
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import RatioConvention, format_ratio
 from mild_badger.core.words import signed
@@ -25,8 +26,8 @@ from mild_badger.core.words import signed
 __all__ = ["GearColumn"]
 
 WIDTH = 188
-KEYS_SHIFT = "Keys engage: 1–9, 0, R;\n+ and − shift up and down"
-KEYS_TYPE = "Keys type into the page;\nEsc gives them back to gears"
+KEYS_SHIFT = say("gear_column.keys-engage-1-9-0-r-and-shift-up-and-down")
+KEYS_TYPE = say("gear_column.keys-type-into-the-page-esc-gives-them-back")
 FULL_BAR_PERCENT = 5.0
 
 
@@ -66,8 +67,8 @@ class GearButton(QAbstractButton):
         """Say in words what the row shows."""
         gear = self.gear
         if gear is None:
-            return "Neutral, not driven"
-        got = "no train yet"
+            return say("gear_column.neutral-not-driven")
+        got: str = say("gear_column.no-train-yet")
         if gear.ratio is not None:
             got = format_ratio(gear.ratio, self._school)
         elif gear.state is GearState.LOCKED:
@@ -75,13 +76,18 @@ class GearButton(QAbstractButton):
         error = (
             ""
             if gear.error_percent is None
-            else f", error {signed(self._school.error_percent(gear.error_percent), '+.1f')} %"
+            else say(
+                "gear_column.error",
+                error_percent=signed(self._school.error_percent(gear.error_percent), "+.1f"),
+            )
         )
-        wanted = "no box"
+        wanted = say("gear_column.no-box")
         if gear.geared:
-            wanted = f"wants {format_ratio(gear.wanted, self._school)}"
+            wanted = say("gear_column.wants", format_ratio=format_ratio(gear.wanted, self._school))
         mark = f", {self.mark.value}" if self.mark else ""
-        return f"Gear {gear.name}: {got}, {wanted}{error}{mark}"
+        return say(
+            "gear_column.gear", name=gear.name, got=got, wanted=wanted, error=error, mark=mark
+        )
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         tokens = self._theme.tokens
@@ -111,7 +117,9 @@ class GearButton(QAbstractButton):
             painter.setFont(text_font("text"))
             painter.setPen(tokens.soft)
             where = QRectF(46, 0, wide - 60, tall)
-            painter.drawText(where, int(Qt.AlignmentFlag.AlignVCenter), "not driven")
+            painter.drawText(
+                where, int(Qt.AlignmentFlag.AlignVCenter), say("gear_column.not-driven")
+            )
             return
         self._figures(painter, gear, wide, tall)
 
@@ -129,7 +137,11 @@ class GearButton(QAbstractButton):
         painter.drawText(QRectF(70, top, wide - 84, 17), right, got)
         painter.setPen(tokens.soft)
         painter.setFont(text_font("small"))
-        wants = f"wants {format_ratio(gear.wanted, self._school)}" if gear.geared else "no box"
+        wants = (
+            say("gear_column.wants", format_ratio=format_ratio(gear.wanted, self._school))
+            if gear.geared
+            else say("gear_column.no-box")
+        )
         painter.drawText(QRectF(70, top + 17, wide - 84, 15), right, wants)
         if self.mark is not None and self.mark is not Severity.NOTE:
             finding_mark(painter, tokens, self.mark, QPointF(84, top + 9), 6)
@@ -162,7 +174,7 @@ class GearColumn(QFrame):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 10, 0, 6)
         outer.setSpacing(4)
-        head = caption("Engaged", "head")
+        head = caption(say("gear_column.engaged"), "head")
         head.setContentsMargins(14, 0, 0, 0)
         outer.addWidget(head)
         area = QScrollArea()

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 )
 
 from mild_badger.app.drawing.widgets import button
+from mild_badger.core.message import say
 from mild_badger.text.handbook import chapter_text, chapter_title, chapters, folder
 
 __all__ = ["HandbookWindow"]
@@ -37,19 +38,19 @@ class HandbookWindow(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setWindowTitle("Handbook · Mild Badger")
+        self.setWindowTitle(say("help.handbook-mild-badger"))
         self.resize(WIDTH, HEIGHT)
         self.chapter = ""
         self._been: list[tuple[str, str]] = []
         outer = QVBoxLayout(self)
         bar = QHBoxLayout()
-        self.back = button("Back", self.go_back)
+        self.back = button(say("help.back"), self.go_back)
         bar.addWidget(self.back)
         bar.addStretch(1)
         outer.addLayout(bar)
         split = QSplitter(Qt.Orientation.Horizontal)
         self.contents = QListWidget()
-        self.contents.setAccessibleName("Chapters of the handbook")
+        self.contents.setAccessibleName(say("help.chapters-of-the-handbook"))
         self.contents.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.contents.setSpacing(2)
         for name in chapters():
@@ -60,7 +61,7 @@ class HandbookWindow(QWidget):
             lambda item: self.open_at(item.data(Qt.ItemDataRole.UserRole))
         )
         self.page = QTextBrowser()
-        self.page.setAccessibleName("Chapter")
+        self.page.setAccessibleName(say("help.chapter"))
         self.page.setOpenLinks(False)
         self.page.setSearchPaths([str(folder())])
         self.page.anchorClicked.connect(self._follow)

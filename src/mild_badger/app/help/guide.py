@@ -12,6 +12,7 @@ from mild_badger.app.help.search import SearchDialog
 from mild_badger.app.session import Session
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.findings.finding import Finding
+from mild_badger.core.message import say
 from mild_badger.text.handbook import place_of
 
 __all__ = ["Guide"]
@@ -50,7 +51,7 @@ class Guide:
             self.handbook.open_at(chapter, heading)
         except OSError as error:
             self._complain(
-                f"The handbook cannot be read ({error.strerror}). Install the program anew."
+                say("help.the-handbook-cannot-be-read-install-the", strerror=error.strerror)
             )
 
     def search(self) -> None:

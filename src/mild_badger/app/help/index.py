@@ -5,6 +5,7 @@ from functools import partial
 
 from PyQt6.QtGui import QAction
 
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.field_texts import field_texts
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized
@@ -78,12 +79,12 @@ def entries_of(
 ) -> Iterator[Entry[Go]]:
     """List everything that can be found, each with what goes there or does it."""
     for gear in vehicle.real.gears:
-        what = "engage reverse" if gear.reverse else "engage"
-        yield Entry("gear", f"Gear {gear.name}", what, partial(engage, gear.id))
+        what = say("help.engage-reverse") if gear.reverse else "engage"
+        yield Entry("gear", say("help.gear", name=gear.name), what, partial(engage, gear.id))
     for tab, pages in PAGES.items():
         for page, title in pages.items():
             name = f"{tab}: {title}" if title else tab
-            yield Entry("page", name, "tab page", partial(show, tab, page))
+            yield Entry("page", name, say("help.tab-page"), partial(show, tab, page))
     for action in actions:
         name = action.text().replace("&", "").removesuffix(" …")
         if name and action.isEnabled() and not action.isSeparator() and action.menu() is None:

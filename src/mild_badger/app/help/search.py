@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QV
 
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.help.index import Go
+from mild_badger.core.message import say
 from mild_badger.text.search import Entry, EntryKind, matching
 
 __all__ = ["SearchDialog"]
@@ -27,18 +28,18 @@ class SearchDialog(QDialog):
 
     def __init__(self, parent: QWidget, entries: Iterable[Entry[Go]]) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Search")
+        self.setWindowTitle(say("help.search"))
         self.resize(560, 420)
         self._entries = list(entries)
         self._hits: list[Entry[Go]] = []
         outer = QVBoxLayout(self)
         self.line = QLineEdit()
-        self.line.setAccessibleName("Words to search for")
-        self.line.setPlaceholderText("a page, field, gear, command or term")
+        self.line.setAccessibleName(say("help.words-to-search-for"))
+        self.line.setPlaceholderText(say("help.a-page-field-gear-command-or-term"))
         self.line.textChanged.connect(self._search)
         outer.addWidget(self.line)
         self.hits = QListWidget()
-        self.hits.setAccessibleName("What was found")
+        self.hits.setAccessibleName(say("help.what-was-found"))
         self.hits.itemActivated.connect(lambda _item: self._go())
         outer.addWidget(self.hits, 1)
         self.about = caption("", "soft", wrap=True)
@@ -65,7 +66,9 @@ class SearchDialog(QDialog):
         self.hits.setCurrentRow(0 if self._hits else -1)
         if not self._hits:
             self.about.setText(
-                "Nothing has all these words." if typed.strip() else "Type a word or two."
+                say("help.nothing-has-all-these-words")
+                if typed.strip()
+                else say("help.type-a-word-or-two")
             )
 
     def _describe(self, row: int) -> None:

@@ -28,6 +28,7 @@ from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.figures import MM
 from mild_badger.core.kit.catalogue import shipped_kit, shipped_kits
 from mild_badger.core.mesh.describe import describe_stock, describe_undercut, parse_sizes
+from mild_badger.core.message import say
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Change, Edit, Path
 from mild_badger.core.vehicle.kit import Bearing, BevelSize, GearSize, Kit, MadeGears, Stock
@@ -38,31 +39,51 @@ from mild_badger.text.quantities import number_text
 
 __all__ = ["KitDialog"]
 
-KINDS = (("bricks on a grid", "brick"), ("wood", "wood"), ("printed or machined", "printed"))
+KINDS = (
+    (say("kits.bricks-on-a-grid"), "brick"),
+    ("wood", "wood"),
+    (say("kits.printed-or-machined"), "printed"),
+)
 FIELDS: tuple[tuple[str, str, str], ...] = (
     (
-        f"Module, {MM}, or diametral pitch",
+        say("kits.module-or-diametral-pitch", mm=MM),
         "module_mm",
-        "ISO 54 values first: 1, 1.25, 1.5, 2, 2.5, 3, 4; or diametral pitch, as 10 DP",
+        say("kits.iso-54-values-first-1-1-25-1-5-2-2-5-3-4-or"),
     ),
-    ("Pressure angle, °", "pressure_angle_deg", "20 as a rule"),
-    (f"Grid or squared paper, {MM}", "grid_unit_mm", "bricks sit on it, others are drawn on it"),
-    (f"Shaft ø, {MM}", "shaft_diameter_mm", ""),
-    ("Loss in a mesh, share", "mesh_loss", "an estimate: 0.04 is 4 % of the power"),
-    (f"Nozzle or cutter, {MM}", "cutter_mm", "empty: none; limits how fine teeth can be"),
+    (say("kits.pressure-angle"), "pressure_angle_deg", say("kits.20-as-a-rule")),
+    (
+        say("kits.grid-or-squared-paper", mm=MM),
+        "grid_unit_mm",
+        say("kits.bricks-sit-on-it-others-are-drawn-on-it"),
+    ),
+    (say("kits.shaft", mm=MM), "shaft_diameter_mm", ""),
+    (say("kits.loss-in-a-mesh-share"), "mesh_loss", say("kits.an-estimate-0-04-is-4-of-the-power")),
+    (
+        say("kits.nozzle-or-cutter", mm=MM),
+        "cutter_mm",
+        say("kits.empty-none-limits-how-fine-teeth-can-be"),
+    ),
 )
 MADE: tuple[tuple[str, str, str], ...] = (
     (
-        "Smallest made gear, teeth",
+        say("kits.smallest-made-gear-teeth"),
         "least_teeth",
-        "the smallest you would cut (undercut, grain strength)",
+        say("kits.the-smallest-you-would-cut-undercut-grain"),
     ),
-    ("Largest made gear, teeth", "most_teeth", "the largest your machine can swing"),
-    (f"Face width, {MM}", "face_width_mm", "plywood or print height: the face width"),
     (
-        f"Tooth thinning (backlash), {MM}",
+        say("kits.largest-made-gear-teeth"),
+        "most_teeth",
+        say("kits.the-largest-your-machine-can-swing"),
+    ),
+    (
+        say("kits.face-width", mm=MM),
+        "face_width_mm",
+        say("kits.plywood-or-print-height-the-face-width"),
+    ),
+    (
+        say("kits.tooth-thinning-backlash", mm=MM),
         "tooth_thinning_mm",
-        "running allowance on the tooth thickness",
+        say("kits.running-allowance-on-the-tooth-thickness"),
     ),
 )
 
@@ -85,7 +106,7 @@ class KitDialog(QDialog):
         super().__init__(parent)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self._session, self._own = session, own_folder
-        self.setWindowTitle("Kit")
+        self.setWindowTitle(say("kits.kit"))
         self.resize(880, 620)
         self.entries: dict[str, DocumentLineEdit] = {}
         outer = QVBoxLayout(self)
@@ -99,13 +120,13 @@ class KitDialog(QDialog):
         outer.addWidget(self.trouble)
         foot = QHBoxLayout()
         for name, do in (
-            ("Duplicate as my own", self.keep_wanted.emit),
-            ("Save as a file …", self.save_wanted.emit),
-            ("Import a file …", self.import_wanted.emit),
+            (say("kits.duplicate-as-my-own"), self.keep_wanted.emit),
+            (say("kits.save-as-a-file"), self.save_wanted.emit),
+            (say("kits.import-a-file"), self.import_wanted.emit),
         ):
             foot.addWidget(button(name, do))
         foot.addStretch(1)
-        foot.addWidget(button("Close", self.accept))
+        foot.addWidget(button(say("kits.close"), self.accept))
         outer.addLayout(foot)
         session.changed.connect(self.refresh)
         session.refused.connect(self._refused)
@@ -116,19 +137,19 @@ class KitDialog(QDialog):
 
     def _head(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        row.addWidget(caption("Kit"))
-        self.entries["name"] = self._entry("Kit name", ("name",), text=True)
+        row.addWidget(caption(say("kits.kit")))
+        self.entries["name"] = self._entry(say("kits.kit-name"), ("name",), text=True)
         row.addWidget(self.entries["name"], 2)
         self.kind = QComboBox()
-        self.kind.setAccessibleName("Kind of kit")
+        self.kind.setAccessibleName(say("kits.kind-of-kit"))
         for words, value in KINDS:
             self.kind.addItem(shown(words), value)
         self.kind.activated.connect(lambda _i: self._set(("kind",), self.kind.currentData()))
         row.addWidget(self.kind)
         row.addSpacing(20)
-        row.addWidget(caption("use another:", "soft"))
+        row.addWidget(caption(say("kits.use-another"), "soft"))
         self.others = QComboBox()
-        self.others.setAccessibleName("Use another kit")
+        self.others.setAccessibleName(say("kits.use-another-kit"))
         self.others.activated.connect(lambda _i: self._take_other())
         row.addWidget(self.others, 1)
         return row
@@ -141,19 +162,19 @@ class KitDialog(QDialog):
         row = 0
         for name, field, note in FIELDS:
             row = self._field(grid, row, name, (field,), note)
-        self.made = QCheckBox(shown("Gears are made to any count in a range"))
+        self.made = QCheckBox(shown(say("kits.gears-are-made-to-any-count-in-a-range")))
         self.made.clicked.connect(self._make)
         grid.addWidget(self.made, row, 0, 1, 2)
         row += 1
         for name, field, note in MADE:
             row = self._field(grid, row, name, ("made", field), note)
-        self.made_dogs = QCheckBox(shown("made gears may have dog faces and run free"))
+        self.made_dogs = QCheckBox(shown(say("kits.made-gears-may-have-dog-faces-and-run-free")))
         self.made_dogs.clicked.connect(lambda on: self._set(("made", "dog_faces"), on))
         grid.addWidget(self.made_dogs, row, 0, 1, 2)
         row += 1
-        self.barred = DocumentLineEdit(self._session, self._bar, "Sizes not used")
-        self.barred.setPlaceholderText("none, or 11, 13–15")
-        grid.addWidget(caption("Sizes not used"), row, 0)
+        self.barred = DocumentLineEdit(self._session, self._bar, say("kits.sizes-not-used"))
+        self.barred.setPlaceholderText(say("kits.none-or-11-13-15"))
+        grid.addWidget(caption(say("kits.sizes-not-used")), row, 0)
         grid.addWidget(self.barred, row, 1)
         row += 1
         self.undercut = caption("", "soft", wrap=True)
@@ -186,7 +207,7 @@ class KitDialog(QDialog):
                 return self._set(path, value)
             pitch = Change(("kit", "diametral_pitch"), parse_pitch(typed, what=name))
             change = Change(("kit", *path), value)
-            return self._session.do(Edit("Change the kit", (change, pitch)))
+            return self._session.do(Edit(say("kits.change-the-kit"), (change, pitch)))
 
         line = DocumentLineEdit(self._session, commit, name)
         if not text:
@@ -197,16 +218,18 @@ class KitDialog(QDialog):
         """Write a figure of the kit: in the units chosen, teeth by their pitch where that is so."""
         pitch = self._session.vehicle.kit.diametral_pitch
         if path == ("module_mm",) and pitch is not None:
-            return f"{number_text(pitch)} DP"
+            return say("kits.dp", number_text=number_text(pitch))
         return field_text(value, str(path[-1]), units_in_force())
 
     def _tabs(self) -> QTabWidget:
         self.tabs = QTabWidget()
-        self.gears = RecordTable(self._session, GEARS, "Gears", add=_added_gear)
+        self.gears = RecordTable(self._session, GEARS, say("kits.gears"), add=_added_gear)
         self.gears.header_right(0, 3, 4, 5)
-        self.bevels = RecordTable(self._session, BEVELS, "Bevels", add=_added_bevel)
+        self.bevels = RecordTable(self._session, BEVELS, say("kits.bevels"), add=_added_bevel)
         self.bevels.header_right(0, 2, 3)
-        self.bearings = RecordTable(self._session, BEARINGS, "Bearings", add=_added_bearing)
+        self.bearings = RecordTable(
+            self._session, BEARINGS, say("kits.bearings"), add=_added_bearing
+        )
         self.bearings.header_right(2, 3, 4, 5, 6)
         tables: tuple[tuple[RecordTable[Any], str, Added], ...] = (
             (self.gears, "Gears", _added_gear),
@@ -220,8 +243,8 @@ class KitDialog(QDialog):
             column.setContentsMargins(0, 6, 0, 0)
             column.addWidget(table, 1)
             row = QHBoxLayout()
-            row.addWidget(button(f"Add to {title.lower()}", partial(self._add, add)))
-            row.addWidget(button("Remove", partial(self._remove, title.lower(), table)))
+            row.addWidget(button(say("kits.add-to", lower=title.lower()), partial(self._add, add)))
+            row.addWidget(button(say("kits.remove"), partial(self._remove, title.lower(), table)))
             row.addStretch(1)
             column.addLayout(row)
             self.tabs.addTab(page, shown(title))
@@ -262,11 +285,13 @@ class KitDialog(QDialog):
 
     def _fill_others(self) -> None:
         self.others.clear()
-        self.others.addItem(shown("choose …"), None)
+        self.others.addItem(shown(say("kits.choose")), None)
         for name in shipped_kits():
             self.others.addItem(shown(shipped_kit(name).name), name)
         for path in kits_in(self._own):
-            self.others.addItem(shown(f"mine: {path.name.removesuffix('.kit.json')}"), str(path))
+            self.others.addItem(
+                shown(say("kits.mine", removesuffix=path.name.removesuffix(".kit.json"))), str(path)
+            )
 
     def _take_other(self) -> None:
         name = self.others.currentData()
@@ -277,11 +302,11 @@ class KitDialog(QDialog):
         except BadgerError as error:
             self.complain(str(error))
             return
-        self._session.do(Edit.one(f"Use the kit {kit.name}", ("kit",), kit))
+        self._session.do(Edit.one(say("kits.use-the-kit", name=kit.name), ("kit",), kit))
 
     def _set(self, path: Path, value: object) -> bool:
         self.trouble.setText("")
-        return self._session.do(Edit.one("Change the kit", ("kit", *path), value))
+        return self._session.do(Edit.one(say("kits.change-the-kit"), ("kit", *path), value))
 
     def _make(self, on: bool) -> None:
         made = MadeGears(least_teeth=10, most_teeth=60, face_width_mm=9.0) if on else None
@@ -298,7 +323,7 @@ class KitDialog(QDialog):
         rows = list(getattr(self._session.vehicle.kit, field))
         row = table.chosen()
         if row is None:
-            self.complain("Choose the row to remove in the table first.")
+            self.complain(say("kits.choose-the-row-to-remove-in-the-table-first"))
             return
         self._set((field,), rows[:row] + rows[row + 1 :])
 
@@ -308,20 +333,20 @@ def _stock(what: str, text: str) -> Stock:
         return None
     value = parse_number(text, what=what)
     if value != int(value):
-        raise InputError(f"{what}: {text!r} must be a whole number, or made.")
+        raise InputError(say("kits.must-be-a-whole-number-or-made", what=what, text=text))
     return int(value)
 
 
 def _describe_gear(vehicle: Vehicle, row: int) -> str:
-    return f"{vehicle.kit.gears[row].teeth}-tooth gear"
+    return say("kits.tooth-gear", teeth=vehicle.kit.gears[row].teeth)
 
 
 def _change(path: Path, value: object) -> Edit:
-    return Edit.one("Change the kit", ("kit", *path), value)
+    return Edit.one(say("kits.change-the-kit"), ("kit", *path), value)
 
 
 def _typed_gear(field: str, title: str, vehicle: Vehicle, row: int, text: str) -> Edit:
-    what = f"{title} of the {_describe_gear(vehicle, row)}"
+    what = say("kits.of-the", title=title, gear=_describe_gear(vehicle, row))
     path = ("gears", row, field)
     if field == "bore":
         return _change(path, text)
@@ -332,7 +357,7 @@ def _typed_gear(field: str, title: str, vehicle: Vehicle, row: int, text: str) -
     if field == "teeth":  # full-depth teeth: the tip follows
         tip = vehicle.kit.module_mm * (value + 2)
         changes.append(Change(("kit", "gears", row, "tip_diameter_mm"), tip))
-    return Edit("Change the kit", tuple(changes))
+    return Edit(say("kits.change-the-kit"), tuple(changes))
 
 
 def _ticked_dogs(_vehicle: Vehicle, row: int, on: bool) -> Edit:
@@ -349,47 +374,47 @@ def _ticked_barred(vehicle: Vehicle, row: int, on: bool) -> Edit:
 _Gear = tuple[GearSize, Kit]
 GEARS: tuple[Column[_Gear], ...] = (
     Column(
-        "teeth",
+        say("kits.teeth"),
         lambda g: Cell(str(g[0].teeth), right=True),
         partial(_typed_gear, "teeth", "Teeth"),
         tip=tip_of(GearSize, "teeth"),
     ),
     Column(
-        "bore",
-        lambda g: Cell(g[0].bore, tip="fixed or free"),
+        say("kits.bore"),
+        lambda g: Cell(g[0].bore, tip=say("kits.fixed-or-free")),
         partial(_typed_gear, "bore", "Bore"),
         tip=tip_of(GearSize, "bore"),
     ),
     Column(
-        "dogs",
+        say("kits.dogs"),
         lambda g: Cell("", checked=g[0].dog_faces),
         ticked=_ticked_dogs,
         tip=tip_of(GearSize, "dog_faces"),
     ),
     Column(
-        f"face {MM}",
+        say("kits.face", mm=MM),
         lambda g: number_cell(g[0].face_width_mm, "face_width_mm"),
-        partial(_typed_gear, "face_width_mm", "Face width"),
+        partial(_typed_gear, "face_width_mm", say("kits.face-width-2")),
         tip=tip_of(GearSize, "face_width_mm"),
     ),
     Column(
-        f"tip ø {MM}",
+        say("kits.tip", mm=MM),
         lambda g: number_cell(g[0].tip_diameter_mm, "tip_diameter_mm"),
         partial(_typed_gear, "tip_diameter_mm", "Tip diameter"),
         tip=tip_of(GearSize, "tip_diameter_mm"),
     ),
     Column(
-        "stock",
+        say("kits.stock"),
         lambda g: Cell(describe_stock(g[0].stock), right=True),
         partial(_typed_gear, "stock", "Stock"),
         may_be_empty=True,
         tip=tip_of(GearSize, "stock"),
     ),
     Column(
-        "not used",
+        say("kits.not-used"),
         lambda g: Cell("", checked=g[0].teeth in g[1].barred),
         ticked=_ticked_barred,
-        tip="Sizes that the search leaves out.",
+        tip=say("kits.sizes-that-the-search-leaves-out"),
     ),
 )
 
@@ -398,8 +423,8 @@ def _typed_row(  # noqa: PLR0917 - the first three are bound, as a column calls 
     name: str, field: str, title: str, vehicle: Vehicle, row: int, text: str
 ) -> Edit:
     entry = getattr(vehicle.kit, name)[row]
-    owner = f"the {entry.teeth}-tooth bevel" if name == "bevels" else entry.name
-    what = f"{title} of {owner}"
+    owner = say("kits.the-tooth-bevel", teeth=entry.teeth) if name == "bevels" else entry.name
+    what = say("kits.of", title=title, owner=owner)
     value: object = text
     if field == "stock":
         value = _stock(what, text)
@@ -435,33 +460,58 @@ def _bearing(
 
 
 BEVELS = (
-    _bevel("teeth", "teeth", "Teeth", lambda b: Cell(str(b.teeth), right=True)),
-    _bevel("role", "role", "Role", lambda b: Cell(b.role, tip="bevel, or differential rim")),
+    _bevel("teeth", "teeth", say("kits.teeth-2"), lambda b: Cell(str(b.teeth), right=True)),
     _bevel(
-        f"face {MM}",
+        "role",
+        "role",
+        say("kits.role"),
+        lambda b: Cell(b.role, tip=say("kits.bevel-or-differential-rim")),
+    ),
+    _bevel(
+        say("kits.face", mm=MM),
         "face_width_mm",
-        "Face width",
+        say("kits.face-width-2"),
         lambda b: number_cell(b.face_width_mm, "face_width_mm"),
     ),
-    _bevel("stock", "stock", "Stock", lambda b: Cell(describe_stock(b.stock), right=True)),
+    _bevel(
+        "stock", "stock", say("kits.stock-2"), lambda b: Cell(describe_stock(b.stock), right=True)
+    ),
 )
 BEARINGS = (
-    _bearing("name", "name", "Name", lambda b: Cell(b.name)),
+    _bearing("name", "name", say("kits.name"), lambda b: Cell(b.name)),
     _bearing(
-        "kind", "kind", "Kind", lambda b: Cell(b.kind, tip="ball, roller, bush or flanged bush")
+        "kind",
+        "kind",
+        say("kits.kind"),
+        lambda b: Cell(b.kind, tip=say("kits.ball-roller-bush-or-flanged-bush")),
     ),
-    _bearing(f"bore {MM}", "bore_mm", "Bore", lambda b: number_cell(b.bore_mm, "bore_mm")),
     _bearing(
-        f"outer {MM}", "outer_mm", "Outer diameter", lambda b: number_cell(b.outer_mm, "outer_mm")
+        say("kits.bore-2", mm=MM),
+        "bore_mm",
+        say("kits.bore-3"),
+        lambda b: number_cell(b.bore_mm, "bore_mm"),
     ),
-    _bearing(f"width {MM}", "width_mm", "Width", lambda b: number_cell(b.width_mm, "width_mm")),
+    _bearing(
+        say("kits.outer", mm=MM),
+        "outer_mm",
+        say("kits.outer-diameter"),
+        lambda b: number_cell(b.outer_mm, "outer_mm"),
+    ),
+    _bearing(
+        say("kits.width", mm=MM),
+        "width_mm",
+        say("kits.width-2"),
+        lambda b: number_cell(b.width_mm, "width_mm"),
+    ),
     _bearing(
         "price",
         "price",
-        "Price",
+        say("kits.price"),
         lambda b: Cell("" if b.price is None else f"{b.price:g}", right=True),
     ),
-    _bearing("stock", "stock", "Stock", lambda b: Cell(describe_stock(b.stock), right=True)),
+    _bearing(
+        "stock", "stock", say("kits.stock-2"), lambda b: Cell(describe_stock(b.stock), right=True)
+    ),
 )
 
 
@@ -486,5 +536,7 @@ def _added_bearing(vehicle: Vehicle) -> tuple[Edit, int]:
     bore = kit.shaft_diameter_mm
     names = {bearing.name for bearing in kit.bearings}
     number = next(n for n in range(1, len(names) + 2) if f"bearing {n}" not in names)
-    made = Bearing(name=f"bearing {number}", bore_mm=bore, outer_mm=bore * 2, width_mm=5.0)
+    made = Bearing(
+        name=say("kits.bearing", number=number), bore_mm=bore, outer_mm=bore * 2, width_mm=5.0
+    )
     return _change(("bearings",), [*kit.bearings, made]), len(kit.bearings)

@@ -11,6 +11,7 @@ from mild_badger.app.shown import Painter, shown
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_n_mm
+from mild_badger.core.message import say
 from mild_badger.core.results import Station
 
 __all__ = ["Strip"]
@@ -46,11 +47,15 @@ class StationButton(QAbstractButton):
         self.station = station
         words = [station.name, station.figure, *filter(None, station.details)]
         if station.torque_n_mm is not None:
-            words.append(f"torque {in_n_mm(station.torque_n_mm, 0)}, drag left out")
+            words.append(
+                say("strip.torque-drag-left-out", torque_n_mm=in_n_mm(station.torque_n_mm, 0))
+            )
         if station.ratio_so_far is not None:
-            words.append(f"{abs(station.ratio_so_far):.3f} motor turns per turn here")
+            words.append(
+                say("strip.motor-turns-per-turn-here", ratio_so_far=abs(station.ratio_so_far))
+            )
         if station.mark:
-            words.append(f"has a finding: {station.mark.value}")
+            words.append(say("strip.has-a-finding", value=station.mark.value))
         self.setAccessibleName(shown(", ".join(words)))
         self.setToolTip(shown("\n".join(words)))
         self.update()

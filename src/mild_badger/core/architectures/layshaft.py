@@ -11,6 +11,7 @@ from mild_badger.core.architectures.shared_centre import search_shared_centre
 from mild_badger.core.architectures.slotted import add_selected, count_gears, count_sleeves
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import dog
+from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.vehicle.bodies import lay_shaft
 from mild_badger.core.vehicle.box import links_of
@@ -30,12 +31,12 @@ class LayshaftArchitecture(Architecture[LayshaftBox]):
     searches = (
         SetSearch(
             "layshaft",
-            "layshaft box",
+            say("architectures.layshaft-box"),
             partial(search_shared_centre, kind="layshaft", shafts="layshaft", direct="may"),
         ),
         SetSearch(
             "layshaft-slide",
-            "layshaft box with sliding gears",
+            say("architectures.layshaft-box-with-sliding-gears"),
             partial(
                 search_shared_centre,
                 kind="layshaft-slide",
@@ -111,4 +112,8 @@ class LayshaftArchitecture(Architecture[LayshaftBox]):
         slots = LayshaftBox.model_validate(match.box).slots
         direct = next((slot.gear for slot in slots if slot.direct), None)
         names = {gear.goal.gear: gear.goal.name for gear in match.found.gears}
-        return (f"gear {names.get(direct, direct)} direct" if direct else "no gear direct",)
+        return (
+            say("architectures.gear-direct", direct=names.get(direct, direct))
+            if direct
+            else say("architectures.no-gear-direct"),
+        )

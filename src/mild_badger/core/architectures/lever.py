@@ -8,6 +8,7 @@ from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import fixed, held, ratchets
 from mild_badger.core.drivetrain.lever_motion import lever_efficiency, mean_turns
 from mild_badger.core.mechanisms.lever.model import LeverDrive
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.box import LeverPlace
 from mild_badger.core.vehicle.boxes import FULCRUM, LEVER_KEY, LeverBox
 from mild_badger.core.vehicle.kit import Kit
@@ -55,12 +56,14 @@ def build_lever(
     The wheel turns its own way whatever way the throws turn. With ``places`` its fulcrum stands at
     one of them in each gear, else where the drive has it. Returns the wheel.
     """
-    throws = builder.shaft(LEVER_THROWS, "Throws of the lever drive")
+    throws = builder.shaft(LEVER_THROWS, say("architectures.throws-of-the-lever-drive"))
     if drive.pairs:
-        builder.train(LEVER_KEY, drive.pairs, start=start, end=throws, title="Lever drive")
+        builder.train(
+            LEVER_KEY, drive.pairs, start=start, end=throws, title=say("architectures.lever-drive")
+        )
     else:
         builder.equations.append(fixed(start, throws))
-    wheel = builder.shaft(LEVER_WHEEL, "Ratchet wheel of the lever drive")
+    wheel = builder.shaft(LEVER_WHEEL, say("architectures.ratchet-wheel-of-the-lever-drive"))
     way = drive.turns * motor_turns * (-1) ** sum(1 + len(pair.idlers) for pair in drive.pairs)
     efficiency = lever_efficiency(drive)
     if places is None:

@@ -9,6 +9,7 @@ from dataclasses import replace
 
 from mild_badger.core.architectures.registry import architecture_of, search_of
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import Best, BoxMatch, BoxQuestion, Kind
 from mild_badger.core.ratios.deep import is_deep
 from mild_badger.core.ratios.final_drive import factor_range
@@ -35,7 +36,9 @@ def kind_of(box: BoxBase) -> Kind:
     """
     search = architecture_of(box).search_for(box)
     if search is None:
-        raise DocumentError(f"A {box.title} has no set of trains to look for.")
+        raise DocumentError(
+            say("architectures.a-has-no-set-of-trains-to-look-for", title=box.title)
+        )
     return search.kind
 
 

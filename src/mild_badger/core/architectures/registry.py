@@ -11,6 +11,7 @@ from mild_badger.core.architectures.slot import SlotArchitecture
 from mild_badger.core.architectures.twin_layshaft import TwinLayshaftArchitecture
 from mild_badger.core.architectures.two_shaft import TwoShaftArchitecture
 from mild_badger.core.errors import DocumentError, InputError
+from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import Kind
 from mild_badger.core.vehicle.box import BoxBase
 from mild_badger.core.vehicle.boxes import Box
@@ -40,7 +41,7 @@ def architecture_of(box: BoxBase | str) -> Architecture[Any]:
     for architecture in ARCHITECTURES:
         if architecture.key == box or type(box) is architecture.model:
             return architecture
-    raise DocumentError(f"There is no architecture called {box}.")
+    raise DocumentError(say("architectures.there-is-no-architecture-called", box=box))
 
 
 def blank_box(key: str, gears: list[str]) -> Box:
@@ -74,4 +75,10 @@ def search_of(kind: Kind) -> tuple[Architecture[Any], SetSearch]:
         for search in architecture.searches:
             if search.kind == kind:
                 return architecture, search
-    raise InputError(f"No set can be looked for in {kind}. There are: {', '.join(searches())}.")
+    raise InputError(
+        say(
+            "architectures.no-set-can-be-looked-for-in-there-are",
+            kind=kind,
+            listed=", ".join(searches()),
+        )
+    )

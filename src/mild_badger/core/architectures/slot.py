@@ -9,6 +9,7 @@ from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.slotted import add_dogged, count_gears, count_sleeves
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import fixed
+from mild_badger.core.message import say
 from mild_badger.core.ratios.match_slots import match_slots, match_slots_and_sums
 from mild_badger.core.vehicle.bodies import input_shaft, row_gear, selector_shaft, tie_gear
 from mild_badger.core.vehicle.boxes import SlotBox
@@ -25,8 +26,12 @@ class SlotArchitecture(Architecture[SlotBox]):
     model: ClassVar[type[SlotBox]] = SlotBox
     shafts: ClassVar[int] = 2
     searches = (
-        SetSearch("slot", "slot box", match_slots),
-        SetSearch("slot-sum", "slot box with summing differentials", match_slots_and_sums),
+        SetSearch("slot", say("architectures.slot-box"), match_slots),
+        SetSearch(
+            "slot-sum",
+            say("architectures.slot-box-with-summing-differentials"),
+            match_slots_and_sums,
+        ),
     )
 
     def blank(self, gears: Sequence[str]) -> SlotBox:
@@ -43,16 +48,26 @@ class SlotArchitecture(Architecture[SlotBox]):
         inputs = {}
         for column in columns:
             if box.feed == "rail" or column == 1:
-                label = f"Drive row {column}" if box.feed == "rail" else "Input"
+                label = (
+                    say("architectures.drive-row", column=column) if box.feed == "rail" else "Input"
+                )
                 inputs[column] = builder.shaft(input_shaft(column), label)
             else:
                 inputs[column] = inputs[1]
         builder.equations.append(fixed(motor, inputs[1]))
         if box.feed == "rail" and len(columns) > 1:
-            _row(builder, row_gear, box.rail_teeth, [inputs[c] for c in columns], "Drive row gear")
-        selectors = [builder.shaft(selector_shaft(c), f"Selector {c}") for c in columns]
+            _row(
+                builder,
+                row_gear,
+                box.rail_teeth,
+                [inputs[c] for c in columns],
+                say("architectures.drive-row-gear"),
+            )
+        selectors = [
+            builder.shaft(selector_shaft(c), say("architectures.selector", c=c)) for c in columns
+        ]
         if len(columns) > 1:
-            _row(builder, tie_gear, box.tie_teeth, selectors, "Tie gear")
+            _row(builder, tie_gear, box.tie_teeth, selectors, say("architectures.tie-gear"))
         for slot in box.slots:
             add_dogged(
                 builder,

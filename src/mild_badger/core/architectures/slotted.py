@@ -4,6 +4,7 @@ from collections.abc import Mapping
 
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import Body, bevel_differential, dog
+from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import BoxQuestion
 from mild_badger.core.vehicle.box import Slot, Train, gear_key, second_key
 from mild_badger.core.vehicle.boxes import SlottedBox
@@ -47,10 +48,14 @@ def _sum(builder: Builder, slot: Slot, first: str, start: str) -> str:
     """Join two trains in a differential; give its housing."""
     title = builder.title(slot.gear)
     second = builder.train(
-        second_key(slot.gear), slot.second, start=start, end=None, title=f"{title}, second train"
+        second_key(slot.gear),
+        slot.second,
+        start=start,
+        end=None,
+        title=say("architectures.second-train", title=title),
     )
     housing = f"{gear_key(slot.gear)}/sum"
-    name = f"{title}, summing differential"
+    name = say("architectures.summing-differential", title=title)
     builder.bodies[housing] = Body(housing, name, "housing")
     builder.equations.append(bevel_differential(housing, first, second))
     return housing

@@ -9,6 +9,7 @@ from mild_badger.core.architectures.scheme import Scheme, SchemeLine, SchemeSket
 from mild_badger.core.architectures.slotted import add_selected, count_gears, count_sleeves
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.twin import match_twin
@@ -41,7 +42,9 @@ class TwinLayshaftArchitecture(Architecture[TwinLayshaftBox]):
     ) -> None:
         """Add both layshafts with their output pairs, and the gears' pairs."""
         for number, (key, _, train) in enumerate(box.shared(), start=1):
-            layshaft = builder.shaft(lay_shaft(number), f"Layshaft {number}")
+            layshaft = builder.shaft(
+                lay_shaft(number), say("architectures.layshaft", number=number)
+            )
             if train:
                 builder.train(key, train, start=layshaft, end=end, title=key.capitalize())
         for slot in box.slots:
@@ -60,11 +63,14 @@ class TwinLayshaftArchitecture(Architecture[TwinLayshaftBox]):
             Severity.ERROR,
             "output-wheel",
             ("gearbox",),
-            "The two layshafts need one output wheel",
-            f"Both drive the same wheel on the output shaft, which cannot have {driven[0]} and "
-            f"{driven[1]} teeth at once.",
+            say("architectures.the-two-layshafts-need-one-output-wheel"),
+            say(
+                "architectures.both-drive-the-same-wheel-on-the-output",
+                driven=driven[0],
+                driven_2=driven[1],
+            ),
             mend=Edit.one(
-                f"Give both output pairs a wheel of {driven[0]}",
+                say("architectures.give-both-output-pairs-a-wheel-of", driven=driven[0]),
                 ("box", "output_pairs", 1),
                 [pair.model_dump()],
             ),

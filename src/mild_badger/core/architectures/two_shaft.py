@@ -10,6 +10,7 @@ from mild_badger.core.architectures.scheme import Scheme, SchemeLine, SchemeSket
 from mild_badger.core.architectures.shared_centre import search_shared_centre
 from mild_badger.core.architectures.slotted import add_selected, count_gears, count_sleeves
 from mild_badger.core.drivetrain.builder import Builder
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import input_shaft
 from mild_badger.core.vehicle.boxes import TwoShaftBox
 from mild_badger.core.vehicle.edit.slots import with_places
@@ -27,7 +28,7 @@ class TwoShaftArchitecture(Architecture[TwoShaftBox]):
     searches = (
         SetSearch(
             "two-shaft",
-            "two-shaft box",
+            say("architectures.two-shaft-box"),
             partial(search_shared_centre, kind="two-shaft", shafts="two-shaft", direct="no"),
         ),
     )

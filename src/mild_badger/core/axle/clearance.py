@@ -11,6 +11,7 @@ from math import asin, atan2, degrees, hypot
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.chassis import AxleShape
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -67,12 +68,14 @@ def clearance(
     crown_tip = vehicle.kit.module_mm * (vehicle.final_drive.crown + 2) / 2
     housing = max(shape.housing_mm / 2, crown_tip + shape.case_mm)
     lows = [
-        LowPoint("differential housing", axle - housing, 0.0),
-        LowPoint("axle arm", axle - shape.arm_mm / 2, vehicle.axle.track_mm / 4),
+        LowPoint(say("axle.differential-housing"), axle - housing, 0.0),
+        LowPoint(say("axle.axle-arm"), axle - shape.arm_mm / 2, vehicle.axle.track_mm / 4),
     ]
     if shape.hub == "geared":
         tip = vehicle.kit.module_mm * (shape.hub_driven + 2) / 2
-        lows.append(LowPoint("hub case", radius - tip - shape.case_mm, vehicle.axle.track_mm / 2))
+        lows.append(
+            LowPoint(say("axle.hub-case"), radius - tip - shape.case_mm, vehicle.axle.track_mm / 2)
+        )
     chassis = running_of(vehicle).chassis
     belly = chassis.belly_mm - sag_mm
     lows.append(LowPoint("chassis", belly, 0.0))
@@ -114,9 +117,11 @@ def clearance_findings(vehicle: Vehicle) -> Iterator[Finding]:
                 Severity.ERROR,
                 "drags",
                 ("axle",),
-                f"The {low.name} drags on the ground",
-                f"The lowest point would be {in_mm(low.height_mm, 1)} above the ground. Use larger "
-                "wheels, a smaller crown wheel, or raise the axle at its hubs.",
+                say("axle.the-drags-on-the-ground", name=low.name),
+                say(
+                    "axle.the-lowest-point-would-be-above-the-ground",
+                    height_mm=in_mm(low.height_mm, 1),
+                ),
                 figure=low.height_mm,
                 limit=0.0,
                 unit="mm",
@@ -128,10 +133,12 @@ def clearance_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.NOTE,
             "housing-small",
             ("axle",),
-            "The crown wheel fills the housing",
-            f"Crown wheel and wall need {in_mm(needed, 1)}, the housing has "
-            f"{in_mm(shape.housing_mm)}; "
-            "clearances are worked out with what it takes.",
+            say("axle.the-crown-wheel-fills-the-housing"),
+            say(
+                "axle.crown-wheel-and-wall-need-the-housing-has",
+                needed=in_mm(needed, 1),
+                housing_mm=in_mm(shape.housing_mm),
+            ),
             figure=shape.housing_mm,
             limit=needed,
             unit="mm",
@@ -143,8 +150,12 @@ def clearance_findings(vehicle: Vehicle) -> Iterator[Finding]:
                 Severity.WARNING,
                 "hub-case",
                 ("axle",),
-                "The hub case hardly fits into the wheel",
-                f"It is {in_mm(2 * tip, 1)} across, the wheel {in_mm(vehicle.wheels.diameter_mm)}.",
+                say("axle.the-hub-case-hardly-fits-into-the-wheel"),
+                say(
+                    "axle.it-is-across-the-wheel",
+                    tip=in_mm(2 * tip, 1),
+                    diameter_mm=in_mm(vehicle.wheels.diameter_mm),
+                ),
                 figure=2 * tip,
                 limit=vehicle.wheels.diameter_mm,
                 unit="mm",

@@ -11,6 +11,7 @@ from mild_badger.core.axle.strength import strength_findings
 from mild_badger.core.axle.suspension import suspension_findings
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.message import say
 from mild_badger.core.targets.speeds import scaled_diameter_mm, signed_error_percent
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -49,11 +50,15 @@ def _further_axles(vehicle: Vehicle) -> Iterator[Finding]:
                 Severity.ERROR,
                 "axle-direction",
                 ("final drive", axle.id),
-                f"{axle.name} turns against the first axle",
-                f"The pinion comes from the {axle.pinion_from} and the crown wheel sits on the "
-                f"{axle.crown_side}; put it on the {side}.",
+                say("axle.turns-against-the-first-axle", name=axle.name),
+                say(
+                    "axle.the-pinion-comes-from-the-and-the-crown",
+                    pinion_from=axle.pinion_from,
+                    crown_side=axle.crown_side,
+                    side=side,
+                ),
                 mend=Edit.one(
-                    f"Put the crown wheel of {axle.name} on the {side}",
+                    say("axle.put-the-crown-wheel-of-on-the", name=axle.name, side=side),
                     ("additional_axles", number, "crown_side"),
                     side,
                 ),
@@ -64,10 +69,19 @@ def _further_axles(vehicle: Vehicle) -> Iterator[Finding]:
                 Severity.ERROR,
                 "axles-fight",
                 ("final drive", axle.id),
-                f"{axle.name} runs {abs(off):.1f} % {'faster' if off > 0 else 'slower'}",
-                f"{axle.pinion}:{axle.crown} against {final.pinion}:{final.crown} on one shaft: "
-                "the tyres must slide all the time. Give both the same ratio, or a differential "
-                "between them.",
+                say(
+                    "axle.runs",
+                    name=axle.name,
+                    off=abs(off),
+                    word=say("axle.faster") if off > 0 else say("axle.slower"),
+                ),
+                say(
+                    "axle.against-on-one-shaft-the-tyres-must-slide",
+                    pinion=axle.pinion,
+                    crown=axle.crown,
+                    pinion_2=final.pinion,
+                    crown_2=final.crown,
+                ),
                 figure=off,
                 limit=0.0,
                 unit="%",
@@ -83,14 +97,22 @@ def wheel_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.NOTE,
             "wheel-size",
             ("wheels",),
-            f"Wheels are {abs(error):.0f} % {'large' if error > 0 else 'small'} for the scale",
-            f"{in_mm(vehicle.wheels.diameter_mm)} against {in_mm(scaled, 1)} at "
-            f"1:{vehicle.scale.denominator:g}.",
+            say(
+                "axle.wheels-are-for-the-scale",
+                error=abs(error),
+                word=say("axle.large") if error > 0 else "small",
+            ),
+            say(
+                "axle.against-at-1",
+                diameter_mm=in_mm(vehicle.wheels.diameter_mm),
+                scaled=in_mm(scaled, 1),
+                denominator=vehicle.scale.denominator,
+            ),
             figure=error,
             limit=WHEEL_SIZE_LIMIT_PERCENT,
             unit="%",
             mend=Edit(
-                f"Use {in_mm(scaled, 1)} wheels",
+                say("axle.use-wheels", scaled=in_mm(scaled, 1)),
                 (Change(("wheels", "diameter_mm"), round(scaled, 1)),),
             ),
         )
@@ -105,9 +127,8 @@ def road_findings(
             Severity.WARNING,
             "axle-stalls",
             ("differential",),
-            "The axle cannot turn",
-            "One wheel is held and both are coupled, so the motor stalls. Release the differential "
-            "lock or let go of the wheel.",
+            say("axle.the-axle-cannot-turn"),
+            say("axle.one-wheel-is-held-and-both-are-coupled-so"),
         )
     if isinstance(road, Turn) and paths is not None:
         if paths.inner_radius_mm < 0:
@@ -115,9 +136,12 @@ def road_findings(
                 Severity.NOTE,
                 "turn-inside-track",
                 ("wheels",),
-                "The turn's centre lies between the wheels",
-                f"The radius of {in_mm(road.radius_mm)} is less than half of the track of "
-                f"{in_mm(vehicle.axle.track_mm)}: the inner wheel rolls backwards.",
+                say("axle.the-turns-centre-lies-between-the-wheels"),
+                say(
+                    "axle.the-radius-of-is-less-than-half-of-the-track",
+                    radius_mm=in_mm(road.radius_mm),
+                    track_mm=in_mm(vehicle.axle.track_mm),
+                ),
                 figure=road.radius_mm,
                 limit=vehicle.axle.track_mm / 2,
                 unit="mm",
@@ -127,10 +151,12 @@ def road_findings(
                 Severity.WARNING,
                 "tyres-slide",
                 ("wheels",),
-                f"Each tyre slides {paths.slide_each_percent:.1f} %",
-                f"A solid axle in a turn of {in_mm(road.radius_mm)}: the tyres' paths differ by "
-                f"{paths.difference_percent:.1f} % of the distance, shared when both grip "
-                "alike.",
+                say("axle.each-tyre-slides", slide_each_percent=paths.slide_each_percent),
+                say(
+                    "axle.a-solid-axle-in-a-turn-of-the-tyres-paths",
+                    radius_mm=in_mm(road.radius_mm),
+                    difference_percent=paths.difference_percent,
+                ),
                 figure=paths.slide_each_percent,
                 limit=0,
                 unit="%",

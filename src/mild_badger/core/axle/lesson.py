@@ -18,6 +18,7 @@ from math import acos, atan, ceil, cos, degrees, hypot, pi, radians, sin, sqrt, 
 import numpy as np
 
 from mild_badger.core.figures import bare, in_mm, in_n, in_n_mm
+from mild_badger.core.message import say
 from mild_badger.core.words import signed
 
 __all__ = [
@@ -84,33 +85,25 @@ class LessonState:
 
 
 STEPS = (
-    "One bar pushes both",
-    "The bar on a pivot",
-    "More spokes",
-    "A star of arms",
+    say("axle.one-bar-pushes-both"),
+    say("axle.the-bar-on-a-pivot"),
+    say("axle.more-spokes"),
+    say("axle.a-star-of-arms"),
     "Teeth",
-    "A second planet",
-    "A ring brings the drive in",
-    "Made compact",
+    say("axle.a-second-planet"),
+    say("axle.a-ring-brings-the-drive-in"),
+    say("axle.made-compact"),
 )
 
 TEXTS = (
-    "A bar across the carrier pushes one spoke of each half-axle. Both wheels are driven, and "
-    "both must turn alike.",
-    "On a pivot the bar may tilt. One wheel can run ahead as far as the other stays behind; a "
-    "longer bar lets go later.",
-    "With more spokes the bar finds the next one when it has let go. The fewer there are, the "
-    "more free play and the harder the jerk.",
-    "A second bar across the first makes a star that never lets go. Between two arms the push "
-    "comes at another leverage, so the speed wavers.",
-    "Arms become teeth: short ones, many of them, shaped so that the push keeps its leverage. "
-    "The star is a planet gear now.",
-    "One planet pushes on one side only. A second one across from it halves the load on each "
-    "tooth and balances the axle.",
-    "The carrier was turned by hand so far. A ring gear on the axle's line, with the planets "
-    "inside it, brings in the drive.",
-    "Side gears as small as the planets, everything in a housing under the crown wheel: the "
-    "bevel differential.",
+    say("axle.a-bar-across-the-carrier-pushes-one-spoke-of"),
+    say("axle.on-a-pivot-the-bar-may-tilt-one-wheel-can"),
+    say("axle.with-more-spokes-the-bar-finds-the-next-one"),
+    say("axle.a-second-bar-across-the-first-makes-a-star"),
+    say("axle.arms-become-teeth-short-ones-many-of-them"),
+    say("axle.one-planet-pushes-on-one-side-only-a-second"),
+    say("axle.the-carrier-was-turned-by-hand-so-far-a-ring"),
+    say("axle.side-gears-as-small-as-the-planets"),
 )
 
 
@@ -171,24 +164,24 @@ def _ahead(lesson: Lesson) -> float:
 def _road(lesson: Lesson) -> list[tuple[str, str]]:
     """Figures of the turn that is driven: path difference, what a solid axle slides."""
     if lesson.radius_mm is None:
-        return [("paths differ by", "nothing, straight ahead")]
+        return [(say("axle.paths-differ-by"), say("axle.nothing-straight-ahead"))]
     share = 100 * lesson.track_mm / lesson.radius_mm
     return [
-        ("paths differ by", f"{share:.1f} % of the way"),
-        ("in a full circle", in_mm(2 * pi * lesson.track_mm, 0)),
+        (say("axle.paths-differ-by"), say("axle.of-the-way", share=share)),
+        (say("axle.in-a-full-circle"), in_mm(2 * pi * lesson.track_mm, 0)),
     ]
 
 
 def _one_bar(lesson: Lesson) -> LessonState:
     figures = _road(lesson)
     slide = 0.0 if lesson.radius_mm is None else 50 * lesson.track_mm / lesson.radius_mm
-    figures.append(("each tyre slides", f"{slide:.1f} %"))
-    figures.append(("force on each spoke", in_n(_push(lesson, 1), 1)))
+    figures.append((say("axle.each-tyre-slides-2"), f"{slide:.1f} %"))
+    figures.append((say("axle.force-on-each-spoke"), in_n(_push(lesson, 1), 1)))
     free = not lesson.held and not lesson.differ_deg
     verdict = (
-        "Both wheels turn with the bar."
+        say("axle.both-wheels-turn-with-the-bar")
         if free
-        else ("The bar cannot give way: a held wheel stalls it, a turn makes a tyre slide.")
+        else (say("axle.the-bar-cannot-give-way-a-held-wheel-stalls"))
     )
     stiff = replace(lesson, differ_deg=0.0, held=False)
     told = (free, verdict, figures)
@@ -198,20 +191,22 @@ def _one_bar(lesson: Lesson) -> LessonState:
 def _pivot(lesson: Lesson) -> LessonState:
     limit, ahead = let_go_deg(lesson), _ahead(lesson)
     drives = abs(ahead) <= limit
-    figures = [
+    figures: list[tuple[str, str]] = [
         *_road(lesson),
-        ("wheel ahead of the bar", f"{signed(ahead, '+.1f')}°"),
-        ("lets go at", f"±{limit:.1f}°"),
-        ("bar tilts by", f"{_tilt(lesson, ahead):.1f}°" if drives else DASH),
-        ("force on each spoke", in_n(_push(lesson, 1), 1) if drives else "0 N"),
+        (say("axle.wheel-ahead-of-the-bar"), f"{signed(ahead, '+.1f')}°"),
+        (say("axle.lets-go-at"), f"±{limit:.1f}°"),
+        (say("axle.bar-tilts-by"), f"{_tilt(lesson, ahead):.1f}°" if drives else DASH),
+        (say("axle.force-on-each-spoke"), in_n(_push(lesson, 1), 1) if drives else "0 N"),
     ]
     if lesson.radius_mm is not None:
         turn = radians(2 * limit) * lesson.radius_mm / lesson.track_mm
-        figures.append(("which lasts for", f"{degrees(turn):.0f}° of the wheels' turning"))
+        figures.append(
+            (say("axle.which-lasts-for"), say("axle.of-the-wheels-turning", turn=degrees(turn)))
+        )
     verdict = (
-        "The bar tilts and pushes both alike, one wheel ahead and one behind."
+        say("axle.the-bar-tilts-and-pushes-both-alike-one")
         if drives
-        else "The bar has swung out of reach: nothing is pushed any more."
+        else say("axle.the-bar-has-swung-out-of-reach-nothing-is")
     )
     told = (drives, verdict, figures)
     return _state(1, lesson, told, spokes=1)
@@ -222,18 +217,18 @@ def _spokes(lesson: Lesson) -> LessonState:
     ahead = (_ahead(lesson) + spacing / 2) % spacing - spacing / 2
     drives = abs(ahead) <= limit
     lash = max(spacing - 2 * limit, 0.0)
-    figures = [
-        ("spokes on each side", str(lesson.arms)),
-        ("wheel past its spoke", f"{signed(ahead, '+.1f')}°"),
-        ("lets go at", f"±{limit:.1f}°"),
-        ("free play to the next spoke", f"{lash:.1f}°" if lash else "none"),
-        ("spokes for none", str(max(ceil(180 / limit), 1)) if limit else DASH),
-        ("force on each spoke", in_n(_push(lesson, 1), 1) if drives else "0 N"),
+    figures: list[tuple[str, str]] = [
+        (say("axle.spokes-on-each-side"), str(lesson.arms)),
+        (say("axle.wheel-past-its-spoke"), f"{signed(ahead, '+.1f')}°"),
+        (say("axle.lets-go-at"), f"±{limit:.1f}°"),
+        (say("axle.free-play-to-the-next-spoke"), f"{lash:.1f}°" if lash else "none"),
+        (say("axle.spokes-for-none"), str(max(ceil(180 / limit), 1)) if limit else DASH),
+        (say("axle.force-on-each-spoke"), in_n(_push(lesson, 1), 1) if drives else "0 N"),
     ]
     verdict = (
-        "A spoke is in reach, and the drive goes on."
+        say("axle.a-spoke-is-in-reach-and-the-drive-goes-on")
         if drives
-        else "Between two spokes: the bar swings through free and meets the next one with a jerk."
+        else say("axle.between-two-spokes-the-bar-swings-through")
     )
     told = (drives, verdict, figures)
     return _state(2, lesson, told, spokes=lesson.arms)
@@ -243,16 +238,16 @@ def _star(lesson: Lesson) -> LessonState:
     uneven = star_unevenness_percent(lesson)
     limit = let_go_deg(lesson)
     lash = max(360 / lesson.arms - 2 * limit, 0.0)
-    figures = [
+    figures: list[tuple[str, str]] = [
         ("arms", str(lesson.arms)),
-        ("drive is uneven by", DASH if uneven is None else f"{uneven:.1f} %"),
-        ("free play", f"{lash:.1f}°" if lash else "none"),
-        ("force on an arm", in_n(_push(lesson, 1), 1)),
+        (say("axle.drive-is-uneven-by"), DASH if uneven is None else f"{uneven:.1f} %"),
+        (say("axle.free-play"), f"{lash:.1f}°" if lash else "none"),
+        (say("axle.force-on-an-arm"), in_n(_push(lesson, 1), 1)),
     ]
     verdict = (
-        "Two arms cannot hand over to one another: take three or more."
+        say("axle.two-arms-cannot-hand-over-to-one-another")
         if uneven is None
-        else "Arm after arm takes over; the more there are, the more evenly it goes."
+        else say("axle.arm-after-arm-takes-over-the-more-there-are")
     )
     told = (uneven is not None, verdict, figures)
     return _state(3, lesson, told, spokes=lesson.arms)
@@ -260,48 +255,55 @@ def _star(lesson: Lesson) -> LessonState:
 
 def _teeth(lesson: Lesson) -> LessonState:
     lash = degrees(BACKLASH_MM / lesson.arm_mm)
-    figures = [
-        ("drive is uneven by", "nothing, teeth are cut for it"),
-        ("free play", f"{lash:.2f}°, the teeth's own play"),
-        ("force on a tooth", in_n(_push(lesson, 1), 1)),
-        ("planet turns", f"{abs(_ahead(lesson)):.1f}° on its pin"),
+    figures: list[tuple[str, str]] = [
+        (say("axle.drive-is-uneven-by"), say("axle.nothing-teeth-are-cut-for-it")),
+        (say("axle.free-play"), say("axle.the-teeths-own-play", lash=lash)),
+        (say("axle.force-on-a-tooth"), in_n(_push(lesson, 1), 1)),
+        (say("axle.planet-turns"), say("axle.on-its-pin", ahead=abs(_ahead(lesson)))),
     ]
-    told = (True, "However far the wheels differ, a tooth is always in.", figures)
+    told = (True, say("axle.however-far-the-wheels-differ-a-tooth-is"), figures)
     return _state(4, lesson, told, spokes=TEETH)
 
 
 def _second(lesson: Lesson) -> LessonState:
-    figures = [
+    figures: list[tuple[str, str]] = [
         ("planets", str(lesson.planets)),
-        ("force on a tooth", in_n(_push(lesson, lesson.planets), 1)),
-        ("against one planet", f"{100 / lesson.planets:.0f} %"),
-        ("push across the axle", "none" if lesson.planets > 1 else "the axle is pushed aside"),
+        (say("axle.force-on-a-tooth"), in_n(_push(lesson, lesson.planets), 1)),
+        (say("axle.against-one-planet"), f"{100 / lesson.planets:.0f} %"),
+        (
+            say("axle.push-across-the-axle"),
+            "none" if lesson.planets > 1 else say("axle.the-axle-is-pushed-aside"),
+        ),
     ]
-    told = (True, "Each planet carries its share.", figures)
+    told = (True, say("axle.each-planet-carries-its-share"), figures)
     return _state(5, lesson, told, spokes=TEETH, planets=lesson.planets)
 
 
 def _ring(lesson: Lesson) -> LessonState:
-    figures = [
-        ("carrier", "is the ring wheel's own body"),
-        ("wheels together", "n left + n right = 2 n ring"),
-        ("left wheel", f"{lesson.turn_deg + _ahead(lesson):.0f}°"),
-        ("right wheel", f"{lesson.turn_deg - _ahead(lesson):.0f}°"),
+    figures: list[tuple[str, str]] = [
+        ("carrier", say("axle.is-the-ring-wheels-own-body")),
+        (say("axle.wheels-together"), say("axle.n-left-n-right-2-n-ring")),
+        (say("axle.left-wheel"), f"{lesson.turn_deg + _ahead(lesson):.0f}°"),
+        (say("axle.right-wheel"), f"{lesson.turn_deg - _ahead(lesson):.0f}°"),
     ]
-    told = (True, "The ring turns at the mean of both wheels.", figures)
+    told = (True, say("axle.the-ring-turns-at-the-mean-of-both-wheels"), figures)
     return _state(6, lesson, told, spokes=TEETH, planets=lesson.planets, ring=True)
 
 
 def _compact(lesson: Lesson) -> LessonState:
-    figures = [
-        ("wheels together", "n left + n right = 2 n housing"),
+    figures: list[tuple[str, str]] = [
+        (say("axle.wheels-together"), say("axle.n-left-n-right-2-n-housing")),
         (
-            "torque left and right",
-            f"{bare(in_n_mm(lesson.torque_n_mm / 2, 0))} and {in_n_mm(lesson.torque_n_mm / 2, 0)}",
+            say("axle.torque-left-and-right"),
+            say(
+                "axle.and",
+                torque_n_mm=bare(in_n_mm(lesson.torque_n_mm / 2, 0)),
+                torque_n_mm_2=in_n_mm(lesson.torque_n_mm / 2, 0),
+            ),
         ),
-        ("force on a tooth", in_n(_push(lesson, lesson.planets), 1)),
+        (say("axle.force-on-a-tooth"), in_n(_push(lesson, lesson.planets), 1)),
     ]
-    told = (True, "Both wheels always get the same torque.", figures)
+    told = (True, say("axle.both-wheels-always-get-the-same-torque"), figures)
     return _state(7, lesson, told, spokes=TEETH, planets=lesson.planets, ring=True)
 
 

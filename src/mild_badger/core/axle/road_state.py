@@ -8,6 +8,7 @@ from mild_badger.core.driveline.assemble import HOUSING, WHEELS, axle_body
 from mild_badger.core.drivetrain.graph import Coupling, Equation, held, same_speed, speed_ratio
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
+from mild_badger.core.message import say
 from mild_badger.core.units import exact
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Side
@@ -43,8 +44,9 @@ class Turn:
     def __post_init__(self) -> None:
         if not 0 < self.radius_mm <= 1_000_000:
             raise InputError(
-                f"Turn radius: {in_mm(self.radius_mm)} cannot be driven; "
-                "choose more than 0 and at most 1 000 000 mm."
+                say(
+                    "axle.turn-radius-cannot-be-driven-choose-more", radius_mm=in_mm(self.radius_mm)
+                )
             )
 
 
@@ -95,7 +97,7 @@ def _halves(vehicle: Vehicle) -> dict[Side, str]:
     """Name what leaves the first differential on either side: half shafts, or the wheels."""
     running = vehicle.running
     if running is not None and running.shape.hub == "geared":
-        return {"left": "half shaft.left", "right": "half shaft.right"}
+        return {"left": say("axle.half-shaft-left"), "right": say("axle.half-shaft-right")}
     return {"left": WHEELS["left"], "right": WHEELS["right"]}
 
 
@@ -177,9 +179,7 @@ def radius_of_steer(vehicle: Vehicle, steer_deg: float) -> float:
         The angle is no angle that steers.
     """
     if not 0 < abs(steer_deg) < 80:
-        raise InputError(
-            f"Steering angle: {steer_deg:g}° does not steer; choose more than 0° and less than 80°."
-        )
+        raise InputError(say("axle.steering-angle-does-not-steer-choose-more", steer_deg=steer_deg))
     return vehicle.axle.wheelbase_mm / tan(radians(abs(steer_deg)))
 
 

@@ -8,6 +8,7 @@ from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Road, Turn,
 from mild_badger.core.driveline.assemble import HOUSING, WHEELS, axle_body, axle_ids
 from mild_badger.core.drivetrain.solve import Solution
 from mild_badger.core.ids import AxleId
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Differential, Vehicle
 
 __all__ = ["AxleRow", "axle_names", "axle_rows", "describe_torque"]
@@ -34,7 +35,7 @@ class AxleRow:
 
 def axle_names(vehicle: Vehicle) -> tuple[str, ...]:
     """Name the driven axles, the first one as what it is."""
-    return ("driven axle", *(axle.name for axle in vehicle.additional_axles))
+    return (say("axle.driven-axle"), *(axle.name for axle in vehicle.additional_axles))
 
 
 def axle_rows(
@@ -120,31 +121,31 @@ def describe_torque(vehicle: Vehicle, road: Road, *, locked: bool) -> str:
         case LiftedWheel(side):
             other = "right" if side == "left" else "left"
             if solid:
-                return f"All the torque goes to the {other} wheel, as both must turn alike."
+                return say("axle.all-the-torque-goes-to-the-wheel-as-both", other=other)
             if kind == "none":
                 drives = vehicle.differential.driven_side
                 return (
-                    "The driven wheel is in the air: nothing pushes."
+                    say("axle.the-driven-wheel-is-in-the-air-nothing")
                     if drives == side
-                    else f"The {other} wheel alone is driven, and pushes as ever."
+                    else say("axle.the-wheel-alone-is-driven-and-pushes-as-ever", other=other)
                 )
             if any(axle.centre == "locked" for axle in vehicle.additional_axles):
-                return "This axle pushes nothing; the axles coupled to it take all the torque."
-            return (
-                f"The {side} wheel spins and takes no torque, so the {other} one, which always "
-                "gets the same, gets none either. Close the lock."
-            )
+                return say("axle.this-axle-pushes-nothing-the-axles-coupled")
+            return say("axle.the-wheel-spins-and-takes-no-torque-so-the", side=side, other=other)
         case HeldWheel(side):
             if solid:
-                return "Both wheels are coupled, so the held one stalls the motor."
-            return f"The {side} wheel's torque only pushes against what holds it."
+                return say("axle.both-wheels-are-coupled-so-the-held-one")
+            return say("axle.the-wheels-torque-only-pushes-against-what", side=side)
         case _:
             if kind == "none":
-                return f"The {vehicle.differential.driven_side} wheel alone gets all the torque."
+                return say(
+                    "axle.the-wheel-alone-gets-all-the-torque",
+                    driven_side=vehicle.differential.driven_side,
+                )
             if kind == "planetary":
                 sun, ring = vehicle.differential.sun_teeth, vehicle.differential.ring_teeth
                 share = 100 * sun / (sun + ring)
-                return f"Left gets {share:.0f} % of the torque, right {100 - share:.0f} %."
+                return say("axle.left-gets-of-the-torque-right", share=share, share_2=100 - share)
             if solid:
-                return "The torque goes to the wheel that grips better."
-            return "Both wheels get the same torque."
+                return say("axle.the-torque-goes-to-the-wheel-that-grips")
+            return say("axle.both-wheels-get-the-same-torque")

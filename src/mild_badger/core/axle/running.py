@@ -1,6 +1,7 @@
 """The running gear of a vehicle: as planned, or in usual proportions until it is."""
 
 from mild_badger.core.ids import AxleId
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.chassis import (
     AxleShape,
     Chassis,
@@ -72,7 +73,7 @@ def add_axle(vehicle: Vehicle) -> Edit:
     final, number = vehicle.final_drive, len(vehicle.additional_axles)
     front = number == 0
     other: Side = "right" if final.crown_side == "left" else "left"
-    name = "front axle" if front else f"axle {number + 2}"
+    name = say("axle.front-axle") if front else f"axle {number + 2}"
     made = DrivenAxle(
         id=AxleId(vehicle.new_id(name, (axle.id for axle in vehicle.additional_axles))),
         name=name,
@@ -83,9 +84,11 @@ def add_axle(vehicle: Vehicle) -> Edit:
         pinion_from="rear" if front else "front",
         steered=front,
     )
-    return Edit.one("Add a driven axle", ("additional_axles",), (*vehicle.additional_axles, made))
+    return Edit.one(
+        say("axle.add-a-driven-axle"), ("additional_axles",), (*vehicle.additional_axles, made)
+    )
 
 
 def plan_running(vehicle: Vehicle) -> Edit:
     """Start planning the running gear from the usual proportions."""
-    return Edit.one("Plan axle and steering", ("running",), usual_running(vehicle))
+    return Edit.one(say("axle.plan-axle-and-steering"), ("running",), usual_running(vehicle))

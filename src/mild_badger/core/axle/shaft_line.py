@@ -13,6 +13,7 @@ from mild_badger.core.axle.running import running_of
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -62,10 +63,10 @@ def shaft_line(vehicle: Vehicle) -> LineResult:
     shaft = pinion - drop
     half = kit.shaft_diameter_mm / 2
     lows = [(low.height_mm, low.name) for low in room.lows]
-    lows.append((shaft - half, "propeller shaft"))
+    lows.append((shaft - half, say("axle.propeller-shaft")))
     lows.append((pinion - kit.module_mm * (final.pinion + 2) / 2, "pinion"))
     if line.drop is not None:
-        lows.append((shaft - kit.module_mm * (line.drop[0] + 2) / 2, "drop gear"))
+        lows.append((shaft - kit.module_mm * (line.drop[0] + 2) / 2, say("axle.drop-gear")))
     lowest = min(lows)
     flat = shaft + half + line.room_mm + line.floor_thick_mm
     floor = flat if line.floor_mm is None else line.floor_mm
@@ -90,20 +91,22 @@ def line_choices(vehicle: Vehicle) -> tuple[Choice, ...]:
     most = round(line.offset_limit * vehicle.final_drive.crown * kit.module_mm, 2)
     offset, crown = ("running", "line", "offset_mm"), ("final_drive", "crown")
     tries: list[tuple[str, tuple[tuple[tuple[str, ...], float | int | None], ...]]] = [
-        ("as it stands", ()),
-        ("pinion at the crown wheel's middle", ((offset, 0.0),)),
-        (f"pinion {in_mm(most)} lower, the most", ((offset, most),)),
+        (say("axle.as-it-stands"), ()),
+        (say("axle.pinion-at-the-crown-wheels-middle"), ((offset, 0.0),)),
+        (say("axle.pinion-lower-the-most", most=in_mm(most)), ((offset, most),)),
     ]
     sizes = sorted({b.teeth for b in kit.bevels if b.teeth > vehicle.final_drive.pinion})
     tries += [
-        (f"crown wheel of {z}", ((crown, z),)) for z in sizes if z != (vehicle.final_drive.crown)
+        (say("axle.crown-wheel-of", z=z), ((crown, z),))
+        for z in sizes
+        if z != (vehicle.final_drive.crown)
     ]
     small = min(kit.sizes)
     drop = (("running", "line", "drop_driver"), ("running", "line", "drop_driven"))
     if line.drop is None:
-        tries.append((f"drop gears {small}:{small}", ((drop[0], small), (drop[1], small))))
+        tries.append((say("axle.drop-gears", small=small), ((drop[0], small), (drop[1], small))))
     else:
-        tries.append(("no drop gears", ((drop[0], None), (drop[1], None))))
+        tries.append((say("axle.no-drop-gears"), ((drop[0], None), (drop[1], None))))
     planned = vehicle.model_copy(update={"running": running_of(vehicle)})
     choices = []
     for words, changes in tries:
@@ -123,10 +126,13 @@ def line_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "offset-large",
             ("final drive",),
-            "The pinion is far off the middle",
-            f"{in_mm(abs(line.offset_mm))} are {100 * result.offset_share:.0f} % of the crown "
-            f"wheel's diameter; beyond {100 * line.offset_limit:g} % the teeth slide more than "
-            "they roll (common practice).",
+            say("axle.the-pinion-is-far-off-the-middle"),
+            say(
+                "axle.are-of-the-crown-wheels-diameter-beyond-the",
+                offset_mm=in_mm(abs(line.offset_mm)),
+                offset_share=100 * result.offset_share,
+                offset_limit=100 * line.offset_limit,
+            ),
             figure=100 * result.offset_share,
             limit=100 * line.offset_limit,
             unit="%",
@@ -136,10 +142,11 @@ def line_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "shaft-drags",
             ("final drive",),
-            "The propeller shaft is too low",
-            f"The lower edge would be {in_mm(result.shaft_low_mm, 1)} above the ground. Less "
-            "offset "
-            "or smaller transfer gears lift the shaft.",
+            say("axle.the-propeller-shaft-is-too-low"),
+            say(
+                "axle.the-lower-edge-would-be-above-the-ground",
+                shaft_low_mm=in_mm(result.shaft_low_mm, 1),
+            ),
             figure=result.shaft_low_mm,
             limit=0.0,
             unit="mm",

@@ -17,6 +17,7 @@ from mild_badger.core.axle.running import running_of
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.chassis import Steering
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -38,7 +39,7 @@ STEPS = 40
 """Steps of the travel to either side."""
 TOO_SMALL_LOCK_DEG = 25.0
 """Locks below this are worth designing anew (domain.md §9: 20° is what first tries reach)."""
-DEAD_CENTRE = "a tie rod in line with its arm"
+DEAD_CENTRE = say("axle.a-tie-rod-in-line-with-its-arm")
 SMALL = 1e-9
 Point = tuple[float, float]
 
@@ -210,15 +211,18 @@ def steering_result(vehicle: Vehicle, steering: Steering | None = None) -> Steer
     if straight is None:
         return _stuck(
             frame,
-            "The tie rods do not reach: no place of the rack lets both wheels be "
-            f"held. Arm {in_mm(steering.arm_mm)} and rod {in_mm(frame.rod_mm, 1)} span "
-            f"{in_mm(_apart(frame), 1)}.",
+            say(
+                "axle.the-tie-rods-do-not-reach-no-place-of-the",
+                arm_mm=in_mm(steering.arm_mm),
+                rod_mm=in_mm(frame.rod_mm, 1),
+                apart=in_mm(_apart(frame), 1),
+            ),
         )
     limit = steering.travel_mm
-    stop = "the rack's end"
+    stop: str = say("axle.the-racks-end")
     block = steering.rack_mm / 2 - steering.pinion_block_mm
     if block < limit:
-        limit, stop = max(block, 0.0), "the rack's joint at the pinion"
+        limit, stop = max(block, 0.0), say("axle.the-racks-joint-at-the-pinion")
     sweep = [straight]
     for way in (1, -1):
         row = []
@@ -231,7 +235,7 @@ def steering_result(vehicle: Vehicle, steering: Steering | None = None) -> Steer
             row.append(state)
         sweep = [*sweep, *row] if way > 0 else [*reversed(row), *sweep]
     if len(sweep) == 1:
-        return _stuck(frame, f"The wheels cannot turn at all: {stop} is in the way at once.")
+        return _stuck(frame, say("axle.the-wheels-cannot-turn-at-all-is-in-the-way", stop=stop))
     states = tuple(sweep)
     travel = max(abs(state.rack_mm) for state in states)
     per_turn = pi * vehicle.kit.module_mm * steering.pinion_teeth
@@ -264,13 +268,13 @@ def _stopped(vehicle: Vehicle, steering: Steering, state: SteerState | None) -> 
     if state is None:
         return ""
     if steering.stop_deg is not None and state.inner_deg > steering.stop_deg + SMALL:
-        return "the stop at the knuckles"
+        return say("axle.the-stop-at-the-knuckles")
     half = vehicle.axle.track_mm / 2 - steering.kingpin_mm
     for turned in (state.right_deg, -state.left_deg):  # either as a right-hand wheel
         if half + min(x for x, _ in _tyre(vehicle, steering, turned)) < (
             running_of(vehicle).chassis.half_width_mm
         ):
-            return "a tyre at the chassis"
+            return say("axle.a-tyre-at-the-chassis")
     return ""
 
 
@@ -313,7 +317,7 @@ def improve_arms(vehicle: Vehicle) -> Edit:
     """
     now = steering_result(vehicle)
     if now.problem:
-        raise InputError(f"{now.problem} Mend that first.")
+        raise InputError(say("axle.mend-that-first", problem=now.problem))
     steering, lock = running_of(vehicle).steering, now.lock_deg
 
     def tried(at: np.ndarray) -> Steering:
@@ -340,9 +344,9 @@ def improve_arms(vehicle: Vehicle) -> Edit:
     )
     angle, arm = float(best.x[0]), float(best.x[1])
     if loss(best.x) >= loss(start):
-        raise InputError("No other angle or length of the arms does better over this travel.")
+        raise InputError(say("axle.no-other-angle-or-length-of-the-arms-does"))
     return Edit(
-        "Improve the steering arms",
+        say("axle.improve-the-steering-arms"),
         (
             Change(("running", "steering", "arm_angle_deg"), round(angle, 2)),
             Change(("running", "steering", "arm_mm"), round(arm, 2)),
@@ -359,7 +363,7 @@ def steering_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "steering-stuck",
             ("steering",),
-            "The steering cannot turn",
+            say("axle.the-steering-cannot-turn"),
             result.problem,
             figure=0.0,
             limit=TOO_SMALL_LOCK_DEG,
@@ -371,10 +375,8 @@ def steering_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.NOTE,
             "small-lock",
             ("steering",),
-            f"The wheels steer only {result.lock_deg:.0f}°",
-            f"{capitalized(result.stop)} stops them. 30° and more is worth "
-            "designing for (common practice): a shorter arm, more travel of the rack, a narrower "
-            "chassis.",
+            say("axle.the-wheels-steer-only", lock_deg=result.lock_deg),
+            say("axle.stops-them-30-and-more-is-worth-designing", stop=capitalized(result.stop)),
             figure=result.lock_deg,
             limit=TOO_SMALL_LOCK_DEG,
             unit="°",
@@ -386,11 +388,16 @@ def steering_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "joint-angle",
             ("steering",),
-            "The front joints bend too far",
-            f"At full lock the joint in the driven front wheel bends by {result.lock_deg:.0f}°; "
-            f"{limit:g}° are allowed. Set a stop at the knuckles.",
+            say("axle.the-front-joints-bend-too-far"),
+            say(
+                "axle.at-full-lock-the-joint-in-the-driven-front",
+                lock_deg=result.lock_deg,
+                limit=limit,
+            ),
             figure=result.lock_deg,
             limit=limit,
             unit="°",
-            mend=Edit.one("Stop the knuckles in time", ("running", "steering", "stop_deg"), limit),
+            mend=Edit.one(
+                say("axle.stop-the-knuckles-in-time"), ("running", "steering", "stop_deg"), limit
+            ),
         )

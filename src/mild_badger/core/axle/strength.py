@@ -12,9 +12,10 @@ from math import pi, sin
 from mild_badger.core.figures import in_n
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mesh.lewis import lewis_load_n
+from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Differential, Vehicle
-from mild_badger.core.words import capitalized, plural
+from mild_badger.core.words import capitalized
 
 __all__ = [
     "PlanetLoad",
@@ -50,14 +51,14 @@ def planet_limit_n(vehicle: Vehicle) -> tuple[float | None, str]:
     """
     differential, kit = vehicle.differential, vehicle.kit
     if differential.tooth_limit_n is not None:
-        return differential.tooth_limit_n, "as you found it"
+        return differential.tooth_limit_n, say("axle.as-you-found-it")
     teeth = differential.planet_teeth
     faces = [bevel.face_width_mm for bevel in kit.bevels if bevel.teeth == teeth]
     face = faces[0] if faces else 6 * kit.module_mm
     limit = lewis_load_n(kit.tooth_strength_mpa, face_mm=face, module_mm=kit.module_mm, teeth=teeth)
     if limit is None:
-        return None, f"no estimate below 12 teeth, and the planets have {teeth}"
-    return limit, "estimated by Lewis' formula"
+        return None, say("axle.no-estimate-below-12-teeth-and-the-planets", teeth=teeth)
+    return limit, say("axle.estimated-by-lewis-formula")
 
 
 def planet_loads(vehicle: Vehicle, overall: dict[str, float]) -> tuple[PlanetLoad, ...]:
@@ -90,21 +91,26 @@ def planets_fit(differential: Differential) -> str:
     count = differential.planets
     if differential.kind == "open":
         if 2 * differential.side_teeth % count:
-            return (
-                f"{count} planets do not fit: {2 * differential.side_teeth} teeth of both side "
-                f"gears do not divide by {count}"
+            return say(
+                "axle.planets-do-not-fit-teeth-of-both-side-gears",
+                count=count,
+                side_teeth=2 * differential.side_teeth,
             )
-        return "" if count <= MOST_PLANETS else f"no room for more than {MOST_PLANETS} planets"
+        return (
+            ""
+            if count <= MOST_PLANETS
+            else say("axle.no-room-for-more-than-planets", most_planets=MOST_PLANETS)
+        )
     if differential.kind != "planetary":
         return ""
     sun, ring = differential.sun_teeth, differential.ring_teeth
     planet, odd = divmod(ring - sun, 2)
     if odd:
-        return f"sun {sun} and ring {ring} leave no whole planet between them"
+        return say("axle.sun-and-ring-leave-no-whole-planet-between", sun=sun, ring=ring)
     if (sun + ring) % count:
-        return f"{count} planets do not fit: {sun} + {ring} does not divide by {count}"
+        return say("axle.planets-do-not-fit-does-not-divide-by", count=count, sun=sun, ring=ring)
     if count > 1 and (sun + planet) * sin(pi / count) <= planet + 2:
-        return f"{count} planets of {planet} teeth would touch one another"
+        return say("axle.planets-of-teeth-would-touch-one-another", count=count, planet=planet)
     return ""
 
 
@@ -116,7 +122,7 @@ def strength_findings(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[F
             Severity.ERROR,
             "planets-misfit",
             ("differential",),
-            "The planet gears do not fit",
+            say("axle.the-planet-gears-do-not-fit"),
             f"{capitalized(misfit)}.",
         )
     weak = [row for row in planet_loads(vehicle, overall) if row.clicks]
@@ -129,11 +135,19 @@ def strength_findings(vehicle: Vehicle, overall: dict[str, float]) -> Iterator[F
         Severity.WARNING if known else Severity.NOTE,
         "differential-clicks",
         ("differential",),
-        f"The differential skips teeth at motor stall in {plural('gear', len(weak))} "
-        f"{', '.join(vehicle.gear_name(row.gear) for row in weak)}",
-        f"At motor stall in gear {vehicle.gear_name(worst.gear)} each planet tooth carries "
-        f"{in_n(worst.force_n, 0)}. The limit is {in_n(limit, 0)}, {source}. "
-        f"{describe_strength(vehicle, overall)}",
+        say(
+            "axle.the-differential-skips-teeth-at-motor-stall",
+            gear=say_count("noun.gear", len(weak)),
+            listed=", ".join(vehicle.gear_name(row.gear) for row in weak),
+        ),
+        say(
+            "axle.at-motor-stall-in-gear-each-planet-tooth",
+            gear_name=vehicle.gear_name(worst.gear),
+            force_n=in_n(worst.force_n, 0),
+            limit=in_n(limit, 0),
+            source=source,
+            strength=describe_strength(vehicle, overall),
+        ),
         figure=worst.force_n,
         limit=limit,
         unit="N",
@@ -155,7 +169,7 @@ def _more_planets(vehicle: Vehicle, worst: PlanetLoad, limit: float) -> Edit | N
     count = _enough(vehicle, worst, limit)
     if count is None:
         return None
-    return Edit.one(f"Use {count} planet gears", ("differential", "planets"), count)
+    return Edit.one(say("axle.use-planet-gears", count=count), ("differential", "planets"), count)
 
 
 def describe_strength(vehicle: Vehicle, overall: dict[str, float]) -> str:
@@ -163,22 +177,28 @@ def describe_strength(vehicle: Vehicle, overall: dict[str, float]) -> str:
     rows = planet_loads(vehicle, overall)
     limit, source = planet_limit_n(vehicle)
     if not rows:
-        return "This axle has no planet gears."
+        return say("axle.this-axle-has-no-planet-gears")
     worst = max(rows, key=lambda row: row.force_n)
     if limit is None:
-        return (
-            f"{in_n(worst.force_n, 0)} on each planet's tooth in gear "
-            f"{vehicle.gear_name(worst.gear)}; {source}."
+        return say(
+            "axle.on-each-planets-tooth-in-gear",
+            force_n=in_n(worst.force_n, 0),
+            gear_name=vehicle.gear_name(worst.gear),
+            source=source,
         )
     if worst.force_n <= limit:
-        return (
-            f"Safety factor {limit / worst.force_n:.1f} at motor stall in gear "
-            f"{vehicle.gear_name(worst.gear)}, {source}."
+        return say(
+            "axle.safety-factor-at-motor-stall-in-gear",
+            limit=limit / worst.force_n,
+            gear_name=vehicle.gear_name(worst.gear),
+            source=source,
         )
     count = _enough(vehicle, worst, limit)
     more = (
-        f"{count} planet gears are enough. "
+        say("axle.planet-gears-are-enough", count=count)
         if count
-        else "More planet gears are not enough: use larger ones or a stronger differential. "
+        else say("axle.more-planet-gears-are-not-enough-use-larger")
     )
-    return f"{more}Hub reduction gears of {worst.force_n / limit:.1f} : 1 or more also relieve it."
+    return say(
+        "axle.hub-reduction-gears-of-1-or-more-also", more=more, force_n=worst.force_n / limit
+    )

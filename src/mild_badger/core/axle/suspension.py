@@ -12,6 +12,7 @@ from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.steering import steer_at
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.message import say
 from mild_badger.core.units import GRAVITY_M_S2
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -95,10 +96,12 @@ def suspension_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "springs-soft",
             ("suspension",),
-            "The springs are too soft",
-            f"The springs give way {in_mm(most, 1)} under the vehicle's own weight; the whole "
-            "travel "
-            f"is {in_mm(springs.up_mm + springs.down_mm)}.",
+            say("axle.the-springs-are-too-soft"),
+            say(
+                "axle.the-springs-give-way-under-the-vehicles-own",
+                most=in_mm(most, 1),
+                up_mm=in_mm(springs.up_mm + springs.down_mm),
+            ),
             figure=most,
             limit=springs.up_mm + springs.down_mm,
             unit="mm",
@@ -109,8 +112,12 @@ def suspension_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "link-short",
             ("suspension",),
-            "The swing arm is too short for the spring travel",
-            f"A swing arm of {in_mm(springs.link_mm)} cannot swing {in_mm(reach)} up or down.",
+            say("axle.the-swing-arm-is-too-short-for-the-spring"),
+            say(
+                "axle.a-swing-arm-of-cannot-swing-up-or-down",
+                link_mm=in_mm(springs.link_mm),
+                reach=in_mm(reach),
+            ),
             figure=springs.link_mm,
             limit=reach,
             unit="mm",
@@ -121,8 +128,8 @@ def suspension_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "bottoms-out",
             ("suspension",),
-            "At full spring travel the chassis touches the ground",
-            f"The lowest point would be {in_mm(lowest, 1)} above the ground.",
+            say("axle.at-full-spring-travel-the-chassis-touches"),
+            say("axle.the-lowest-point-would-be-above-the-ground-2", lowest=in_mm(lowest, 1)),
             figure=lowest,
             limit=0.0,
             unit="mm",

@@ -25,6 +25,7 @@ from mild_badger.core.drivetrain.graph import (
 from mild_badger.core.ids import AxleId
 from mild_badger.core.mechanisms.crane.model import BOX_OUTPUT, MOTOR_SHAFT
 from mild_badger.core.mechanisms.display.model import DisplayEngine
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import CLUTCH, MOTOR, input_shaft
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.chassis import RunningGear
@@ -90,10 +91,10 @@ def assemble(vehicle: Vehicle, *, released: bool = False) -> Drivetrain:
 def _assembled(key: CacheKey, released: bool) -> Drivetrain:
     vehicle = key.vehicle
     builder = Builder({gear.id: gear.name for gear in vehicle.real.gears})
-    motor = builder.shaft(MOTOR, "Motor shaft")
+    motor = builder.shaft(MOTOR, say("driveline.motor-shaft"))
     entry = motor
     if vehicle.clutch is not None:
-        entry = builder.shaft(CLUTCH, "Clutch, driven side")
+        entry = builder.shaft(CLUTCH, say("driveline.clutch-driven-side"))
         if not released:
             builder.equations.append(fixed(motor, entry))
     output = vehicle.box.output
@@ -150,8 +151,8 @@ def lettered(vehicle: Vehicle) -> Vehicle:
 def assemble_crane(vehicle: Vehicle) -> Drivetrain:
     """Build only what a crane's outputs hang on; for torques that box and axle have no part in."""
     builder = Builder()
-    motor, output = builder.shaft(MOTOR, "Motor shaft"), box_output(vehicle)
-    builder.shaft(output, "Output of the box")
+    motor, output = builder.shaft(MOTOR, say("driveline.motor-shaft")), box_output(vehicle)
+    builder.shaft(output, say("driveline.output-of-the-box"))
     if vehicle.crane is not None:
         starts = {MOTOR_SHAFT: motor, BOX_OUTPUT: output}
         build_crane(builder, vehicle.crane, starts, vehicle.kit.module_mm)
@@ -160,10 +161,12 @@ def assemble_crane(vehicle: Vehicle) -> Drivetrain:
 
 def _crank(builder: Builder, engine: DisplayEngine, ends: dict[str, str]) -> None:
     """Take a display engine's crank along: on the shaft it is driven from, or over pairs."""
-    crank = builder.shaft(CRANK, "Crank of the display engine")
+    crank = builder.shaft(CRANK, say("driveline.crank-of-the-display-engine"))
     start = ends[engine.drive]
     if engine.pairs:
-        builder.train(DISPLAY, engine.pairs, start=start, end=crank, title="Display engine")
+        builder.train(
+            DISPLAY, engine.pairs, start=start, end=crank, title=say("driveline.display-engine")
+        )
     else:
         builder.equations.append(fixed(start, crank))
 
@@ -191,14 +194,18 @@ def _centres(builder: Builder, vehicle: Vehicle, shaft: str) -> list[str]:
     here = shaft
     for number in range(len(vehicle.additional_axles), 0, -1):
         axle = vehicle.additional_axles[number - 1]
-        name = f"Propeller shaft of {axle.name}"
+        name = say("driveline.propeller-shaft-of", name=axle.name)
         own = builder.shaft(axle_body(axle.id, "propeller shaft"), name)
         if axle.centre == "locked":
             builder.equations.append(fixed(own, here))
         else:
-            rest = builder.shaft(f"centre {axle.id}/rest", f"Shaft on from centre {number}")
+            rest = builder.shaft(
+                f"centre {axle.id}/rest", say("driveline.shaft-on-from-centre", number=number)
+            )
             housing = f"centre {axle.id}/housing"
-            builder.bodies[housing] = Body(housing, f"Centre differential {number}", "housing")
+            builder.bodies[housing] = Body(
+                housing, say("driveline.centre-differential", number=number), "housing"
+            )
             builder.equations += [
                 fixed(housing, here),
                 bevel_differential(housing, rest, own),
@@ -234,20 +241,30 @@ def _axle(builder: Builder, running: RunningGear | None, plan: _Plan, shaft: str
         return axle_body(plan.axle, body)
 
     title, teeth, differential = plan.title, plan.teeth, plan.differential
-    pinion = builder.gear(name("pinion"), teeth[0], on=shaft, name=f"{title}Bevel pinion")
+    pinion = builder.gear(
+        name("pinion"), teeth[0], on=shaft, name=say("driveline.bevel-pinion", title=title)
+    )
     housing = name(HOUSING)
-    builder.bodies[housing] = Body(housing, f"{title}Differential housing", "housing")
-    crown = builder.gear(name("crown"), teeth[1], on=housing, name=f"{title}Crown wheel")
+    builder.bodies[housing] = Body(
+        housing, say("driveline.differential-housing", title=title), "housing"
+    )
+    crown = builder.gear(
+        name("crown"), teeth[1], on=housing, name=say("driveline.crown-wheel", title=title)
+    )
     builder.equations.append(bevel_pair(pinion, crown, teeth, crown_side=plan.side))
     halves = {}
     for side, wheel in WHEELS.items():
         own, words = name(wheel), f"{title}{side.capitalize()}"
-        builder.bodies[own] = Body(own, f"{words} wheel", "wheel")
+        builder.bodies[own] = Body(own, say("driveline.wheel", words=words), "wheel")
         halves[side] = own
         if running is not None and running.shape.hub == "geared":
             hub = (running.shape.hub_driver, running.shape.hub_driven)
-            half = builder.shaft(name(f"half shaft.{side}"), f"{words} half shaft")
-            gear = builder.gear(name(f"hub.{side}"), hub[0], on=half, name=f"{words} hub pinion")
+            half = builder.shaft(
+                name(f"half shaft.{side}"), say("driveline.half-shaft", words=words)
+            )
+            gear = builder.gear(
+                name(f"hub.{side}"), hub[0], on=half, name=say("driveline.hub-pinion", words=words)
+            )
             builder.equations.append(external_mesh(gear, own, hub))
             halves[side] = half
     left, right = halves["left"], halves["right"]

@@ -7,6 +7,7 @@ from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import fixed, internal_mesh, worm_pair
 from mild_badger.core.ids import OutputId
 from mild_badger.core.mechanisms.crane.model import OWN_INPUT, Crane, CraneOutput, Ring, Worm
+from mild_badger.core.message import say
 
 __all__ = [
     "build_crane",
@@ -72,7 +73,9 @@ def build_crane(
     ends: dict[str, str] = dict(starts)
     for output in sorted(crane.outputs, key=lambda o: len(crane.way_to(o.id))):
         if output.source == OWN_INPUT:
-            start = builder.shaft(crane_input(output.id), f"{output.name}, separate input")
+            start = builder.shaft(
+                crane_input(output.id), say("driveline.separate-input", name=output.name)
+            )
         else:
             start = ends[output.source]
         ends[output.id] = _output(builder, output, start, module_mm)
@@ -85,13 +88,17 @@ def _output(builder: Builder, output: CraneOutput, start: str, module_mm: float)
     before = shaft if worm is None else start
     if output.pairs:
         if worm is not None:
-            before = builder.shaft(inner_shafts(output)[-1], f"{title}, worm")
+            before = builder.shaft(inner_shafts(output)[-1], say("driveline.worm", title=title))
         builder.train(key, output.pairs, start=start, end=before, title=title)
     elif worm is None:
         builder.equations.append(fixed(start, shaft))
     if worm is not None:
-        thread = builder.gear(f"{key}/worm", worm.starts, on=before, name=f"{title}, worm")
-        wheel = builder.gear(f"{key}/wheel", worm.teeth, on=shaft, name=f"{title}, worm wheel")
+        thread = builder.gear(
+            f"{key}/worm", worm.starts, on=before, name=say("driveline.worm", title=title)
+        )
+        wheel = builder.gear(
+            f"{key}/wheel", worm.teeth, on=shaft, name=say("driveline.worm-wheel", title=title)
+        )
         builder.equations.append(
             worm_pair(
                 thread,
@@ -105,8 +112,12 @@ def _output(builder: Builder, output: CraneOutput, start: str, module_mm: float)
         )
     end = output.end
     if isinstance(end, Ring):
-        pinion = builder.gear(f"{key}/pinion", end.pinion, on=shaft, name=f"{title}, pinion")
-        ring = builder.gear(crane_end(output), end.teeth, on=None, name=f"{title}, slewing ring")
+        pinion = builder.gear(
+            f"{key}/pinion", end.pinion, on=shaft, name=say("driveline.pinion", title=title)
+        )
+        ring = builder.gear(
+            crane_end(output), end.teeth, on=None, name=say("driveline.slewing-ring", title=title)
+        )
         if end.internal:
             builder.equations.append(internal_mesh(pinion, ring, (end.pinion, end.teeth)))
         else:

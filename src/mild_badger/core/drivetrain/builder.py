@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Mapping
 
 from mild_badger.core.drivetrain.graph import Body, Equation, external_mesh, fixed, sliding_mesh
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import gear_body, idler_shaft, shaft_after
 from mild_badger.core.vehicle.box import GearPair, Link, links_of
 from mild_badger.core.vehicle.train import pair_ids
@@ -21,7 +22,7 @@ class Builder:
 
     def title(self, gear: str) -> str:
         """Call a gear of the box by its name."""
-        return f"Gear {self._names.get(gear, gear)}"
+        return say("drivetrain.gear", gear=self._names.get(gear, gear))
 
     def shaft(self, identity: str, name: str) -> str:
         """Add a shaft, once."""
@@ -59,15 +60,20 @@ class Builder:
         for number, (pair, own) in enumerate(zip(pairs, pair_ids(pairs), strict=True)):
             finish = number == len(pairs) - 1
             drive = self.gear(
-                gear_body(key, own, "driver"), pair.driver, on=here, name=f"{title}, driver"
+                gear_body(key, own, "driver"),
+                pair.driver,
+                on=here,
+                name=say("drivetrain.driver", title=title),
             )
             for place, teeth in enumerate(pair.idlers):
-                carrier = self.shaft(idler_shaft(key, own, place), f"{title}, idler")
+                carrier = self.shaft(
+                    idler_shaft(key, own, place), say("drivetrain.idler", title=title)
+                )
                 idler = self.gear(
                     gear_body(key, own, f"idler{place}"),
                     teeth,
                     on=carrier,
-                    name=f"{title}, idler",
+                    name=say("drivetrain.idler", title=title),
                 )
                 self.mesh(drive, idler)
                 drive = idler
@@ -78,7 +84,10 @@ class Builder:
                 on = self.shaft(shaft_after(key, own), title)
                 here = on
             last = self.gear(
-                gear_body(key, own, "driven"), pair.driven, on=on, name=f"{title}, driven"
+                gear_body(key, own, "driven"),
+                pair.driven,
+                on=on,
+                name=say("drivetrain.driven", title=title),
             )
             if finish and slides is not None:
                 both = (self.bodies[drive].teeth or 0, pair.driven)

@@ -9,6 +9,7 @@ from collections.abc import Iterator, Sequence
 from mild_badger.core.drivetrain.graph import Body, Coupling, Drivetrain, Equation, OneWay
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.message import say
 
 __all__ = ["examine", "examined"]
 
@@ -76,8 +77,8 @@ def _broken(
         yield _error(
             "body-twice",
             (name,),
-            f"Two bodies are called {name}",
-            "Every body needs a name of its own.",
+            say("drivetrain.two-bodies-are-called", name=name),
+            say("drivetrain.every-body-needs-a-name-of-its-own"),
         )
     for coupling, ends in (
         *((e.id, e.bodies) for e in equations),
@@ -88,25 +89,30 @@ def _broken(
                 yield _error(
                     "loose-end",
                     (coupling,),
-                    f"{coupling} couples {body}, which is not there",
-                    f"Add a body {body}, or couple another one.",
+                    say("drivetrain.couples-which-is-not-there", coupling=coupling, body=body),
+                    say("drivetrain.add-a-body-or-couple-another-one", body=body),
                 )
         if len(set(ends)) < len(ends):
             yield _error(
                 "coupled-to-itself",
                 (coupling,),
-                f"{coupling} couples a body to itself",
-                "Name two different bodies.",
+                say("drivetrain.couples-a-body-to-itself", coupling=coupling),
+                say("drivetrain.name-two-different-bodies"),
             )
     if not inputs:
-        yield _error("no-input", (), "Nothing is driven", "Name the body that the motor drives.")
+        yield _error(
+            "no-input",
+            (),
+            say("drivetrain.nothing-is-driven"),
+            say("drivetrain.name-the-body-that-the-motor-drives"),
+        )
     for body in inputs:
         if body not in names:
             yield _error(
                 "no-input",
                 (body,),
-                f"The motor drives {body}, which is not there",
-                f"Add a body {body}, or drive another one.",
+                say("drivetrain.the-motor-drives-which-is-not-there", body=body),
+                say("drivetrain.add-a-body-or-drive-another-one", body=body),
             )
 
 
@@ -120,11 +126,17 @@ def _fighting(train: Drivetrain, inputs: Sequence[str]) -> Iterator[Finding]:
                 yield _error(
                     "inputs-fight",
                     (one, other),
-                    f"{_name(train, one)} and {_name(train, other)} are driven twice",
-                    f"{_name(train, other)} turns {float(speed):.3f} times for one turn of "
-                    f"{_name(train, one)}; two motors would work against each other unless their "
-                    "speeds match exactly. Put a differential, a one-way clutch or a sleeve "
-                    "between them.",
+                    say(
+                        "drivetrain.and-are-driven-twice",
+                        name=_name(train, one),
+                        name_2=_name(train, other),
+                    ),
+                    say(
+                        "drivetrain.turns-times-for-one-turn-of-two-motors-would",
+                        name=_name(train, other),
+                        speed=float(speed),
+                        name_2=_name(train, one),
+                    ),
                 )
 
 
@@ -141,9 +153,8 @@ def _without_shaft(train: Drivetrain) -> Iterator[Finding]:
                 Severity.WARNING,
                 "gear-on-no-shaft",
                 (body.id,),
-                f"{body.name} sits on no shaft",
-                "It meshes, but is neither fixed to a shaft nor coupled by a dog, and turns "
-                "nothing. Put it on a shaft, or take it out.",
+                say("drivetrain.sits-on-no-shaft", name=body.name),
+                say("drivetrain.it-meshes-but-is-neither-fixed-to-a-shaft"),
             )
 
 
@@ -152,13 +163,15 @@ def _loose(train: Drivetrain, inputs: Sequence[str]) -> Iterator[Finding]:
     for body in train.bodies:
         alone = not train.touching[body.id] and body.id not in clutched
         if alone:
-            driven = " though it is driven" if body.id in (train.source, *inputs) else ""
+            driven = (
+                say("drivetrain.though-it-is-driven") if body.id in (train.source, *inputs) else ""
+            )
             yield Finding(
                 Severity.WARNING,
                 "loose-end",
                 (body.id,),
-                f"{body.name} is coupled to nothing",
-                f"Nothing meshes with it or sits on it{driven}. Couple it, or take it out.",
+                say("drivetrain.is-coupled-to-nothing", name=body.name),
+                say("drivetrain.nothing-meshes-with-it-or-sits-on-it-couple", driven=driven),
             )
 
 

@@ -11,6 +11,7 @@ from fractions import Fraction
 from typing import Literal
 
 from mild_badger.core.errors import GraphError
+from mild_badger.core.message import say
 
 __all__ = [
     "Body",
@@ -164,19 +165,25 @@ class Drivetrain:
     def __post_init__(self) -> None:
         index = {body.id: body for body in self.bodies}
         if len(index) < len(self.bodies):
-            raise GraphError("Two bodies of the drivetrain share a name.")
+            raise GraphError(say("drivetrain.two-bodies-of-the-drivetrain-share-a-name"))
         touching: dict[str, list[Equation]] = {body.id: [] for body in self.bodies}
         for equation in self.equations:
             for body in equation.bodies:
                 if body not in index:
-                    raise GraphError(f"{equation.id} couples {body}, which is not there.")
+                    raise GraphError(
+                        say("drivetrain.couples-which-is-not-there-2", id=equation.id, body=body)
+                    )
                 touching[body].append(equation)
         for clutch in self.one_ways:
             for body in (clutch.driver, clutch.driven):
                 if body not in index:
-                    raise GraphError(f"{clutch.id} couples {body}, which is not there.")
+                    raise GraphError(
+                        say("drivetrain.couples-which-is-not-there-2", id=clutch.id, body=body)
+                    )
         if self.source not in index:
-            raise GraphError(f"The motor drives {self.source}, which is not there.")
+            raise GraphError(
+                say("drivetrain.the-motor-drives-which-is-not-there-2", source=self.source)
+            )
         object.__setattr__(self, "index", index)
         object.__setattr__(
             self, "touching", {b: tuple(equations) for b, equations in touching.items()}

@@ -41,9 +41,9 @@ from mild_badger.core.drivetrain.solve import Motion
 from mild_badger.core.errors import DocumentError, GraphError
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.json_text import parse_json
+from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.base import DocumentNode, ShortName, Teeth
 from mild_badger.core.vehicle.codec import explain
-from mild_badger.core.words import plural
 
 __all__ = ["GraphFile", "graph_report", "graph_schema", "read_graph"]
 
@@ -151,14 +151,26 @@ def graph_schema() -> dict[str, Any]:
 
 def _check(number: int, coupling: FileCoupling) -> None:
     wanted = ENDS.get(coupling.kind, 2)
-    where = f"couplings, entry {number} ({coupling.kind})"
+    where = say("drivetrain.couplings-entry", number=number, kind=coupling.kind)
     if len(coupling.of) != wanted:
-        raise DocumentError(f"{where}: it joins {wanted} bodies, not {len(coupling.of)}.")
+        raise DocumentError(
+            say(
+                "drivetrain.it-joins-bodies-not",
+                where=where,
+                wanted=wanted,
+                count_of_of=len(coupling.of),
+            )
+        )
     teeth = 2 if coupling.kind in WITH_TEETH else 1 if coupling.kind in ("worm", "rack") else 0
     if len(coupling.teeth) != teeth:
         raise DocumentError(
-            f"{where}: it takes {teeth or 'no'} {plural('tooth count', teeth)}, not "
-            f"{len(coupling.teeth)}."
+            say(
+                "drivetrain.it-takes-not",
+                where=where,
+                teeth=teeth or "no",
+                tooth_count=say_count("noun.tooth-count", teeth),
+                count_of_teeth=len(coupling.teeth),
+            )
         )
 
 
@@ -236,7 +248,9 @@ def graph_report(graph: GraphFile) -> tuple[dict[str, Any], tuple[Finding, ...]]
     try:
         solution = solve_one_way(train, positions, _held(graph), direction=graph.direction)
     except GraphError as error:
-        sentence = Finding(Severity.ERROR, "not-solved", (), "The graph is not solved", str(error))
+        sentence = Finding(
+            Severity.ERROR, "not-solved", (), say("drivetrain.the-graph-is-not-solved"), str(error)
+        )
         findings = (sentence, *findings)
         return {**nothing, "findings": [f.as_json() for f in findings]}, findings
     flow = _flow(graph, train, solution, positions)
@@ -277,8 +291,10 @@ def _astray(graph: GraphFile) -> list[Finding]:
         ("position", graph.positions, movers),
     ):
         for name in sorted(set(asked) - there):
-            title = f"A {kind} is given for {name}, which is not there"
-            text = f"Check the name; there are {', '.join(sorted(there)) or 'none'}."
+            title = say("drivetrain.a-is-given-for-which-is-not-there", kind=kind, name=name)
+            text = say(
+                "drivetrain.check-the-name-there-are", listed=", ".join(sorted(there)) or "none"
+            )
             astray.append(Finding(Severity.ERROR, "astray", (name,), title, text))
     return astray
 

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.mechanisms.lever.model import MAX_RATCHETS, LeverDrive
+from mild_badger.core.message import say, say_count
 
 __all__ = [
     "LEAN_DEG",
@@ -160,17 +161,18 @@ def mechanism(drive: LeverDrive, angle_deg: float) -> LeverLinkage:
 def jam_at(drive: LeverDrive, fulcrum_mm: float) -> str:
     """Say why a drive jams with its fulcrum at a place; "" where it runs."""
     if drive.motion == "crank" and drive.rod_mm <= drive.throw_mm:
-        return (
-            f"a rod of {in_mm(drive.rod_mm)} cannot follow a throw of {in_mm(drive.throw_mm)}: "
-            "it must "
-            "be longer"
+        return say(
+            "drivetrain.a-rod-of-cannot-follow-a-throw-of-it-must-be",
+            rod_mm=in_mm(drive.rod_mm),
+            throw_mm=in_mm(drive.throw_mm),
         )
     lean = degrees(atan2(float(np.abs(_strokes(drive, np.array([0.0, pi]))).max()), fulcrum_mm))
     if lean > LEAN_DEG:
-        return (
-            f"with the fulcrum {in_mm(fulcrum_mm, significant=4)} from its input the lever leans "
-            f"{lean:.0f}°, "
-            f"beyond {LEAN_DEG:.0f}° it jams: move the stop out or shorten the throw"
+        return say(
+            "drivetrain.with-the-fulcrum-from-its-input-the-lever",
+            fulcrum_mm=in_mm(fulcrum_mm, significant=4),
+            lean=lean,
+            lean_deg=LEAN_DEG,
         )
     return ""
 
@@ -281,17 +283,21 @@ def _ratchet(paths: list[Floats], pitch: float, turns: int) -> tuple[Floats, NDA
 def describe_motion(drive: LeverDrive, motion: LeverMotion) -> str:
     """Say in a sentence or two what a drive does with its fulcrum where it stands."""
     if motion.jams:
-        return f"It jams: {motion.jams}."
+        return say("drivetrain.it-jams", jams=motion.jams)
     if motion.mean <= 0:
-        return "The stroke is too short to advance the ratchet wheel."
+        return say("drivetrain.the-stroke-is-too-short-to-advance-the")
     share = motion.trough / motion.peak if motion.peak else 0.0
     low, high = (m.mean for m in (range_of(drive)[0][1], range_of(drive)[-1][1]))
-    return (
-        f"The wheel turns {motion.mean:.4f} for one of the throws, {min(low, high):.4f} to "
-        f"{max(low, high):.4f} between the stops. Over a turn its speed falls to {share:.0%} of "
-        f"its peak; the input's torque peaks at {motion.pulsation:.2f} times its mean. A stroke of "
-        f"{in_mm(motion.stroke_mm, 1)} gains {motion.teeth_a_stroke:.1f} teeth; the joints leave "
-        f"{motion.efficiency:.0%} of the work."
+    return say(
+        "drivetrain.the-wheel-turns-for-one-of-the-throws-to",
+        mean=motion.mean,
+        low=min(low, high),
+        low_2=max(low, high),
+        share=share,
+        pulsation=motion.pulsation,
+        stroke_mm=in_mm(motion.stroke_mm, 1),
+        teeth_a_stroke=motion.teeth_a_stroke,
+        efficiency=motion.efficiency,
     )
 
 
@@ -303,9 +309,13 @@ def describe_count(drive: LeverDrive) -> str:
     listed = ", ".join(f"{motion.pulsation:.2f}" for _, motion in counts)
     least = min(motion.pulsation for _, motion in counts)
     enough = next(n for n, motion in counts if motion.pulsation <= least * WORTH_IT)
-    return (
-        f"With 1 to {len(counts)} even ratchets the torque peaks at {listed} times its mean: "
-        f"{enough} {'is' if enough == 1 else 'are'} enough, more gain under {WORTH_IT - 1:.0%}."
+    return say(
+        "drivetrain.with-1-to-even-ratchets-the-torque-peaks-at",
+        count_of_counts=len(counts),
+        listed=listed,
+        enough=enough,
+        word=say_count("noun.is", enough),
+        worth_it=WORTH_IT - 1,
     )
 
 

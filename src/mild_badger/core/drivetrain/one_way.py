@@ -12,6 +12,7 @@ from itertools import combinations
 from mild_badger.core.drivetrain.graph import Drivetrain, Equation, OneWay
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.errors import GraphError
+from mild_badger.core.message import say
 
 __all__ = ["MOST_ONE_WAYS", "OneWaySolution", "solve_one_way"]
 
@@ -66,7 +67,11 @@ def solve_one_way(
     clutches = train.one_ways
     if len(clutches) > MOST_ONE_WAYS:
         raise GraphError(
-            f"{len(clutches)} one-way clutches are more than the {MOST_ONE_WAYS} that are solved."
+            say(
+                "drivetrain.one-way-clutches-are-more-than-the-that-are",
+                count_of_clutches=len(clutches),
+                most_one_ways=MOST_ONE_WAYS,
+            )
         )
     known: dict[frozenset[str], Solution] = {}
 

@@ -11,6 +11,7 @@ from functools import cache, lru_cache
 from mild_badger.core.functions.branches import Need, Sense, needs_of
 from mild_badger.core.ids import OutputId
 from mild_badger.core.mesh.seats import seats_well
+from mild_badger.core.message import say
 from mild_badger.core.ratios.pool import EVEN, ODD, RatioTable
 from mild_badger.core.ratios.propose import short_pool
 from mild_badger.core.ratios.single import best_train, ranked_trains
@@ -56,8 +57,10 @@ class Branch:
     @property
     def summary(self) -> str:
         """Say what it is made of."""
-        way = f"{self.name}: {train_text(self.train)} from the {self.feed} shaft"
-        return f"{way}, one-way clutch at its end" if self.sense else way
+        way = say(
+            "functions.from-the-shaft", name=self.name, train=train_text(self.train), feed=self.feed
+        )
+        return say("functions.one-way-clutch-at-its-end", way=way) if self.sense else way
 
 
 @dataclass(frozen=True)
@@ -123,8 +126,7 @@ def _arranged(vehicle: Vehicle, box: FunctionBox) -> Arrangement:
         rectifier = _equal_gears(vehicle.kit)
         if rectifier is None:
             sentences.append(
-                f"{vehicle.kit.name} has no two equal gears that sit together, so nothing turns "
-                "one way whatever the motor does. Add a size to the kit."
+                say("functions.has-no-two-equal-gears-that-sit-together-so", name=vehicle.kit.name)
             )
     branches = []
     counts: dict[OutputId, int] = {}
@@ -145,9 +147,12 @@ def _arranged(vehicle: Vehicle, box: FunctionBox) -> Arrangement:
                     b.name for b in placed if b.sleeve in inside and position.name in b.positions
                 )
                 sentences.append(
-                    f"Position {position.name} takes {len(inside)} sleeves in at once, for "
-                    f"{names}; one lever moves one at a time. Take a drum, or drive one of them in "
-                    "every position."
+                    say(
+                        "functions.position-takes-sleeves-in-at-once-for-one",
+                        name=position.name,
+                        count_of_inside=len(inside),
+                        names=names,
+                    )
                 )
     return Arrangement(placed, rectifier, tuple(sentences))
 
@@ -172,11 +177,13 @@ def _branch(pool: RatioTable, box: FunctionBox, need: Need, number: int) -> Bran
         nearest = best_train(pool, target, parity=parity)
         near = ""
         if nearest is not None:
-            near = f"; the nearest is {float(1 / nearest.ratio):.3f}"
-        return (
-            f"{box.called(need.output)}: found no train that makes {abs(need.ratio):.3f} turns "
-            f"in per turn out within {limit:g} %{near}. Allow more error, more pairs, or another "
-            "ratio."
+            near = say("functions.the-nearest-is", ratio=float(1 / nearest.ratio))
+        return say(
+            "functions.found-no-train-that-makes-turns-in-per-turn",
+            called=box.called(need.output),
+            ratio=abs(need.ratio),
+            limit=limit,
+            near=near,
         )
     train = _turned_round(ranked[0].train)
     sign = 1 if need.ratio > 0 else -1

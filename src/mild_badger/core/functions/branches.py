@@ -11,6 +11,7 @@ from typing import Literal
 
 from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.ids import OutputId
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.functions import FunctionBox, FunctionOutput, FunctionPosition, Want
 
 __all__ = ["Need", "needs_of", "wanted_speed"]
@@ -80,20 +81,26 @@ def _ratio(
     if want.of is None or want.share is None:
         return want.ratio, ""
     name, base = box.called(want.output), box.called(want.of)
-    here = f"Position {position.name}: {name} asks for a share of {base}'s speed"
+    here = say(
+        "functions.position-asks-for-a-share-of-s-speed", name=position.name, name_2=name, base=base
+    )
     if want.output in asking:
-        return None, f"{here}, and so on in a circle. Give one of them a ratio."
+        return None, say("functions.and-so-on-in-a-circle-give-one-of-them-a", here=here)
     other = position.want(want.of)
     mine, its = box.output(want.output), box.output(want.of)
     if other is None or mine is None or its is None:
-        return None, f"{here}, which stands there. Give {base} a ratio, or {name} one."
+        return None, say(
+            "functions.which-stands-there-give-a-ratio-or-one", here=here, base=base, name=name
+        )
     ratio, trouble = _ratio(box, position, other, (*asking, want.output))
     if trouble or ratio is None:
         return None, trouble
     travel, unit = travel_per_turn(mine.kind, mine.measure)
     its_travel, its_unit = travel_per_turn(its.kind, its.measure)
     if unit != its_unit:
-        return None, f"{here}, but one moves in {unit} and the other in {its_unit}."
+        return None, say(
+            "functions.but-one-moves-in-and-the-other-in", here=here, unit=unit, its_unit=its_unit
+        )
     return ratio * travel / (want.share * its_travel), ""
 
 
@@ -104,8 +111,13 @@ def _need(
     stands = [way for way in WAYS[position.motor] if way not in WAYS[want.motor]]
     if not runs:
         return None, (
-            f"Position {position.name}: {output.name} shall run with the motor {want.motor}, but "
-            f"there the motor runs {position.motor} only."
+            say(
+                "functions.position-shall-run-with-the-motor-but-there",
+                name=position.name,
+                name_2=output.name,
+                motor=want.motor,
+                motor_2=position.motor,
+            )
         )
     if output.one_way and len(runs) == 2:
         return ("one-way", ratio, 0), ""
@@ -119,7 +131,7 @@ def _need(
 
 def _turned_both_ways(box: FunctionBox) -> list[str]:
     """Find outputs that must turn one way and are asked for both."""
-    problems = []
+    problems: list[str] = []
     for output in box.outputs:
         if not output.one_way:
             continue
@@ -131,8 +143,12 @@ def _turned_both_ways(box: FunctionBox) -> list[str]:
                     senses.setdefault(1 if speed > 0 else -1, position.name)
         if len(senses) > 1:
             problems.append(
-                f"{output.name} must always turn one way, but position {senses[1]} asks for + and "
-                f"position {senses[-1]} for −. Let it turn both ways, or give them one sign."
+                say(
+                    "functions.must-always-turn-one-way-but-position-asks",
+                    name=output.name,
+                    senses=senses[1],
+                    senses_2=senses[-1],
+                )
             )
     return problems
 

@@ -4,9 +4,9 @@ from mild_badger.core.drivetrain.outputs import travel_per_turn
 from mild_badger.core.figures import in_unit
 from mild_badger.core.functions.arrange import Arrangement
 from mild_badger.core.functions.prove import FunctionState, OutputSpeed
+from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.sleeves import describe_sleeve
-from mild_badger.core.words import counted, plural
 
 __all__ = ["describe_arrangement", "describe_motion", "describe_speed", "end_speed", "trial_list"]
 
@@ -20,23 +20,30 @@ def describe_arrangement(
     count = len(arrangement.branches)
     sleeves, clutches = len(arrangement.sleeves), arrangement.clutches
     parts = [
-        f"{counted(count, 'train')} on {counted(sleeves, 'sleeve')}, "
-        f"{clutches or 'no'} one-way clutch{'es' * (clutches != 1)}, {arrangement.gears} gears."
+        say(
+            "functions.on-one-way-clutch-gears",
+            train=say_count("count.train", count),
+            sleeve=say_count("count.sleeve", sleeves),
+            clutches=say_count("count.one-way-clutch", clutches),
+            gears=arrangement.gears,
+        )
     ]
     if arrangement.rectifier is not None:
-        parts.append("One shaft turns one way whatever the motor does.")
+        parts.append(say("functions.one-shaft-turns-one-way-whatever-the-motor"))
     solved = [state for state in states if not state.passing]
     wrong = [state for state in solved if not state.right]
     locked = [state for state in states if state.locked]
     if arrangement.problems or wrong or locked:
         parts.append(
-            f"Of {len(solved)} positions and ways of the motor {len(solved) - len(wrong)} do what "
-            "the table says."
+            say(
+                "functions.of-positions-and-ways-of-the-motor-do-what",
+                count_of_solved=len(solved),
+                count_of_solved_2=len(solved) - len(wrong),
+            )
         )
     else:
         parts.append(
-            f"Solved in all {len(solved)} positions and ways of the motor: everything does what "
-            "the table says, and nothing locks, nor between two positions."
+            say("functions.solved-in-all-positions-and-ways-of-the", count_of_solved=len(solved))
         )
     return " ".join(parts)
 
@@ -66,7 +73,7 @@ def describe_motion(box: FunctionBox, output: OutputSpeed) -> str:
         return "stands"
     value, unit = end
     way = "+" if value > 0 else "−"
-    return f"turns {way}, {in_unit(abs(value), unit, 1)}"
+    return say("functions.turns", way=way, value=in_unit(abs(value), unit, 1))
 
 
 def trial_list(
@@ -75,33 +82,34 @@ def trial_list(
     """List the steps of a trial on the bench, position by position."""
     if not box.positions:
         return ()
-    steps = [
-        "Without the motor, turn the input by hand in every position, both ways: nothing may bind. "
-        "Keep fingers out of running gears."
-    ]
+    steps = [say("functions.without-the-motor-turn-the-input-by-hand-in")]
     for position in box.positions:
         here = [s for s in states if s.position == position.name and not s.passing]
         sleeves = ", ".join(
-            f"{describe_sleeve(s)} to the {face}"
+            say("functions.to-the", sleeve=describe_sleeve(s), face=face)
             for s, face in arrangement.settings(position.name).items()
         )
-        steps.append(f"Position {position.name}: {sleeves or 'all sleeves out'}.")
+        steps.append(
+            say(
+                "functions.position",
+                name=position.name,
+                sleeves=sleeves or say("functions.all-sleeves-out"),
+            )
+        )
         for state in here:
             done = [describe_speed(box, o) for o in state.outputs if o.speed]
             still = [box.called(o.output) for o in state.outputs if not o.speed]
-            sentence = "; ".join(done) or "nothing is driven"
-            rest = f"; {', '.join(still)} {plural('stands', len(still), 'stand')}" if still else ""
-            steps.append(f"Motor {MOTOR[state.direction]}: {sentence}{rest}.")
+            sentence = "; ".join(done) or say("functions.nothing-is-driven")
+            stands = say_count("noun.stands", len(still))
+            rest = f"; {', '.join(still)} {stands}" if still else ""
+            steps.append(
+                say("functions.motor", motor=MOTOR[state.direction], sentence=sentence, rest=rest)
+            )
     for output in box.outputs:
         if output.one_way and any(b.output == output.id for b in arrangement.branches):
             steps.append(
-                f"Reverse the motor slowly with {output.name} running: it must not turn back. If "
-                "it stands for one way of the motor, a one-way clutch is in the wrong way round; "
-                "if the input binds, both are."
+                say("functions.reverse-the-motor-slowly-with-running-it", name=output.name)
             )
     if any(branch.sense for branch in arrangement.branches):
-        steps.append(
-            "Turn the outputs with a clutch at their end by hand: each must run free ahead of its "
-            "train and catch the other way."
-        )
+        steps.append(say("functions.turn-the-outputs-with-a-clutch-at-their-end"))
     return tuple(steps)

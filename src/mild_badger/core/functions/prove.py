@@ -11,6 +11,7 @@ from mild_badger.core.drivetrain.solve import Motion
 from mild_badger.core.functions.arrange import Arrangement, Branch
 from mild_badger.core.functions.branches import WAYS, wanted_speed
 from mild_badger.core.ids import OutputId
+from mild_badger.core.message import say
 from mild_badger.core.targets.speeds import deviation_percent, signed_error_percent
 from mild_badger.core.vehicle.functions import FunctionBox
 
@@ -59,8 +60,8 @@ def output_body(output: OutputId) -> str:
 def build_functions(box: FunctionBox, arrangement: Arrangement) -> Drivetrain:
     """Build the graph of an arrangement from its motor to its outputs."""
     builder = Builder()
-    motor = builder.shaft(MOTOR, "Motor shaft")
-    feed = builder.shaft(INPUT, "Input shaft")
+    motor = builder.shaft(MOTOR, say("functions.motor-shaft"))
+    feed = builder.shaft(INPUT, say("functions.input-shaft"))
     builder.equations.append(fixed(motor, feed))
     clutches: list[OneWay] = []
     if arrangement.rectifier is not None:
@@ -81,15 +82,22 @@ def _rectifier(builder: Builder, teeth: int) -> list[OneWay]:
     that carries it forwards only; whichever of the two shafts turns forwards drives the wheel.
     """
     counter = builder.shaft("feed.counter", "Counter-shaft")
-    one = builder.gear("reversing/input", teeth, on=INPUT, name="Reversing gear on the input")
-    two = builder.gear("reversing/counter", teeth, on=counter, name="Reversing gear")
+    one = builder.gear(
+        "reversing/input", teeth, on=INPUT, name=say("functions.reversing-gear-on-the-input")
+    )
+    two = builder.gear("reversing/counter", teeth, on=counter, name=say("functions.reversing-gear"))
     builder.mesh(one, two)
-    shaft = builder.shaft(ONE_WAY, "One-way shaft")
-    wheel = builder.gear("one-way/wheel", teeth, on=shaft, name="One-way shaft's wheel")
+    shaft = builder.shaft(ONE_WAY, say("functions.one-way-shaft"))
+    wheel = builder.gear(
+        "one-way/wheel", teeth, on=shaft, name=say("functions.one-way-shafts-wheel")
+    )
     clutches = []
     for name, carrier in (("input", INPUT), ("counter", counter)):
         free = builder.gear(
-            f"one-way/{name}", teeth, on=None, name=f"Gear with a one-way clutch, {name}"
+            f"one-way/{name}",
+            teeth,
+            on=None,
+            name=say("functions.gear-with-a-one-way-clutch", name=name),
         )
         builder.mesh(free, wheel)
         clutches.append(OneWay(f"clutch {name}", carrier, free, 1))
@@ -98,7 +106,7 @@ def _rectifier(builder: Builder, teeth: int) -> list[OneWay]:
 
 def _branch(builder: Builder, branch: Branch, title: str) -> list[OneWay]:
     feed = ONE_WAY if branch.feed == "one-way" else INPUT
-    head = builder.shaft(f"{branch.key}/head", f"{title}, free gear")
+    head = builder.shaft(f"{branch.key}/head", say("functions.free-gear", title=title))
     if branch.sleeve is None or branch.face is None:
         builder.equations.append(fixed(head, feed))
     else:
@@ -107,7 +115,7 @@ def _branch(builder: Builder, branch: Branch, title: str) -> list[OneWay]:
     if not branch.sense:
         builder.train(branch.key, branch.train, start=head, end=end, title=title)
         return []
-    tail = builder.shaft(f"{branch.key}/tail", f"{title}, clutch's driver")
+    tail = builder.shaft(f"{branch.key}/tail", say("functions.clutchs-driver", title=title))
     builder.train(branch.key, branch.train, start=head, end=tail, title=title)
     return [OneWay(f"clutch {branch.key}", tail, end, branch.sense)]
 
@@ -149,7 +157,7 @@ def prove_functions(box: FunctionBox, arrangement: Arrangement) -> tuple[Functio
         staying = {s: face for s, face in here.items() if there.get(s) == face}
         for direction in (1, -1):
             solution = solve_one_way(train, staying, direction=direction)
-            name = f"{one.name} to {other.name}"
+            name = say("functions.to", name=one.name, name_2=other.name)
             states.append(
                 FunctionState(name, direction, tuple(staying.items()), (), _locked(solution), True)
             )

@@ -8,6 +8,7 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.functions.arrange import Arrangement, arrange
 from mild_badger.core.functions.describe import describe_arrangement, trial_list
 from mild_badger.core.functions.prove import FunctionState, prove_functions
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -65,7 +66,7 @@ def function_findings(result: FunctionResult | None) -> Iterator[Finding]:
             Severity.ERROR,
             "function-impossible",
             ("functions",),
-            "The function box cannot do everything in the table",
+            say("functions.the-function-box-cannot-do-everything-in-the"),
             problem,
         )
     for state in result.states:
@@ -75,6 +76,6 @@ def function_findings(result: FunctionResult | None) -> Iterator[Finding]:
                 Severity.ERROR,
                 "function-locks",
                 ("functions",),
-                f"The function box locks in {state.position}",
-                f"With the motor turning {way} two trains ask for different speeds of one output.",
+                say("functions.the-function-box-locks-in", position=state.position),
+                say("functions.with-the-motor-turning-two-trains-ask-for", way=way),
             )

@@ -4,6 +4,7 @@ import re
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.ids import OutputId
+from mild_badger.core.message import say
 from mild_badger.core.targets.schools import RatioConvention, parse_number
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.functions import (
@@ -37,11 +38,7 @@ __all__ = [
     "set_cell",
 ]
 
-CELL_HELP = (
-    "Leave a cell empty for what stands. 4 turns with the motor, -4 against it; for an output that "
-    "always turns one way the sign is that way. 4 forward runs only while the motor runs forward, "
-    "4 backward only while it runs backward. 0.25 of carriage is a share of another output's speed."
-)
+CELL_HELP = say("functions.leave-a-cell-empty-for-what-stands-4-turns")
 NOTHING = {"", "-", "–", "−", "0", "stands"}
 _CELL = re.compile(
     r"(?P<number>[-+−]?[\d.,/:]+)(?:\s+of\s+(?P<of>.+?))?(?:\s+(?P<motor>forwards?|backwards?)"
@@ -55,7 +52,7 @@ def cell_text(want: Want | None, box: FunctionBox, school: RatioConvention) -> s
     if want is None:
         return ""
     if want.of is not None and want.share is not None:
-        text = f"{want.share:g} of {box.called(want.of)}"
+        text: str = say("functions.of", share=want.share, called=box.called(want.of))
     else:
         text = f"{school.convert(want.ratio or 1.0):.4g}"
     return f"{text} {want.motor}" if want.motor != "both" else text
@@ -76,11 +73,20 @@ def parse_cell(
         return None
     match = _CELL.fullmatch(cleaned)
     if match is None:
-        raise InputError(f"{box.called(output)}: {cleaned[:40]!r} cannot be read. {CELL_HELP}")
+        raise InputError(
+            say(
+                "functions.cannot-be-read",
+                called=box.called(output),
+                cleaned=cleaned[:40],
+                cell_help=CELL_HELP,
+            )
+        )
     name = box.called(output)
     value = parse_number(match["number"], what=name)
     if abs(value) < 0.001 or abs(value) > 1000:
-        raise InputError(f"{name}: {match['number']} is out of range; use 0.001 to 1000.")
+        raise InputError(
+            say("functions.is-out-of-range-use-0-001-to-1000", name=name, match=match["number"])
+        )
     motor: MotorWay = "both"
     if match["motor"]:
         motor = "forward" if match["motor"].casefold().startswith("forward") else "backward"
@@ -110,14 +116,23 @@ def parse_drive(text: str, *, output: str) -> tuple[OutputKind, float]:
         if kind == "rotation":
             return kind, 1.0
         if not rest:
-            raise InputError(f"{output}: a {name} takes a number, its {measure}.")
+            raise InputError(
+                say("functions.a-takes-a-number-its", output=output, name=name, measure=measure)
+            )
         value = parse_number(rest.removesuffix("mm"), what=output)
         if value <= 0:
-            raise InputError(f"{output}: {rest} must be greater than zero ({measure}).")
+            raise InputError(
+                say(
+                    "functions.must-be-greater-than-zero", output=output, rest=rest, measure=measure
+                )
+            )
         return kind, value
     raise InputError(
-        f"{output}: {text.strip()[:30]!r} is not known. Write shaft, spool 20 (diameter), screw 4 "
-        "(lead), rack 16 (pinion's pitch diameter) or ring 7 (turns in per turn)."
+        say(
+            "functions.is-not-known-write-shaft-spool-20-diameter",
+            output=output,
+            strip=text.strip()[:30],
+        )
     )
 
 
@@ -136,7 +151,11 @@ def parse_motor(text: str, *, position: str) -> MotorWay:
         if word.startswith(way):
             return "forward" if way == "forward" else "backward"
     raise InputError(
-        f"{position}: write both ways, forward or backward, not {text.strip()[:20]!r}."
+        say(
+            "functions.write-both-ways-forward-or-backward-not",
+            position=position,
+            strip=text.strip()[:20],
+        )
     )
 
 
@@ -146,12 +165,12 @@ def add_functions() -> Edit:
         outputs=(FunctionOutput(name="output 1"),),
         positions=(FunctionPosition(name="position 1"),),
     )
-    return Edit.one("Start a function box", ("functions",), box)
+    return Edit.one(say("functions.start-a-function-box"), ("functions",), box)
 
 
 def remove_functions() -> Edit:
     """Take the function box out of the vehicle."""
-    return Edit.one("Take the function box out", ("functions",), None)
+    return Edit.one(say("functions.take-the-function-box-out"), ("functions",), None)
 
 
 def set_cell(vehicle: Vehicle, position: str, output: OutputId, want: Want | None) -> Edit:
@@ -166,7 +185,9 @@ def set_cell(vehicle: Vehicle, position: str, output: OutputId, want: Want | Non
         else:
             changed.append(place)
     name = _box(vehicle).called(output)
-    return Edit.one(f"Set {name} in {position}", ("functions", "positions"), changed)
+    return Edit.one(
+        say("functions.set-in", name=name, position=position), ("functions", "positions"), changed
+    )
 
 
 def add_output(vehicle: Vehicle) -> Edit:
@@ -179,11 +200,13 @@ def add_output(vehicle: Vehicle) -> Edit:
     """
     box = _box(vehicle)
     if len(box.outputs) >= MAX_OUTPUTS:
-        raise InputError(f"A function box has at most {MAX_OUTPUTS} outputs; remove one first.")
+        raise InputError(
+            say("functions.a-function-box-has-at-most-outputs-remove", max_outputs=MAX_OUTPUTS)
+        )
     name = _fresh("output", [output.name for output in box.outputs])
     made = vehicle.new_id(name, (output.id for output in box.outputs))
     outputs = (*box.outputs, FunctionOutput(id=OutputId(made), name=name))
-    return Edit.one(f"Add {name}", ("functions", "outputs"), outputs)
+    return Edit.one(say("functions.add", name=name), ("functions", "outputs"), outputs)
 
 
 def add_position(vehicle: Vehicle) -> Edit:
@@ -196,10 +219,14 @@ def add_position(vehicle: Vehicle) -> Edit:
     """
     box = _box(vehicle)
     if len(box.positions) >= MAX_POSITIONS:
-        raise InputError(f"A function box has at most {MAX_POSITIONS} positions; remove one first.")
+        raise InputError(
+            say(
+                "functions.a-function-box-has-at-most-positions-remove", max_positions=MAX_POSITIONS
+            )
+        )
     name = _fresh("position", [position.name for position in box.positions])
     positions = (*box.positions, FunctionPosition(name=name))
-    return Edit.one(f"Add {name}", ("functions", "positions"), positions)
+    return Edit.one(say("functions.add", name=name), ("functions", "positions"), positions)
 
 
 def remove_output(vehicle: Vehicle, gone: OutputId) -> Edit:
@@ -211,7 +238,7 @@ def remove_output(vehicle: Vehicle, gone: OutputId) -> Edit:
     ]
     outputs = [output for output in box.outputs if output.id != gone]
     return Edit(
-        f"Remove {box.called(gone)}",
+        say("functions.remove", called=box.called(gone)),
         (
             Change(("functions", "positions"), positions),
             Change(("functions", "outputs"), outputs),
@@ -222,7 +249,7 @@ def remove_output(vehicle: Vehicle, gone: OutputId) -> Edit:
 def remove_position(vehicle: Vehicle, name: str) -> Edit:
     """Remove a position."""
     positions = [p for p in _box(vehicle).positions if p.name != name]
-    return Edit.one(f"Remove {name}", ("functions", "positions"), positions)
+    return Edit.one(say("functions.remove-2", name=name), ("functions", "positions"), positions)
 
 
 def rename_output(vehicle: Vehicle, output: OutputId, name: str) -> Edit:
@@ -236,8 +263,8 @@ def rename_output(vehicle: Vehicle, output: OutputId, name: str) -> Edit:
     box = _box(vehicle)
     row = next((n for n, one in enumerate(box.outputs) if one.id == output), None)
     if row is None:
-        raise InputError("This output is no longer there.")
-    label = f"Rename {box.called(output)}"
+        raise InputError(say("functions.this-output-is-no-longer-there"))
+    label = say("functions.rename", called=box.called(output))
     return Edit.one(label, ("functions", "outputs", row, "name"), name)
 
 
@@ -246,7 +273,7 @@ def rename_position(vehicle: Vehicle, old: str, new: str) -> Edit:
     positions = [
         p.model_copy(update={"name": new}) if p.name == old else p for p in _box(vehicle).positions
     ]
-    return Edit.one(f"Rename {old}", ("functions", "positions"), positions)
+    return Edit.one(say("functions.rename-2", old=old), ("functions", "positions"), positions)
 
 
 def _called(box: FunctionBox, name: str) -> OutputId:
@@ -261,7 +288,7 @@ def _called(box: FunctionBox, name: str) -> OutputId:
         if output.name == name:
             return output.id
     known = ", ".join(output.name for output in box.outputs)
-    raise InputError(f"There is no output {name}; there are {known}.")
+    raise InputError(say("functions.there-is-no-output-there-are", name=name, known=known))
 
 
 def _box(vehicle: Vehicle) -> FunctionBox:

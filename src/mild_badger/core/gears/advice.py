@@ -7,6 +7,7 @@ from math import gcd, pi
 from mild_badger.core.figures import in_mm, in_module
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mesh.shift import undercut_limit, undercut_shift
+from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.pool import IMPOSSIBLE, RatioTable, train_cost, unpack
 from mild_badger.core.ratios.propose import slot_pool, trains_are_quick, wanted_parity
 from mild_badger.core.ratios.train import train_text
@@ -15,7 +16,6 @@ from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import counted
 
 __all__ = ["CUTTER_WIDTHS", "advice", "hunts", "turns_to_repeat"]
 
@@ -76,10 +76,14 @@ def _undercut(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Findi
         Severity.WARNING,
         "undercut",
         where,
-        f"Undercut: {', '.join(map(str, sorted(used)))} teeth",
-        f"At {kit.pressure_angle_deg:g}° teeth of a gear with fewer than {int(limit)} are cut thin "
-        f"at the foot. Use more teeth, or shift the profile: {least} teeth need "
-        f"x = +{shift:.2f}.",
+        say("gears.undercut-teeth", listed=", ".join(map(str, sorted(used)))),
+        say(
+            "gears.at-teeth-of-a-gear-with-fewer-than-are-cut",
+            pressure_angle_deg=kit.pressure_angle_deg,
+            limit=int(limit),
+            least=least,
+            shift=shift,
+        ),
         figure=least,
         limit=int(limit),
         unit="teeth",
@@ -97,11 +101,15 @@ def _fine_teeth(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "teeth-too-fine",
             ("box",),
-            "Teeth too fine for the nozzle or cutter",
-            f"At {in_module(kit.module_mm)} a tooth is {in_mm(thick, 2)} thick; a "
-            f"{in_mm(kit.cutter_mm)} "
-            f"nozzle or cutter wants {CUTTER_WIDTHS} widths. Choose {in_module(round(least, 2))} "
-            "or more.",
+            say("gears.teeth-too-fine-for-the-nozzle-or-cutter"),
+            say(
+                "gears.at-a-tooth-is-thick-a-nozzle-or-cutter-wants",
+                module_mm=in_module(kit.module_mm),
+                thick=in_mm(thick, 2),
+                cutter_mm=in_mm(kit.cutter_mm),
+                cutter_widths=CUTTER_WIDTHS,
+                least=in_module(round(least, 2)),
+            ),
             figure=thick,
             limit=CUTTER_WIDTHS * kit.cutter_mm,
             unit="mm",
@@ -123,9 +131,12 @@ def _hull(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]:
             Severity.WARNING,
             "too-big-for-hull",
             tuple(_sizes_used(gears)[biggest]),
-            f"The {biggest}-tooth gear is too big for the body",
-            f"Its tip diameter is {in_mm(tips[biggest])}; the body leaves {in_mm(room)}. Choose a "
-            "train with smaller gears and one pair more.",
+            say("gears.the-tooth-gear-is-too-big-for-the-body", biggest=biggest),
+            say(
+                "gears.its-tip-diameter-is-the-body-leaves-choose-a",
+                tips=in_mm(tips[biggest]),
+                room=in_mm(room),
+            ),
             figure=tips[biggest],
             limit=room,
             unit="mm",
@@ -148,15 +159,14 @@ def _steps(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Finding]
     for (low, _, one), (_, high, other) in pairwise(steps):
         uneven = 100 * (max(one / other, other / one) - 1)
         if min(one, other) > 1:
-            worst = max(worst, (uneven, f"{low}–{high}", f"{one:.2f} and {other:.2f}"))
+            worst = max(worst, (uneven, f"{low}–{high}", say("gears.and", one=one, other=other)))
     if worst[0] > limit:
         yield Finding(
             Severity.NOTE,
             "uneven-steps",
             ("box",),
-            f"Steps uneven by {worst[0]:.0f} % over {worst[1]}",
-            f"Neighbouring steps are {worst[2]}; the amount you set is {limit:g} %. The model will "
-            "fall out of its speed there.",
+            say("gears.steps-uneven-by-over", worst=worst[0], worst_2=worst[1]),
+            say("gears.neighbouring-steps-are-the-amount-you-set-is", worst=worst[2], limit=limit),
             figure=worst[0],
             limit=limit,
             unit="%",
@@ -174,8 +184,8 @@ def _doubled(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Findin
                 Severity.WARNING,
                 "doubled-speed",
                 (one, other),
-                f"Gears {one} and {other} are nearly the same",
-                f"{high:.3f} and {low:.3f} turns in for one out; one of them is spare.",
+                say("gears.gears-and-are-nearly-the-same", one=one, other=other),
+                say("gears.and-turns-in-for-one-out-one-of-them-is", high=high, low=low),
                 figure=100 * (high / low - 1),
                 limit=vehicle.search.tolerance_percent,
                 unit="%",
@@ -190,14 +200,13 @@ def _hunting(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Findin
     )
     if pairs:
         shown = ", ".join(f"{a}:{b}" for a, b in list(pairs)[:4])
-        more = f" and {len(pairs) - 4} more" if len(pairs) > 4 else ""
+        more = say("gears.and-more", count_of_pairs=len(pairs) - 4) if len(pairs) > 4 else ""
         yield Finding(
             Severity.NOTE,
             "no-hunting-tooth",
             ("box",),
-            f"{counted(len(pairs), 'pair')} without a hunting tooth",
-            f"In {shown}{more} the same teeth keep meeting, so a faulty one marks its partner. One "
-            "tooth more or less spreads the wear, where the ratio allows it.",
+            say("gears.without-a-hunting-tooth", pair=say_count("count.pair", len(pairs))),
+            say("gears.in-the-same-teeth-keep-meeting-so-a-faulty", shown=shown, more=more),
             figure=len(pairs),
             limit=0,
             unit="pairs",
@@ -216,14 +225,20 @@ def _smaller(vehicle: Vehicle, gear: GearResult, pool: RatioTable) -> Iterator[F
     if least >= now:
         return
     train = pool.train(int(pool.ratio_choice[parity, index]), parity)
-    label = f"Use {train_text(train)}"
+    label = say("gears.use", train=train_text(train))
     yield Finding(
         Severity.NOTE,
         "smaller-gears",
         (gear.id,),
-        f"Gear {gear.name} could be smaller",
-        f"{train_text(train)} gives the same ratio with {least.gears} gears of {least.teeth} teeth "
-        f"in all, not {now.gears} of {now.teeth}.",
+        say("gears.gear-could-be-smaller", name=gear.name),
+        say(
+            "gears.gives-the-same-ratio-with-gears-of-teeth-in",
+            train=train_text(train),
+            gears=least.gears,
+            teeth=least.teeth,
+            gears_2=now.gears,
+            teeth_2=now.teeth,
+        ),
         figure=now.teeth,
         limit=least.teeth,
         unit="teeth",

@@ -8,6 +8,7 @@ from mild_badger.core.mechanisms.lever.describe import lever_stands
 from mild_badger.core.mesh.centres import TIP_ROOM_TEETH, centre_of, fits_between
 from mild_badger.core.mesh.describe import describe_size
 from mild_badger.core.mesh.seats import seats_well
+from mild_badger.core.message import say
 from mild_badger.core.ratios.propose import joined, wanted_parity
 from mild_badger.core.ratios.train import mesh_links, train_text
 from mild_badger.core.results import GearResult, GearState
@@ -44,15 +45,23 @@ def _directions(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Fin
             Severity.ERROR,
             "crown-wheel-side",
             ("final drive",),
-            "Crown wheel on the wrong side",
-            f"With the crown wheel on the {vehicle.final_drive.crown_side} the vehicle has "
-            f"{ahead} forward and {len(driving) - ahead} backward speeds; {len(wrong)} of "
-            f"{len(driving)} gears go the wrong way. Put it on the {side} of the pinion.",
+            say("gears.crown-wheel-on-the-wrong-side"),
+            say(
+                "gears.with-the-crown-wheel-on-the-the-vehicle-has",
+                crown_side=vehicle.final_drive.crown_side,
+                ahead=ahead,
+                count_of_driving=len(driving) - ahead,
+                count_of_wrong=len(wrong),
+                count_of_driving_2=len(driving),
+                side=side,
+            ),
             figure=len(wrong),
             limit=0,
             unit="gears",
             mend=Edit.one(
-                f"Put the crown wheel on the {side}", ("final_drive", "crown_side"), side
+                say("gears.put-the-crown-wheel-on-the", side=side),
+                ("final_drive", "crown_side"),
+                side,
             ),
         )
         wrong = [gear for gear in driving if (gear.direction < 0) == gear.reverse]
@@ -63,12 +72,15 @@ def _directions(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> Iterator[Fin
             Severity.ERROR,
             "wrong-direction",
             (gear.id,),
-            f"Gear {gear.name} turns the wrong way",
-            f"It drives {'backwards' if gear.direction < 0 else 'forwards'} with {gear.meshes} "
-            "meshes in its train. One mesh more or less turns it over.",
+            say("gears.gear-turns-the-wrong-way", name=gear.name),
+            say(
+                "gears.it-drives-with-meshes-in-its-train-one-mesh",
+                word=say("gears.backwards") if gear.direction < 0 else say("gears.forwards"),
+                meshes=gear.meshes,
+            ),
             figure=gear.meshes,
             unit="meshes",
-            mend=_retrain(vehicle, gear.id, train, "Turn over with an idler")
+            mend=_retrain(vehicle, gear.id, train, say("gears.turn-over-with-an-idler"))
             if useful and train
             else None,
         )
@@ -87,8 +99,8 @@ def _one_gear(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             Severity.WARNING,
             "no-train",
             (gear.id,),
-            f"Gear {gear.name} has no train yet",
-            "Choose one on the tab Ratios, or find the whole set there.",
+            say("gears.gear-has-no-train-yet", name=gear.name),
+            say("gears.choose-one-on-the-tab-ratios-or-find-the"),
         )
         return
     if gear.state is GearState.LOCKED:
@@ -97,9 +109,10 @@ def _one_gear(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             Severity.ERROR,
             "locked",
             (gear.id,),
-            f"Gear {gear.name} stands still" if stands else f"Gear {gear.name} locks the box",
-            stands
-            or "With its sleeve in, the input cannot turn: two meshes ask for different speeds.",
+            say("gears.gear-stands-still", name=gear.name)
+            if stands
+            else say("gears.gear-locks-the-box", name=gear.name),
+            stands or say("gears.with-its-sleeve-in-the-input-cannot-turn-two"),
         )
     yield from _sizes(vehicle, gear)
     yield from _misfits(vehicle, gear)
@@ -112,9 +125,13 @@ def _one_gear(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             Severity.WARNING,
             "ratio-error",
             (gear.id,),
-            f"Ratio of gear {gear.name} is {abs(error):.1f} % too {way}",
-            f"{abs(float(gear.ratio or 0)):.3f} against {gear.wanted:.3f} turns in for one out. "
-            f"The limit is {limit:g} %.",
+            say("gears.ratio-of-gear-is-too", name=gear.name, error=abs(error), way=way),
+            say(
+                "gears.against-turns-in-for-one-out-the-limit-is",
+                ratio=abs(float(gear.ratio or 0)),
+                wanted=gear.wanted,
+                limit=limit,
+            ),
             figure=error,
             limit=limit,
             unit="%",
@@ -131,9 +148,13 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             Severity.ERROR,
             "not-in-kit",
             (gear.id,),
-            f"Gear {gear.name} needs a gear that is not in the kit",
-            f"There is no gear of {', '.join(map(str, strange))} teeth in {kit.name}; it has "
-            f"{describe_size(kit.sizes)}.",
+            say("gears.gear-needs-a-gear-that-is-not-in-the-kit", name=gear.name),
+            say(
+                "gears.there-is-no-gear-of-teeth-in-it-has",
+                listed=", ".join(map(str, strange)),
+                name=kit.name,
+                size=describe_size(kit.sizes),
+            ),
         )
         return
     barred = sorted(used & set(kit.barred))
@@ -142,9 +163,8 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             Severity.WARNING,
             "barred",
             (gear.id,),
-            f"Gear {gear.name} uses a size excluded in the kit",
-            f"The kit excludes gears of {', '.join(map(str, barred))} teeth. Choose another train, "
-            "or allow the size in the kit.",
+            say("gears.gear-uses-a-size-excluded-in-the-kit", name=gear.name),
+            say("gears.the-kit-excludes-gears-of-teeth-choose", listed=", ".join(map(str, barred))),
         )
     for pair in vehicle.box.coupled(gear.id):
         if pair.driven not in (*kit.dog_sizes, *kit.barred):
@@ -152,30 +172,34 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
                 Severity.ERROR,
                 "no-dog-faces",
                 (gear.id,),
-                f"Gear {gear.name} ends on a gear without dog faces",
-                f"The gear that the sleeve couples has {pair.driven} teeth; only "
-                f"{' and '.join(map(str, kit.dog_sizes)) or 'no sizes'} run free with dog faces. "
-                "Choose a train from the list on the tab Ratios.",
+                say("gears.gear-ends-on-a-gear-without-dog-faces", name=gear.name),
+                say(
+                    "gears.the-gear-that-the-sleeve-couples-has-teeth",
+                    driven=pair.driven,
+                    listed=say("gears.and-2").join(map(str, kit.dog_sizes))
+                    or say("gears.no-sizes"),
+                ),
             )
     apart = [link for link in mesh_links(pairs) if not seats_well(kit, *link)]
     if apart:
-        text = ", ".join(f"{a} with {b}" for a, b in apart)
+        text = ", ".join(say("gears.with", a=a, b=b) for a, b in apart)
         train = _joined(vehicle, gear)
         yield Finding(
             Severity.ERROR,
             "no-seat",
             (gear.id,),
-            f"Gear {gear.name}: {text} do not mesh on the grid",
-            f"No whole-unit offset gives {text} a contact ratio of 1 and some backlash. An idler "
-            "between the two gears helps.",
-            mend=_retrain(vehicle, gear.id, train, "Join with an idler") if train else None,
+            say("gears.gear-do-not-mesh-on-the-grid", name=gear.name, text=text),
+            say("gears.no-whole-unit-offset-gives-a-contact-ratio", text=text),
+            mend=_retrain(vehicle, gear.id, train, say("gears.join-with-an-idler"))
+            if train
+            else None,
         )
     elif gear.placement.problem and not any(_misfits(vehicle, gear)):
         yield Finding(
             Severity.WARNING,
             "no-placement",
             (gear.id,),
-            f"No place found for gear {gear.name}",
+            say("gears.no-place-found-for-gear", name=gear.name),
             gear.placement.problem,
         )
     elif not gear.placement.through and vehicle.layout is None:
@@ -183,9 +207,8 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             Severity.NOTE,
             "shafts-end-inside",
             (gear.id,),
-            f"Gear {gear.name}: its input or output shaft cannot run through",
-            "One gear of this train sits in the path of the input or output shaft. End that shaft "
-            "at its own gear.",
+            say("gears.gear-its-input-or-output-shaft-cannot-run", name=gear.name),
+            say("gears.one-gear-of-this-train-sits-in-the-path-of"),
         )
 
 
@@ -199,22 +222,27 @@ def _misfits(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
             pair = link.pair
             if link not in group.links or fits_between(vehicle.kit, pair, centre, shifted=True):
                 continue
-            sums = f"a tooth sum of {centre.tooth_sum}"
-            over = (
-                f"{train_text((pair,))} does not reach over its idler between shafts "
-                f"{in_mm(centre.distance_mm, 2)} apart with the tips clear; driver and driven "
-                f"together need at most {centre.tooth_sum - TIP_ROOM_TEETH} teeth."
+            sums = say("gears.a-tooth-sum-of", tooth_sum=centre.tooth_sum)
+            over = say(
+                "gears.does-not-reach-over-its-idler-between-shafts",
+                value=train_text((pair,)),
+                distance_mm=in_mm(centre.distance_mm, 2),
+                tooth_sum=centre.tooth_sum - TIP_ROOM_TEETH,
             )
-            plain = (
-                f"{pair.driver} + {pair.driven} teeth make {pair.driver + pair.driven}; the other "
-                f"pairs of the {group.name} stand {in_mm(centre.distance_mm, 2)} apart, {sums}. "
-                "Choose a pair with that sum."
+            plain = say(
+                "gears.teeth-make-the-other-pairs-of-the-stand",
+                driver=pair.driver,
+                driven=pair.driven,
+                driver_2=pair.driver + pair.driven,
+                name=group.name,
+                distance_mm=in_mm(centre.distance_mm, 2),
+                sums=sums,
             )
             yield Finding(
                 Severity.ERROR,
                 "centre-distance",
                 (gear.id,),
-                f"Gear {gear.name}: a pair does not fit between its shafts",
+                say("gears.gear-a-pair-does-not-fit-between-its-shafts", name=gear.name),
                 over if pair.idlers else plain,
                 figure=pair.driver + pair.driven,
                 limit=centre.tooth_sum,
@@ -230,10 +258,18 @@ def _shifted(gear: GearResult) -> Iterator[Finding]:
             Severity.NOTE,
             "profile-shift",
             (gear.id,),
-            f"Gear {gear.name}: cut {link.pair.driver}:{link.pair.driven} with profile shift",
-            f"The tooth sum {link.pair.driver + link.pair.driven} is one off; a shift of "
-            f"{shift.driver:+.3f} modules on either gear ({shift.total:+.3f} in all) brings the "
-            "pair to the common centre distance.".replace("-", "−"),
+            say(
+                "gears.gear-cut-with-profile-shift",
+                name=gear.name,
+                driver=link.pair.driver,
+                driven=link.pair.driven,
+            ),
+            say(
+                "gears.the-tooth-sum-is-one-off-a-shift-of-modules",
+                driver=link.pair.driver + link.pair.driven,
+                driver_2=shift.driver,
+                total=shift.total,
+            ).replace("-", "−"),
             figure=shift.total,
             limit=0,
             unit="modules",

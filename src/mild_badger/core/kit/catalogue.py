@@ -8,6 +8,7 @@ from pydantic import ValidationError
 
 from mild_badger.core.errors import DocumentError, KitError
 from mild_badger.core.json_text import parse_json
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.codec import explain
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.labels import shown_value
@@ -44,7 +45,9 @@ def shipped_kit(name: str) -> Kit:
         There is no such kit.
     """
     if name not in shipped_kits():
-        raise KitError(f"There is no kit called {name!r}; there is {', '.join(shipped_kits())}.")
+        raise KitError(
+            say("kit.there-is-no-kit-called-there-is", name=name, listed=", ".join(shipped_kits()))
+        )
     file = resources.files("mild_badger") / "data" / "kits" / f"{name}.kit.json"
     return read_kit(file.read_text(encoding="utf-8"), source=file.name)
 
@@ -70,12 +73,16 @@ def read_kit(text: str | bytes, *, source: str) -> Kit:
     except DocumentError as error:
         raise KitError(f"{source}: {error}") from error
     if not isinstance(data, dict) or data.get("format") != FORMAT:
-        raise KitError(f'{source}: not a kit file; its "format" should be "{FORMAT}".')
+        raise KitError(say("kit.not-a-kit-file-its-format-should-be", source=source, format=FORMAT))
     version = data.get("version")
     if not isinstance(version, int) or not 1 <= version <= VERSION:
         raise KitError(
-            f"{source}: version {shown_value(version)}; this program reads versions 1 to "
-            f"{VERSION}. Open it with a newer program, or save it as an older kit there."
+            say(
+                "kit.version-this-program-reads-versions-1-to",
+                source=source,
+                shown_value=shown_value(version),
+                version=VERSION,
+            )
         )
     try:
         return Kit.model_validate(data.get("kit"))

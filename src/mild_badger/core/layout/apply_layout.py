@@ -4,6 +4,7 @@ from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.layout.place_box import Chosen, Placed
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import (
     gear_body,
     idler_shaft,
@@ -85,7 +86,7 @@ def layout_of(vehicle: Vehicle, placed: Placed) -> BoxLayout:
 def _columns(vehicle: Vehicle) -> Columns:
     places = architecture_of(vehicle.box).places(vehicle.box)
     if not isinstance(places, Columns):
-        raise DocumentError("Only a box with columns has such a layout.")
+        raise DocumentError(say("layout.only-a-box-with-columns-has-such-a-layout"))
     return places
 
 
@@ -119,6 +120,8 @@ def apply_layout(vehicle: Vehicle, placed: Placed) -> Edit:
         teeth = 8 * placed.placing.spacing_u
         changes += [Change(("box", "rail_teeth"), teeth), Change(("box", "tie_teeth"), teeth)]
     left = (
-        f", without {', '.join(map(vehicle.gear_name, placed.unplaced))}" if placed.unplaced else ""
+        say("layout.without", listed=", ".join(map(vehicle.gear_name, placed.unplaced)))
+        if placed.unplaced
+        else ""
     )
-    return Edit(f"Take the placement{left}", tuple(changes))
+    return Edit(say("layout.take-the-placement", left=left), tuple(changes))

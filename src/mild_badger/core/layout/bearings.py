@@ -14,6 +14,7 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.stack import Rod, Stack
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.frame import SeatBearing
 from mild_badger.core.vehicle.kit import Bearing
@@ -64,7 +65,7 @@ def seat_choices(vehicle: Vehicle, stack: Stack) -> tuple[SeatChoice, ...]:
             if not _misfit(vehicle, stack, rod, wall, bearing)
         )
         if in_it and chosen is None:
-            problem = f"the kit has no bearing {in_it}"
+            problem: str = say("layout.the-kit-has-no-bearing", in_it=in_it)
         else:
             problem = _misfit(vehicle, stack, rod, wall, chosen) if chosen else ""
         thrust = rod.name == box_output(vehicle)
@@ -89,10 +90,14 @@ def _misfit(vehicle: Vehicle, stack: Stack, rod: Rod, wall: int, bearing: Bearin
     """Say why a bearing cannot sit in a wall for a shaft; empty where it can."""
     shaft = vehicle.kit.shaft_diameter_mm
     if abs(bearing.bore_mm - shaft) > FIT_MM:
-        return f"its bore is {in_mm(bearing.bore_mm)}, the shaft {in_mm(shaft)}"
+        return say(
+            "layout.its-bore-is-the-shaft", bore_mm=in_mm(bearing.bore_mm), shaft=in_mm(shaft)
+        )
     thick = stack.edges_mm[wall + 1] - stack.edges_mm[wall]
     if bearing.width_mm > thick + 1e-9:
-        return f"it is {in_mm(bearing.width_mm)} wide, the wall {in_mm(thick)} thick"
+        return say(
+            "layout.it-is-wide-the-wall-thick", width_mm=in_mm(bearing.width_mm), thick=in_mm(thick)
+        )
     in_line = any(
         wall in other.walls
         and other.name != rod.name
@@ -100,9 +105,10 @@ def _misfit(vehicle: Vehicle, stack: Stack, rod: Rod, wall: int, bearing: Bearin
         for other in stack.rods.values()
     )
     if in_line and bearing.width_mm > thick / 2 + 1e-9:
-        return (
-            f"two shafts meet in this wall, so it may be {in_mm(thick / 2)} wide at most, and is "
-            f"{bearing.width_mm:g}"
+        return say(
+            "layout.two-shafts-meet-in-this-wall-so-it-may-be",
+            thick=in_mm(thick / 2),
+            width_mm=bearing.width_mm,
         )
     catalogue = {b.name: b for b in vehicle.kit.bearings}
     for other in stack.rods.values():
@@ -114,9 +120,11 @@ def _misfit(vehicle: Vehicle, stack: Stack, rod: Rod, wall: int, bearing: Bearin
         its = beside.outer_mm if beside else shaft
         left = stack.apart_mm(rod.name, other.name) - (bearing.outer_mm + its) / 2
         if left < vehicle.frame.edge_mm - 1e-9:
-            return (
-                f"only {in_mm(max(left, 0), 1)} of wall would be left beside {other.name}, "
-                f"{vehicle.frame.edge_mm:g} are wanted"
+            return say(
+                "layout.only-of-wall-would-be-left-beside-are-wanted",
+                left=in_mm(max(left, 0), 1),
+                name=other.name,
+                edge_mm=vehicle.frame.edge_mm,
             )
     return ""
 
@@ -137,11 +145,15 @@ def choose_bearing(vehicle: Vehicle, shaft: str, wall: str, name: str | None) ->
         The kit has no such bearing.
     """
     if name is not None and name not in {b.name for b in vehicle.kit.bearings}:
-        raise InputError(f"{vehicle.kit.name} has no bearing {name}.")
+        raise InputError(say("layout.has-no-bearing", name=vehicle.kit.name, name_2=name))
     rest = [s for s in vehicle.frame.bearings if (s.shaft, s.wall) != (shaft, wall)]
     if name is not None:
         rest.append(SeatBearing(shaft=shaft, wall=wall, bearing=name))
-    words = f"Put {name} into the {wall} for {shaft}" if name else f"Plain hole for {shaft}"
+    words = (
+        say("layout.put-into-the-for", name=name, wall=wall, shaft=shaft)
+        if name
+        else say("layout.plain-hole-for", shaft=shaft)
+    )
     return Edit(words, (Change(BEARINGS, tuple(rest)),))
 
 
@@ -176,11 +188,13 @@ def choose_cheapest(vehicle: Vehicle, stack: Stack) -> Edit:
             )
     if not taken:
         raise InputError(
-            f"No bearing of {vehicle.kit.name} fits a shaft of "
-            f"{in_mm(vehicle.kit.shaft_diameter_mm)} in these walls; add one to the "
-            "kit, or make the walls thicker."
+            say(
+                "layout.no-bearing-of-fits-a-shaft-of-in-these-walls",
+                name=vehicle.kit.name,
+                shaft_diameter_mm=in_mm(vehicle.kit.shaft_diameter_mm),
+            )
         )
-    return Edit("Choose the cheapest bearings", (Change(BEARINGS, tuple(taken)),))
+    return Edit(say("layout.choose-the-cheapest-bearings"), (Change(BEARINGS, tuple(taken)),))
 
 
 def bearing_findings(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
@@ -196,8 +210,15 @@ def bearing_findings(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 Severity.ERROR,
                 "bearing-misfit",
                 ("layout",),
-                f"{name} does not fit {describe_shaft(vehicle, seat.shaft)} in the {seat.wall}",
-                f"{capitalized(seat.problem)}. Choose another one on the page Stack.",
+                say(
+                    "layout.does-not-fit-in-the",
+                    name=name,
+                    shaft=describe_shaft(vehicle, seat.shaft),
+                    wall=seat.wall,
+                ),
+                say(
+                    "layout.choose-another-one-on-the-page-stack", problem=capitalized(seat.problem)
+                ),
             )
     known = {(rod.name, stack.slabs[wall]) for rod, wall in _seats(stack)}
     for old in vehicle.frame.bearings:
@@ -206,10 +227,12 @@ def bearing_findings(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 Severity.NOTE,
                 "bearing-nowhere",
                 ("layout",),
-                f"{old.bearing} has no seat now",
-                f"The bearing was chosen for {describe_shaft(vehicle, old.shaft)} "
-                f"in the {old.wall}, which is not there any more. "
-                "Choose the bearings again on the page Stack.",
+                say("layout.has-no-seat-now", bearing=old.bearing),
+                say(
+                    "layout.the-bearing-was-chosen-for-in-the-which-is",
+                    shaft=describe_shaft(vehicle, old.shaft),
+                    wall=old.wall,
+                ),
             )
     for shaft, seats in by_shaft.items():
         chosen = [seat.chosen for seat in seats if seat.chosen is not None]
@@ -220,18 +243,16 @@ def bearing_findings(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 Severity.WARNING,
                 "no-thrust",
                 ("layout",),
-                f"Nothing takes the thrust of {describe_shaft(vehicle, shaft)}",
-                "The bevel pinion behind the box pushes it along its axis; roller bearings and "
-                "plain bushes carry no thrust. Use a ball bearing in one wall.",
+                say("layout.nothing-takes-the-thrust-of", shaft=describe_shaft(vehicle, shaft)),
+                say("layout.the-bevel-pinion-behind-the-box-pushes-it"),
             )
         elif vehicle.frame.end_play_mm <= 0:
             yield Finding(
                 Severity.WARNING,
                 "no-end-play",
                 ("layout",),
-                f"No end play on {describe_shaft(vehicle, shaft)}",
-                "The bearings carry no thrust, so a little end play must be left on purpose, some "
-                "tenths of a millimetre (common practice).",
+                say("layout.no-end-play-on", shaft=describe_shaft(vehicle, shaft)),
+                say("layout.the-bearings-carry-no-thrust-so-a-little-end"),
                 figure=vehicle.frame.end_play_mm,
                 limit=0.2,
                 unit="mm",
@@ -243,10 +264,12 @@ def describe_bearing(vehicle: Vehicle, stack: Stack) -> str:
     seats = seat_choices(vehicle, stack)
     chosen = [seat for seat in seats if seat.chosen is not None]
     if not chosen:
-        return (
-            f"{len(seats)} seats, all plain holes. A ball bearing carries all loads, a roller "
-            "bearing or a bush no thrust: leave its shaft end play on purpose."
-        )
+        return say("layout.seats-all-plain-holes-a-ball-bearing-carries", count_of_seats=len(seats))
     cost, unknown = bearing_cost(vehicle, stack)
-    words = f"{len(chosen)} of {len(seats)} seats have a bearing, {cost:.2f} in all"
-    return words + (f" and {unknown} without a price." if unknown else ".")
+    words = say(
+        "layout.of-seats-have-a-bearing-in-all",
+        count_of_chosen=len(chosen),
+        count_of_seats=len(seats),
+        cost=cost,
+    )
+    return words + (say("layout.and-without-a-price", unknown=unknown) if unknown else ".")

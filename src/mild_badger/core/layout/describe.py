@@ -7,6 +7,7 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.apply_layout import layout_of
 from mild_badger.core.layout.names import shaft_letter
 from mild_badger.core.layout.place_box import Placed
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -22,16 +23,23 @@ def describe_placed(vehicle: Vehicle, placed: Placed) -> str:
     aside = ""
     if placed.shift_u:
         side = "right" if placed.shift_u > 0 else "left"
-        aside = f", {abs(placed.shift_u)} u to the {side}"
-    words = (
-        f"{'All' if placed.complete else count} {'of ' if not placed.complete else ''}"
-        f"{total} slots placed with {gears} gears; selector shafts {placed.height_u} u up{aside}; "
-        f"largest centre-distance error in a train {in_mm(worst, 2)}."
+        aside = say("layout.u-to-the", shift_u=abs(placed.shift_u), side=side)
+    words: str = say(
+        "layout.slots-placed-with-gears-selector-shafts-u-up",
+        word=say("layout.all") if placed.complete else count,
+        value=say("layout.of") if not placed.complete else "",
+        total=total,
+        gears=gears,
+        height_u=placed.height_u,
+        aside=aside,
+        worst=in_mm(worst, 2),
     )
     if placed.unplaced:
-        words += f" No place for {', '.join(map(vehicle.gear_name, placed.unplaced))}."
+        words += say(
+            "layout.no-place-for", listed=", ".join(map(vehicle.gear_name, placed.unplaced))
+        )
     if not placed.finished:
-        words += " The time limit was reached; a better placement may exist."
+        words += say("layout.the-time-limit-was-reached-a-better")
     return words
 
 

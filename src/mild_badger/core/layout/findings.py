@@ -19,9 +19,9 @@ from mild_badger.core.layout.shaft_lengths import shaft_cuts, tie_rod_mm, unequa
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.verify import verify_forks, verify_layout, verify_stack
 from mild_badger.core.layout.walls import long_ties, walls_of
+from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
-from mild_badger.core.words import plural
 
 __all__ = [
     "FrameParts",
@@ -60,9 +60,8 @@ def _findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "no-room-for-fork",
             ("layout", sleeve),
-            f"No fork reaches {describe_sleeve(sleeve)}",
-            "No place near the sleeve is free for a rail and an arm. Move a shaft, or place the "
-            "columns farther apart.",
+            say("layout.no-fork-reaches", sleeve=describe_sleeve(sleeve)),
+            say("layout.no-place-near-the-sleeve-is-free-for-a-rail"),
         )
     yield from verify_forks(vehicle, stack, forks)
     yield from _lengths(vehicle, stack)
@@ -86,11 +85,14 @@ def _budgets(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             Severity.WARNING,
             "stack-too-long",
             ("layout",),
-            "The stack is too long",
-            f"The stack is {in_mm(stack.length_mm, 1)} long over the outer walls, "
-            f"{in_mm(stack.length_mm - limit, 1)} more than allowed; the most room is taken by "
-            f"{stack.slabs[widest]}, "
-            f"{in_mm(stack.edges_mm[widest + 1] - stack.edges_mm[widest], 1)}.",
+            say("layout.the-stack-is-too-long"),
+            say(
+                "layout.the-stack-is-long-over-the-outer-walls-more",
+                length_mm=in_mm(stack.length_mm, 1),
+                length_mm_2=in_mm(stack.length_mm - limit, 1),
+                slabs=stack.slabs[widest],
+                edges_mm=in_mm(stack.edges_mm[widest + 1] - stack.edges_mm[widest], 1),
+            ),
             figure=stack.length_mm,
             limit=limit,
             unit="mm",
@@ -113,9 +115,12 @@ def _too_far(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 Severity.WARNING,
                 "centre-too-far",
                 ("layout",),
-                f"{one} and {other} are too far apart",
-                f"The shafts are {in_mm(apart, 1)} apart, {in_mm(apart - limit, 1)} more than the "
-                "greatest centre distance allows; take smaller gears, or an idler.",
+                say("layout.and-are-too-far-apart", one=one, other=other),
+                say(
+                    "layout.the-shafts-are-apart-more-than-the-greatest",
+                    apart=in_mm(apart, 1),
+                    apart_2=in_mm(apart - limit, 1),
+                ),
                 figure=apart,
                 limit=limit,
                 unit="mm",
@@ -133,9 +138,12 @@ def _lengths(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 Severity.ERROR,
                 "shaft-too-long",
                 ("layout",),
-                f"Shaft {shaft_letter(vehicle, cut.name)} is too long",
-                f"The shaft must be {cut.needed_mm / unit:g} u long; the kit's longest one has "
-                f"{longest} u. Use fewer layers, or join two shafts.",
+                say("layout.shaft-is-too-long", shaft_letter=shaft_letter(vehicle, cut.name)),
+                say(
+                    "layout.the-shaft-must-be-u-long-the-kits-longest",
+                    needed_mm=cut.needed_mm / unit,
+                    longest=longest,
+                ),
                 figure=cut.needed_mm / unit,
                 limit=float(longest),
                 unit="u",
@@ -147,13 +155,17 @@ def _lengths(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             Severity.NOTE,
             "shafts-unequal",
             ("layout",),
-            f"{len(out)} shaft{'s stick' if len(out) > 1 else ' sticks'} out unevenly",
-            f"{plural('Shaft', len(out))} "
-            f"{', '.join(shaft_letter(vehicle, cut.name) for cut in out[:4])}"
-            f"{' and others' if len(out) > 4 else ''}: up "
-            f"to {in_mm(most)} more than the rest. No shorter shaft of the kit is long enough; "
-            "make "
-            "sure that there is room.",
+            say(
+                "layout.shaft-out-unevenly",
+                shafts=say_count("layout.shafts-stick", len(out)),
+            ),
+            say(
+                "layout.up-to-more-than-the-rest-no-shorter-shaft-of",
+                shaft=say_count("noun.shaft-first", len(out)),
+                listed=", ".join(shaft_letter(vehicle, cut.name) for cut in out[:4]),
+                value=say("layout.and-others") if len(out) > 4 else "",
+                most=in_mm(most),
+            ),
             figure=most,
             limit=vehicle.frame.equal_within_mm,
             unit="mm",
@@ -168,25 +180,31 @@ def _beams(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[
                 Severity.NOTE,
                 "beam-too-long",
                 ("layout",),
-                f"The {wall.name} needs joined beams",
-                f"One row of beams is longer than the kit's longest beam, {longest} u.",
+                say("layout.the-needs-joined-beams", name=wall.name),
+                say("layout.one-row-of-beams-is-longer-than-the-kits", longest=longest),
             )
         if wall.between:
             yield Finding(
                 Severity.NOTE,
                 "holes-between",
                 ("layout",),
-                f"The {wall.name} has holes between the grid's points",
-                f"{', '.join(wall.between[:4])}: set half a unit off by an offset beam.",
+                say("layout.the-has-holes-between-the-grids-points", name=wall.name),
+                say(
+                    "layout.set-half-a-unit-off-by-an-offset-beam",
+                    listed=", ".join(wall.between[:4]),
+                ),
             )
     if None in long_ties(vehicle, stack):
         yield Finding(
             Severity.NOTE,
             "beam-too-long",
             ("layout",),
-            "The walls are tied by joined beams",
-            f"Along the box {stack.length_mm / vehicle.kit.grid_unit_mm:g} u must be spanned; the "
-            f"kit's longest beam has {longest} u.",
+            say("layout.the-walls-are-tied-by-joined-beams"),
+            say(
+                "layout.along-the-box-u-must-be-spanned-the-kits",
+                length_mm=stack.length_mm / vehicle.kit.grid_unit_mm,
+                longest=longest,
+            ),
         )
 
 
@@ -200,12 +218,19 @@ def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
                 Severity.WARNING,
                 "skips-at-stall",
                 (row.gear, "layout"),
-                f"Gear {vehicle.gear_name(row.gear)} skips teeth before the motor stalls",
-                f"{one} with {other} in {vehicle.train_title(row.slab)}: {in_n(row.force_n, 0)} "
-                "push "
-                f"the shafts {in_mm(row.apart_mm, 2)} apart (an estimate for round bars). A "
-                "bearing "
-                f"right beside the gears would leave {in_mm(row.supported_mm or 0, 2)}.",
+                say(
+                    "layout.gear-skips-teeth-before-the-motor-stalls",
+                    gear_name=vehicle.gear_name(row.gear),
+                ),
+                say(
+                    "layout.with-in-push-the-shafts-apart-an-estimate",
+                    one=one,
+                    other=other,
+                    train_title=vehicle.train_title(row.slab),
+                    force_n=in_n(row.force_n, 0),
+                    apart_mm=in_mm(row.apart_mm, 2),
+                    supported_mm=in_mm(row.supported_mm or 0, 2),
+                ),
                 figure=row.contact,
                 limit=vehicle.kit.least_contact,
             )
@@ -216,10 +241,18 @@ def _pushed(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             Severity.NOTE,
             "far-from-support",
             (worst.gear, "layout"),
-            f"A gear of train {vehicle.gear_name(worst.gear)} is far from the nearest bearing",
-            f"{worst.teeth[0]} with {worst.teeth[1]} in "
-            f"{vehicle.train_title(worst.slab)}: {in_mm(worst.far_mm, 0)}, the limit is "
-            f"{in_mm(vehicle.frame.far_mm)}. Put a wall nearer to the gear.",
+            say(
+                "layout.a-gear-of-train-is-far-from-the-nearest",
+                gear_name=vehicle.gear_name(worst.gear),
+            ),
+            say(
+                "layout.with-in-the-limit-is-put-a-wall-nearer-to",
+                teeth=worst.teeth[0],
+                teeth_2=worst.teeth[1],
+                train_title=vehicle.train_title(worst.slab),
+                far_mm=in_mm(worst.far_mm, 0),
+                far_mm_2=in_mm(vehicle.frame.far_mm),
+            ),
             figure=worst.far_mm,
             limit=vehicle.frame.far_mm,
             unit="mm",
@@ -300,8 +333,13 @@ def describe_frame(vehicle: Vehicle) -> str:
         return ""
     unit = vehicle.kit.grid_unit_mm
     if vehicle.kit.any_seat:
-        cut = ", ".join(f"{n} of {in_mm(length * unit, 1)}" for length, n in sorted(shafts.items()))
-        return f"Shafts: {cut}."
-    cut = ", ".join(f"{n} of {length:g} u" for length, n in sorted(shafts.items()))
-    held = ", ".join(f"{n} of {length} u" for length, n in sorted(beams.items()))
-    return f"Shafts: {cut}. Beams for the walls and the four ties along them: {held}."
+        cut = ", ".join(
+            say("layout.of-2", n=n, length=in_mm(length * unit, 1))
+            for length, n in sorted(shafts.items())
+        )
+        return say("layout.shafts", cut=cut)
+    cut = ", ".join(say("layout.of-u", n=n, length=length) for length, n in sorted(shafts.items()))
+    held = ", ".join(
+        say("layout.of-u-2", n=n, length=length) for length, n in sorted(beams.items())
+    )
+    return say("layout.shafts-beams-for-the-walls-and-the-four-ties", cut=cut, held=held)

@@ -7,6 +7,7 @@ from mild_badger.core.drivetrain.builder import chain_bodies
 from mild_badger.core.errors import InputError
 from mild_badger.core.layout.stack import tip_mm
 from mild_badger.core.mesh.seats import seat_at
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import gear_body, idler_shaft
 from mild_badger.core.vehicle.box import GearPair, Slot, gear_key
 from mild_badger.core.vehicle.edit.change import Change, Edit
@@ -42,7 +43,7 @@ def add_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
     """
     layout, slot, pair = _found(vehicle, gear, number)
     if len(pair.idlers) >= MOST_IDLERS:
-        raise InputError(f"A pair takes {MOST_IDLERS} idlers at most.")
+        raise InputError(say("layout.a-pair-takes-idlers-at-most", most_idlers=MOST_IDLERS))
     key, own = gear_key(gear), pair_id(pair, number)
     placed = {g.body: g for g in layout.gears}
     driver = placed[gear_body(key, own, "driver")]
@@ -63,7 +64,10 @@ def add_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
     ]
     shafts = [*moved.shafts, LayoutShaft(name=shaft, x_u=x, y_u=y, side=driver.side)]
     changes = _changes(vehicle, slot, number, longer, (shafts, gears))
-    return Edit(f"Put an idler of {teeth} into gear {vehicle.gear_name(gear)}", changes)
+    return Edit(
+        say("layout.put-an-idler-of-into-gear", teeth=teeth, gear_name=vehicle.gear_name(gear)),
+        changes,
+    )
 
 
 def remove_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
@@ -76,7 +80,9 @@ def remove_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
     """
     layout, slot, pair = _found(vehicle, gear, number)
     if not pair.idlers:
-        raise InputError(f"Gear {vehicle.gear_name(gear)} has no idler in this pair.")
+        raise InputError(
+            say("layout.gear-has-no-idler-in-this-pair", gear_name=vehicle.gear_name(gear))
+        )
     key, own = gear_key(gear), pair_id(pair, number)
     body, shaft = gear_body(key, own, "idler0"), idler_shaft(key, own, 0)
     less = layout.model_copy(
@@ -89,7 +95,7 @@ def remove_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
     shorter = pair.model_copy(update={"idlers": pair.idlers[1:]})
     placed = (list(moved.shafts), list(moved.gears))
     return Edit(
-        f"Take an idler out of gear {vehicle.gear_name(gear)}",
+        say("layout.take-an-idler-out-of-gear", gear_name=vehicle.gear_name(gear)),
         _changes(vehicle, slot, number, shorter, placed),
     )
 
@@ -97,12 +103,18 @@ def remove_idler(vehicle: Vehicle, gear: str, number: int) -> Edit:
 def _found(vehicle: Vehicle, gear: str, number: int) -> tuple[BoxLayout, Slot, GearPair]:
     slot, layout = vehicle.box.slot(gear), vehicle.layout
     if layout is None or not isinstance(slot, Slot):
-        raise InputError("The box has no layout yet; place it first.")
+        raise InputError(say("layout.the-box-has-no-layout-yet-place-it-first"))
     ids = pair_ids(slot.train)
     if number >= len(ids) or not any(
         g.body == gear_body(gear_key(gear), ids[number], "driver") for g in layout.gears
     ):
-        raise InputError(f"Gear {vehicle.gear_name(gear)} has no pair {number + 1} in the layout.")
+        raise InputError(
+            say(
+                "layout.gear-has-no-pair-in-the-layout",
+                gear_name=vehicle.gear_name(gear),
+                number=number + 1,
+            )
+        )
     return layout, slot, slot.train[number]
 
 
@@ -114,7 +126,7 @@ def _best_place(
     a, b = layout.shaft(one.shaft), layout.shaft(other.shaft)
     sizes = {z: size for z in kit.sizes if (size := kit.size(z)) is not None}
     if a is None or b is None or one.teeth not in sizes or other.teeth not in sizes:
-        raise InputError("An idler sits between two gears of the kit; place the box again.")
+        raise InputError(say("layout.an-idler-sits-between-two-gears-of-the-kit"))
     step = 0.5 if vehicle.placing.half_units else 1.0
     reach = round(6 / step)
     best: tuple[float, int, float, float] | None = None
@@ -138,7 +150,7 @@ def _best_place(
             if best is None or cost < best[0]:
                 best = (cost, teeth, x, y)
     if best is None:
-        raise InputError("No size of the kit sits beside the driver on this grid; use half units.")
+        raise InputError(say("layout.no-size-of-the-kit-sits-beside-the-driver-on"))
     return best[1:]
 
 

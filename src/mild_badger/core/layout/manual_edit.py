@@ -8,6 +8,7 @@ from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.mesh.seats import Seat, seat_at
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import pair_of
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.layout import BoxLayout, LayoutGear
@@ -28,9 +29,9 @@ class MeshAt:
     @property
     def summary(self) -> str:
         """Say how it sits."""
-        pair = f"{self.teeth[0]} with {self.teeth[1]}"
+        pair = say("layout.with", teeth=self.teeth[0], teeth_2=self.teeth[1])
         if self.seat is None:
-            return f"{pair}: not in the kit"
+            return say("layout.not-in-the-kit", pair=pair)
         error = self.seat.engagement.seat_error_mm
         return f"{pair}: {self.seat.verdict.value}, e {in_mm(error, 2, sign=True)}".replace(
             "-", "−"
@@ -72,13 +73,13 @@ def move_shaft(vehicle: Vehicle, name: str, x_u: float, y_u: float) -> Edit:
     """
     layout = _layout(vehicle)
     if layout.shaft(name) is None:
-        raise InputError(f"The layout has no shaft {name}.")
+        raise InputError(say("layout.the-layout-has-no-shaft", name=name))
     step = 2 if vehicle.placing.half_units else 1
     x, y = round(x_u * step) / step, round(y_u * step) / step
     shafts = [
         s.model_copy(update={"x_u": x, "y_u": y}) if s.name == name else s for s in layout.shafts
     ]
-    return Edit.one(f"Move {name}", ("layout", "shafts"), shafts)
+    return Edit.one(say("layout.move", name=name), ("layout", "shafts"), shafts)
 
 
 def move_layer(vehicle: Vehicle, body: str, layer: int) -> Edit:
@@ -91,20 +92,24 @@ def move_layer(vehicle: Vehicle, body: str, layer: int) -> Edit:
     """
     layout = _layout(vehicle)
     if not 1 <= layer <= layout.layers:
-        raise InputError(f"Layer {layer}: the layout has layers 1 to {layout.layers}.")
+        raise InputError(
+            say("layout.layer-the-layout-has-layers-1-to", layer=layer, layers=layout.layers)
+        )
     pair = pair_of(body)
     if not any(pair_of(gear.body) == pair for gear in layout.gears):
-        raise InputError(f"The layout has no gear {body}.")
+        raise InputError(say("layout.the-layout-has-no-gear", body=body))
 
     def moved(gear: LayoutGear) -> LayoutGear:
         mine = pair_of(gear.body) == pair
         return gear.model_copy(update={"layer": layer}) if mine else gear
 
     gears = [moved(gear) for gear in layout.gears]
-    return Edit.one(f"Slide {pair} to layer {layer}", ("layout", "gears"), gears)
+    return Edit.one(
+        say("layout.slide-to-layer", pair=pair, layer=layer), ("layout", "gears"), gears
+    )
 
 
 def _layout(vehicle: Vehicle) -> BoxLayout:
     if vehicle.layout is None:
-        raise InputError("The box has no layout yet; place it first.")
+        raise InputError(say("layout.the-box-has-no-layout-yet-place-it-first"))
     return vehicle.layout

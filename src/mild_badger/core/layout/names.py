@@ -8,6 +8,7 @@ from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.driveline.assemble import assemble, letters_of
 from mild_badger.core.drivetrain.graph import Coupling
 from mild_badger.core.layout.train import Placement
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import is_idler_shaft, selector_shaft, train_of
 from mild_badger.core.vehicle.box import Slot, gear_key, second_key
 from mild_badger.core.vehicle.cache_key import ThisVehicle
@@ -29,7 +30,7 @@ def train_titles(vehicle: Vehicle) -> Iterator[tuple[str, str]]:
     """Give the key of every gear's own trains, and what the gear is called."""
     for gear in vehicle.real.gears:
         yield gear_key(gear.id), gear.name
-        yield second_key(gear.id), f"{gear.name}, second"
+        yield second_key(gear.id), say("layout.second", name=gear.name)
 
 
 def shaft_letter(vehicle: Vehicle, shaft: str) -> str:
@@ -78,10 +79,12 @@ def describe_shaft(vehicle: Vehicle, shaft: str) -> str:
     """Name a shaft by its letter: shaft A; one that is gone by the gear it was of."""
     letter = shaft_letter(vehicle, shaft)
     if letter:
-        return f"shaft {letter}"
+        return say("layout.shaft", letter=letter)
     for key, title in train_titles(vehicle):
         if train_of(shaft) == key:  # placed for a train that the gear no longer has
-            return f"{title}: {'idler' if is_idler_shaft(shaft) else 'shaft'}, gone"
+            return say(
+                "layout.gone", title=title, word="idler" if is_idler_shaft(shaft) else "shaft"
+            )
     return describe_sleeve(shaft)
 
 
@@ -119,5 +122,5 @@ def describe_body(vehicle: Vehicle, body: str) -> str:
     """
     letter = shaft_letter(vehicle, body)
     if letter:
-        return f"Shaft {letter}"
+        return say("layout.shaft-2", letter=letter)
     return _bodies(ThisVehicle(vehicle)).get(body) or describe_shaft(vehicle, body)

@@ -19,6 +19,7 @@ from mild_badger.core.errors import DocumentError
 from mild_badger.core.layout.routes import CLEARANCE_MM, Bounds, Half, TrainRoute, ways_between
 from mild_badger.core.layout.side_placement import UNPLACED, Chosen, Side, counted
 from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM, tip_mm
+from mild_badger.core.message import say
 from mild_badger.core.ratios.final_drive import factor_square
 from mild_badger.core.ratios.propose import slot_pool, wanted_parity
 from mild_badger.core.ratios.single import ranked_trains
@@ -85,15 +86,21 @@ def reliefs(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> tuple[str, ...]:
     placing = vehicle.placing
     quick = min(placing.seconds, RELIEF_S)
     tries = (
-        (f"columns {placing.spacing_u + 1} u apart", {"spacing_u": min(placing.spacing_u + 1, 8)}),
-        (f"{placing.layers + 1} layers a side", {"layers": min(placing.layers + 1, 6)}),
-        ("half units", {"half_units": True}),
         (
-            f"ratios within {2 * placing.near_percent:g} %",
+            say("layout.columns-u-apart", spacing_u=placing.spacing_u + 1),
+            {"spacing_u": min(placing.spacing_u + 1, 8)},
+        ),
+        (
+            say("layout.layers-a-side", layers=placing.layers + 1),
+            {"layers": min(placing.layers + 1, 6)},
+        ),
+        (say("layout.half-units"), {"half_units": True}),
+        (
+            say("layout.ratios-within", near_percent=2 * placing.near_percent),
             {"near_percent": min(2 * placing.near_percent, 20.0)},
         ),
         (
-            "no limit of width, height and outline",
+            say("layout.no-limit-of-width-height-and-outline"),
             {"wide_u": None, "high_u": None, "outline_u": ()},
         ),
     )
@@ -113,19 +120,16 @@ class _PlacementSearch:
         box = vehicle.box
         places = architecture_of(box).places(box)
         if not isinstance(places, Columns):
-            raise DocumentError(
-                "Only a slot box is placed as a whole; the shafts of other boxes stand in line "
-                "already, gear by gear."
-            )
+            raise DocumentError(say("layout.only-a-slot-box-is-placed-as-a-whole-the"))
         if vehicle.kit.any_seat:
             raise DocumentError(
-                f"{vehicle.kit.name} has no grid to place a slot box on; choose a brick kit."
+                say("layout.has-no-grid-to-place-a-slot-box-on-choose-a", name=vehicle.kit.name)
             )
         self.slots = [
             slot for slot in box.slots if isinstance(slot, Slot) and slot.train and not slot.second
         ]
         if not self.slots:
-            raise DocumentError("No slot has a train yet; find the set on the tab Ratios first.")
+            raise DocumentError(say("layout.no-slot-has-a-train-yet-find-the-set-on-the"))
         self.vehicle, self.places, self.kit, self.watch = vehicle, places, vehicle.kit, watch
         self.placing = vehicle.placing
         self.step = 1 if self.placing.half_units else 2
@@ -140,10 +144,7 @@ class _PlacementSearch:
         finished = True
         places = [(height, shift) for height in HEIGHTS_U for shift in SHIFTS_U]
         if not self._row_inside((0, 0), rail=True):
-            raise DocumentError(
-                "The hull's outline leaves no room for the drive row's own gears; draw it wider "
-                "about the row of input shafts, at height 0."
-            )
+            raise DocumentError(say("layout.the-hulls-outline-leaves-no-room-for-the"))
         for number, (height, shift) in enumerate(places):
             if not self._row_inside((2 * shift, 2 * height), rail=False):
                 continue
@@ -159,10 +160,7 @@ class _PlacementSearch:
             self.watch.tick((number + 1) / len(places), self._best())
         best = self._best()
         if best is None:
-            raise DocumentError(
-                "Nothing could be placed: the hull's outline leaves no room for the row of "
-                "selector shafts and their sleeves. Draw it higher or wider."
-            )
+            raise DocumentError(say("layout.nothing-could-be-placed-the-hulls-outline"))
         return replace(best, finished=finished)
 
     def _best(self) -> Placed | None:

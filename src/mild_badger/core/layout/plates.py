@@ -13,6 +13,7 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.stack import Stack
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Hole", "Plate", "plate_findings", "plates_of"]
@@ -196,13 +197,15 @@ def plate_findings(vehicle: Vehicle, plates: tuple[Plate, ...]) -> Iterator[Find
             room = apart - (one.diameter_mm + other.diameter_mm) / 2
             if room < least - 1e-6 and (one.name, other.name) not in seen:
                 seen.add((one.name, other.name))
-                yield _thin(plate, f"between {one.name} and {other.name}", room, least)
+                yield _thin(
+                    plate, say("layout.between-and", name=one.name, name_2=other.name), room, least
+                )
         for hole in plate.holes:
             edge = min(hole.x_mm - left, right - hole.x_mm, hole.y_mm - low, high - hole.y_mm)
             room = edge - hole.diameter_mm / 2
             if room < least - 1e-6 and (hole.name, "") not in seen:
                 seen.add((hole.name, ""))
-                yield _thin(plate, f"between {hole.name} and the edge", room, least)
+                yield _thin(plate, say("layout.between-and-the-edge", name=hole.name), room, least)
 
 
 def _thin(plate: Plate, where: str, room: float, least: float) -> Finding:
@@ -210,9 +213,12 @@ def _thin(plate: Plate, where: str, room: float, least: float) -> Finding:
         Severity.WARNING,
         "thin-wall",
         ("layout",),
-        f"The {plate.name} is thin {where}",
-        f"{in_mm(max(room, 0), 1)} of material are left, {in_mm(least)} are wanted: take a smaller "
-        "bearing, a larger module, or allow less on the page Frame.",
+        say("layout.the-is-thin", name=plate.name, where=where),
+        say(
+            "layout.of-material-are-left-are-wanted-take-a",
+            room=in_mm(max(room, 0), 1),
+            least=in_mm(least),
+        ),
         figure=room,
         limit=least,
         unit="mm",

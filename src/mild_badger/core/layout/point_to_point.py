@@ -14,6 +14,7 @@ from mild_badger.core.layout.made_ways import made_ways
 from mild_badger.core.layout.routes import Bounds, Half, TrainRoute, ways_between
 from mild_badger.core.layout.train import PlacedGear, PlacedMesh, Placement
 from mild_badger.core.mesh.seats import seat_at
+from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.propose import wanted_parity
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.box import GearPair, Slot, Train
@@ -21,7 +22,6 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import plural
 
 __all__ = ["WayShown", "apply_way", "ways_anywhere", "ways_to"]
 
@@ -64,9 +64,14 @@ class WayShown:
     def summary(self) -> str:
         """Say what it is made of."""
         x, y = self.output
-        return (
-            f"{train_text(self.train)} to ({x:g}, {y:g}), {self.layers} "
-            f"{plural('layer', self.layers)}, seat errors {in_mm(self.error_mm, 2)}"
+        return say(
+            "layout.to-seat-errors",
+            train=train_text(self.train),
+            x=x,
+            y=y,
+            layers=self.layers,
+            layer=say_count("noun.layer", self.layers),
+            error_mm=in_mm(self.error_mm, 2),
         )
 
 
@@ -83,15 +88,15 @@ def ways_to(vehicle: Vehicle, gear: str, x: float, y: float) -> tuple[WayShown, 
     """
     train = _own_train(vehicle, gear)
     if not hypot(x, y):
-        raise InputError("The output's shaft cannot stand where the input's does.")
+        raise InputError(say("layout.the-outputs-shaft-cannot-stand-where-the"))
     if vehicle.kit.any_seat:
         return _made(vehicle, gear, train, (x, y))
     half = vehicle.placing.half_units
     step = 1 if half else 2
     end = (round(2 * x), round(2 * y))
     if abs(2 * x - end[0]) + abs(2 * y - end[1]) > 1e-6 or any(c % step for c in end):
-        grid = "half units" if half else "whole units"
-        raise InputError(f"({x:g}, {y:g}) u is not on the grid; use {grid}.")
+        grid = say("layout.half-units") if half else say("layout.whole-units")
+        raise InputError(say("layout.u-is-not-on-the-grid-use", x=x, y=y, grid=grid))
     return tuple(_shown(vehicle.kit, way) for way in _ways(vehicle, gear, train, end))
 
 
@@ -107,7 +112,7 @@ def ways_anywhere(vehicle: Vehicle, gear: str) -> tuple[WayShown, ...]:
     """
     train = _own_train(vehicle, gear)
     if vehicle.kit.any_seat:
-        raise InputError("In wood and print a train leads to any place; say where, in mm.")
+        raise InputError(say("layout.in-wood-and-print-a-train-leads-to-any-place"))
     routes: list[TrainRoute] = []
     for x, y in product(range(ANYWHERE_U + 1), range(ANYWHERE_U + 1)):
         if x <= y and y:
@@ -124,7 +129,9 @@ def apply_way(vehicle: Vehicle, gear: str, shown: WayShown) -> Edit:
 def _own_train(vehicle: Vehicle, gear: str) -> Train:
     slot = vehicle.box.slot(gear)
     if not isinstance(slot, Slot) or not slot.train:
-        raise InputError(f"Gear {vehicle.gear_name(gear)} has no train of its own to lay.")
+        raise InputError(
+            say("layout.gear-has-no-train-of-its-own-to-lay", gear_name=vehicle.gear_name(gear))
+        )
     return slot.train
 
 

@@ -17,6 +17,7 @@ from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import solve
 from mild_badger.core.layout.bending import bearing_shares, influence
 from mild_badger.core.layout.stack import Disc, Rod, Stack, tip_mm
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
@@ -264,7 +265,10 @@ def tooth_skip_torque_n_mm(vehicle: Vehicle, stack: Stack) -> dict[str, tuple[fl
         torque = vehicle.motor.shaft_stall_n_mm * share
         if row.gear not in least or torque < least[row.gear][0]:
             where = vehicle.train_title(row.slab)
-            least[row.gear] = (torque, f"{row.teeth[0]} with {row.teeth[1]} in {where}")
+            least[row.gear] = (
+                torque,
+                say("layout.with-in", teeth=row.teeth[0], teeth_2=row.teeth[1], where=where),
+            )
     return least
 
 

@@ -12,6 +12,7 @@ from typing import Literal
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.names import gear_of_body
 from mild_badger.core.layout.stack import Disc, Rod, Stack, sleeve_room_mm
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import gear_body
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.model import Vehicle
@@ -118,10 +119,13 @@ def _parts(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
         if after.kind == "wall" and play:
             end = max(end - play, start)
         if end - start > least:
-            yield StackPart("spacer", f"spacer {in_mm(end - start)}", start, end)
+            yield StackPart("spacer", say("layout.spacer", end=in_mm(end - start)), start, end)
         if after.from_mm - end > LEAST_MM:
             yield StackPart(
-                "end play", f"end play {in_mm(after.from_mm - end)}", end, after.from_mm
+                "end play",
+                say("layout.end-play", from_mm=in_mm(after.from_mm - end)),
+                end,
+                after.from_mm,
             )
         yield after
 
@@ -135,10 +139,10 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
         name = stack.slabs[wall]
         bearing = vehicle.frame.bearing_at(rod.name, name)
         kind: PartKind = "wall" if wall in stack.walls else "post"
-        words = f"{name} with {bearing}" if bearing else name
+        words = say("layout.with-2", name=name, bearing=bearing) if bearing else name
         yield StackPart(
             kind,
-            words if kind == "wall" else f"post over {name}",
+            words if kind == "wall" else say("layout.post-over", name=name),
             stack.edges_mm[wall],
             stack.edges_mm[wall + 1],
             wall=name,
@@ -151,7 +155,7 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
         seen.add(disc.slab)
         start, end = stack.edges_mm[disc.slab], stack.edges_mm[disc.slab + 1]
         if not disc.teeth:
-            yield StackPart("sleeve", "sleeve and its travel", start, end, disc.body)
+            yield StackPart("sleeve", say("layout.sleeve-and-its-travel"), start, end, disc.body)
             continue
         size = vehicle.kit.size(disc.teeth)
         width = min(size.face_width_mm if size else end - start, end - start)
@@ -159,7 +163,7 @@ def _firm(vehicle: Vehicle, stack: Stack, rod: Rod) -> Iterator[StackPart]:
         free = _runs_free(vehicle, disc)
         yield StackPart(
             "free gear" if free else "gear",
-            f"{disc.teeth}, free" if free else str(disc.teeth),
+            say("layout.free", teeth=disc.teeth) if free else str(disc.teeth),
             left,
             left + width,
             disc.body,
@@ -196,17 +200,17 @@ def unequal(cuts: tuple[ShaftCut, ...], limit_mm: float) -> tuple[ShaftCut, ...]
 
 def describe_stack(vehicle: Vehicle, stack: Stack) -> str:
     """Say how long the box is, what rods tie its end plates, and what thin sleeves would save."""
-    words = f"{in_mm(stack.length_mm, 1)} over the outer walls"
+    words: str = say("layout.over-the-outer-walls", length_mm=in_mm(stack.length_mm, 1))
     if vehicle.kit.any_seat:
-        words += (
-            f", which is the tie rods' length between the plates' outer faces; "
-            f"{in_mm(vehicle.frame.end_play_mm)} of it is end play at each wall"
+        words += say(
+            "layout.which-is-the-tie-rods-length-between-the",
+            end_play_mm=in_mm(vehicle.frame.end_play_mm),
         )
     saved = sleeve_saving_mm(vehicle, stack)
     if vehicle.frame.sleeve == "thin":
-        words += f". Thin sleeves save {in_mm(saved, 1)}"
+        words += say("layout.thin-sleeves-save", saved=in_mm(saved, 1))
     elif saved > 0:
-        words += f". Thin sleeves would save {in_mm(saved, 1)}"
+        words += say("layout.thin-sleeves-would-save", saved=in_mm(saved, 1))
     else:
-        words += ". Thin sleeves would save nothing on whole units"
+        words += say("layout.thin-sleeves-would-save-nothing-on-whole")
     return words + "."

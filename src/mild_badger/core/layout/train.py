@@ -13,6 +13,7 @@ from math import atan2, cos, hypot, pi, sin, sqrt
 
 from mild_badger.core.mesh.seats import Seat, seat_at, seats
 from mild_badger.core.mesh.shift import shifted_seat
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.kit import Kit
 
@@ -105,7 +106,9 @@ def place_train(kit: Kit, train: tuple[GearPair, ...], course: Course = OPEN) ->
     sizes = sorted({z for p in train for z in (p.driver, p.driven, *p.idlers)})
     missing = [str(z) for z in sizes if kit.size(z) is None]
     if missing:
-        return Placement((), (), (), f"The kit has no gear of {', '.join(missing)} teeth.")
+        return Placement(
+            (), (), (), say("layout.the-kit-has-no-gear-of-teeth", listed=", ".join(missing))
+        )
     gears, links = _chain(train)
     chain = _Chain(_bare(kit, sizes), gears, links, course)
     for a, b in links:
@@ -114,24 +117,21 @@ def place_train(kit: Kit, train: tuple[GearPair, ...], course: Course = OPEN) ->
                 (),
                 (),
                 (),
-                f"{gears[a].teeth} with {gears[b].teeth} do not mesh on the grid; "
-                "an idler between the two gears helps.",
+                say(
+                    "layout.with-do-not-mesh-on-the-grid-an-idler",
+                    teeth=gears[a].teeth,
+                    teeth_2=gears[b].teeth,
+                ),
             )
     for through in (False,) if course.coaxial else (True, False):
         placed = _search(chain, through)
         if placed is not None:
             return placed
-    where = "" if kit.any_seat else " on whole units"
+    where = "" if kit.any_seat else say("layout.on-whole-units")
     if course.coaxial or course.distances_mm:
-        problem = (
-            f"These pairs do not fit{where} between the shafts of this box; choose others of the "
-            "same tooth sum, or another idler."
-        )
+        problem = say("layout.these-pairs-do-not-fit-between-the-shafts-of", where=where)
     else:
-        problem = (
-            f"No arrangement{where} keeps this train's gears clear of one another; another train "
-            "of the same ratio, or an idler, may."
-        )
+        problem = say("layout.no-arrangement-keeps-this-trains-gears-clear", where=where)
     return Placement((), (), (), problem)
 
 

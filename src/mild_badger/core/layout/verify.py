@@ -18,12 +18,12 @@ from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.forks import Fork
 from mild_badger.core.layout.names import describe_body, describe_shaft, gear_of_body
 from mild_badger.core.layout.stack import Disc, Stack, stack_of, tip_mm
+from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.bodies import column_shaft
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
-from mild_badger.core.words import counted
 
 __all__ = ["verify_forks", "verify_layout", "verify_stack"]
 
@@ -62,7 +62,7 @@ def verify_forks(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Ite
                 if room < LEAST_ROOM_MM:
                     yield _clash(
                         vehicle,
-                        f"the fork of {describe_sleeve(fork.column)}",
+                        say("layout.the-fork-of", sleeve=describe_sleeve(fork.column)),
                         disc.body,
                         stack.slabs[disc.slab],
                     )
@@ -78,7 +78,7 @@ def verify_forks(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Ite
                 if room < LEAST_ROOM_MM:
                     yield _clash(
                         vehicle,
-                        f"the fork of {describe_sleeve(fork.column)}",
+                        say("layout.the-fork-of", sleeve=describe_sleeve(fork.column)),
                         rod.name,
                         stack.slabs[fork.slab],
                     )
@@ -88,8 +88,8 @@ def verify_forks(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Ite
             if room < LEAST_ROOM_MM:
                 yield _clash(
                     vehicle,
-                    f"the fork of {describe_sleeve(one.column)}",
-                    f"the fork of {describe_sleeve(other.column)}",
+                    say("layout.the-fork-of", sleeve=describe_sleeve(one.column)),
+                    say("layout.the-fork-of", sleeve=describe_sleeve(other.column)),
                     stack.slabs[one.slab],
                 )
 
@@ -131,21 +131,31 @@ def _out_of_step(vehicle: Vehicle, train: Drivetrain, layout: BoxLayout) -> Iter
             continue
         gear = placed.pop(body.id, None)
         if gear is None or gear.teeth != body.teeth:
-            has = "is not placed" if gear is None else f"was placed with {gear.teeth} teeth"
+            has = (
+                say("layout.is-not-placed")
+                if gear is None
+                else say("layout.was-placed-with-teeth", teeth=gear.teeth)
+            )
             yield _wrong(
                 "layout-out-of-step",
                 owner,
-                f"Gear {vehicle.gear_name(owner[0])} has changed since it was placed",
-                f"{body.name}, {body.teeth} teeth, {has}. Place the box again.",
+                say(
+                    "layout.gear-has-changed-since-it-was-placed",
+                    gear_name=vehicle.gear_name(owner[0]),
+                ),
+                say("layout.teeth-place-the-box-again", name=body.name, teeth=body.teeth, has=has),
             )
     for gear in placed.values():
         owner = _gear_of(vehicle, gear.body)
         yield _wrong(
             "layout-out-of-step",
             owner,
-            "The layout has a gear that is not in the box",
-            f"{describe_body(vehicle, gear.body)} of {gear.teeth} teeth is no longer in any train. "
-            "Place the box again.",
+            say("layout.the-layout-has-a-gear-that-is-not-in-the-box"),
+            say(
+                "layout.of-teeth-is-no-longer-in-any-train-place-the",
+                body=describe_body(vehicle, gear.body),
+                teeth=gear.teeth,
+            ),
         )
 
 
@@ -183,9 +193,12 @@ def _on_right_shafts(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Itera
             yield _wrong(
                 "gear-on-wrong-shaft",
                 _gear_of(vehicle, disc.body),
-                f"{describe_body(vehicle, disc.body)} sits on the wrong shaft",
-                f"The gear belongs on {describe_shaft(vehicle, wanted)} and sits on "
-                f"{describe_shaft(vehicle, disc.shaft)}.",
+                say("layout.sits-on-the-wrong-shaft", body=describe_body(vehicle, disc.body)),
+                say(
+                    "layout.the-gear-belongs-on-and-sits-on",
+                    shaft=describe_shaft(vehicle, wanted),
+                    shaft_2=describe_shaft(vehicle, disc.shaft),
+                ),
             )
 
 
@@ -204,14 +217,19 @@ def _meshes(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[Findi
             continue
         one, other = (disc_of[body] for body in sorted(pair))
         owner = _gear_of(vehicle, one.body)
-        words = f"{one.teeth} with {other.teeth}"
+        words = say("layout.with", teeth=one.teeth, teeth_2=other.teeth)
         if one.slab != other.slab:
             yield _wrong(
                 "mesh-in-two-layers",
                 owner,
-                f"{words}: not in one layer",
-                f"{describe_body(vehicle, one.body)} is in {stack.slabs[one.slab]}, "
-                f"{describe_body(vehicle, other.body)} in {stack.slabs[other.slab]}.",
+                say("layout.not-in-one-layer", words=words),
+                say(
+                    "layout.is-in-in",
+                    body=describe_body(vehicle, one.body),
+                    slabs=stack.slabs[one.slab],
+                    body_2=describe_body(vehicle, other.body),
+                    slabs_2=stack.slabs[other.slab],
+                ),
             )
             continue
         apart = stack.apart_mm(one.shaft, other.shaft)
@@ -223,8 +241,11 @@ def _meshes(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[Findi
                 "bad-seat",
                 ("layout", *owner),
                 f"{words}: {trouble}",
-                f"The shafts are {in_mm(apart, 2)} apart; the nominal centre distance is "
-                f"{in_mm(nominal, 2)}.",
+                say(
+                    "layout.the-shafts-are-apart-the-nominal-centre",
+                    apart=in_mm(apart, 2),
+                    nominal=in_mm(nominal, 2),
+                ),
                 figure=apart,
                 limit=nominal,
                 unit="mm",
@@ -239,7 +260,7 @@ def _seat_trouble(kit: Kit, one: int, other: int, apart: float) -> str:
     if abs(apart - nominal) < 0.005:
         return ""
     if cosine > 1:
-        return "the teeth bind"
+        return say("layout.the-teeth-bind")
     working = acos(cosine)
     thinning = 0.0
     path = -apart * sqrt(1 - cosine**2)
@@ -251,9 +272,9 @@ def _seat_trouble(kit: Kit, one: int, other: int, apart: float) -> str:
         path += sqrt(max(tip**2 - base**2, 0.0))
     play = thinning + 2 * apart * ((tan(working) - working) - (tan(alpha) - alpha))
     if apart < nominal and play < kit.least_play_mm:
-        return "the teeth bind"
+        return say("layout.the-teeth-bind")
     if apart > nominal and path / (pi * module * cos(alpha)) < kit.least_contact:
-        return "the teeth let go"
+        return say("layout.the-teeth-let-go")
     return ""
 
 
@@ -283,19 +304,25 @@ def _clearances(vehicle: Vehicle, train: Drivetrain, stack: Stack) -> Iterator[F
         if rod.first <= beside.last and beside.first <= rod.last:
             room = stack.apart_mm(rod.name, beside.name) - 2 * radius
             if room < LEAST_ROOM_MM:
-                yield _clash(vehicle, rod.name, beside.name, "the same place", room)
+                yield _clash(vehicle, rod.name, beside.name, say("layout.the-same-place"), room)
 
 
 def _clash(
     vehicle: Vehicle, one: str, other: str, where: str, room: float | None = None
 ) -> Finding:
     owners = tuple(dict.fromkeys((*_gear_of(vehicle, one), *_gear_of(vehicle, other))))
-    by = "" if room is None else f" by {in_mm(LEAST_ROOM_MM - room, 1)}"
+    by = "" if room is None else say("layout.by", least_room_mm=in_mm(LEAST_ROOM_MM - room, 1))
     return _wrong(
         "clash",
         owners,
-        f"{describe_body(vehicle, one)} and {describe_body(vehicle, other)} collide",
-        f"In {vehicle.train_title(where)} they overlap or come too near{by}.",
+        say(
+            "layout.and-collide",
+            body=describe_body(vehicle, one),
+            body_2=describe_body(vehicle, other),
+        ),
+        say(
+            "layout.in-they-overlap-or-come-too-near", train_title=vehicle.train_title(where), by=by
+        ),
     )
 
 
@@ -322,8 +349,10 @@ def _hull(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             yield _wrong(
                 "outside-hull",
                 _gear_of(vehicle, disc.body),
-                f"{describe_body(vehicle, disc.body)} sticks out of the space allowed",
-                f"The part reaches {in_mm(out, 1)} beyond the clear width or height.",
+                say(
+                    "layout.sticks-out-of-the-space-allowed", body=describe_body(vehicle, disc.body)
+                ),
+                say("layout.the-part-reaches-beyond-the-clear-width-or", out=in_mm(out, 1)),
             )
 
 
@@ -343,8 +372,13 @@ def _outline(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             yield _wrong(
                 "outside-hull",
                 _gear_of(vehicle, disc.body),
-                f"{describe_body(vehicle, disc.body)} sticks out of the space allowed",
-                f"The part reaches {in_mm(disc.radius_mm - inside, 1)} beyond the outline allowed.",
+                say(
+                    "layout.sticks-out-of-the-space-allowed", body=describe_body(vehicle, disc.body)
+                ),
+                say(
+                    "layout.the-part-reaches-beyond-the-outline-allowed",
+                    radius_mm=in_mm(disc.radius_mm - inside, 1),
+                ),
             )
 
 
@@ -355,8 +389,12 @@ def _lone(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             yield _wrong(
                 "one-support",
                 _gear_of(vehicle, rod.name),
-                f"Only {counted(len(rod.walls), 'wall')} for {describe_shaft(vehicle, rod.name)}",
-                "A shaft needs two walls to stand in.",
+                say(
+                    "layout.only-for",
+                    wall=say_count("count.wall", len(rod.walls)),
+                    shaft=describe_shaft(vehicle, rod.name),
+                ),
+                say("layout.a-shaft-needs-two-walls-to-stand-in"),
             )
 
 
@@ -371,8 +409,15 @@ def _supports(vehicle: Vehicle, stack: Stack) -> Iterator[Finding]:
             yield _wrong(
                 "holes-too-near",
                 _gear_of(vehicle, one.name),
-                f"Holes too near: {describe_shaft(vehicle, one.name)} and "
-                f"{describe_shaft(vehicle, other.name)}",
-                f"In the {wall} they are {in_mm(stack.apart_mm(one.name, other.name), 1)} apart; "
-                f"holes of the grid are {in_mm(unit)} apart.",
+                say(
+                    "layout.holes-too-near-and",
+                    shaft=describe_shaft(vehicle, one.name),
+                    shaft_2=describe_shaft(vehicle, other.name),
+                ),
+                say(
+                    "layout.in-the-they-are-apart-holes-of-the-grid-are",
+                    wall=wall,
+                    apart_mm=in_mm(stack.apart_mm(one.name, other.name), 1),
+                    unit=in_mm(unit),
+                ),
             )

@@ -8,6 +8,7 @@ from math import radians
 
 from mild_badger.core.mesh.seats import seats
 from mild_badger.core.mesh.shift import ProfileShift, profile_shift
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.kit import Kit
 
@@ -79,7 +80,7 @@ def _commonest(kit: Kit, every: list[GearPair], plain: list[GearPair]) -> Centre
         if best is None or key > best[0]:
             best = (key, centre)
     if best is None:
-        raise ValueError("no pair to go by")
+        raise ValueError(say("mesh.no-pair-to-go-by"))
     return best[1]
 
 

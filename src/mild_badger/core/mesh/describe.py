@@ -4,6 +4,7 @@ import re
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.mesh.shift import undercut_limit
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.kit import Kit, Stock
 
 __all__ = ["describe_size", "describe_stock", "describe_undercut", "duplicate_name", "parse_sizes"]
@@ -17,7 +18,9 @@ def describe_size(sizes: tuple[int, ...]) -> str:
         if place < len(sizes) and sizes[place] == sizes[place - 1] + 1:
             continue
         run = sizes[start:place]
-        words += [f"{run[0]} to {run[-1]}"] if len(run) > 2 else [str(z) for z in run]
+        words += (
+            [say("mesh.to", run=run[0], run_2=run[-1])] if len(run) > 2 else [str(z) for z in run]
+        )
         start = place
     return ", ".join(words)
 
@@ -36,10 +39,10 @@ def parse_sizes(text: str) -> list[int]:
             continue
         match = re.fullmatch(r"(\d{1,4})(?:-(\d{1,4}))?", word, re.ASCII)
         if match is None:
-            raise InputError(f"Sizes: {word[:20]!r} is no tooth count. Type 11, 13-15.")
+            raise InputError(say("mesh.sizes-is-no-tooth-count-type-11-13-15", word=word[:20]))
         first, last = int(match[1]), int(match[2] or match[1])
         if not 4 <= first <= last <= 400:
-            raise InputError(f"Sizes: {word} must rise, from 4 to 400.")
+            raise InputError(say("mesh.sizes-must-rise-from-4-to-400", word=word))
         sizes.update(range(first, last + 1))
     return sorted(sizes)
 
@@ -54,10 +57,16 @@ def describe_undercut(kit: Kit) -> str:
     limit = int(undercut_limit(kit.pressure_angle_deg))
     under = tuple(z for z in kit.sizes if z < limit)
     if not kit.any_seat or not under:
-        return f"At {kit.pressure_angle_deg:g}° cut teeth are sound from {limit} up."
-    return (
-        f"At {kit.pressure_angle_deg:g}° teeth of gears with fewer than {limit} are undercut: here "
-        f"{describe_size(under)}. Shift their profile, or make more teeth."
+        return say(
+            "mesh.at-cut-teeth-are-sound-from-up",
+            pressure_angle_deg=kit.pressure_angle_deg,
+            limit=limit,
+        )
+    return say(
+        "mesh.at-teeth-of-gears-with-fewer-than-are",
+        pressure_angle_deg=kit.pressure_angle_deg,
+        limit=limit,
+        size=describe_size(under),
     )
 
 

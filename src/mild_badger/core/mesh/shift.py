@@ -8,6 +8,7 @@ from math import acos, cos, radians, sin, tan
 
 from mild_badger.core.mesh.involute import involute
 from mild_badger.core.mesh.seats import Seat, SeatVerdict, seat_at
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.kit import GearSize, Kit
 
 __all__ = ["ProfileShift", "profile_shift", "shifted_seat", "undercut_limit", "undercut_shift"]
@@ -41,7 +42,9 @@ def profile_shift(
     nominal = (teeth[0] + teeth[1]) * module_mm / 2
     cosine = nominal * cos(pressure_angle_rad) / centre_distance_mm
     if cosine > 1:
-        raise ValueError(f"no shift brings {teeth[0]} and {teeth[1]} teeth so close")
+        raise ValueError(
+            say("mesh.no-shift-brings-and-teeth-so-close", teeth=teeth[0], teeth_2=teeth[1])
+        )
     working = acos(cosine)
     total = (
         (involute(working) - involute(pressure_angle_rad))

@@ -14,12 +14,12 @@ from mild_badger.core.driveline.efficiency import driven_wheels, loaded_coupling
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_n_mm
+from mild_badger.core.message import say, say_count
 from mild_badger.core.results import GearResult
 from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Lubrication
-from mild_badger.core.words import counted
 
 __all__ = [
     "DragLine",
@@ -62,7 +62,7 @@ def estimated_losses(vehicle: Vehicle, lubrication: Lubrication) -> Edit:
     """Take the estimates for the kit's material with a lubrication."""
     mesh, idle, bearing = ESTIMATES[vehicle.kit.kind, lubrication]
     return Edit(
-        f"Estimate losses, {lubrication}",
+        say("performance.estimate-losses", lubrication=lubrication),
         (
             Change(("kit", "mesh_loss"), mesh),
             Change(("losses", "lubrication"), lubrication),
@@ -95,12 +95,14 @@ def drag_lines(vehicle: Vehicle, gear: str) -> tuple[DragLine, ...]:
         if turns and losses.idle_mesh_n_mm:
             name = " with ".join(train.index[body].name for body in equation.bodies)
             drag = losses.idle_mesh_n_mm * losses.drag_factor * turns
-            lines.append(DragLine("idle mesh", f"idle: {name}", turns, drag))
+            lines.append(DragLine("idle mesh", say("performance.idle", name=name), turns, drag))
     for body in train.bodies:
         turns = _turns(solution, body.id)
         if body.kind == "shaft" and body.id != MOTOR and turns and losses.bearing_n_mm:
             drag = 2 * losses.bearing_n_mm * losses.drag_factor * turns
-            lines.append(DragLine("bearings", f"bearings: {body.name}", turns, drag))
+            lines.append(
+                DragLine("bearings", say("performance.bearings", name=body.name), turns, drag)
+            )
     return tuple(sorted(lines, key=lambda line: -line.at_motor_n_mm))
 
 
@@ -122,7 +124,7 @@ def calibrate_wheels(vehicle: Vehicle, gear: GearResult, wheel_rpm: float) -> Ed
         As for ``calibrate``; or the gear does not drive.
     """
     if not gear.wheel_turns:
-        raise InputError(f"Gear {gear.name} does not drive, so nothing can be measured in it.")
+        raise InputError(say("performance.gear-does-not-drive-so-nothing-can-be", name=gear.name))
     return calibrate(vehicle, gear.id, abs(wheel_rpm / float(gear.wheel_turns)))
 
 
@@ -148,19 +150,20 @@ def calibrate_readings(vehicle: Vehicle) -> tuple[Edit, str]:
     ]
     pairs = [(torque, drag) for torque, drag in pairs if drag > 0]
     if not pairs:
-        raise InputError(
-            "No reading has the input's own speed in a gear that drags. Let the motor drive the "
-            "box with the wheels in the air, and take the reading with the tachometer."
-        )
+        raise InputError(say("performance.no-reading-has-the-inputs-own-speed-in-a"))
     scale = sum(t * d for t, d in pairs) / sum(d * d for _, d in pairs)
     rest = sqrt(sum((t - scale * d) ** 2 for t, d in pairs) / len(pairs))
     factor = round(vehicle.losses.drag_factor * scale, 4)
     count = len(pairs)
-    words = (
-        f"Drag × {factor:g} from {counted(count, 'reading')}; they scatter by "
-        f"{in_n_mm(rest, 2)} about it."
+    words = say(
+        "performance.drag-from-they-scatter-by-about-it",
+        factor=factor,
+        reading=say_count("count.reading", count),
+        rest=in_n_mm(rest, 2),
     )
-    return Edit.one("Fit the drag to the readings", ("losses", "drag_factor"), factor), words
+    return Edit.one(
+        say("performance.fit-the-drag-to-the-readings"), ("losses", "drag_factor"), factor
+    ), words
 
 
 def calibrate(vehicle: Vehicle, gear: str, motor_rpm: float) -> Edit:
@@ -176,15 +179,23 @@ def calibrate(vehicle: Vehicle, gear: str, motor_rpm: float) -> Edit:
     motor = vehicle.motor
     if not 0 < motor_rpm < motor.shaft_no_load_rpm:
         raise InputError(
-            f"{motor_rpm:g} rpm cannot be measured: without any drag the motor turns "
-            f"{motor.shaft_no_load_rpm:.0f} rpm at this voltage."
+            say(
+                "performance.rpm-cannot-be-measured-without-any-drag-the",
+                motor_rpm=motor_rpm,
+                shaft_no_load_rpm=motor.shaft_no_load_rpm,
+            )
         )
     now = drag_at_motor_n_mm(vehicle, gear)
     if now <= 0:
         raise InputError(
-            f"Nothing drags in gear {vehicle.gear_name(gear)} by the estimates as they stand; "
-            "give an idle mesh or a "
-            "bearing a drag first."
+            say(
+                "performance.nothing-drags-in-gear-by-the-estimates-as",
+                gear_name=vehicle.gear_name(gear),
+            )
         )
     factor = vehicle.losses.drag_factor * motor.shaft_torque_n_mm(motor_rpm) / now
-    return Edit.one("Fit the drag to a measured speed", ("losses", "drag_factor"), round(factor, 4))
+    return Edit.one(
+        say("performance.fit-the-drag-to-a-measured-speed"),
+        ("losses", "drag_factor"),
+        round(factor, 4),
+    )

@@ -10,6 +10,7 @@ from mild_badger.core.driveline.efficiency import driven_wheels
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain
 from mild_badger.core.drivetrain.power import PowerFlow, Through, power_flow
 from mild_badger.core.drivetrain.solve import Solution, solve
+from mild_badger.core.message import say
 from mild_badger.core.performance.motor import torque_at
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -64,18 +65,26 @@ class PowerTable:
     def summary(self) -> str:
         """Say where the power goes."""
         lossy = [line.kind for line in self.lines if line.lost_w > _SMALL]
-        ratchets = " and the lever drive's joints" if KINDS[Coupling.ONE_WAY] in lossy else ""
+        ratchets = (
+            say("performance.and-the-lever-drives-joints")
+            if KINDS[Coupling.ONE_WAY] in lossy
+            else ""
+        )
         meshes = sum(1 for kind in lossy if kind != KINDS[Coupling.ONE_WAY])
         share = 100 * self.lost_w / self.in_w if self.in_w else 0.0
-        words = (
-            f"The motor gives {self.in_w:.2f} W; {self.out_w:.2f} W reach the wheels, "
-            f"{self.lost_w:.2f} W ({share:.0f} %) are lost in {meshes} meshes{ratchets}. What "
-            "only idles along is taken to lose nothing."
+        words: str = say(
+            "performance.the-motor-gives-w-w-reach-the-wheels-w-are",
+            in_w=self.in_w,
+            out_w=self.out_w,
+            lost_w=self.lost_w,
+            share=share,
+            meshes=meshes,
+            ratchets=ratchets,
         )
         if self.circulating:
-            words += f" Power circulates through {', '.join(self.circulating)}."
+            words += say("performance.power-circulates-through", listed=", ".join(self.circulating))
         if not self.determinate:
-            words += " How it is shared between two ways hangs on the play of their teeth."
+            words += say("performance.how-it-is-shared-between-two-ways-hangs-on")
         return words
 
 
@@ -162,4 +171,6 @@ def _line(
 
 def _name(train: Drivetrain, body: str) -> str:
     named = train.index[body]
-    return f"{named.name}, {named.teeth} teeth" if named.teeth else named.name
+    return (
+        say("performance.teeth", name=named.name, teeth=named.teeth) if named.teeth else named.name
+    )

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from mild_badger.core.message import say
 from mild_badger.core.performance.losses import DragKind, drag_lines
 from mild_badger.core.performance.motor import torque_at
 from mild_badger.core.performance.power import power_table
@@ -32,7 +33,10 @@ def power_budget(vehicle: Vehicle, gear: str, rpm: float) -> tuple[LossStep, ...
     if table is None or torque <= 0:
         return ()
     left, steps = 100.0, []
-    groups: dict[DragKind, str] = {"idle mesh": "idle meshes", "bearings": "bearings"}
+    groups: dict[DragKind, str] = {
+        "idle mesh": say("performance.idle-meshes"),
+        "bearings": "bearings",
+    }
     for kind, words in groups.items():
         drag = sum(d.at_motor_n_mm for d in drag_lines(vehicle, gear) if d.kind == kind)
         lost = min(100 * drag / torque, left)
@@ -43,5 +47,11 @@ def power_budget(vehicle: Vehicle, gear: str, rpm: float) -> tuple[LossStep, ...
         if line.lost_w > SMALL:
             lost = 100 * line.lost_w / table.in_w * passed
             left -= lost
-            steps.append(LossStep(f"{line.giver} on {', '.join(line.takers)}", lost, left))
+            steps.append(
+                LossStep(
+                    say("performance.on", giver=line.giver, listed=", ".join(line.takers)),
+                    lost,
+                    left,
+                )
+            )
     return tuple(steps)

@@ -11,6 +11,7 @@ from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.strength import planet_limit_n, planet_loads
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import tooth_skip_torque_n_mm
+from mild_badger.core.message import say
 from mild_badger.core.performance.losses import drag_at_motor_n_mm
 from mild_badger.core.ratios.final_drive import hub_ratio
 from mild_badger.core.results import GearResult, GearState
@@ -94,7 +95,12 @@ def _pull(vehicle: Vehicle, gear: GearResult, skip: tuple[float, str] | None) ->
     grip = ground.grip * chassis.driven_share
     limits.append((max(100 * (grip - ground.rolling), 0.0), "the tyres' grip"))
     if skip is not None:
-        limits.append((_grade(force(skip[0]) / weight, ground.rolling), f"{skip[1]} skips"))
+        limits.append(
+            (
+                _grade(force(skip[0]) / weight, ground.rolling),
+                say("performance.skips", skip=skip[1]),
+            )
+        )
     hill, limit = min(limits)
     road = speed(drag + rolling)
     real = gear.real_limit_mm_s
@@ -148,7 +154,7 @@ def _skips(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> dict[str, tuple[f
                 continue
             torque = vehicle.motor.shaft_stall_n_mm * limit / load.force_n
             if load.gear not in least or torque < least[load.gear][0]:
-                least[load.gear] = (torque, "the differential")
+                least[load.gear] = (torque, say("performance.the-differential"))
     return least
 
 
@@ -211,4 +217,9 @@ def weakest_place(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> str:
         return ""
     torque, gear, what = min(rows)
     share = 100 * torque / vehicle.motor.shaft_stall_n_mm
-    return f"{what} in gear {vehicle.gear_name(gear)}, at {share:.0f} % of the stall torque"
+    return say(
+        "performance.in-gear-at-of-the-stall-torque",
+        what=what,
+        gear_name=vehicle.gear_name(gear),
+        share=share,
+    )

@@ -3,6 +3,7 @@
 from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.evaluate import evaluate
 from mild_badger.core.figures import M_S, NEWTON, bare, in_m_s, in_mm, in_n
+from mild_badger.core.message import say
 from mild_badger.core.performance.pull import pulls
 from mild_badger.core.publish.page import LEFT, RIGHT
 from mild_badger.core.publish.report import running_data
@@ -16,35 +17,54 @@ __all__ = ["axle_chapter"]
 def axle_chapter(work: Work) -> None:
     """Write what each driven axle does, its parts and its pull."""
     book, vehicle = work.book, work.vehicle
-    y = book.begin("Axle sheet")
+    y = book.begin(say("publish.axle-sheet"))
     final, differential = vehicle.final_drive, vehicle.differential
     pairs = train_text(final.pairs)
     facts = [
         ("Final drive", f"{float(work.evaluation.final_ratio):.4g} : 1"),
-        ("Spur pairs", pairs or "none"),
+        (say("publish.spur-pairs"), pairs or "none"),
         (
-            "Pinion and crown wheel",
-            f"{final.pinion} : {final.crown}, crown on the "
-            f"{final.crown_side} of the pinion, seen by the driver",
+            say("publish.pinion-and-crown-wheel"),
+            say(
+                "publish.crown-on-the-of-the-pinion-seen-by-the",
+                pinion=final.pinion,
+                crown=final.crown,
+                crown_side=final.crown_side,
+            ),
         ),
         (
             "Differential",
-            f"{differential.kind}, {differential.planets} planets, sides "
-            f"{differential.side_teeth}, planets {differential.planet_teeth} teeth"
+            say(
+                "publish.planets-sides-planets-teeth",
+                kind=differential.kind,
+                planets=differential.planets,
+                side_teeth=differential.side_teeth,
+                planet_teeth=differential.planet_teeth,
+            )
             if differential.kind == "open"
             else differential.kind,
         ),
         ("Wheels", f"ø {in_mm(vehicle.wheels.diameter_mm)}"),
         (
-            "Track and wheelbase",
-            f"{bare(in_mm(vehicle.axle.track_mm))} and {in_mm(vehicle.axle.wheelbase_mm)}",
+            say("publish.track-and-wheelbase"),
+            say(
+                "publish.and",
+                track_mm=bare(in_mm(vehicle.axle.track_mm)),
+                wheelbase_mm=in_mm(vehicle.axle.wheelbase_mm),
+            ),
         ),
     ]
     facts += [
         (
-            f"Axle {axle.name}",
-            f"{in_mm(axle.ahead_mm, sign=True)} ahead, {axle.pinion} : {axle.crown}, "
-            f"crown on the {axle.crown_side}, pinion from the {axle.pinion_from}",
+            say("publish.axle", name=axle.name),
+            say(
+                "publish.ahead-crown-on-the-pinion-from-the",
+                ahead_mm=in_mm(axle.ahead_mm, sign=True),
+                pinion=axle.pinion,
+                crown=axle.crown,
+                crown_side=axle.crown_side,
+                pinion_from=axle.pinion_from,
+            ),
         )
         for axle in vehicle.additional_axles
     ]
@@ -60,7 +80,7 @@ def axle_chapter(work: Work) -> None:
     book.text(
         LEFT,
         y,
-        f"In a turn of R {in_mm(radius, 0)} to the left, gear engaged as on the cover",
+        say("publish.in-a-turn-of-r-to-the-left-gear-engaged-as", radius=in_mm(radius, 0)),
         10,
         font="Figure",
     )
@@ -81,18 +101,16 @@ def axle_chapter(work: Work) -> None:
         y + 6,
         (
             ("axle", LEFT, "left"),
-            ("housing rpm", 90, "right"),
-            ("left rpm", 118, "right"),
-            ("right rpm", 146, "right"),
-            ("planet rpm", 176, "right"),
+            (say("publish.housing-rpm"), 90, "right"),
+            (say("publish.left-rpm"), 118, "right"),
+            (say("publish.right-rpm"), 146, "right"),
+            (say("publish.planet-rpm"), 176, "right"),
         ),
         rows,
     )
     y = book.paragraph(LEFT, y + 2, turning.axle.torque, 8, width=RIGHT - LEFT) + 4
     y = book.room(y, 40)
-    book.text(
-        LEFT, y, "What every gear pulls, estimated; efficiency without drag", 10, font="Figure"
-    )
+    book.text(LEFT, y, say("publish.what-every-gear-pulls-estimated-efficiency"), 10, font="Figure")
     table = [
         (
             vehicle.gear_name(pull.gear),
@@ -110,12 +128,12 @@ def axle_chapter(work: Work) -> None:
             y + 6,
             (
                 ("gear", LEFT, "left"),
-                ("motor per wheel", 52, "right"),
-                ("power arrives", 80, "right"),
-                (f"{M_S} on the level", 108, "right"),
-                (f"pull {NEWTON}", 126, "right"),
-                ("steepest hill", 150, "right"),
-                ("what limits it", 156, "left"),
+                (say("publish.motor-per-wheel"), 52, "right"),
+                (say("publish.power-arrives"), 80, "right"),
+                (say("publish.on-the-level", m_s=M_S), 108, "right"),
+                (say("publish.pull", newton=NEWTON), 126, "right"),
+                (say("publish.steepest-hill"), 150, "right"),
+                (say("publish.what-limits-it"), 156, "left"),
             ),
             table,
         )

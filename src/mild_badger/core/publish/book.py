@@ -3,6 +3,7 @@
 A4 upright; templates follow on the builder's own paper at true scale, each sheet with its ruler.
 """
 
+from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
@@ -17,6 +18,7 @@ from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import describe_stack, shaft_cuts
 from mild_badger.core.mechanisms.registry import MECHANISMS
+from mild_badger.core.message import say, say_count
 from mild_badger.core.publish.axle_chapter import axle_chapter
 from mild_badger.core.publish.making_chapters import assembly_chapter, cuts_chapter, parts_chapter
 from mild_badger.core.publish.mechanisms import write_mechanism
@@ -33,7 +35,7 @@ from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.trial.expected import further_rows, trial_steps
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
-from mild_badger.core.words import counted, signed
+from mild_badger.core.words import signed
 from mild_badger.core.workshop.assembly import (
     assembly_plan,
 )
@@ -79,16 +81,24 @@ def plan_book(
     """
     for key in chapters:
         if key not in CHAPTERS:
-            raise InputError(f"The plan book has no chapter {key}. It has: {', '.join(CHAPTERS)}.")
+            raise InputError(
+                say(
+                    "publish.the-plan-book-has-no-chapter-it-has",
+                    key=key,
+                    listed=", ".join(CHAPTERS),
+                )
+            )
     wanted = chapters or tuple(CHAPTERS)
     watch.tick(0.0)
     first = next((g.id for g in evaluate(vehicle).gears if g.direction), None)
     evaluation = evaluate(vehicle, Situation(gear=gear or first))
-    version = vehicle.versions[-1].name if vehicle.versions else "not kept as a version yet"
+    version = (
+        vehicle.versions[-1].name if vehicle.versions else say("publish.not-kept-as-a-version-yet")
+    )
     book = Book(
         vehicle.name,
         day or date.today(),
-        f"version {version}" if vehicle.versions else version,
+        say("publish.version", version=version) if vehicle.versions else version,
         vehicle.shown_in,
     )
     plan = assembly_plan(vehicle)
@@ -125,8 +135,14 @@ def _cover(work: Work) -> None:
     book.text(
         LEFT,
         41,
-        f"Plan book · {box}, {forward} forward and {len(evaluation.gears) - forward} reverse · "
-        f"{vehicle.kit.name} · 1:{vehicle.scale.denominator:g}",
+        say(
+            "publish.plan-book-forward-and-reverse-1",
+            box=box,
+            forward=forward,
+            count_of_gears=len(evaluation.gears) - forward,
+            name=vehicle.kit.name,
+            denominator=vehicle.scale.denominator,
+        ),
         9,
         color=SOFT,
         width=RIGHT - LEFT,
@@ -135,14 +151,29 @@ def _cover(work: Work) -> None:
     if gear is not None and gear.links:
         color = BACK if gear.reverse else RUN
         book.text(
-            LEFT, 52, f"The way of the power in gear {gear.name}", 11, font="Figure", color=color
+            LEFT,
+            52,
+            say("publish.the-way-of-the-power-in-gear", name=gear.name),
+            11,
+            font="Figure",
+            color=color,
         )
         draw_fitted(work, path_figure(evaluation, gear), 56, 74, most=1.0)
     y = gear_table(book, evaluation, work.school, 142)
-    counts = {s: sum(f.severity is s for f in evaluation.findings) for s in Severity}
-    kinds = ", ".join(counted(count, s.value) for s, count in counts.items())
+    counts = Counter(f.severity for f in evaluation.findings)
+    kinds = ", ".join(
+        (
+            say_count("count.error", counts[Severity.ERROR]),
+            say_count("count.warning", counts[Severity.WARNING]),
+            say_count("count.note", counts[Severity.NOTE]),
+        )
+    )
     y = book.paragraph(
-        LEFT, y + 9, f"{evaluation.proof.summary} Findings: {kinds}.", 8, width=RIGHT - LEFT
+        LEFT,
+        y + 9,
+        say("publish.findings", summary=evaluation.proof.summary, kinds=kinds),
+        8,
+        width=RIGHT - LEFT,
     )
     for finding in evaluation.findings[:6]:
         y = book.paragraph(
@@ -161,7 +192,7 @@ def _cover(work: Work) -> None:
 
 def _shift(work: Work) -> None:
     book, vehicle, evaluation = work.book, work.vehicle, work.evaluation
-    y = book.begin("Shift pattern")
+    y = book.begin(say("publish.shift-pattern"))
     rows = []
     for step in trial_steps(vehicle):
         gear = next((g for g in evaluation.gears if g.id == step.position), None)
@@ -186,27 +217,29 @@ def _shift(work: Work) -> None:
             ("position", LEFT, "left"),
             ("sleeves", 34, "left"),
             ("ratio", 96, "right"),
-            ("train, driver first", 102, "left"),
+            (say("publish.train-driver-first"), 102, "left"),
             ("drives", 176, "left"),
         ),
         rows,
     )
     if vehicle.shifting.actuation == "gate":
         seen = {
-            "seat": "from the driver's seat",
-            "left": "from the left side",
-            "right": "from the right side",
+            "seat": say("publish.from-the-drivers-seat"),
+            "left": say("publish.from-the-left-side"),
+            "right": say("publish.from-the-right-side"),
         }[vehicle.lever.seen_from]
         for gate in gates(vehicle):
             y = book.room(y, 78)
-            book.text(LEFT, y + 4, f"The {gate.name}, seen {seen}", 10, font="Figure")
+            book.text(
+                LEFT, y + 4, say("publish.the-seen", name=gate.name, seen=seen), 10, font="Figure"
+            )
             draw_fitted(work, gate_figure(gate), y + 8, 62, most=1.0)
             y += 76
         book.paragraph(LEFT, book.room(y, 14), describe_gate(vehicle), 8, width=RIGHT - LEFT)
     else:
         words = {
-            "catch": "A catch slides along its rail to a column and tilts there.",
-            "drum": "A drum's tracks move the forks; its wrapper is among the templates.",
+            "catch": say("publish.a-catch-slides-along-its-rail-to-a-column"),
+            "drum": say("publish.a-drums-tracks-move-the-forks-its-wrapper-is"),
         }
         book.paragraph(
             LEFT, book.room(y, 10), words[vehicle.shifting.actuation], 8, width=RIGHT - LEFT
@@ -214,34 +247,42 @@ def _shift(work: Work) -> None:
 
 
 def _train(gear: GearResult) -> str:
-    return "direct" if gear.direct else train_text(gear.train) or "no train yet"
+    return "direct" if gear.direct else train_text(gear.train) or say("publish.no-train-yet")
 
 
 def _views(work: Work) -> None:
     book, pieces = work.book, work.plan.pieces
     if not pieces:
-        book.paragraph(LEFT, book.begin("End and side views"), NOT_PLACED, 8, width=RIGHT - LEFT)
+        book.paragraph(
+            LEFT, book.begin(say("publish.end-and-side-views")), NOT_PLACED, 8, width=RIGHT - LEFT
+        )
         return
-    y = book.begin("Views from the end")
+    y = book.begin(say("publish.views-from-the-end"))
     ends = end_figures(work.vehicle, pieces)
     tall = 104.0 if len(ends) > 1 else 190.0
     for title, figure in ends:
         scale = draw_fitted(work, figure, y + 6, tall, scaled=True)
         book.text(LEFT, y + 2, f"{title}, {describe_scale(scale)}", 10, font="Figure")
         y += tall + 16
-    words = "Pitch circles whole, tips dashed; orange gears run free; walls and forks in outline."
+    words = say("publish.pitch-circles-whole-tips-dashed-orange-gears")
     book.text(LEFT, HEIGHT - 18, words, 7, color=SOFT)
-    y = book.begin("View from the side")
+    y = book.begin(say("publish.view-from-the-side"))
     scale = draw_fitted(work, side_figure(pieces), y + 6, 104, scaled=True)
-    book.text(LEFT, y + 2, f"Input end at the left, {describe_scale(scale)}", 10, font="Figure")
+    book.text(
+        LEFT,
+        y + 2,
+        say("publish.input-end-at-the-left", scale=describe_scale(scale)),
+        10,
+        font="Figure",
+    )
     figure = exploded_figure(work.plan, 1.4)
-    book.text(LEFT, y + 124, "All parts drawn apart", 10, font="Figure")
+    book.text(LEFT, y + 124, say("publish.all-parts-drawn-apart"), 10, font="Figure")
     draw_fitted(work, figure, y + 128, 104, most=1.0)
 
 
 def _stack(work: Work) -> None:
     book, vehicle = work.book, work.vehicle
-    y = book.begin("Stack list")
+    y = book.begin(say("publish.stack-list"))
     stack = stack_for(vehicle)
     if stack is None:
         book.paragraph(LEFT, y, NOT_PLACED, 8, width=RIGHT - LEFT)
@@ -251,13 +292,15 @@ def _stack(work: Work) -> None:
     for cut in shaft_cuts(vehicle, stack):
         for number, part in enumerate(cut.parts):
             length = (
-                "none is long enough" if cut.length_mm is None else bare(in_mm(cut.length_mm, 2))
+                say("publish.none-is-long-enough")
+                if cut.length_mm is None
+                else bare(in_mm(cut.length_mm, 2))
             )
             rows.append(
                 (
                     describe_shaft(vehicle, cut.name) if not number else "",
                     length if not number else "",
-                    f"{part.words} teeth"
+                    say("publish.teeth", words=part.words)
                     if part.kind == "gear"
                     else part.words.replace(", free", " teeth, free"),
                     bare(in_mm(part.from_mm, 2)),
@@ -269,11 +312,11 @@ def _stack(work: Work) -> None:
         y,
         (
             ("shaft", LEFT, "left"),
-            (f"length {MM}", 62, "right"),
-            ("what sits on it", 68, "left"),
-            (f"from {MM}", 150, "right"),
-            (f"to {MM}", 172, "right"),
-            (f"long {MM}", RIGHT, "right"),
+            (say("publish.length", mm=MM), 62, "right"),
+            (say("publish.what-sits-on-it"), 68, "left"),
+            (say("publish.from", mm=MM), 150, "right"),
+            (say("publish.to", mm=MM), 172, "right"),
+            (say("publish.long", mm=MM), RIGHT, "right"),
         ),
         rows,
         size=7,
@@ -299,16 +342,20 @@ def _templates(work: Work) -> None:
         book.paragraph(
             LEFT,
             y,
-            f"On {making.paper} at true scale on the pages that follow; measure the ruler on each "
-            "before you cut. Lines are the part's own outline: stand off by half of what your saw "
-            "or laser takes.",
+            say("publish.on-at-true-scale-on-the-pages-that-follow", paper=making.paper),
             8,
             width=RIGHT - LEFT,
         )
         + 3
     )
     y = book.table(
-        y, (("template", LEFT, "left"), ("make", 120, "right"), (f"thick {MM}", 150, "right")), rows
+        y,
+        (
+            ("template", LEFT, "left"),
+            ("make", 120, "right"),
+            (say("publish.thick", mm=MM), 150, "right"),
+        ),
+        rows,
     )
     for words in refused:
         y = book.paragraph(LEFT, book.room(y, 8), words, 8, width=RIGHT - LEFT, color=RUN)
@@ -360,22 +407,24 @@ class Chapter:
 
 
 CHAPTERS: dict[str, Chapter] = {
-    "cover": Chapter("Cover, targets against got", 2, _cover),
-    "shift": Chapter("Shift pattern", 1, _shift),
-    "views": Chapter("End and side views", 2, _views),
-    "stack": Chapter("Stack list", 1, _stack),
-    "axle": Chapter("Axle sheet", 1, axle_chapter),
+    "cover": Chapter(say("publish.cover-targets-against-got"), 2, _cover),
+    "shift": Chapter(say("publish.shift-pattern"), 1, _shift),
+    "views": Chapter(say("publish.end-and-side-views"), 2, _views),
+    "stack": Chapter(say("publish.stack-list"), 1, _stack),
+    "axle": Chapter(say("publish.axle-sheet"), 1, axle_chapter),
     **{
         mechanism.key: Chapter(
-            f"{mechanism.title}, where planned", 1, partial(write_mechanism, mechanism=mechanism)
+            say("publish.where-planned", title=mechanism.title),
+            1,
+            partial(write_mechanism, mechanism=mechanism),
         )
         for mechanism in MECHANISMS
         if mechanism.has_chapter
     },
     "parts": Chapter("Parts", 1, parts_chapter),
-    "cuts": Chapter("Cut list", 1, cuts_chapter),
-    "assembly": Chapter("Assembly order", 6, assembly_chapter),
-    "trial": Chapter("Trial list", 1, _trial),
+    "cuts": Chapter(say("publish.cut-list"), 1, cuts_chapter),
+    "assembly": Chapter(say("publish.assembly-order"), 6, assembly_chapter),
+    "trial": Chapter(say("publish.trial-list"), 1, _trial),
     "cautions": Chapter("Cautions", 1, _cautions),
     "templates": Chapter("Templates", 4, _templates),
 }

@@ -2,6 +2,7 @@
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import plain
+from mild_badger.core.message import say
 from mild_badger.core.publish.tiles import tiled_pdf
 from mild_badger.core.templates.drawing import Drawing, to_dxf, to_svg
 from mild_badger.core.templates.kerf import cut_shapes
@@ -57,7 +58,7 @@ def template_data(vehicle: Vehicle, key: str, form: str) -> bytes:
         for number in range(len(plan.boards)):
             if board_key(plan, number) == key:
                 return _board(vehicle, plan, number, form)
-    raise InputError(f"This vehicle takes no template {key}; see the list of templates.")
+    raise InputError(say("publish.this-vehicle-takes-no-template-see-the-list", key=key))
 
 
 def _template(vehicle: Vehicle, template: Template, form: str) -> bytes:
@@ -65,20 +66,19 @@ def _template(vehicle: Vehicle, template: Template, form: str) -> bytes:
         return _written(vehicle, drawn(vehicle, template, kerf=form in ("svg", "dxf")), form)
     parts = cut_shapes(drawn(vehicle, template, kerf=False))
     if template.flat or len(parts) != 1:
-        raise InputError(f"The template {template.key} is no single solid.")
+        raise InputError(say("publish.the-template-is-no-single-solid", key=template.key))
     try:
         return extruded_stl(parts[0][0], template.thick_mm, parts[0][1])
     except ValueError as error:
         raise InputError(
-            f"{template.words}: holes run into one another or out of the edge. Change the "
-            "bore, the web or the layout."
+            say("publish.holes-run-into-one-another-or-out-of-the", words=template.words)
         ) from error
 
 
 def _board(vehicle: Vehicle, plan: BoardPlan, number: int, form: str) -> bytes:
     """Write a board with all its parts, by its number from 0."""
     if form == "stl":
-        raise InputError("A board is written as SVG, DXF or PDF; save its parts as STL one by one.")
+        raise InputError(say("publish.a-board-is-written-as-svg-dxf-or-pdf-save"))
     return _written(vehicle, board_drawing(vehicle, plan, number), form)
 
 

@@ -1,6 +1,7 @@
 """The chapters at the bench: what parts, cut how, put together in what order."""
 
 from mild_badger.core.figures import in_mm
+from mild_badger.core.message import say
 from mild_badger.core.publish.figures import draw_figure, scale_to_fit
 from mild_badger.core.publish.page import HEIGHT, INK, LEFT, RIGHT, RUN, SOFT
 from mild_badger.core.publish.work import NOT_PLACED, Work
@@ -26,7 +27,7 @@ def parts_chapter(work: Work) -> None:
         ("needed", 116, "right"),
         ("owned", 132, "right"),
         ("short", 143, "right"),
-        ("where used", 148, "left"),
+        (say("publish.where-used"), 148, "left"),
     ]
     if priced:
         columns[1:] = [
@@ -35,11 +36,17 @@ def parts_chapter(work: Work) -> None:
             ("short", 119, "right"),
             ("price", 134, "right"),
             ("cost", 150, "right"),
-            ("where used", 154, "left"),
+            (say("publish.where-used"), 154, "left"),
         ]
     rows = []
     for part in evaluation.parts:
-        stock = "made" if part.made else "not in the kit" if not part.there else str(part.stock)
+        stock = (
+            "made"
+            if part.made
+            else say("publish.not-in-the-kit")
+            if not part.there
+            else str(part.stock)
+        )
         money = (
             "" if part.price is None else f"{part.price:.2f}",
             "" if part.cost is None else f"{part.cost:.2f}",
@@ -56,7 +63,9 @@ def parts_chapter(work: Work) -> None:
         )
     y = book.table(y, columns, rows)
     short = [part.name for part in evaluation.parts if part.short]
-    words = f"Short: {', '.join(short)}." if short else "Nothing is short."
+    words = (
+        say("publish.short", listed=", ".join(short)) if short else say("publish.nothing-is-short")
+    )
     book.paragraph(
         LEFT, book.room(y, 12), f"{words} {describe_cost(evaluation.parts)}", 8, width=RIGHT - LEFT
     )
@@ -65,10 +74,10 @@ def parts_chapter(work: Work) -> None:
 def cuts_chapter(work: Work) -> None:
     """Write how shafts are cut from their stock, with each rod to scale."""
     book = work.book
-    y = book.begin("Cut list")
+    y = book.begin(say("publish.cut-list"))
     plans = cut_plans(work.vehicle)
     if not plans:
-        words = "Nothing is cut to length: shafts come in lengths, or the box has no place yet."
+        words = say("publish.nothing-is-cut-to-length-shafts-come-in")
         book.paragraph(LEFT, y, words, 8, width=RIGHT - LEFT)
     for plan in plans:
         y = book.room(y, 20)
@@ -76,7 +85,14 @@ def cuts_chapter(work: Work) -> None:
         for rod in plan.rods:
             y = book.room(y, 10)
             _rod(work, plan, rod.pieces, y)
-            book.text(RIGHT, y + 4, f"{in_mm(rod.offcut_mm, 0)} left", 6, color=SOFT, align="right")
+            book.text(
+                RIGHT,
+                y + 4,
+                say("publish.left", offcut_mm=in_mm(rod.offcut_mm, 0)),
+                6,
+                color=SOFT,
+                align="right",
+            )
             y += 9
         y += 4
 
@@ -103,14 +119,14 @@ def assembly_chapter(work: Work) -> None:
     for number, step in enumerate(plan.steps):
         place = number % 6
         if not place:
-            y0 = book.begin("Assembly" if not number else "Assembly, continued")
+            y0 = book.begin("Assembly" if not number else say("publish.assembly-continued"))
         x, y = LEFT + (place % 2) * (wide + 8), y0 + (place // 2) * (tall + 2)
         _step(work, step, (x, y), wide)
         work.tick((number + 1) / len(plan.steps))
     for finding in assembly_findings(work.vehicle):
         book.paragraph(
             LEFT,
-            book.begin("Assembly, what stands in the way"),
+            book.begin(say("publish.assembly-what-stands-in-the-way")),
             f"{finding.title}. {finding.text}",
             8,
             width=RIGHT - LEFT,
@@ -135,7 +151,7 @@ def _step(work: Work, step: Build, at: tuple[float, float], wide: float) -> None
         book.paragraph(
             x,
             low + 0.6,
-            f"Often done wrong: {' '.join(step.mistakes)}",
+            say("publish.often-done-wrong", listed=" ".join(step.mistakes)),
             6,
             width=wide,
             color=RUN,

@@ -11,10 +11,11 @@ from reportlab.lib.utils import simpleSplit
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfgen.canvas import Canvas
 
-from mild_badger import __version__
 from mild_badger.core.figures import METRIC, UnitChoice, write
+from mild_badger.core.message import say
 from mild_badger.core.palette import PAPER
 from mild_badger.core.publish.fonts import register_fonts
+from mild_badger.version import __version__
 
 __all__ = [
     "BACK",
@@ -159,8 +160,12 @@ class Book(Page):
 
     def foot(self) -> None:
         """Write the page's number, the version and the day."""
-        words = (
-            f"{self.title} · {self.version} · {self.day.isoformat()} · Mild Badger {__version__}"
+        words = say(
+            "publish.mild-badger",
+            title=self.title,
+            version=self.version,
+            isoformat=self.day.isoformat(),
+            version_2=__version__,
         )
         self.text(LEFT, HEIGHT - 9, words, 6.5, color=SOFT, width=RIGHT - LEFT - 16)
         self.text(RIGHT, HEIGHT - 9, str(self.number), 8, color=SOFT, align="right")
@@ -170,7 +175,7 @@ class Book(Page):
         if y + needed <= HEIGHT - FOOT:
             return y
         heading = self.heading.removesuffix(", continued")
-        return self.begin(f"{heading}, continued")
+        return self.begin(say("publish.continued", heading=heading))
 
     def table(
         self,
@@ -215,11 +220,11 @@ class Book(Page):
     def close(self) -> bytes:
         """Give the PDF; a book of no chapter at all says so on its one page."""
         if not self._open:
-            y = self.begin("Nothing to show")
+            y = self.begin(say("publish.nothing-to-show"))
             self.paragraph(
                 LEFT,
                 y,
-                "The chosen chapters have nothing to show for this vehicle.",
+                say("publish.the-chosen-chapters-have-nothing-to-show-for"),
                 8,
                 width=RIGHT - LEFT,
             )

@@ -1,6 +1,7 @@
 """The engaged path unrolled: every gear from the input to the wheel, to true relative size."""
 
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.results import GearResult
 from mild_badger.core.workshop.figure import Figure, Role
 
@@ -17,7 +18,7 @@ def path_figure(evaluation: Evaluation, gear: GearResult) -> Figure:
     """
     vehicle = evaluation.vehicle
     module = vehicle.kit.module_mm
-    figure = Figure(f"The way of the power in gear {gear.name}.")
+    figure = Figure(say("publish.the-way-of-the-power-in-gear-2", name=gear.name))
     role: Role = "back" if gear.reverse else "run"
     x = 0.0
     before: float | None
@@ -81,7 +82,7 @@ def path_figure(evaluation: Evaluation, gear: GearResult) -> Figure:
         way = "forwards" if gear.wheel_rpm > 0 else "backwards"
         figure.text(
             (x + 20 + wheel, -wheel - 5),
-            f"{abs(gear.wheel_rpm):.0f} rpm {way}",
+            say("publish.rpm", wheel_rpm=abs(gear.wheel_rpm), way=way),
             align="centre",
             size=7,
         )

@@ -7,10 +7,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from mild_badger import __version__
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KM_H, M_S, bare, in_km_h, in_m_s, in_mm
 from mild_badger.core.kit.cautions import cautions_for
+from mild_badger.core.message import say
 from mild_badger.core.publish.page import (
     BACK,
     HAIR,
@@ -29,6 +29,7 @@ from mild_badger.core.targets.schools import RatioConvention, format_ratio
 from mild_badger.core.units import km_per_hour
 from mild_badger.core.vehicle.box import LeverPlace, Slot
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.version import __version__
 
 __all__ = ["gear_table", "sheet_pdf"]
 
@@ -43,12 +44,20 @@ def sheet_pdf(
     vehicle = evaluation.vehicle
     page = Page(vehicle.name, vehicle.shown_in)
     page.text(LEFT, 20, vehicle.name, 20, font="Figure", width=RIGHT - LEFT)
-    fit = "absolute fit" if vehicle.search.fit == "absolute" else "spacing fit"
-    facts = (
-        f"1:{vehicle.scale.denominator:g} · {vehicle.kit.name} · {fit}, k = "
-        f"{evaluation.factor:.3f} · ratios as {school.value} · "
-        f"{vehicle.scale.speed_school} scale speed · "
-        f"motor at {evaluation.gears[0].motor_rpm:.0f} rpm"
+    fit = (
+        say("publish.absolute-fit")
+        if vehicle.search.fit == "absolute"
+        else say("publish.spacing-fit")
+    )
+    facts = say(
+        "publish.1-k-ratios-as-scale-speed-motor-at-rpm",
+        denominator=vehicle.scale.denominator,
+        name=vehicle.kit.name,
+        fit=fit,
+        factor=evaluation.factor,
+        value=school.value,
+        speed_school=vehicle.scale.speed_school,
+        motor_rpm=evaluation.gears[0].motor_rpm,
     )
     page.text(LEFT, 26, facts, 8, color=SOFT, width=RIGHT - LEFT)
     y = gear_table(page, evaluation, school, 35)
@@ -66,10 +75,10 @@ def gear_table(page: Page, evaluation: Evaluation, school: RatioConvention, y: f
         ("wanted", 46, "right"),
         ("got", 62, "right"),
         ("error %", 78, "right"),
-        ("train, driver first", 83, "left"),
+        (say("publish.train-driver-first"), 83, "left"),
         (M_S, 152, "right"),
-        (f"scale {KM_H}", 172, "right"),
-        (f"real {KM_H}", RIGHT, "right"),
+        (say("publish.scale", km_h=KM_H), 172, "right"),
+        (say("publish.real", km_h=KM_H), RIGHT, "right"),
     )
     for title, x, align in columns:
         page.text(x, y, title, 7, color=SOFT, align=align)
@@ -88,11 +97,17 @@ def gear_table(page: Page, evaluation: Evaluation, school: RatioConvention, y: f
     page.text(
         LEFT,
         y + 6,
-        f"Final drive {float(evaluation.final_ratio):.3f} : 1 "
-        f"({pairs + ' · ' if pairs else ''}{final.pinion}:{final.crown} bevel, crown on the "
-        f"{final.crown_side}), wanted {evaluation.final_wanted:.3f}. "
-        f"Differential {evaluation.vehicle.differential.kind}. "
-        f"Wheels ø {in_mm(evaluation.vehicle.wheels.diameter_mm)}.",
+        say(
+            "publish.final-drive-1-bevel-crown-on-the-wanted",
+            final_ratio=float(evaluation.final_ratio),
+            pairs=pairs + " · " if pairs else "",
+            pinion=final.pinion,
+            crown=final.crown,
+            crown_side=final.crown_side,
+            final_wanted=evaluation.final_wanted,
+            kind=evaluation.vehicle.differential.kind,
+            diameter_mm=in_mm(evaluation.vehicle.wheels.diameter_mm),
+        ),
         8,
         width=RIGHT - LEFT,
     )
@@ -119,7 +134,7 @@ def _gear_cells(gear: GearResult, school: RatioConvention) -> tuple[str, ...]:
 def _describe_train(gear: GearResult) -> str:
     if gear.direct:
         return "direct"
-    words = train_text(gear.train) or "no train yet"
+    words = train_text(gear.train) or say("publish.no-train-yet")
     return f"{words}  +  {train_text(gear.second)}" if gear.second else words
 
 
@@ -136,7 +151,7 @@ def _slots(page: Page, evaluation: Evaluation, y: float) -> float:
                 view,
                 (x, top),
                 wide - 2,
-                f"column {column.number}, {face}",
+                say("publish.column", number=column.number, face=face),
             )
     return y + 22
 
@@ -145,18 +160,21 @@ def _places(page: Page, evaluation: Evaluation, y: float) -> float:
     """List what stands where in a box that has no slots: shared pairs, then each gear's place."""
     box = evaluation.vehicle.box
     page.text(LEFT, y, box.title.capitalize(), 11, font="Figure")
-    rows = [(shared.key, train_text(shared.train) or "none yet", "") for shared in box.shared()]
+    rows = [
+        (shared.key, train_text(shared.train) or say("publish.none-yet"), "")
+        for shared in box.shared()
+    ]
     for gear in evaluation.gears:
         slot = box.slot(gear.id)
         where = ""
         if isinstance(slot, Slot):
-            where = f"column {slot.column}, {slot.face}"
+            where = say("publish.column-2", column=slot.column, face=slot.face)
         elif isinstance(slot, LeverPlace):
-            where = f"fulcrum {in_mm(slot.fulcrum_mm)}"
+            where = say("publish.fulcrum", fulcrum_mm=in_mm(slot.fulcrum_mm))
         elif slot is not None:
-            where = f"splitter {slot.splitter}, range {slot.range}"
+            where = say("publish.splitter-range", splitter=slot.splitter, range=slot.range)
         own = "direct" if gear.direct else train_text(gear.own)
-        rows.append((f"gear {gear.name}", own, where))
+        rows.append((say("publish.gear", name=gear.name), own, where))
     across = 3
     wide = (RIGHT - LEFT) / across
     step = min(4.4, 20 / -(-len(rows) // across))
@@ -192,15 +210,20 @@ def _slot(
             width=wide / 2,
         )
         page.text(
-            x + wide - 1, y + 7, f"{view.meshes} meshes {sign}", 6, align="right", width=wide - 6
+            x + wide - 1,
+            y + 7,
+            say("publish.meshes", meshes=view.meshes, sign=sign),
+            6,
+            align="right",
+            width=wide - 6,
         )
 
 
 def _end_views(page: Page, evaluation: Evaluation, y: float) -> float:
-    page.text(LEFT, y, "Trains, seen from the input", 11, font="Figure")
+    page.text(LEFT, y, say("publish.trains-seen-from-the-input"), 11, font="Figure")
     placed = [gear for gear in evaluation.gears if gear.placement.shafts_u]
     if not placed:
-        page.text(LEFT, y + 6, "No train has been placed yet.", 8, color=SOFT)
+        page.text(LEFT, y + 6, say("publish.no-train-has-been-placed-yet"), 8, color=SOFT)
         return y + 6
     across = 4 if len(placed) <= 8 else 6 if len(placed) <= 12 else 8
     rows = -(-len(placed) // across)
@@ -211,7 +234,9 @@ def _end_views(page: Page, evaluation: Evaluation, y: float) -> float:
     scale = min(
         min((cell - 3) / (view.wide or 1), (tall - 7) / (view.high or 1), 0.5) for view in views
     )
-    page.text(RIGHT, y, f"all at {scale:.2f} of true size", 7, color=SOFT, align="right")
+    page.text(
+        RIGHT, y, say("publish.all-at-of-true-size", scale=scale), 7, color=SOFT, align="right"
+    )
     for number, (gear, view) in enumerate(zip(placed, views, strict=True)):
         at = (LEFT + (number % across) * cell, y + 3 + (number // across) * tall)
         _end_view(page, gear, view, at, scale)
@@ -259,10 +284,10 @@ def _parts(page: Page, evaluation: Evaluation, y: float) -> None:
     for number, part in enumerate(evaluation.parts):
         x = LEFT + (number // half) * (RIGHT - LEFT + 6) / 2
         row = y + 5 + (number % half) * 3.9
-        stock = "made as needed" if part.made else f"of {part.stock}"
+        stock = say("publish.made-as-needed") if part.made else say("publish.of", stock=part.stock)
         if not part.there:
-            stock = "not in the kit"
-        note = f"{part.short} short" if part.short else stock
+            stock = say("publish.not-in-the-kit")
+        note = say("publish.short-2", short=part.short) if part.short else stock
         page.text(x, row, f"{part.needed} ×", 7.5, width=9)
         page.text(x + 9, row, part.name, 7.5, width=54)
         page.text(x + 84, row, note, 7.5, align="right", color=RUN if part.short else SOFT)
@@ -282,7 +307,12 @@ def _foot(page: Page, evaluation: Evaluation, day: date) -> None:
     page.text(
         LEFT,
         HEIGHT - 8,
-        f"Mild Badger {__version__} · {day.isoformat()} · {', '.join(counts)}",
+        say(
+            "publish.mild-badger-2",
+            version=__version__,
+            isoformat=day.isoformat(),
+            listed=", ".join(counts),
+        ),
         6.5,
         color=SOFT,
     )

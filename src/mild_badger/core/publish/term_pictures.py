@@ -9,6 +9,7 @@ from functools import partial
 from html import escape
 from math import cos, hypot, pi, radians, sin
 
+from mild_badger.core.message import say
 from mild_badger.core.palette import LIGHT, PAPER
 from mild_badger.core.templates.gear_shape import GearForm, gear_shape
 
@@ -68,16 +69,31 @@ class _Sketch:
         """Draw a circle."""
         dash = ' stroke-dasharray="5 4"' if dashed else ""
         self._parts.append(
-            f'<circle cx="{at[0]:.1f}" cy="{HIGH - at[1]:.1f}" r="{radius:.1f}" fill="{fill}" '
-            f'stroke="{color}" stroke-width="{width}"{dash}/>'
+            say(
+                "publish.circle-cx-cy-r-fill-stroke-stroke-width",
+                at=at[0],
+                high=HIGH - at[1],
+                radius=radius,
+                fill=fill,
+                color=color,
+                width=width,
+                dash=dash,
+            )
         )
 
     def words(self, at: Point, text: str, *, color: str = INK, middle: bool = True) -> None:
         """Write words, in the middle of a point or from it on."""
         anchor = "middle" if middle else "start"
         self._parts.append(
-            f'<text x="{at[0]:.1f}" y="{HIGH - at[1]:.1f}" font-family="B612, sans-serif" '
-            f'font-size="{SMALL}" fill="{color}" text-anchor="{anchor}">{escape(text)}</text>'
+            say(
+                "publish.text-x-y-font-family-b612-sans-serif-font",
+                at=at[0],
+                high=HIGH - at[1],
+                small=SMALL,
+                color=color,
+                anchor=anchor,
+                escape=escape(text),
+            )
         )
 
     def arrow(self, start: Point, end: Point, *, both: bool = False, color: str = RUN) -> None:
@@ -124,9 +140,9 @@ def _module(sketch: _Sketch) -> None:
     sketch.gear(at, form)
     sketch.circle(at, form.pitch_mm, color=SOFT, dashed=True)
     sketch.arrow((at[0] - form.pitch_mm, at[1]), (at[0] + form.pitch_mm, at[1]), both=True)
-    sketch.words((at[0], at[1] + 6), "pitch diameter", color=RUN)
-    sketch.words((190, 104), "module = pitch", middle=False)
-    sketch.words((190, 86), "diameter ÷ teeth", middle=False)
+    sketch.words((at[0], at[1] + 6), say("publish.pitch-diameter"), color=RUN)
+    sketch.words((190, 104), say("publish.module-pitch"), middle=False)
+    sketch.words((190, 86), say("publish.diameter-teeth"), middle=False)
 
 
 def _tip(sketch: _Sketch) -> None:
@@ -134,9 +150,9 @@ def _tip(sketch: _Sketch) -> None:
     sketch.gear(at, form)
     sketch.circle(at, form.tip_mm, color=SOFT, dashed=True)
     sketch.arrow((at[0] - form.tip_mm, at[1]), (at[0] + form.tip_mm, at[1]), both=True)
-    sketch.words((at[0], at[1] + 6), "tip diameter", color=RUN)
-    sketch.words((182, 104), "(teeth + 2) × module", middle=False)
-    sketch.words((182, 86), "for full-depth teeth", color=SOFT, middle=False)
+    sketch.words((at[0], at[1] + 6), say("publish.tip-diameter"), color=RUN)
+    sketch.words((182, 104), say("publish.teeth-2-module"), middle=False)
+    sketch.words((182, 86), say("publish.for-full-depth-teeth"), color=SOFT, middle=False)
 
 
 def _pair(sketch: _Sketch, *, thin: float = 0.0) -> tuple[Point, Point]:
@@ -153,7 +169,7 @@ def _centre_distance(sketch: _Sketch) -> None:
     for at in (first, second):
         sketch.circle(at, 3, fill=INK)
     sketch.arrow(first, second, both=True)
-    sketch.words(((first[0] + second[0]) / 2 + 22, 96), "centre distance", color=RUN)
+    sketch.words(((first[0] + second[0]) / 2 + 22, 96), say("publish.centre-distance"), color=RUN)
 
 
 def _backlash(sketch: _Sketch) -> None:
@@ -180,7 +196,7 @@ def _idler(sketch: _Sketch) -> None:
 
 
 def _undercut(sketch: _Sketch) -> None:
-    for x, teeth, words in ((84.0, 8, "8 teeth: undercut"), (236.0, 20, "20 teeth")):
+    for x, teeth, words in ((84.0, 8, say("publish.8-teeth-undercut")), (236.0, 20, "20 teeth")):
         form = GearForm(teeth, 60 / (teeth / 2 + 1))
         sketch.gear((x, 102), form, 90, RUN if teeth < 17 else INK)
         sketch.words((x, 18), words, color=RUN if teeth < 17 else INK)
@@ -194,7 +210,7 @@ def _kerf(sketch: _Sketch) -> None:
     sketch.words((157, 162), "kerf", color=RUN)
     sketch.words((89, 84), "part")
     sketch.words((225, 84), "part")
-    sketch.words((157, 16), "the saw's path", color=SOFT)
+    sketch.words((157, 16), say("publish.the-saws-path"), color=SOFT)
 
 
 def _sleeve(sketch: _Sketch) -> None:
@@ -221,7 +237,7 @@ def _detent(sketch: _Sketch) -> None:
     spring = [(160.0 + (8 if n % 2 else -8), 72.0 + 7 * n) for n in range(10)]
     sketch.line(*spring, color=RUN)
     sketch.words((196, 100), "spring", color=RUN, middle=False)
-    sketch.words((160, 10), "rail with notches")
+    sketch.words((160, 10), say("publish.rail-with-notches"))
 
 
 def _layshaft(sketch: _Sketch) -> None:
@@ -265,10 +281,10 @@ def _angles(sketch: _Sketch, *, crest: bool) -> None:
     if crest:
         top = (154.0, 64.0)
         sketch.line((wheels[0] + 12, 38), top, (wheels[1] - 12, 38), color=RUN, width=2)
-        sketch.words((154, 16), "breakover angle", color=RUN)
+        sketch.words((154, 16), say("publish.breakover-angle"), color=RUN)
     else:
         sketch.line((wheels[1] + 20, 40), (304, 82), color=RUN, width=2)
-        sketch.words((262, 16), "approach angle", color=RUN)
+        sketch.words((262, 16), say("publish.approach-angle"), color=RUN)
 
 
 def _track(sketch: _Sketch) -> None:
@@ -294,7 +310,7 @@ def _ratchet(sketch: _Sketch) -> None:
     sketch.line((182, 120), (172, 92), (240, 128), color=RUN, width=3)
     sketch.circle((240, 128), 5, color=RUN)
     sketch.words((250, 136), "pawl", color=RUN, middle=False)
-    sketch.words((110, 6), "ratchet wheel")
+    sketch.words((110, 6), say("publish.ratchet-wheel"))
 
 
 def _pressure(sketch: _Sketch) -> None:
@@ -310,7 +326,7 @@ def _pressure(sketch: _Sketch) -> None:
         color=RUN,
         width=2,
     )
-    sketch.words((meeting[0] + 40, 164), "pressure angle, 20°", color=RUN, middle=False)
+    sketch.words((meeting[0] + 40, 164), say("publish.pressure-angle-20"), color=RUN, middle=False)
 
 
 TERM_PICTURES: dict[str, Callable[[_Sketch], None]] = {

@@ -14,12 +14,13 @@ from reportlab.lib.pagesizes import A3, A4, LETTER
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
-from mild_badger import __version__
 from mild_badger.core.figures import METRIC, UnitChoice, write
+from mild_badger.core.message import say
 from mild_badger.core.palette import PAPER
 from mild_badger.core.publish.fonts import register_fonts
 from mild_badger.core.templates.drawing import STYLES, Drawing
 from mild_badger.core.units import MM_PER_INCH
+from mild_badger.version import __version__
 
 __all__ = ["PAPERS", "Tiling", "draw_tiles", "tiled_pdf", "tiling"]
 
@@ -184,19 +185,24 @@ def _foot(
         x = (EDGE_MM + tick * MM_PER_INCH / 2) * mm
         canvas.line(x, y * mm, x, (y - (2 if tick % 2 == 0 else 1)) * mm)
     canvas.setFont("Text", 7)
-    words = "100 mm above, 4 in below: measure before you cut"
+    words = say("publish.100-mm-above-4-in-below-measure-before-you")
     canvas.drawString(EDGE_MM * mm, (y - 4.8) * mm, words)
     column, row = place
     lines = [write(drawing.title, units)]
     if laid.sheets > 1:
         lines.append(
-            f"sheet {row * laid.across + column + 1} of {laid.sheets}: column {column + 1}, row "
-            f"{row + 1} from below; lay cross on cross"
+            say(
+                "publish.sheet-of-column-row-from-below-lay-cross-on",
+                row=row * laid.across + column + 1,
+                sheets=laid.sheets,
+                column=column + 1,
+                row_2=row + 1,
+            )
         )
     room = laid.paper_mm[0] - 2 * EDGE_MM - RULER_MM - 6
-    for number, words in enumerate(lines):
+    for number, line in enumerate(lines):
         size = 7.0
-        while size > 4 and canvas.stringWidth(words, "Text", size) > room * mm:
+        while size > 4 and canvas.stringWidth(line, "Text", size) > room * mm:
             size -= 0.25
         canvas.setFont("Text", size)
-        canvas.drawRightString((laid.paper_mm[0] - EDGE_MM) * mm, (y - 3.2 * number) * mm, words)
+        canvas.drawRightString((laid.paper_mm[0] - EDGE_MM) * mm, (y - 3.2 * number) * mm, line)

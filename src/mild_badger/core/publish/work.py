@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.publish.figures import draw_figure, scale_to_fit
 from mild_badger.core.publish.page import HEIGHT, LEFT, RIGHT, Book
 from mild_badger.core.targets.schools import RatioConvention
@@ -17,10 +18,7 @@ __all__ = ["NOT_PLACED", "Work", "describe_scale", "draw_fitted"]
 
 SCALES = (1.0, 0.75, 0.5, 0.4, 0.333, 0.25, 0.2, 0.1)
 """Scales a builder can measure at: a figure to scale takes the largest that fits."""
-NOT_PLACED = (
-    "The box has no place in space yet. Place it on the tab Layout; this chapter is drawn from "
-    "there."
-)
+NOT_PLACED = say("publish.the-box-has-no-place-in-space-yet-place-it")
 
 
 @dataclass(frozen=True)
@@ -66,7 +64,7 @@ def draw_fitted(
 def describe_scale(scale: float) -> str:
     """Give a scale as it is written beside a figure: 1 : 2."""
     if scale == 1.0:
-        return "true size"
+        return say("publish.true-size")
     known = {
         0.75: "3 : 4",
         0.5: "1 : 2",
@@ -76,4 +74,4 @@ def describe_scale(scale: float) -> str:
         0.2: "1 : 5",
         0.1: "1 : 10",
     }
-    return f"scale {known.get(scale, f'{scale:.2f} of true size')}"
+    return say("publish.scale-2", scale=known.get(scale, f"{scale:.2f} of true size"))

@@ -6,6 +6,7 @@ from fractions import Fraction
 from typing import Literal, TypeAlias
 
 from mild_badger.core.mesh.seats import seats_well
+from mild_badger.core.message import say
 from mild_badger.core.ratios.final_drive import factor_range
 from mild_badger.core.ratios.lanes import GearGoal, SetMatch
 from mild_badger.core.ratios.pool import Cost, train_cost, unpack
@@ -50,7 +51,9 @@ class BoxMatch:
 
     def edit(self, vehicle: Vehicle) -> Edit:
         """Make the edit that puts the box in; the crown wheel makes up for its direction."""
-        edit = apply_box(vehicle, self.box, f"Take the {self.title or self.box.title}")
+        edit = apply_box(
+            vehicle, self.box, say("ratios.take-the", title=self.title or self.box.title)
+        )
         if self.box.turns == vehicle.box.turns:
             return edit
         side = "right" if vehicle.final_drive.crown_side == "left" else "left"

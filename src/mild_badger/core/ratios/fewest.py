@@ -8,6 +8,7 @@ from math import log
 import numpy as np
 from numpy.typing import NDArray
 
+from mild_badger.core.message import say
 from mild_badger.core.ratios.lanes import (
     SLACK,
     CandidateList,
@@ -53,9 +54,11 @@ def smallest_lanes(
     if best is None:
         worst = best_lanes(lanes, low=low, high=high).worst_error_percent
         return Impossible(
-            f"No set keeps every gear within {100 * float(tolerance):g} %: the least worst error "
-            f"possible is {worst:.2f} %. Raise the tolerance to that, allow more pairs, or give "
-            "the factor a wider range (spacing fit)."
+            say(
+                "ratios.no-set-keeps-every-gear-within-the-least",
+                tolerance=100 * float(tolerance),
+                worst=worst,
+            )
         )
     return assembled(lanes, best[2], best[3], best[1])
 

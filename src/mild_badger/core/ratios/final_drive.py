@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from math import sqrt
 
+from mild_badger.core.message import say
 from mild_badger.core.ratios.pool import EVEN, ODD, RatioTable, build_pool
 from mild_badger.core.ratios.rules import Rules, grid_idlers
 from mild_badger.core.ratios.single import best_train, ranked_trains
@@ -80,7 +81,9 @@ class FinalDriveOffer:
 
     def edit(self) -> Edit:
         """Make the edit that takes it."""
-        return Edit("Take the final drive", (Change(("final_drive",), self.final_drive),))
+        return Edit(
+            say("ratios.take-the-final-drive"), (Change(("final_drive",), self.final_drive),)
+        )
 
 
 def final_drive_offer(vehicle: Vehicle) -> FinalDriveOffer | None:

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mesh.seats import seats_well
+from mild_badger.core.message import say
 from mild_badger.core.ratios.final_drive import (
     final_drive_offer,
     overall_final_ratio,
@@ -20,7 +21,7 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = ["final_drive_findings", "row_findings"]
 
 
-ROW_NAMES = {"tie_teeth": "tie", "rail_teeth": "drive row"}
+ROW_NAMES = {"tie_teeth": "tie", "rail_teeth": say("ratios.drive-row")}
 
 
 def row_findings(vehicle: Vehicle) -> Iterator[Finding]:
@@ -36,10 +37,11 @@ def row_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "row-does-not-seat",
             ("box",),
-            f"The {name} gears cannot mesh on the grid",
-            f"No whole-unit distance lets two {teeth}-tooth gears mesh, so the {name} cannot be "
-            "built.",
-            mend=Edit.one(f"Use {nearest} teeth for the {name}", ("box", field), nearest)
+            say("ratios.the-gears-cannot-mesh-on-the-grid", name=name),
+            say("ratios.no-whole-unit-distance-lets-two-tooth-gears", teeth=teeth, name=name),
+            mend=Edit.one(
+                say("ratios.use-teeth-for-the", nearest=nearest, name=name), ("box", field), nearest
+            )
             if nearest
             else None,
         )
@@ -50,11 +52,10 @@ def row_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "rail-and-tie-differ",
             ("box",),
-            "Drive row and tie need different column spacings",
-            f"The drive row has gears of {drive} teeth, the tie of {tie}. Both "
-            "rows need the same distance from column to column.",
+            say("ratios.drive-row-and-tie-need-different-column"),
+            say("ratios.the-drive-row-has-gears-of-teeth-the-tie-of", drive=drive, tie=tie),
             mend=Edit.one(
-                f"Use {tie} teeth in the drive row too",
+                say("ratios.use-teeth-in-the-drive-row-too", tie=tie),
                 ("box", "rail_teeth"),
                 tie,
             ),
@@ -74,13 +75,22 @@ def final_drive_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "final-drive-error",
             ("final drive",),
-            f"Final drive ratio is {abs(error):.1f} % too {'high' if error > 0 else 'low'}",
-            f"{got:.3f} against {wanted:.3f} turns in for one out. The limit is {limit:g} %.",
+            say(
+                "ratios.final-drive-ratio-is-too",
+                error=abs(error),
+                word=say("ratios.high") if error > 0 else say("ratios.low"),
+            ),
+            say(
+                "ratios.against-turns-in-for-one-out-the-limit-is",
+                got=got,
+                wanted=wanted,
+                limit=limit,
+            ),
             figure=error,
             limit=limit,
             unit="%",
             mend=Edit(
-                f"Use {float(offer.ratio):.3f} ({offer.error_percent:+.1f} %)",
+                say("ratios.use", ratio=float(offer.ratio), error_percent=offer.error_percent),
                 offer.edit().changes,
             )
             if better and offer
@@ -99,22 +109,25 @@ def final_drive_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "not-in-kit",
             ("final drive",),
-            "Final drive needs a gear that is not in the kit",
-            f"There is no gear of {', '.join(map(str, strange))} teeth in {vehicle.kit.name}.",
+            say("ratios.final-drive-needs-a-gear-that-is-not-in-the"),
+            say(
+                "ratios.there-is-no-gear-of-teeth-in",
+                listed=", ".join(map(str, strange)),
+                name=vehicle.kit.name,
+            ),
             mend=_other_final_drive(vehicle),
         )
     apart = [
         link for link in mesh_links(vehicle.final_drive.pairs) if not seats_well(vehicle.kit, *link)
     ]
     if apart and not strange:
-        text = ", ".join(f"{a} with {b}" for a, b in apart)
+        text = ", ".join(say("ratios.with", a=a, b=b) for a, b in apart)
         yield Finding(
             Severity.ERROR,
             "no-seat",
             ("final drive",),
-            f"Final drive: {text} do not mesh on the grid",
-            f"No whole-unit offset brings {text} into mesh. Join them by an idler or choose "
-            "other sizes.",
+            say("ratios.final-drive-do-not-mesh-on-the-grid", text=text),
+            say("ratios.no-whole-unit-offset-brings-into-mesh-join", text=text),
             mend=_other_final_drive(vehicle),
         )
 
@@ -123,5 +136,7 @@ def _other_final_drive(vehicle: Vehicle) -> Edit | None:
     offer = final_drive_offer(vehicle)
     if offer is None:
         return None
-    words = f"Take {float(offer.ratio):.3f} from this kit ({offer.error_percent:+.1f} %)"
+    words = say(
+        "ratios.take-from-this-kit", ratio=float(offer.ratio), error_percent=offer.error_percent
+    )
     return Edit(words, offer.edit().changes)

@@ -13,6 +13,7 @@ from math import exp, log, sqrt
 import numpy as np
 from numpy.typing import NDArray
 
+from mild_badger.core.message import say
 from mild_badger.core.ratios.pool import Cost, Floats, Ints, RatioTable, train_cost, unpack
 from mild_badger.core.ratios.train import train_ratio
 from mild_badger.core.targets.speeds import signed_error_percent
@@ -153,8 +154,7 @@ def lanes_of(
         reached = shared[goal.parity]
         if not len(reached.cost):
             return Impossible(
-                f"No train at all can drive gear {goal.name}: the kit has no gear that may stand "
-                "last in a train. Add a free-running size with dog faces to the kit."
+                say("ratios.no-train-at-all-can-drive-gear-the-kit-has", name=goal.name)
             )
         lanes.append(
             CandidateList(

@@ -4,6 +4,7 @@ from collections import Counter
 from dataclasses import replace
 from fractions import Fraction
 
+from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion
 from mild_badger.core.ratios.deep import best_deep, build_deep, is_deep, smallest_deep
 from mild_badger.core.ratios.fewest import smallest_lanes
@@ -55,10 +56,7 @@ def match_slots(asked: BoxQuestion) -> BoxMatch | Impossible:
 def _slot_set(asked: BoxQuestion) -> SetMatch | Impossible:
     held = next((goal.name for goal in asked.goals if goal.second), None)
     if held is not None:
-        return Impossible(
-            f"Gear {held} keeps its summing differential. Search for a slot box with summing "
-            "differentials, or let the gear go."
-        )
+        return Impossible(say("ratios.gear-keeps-its-summing-differential-search", held=held))
     low, high = asked.bounds
     rules, goals = slot_search_rules(asked.vehicle), asked.goals
     have = asked.have()

@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.message import say
 from mild_badger.core.ratios.rules import IdlerCost, Rules
 from mild_badger.core.ratios.train import gear_count
 from mild_badger.core.vehicle.box import GearPair
@@ -309,8 +310,13 @@ def _block(rules: Rules, pairs: int, *, cheapest_only: bool) -> _Block:
         groups, products = groups[keep], products[keep]
     if len(groups) ** 2 > MOST_CHOICES:
         raise InputError(
-            f"{pairs} pairs of {len(sizes)} sizes make {len(groups) ** 2:,} choices, more than "
-            f"the {MOST_CHOICES:,} this search holds. Use fewer pairs or fewer sizes."
+            say(
+                "ratios.pairs-of-sizes-make-choices-more-than-the",
+                pairs=pairs,
+                count_of_sizes=len(sizes),
+                count_of_groups=len(groups) ** 2,
+                most_choices=MOST_CHOICES,
+            )
         )
     left = np.repeat(np.arange(len(groups), dtype=np.int32), len(groups))
     right = np.tile(np.arange(len(groups), dtype=np.int32), len(groups))

@@ -13,6 +13,7 @@ from math import inf, log
 
 import numpy as np
 
+from mild_badger.core.message import say
 from mild_badger.core.ratios.lanes import GearGoal, Impossible, SetMatch
 from mild_badger.core.ratios.pool import ODD, Floats, Ints
 from mild_badger.core.ratios.range_fill import (
@@ -116,13 +117,18 @@ def match_ranges(
     """
     forward = [goal for goal in goals if goal.parity != ODD]
     if len(forward) < 2:
-        return Impossible(
-            "A range × splitter box takes at least two forward gears. Choose another architecture."
-        )
+        return Impossible(say("ratios.a-range-splitter-box-takes-at-least-two"))
     splits = [split] if split is not None else splits_of(len(forward))
     for m, n in splits:
         if m * n < len(forward):
-            return Impossible(f"{m} × {n} pairs make too few speeds for {len(forward)} gears.")
+            return Impossible(
+                say(
+                    "ratios.pairs-make-too-few-speeds-for-gears",
+                    m=m,
+                    n=n,
+                    count_of_forward=len(forward),
+                )
+            )
     search = _RangeSearch(standings, Asked(goals, low, high, tolerance, have))
     best = search.run(splits, watch)
     if best is not None:
@@ -135,17 +141,10 @@ def match_ranges(
             proven=not search.too_many,
         )
     if search.too_many:
-        return Impossible(
-            "There are so many ways to build a range × splitter box here that none can be proven "
-            "the best. Use fewer sizes, a smaller greatest centre distance or a smaller tolerance."
-        )
-    stock = " within the stock" if have is not None else ""
-    kept = " and with the trains kept" if any(goal.kept for goal in goals) else ""
-    return Impossible(
-        f"No range × splitter box keeps every gear within the tolerance{stock}{kept}: its speeds "
-        "are products, so its steps repeat. Raise the tolerance, even out the steps, or choose "
-        "another architecture."
-    )
+        return Impossible(say("ratios.there-are-so-many-ways-to-build-a-range"))
+    stock = say("ratios.within-the-stock") if have is not None else ""
+    kept = say("ratios.and-with-the-trains-kept") if any(goal.kept for goal in goals) else ""
+    return Impossible(say("ratios.no-range-splitter-box-keeps-every-gear", stock=stock, kept=kept))
 
 
 def speeds_of(match: RangeMatch, tolerance: float) -> tuple[Speed, ...]:

@@ -14,6 +14,7 @@ from typing import Literal
 
 import numpy as np
 
+from mild_badger.core.message import say
 from mild_badger.core.ratios.fewest import smallest_lanes
 from mild_badger.core.ratios.lanes import CandidateList, GearGoal, Impossible, SetMatch
 from mild_badger.core.ratios.least import best_lanes, least_error_bound
@@ -138,14 +139,13 @@ def match_shared_centre(
     if best is not None:
         return best[1]
     if out_of_reach:
-        return Impossible(
-            "No tooth sum keeps every gear within the tolerance. Raise it, add sizes, or give the "
-            "factor a wider range (spacing fit)."
-        )
-    where = f"With a tooth sum of {tooth_sum}" if tooth_sum is not None else "With these sizes"
-    return Impossible(
-        f"{where} not every gear has a pair. Choose another centre distance or add sizes."
+        return Impossible(say("ratios.no-tooth-sum-keeps-every-gear-within-the"))
+    where = (
+        say("ratios.with-a-tooth-sum-of", tooth_sum=tooth_sum)
+        if tooth_sum is not None
+        else say("ratios.with-these-sizes")
     )
+    return Impossible(say("ratios.not-every-gear-has-a-pair-choose-another", where=where))
 
 
 def _left(have: Have | None, input_pair: GearPair | None) -> Have | None:
@@ -183,7 +183,7 @@ def _stocked(
     tolerance: Fraction | None,
 ) -> SetMatch | Impossible:
     if min(have.values(), default=0) < 0:
-        return Impossible("The stock does not hold the input pair.")
+        return Impossible(say("ratios.the-stock-does-not-hold-the-input-pair"))
     count = used_by(free_last=True, any_bore=any(bore == "any" for _, bore in have))
 
     def own(train: tuple[GearPair, ...]) -> Counter[Part]:

@@ -14,6 +14,7 @@ from math import log
 
 import numpy as np
 
+from mild_badger.core.message import say
 from mild_badger.core.ratios.fewest import cheapest_spots, smallest_lanes
 from mild_badger.core.ratios.lanes import (
     CandidateList,
@@ -273,9 +274,11 @@ def smallest_stocked(
     matched = _stocked(shop, low=low, high=high, tolerance=tolerance, watch=watch)
     if matched is None:
         return Impossible(
-            f"No set keeps every gear within {100 * float(tolerance):g} % and within the stock: "
-            f"without regard to stock one of {plain.cost.gears} gears does. Add to the stock, "
-            "raise the tolerance, or allow more pairs."
+            say(
+                "ratios.no-set-keeps-every-gear-within-and-within",
+                tolerance=100 * float(tolerance),
+                gears=plain.cost.gears,
+            )
         )
     return matched
 
@@ -310,10 +313,7 @@ def best_stocked(
     most = max(4 * least, Fraction(1, 50))
     while (matched := within(most)) is None:
         if most >= _WORST:
-            return Impossible(
-                "No set keeps within the stock, however far from the ratios wanted. Add to the "
-                "stock or allow more pairs."
-            )
+            return Impossible(say("ratios.no-set-keeps-within-the-stock-however-far"))
         least, most = most, min(2 * most, _WORST)
     for step in range(_HALVINGS):
         watch.tick(step / _HALVINGS, matched)

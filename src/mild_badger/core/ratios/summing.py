@@ -12,6 +12,7 @@ from math import log
 
 import numpy as np
 
+from mild_badger.core.message import say
 from mild_badger.core.ratios.lanes import CandidateList, GearGoal, Impossible, kept_lane
 from mild_badger.core.ratios.pool import Cost, Floats, Ints, RatioTable, pack, train_cost
 from mild_badger.core.ratios.stocked import Part, TrainsAt, Usage, every_train, used_by
@@ -131,7 +132,9 @@ def sum_lanes(
             both = _Both.of(pool, branches, goal.parity, near, target, every=stock)
             shared[goal.parity] = both
         if not len(both.cost):
-            return Impossible(f"No train at all can drive gear {goal.name}: add sizes to the kit.")
+            return Impossible(
+                say("ratios.no-train-at-all-can-drive-gear-add-sizes-to", name=goal.name)
+            )
         sources.append(both)
         log_x = both.log_ratio - log(goal.target)
         lanes.append(

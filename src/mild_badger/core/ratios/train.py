@@ -8,6 +8,7 @@ from pydantic import ValidationError
 
 from mild_badger.core.drivetrain.lever_motion import mean_turns
 from mild_badger.core.errors import InputError
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.box import MAX_PAIRS, GearPair, LeverPlace, Slot, chain_ratio, summed
 from mild_badger.core.vehicle.boxes import Box
 
@@ -84,21 +85,24 @@ def parse_train(text: str) -> tuple[GearPair, ...]:
     tight = re.sub(r"\s*([:/()])\s*", r"\1", round_)
     words = [word for word in re.split(r"[\s·*×;,]+", tight) if word]
     if len(words) > MAX_PAIRS:
-        raise InputError(f"A train has at most {MAX_PAIRS} pairs; this one has {len(words)}.")
+        raise InputError(
+            say(
+                "ratios.a-train-has-at-most-pairs-this-one-has",
+                max_pairs=MAX_PAIRS,
+                count_of_words=len(words),
+            )
+        )
     pairs = []
     for word in words:
         match = re.fullmatch(r"(\d{1,4})((?:[:/]\(\d{1,4}\))*)[:/](\d{1,4})", word, re.ASCII)
         if match is None:
-            raise InputError(
-                f"{word[:30]!r} is no pair of tooth counts. Write driver:driven, as 12:20, and an "
-                "idler in brackets between, as 8:(24):12."
-            )
+            raise InputError(say("ratios.is-no-pair-of-tooth-counts-write-driver", word=word[:30]))
         idlers = tuple(int(z) for z in re.findall(r"\d+", match[2]))
         try:
             pair = GearPair(driver=int(match[1]), driven=int(match[3]), idlers=idlers)
         except ValidationError as error:
             raise InputError(
-                f"{word}: tooth counts go from 4 to 400, with at most 4 idlers in a pair."
+                say("ratios.tooth-counts-go-from-4-to-400-with-at-most-4", word=word)
             ) from error
         pairs.append(pair)
     return tuple(pairs)

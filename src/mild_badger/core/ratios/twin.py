@@ -20,6 +20,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from mild_badger.core.message import say
 from mild_badger.core.ratios.fewest import smallest_lanes
 from mild_badger.core.ratios.lanes import CandidateList, GearGoal, Impossible, SetMatch, joined_lane
 from mild_badger.core.ratios.least import best_lanes, least_error_bound
@@ -128,15 +129,9 @@ def match_twin(
     if best is not None:
         return replace(best.match, proven=not search.too_many)
     if search.too_many:
-        return Impossible(
-            "There are so many ways to build two parallel layshafts here that none was found in "
-            "time. Use fewer sizes, raise the tolerance, or add to the stock."
-        )
-    stock = " and within the stock" if have is not None else ""
-    return Impossible(
-        f"No two layshafts serve every gear within the tolerance{stock}. Raise it, add sizes, or "
-        "give the factor a wider range (spacing fit)."
-    )
+        return Impossible(say("ratios.there-are-so-many-ways-to-build-two-parallel"))
+    stock = say("ratios.and-within-the-stock") if have is not None else ""
+    return Impossible(say("ratios.no-two-layshafts-serve-every-gear-within-the", stock=stock))
 
 
 Teeth = NDArray[np.int32]
@@ -499,7 +494,7 @@ def _set_of(
         return smallest_lanes(lanes, low=low, high=high, tolerance=tolerance)
     left = _left(asked.have, output)
     if left is None or isinstance(left, str):
-        return Impossible("The stock does not hold the output pairs.")
+        return Impossible(say("ratios.the-stock-does-not-hold-the-output-pairs"))
     count = used_by(free_last=True, any_bore=any(bore == "any" for _, bore in left))
 
     def own(train: tuple[GearPair, ...]) -> Counter[Part]:

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.message import say
 from mild_badger.core.ratios.propose import joined, wanted_parity
 from mild_badger.core.ratios.train import mesh_count
 from mild_badger.core.shift.gate import forward_face, left_rail
@@ -20,15 +21,8 @@ Pairing = list[list[str]]
 def place_reason(vehicle: Vehicle) -> str:
     """Say what the proposed places go by."""
     if vehicle.shifting.actuation == "drum":
-        return (
-            "Neighbours of the shift order on different sleeves, so that one fork leaves while the "
-            "other enters; reverse away from first gear."
-        )
-    return (
-        "Neighbours of the shift order on one sleeve, so that a shift is one pull; first gear "
-        "forwards on the left, then in pairs to the right; reverse at an end of its own, or with "
-        "first gear where gears slide."
-    )
+        return say("shift.neighbours-of-the-shift-order-on-different")
+    return say("shift.neighbours-of-the-shift-order-on-one-sleeve")
 
 
 def propose_places(vehicle: Vehicle) -> Edit:
@@ -45,10 +39,7 @@ def propose_places(vehicle: Vehicle) -> Edit:
     """
     box = vehicle.box
     if not box.has_places:
-        raise DocumentError(
-            "In a range × splitter box two pairs share a sleeve in the order in which they stand; "
-            "change a splitter or a range pair instead."
-        )
+        raise DocumentError(say("shift.in-a-range-splitter-box-two-pairs-share-a"))
     apart = vehicle.shifting.actuation == "drum"
     slides = box.slides
     order = [gear.id for gear in vehicle.real.gears if box.slot(gear.id) is not None]
@@ -78,7 +69,7 @@ def propose_places(vehicle: Vehicle) -> Edit:
     changes = [Change(SLOTS, slots)]
     if vehicle.shifting.actuation == "gate":
         changes.append(Change(("lever", "first_rail"), left_rail(vehicle)))
-    return Edit("Place the gears for the shifter", tuple(changes))
+    return Edit(say("shift.place-the-gears-for-the-shifter"), tuple(changes))
 
 
 def _sleeves(order: Sequence[str], back: set[str], *, apart: bool, slides: bool) -> Pairing:

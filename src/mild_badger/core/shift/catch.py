@@ -3,11 +3,11 @@
 from dataclasses import dataclass
 from itertools import pairwise
 
+from mild_badger.core.message import say, say_count
 from mild_badger.core.shift.moves import shift_between
 from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import column_of, rail_of
-from mild_badger.core.words import counted
 
 __all__ = ["CatchShift", "best_catch_order", "catch_run", "catch_shift", "catch_sleeves"]
 
@@ -67,19 +67,27 @@ def catch_shift(vehicle: Vehicle, start: str | None, end: str | None) -> CatchSh
             if move is None:
                 continue
             words.append(
-                f"tilt {move.end} into gear at column {_column(move.sleeve)}"
+                say("shift.tilt-into-gear-at-column", end=move.end, column=_column(move.sleeve))
                 if move.end
-                else f"tilt upright at column {_column(move.sleeve)}"
+                else say("shift.tilt-upright-at-column", column=_column(move.sleeve))
             )
             if following is not None and following.sleeve != move.sleeve:
                 step = sleeves.index(following.sleeve) - sleeves.index(move.sleeve)
                 slides += abs(step)
-                words.append(f"slide {counted(abs(step), 'column')}")
+                words.append(say("shift.slide", column=say_count("count.column", abs(step))))
     tilts = len(shift.moves)
     if shift.one_pull:
-        words = [f"tilt from {shift.moves[0].start} over upright to {shift.moves[1].end}"]
+        words = [
+            say(
+                "shift.tilt-from-over-upright-to",
+                start=shift.moves[0].start,
+                end=shift.moves[1].end,
+            )
+        ]
     seconds = slides * catch.slide_s + tilts * catch.tilt_s
-    return CatchShift(start, end, slides, tilts, seconds, ", ".join(words) or "nothing moves")
+    return CatchShift(
+        start, end, slides, tilts, seconds, ", ".join(words) or say("shift.nothing-moves")
+    )
 
 
 def catch_run(vehicle: Vehicle) -> tuple[CatchShift, ...]:

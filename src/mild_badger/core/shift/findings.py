@@ -7,6 +7,7 @@ from math import atan, ceil, degrees, radians, tan
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.message import say, say_count
 from mild_badger.core.shift.assign import propose_places
 from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.shift.gate import detent_force
@@ -15,7 +16,6 @@ from mild_badger.core.shift.states import Proof, ShiftState
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
-from mild_badger.core.words import counted
 
 __all__ = ["shift_findings"]
 
@@ -44,22 +44,26 @@ def _locks(vehicle: Vehicle, proof: Proof) -> Iterator[Finding]:
     if not passing:
         return
     first = passing[0]
-    more = f" So do {len(passing) - 1} states more." if len(passing) > 1 else ""
+    more = (
+        say("shift.so-do-states-more", count_of_passing=len(passing) - 1)
+        if len(passing) > 1
+        else ""
+    )
     match vehicle.shifting.actuation:
         case "gate":
-            how = "Nothing but the finger keeps the other rails in neutral."
-            mend = Edit.one("Fit interlock plungers", ("lever", "plungers"), True)
+            how = say("shift.nothing-but-the-finger-keeps-the-other-rails")
+            mend = Edit.one(say("shift.fit-interlock-plungers"), ("lever", "plungers"), True)
         case "catch":
-            how = "The catch may slide on while a sleeve is in."
+            how = say("shift.the-catch-may-slide-on-while-a-sleeve-is-in")
             mend = Edit.one(
-                "Let the catch slide on in neutral only",
+                say("shift.let-the-catch-slide-on-in-neutral-only"),
                 ("shifting", "catch", "past_neutral"),
                 True,
             )
         case _:
-            how = "The tracks overlap, and plain dogs do not overrun."
+            how = say("shift.the-tracks-overlap-and-plain-dogs-do-not")
             mend = Edit.one(
-                f"Keep both sleeves out for {-GAP_DEG:g}°",
+                say("shift.keep-both-sleeves-out-for", gap_deg=-GAP_DEG),
                 ("shifting", "drum", "overlap_deg"),
                 GAP_DEG,
             )
@@ -67,9 +71,15 @@ def _locks(vehicle: Vehicle, proof: Proof) -> Iterator[Finding]:
         Severity.ERROR,
         "reach-locks",
         ("box",),
-        "The shifter can engage two gears at once and lock the box",
-        f"{_describe_state(first)}, {first.passing}, locks: {_list(first.fighting)} fight. "
-        f"{how}{more}",
+        say("shift.the-shifter-can-engage-two-gears-at-once-and"),
+        say(
+            "shift.locks-fight",
+            state=_describe_state(first),
+            passing=first.passing,
+            list=_list(first.fighting),
+            how=how,
+            more=more,
+        ),
         figure=len(passing),
         limit=0,
         unit="states",
@@ -83,7 +93,7 @@ def _describe_state(state: ShiftState) -> str:
 
 def _list(names: tuple[str, ...]) -> str:
     shown = list(names[:4])
-    more = f"; and {len(names) - 4} parts more" if len(names) > 4 else ""
+    more = say("shift.and-parts-more", count_of_names=len(names) - 4) if len(names) > 4 else ""
     return "; ".join(shown) + more
 
 
@@ -99,10 +109,15 @@ def _results(vehicle: Vehicle, ratios: Mapping[str, Fraction | None]) -> Iterato
                 Severity.WARNING,
                 "same-result",
                 (one, other),
-                f"Gears {vehicle.gear_name(one)} and {vehicle.gear_name(other)} have the same "
-                "ratio",
-                f"Both turn {abs(float(driving[one])):.3f} times in for one out, the same way. One "
-                "of them is spare.",
+                say(
+                    "shift.gears-and-have-the-same-ratio",
+                    gear_name=vehicle.gear_name(one),
+                    gear_name_2=vehicle.gear_name(other),
+                ),
+                say(
+                    "shift.both-turn-times-in-for-one-out-the-same-way",
+                    driving=abs(float(driving[one])),
+                ),
             )
     forward = [
         (gear, abs(driving[gear.id]))
@@ -115,9 +130,17 @@ def _results(vehicle: Vehicle, ratios: Mapping[str, Fraction | None]) -> Iterato
                 Severity.WARNING,
                 "step-backwards",
                 (one_gear.id, other_gear.id),
-                f"The step from {one_gear.name} to {other_gear.name} goes the wrong way",
-                f"{float(high):.3f} turns in for one out, then {float(low):.3f}: gear "
-                f"{other_gear.name} is the slower one, and should be the faster.",
+                say(
+                    "shift.the-step-from-to-goes-the-wrong-way",
+                    name=one_gear.name,
+                    name_2=other_gear.name,
+                ),
+                say(
+                    "shift.turns-in-for-one-out-then-gear-is-the-slower",
+                    high=float(high),
+                    low=float(low),
+                    name=other_gear.name,
+                ),
                 figure=float(high / low),
                 limit=1.0,
             )
@@ -132,32 +155,42 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "gear-unreachable",
             layout.missed,
-            f"The drum has no position for {names}",
-            f"The drum's order lists {len(layout.positions)} positions; {names} cannot be reached.",
+            say("shift.the-drum-has-no-position-for", names=names),
+            say(
+                "shift.the-drums-order-lists-positions-cannot-be",
+                count_of_positions=len(layout.positions),
+                names=names,
+            ),
             figure=len(layout.missed),
             limit=0,
             unit="gears",
-            mend=Edit.one("Give every gear a position", ("shifting", "drum", "order"), ()),
+            mend=Edit.one(
+                say("shift.give-every-gear-a-position"), ("shifting", "drum", "order"), ()
+            ),
         )
     if drum.angles_deg and len(drum.angles_deg) != len(layout.positions):
         yield Finding(
             Severity.NOTE,
             "drum-angles",
             where,
-            "The drum's angles do not match its positions",
-            f"{len(drum.angles_deg)} angles for {len(layout.positions)} positions; they are spread "
-            "evenly until there are as many.",
-            mend=Edit.one("Spread them evenly", ("shifting", "drum", "angles_deg"), ()),
+            say("shift.the-drums-angles-do-not-match-its-positions"),
+            say(
+                "shift.angles-for-positions-they-are-spread-evenly",
+                count_of_angles_deg=len(drum.angles_deg),
+                count_of_positions=len(layout.positions),
+            ),
+            mend=Edit.one(say("shift.spread-them-evenly"), ("shifting", "drum", "angles_deg"), ()),
         )
     if layout.mixed:
         yield Finding(
             Severity.ERROR,
             "sleeve-on-both-drums",
             where,
-            f"{_list(tuple(describe_sleeve(s).capitalize() for s in layout.mixed))} would need "
-            "both drums",
-            "A sleeve between an odd and an even gear hangs on one drum only. Put odd gears on "
-            "sleeves of their own.",
+            say(
+                "shift.would-need-both-drums",
+                list=_list(tuple(describe_sleeve(s).capitalize() for s in layout.mixed)),
+            ),
+            say("shift.a-sleeve-between-an-odd-and-an-even-gear"),
             mend=propose_places(vehicle) if vehicle.box.has_places else None,
         )
     if layout.steepest_deg > drum.steepest_deg + 1e-9:
@@ -168,14 +201,19 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "track-too-steep",
             where,
-            "A track of the drum is too steep",
-            f"The track rises by {layout.steepest_deg:.0f}°; the limit is {drum.steepest_deg:g}°; "
-            "a follower jams on a steep ramp. A bigger drum or a shorter dwell makes it gentler.",
+            say("shift.a-track-of-the-drum-is-too-steep"),
+            say(
+                "shift.the-track-rises-by-the-limit-is-a-follower",
+                steepest_deg=layout.steepest_deg,
+                steepest_deg_2=drum.steepest_deg,
+            ),
             figure=layout.steepest_deg,
             limit=drum.steepest_deg,
             unit="°",
             mend=Edit.one(
-                f"Make the drum {in_mm(needed)} across", ("shifting", "drum", "diameter_mm"), needed
+                say("shift.make-the-drum-across", needed=in_mm(needed)),
+                ("shifting", "drum", "diameter_mm"),
+                needed,
             ),
         )
     unmet = [change for change in layout.changes if not change.asked]
@@ -185,11 +223,17 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "overlap-unmet",
             where,
-            f"{counted(len(unmet), 'change')} cannot have the overlap asked for",
-            f"Asked for {drum.overlap_deg:g}°, got {got:.1f}° from "
-            f"{_called(vehicle, unmet[0].start.gear)} to "
-            f"{_called(vehicle, unmet[0].end.gear)}: deeper dogs or a shorter dwell give "
-            "more overlap, shallower dogs a longer gap.",
+            say(
+                "shift.cannot-have-the-overlap-asked-for",
+                change=say_count("count.change", len(unmet)),
+            ),
+            say(
+                "shift.asked-for-got-from-to-deeper-dogs-or-a",
+                overlap_deg=drum.overlap_deg,
+                got=got,
+                called=_called(vehicle, unmet[0].start.gear),
+                called_2=_called(vehicle, unmet[0].end.gear),
+            ),
             figure=got,
             limit=drum.overlap_deg,
             unit="°",
@@ -200,14 +244,17 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "tracks-run-together",
             where,
-            "Two tracks of the drum run into one another",
-            f"Between them {in_mm(layout.closest_mm, 1)} of wall would be left; {in_mm(1)} is "
-            "the least.",
+            say("shift.two-tracks-of-the-drum-run-into-one-another"),
+            say(
+                "shift.between-them-of-wall-would-be-left-is-the",
+                closest_mm=in_mm(layout.closest_mm, 1),
+                value=in_mm(1),
+            ),
             figure=layout.closest_mm,
             limit=1.0,
             unit="mm",
             mend=Edit.one(
-                f"Set the tracks {in_mm(pitch)} apart",
+                say("shift.set-the-tracks-apart", pitch=in_mm(pitch)),
                 ("shifting", "drum", "track_pitch_mm"),
                 pitch,
             ),
@@ -217,14 +264,17 @@ def _drum(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "dogs-deeper-than-travel",
             where,
-            "The dogs cannot come out: deeper than the fork travel",
-            f"{in_mm(drum.dog_depth_mm)} of dogs do not come out within "
-            f"{in_mm(vehicle.lever.fork_travel_mm)} of travel.",
+            say("shift.the-dogs-cannot-come-out-deeper-than-the"),
+            say(
+                "shift.of-dogs-do-not-come-out-within-of-travel",
+                dog_depth_mm=in_mm(drum.dog_depth_mm),
+                fork_travel_mm=in_mm(vehicle.lever.fork_travel_mm),
+            ),
             figure=drum.dog_depth_mm,
             limit=vehicle.lever.fork_travel_mm,
             unit="mm",
             mend=Edit.one(
-                "Cut the dogs down",
+                say("shift.cut-the-dogs-down"),
                 ("shifting", "drum", "dog_depth_mm"),
                 round(vehicle.lever.fork_travel_mm * 0.6, 1),
             ),
@@ -239,13 +289,17 @@ def _detent(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "detent-locks",
             ("box",),
-            "The detent angle is too steep to be pushed out",
-            f"With a friction of {lever.detent_friction:g} a flank of {lever.detent_flank_deg:g}° "
-            f"holds for good; it must be below {steepest:.0f}°.",
+            say("shift.the-detent-angle-is-too-steep-to-be-pushed"),
+            say(
+                "shift.with-a-friction-of-a-flank-of-holds-for-good",
+                detent_friction=lever.detent_friction,
+                detent_flank_deg=lever.detent_flank_deg,
+                steepest=steepest,
+            ),
             figure=lever.detent_flank_deg,
             limit=steepest,
             unit="°",
-            mend=Edit.one("Use flanks of 45°", ("lever", "detent_flank_deg"), 45.0)
+            mend=Edit.one(say("shift.use-flanks-of-45"), ("lever", "detent_flank_deg"), 45.0)
             if steepest > 45
             else None,
         )
@@ -257,14 +311,18 @@ def _detent(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "notches-run-together",
             ("box",),
-            "The detent notches run into one another",
-            f"Each is {in_mm(width, 1)} wide, their pitch is the fork's travel of "
-            f"{in_mm(lever.fork_travel_mm)}. Make them shallower, or the flanks {flank}° or more.",
+            say("shift.the-detent-notches-run-into-one-another"),
+            say(
+                "shift.each-is-wide-their-pitch-is-the-forks-travel",
+                width=in_mm(width, 1),
+                fork_travel_mm=in_mm(lever.fork_travel_mm),
+                flank=flank,
+            ),
             figure=width,
             limit=lever.fork_travel_mm,
             unit="mm",
             mend=Edit.one(
-                f"Cut them {in_mm(int(depth * 10) / 10)} deep",
+                say("shift.cut-them-deep", depth=in_mm(int(depth * 10) / 10)),
                 ("lever", "detent_depth_mm"),
                 int(depth * 10) / 10,
             )
@@ -282,16 +340,24 @@ def _sliding(vehicle: Vehicle) -> Iterator[Finding]:
                 Severity.ERROR if stays else Severity.WARNING,
                 "slider-gap",
                 (check.gear,),
-                f"Gear {vehicle.gear_name(check.gear)}: the slider "
-                + ("stays in mesh in neutral" if stays else "barely leaves its mesh"),
-                f"The fork's travel less the face width leaves {in_mm(check.gap_mm, 1)} between "
-                "the "
-                f"gears in neutral; {in_mm(LEAST_GAP_MM)} is the least.".replace("-", "−"),
+                say("shift.gear-the-slider", gear_name=vehicle.gear_name(check.gear))
+                + (
+                    say("shift.stays-in-mesh-in-neutral")
+                    if stays
+                    else say("shift.barely-leaves-its-mesh")
+                ),
+                say(
+                    "shift.the-forks-travel-less-the-face-width-leaves",
+                    gap_mm=in_mm(check.gap_mm, 1),
+                    least_gap_mm=in_mm(LEAST_GAP_MM),
+                ).replace("-", "−"),
                 figure=check.gap_mm,
                 limit=LEAST_GAP_MM,
                 unit="mm",
                 mend=Edit.one(
-                    f"Let forks travel {in_mm(travel)}", ("lever", "fork_travel_mm"), travel
+                    say("shift.let-forks-travel", travel=in_mm(travel)),
+                    ("lever", "fork_travel_mm"),
+                    travel,
                 ),
             )
         if check.tips_mm is not None and check.tips_mm < LEAST_GAP_MM:
@@ -299,10 +365,15 @@ def _sliding(vehicle: Vehicle) -> Iterator[Finding]:
                 Severity.ERROR if check.tips_mm < 0 else Severity.WARNING,
                 "slider-tips",
                 (check.gear,),
-                f"Gear {vehicle.gear_name(check.gear)}: the sliding gear meets the gear beneath it",
-                f"While it meshes with the idler its tips stand {in_mm(check.tips_mm, 2)} clear of "
-                f"the gear on the other shaft; {in_mm(LEAST_GAP_MM)} is the least. Choose fewer "
-                "teeth on either.".replace("-", "−"),
+                say(
+                    "shift.gear-the-sliding-gear-meets-the-gear-beneath",
+                    gear_name=vehicle.gear_name(check.gear),
+                ),
+                say(
+                    "shift.while-it-meshes-with-the-idler-its-tips",
+                    tips_mm=in_mm(check.tips_mm, 2),
+                    least_gap_mm=in_mm(LEAST_GAP_MM),
+                ).replace("-", "−"),
                 figure=check.tips_mm,
                 limit=LEAST_GAP_MM,
                 unit="mm",

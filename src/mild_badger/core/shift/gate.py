@@ -9,11 +9,11 @@ from math import atan, degrees, isfinite, radians, tan
 from typing import Literal
 
 from mild_badger.core.figures import in_mm, in_n
+from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.box import Face
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Lever, Side
 from mild_badger.core.vehicle.sleeves import column_of, rail_of, rail_title
-from mild_badger.core.words import counted, plural
 
 __all__ = [
     "DetentForce",
@@ -190,40 +190,51 @@ def describe_gate(vehicle: Vehicle) -> str:
         return ""
     lever, gate = vehicle.lever, lines[0]
     parts = [
-        f"The knob travels {in_mm(gate.knob_travel_mm, 1)} into a gear and "
-        f"{in_mm(gate.knob_across_mm, 1)} from rail to rail, "
-        f"{'with' if lever.pivot == 'below' else 'against'} the finger."
+        say(
+            "shift.the-knob-travels-into-a-gear-and-from-rail",
+            knob_travel_mm=in_mm(gate.knob_travel_mm, 1),
+            knob_across_mm=in_mm(gate.knob_across_mm, 1),
+            word=say("shift.with") if lever.pivot == "below" else say("shift.against"),
+        )
     ]
     plungers = sum(g.plungers for g in lines)
     if plungers and not lever.plungers:
-        parts.append("Without interlock plungers two gears can be engaged at once.")
+        parts.append(say("shift.without-interlock-plungers-two-gears-can-be"))
     elif plungers:
         parts.append(
-            f"{counted(plungers, 'interlock plunger')} between the rails "
-            f"{plural('keeps', plungers, 'keep')} all but one in neutral."
+            say(
+                "shift.between-the-rails-all-but-one-in-neutral",
+                interlock_plunger=say_count("count.interlock-plunger", plungers),
+                keeps=say_count("noun.keeps", plungers),
+            )
         )
     turned = [place for g in lines for place in g.places if place.reverse]
     if turned:
         parts.append(
             {
-                "none": "Nothing guards reverse.",
-                "lift": "Reverse is behind a lift.",
-                "side spring": "Reverse is behind a side spring.",
+                "none": say("shift.nothing-guards-reverse"),
+                "lift": say("shift.reverse-is-behind-a-lift"),
+                "side spring": say("shift.reverse-is-behind-a-side-spring"),
             }[lever.reverse_guard]
         )
     force = detent_force(lever)
     if force.fork_n is None or force.knob_n is None:
         parts.append(
-            f"The detent angle is too steep to be pushed out (self-locking): with this friction it "
-            f"must be below {force.steepest_deg:.0f}°."
+            say(
+                "shift.the-detent-angle-is-too-steep-to-be-pushed-2",
+                steepest_deg=force.steepest_deg,
+            )
         )
     else:
-        feel = {"good": "which suits a model"}.get(force.feel, force.feel)
+        feel = {"good": say("shift.which-suits-a-model")}.get(force.feel, force.feel)
         parts.append(
-            f"Notches are {in_mm(lever.fork_travel_mm)} apart and {in_mm(lever.detent_depth_mm)} "
-            "deep. "
-            f"Pushing out of a notch takes {in_n(force.fork_n, 1)} at the fork, "
-            f"{in_n(force.knob_n, 1)} "
-            f"at the knob, {feel}."
+            say(
+                "shift.notches-are-apart-and-deep-pushing-out-of-a",
+                fork_travel_mm=in_mm(lever.fork_travel_mm),
+                detent_depth_mm=in_mm(lever.detent_depth_mm),
+                fork_n=in_n(force.fork_n, 1),
+                knob_n=in_n(force.knob_n, 1),
+                feel=feel,
+            )
         )
     return " ".join(parts)

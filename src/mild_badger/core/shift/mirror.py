@@ -1,5 +1,6 @@
 """Turning the box, its pattern or its hand over."""
 
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import SLOTS
@@ -19,7 +20,7 @@ def turn_box(vehicle: Vehicle) -> Edit:
     """
     way = "rear" if vehicle.shifting.box_faces == "front" else "front"
     return Edit(
-        f"Turn the box's output to the {way}",
+        say("shift.turn-the-boxs-output-to-the", way=way),
         (
             Change(("shifting", "box_faces"), way),
             Change(("lever", "first_rail"), OTHER[vehicle.lever.first_rail]),
@@ -36,12 +37,12 @@ def mirror_pattern(vehicle: Vehicle) -> Edit:
     box = SlottedBox.of(vehicle.box)
     if box is None:
         side = OTHER[vehicle.lever.first_rail]
-        return Edit.one("Mirror the shift pattern", ("lever", "first_rail"), side)
+        return Edit.one(say("shift.mirror-the-shift-pattern"), ("lever", "first_rail"), side)
     slots = [
         slot.model_copy(update={"face": "back" if slot.face == "front" else "front"})
         for slot in box.slots
     ]
-    return Edit.one("Mirror the shift pattern", SLOTS, slots)
+    return Edit.one(say("shift.mirror-the-shift-pattern"), SLOTS, slots)
 
 
 def mirror_hand(vehicle: Vehicle) -> Edit:
@@ -55,7 +56,7 @@ def mirror_hand(vehicle: Vehicle) -> Edit:
     path = (*vehicle.stepless_path, "turns")
     ratchets = (Change(path, -drive.turns),) if drive is not None else ()
     return Edit(
-        "Build the other hand",
+        say("shift.build-the-other-hand"),
         (
             *ratchets,
             Change(("lever", "first_rail"), OTHER[lever.first_rail]),

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.boxes import Box
 from mild_badger.core.vehicle.sleeves import describe_sleeve
 
@@ -20,7 +21,11 @@ class Move:
     def summary(self) -> str:
         """Say it."""
         name = describe_sleeve(self.sleeve)
-        return f"{name} into {self.end}" if self.end else f"{name} out of {self.start}"
+        return (
+            say("shift.into", name=name, end=self.end)
+            if self.end
+            else say("shift.out-of", name=name, start=self.start)
+        )
 
 
 @dataclass(frozen=True)
@@ -61,11 +66,11 @@ class GearChange:
     def summary(self) -> str:
         """Say what moves, in order."""
         if not self.moves:
-            return "nothing moves"
+            return say("shift.nothing-moves")
         if self.one_pull:
             sleeve, start, end = self.moves[0].sleeve, self.moves[0].start, self.moves[1].end
             name = describe_sleeve(sleeve)
-            return f"{name} from {start} through neutral to {end}, in one pull"
+            return say("shift.from-through-neutral-to-in-one-pull", name=name, start=start, end=end)
         return ", ".join(move.summary for move in self.moves)
 
 

@@ -2,12 +2,12 @@
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
+from mild_badger.core.message import say, say_count
 from mild_badger.core.shift.catch import catch_run, catch_sleeves
 from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import column_of
-from mild_badger.core.words import counted
 
 __all__ = [
     "angles_text",
@@ -47,8 +47,11 @@ def parse_order(vehicle: Vehicle, text: str) -> tuple[str | None, ...]:
             order.append(None)
         else:
             raise InputError(
-                f"Positions: there is no gear {word}. Separate gears by commas, N is neutral: "
-                f"{order_text(vehicle)}."
+                say(
+                    "shift.positions-there-is-no-gear-separate-gears-by",
+                    word=word,
+                    order_text=order_text(vehicle),
+                )
             )
     return tuple(order)
 
@@ -71,8 +74,11 @@ def parse_angles(vehicle: Vehicle, text: str) -> tuple[float, ...]:
     count = len(drum_layout(vehicle).positions)
     if angles and len(angles) != count:
         raise InputError(
-            f"Angles: {len(angles)} were typed for {count} positions. Separate them by semicolons "
-            "or spaces, or leave the line empty to spread them evenly."
+            say(
+                "shift.angles-were-typed-for-positions-separate",
+                count_of_angles=len(angles),
+                count=count,
+            )
         )
     return angles
 
@@ -96,11 +102,14 @@ def parse_columns(vehicle: Vehicle, text: str) -> tuple[int, ...]:
     for word in text.replace(",", " ").replace(";", " ").split():
         if not word.isdecimal() or int(word) not in there:
             raise InputError(
-                f"Columns: there is no column {word}. This box has "
-                f"{', '.join(map(str, sorted(there))) or 'none'}."
+                say(
+                    "shift.columns-there-is-no-column-this-box-has",
+                    word=word,
+                    listed=", ".join(map(str, sorted(there))) or "none",
+                )
             )
         if int(word) in order:
-            raise InputError(f"Columns: {word} stands twice. Name every column once.")
+            raise InputError(say("shift.columns-stands-twice-name-every-column-once", word=word))
         order.append(int(word))
     return tuple(order)
 
@@ -109,16 +118,23 @@ def describe_catch(vehicle: Vehicle) -> str:
     """Say what the catch does over the run 1 … n … 1."""
     run = catch_run(vehicle)
     if not run:
-        return "A run takes two gears with a train."
+        return say("shift.a-run-takes-two-gears-with-a-train")
     slides, tilts = sum(s.slides for s in run), sum(s.tilts for s in run)
     longest = max(run, key=lambda s: s.seconds)
     ends = (run[0].start, run[len(run) // 2].start, run[-1].end, longest.start, longest.end)
     first, middle, last, one, other = (vehicle.gear_name(end or NEUTRAL) for end in ends)
-    return (
-        f"The run {first} … {middle} … {last} takes {len(run)} "
-        f"shifts, {tilts} tilts and slides over {counted(slides, 'column')}, "
-        f"{sum(s.seconds for s in run):.1f} s in all; the longest, {one} to "
-        f"{other}, {longest.seconds:.1f} s."
+    return say(
+        "shift.the-run-takes-shifts-tilts-and-slides-over-s",
+        first=first,
+        middle=middle,
+        last=last,
+        count_of_run=len(run),
+        tilts=tilts,
+        column=say_count("count.column", slides),
+        value=sum(s.seconds for s in run),
+        one=one,
+        other=other,
+        seconds=longest.seconds,
     )
 
 
@@ -126,14 +142,17 @@ def describe_drum(vehicle: Vehicle) -> str:
     """Say how steep the tracks are, how long a step takes, and what is in twice meanwhile."""
     layout, drum = drum_layout(vehicle), vehicle.shifting.drum
     if not layout.changes:
-        return "A drum takes two positions: choose trains on the tab Ratios first."
+        return say("shift.a-drum-takes-two-positions-choose-trains-on")
     seconds = [change.seconds for change in layout.changes]
     parts = [
-        f"Followers travel {in_mm(vehicle.lever.fork_travel_mm)} either way; the steepest ramp "
-        "rises "
-        f"by {layout.steepest_deg:.0f}° (limit {drum.steepest_deg:g}°).",
-        f"At {drum.rpm:g} rpm a step takes {min(seconds):.2f}"
-        + (f" to {max(seconds):.2f}" if max(seconds) - min(seconds) > 0.005 else "")
+        say(
+            "shift.followers-travel-either-way-the-steepest",
+            fork_travel_mm=in_mm(vehicle.lever.fork_travel_mm),
+            steepest_deg=layout.steepest_deg,
+            steepest_deg_2=drum.steepest_deg,
+        ),
+        say("shift.at-rpm-a-step-takes", rpm=drum.rpm, seconds=min(seconds))
+        + (say("shift.to", seconds=max(seconds)) if max(seconds) - min(seconds) > 0.005 else "")
         + " s.",
     ]
     handed = [c for c in layout.changes if c.overlap_deg is not None]
@@ -141,16 +160,25 @@ def describe_drum(vehicle: Vehicle) -> str:
         overlap = handed[0].overlap_deg or 0.0
         if overlap > 1e-9:
             allow = (
-                "one-way dogs let the faster gear overrun the slower"
+                say("shift.one-way-dogs-let-the-faster-gear-overrun-the")
                 if drum.dogs == "one-way"
-                else "plain dogs lock meanwhile"
+                else say("shift.plain-dogs-lock-meanwhile")
             )
             parts.append(
-                f"Between gears both sleeves are engaged for {overlap:.1f}°, "
-                f"{handed[0].overlap_seconds:.3f} s: {allow}."
+                say(
+                    "shift.between-gears-both-sleeves-are-engaged-for-s",
+                    overlap=overlap,
+                    overlap_seconds=handed[0].overlap_seconds,
+                    allow=allow,
+                )
             )
         else:
-            parts.append(f"Between gears both sleeves are disengaged for {-overlap:.1f}°.")
+            parts.append(say("shift.between-gears-both-sleeves-are-disengaged", overlap=-overlap))
     if layout.closest_mm is not None:
-        parts.append(f"The thinnest wall between two tracks is {in_mm(layout.closest_mm, 1)}.")
+        parts.append(
+            say(
+                "shift.the-thinnest-wall-between-two-tracks-is",
+                closest_mm=in_mm(layout.closest_mm, 1),
+            )
+        )
     return " ".join(parts).replace("-", "−").replace("one−way", "one-way")

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from itertools import combinations, product
 
+from mild_badger.core.message import say
 from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -36,9 +37,9 @@ def reach(vehicle: Vehicle, groups: tuple[Shifter, ...]) -> tuple[Stop, ...]:
     stops = [Stop(tuple(s for part in chosen for s in part)) for chosen in product(*singles)]
     if not held:
         sentence = (
-            "a rail that creeps in beside another"
+            say("shift.a-rail-that-creeps-in-beside-another")
             if vehicle.shifting.actuation == "gate"
-            else "the catch slides on with a sleeve left in"
+            else say("shift.the-catch-slides-on-with-a-sleeve-left-in")
         )
         for group in groups:
             for (one, places), (other, those) in combinations(group, 2):
@@ -59,7 +60,7 @@ def _drum(vehicle: Vehicle) -> tuple[Stop, ...]:
     stops = {Stop(p.sleeves): None for p in layout.positions}
     for change in layout.changes:
         names = [vehicle.gear_name(p.gear or "N") for p in (change.start, change.end)]
-        between = f"between {names[0]} and {names[1]}"
+        between = say("shift.between-and", names=names[0], names_2=names[1])
         overlaps = change.overlap_deg is not None and change.overlap_deg > 0
         sleeves = tuple((change.both if overlaps else change.staying).items())
         stop = Stop(sleeves, between, one_way and overlaps)

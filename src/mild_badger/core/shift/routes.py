@@ -2,12 +2,12 @@
 
 from dataclasses import dataclass
 
+from mild_badger.core.message import say, say_count
 from mild_badger.core.shift.catch import catch_shift
 from mild_badger.core.shift.drum import drum_layout
 from mild_badger.core.shift.moves import shift_between
 from mild_badger.core.shift.sequence import play
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import counted
 
 __all__ = ["ShiftRoute", "shift_ways", "way_between"]
 
@@ -40,7 +40,11 @@ def way_between(vehicle: Vehicle, start: str | None, end: str | None) -> ShiftRo
         moves = catch_shift(vehicle, start, end)
         words = moves.words
         if moves.slides:
-            words += f" ({moves.tilts} tilts, {counted(moves.slides, 'column')} along)"
+            words += say(
+                "shift.tilts-along",
+                tilts=moves.tilts,
+                column=say_count("count.column", moves.slides),
+            )
         return ShiftRoute(start, end, moves.moves, words, moves.seconds, shift.one_pull)
     return ShiftRoute(start, end, len(shift.moves), shift.summary, seconds, shift.one_pull)
 
@@ -57,19 +61,24 @@ def _turned(vehicle: Vehicle, start: str | None, end: str | None) -> ShiftRoute:
     place = {position.gear: n for n, position in enumerate(positions)}
     if start not in place or end not in place:
         missing = start if start not in place else end
-        name = f"gear {vehicle.gear_name(missing)}" if missing else "neutral"
-        sentence = f"the drum has no position for {name}"
+        name = say("shift.gear", gear_name=vehicle.gear_name(missing)) if missing else "neutral"
+        sentence = say("shift.the-drum-has-no-position-for-2", name=name)
         return ShiftRoute(start, end, None, sentence, 0.0)
     steps = place[end] - place[start]
     if not steps:
-        return ShiftRoute(start, end, 0, "nothing moves", 0.0)
+        return ShiftRoute(start, end, 0, say("shift.nothing-moves"), 0.0)
     angle = positions[place[end]].angle_deg - positions[place[start]].angle_deg
     passed = positions[min(place[start], place[end]) + 1 : max(place[start], place[end])]
     names = [
         vehicle.gear_name(position.gear or "N")
         for position in (passed if steps > 0 else passed[::-1])
     ]
-    through = f", through {', '.join(names)}" if names else ""
-    words = f"turn the drum {'on' if steps > 0 else 'back'} by {abs(angle):.0f}°{through}"
+    through = say("shift.through", listed=", ".join(names)) if names else ""
+    words = say(
+        "shift.turn-the-drum-by",
+        word="on" if steps > 0 else "back",
+        angle=abs(angle),
+        through=through,
+    )
     seconds = abs(angle) / (6 * vehicle.shifting.drum.rpm)
     return ShiftRoute(start, end, abs(steps), words, seconds)

@@ -6,6 +6,7 @@ Frames stand where something begins or ends to move; between two of them everyth
 from dataclasses import dataclass
 from itertools import pairwise
 
+from mild_badger.core.message import say
 from mild_badger.core.shift.catch import catch_sleeves
 from mild_badger.core.shift.drum import SIDES, DrumLayout, drum_layout, drum_order
 from mild_badger.core.shift.moves import Move, shift_between
@@ -86,7 +87,7 @@ def _mix(one: float, other: float, share: float) -> float:
 
 
 def _name(vehicle: Vehicle, gear: str | None) -> str:
-    return f"gear {vehicle.gear_name(gear)}" if gear else "neutral"
+    return say("shift.gear", gear_name=vehicle.gear_name(gear)) if gear else "neutral"
 
 
 def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ...]:
@@ -105,7 +106,7 @@ def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ..
         sleeves[sleeve] = float(SIDES[face])
         hands[kind] = (float(rows[kind].index(sleeve)), float(SIDES[face]))
     time = 0.0
-    frames = [_frame(vehicle, time, sleeves, hands, f"in {_name(vehicle, run[0])}")]
+    frames = [_frame(vehicle, time, sleeves, hands, say("shift.in", name=_name(vehicle, run[0])))]
 
     def step(seconds: float, words: str) -> None:
         nonlocal time
@@ -121,14 +122,16 @@ def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ..
                 columns = abs(hands[kind][0] - rail)
                 hands[kind] = (rail, 0.0)
                 sentence = (
-                    f"slide to column {int(rail) + 1}" if catch else f"over to rail {rail + 1:g}"
+                    say("shift.slide-to-column", rail=int(rail) + 1)
+                    if catch
+                    else say("shift.over-to-rail", rail=rail + 1)
                 )
                 step(across_s * columns, sentence)
             place = float(SIDES[move.end]) if move.end else 0.0
             sleeves[move.sleeve] = place
             hands[kind] = (rail, place)
             step(throw_s, move.summary)
-        step(max(throw_s, 0.4), f"in {_name(vehicle, other)}")
+        step(max(throw_s, 0.4), say("shift.in", name=_name(vehicle, other)))
     return tuple(frames)
 
 
@@ -137,7 +140,7 @@ def _drum(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ..
     where = {p.gear: p.angle_deg for p in layout.positions}
     angle = where.get(run[0], layout.positions[0].angle_deg if layout.positions else 0.0)
     time = 0.0
-    frames = [_turned(vehicle, layout, time, angle, f"in {_name(vehicle, run[0])}")]
+    frames = [_turned(vehicle, layout, time, angle, say("shift.in", name=_name(vehicle, run[0])))]
     corners = sorted({a for track in layout.tracks for a, _ in track.points})
     for one, other in pairwise(run):
         if one not in where or other not in where:
@@ -148,13 +151,15 @@ def _drum(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ..
             time += abs(corner - angle) / (6 * vehicle.shifting.drum.rpm)
             angle = corner
             words = (
-                f"{_name(vehicle, one)} to {_name(vehicle, other)}"
+                say("shift.to-2", name=_name(vehicle, one), name_2=_name(vehicle, other))
                 if corner != goal
-                else f"in {_name(vehicle, other)}"
+                else say("shift.in", name=_name(vehicle, other))
             )
             frames.append(_turned(vehicle, layout, time, angle, words))
         time += 0.4
-        frames.append(_turned(vehicle, layout, time, angle, f"in {_name(vehicle, other)}"))
+        frames.append(
+            _turned(vehicle, layout, time, angle, say("shift.in", name=_name(vehicle, other)))
+        )
     return tuple(frames)
 
 

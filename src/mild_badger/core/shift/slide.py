@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.mesh.centres import centre_of
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -57,10 +58,14 @@ def describe_slide(vehicle: Vehicle) -> str:
         return ""
     gaps = "; ".join(
         f"{vehicle.gear_name(c.gear)} {in_mm(c.gap_mm, 1)}"
-        + (f", {in_mm(c.tips_mm, 2)} over the gear beneath" if c.tips_mm is not None else "")
+        + (
+            say("shift.over-the-gear-beneath", tips_mm=in_mm(c.tips_mm, 2))
+            if c.tips_mm is not None
+            else ""
+        )
         for c in checks
     )
-    return f"Clear of its mesh in neutral: {gaps}.".replace("-", "−")
+    return say("shift.clear-of-its-mesh-in-neutral", gaps=gaps).replace("-", "−")
 
 
 def _tip_mm(vehicle: Vehicle, teeth: int) -> float:

@@ -20,10 +20,10 @@ from mild_badger.core.drivetrain.conflict import conflict
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain, Equation, OneWay
 from mild_badger.core.drivetrain.one_way import solve_one_way
 from mild_badger.core.drivetrain.solve import Motion, Solution, solve
+from mild_badger.core.message import say, say_count
 from mild_badger.core.shift.reachability import Shifter, Stop, reach
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import rail_of
-from mild_badger.core.words import counted, plural
 
 __all__ = ["Proof", "ShiftState", "StateVerdict", "prove", "shifters"]
 
@@ -87,19 +87,32 @@ class Proof:
         """Say in two sentences what can be reached and what cannot."""
         drive, neutral, lock = (self.count(verdict) for verdict in StateVerdict)
         reached = len(self.states)
-        be = "is" if neutral == 1 else "are"
-        halves = " of either small box" if self.shifters > 1 else ""
-        first = (
-            f"{self.reaching}{halves} reaches {counted(reached, 'state')}: "
-            f"{drive} {plural('drives', drive, 'drive')}, {neutral} {be} neutral, "
-            f"{lock or 'none'} {'locks' if lock <= 1 else 'lock'}."
+        halves = say("shift.of-either-small-box") if self.shifters > 1 else ""
+        first = say(
+            "shift.reaches-neutral",
+            reaching=self.reaching,
+            halves=halves,
+            state=say_count("count.state", reached),
+            drive=drive,
+            drives=say_count("noun.drives", drive),
+            neutral=neutral,
+            be=say_count("noun.is", neutral),
+            lock=lock or say("shift.none"),
+            word=say_count("noun.locks", lock or 1),
         )
         beyond = self.locking - lock
         if beyond <= 0:
-            return first if lock else f"{first} No other setting of the sleeves locks either."
-        return (
-            f"{first} Of the {self.settings:,} settings of all sleeves {beyond:,} "
-            f"{'more ' * bool(lock)}would lock; they are out of its reach."
+            return (
+                first
+                if lock
+                else say("shift.no-other-setting-of-the-sleeves-locks-either", first=first)
+            )
+        return say(
+            "shift.of-the-settings-of-all-sleeves-would-lock",
+            first=first,
+            settings=self.settings,
+            beyond=beyond,
+            bool=say("shift.more") * bool(lock),
         )
 
 
@@ -196,18 +209,20 @@ def _slid(vehicle: Vehicle, train: Drivetrain, road: tuple[Equation, ...]) -> Pr
         )
         for gear in (None, *(slot.gear for slot in vehicle.box.slots))
     )
-    return Proof(states, len(states), 0, 1, "The fulcrum")
+    return Proof(states, len(states), 0, 1, say("shift.the-fulcrum"))
 
 
 def _reaching(vehicle: Vehicle) -> str:
     match vehicle.shifting.actuation:
         case "catch":
-            return "The catch"
+            return say("shift.the-catch")
         case "drum":
-            return "The drum"
+            return say("shift.the-drum")
         case _:
             held = vehicle.lever.plungers
-            return "One rail in at a time" if held else "A gate without plungers"
+            return (
+                say("shift.one-rail-in-at-a-time") if held else say("shift.a-gate-without-plungers")
+            )
 
 
 def _state(

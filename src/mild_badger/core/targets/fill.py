@@ -4,6 +4,7 @@ from math import pi
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_km_h
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.box import MAX_GEARS
 from mild_badger.core.vehicle.model import RealVehicle
 
@@ -29,22 +30,30 @@ def fill_ratios(
         with which the steps would not all be greater than one.
     """
     if not 2 <= count <= MAX_GEARS:
-        raise InputError(f"Number of gears: {count} must be 2 to {MAX_GEARS}.")
+        raise InputError(
+            say("targets.number-of-gears-must-be-2-to", count=count, max_gears=MAX_GEARS)
+        )
     if not 0.01 <= last < first <= 1000:
         raise InputError(
-            f"The first ratio, {first:g}, must be greater than the last, {last:g}; both from 0.01 "
-            "to 1000."
+            say("targets.the-first-ratio-must-be-greater-than-the", first=first, last=last)
         )
     if not 1 <= progression <= MOST_PROGRESSION:
         raise InputError(
-            f"Progression: {progression:g} must be 1 (all steps alike) to {MOST_PROGRESSION:g}."
+            say(
+                "targets.progression-must-be-1-all-steps-alike-to",
+                progression=progression,
+                most_progression=MOST_PROGRESSION,
+            )
         )
     top = count - 1
     smallest = (first / last / progression ** (top * (top - 1) / 2)) ** (1 / top)
     if smallest <= 1:
         raise InputError(
-            f"Progression: with {progression:g} the steps at the top would be {smallest:.3f}, less "
-            "than 1. Choose a smaller progression or a wider spread."
+            say(
+                "targets.progression-with-the-steps-at-the-top-would",
+                progression=progression,
+                smallest=smallest,
+            )
         )
     return tuple(
         round(last * smallest**left * progression ** (left * (left - 1) / 2), 4)
@@ -61,13 +70,17 @@ def ratio_for_speed(real: RealVehicle, speed_km_h: float) -> float:
         A speed that no ratio from 0.01 to 1000 gives.
     """
     if not speed_km_h > 0:
-        raise InputError(f"Top speed: {in_km_h(speed_km_h)} must be greater than zero.")
+        raise InputError(
+            say("targets.top-speed-must-be-greater-than-zero", speed_km_h=in_km_h(speed_km_h))
+        )
     rim_mm_s = pi * real.tyre_diameter_mm * real.limit_rpm / 60
     ratio = rim_mm_s / (speed_km_h / 0.0036) / real.final_drive
     if not 0.01 <= ratio <= 1000:
         raise InputError(
-            f"Top speed: {in_km_h(speed_km_h)} would need a ratio of {ratio:.3g}; it must be "
-            "0.01 to "
-            "1000. Check the final drive and the limit speed."
+            say(
+                "targets.top-speed-would-need-a-ratio-of-it-must-be-0",
+                speed_km_h=in_km_h(speed_km_h),
+                ratio=ratio,
+            )
         )
     return ratio

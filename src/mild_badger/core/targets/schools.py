@@ -8,6 +8,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.message import say
 from mild_badger.core.words import signed
 
 __all__ = [
@@ -34,8 +35,8 @@ _GROUPED = re.compile(r"[-+−]?[1-9]\d{0,2},\d{3}", re.ASCII)
 class RatioConvention(StrEnum):
     """How a ratio is written: 4.00 for a low gear, or 0.25."""
 
-    TURNS_IN = "turns in per turn out"
-    TURNS_OUT = "turns out per turn in"
+    TURNS_IN = say("targets.turns-in-per-turn-out")
+    TURNS_OUT = say("targets.turns-out-per-turn-in")
 
     def convert(self, ratio: float | Fraction) -> float:
         """Convert a ratio between this school's writing and turns in per turn out, either way."""
@@ -64,8 +65,13 @@ def parse_exact(text: str, *, what: str) -> Fraction:
     if grouped:
         plain, decimal = text.strip().replace(",", ""), text.strip().replace(",", ".")
         raise InputError(
-            f"{what}: {text.strip()[:40]!r} can be read in two ways. Type {plain} or "
-            f"{decimal.rstrip('0').rstrip('.')}."
+            say(
+                "targets.can-be-read-in-two-ways-type-or",
+                what=what,
+                strip=text.strip()[:40],
+                plain=plain,
+                rstrip=decimal.rstrip("0").rstrip("."),
+            )
         )
     mixed = _MIXED.fullmatch(text.strip())
     if mixed and int(mixed["under"]) > int(mixed["over"]):
@@ -74,12 +80,14 @@ def parse_exact(text: str, *, what: str) -> Fraction:
     cleaned = text.strip().replace("−", "-").replace(",", ".").replace(":", "/")
     cleaned = re.sub(r"[ \u00a0\u202f]", "", cleaned)
     if len(cleaned) > 40 or not _NUMBER.fullmatch(cleaned):
-        raise InputError(f"{what}: {text.strip()[:40]!r} is not a number. Type one such as 3.45.")
+        raise InputError(
+            say("targets.is-not-a-number-type-one-such-as-3-45", what=what, strip=text.strip()[:40])
+        )
     top, _, bottom = cleaned.partition("/")
     try:
         return Fraction(top) / Fraction(bottom or "1")
     except ZeroDivisionError:
-        raise InputError(f"{what}: {text.strip()!r} divides by zero.") from None
+        raise InputError(say("targets.divides-by-zero", what=what, strip=text.strip())) from None
 
 
 def parse_number(text: str, *, what: str) -> float:
@@ -98,8 +106,7 @@ def parse_ratio(text: str, school: RatioConvention, *, what: str = "Ratio") -> f
     value = parse_number(text, what=what)
     if value <= 0:
         raise InputError(
-            f"{what}: {text.strip()!r} must be greater than zero. "
-            "Direction is set by the reverse mark, not by a sign."
+            say("targets.must-be-greater-than-zero-direction-is-set", what=what, strip=text.strip())
         )
     return school.convert(value)
 

@@ -6,6 +6,7 @@ from pydantic import ValidationError
 
 from mild_badger.core.csv_text import bare_cell, csv_text, split_line
 from mild_badger.core.errors import InputError
+from mild_badger.core.message import say
 from mild_badger.core.targets.schools import RatioConvention, parse_signed_ratio
 from mild_badger.core.vehicle.box import MAX_GEARS
 from mild_badger.core.vehicle.codec import explain
@@ -39,10 +40,14 @@ def read_targets(text: str, school: RatioConvention) -> list[GearTarget]:
         (n, line) for n, line in enumerate(text.lstrip("\ufeff").splitlines(), 1) if line.strip()
     ]
     if not lines:
-        raise InputError("There is nothing to read: copy a column of ratios first.")
+        raise InputError(say("targets.there-is-nothing-to-read-copy-a-column-of"))
     if len(lines) > MAX_GEARS + 1:
         raise InputError(
-            f"{len(lines)} lines are more than the {MAX_GEARS} gears a vehicle can have."
+            say(
+                "targets.lines-are-more-than-the-gears-a-vehicle-can",
+                count_of_lines=len(lines),
+                max_gears=MAX_GEARS,
+            )
         )
     mark = _separator(lines[0][1])
     header = [cell.strip().lower() for cell in split_line(lines[0][1], mark)]
@@ -83,7 +88,11 @@ def _from_line(number: int, line: str, school: RatioConvention) -> _Row:
         words = words[0].split(",", 1)
     if not 1 <= len(words) <= 2:
         raise InputError(
-            f"Line {number}: {line.strip()[:40]!r} is no gear; write a name and a ratio."
+            say(
+                "targets.line-is-no-gear-write-a-name-and-a-ratio",
+                number=number,
+                strip=line.strip()[:40],
+            )
         )
     name = bare_cell(words[0]) if len(words) == 2 else ""
     ratio, negative = _ratio(number, words[-1], school)
@@ -91,7 +100,7 @@ def _from_line(number: int, line: str, school: RatioConvention) -> _Row:
 
 
 def _ratio(number: int, text: str, school: RatioConvention) -> tuple[float, bool]:
-    return parse_signed_ratio(text, school, what=f"Line {number}")
+    return parse_signed_ratio(text, school, what=say("targets.line", number=number))
 
 
 def _named(rows: list[_Row]) -> list[GearTarget]:
@@ -107,7 +116,9 @@ def _named(rows: list[_Row]) -> list[GearTarget]:
         try:
             gears.append(GearTarget(name=name, ratio=ratio, reverse=reverse))
         except ValidationError as error:
-            raise InputError(f"Line {number}: {explain(error, None, GearTarget)}") from error
+            raise InputError(
+                say("targets.line-2", number=number, explain=explain(error, None, GearTarget))
+            ) from error
     if not gears:
-        raise InputError("There is a header but no gear below it.")
+        raise InputError(say("targets.there-is-a-header-but-no-gear-below-it"))
     return gears

@@ -1,6 +1,7 @@
 """A strip of graded holes, cut or printed first, to find what fits one's own material and tool."""
 
 from mild_badger.core.figures import in_a_row, in_mm, plain
+from mild_badger.core.message import say
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.making import FITS
 from mild_badger.core.vehicle.model import Vehicle
@@ -20,8 +21,8 @@ def fit_strip(vehicle: Vehicle) -> Drawing:
     fits = in_a_row(
         f"{fit} {in_mm(making.allowance_mm(fit, vehicle.kit.kind), 2, sign=True)}" for fit in FITS
     )
-    words = f"In force for {making.made_of(vehicle.kit.kind)}: {fits}"
-    title = f"Fit test strip for shafts of {in_mm(shaft)}"
+    words = say("templates.in-force-for", made_of=making.made_of(vehicle.kit.kind), fits=fits)
+    title = say("templates.fit-test-strip-for-shafts-of", shaft=in_mm(shaft))
     foot = 2 * MARGIN_MM + 6.0
     sheet = Drawing(
         title, max(long, len(plain(words)) * 1.6) + 2 * MARGIN_MM, foot + high + MARGIN_MM

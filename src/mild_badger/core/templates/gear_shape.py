@@ -13,6 +13,7 @@ import numpy as np
 
 from mild_badger.core.mesh.involute import involute
 from mild_badger.core.mesh.shift import undercut_limit
+from mild_badger.core.message import say
 
 __all__ = ["GearForm", "gear_shape", "rack_shape", "ring_shape", "span_mm", "tooth_thickness_mm"]
 
@@ -142,11 +143,19 @@ def gear_shape(form: GearForm) -> tuple[Point, ...]:
         The teeth would be pointed below their tips, or the root has no radius left.
     """
     if form.root_mm <= 0:
-        raise ValueError(f"{form.teeth} teeth leave no body inside the root circle")
+        raise ValueError(
+            say("templates.teeth-leave-no-body-inside-the-root-circle", teeth=form.teeth)
+        )
     tip = form.tip_mm
     top = _half_tooth(form, tip)
     if top is None or top <= 0:
-        raise ValueError(f"{form.teeth} teeth with a shift of {form.shift:g} come to a point")
+        raise ValueError(
+            say(
+                "templates.teeth-with-a-shift-of-come-to-a-point",
+                teeth=form.teeth,
+                shift=form.shift,
+            )
+        )
     radii, angles = _fillet(form)
     start = _form_mm(form, radii, angles)
     below = np.linspace(float(radii[0]), start, FLANK_POINTS, endpoint=False)
@@ -202,7 +211,7 @@ def ring_shape(form: GearForm) -> tuple[Point, ...]:
         for r in np.linspace(inner, outer, FLANK_POINTS)
     ]
     if inner >= outer or profile[-1][1] <= 0 or profile[0][1] >= pi / form.teeth:
-        raise ValueError(f"a ring of {form.teeth} teeth comes to a point")
+        raise ValueError(say("templates.a-ring-of-teeth-comes-to-a-point", teeth=form.teeth))
     return _round(form.teeth, profile)
 
 
@@ -225,7 +234,7 @@ def rack_shape(
     half = pitch / 4 - thinning_mm / 2
     top, low = module_mm, -1.25 * module_mm
     if half - top * tan(alpha) <= 0:
-        raise ValueError("the rack's teeth come to a point")
+        raise ValueError(say("templates.the-racks-teeth-come-to-a-point"))
     points: list[Point] = [(0.0, low - back_mm), (0.0, low)]
     for tooth in range(teeth):
         middle = (tooth + 0.5) * pitch

@@ -6,6 +6,7 @@ from math import atan2, cos, pi, radians, sin
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import bare, in_mm, in_module, plain
+from mild_badger.core.message import say
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.gear_shape import (
     GearForm,
@@ -57,9 +58,13 @@ def cut_gear(cut: GearCut, making: FabricationSettings) -> Drawing:
     reach = _bore_reach(cut, making)
     if reach + HUB_MM / 2 > form.root_mm:
         raise InputError(
-            f"{cut.title}: a bore of {in_mm(cut.hole_mm)} leaves less than {in_mm(HUB_MM / 2)} "
-            "below "
-            f"the teeth, whose root is {in_mm(2 * form.root_mm, 1)} across. Take a larger module."
+            say(
+                "templates.a-bore-of-leaves-less-than-below-the-teeth",
+                title=cut.title,
+                hole_mm=in_mm(cut.hole_mm),
+                hub_mm=in_mm(HUB_MM / 2),
+                root_mm=in_mm(2 * form.root_mm, 1),
+            )
         )
     web = _planned(cut, making)
     figures = [*_figures(cut, making), *_short_of(web, making)]
@@ -77,14 +82,18 @@ def _possible(title: str, shape: Callable[[], Outline]) -> Outline:
         return shape()
     except ValueError as error:
         raise InputError(
-            f"{title}: {error}. Change the number of teeth, the profile shift, the pressure angle "
-            "or what is taken off for backlash."
+            say("templates.change-the-number-of-teeth-the-profile-shift", title=title, error=error)
         ) from error
 
 
 def own_template(own: OwnGear, making: FabricationSettings, hole_mm: float) -> Drawing:
     """Draw the gear, ring or rack of one's own figures; errors as ``cut_gear``."""
-    title = f"{own.kind.capitalize()} of {own.teeth} teeth, {in_module(own.module_mm)}"
+    title = say(
+        "templates.of-teeth",
+        capitalize=own.kind.capitalize(),
+        teeth=own.teeth,
+        module_mm=in_module(own.module_mm),
+    )
     form = GearForm(own.teeth, own.module_mm, own.pressure_angle_deg, own.shift, own.thinning_mm)
     if own.kind == "gear":
         return cut_gear(GearCut(title, form, hole_mm, making.bore), making)
@@ -97,10 +106,13 @@ def own_template(own: OwnGear, making: FabricationSettings, hole_mm: float) -> D
         title,
         rim,
         [
-            f"ø tips {bare(in_mm(2 * tips, 2))}, pitch {bare(in_mm(2 * form.pitch_mm, 2))}, "
-            "outside "
-            f"{in_mm(2 * rim, 2)}",
-            *(["tips cut back to the base circle"] if tips == form.base_mm else []),
+            say(
+                "templates.tips-pitch-outside",
+                tips=bare(in_mm(2 * tips, 2)),
+                pitch_mm=bare(in_mm(2 * form.pitch_mm, 2)),
+                rim=in_mm(2 * rim, 2),
+            ),
+            *([say("templates.tips-cut-back-to-the-base-circle")] if tips == form.base_mm else []),
         ],
     )
     sheet.circle("cut", centre, rim)
@@ -130,7 +142,12 @@ def _rack(title: str, own: OwnGear) -> Drawing:
     sheet.words(
         "mark",
         (MARGIN_MM, 4.0),
-        f"{title}, {own.pressure_angle_deg:g}°; pitch {in_mm(pi * own.module_mm, 3)}",
+        say(
+            "templates.pitch",
+            title=title,
+            pressure_angle_deg=own.pressure_angle_deg,
+            pi=in_mm(pi * own.module_mm, 3),
+        ),
         height_mm=WORDS_MM,
     )
     return sheet
@@ -151,18 +168,24 @@ def _sheet(title: str, radius: float, figures: list[str]) -> tuple[Drawing, Poin
 def _figures(cut: GearCut, making: FabricationSettings) -> list[str]:
     form = cut.form
     over = max(round(form.teeth * form.pressure_angle_deg / 180 + 0.5), 2)
-    shifted = f", profile shift {form.shift:+g}" if form.shift else ""
+    shifted = say("templates.profile-shift", shift=form.shift) if form.shift else ""
     lines = [
         f"{in_module(form.module_mm)}, {form.pressure_angle_deg:g}°{shifted}",
-        f"ø pitch {bare(in_mm(2 * form.pitch_mm, 2))}, tip {bare(in_mm(2 * form.tip_mm, 2))}, root "
-        f"{in_mm(2 * form.root_mm, 2)}",
-        f"over {over} teeth {in_mm(span_mm(form, over), 2)}",
-        f"bore {in_mm(cut.hole_mm, 2)}"
+        say(
+            "templates.pitch-tip-root",
+            pitch_mm=bare(in_mm(2 * form.pitch_mm, 2)),
+            tip_mm=bare(in_mm(2 * form.tip_mm, 2)),
+            root_mm=in_mm(2 * form.root_mm, 2),
+        ),
+        say("templates.over-teeth", over=over, span_mm=in_mm(span_mm(form, over), 2)),
+        say("templates.bore", hole_mm=in_mm(cut.hole_mm, 2))
         + (f", {cut.note}" if cut.note else "")
-        + (f"; keyway {in_mm(making.key_mm)} wide" if cut.bore == "keyed" else ""),
+        + (
+            say("templates.keyway-wide", key_mm=in_mm(making.key_mm)) if cut.bore == "keyed" else ""
+        ),
     ]
     if form.undercut:
-        lines.append("undercut at the teeth's feet, as drawn")
+        lines.append(say("templates.undercut-at-the-teeths-feet-as-drawn"))
     return lines
 
 
@@ -241,11 +264,19 @@ def _planned(cut: GearCut, making: FabricationSettings) -> _Web:
 
 def _short_of(web: _Web, making: FabricationSettings) -> list[str]:
     """Say what of the web that was asked for finds no room."""
-    lines = []
+    lines: list[str] = []
     if web.kind != making.web:
-        lines.append(f"no room for {making.web_count} {making.web}: drawn solid")
+        lines.append(
+            say("templates.no-room-for-drawn-solid", web_count=making.web_count, web=making.web)
+        )
     if len(web.dowels) < making.dowels:
-        lines.append(f"room for {len(web.dowels)} of {making.dowels} dowels")
+        lines.append(
+            say(
+                "templates.room-for-of-dowels",
+                count_of_dowels=len(web.dowels),
+                dowels=making.dowels,
+            )
+        )
     return lines
 
 

@@ -4,6 +4,7 @@ from typing import TYPE_CHECKING
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
+from mild_badger.core.message import say
 from mild_badger.core.templates.drawing import Drawing, Round, Stroke
 
 if TYPE_CHECKING:
@@ -88,8 +89,11 @@ def _missed(shape: "Polygon", way_mm: float) -> bool:
 
 def _narrow(drawing: Drawing, kerf_mm: float) -> InputError:
     return InputError(
-        f"{drawing.title}: a hole or a gap between teeth is narrower than the cut of "
-        f"{in_mm(kerf_mm)}. Set a smaller kerf, or take a larger module or hole."
+        say(
+            "templates.a-hole-or-a-gap-between-teeth-is-narrower",
+            title=drawing.title,
+            kerf_mm=in_mm(kerf_mm),
+        )
     )
 
 

@@ -9,6 +9,7 @@ from math import ceil, cos, pi, sin, tan
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import bare, in_m, in_mm
+from mild_badger.core.message import say
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.gear_shape import GearForm, gear_shape, ring_shape
 from mild_badger.core.vehicle.making import OwnGear
@@ -44,13 +45,15 @@ class SegmentPlan:
     def summary(self) -> str:
         """Say what to saw."""
         wide, long = self.board_mm
-        return (
-            f"{self.count} segments of {self.teeth_each} teeth, mitres {self.mitre_deg:.2f}°. Each "
-            f"from a board {in_mm(wide, 1)} wide; its long edge {in_mm(long, 1)}, its short edge "
-            f"{in_mm(self.short_mm, 1)}, grain along it. All of one board: "
-            f"{in_m(self.count * (long + self.short_mm) / 2 / 1000, 2)} and the saw's cuts. Lay a "
-            "second layer half a segment on, so that no joint lies over a joint. Cut one segment "
-            "and the trial gear first, and roll them by hand."
+        return say(
+            "templates.segments-of-teeth-mitres-each-from-a-board",
+            count=self.count,
+            teeth_each=self.teeth_each,
+            mitre_deg=self.mitre_deg,
+            wide=in_mm(wide, 1),
+            long=in_mm(long, 1),
+            short_mm=in_mm(self.short_mm, 1),
+            count_2=in_m(self.count * (long + self.short_mm) / 2 / 1000, 2),
         )
 
 
@@ -80,12 +83,16 @@ def segment_plan(own: OwnGear) -> SegmentPlan:
         It is a rack, has no segments, or its teeth do not share out evenly.
     """
     if own.kind == "rack" or own.segments < LEAST:
-        raise InputError(f"A ring takes {LEAST} segments or more; a rack takes none.")
+        raise InputError(say("templates.a-ring-takes-segments-or-more-a-rack-takes", least=LEAST))
     if own.teeth % own.segments:
         fitting = ", ".join(map(str, segment_counts(own.teeth))) or "none"
         raise InputError(
-            f"{own.teeth} teeth do not share out over {own.segments} segments. Whole teeth each "
-            f"come with {fitting}; or take another number of teeth."
+            say(
+                "templates.teeth-do-not-share-out-over-segments-whole",
+                teeth=own.teeth,
+                segments=own.segments,
+                fitting=fitting,
+            )
         )
     inner, outer = _radii(own)
     half = pi / own.segments
@@ -107,7 +114,14 @@ def _toothed(own: OwnGear) -> tuple[tuple[Point, ...], float]:
     try:
         shape = ring_shape(form) if own.kind == "ring" else gear_shape(form)
     except ValueError as error:
-        raise InputError(f"{own.kind.capitalize()} of {own.teeth} teeth: {error}.") from error
+        raise InputError(
+            say(
+                "templates.of-teeth-2",
+                capitalize=own.kind.capitalize(),
+                teeth=own.teeth,
+                error=error,
+            )
+        ) from error
     # an outer gear has a tooth at angle zero, a ring a gap: joints are to lie in the gaps
     turn = pi / own.teeth if own.kind == "gear" else 0.0
     c, s = cos(turn), sin(turn)
@@ -148,12 +162,12 @@ def segment_template(own: OwnGear) -> Drawing:
     ]
     piece = Polygon(points[0], points[1:]).intersection(wedge)
     if piece.geom_type != "Polygon":
-        raise InputError("The segment falls into pieces: take fewer segments or a wider rim.")
+        raise InputError(say("templates.the-segment-falls-into-pieces-take-fewer"))
     wide, long = plan.board_mm
     low = plan.outer_mm + GLUE_MM - wide
     foot = MARGIN_MM + 12.0
     sheet = Drawing(
-        f"Segment of a {own.kind}, {own.teeth} teeth in {plan.count}",
+        say("templates.segment-of-a-teeth-in", kind=own.kind, teeth=own.teeth, count=plan.count),
         max(long, 90.0) + 2 * MARGIN_MM,
         wide + foot + MARGIN_MM,
     )
@@ -174,8 +188,13 @@ def segment_template(own: OwnGear) -> Drawing:
     for number, line in enumerate(
         (
             sheet.title,
-            f"mitre {plan.mitre_deg:.2f}°, board {bare(in_mm(wide, 1))} × {in_mm(long, 1)}, make "
-            f"{plan.count} and one to try",
+            say(
+                "templates.mitre-board-make-and-one-to-try",
+                mitre_deg=plan.mitre_deg,
+                wide=bare(in_mm(wide, 1)),
+                long=in_mm(long, 1),
+                count=plan.count,
+            ),
         )
     ):
         sheet.words("mark", (MARGIN_MM, 8.0 - 4.0 * number), line, height_mm=2.6)
@@ -194,7 +213,7 @@ def glue_up(own: OwnGear) -> Drawing:
     reach = (plan.outer_mm + GLUE_MM) / cos(pi / plan.count)
     foot = MARGIN_MM + 10.0
     sheet = Drawing(
-        f"Glue-up of {plan.count} segments, {own.teeth} teeth",
+        say("templates.glue-up-of-segments-teeth", count=plan.count, teeth=own.teeth),
         2 * reach + 2 * MARGIN_MM,
         2 * reach + foot + MARGIN_MM,
     )
@@ -219,7 +238,7 @@ def glue_up(own: OwnGear) -> Drawing:
     sheet.words(
         "mark",
         (MARGIN_MM, 4.0),
-        sheet.title + "; short dashes: joints of the next layer",
+        sheet.title + say("templates.short-dashes-joints-of-the-next-layer"),
         height_mm=2.6,
     )
     return sheet

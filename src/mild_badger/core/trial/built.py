@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import Measured
@@ -62,7 +63,7 @@ def measure(vehicle: Vehicle, key: str, mm: float | None) -> Edit:
     kept = [m for m in vehicle.trial.measured if m.key != key]
     if mm is not None:
         kept.append(Measured(key=key, mm=mm))
-    return Edit.one(f"Measure {key}", ("trial", "measured"), kept)
+    return Edit.one(say("trial.measure", key=key), ("trial", "measured"), kept)
 
 
 def bays(vehicle: Vehicle) -> tuple[Bay, ...]:
@@ -82,7 +83,7 @@ def _of_shaft(vehicle: Vehicle, cut: ShaftCut, known: dict[str, float]) -> list[
     wall: StackPart | None = None
     numbers: dict[str, int] = {}
     planned = cut.needed_mm if cut.length_mm is None else cut.length_mm
-    rod = _part(f"shaft {cut.name}", "shaft", "the whole shaft", planned, known)
+    rod = _part(f"shaft {cut.name}", "shaft", say("trial.the-whole-shaft"), planned, known)
     for part in cut.parts:
         if part.kind in ("wall", "post"):
             if wall is not None and inside:
@@ -119,7 +120,7 @@ def _bay(
     gap = _part(
         f"gap {names[0]} to {names[1]}",
         "gap",
-        f"from {names[0]} to {names[1]}",
+        say("trial.from-to", names=names[0], names_2=names[1]),
         walls[1].from_mm - walls[0].to_mm,
         known,
     )
@@ -134,9 +135,11 @@ def _bay(
     trim, left, words = _advice(tuple(parts), play, wanted)
     lack = needed_mm - rod.mm
     if lack > TOLERATED_MM:
-        words = f"the shaft is {in_mm(lack, 2)} short of its walls: cut it anew; {words}"
+        words = say(
+            "trial.the-shaft-is-short-of-its-walls-cut-it-anew", lack=in_mm(lack, 2), words=words
+        )
     elif rod.measured and -lack > SPARE_MM:
-        words = f"the shaft stands out by {in_mm(-lack, 2)}; {words}"
+        words = say("trial.the-shaft-stands-out-by", lack=in_mm(-lack, 2), words=words)
     return Bay(shaft, names, gap, rod, tuple(parts), play, wanted, trim, left, words)
 
 
@@ -150,30 +153,40 @@ def _advice(
     """Say what to do about the end play, and what is left of it then."""
     if play >= wanted - TOLERATED_MM:
         if play <= wanted + LOOSE_MM:
-            return None, play, f"{in_mm(play, 2)} of end play, as it should be"
+            return None, play, say("trial.of-end-play-as-it-should-be", play=in_mm(play, 2))
         return (
             None,
             play,
-            f"{in_mm(play, 2)} of end play, {in_mm(play - wanted, 2)} more than is wanted: "
-            "put a washer in, or make a spacer anew",
+            say(
+                "trial.of-end-play-more-than-is-wanted-put-a-washer",
+                play=in_mm(play, 2),
+                play_2=in_mm(play - wanted, 2),
+            ),
         )
     by = wanted - play
     chosen = _spacer(parts, by)
     how = (
-        f"{in_mm(play, 2)} of end play" if play >= 0 else f"{in_mm(-play, 2)} too long for the gap"
+        say("trial.of-end-play", play=in_mm(play, 2))
+        if play >= 0
+        else say("trial.too-long-for-the-gap", play=in_mm(-play, 2))
     )
     if chosen is None:
         return (
             None,
             play,
-            f"{how} and no spacer long enough to trim: set the walls {in_mm(by, 2)} further "
-            "apart, or face a gear off",
+            say("trial.and-no-spacer-long-enough-to-trim-set-the", how=how, by=in_mm(by, 2)),
         )
     return (
         (chosen.key, by),
         wanted,
-        f"{how}: trim the spacer of {in_mm(chosen.mm, 2)} by {in_mm(by, 2)} to "
-        f"{in_mm(chosen.mm - by, 2)}, then {in_mm(wanted, 2)} are left",
+        say(
+            "trial.trim-the-spacer-of-by-to-then-are-left",
+            how=how,
+            mm=in_mm(chosen.mm, 2),
+            by=in_mm(by, 2),
+            mm_2=in_mm(chosen.mm - by, 2),
+            wanted=in_mm(wanted, 2),
+        ),
     )
 
 

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from mild_badger.core.message import say
 from mild_badger.core.trial.expected import agrees, describe_reading, expected, places
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import Reading
@@ -36,8 +37,12 @@ def deviations(vehicle: Vehicle) -> tuple[Deviation, ...]:
         name = names.get(reading.body, reading.body)
         if fits is None:
             position = vehicle.gear_name(reading.position)
-            words = f"{position}, {name}: the vehicle has no such place any more"
-            rows.append(Deviation(reading, name, None, None, None, "no such place", words))
+            words = say(
+                "trial.the-vehicle-has-no-such-place-any-more", position=position, name=name
+            )
+            rows.append(
+                Deviation(reading, name, None, None, None, say("trial.no-such-place"), words)
+            )
             continue
         planned = expected(vehicle, reading.position, reading.body)
         percent = spread = None
@@ -57,10 +62,10 @@ def _mark(reading: Reading, fits: bool, percent: float | None, *, free: bool) ->
     if reading.jams:
         return "jams"
     if not reading.turns:
-        return "stands" if not fits or free else "stands, as planned"
+        return "stands" if not fits or free else say("trial.stands-as-planned")
     if free:
-        return "should hang free"
+        return say("trial.should-hang-free")
     sentence = "" if percent is None else f"{signed(round(percent, 2) + 0.0, '+.2f')} %"
     if not fits and percent is not None and abs(percent) < 1:
-        return f"{sentence}, wrong way?"
+        return say("trial.wrong-way", sentence=sentence)
     return sentence

@@ -17,6 +17,7 @@ from mild_badger.core.driveline.assemble import WHEELS, assemble, box_output, sh
 from mild_badger.core.drivetrain.graph import Drivetrain, Equation
 from mild_badger.core.drivetrain.path import power_path
 from mild_badger.core.drivetrain.solve import Solution, solve
+from mild_badger.core.message import say, say_count
 from mild_badger.core.trial.expected import agrees, places, positions
 from mild_badger.core.trial.faults import Suspect, suspects
 from mild_badger.core.vehicle.log import Log
@@ -262,10 +263,15 @@ def diagnose(vehicle: Vehicle, readings: Iterable[Reading] | None = None) -> Dia
             disagreeing,
             (),
             None,
-            f"{len(disagreeing)} of {len(used)} readings are not as planned, and no single fault "
-            "explains all of them. There may be two faults, or a reading is wrong: take the one "
-            "that surprises you most again.",
-            tuple(f"{p.suspect.words} (leaves {_worst(p, used)} unexplained)" for p, _ in nearest),
+            say(
+                "trial.of-readings-are-not-as-planned-and-no-single",
+                count_of_disagreeing=len(disagreeing),
+                count_of_used=len(used),
+            ),
+            tuple(
+                say("trial.leaves-unexplained", words=p.suspect.words, worst=_worst(p, used))
+                for p, _ in nearest
+            ),
         )
     fitting.sort(key=lambda pair: (_weight(pair), pair[0].suspect.likely), reverse=True)
     return _told(case, used, disagreeing, fitting)
@@ -282,19 +288,19 @@ def _case(vehicle: Vehicle) -> _Case:
 def _describe_fitting(vehicle: Vehicle, used: list[Reading]) -> str:
     """Say that all is as planned, and what has not been looked at yet."""
     if not used:
-        return "Nothing has been read yet. Engage a position, turn the input, note the output."
-    sentence = (
-        f"All {len(used)} readings are as planned."
+        return say("trial.nothing-has-been-read-yet-engage-a-position")
+    sentence: str = (
+        say("trial.all-readings-are-as-planned", count_of_used=len(used))
         if len(used) > 1
-        else "The reading is as planned."
+        else say("trial.the-reading-is-as-planned")
     )
     left = [p for p in positions(vehicle) if all(r.position != p for r in used)]
     if left:
-        sentence += f" Not read yet: {', '.join(map(vehicle.gear_name, left))}."
+        sentence += say("trial.not-read-yet", listed=", ".join(map(vehicle.gear_name, left)))
     if all(r.body != WHEELS["left"] for r in used):
-        sentence += " The final drive shows at the wheels only: read them once."
+        sentence += say("trial.the-final-drive-shows-at-the-wheels-only")
     if all(not r.way for r in used):
-        sentence += " Nobody has looked which way it turns."
+        sentence += say("trial.nobody-has-looked-which-way-it-turns")
     return sentence
 
 
@@ -308,7 +314,7 @@ def _families(case: _Case) -> list[_Prediction]:
             family = case.family(body, odd.built)
             families.append(_Prediction(case, suspect, family, Fraction(new, old)))
         elif suspect.slips:
-            family = case.family(f"slip {suspect.slips}", _loosened(suspect.slips))
+            family = case.family(say("trial.slip", slips=suspect.slips), _loosened(suspect.slips))
             families.append(_Prediction(case, suspect, family))
         else:
             families.append(_Prediction(case, suspect, None))
@@ -391,7 +397,7 @@ def _off(seen: Observation, reading: Reading) -> float:
 
 def _worst(prediction: _Prediction, used: list[Reading]) -> str:
     worst = max(used, key=lambda r: _off(prediction.at(r.position, r.body), r))
-    return f"the reading in {prediction.case.vehicle.gear_name(worst.position)}"
+    return say("trial.the-reading-in", gear_name=prediction.case.vehicle.gear_name(worst.position))
 
 
 def _weight(pair: tuple[_Prediction, float]) -> float:
@@ -421,24 +427,29 @@ def _told(
             else ()
         )
         slip = 1.0 - float(prediction.factor) if suspect.slips else None
-        words = suspect.words if slip is None else f"{suspect.words}: {100 * slip:.1f} % is lost"
+        words = (
+            suspect.words
+            if slip is None
+            else say("trial.is-lost", words=suspect.words, slip=100 * slip)
+        )
         share = _weight((prediction, off)) / total
         candidates.append(FaultCandidate(suspect, words, suspect.look, share, off, slip, alike))
     following = _next(case, used, looked, table)
     count = len(candidates)
-    sentence = (
-        f"{len(disagreeing)} of {len(used)} readings "
-        f"{'are' if len(disagreeing) > 1 else 'is'} not as planned. "
+    sentence: str = say(
+        "trial.of-readings-not-as-planned",
+        count_of_disagreeing=len(disagreeing),
+        count_of_used=len(used),
+        word=say_count("noun.is", len(disagreeing)),
     )
     if count == 1:
-        sentence += f"One single fault explains everything read so far: {candidates[0].words}."
-    else:
-        sentence += f"{count} single faults explain everything read so far."
-    if following is None and count > 1:
-        sentence += (
-            " No reading of a shaft or wheel tells them apart any further: look at the parts "
-            "themselves, in this order."
+        sentence += say(
+            "trial.one-single-fault-explains-everything-read-so", words=candidates[0].words
         )
+    else:
+        sentence += say("trial.single-faults-explain-everything-read-so-far", count=count)
+    if following is None and count > 1:
+        sentence += say("trial.no-reading-of-a-shaft-or-wheel-tells-them")
     return Diagnosis(len(used), disagreeing, tuple(candidates), following, sentence)
 
 
@@ -503,26 +514,34 @@ def _next(
     )
     sentence = "; ".join(
         f"{what}: {looked[group[0]][0].suspect.words}"
-        + (f" and {len(group) - 1} more" if len(group) > 1 else "")
+        + (say("trial.and-more", count_of_group=len(group) - 1) if len(group) > 1 else "")
         for (what, _), group in list(zip(shows, groups, strict=True))[:4]
     )
-    more = f"; {len(groups) - 4} answers more" if len(groups) > 4 else ""
+    more = say("trial.answers-more", count_of_groups=len(groups) - 4) if len(groups) > 4 else ""
     return NextReading(
         position,
         body,
         place.name,
         shows,
-        f"Read next: in {case.vehicle.gear_name(position)}, "
-        f"{place.name[:1].lower()}{place.name[1:]}. {sentence}{more}.",
+        say(
+            "trial.read-next-in",
+            gear_name=case.vehicle.gear_name(position),
+            lower=place.name[:1].lower(),
+            name=place.name[1:],
+            sentence=sentence,
+            more=more,
+        ),
     )
 
 
 def _shown(seen: Observation, *, wheel: bool) -> str:
     if isinstance(seen, str):
-        return "the input jams"
+        return say("trial.the-input-jams")
     if seen is None:
-        return "it hangs free"
+        return say("trial.it-hangs-free")
     if not seen:
-        return "it stands"
-    ways = ("forwards", "backwards") if wheel else ("as the input", "against it")
-    return f"{abs(float(seen)):.4g} turns {ways[seen < 0]}"
+        return say("trial.it-stands")
+    ways = (
+        ("forwards", "backwards") if wheel else (say("trial.as-the-input"), say("trial.against-it"))
+    )
+    return say("trial.turns", seen=abs(float(seen)), ways=ways[seen < 0])

@@ -16,6 +16,7 @@ from mild_badger.core.drivetrain.graph import Drivetrain
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.functions.result import function_result
 from mild_badger.core.mechanisms.steps import TrialStep, mechanism_steps
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
@@ -99,8 +100,8 @@ def places(vehicle: Vehicle) -> tuple[Place, ...]:
     train = _train(vehicle)
     output = box_output(vehicle)
     first = (
-        Place(output, "Box output"),
-        Place(WHEELS["left"], "Wheels, both turning alike", wheel=True),
+        Place(output, say("trial.box-output")),
+        Place(WHEELS["left"], say("trial.wheels-both-turning-alike"), wheel=True),
     )
     rest = (
         Place(body.id, body.name)
@@ -165,7 +166,7 @@ def trial_steps(vehicle: Vehicle) -> tuple[Step, ...]:
                     f"{describe_sleeve(name)} {vehicle.gear_name(place)}"
                     for name, place in sleeves.items()
                 )
-                or "all sleeves out",
+                or say("trial.all-sleeves-out"),
                 turns=out,
                 wheel_turns=wheel,
                 output_rpm=None if out is None else float(abs(out)) * rpm,
@@ -180,23 +181,27 @@ def _describe_step(
     position: str, solution: Solution, out: Fraction | None, wheel: Fraction | None, rpm: float
 ) -> str:
     if position == NEUTRAL:
-        return "The input turns and nothing drives the output: it stands, or coasts if pushed."
+        return say("trial.the-input-turns-and-nothing-drives-the")
     if solution.locked:
-        return "As planned this position locks: mend the plan before anything is tried."
+        return say("trial.as-planned-this-position-locks-mend-the-plan")
     if out is None or wheel is None:
-        return "No train yet: nothing is driven."
-    return (
-        f"One turn of the input: the output turns {describe_turns(out)} {describe_way(out)}, "
-        f"the wheels {describe_turns(wheel)} {describe_way(wheel, wheel=True)}. "
-        f"At {rpm:.0f} rpm the output runs at {abs(float(out)) * rpm:.1f} rpm, "
-        f"the wheels at {abs(float(wheel)) * rpm:.1f} rpm."
+        return say("trial.no-train-yet-nothing-is-driven")
+    return say(
+        "trial.one-turn-of-the-input-the-output-turns-the",
+        turns=describe_turns(out),
+        way=describe_way(out),
+        turns_2=describe_turns(wheel),
+        way_2=describe_way(wheel, wheel=True),
+        rpm=rpm,
+        out=abs(float(out)) * rpm,
+        wheel=abs(float(wheel)) * rpm,
     )
 
 
 def describe_turns(turns: Fraction | float) -> str:
     """Write how often something turns, without its sign."""
     value = abs(float(turns))
-    return "once" if value == 1 else f"{value:.4g} times"
+    return "once" if value == 1 else say("trial.times", value=value)
 
 
 def with_spread(value: float, spread: float) -> str:
@@ -210,10 +215,10 @@ def with_spread(value: float, spread: float) -> str:
 def describe_way(turns: Fraction | float, *, wheel: bool = False) -> str:
     """Say which way something turns."""
     if not turns:
-        return "not at all"
+        return say("trial.not-at-all")
     if wheel:
         return "forwards" if turns > 0 else "backwards"
-    return "as the input does" if turns > 0 else "against the input"
+    return say("trial.as-the-input-does") if turns > 0 else say("trial.against-the-input")
 
 
 def describe_reading(vehicle: Vehicle, reading: Reading) -> str:
@@ -221,7 +226,7 @@ def describe_reading(vehicle: Vehicle, reading: Reading) -> str:
     place = next((p for p in places(vehicle) if p.body == reading.body), None)
     name = place.name if place else reading.body
     if reading.jams:
-        return f"{vehicle.gear_name(reading.position)}: the input would not turn"
+        return say("trial.the-input-would-not-turn", gear_name=vehicle.gear_name(reading.position))
     way = (
         ""
         if not reading.way
@@ -229,8 +234,14 @@ def describe_reading(vehicle: Vehicle, reading: Reading) -> str:
     )
     seen = f"{with_spread(reading.turns, reading.spread)}{way}" if reading.turns else "stood"
     planned = expected(vehicle, reading.position, reading.body) if place else None
-    beside = "hangs free" if planned is None else signed(float(planned), ".4g")
-    return f"{vehicle.gear_name(reading.position)}, {name}: {seen}, planned {beside}"
+    beside = say("trial.hangs-free") if planned is None else signed(float(planned), ".4g")
+    return say(
+        "trial.planned",
+        gear_name=vehicle.gear_name(reading.position),
+        name=name,
+        seen=seen,
+        beside=beside,
+    )
 
 
 def function_steps(vehicle: Vehicle) -> tuple[str, ...]:

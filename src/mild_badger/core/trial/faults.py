@@ -13,6 +13,7 @@ from typing import Literal
 
 from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.graph import Body, Coupling, Drivetrain, Equation, fixed
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import is_driver, partner_of
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.trial import NEUTRAL
@@ -112,7 +113,7 @@ def _part(train: Drivetrain, body: str) -> str:
 
 def _joined(train: Drivetrain, equation: Equation) -> str:
     one, other = (_part(train, body) for body in equation.bodies)
-    return f"{one} and {other[:1].lower()}{other[1:]}"
+    return say("trial.and", one=one, lower=other[:1].lower(), other=other[1:])
 
 
 def _sizes(vehicle: Vehicle, train: Drivetrain, meshes: list[Equation]) -> Iterator[Suspect]:
@@ -134,8 +135,8 @@ def _sizes(vehicle: Vehicle, train: Drivetrain, meshes: list[Equation]) -> Itera
                 name = _part(train, body.id)
                 yield Suspect(
                     "size",
-                    f"{name} has {teeth} teeth instead of {body.teeth}",
-                    f"count the teeth of {name}",
+                    say("trial.has-teeth-instead-of", name=name, teeth=teeth, teeth_2=body.teeth),
+                    say("trial.count-the-teeth-of", name=name),
                     scaled=((body.id, body.teeth, teeth),),
                 )
 
@@ -150,8 +151,13 @@ def _pairs(train: Drivetrain) -> Iterator[Suspect]:
             continue
         yield Suspect(
             "pair",
-            f"{_part(train, body.id)} and driven changed over: {driven.teeth} drives {body.teeth}",
-            f"which of the two is on the driving shaft: it should be the {body.teeth}",
+            say(
+                "trial.and-driven-changed-over-drives",
+                part=_part(train, body.id),
+                teeth=driven.teeth,
+                teeth_2=body.teeth,
+            ),
+            say("trial.which-of-the-two-is-on-the-driving-shaft-it", teeth=body.teeth),
             scaled=((body.id, body.teeth, driven.teeth), (driven.id, driven.teeth, body.teeth)),
         )
 
@@ -165,8 +171,8 @@ def _idlers(train: Drivetrain, meshes: list[Equation]) -> Iterator[Suspect]:
             continue
         yield Suspect(
             "idler out",
-            f"{_part(train, body.id)} is left out",
-            f"whether {_part(train, body.id)} is there, between its two gears",
+            say("trial.is-left-out", part=_part(train, body.id)),
+            say("trial.whether-is-there-between-its-two-gears", part=_part(train, body.id)),
             turned=(touching[0].id,),
             gone=tuple(
                 b
@@ -184,8 +190,8 @@ def _more_idlers(train: Drivetrain, meshes: list[Equation]) -> Iterator[Suspect]
             joined = _joined(train, equation)
             yield Suspect(
                 "idler in",
-                f"an idler too many between {joined}",
-                f"what stands between {joined}",
+                say("trial.an-idler-too-many-between", joined=joined),
+                say("trial.what-stands-between", joined=joined),
                 turned=(equation.id,),
             )
 
@@ -195,8 +201,11 @@ def _crowns(train: Drivetrain) -> Iterator[Suspect]:
         if equation.kind is Coupling.BEVEL:
             yield Suspect(
                 "crown",
-                f"{train.index[equation.bodies[1]].name} sits on the other side of its pinion",
-                "on which side of its pinion the crown wheel sits",
+                say(
+                    "trial.sits-on-the-other-side-of-its-pinion",
+                    name=train.index[equation.bodies[1]].name,
+                ),
+                say("trial.on-which-side-of-its-pinion-the-crown-wheel"),
                 turned=(equation.id,),
             )
 
@@ -207,8 +216,16 @@ def _sleeves(vehicle: Vehicle) -> Iterator[Suspect]:
     for one, other in combinations(gears, 2):
         yield Suspect(
             "sleeve",
-            f"gears {called(one)} and {called(other)} are changed over at the sleeves",
-            f"which sleeve moves, and to which side, for {called(one)} and for {called(other)}",
+            say(
+                "trial.gears-and-are-changed-over-at-the-sleeves",
+                called=called(one),
+                called_2=called(other),
+            ),
+            say(
+                "trial.which-sleeve-moves-and-to-which-side-for-and",
+                called=called(one),
+                called_2=called(other),
+            ),
             sleeves=((one, other), (other, one)),
         )
     for one in gears:
@@ -216,14 +233,18 @@ def _sleeves(vehicle: Vehicle) -> Iterator[Suspect]:
             if one != other:
                 yield Suspect(
                     "sleeve",
-                    f"gear {called(one)}'s place on the shifter engages gear {called(other)}",
-                    f"what the sleeve does in {called(one)}",
+                    say(
+                        "trial.gear-s-place-on-the-shifter-engages-gear",
+                        called=called(one),
+                        called_2=called(other),
+                    ),
+                    say("trial.what-the-sleeve-does-in", called=called(one)),
                     sleeves=((one, other),),
                 )
         yield Suspect(
             "open",
-            f"gear {called(one)} does not engage: its sleeve does not reach the dogs",
-            f"how far the sleeve travels in {called(one)}",
+            say("trial.gear-does-not-engage-its-sleeve-does-not", called=called(one)),
+            say("trial.how-far-the-sleeve-travels-in", called=called(one)),
             sleeves=((one, NEUTRAL),),
         )
 
@@ -235,14 +256,18 @@ def _dogs(train: Drivetrain) -> Iterator[Suspect]:
             name = _free(train, one, other)
             yield Suspect(
                 "glued",
-                f"{name} is fast on its shaft, though it should run free",
-                f"whether {name} turns freely on its shaft with the sleeve out",
+                say("trial.is-fast-on-its-shaft-though-it-should-run", name=name),
+                say("trial.whether-turns-freely-on-its-shaft-with-the", name=name),
                 added=(fixed(one.id, other.id),),
             )
 
 
 def _free(train: Drivetrain, one: Body, other: Body) -> str:
-    return _part(train, one.id) if one.teeth else f"{one.name} with {other.name.lower()}"
+    return (
+        _part(train, one.id)
+        if one.teeth
+        else say("trial.with", name=one.name, lower=other.name.lower())
+    )
 
 
 def _slips(train: Drivetrain, meshes: list[Equation]) -> Iterator[Suspect]:
@@ -251,14 +276,14 @@ def _slips(train: Drivetrain, meshes: list[Equation]) -> Iterator[Suspect]:
             one, other = (train.index[b] for b in equation.bodies)
             yield Suspect(
                 "slip",
-                f"the dogs between {_free(train, one, other)} and its sleeve slip",
-                "whether the sleeve goes in all the way and its dogs are whole",
+                say("trial.the-dogs-between-and-its-sleeve-slip", free=_free(train, one, other)),
+                say("trial.whether-the-sleeve-goes-in-all-the-way-and"),
                 slips=equation.id,
             )
     for equation in meshes:
         yield Suspect(
             "slip",
-            f"{_joined(train, equation)} skip teeth",
-            "listen for clicks there, and look whether the shafts are pushed apart",
+            say("trial.skip-teeth", joined=_joined(train, equation)),
+            say("trial.listen-for-clicks-there-and-look-whether-the"),
             slips=equation.id,
         )

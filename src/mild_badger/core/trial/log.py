@@ -10,6 +10,7 @@ from mild_badger.core.driveline.assemble import assemble
 from mild_badger.core.errors import InputError
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.ids import VersionId
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.log import STAGES, LogEntry, Milestone, Stage, WearItem
 from mild_badger.core.vehicle.model import Vehicle
@@ -54,8 +55,13 @@ class Reminder:
         left = self.item.every_hours - self.since_hours
         what = f"{self.item.what} {self.name}"
         if self.now:
-            return f"{what}: due, {self.since_hours:g} of {self.item.every_hours:g} h have run"
-        return f"{what}: in {left:g} h"
+            return say(
+                "trial.due-of-h-have-run",
+                what=what,
+                since_hours=self.since_hours,
+                every_hours=self.item.every_hours,
+            )
+        return say("trial.in-h", what=what, left=left)
 
 
 def entries(
@@ -122,7 +128,7 @@ def add_entry(vehicle: Vehicle, entry: LogEntry) -> Edit:
     """
     _checked(entry)
     tied = entry.model_copy(update={"part": part_id(vehicle, entry.part)})
-    return Edit.one("Write in the log", ("log", "entries"), [*vehicle.log.entries, tied])
+    return Edit.one(say("trial.write-in-the-log"), ("log", "entries"), [*vehicle.log.entries, tied])
 
 
 def change_entry(vehicle: Vehicle, number: int, entry: LogEntry) -> Edit:
@@ -136,12 +142,12 @@ def change_entry(vehicle: Vehicle, number: int, entry: LogEntry) -> Edit:
     _checked(entry)
     kept = list(vehicle.log.entries)
     kept[number] = entry.model_copy(update={"part": part_id(vehicle, entry.part)})
-    return Edit.one("Change the log", ("log", "entries"), kept)
+    return Edit.one(say("trial.change-the-log"), ("log", "entries"), kept)
 
 
 def _checked(entry: LogEntry) -> None:
     if not any((entry.changed, entry.why, entry.seen, entry.photo)):
-        raise InputError("Say what was changed, why, or what was seen: this entry is empty.")
+        raise InputError(say("trial.say-what-was-changed-why-or-what-was-seen"))
     parse_day(entry.date)
 
 
@@ -156,13 +162,15 @@ def parse_day(text: str) -> str:
     try:
         return datetime.date.fromisoformat(text.strip()).isoformat()
     except ValueError:
-        raise InputError(f"{text.strip()!r} is no day. Write it as 2026-05-17.") from None
+        raise InputError(
+            say("trial.is-no-day-write-it-as-2026-05-17", strip=text.strip())
+        ) from None
 
 
 def remove_entry(vehicle: Vehicle, number: int) -> Edit:
     """Take an entry out."""
     kept = [entry for n, entry in enumerate(vehicle.log.entries) if n != number]
-    return Edit.one("Take an entry out of the log", ("log", "entries"), kept)
+    return Edit.one(say("trial.take-an-entry-out-of-the-log"), ("log", "entries"), kept)
 
 
 def watch_wear(vehicle: Vehicle, item: WearItem) -> Edit:
@@ -170,7 +178,9 @@ def watch_wear(vehicle: Vehicle, item: WearItem) -> Edit:
     part = part_id(vehicle, item.part)
     kept = [w for w in vehicle.log.wear if part_id(vehicle, w.part) != part]
     new = item.model_copy(update={"part": part, "done_at_hours": vehicle.log.hours})
-    return Edit.one(f"Watch {part_name(vehicle, part)}", ("log", "wear"), [*kept, new])
+    return Edit.one(
+        say("trial.watch", part_name=part_name(vehicle, part)), ("log", "wear"), [*kept, new]
+    )
 
 
 def worn_renewed(vehicle: Vehicle, part: str, *, watched: bool = True) -> Edit:
@@ -184,7 +194,7 @@ def worn_renewed(vehicle: Vehicle, part: str, *, watched: bool = True) -> Edit:
         if watched or part_id(vehicle, w.part) != part
     ]
     name = part_name(vehicle, part)
-    label = f"{name} was done" if watched else f"Watch {name} no longer"
+    label = say("trial.was-done", name=name) if watched else say("trial.watch-no-longer", name=name)
     return Edit.one(label, ("log", "wear"), kept)
 
 
@@ -200,7 +210,7 @@ def reach(vehicle: Vehicle, stage: Stage, day: str | None) -> Edit:
     if day is not None:
         kept[stage] = Milestone(stage=stage, date=parse_day(day))
     ordered = [kept[s] for s in STAGES if s in kept]
-    return Edit.one(f"Stage: {stage}", ("log", "milestones"), ordered)
+    return Edit.one(say("trial.stage", stage=stage), ("log", "milestones"), ordered)
 
 
 def due(vehicle: Vehicle) -> tuple[Reminder, ...]:
@@ -222,8 +232,11 @@ def log_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
             "wear-due",
             ("log",),
             f"{d.item.what.capitalize()} {d.name}",
-            f"It has run {d.since_hours:g} h since it was last done; you asked to be reminded "
-            f"every {d.item.every_hours:g} h.",
+            say(
+                "trial.it-has-run-h-since-it-was-last-done-you",
+                since_hours=d.since_hours,
+                every_hours=d.item.every_hours,
+            ),
             d.since_hours,
             d.item.every_hours,
             "h",
@@ -250,7 +263,12 @@ def log_csv(vehicle: Vehicle, chosen: Iterable[LogEntry]) -> str:
 
 def log_markdown(vehicle: Vehicle, chosen: Iterable[LogEntry]) -> str:
     """Write the log as Markdown: milestones, what is due, then the entries."""
-    lines = [f"# Log of {_plain(vehicle.name)}", "", f"{vehicle.log.hours:g} h run in all.", ""]
+    lines = [
+        say("trial.log-of", plain=_plain(vehicle.name)),
+        "",
+        say("trial.h-run-in-all", hours=vehicle.log.hours),
+        "",
+    ]
     if vehicle.log.milestones:
         lines += ["## Stages", ""]
         for stone in vehicle.log.milestones:
@@ -262,7 +280,9 @@ def log_markdown(vehicle: Vehicle, chosen: Iterable[LogEntry]) -> str:
         lines += ["## Wear", "", *(f"- {_plain(d.summary)}" for d in waiting), ""]
     lines += ["## Entries", ""]
     for entry in chosen:
-        kept = entry.version and f"version {vehicle.version_name(entry.version)}"
+        kept = entry.version and say(
+            "trial.version", version_name=vehicle.version_name(entry.version)
+        )
         tied = ", ".join(filter(None, (kept, part_name(vehicle, entry.part))))
         lines += [f"### {entry.date}" + (f" ({_plain(tied)})" if tied else ""), ""]
         for name, words in (
@@ -273,9 +293,9 @@ def log_markdown(vehicle: Vehicle, chosen: Iterable[LogEntry]) -> str:
             if words:
                 lines += [f"- {name}: {_plain(words)}"]
         if entry.ran_hours:
-            lines.append(f"- Ran {entry.ran_hours:g} h")
+            lines.append(say("trial.ran-h", ran_hours=entry.ran_hours))
         if entry.photo:
-            lines.append(f"- Photo: <{entry.photo}>")
+            lines.append(say("trial.photo", photo=entry.photo))
         lines.append("")
     return "\n".join(lines)
 

@@ -6,7 +6,7 @@ nothing. Everything else that is no pulse is refused line by line and counted; n
 
 from dataclasses import dataclass, field
 
-from mild_badger.core.words import counted
+from mild_badger.core.message import say, say_count
 
 __all__ = ["CHANNELS", "PulseReader", "Refusal"]
 
@@ -74,15 +74,27 @@ class PulseReader:
     @property
     def summary(self) -> str:
         """Say what was read and what was refused, with counts."""
-        counts = ", ".join(f"{len(t)} on channel {c}" for c, t in self.times_us.items())
-        sentence = f"{counted(self.lines, 'line')}: {counts}"
+        counts = ", ".join(
+            say("trial.on-channel", count_of_t=len(t), c=c) for c, t in self.times_us.items()
+        )
+        lines = say_count("count.line", self.lines)
+        sentence = f"{lines}: {counts}"
         if not self.refused:
-            return f"{sentence}; none refused."
-        back = f", {self.backward} of them with a time before the last" if self.backward else ""
+            return say("trial.none-refused", sentence=sentence)
+        back = (
+            say("trial.of-them-with-a-time-before-the-last", backward=self.backward)
+            if self.backward
+            else ""
+        )
         first = self.refusals[0]
-        return (
-            f"{sentence}; {self.refused} refused{back}. The first is line {first.line}, "
-            f"{first.text!r}: {first.why}."
+        return say(
+            "trial.refused-the-first-is-line",
+            sentence=sentence,
+            refused=self.refused,
+            back=back,
+            line=first.line,
+            text=first.text,
+            why=first.why,
         )
 
     def _line(self, line: str) -> None:
@@ -99,20 +111,20 @@ class PulseReader:
     def _pulse(self, text: str) -> str:
         """Take one pulse; give why it cannot be taken, or nothing."""
         if len(text) > LONGEST_LINE:
-            return f"longer than {LONGEST_LINE} characters"
+            return say("trial.longer-than-characters", longest_line=LONGEST_LINE)
         cells = [cell.strip() for cell in text.replace(";", ",").split(",")]
         if len(cells) != 2:
-            return "not a time in µs, a comma and a channel"
+            return say("trial.not-a-time-in-s-a-comma-and-a-channel")
         stamp, channel = cells
         if not (stamp.isascii() and stamp.isdigit()) or len(stamp) > 18:
-            return "the time is no whole number of µs"
+            return say("trial.the-time-is-no-whole-number-of-s")
         if not (channel.isascii() and channel.isdigit()) or int(channel[:9]) not in CHANNELS:
-            return "the channel is neither 1 nor 2"
+            return say("trial.the-channel-is-neither-1-nor-2")
         us = int(stamp) + self._turns_of_clock * WRAP_US
         if self._last_us is not None and us < self._last_us:
             if not self._wraps(int(stamp), us):
                 self.backward += 1
-                return "its time lies before that of the line above"
+                return say("trial.its-time-lies-before-that-of-the-line-above")
             self._turns_of_clock += 1
             us += WRAP_US
         self._last_us = us

@@ -2,6 +2,7 @@
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.ids import ReadingId
+from mild_badger.core.message import say
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.trial.expected import further_rows, positions
 from mild_badger.core.vehicle.edit.change import Edit
@@ -37,18 +38,18 @@ def typed_reading(
         A number that cannot be used.
     """
     position, body = place
-    given = parse_number(turned_in, what="Turns of the input")
+    given = parse_number(turned_in, what=say("trial.turns-of-the-input"))
     if given <= 0:
-        raise InputError("Turns of the input: give how often it was turned, more than zero.")
-    taken = parse_number(turned_out, what="Turns there")
+        raise InputError(say("trial.turns-of-the-input-give-how-often-it-was"))
+    taken = parse_number(turned_out, what=say("trial.turns-there"))
     if taken < 0:
-        raise InputError("Turns there: give how often it turned; its way stands beside it.")
+        raise InputError(say("trial.turns-there-give-how-often-it-turned-its-way"))
     unsure = parse_number(percent, what="Uncertainty") if percent.strip() else USUAL_PERCENT
     if not 0 <= unsure <= 100:
-        raise InputError("Uncertainty: give 0 to 100 % of what was read.")
+        raise InputError(say("trial.uncertainty-give-0-to-100-of-what-was-read"))
     turns = taken / given
     if turns > 1000:
-        raise InputError(f"{turns:.4g} turns for one of the input: are the two changed over?")
+        raise InputError(say("trial.turns-for-one-of-the-input-are-the-two", turns=turns))
     sign = 0 if not turns or not way else 1 if way > 0 else -1
     return Reading(
         position=position,
@@ -64,7 +65,7 @@ def note_reading(vehicle: Vehicle, reading: Reading) -> Edit:
     place = (reading.position, reading.body)
     kept = [r for r in vehicle.trial.readings if (r.position, r.body) != place]
     before = (r.id for r in vehicle.trial.readings if (r.position, r.body) == place)
-    label = f"Note a reading in {vehicle.gear_name(reading.position)}"
+    label = say("trial.note-a-reading-in", gear_name=vehicle.gear_name(reading.position))
     made = vehicle.new_id("reading", (r.id for r in vehicle.trial.readings))
     new = reading.model_copy(update={"id": next(before, ReadingId(made))})
     return Edit.one(label, ("trial", "readings"), [*kept, new])
@@ -74,21 +75,23 @@ def forget_reading(vehicle: Vehicle, reading: Reading) -> Edit:
     """Take a reading away."""
     kept = [r for r in vehicle.trial.readings if r.id != reading.id]
     return Edit.one(
-        f"Forget a reading in {vehicle.gear_name(reading.position)}", ("trial", "readings"), kept
+        say("trial.forget-a-reading-in", gear_name=vehicle.gear_name(reading.position)),
+        ("trial", "readings"),
+        kept,
     )
 
 
 def forget_all(vehicle: Vehicle) -> Edit:
     """Begin the trial anew: no readings, no ticks."""
     fresh = vehicle.trial.model_copy(update={"readings": (), "ticks": ()})
-    return Edit.one("Begin the trial anew", ("trial",), fresh)
+    return Edit.one(say("trial.begin-the-trial-anew"), ("trial",), fresh)
 
 
 def tick(vehicle: Vehicle, position: str, done: bool) -> Edit:
     """Tick a position off, or take its tick away; ticks of positions that are gone go too."""
     order = (*positions(vehicle), *(step.key for step in further_rows(vehicle)))
     wanted = {*vehicle.trial.ticks, position} if done else {*vehicle.trial.ticks} - {position}
-    words = "Tick off" if done else "Take the tick from"
+    words = say("trial.tick-off") if done else say("trial.take-the-tick-from")
     return Edit.one(
         f"{words} {vehicle.gear_name(position)}",
         ("trial", "ticks"),

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from mild_badger.core.message import say
 from mild_badger.core.trial.expected import with_spread
 from mild_badger.core.trial.pulses import PulseReader
 from mild_badger.core.trial.speed import RatioFigure, Turning, ratio_of, speed_of, turning_of
@@ -53,27 +54,27 @@ class Measurement:
             turns, spread = self.ratio.turns, self.ratio.spread
             percent = 100 * spread / turns
             if spread > turns:
-                return "The output has made too few turns for a ratio: run it longer."
-            return (
-                f"The output turns {with_spread(turns, spread)} for one of the input "
-                f"(95 %, {percent:.2g} %, {self.ratio.blocks} blocks): {1 / turns:.4g} in per out."
+                return say("trial.the-output-has-made-too-few-turns-for-a")
+            return say(
+                "trial.the-output-turns-for-one-of-the-input-95",
+                with_spread=with_spread(turns, spread),
+                percent=percent,
+                blocks=self.ratio.blocks,
+                turns=1 / turns,
             )
         if self.source is None:
             return (
-                "No pulses of the input yet."
+                say("trial.no-pulses-of-the-input-yet")
                 if not self.pulses[0]
-                else f"Only {self.pulses[0]} pulses of the input: let it make at least two turns."
+                else say("trial.only-pulses-of-the-input-let-it-make-at", pulses=self.pulses[0])
             )
         if not self.pulses[1]:
             return (
-                f"The input made {self.source.turns:.1f} turns and the output none: it stands."
+                say("trial.the-input-made-turns-and-the-output-none-it", turns=self.source.turns)
                 if self.source.turns >= STANDS_TURNS
-                else "No pulse of the output yet: run a little longer."
+                else say("trial.no-pulse-of-the-output-yet-run-a-little")
             )
-        return (
-            f"Only {self.pulses[1]} pulses of the output: run it until its disc has made at least "
-            "two turns."
-        )
+        return say("trial.only-pulses-of-the-output-run-it-until-its", pulses=self.pulses[1])
 
     def reading(self, position: str, body: str, way: int) -> Reading | None:
         """Make the reading; None while there is not enough for one."""
@@ -118,5 +119,5 @@ def _rpm(turning: Turning | None) -> float | None:
 def _live(turning: Turning | None, pulses: int) -> str:
     figure = speed_of(turning, last_turns=6) if turning is not None else None
     if figure is None:
-        return "no pulse" if not pulses else f"{pulses} pulses"
-    return f"{with_spread(figure.rpm, figure.spread_rpm)} rpm"
+        return say("trial.no-pulse") if not pulses else say("trial.pulses", pulses=pulses)
+    return say("trial.rpm", with_spread=with_spread(figure.rpm, figure.spread_rpm))

@@ -18,6 +18,7 @@ from mild_badger.core.driveline.assemble import assemble, shifter_state_for
 from mild_badger.core.drivetrain.graph import Coupling, Drivetrain, fixed
 from mild_badger.core.drivetrain.solve import Solution, solve
 from mild_badger.core.errors import BadgerError, InputError
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import gear_body
 from mild_badger.core.vehicle.box import GearPair, gear_key
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -40,13 +41,13 @@ FaultKind = Literal[
 Role = Literal["driver", "driven"]
 ROLES: dict[str, Role] = {"driver": "driver", "driven": "driven"}
 FAULT_KINDS: dict[str, str] = {
-    "swapped gear": "a gear of another size: swapped gear:TRAIN:PAIR:driver|driven:TEETH",
-    "swapped pair": "driver and driven changed over: swapped pair:TRAIN:PAIR",
-    "missing idler": "an idler left out: missing idler:TRAIN:PAIR",
-    "wrong sleeve": "one gear's lever position engages another: wrong sleeve:GEAR:OTHER",
-    "glued gear": "a gear meant to run free is glued to its shaft: glued gear:GEAR",
-    "slipping dog": "a sleeve's dogs slip: slipping dog:GEAR:PERCENT",
-    "skipping tooth": "a mesh skips a tooth now and then: skipping tooth:TRAIN:PAIR:PERCENT",
+    "swapped gear": say("trial.a-gear-of-another-size-swapped-gear-train"),
+    "swapped pair": say("trial.driver-and-driven-changed-over-swapped-pair"),
+    "missing idler": say("trial.an-idler-left-out-missing-idler-train-pair"),
+    "wrong sleeve": say("trial.one-gears-lever-position-engages-another"),
+    "glued gear": say("trial.a-gear-meant-to-run-free-is-glued-to-its"),
+    "slipping dog": say("trial.a-sleeves-dogs-slip-slipping-dog-gear"),
+    "skipping tooth": say("trial.a-mesh-skips-a-tooth-now-and-then-skipping"),
 }
 """The faults that the rig can be built with, and how they are written."""
 
@@ -73,22 +74,24 @@ class RigFault:
     def describe(self, vehicle: Vehicle) -> str:
         """Say what was done to the rig."""
         gear, other = vehicle.gear_name(self.gear), vehicle.gear_name(self.other)
-        place = f"{vehicle.train_title(self.train)}, pair {self.pair + 1}"
+        place = say("trial.pair", train_title=vehicle.train_title(self.train), pair=self.pair + 1)
         match self.kind:
             case "swapped gear":
-                return f"{place}: the {self.role} has {self.teeth} teeth"
+                return say("trial.the-has-teeth", place=place, role=self.role, teeth=self.teeth)
             case "swapped pair":
-                return f"{place}: driver and driven are changed over"
+                return say("trial.driver-and-driven-are-changed-over", place=place)
             case "missing idler":
-                return f"{place}: the idler is left out"
+                return say("trial.the-idler-is-left-out", place=place)
             case "wrong sleeve":
-                return f"gear {gear}'s lever position engages gear {other}"
+                return say("trial.gear-s-lever-position-engages-gear", gear=gear, other=other)
             case "glued gear":
-                return f"the free gear of gear {gear} is glued to its shaft"
+                return say("trial.the-free-gear-of-gear-is-glued-to-its-shaft", gear=gear)
             case "slipping dog":
-                return f"the dogs of gear {gear} slip by {self.percent:g} %"
+                return say("trial.the-dogs-of-gear-slip-by", gear=gear, percent=self.percent)
             case _:
-                return f"{place}: a tooth is skipped now and then, {self.percent:g} %"
+                return say(
+                    "trial.a-tooth-is-skipped-now-and-then", place=place, percent=self.percent
+                )
 
 
 @dataclass(frozen=True)
@@ -186,8 +189,12 @@ def parse_fault(vehicle: Vehicle, text: str) -> RigFault:
                 train, pair, percent = rest
                 return RigFault(kind, train, int(pair) - 1, percent=float(percent))
     except (KeyError, ValueError):
-        raise InputError(f"Fault {text!r}: write it so: {FAULT_KINDS[kind]}.") from None
-    raise InputError(f"The rig knows no fault {kind!r}. It knows: {', '.join(FAULT_KINDS)}.")
+        raise InputError(
+            say("trial.fault-write-it-so", text=text, fault_kinds=FAULT_KINDS[kind])
+        ) from None
+    raise InputError(
+        say("trial.the-rig-knows-no-fault-it-knows", kind=kind, listed=", ".join(FAULT_KINDS))
+    )
 
 
 def _as_built(vehicle: Vehicle, fault: RigFault | None) -> Vehicle:
@@ -196,7 +203,9 @@ def _as_built(vehicle: Vehicle, fault: RigFault | None) -> Vehicle:
         return vehicle
     train = list(train_at(vehicle, fault.train))
     if fault.pair not in range(len(train)):
-        raise InputError(f"There is no pair {fault.pair + 1} in the train {fault.train!r}.")
+        raise InputError(
+            say("trial.there-is-no-pair-in-the-train", pair=fault.pair + 1, train=fault.train)
+        )
     pair = train[fault.pair]
     if fault.kind == "swapped gear":
         train[fault.pair] = pair.model_copy(update={fault.role: fault.teeth})
@@ -204,12 +213,16 @@ def _as_built(vehicle: Vehicle, fault: RigFault | None) -> Vehicle:
         train[fault.pair] = GearPair(driver=pair.driven, driven=pair.driver, idlers=pair.idlers)
     elif fault.kind == "missing idler":
         if not pair.idlers:
-            raise InputError(f"{fault.train}, pair {fault.pair + 1} has no idler to leave out.")
+            raise InputError(
+                say("trial.pair-has-no-idler-to-leave-out", train=fault.train, pair=fault.pair + 1)
+            )
         train[fault.pair] = pair.model_copy(update={"idlers": pair.idlers[1:]})
     try:
         return apply_edit(vehicle, set_shared(vehicle, fault.train, tuple(train)))
     except BadgerError as error:
-        raise InputError(f"The rig cannot be built with this fault: {error}") from error
+        raise InputError(
+            say("trial.the-rig-cannot-be-built-with-this-fault", error=error)
+        ) from error
 
 
 def _glued(train: Drivetrain, sleeves: dict[str, str]) -> Drivetrain:
@@ -227,7 +240,7 @@ def _solved(vehicle: Vehicle, run: RigRun) -> tuple[Solution, float]:
     fault = run.fault
     for name in (run.position, *((fault.gear, fault.other) if fault else ())):
         if name and name != NEUTRAL and vehicle.gear(name) is None:
-            raise InputError(f"The vehicle has no gear {name!r}.")
+            raise InputError(say("trial.the-vehicle-has-no-gear", name=name))
     built = _as_built(vehicle, fault)
     position = run.position
     if fault is not None and fault.kind == "wrong sleeve" and position == fault.gear:
@@ -235,7 +248,7 @@ def _solved(vehicle: Vehicle, run: RigRun) -> tuple[Solution, float]:
     sleeves = {} if position == NEUTRAL else shifter_state_for(built, position)
     train = assemble(built)
     if run.body not in train.index and run.body not in assemble(vehicle).index:
-        raise InputError(f"The drivetrain has no body {run.body!r} to put a disc on.")
+        raise InputError(say("trial.the-drivetrain-has-no-body-to-put-a-disc-on", body=run.body))
     if fault is not None and fault.kind == "glued gear":
         train = _glued(train, shifter_state_for(built, fault.gear))
     ahead = conditions(built, Straight(), locked=False)
@@ -275,11 +288,13 @@ def pulses(vehicle: Vehicle, run: RigRun) -> Iterator[str]:
     """
     solution, slip = _solved(vehicle, run)
     if solution.locked:
-        yield f"# rig: position {vehicle.gear_name(run.position)}, the input does not turn"
+        yield say(
+            "trial.rig-position-the-input-does-not-turn", gear_name=vehicle.gear_name(run.position)
+        )
         return
     speed = solution.speeds.get(run.body)  # an idler that was left out turns no disc
     name = vehicle.gear_name(run.position)
-    yield f"# rig: position {name}, channel 1 input, channel 2 {run.body}"
+    yield say("trial.rig-position-channel-1-input-channel-2", name=name, body=run.body)
     rate = abs(float(speed)) if speed is not None else 0.0
     random = np.random.default_rng(run.seed)
     seconds, driven = _input(run, random)

@@ -12,7 +12,7 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from mild_badger.core.words import counted
+from mild_badger.core.message import say, say_count
 
 __all__ = ["RatioFigure", "SpeedFigure", "Turning", "ratio_of", "speed_of", "turning_of"]
 
@@ -54,15 +54,19 @@ class Turning:
         """Say what was odd about the pulses; nothing where nothing was."""
         sentences = []
         if self.missed:
-            sentences.append(f"{self.missed} missed")
+            sentences.append(say("trial.missed", missed=self.missed))
         if self.bounced:
-            sentences.append(f"{self.bounced} seen twice")
+            sentences.append(say("trial.seen-twice", bounced=self.bounced))
         if self.jerky:
-            sentences.append("it runs in jerks")
+            sentences.append(say("trial.it-runs-in-jerks"))
         if self.gaps:
-            sentences.append(f"{counted(self.gaps, 'gap')}, the longest run is used")
+            sentences.append(
+                say("trial.the-longest-run-is-used", gap=say_count("count.gap", self.gaps))
+            )
         if self.bent_percent > 100 * BENT:
-            sentences.append(f"one slot is {self.bent_percent:.0f} % off the others: a bent disc?")
+            sentences.append(
+                say("trial.one-slot-is-off-the-others-a-bent-disc", bent_percent=self.bent_percent)
+            )
         return ", ".join(sentences)
 
 

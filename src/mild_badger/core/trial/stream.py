@@ -13,6 +13,7 @@ from time import monotonic
 from typing import Protocol
 
 from mild_badger.core.errors import FileAccessError
+from mild_badger.core.message import say
 
 __all__ = ["FileStream", "RigStream", "Stream"]
 
@@ -48,18 +49,22 @@ class FileStream:
         try:
             self._file = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_NOCTTY)
         except OSError as error:
-            raise FileAccessError(f"{path} cannot be read: {error.strerror}.") from error
+            raise FileAccessError(
+                say("trial.cannot-be-read", path=path, strerror=error.strerror)
+            ) from error
         self._whole = stat.S_ISREG(os.fstat(self._file).st_mode)
         if stat.S_ISDIR(os.fstat(self._file).st_mode):
             os.close(self._file)
-            raise FileAccessError(f"{path} is a folder; choose a file or a device.")
+            raise FileAccessError(say("trial.is-a-folder-choose-a-file-or-a-device", path=path))
         self._line = os.isatty(self._file)
         if self._line:
             try:
                 tty.setraw(self._file)
             except termios.error as error:
                 os.close(self._file)
-                raise FileAccessError(f"{path} cannot be set up as a serial line.") from error
+                raise FileAccessError(
+                    say("trial.cannot-be-set-up-as-a-serial-line", path=path)
+                ) from error
 
     def read(self) -> str:
         """Give what has come.
@@ -78,11 +83,17 @@ class FileStream:
         except OSError as error:
             self.close()
             raise FileAccessError(
-                f"{self._path} can no longer be read: {error.strerror}. Is the plug in?"
+                say(
+                    "trial.can-no-longer-be-read-is-the-plug-in",
+                    path=self._path,
+                    strerror=error.strerror,
+                )
             ) from error
         if not data and self._line:  # a serial line that is there says nothing by an error
             self.close()
-            raise FileAccessError(f"{self._path} can no longer be read. Is the plug in?")
+            raise FileAccessError(
+                say("trial.can-no-longer-be-read-is-the-plug-in-2", path=self._path)
+            )
         if not data and self._whole:
             self.close()
         return data.decode("ascii", errors="replace")

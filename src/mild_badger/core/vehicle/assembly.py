@@ -4,6 +4,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import DocumentNode
 
 __all__ = ["JOINTS", "STATES", "Assembly", "Joint", "JointKind", "PartState", "State"]
@@ -45,5 +46,5 @@ class Assembly(DocumentNode):
         for marks in (self.states, self.joints):
             keys = [entry.key for entry in marks]
             if len(set(keys)) < len(keys):
-                raise ValueError("one part has two states or two joints")
+                raise ValueError(say("vehicle.one-part-has-two-states-or-two-joints"))
         return self

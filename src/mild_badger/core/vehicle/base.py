@@ -7,6 +7,7 @@ from typing import Annotated, Literal, TypeVar
 from pydantic import BaseModel, ConfigDict, Field
 
 from mild_badger.core.ids import Identity, fresh_ids
+from mild_badger.core.message import say
 
 __all__ = [
     "Angle",
@@ -60,7 +61,7 @@ def identified(pieces: Sequence[One], taken: Collection[str] = ()) -> tuple[One,
     """
     given = [piece.id for piece in pieces if piece.id]
     if len(set(given)) < len(given):
-        raise ValueError("two entries of a list have one id")
+        raise ValueError(say("vehicle.two-entries-of-a-list-have-one-id"))
     if len(given) == len(pieces):
         return tuple(pieces)
     stems = (piece.stem for piece in pieces if not piece.id)

@@ -1,5 +1,6 @@
 """The vehicle that a new document starts with."""
 
+from mild_badger.core.message import say
 from mild_badger.core.units import MM_PER_INCH
 from mild_badger.core.vehicle.boxes import SlotBox
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -41,7 +42,7 @@ def blank_vehicle(kit: Kit) -> Vehicle:
         GearTarget(name="R", ratio=3.8, reverse=True),
     ]
     vehicle = Vehicle(
-        name="New vehicle",
+        name=say("vehicle.new-vehicle"),
         real=RealVehicle(gears=tuple(gears), final_drive=4.0, tyre_diameter_mm=tyre),
         scale=Scale(denominator=10),
         kit=kit,

@@ -15,6 +15,7 @@ from pydantic import Field, model_validator
 
 from mild_badger.core.ids import Identity
 from mild_badger.core.mechanisms.lever.model import LeverDrive
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import DocumentNode, Length, RefersTo
 from mild_badger.core.vehicle.edit.change import Path
 from mild_badger.core.vehicle.sleeves import SleeveId
@@ -69,9 +70,13 @@ class Slot(DocumentNode):
     @model_validator(mode="after")
     def _branches_go_together(self) -> Self:
         if self.second and not self.train:
-            raise ValueError(f"gear {self.gear}: a summing differential takes two trains")
+            raise ValueError(
+                say("vehicle.gear-a-summing-differential-takes-two-trains", gear=self.gear)
+            )
         if self.direct and self.train:
-            raise ValueError(f"gear {self.gear}: a direct gear has no train of its own")
+            raise ValueError(
+                say("vehicle.gear-a-direct-gear-has-no-train-of-its-own", gear=self.gear)
+            )
         return self
 
 

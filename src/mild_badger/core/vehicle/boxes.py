@@ -6,6 +6,7 @@ from pydantic import Field, model_validator
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.mechanisms.lever.model import LeverDrive
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import Teeth
 from mild_badger.core.vehicle.bodies import selector_shaft
 from mild_badger.core.vehicle.box import (
@@ -76,9 +77,11 @@ class SlottedBox(BoxBase):
         places = [(slot.column, slot.face) for slot in self.slots]
         for gear, place in zip(gears, places, strict=True):
             if gears.count(gear) > 1:
-                raise ValueError(f"gear {gear} has two slots")
+                raise ValueError(say("vehicle.gear-has-two-slots", gear=gear))
             if places.count(place) > 1:
-                raise ValueError(f"two gears share the {place[1]} of column {place[0]}")
+                raise ValueError(
+                    say("vehicle.two-gears-share-the-of-column", place=place[1], place_2=place[0])
+                )
         return self
 
     @property
@@ -137,7 +140,7 @@ class SlotBox(SlottedBox):
     shafts are tied by equal gears of ``tie_teeth``; the first one is the output.
     """
 
-    title: ClassVar[str] = "slot box"
+    title: ClassVar[str] = say("vehicle.slot-box")
     free_trains: ClassVar[bool] = True
     architecture: Literal["slot"] = "slot"
     feed: Literal["rail", "shaft"] = "rail"
@@ -148,7 +151,7 @@ class SlotBox(SlottedBox):
     def _nothing_is_direct(self) -> Self:
         for slot in self.slots:
             if slot.direct:
-                raise ValueError(f"gear {slot.gear}: a slot box has no direct gear")
+                raise ValueError(say("vehicle.gear-a-slot-box-has-no-direct-gear", gear=slot.gear))
         return self
 
     @property
@@ -192,11 +195,14 @@ class _ShaftBox(SlottedBox):
     def _one_train_a_gear(self) -> Self:
         for slot in self.slots:
             if slot.second:
-                raise ValueError(f"gear {slot.gear}: only a slot box has summing differentials")
+                raise ValueError(say("vehicle.gear-only-a-slot-box-has-summing", gear=slot.gear))
             if len(slot.train) > 1:
                 raise ValueError(
-                    f"gear {slot.gear}: between two shafts sits one pair a gear, not "
-                    f"{len(slot.train)}"
+                    say(
+                        "vehicle.gear-between-two-shafts-sits-one-pair-a-gear",
+                        gear=slot.gear,
+                        count_of_train=len(slot.train),
+                    )
                 )
         return self
 
@@ -216,7 +222,7 @@ class LayshaftBox(_ShaftBox):
     A ``direct`` gear couples the input to the output shaft, which stand in one line.
     """
 
-    title: ClassVar[str] = "layshaft box"
+    title: ClassVar[str] = say("vehicle.layshaft-box")
     coaxial: ClassVar[bool] = True
     architecture: Literal["layshaft"] = "layshaft"
     input_pair: OnePair = ()
@@ -252,7 +258,7 @@ class LayshaftBox(_ShaftBox):
 class TwoShaftBox(_ShaftBox):
     """Pairs between an input and an output shaft; the output turns against the input."""
 
-    title: ClassVar[str] = "two-shaft box"
+    title: ClassVar[str] = say("vehicle.two-shaft-box")
     turns: ClassVar[Literal[1, -1]] = -1
     architecture: Literal["two-shaft"] = "two-shaft"
 
@@ -260,7 +266,9 @@ class TwoShaftBox(_ShaftBox):
     def _nothing_is_direct(self) -> Self:
         for slot in self.slots:
             if slot.direct:
-                raise ValueError(f"gear {slot.gear}: a two-shaft box has no direct gear")
+                raise ValueError(
+                    say("vehicle.gear-a-two-shaft-box-has-no-direct-gear", gear=slot.gear)
+                )
         return self
 
     def between(self) -> tuple[Between, ...]:
@@ -280,14 +288,14 @@ class TwinLayshaftBox(_ShaftBox):
     the one output wheel. Odd columns sit on the first layshaft, even ones on the second.
     """
 
-    title: ClassVar[str] = "two parallel layshafts"
+    title: ClassVar[str] = say("vehicle.two-parallel-layshafts")
     architecture: Literal["twin-layshaft"] = "twin-layshaft"
     output_pairs: Annotated[tuple[OnePair, ...], Field(min_length=2, max_length=2)] = ((), ())
 
     @model_validator(mode="after")
     def _nothing_is_direct_here(self) -> Self:
         if any(slot.direct for slot in self.slots):
-            raise ValueError("two parallel layshafts have no direct gear")
+            raise ValueError(say("vehicle.two-parallel-layshafts-have-no-direct-gear"))
         return self
 
     @property
@@ -347,7 +355,7 @@ class TwinLayshaftBox(_ShaftBox):
 class RangeBox(BoxBase):
     """Two small two-shaft boxes in series: m splitter pairs, then n range pairs, m × n speeds."""
 
-    title: ClassVar[str] = "range × splitter"
+    title: ClassVar[str] = say("vehicle.range-splitter")
     architecture: Literal["range-splitter"] = "range-splitter"
     splitter: Annotated[tuple[OnePair, ...], Field(max_length=MAX_GEARS)] = ()
     ranges: Annotated[tuple[OnePair, ...], Field(max_length=MAX_GEARS)] = ()
@@ -358,11 +366,17 @@ class RangeBox(BoxBase):
         gears = [slot.gear for slot in self.slots]
         for slot in self.slots:
             if gears.count(slot.gear) > 1:
-                raise ValueError(f"gear {slot.gear} has two slots")
+                raise ValueError(say("vehicle.gear-has-two-slots", gear=slot.gear))
             if slot.splitter > len(self.splitter) or slot.range > len(self.ranges):
                 raise ValueError(
-                    f"gear {slot.gear} asks for splitter {slot.splitter} and range {slot.range}; "
-                    f"there are {len(self.splitter)} and {len(self.ranges)}"
+                    say(
+                        "vehicle.gear-asks-for-splitter-and-range-there-are",
+                        gear=slot.gear,
+                        splitter=slot.splitter,
+                        range=slot.range,
+                        count_of_splitter=len(self.splitter),
+                        count_of_ranges=len(self.ranges),
+                    )
                 )
         return self
 
@@ -451,12 +465,15 @@ class LeverBox(BoxBase):
         gears = [slot.gear for slot in self.slots]
         for slot in self.slots:
             if gears.count(slot.gear) > 1:
-                raise ValueError(f"gear {slot.gear} has two places")
+                raise ValueError(say("vehicle.gear-has-two-places", gear=slot.gear))
             if slot.fulcrum_mm >= self.drive.lever_mm:
                 raise ValueError(
-                    f"gear {slot.gear}: the fulcrum at {in_mm(slot.fulcrum_mm)} is beyond the "
-                    "end of "
-                    f"the lever of {in_mm(self.drive.lever_mm)}"
+                    say(
+                        "vehicle.gear-the-fulcrum-at-is-beyond-the-end-of-the",
+                        gear=slot.gear,
+                        fulcrum_mm=in_mm(slot.fulcrum_mm),
+                        lever_mm=in_mm(self.drive.lever_mm),
+                    )
                 )
         return self
 
@@ -492,7 +509,7 @@ class NoBox(BoxBase):
     For a vehicle of one speed, and for a machine of which only outputs and functions are planned.
     """
 
-    title: ClassVar[str] = "no box"
+    title: ClassVar[str] = say("vehicle.no-box")
     sleeved: ClassVar[bool] = False
     geared: ClassVar[bool] = False
     architecture: Literal["none"] = "none"

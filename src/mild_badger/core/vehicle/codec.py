@@ -6,6 +6,7 @@ from pydantic import BaseModel, Field, ValidationError
 
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.json_text import parse_json
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import DocumentNode
 from mild_badger.core.vehicle.boxes import BOXES
 from mild_badger.core.vehicle.field_texts import field_texts
@@ -48,18 +49,24 @@ def decode_data(data: Any) -> Vehicle:
     """Read a vehicle from a file's JSON value; see :func:`decode`."""
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise DocumentError(
-            f'This is not a vehicle file: its "format" should be "{FORMAT}". '
-            "Choose a file that the program saved."
+            say("vehicle.this-is-not-a-vehicle-file-its-format-should", format=FORMAT)
         )
     version = data.get("version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
         raise DocumentError(
-            f"version: {shown_value(version)} is not a file version; it should be {VERSION}."
+            say(
+                "vehicle.version-is-not-a-file-version-it-should-be",
+                shown_value=shown_value(version),
+                version=VERSION,
+            )
         )
     if version > VERSION:
         raise DocumentError(
-            f"version: the file is version {shown_value(version)}, this program reads up to "
-            f"{VERSION}. Open it with a newer program."
+            say(
+                "vehicle.version-the-file-is-version-this-program",
+                shown_value=shown_value(version),
+                version=VERSION,
+            )
         )
     try:
         return VehicleFile.model_validate(migrate(data)).vehicle
@@ -74,7 +81,7 @@ def schema() -> dict[str, Any]:
         for field, described in model.get("properties", {}).items():
             text = field_texts()[f"{name}.{field}"]
             described["title"] = capitalized(text.title)
-            unit = f" In {text.unit}." if text.unit else ""
+            unit = say("vehicle.in", unit=text.unit) if text.unit else ""
             described["description"] = f"{text.description}{unit}"
     return whole
 
@@ -100,7 +107,11 @@ def explain(
     text, told = sentences[0][:LONGEST_SENTENCES], 1
     while told < len(sentences) and len(text) + len(sentences[told]) < LONGEST_SENTENCES - 20:
         text, told = f"{text} {sentences[told]}", told + 1
-    return text if told == len(sentences) else f"{text} And {len(sentences) - told} more."
+    return (
+        text
+        if told == len(sentences)
+        else say("vehicle.and-more", text=text, count_of_sentences=len(sentences) - told)
+    )
 
 
 LONGEST_SENTENCES = 220

@@ -2,6 +2,7 @@
 
 from importlib import resources
 
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.codec import decode
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -10,9 +11,9 @@ __all__ = ["DEMOS", "demo_vehicle"]
 DEMOS = {
     "larkholm-mail-bus": "Mail bus, bricks",
     "larkholm-timber-tractor": "Timber tractor, plywood",
-    "larkholm-street-sweeper": "Street sweeper, bricks, with a function box",
+    "larkholm-street-sweeper": say("vehicle.street-sweeper-bricks-with-a-function-box"),
     "larkholm-sawmill-trolley": "Sawmill trolley, plywood, stepless",
-    "larkholm-crane-truck": "Crane truck, printed parts, with its outputs and balance",
+    "larkholm-crane-truck": say("vehicle.crane-truck-printed-parts-with-its-outputs"),
 }
 """The demo vehicles, and what they are called in a menu."""
 

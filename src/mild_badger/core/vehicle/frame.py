@@ -7,6 +7,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import DocumentNode, Length
 
 __all__ = ["Frame", "SeatBearing", "SleeveKind"]
@@ -56,7 +57,7 @@ class Frame(DocumentNode):
     def _makes_sense(self) -> Self:
         seats = [(s.shaft, s.wall) for s in self.bearings]
         if len(set(seats)) < len(seats):
-            raise ValueError("one seat has two bearings")
+            raise ValueError(say("vehicle.one-seat-has-two-bearings"))
         return self
 
     def bearing_at(self, shaft: str, wall: str) -> str | None:

@@ -8,6 +8,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, field_validator, model_validator
 
 from mild_badger.core.ids import Held, OutputId
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import (
     DocumentNode,
     Identified,
@@ -39,10 +40,10 @@ SignedRatio = Annotated[float, Field(ge=-1000, le=1000)]
 
 OUTPUT_KINDS: dict[OutputKind, tuple[str, str]] = {
     "rotation": ("shaft", ""),
-    "spool": ("spool", "diameter to the rope's middle, mm"),
+    "spool": ("spool", say("vehicle.diameter-to-the-ropes-middle-mm")),
     "screw": ("screw", "lead, mm"),
     "rack": ("rack", "pinion's pitch diameter, mm"),
-    "ring": ("slewing ring", "turns in per turn of the ring"),
+    "ring": ("slewing ring", say("vehicle.turns-in-per-turn-of-the-ring")),
 }
 """What an output may be, what it is called, and what its measure means."""
 
@@ -79,10 +80,12 @@ class Want(DocumentNode):
         given = self.ratio if self.of is None else self.share
         if given is None or abs(given) < 0.001 or (self.of is None) != (self.share is None):
             raise ValueError(
-                f"{self.output}: give a ratio other than zero, or a share of another output's speed"
+                say("vehicle.give-a-ratio-other-than-zero-or-a-share-of", output=self.output)
             )
         if self.of == self.output:
-            raise ValueError(f"{self.output}: its speed cannot be a share of its own")
+            raise ValueError(
+                say("vehicle.its-speed-cannot-be-a-share-of-its-own", output=self.output)
+            )
         return self
 
 
@@ -102,7 +105,9 @@ class FunctionPosition(DocumentNode):
         names = [want.output for want in self.wants]
         for name in names:
             if names.count(name) > 1:
-                raise ValueError(f"position {self.name} asks twice for {name}")
+                raise ValueError(
+                    say("vehicle.position-asks-twice-for", name=self.name, name_2=name)
+                )
         return self
 
 
@@ -139,11 +144,17 @@ class FunctionBox(DocumentNode):
         for kind, names in (("outputs", outputs), ("positions", positions)):
             for name in names:
                 if names.count(name) > 1:
-                    raise ValueError(f"two {kind} are called {name}")
+                    raise ValueError(say("vehicle.two-are-called", kind=kind, name=name))
         known = {output.id for output in self.outputs}
         for position in self.positions:
             for want in position.wants:
                 for asked in (want.output, want.of):
                     if asked is not None and asked not in known:
-                        raise ValueError(f"position {position.name}: there is no output {asked}")
+                        raise ValueError(
+                            say(
+                                "vehicle.position-there-is-no-output",
+                                name=position.name,
+                                asked=asked,
+                            )
+                        )
         return self

@@ -9,6 +9,7 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
+from mild_badger.core.message import say
 from mild_badger.core.units import MM_PER_INCH
 from mild_badger.core.vehicle.base import Angle, Count, DocumentNode, Length, Positive, Teeth
 
@@ -165,10 +166,15 @@ class Kit(DocumentNode):
 
     @model_validator(mode="after")
     def _entries_stand_once(self) -> Self:
-        _once([f"{gear.teeth}-tooth gear with {gear.bore} bore" for gear in self.gears])
-        _once([f"{bevel.teeth}-tooth {bevel.role}" for bevel in self.bevels])
-        _once([f"bearing {bearing.name}" for bearing in self.bearings])
-        _once([f"price of the {price.part}" for price in self.prices])
+        _once(
+            [
+                say("vehicle.tooth-gear-with-bore", teeth=gear.teeth, bore=gear.bore)
+                for gear in self.gears
+            ]
+        )
+        _once([say("vehicle.tooth", teeth=bevel.teeth, role=bevel.role) for bevel in self.bevels])
+        _once([say("vehicle.bearing", name=bearing.name) for bearing in self.bearings])
+        _once([say("vehicle.price-of-the", part=price.part) for price in self.prices])
         return self
 
     def tip_fits(self, gear: GearSize) -> bool:
@@ -179,9 +185,9 @@ class Kit(DocumentNode):
     @model_validator(mode="after")
     def _has_gears(self) -> Self:
         if not self.gears and self.made is None:
-            raise ValueError("the kit has no gears: list some, or give a range that can be made")
+            raise ValueError(say("vehicle.the-kit-has-no-gears-list-some-or-give-a"))
         if not self.sizes:
-            raise ValueError("every size of the kit is barred; let some be used")
+            raise ValueError(say("vehicle.every-size-of-the-kit-is-barred-let-some-be"))
         return self
 
     @property
@@ -227,7 +233,7 @@ class Kit(DocumentNode):
 def _once(names: list[str]) -> None:
     for name in names:
         if names.count(name) > 1:
-            raise ValueError(f"the {name} stands twice")
+            raise ValueError(say("vehicle.the-stands-twice", name=name))
 
 
 def _usable(sizes: tuple[int, ...], barred: tuple[int, ...]) -> tuple[int, ...]:

@@ -5,6 +5,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.field_texts import title_at
 from mild_badger.core.words import capitalized, signed
 
@@ -71,7 +72,7 @@ def field_label(
                 owners, named = [], True
             owners.append(_record(str(steps[number - 1]) if number else "", step, here))
         elif not isinstance(here, list | tuple):
-            owners.append(f"the {_title(root, steps[: number + 1])}")
+            owners.append(say("vehicle.the", title=_title(root, steps[: number + 1])))
     words = _title(root if known else None, steps) if isinstance(steps[-1], str) else ""
     if " of " in words:  # says itself what it belongs to
         phrase = ", ".join([words, *(owners[-1:] if named else [])])
@@ -89,13 +90,13 @@ def problem_text(label: str, problem: Mapping[str, Any]) -> str:
     """Say what is wrong with a field and what to type instead, from pydantic's account of it."""
     kind, value, limits = problem["type"], problem["input"], problem.get("ctx", {})
     if kind == "missing":
-        return f"{label} is missing."
+        return say("vehicle.is-missing", label=label)
     if kind == "extra_forbidden":
-        return f"{label} is not a field of this format; remove it or check its spelling."
+        return say("vehicle.is-not-a-field-of-this-format-remove-it-or", label=label)
     if kind in ("string_too_short", "too_short") and not value:
-        return f"{label} cannot be empty."
+        return say("vehicle.cannot-be-empty", label=label)
     remedy = _remedy(kind, limits)
-    return f"{label}: {shown_value(value)} cannot be used; {remedy}."
+    return say("vehicle.cannot-be-used", label=label, shown_value=shown_value(value), remedy=remedy)
 
 
 def shown_value(value: object) -> str:
@@ -112,31 +113,31 @@ def shown_value(value: object) -> str:
 
 def _remedy(kind: str, limits: Mapping[str, Any]) -> str:
     number = {
-        "greater_than_equal": ("ge", "type {} or more"),
-        "greater_than": ("gt", "type more than {}"),
-        "less_than_equal": ("le", "type {} or less"),
-        "less_than": ("lt", "type less than {}"),
-        "too_long": ("max_length", "at most {} entries fit"),
-        "too_short": ("min_length", "at least {} entries are needed"),
-        "string_too_long": ("max_length", "use at most {} letters"),
+        "greater_than_equal": ("ge", say("vehicle.type-or-more")),
+        "greater_than": ("gt", say("vehicle.type-more-than")),
+        "less_than_equal": ("le", say("vehicle.type-or-less")),
+        "less_than": ("lt", say("vehicle.type-less-than")),
+        "too_long": ("max_length", say("vehicle.at-most-entries-fit")),
+        "too_short": ("min_length", say("vehicle.at-least-entries-are-needed")),
+        "string_too_long": ("max_length", say("vehicle.use-at-most-letters")),
     }.get(kind)
     if number is not None:
         return number[1].format(shown_value(limits.get(number[0])))
     if kind == "literal_error":
-        return f"type {limits.get('expected', '')}".replace("'", "")
+        return say("vehicle.type", word=limits.get("expected", "")).replace("'", "")
     if kind.startswith("union_tag"):
-        return f"choose one of {limits.get('expected_tags', '')}".replace("'", "")
+        return say("vehicle.choose-one-of", value=limits.get("expected_tags", "")).replace("'", "")
     if kind.startswith("int"):
-        return "type a whole number"
+        return say("vehicle.type-a-whole-number")
     if kind.startswith(("float", "finite", "decimal")):
-        return "type a number"
+        return say("vehicle.type-a-number")
     if kind == "string_pattern_mismatch":
-        return "a name neither begins nor ends with a blank"
+        return say("vehicle.a-name-neither-begins-nor-ends-with-a-blank")
     if kind.startswith("string"):
-        return "type words"
+        return say("vehicle.type-words")
     if kind.startswith("bool"):
-        return "it is either on or off"
-    return "it has another form than this format"
+        return say("vehicle.it-is-either-on-or-off")
+    return say("vehicle.it-has-another-form-than-this-format")
 
 
 def _inside(data: object) -> object:
@@ -156,7 +157,7 @@ def _record(container: str, number: int, record: object) -> str:
     kind = RECORDS.get(container, container.removesuffix("s").replace("_", " ") or "entry")
     if isinstance(record, Mapping):
         if "teeth" in record and container in ("gears", "bevels"):
-            return f"the {shown_value(record['teeth'])}-tooth {kind}"
+            return say("vehicle.the-tooth", shown_value=shown_value(record["teeth"]), kind=kind)
         for key in ("name", "gear", "id", "part", "position"):
             if isinstance(record.get(key), str) and record[key]:
                 return f"{kind} {record[key][:24]}"

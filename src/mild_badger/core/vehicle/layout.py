@@ -10,6 +10,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import DocumentNode, RefersTo, ShortName, Teeth
 
 __all__ = ["BoxLayout", "LayoutGear", "LayoutShaft", "PlacementSettings", "Zone"]
@@ -47,14 +48,19 @@ class PlacementSettings(DocumentNode):
         if not corners:
             return self
         if len(corners) < 3:
-            raise ValueError(f"the hull's outline has {len(corners)} corners; it takes three")
+            raise ValueError(
+                say(
+                    "vehicle.the-hulls-outline-has-corners-it-takes-three",
+                    count_of_corners=len(corners),
+                )
+            )
         sides = list(zip(corners, (*corners[1:], corners[0]), strict=True))
         for n, one in enumerate(sides):
             for m, other in enumerate(sides[n + 1 :], start=n + 1):
                 beside = m == n + 1 or (n == 0 and m == len(sides) - 1)
                 if not beside and _cross(one, other):
                     raise ValueError(
-                        f"the hull's outline crosses itself between corner {n + 1} and {m + 1}"
+                        say("vehicle.the-hulls-outline-crosses-itself-between", n=n + 1, m=m + 1)
                     )
         return self
 
@@ -116,11 +122,20 @@ class BoxLayout(DocumentNode):
     def _gears_sit_on_shafts(self) -> Self:
         names = [shaft.name for shaft in self.shafts]
         if len(set(names)) < len(names):
-            raise ValueError("two shafts of the layout share a name")
+            raise ValueError(say("vehicle.two-shafts-of-the-layout-share-a-name"))
         known = set(names)
         for gear in self.gears:
             if gear.shaft not in known:
-                raise ValueError(f"{gear.body} sits on {gear.shaft}, which is not there")
+                raise ValueError(
+                    say("vehicle.sits-on-which-is-not-there", body=gear.body, shaft=gear.shaft)
+                )
             if gear.layer > self.layers:
-                raise ValueError(f"{gear.body} is in layer {gear.layer} of {self.layers}")
+                raise ValueError(
+                    say(
+                        "vehicle.is-in-layer-of",
+                        body=gear.body,
+                        layer=gear.layer,
+                        layers=self.layers,
+                    )
+                )
         return self

@@ -27,6 +27,7 @@ from mild_badger.core.mechanisms.crane.model import Crane
 from mild_badger.core.mechanisms.display.model import DisplayEngine
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.liquid.model import MAX_LINES, LiquidLine
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.assembly import Assembly
 from mild_badger.core.vehicle.base import (
     DocumentNode,
@@ -119,7 +120,7 @@ class RealVehicle(DocumentNode):
         names = [gear.name for gear in self.gears]
         for name in names:
             if names.count(name) > 1:
-                raise ValueError(f"two gears are called {name}")
+                raise ValueError(say("vehicle.two-gears-are-called", name=name))
         return self
 
 
@@ -369,7 +370,9 @@ class Vehicle(DocumentNode):
         for words in ([entry.shaft for entry in given], [entry.letter for entry in given]):
             if len(set(words)) < len(words):
                 twice = next(word for word in words if words.count(word) > 1)
-                raise ValueError(f"{twice} stands twice; every shaft has a letter of its own")
+                raise ValueError(
+                    say("vehicle.stands-twice-every-shaft-has-a-letter-of-its", twice=twice)
+                )
         return given
 
     @model_validator(mode="after")
@@ -377,18 +380,20 @@ class Vehicle(DocumentNode):
         gears = {gear.id for gear in self.real.gears}
         for slot in self.box.slots:
             if slot.gear not in gears:
-                raise ValueError(f"box: a slot serves gear {slot.gear}, which has no target")
+                raise ValueError(
+                    say("vehicle.box-a-slot-serves-gear-which-has-no-target", gear=slot.gear)
+                )
         kept = [version.name for version in self.versions]
         if len(set(kept)) < len(kept):
-            raise ValueError("two versions share a name")
+            raise ValueError(say("vehicle.two-versions-share-a-name"))
         if self.lever_drive is not None and self.box.lever is not None:
-            raise ValueError("the box is a lever drive itself, it takes none beside it")
+            raise ValueError(say("vehicle.the-box-is-a-lever-drive-itself-it-takes"))
         lines = [line.name for line in self.hydraulic_lines]
         if len(set(lines)) < len(lines):
-            raise ValueError("two liquid lines share a name")
+            raise ValueError(say("vehicle.two-liquid-lines-share-a-name"))
         axles = [axle.name for axle in self.additional_axles]
         if len(set(axles)) < len(axles):
-            raise ValueError("two driven axles share a name")
+            raise ValueError(say("vehicle.two-driven-axles-share-a-name"))
         return self
 
     def __hash__(self) -> int:
@@ -465,7 +470,7 @@ class Vehicle(DocumentNode):
     def train_title(self, key: str) -> str:
         """Give what a train is called in a sentence: gear 3, input pair, final drive …."""
         named = (g.name for g in self.real.gears if gear_key(g.id) == key)
-        return next((f"gear {name}" for name in named), key)
+        return next((say("vehicle.gear-5", name=name) for name in named), key)
 
     def gear_called(self, name: str) -> GearTarget | None:
         """Find a target by its gear's name, as a builder types it."""

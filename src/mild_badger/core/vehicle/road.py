@@ -5,6 +5,7 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import Field, model_validator
 
 from mild_badger.core.ids import Held, VersionId
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import DocumentNode, Identified, ShortName
 
 __all__ = ["Ground", "Losses", "Lubrication", "Segment", "Version"]
@@ -48,9 +49,9 @@ class Segment(DocumentNode):
     @model_validator(mode="after")
     def _can_be_driven(self) -> Self:
         if self.kind == "turn" and self.value <= 0:
-            raise ValueError("a turn of the course needs a radius in m")
+            raise ValueError(say("vehicle.a-turn-of-the-course-needs-a-radius-in-m"))
         if self.kind == "rough" and self.value < 0:
-            raise ValueError("rough ground has a factor of 0 or more on the rolling resistance")
+            raise ValueError(say("vehicle.rough-ground-has-a-factor-of-0-or-more-on"))
         return self
 
 

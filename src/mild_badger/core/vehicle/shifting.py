@@ -8,6 +8,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import DocumentNode, Length, RefersTo, Rpm, ShortName
 
 __all__ = ["Actuation", "Catch", "Drum", "Lever", "Shifting", "Side"]
@@ -63,7 +64,9 @@ class Catch(DocumentNode):
     def _columns_once(self) -> Self:
         for column in self.order:
             if self.order.count(column) > 1:
-                raise ValueError(f"column {column} stands twice along the catch's rail")
+                raise ValueError(
+                    say("vehicle.column-stands-twice-along-the-catchs-rail", column=column)
+                )
         return self
 
 
@@ -96,9 +99,9 @@ class Drum(DocumentNode):
     def _positions_in_order(self) -> Self:
         for gear in self.order:
             if gear is not None and self.order.count(gear) > 1:
-                raise ValueError(f"gear {gear} stands twice on the drum")
+                raise ValueError(say("vehicle.gear-stands-twice-on-the-drum", gear=gear))
         if any(late <= early for early, late in pairwise(self.angles_deg)):
-            raise ValueError("the drum's angles must rise from position to position")
+            raise ValueError(say("vehicle.the-drums-angles-must-rise-from-position-to"))
         return self
 
 

@@ -8,6 +8,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, field_validator, model_validator
 
 from mild_badger.core.ids import Held, ReadingId
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import (
     DocumentNode,
     Identified,
@@ -49,9 +50,9 @@ class Reading(Identified):
     @model_validator(mode="after")
     def _says_one_thing(self) -> Self:
         if self.jams and self.turns:
-            raise ValueError("a reading cannot both jam and turn")
+            raise ValueError(say("vehicle.a-reading-cannot-both-jam-and-turn"))
         if self.way and not self.turns:
-            raise ValueError("what stands turns neither way")
+            raise ValueError(say("vehicle.what-stands-turns-neither-way"))
         return self
 
 
@@ -80,5 +81,5 @@ class Trial(DocumentNode):
     def _lengths_stand_once(self) -> Self:
         keys = [m.key for m in self.measured]
         if len(set(keys)) < len(keys):
-            raise ValueError("two measured lengths belong to one part")
+            raise ValueError(say("vehicle.two-measured-lengths-belong-to-one-part"))
         return self

@@ -12,6 +12,7 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.layout.findings import layout_findings
 from mild_badger.core.layout.names import describe_shaft
+from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.assembly import (
     Assembly,
     Joint,
@@ -22,7 +23,7 @@ from mild_badger.core.vehicle.assembly import (
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import capitalized, plural
+from mild_badger.core.words import capitalized
 from mild_badger.core.workshop.joints import joint_of
 from mild_badger.core.workshop.mistakes import mistakes_for
 from mild_badger.core.workshop.pieces import Piece, pieces_of, tight_spacers
@@ -41,11 +42,11 @@ __all__ = [
     "tick_step",
 ]
 
-FROM = {BACK: "from the output end", FRONT: "from the input end"}
+FROM = {BACK: say("workshop.from-the-output-end"), FRONT: say("workshop.from-the-input-end")}
 LAST_STEPS = (
-    ("last: coupling", "Join the box's output to the shaft that goes on to the axle."),
-    ("last: crown", "Set the crown wheel on its side of the pinion, and the differential in it."),
-    ("last: hand", "Turn the input by hand in every position, both ways: nothing may bind."),
+    ("last: coupling", say("workshop.join-the-boxs-output-to-the-shaft-that-goes")),
+    ("last: crown", say("workshop.set-the-crown-wheel-on-its-side-of-the")),
+    ("last: hand", say("workshop.turn-the-input-by-hand-in-every-position")),
 )
 
 
@@ -145,7 +146,9 @@ def _steps(
             pieces=tuple(piece.key for piece in pieces),
             way=way,
             title=_title(vehicle, pieces),
-            words=words if way == BACK else f"{words} It goes in {FROM[way]}.",
+            words=words
+            if way == BACK
+            else say("workshop.it-goes-in", words=words, from_=FROM[way]),
             mistakes=tuple(dict.fromkeys(m for kind in kinds for m in mistakes_for(vehicle, kind))),
             parts=tuple(f"{count} × {name}" for name, count in _counted(pieces).items()),
         )
@@ -156,8 +159,8 @@ def _steps(
             "stuck",
             keys,
             BACK,
-            "These hold one another",
-            "No straight way leads in for them one by one; see the findings.",
+            say("workshop.these-hold-one-another"),
+            say("workshop.no-straight-way-leads-in-for-them-one-by-one"),
             (),
             (),
         )
@@ -187,13 +190,17 @@ def _counted(pieces: list[Piece]) -> dict[str, int]:
 def _part_name(piece: Piece) -> str:
     match piece.kind:
         case "gear" | "free gear":
-            return f"{piece.teeth}-tooth gear" + (", free" if piece.kind == "free gear" else "")
+            return say("workshop.tooth-gear", teeth=piece.teeth) + (
+                ", free" if piece.kind == "free gear" else ""
+            )
         case "shaft" | "rail":
-            return f"{piece.kind} of {in_mm(piece.length_mm, significant=4)}"
+            return say(
+                "workshop.of", kind=piece.kind, length_mm=in_mm(piece.length_mm, significant=4)
+            )
         case "spacer":
-            return f"spacer of {in_mm(piece.length_mm, significant=4)}"
+            return say("workshop.spacer-of", length_mm=in_mm(piece.length_mm, significant=4))
         case "tie":
-            return f"tie rod of {in_mm(piece.length_mm, significant=4)}"
+            return say("workshop.tie-rod-of", length_mm=in_mm(piece.length_mm, significant=4))
         case "bearing":
             return piece.name
         case _:
@@ -202,11 +209,11 @@ def _part_name(piece: Piece) -> str:
 
 MANY = {
     "shaft": "shafts",
-    "rail": "fork rails",
-    "gear": "fixed gears",
-    "free gear": "free gears",
+    "rail": say("workshop.fork-rails"),
+    "gear": say("workshop.fixed-gears"),
+    "free gear": say("workshop.free-gears"),
     "spacer": "spacers",
-    "tie": "tie rods",
+    "tie": say("workshop.tie-rods"),
     "post": "posts",
 }
 
@@ -216,7 +223,11 @@ def _title(vehicle: Vehicle, pieces: list[Piece]) -> str:
     if first.kind == "wall":
         return first.words.capitalize()
     if first.kind == "sleeve":
-        return "Sleeves with their forks" if len(pieces) > 2 else "Sleeve with its fork"
+        return (
+            say("workshop.sleeves-with-their-forks")
+            if len(pieces) > 2
+            else say("workshop.sleeve-with-its-fork")
+        )
     kinds: dict[str, list[Piece]] = {}
     for piece in pieces:
         kinds.setdefault(piece.kind, []).append(piece)
@@ -225,7 +236,11 @@ def _title(vehicle: Vehicle, pieces: list[Piece]) -> str:
         where = list(dict.fromkeys(describe_shaft(vehicle, piece.shaft) for piece in parts))
         if len(parts) == 1 and parts[0].shaft:
             sentences.append(
-                f"{_part_name(parts[0]) if parts[0].teeth else kind} on {where[0]}"
+                say(
+                    "workshop.on",
+                    part_name=_part_name(parts[0]) if parts[0].teeth else kind,
+                    where=where[0],
+                )
                 if kind != "shaft"
                 else where[0]
             )
@@ -252,50 +267,61 @@ def _describe(vehicle: Vehicle, piece: Piece) -> tuple[str, str]:
     joint, on = joint_of(vehicle, piece), describe_shaft(vehicle, piece.shaft)
     match piece.kind:
         case "wall":
-            over = " over the shafts" if piece.from_mm else ", its input side down"
-            return f"{'Put' if piece.from_mm else 'Lay'} the {piece.words}{over}.", ""
+            over = (
+                say("workshop.over-the-shafts")
+                if piece.from_mm
+                else say("workshop.its-input-side-down")
+            )
+            return say(
+                "workshop.the",
+                word=say("workshop.put") if piece.from_mm else say("workshop.lay"),
+                words=piece.words,
+                over=over,
+            ), ""
         case "shaft":
-            return f"Stand in {{}}: {in_mm(piece.length_mm, significant=4)} long.", on
+            return say(
+                "workshop.stand-in-long", length_mm=in_mm(piece.length_mm, significant=4)
+            ), on
         case "rail":
-            return "Stand in {}: rails must slide with two fingers.", on
+            return say("workshop.stand-in-rails-must-slide-with-two-fingers"), on
         case "gear":
             how = {
-                "glued": "fix with glue",
-                "pressed": "press on",
+                "glued": say("workshop.fix-with-glue"),
+                "pressed": say("workshop.press-on"),
                 "pinned": "pin",
-                "keyed": "turns with its shaft",
-                "screwed": "screw fast",
-                "slides": "slides on its shaft and turns with it",
+                "keyed": say("workshop.turns-with-its-shaft"),
+                "screwed": say("workshop.screw-fast"),
+                "slides": say("workshop.slides-on-its-shaft-and-turns-with-it"),
             }[joint]
-            return f"{piece.teeth}-tooth gear on {{}}: {how}.", on
+            return say("workshop.tooth-gear-on", teeth=piece.teeth, how=how), on
         case "free gear":
-            free = "runs free, no glue; spin it with a finger"
-            return f"{piece.teeth}-tooth gear on {{}}: {free}.", on
+            free = say("workshop.runs-free-no-glue-spin-it-with-a-finger")
+            return say("workshop.tooth-gear-on-2", teeth=piece.teeth, free=free), on
         case "sleeve":
-            return f"Sleeve on {on}: {_faces(vehicle, piece)}.", ""
+            return say("workshop.sleeve-on", on=on, faces=_faces(vehicle, piece)), ""
         case "fork":
-            return f"Each fork into its sleeve's groove and on its rail ({joint}).", ""
+            return say("workshop.each-fork-into-its-sleeves-groove-and-on-its", joint=joint), ""
         case "bearing":
-            return f"Press {piece.words} in first.", ""
+            return say("workshop.press-in-first", words=piece.words), ""
         case "tie":
-            return "{} through all walls, nuts by hand.", piece.words
+            return say("workshop.through-all-walls-nuts-by-hand"), piece.words
         case "spacer":
-            return f"Spacer of {in_mm(piece.length_mm, significant=4)} on {{}}.", on
+            return say("workshop.spacer-of-on", length_mm=in_mm(piece.length_mm, significant=4)), on
         case _:
-            return "Post for {}.", on
+            return say("workshop.post-for"), on
 
 
 def _faces(vehicle: Vehicle, piece: Piece) -> str:
     """Say which gear each face of a sleeve looks at."""
     box = SlottedBox.of(vehicle.box)
     if box is None:
-        return "both faces with their dogs outwards"
+        return say("workshop.both-faces-with-their-dogs-outwards")
     faces = {slot.face: slot.gear for slot in box.slots if box.sleeve_at(slot.column) == piece.body}
     sentences = [
-        f"its {face} face towards gear {vehicle.gear_name(gear)}"
+        say("workshop.its-face-towards-gear", face=face, gear_name=vehicle.gear_name(gear))
         for face, gear in sorted(faces.items(), reverse=True)
     ]
-    return ", ".join(sentences) or "both faces with their dogs outwards"
+    return ", ".join(sentences) or say("workshop.both-faces-with-their-dogs-outwards")
 
 
 def assembly_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
@@ -310,10 +336,9 @@ def assembly_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
                 Severity.NOTE,
                 "no-room-for-spacer",
                 ("layout", *tight),
-                "There is no room for spacers on "
+                say("workshop.there-is-no-room-for-spacers-on")
                 + ", ".join(describe_shaft(vehicle, name) for name in tight),
-                "The teeth of a neighbouring gear pass too near to the shaft. Fix the gears there "
-                "to the shaft without spacers.",
+                say("workshop.the-teeth-of-a-neighbouring-gear-pass-too"),
                 figure=len(tight),
                 limit=0,
                 unit="shafts",
@@ -335,10 +360,12 @@ def assembly_findings(vehicle: Vehicle) -> tuple[Finding, ...]:
             Severity.WARNING,
             "no-way-in",
             ("layout", first),
-            f"The {names[first]} cannot be slid in from either end",
-            f"From the output end {', '.join(names[h] for h in hit[:3])} "
-            f"{plural('blocks', len(hit), 'block')} the way; the input end is blocked too. Put "
-            "a wall between, or make the part in two halves.",
+            say("workshop.the-cannot-be-slid-in-from-either-end", names=names[first]),
+            say(
+                "workshop.from-the-output-end-the-way-the-input-end-is",
+                listed=", ".join(names[h] for h in hit[:3]),
+                blocks=say_count("noun.blocks", len(hit)),
+            ),
             figure=len(plan.stuck),
             limit=0,
             unit="parts",
@@ -357,16 +384,27 @@ def mark_states(vehicle: Vehicle, keys: Iterable[str], state: State | None) -> E
     kept = [s for s in vehicle.assembly.states if s.key not in wanted]
     if state is not None:
         kept += [PartState(key=key, state=state) for key in wanted]
-    return Edit.one(f"Mark as {state or 'not begun'}", ("assembly", "states"), kept)
+    return Edit.one(
+        say("workshop.mark-as", state=state or say("workshop.not-begun")),
+        ("assembly", "states"),
+        kept,
+    )
 
 
 def tick_step(vehicle: Vehicle, step: Build, done: bool) -> Edit:
     """Tick a step off: its parts are fitted then, else made."""
     if step.pieces:
         edit = mark_states(vehicle, step.pieces, "fitted" if done else "made")
-        return Edit(f"{'Tick off' if done else 'Take back'} step {step.number}", edit.changes)
+        return Edit(
+            say(
+                "workshop.step",
+                value=say("workshop.tick-off") if done else say("workshop.take-back"),
+                number=step.number,
+            ),
+            edit.changes,
+        )
     ticks = [t for t in vehicle.assembly.ticks if t != step.key] + [step.key] * done
-    return Edit.one(f"Tick step {step.number}", ("assembly", "ticks"), ticks)
+    return Edit.one(say("workshop.tick-step", number=step.number), ("assembly", "ticks"), ticks)
 
 
 def step_done(vehicle: Vehicle, step: Build) -> bool:
@@ -381,4 +419,4 @@ def mark_joint(vehicle: Vehicle, key: str, kind: JointKind | None, note: str = "
     kept = [j for j in vehicle.assembly.joints if j.key != key]
     if kind is not None:
         kept.append(Joint(key=key, kind=kind, note=note))
-    return Edit(f"Joint of {key}", (Change(("assembly", "joints"), kept),))
+    return Edit(say("workshop.joint-of", key=key), (Change(("assembly", "joints"), kept),))

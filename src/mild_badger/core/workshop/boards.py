@@ -9,10 +9,10 @@ from math import ceil
 
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.figures import bare, in_mm, plain
+from mild_badger.core.message import say, say_count
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.kerf import with_kerf
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import counted
 from mild_badger.core.workshop.templates import drawn, templates_of
 
 __all__ = [
@@ -80,18 +80,23 @@ class BoardPlan:
         """Say what it takes."""
         count = len(self.boards)
         least = ceil(self.used_share * count - 1e-9)
-        sentence = (
-            f"{in_mm(self.thick_mm)} thick: {counted(count, 'board')} of "
-            f"{bare(in_mm(self.board_mm[0]))} × {in_mm(self.board_mm[1])}, "
-            f"{100 * self.used_share:.0f} % used"
+        sentence: str = say(
+            "workshop.thick-of-used",
+            thick_mm=in_mm(self.thick_mm),
+            board=say_count("count.board", count),
+            board_mm=bare(in_mm(self.board_mm[0])),
+            board_mm_2=in_mm(self.board_mm[1]),
+            used_share=100 * self.used_share,
         )
         if count:
             wide, high = max(self.offcuts_mm, key=lambda size: size[0] * size[1])
-            sentence += f", {bare(in_mm(wide, 0))} × {in_mm(high, 0)} stay whole"
+            sentence += say("workshop.stay-whole", wide=bare(in_mm(wide, 0)), high=in_mm(high, 0))
             if count > least:
-                sentence += f" ({least} would be the least by area)"
+                sentence += say("workshop.would-be-the-least-by-area", least=least)
         if self.too_large:
-            sentence += f"; too large: {', '.join(want.words for want in self.too_large)}"
+            sentence += say(
+                "workshop.too-large", listed=", ".join(want.words for want in self.too_large)
+            )
         return f"{sentence}."
 
 
@@ -251,7 +256,16 @@ def board_key(plan: BoardPlan, number: int) -> str:
 def board_drawing(vehicle: Vehicle, plan: BoardPlan, number: int) -> Drawing:
     """Draw a board with all parts on it, ready to be cut in one go; kerf allowed for."""
     wide, high = plan.board_mm
-    sheet = Drawing(f"Board {number + 1} of {len(plan.boards)}, {in_mm(plan.thick_mm)}", wide, high)
+    sheet = Drawing(
+        say(
+            "workshop.board-of",
+            number=number + 1,
+            count_of_boards=len(plan.boards),
+            thick_mm=in_mm(plan.thick_mm),
+        ),
+        wide,
+        high,
+    )
     sheet.rectangle("mark", 0, 0, wide, high)
     kerf = vehicle.making.kerf_mm
     templates = {template.key: template for template in templates_of(vehicle)}

@@ -17,8 +17,8 @@ from mild_badger.core.layout.forks import forks_of
 from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import shaft_cuts
+from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import counted
 from mild_badger.core.workshop.parts import parts_needed
 
 __all__ = ["CutPiece", "CutPlan", "CutStock", "cut_plans", "pack"]
@@ -58,14 +58,23 @@ class CutPlan:
     def summary(self) -> str:
         """Say what it takes and what is left."""
         count = len(self.rods)
-        sentence = f"{self.material}: {counted(count, 'rod')} of {in_mm(self.stock_mm)}"
+        sentence: str = say(
+            "workshop.of-2",
+            material=self.material,
+            rod=say_count("count.rod", count),
+            stock_mm=in_mm(self.stock_mm),
+        )
         if count:
             longest = max(rod.offcut_mm for rod in self.rods)
-            sentence += f", longest offcut {in_mm(longest, 0)}"
-            sentence += ", no fewer will do" if self.fewest else ", perhaps one fewer would do"
+            sentence += say("workshop.longest-offcut", longest=in_mm(longest, 0))
+            sentence += (
+                say("workshop.no-fewer-will-do")
+                if self.fewest
+                else say("workshop.perhaps-one-fewer-would-do")
+            )
         if self.too_long:
             names = ", ".join(piece.words for piece in self.too_long)
-            sentence += f"; longer than a rod: {names}"
+            sentence += say("workshop.longer-than-a-rod", names=names)
         return sentence + "."
 
 
@@ -185,7 +194,10 @@ def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
         if making.dowels and kit.made is not None:
             dowel = CutPiece("dowel", round(kit.made.face_width_mm, 1))
             groups[f"dowel rod, {in_mm(making.dowel_mm)}"] = [dowel] * making.dowels * gears
-        kinds = {"post": f"post rod, {in_mm(vehicle.frame.post_mm)}", "spacer": "spacer tube"}
+        kinds = {
+            "post": say("workshop.post-rod", post_mm=in_mm(vehicle.frame.post_mm)),
+            "spacer": say("workshop.spacer-tube"),
+        }
         for kind, tenths, count in frame_parts(vehicle).counts:
             if kind in kinds:
                 pieces = groups.setdefault(kinds[kind], [])

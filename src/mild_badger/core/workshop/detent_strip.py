@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from math import radians, tan
 
 from mild_badger.core.figures import in_mm, in_n
+from mild_badger.core.message import say
 from mild_badger.core.shift.gate import DetentForce, detent_force
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.shifting import Lever
@@ -30,10 +31,13 @@ class Notch:
     def summary(self) -> str:
         """Say what it should feel like."""
         if self.force.knob_n is None:
-            return f"{self.number}: {self.flank_deg:.0f}°, locks itself"
-        return (
-            f"{self.number}: {self.flank_deg:.0f}°, {in_n(self.force.knob_n, 1)} at the knob, "
-            f"{self.force.feel}"
+            return say("workshop.locks-itself", number=self.number, flank_deg=self.flank_deg)
+        return say(
+            "workshop.at-the-knob",
+            number=self.number,
+            flank_deg=self.flank_deg,
+            knob_n=in_n(self.force.knob_n, 1),
+            feel=self.force.feel,
         )
 
 
@@ -65,7 +69,7 @@ def detent_strip(lever: Lever) -> Drawing:
     margin = 6.0
     room = [max(notch.width_mm, lever.fork_travel_mm) + REST_MM for notch in notches]
     length = sum(room) + REST_MM
-    sheet = Drawing("Detent test strip", length + 2 * margin, HEIGHT_MM + 5 * margin)
+    sheet = Drawing(say("workshop.detent-test-strip"), length + 2 * margin, HEIGHT_MM + 5 * margin)
     low, top = 2 * margin, 2 * margin + HEIGHT_MM
     upper = [(margin, top)]
     here = margin + REST_MM / 2
@@ -85,12 +89,15 @@ def detent_strip(lever: Lever) -> Drawing:
     sheet.words(
         "mark",
         (margin, top + 5.0),
-        f"Detent test strip: notches {in_mm(lever.detent_depth_mm)} deep, flanks measured from the "
-        f"rail's axis, spring {in_n(lever.detent_spring_n)}",
+        say(
+            "workshop.detent-test-strip-notches-deep-flanks",
+            detent_depth_mm=in_mm(lever.detent_depth_mm),
+            detent_spring_n=in_n(lever.detent_spring_n),
+        ),
         height_mm=2.5,
     )
     sheet.line("mark", (margin, low - 4.0), (margin + 50.0, low - 4.0))
-    sheet.words("mark", (margin, low - 8.0), "50 mm to check", height_mm=2.5)
+    sheet.words("mark", (margin, low - 8.0), say("workshop.50-mm-to-check"), height_mm=2.5)
     return sheet
 
 

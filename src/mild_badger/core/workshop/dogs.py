@@ -9,6 +9,7 @@ from math import cos, degrees, pi, radians, sin
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM
+from mild_badger.core.message import say
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -35,9 +36,13 @@ def dog_radii(vehicle: Vehicle) -> tuple[float, float, float, float]:
     root, tip = bore + WALL_MM, SLEEVE_RADIUS_MM - WALL_MM
     if tip - root < LEAST_DOG_MM:
         raise InputError(
-            f"Dog rings: a shaft of {in_mm(vehicle.kit.shaft_diameter_mm)} in a sleeve of "
-            f"{in_mm(2 * SLEEVE_RADIUS_MM)} leaves {in_mm(max(tip - root, 0), 1)} for the dogs, "
-            f"{in_mm(LEAST_DOG_MM)} are the least. Take a thinner shaft."
+            say(
+                "workshop.dog-rings-a-shaft-of-in-a-sleeve-of-leaves",
+                shaft_diameter_mm=in_mm(vehicle.kit.shaft_diameter_mm),
+                sleeve_radius_mm=in_mm(2 * SLEEVE_RADIUS_MM),
+                tip=in_mm(max(tip - root, 0), 1),
+                least_dog_mm=in_mm(LEAST_DOG_MM),
+            )
         )
     return bore, root, tip, SLEEVE_RADIUS_MM
 
@@ -88,8 +93,12 @@ def _half_angle(vehicle: Vehicle) -> float:
     if half < pitch / 20:
         most = degrees(pitch / 4 - pitch / 20) * 4
         raise InputError(
-            f"Dog rings: {vehicle.making.dog_play_deg:g}° of play leave nothing of "
-            f"{vehicle.making.dog_count} dogs; at most {most:.0f}° do."
+            say(
+                "workshop.dog-rings-of-play-leave-nothing-of-dogs-at",
+                dog_play_deg=vehicle.making.dog_play_deg,
+                dog_count=vehicle.making.dog_count,
+                most=most,
+            )
         )
     return half
 
@@ -107,12 +116,16 @@ def dog_star(vehicle: Vehicle) -> Drawing:
     bore, _, tip, _ = dog_radii(vehicle)
     making = vehicle.making
     sheet, centre = _sheet(
-        "Dog ring of a free gear",
+        say("workshop.dog-ring-of-a-free-gear"),
         tip,
         [
-            f"{making.dog_count} dogs, {in_mm(making.dog_mm)} thick, bore {in_mm(2 * bore, 2)}, "
-            "running",
-            "glue it square on the gear's face, bores in line",
+            say(
+                "workshop.dogs-thick-bore-running",
+                dog_count=making.dog_count,
+                dog_mm=in_mm(making.dog_mm),
+                bore=in_mm(2 * bore, 2),
+            ),
+            say("workshop.glue-it-square-on-the-gears-face-bores-in"),
         ],
     )
     sheet.outline("cut", [(x + centre[0], y + centre[1]) for x, y in star_outline(vehicle)])
@@ -125,12 +138,16 @@ def dog_cup(vehicle: Vehicle) -> Drawing:
     _, _, _, outer = dog_radii(vehicle)
     making = vehicle.making
     sheet, centre = _sheet(
-        "Dog ring of a sleeve",
+        say("workshop.dog-ring-of-a-sleeve"),
         outer,
         [
-            f"{making.dog_count} gaps, {in_mm(making.dog_mm)} thick, "
-            f"{making.dog_play_deg:g}° of play",
-            "one on each face of the sleeve that has a gear",
+            say(
+                "workshop.gaps-thick-of-play",
+                dog_count=making.dog_count,
+                dog_mm=in_mm(making.dog_mm),
+                dog_play_deg=making.dog_play_deg,
+            ),
+            say("workshop.one-on-each-face-of-the-sleeve-that-has-a"),
         ],
     )
     round_, inside = cup_outlines(vehicle)

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from mild_badger.core.findings.finding import Finding, Severity
+from mild_badger.core.message import say
 from mild_badger.core.workshop.parts import PartLine
 
 __all__ = ["stock_findings"]
@@ -16,8 +17,8 @@ def stock_findings(parts: tuple[PartLine, ...]) -> Iterator[Finding]:
                 Severity.WARNING,
                 "not-stocked",
                 part.users,
-                f"Not in the kit: {part.name}",
-                f"{part.needed} needed by {', '.join(part.used_by)}.",
+                say("workshop.not-in-the-kit", name=part.name),
+                say("workshop.needed-by", needed=part.needed, listed=", ".join(part.used_by)),
                 figure=part.needed,
                 limit=0,
                 unit="parts",
@@ -27,8 +28,13 @@ def stock_findings(parts: tuple[PartLine, ...]) -> Iterator[Finding]:
                 Severity.WARNING,
                 "stock-short",
                 part.users,
-                f"{part.short} short: {part.name}",
-                f"{part.needed} needed by {', '.join(part.used_by)}; the kit has {part.stock}.",
+                say("workshop.short", short=part.short, name=part.name),
+                say(
+                    "workshop.needed-by-the-kit-has",
+                    needed=part.needed,
+                    listed=", ".join(part.used_by),
+                    stock=part.stock,
+                ),
                 figure=part.needed,
                 limit=part.stock,
                 unit="parts",

@@ -1,6 +1,7 @@
 """By what parts hold: as the builder marked it, or as such parts usually do."""
 
 from mild_badger.core.driveline.assemble import box_output
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.assembly import JointKind
 from mild_badger.core.vehicle.bodies import input_shaft
 from mild_badger.core.vehicle.model import Vehicle
@@ -35,6 +36,6 @@ def _usual(vehicle: Vehicle, piece: Piece) -> JointKind:
 def couplings_of(vehicle: Vehicle) -> dict[str, str]:
     """Name the drive couplings at the box's ends, by the shaft whose moving takes them apart."""
     return {
-        input_shaft(): "coupling to the motor",
-        box_output(vehicle): "coupling to the axle's shaft",
+        input_shaft(): say("workshop.coupling-to-the-motor"),
+        box_output(vehicle): say("workshop.coupling-to-the-axles-shaft"),
     }

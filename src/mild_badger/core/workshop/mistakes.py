@@ -3,30 +3,31 @@
 All of it is common practice without a source.
 """
 
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["mistakes_for"]
 
 USUAL: dict[str, tuple[str, ...]] = {
-    "wall": ("The wall the wrong way round: its holes are drawn as seen from the input end.",),
-    "shaft": ("Two shafts of nearly one length changed over: lay them side by side first.",),
+    "wall": (say("workshop.the-wall-the-wrong-way-round-its-holes-are"),),
+    "shaft": (say("workshop.two-shafts-of-nearly-one-length-changed-over"),),
     "gear": (
-        "Driver and driven changed over: they fit the same distance and give another ratio.",
-        "A gear not square on its shaft: it wobbles and clicks once a turn.",
+        say("workshop.driver-and-driven-changed-over-they-fit-the"),
+        say("workshop.a-gear-not-square-on-its-shaft-it-wobbles"),
     ),
-    "free gear": ("A gear meant to run free gets glue from its neighbour, or sits too tight.",),
-    "sleeve": ("The sleeve turned round: its dogs then face the wrong gear.",),
-    "fork": ("The fork tight in its groove: it drags, warms and wears.",),
-    "rail": ("A burr where the rail was cut: the lever then feels stiff in one gear only.",),
-    "spacer": ("A spacer left out or changed for another: the gears no longer line up.",),
+    "free gear": (say("workshop.a-gear-meant-to-run-free-gets-glue-from-its"),),
+    "sleeve": (say("workshop.the-sleeve-turned-round-its-dogs-then-face"),),
+    "fork": (say("workshop.the-fork-tight-in-its-groove-it-drags-warms"),),
+    "rail": (say("workshop.a-burr-where-the-rail-was-cut-the-lever-then"),),
+    "spacer": (say("workshop.a-spacer-left-out-or-changed-for-another-the"),),
     "bearing": (
-        "A roller bearing the wrong way round, or pressed in by its inner ring.",
-        "Glue or dust in the bearing: shield it while you work.",
+        say("workshop.a-roller-bearing-the-wrong-way-round-or"),
+        say("workshop.glue-or-dust-in-the-bearing-shield-it-while"),
     ),
-    "tie": ("Nuts pulled tight one by one: the walls lean and the shafts bind.",),
-    "post": ("The idler's post turned: its shaft then leans.",),
-    "last: coupling": ("The coupling half a turn out where it has a key.",),
-    "last: hand": ("Going on to the motor at once: what binds by hand breaks under power.",),
+    "tie": (say("workshop.nuts-pulled-tight-one-by-one-the-walls-lean"),),
+    "post": (say("workshop.the-idlers-post-turned-its-shaft-then-leans"),),
+    "last: coupling": (say("workshop.the-coupling-half-a-turn-out-where-it-has-a"),),
+    "last: hand": (say("workshop.going-on-to-the-motor-at-once-what-binds-by"),),
 }
 
 
@@ -34,15 +35,12 @@ def mistakes_for(vehicle: Vehicle, kind: str) -> tuple[str, ...]:
     """List what is often done wrong with parts of a kind, or in one of the last steps."""
     mistakes = list(USUAL.get(kind, ()))
     if kind == "gear" and vehicle.making.bore == "keyed" and vehicle.kit.any_seat:
-        mistakes.append("Keyways not in line: turn every key to the same mark before you fix it.")
+        mistakes.append(say("workshop.keyways-not-in-line-turn-every-key-to-the"))
     if kind == "rail" and vehicle.shifting.actuation == "drum":
-        mistakes.append("The drum a position out: set its neutral mark up before the forks go in.")
+        mistakes.append(say("workshop.the-drum-a-position-out-set-its-neutral-mark"))
     if kind == "last: crown":
         side = vehicle.final_drive.crown_side
-        mistakes.append(
-            f"The crown wheel on the wrong side: it belongs on the {side} of the pinion, else the "
-            "vehicle has one forward gear and many reverses."
-        )
+        mistakes.append(say("workshop.the-crown-wheel-on-the-wrong-side-it-belongs", side=side))
     if kind == "last: coupling" and vehicle.running is not None:
-        mistakes.append("Two joints of one shaft out of phase: their forks must lie in one plane.")
+        mistakes.append(say("workshop.two-joints-of-one-shaft-out-of-phase-their"))
     return tuple(mistakes)

@@ -8,6 +8,7 @@ from math import atan2, cos, pi, sin
 import numpy as np
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.message import say
 from mild_badger.core.templates.gear_shape import GearForm, gear_shape
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
@@ -93,9 +94,9 @@ def box_model(vehicle: Vehicle, form: str, *, watch: Watch = UNWATCHED) -> bytes
 
     pieces = pieces_of(vehicle)
     if not pieces:
-        raise InputError("The box has no place in space yet: place it on the tab Layout first.")
+        raise InputError(say("workshop.the-box-has-no-place-in-space-yet-place-it"))
     if form not in ("glb", "stl"):
-        raise InputError(f"A model is written as glb or stl, not as {form}.")
+        raise InputError(say("workshop.a-model-is-written-as-glb-or-stl-not-as", form=form))
     turns = gear_turns(vehicle, pieces)
     scene = trimesh.Scene()
     for done, piece in enumerate(pieces):

@@ -7,6 +7,7 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.functions.arrange import Arrangement, arrange
 from mild_badger.core.layout.findings import FrameParts, beam_counts, frame_parts, shaft_counts
 from mild_badger.core.mechanisms.registry import MECHANISMS
+from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.bodies import column_shaft, is_driver
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.functions import FunctionBox
@@ -14,7 +15,6 @@ from mild_badger.core.vehicle.kit import Kit, PartPrice, Stock
 from mild_badger.core.vehicle.layout import BoxLayout
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
-from mild_badger.core.words import counted
 
 __all__ = [
     "PartLine",
@@ -231,20 +231,22 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
         gear = kit.size(teeth, "fixed" if kind == "fixed" else "free")
         there = gear is not None and (kind == "fixed" or gear.dog_faces)
         stock = gear.stock if gear is not None and there else 0
-        name = f"{teeth}-tooth gear" + ("" if kind == "fixed" else ", free, with dog faces")
+        name = say("workshop.tooth-gear", teeth=teeth) + (
+            "" if kind == "fixed" else say("workshop.free-with-dog-faces")
+        )
     elif kind in ("bevel", "differential rim"):
         stocks = [b.stock for b in kit.bevels if (b.role, b.teeth) == (kind, teeth)]
         there, stock = bool(stocks), stocks[0] if stocks else 0
         name = (
-            f"{teeth}-tooth bevel gear"
+            say("workshop.tooth-bevel-gear", teeth=teeth)
             if kind == "bevel"
-            else f"differential housing, {teeth}-tooth rim"
+            else say("workshop.differential-housing-tooth-rim", teeth=teeth)
         )
     elif kind == "summing":
-        name, there = "summing differential", False
+        name, there = say("workshop.summing-differential"), False
     elif kind == "bearing":
         bearing = kit.bearings[teeth]
-        name, stock = f"bearing {bearing.name}", bearing.stock
+        name, stock = say("workshop.bearing", name=bearing.name), bearing.stock
     elif kind in _MADE_NAMES:
         stock, name = (
             None,
@@ -254,7 +256,7 @@ def _line(vehicle: Vehicle, key: tuple[str, int], tally: Tally) -> PartLine:
         name, stock = "one-way clutch", kit.one_way_stock
     else:
         stock = kit.sleeve_stock if kind == "sleeve" else kit.shaft_stock
-        name = "dog sleeve" if kind == "sleeve" else _shaft_name(vehicle)
+        name = say("workshop.dog-sleeve") if kind == "sleeve" else _shaft_name(vehicle)
     price = kit.bearings[teeth].price if kind == "bearing" else _price(kit, price_name(key))
     users = tuple(tally.users.get(key, ()))
     called = tuple(map(vehicle.train_title, users))
@@ -273,7 +275,7 @@ def _price(kit: Kit, name: str) -> float | None:
 def set_price(vehicle: Vehicle, part: PartLine, price: float | None) -> Edit:
     """Note what one part costs; None takes the price away. A bearing keeps its own."""
     kind, number = part.key
-    label = f"Set the price of the {part.name}"
+    label = say("workshop.set-the-price-of-the", name=part.name)
     if kind == "bearing":
         return Edit.one(label, ("kit", "bearings", number, "price"), price)
     kept = [entry for entry in vehicle.kit.prices if entry.part != price_name(part.key)]
@@ -290,43 +292,43 @@ def describe_cost(parts: tuple[PartLine, ...]) -> str:
     total = sum(part.cost or 0.0 for part in known)
     buy = sum(part.to_buy or 0.0 for part in known)
     rest = sum(1 for part in parts if part.price is None and part.needed)
-    without = f"; {counted(rest, 'kind')} without a price" if rest else ""
-    return f"All parts {total:.2f}, of which {buy:.2f} to buy or make{without}."
+    without = say("workshop.without-a-price", kind=say_count("count.kind", rest)) if rest else ""
+    return say("workshop.all-parts-of-which-to-buy-or-make", total=total, buy=buy, without=without)
 
 
 _MADE_NAMES = {
-    "beam": "beam with holes, {} u",
-    "plate": "wall, {} thick",
-    "post": "post or tie rod, {}",
+    "beam": say("workshop.beam-with-holes-u"),
+    "plate": say("workshop.wall-thick"),
+    "post": say("workshop.post-or-tie-rod"),
     "spacer": "spacer, {}",
     "fork": "fork",
-    "nut": "nut or collar on a tie rod",
-    "pin": "pin of a joint",
-    "screw": "screw of a joint",
-    "key": "key of a joint",
-    "lever": "lever with its slot",
-    "rod": "rod of the lever drive",
-    "ratchet": "ratchet wheel",
+    "nut": say("workshop.nut-or-collar-on-a-tie-rod"),
+    "pin": say("workshop.pin-of-a-joint"),
+    "screw": say("workshop.screw-of-a-joint"),
+    "key": say("workshop.key-of-a-joint"),
+    "lever": say("workshop.lever-with-its-slot"),
+    "rod": say("workshop.rod-of-the-lever-drive"),
+    "ratchet": say("workshop.ratchet-wheel"),
     "pawl": "pawl",
-    "clutch plate": "plate of the clutch",
-    "lining": "ring of clutch lining",
-    "master": "master cylinder, {} bore",
-    "slave": "slave cylinder, {} bore",
-    "holed lever": "lever with a row of holes",
-    "cable": "cable in its sheath",
-    "worm": "worm, {} start",
-    "worm wheel": "worm wheel, {} teeth",
-    "slewing ring": "slewing ring, {} teeth",
+    "clutch plate": say("workshop.plate-of-the-clutch"),
+    "lining": say("workshop.ring-of-clutch-lining"),
+    "master": say("workshop.master-cylinder-bore"),
+    "slave": say("workshop.slave-cylinder-bore"),
+    "holed lever": say("workshop.lever-with-a-row-of-holes"),
+    "cable": say("workshop.cable-in-its-sheath"),
+    "worm": say("workshop.worm-start"),
+    "worm wheel": say("workshop.worm-wheel-teeth"),
+    "slewing ring": say("workshop.slewing-ring-teeth"),
     "rack": "rack, {}",
-    "lead screw": "screw, lead {}",
-    "lead nut": "nut on a screw, lead {}",
-    "drum": "drum of a spool, {}",
+    "lead screw": say("workshop.screw-lead"),
+    "lead nut": say("workshop.nut-on-a-screw-lead"),
+    "drum": say("workshop.drum-of-a-spool"),
     "rope": "rope, {}",
-    "adjuster": "adjuster of a rope",
-    "coupling half": "half of a coupling",
-    "wood bearing": "bearing in wood, {}",
-    "brick bearing": "bearing in a brick, {}",
-    "metal bearing": "ball bearing, {} bore",
+    "adjuster": say("workshop.adjuster-of-a-rope"),
+    "coupling half": say("workshop.half-of-a-coupling"),
+    "wood bearing": say("workshop.bearing-in-wood"),
+    "brick bearing": say("workshop.bearing-in-a-brick"),
+    "metal bearing": say("workshop.ball-bearing-bore"),
 }
 """What is made or taken as it is needed; lengths are counted in tenths of a millimetre."""
 
@@ -338,9 +340,11 @@ def _shaft_name(vehicle: Vehicle) -> str:
     """Name shafts with the lengths that a layout asks for."""
     lengths = shaft_counts(vehicle)
     if not lengths:
-        return "shaft (length not planned yet)"
-    planned = ", ".join(f"{n} of {length:g} u" for length, n in sorted(lengths.items()))
-    return f"shaft ({planned}; others not planned yet)"
+        return say("workshop.shaft-length-not-planned-yet")
+    planned = ", ".join(
+        say("workshop.of-u", n=n, length=length) for length, n in sorted(lengths.items())
+    )
+    return say("workshop.shaft-others-not-planned-yet", planned=planned)
 
 
 def stock_path(vehicle: Vehicle, part: PartLine) -> Path | None:

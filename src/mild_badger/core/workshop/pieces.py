@@ -17,6 +17,7 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
 from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM, Rod, Stack, tip_mm
 from mild_badger.core.layout.walls import walls_of
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["Piece", "PieceKind", "circle_points", "pieces_of", "spacer_radius_mm", "tight_spacers"]
@@ -225,22 +226,26 @@ def _part(
     rod, shaft_radius, bore = on
     at, name = (rod.x_mm, rod.y_mm), describe_shaft(vehicle, rod.name)
     start, end, radius, teeth = part.from_mm, part.to_mm, spacer_radius_mm(vehicle), 0
-    words = f"spacer of {in_mm(part.length_mm, significant=4)} on {name}"
+    words: str = say(
+        "workshop.spacer-of-on-2", length_mm=in_mm(part.length_mm, significant=4), name=name
+    )
     kind: PieceKind = "spacer"
     match part.kind:
         case "gear" | "free gear":
             kind, teeth = part.kind, part.teeth
             radius = tip_mm(vehicle.kit, teeth)
-            words = f"{teeth}-tooth gear on {name}" + (", free" if kind == "free gear" else "")
+            words = say("workshop.tooth-gear-on-3", teeth=teeth, name=name) + (
+                ", free" if kind == "free gear" else ""
+            )
         case "sleeve":
             kind, radius = "sleeve", SLEEVE_RADIUS_MM
             frame = vehicle.frame
             long = frame.thin_mm if frame.sleeve == "thin" else frame.grooved_mm
             start, end = part.middle_mm - long / 2, part.middle_mm + long / 2
-            words = f"sleeve on {name}"
+            words = say("workshop.sleeve-on-2", name=name)
         case "post":
             kind, radius = "post", shaft_radius + SEAT_MM
-            words = f"post for {name}"
+            words = say("workshop.post-for-2", name=name)
     return Piece(
         key,
         kind,
@@ -266,7 +271,12 @@ def _bearing(vehicle: Vehicle, shaft: str, part: StackPart, at: Point) -> Iterat
         yield Piece(
             f"{shaft}: bearing in {wall}",
             "bearing",
-            f"bearing {bearing.name} for {describe_shaft(vehicle, shaft)} in the {wall}",
+            say(
+                "workshop.bearing-for-in-the",
+                name=bearing.name,
+                shaft=describe_shaft(vehicle, shaft),
+                wall=wall,
+            ),
             middle - half,
             middle + half,
             at,
@@ -274,7 +284,7 @@ def _bearing(vehicle: Vehicle, shaft: str, part: StackPart, at: Point) -> Iterat
             holes=((at, hole),),
             shaft=shaft,
             wall=wall,
-            name=f"bearing {bearing.name}",
+            name=say("workshop.bearing", name=bearing.name),
         )
 
 
@@ -286,7 +296,7 @@ def _shifters(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterat
         yield Piece(
             rail.name,
             "rail",
-            f"fork rail of {name}",
+            say("workshop.fork-rail-of", name=name),
             stack.edges_mm[rail.first],
             stack.edges_mm[rail.last + 1],
             at,
@@ -298,7 +308,7 @@ def _shifters(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterat
         yield Piece(
             f"fork of {fork.column}",
             "fork",
-            f"fork of {name}",
+            say("workshop.fork-of-2", name=name),
             middle - half,
             middle + half,
             at,
@@ -319,7 +329,7 @@ def _ties(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[P
         yield Piece(
             hole.name,
             "tie",
-            f"tie rod, {hole.name}",
+            say("workshop.tie-rod", name=hole.name),
             0.0,
             stack.length_mm,
             (hole.x_mm, hole.y_mm),

@@ -9,6 +9,7 @@ from collections.abc import Iterable
 from itertools import pairwise
 from math import atan2, cos, pi, sin
 
+from mild_badger.core.message import say
 from mild_badger.core.workshop.assembly import AssemblyPlan, Build
 from mild_badger.core.workshop.figure import Figure, Role
 from mild_badger.core.workshop.pieces import Piece
@@ -55,7 +56,7 @@ def exploded_figure(
 
     ``spread`` 0 leaves the box together; each step of the order goes as far again.
     """
-    figure = Figure("All parts of the box, drawn apart along its shafts.")
+    figure = Figure(say("workshop.all-parts-of-the-box-drawn-apart-along-its"))
     order = {key: step.number for step in plan.steps for key in step.pieces}
     length = max((piece.to_mm for piece in plan.pieces), default=0.0)
     last = max(order.values(), default=1)

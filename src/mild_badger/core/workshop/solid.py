@@ -3,6 +3,8 @@
 import struct
 from itertools import pairwise
 
+from mild_badger.core.message import say
+
 __all__ = ["extruded", "extruded_stl"]
 
 Point3 = tuple[float, float, float]
@@ -31,7 +33,7 @@ def extruded(
 
     shape = orient(Polygon(outline, holes))
     if not shape.is_valid or shape.area <= 0:
-        raise ValueError("The outline crosses itself or encloses nothing.")
+        raise ValueError(say("workshop.the-outline-crosses-itself-or-encloses"))
     triangles: list[Triangle] = []
     for piece in shapely.constrained_delaunay_triangles(shape).geoms:
         a, b, c = list(orient(piece).exterior.coords)[:3]

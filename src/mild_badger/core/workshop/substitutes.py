@@ -6,6 +6,7 @@ from fractions import Fraction
 from itertools import product
 
 from mild_badger.core.errors import BadgerError
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.box import GearPair, chain_ratio
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -59,10 +60,15 @@ def substitutes(vehicle: Vehicle, part: PartLine) -> tuple[Substitute, ...]:
                 continue
             changed = sum(a != b for a, b in zip(train, other, strict=True))
             size = sum(z for pair in other for z in _sizes(pair))
-            words = f"{key}: {train_text(other)} for {train_text(train)}, the same ratio"
+            words: str = say(
+                "workshop.for-the-same-ratio",
+                key=key,
+                other=train_text(other),
+                train=train_text(train),
+            )
             if left:
-                words += f"; {left} still short"
-            label = f"Take {train_text(other)} for {train_text(train)}"
+                words += say("workshop.still-short", left=left)
+            label = say("workshop.take-for", other=train_text(other), train=train_text(train))
             ranked.append(
                 (
                     (left, changed, size),

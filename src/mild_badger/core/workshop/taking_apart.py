@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
+from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.assembly import JointKind
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import counted, plural
 from mild_badger.core.workshop.joints import couplings_of, joint_of
 from mild_badger.core.workshop.pieces import Piece, pieces_of
 from mild_badger.core.workshop.units import LooseUnits, loose, outermost, units
@@ -12,13 +12,13 @@ from mild_badger.core.workshop.ways_out import BACK, FRONT
 
 __all__ = ["Removal", "take_apart"]
 
-OUT = {BACK: "towards the output end", FRONT: "towards the input end"}
+OUT = {BACK: say("workshop.towards-the-output-end"), FRONT: say("workshop.towards-the-input-end")}
 UNDO: dict[JointKind, str] = {
-    "screwed": "undo its screws",
-    "pinned": "drive its pin out",
-    "keyed": "pull it off its key",
-    "pressed": "press it off",
-    "glued": "break its glue",
+    "screwed": say("workshop.undo-its-screws"),
+    "pinned": say("workshop.drive-its-pin-out"),
+    "keyed": say("workshop.pull-it-off-its-key"),
+    "pressed": say("workshop.press-it-off"),
+    "glued": say("workshop.break-its-glue"),
     "slides": "",
 }
 
@@ -89,9 +89,9 @@ def take_apart(vehicle: Vehicle, target: str) -> Removal:
 def _coupling(vehicle: Vehicle, shaft: str, words: str) -> str:
     joint = next((j for j in vehicle.assembly.joints if j.key == f"coupling: {shaft}"), None)
     if joint is None:
-        return f"disconnect the {words}"
+        return say("workshop.disconnect-the", words=words)
     note = f" ({joint.note})" if joint.note else ""
-    return f"disconnect the {words}, {joint.kind}{note}"
+    return say("workshop.disconnect-the-2", words=words, kind=joint.kind, note=note)
 
 
 def _removed(parts: LooseUnits, wanted: str, way: int) -> tuple[list[str], set[str]]:
@@ -124,15 +124,23 @@ def _describe_removal(by_key: dict[str, Piece], count: int, way: int, held: tupl
     if count:
         before = count - 1
         words = (
-            "It comes out first"
+            say("workshop.it-comes-out-first")
             if not before
-            else f"{counted(before, 'part')} {plural('comes', before, 'come')} out before it"
+            else say(
+                "workshop.out-before-it",
+                part=say_count("count.part", before),
+                comes=say_count("noun.comes", before),
+            )
         ) + f", {OUT[way]}."
     if held:
         names = ", ".join(by_key[key].words for key in held[:6])
-        more = f" and {len(held) - 6} more" if len(held) > 6 else ""
+        more = say("workshop.and-more", count_of_held=len(held) - 6) if len(held) > 6 else ""
         words = (
-            f"{words} These hold one another and come out neither way: {names}{more}. Mark a glued "
-            "gear among them as pinned or keyed, and it can be drawn off."
+            say(
+                "workshop.these-hold-one-another-and-come-out-neither",
+                words=words,
+                names=names,
+                more=more,
+            )
         ).strip()
     return words

@@ -14,6 +14,7 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.mesh.centres import centre_of, shift_at
 from mild_badger.core.mesh.shift import undercut_limit
+from mild_badger.core.message import say
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.fit_strip import fit_strip
 from mild_badger.core.templates.gear_shape import GearForm
@@ -54,7 +55,7 @@ def template_of(vehicle: Vehicle, key: str, *, kerf: bool = True) -> Drawing:
     """
     template = next((t for t in templates_of(vehicle) if t.key == key), None)
     if template is None:
-        raise InputError(f"This vehicle takes no template {key}; see the list of templates.")
+        raise InputError(say("workshop.this-vehicle-takes-no-template-see-the-list", key=key))
     return drawn(vehicle, template, kerf=kerf)
 
 
@@ -80,7 +81,7 @@ def _gears_and_spacers(vehicle: Vehicle) -> Iterator[Template]:
             for (teeth, its_bore, shift), count in sorted(shifted.items()):
                 if (its_bore, teeth) == part.key:
                     plain -= count
-                    words = f"{part.name}, shifted {signed(shift, '+.3f')}"
+                    words = say("workshop.shifted", name=part.name, shift=signed(shift, "+.3f"))
                     draw = partial(_gear, teeth=size, bore=bore, shift=shift)
                     yield Template(f"gear {size} {kind} {shift:+.4f}", words, count, thick, draw)
             if plain > 0:
@@ -102,7 +103,7 @@ def _frame(vehicle: Vehicle) -> Iterator[Template]:
         draw = partial(_wall, plate=plate)
         yield Template(f"wall {n}", plate.name, 1, plate.thick_mm, draw)
     for n, fork in enumerate(forks):
-        words = f"fork of {describe_shaft(vehicle, fork.column)}"
+        words = say("workshop.fork-of-3", shaft=describe_shaft(vehicle, fork.column))
         draw = partial(_fork, fork=fork)
         yield Template(f"fork {n}", words, 1, vehicle.frame.fork_mm, draw)
 
@@ -112,18 +113,20 @@ def _trial_pieces(vehicle: Vehicle) -> Iterator[Template]:
     kit, own = vehicle.kit, vehicle.making.own
     face = kit.made.face_width_mm if kit.made is not None else kit.grid_unit_mm
 
-    yield Template("fit strip", "fit test strip", 1, face, fit_strip, "trial piece")
-    words = f"{own.kind} of your own, {own.teeth} teeth"
+    yield Template("fit strip", say("workshop.fit-test-strip"), 1, face, fit_strip, "trial piece")
+    words = say("workshop.of-your-own-teeth", kind=own.kind, teeth=own.teeth)
     yield Template("own", words, 1, face, _own, "own gear")
     if own.glued:
-        count, words = own.segments + 1, "segment of it, and its board"
+        count, words = own.segments + 1, say("workshop.segment-of-it-and-its-board")
         note = _describe_segment
         yield Template("own segment", words, count, face, _own_segment, "own gear", note=note)
-        words = f"glue-up of its {own.segments} segments"
+        words = say("workshop.glue-up-of-its-segments", segments=own.segments)
         yield Template(
             "own glue-up", words, 1, face, _own_glue_up, "own gear", flat=True, note=note
         )
-        yield Template("own trial", "trial gear to roll on it", 1, face, _trial_gear, "own gear")
+        yield Template(
+            "own trial", say("workshop.trial-gear-to-roll-on-it"), 1, face, _trial_gear, "own gear"
+        )
 
 
 def _shifted(vehicle: Vehicle) -> Counter[tuple[int, str, float]]:
@@ -157,8 +160,10 @@ def _dogs(vehicle: Vehicle) -> list[Template]:
         return []
     thick = vehicle.making.dog_mm
     return [
-        Template("dog star", "dog ring of a free gear", free, thick, dog_star),
-        Template("dog cup", "dog ring of a sleeve", max(faces, free), thick, dog_cup),
+        Template("dog star", say("workshop.dog-ring-of-a-free-gear-2"), free, thick, dog_star),
+        Template(
+            "dog cup", say("workshop.dog-ring-of-a-sleeve-2"), max(faces, free), thick, dog_cup
+        ),
     ]
 
 
@@ -168,13 +173,13 @@ def _gear(vehicle: Vehicle, *, teeth: int, bore: Bore, shift: float) -> Drawing:
     fit = making.fixed_fit if fixed else "running"
     thinning = kit.made.tooth_thinning_mm if kit.made is not None else 0.0
     form = GearForm(teeth, kit.module_mm, kit.pressure_angle_deg, shift, thinning_mm=thinning)
-    by = f", shifted {signed(shift, '+.3f')}" if shift else ""
+    by = say("workshop.shifted-2", shift=signed(shift, "+.3f")) if shift else ""
     cut = GearCut(
-        f"Gear of {teeth} teeth, {bore}{by}",
+        say("workshop.gear-of-teeth", teeth=teeth, bore=bore, by=by),
         form,
         vehicle.hole_mm(kit.shaft_diameter_mm, fit),
         making.bore if fixed else "round",
-        f"{fit} on {in_mm(kit.shaft_diameter_mm)}",
+        say("workshop.on-2", fit=fit, shaft_diameter_mm=in_mm(kit.shaft_diameter_mm)),
     )
     return cut_gear(cut, making)
 
@@ -206,8 +211,13 @@ def _trial_gear(vehicle: Vehicle) -> Drawing:
         thinning_mm=own.thinning_mm,
     )
     hole = vehicle.hole_mm(own.bore_mm, "running")
-    title = f"Trial gear of {form.teeth} teeth, {in_module(own.module_mm)}"
-    return cut_gear(GearCut(title, form, hole, note=f"running on {in_mm(own.bore_mm)}"), making)
+    title = say(
+        "workshop.trial-gear-of-teeth", teeth=form.teeth, module_mm=in_module(own.module_mm)
+    )
+    return cut_gear(
+        GearCut(title, form, hole, note=say("workshop.running-on", bore_mm=in_mm(own.bore_mm))),
+        making,
+    )
 
 
 def _wall(vehicle: Vehicle, *, plate: Plate) -> Drawing:
@@ -228,7 +238,11 @@ def _wall(vehicle: Vehicle, *, plate: Plate) -> Drawing:
     sheet.words(
         "mark",
         (MARGIN_MM, 4.0),
-        f"{plate.name}, {in_mm(plate.thick_mm)} thick, seen from the input end",
+        say(
+            "workshop.thick-seen-from-the-input-end",
+            name=plate.name,
+            thick_mm=in_mm(plate.thick_mm),
+        ),
         height_mm=2.6,
     )
     return sheet
@@ -240,14 +254,16 @@ def _fork(vehicle: Vehicle, *, fork: Fork) -> Drawing:
     foot = 2 * MARGIN_MM
     dx, dy = MARGIN_MM - min(xs), foot - min(ys)
     sheet = Drawing(
-        f"Fork of {describe_shaft(vehicle, fork.column)}",
+        say("workshop.fork-of-4", shaft=describe_shaft(vehicle, fork.column)),
         max(max(xs) - min(xs), 60) + 2 * MARGIN_MM,
         max(ys) - min(ys) + foot + MARGIN_MM,
     )
     sheet.outline("cut", [(x + dx, y + dy) for x, y in fork.outline])
     hole = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, vehicle.making.fixed_fit)
     sheet.circle("cut", (fork.rail.x_mm + dx, fork.rail.y_mm + dy), hole / 2)
-    words = f"Fork of {describe_shaft(vehicle, fork.column)}, seen from the input end"
+    words = say(
+        "workshop.fork-of-seen-from-the-input-end", shaft=describe_shaft(vehicle, fork.column)
+    )
     sheet.words("mark", (MARGIN_MM, 4.0), words, height_mm=2.6)
     return sheet
 
@@ -256,9 +272,16 @@ def _spacer(vehicle: Vehicle, *, thick_mm: float) -> Drawing:
     hole = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running")
     outer = spacer_radius_mm(vehicle)
     foot = 2 * MARGIN_MM
-    sheet = Drawing(f"Spacer {in_mm(thick_mm)}", 60, 2 * outer + foot + MARGIN_MM)
+    sheet = Drawing(
+        say("workshop.spacer", thick_mm=in_mm(thick_mm)), 60, 2 * outer + foot + MARGIN_MM
+    )
     centre = (30, foot + outer)
     sheet.circle("cut", centre, outer)
     sheet.circle("cut", centre, hole / 2)
-    sheet.words("mark", (MARGIN_MM, 4.0), f"Spacer, {in_mm(thick_mm)} thick", height_mm=2.6)
+    sheet.words(
+        "mark",
+        (MARGIN_MM, 4.0),
+        say("workshop.spacer-thick", thick_mm=in_mm(thick_mm)),
+        height_mm=2.6,
+    )
     return sheet

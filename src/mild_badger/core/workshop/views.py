@@ -2,6 +2,7 @@
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.names import describe_shaft
+from mild_badger.core.message import say
 from mild_badger.core.shift.gate import Gate
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.figure import Figure, Role
@@ -22,18 +23,29 @@ def end_figures(vehicle: Vehicle, pieces: tuple[Piece, ...]) -> tuple[tuple[str,
     starts = [piece.from_mm for piece in pieces if piece.kind == "sleeve"]
     walls = {round(p.from_mm, 1) for p in pieces if p.kind == "wall"}
     if not sleeves or len(walls) < 4:
-        return (("Seen from the input end", _end(vehicle, pieces, "All gears")),)
+        return (
+            (
+                say("workshop.seen-from-the-input-end"),
+                _end(vehicle, pieces, say("workshop.all-gears")),
+            ),
+        )
     cut = (min(starts) + max(sleeves)) / 2
     front = tuple(p for p in pieces if p.from_mm < cut)
     back = tuple(p for p in pieces if p.to_mm > cut)
     return (
-        ("Front half, seen from the input end", _end(vehicle, front, "Front half")),
-        ("Back half, seen from the input end", _end(vehicle, back, "Back half")),
+        (
+            say("workshop.front-half-seen-from-the-input-end"),
+            _end(vehicle, front, say("workshop.front-half")),
+        ),
+        (
+            say("workshop.back-half-seen-from-the-input-end"),
+            _end(vehicle, back, say("workshop.back-half")),
+        ),
     )
 
 
 def _end(vehicle: Vehicle, pieces: tuple[Piece, ...], sentence: str) -> Figure:
-    figure = Figure(f"{sentence} of the box from its input end.")
+    figure = Figure(say("workshop.of-the-box-from-its-input-end", sentence=sentence))
     outlines = dict.fromkeys(o for p in pieces if p.kind == "wall" for o in p.outlines)
     for outline in outlines:
         figure.line("hair", *outline, outline[0])
@@ -68,7 +80,7 @@ def _end(vehicle: Vehicle, pieces: tuple[Piece, ...], sentence: str) -> Figure:
 
 def side_figure(pieces: tuple[Piece, ...]) -> Figure:
     """Draw the box from its right side, input at the left; what is nearer covers what is behind."""
-    figure = Figure("The box from its side, input end at the left.")
+    figure = Figure(say("workshop.the-box-from-its-side-input-end-at-the-left"))
     for piece in sorted(pieces, key=lambda p: (p.at[0], p.kind == "wall")):
         if piece.outlines:
             ys = [y for outline in piece.outlines for _, y in outline]
@@ -91,7 +103,10 @@ def side_figure(pieces: tuple[Piece, ...]) -> Figure:
         figure.line("hair", (walls[-1][1], low + 4), (walls[-1][1], low - 3))
         figure.text(
             ((walls[0][0] + walls[-1][1]) / 2, low - LINE_MM),
-            f"{in_mm(walls[-1][1] - walls[0][0], significant=5)} over the outer walls",
+            say(
+                "workshop.over-the-outer-walls",
+                walls=in_mm(walls[-1][1] - walls[0][0], significant=5),
+            ),
             align="centre",
             size=7,
         )
@@ -100,7 +115,7 @@ def side_figure(pieces: tuple[Piece, ...]) -> Figure:
 
 def gate_figure(gate: Gate) -> Figure:
     """Draw a lever's gate: rails, neutral, and where each gear lies."""
-    figure = Figure("Shift pattern: " + ", ".join(place.label for place in gate.places))
+    figure = Figure(say("workshop.shift-pattern") + ", ".join(place.label for place in gate.places))
     for start, end in zip(gate.neutral, gate.neutral[1:], strict=False):
         figure.line("ink", start, end, heavy=True)
     for place in gate.places:

@@ -3,6 +3,7 @@
 from shapely.geometry import LineString, box
 
 from mild_badger.core.figures import in_mm
+from mild_badger.core.message import say
 from mild_badger.core.shift.drum import DrumLayout, Track, drum_layout
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.vehicle.model import Vehicle
@@ -45,16 +46,28 @@ def drum_wrapper(vehicle: Vehicle, number: int = 0) -> Drawing:
         sheet.line("mark", (x, low + length), (x, low + length + 3.0))
         sentence = f"{vehicle.gear_name(position.gear or 'N')} {position.angle_deg:.0f}°"
         sheet.words("mark", (x + 0.8, low + length + 1.2), sentence, height_mm=2.2)
-    sheet.words("mark", (left - 2.0, low + 1.0), "start line", height_mm=2.5, upright=True)
+    sheet.words(
+        "mark", (left - 2.0, low + 1.0), say("workshop.start-line"), height_mm=2.5, upright=True
+    )
     sheet.words(
         "mark",
         (left, low + length + 8.0),
-        f"{title}, diameter {in_mm(drum.diameter_mm)}, unrolled {in_mm(around, 2)}, "
-        f"followers {in_mm(drum.follower_mm)}",
+        say(
+            "workshop.diameter-unrolled-followers",
+            title=title,
+            diameter_mm=in_mm(drum.diameter_mm),
+            around=in_mm(around, 2),
+            follower_mm=in_mm(drum.follower_mm),
+        ),
         height_mm=2.5,
     )
     sheet.line("mark", (left, low - 5.0), (left + min(50.0, around), low - 5.0))
-    sheet.words("mark", (left, low - 9.0), f"{in_mm(min(50.0, around), 0)} to check", height_mm=2.5)
+    sheet.words(
+        "mark",
+        (left, low - 9.0),
+        say("workshop.to-check", value=in_mm(min(50.0, around), 0)),
+        height_mm=2.5,
+    )
     return sheet
 
 

@@ -16,6 +16,7 @@ from mild_badger.core.axle.running import add_axle
 from mild_badger.core.axle.strength import describe_strength, planet_limit_n, planet_loads
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, N_MM, NEWTON, bare, in_n, in_n_mm
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Differential, DrivenAxle, Vehicle
 from mild_badger.core.words import capitalized
@@ -27,8 +28,8 @@ DIFF = ("differential",)
 KINDS = (
     ("open", "bevel"),
     ("planetary", "planetary"),
-    ("locked", "solid axle"),
-    ("none", "one wheel"),
+    ("locked", say("tab-axle.solid-axle")),
+    ("none", say("tab-axle.one-wheel")),
 )
 FIELDS = (
     FieldSpec((*DIFF, "kind"), choices=KINDS),
@@ -38,7 +39,7 @@ FIELDS = (
     FieldSpec((*DIFF, "sun_teeth")),
     FieldSpec((*DIFF, "ring_teeth")),
     FieldSpec((*DIFF, "driven_side"), choices=(("left", "left"), ("right", "right"))),
-    FieldSpec((*DIFF, "tooth_limit_n"), optional=True, empty="estimate"),
+    FieldSpec((*DIFF, "tooth_limit_n"), optional=True, empty=say("tab-axle.estimate")),
     FieldSpec(("kit", "tooth_strength_mpa")),
 )
 
@@ -52,7 +53,7 @@ def _typed(  # noqa: PLR0917 - the first three are bound, as a column calls it
         value = parse_field(
             text, str(path[-1]), what=what, kit=vehicle.kit, choice=vehicle.shown_in
         )
-    return Edit.one("Change a driven axle", ("additional_axles", row, *path), value)
+    return Edit.one(say("tab-axle.change-a-driven-axle"), ("additional_axles", row, *path), value)
 
 
 def _column(title: str, *path: str, number: bool = False) -> Column[DrivenAxle]:
@@ -66,11 +67,11 @@ def _column(title: str, *path: str, number: bool = False) -> Column[DrivenAxle]:
 
 AXLES = (
     _column("name", "name"),
-    _column(f"ahead {MM}", "ahead_mm", number=True),
+    _column(say("tab-axle.ahead", mm=MM), "ahead_mm", number=True),
     _column("pinion", "pinion", number=True),
     _column("crown", "crown", number=True),
-    _column("crown on", "crown_side"),
-    _column("pinion from", "pinion_from"),
+    _column(say("tab-axle.crown-on"), "crown_side"),
+    _column(say("tab-axle.pinion-from"), "pinion_from"),
     _column("kind", "differential", "kind"),
     _column("centre", "centre"),
 )
@@ -92,7 +93,13 @@ class AxleDrivePage(QWidget):
         self.fields = FieldForm(session, FIELDS)
         row.addWidget(scrolled(self.fields, 276))
         self.loads = Table(
-            ("gear", f"{N_MM} at stall", f"{NEWTON} a tooth", "limit"), "Planet loads"
+            (
+                "gear",
+                say("tab-axle.at-stall", n_mm=N_MM),
+                say("tab-axle.a-tooth", newton=NEWTON),
+                "limit",
+            ),
+            say("tab-axle.planet-loads"),
         )
         self.loads.header_right(1, 2, 3)
         self.loads.stretch(3)
@@ -100,15 +107,15 @@ class AxleDrivePage(QWidget):
         row.addWidget(self.loads, 1)
         outer.addLayout(row, 3)
         self.words = caption("", wrap=True)
-        self.words.setAccessibleName("How strong the differential is")
+        self.words.setAccessibleName(say("tab-axle.how-strong-the-differential-is"))
         outer.addWidget(self.words)
-        outer.addWidget(caption("Further driven axles", "head"))
-        self.axles = RecordTable(session, AXLES, "Further driven axles")
+        outer.addWidget(caption(say("tab-axle.further-driven-axles"), "head"))
+        self.axles = RecordTable(session, AXLES, say("tab-axle.further-driven-axles"))
         self.axles.header_right(1, 2, 3)
         self.axles.stretch(0)
         outer.addWidget(self.axles, 1)
-        self.add = button("Add an axle", self._add)
-        self.remove = button("Remove axle", self._remove)
+        self.add = button(say("tab-axle.add-an-axle"), self._add)
+        self.remove = button(say("tab-axle.remove-axle"), self._remove)
         outer.addLayout(row_of(self.add, self.remove))
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -145,9 +152,9 @@ class AxleDrivePage(QWidget):
 
     def facts(self) -> str:
         """Say which way every axle drives."""
-        return (
-            f"{capitalized(self.view.words())}. Arrows show which way the "
-            "wheels go in the engaged gear; the crown wheel is drawn on its side of the pinion."
+        return say(
+            "tab-axle.arrows-show-which-way-the-wheels-go-in-the",
+            words=capitalized(self.view.words()),
         )
 
     def _add(self) -> None:
@@ -157,4 +164,6 @@ class AxleDrivePage(QWidget):
         row, axles = self.axles.currentRow(), list(self.session.vehicle.additional_axles)
         if 0 <= row < len(axles):
             del axles[row]
-            self.session.do(Edit.one("Remove a driven axle", ("additional_axles",), axles))
+            self.session.do(
+                Edit.one(say("tab-axle.remove-a-driven-axle"), ("additional_axles",), axles)
+            )

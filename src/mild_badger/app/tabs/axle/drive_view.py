@@ -7,6 +7,7 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Differential
 
 __all__ = ["DriveView"]
@@ -17,7 +18,7 @@ class DriveView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Driven axles from above")
+        self.setAccessibleName(say("tab-axle.driven-axles-from-above"))
         self.setMinimumSize(150, 200)
 
     def words(self) -> str:
@@ -111,5 +112,5 @@ class DriveView(Canvas):
 
 def _way(rpm: float | None) -> str:
     if not rpm:
-        return "stands or is free"
+        return say("tab-axle.stands-or-is-free")
     return "forwards" if rpm > 0 else "backwards"

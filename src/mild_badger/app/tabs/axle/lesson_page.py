@@ -24,14 +24,15 @@ from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.axle.lesson import STEPS, Lesson, LessonLine, LessonState, show_step
 from mild_badger.core.axle.road_state import Turn
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 
 __all__ = ["LessonPage"]
 
 SLIDERS = (
-    ("turn_deg", "Turn it", -360, 360, 1.0),
-    ("differ_deg", "Wheels differ", -180, 180, 1.0),
-    ("bar_mm", "Bar's length", 20, 60, 0.5),
-    ("arms", "Spokes, arms", 2, 12, 1.0),
+    ("turn_deg", say("tab-axle.turn-it"), -360, 360, 1.0),
+    ("differ_deg", say("tab-axle.wheels-differ"), -180, 180, 1.0),
+    ("bar_mm", say("tab-axle.bars-length"), 20, 60, 0.5),
+    ("arms", say("tab-axle.spokes-arms"), 2, 12, 1.0),
     ("planets", "Planets", 1, 4, 1.0),
 )
 
@@ -41,7 +42,7 @@ class LessonView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("The mechanism of this step")
+        self.setAccessibleName(say("tab-axle.the-mechanism-of-this-step"))
         self.setMinimumSize(220, 180)
         self.state: LessonState | None = None
 
@@ -59,8 +60,8 @@ class LessonView(Canvas):
         tokens = self.theme.tokens
         half = self.width() / 2
         for left, lines, words in (
-            (0.0, self.state.along, "along the axle"),
-            (half, self.state.across, "from above"),
+            (0.0, self.state.along, say("tab-axle.along-the-axle")),
+            (half, self.state.across, say("tab-axle.from-above")),
         ):
             room = QRectF(left, 0, half, self.height() - 24)
             own = lines if left == 0 else tuple(one for one in lines if one.kind in ("bar", "axle"))
@@ -110,7 +111,7 @@ class LessonPage(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(10)
         self.steps = QListWidget()
-        self.steps.setAccessibleName("Steps of the lesson")
+        self.steps.setAccessibleName(say("tab-axle.steps-of-the-lesson"))
         self.steps.addItems([shown(f"{n}  {title}") for n, title in enumerate(STEPS, start=1)])
         self.steps.setFixedWidth(164)
         self.steps.setCurrentRow(0)
@@ -123,7 +124,7 @@ class LessonPage(QWidget):
         self.view = LessonView(theme)
         middle.addWidget(self.view, 1)
         self.verdict = caption("", "strong", wrap=True)
-        self.verdict.setAccessibleName("What the mechanism does")
+        self.verdict.setAccessibleName(say("tab-axle.what-the-mechanism-does"))
         middle.addWidget(self.verdict)
         grid = QGridLayout()
         self.sliders: dict[str, QSlider] = {}
@@ -137,12 +138,12 @@ class LessonPage(QWidget):
             line, place = divmod(number, 2)
             grid.addWidget(caption(words, wrap=True), line, 2 * place)
             grid.addWidget(slider, line, 2 * place + 1)
-        self.held = QCheckBox(shown("Hold the left wheel"))
+        self.held = QCheckBox(shown(say("tab-axle.hold-the-left-wheel")))
         self.held.toggled.connect(lambda _on: self._set())
         grid.addWidget(self.held, (len(SLIDERS) + 1) // 2, 0, 1, 4)
         middle.addLayout(grid)
         row.addLayout(middle, 1)
-        self.figures = Table(("", ""), "Figures of this step")
+        self.figures = Table(("", ""), say("tab-axle.figures-of-this-step"))
         self.figures.stretch(0)
         header = self.figures.horizontalHeader()
         if header is not None:
@@ -185,7 +186,4 @@ class LessonPage(QWidget):
 
     def facts(self) -> str:
         """Say how to read the picture."""
-        return (
-            "Red is the left half-axle, dashed blue the right one. Turn it, hold it, choose a turn "
-            "on the page Turn."
-        )
+        return say("tab-axle.red-is-the-left-half-axle-dashed-blue-the")

@@ -19,6 +19,7 @@ from mild_badger.core.axle.running import plan_running, running_of
 from mild_badger.core.axle.shaft_line import Choice, LineResult, line_choices, shaft_line
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["LinePage"]
@@ -31,7 +32,7 @@ FIELDS = (
     FieldSpec((*LINE, "drop_driven"), optional=True),
     FieldSpec((*LINE, "room_mm")),
     FieldSpec((*LINE, "floor_thick_mm")),
-    FieldSpec((*LINE, "floor_mm"), optional=True, empty="flat"),
+    FieldSpec((*LINE, "floor_mm"), optional=True, empty=say("tab-axle.flat")),
     FieldSpec((*LINE, "seat_mm")),
     FieldSpec((*LINE, "head_mm")),
 )
@@ -49,7 +50,7 @@ class LineView(HandlePaper):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Section at the driven axle")
+        self.setAccessibleName(say("tab-axle.section-at-the-driven-axle"))
         self.setMinimumSize(240, 220)
         self.found: LineResult | None = None
         self._scale, self._ground = 1.0, 0.0
@@ -63,9 +64,13 @@ class LineView(HandlePaper):
         line = self.found
         if line is None:
             return ""
-        return (
-            f"shaft {in_mm(line.shaft_mm, 1)} up, floor {line.floor_mm:.1f}, tunnel "
-            f"{line.tunnel_mm:.1f}, seat {line.seat_mm:.1f}, roof {line.roof_mm:.1f}"
+        return say(
+            "tab-axle.shaft-up-floor-tunnel-seat-roof",
+            shaft_mm=in_mm(line.shaft_mm, 1),
+            floor_mm=line.floor_mm,
+            tunnel_mm=line.tunnel_mm,
+            seat_mm=line.seat_mm,
+            roof_mm=line.roof_mm,
         )
 
     def pinion(self) -> QPointF:
@@ -181,7 +186,7 @@ class LinePage(QWidget):
         self.view.pinion_moved.connect(self._moved)
         row.addWidget(self.view, 1)
         side = QVBoxLayout()
-        self.plan = button("Plan axle and steering", self._plan, "main")
+        self.plan = button(say("tab-axle.plan-axle-and-steering"), self._plan, "main")
         side.addWidget(self.plan)
         self.fields = FieldForm(session, FIELDS)
         self.fields.setFixedWidth(300)
@@ -190,19 +195,19 @@ class LinePage(QWidget):
         outer.addLayout(row, 3)
         self.choices = Table(
             (
-                "what each choice would do",
-                f"shaft {MM}",
-                f"flat floor {MM}",
-                f"tunnel {MM}",
-                f"clearance {MM}",
-                "set by",
+                say("tab-axle.what-each-choice-would-do"),
+                say("tab-axle.shaft", mm=MM),
+                say("tab-axle.flat-floor", mm=MM),
+                say("tab-axle.tunnel", mm=MM),
+                say("tab-axle.clearance", mm=MM),
+                say("tab-axle.set-by"),
             ),
-            "Choices of the shaft line",
+            say("tab-axle.choices-of-the-shaft-line"),
         )
         self.choices.header_right(1, 2, 3, 4)
         self.choices.stretch(0)
         outer.addWidget(self.choices, 2)
-        self.take = button("Use this choice", self._take)
+        self.take = button(say("tab-axle.use-this-choice"), self._take)
         outer.addLayout(row_of(self.take))
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -239,11 +244,17 @@ class LinePage(QWidget):
         line = self.view.found
         if line is None:
             return ""
-        tunnel = f"a tunnel {in_mm(line.tunnel_mm, 1)} high" if line.tunnel_mm else "no tunnel"
-        return (
-            f"The shaft lies {in_mm(line.shaft_mm, 1)} up; the floor at {in_mm(line.floor_mm, 1)} "
-            f"takes {tunnel}. The pinion's offset is {100 * line.offset_share:.0f} % of the crown "
-            "wheel. Drag the pinion."
+        tunnel = (
+            say("tab-axle.a-tunnel-high", tunnel_mm=in_mm(line.tunnel_mm, 1))
+            if line.tunnel_mm
+            else say("tab-axle.no-tunnel")
+        )
+        return say(
+            "tab-axle.the-shaft-lies-up-the-floor-at-takes-the",
+            shaft_mm=in_mm(line.shaft_mm, 1),
+            floor_mm=in_mm(line.floor_mm, 1),
+            tunnel=tunnel,
+            offset_share=100 * line.offset_share,
         )
 
     def _plan(self) -> None:
@@ -252,7 +263,7 @@ class LinePage(QWidget):
     def _moved(self, offset: float) -> None:
         if self.session.vehicle.running is None:
             self._plan()
-        self.session.do(Edit.one("Move the pinion", (*LINE, "offset_mm"), offset))
+        self.session.do(Edit.one(say("tab-axle.move-the-pinion"), (*LINE, "offset_mm"), offset))
 
     def _take(self) -> None:
         row = self.choices.currentRow()

@@ -8,6 +8,7 @@ from mild_badger.app.drawing.marks import elided, pen, square_grid
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.axle.road_state import HeldWheel, LiftedWheel, Turn, wheel_path
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.shifting import Side
 from mild_badger.core.words import signed
 
@@ -51,7 +52,7 @@ class AxlePlan(Canvas):
         painter.setFont(text_font("small"))
         painter.drawText(
             QPointF(12, self.height() - 10),
-            f"to scale, 1 square = {square} u, seen from above, ahead is up",
+            say("tab-axle.to-scale-1-square-u-seen-from-above-ahead-is", square=square),
         )
         self._describe_turn(painter, evaluation)
 
@@ -137,7 +138,11 @@ class AxlePlan(Canvas):
         painter.drawText(box.adjusted(2, 4, -2, 0), flags, words)
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        under = f"{side} wheel" if rpm is None else f"{signed(rpm, '.0f')} rpm"
+        under = (
+            say("tab-axle.wheel", side=side)
+            if rpm is None
+            else say("tab-axle.rpm", rpm=signed(rpm, ".0f"))
+        )
         painter.drawText(box.adjusted(2, 25, -2, 0), flags, under)
 
     def _describe_turn(self, painter: QPainter, evaluation: Evaluation) -> None:

@@ -13,6 +13,7 @@ from mild_badger.core.axle.running import plan_running, running_of
 from mild_badger.core.axle.suspension import ride, sag
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm, in_unit
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.words import signed
 
@@ -63,12 +64,21 @@ class RoomPage(QWidget):
         self.view = RoomView(theme)
         self.view.dragged.connect(self._dragged)
         left.addWidget(self.view, 3)
-        self.lows = Table(("lowest points", "before", "now"), "Lowest points before and now")
+        self.lows = Table(
+            (say("tab-axle.lowest-points"), "before", "now"),
+            say("tab-axle.lowest-points-before-and-now"),
+        )
         self.lows.header_right(1, 2)
         self.lows.stretch(0)
         self.travel = Table(
-            (f"wheel up {MM}", f"clearance {MM}", "joint °", "toe °", "steering error °"),
-            "Over the travel",
+            (
+                say("tab-axle.wheel-up", mm=MM),
+                say("tab-axle.clearance", mm=MM),
+                "joint °",
+                "toe °",
+                say("tab-axle.steering-error"),
+            ),
+            say("tab-axle.over-the-travel"),
         )
         self.travel.header_right(0, 1, 2, 3, 4)
         self.travel.stretch(4)
@@ -78,7 +88,7 @@ class RoomPage(QWidget):
         left.addLayout(tables, 2)
         row.addLayout(left, 1)
         side = QVBoxLayout()
-        self.plan = button("Plan axle and steering", self._plan, "main")
+        self.plan = button(say("tab-axle.plan-axle-and-steering"), self._plan, "main")
         side.addWidget(self.plan)
         self.fields = FieldForm(session, FIELDS)
         side.addWidget(scrolled(self.fields, 312), 1)
@@ -122,10 +132,13 @@ class RoomPage(QWidget):
             ]
         )
         self.sagged.setText(
-            f"The springs give {in_mm(springs.front_mm, 1)} in front, "
-            f"{in_mm(springs.rear_mm, 1)} behind."
+            say(
+                "tab-axle.the-springs-give-in-front-behind",
+                front_mm=in_mm(springs.front_mm, 1),
+                rear_mm=in_mm(springs.rear_mm, 1),
+            )
             if running.suspension.rate_n_mm is not None
-            else "No springs: the axles are rigid."
+            else say("tab-axle.no-springs-the-axles-are-rigid")
         )
 
     def facts(self) -> str:
@@ -133,10 +146,13 @@ class RoomPage(QWidget):
         room = self._now
         if room is None:
             return ""
-        return (
-            f"Ground clearance {in_mm(room.ground_mm, 1)}, set by the {room.limited_by}. Approach "
-            f"{room.approach_deg:.0f}°, departure {room.departure_deg:.0f}°, breakover "
-            f"{room.breakover_deg:.0f}°. Drag a ring to change track, wheelbase or belly."
+        return say(
+            "tab-axle.ground-clearance-set-by-the-approach",
+            ground_mm=in_mm(room.ground_mm, 1),
+            limited_by=room.limited_by,
+            approach_deg=room.approach_deg,
+            departure_deg=room.departure_deg,
+            breakover_deg=room.breakover_deg,
         )
 
     def _fill(self, now: Clearance, before: Clearance) -> None:
@@ -169,9 +185,13 @@ class RoomPage(QWidget):
         if name == "belly_mm":
             if self.session.vehicle.running is None:
                 self._plan()
-            self.session.do(Edit.one("Move the belly", (*CHASSIS, name), length))
+            self.session.do(Edit.one(say("tab-axle.move-the-belly"), (*CHASSIS, name), length))
         else:
-            words = "Move the track" if name == "track_mm" else "Move the wheelbase"
+            words = (
+                say("tab-axle.move-the-track")
+                if name == "track_mm"
+                else say("tab-axle.move-the-wheelbase")
+            )
             self.session.do(Edit.one(words, ("axle", name), length))
 
 

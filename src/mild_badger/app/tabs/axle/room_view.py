@@ -17,6 +17,7 @@ from mild_badger.core.axle.clearance import Clearance, hub_rise_mm
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm
+from mild_badger.core.message import say
 
 __all__ = ["RoomView"]
 
@@ -33,7 +34,7 @@ class RoomView(HandlePaper):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Vehicle from behind and from the side")
+        self.setAccessibleName(say("tab-axle.vehicle-from-behind-and-from-the-side"))
         self.setMinimumSize(320, 180)
         self.found: Clearance | None = None
         self._scale, self._ground = 1.0, 0.0
@@ -48,10 +49,13 @@ class RoomView(HandlePaper):
         room = self.found
         if room is None:
             return ""
-        return (
-            f"ground clearance {in_mm(room.ground_mm, 1)}, {room.limited_by}; approach "
-            f"{room.approach_deg:.0f}°, departure {room.departure_deg:.0f}°, breakover "
-            f"{room.breakover_deg:.0f}°"
+        return say(
+            "tab-axle.ground-clearance-approach-departure",
+            ground_mm=in_mm(room.ground_mm, 1),
+            limited_by=room.limited_by,
+            approach_deg=room.approach_deg,
+            departure_deg=room.departure_deg,
+            breakover_deg=room.breakover_deg,
         )
 
     def handles(self) -> Iterator[tuple[str, QPointF]]:
@@ -95,9 +99,10 @@ class RoomView(HandlePaper):
         self._side(painter, evaluation, self.found)
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        painter.drawText(QPointF(14, self.height() - 10), "driven axle from behind")
+        painter.drawText(QPointF(14, self.height() - 10), say("tab-axle.driven-axle-from-behind"))
         painter.drawText(
-            QPointF(self._rear_x, self.height() - 10), "from the left side, ahead is right"
+            QPointF(self._rear_x, self.height() - 10),
+            say("tab-axle.from-the-left-side-ahead-is-right"),
         )
         painter.setPen(pen(tokens.run, 1.6))
         painter.setBrush(tokens.paper)

@@ -21,6 +21,7 @@ from mild_badger.core.axle.steering import (
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Change, Edit
 
 __all__ = ["SteeringPage"]
@@ -32,7 +33,7 @@ FIELDS = (
     FieldSpec((*STEER, "arm_angle_deg")),
     FieldSpec((*STEER, "rack_mm")),
     FieldSpec((*STEER, "rack_offset_mm")),
-    FieldSpec((*STEER, "rod_mm"), optional=True, empty="fits"),
+    FieldSpec((*STEER, "rod_mm"), optional=True, empty=say("tab-axle.fits")),
     FieldSpec((*STEER, "travel_mm")),
     FieldSpec((*STEER, "pinion_teeth")),
     FieldSpec((*STEER, "pinion_block_mm")),
@@ -40,7 +41,9 @@ FIELDS = (
     FieldSpec((*STEER, "stop_deg"), optional=True),
     FieldSpec(("running", "chassis", "half_width_mm")),
     FieldSpec(("running", "chassis", "tyre_width_mm")),
-    FieldSpec((*STEER, "driven"), choices=(("false", "not driven"), ("true", "driven"))),
+    FieldSpec(
+        (*STEER, "driven"), choices=(("false", say("tab-axle.not-driven")), ("true", "driven"))
+    ),
     FieldSpec((*STEER, "joint_limit_deg")),
     FieldSpec((*STEER, "column_deg")),
     FieldSpec((*STEER, "column_second_deg")),
@@ -66,14 +69,20 @@ class SteeringPage(QWidget):
         self.view.rack_moved.connect(self._rack)
         left.addWidget(self.view, 1)
         self.slider = QSlider(Qt.Orientation.Horizontal)
-        self.slider.setAccessibleName("Place of the rack")
+        self.slider.setAccessibleName(say("tab-axle.place-of-the-rack"))
         self.slider.setRange(-STEPS, STEPS)
         self.slider.valueChanged.connect(lambda _n: self._show_place())
-        self.improve = button("Improve steering arms", self._improve)
-        self.improve.setToolTip("Angle and length of the arms for the least error over the travel")
-        self.plan = button("Plan axle and steering", self._plan, "main")
+        self.improve = button(say("tab-axle.improve-steering-arms"), self._improve)
+        self.improve.setToolTip(say("tab-axle.angle-and-length-of-the-arms-for-the-least"))
+        self.plan = button(say("tab-axle.plan-axle-and-steering"), self._plan, "main")
         line = Flow()
-        for thing in (caption("right"), self.slider, caption("left"), self.improve, self.plan):
+        for thing in (
+            caption(say("tab-axle.right")),
+            self.slider,
+            caption(say("tab-axle.left")),
+            self.improve,
+            self.plan,
+        ):
             line.addWidget(thing, 1 if thing is self.slider else 0)
         left.addLayout(line)
         row.addLayout(left, 1)
@@ -81,7 +90,7 @@ class SteeringPage(QWidget):
         side.setSpacing(6)
         self.fields = FieldForm(session, FIELDS)
         side.addWidget(scrolled(self.fields, 312), 1)
-        self.figures = Table(("", ""), "Figures of the steering")
+        self.figures = Table(("", ""), say("tab-axle.figures-of-the-steering"))
         self.figures.header_right(1)
         self.figures.stretch(0)
         self.figures.setFixedSize(312, 236)
@@ -110,9 +119,11 @@ class SteeringPage(QWidget):
         result = self._result
         if result is None or result.problem:
             return result.problem if result is not None else ""
-        return (
-            f"Lock {result.lock_deg:.1f}°, stopped by {result.stop}; the outer wheel is off by "
-            f"{result.worst_error_deg:+.1f}° at worst. Drag a ball joint to move it."
+        return say(
+            "tab-axle.lock-stopped-by-the-outer-wheel-is-off-by-at",
+            lock_deg=result.lock_deg,
+            stop=result.stop,
+            worst_error_deg=result.worst_error_deg,
         )
 
     def _show_place(self) -> None:
@@ -133,17 +144,25 @@ class SteeringPage(QWidget):
         radius = result.least_radius_mm
         inward, ahead, behind = (length / unit for length in result.sweep_mm)
         rows = [
-            ("lock of the inner wheel", f"{result.lock_deg:.1f}°"),
-            ("turning radius, outer tyre", "–" if radius is None else in_mm(radius, 0)),
-            ("rack travel used", f"± {in_mm(result.rack_travel_mm, 1)}"),
-            ("pinion / wheel turns", f"{result.pinion_turns:.2f} / {result.wheel_turns:.2f}"),
-            ("tie rod", in_mm(result.rod_mm, 1)),
-            ("a tyre sweeps inwards", f"{inward:.1f} u"),
-            ("ahead / behind", f"{ahead:.1f} / {behind:.1f} u"),
-            ("column speed fluctuation", f"{column.percent:.1f} %"),
+            (say("tab-axle.lock-of-the-inner-wheel"), f"{result.lock_deg:.1f}°"),
+            (
+                say("tab-axle.turning-radius-outer-tyre"),
+                "–" if radius is None else in_mm(radius, 0),
+            ),
+            (say("tab-axle.rack-travel-used"), f"± {in_mm(result.rack_travel_mm, 1)}"),
+            (
+                say("tab-axle.pinion-wheel-turns"),
+                f"{result.pinion_turns:.2f} / {result.wheel_turns:.2f}",
+            ),
+            (say("tab-axle.tie-rod"), in_mm(result.rod_mm, 1)),
+            (say("tab-axle.a-tyre-sweeps-inwards"), f"{inward:.1f} u"),
+            (say("tab-axle.ahead-behind"), f"{ahead:.1f} / {behind:.1f} u"),
+            (say("tab-axle.column-speed-fluctuation"), f"{column.percent:.1f} %"),
         ]
         if steering.driven:
-            rows.append(("driven wheel at full lock", f"{result.wheel_ripple.percent:.1f} %"))
+            rows.append(
+                (say("tab-axle.driven-wheel-at-full-lock"), f"{result.wheel_ripple.percent:.1f} %")
+            )
         self.figures.show_cells([(Cell(name), Cell(value, right=True)) for name, value in rows])
 
     def _plan(self) -> None:
@@ -156,10 +175,12 @@ class SteeringPage(QWidget):
             self.session.refused.emit(str(error))
 
     def _arm(self, length: float, lean: float) -> None:
-        self._set("Move the arm's end", arm_mm=length, arm_angle_deg=lean, rod_mm=None)
+        self._set(say("tab-axle.move-the-arms-end"), arm_mm=length, arm_angle_deg=lean, rod_mm=None)
 
     def _rack(self, width: float, offset: float) -> None:
-        self._set("Move the rack's joint", rack_mm=width, rack_offset_mm=offset, rod_mm=None)
+        self._set(
+            say("tab-axle.move-the-racks-joint"), rack_mm=width, rack_offset_mm=offset, rod_mm=None
+        )
 
     def _set(self, words: str, **values: float | None) -> None:
         if self.session.vehicle.running is None:

@@ -11,6 +11,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.steering import SteeringResult, SteerState, arm_to, tyre_corners
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.words import signed
 
 __all__ = ["SteeringView"]
@@ -32,7 +33,7 @@ class SteeringView(HandlePaper):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Steering seen from above")
+        self.setAccessibleName(say("tab-axle.steering-seen-from-above"))
         self.setMinimumSize(300, 240)
         self.result: SteeringResult | None = None
         self.state: SteerState | None = None
@@ -49,7 +50,12 @@ class SteeringView(HandlePaper):
         if self.state is None or self.result is None:
             return self.result.problem if self.result is not None else ""
         state = self.state
-        return f"left {state.left_deg:.1f}°, right {state.right_deg:.1f}°, rack {state.rack_mm:.1f}"
+        return say(
+            "tab-axle.left-right-rack",
+            left_deg=state.left_deg,
+            right_deg=state.right_deg,
+            rack_mm=state.rack_mm,
+        )
 
     def joint(self, name: str) -> QPointF:
         """Where the right-hand arm's end or rack joint is drawn, in the widget's pixels."""
@@ -144,7 +150,7 @@ class SteeringView(HandlePaper):
             painter.drawText(QRectF(0, where.y() - 8, 40, 16), right, f"{signed(value, '+.1f')}°")
         painter.drawText(
             QPointF(box.left(), self.height() - 10),
-            "outer wheel's angle beyond the ideal one, from full right to full left",
+            say("tab-axle.outer-wheels-angle-beyond-the-ideal-one-from"),
         )
 
     def handles(self) -> Iterator[tuple[str, QPointF]]:

@@ -12,6 +12,7 @@ from mild_badger.app.tabs.axle.turn_page import TurnPage
 from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.words import capitalized
 from mild_badger.text.pages import PAGES as TAB_PAGES
 
@@ -19,11 +20,11 @@ __all__ = ["AxleTab"]
 
 PAGES = TAB_PAGES["Axle"]
 HEADS = {
-    "drive": "Differentials and driven axles",
-    "lesson": "How a differential works",
+    "drive": say("tab-axle.differentials-and-driven-axles"),
+    "lesson": say("tab-axle.how-a-differential-works"),
     "steering": "Steering",
-    "room": "Clearance and springs",
-    "line": "The shaft line",
+    "room": say("tab-axle.clearance-and-springs"),
+    "line": say("tab-axle.the-shaft-line"),
 }
 
 

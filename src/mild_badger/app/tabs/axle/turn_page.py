@@ -33,6 +33,7 @@ from mild_badger.core.axle.rows import AxleRow
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
+from mild_badger.core.message import say
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.shifting import Side
 from mild_badger.text.fields import field_text, typed_length
@@ -40,13 +41,13 @@ from mild_badger.text.fields import field_text, typed_length
 __all__ = ["TurnPage"]
 
 ROADS = (
-    ("straight", "Straight on"),
-    ("turn left", "Turn left"),
-    ("turn right", "Turn right"),
-    ("hold left", "Hold left"),
-    ("hold right", "Hold right"),
-    ("lift left", "Lift left"),
-    ("lift right", "Lift right"),
+    ("straight", say("tab-axle.straight-on")),
+    (say("tab-axle.turn-left"), say("tab-axle.turn-left-2")),
+    (say("tab-axle.turn-right"), say("tab-axle.turn-right-2")),
+    (say("tab-axle.hold-left"), say("tab-axle.hold-left-2")),
+    (say("tab-axle.hold-right"), say("tab-axle.hold-right-2")),
+    (say("tab-axle.lift-left"), say("tab-axle.lift-left-2")),
+    (say("tab-axle.lift-right"), say("tab-axle.lift-right-2")),
 )
 SLIDER_STEPS = 1000
 DASH = "–"
@@ -68,7 +69,7 @@ class TurnPage(QWidget):
         row.addWidget(self.plan, 1)
         side = QVBoxLayout()
         side.setSpacing(4)
-        side.addWidget(caption("Road", "head"))
+        side.addWidget(caption(say("tab-axle.road"), "head"))
         self._group = QButtonGroup(self)
         self.roads: dict[str, QPushButton] = {}
         choices = QGridLayout()
@@ -81,41 +82,45 @@ class TurnPage(QWidget):
             choices.addWidget(made, level, place if level else 0, 1, 1 if level else 2)
             self.roads[key] = made
         side.addLayout(choices)
-        self.lock = QCheckBox(shown("Lock closed"))
+        self.lock = QCheckBox(shown(say("tab-axle.lock-closed")))
         self.lock.toggled.connect(self._locked)
         side.addWidget(self.lock)
         side.addSpacing(8)
-        side.addWidget(caption("Wheels", "head"))
-        self.table = Table(("", "per housing turn", "rpm"), "Wheels")
+        side.addWidget(caption(say("tab-axle.wheels"), "head"))
+        self.table = Table(("", say("tab-axle.per-housing-turn"), "rpm"), say("tab-axle.wheels"))
         self.table.header_right(1, 2)
         self.table.stretch(0)
         self.table.setFixedSize(264, 112)
         side.addWidget(self.table)
-        self.axles = Table(("axle", "slides l / r", "planet rpm"), "Driven axles")
+        self.axles = Table(
+            ("axle", "slides l / r", say("tab-axle.planet-rpm")), say("tab-axle.driven-axles")
+        )
         self.axles.header_right(1, 2)
         self.axles.stretch(0)
         self.axles.setFixedWidth(264)
         self.axles.setMinimumHeight(56)
         side.addWidget(self.axles, 1)
         self.torque = caption("", "soft", wrap=True)
-        self.torque.setAccessibleName("Who gets the torque")
+        self.torque.setAccessibleName(say("tab-axle.who-gets-the-torque"))
         self.torque.setFixedWidth(264)
         side.addWidget(self.torque)
         row.addLayout(side)
         outer.addLayout(row, 1)
         line = QHBoxLayout()
-        line.addWidget(caption("Turn radius"))
+        line.addWidget(caption(say("tab-axle.turn-radius")))
         self.slider = QSlider(Qt.Orientation.Horizontal)
-        self.slider.setAccessibleName("Turn radius")
+        self.slider.setAccessibleName(say("tab-axle.turn-radius"))
         self.slider.setRange(0, SLIDER_STEPS)
         self.slider.valueChanged.connect(self._slid)
         line.addWidget(self.slider, 1)
-        self.radius = DocumentLineEdit(session, self._typed, shown(f"Turn radius in {MM}"))
+        self.radius = DocumentLineEdit(
+            session, self._typed, shown(say("tab-axle.turn-radius-in", mm=MM))
+        )
         self.radius.measure = partial(field_text, field="radius_mm", choice=units_in_force())
         self.radius.setFixedWidth(72)
         line.addWidget(self.radius)
-        line.addWidget(caption(f"{MM}, or steered", "soft"))
-        self.steer = DocumentLineEdit(session, self._steered, "Mean steering angle")
+        line.addWidget(caption(say("tab-axle.or-steered", mm=MM), "soft"))
+        self.steer = DocumentLineEdit(session, self._steered, say("tab-axle.mean-steering-angle"))
         self.steer.setFixedWidth(56)
         line.addWidget(self.steer)
         line.addWidget(caption("°", "soft"))
@@ -141,8 +146,8 @@ class TurnPage(QWidget):
         self.torque.setText(axle.torque)
         self._fill_axles(axle.rows)
         rows = (
-            ("left wheel", axle.left_share, axle.left_rpm),
-            ("right wheel", axle.right_share, axle.right_rpm),
+            (say("tab-axle.left-wheel"), axle.left_share, axle.left_rpm),
+            (say("tab-axle.right-wheel"), axle.right_share, axle.right_rpm),
             ("housing", None if axle.stalls else 1, axle.housing_rpm),
         )
         cells = []
@@ -168,9 +173,10 @@ class TurnPage(QWidget):
             spin = DASH if row.planet_rpm is None else f"{row.planet_rpm:.0f}"
             tip = ""
             if row.slide_mm is not None:
-                tip = (
-                    f"{bare(in_mm(row.slide_mm[0], 0, sign=True))} and "
-                    f"{in_mm(row.slide_mm[1], 0, sign=True)} in a full circle"
+                tip = say(
+                    "tab-axle.and-in-a-full-circle",
+                    slide_mm=bare(in_mm(row.slide_mm[0], 0, sign=True)),
+                    slide_mm_2=in_mm(row.slide_mm[1], 0, sign=True),
                 )
             cells.append(
                 (
@@ -186,23 +192,28 @@ class TurnPage(QWidget):
         evaluation = self.session.evaluation
         axle, paths = evaluation.axle, evaluation.axle.paths
         if axle.stalls:
-            return "One wheel is held and both are coupled: nothing can turn."
+            return say("tab-axle.one-wheel-is-held-and-both-are-coupled")
         if paths is None:
-            return (
-                f"Track {in_mm(evaluation.vehicle.axle.track_mm)}, wheels "
-                f"ø {in_mm(evaluation.vehicle.wheels.diameter_mm)}. Choose a turn to see what the "
-                "wheels ask for."
+            return say(
+                "tab-axle.track-wheels-choose-a-turn-to-see-what-the",
+                track_mm=in_mm(evaluation.vehicle.axle.track_mm),
+                diameter_mm=in_mm(evaluation.vehicle.wheels.diameter_mm),
             )
         slide = (
-            f"Each tyre slides {paths.slide_each_percent:.1f} % when both grip alike."
+            say(
+                "tab-axle.each-tyre-slides-when-both-grip-alike",
+                slide_each_percent=paths.slide_each_percent,
+            )
             if paths.slide_each_percent
-            else "Neither tyre slides."
+            else say("tab-axle.neither-tyre-slides")
         )
-        return (
-            f"The tyres roll on radii of {paths.inner_radius_mm:.0f} and "
-            f"{in_mm(paths.outer_radius_mm, 0)}; their paths differ by "
-            f"{paths.difference_percent:.1f} %, {in_mm(paths.per_circle_mm, 0)} in a full circle. "
-            f"{slide}"
+        return say(
+            "tab-axle.the-tyres-roll-on-radii-of-and-their-paths",
+            inner_radius_mm=paths.inner_radius_mm,
+            outer_radius_mm=in_mm(paths.outer_radius_mm, 0),
+            difference_percent=paths.difference_percent,
+            per_circle_mm=in_mm(paths.per_circle_mm, 0),
+            slide=slide,
         )
 
     def _choose(self, key: str) -> None:
@@ -229,7 +240,7 @@ class TurnPage(QWidget):
 
     def _typed(self, text: str) -> bool:
         try:
-            self._turn(typed_length(text, "Turn radius", self.session.vehicle))
+            self._turn(typed_length(text, say("tab-axle.turn-radius"), self.session.vehicle))
         except BadgerError as error:
             self.session.refused.emit(str(error))
             return False
@@ -237,7 +248,7 @@ class TurnPage(QWidget):
 
     def _steered(self, text: str) -> bool:
         try:
-            degrees = parse_number(text, what="Mean steering angle")
+            degrees = parse_number(text, what=say("tab-axle.mean-steering-angle"))
             self._turn(radius_of_steer(self.session.vehicle, degrees))
         except BadgerError as error:
             self.session.refused.emit(str(error))
@@ -263,10 +274,10 @@ class TurnPage(QWidget):
 def _key_of(road: Straight | Turn | HeldWheel | LiftedWheel) -> str:
     match road:
         case Turn(_, towards):
-            return f"turn {towards}"
+            return say("tab-axle.turn", towards=towards)
         case HeldWheel(side):
-            return f"hold {side}"
+            return say("tab-axle.hold", side=side)
         case LiftedWheel(side):
-            return f"lift {side}"
+            return say("tab-axle.lift", side=side)
         case _:
             return "straight"

@@ -25,6 +25,7 @@ from mild_badger.core.layout.turning import (
 )
 from mild_badger.core.mesh.outline import gear_outline
 from mild_badger.core.mesh.seats import Seat
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import signed
 
@@ -51,7 +52,7 @@ class EndView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Box seen from the input")
+        self.setAccessibleName(say("tab-layout.box-seen-from-the-input"))
         self.setMinimumHeight(180)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
@@ -130,7 +131,7 @@ class EndView(Canvas):
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens, stack, vehicle = self.theme.tokens, self.stack, self.vehicle
         if stack is None or vehicle is None or not stack.rods:
-            words = "No layout yet. Press Place the box, and the whole box is put on the grid."
+            words = say("tab-layout.no-layout-yet-press-place-the-box-and-the")
             self.say_instead(painter, words)
             return
         self._fit(stack)
@@ -159,8 +160,10 @@ class EndView(Canvas):
         painter.setFont(text_font("small"))
         painter.drawText(
             QPointF(12, self.height() - 9),
-            f"{vehicle.train_title(self.slab)}, seen from the input, to scale; rings: the layers "
-            "beside it",
+            say(
+                "tab-layout.seen-from-the-input-to-scale-rings-the",
+                train_title=vehicle.train_title(self.slab),
+            ),
         )
         if self._drag is not None:
             self._dragged(painter, vehicle)
@@ -307,7 +310,7 @@ class EndView(Canvas):
         if self.vehicle is None:
             return ""
         words = describe_body(self.vehicle, disc.body)
-        return f"{disc.teeth} teeth ({words})" if disc.teeth else words
+        return say("tab-layout.teeth", teeth=disc.teeth, words=words) if disc.teeth else words
 
     def _rod_near(self, here: QPointF) -> str | None:
         if self.stack is None:

@@ -25,12 +25,13 @@ from mild_badger.core.layout.plates import plates_of
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.stack import Rod
 from mild_badger.core.layout.walls import walls_of
+from mild_badger.core.message import say
 from mild_badger.text.quantities import number_text
 
 __all__ = ["FramePage"]
 
 SEATS = ("shaft", "wall", "bearing", "carries", "price")
-PLAIN = "plain hole"
+PLAIN = say("tab-layout.plain-hole")
 
 
 class FramePage(QWidget):
@@ -44,26 +45,28 @@ class FramePage(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         self.walls = QComboBox()
-        self.walls.setAccessibleName("Wall")
+        self.walls.setAccessibleName(say("tab-layout.wall"))
         self.walls.setMinimumWidth(140)
         self.walls.activated.connect(lambda _n: self.refresh(session.evaluation))
         self.fields = {
             name: field_of(session, ("frame", name), words, width=48)
             for name, words in (
-                ("wall_mm", "Thickness of walls"),
-                ("edge_mm", "Material beside a hole"),
-                ("post_mm", "Diameter of posts"),
+                ("wall_mm", say("tab-layout.thickness-of-walls")),
+                ("edge_mm", say("tab-layout.material-beside-a-hole")),
+                ("post_mm", say("tab-layout.diameter-of-posts")),
             )
         }
-        self.access = DocumentCheckBox(session, ("frame", "access_holes"), "access holes")
+        self.access = DocumentCheckBox(
+            session, ("frame", "access_holes"), say("tab-layout.access-holes")
+        )
         self.made = QWidget()
         asked = row_of(
-            "walls",
+            say("tab-layout.walls"),
             self.fields["wall_mm"],
-            caption(f"{MM} thick,", "soft"),
+            caption(say("tab-layout.thick", mm=MM), "soft"),
             self.fields["edge_mm"],
-            caption(f"{MM} left beside a hole,", "soft"),
-            "posts",
+            caption(say("tab-layout.left-beside-a-hole", mm=MM), "soft"),
+            say("tab-layout.posts"),
             self.fields["post_mm"],
             caption(MM, "soft"),
             self.access,
@@ -76,28 +79,28 @@ class FramePage(QWidget):
         views.setSpacing(10)
         pictures = QVBoxLayout()
         pictures.setSpacing(6)
-        pictures.addLayout(row_of(caption("Wall"), self.walls))
+        pictures.addLayout(row_of(caption(say("tab-layout.wall")), self.walls))
         pictures.addWidget(self.view, 1)
         views.addLayout(pictures, 1)
         side = QVBoxLayout()
         side.setSpacing(6)
-        side.addWidget(caption("Bearing seats", "head"))
-        self.seats = Table(SEATS, "Bearing seats")
+        side.addWidget(caption(say("tab-layout.bearing-seats"), "head"))
+        self.seats = Table(SEATS, say("tab-layout.bearing-seats"))
         self.seats.setFixedWidth(350)
         self.seats.header_right(4)
         self.seats.stretch(2)
         self.seats.currentCellChanged.connect(lambda *_at: self._offer())
         side.addWidget(self.seats, 1)
         self.choice = QComboBox()
-        self.choice.setAccessibleName("Bearing for the seat")
+        self.choice.setAccessibleName(say("tab-layout.bearing-for-the-seat"))
         self.choice.activated.connect(lambda _n: self._choose())
         self.choice.setMinimumWidth(180)
-        self.cheapest = button("Choose the cheapest", self._cheapest)
+        self.cheapest = button(say("tab-layout.choose-the-cheapest"), self._cheapest)
         side.addLayout(row_of(self.choice, self.cheapest))
         views.addLayout(side)
         column.addLayout(views, 1)
         self.words = caption("", wrap=True)
-        self.words.setAccessibleName("What the bearings come to")
+        self.words.setAccessibleName(say("tab-layout.what-the-bearings-come-to"))
         column.addWidget(self.words)
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -131,7 +134,7 @@ class FramePage(QWidget):
         self.words.setText(
             describe_bearing(vehicle, stack)
             if stack is not None
-            else "Every shaft is to stand in two walls; place the box first."
+            else say("tab-layout.every-shaft-is-to-stand-in-two-walls-place")
         )
         self._offer()
 
@@ -140,7 +143,9 @@ class FramePage(QWidget):
         price = "" if bearing is None or bearing.price is None else f"{bearing.price:.2f}"
         carries = ""
         if bearing is not None:
-            carries = "all loads" if bearing.takes_thrust else "no thrust"
+            carries = (
+                say("tab-layout.all-loads") if bearing.takes_thrust else say("tab-layout.no-thrust")
+            )
         return [
             Cell(shaft_label(self.session.vehicle, seat.shaft)),
             Cell(seat.wall.removesuffix(" wall")),
@@ -160,7 +165,7 @@ class FramePage(QWidget):
         self.choice.setEnabled(0 <= row < len(self._seats))
         self.cheapest.setEnabled(bool(self._seats))
         if not 0 <= row < len(self._seats):
-            self.choice.addItem(shown("select a seat"))
+            self.choice.addItem(shown(say("tab-layout.select-a-seat")))
             return
         seat = self._seats[row]
         self.choice.addItem(shown(PLAIN), None)

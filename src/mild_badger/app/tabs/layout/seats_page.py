@@ -18,12 +18,21 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.mesh.outline import gear_outline, meshing_turn
 from mild_badger.core.mesh.seat_table import SeatRow, seat_table
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.text.quantities import number_text
 
 __all__ = ["SeatsPage"]
 
-HEADERS = ("pair", "offset u", f"apart {MM}", f"seat {MM}", "contact", f"play {MM}", "sits")
+HEADERS = (
+    "pair",
+    "offset u",
+    say("tab-layout.apart", mm=MM),
+    say("tab-layout.seat", mm=MM),
+    "contact",
+    say("tab-layout.play", mm=MM),
+    "sits",
+)
 
 
 class SeatView(Canvas):
@@ -31,7 +40,7 @@ class SeatView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("The chosen seat")
+        self.setAccessibleName(say("tab-layout.the-chosen-seat"))
         self.setMinimumSize(200, 180)
         self.row: SeatRow | None = None
 
@@ -39,7 +48,13 @@ class SeatView(Canvas):
         row = self.row
         if row is None:
             return ""
-        return f"{row.first} with {row.second} at {row.seat.dx_u:g} × {row.seat.dy_u:g} u"
+        return say(
+            "tab-layout.with-at-u",
+            first=row.first,
+            second=row.second,
+            dx_u=row.seat.dx_u,
+            dy_u=row.seat.dy_u,
+        )
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens, row, kit = self.theme.tokens, self.row, evaluation.vehicle.kit
@@ -104,14 +119,14 @@ class SeatsPage(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         self.sizes = QComboBox()
-        self.sizes.setAccessibleName("Size")
+        self.sizes.setAccessibleName(say("tab-layout.size"))
         self.sizes.activated.connect(lambda _n: self._fill())
-        self.half = QCheckBox(shown("half units"))
+        self.half = QCheckBox(shown(say("tab-layout.half-units")))
         self.half.clicked.connect(lambda _on: self._fill())
-        column.addLayout(row_of("Pairs of", self.sizes, self.half))
+        column.addLayout(row_of(say("tab-layout.pairs-of"), self.sizes, self.half))
         across = QHBoxLayout()
         across.setSpacing(12)
-        self.table = Table(HEADERS, "Seats")
+        self.table = Table(HEADERS, say("tab-layout.seats"))
         self.table.header_right(2, 3, 4, 5)
         self.table.stretch(6)
         self.table.currentCellChanged.connect(lambda *_at: self._choose())
@@ -122,19 +137,19 @@ class SeatsPage(QWidget):
         self.limits = {
             name: field_of(session, ("kit", name), words, width=48)
             for name, words in (
-                ("smooth_contact", "Contact ratio of a good seat"),
-                ("least_contact", "Contact ratio below which it skips"),
-                ("least_play_mm", "Play below which it binds"),
+                ("smooth_contact", say("tab-layout.contact-ratio-of-a-good-seat")),
+                ("least_contact", say("tab-layout.contact-ratio-below-which-it-skips")),
+                ("least_play_mm", say("tab-layout.play-below-which-it-binds")),
             )
         }
         limits = self.limits
         column.addLayout(
             row_of(
-                "Good from a contact ratio of",
+                say("tab-layout.good-from-a-contact-ratio-of"),
                 limits["smooth_contact"],
-                "loose down to",
+                say("tab-layout.loose-down-to"),
                 limits["least_contact"],
-                "binds below a play of",
+                say("tab-layout.binds-below-a-play-of"),
                 limits["least_play_mm"],
                 caption(MM, "soft"),
             )
@@ -146,7 +161,11 @@ class SeatsPage(QWidget):
         kit = evaluation.vehicle.kit
         for name, field in self.limits.items():
             field.show_value(number_text(getattr(kit, name)))
-        sizes = ["all sizes", *(f"{z} teeth" for z in kit.sizes)] if not kit.any_seat else []
+        sizes = (
+            [say("tab-layout.all-sizes"), *(say("tab-layout.teeth-2", z=z) for z in kit.sizes)]
+            if not kit.any_seat
+            else []
+        )
         if list(map(shown, sizes)) != [self.sizes.itemText(n) for n in range(self.sizes.count())]:
             self.sizes.clear()
             self.sizes.addItems(list(map(shown, sizes)))

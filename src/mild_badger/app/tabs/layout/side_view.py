@@ -15,6 +15,7 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
 from mild_badger.core.layout.stack import Stack
 from mild_badger.core.layout.turning import engaged_bodies
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
@@ -32,7 +33,7 @@ class SideView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Stack along the shafts")
+        self.setAccessibleName(say("tab-layout.stack-along-the-shafts"))
         self.setMinimumHeight(120)
         self.setMouseTracking(True)
         self.vehicle: Vehicle | None = None
@@ -61,11 +62,20 @@ class SideView(Canvas):
             return ""
         named = [vehicle.train_title(slab) for slab in self.stack.slabs]
         rows = [
-            f"{shaft_label(vehicle, rod.name)}: {named[rod.first]} to {named[rod.last]}"
+            say(
+                "tab-layout.to",
+                shaft_label=shaft_label(vehicle, rod.name),
+                named=named[rod.first],
+                named_2=named[rod.last],
+            )
             for rod in self.stack.rods.values()
         ]
         rows += [
-            f"{describe_sleeve(fork.rail.name)}: fork of {describe_sleeve(fork.column)}"
+            say(
+                "tab-layout.fork-of",
+                sleeve=describe_sleeve(fork.rail.name),
+                sleeve_2=describe_sleeve(fork.column),
+            )
             for fork in self._forks
         ]
         return "; ".join(rows)
@@ -169,9 +179,11 @@ class SideView(Canvas):
         slab = next((n for n, e in enumerate(stack.edges_mm[1:]) if middle <= e), 0)
         disc = next((d for d in stack.discs if d.shaft == shaft and d.slab == slab), None)
         box = QRectF(left, y - high / 2, max(right - left, 1.5), high)
-        words = (
-            f"{part.words}, {in_mm(part.length_mm, significant=4)} from "
-            f"{in_mm(part.from_mm, significant=4)}"
+        words: str = say(
+            "tab-layout.from",
+            words=part.words,
+            length_mm=in_mm(part.length_mm, significant=4),
+            from_mm=in_mm(part.from_mm, significant=4),
         )
         if part.kind in ("gear", "free gear", "sleeve") and disc is not None:
             mine = disc.body in self._engaged
@@ -189,7 +201,7 @@ class SideView(Canvas):
                 painter.setPen(accent if mine else tokens.ink)
                 painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), text)
             body = describe_body(vehicle, disc.body)
-            body = f"{body}, {disc.teeth} teeth" if disc.teeth else body
+            body = say("tab-layout.teeth-3", body=body, teeth=disc.teeth) if disc.teeth else body
             gear = gear_of_body(vehicle, disc.body)
             words = f"{body}; {words}"
         elif part.kind in ("spacer", "post"):
@@ -222,7 +234,7 @@ class SideView(Canvas):
         painter.setBrush(tokens.paper)
         box = QRectF(x - 3, y - 5, 6, 10)
         painter.drawRect(box)
-        words = f"fork of {describe_sleeve(fork.column)} on its rail"
+        words = say("tab-layout.fork-of-on-its-rail", sleeve=describe_sleeve(fork.column))
         self._spots.insert(0, (box.adjusted(-4, 0, 4, 0), stack.slabs[fork.slab], words, None))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

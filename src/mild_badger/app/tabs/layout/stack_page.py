@@ -14,23 +14,30 @@ from mild_badger.core.layout.names import shaft_label
 from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.shaft_deflection import Separation, separations
 from mild_badger.core.layout.shaft_lengths import ShaftCut, describe_stack, shaft_cuts
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.text.quantities import number_text
 
 __all__ = ["StackPage"]
 
-SHAFTS = ("shaft", "reaches", "take", "over", "what sits on it, and where its middle is")
+SHAFTS = (
+    "shaft",
+    "reaches",
+    "take",
+    "over",
+    say("tab-layout.what-sits-on-it-and-where-its-middle-is"),
+)
 MESHES = (
     "gear",
     "mesh",
     "where",
     NEWTON,
-    f"apart {MM}",
-    "contact left",
-    f"support beside {MM}",
-    f"to support {MM}",
+    say("tab-layout.apart", mm=MM),
+    say("tab-layout.contact-left"),
+    say("tab-layout.support-beside", mm=MM),
+    say("tab-layout.to-support", mm=MM),
 )
-NOTHING = "Place the box first, on the page Whole box."
+NOTHING = say("tab-layout.place-the-box-first-on-the-page-whole-box")
 
 
 class StackPage(QWidget):
@@ -45,69 +52,75 @@ class StackPage(QWidget):
         self.fields = {
             name: field_of(session, ("frame", name), words, width=48, optional=optional)
             for name, words, optional in (
-                ("end_play_mm", "End play", False),
-                ("grooved_mm", "Length of a sleeve", False),
-                ("thin_mm", "Length of a thin sleeve", False),
-                ("recess_mm", "Reach of gears over a sleeve", False),
-                ("equal_within_mm", "Shafts equal within", False),
-                ("max_stack_mm", "Greatest length of the stack", True),
-                ("far_mm", "Farthest from a support", False),
+                ("end_play_mm", say("tab-layout.end-play"), False),
+                ("grooved_mm", say("tab-layout.length-of-a-sleeve"), False),
+                ("thin_mm", say("tab-layout.length-of-a-thin-sleeve"), False),
+                ("recess_mm", say("tab-layout.reach-of-gears-over-a-sleeve"), False),
+                ("equal_within_mm", say("tab-layout.shafts-equal-within"), False),
+                ("max_stack_mm", say("tab-layout.greatest-length-of-the-stack"), True),
+                ("far_mm", say("tab-layout.farthest-from-a-support"), False),
             )
         }
         fields = self.fields
         self.sleeve = DocumentChoice(
             session,
             ("frame", "sleeve"),
-            "Kind of sleeves",
-            {"grooved": "fork groove outside", "thin": "thin, dogs let in"},
+            say("tab-layout.kind-of-sleeves"),
+            {
+                "grooved": say("tab-layout.fork-groove-outside"),
+                "thin": say("tab-layout.thin-dogs-let-in"),
+            },
         )
-        self.recessed = caption("gears over a sleeve", "soft")
+        self.recessed = caption(say("tab-layout.gears-over-a-sleeve"), "soft")
         column.addLayout(
             row_of(
-                "Sleeves",
+                say("tab-layout.sleeves"),
                 self.sleeve,
                 fields["grooved_mm"],
                 fields["thin_mm"],
-                caption(f"{MM} long", "soft"),
+                caption(say("tab-layout.long", mm=MM), "soft"),
                 self.recessed,
                 fields["recess_mm"],
             )
         )
         column.addLayout(
             row_of(
-                "End play",
+                say("tab-layout.end-play"),
                 fields["end_play_mm"],
-                "shafts equal within",
+                say("tab-layout.shafts-equal-within-2"),
                 fields["equal_within_mm"],
-                "stack at most",
+                say("tab-layout.stack-at-most"),
                 fields["max_stack_mm"],
                 caption(MM, "soft"),
             )
         )
-        self.shafts = Table(SHAFTS, "Shafts of the layout")
+        self.shafts = Table(SHAFTS, say("tab-layout.shafts-of-the-layout"))
         self.shafts.header_right(1, 2, 3)
         self.shafts.stretch(4)
         column.addWidget(self.shafts, 1)
         self.stiffness = field_of(
-            session, ("kit", "shaft_modulus_mpa"), "Stiffness of the shafts", width=64
+            session,
+            ("kit", "shaft_modulus_mpa"),
+            say("tab-layout.stiffness-of-the-shafts"),
+            width=64,
         )
-        self.stiffness.setToolTip("Young's modulus, an estimate; weakest meshes first")
+        self.stiffness.setToolTip(say("tab-layout.youngs-modulus-an-estimate-weakest-meshes"))
         column.addLayout(
             row_of(
-                "At the motor's stall, shafts of",
+                say("tab-layout.at-the-motors-stall-shafts-of"),
                 self.stiffness,
-                caption("N/mm²", "soft"),
-                "a gear at most",
+                caption(say("tab-layout.n-mm"), "soft"),
+                say("tab-layout.a-gear-at-most"),
                 fields["far_mm"],
-                caption(f"{MM} from a support", "soft"),
+                caption(say("tab-layout.from-a-support", mm=MM), "soft"),
             )
         )
-        self.meshes = Table(MESHES, "Meshes pushed apart")
+        self.meshes = Table(MESHES, say("tab-layout.meshes-pushed-apart"))
         self.meshes.header_right(3, 4, 5, 6, 7)
         self.meshes.stretch(2)
         column.addWidget(self.meshes, 1)
         self.words = caption("", wrap=True)
-        self.words.setAccessibleName("Shafts and beams to take")
+        self.words.setAccessibleName(say("tab-layout.shafts-and-beams-to-take"))
         column.addWidget(self.words)
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -142,11 +155,17 @@ class StackPage(QWidget):
             return in_mm(mm, significant=4) if kit.any_seat else f"{mm / unit:.4g} u"
 
         bad = self.theme.tokens.bad if cut.length_mm is None else None
-        parts = "; ".join(f"{p.words} at {length(p.middle_mm)}" for p in cut.parts)
+        parts = "; ".join(
+            say("tab-layout.at", words=p.words, length=length(p.middle_mm)) for p in cut.parts
+        )
         return [
             Cell(shaft_label(vehicle, cut.name)),
             Cell(length(cut.needed_mm), right=True),
-            Cell("none" if cut.length_mm is None else length(cut.length_mm), right=True, color=bad),
+            Cell(
+                say("tab-layout.none") if cut.length_mm is None else length(cut.length_mm),
+                right=True,
+                color=bad,
+            ),
             Cell(length(cut.overhang_mm), right=True),
             Cell(parts, tip=parts.replace("; ", "\n")),
         ]

@@ -22,9 +22,10 @@ from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.layout.names import names_of_placed
 from mild_badger.core.layout.point_to_point import WayShown, apply_way, ways_anywhere, ways_to
 from mild_badger.core.layout.train import Placement
+from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
-from mild_badger.core.words import plural, signed
+from mild_badger.core.words import signed
 from mild_badger.text.fields import parse_length
 from mild_badger.text.pages import PAGES as TAB_PAGES
 
@@ -68,41 +69,53 @@ class LayoutTab(PagedTab):
         row.addWidget(self.view, 1)
         column = QVBoxLayout()
         column.setSpacing(6)
-        column.addWidget(caption("Meshes", "head"))
-        self.meshes = Table(("pair", "apart", f"seat {MM}", "contact", "sits"), "Meshes")
+        column.addWidget(caption(say("tab-layout.meshes"), "head"))
+        self.meshes = Table(
+            ("pair", "apart", say("tab-layout.seat", mm=MM), "contact", "sits"),
+            say("tab-layout.meshes"),
+        )
         self.meshes.setFixedWidth(324)
         self.meshes.header_right(2, 3)
         self.meshes.stretch(4)
         column.addWidget(self.meshes, 3)
-        column.addWidget(caption("Shafts", "head"))
-        self.shafts = Table(("shaft", "at", "gears", "turns"), "Shafts")
+        column.addWidget(caption(say("tab-layout.shafts"), "head"))
+        self.shafts = Table(("shaft", "at", "gears", "turns"), say("tab-layout.shafts"))
         self.shafts.setFixedWidth(324)
         self.shafts.header_right(3)
         self.shafts.stretch(2)
         column.addWidget(self.shafts, 3)
-        self.meshes.setToolTip(
-            "Seat is how far apart the shafts are beyond the nominal distance. Contact is the "
-            "contact ratio at the real distance: below 1 the teeth let go."
-        )
-        column.addWidget(caption("Between two points", "head"))
+        self.meshes.setToolTip(say("tab-layout.seat-is-how-far-apart-the-shafts-are-beyond"))
+        column.addWidget(caption(say("tab-layout.between-two-points"), "head"))
         self.out_x, self.out_y = QLineEdit(), QLineEdit()
-        for entry, name in ((self.out_x, "Output to the right"), (self.out_y, "Output up")):
+        for entry, name in (
+            (self.out_x, say("tab-layout.output-to-the-right")),
+            (self.out_y, say("tab-layout.output-up")),
+        ):
             entry.setAccessibleName(shown(name))
             entry.setFixedWidth(44)
             entry.returnPressed.connect(self._find_ways)
-        self.find_ways = button("Find routes", self._find_ways)
+        self.find_ways = button(say("tab-layout.find-routes"), self._find_ways)
         self.out_unit = caption("u", "soft")
-        self.find_ways.setToolTip("With both fields empty the output may stand anywhere")
-        column.addLayout(row_of("output at", self.out_x, self.out_y, self.out_unit, self.find_ways))
+        self.find_ways.setToolTip(say("tab-layout.with-both-fields-empty-the-output-may-stand"))
+        column.addLayout(
+            row_of(
+                say("tab-layout.output-at"), self.out_x, self.out_y, self.out_unit, self.find_ways
+            )
+        )
         self.ways = Table(
-            ("train with its idlers", "output at", f"seats {MM}"), "Routes of the train"
+            (
+                say("tab-layout.train-with-its-idlers"),
+                say("tab-layout.output-at"),
+                say("tab-layout.seats-2", mm=MM),
+            ),
+            say("tab-layout.routes-of-the-train"),
         )
         self.ways.setFixedWidth(324)
         self.ways.header_right(1, 2)
         self.ways.stretch(0)
         self.ways.currentCellChanged.connect(lambda *_at: self._show_way())
         column.addWidget(self.ways, 3)
-        self.take = button("Use this train", self._take_way)
+        self.take = button(say("tab-layout.use-this-train"), self._take_way)
         column.addWidget(self.take)
         row.addLayout(column)
         return made
@@ -118,10 +131,13 @@ class LayoutTab(PagedTab):
         """Lay the engaged gear's pairs to where the output shall stand."""
         gear = self.session.situation.gear
         if gear is None:
-            self.session.refused.emit("Engage a gear first; its train is laid between the points.")
+            self.session.refused.emit(say("tab-layout.engage-a-gear-first-its-train-is-laid"))
             return
         vehicle = self.session.vehicle
-        entries = ((self.out_x, "Output to the right"), (self.out_y, "Output up"))
+        entries = (
+            (self.out_x, say("tab-layout.output-to-the-right")),
+            (self.out_y, say("tab-layout.output-up")),
+        )
         try:
             if not any(entry.text().strip() for entry, _ in entries):
                 self._found = (gear, ways_anywhere(vehicle, gear))
@@ -134,9 +150,15 @@ class LayoutTab(PagedTab):
         self._list_ways()
         if not self._found[1]:
             self.facts.setText(
-                "Nothing leads there within "
-                f"{vehicle.placing.layers} layers; try another place"
-                + ("." if vehicle.kit.any_seat else ", or half units on the page Whole box.")
+                say(
+                    "tab-layout.nothing-leads-there-within-layers-try",
+                    layers=vehicle.placing.layers,
+                )
+                + (
+                    "."
+                    if vehicle.kit.any_seat
+                    else say("tab-layout.or-half-units-on-the-page-whole-box")
+                )
             )
 
     def _list_ways(self) -> None:
@@ -163,7 +185,9 @@ class LayoutTab(PagedTab):
         start = gear.turns[0] if gear.turns and gear.turns[0] else Fraction(1)
         kit = self.session.vehicle.kit
         self.view.show_picture(TrainPicture(kit, shown.placement, shown.turns(start), gear.reverse))
-        self.facts.setText(f"Way {row + 1} of {len(way)}: {shown.summary}.")
+        self.facts.setText(
+            say("tab-layout.way-of", row=row + 1, count_of_way=len(way), summary=shown.summary)
+        )
 
     def _take_way(self) -> None:
         row, (name, shown) = self.ways.currentRow(), self._found
@@ -174,33 +198,26 @@ class LayoutTab(PagedTab):
         """Show an evaluation."""
         page = self.turn_to_page()
         if page == "whole":
-            self.heading.setText("The whole box on the grid")
-            self.facts.setText(
-                "Press a gear to engage it, a layer of the stack to look at it; drag a shaft to "
-                "move it; the wheel zooms."
-            )
+            self.heading.setText(say("tab-layout.the-whole-box-on-the-grid"))
+            self.facts.setText(say("tab-layout.press-a-gear-to-engage-it-a-layer-of-the"))
             self.whole_page.refresh(evaluation)
             return
         if page == "stack":
-            self.heading.setText("The stack along the shafts")
-            self.facts.setText(
-                "Lengths from face to face of the walls; the next longer shaft of the kit is taken."
-            )
+            self.heading.setText(say("tab-layout.the-stack-along-the-shafts"))
+            self.facts.setText(say("tab-layout.lengths-from-face-to-face-of-the-walls-the"))
             self.stack_page.refresh(evaluation)
             return
         if page == "frame":
-            self.heading.setText("Walls and bearings")
-            self.facts.setText(
-                "Every wall to scale, seen from the input end. Select a seat to choose its bearing."
-            )
+            self.heading.setText(say("tab-layout.walls-and-bearings"))
+            self.facts.setText(say("tab-layout.every-wall-to-scale-seen-from-the-input-end"))
             self.frame_page.refresh(evaluation)
             return
         if page == "seats":
-            self.heading.setText(f"Seats of {evaluation.vehicle.kit.name}")
+            self.heading.setText(say("tab-layout.seats-of", name=evaluation.vehicle.kit.name))
             self.facts.setText(
-                "In wood and print every pair sits at its own distance."
+                say("tab-layout.in-wood-and-print-every-pair-sits-at-its-own")
                 if evaluation.vehicle.kit.any_seat
-                else "Where each two sizes sit, and how well; offsets across and up."
+                else say("tab-layout.where-each-two-sizes-sit-and-how-well")
             )
             self.seats_page.refresh(evaluation)
             return
@@ -210,8 +227,8 @@ class LayoutTab(PagedTab):
         self._list_ways()
         self.view.show_picture(train_picture(evaluation, gear))
         if gear is None:
-            self.heading.setText("Neutral")
-            self.facts.setText("Engage a gear with 1–9 or R to see where its shafts sit.")
+            self.heading.setText(say("tab-layout.neutral"))
+            self.facts.setText(say("tab-layout.engage-a-gear-with-1-9-or-r-to-see-where-its"))
         else:
             self._head(gear)
         self._fill_meshes(gear)
@@ -220,28 +237,37 @@ class LayoutTab(PagedTab):
     def _head(self, gear: GearResult) -> None:
         placed = gear.placement
         kit = self.session.vehicle.kit
-        where = "to scale" if kit.any_seat else "on whole units"
-        self.heading.setText(f"Gear {gear.name} {where}")
+        where = say("tab-layout.to-scale") if kit.any_seat else say("tab-layout.on-whole-units")
+        self.heading.setText(say("tab-layout.gear", name=gear.name, where=where))
         if gear.direct:
-            self.facts.setText("Direct drive: a sleeve couples input and output shaft.")
+            self.facts.setText(say("tab-layout.direct-drive-a-sleeve-couples-input-and"))
             return
         if placed.problem or not placed.gears:
-            none = "No train yet; choose one on the tab Ratios." if gear.geared else "No box."
+            none = (
+                say("tab-layout.no-train-yet-choose-one-on-the-tab-ratios")
+                if gear.geared
+                else say("tab-layout.no-box")
+            )
             self.facts.setText(placed.problem or none)
             return
         through = (
-            "The shafts of input and output can pass through."
+            say("tab-layout.the-shafts-of-input-and-output-can-pass")
             if placed.through
-            else "The input's or the output's shaft must end at its own gear."
+            else say("tab-layout.the-inputs-or-the-outputs-shaft-must-end-at")
         )
         size = f"{placed.width_u:g} × {placed.height_u:g} u"
         if kit.any_seat:
             unit = kit.grid_unit_mm
             size = f"{bare(in_mm(placed.width_u * unit, 0))} × {in_mm(placed.height_u * unit, 0)}"
         self.facts.setText(
-            f"{len(placed.shafts_u)} shafts in {len(gear.train)} "
-            f"{plural('layer', len(gear.train))}, {size} between centres. "
-            f"{through}"
+            say(
+                "tab-layout.shafts-in-between-centres",
+                count_of_shafts_u=len(placed.shafts_u),
+                count_of_train=len(gear.train),
+                layer=say_count("noun.layer", len(gear.train)),
+                size=size,
+                through=through,
+            )
         )
 
     def _fill_meshes(self, gear: GearResult | None) -> None:

@@ -13,10 +13,11 @@ from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.plates import Hole, Plate
 from mild_badger.core.layout.stack import Rod
 from mild_badger.core.layout.walls import Beam, Wall
+from mild_badger.core.message import say
 
 __all__ = ["WallView"]
 
-EMPTY = "No walls yet. Place the box on the page Whole box, and they are drawn here."
+EMPTY = say("tab-layout.no-walls-yet-place-the-box-on-the-page-whole")
 
 
 class WallView(Canvas):
@@ -24,7 +25,7 @@ class WallView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Wall seen from the input")
+        self.setAccessibleName(say("tab-layout.wall-seen-from-the-input"))
         self.setMinimumSize(240, 200)
         self.setMouseTracking(True)
         self.wall: Wall | None = None
@@ -55,10 +56,19 @@ class WallView(Canvas):
         return name if self.evaluation is None else describe_shaft(self.evaluation.vehicle, name)
 
     def _describe_hole(self, hole: Hole) -> str:
-        kinds = {"bore": "bore for", "rail": "bore for", "post": "hole for", "access": "access to"}
-        return (
-            f"{kinds[hole.kind]} {self._shaft(hole.name)}, ⌀ {in_mm(hole.diameter_mm)} at "
-            f"({hole.x_mm:.2f}, {hole.y_mm:.2f})"
+        kinds = {
+            "bore": say("tab-layout.bore-for"),
+            "rail": say("tab-layout.bore-for"),
+            "post": say("tab-layout.hole-for"),
+            "access": say("tab-layout.access-to"),
+        }
+        return say(
+            "tab-layout.at-2",
+            kinds=kinds[hole.kind],
+            shaft=self._shaft(hole.name),
+            diameter_mm=in_mm(hole.diameter_mm),
+            x_mm=hole.x_mm,
+            y_mm=hole.y_mm,
         )
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
@@ -108,8 +118,13 @@ class WallView(Canvas):
         wide, tall = plate.size_mm
         self._under(
             painter,
-            f"{plate.name}: {bare(in_mm(wide, 1))} × {in_mm(tall, 1)}, {in_mm(plate.thick_mm)} "
-            "thick",
+            say(
+                "tab-layout.thick-2",
+                name=plate.name,
+                wide=bare(in_mm(wide, 1)),
+                tall=in_mm(tall, 1),
+                thick_mm=in_mm(plate.thick_mm),
+            ),
         )
 
     def _under(self, painter: QPainter, words: str) -> None:
@@ -163,7 +178,15 @@ class WallView(Canvas):
             painter.drawEllipse(spot, scale * 0.2, scale * 0.2)
             self._spots.insert(0, (spot, scale * 0.45, self._shaft(rod.name)))
         over = sum(b.overhang_u for b in wall.beams)
-        self._under(painter, f"{wall.name}: {len(wall.beams)} beams, {over:g} holes over")
+        self._under(
+            painter,
+            say(
+                "tab-layout.beams-holes-over",
+                name=wall.name,
+                count_of_beams=len(wall.beams),
+                over=over,
+            ),
+        )
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -179,5 +202,11 @@ def _describe_beam(beam: Beam) -> str:
     way = "upright" if beam.upright else "row"
     needed = beam.end_u - beam.start_u + 1
     if beam.length_u is None:
-        return f"{way} of {needed:g} u, joined of several"
-    return f"{way} of {needed:g} holes on a beam of {beam.length_u} u, {beam.overhang_u:g} over"
+        return say("tab-layout.of-u-joined-of-several", way=way, needed=needed)
+    return say(
+        "tab-layout.of-holes-on-a-beam-of-u-over",
+        way=way,
+        needed=needed,
+        length_u=beam.length_u,
+        overhang_u=beam.overhang_u,
+    )

@@ -23,17 +23,17 @@ from mild_badger.core.layout.manual_edit import move_layer, move_shaft
 from mild_badger.core.layout.names import gear_of_body
 from mild_badger.core.layout.place_box import Placed
 from mild_badger.core.layout.shaft_box import stack_for
+from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import counted
 from mild_badger.jobs.registry import Job
 from mild_badger.text.quantities import number_text
 
 __all__ = ["WholePage"]
 
-PLACING = "Placing the box"
+PLACING = say("tab-layout.placing-the-box")
 
 
 class WholePage(QWidget):
@@ -60,33 +60,38 @@ class WholePage(QWidget):
         self.fields = {
             name: field_of(session, ("placing", name), words, width=40)
             for name, words in (
-                ("spacing_u", "Column spacing"),
-                ("layers", "Layers a side"),
-                ("near_percent", "Error a train may have"),
-                ("seconds", "Seconds to look"),
+                ("spacing_u", say("tab-layout.column-spacing")),
+                ("layers", say("tab-layout.layers-a-side")),
+                ("near_percent", say("tab-layout.error-a-train-may-have")),
+                ("seconds", say("tab-layout.seconds-to-look")),
             )
         }
-        self.half = DocumentCheckBox(session, ("placing", "half_units"), "half units")
+        self.half = DocumentCheckBox(
+            session, ("placing", "half_units"), say("tab-layout.half-units")
+        )
         self.fields |= {
             name: field_of(session, ("placing", name), words, width=40, optional=True)
-            for name, words in (("wide_u", "Clear width"), ("high_u", "Clear height"))
+            for name, words in (
+                ("wide_u", say("tab-layout.clear-width")),
+                ("high_u", say("tab-layout.clear-height")),
+            )
         }
         fields = self.fields
-        self.place = button("Place the box", self.search, "main")
+        self.place = button(say("tab-layout.place-the-box"), self.search, "main")
         self.asks = QWidget()
         self.asks.setLayout(
             row_of(
-                "Columns",
+                say("tab-layout.columns"),
                 fields["spacing_u"],
-                caption("u apart", "soft"),
-                "layers",
+                caption(say("tab-layout.u-apart"), "soft"),
+                say("tab-layout.layers"),
                 fields["layers"],
-                "within",
+                say("tab-layout.within"),
                 fields["near_percent"],
                 caption("%", "soft"),
-                "wide",
+                say("tab-layout.wide"),
                 fields["wide_u"],
-                "high",
+                say("tab-layout.high"),
                 fields["high_u"],
                 caption("u", "soft"),
                 self.half,
@@ -101,31 +106,36 @@ class WholePage(QWidget):
         self.end.moved.connect(self._move)
         self.end.outlined.connect(self._outline)
         self.slabs = QComboBox()
-        self.slabs.setAccessibleName("Layer")
+        self.slabs.setAccessibleName(say("tab-layout.layer"))
         self.slabs.activated.connect(lambda _n: self._show())
-        self.take = button("Use this layout", self._take, "main")
-        self.reject = button("Reject proposal", self._reject)
-        self.helped = button("What would help?", self._ask_help)
+        self.take = button(say("tab-layout.use-this-layout"), self._take, "main")
+        self.reject = button(say("tab-layout.reject-proposal"), self._reject)
+        self.helped = button(say("tab-layout.what-would-help"), self._ask_help)
         self.by_hand = self._hand_menu()
         self.ranked = QComboBox()
-        self.ranked.setAccessibleName("Proposals, the best first")
+        self.ranked.setAccessibleName(say("tab-layout.proposals-the-best-first"))
         self.ranked.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.ranked.activated.connect(lambda _n: self._show())
-        self.drop = button("Delete layout", self._drop)
+        self.drop = button(say("tab-layout.delete-layout"), self._drop)
         under = QHBoxLayout()
         under.setSpacing(8)
         self.save = button(
-            "Save views …", lambda: self.pictures_wanted.emit({"end": self.end, "stack": self.side})
+            say("tab-layout.save-views"),
+            lambda: self.pictures_wanted.emit({"end": self.end, "stack": self.side}),
         )
         self.starting = QWidget()
-        starting = row_of(self.place, "for", fields["seconds"], caption("s", "soft"))
+        starting = row_of(
+            self.place, say("tab-layout.for"), fields["seconds"], caption("s", "soft")
+        )
         starting.setContentsMargins(0, 0, 0, 0)
         self.starting.setLayout(starting)
         for thing in (self.starting, self.ranked, self.take, self.reject, self.helped):
             under.addWidget(thing)
         under.addStretch(1)
         column.addLayout(under)
-        column.addLayout(row_of(caption("Layer"), self.slabs, self.by_hand, self.save, self.drop))
+        column.addLayout(
+            row_of(caption(say("tab-layout.layer")), self.slabs, self.by_hand, self.save, self.drop)
+        )
         self.side = SideView(theme)
         self.side.engage.connect(session.engage)
         self.side.slab_wanted.connect(self._look_at)
@@ -135,19 +145,19 @@ class WholePage(QWidget):
         views.addWidget(self.side, 1)
         column.addLayout(views, 1)
         self.words = caption("", wrap=True)
-        self.words.setAccessibleName("Result of the placement")
+        self.words.setAccessibleName(say("tab-layout.result-of-the-placement"))
         column.addWidget(self.words)
 
     def _hand_menu(self) -> QPushButton:
         """Make the button under which stands what the builder can do by hand."""
-        made = QPushButton(shown("By hand"))
+        made = QPushButton(shown(say("tab-layout.by-hand")))
         menu = QMenu(made)
         for words, act in (
-            ("Slide the engaged gear's outermost pair on one layer", self._slide),
-            ("Put an idler into the engaged gear's pair in this layer", self._add_idler),
-            ("Remove the idler", self._drop_idler),
-            ("Draw the outline of the space allowed", self._draw_hull),
-            ("Remove the outline of the space allowed", lambda: self._outline(())),
+            (say("tab-layout.slide-the-engaged-gears-outermost-pair-on"), self._slide),
+            (say("tab-layout.put-an-idler-into-the-engaged-gears-pair-in"), self._add_idler),
+            (say("tab-layout.remove-the-idler"), self._drop_idler),
+            (say("tab-layout.draw-the-outline-of-the-space-allowed"), self._draw_hull),
+            (say("tab-layout.remove-the-outline-of-the-space-allowed"), lambda: self._outline(())),
         ):
             action = menu.addAction(shown(words))
             if action is not None:
@@ -186,13 +196,13 @@ class WholePage(QWidget):
 
     def _ask_help(self) -> None:
         job = Job("try relaxed limits", (self.session.vehicle,))
-        self.search_wanted.emit(job, self._tell_help, "Trying relaxed limits")
+        self.search_wanted.emit(job, self._tell_help, say("tab-layout.trying-relaxed-limits"))
 
     def _tell_help(self, helps: tuple[str, ...]) -> None:
         self._help = (
-            f" All would be placed with {', or '.join(helps)}."
+            say("tab-layout.all-would-be-placed-with", listed=say("tab-layout.or").join(helps))
             if helps
-            else " No single limit relaxed lets all be placed."
+            else say("tab-layout.no-single-limit-relaxed-lets-all-be-placed")
         )
         self._show()
 
@@ -207,7 +217,7 @@ class WholePage(QWidget):
 
     def _drop(self) -> None:
         if self.session.vehicle.layout is not None:
-            self.session.do(Edit.one("Delete the layout", ("layout",), None))
+            self.session.do(Edit.one(say("tab-layout.delete-the-layout"), ("layout",), None))
         self._show()
 
     def _try(self, make: Callable[..., Edit], *arguments: Any) -> None:
@@ -218,7 +228,7 @@ class WholePage(QWidget):
 
     def _move(self, name: str, x_u: float, y_u: float) -> None:
         if self._proposal is not None:
-            self.session.refused.emit("Use this layout first; then shafts can be moved.")
+            self.session.refused.emit(say("tab-layout.use-this-layout-first-then-shafts-can-be"))
             return
         self._try(move_shaft, name, x_u, y_u)
 
@@ -230,7 +240,7 @@ class WholePage(QWidget):
             else []
         )
         if layout is None or not mine:
-            self.session.refused.emit("Engage a gear that is placed first.")
+            self.session.refused.emit(say("tab-layout.engage-a-gear-that-is-placed-first"))
             return
         outer = max(mine, key=lambda g: g.layer)
         self._try(move_layer, outer.body, outer.layer % layout.layers + 1)
@@ -243,7 +253,7 @@ class WholePage(QWidget):
             own = pair_of_body(self.session.vehicle, placed.body)
             if own is not None and own[0] == gear and here == f"{placed.side} {placed.layer}":
                 return own[1]
-        self.session.refused.emit("Engage a gear, and look at a layer in which it has a pair.")
+        self.session.refused.emit(say("tab-layout.engage-a-gear-and-look-at-a-layer-in-which"))
         return None
 
     def _add_idler(self) -> None:
@@ -257,15 +267,15 @@ class WholePage(QWidget):
             self._try(remove_idler, self.session.situation.gear, number)
 
     def _draw_hull(self) -> None:
-        self.words.setText(
-            "Click the corners of the space allowed one after the other; Enter closes it, "
-            "Backspace takes the "
-            "last one back, Escape gives up."
-        )
+        self.words.setText(say("tab-layout.click-the-corners-of-the-space-allowed-one"))
         self.end.outline_hull()
 
     def _outline(self, corners: tuple[tuple[float, float], ...]) -> None:
-        words = "Draw the space allowed" if corners else "Remove the outline of the space allowed"
+        words = (
+            say("tab-layout.draw-the-space-allowed")
+            if corners
+            else say("tab-layout.remove-the-outline-of-the-space-allowed")
+        )
         self.session.do(Edit.one(words, ("placing", "outline_u"), corners))
         self._show()
 
@@ -274,8 +284,12 @@ class WholePage(QWidget):
         best = self._proposal
         names = []
         for number, placed in enumerate((best, *best.others) if best is not None else (), start=1):
-            aside = f", {placed.shift_u:+d} u aside" if placed.shift_u else ""
-            names.append(f"Proposal {number}: {placed.height_u} u up{aside}")
+            aside = say("tab-layout.u-aside", shift_u=placed.shift_u) if placed.shift_u else ""
+            names.append(
+                say(
+                    "tab-layout.proposal-u-up", number=number, height_u=placed.height_u, aside=aside
+                )
+            )
         if list(map(shown, names)) != [self.ranked.itemText(n) for n in range(self.ranked.count())]:
             chosen = self.ranked.currentIndex()
             self.ranked.clear()
@@ -343,18 +357,25 @@ class WholePage(QWidget):
         self.save.setVisible(stack is not None)
         if proposal is not None:
             self.words.setText(
-                f"Proposed: {describe_placed(self.session.vehicle, proposal)}{self._help}"
+                say(
+                    "tab-layout.proposed",
+                    placed=describe_placed(self.session.vehicle, proposal),
+                    help=self._help,
+                )
             )
         elif stack is not None:
-            size = f"{len(stack.rods)} shafts at their one centre distance."
+            size = say(
+                "tab-layout.shafts-at-their-one-centre-distance", count_of_rods=len(stack.rods)
+            )
             if layout is not None:
-                size = f"{len(layout.gears)} gears on {len(layout.shafts)} shafts."
+                size = say(
+                    "tab-layout.gears-on-shafts",
+                    count_of_gears=len(layout.gears),
+                    count_of_shafts=len(layout.shafts),
+                )
             self.words.setText(f"{size} {_verdict(evaluation)}")
         else:
-            self.words.setText(
-                "Placing chooses among trains near the wanted ratios, and puts idlers where they "
-                "are needed. Undo brings everything back."
-            )
+            self.words.setText(say("tab-layout.placing-chooses-among-trains-near-the-wanted"))
 
 
 def _verdict(evaluation: Evaluation) -> str:
@@ -362,8 +383,12 @@ def _verdict(evaluation: Evaluation) -> str:
     mine = evaluation.findings_at("layout")
     wrong = sum(finding.severity is Severity.ERROR for finding in mine)
     if wrong:
-        return f"{wrong} thing{'s are' if wrong > 1 else ' is'} wrong, see the findings."
-    words = "Checked: every mesh seats, nothing touches, every shaft stands in two walls."
+        return say(
+            "tab-layout.thing-wrong-see-the-findings",
+            wrong=wrong,
+            value=say("tab-layout.s-are") if wrong > 1 else say("tab-layout.is"),
+        )
+    words: str = say("tab-layout.checked-every-mesh-seats-nothing-touches")
     if mine:
-        words += f" {counted(len(mine), 'finding')} on how it holds."
+        words += say("tab-layout.on-how-it-holds", finding=say_count("count.finding", len(mine)))
     return words

@@ -27,6 +27,7 @@ from mild_badger.core.mechanisms.balance.edits import (
 from mild_badger.core.mechanisms.balance.figures import MASS_FIELDS
 from mild_badger.core.mechanisms.balance.model import Balance, Mass
 from mild_badger.core.mechanisms.registry import mechanism_on
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -60,7 +61,11 @@ def _typed(field: str, vehicle: Vehicle, row: int, text: str) -> Edit:
 
 def _ticked(vehicle: Vehicle, row: int, on: bool) -> Edit:
     name = (vehicle.balance or Balance()).masses[row].name
-    return Edit.one(f"Take {name} off on the road", (*BALANCE, "masses", row, "removable"), on)
+    return Edit.one(
+        say("tab-machine.take-off-on-the-road", name=name),
+        (*BALANCE, "masses", row, "removable"),
+        on,
+    )
 
 
 def _added(vehicle: Vehicle) -> tuple[Edit, int]:
@@ -81,12 +86,21 @@ COLUMNS: tuple[Column[Mass], ...] = (
     *(
         _column(title, field)
         for title, field in zip(
-            ("mass", KG, "on", f"ahead, {MM}", f"left, {MM}", f"high, {MM}"),
+            (
+                "mass",
+                KG,
+                "on",
+                say("tab-machine.ahead", mm=MM),
+                say("tab-machine.left", mm=MM),
+                say("tab-machine.high", mm=MM),
+            ),
             MASS_FIELDS,
             strict=True,
         )
     ),
-    Column("taken off", lambda mass: Cell("", checked=mass.removable), ticked=_ticked),
+    Column(
+        say("tab-machine.taken-off"), lambda mass: Cell("", checked=mass.removable), ticked=_ticked
+    ),
 )
 
 
@@ -102,26 +116,33 @@ class BalancePage(MechanismPage):
             FIELDS,
         )
         self.view.moved.connect(self._moved)
-        self.table = RecordTable(session, COLUMNS, "Masses", add=_added)
+        self.table = RecordTable(session, COLUMNS, say("tab-machine.masses"), add=_added)
         self.table.header_right(1, 3, 4, 5)
         self.table.stretch(0)
         self.table.setMinimumHeight(84)
         self.table.setMaximumHeight(132)
         self.left.insertWidget(1, self.table)
-        self.more = button("Add a mass", self._add)
-        self.less = button("Remove selected", self._less)
+        self.more = button(say("tab-machine.add-a-mass"), self._add)
+        self.less = button(say("tab-machine.remove-selected"), self._less)
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
         self.outputs: dict[str, QComboBox] = {}
         for row, (field, words) in enumerate(
-            (("carriage", "Carriage is"), ("counterweight", "Counterweight is"))
+            (
+                ("carriage", say("tab-machine.carriage-is")),
+                ("counterweight", say("tab-machine.counterweight-is")),
+            )
         ):
             made = QComboBox()
             made.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
             made.setAccessibleName(shown(words))
             made.activated.connect(
                 lambda _n, field=field, made=made: session.do(
-                    Edit.one(f"Name the {field}", (*BALANCE, field), made.currentData() or None)
+                    Edit.one(
+                        say("tab-machine.name-the", field=field),
+                        (*BALANCE, field),
+                        made.currentData() or None,
+                    )
                 )
             )
             self.outputs[field] = made
@@ -143,7 +164,7 @@ class BalancePage(MechanismPage):
             named = getattr(balance, field) if balance is not None else None
             there = named is None or any(one == named for _, one in names)
             known = names if there else [*names, (str(named), str(named))]
-            fill(box, [("as typed", ""), *known])
+            fill(box, [(say("tab-machine.as-typed"), ""), *known])
             box.setCurrentIndex(box.findData(named or ""))
             box.setEnabled(balance is not None)
         named = balance is not None and bool(balance.carriage and balance.counterweight)
@@ -155,10 +176,7 @@ class BalancePage(MechanismPage):
 
     def facts(self) -> str:
         """Say what the page does."""
-        return (
-            "Drag the load around. Cross: centre of gravity on the ground; corner figures: "
-            "support loads."
-        )
+        return say("tab-machine.drag-the-load-around-cross-centre-of-gravity")
 
     def _balance(self) -> Balance:
         return self.session.vehicle.balance or Balance()

@@ -15,15 +15,12 @@ from mild_badger.core.mechanisms.balance.describe import describe_balance
 from mild_badger.core.mechanisms.balance.figures import BalanceFigures, balance_figures, with_boom
 from mild_badger.core.mechanisms.balance.model import Balance
 from mild_badger.core.mechanisms.balance.statics import Stability, behind_mm, spots
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["BalanceView"]
 
-EMPTY = (
-    "No balance is planned. Press “Add balance plan” to lay out masses, boom and feet and see "
-    "whether the "
-    "machine stands."
-)
+EMPTY = say("tab-machine.no-balance-is-planned-press-add-balance-plan")
 GRIP_PX = 18.0
 MARGIN_PX = 34.0
 SAYS_PX, SIDE_PX, NARROW_PX = 84.0, 210.0, 450
@@ -42,7 +39,7 @@ class BalanceView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Balance")
+        self.setAccessibleName(say("tab-machine.balance"))
         self.setMinimumSize(330, 180)
         self.setMouseTracking(True)
         self.held: tuple[float, float] | None = None
@@ -102,7 +99,7 @@ class BalanceView(Canvas):
         kilograms = [(in_kg(kg, 2), kg) for kg in (figures.chart.allowed_kg[-1],) if kg < inf]
         side = QRectF(room.right(), SAYS_PX, self._side, self.height() - SAYS_PX)
         chart = Chart(
-            f"load allowed all round, {KG}",
+            say("tab-machine.load-allowed-all-round", kg=KG),
             "mm",
             allowed,
             balance.reach_mm,
@@ -191,7 +188,7 @@ class BalanceView(Canvas):
             painter.drawText(
                 QRectF(at.x() - 50, high, 100, 16),
                 CENTRE,
-                in_n(force, 1) if force > 0 else "lifts",
+                in_n(force, 1) if force > 0 else say("tab-machine.lifts"),
             )
         painter.setBrush(Qt.BrushStyle.NoBrush)
 
@@ -203,16 +200,24 @@ class BalanceView(Canvas):
         stands = (
             "tips"
             if tips
-            else ("nothing tips it" if here.factor == inf else f"{here.factor:.2f} × what tips it")
+            else (
+                say("tab-machine.nothing-tips-it")
+                if here.factor == inf
+                else say("tab-machine.what-tips-it", factor=here.factor)
+            )
         )
         left, wide = self.width() - self._side + 14, self._side - 18
         painter.drawText(QRectF(left, 8, wide, 20), 0, elided(stands, painter.font(), wide))
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         lines = (
-            f"{in_mm(here.margin_mm, 0)} to its {here.edge} edge",
-            f"boom at {balance.slew_deg:.0f}°, reach {in_mm(balance.reach_mm, 0)}",
-            "front is right; open cross: no load",
+            say("tab-machine.to-its-edge", margin_mm=in_mm(here.margin_mm, 0), edge=here.edge),
+            say(
+                "tab-machine.boom-at-reach",
+                slew_deg=balance.slew_deg,
+                reach_mm=in_mm(balance.reach_mm, 0),
+            ),
+            say("tab-machine.front-is-right-open-cross-no-load"),
         )
         for number, words in enumerate(lines):
             short = elided(words, painter.font(), wide)

@@ -10,6 +10,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm_s
 from mild_badger.core.mechanisms.bearings.edits import apply_bearing
 from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS
+from mild_badger.core.message import say
 
 __all__ = ["BearingsPage"]
 
@@ -30,11 +31,21 @@ class BearingsPage(QWidget):
         area.setWidget(self.view)
         outer.addWidget(area, 1)
         limits = "; ".join(
-            f"{kind}: μ {limit.mu:g}, up to {limit.pressure:g} N/mm² and {in_mm_s(limit.rubbing)}"
+            say(
+                "tab-machine.up-to-n-mm-and",
+                kind=kind,
+                mu=limit.mu,
+                pressure=limit.pressure,
+                rubbing=in_mm_s(limit.rubbing),
+            )
             for kind, limit in BEARING_KINDS.items()
         )
         outer.addWidget(
-            caption(f"Estimates — {limits}. Press a kind to take it.", "soft", wrap=True)
+            caption(
+                say("tab-machine.estimates-press-a-kind-to-take-it", limits=limits),
+                "soft",
+                wrap=True,
+            )
         )
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -43,9 +54,7 @@ class BearingsPage(QWidget):
 
     def facts(self) -> str:
         """Say what the page does."""
-        return (
-            "What bears on every bearing of outputs, box and wheels, and which kind serves there."
-        )
+        return say("tab-machine.what-bears-on-every-bearing-of-outputs-box")
 
     def _take(self, number: int, kind: str) -> None:
         row = self.view.rows[number]

@@ -12,10 +12,11 @@ from mild_badger.core.figures import in_mm_s, in_n, in_n_mm
 from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS, BearingVerdict
 from mild_badger.core.mechanisms.bearings.rows import BearingRow, bearing_rows
 from mild_badger.core.mechanisms.crane.model import BearingKind
+from mild_badger.core.message import say
 
 __all__ = ["BearingsView"]
 
-EMPTY = "Nothing turns in a bearing yet."
+EMPTY = say("tab-machine.nothing-turns-in-a-bearing-yet")
 ROW_PX, HEAD_PX = 34.0, 30.0
 NAME_PX, LOAD_PX = 210.0, 170.0
 LEFT = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
@@ -33,7 +34,7 @@ class BearingsView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Bearings")
+        self.setAccessibleName(say("tab-machine.bearings"))
         self.setMouseTracking(True)
         self.rows: tuple[BearingRow, ...] = ()
 
@@ -62,8 +63,8 @@ class BearingsView(Canvas):
         tokens, small = self.theme.tokens, text_font("small")
         painter.setFont(small)
         painter.setPen(tokens.soft)
-        painter.drawText(QRectF(12, 6, NAME_PX, 18), LEFT, "bearing")
-        painter.drawText(QRectF(NAME_PX, 6, LOAD_PX, 18), LEFT, "what bears on it")
+        painter.drawText(QRectF(12, 6, NAME_PX, 18), LEFT, say("tab-machine.bearing"))
+        painter.drawText(QRectF(NAME_PX, 6, LOAD_PX, 18), LEFT, say("tab-machine.what-bears-on-it"))
         for column, (kind, limit) in enumerate(BEARING_KINDS.items()):
             cell = self._cell(0, column)
             painter.drawText(
@@ -91,7 +92,7 @@ class BearingsView(Canvas):
         painter.drawText(
             QRectF(NAME_PX + 80, y, LOAD_PX - 86, ROW_PX),
             LEFT,
-            f"{in_n(row.load.load_n, 1)}, {row.load.rpm:.0f} rpm",
+            say("tab-machine.rpm", load_n=in_n(row.load.load_n, 1), rpm=row.load.rpm),
         )
         for column, judged in enumerate(row.judged):
             self._judged(
@@ -144,7 +145,14 @@ class BearingsView(Canvas):
         sentence = "serves" if judged.serves else judged.why
         self.setToolTip(
             shown(
-                f"{row.name} in {kind}: {sentence}; {row.load.pressure:.3f} N/mm², rubs at "
-                f"{in_mm_s(row.load.rubbing, 0)}, takes {judged.share_percent:.1f} % of the torque"
+                say(
+                    "tab-machine.in-n-mm-rubs-at-takes-of-the-torque",
+                    name=row.name,
+                    kind=kind,
+                    sentence=sentence,
+                    pressure=row.load.pressure,
+                    rubbing=in_mm_s(row.load.rubbing, 0),
+                    share_percent=judged.share_percent,
+                )
             )
         )

@@ -26,6 +26,7 @@ from mild_badger.core.mechanisms.cables.edits import (
 from mild_badger.core.mechanisms.cables.model import CableRun, Cables
 from mild_badger.core.mechanisms.cables.strokes import hole_rows
 from mild_badger.core.mechanisms.registry import mechanism_on
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.words import signed
 from mild_badger.text.fields import lengths_text, parse_lengths
@@ -37,7 +38,10 @@ FIELDS = (
     FieldSpec((*CABLES, "hand_mm")),
     FieldSpec((*CABLES, "stroke_mm")),
     FieldSpec((*CABLES, "swing_deg")),
-    FieldSpec((*CABLES, "apart"), choices=(("true", "one per cable"), ("false", "shared"))),
+    FieldSpec(
+        (*CABLES, "apart"),
+        choices=(("true", say("tab-machine.one-per-cable")), ("false", "shared")),
+    ),
     FieldSpec((*CABLES, "step_percent")),
 )
 
@@ -53,45 +57,60 @@ class CablesPage(MechanismPage):
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setRange(0, 100)
         self.slider.setValue(100)
-        self.slider.setAccessibleName("Hand travel shown")
+        self.slider.setAccessibleName(say("tab-machine.hand-travel-shown"))
         self.slider.valueChanged.connect(lambda value: self.view.throw(value / 100))
         self.left.insertWidget(1, self.slider)
-        self.table = Table(("holes", f"travel, {MM}", "off, %"), "Holes of the chosen cable")
+        self.table = Table(
+            ("holes", say("tab-machine.travel", mm=MM), "off, %"),
+            say("tab-machine.holes-of-the-chosen-cable"),
+        )
         self.table.header_right(1, 2)
         self.table.stretch(0)
         self.table.setFixedHeight(120)
         self.table.cellDoubleClicked.connect(lambda row, _c: self._take(row))
         self.left.insertWidget(2, self.table)
-        self.best = button("Use the best holes", self._best)
-        self.take = button("Use the selected holes", lambda: self._take(self.table.currentRow()))
+        self.best = button(say("tab-machine.use-the-best-holes"), self._best)
+        self.take = button(
+            say("tab-machine.use-the-selected-holes"), lambda: self._take(self.table.currentRow())
+        )
         self.left.insertLayout(3, row_of(self.take, self.best))
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
         self.lines: dict[str, DocumentLineEdit] = {}
         rows: tuple[tuple[str, str, Callable[[str], bool]], ...] = (
-            ("hand", shown(f"Holes of the hand lever, {MM}"), self._hand_holes),
-            ("name", "Cable name", self._rename),
-            ("first", shown(f"Holes of lever 1, {MM}"), lambda text: self._lever_holes(0, text)),
-            ("second", shown(f"Holes of lever 2, {MM}"), lambda text: self._lever_holes(1, text)),
+            ("hand", shown(say("tab-machine.holes-of-the-hand-lever", mm=MM)), self._hand_holes),
+            ("name", say("tab-machine.cable-name"), self._rename),
+            (
+                "first",
+                shown(say("tab-machine.holes-of-lever-1", mm=MM)),
+                lambda text: self._lever_holes(0, text),
+            ),
+            (
+                "second",
+                shown(say("tab-machine.holes-of-lever-2", mm=MM)),
+                lambda text: self._lever_holes(1, text),
+            ),
         )
         for number, (key, words, commit) in enumerate(rows):
             self.lines[key] = DocumentLineEdit(session, commit, words)
             grid.addWidget(caption(words), number, 0)
             grid.addWidget(self.lines[key], number, 1)
         self.count = QComboBox()
-        self.count.setAccessibleName("Levers on the way")
-        for number, words in enumerate(("no lever", "one lever", "two levers")):
+        self.count.setAccessibleName(say("tab-machine.levers-on-the-way"))
+        for number, words in enumerate(
+            (say("tab-machine.no-lever"), "one lever", say("tab-machine.two-levers"))
+        ):
             self.count.addItem(shown(words), number)
         self.count.activated.connect(lambda _n: self._levers())
-        grid.addWidget(caption("Levers on the way"), len(rows), 0)
+        grid.addWidget(caption(say("tab-machine.levers-on-the-way")), len(rows), 0)
         grid.addWidget(self.count, len(rows), 1)
         self.right.addLayout(grid)
         self._own_place = QVBoxLayout()
         self.right.addLayout(self._own_place)
         self.own: FieldForm | None = None
         self._own_key: object = None
-        self.more = button("Add a cable", self._add)
-        self.less = button("Remove this cable", self._less)
+        self.more = button(say("tab-machine.add-a-cable"), self._add)
+        self.less = button(say("tab-machine.remove-this-cable"), self._less)
         self.right.addLayout(row_of(self.more, self.less))
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -157,7 +176,10 @@ class CablesPage(MechanismPage):
                     FieldSpec((*path, "wanted_mm")),
                     FieldSpec(
                         (*path, "works"),
-                        choices=(("something", "another part"), ("motor speed", "motor speed")),
+                        choices=(
+                            ("something", say("tab-machine.another-part")),
+                            ("motor speed", "motor speed"),
+                        ),
                     ),
                     FieldSpec((*path, "slack_mm")),
                     FieldSpec((*path, "loss")),
@@ -170,10 +192,7 @@ class CablesPage(MechanismPage):
 
     def facts(self) -> str:
         """Say what the page does."""
-        return (
-            "From the holes of one lever to several functions: what each hole moves, which holes "
-            "come nearest, and whether functions keep in step."
-        )
+        return say("tab-machine.from-the-holes-of-one-lever-to-several")
 
     def _cables(self) -> Cables:
         return self.session.vehicle.cables or Cables(runs=())
@@ -183,19 +202,27 @@ class CablesPage(MechanismPage):
         self.refresh(self.session.evaluation)
 
     def _hand_holes(self, text: str) -> bool:
-        holes = parse_lengths(text, what="Holes of the hand lever", vehicle=self.session.vehicle)
-        return self.session.do(Edit.one("Drill the hand lever", (*CABLES, "holes_mm"), holes))
+        holes = parse_lengths(
+            text, what=say("tab-machine.holes-of-the-hand-lever-2"), vehicle=self.session.vehicle
+        )
+        return self.session.do(
+            Edit.one(say("tab-machine.drill-the-hand-lever"), (*CABLES, "holes_mm"), holes)
+        )
 
     def _lever_holes(self, number: int, text: str) -> bool:
         holes = parse_lengths(
-            text, what=f"Holes of lever {number + 1}", vehicle=self.session.vehicle
+            text,
+            what=say("tab-machine.holes-of-lever", number=number + 1),
+            vehicle=self.session.vehicle,
         )
         path = (*CABLES, "runs", self.selected, "levers", number, "holes_mm")
-        return self.session.do(Edit.one(f"Drill lever {number + 1}", path, holes))
+        return self.session.do(
+            Edit.one(say("tab-machine.drill-lever", number=number + 1), path, holes)
+        )
 
     def _rename(self, text: str) -> bool:
         path = (*CABLES, "runs", self.selected, "name")
-        return self.session.do(Edit.one("Name the cable", path, text.strip()))
+        return self.session.do(Edit.one(say("tab-machine.name-the-cable"), path, text.strip()))
 
     def _levers(self) -> None:
         self.session.do(set_levers(self._cables(), self.selected, self.count.currentIndex()))
@@ -209,7 +236,7 @@ class CablesPage(MechanismPage):
         edit = apply_best_holes(self._cables())
         if edit is None:
             self.session.refused.emit(
-                "Some cable finds no hole: drill more holes, or let cables share them."
+                say("tab-machine.some-cable-finds-no-hole-drill-more-holes-or")
             )
         else:
             self.session.do(edit)

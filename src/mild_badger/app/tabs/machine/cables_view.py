@@ -13,13 +13,11 @@ from mild_badger.core.figures import bare, in_mm
 from mild_badger.core.mechanisms.cables.describe import describe_cables
 from mild_badger.core.mechanisms.cables.model import CableRun, Cables
 from mild_badger.core.mechanisms.cables.travel import RunFigures, leans_deg, run_figures
+from mild_badger.core.message import say
 
 __all__ = ["CablesView"]
 
-EMPTY = (
-    "This model has no cables. Press “Add cables” to move a flap and the motor speed from "
-    "one lever."
-)
+EMPTY = say("tab-machine.this-model-has-no-cables-press-add-cables-to")
 ROW_PX, PAD_PX, END_PX = 118.0, 12.0, 150.0
 LEFT = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
 Arm = tuple[tuple[float, ...], tuple[int, ...], float]
@@ -38,7 +36,7 @@ class CablesView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Cables")
+        self.setAccessibleName(say("tab-machine.cables"))
         self.selected, self.share = 0, 1.0
 
     def show_cables(self, evaluation: Evaluation, selected: int) -> None:
@@ -151,11 +149,17 @@ class CablesView(Canvas):
         painter.setFont(small)
         painter.setPen(tokens.bad if whole.jams else tokens.soft)
         lines = (
-            (f"jams: {whole.jams}",)
+            (say("tab-machine.jams", jams=whole.jams),)
             if whole.jams
             else (
-                f"{bare(in_mm(now.travel, 1))} of {in_mm(whole.travel, 1)}",
-                f"wanted {run.wanted_mm:g}, {whole.error_percent:+.1f} %",
+                say(
+                    "tab-machine.of",
+                    travel=bare(in_mm(now.travel, 1)),
+                    travel_2=in_mm(whole.travel, 1),
+                ),
+                say(
+                    "tab-machine.wanted", wanted_mm=run.wanted_mm, error_percent=whole.error_percent
+                ),
             )
         )
         for number, words in enumerate(lines):

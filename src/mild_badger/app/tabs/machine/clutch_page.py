@@ -14,6 +14,7 @@ from mild_badger.core.mechanisms.clutch.describe import describe_clutch
 from mild_badger.core.mechanisms.clutch.grip import LININGS
 from mild_badger.core.mechanisms.clutch.wear import LINING_WEAR
 from mild_badger.core.mechanisms.registry import mechanism_on
+from mild_badger.core.message import say
 from mild_badger.core.trial.log import watch_wear
 
 __all__ = ["ClutchPage"]
@@ -24,7 +25,7 @@ FIELDS = (
     FieldSpec((*CLUTCH, "outer_mm")),
     FieldSpec((*CLUTCH, "inner_mm")),
     FieldSpec((*CLUTCH, "faces")),
-    FieldSpec((*CLUTCH, "lining"), choices=(*LINING_WORDS, ("own", "my own"))),
+    FieldSpec((*CLUTCH, "lining"), choices=(*LINING_WORDS, ("own", say("tab-machine.my-own")))),
     FieldSpec((*CLUTCH, "own_mu")),
     FieldSpec((*CLUTCH, "spring_n")),
     FieldSpec((*CLUTCH, "spring_n_per_mm")),
@@ -47,8 +48,8 @@ class ClutchPage(MechanismPage):
             self.view,
             FIELDS,
         )
-        self.watch = button("Remind me in the log", self._watch)
-        self.pedal = QCheckBox(shown("Pedal down (clutch released)"))
+        self.watch = button(say("tab-machine.remind-me-in-the-log"), self._watch)
+        self.pedal = QCheckBox(shown(say("tab-machine.pedal-down-clutch-released")))
         self.pedal.clicked.connect(lambda on: session.release(bool(on)))
         self.right.addWidget(self.pedal)
         self.right.addLayout(row_of(self.watch))
@@ -64,10 +65,7 @@ class ClutchPage(MechanismPage):
 
     def facts(self) -> str:
         """Say what the page does."""
-        return (
-            "A friction clutch between motor and box. A lining that is run in holds less than a "
-            "new and stiff one: plan by the lower bar, and leave some for wear."
-        )
+        return say("tab-machine.a-friction-clutch-between-motor-and-box-a")
 
     def _watch(self) -> None:
         self.session.do(watch_wear(self.session.vehicle, LINING_WEAR))

@@ -11,10 +11,11 @@ from mild_badger.core.figures import bare, in_mm, in_n, in_n_mm
 from mild_badger.core.mechanisms.clutch.describe import describe_clutch
 from mild_badger.core.mechanisms.clutch.grip import ClutchFigures, clutch_figures
 from mild_badger.core.mechanisms.clutch.model import Clutch
+from mild_badger.core.message import say
 
 __all__ = ["ClutchView"]
 
-EMPTY = "This model has no clutch. Press “Add clutch” to put one between motor and box."
+EMPTY = say("tab-machine.this-model-has-no-clutch-press-add-clutch-to")
 PLATE, RING = 10.0, 5.0
 """Thickness of plates and linings on the screen; only heights are to scale."""
 
@@ -24,7 +25,7 @@ class ClutchView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Clutch")
+        self.setAccessibleName(say("tab-machine.clutch"))
         self.setMinimumSize(320, 280)
 
     def words(self) -> str:
@@ -81,7 +82,7 @@ class ClutchView(Canvas):
         painter.drawText(
             QRectF(tip.x() - 178, tip.y() - 9, 130, 18),
             int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter),
-            f"spring {in_n(clutch.spring_n)}",
+            say("tab-machine.spring", spring_n=in_n(clutch.spring_n)),
         )
         painter.setPen(tokens.soft)
         for words, at, flag in (
@@ -93,16 +94,19 @@ class ClutchView(Canvas):
         painter.drawText(
             QRectF(room.left(), room.bottom() - 22, room.width(), 16),
             int(Qt.AlignmentFlag.AlignCenter),
-            f"ø {bare(in_mm(clutch.outer_mm))} and {in_mm(clutch.inner_mm)}, heights to scale; "
-            "linings coloured",
+            say(
+                "tab-machine.and-heights-to-scale-linings-coloured",
+                outer_mm=bare(in_mm(clutch.outer_mm)),
+                inner_mm=in_mm(clutch.inner_mm),
+            ),
         )
 
     def _bars(self, painter: QPainter, figures: ClutchFigures, stall: float, room: QRectF) -> None:
         """Draw what it holds as bars, the motor's stall torque as a line through them."""
         tokens = self.theme.tokens
         rows = (
-            ("new and stiff", figures.pressure),
-            ("run in", figures.wear),
+            (say("tab-machine.new-and-stiff"), figures.pressure),
+            (say("tab-machine.run-in"), figures.wear),
             ("worn", figures.worn),
         )
         left, right = room.left() + 120, room.right() - 110
@@ -131,5 +135,5 @@ class ClutchView(Canvas):
         painter.drawText(
             QRectF(x - 90, room.top() + 116, 180, 16),
             int(Qt.AlignmentFlag.AlignCenter),
-            f"the motor stalls at {in_n_mm(stall, 0)}",
+            say("tab-machine.the-motor-stalls-at", stall=in_n_mm(stall, 0)),
         )

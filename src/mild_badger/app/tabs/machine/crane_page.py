@@ -38,6 +38,7 @@ from mild_badger.core.mechanisms.crane.model import (
 )
 from mild_badger.core.mechanisms.crane.outputs import output_index
 from mild_badger.core.mechanisms.registry import mechanism_on
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.model import Vehicle
@@ -49,7 +50,7 @@ WORM_FIELDS = ("starts", "teeth", "mean_mm", "mu")
 CARRIED_FIELDS = ("shaft_mm", "long_mm", "span_mm", "load_at_mm", "gear_at_mm")
 NOT_TYPED = frozenset({"kind", "internal", "made_mm", "adjust_mm"})
 """Fields of an output's end that are chosen, or typed in lines of their own."""
-NOBODY = "no other"
+NOBODY = say("tab-machine.no-other")
 
 
 def fields_of(output: CraneOutput, path: Path) -> tuple[tuple[FieldSpec, ...], ...]:
@@ -61,7 +62,10 @@ def fields_of(output: CraneOutput, path: Path) -> tuple[tuple[FieldSpec, ...], .
         if name not in NOT_TYPED
     ]
     if isinstance(output.end, Ring):
-        inside = (("false", "outside the ring"), ("true", "inside the ring"))
+        inside = (
+            ("false", say("tab-machine.outside-the-ring")),
+            ("true", say("tab-machine.inside-the-ring")),
+        )
         ends.append(FieldSpec((*path, "end", "internal"), owner=Ring, choices=inside))
     worm = WORM_FIELDS if output.worm is not None else ()
     rest = [FieldSpec((*path, "input_rpm"))] if output.source == OWN_INPUT else []
@@ -81,8 +85,8 @@ class CranePage(MechanismPage):
         self.view.chosen.connect(self._choose)
         self.selected = OutputId("")
         self.more = QComboBox()
-        self.more.setAccessibleName("Add an output")
-        self.more.addItem(shown("Add an output …"), "")
+        self.more.setAccessibleName(say("tab-machine.add-an-output"))
+        self.more.addItem(shown(say("tab-machine.add-an-output-2")), "")
         for kind, (words, _) in ENDS.items():
             self.more.addItem(shown(words), kind)
         self.more.activated.connect(lambda _n: self._add())
@@ -90,29 +94,33 @@ class CranePage(MechanismPage):
         self._grid = QGridLayout()
         self._grid.setVerticalSpacing(4)
         self.right.addLayout(self._grid)
-        self.name = self._entry("Output name", self._rename)
-        self.source = self._choice("Driven from", lambda value: ("source", value))
-        self.pairs = self._entry("Gears", self._pairs)
-        self.pairs.setPlaceholderText("none, or 8:24 · 12:20")
-        self.kind = self._choice("Moves a", None)
+        self.name = self._entry(say("tab-machine.output-name"), self._rename)
+        self.source = self._choice(say("tab-machine.driven-from"), lambda value: ("source", value))
+        self.pairs = self._entry(say("tab-machine.gears"), self._pairs)
+        self.pairs.setPlaceholderText(say("tab-machine.none-or-8-24-12-20"))
+        self.kind = self._choice(say("tab-machine.moves-a"), None)
         for kind, (words, _) in ENDS.items():
             self.kind.addItem(shown(words), kind)
-        self.loose = self._choice("Inner gears turn on", lambda value: ("loose_on", value))
-        self.keeps = self._choice("Keeps pace with", lambda value: ("keeps", value))
-        self.made = self._entry(shown(f"Drums as made, {MM}"), self._drums)
-        self.made.setPlaceholderText("all alike")
-        self.adjust = self._entry(shown(f"Adjusters, {MM}"), self._adjusters)
-        self.adjust.setPlaceholderText("all at 0")
-        self.worm = QCheckBox(shown("a worm before the output shaft"))
+        self.loose = self._choice(
+            say("tab-machine.inner-gears-turn-on"), lambda value: ("loose_on", value)
+        )
+        self.keeps = self._choice(
+            say("tab-machine.keeps-pace-with"), lambda value: ("keeps", value)
+        )
+        self.made = self._entry(shown(say("tab-machine.drums-as-made", mm=MM)), self._drums)
+        self.made.setPlaceholderText(say("tab-machine.all-alike"))
+        self.adjust = self._entry(shown(say("tab-machine.adjusters", mm=MM)), self._adjusters)
+        self.adjust.setPlaceholderText(say("tab-machine.all-at-0"))
+        self.worm = QCheckBox(shown(say("tab-machine.a-worm-before-the-output-shaft")))
         self.worm.clicked.connect(self._worm)
         self.right.addWidget(self.worm)
         self.own: list[FieldForm] = []
         self._own_key: object = None
         self._own_place = QVBoxLayout()
         self.right.addLayout(self._own_place)
-        self.step = button("Take the nearest gears", self._step)
-        self.ropes = button("Set the ropes", self._ropes)
-        self.away = button("Remove output", self._away)
+        self.step = button(say("tab-machine.take-the-nearest-gears"), self._step)
+        self.ropes = button(say("tab-machine.set-the-ropes"), self._ropes)
+        self.away = button(say("tab-machine.remove-output"), self._away)
         self.right.addLayout(row_of(self.step, self.ropes))
         self.right.addLayout(row_of(self.away))
         self.right.addWidget(caption(caution_of("lifting"), "soft", wrap=True))
@@ -175,13 +183,19 @@ class CranePage(MechanismPage):
         others = [(one.name, one.id) for one in crane.outputs if one.id != output.id]
         inputs = [
             ("the motor", MOTOR_SHAFT),
-            ("the box", BOX_OUTPUT),
-            ("a separate input", OWN_INPUT),
+            (say("tab-machine.the-box"), BOX_OUTPUT),
+            (say("tab-machine.a-separate-input"), OWN_INPUT),
         ]
-        fill(self.source, [*inputs, *((f"shaft of {name}", one) for name, one in others)])
+        fill(
+            self.source,
+            [*inputs, *((say("tab-machine.shaft-of", name=name), one) for name, one in others)],
+        )
         fill(
             self.loose,
-            [("a separate shaft", ""), *((f"{name}'s shaft", one) for name, one in others)],
+            [
+                (say("tab-machine.a-separate-shaft"), ""),
+                *((say("tab-machine.s-shaft", name=name), one) for name, one in others),
+            ],
         )
         fill(self.keeps, [(NOBODY, ""), *others])
         for box, value in (
@@ -228,10 +242,7 @@ class CranePage(MechanismPage):
 
     def facts(self) -> str:
         """Say what the page does."""
-        return (
-            "Slewing rings, carriages, spools, legs: from one input or several, and how fast they "
-            "run against one another. Press a line to change it."
-        )
+        return say("tab-machine.slewing-rings-carriages-spools-legs-from-one")
 
     def _crane(self) -> Crane:
         return self.session.vehicle.crane or Crane()
@@ -254,7 +265,11 @@ class CranePage(MechanismPage):
 
     def _set(self, field: str, value: object) -> None:
         self.session.do(
-            Edit.one(f"Set {field.replace('_', ' ')} of {self._called()}", self._path(field), value)
+            Edit.one(
+                say("tab-machine.set-of", replace=field.replace("_", " "), called=self._called()),
+                self._path(field),
+                value,
+            )
         )
         self.refresh(self.session.evaluation)
 
@@ -270,23 +285,31 @@ class CranePage(MechanismPage):
 
     def _pairs(self, text: str) -> bool:
         pairs = parse_train(text) if text.strip() else ()
-        return self.session.do(Edit.one(f"Gear {self._called()}", self._path("pairs"), pairs))
+        return self.session.do(
+            Edit.one(say("tab-machine.gear", called=self._called()), self._path("pairs"), pairs)
+        )
 
     def _drums(self, text: str) -> bool:
         sizes = (
-            parse_lengths(text, what="Drums as made", vehicle=self.session.vehicle)
+            parse_lengths(
+                text, what=say("tab-machine.drums-as-made-2"), vehicle=self.session.vehicle
+            )
             if text.strip()
             else ()
         )
-        return self.session.do(Edit.one("Note the drums", self._path("end", "made_mm"), sizes))
+        return self.session.do(
+            Edit.one(say("tab-machine.note-the-drums"), self._path("end", "made_mm"), sizes)
+        )
 
     def _adjusters(self, text: str) -> bool:
         sizes = (
-            parse_lengths(text, what="Adjusters", vehicle=self.session.vehicle)
+            parse_lengths(text, what=say("tab-machine.adjusters-2"), vehicle=self.session.vehicle)
             if text.strip()
             else ()
         )
-        return self.session.do(Edit.one("Set the ropes", self._path("end", "adjust_mm"), sizes))
+        return self.session.do(
+            Edit.one(say("tab-machine.set-the-ropes"), self._path("end", "adjust_mm"), sizes)
+        )
 
     def _end(self) -> None:
         self.session.do(set_end(self._crane(), self.selected, self.kind.currentData()))
@@ -300,9 +323,7 @@ class CranePage(MechanismPage):
         if output is not None:
             edit = keep_step(self.session.vehicle, self.view.figures(), output)
         if edit is None:
-            self.session.refused.emit(
-                "Found no train that comes nearer to that share. Type one, or choose another kit."
-            )
+            self.session.refused.emit(say("tab-machine.found-no-train-that-comes-nearer-to-that"))
         else:
             self.session.do(edit)
 

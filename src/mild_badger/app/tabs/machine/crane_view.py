@@ -31,14 +31,11 @@ from mild_badger.core.mechanisms.crane.model import (
     Spool,
 )
 from mild_badger.core.mechanisms.crane.outputs import drawn_mm, in_order
+from mild_badger.core.message import say
 
 __all__ = ["CraneView"]
 
-EMPTY = (
-    "This model drives nothing besides its wheels. Press “Add outputs” to put a slewing ring "
-    "on its "
-    "motor; carriages, spools and legs follow."
-)
+EMPTY = say("tab-machine.this-model-drives-nothing-besides-its-wheels")
 ROW_PX, INDENT_PX, HEAD_PX = 82.0, 14.0, 22.0
 END_PX, PACE_PX = 92.0, 176.0
 ROOMY_VIEW_PX = 440
@@ -63,7 +60,7 @@ class CraneView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Outputs")
+        self.setAccessibleName(say("tab-machine.outputs"))
         self.setMouseTracking(True)
         self.selected = OutputId("")
         self._rows: list[tuple[QRectF, OutputFigures]] = []
@@ -116,7 +113,7 @@ class CraneView(Canvas):
         painter.drawText(
             QRectF(14, y, self.width() - 20, 18),
             LEFT,
-            "gears to scale; filled hub: glued to its shaft, open hub: runs loose",
+            say("tab-machine.gears-to-scale-filled-hub-glued-to-its-shaft"),
         )
 
     def _extras(self, row: OutputFigures) -> float:

@@ -26,6 +26,7 @@ from mild_badger.core.mechanisms.display.result import (
     parse_order,
 )
 from mild_badger.core.mechanisms.registry import mechanism_on
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.edit.change import Edit
 
@@ -36,7 +37,7 @@ FIELDS = (
     FieldSpec(
         (*DISPLAY, "layout"),
         choices=(
-            ("inline", "in line"),
+            ("inline", say("tab-machine.in-line")),
             ("flat", "flat"),
             ("V", "as a V"),
         ),
@@ -50,7 +51,7 @@ FIELDS = (
         (*DISPLAY, "drive"),
         choices=(
             ("motor", "the motor"),
-            ("box output", "the box"),
+            ("box output", say("tab-machine.the-box")),
         ),
     ),
 )
@@ -70,7 +71,7 @@ class EnginePage(QWidget):
         left.setSpacing(6)
         self.view = EngineView(theme)
         left.addWidget(self.view, 1)
-        self.turning = TurnBar(720, "Angle of the crank", self._rpm)
+        self.turning = TurnBar(720, say("tab-machine.angle-of-the-crank"), self._rpm)
         self.turning.turned.connect(self.view.turn_to)
         left.addWidget(self.turning)
         self.words = caption("", wrap=True)
@@ -82,8 +83,8 @@ class EnginePage(QWidget):
         right.setContentsMargins(0, 0, 0, 0)
         right.setSpacing(6)
         self.presets = QComboBox()
-        self.presets.setAccessibleName("Known arrangements")
-        self.presets.addItem(shown("a known arrangement …"), "")
+        self.presets.setAccessibleName(say("tab-machine.known-arrangements"))
+        self.presets.addItem(shown(say("tab-machine.a-known-arrangement")), "")
         for name in presets():
             self.presets.addItem(shown(name), name)
         self.presets.activated.connect(lambda _n: self._preset())
@@ -95,22 +96,22 @@ class EnginePage(QWidget):
         self.lines: dict[str, DocumentLineEdit] = {}
         rows: tuple[tuple[str, str, Callable[[str], bool]], ...] = (
             ("throws", "Throws, °", self._throws),
-            ("order", "Firing order", self._order),
-            ("made", "Throws as glued, °", self._made),
-            ("pairs", "Gears to the crank", self._pairs),
+            ("order", say("tab-machine.firing-order"), self._order),
+            ("made", say("tab-machine.throws-as-glued"), self._made),
+            ("pairs", say("tab-machine.gears-to-the-crank"), self._pairs),
         )
         for number, (name, words, commit) in enumerate(rows):
             entry = DocumentLineEdit(session, commit, words)
             self.lines[name] = entry
             grid.addWidget(caption(words), number, 0)
             grid.addWidget(entry, number, 1)
-        self.lines["pairs"].setPlaceholderText("none, or 8:24 · 12:20")
-        self.lines["made"].setPlaceholderText("measure and type them")
+        self.lines["pairs"].setPlaceholderText(say("tab-machine.none-or-8-24-12-20"))
+        self.lines["made"].setPlaceholderText(say("tab-machine.measure-and-type-them"))
         right.addLayout(grid)
-        self.even = button("Use the smoothest firing order", self._even)
-        self.plan = button("Add display engine", self._plan, "main")
+        self.even = button(say("tab-machine.use-the-smoothest-firing-order"), self._even)
+        self.plan = button(say("tab-machine.add-display-engine"), self._plan, "main")
         self.drop = button(
-            "Remove display engine",
+            say("tab-machine.remove-display-engine"),
             lambda: session.do(self.mechanism.remove(session.vehicle)),
         )
         right.addLayout(row_of(self.even))
@@ -147,10 +148,7 @@ class EnginePage(QWidget):
 
     def facts(self) -> str:
         """Say what the page does."""
-        return (
-            "Pistons that go along for show, in step with the engaged gear. Glue the crank in its "
-            "jig, measure the throws, and type them: the program says which one is wrong."
-        )
+        return say("tab-machine.pistons-that-go-along-for-show-in-step-with")
 
     def _show_lines(self, engine: DisplayEngine) -> None:
         def listed(angles: tuple[float, ...]) -> str:
@@ -167,10 +165,14 @@ class EnginePage(QWidget):
             return ""
         sentences = [result.summary, *(wrong.words for wrong in result.wrong)]
         if result.rpm is None:
-            sentences.append("In this gear nothing drives the crank.")
+            sentences.append(say("tab-machine.in-this-gear-nothing-drives-the-crank"))
         else:
-            way = "as the motor" if result.rpm > 0 else "against the motor"
-            sentences.append(f"The crank turns {abs(result.rpm):.0f} rpm, {way}.")
+            way = (
+                say("tab-machine.as-the-motor")
+                if result.rpm > 0
+                else say("tab-machine.against-the-motor")
+            )
+            sentences.append(say("tab-machine.the-crank-turns-rpm", rpm=abs(result.rpm), way=way))
         return " ".join(sentences)
 
     def _engine(self) -> DisplayEngine:
@@ -184,16 +186,22 @@ class EnginePage(QWidget):
     def _preset(self) -> None:
         name = self.presets.currentData()
         if name:
-            self.session.do(apply_engine(preset(self._engine(), name), f"Take {name}"))
+            self.session.do(
+                apply_engine(preset(self._engine(), name), say("tab-machine.take", name=name))
+            )
         self.presets.setCurrentIndex(0)
 
     def _throws(self, text: str) -> bool:
-        return self.session.do(with_throws(self._engine(), parse_angles(text, what="Throws")))
+        return self.session.do(
+            with_throws(self._engine(), parse_angles(text, what=say("tab-machine.throws")))
+        )
 
     def _made(self, text: str) -> bool:
-        made = parse_angles(text, what="Throws as glued")
+        made = parse_angles(text, what=say("tab-machine.throws-as-glued-2"))
         return self.session.do(
-            Edit.one("Type the throws as glued", ("display_engine", "made_deg"), made)
+            Edit.one(
+                say("tab-machine.type-the-throws-as-glued"), ("display_engine", "made_deg"), made
+            )
         )
 
     def _order(self, text: str) -> bool:
@@ -201,7 +209,9 @@ class EnginePage(QWidget):
 
     def _pairs(self, text: str) -> bool:
         pairs = parse_train(text) if text.strip() else ()
-        return self.session.do(Edit.one("Gear the crank", (*DISPLAY, "pairs"), pairs))
+        return self.session.do(
+            Edit.one(say("tab-machine.gear-the-crank"), (*DISPLAY, "pairs"), pairs)
+        )
 
     def _even(self) -> None:
         if self.result is not None:

@@ -11,14 +11,12 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.mechanisms.display.engine import PistonPose, poses
 from mild_badger.core.mechanisms.display.result import DisplayResult
+from mild_badger.core.message import say
 from mild_badger.core.words import signed
 
 __all__ = ["EngineView"]
 
-EMPTY = (
-    "This model has no display engine. Press “Add display engine” to put a crank with "
-    "pistons on the drive."
-)
+EMPTY = say("tab-machine.this-model-has-no-display-engine-press-add")
 
 
 class EngineView(Canvas):
@@ -26,7 +24,7 @@ class EngineView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Display engine")
+        self.setAccessibleName(say("tab-machine.display-engine"))
         self.setMinimumSize(320, 260)
         self.result: DisplayResult | None = None
         self.angle = 0.0
@@ -153,7 +151,11 @@ class EngineView(Canvas):
             painter.drawLine(centre, centre + QPointF(sin(turn), -cos(turn)) * radius)
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        words = "throws; dashed as glued" if result.wrong else "throws, seen along it"
+        words = (
+            say("tab-machine.throws-dashed-as-glued")
+            if result.wrong
+            else say("tab-machine.throws-seen-along-it")
+        )
         painter.drawText(
             QRectF(room.left(), room.bottom() - 14, room.width(), 14),
             int(Qt.AlignmentFlag.AlignCenter),

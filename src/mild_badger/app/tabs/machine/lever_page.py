@@ -23,6 +23,7 @@ from mild_badger.core.mechanisms.lever.edits import (
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.reach import lever_rpm, lever_seen
 from mild_badger.core.mechanisms.registry import mechanism_on
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.text.fields import field_text, typed_length
@@ -31,7 +32,11 @@ from mild_badger.text.quantities import number_text
 __all__ = ["LeverPage"]
 
 FIELDS = (
-    FieldSpec(("motion",), choices=(("yoke", "Scotch yoke"), ("crank", "crank")), owner=LeverDrive),
+    FieldSpec(
+        ("motion",),
+        choices=(("yoke", say("tab-machine.scotch-yoke")), ("crank", "crank")),
+        owner=LeverDrive,
+    ),
     FieldSpec(("throw_mm",), owner=LeverDrive),
     FieldSpec(("rod_mm",), owner=LeverDrive),
     FieldSpec(("lever_mm",), owner=LeverDrive),
@@ -41,7 +46,7 @@ FIELDS = (
     FieldSpec(
         ("two_sided",),
         choices=(
-            ("false", "one way"),
+            ("false", say("tab-machine.one-way")),
             ("true", "both ways"),
         ),
         owner=LeverDrive,
@@ -68,18 +73,20 @@ class LeverPage(MechanismPage):
             FIELDS,
             root=lambda: session.vehicle.stepless_path,
         )
-        self.place = button("Place fulcrums for the targets", self._place)
+        self.place = button(say("tab-machine.place-fulcrums-for-the-targets"), self._place)
         self.view.slid.connect(self._slid)
-        self.turning = TurnBar(360, "Angle of the throws", self._rpm)
+        self.turning = TurnBar(360, say("tab-machine.angle-of-the-throws"), self._rpm)
         self.turning.turned.connect(self.view.turn_to)
         self.left.insertWidget(1, self.turning)
-        self.phases = DocumentLineEdit(session, self._phases, "Phases, °")
-        self.phases.setPlaceholderText("evenly spaced")
-        self.pairs = DocumentLineEdit(session, self._pairs, "Gears to the throws")
-        self.pairs.setPlaceholderText("none, or 8:24 · 12:20")
+        self.phases = DocumentLineEdit(session, self._phases, say("tab-machine.phases"))
+        self.phases.setPlaceholderText(say("tab-machine.evenly-spaced"))
+        self.pairs = DocumentLineEdit(session, self._pairs, say("tab-machine.gears-to-the-throws"))
+        self.pairs.setPlaceholderText(say("tab-machine.none-or-8-24-12-20"))
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
-        self.fulcrum = DocumentLineEdit(session, self._fulcrum, shown(f"Fulcrum, {MM}"))
+        self.fulcrum = DocumentLineEdit(
+            session, self._fulcrum, shown(say("tab-machine.fulcrum", mm=MM))
+        )
         self.fulcrum.measure = partial(field_text, field="fulcrum_mm", choice=units_in_force())
         for row, entry in enumerate((self.fulcrum, self.phases, self.pairs)):
             grid.addWidget(caption(entry.accessibleName()), row, 0)
@@ -107,10 +114,7 @@ class LeverPage(MechanismPage):
 
     def facts(self) -> str:
         """Say what the page does."""
-        return (
-            "A drive without steps: the throws rock a lever, ratchets turn its strokes into "
-            "turning. Drag the fulcrum and see how fast and how evenly the wheel turns."
-        )
+        return say("tab-machine.a-drive-without-steps-the-throws-rock-a")
 
     def _slid(self, mm: float) -> None:
         vehicle, gear = self.session.vehicle, self.session.situation.gear
@@ -118,16 +122,14 @@ class LeverPage(MechanismPage):
             self.session.do(move_fulcrum(vehicle, mm, gear))
 
     def _fulcrum(self, text: str) -> bool:
-        mm = typed_length(text, "Fulcrum", self.session.vehicle)
+        mm = typed_length(text, say("tab-machine.fulcrum-2"), self.session.vehicle)
         gear = self.session.situation.gear
         return self.session.do(move_fulcrum(self.session.vehicle, mm, gear))
 
     def _place(self) -> None:
         edit = place_gears(self.session.vehicle)
         if edit is None:
-            self.session.refused.emit(
-                "No target lies between the stops: gear the throws otherwise, or move the stops."
-            )
+            self.session.refused.emit(say("tab-machine.no-target-lies-between-the-stops-gear-the"))
         else:
             self.session.do(edit)
 
@@ -136,13 +138,21 @@ class LeverPage(MechanismPage):
         return lever_rpm(vehicle, situation.gear, situation.motor_rpm or vehicle.motor.working_rpm)
 
     def _phases(self, text: str) -> bool:
-        angles = parse_angles(text, what="Phases") if text.strip() else ()
+        angles = parse_angles(text, what=say("tab-machine.phases-2")) if text.strip() else ()
         return self.session.do(
-            Edit.one("Set the phases", (*self.session.vehicle.stepless_path, "phases_deg"), angles)
+            Edit.one(
+                say("tab-machine.set-the-phases"),
+                (*self.session.vehicle.stepless_path, "phases_deg"),
+                angles,
+            )
         )
 
     def _pairs(self, text: str) -> bool:
         pairs = parse_train(text) if text.strip() else ()
         return self.session.do(
-            Edit.one("Gear the throws", (*self.session.vehicle.stepless_path, "pairs"), pairs)
+            Edit.one(
+                say("tab-machine.gear-the-throws"),
+                (*self.session.vehicle.stepless_path, "pairs"),
+                pairs,
+            )
         )

@@ -22,10 +22,11 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import bare, in_mm
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.reach import lever_seen
+from mild_badger.core.message import say
 
 __all__ = ["LeverView"]
 
-EMPTY = "This model has no lever drive. Press “Add lever drive” to put one on the motor."
+EMPTY = say("tab-machine.this-model-has-no-lever-drive-press-add")
 GRIP_PX = 16.0
 MARGIN_PX = 26.0
 
@@ -42,7 +43,7 @@ class LeverView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Lever drive")
+        self.setAccessibleName(say("tab-machine.lever-drive"))
         self.setMinimumSize(320, 300)
         self.setMouseTracking(True)
         self.angle = 0.0
@@ -94,11 +95,15 @@ class LeverView(Canvas):
         many = len(motion.speeds)
         trace = [(360.0 * n / many, speed) for n, speed in enumerate(motion.speeds)]
         over_a_turn = Chart(
-            "wheel's speed over a turn of the throws", "°", trace, self.angle, self._levels(motion)
+            say("tab-machine.wheels-speed-over-a-turn-of-the-throws"),
+            "°",
+            trace,
+            self.angle,
+            self._levels(motion),
         )
         curve = [(mm, swept.mean) for mm, swept in range_of(drive)]
         from_stop_to_stop = Chart(
-            "mean speed from stop to stop",
+            say("tab-machine.mean-speed-from-stop-to-stop"),
             "mm",
             curve,
             drive.fulcrum_mm,
@@ -114,18 +119,18 @@ class LeverView(Canvas):
             painter.drawText(
                 QRectF(16, 8, self.width() - 32, 32),
                 int(Qt.TextFlag.TextWordWrap),
-                f"Jams: {jams}.",
+                say("tab-machine.jams-2", jams=jams),
             )
 
     def _levels(self, motion: LeverMotion) -> list[tuple[float, str]]:
         if motion.peak <= 0:
             return []
-        levels = [
-            (motion.peak, f"peak {motion.peak:.3f}"),
-            (motion.mean, f"mean {motion.mean:.3f}"),
+        levels: list[tuple[float, str]] = [
+            (motion.peak, say("tab-machine.peak", peak=motion.peak)),
+            (motion.mean, say("tab-machine.mean", mean=motion.mean)),
         ]
         if motion.mean - motion.trough > 0.15 * motion.peak:
-            levels.append((motion.trough, f"least {motion.trough:.3f}"))
+            levels.append((motion.trough, say("tab-machine.least", trough=motion.trough)))
         return levels
 
     def _mechanism(self, painter: QPainter, drive: LeverDrive, room: QRectF) -> None:
@@ -176,10 +181,12 @@ class LeverView(Canvas):
         painter.setPen(tokens.soft)
         at = centre + QPointF(-60, throw + 3)
         painter.drawText(
-            QRectF(at.x(), at.y(), 120, 15), int(Qt.AlignmentFlag.AlignCenter), "throw"
+            QRectF(at.x(), at.y(), 120, 15),
+            int(Qt.AlignmentFlag.AlignCenter),
+            say("tab-machine.throw"),
         )
         at = self._at((made.nose[0], made.wheel[1] - drive.wheel_mm)) + QPointF(8, 3)
-        painter.drawText(QRectF(at.x(), at.y(), 120, 15), 0, "ratchet wheel")
+        painter.drawText(QRectF(at.x(), at.y(), 120, 15), 0, say("tab-machine.ratchet-wheel"))
 
     def _wheel(self, painter: QPainter, drive: LeverDrive, middle: tuple[float, float]) -> None:
         """Draw the ratchet wheel; teeth too fine for the screen are left a circle."""

@@ -13,6 +13,7 @@ from mild_badger.core.kit.cautions import caution_of
 from mild_badger.core.mechanisms.liquid.edits import add_line
 from mild_badger.core.mechanisms.liquid.model import MAX_LINES, LiquidLine
 from mild_badger.core.mechanisms.registry import mechanism_on
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 
 __all__ = ["LiquidPage"]
@@ -49,16 +50,16 @@ class LiquidPage(MechanismPage):
             root=lambda: ("hydraulic_lines", self.selected),
         )
         self.lines = QComboBox()
-        self.lines.setAccessibleName("Liquid line in view")
+        self.lines.setAccessibleName(say("tab-machine.liquid-line-in-view"))
         self.lines.activated.connect(self._choose)
-        self.more = button("Add a line", self._add)
-        self.name = DocumentLineEdit(session, self._rename, "Line name")
+        self.more = button(say("tab-machine.add-a-line"), self._add)
+        self.name = DocumentLineEdit(session, self._rename, say("tab-machine.line-name"))
         row = QHBoxLayout()
         row.addWidget(self.lines, 1)
         row.addWidget(self.more)
         self.top.addLayout(row)
         named = QHBoxLayout()
-        named.addWidget(caption("Line name"))
+        named.addWidget(caption(say("tab-machine.line-name")))
         named.addWidget(self.name, 1)
         self.top.addLayout(named)
         self.left.addWidget(caption(caution_of("liquid"), "soft", wrap=True))
@@ -91,20 +92,21 @@ class LiquidPage(MechanismPage):
     def _add(self) -> None:
         edit = add_line(self.session.vehicle)
         if edit is None:
-            self.session.refused.emit(f"A vehicle has at most {MAX_LINES} liquid lines.")
+            self.session.refused.emit(
+                say("tab-machine.a-vehicle-has-at-most-liquid-lines", max_lines=MAX_LINES)
+            )
         elif self.session.do(edit):
             self._choose(len(self.session.vehicle.hydraulic_lines) - 1)
 
     def _rename(self, text: str) -> bool:
         return self.session.do(
             Edit.one(
-                "Name the liquid line", ("hydraulic_lines", self.selected, "name"), text.strip()
+                say("tab-machine.name-the-liquid-line"),
+                ("hydraulic_lines", self.selected, "name"),
+                text.strip(),
             )
         )
 
     def facts(self) -> str:
         """Say what the page does."""
-        return (
-            "From a pedal through a master to its slaves: a wider slave pushes harder and moves "
-            "less, and two slaves move half as far as one."
-        )
+        return say("tab-machine.from-a-pedal-through-a-master-to-its-slaves")

@@ -12,13 +12,11 @@ from mild_badger.core.mechanisms.liquid.describe import describe_liquid
 from mild_badger.core.mechanisms.liquid.model import LiquidLine
 from mild_badger.core.mechanisms.liquid.needs import needed_mm
 from mild_badger.core.mechanisms.liquid.pressure import LiquidFigures, liquid_figures
+from mild_badger.core.message import say
 
 __all__ = ["LiquidView"]
 
-EMPTY = (
-    "This model has no liquid line. Press “Add liquid line” to operate brakes or the "
-    "clutch from a pedal."
-)
+EMPTY = say("tab-machine.this-model-has-no-liquid-line-press-add")
 MOST_SHOWN = 3
 """Slaves are all alike: of more than so many the rest are only said."""
 CENTRE = int(Qt.AlignmentFlag.AlignCenter)
@@ -29,7 +27,7 @@ class LiquidView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Liquid line")
+        self.setAccessibleName(say("tab-machine.liquid-line"))
         self.setMinimumSize(320, 210)
 
         self.selected = 0
@@ -97,7 +95,7 @@ class LiquidView(Canvas):
         painter.setFont(text_font("small"))
         painter.drawText(QRectF(x - 70, top - 18, 140, 16), CENTRE, in_n(figures.master_n, 1))
         painter.setPen(tokens.ink)
-        painter.drawText(QRectF(x - 70, foot + 26, 140, 16), CENTRE, "master")
+        painter.drawText(QRectF(x - 70, foot + 26, 140, 16), CENTRE, say("tab-machine.master"))
         painter.setPen(tokens.soft)
         painter.drawText(
             QRectF(x - 70, foot + 42, 140, 16), CENTRE, in_mm(figures.master_stroke, 1)
@@ -119,9 +117,9 @@ class LiquidView(Canvas):
         shown = min(line.slaves, MOST_SHOWN)
         step = (self.width() - start - 20) / shown
         enough = figures.travel >= needed
-        names = [f"slave {n + 1}" for n in range(shown)]
+        names = [say("tab-machine.slave", n=n + 1) for n in range(shown)]
         if line.slaves > shown:
-            names[-1] = f"{line.slaves - shown + 1} more alike"
+            names[-1] = say("tab-machine.more-alike", slaves=line.slaves - shown + 1)
         painter.setPen(pen(tokens.run, 3))
         last = start + (shown - 0.5) * step
         painter.drawLine(
@@ -154,5 +152,5 @@ class LiquidView(Canvas):
         painter.drawText(
             QRectF(0, self.height() - 20, self.width(), 16),
             CENTRE,
-            f"bores and travels to scale; dashed: the {in_mm(needed, 2)} that are needed",
+            say("tab-machine.bores-and-travels-to-scale-dashed-the-that", needed=in_mm(needed, 2)),
         )

@@ -11,6 +11,7 @@ from mild_badger.app.session import Session
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.mechanisms.base import Mechanism
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Path
 
 __all__ = ["MechanismPage"]
@@ -61,8 +62,8 @@ class MechanismPage(QWidget):
         column.setContentsMargins(0, 0, 6, 0)
         column.setSpacing(6)
         thing = mechanism.page.thing
-        self.plan = button(f"Add {thing}", self._plan, "main")
-        self.drop = button(f"Remove {thing}", self._drop)
+        self.plan = button(say("tab-machine.add", thing=thing), self._plan, "main")
+        self.drop = button(say("tab-machine.remove", thing=thing), self._drop)
         column.addLayout(row_of(self.plan, self.drop))
         self.top = QVBoxLayout()
         column.addLayout(self.top)

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QSlider, QWidget
 
 from mild_badger.app.drawing.widgets import button
 from mild_badger.app.shown import shown
+from mild_badger.core.message import say
 
 __all__ = ["TurnBar"]
 
@@ -33,7 +34,7 @@ class TurnBar(QWidget):
         self._timer.timeout.connect(self._tick)
         line = QHBoxLayout(self)
         line.setContentsMargins(0, 0, 0, 0)
-        self.run = button("Turn", self._run)
+        self.run = button(say("tab-machine.turn"), self._run)
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setRange(0, top - 1)
         self.slider.setAccessibleName(shown(words))
@@ -50,7 +51,9 @@ class TurnBar(QWidget):
             self._timer.stop()
         else:
             self._timer.start()
-        self.run.setText("Stop" if self._timer.isActive() else "Turn")
+        self.run.setText(
+            say("tab-machine.stop") if self._timer.isActive() else say("tab-machine.turn")
+        )
 
     def _tick(self) -> None:
         """Turn on a little; the picture keeps the shaft's sense and its speed within sight."""

@@ -21,6 +21,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KM_H, M_S, MM, bare, in_km_h, in_m_s
 from mild_badger.core.gear_alternatives import GearAlternative, change_gear_swaps, change_places
 from mild_badger.core.mechanisms.lever.edits import lay_out_lever
+from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.train import parse_train, train_ratio, train_text
 from mild_badger.core.results import GearResult
 from mild_badger.core.targets.schools import format_ratio, parse_number
@@ -36,7 +37,7 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import move_slot, set_direct, set_second, set_train
 from mild_badger.core.vehicle.edit.trains import mark_change_gear, set_shared
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import plural, signed
+from mild_badger.core.words import signed
 from mild_badger.text.fields import typed_length
 
 __all__ = ["BoxPage"]
@@ -70,7 +71,7 @@ class BoxPage(QWidget):
         self.view.engage.connect(session.engage)
         column.addWidget(self.view, 5)
         self.table = RecordTable(
-            session, self._columns("slot"), "Trains of the box by counted teeth"
+            session, self._columns("slot"), say("tab-ratios.trains-of-the-box-by-counted-teeth")
         )
         self.table.header_right(5, 6, 8)
         self.table.stretch(1)
@@ -84,21 +85,23 @@ class BoxPage(QWidget):
     def _top(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(8)
-        row.addWidget(caption("The box is a"))
+        row.addWidget(caption(say("tab-ratios.the-box-is-a")))
         self.architecture = QComboBox()
-        self.architecture.setAccessibleName("Architecture")
+        self.architecture.setAccessibleName(say("tab-ratios.architecture"))
         for architecture in ARCHITECTURES:
             self.architecture.addItem(shown(architecture.title), architecture.key)
         self.architecture.activated.connect(lambda _i: self._other_box())
         row.addWidget(self.architecture)
         self.engagement = QComboBox()
-        self.engagement.setAccessibleName("Engagement")
-        self.engagement.addItem(shown("with dog sleeves"), "dog")
-        self.engagement.addItem(shown("with sliding gears"), "slide")
+        self.engagement.setAccessibleName(say("tab-ratios.engagement"))
+        self.engagement.addItem(shown(say("tab-ratios.with-dog-sleeves")), "dog")
+        self.engagement.addItem(shown(say("tab-ratios.with-sliding-gears")), "slide")
         self.engagement.activated.connect(
             lambda _i: self.session.do(
                 Edit.one(
-                    "Change the engagement", ("box", "engagement"), self.engagement.currentData()
+                    say("tab-ratios.change-the-engagement"),
+                    ("box", "engagement"),
+                    self.engagement.currentData(),
                 )
             )
         )
@@ -111,7 +114,7 @@ class BoxPage(QWidget):
         column = QVBoxLayout()
         column.setSpacing(4)
         head = QHBoxLayout()
-        self.shared_head = caption("Shared pairs", "head")
+        self.shared_head = caption(say("tab-ratios.shared-pairs"), "head")
         head.addWidget(self.shared_head)
         head.addStretch(1)
         self.more = {
@@ -121,7 +124,9 @@ class BoxPage(QWidget):
         for made in self.more.values():
             head.addWidget(made)
         column.addLayout(head)
-        self.shared = RecordTable(self.session, self._shared_columns(), "Shared pairs")
+        self.shared = RecordTable(
+            self.session, self._shared_columns(), say("tab-ratios.shared-pairs")
+        )
         self.shared.header_right(2)
         self.shared.stretch(1)
         self.shared.setMinimumHeight(84)
@@ -132,15 +137,23 @@ class BoxPage(QWidget):
         column = QVBoxLayout()
         column.setSpacing(4)
         head = Flow()
-        head.addWidget(caption("Change gear", "head"))
+        head.addWidget(caption(say("tab-ratios.change-gear"), "head"))
         self.place = QComboBox()
-        self.place.setAccessibleName("Change gear")
+        self.place.setAccessibleName(say("tab-ratios.change-gear"))
         self.place.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.place.activated.connect(lambda _i: self._mark())
         head.addWidget(self.place, 1)
         column.addLayout(head)
-        headers = ("teeth", "with", "ratio", M_S, f"full-size {KM_H}", "crank rpm", "")
-        self.sizes = Table(headers, "Change gear sizes")
+        headers = (
+            "teeth",
+            "with",
+            "ratio",
+            M_S,
+            say("tab-ratios.full-size", km_h=KM_H),
+            say("tab-ratios.crank-rpm"),
+            "",
+        )
+        self.sizes = Table(headers, say("tab-ratios.change-gear-sizes"))
         self.sizes.header_right(0, 1, 2, 3, 4, 5)
         self.sizes.stretch(6)
         self.sizes.setMinimumHeight(84)
@@ -159,12 +172,16 @@ class BoxPage(QWidget):
         worst = evaluation.worst_error_percent
         self.summary.setText(
             (
-                f"{len(box.slots)} gears, {evaluation.sleeves} "
-                f"{plural('sleeve', evaluation.sleeves)}"
+                say(
+                    "tab-ratios.gears",
+                    count_of_slots=len(box.slots),
+                    sleeves=evaluation.sleeves,
+                    sleeve=say_count("noun.sleeve", evaluation.sleeves),
+                )
                 if box.geared
-                else "the motor's shaft goes straight on to the final drive"
+                else say("tab-ratios.the-motors-shaft-goes-straight-on-to-the")
             )
-            + ("" if worst is None else f", worst {worst:.2f} %")
+            + ("" if worst is None else say("tab-ratios.worst", worst=worst))
         )
         self.view.setVisible(evaluation.scheme is not None)
         self.view.show_evaluation(evaluation)
@@ -210,7 +227,7 @@ class BoxPage(QWidget):
     def _fill_places(self, evaluation: Evaluation) -> None:
         vehicle, school = evaluation.vehicle, self.session.school
         self.place.clear()
-        self.place.addItem(shown("none marked"), None)
+        self.place.addItem(shown(say("tab-ratios.none-marked")), None)
         for words, mark in change_places(vehicle):
             self.place.addItem(shown(words), mark)
             if mark == vehicle.change_gear:
@@ -230,10 +247,19 @@ class BoxPage(QWidget):
             )
             rows.append(
                 [Cell(words, right=True, bold=swap.present) for words in figures]
-                + [Cell("as now" if swap.present else "double click to take", bold=swap.present)]
+                + [
+                    Cell(
+                        say("tab-ratios.as-now")
+                        if swap.present
+                        else say("tab-ratios.double-click-to-take"),
+                        bold=swap.present,
+                    )
+                ]
             )
         if gear is not None:
-            self.sizes.setToolTip(shown(f"Speeds in gear {gear.name} at the motor's working speed"))
+            self.sizes.setToolTip(
+                shown(say("tab-ratios.speeds-in-gear-at-the-motors-working-speed", name=gear.name))
+            )
         self.sizes.show_cells(rows)
         self.sizes.setColumnHidden(5, vehicle.display_engine is None)
 
@@ -246,7 +272,9 @@ class BoxPage(QWidget):
                 return
             names = [gear.id for gear in vehicle.real.gears]
             title = architecture_of(kind).title
-            self.session.do(apply_box(vehicle, blank_box(kind, names), f"Lay out a {title}"))
+            self.session.do(
+                apply_box(vehicle, blank_box(kind, names), say("tab-ratios.lay-out-a", title=title))
+            )
 
     def _add_pair(self, field: str) -> None:
         self._try(lambda: self.session.do(add_range_pair(self.session.vehicle, field)))
@@ -266,14 +294,18 @@ class BoxPage(QWidget):
         first: tuple[Column[_GearRow], ...]
         if kind == "range":
             first = (
-                Column("splitter pair", partial(_number, "splitter"), self._typed_splitter),
-                Column("range pair", partial(_number, "range"), self._typed_range),
+                Column(
+                    say("tab-ratios.splitter-pair"),
+                    partial(_number, "splitter"),
+                    self._typed_splitter,
+                ),
+                Column(say("tab-ratios.range-pair"), partial(_number, "range"), self._typed_range),
                 nothing,
                 nothing,
             )
         elif kind == "lever":
             first = (
-                Column(f"fulcrum, {MM}", _fulcrum, self._typed_fulcrum),
+                Column(say("tab-ratios.fulcrum", mm=MM), _fulcrum, self._typed_fulcrum),
                 nothing,
                 nothing,
                 nothing,
@@ -281,34 +313,35 @@ class BoxPage(QWidget):
         else:
             first = (
                 Column(
-                    "own train, driver first",
+                    say("tab-ratios.own-train-driver-first"),
                     _own,
                     self._typed_train,
                     open=lambda row: not row.gear.direct,
                     may_be_empty=True,
                 ),
                 Column(
-                    "second, summed",
+                    say("tab-ratios.second-summed"),
                     lambda row: Cell(train_text(row.gear.second)),
                     self._typed_second,
                     may_be_empty=True,
                 ),
                 Column(
-                    "direct",
+                    say("tab-ratios.direct"),
                     lambda row: Cell("", checked=row.gear.direct),
                     ticked=self._ticked_direct,
                 ),
-                Column("place", _place, self._typed_place),
+                Column(say("tab-ratios.place"), _place, self._typed_place),
             )
         return (
-            Column("gear", lambda row: Cell(row.gear.name, bold=row.engaged)),
+            Column(say("tab-ratios.gear"), lambda row: Cell(row.gear.name, bold=row.engaged)),
             *first,
-            Column("ratio", self._ratio),
+            Column(say("tab-ratios.ratio"), self._ratio),
             Column(
-                "step", lambda row: Cell("" if row.step is None else f"{row.step:.3f}", right=True)
+                say("tab-ratios.step"),
+                lambda row: Cell("" if row.step is None else f"{row.step:.3f}", right=True),
             ),
-            Column("turns", lambda row: Cell(WAYS[row.gear.direction])),
-            Column("error %", self._error),
+            Column(say("tab-ratios.turns"), lambda row: Cell(WAYS[row.gear.direction])),
+            Column(say("tab-ratios.error"), self._error),
         )
 
     def _ratio(self, row: _GearRow) -> Cell:
@@ -326,14 +359,14 @@ class BoxPage(QWidget):
             return Cell(shown, right=True)
 
         return (
-            Column("pair", lambda record: Cell(record[0])),
+            Column(say("tab-ratios.pair"), lambda record: Cell(record[0])),
             Column(
-                "teeth, driver first",
+                say("tab-ratios.teeth-driver-first"),
                 lambda record: Cell(train_text(record[1])),
                 typed,
                 may_be_empty=True,
             ),
-            Column("ratio", ratio),
+            Column(say("tab-ratios.ratio"), ratio),
         )
 
     def _gear(self, row: int) -> str:
@@ -366,14 +399,16 @@ class BoxPage(QWidget):
 
     def _range_place(self, vehicle: Vehicle, row: int, text: str, *, splitter: bool) -> Edit:
         gear = self._gear(row)
-        number = int(parse_number(text, what=f"Gear {gear}"))
+        number = int(parse_number(text, what=say("tab-ratios.gear-2", gear=gear)))
         slot = vehicle.box.slot(gear)
         now = (slot.splitter, slot.range) if isinstance(slot, RangeSlot) else (1, 1)
         asked = (number, now[1]) if splitter else (now[0], number)
         return set_range_place(vehicle, gear, splitter=asked[0], range_=asked[1])
 
     def _typed_fulcrum(self, vehicle: Vehicle, row: int, text: str) -> Edit:
-        return set_fulcrum(vehicle, self._gear(row), typed_length(text, "Fulcrum", vehicle))
+        return set_fulcrum(
+            vehicle, self._gear(row), typed_length(text, say("tab-ratios.fulcrum-2"), vehicle)
+        )
 
     def _try(self, do: Callable[[], bool]) -> bool:
         try:
@@ -384,7 +419,7 @@ class BoxPage(QWidget):
 
 
 def _own(row: _GearRow) -> Cell:
-    return Cell("direct" if row.gear.direct else train_text(row.gear.own))
+    return Cell(say("tab-ratios.direct") if row.gear.direct else train_text(row.gear.own))
 
 
 def _place(row: _GearRow) -> Cell:
@@ -410,5 +445,9 @@ def _parse_place(gear: str, text: str) -> tuple[int, Face]:
         if words[1] in ("back", "b"):
             return int(words[0]), "back"
     raise InputError(
-        f"Place of gear {gear}: {text.strip()[:20]!r} is none. Type a column and a side, as 2 back."
+        say(
+            "tab-ratios.place-of-gear-is-none-type-a-column-and-a",
+            gear=gear,
+            strip=text.strip()[:20],
+        )
     )

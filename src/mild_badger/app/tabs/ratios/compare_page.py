@@ -12,6 +12,7 @@ from mild_badger.core.compare import Offer, question_of
 from mild_badger.core.driveline.describe import COUNTED
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
+from mild_badger.core.message import say
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.words import capitalized, signed
 from mild_badger.jobs.registry import Job
@@ -24,7 +25,7 @@ HEADERS = (
     "worst %",
     "pairs",
     "gears",
-    f"length {MM}",
+    say("tab-ratios.length", mm=MM),
     "efficiency %",
     "short",
     "",
@@ -52,7 +53,7 @@ class ComparePage(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         self._busy = False
-        self.table = Table(HEADERS, "Architectures side by side")
+        self.table = Table(HEADERS, say("tab-ratios.architectures-side-by-side"))
         self.table.header_right(2, 3, 4, 5, 6, 7)
         self.table.setToolTip(shown(COUNTED))
         self.table.stretch(8)
@@ -61,15 +62,18 @@ class ComparePage(QWidget):
         self.table.itemActivated.connect(lambda _item: self._take())
         column.addWidget(self.table, 3)
         row = QHBoxLayout()
-        self.compare = button("Compare architectures", self.search, "main")
-        self.take = button("Use this box", self._take)
+        self.compare = button(say("tab-ratios.compare-architectures"), self.search, "main")
+        self.take = button(say("tab-ratios.use-this-box"), self._take)
         row.addWidget(self.compare)
         row.addWidget(self.take)
         row.addStretch(1)
         column.addLayout(row)
         self.head = caption("", "head")
         column.addWidget(self.head)
-        self.detail = Table(("gear", "train, driver first", "ratio", "error %", "place"), "The set")
+        self.detail = Table(
+            ("gear", say("tab-ratios.train-driver-first"), "ratio", "error %", "place"),
+            say("tab-ratios.the-set"),
+        )
         self.detail.header_right(2, 3)
         self.detail.stretch(1)
         column.addWidget(self.detail, 3)
@@ -88,14 +92,13 @@ class ComparePage(QWidget):
         if self._busy:
             return "Comparing …"
         if not self._offers:
-            return (
-                "Runs every architecture on these targets: the smallest set that keeps every gear "
-                f"within {limit:g} %, or else the nearest one. A large kit takes a minute or two."
-            )
+            return say("tab-ratios.runs-every-architecture-on-these-targets-the", limit=limit)
         within = sum(1 for offer in self._offers if offer.within)
-        return (
-            f"{within} of {len(self._offers)} keep every gear within {limit:g} %. Length is an "
-            "estimate of the stack; short counts parts missing in stock."
+        return say(
+            "tab-ratios.of-keep-every-gear-within-length-is-an",
+            within=within,
+            count_of__offers=len(self._offers),
+            limit=limit,
         )
 
     def search(self) -> None:
@@ -113,7 +116,9 @@ class ComparePage(QWidget):
             self.changed.emit()
 
         self.search_wanted.emit(
-            Job("compare architectures", (vehicle,)), show, "Comparing architectures"
+            Job("compare architectures", (vehicle,)),
+            show,
+            say("tab-ratios.comparing-architectures"),
         )
 
     def stopped(self) -> None:
@@ -147,7 +152,9 @@ class ComparePage(QWidget):
             rows.append(
                 (
                     Cell(offer.title),
-                    Cell("yes" if offer.within else "no", color=color),
+                    Cell(
+                        say("tab-ratios.yes") if offer.within else say("tab-ratios.no"), color=color
+                    ),
                     Cell(figures[0], right=True, color=color, bold=offer.within),
                     *(Cell(figure, right=True) for figure in figures[1:]),
                     Cell(offer.note, tip=offer.note),
@@ -193,8 +200,7 @@ class ComparePage(QWidget):
                 for s in offer.speeds
             )
             self.order.setText(
-                f"Shift order, splitter/range: {steps}. ≈ marks a speed that the next all but "
-                "doubles."
+                say("tab-ratios.shift-order-splitter-range-marks-a-speed", steps=steps)
             )
 
     def _take(self) -> None:

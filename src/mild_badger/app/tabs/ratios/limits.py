@@ -11,6 +11,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.shown import shown, units_in_force
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import MM
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.text.fields import field_text, parse_field
 from mild_badger.text.quantities import number_text
@@ -18,39 +19,55 @@ from mild_badger.text.quantities import number_text
 __all__ = ["LimitsDialog"]
 
 NUMBERS = (
-    ("Most gears in a train", "max_gears", "idlers among them; empty: no limit"),
-    (f"Greatest centre distance, {MM}", "max_centre_mm", "of any pair; empty: no limit"),
-    (f"Room inside the body, {MM}", "hull_mm", "for the largest gear's tips; empty: not checked"),
-    ("Steps may be uneven by, %", "step_unevenness_percent", "neighbouring steps; more is noted"),
+    (
+        say("tab-ratios.most-gears-in-a-train"),
+        "max_gears",
+        say("tab-ratios.idlers-among-them-empty-no-limit"),
+    ),
+    (
+        say("tab-ratios.greatest-centre-distance", mm=MM),
+        "max_centre_mm",
+        say("tab-ratios.of-any-pair-empty-no-limit"),
+    ),
+    (
+        say("tab-ratios.room-inside-the-body", mm=MM),
+        "hull_mm",
+        say("tab-ratios.for-the-largest-gears-tips-empty-not-checked"),
+    ),
+    (
+        say("tab-ratios.steps-may-be-uneven-by"),
+        "step_unevenness_percent",
+        say("tab-ratios.neighbouring-steps-more-is-noted"),
+    ),
 )
 CHECKS = (
     (
-        "Keep within the stock",
+        say("tab-ratios.keep-within-the-stock"),
         "within_stock",
         True,
         False,
-        "no size more often than you own it, drive row, tie and final drive counted",
+        say("tab-ratios.no-size-more-often-than-you-own-it-drive-row"),
     ),
     (
-        "Every mesh sits on the grid",
+        say("tab-ratios.every-mesh-sits-on-the-grid"),
         "seated",
         True,
         False,
-        "brick kits: whole units, over idlers where needed",
+        say("tab-ratios.brick-kits-whole-units-over-idlers-where"),
     ),
     (
-        "Tooth sums one off, by profile shift",
+        say("tab-ratios.tooth-sums-one-off-by-profile-shift"),
         "profile_shift",
         True,
         False,
-        "made gears between shafts that others share",
+        say("tab-ratios.made-gears-between-shafts-that-others-share"),
     ),
     (
-        "Factor only as far as final drives go",
+        say("tab-ratios.factor-only-as-far-as-final-drives-go"),
         "factor_bound",
         "final drive",
         "range",
-        "spacing fit: what the kit's bevels and spur pairs can take up",
+        say("tab-ratios.spacing-fit-what-the-kits-bevels-and-spur"),
     ),
 )
 
@@ -62,7 +79,7 @@ class LimitsDialog(QDialog):
         super().__init__(parent)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self._session = session
-        self.setWindowTitle("Limits of the search")
+        self.setWindowTitle(say("tab-ratios.limits-of-the-search"))
         self.numbers: dict[str, DocumentLineEdit] = {}
         self.checks: dict[str, QCheckBox] = {}
         grid = QGridLayout(self)
@@ -109,7 +126,7 @@ class LimitsDialog(QDialog):
     def _number(self, field: str, text: str) -> bool:
         if not text.strip():
             if field == "step_unevenness_percent":
-                raise InputError("Steps may be uneven by: type a percentage such as 25.")
+                raise InputError(say("tab-ratios.steps-may-be-uneven-by-type-a-percentage"))
             return self._set(field, None)
         vehicle = self._session.vehicle
         value = parse_field(
@@ -118,7 +135,9 @@ class LimitsDialog(QDialog):
         return self._set(field, value)
 
     def _set(self, field: str, value: object) -> bool:
-        return self._session.do(Edit.one("Change a limit", ("search", field), value))
+        return self._session.do(
+            Edit.one(say("tab-ratios.change-a-limit"), ("search", field), value)
+        )
 
 
 def _name(field: str) -> str:

@@ -17,6 +17,7 @@ from mild_badger.core.architectures.relax import WayOut
 from mild_badger.core.driveline.describe import describe_passing
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.find_set import SetAnswer
+from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.box_question import BoxMatch
 from mild_badger.core.ratios.lanes import Impossible, SetMatch
 from mild_badger.core.ratios.propose import apply_set, search_places
@@ -24,14 +25,13 @@ from mild_badger.core.ratios.tradeoffs import Against
 from mild_badger.core.vehicle.box import MAX_PAIRS
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import counted
 from mild_badger.jobs.registry import Job
 from mild_badger.text.quantities import number_text
 
 __all__ = ["SetPanel"]
 
 Answer = BoxMatch | Impossible
-TITLES = (("size", "Fewest"), ("error", "Least error"))
+TITLES = (("size", "Fewest"), ("error", say("tab-ratios.least-error")))
 
 
 class SetPanel(QWidget):
@@ -56,25 +56,25 @@ class SetPanel(QWidget):
         column.setSpacing(6)
         head = QHBoxLayout()
         head.setSpacing(8)
-        head.addWidget(caption("The set as a whole", "head"))
+        head.addWidget(caption(say("tab-ratios.the-set-as-a-whole"), "head"))
         self.present = caption("", "soft", wrap=True)
         head.addWidget(self.present, 1)
         column.addLayout(head)
         column.addLayout(self._settings())
         column.addWidget(self._factor())
-        self.find_set = button("Find the set", self.search, "main")
-        self.find_set.setToolTip("Looks for both answers at once (Ctrl+F)")
+        self.find_set = button(say("tab-ratios.find-the-set"), self.search, "main")
+        self.find_set.setToolTip(say("tab-ratios.looks-for-both-answers-at-once-ctrl-f"))
         self.answers = caption("", "soft", wrap=True)
-        self.take_size = button("Use fewest gears", partial(self._take, "size"))
-        self.take_error = button("Use least error", partial(self._take, "error"))
+        self.take_size = button(say("tab-ratios.use-fewest-gears"), partial(self._take, "size"))
+        self.take_error = button(say("tab-ratios.use-least-error"), partial(self._take, "error"))
         row: QLayout = Flow()
         for widget in (self.find_set, self.take_size, self.take_error):
             row.addWidget(widget)
         row.addWidget(self.limits)
         self.against = QComboBox()
-        self.against.setAccessibleName("Trade-offs against")
-        self.against.addItem(shown("error against gear count"), "gears")
-        self.against.addItem(shown("error against power lost"), "loss")
+        self.against.setAccessibleName(say("tab-ratios.trade-offs-against"))
+        self.against.addItem(shown(say("tab-ratios.error-against-gear-count")), "gears")
+        self.against.addItem(shown(say("tab-ratios.error-against-power-lost")), "loss")
         self.against.activated.connect(lambda _i: self._show_front())
         row.addWidget(self.against)
         column.addLayout(row)
@@ -88,45 +88,49 @@ class SetPanel(QWidget):
 
     def _settings(self) -> Flow:
         self.fit = QComboBox()
-        self.fit.setAccessibleName("Fit")
-        self.fit.addItem(shown("the ratios"), "absolute")
-        self.fit.addItem(shown("the spacing"), "spacing")
+        self.fit.setAccessibleName(say("tab-ratios.fit"))
+        self.fit.addItem(shown(say("tab-ratios.the-ratios")), "absolute")
+        self.fit.addItem(shown(say("tab-ratios.the-spacing")), "spacing")
         self.fit.activated.connect(lambda _i: self._setting("fit", self.fit.currentData()))
         self.pairs = QComboBox()
-        self.pairs.setAccessibleName("Most pairs in a train")
+        self.pairs.setAccessibleName(say("tab-ratios.most-pairs-in-a-train"))
         for number in range(1, MAX_PAIRS + 1):
-            self.pairs.addItem(shown(f"{counted(number, 'pair')}"), number)
+            self.pairs.addItem(shown(say_count("count.pair", number)), number)
         self.pairs.activated.connect(
             lambda _i: self._setting("max_pairs", self.pairs.currentData())
         )
         path = ("search", "tolerance_percent")
-        self.tolerance = field_of(self.session, path, "Tolerance", width=44)
-        self.limits = button("Limits …", self._limits, "link")
-        self.limits.setToolTip("Stock, centre distance, gears in a train, hull and more")
+        self.tolerance = field_of(self.session, path, say("tab-ratios.tolerance"), width=44)
+        self.limits = button(say("tab-ratios.limits"), self._limits, "link")
+        self.limits.setToolTip(say("tab-ratios.stock-centre-distance-gears-in-a-train-hull"))
         row = Flow(6)
-        row.addWidget(caption("Match"))
+        row.addWidget(caption(say("tab-ratios.match")))
         row.addWidget(self.fit)
-        self.up_to = caption("up to")
+        self.up_to = caption(say("tab-ratios.up-to"))
         row.addWidget(self.up_to)
         row.addWidget(self.pairs)
         within = QWidget()
         inside = QHBoxLayout(within)
         inside.setContentsMargins(0, 0, 0, 0)
-        for thing in (caption("within"), self.tolerance, caption("%")):
+        for thing in (caption(say("tab-ratios.within")), self.tolerance, caption("%")):
             inside.addWidget(thing)
         row.addWidget(within)
         return row
 
     def _factor(self) -> QWidget:
-        self.low = field_of(self.session, ("search", "factor_low"), "Least factor", width=44)
-        self.high = field_of(self.session, ("search", "factor_high"), "Greatest factor", width=44)
+        self.low = field_of(
+            self.session, ("search", "factor_low"), say("tab-ratios.least-factor"), width=44
+        )
+        self.high = field_of(
+            self.session, ("search", "factor_high"), say("tab-ratios.greatest-factor"), width=44
+        )
         self.factor_row = QWidget()
         row = QHBoxLayout(self.factor_row)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(6)
-        row.addWidget(caption("factor k from", "soft"))
+        row.addWidget(caption(say("tab-ratios.factor-k-from"), "soft"))
         row.addWidget(self.low)
-        row.addWidget(caption("to", "soft"))
+        row.addWidget(caption(say("tab-ratios.to"), "soft"))
         row.addWidget(self.high)
         self.factor_words = caption("", "soft")
         row.addWidget(self.factor_words)
@@ -148,18 +152,24 @@ class SetPanel(QWidget):
         self.high.show_value(number_text(search.factor_high))
         self.factor_row.setVisible(search.fit == "spacing")
         self.factor_words.setText(
-            "as far as final drives go"
+            say("tab-ratios.as-far-as-final-drives-go")
             if search.factor_bound == "final drive"
-            else "left to the final drive"
+            else say("tab-ratios.left-to-the-final-drive")
         )
         self.limits.setText(_describe_limit(evaluation.vehicle))
         worst = evaluation.worst_error_percent
         factor = f", k = {evaluation.factor:.3f}" if search.fit == "spacing" else ""
-        with_what = " with drive row and tie" if slot else ""
+        with_what = say("tab-ratios.with-drive-row-and-tie") if slot else ""
         self.present.setText(
-            "no trains yet"
+            say("tab-ratios.no-trains-yet")
             if worst is None
-            else f"now {evaluation.total_gears} gears{with_what}, worst {worst:.1f} %{factor}"
+            else say(
+                "tab-ratios.now-gears-worst",
+                total_gears=evaluation.total_gears,
+                with_what=with_what,
+                worst=worst,
+                factor=factor,
+            )
         )
         if self._asked != self._question():
             self._answers, self._fronts, self._shares = {}, {}, {}
@@ -171,12 +181,14 @@ class SetPanel(QWidget):
         vehicle, question = self.session.vehicle, self._question()
         self._answers, self._fronts, self._shares = {}, {}, {}
         if not vehicle.box.geared:
-            self.answers.setText("There is no box, so there is no set. Lay one out on Whole box.")
+            self.answers.setText(say("tab-ratios.there-is-no-box-so-there-is-no-set-lay-one"))
             return
-        self.answers.setText("Searching …")
+        self.answers.setText(say("tab-ratios.searching"))
         if vehicle.box.lever is not None:
             self.search_wanted.emit(
-                Job("place fulcrum", (vehicle,)), self._placed, "Placing the fulcrum"
+                Job("place fulcrum", (vehicle,)),
+                self._placed,
+                say("tab-ratios.placing-the-fulcrum"),
             )
             return
 
@@ -187,14 +199,16 @@ class SetPanel(QWidget):
                 self._say((answer.smallest, answer.nearest), answer.ways)
                 self._show_front()
 
-        self.search_wanted.emit(Job("find set", (vehicle,)), show, "Finding the set")
+        self.search_wanted.emit(
+            Job("find set", (vehicle,)), show, say("tab-ratios.finding-the-set")
+        )
 
     def _placed(self, edit: Edit | None) -> None:
         """Take the fulcrum's places: of a lever drive there is one answer only."""
         if edit is None:
-            self.answers.setText("No target lies between the lever drive's stops.")
+            self.answers.setText(say("tab-ratios.no-target-lies-between-the-lever-drives"))
         elif self.session.do(edit):
-            self.answers.setText("The fulcrum has its place for every target within its stops.")
+            self.answers.setText(say("tab-ratios.the-fulcrum-has-its-place-for-every-target"))
 
     def stopped(self) -> None:
         """Say that the search was cancelled."""
@@ -211,18 +225,27 @@ class SetPanel(QWidget):
                 self._answers[key] = answer
                 cost = answer.found.cost
                 lines.append(
-                    f"{title}: {cost.pairs} pairs, {cost.gears} gears, "
-                    f"worst {answer.found.worst_error_percent:.2f} %"
+                    say(
+                        "tab-ratios.pairs-gears-worst",
+                        title=title,
+                        pairs=cost.pairs,
+                        gears=cost.gears,
+                        worst_error_percent=answer.found.worst_error_percent,
+                    )
                     + (f", k = {answer.found.factor:.3f}" if answer.found.factor != 1 else "")
-                    + ("" if answer.proven else ", not proven the best")
+                    + ("" if answer.proven else say("tab-ratios.not-proven-the-best"))
                 )
             else:
                 words = answer.reason
                 if key == "size" and ways:
-                    words = "nothing fits. You could " + ", or ".join(w.words for w in ways) + "."
+                    words = (
+                        say("tab-ratios.nothing-fits-you-could")
+                        + ", or ".join(w.words for w in ways)
+                        + "."
+                    )
                 lines.append(f"{title}: {words}")
         self.answers.setText(
-            "\n".join(lines) or "Both the smallest set within the limit and the most exact one."
+            "\n".join(lines) or say("tab-ratios.both-the-smallest-set-within-the-limit-and")
         )
         self.take_size.setEnabled("size" in self._answers)
         self.take_error.setEnabled("error" in self._answers)
@@ -254,15 +277,18 @@ class SetPanel(QWidget):
         LimitsDialog(self.session, self).open()
 
     def _setting(self, field: str, value: object) -> None:
-        self.session.do(Edit.one("Change the search", ("search", field), value))
+        self.session.do(Edit.one(say("tab-ratios.change-the-search"), ("search", field), value))
 
 
 def _describe_point(matched: SetMatch, share: float) -> str:
     factor = "" if matched.factor == 1 else f", k = {matched.factor:.3f}"
-    return (
-        f"{matched.cost.gears} gears, {matched.cost.pairs} pairs, "
-        f"worst {matched.worst_error_percent:.2f} %{factor}, "
-        f"{describe_passing(share)}"
+    return say(
+        "tab-ratios.gears-pairs-worst",
+        gears=matched.cost.gears,
+        pairs=matched.cost.pairs,
+        worst_error_percent=matched.worst_error_percent,
+        factor=factor,
+        passing=describe_passing(share),
     )
 
 
@@ -276,4 +302,4 @@ def _describe_limit(vehicle: Vehicle) -> str:
         search.factor_bound == "final drive" and search.fit == "spacing",
         bool(vehicle.kit.barred),
     ]
-    return f"Limits ({sum(binding)}) …" if any(binding) else "Limits …"
+    return say("tab-ratios.limits-2", binding=sum(binding)) if any(binding) else "Limits …"

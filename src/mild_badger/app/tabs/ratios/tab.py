@@ -16,6 +16,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.driveline.describe import describe_passing
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.gears.advice import hunts, turns_to_repeat
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_fractions
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import format_ratio
@@ -90,14 +91,11 @@ class RatiosTab(PagedTab):
             self._share_room()
             self.choice.refresh(evaluation)
         elif page == "box":
-            self.heading.setText("The whole box by counted teeth")
-            self.facts.setText(
-                "Type what stands in a box that exists: driver:driven, an idler in brackets. "
-                "Ratios, steps and directions follow at once."
-            )
+            self.heading.setText(say("tab-ratios.the-whole-box-by-counted-teeth"))
+            self.facts.setText(say("tab-ratios.type-what-stands-in-a-box-that-exists-driver"))
             self.box_page.refresh(evaluation)
         else:
-            self.heading.setText("Architectures on the same targets")
+            self.heading.setText(say("tab-ratios.architectures-on-the-same-targets"))
             self.facts.setText(self.compare_page.words())
             self.compare_page.refresh(evaluation)
 
@@ -113,30 +111,48 @@ class RatiosTab(PagedTab):
 
     def _head(self, gear: GearResult | None, made: bool) -> None:
         if gear is None:
-            self.heading.setText("Neutral")
-            self.facts.setText("Engage a gear with 1–9 or R to see its train.")
+            self.heading.setText(say("tab-ratios.neutral"))
+            self.facts.setText(say("tab-ratios.engage-a-gear-with-1-9-or-r-to-see-its-train"))
             return
         if gear.ratio is None:
-            words = "no train yet" if gear.state is GearState.EMPTY else "locks"
-            self.heading.setText(f"Gear {gear.name}: {words}")
-            self.facts.setText(f"Wants {format_ratio(gear.wanted, self.session.school)}.")
+            words = say("tab-ratios.no-train-yet") if gear.state is GearState.EMPTY else "locks"
+            self.heading.setText(say("tab-ratios.gear-3", name=gear.name, words=words))
+            self.facts.setText(
+                say("tab-ratios.wants", format_ratio=format_ratio(gear.wanted, self.session.school))
+            )
             return
         shown = format_ratio(gear.ratio, self.session.school)
-        self.heading.setText(f"Gear {gear.name}: {shown} {self.session.school.value}")
+        self.heading.setText(
+            say("tab-ratios.gear-4", name=gear.name, shown=shown, value=self.session.school.value)
+        )
         error = self.session.school.error_percent(gear.error_percent or 0.0)
         exact = "exact" if error == 0 else f"{signed(error, '+.2f')} %"
         passes = f"{describe_passing(gear.box_efficiency)}."
         if gear.direct:
-            self.facts.setText(f"Direct drive, {exact}: input and output coupled; {passes}")
+            self.facts.setText(
+                say("tab-ratios.direct-drive-input-and-output-coupled", exact=exact, passes=passes)
+            )
             return
         words = train_fractions(gear.train)
         if self.session.vehicle.box.lever is not None:
-            words = f"{words} before the throws, the lever does the rest"
+            words = say("tab-ratios.before-the-throws-the-lever-does-the-rest", words=words)
         if gear.second:
-            words = f"{gear.ratio}: half of {words} and {train_fractions(gear.second)} in turns out"
+            words = say(
+                "tab-ratios.half-of-and-in-turns-out",
+                ratio=gear.ratio,
+                words=words,
+                train_fractions=train_fractions(gear.second),
+            )
         self.facts.setText(
-            f"{words}, {exact}. {_count(gear.meshes).capitalize()} mesh"
-            f"{'es' * (gear.meshes != 1)}, {_count(gear.gears)} gears; {passes}"
+            say(
+                "tab-ratios.mesh-gears",
+                words=words,
+                exact=exact,
+                capitalize=_count(gear.meshes).capitalize(),
+                word=say("tab-ratios.es") * (gear.meshes != 1),
+                count=_count(gear.gears),
+                passes=passes,
+            )
             + (_repeats(gear) if made else "")
         )
 
@@ -144,9 +160,14 @@ class RatiosTab(PagedTab):
 def _repeats(gear: GearResult) -> str:
     """Say how often the same teeth meet, pair by pair."""
     words = [
-        f"{p.driver}:{p.driven} hunts"
+        say("tab-ratios.hunts", driver=p.driver, driven=p.driven)
         if hunts(p)
-        else f"{p.driver}:{p.driven} repeats every {turns_to_repeat(p)} turns"
+        else say(
+            "tab-ratios.repeats-every-turns",
+            driver=p.driver,
+            driven=p.driven,
+            turns_to_repeat=turns_to_repeat(p),
+        )
         for p in gear.train[:2]
     ]
     return " " + ", ".join(words) + "." if words else ""

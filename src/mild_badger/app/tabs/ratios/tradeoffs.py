@@ -11,6 +11,7 @@ from mild_badger.app.drawing.marks import pen
 from mild_badger.app.shown import Painter, shown
 from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
+from mild_badger.core.message import say
 from mild_badger.core.ratios.lanes import SetMatch
 
 __all__ = ["Point", "TradeOffChart"]
@@ -41,7 +42,7 @@ class TradeOffChart(QWidget):
         self.setMinimumHeight(104)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Trade-offs: worst error against what is spent")
+        self.setAccessibleName(say("tab-ratios.trade-offs-worst-error-against-what-is-spent"))
         theme.changed.connect(self.update)
 
     def show_points(self, points: tuple[Point, ...], unit: str) -> None:
@@ -85,7 +86,7 @@ class TradeOffChart(QWidget):
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         if not self._points:
-            hint = f"Worst error against {self._unit}: find the set, then click a point to take it."
+            hint = say("tab-ratios.worst-error-against-find-the-set-then-click", unit=self._unit)
             flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
             painter.drawText(self.rect().adjusted(16, 4, -16, -4), int(flags), hint)
             return

@@ -16,6 +16,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_m_s
 from mild_badger.core.gear_alternatives import GearAlternative, Role, swaps
 from mild_badger.core.layout.train import PlacedGear
+from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.gear_trains import GearTrains, gear_trains
 from mild_badger.core.ratios.propose import (
     trains_are_quick,
@@ -30,7 +31,7 @@ from mild_badger.core.vehicle.box import Slot
 from mild_badger.core.vehicle.edit.slots import keep_train, keepable, set_train
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.train import plain_train
-from mild_badger.core.words import counted, signed
+from mild_badger.core.words import signed
 from mild_badger.jobs.registry import Job
 
 __all__ = ["TrainChoice"]
@@ -56,30 +57,36 @@ class TrainChoice(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
-        self.list_head = caption("Trains", "head")
+        self.list_head = caption(say("tab-ratios.trains"), "head")
         column.addWidget(self.list_head)
-        headers = ("train, driver first", "ratio", "err %", "gears", "mesh", "%")
-        self.table = Table(headers, "Trains")
+        headers = (say("tab-ratios.train-driver-first"), "ratio", "err %", "gears", "mesh", "%")
+        self.table = Table(headers, say("tab-ratios.trains"))
         self.table.header_right(1, 2, 3, 4, 5)
         self.table.stretch(0)
         self.table.setMinimumWidth(252)
         self.table.itemDoubleClicked.connect(lambda _item: self._take_chosen())
         self.table.itemActivated.connect(lambda _item: self._take_chosen())
         column.addWidget(self.table, 3)
-        self.take = button("Use this train", self._take_chosen)
-        self.keep = QCheckBox(shown("Keep this train when searching"))
+        self.take = button(say("tab-ratios.use-this-train"), self._take_chosen)
+        self.keep = QCheckBox(shown(say("tab-ratios.keep-this-train-when-searching")))
         self.keep.clicked.connect(self._keep)
         column.addWidget(self.take)
         column.addWidget(self.keep)
         self.ladder_head = caption("", "head")
         column.addWidget(self.ladder_head)
-        self.rungs = Table(("fraction", "error %", "made of"), "Why this fraction")
+        self.rungs = Table(
+            ("fraction", "error %", say("tab-ratios.made-of")), say("tab-ratios.why-this-fraction")
+        )
         self.rungs.setMinimumWidth(252)
         self.rungs.header_right(1)
         self.rungs.stretch(2)
         column.addWidget(self.rungs, 2)
-        column.addWidget(caption("Or type counted teeth, an idler in brackets:", "soft"))
-        self.counted = DocumentLineEdit(self.session, self._type_train, "Train of this gear")
+        column.addWidget(
+            caption(say("tab-ratios.or-type-counted-teeth-an-idler-in-brackets"), "soft")
+        )
+        self.counted = DocumentLineEdit(
+            self.session, self._type_train, say("tab-ratios.train-of-this-gear")
+        )
         self.counted.setPlaceholderText("12:20 · 8:(24):12")
         column.addWidget(self.counted)
 
@@ -98,20 +105,22 @@ class TrainChoice(QWidget):
         limit = vehicle.search.tolerance_percent
         self._offers = ()
         if gear is None:
-            self.list_head.setText("Trains")
+            self.list_head.setText(say("tab-ratios.trains"))
         elif not self._have_trains(vehicle, gear.id):
-            self.list_head.setText("Working out this kit's trains …")
+            self.list_head.setText(say("tab-ratios.working-out-this-kits-trains"))
         elif not free:
             self._offers = self._made.trains
             self.list_head.setText(
-                "Own pairs at this box's distance" if self._offers else "Pairs are shared or unset"
+                say("tab-ratios.own-pairs-at-this-boxs-distance")
+                if self._offers
+                else say("tab-ratios.pairs-are-shared-or-unset")
             )
         else:
             self._offers = self._made.trains
             sign = "+" if wanted_parity(vehicle, gear.id) == 0 else "−"
-            head = f"Trains within {limit:g} %, turning {sign}"
+            head = say("tab-ratios.trains-within-turning", limit=limit, sign=sign)
             if self._offers and abs(self._offers[0].error_percent) > limit:
-                head = f"Nearest trains (none within {limit:g} %)"
+                head = say("tab-ratios.nearest-trains-none-within", limit=limit)
             self.list_head.setText(head)
         self._list(evaluation, gear)
         self._ladder(gear)
@@ -162,11 +171,26 @@ class TrainChoice(QWidget):
             self.table.clearSelection()
 
     def _tip(self, offer: Candidate, meshes: int, share: float | None) -> str:
-        way = "turns the same way as the input" if meshes % 2 == 0 else "turns against the input"
+        way = (
+            say("tab-ratios.turns-the-same-way-as-the-input")
+            if meshes % 2 == 0
+            else say("tab-ratios.turns-against-the-input")
+        )
         idlers = sum(len(pair.idlers) for pair in offer.train)
-        seats = counted(idlers, "idler") if idlers else "every pair sits by itself"
+        seats = (
+            say_count("count.idler", idlers)
+            if idlers
+            else say("tab-ratios.every-pair-sits-by-itself")
+        )
         passes = "" if share is None else f"; {describe_passing(share)}"
-        return f"{train_text(offer.train)}: {seats}; {meshes} meshes, {way}{passes}"
+        return say(
+            "tab-ratios.meshes",
+            train=train_text(offer.train),
+            seats=seats,
+            meshes=meshes,
+            way=way,
+            passes=passes,
+        )
 
     def _ladder(self, gear: GearResult | None) -> None:
         """Show the way from the decimal over small fractions to pairs."""
@@ -175,17 +199,21 @@ class TrainChoice(QWidget):
             percent = self.session.school.error_percent(rung.error_percent)
             error = signed(percent, "+.2f")
             taken = gear is not None and gear.ratio is not None and abs(gear.ratio) == rung.ratio
-            made = train_text(rung.train) if rung.train else "not from this kit"
+            made = train_text(rung.train) if rung.train else say("tab-ratios.not-from-this-kit")
             rows.append(
                 (
                     Cell(str(rung.ratio), bold=taken),
                     Cell(error, right=True, bold=taken),
-                    Cell(f"{made}, taken" if taken else made, bold=taken),
+                    Cell(say("tab-ratios.taken", made=made) if taken else made, bold=taken),
                 )
             )
         self.rungs.show_cells(rows)
         wanted = format_ratio(gear.wanted, self.session.school) if gear else ""
-        self.ladder_head.setText(f"From {wanted} to pairs" if gear else "From decimal to pairs")
+        self.ladder_head.setText(
+            say("tab-ratios.from-to-pairs", wanted=wanted)
+            if gear
+            else say("tab-ratios.from-decimal-to-pairs")
+        )
         chosen = next((n for n, row in enumerate(rows) if row[0].bold), 0)
         self.rungs.scrollToItem(self.rungs.item(chosen, 0))
 
@@ -202,10 +230,10 @@ class TrainChoice(QWidget):
             return
         place: PlacedGear = gear.placement.gears[number]
         if place.pair >= len(gear.links) or number >= _own_gears(gear):
-            self.session.refused.emit("Type the second train of a summing differential instead.")
+            self.session.refused.emit(say("tab-ratios.type-the-second-train-of-a-summing"))
             return
         if place.role not in ("driver", "driven"):
-            self.session.refused.emit("An idler's size changes no ratio. Press another gear.")
+            self.session.refused.emit(say("tab-ratios.an-idlers-size-changes-no-ratio-press"))
             return
         role: Role = "driver" if place.role == "driver" else "driven"
         self.sizes_menu = QMenu(self)
@@ -219,7 +247,7 @@ class TrainChoice(QWidget):
                 action.setEnabled(not swap.present)
                 action.triggered.connect(partial(self._swap, swap))
         if not alternatives:
-            none = self.sizes_menu.addAction(shown("no size of the kit seats here"))
+            none = self.sizes_menu.addAction(shown(say("tab-ratios.no-size-of-the-kit-seats-here")))
             if none is not None:
                 none.setEnabled(False)
         self.sizes_menu.popup(where)
@@ -228,14 +256,16 @@ class TrainChoice(QWidget):
         self.session.do(swap.edit)
 
     def _describe_swap(self, swap: GearAlternative) -> str:
-        words = f"{swap.teeth} teeth" + (f" with {swap.mate}" if swap.mate else "")
+        words = say("tab-ratios.teeth", teeth=swap.teeth) + (
+            say("tab-ratios.with", mate=swap.mate) if swap.mate else ""
+        )
         if swap.ratio is not None and swap.error_percent is not None:
             ratio = format_ratio(abs(swap.ratio), self.session.school)
             percent = self.session.school.error_percent(swap.error_percent)
             words += f": {ratio}, {percent:+.1f} %"
         if swap.speed_mm_s is not None:
             words += f", {in_m_s(abs(swap.speed_mm_s) / 1000, 2)}"
-        return words + (", as now" if swap.present else "")
+        return words + (say("tab-ratios.as-now-2") if swap.present else "")
 
     def _keep(self, kept: bool) -> None:
         gear = self.session.situation.gear

@@ -17,6 +17,7 @@ from mild_badger.app.shown import shown, units_in_force
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import M_S, METRE, in_m, in_m_s, in_units
+from mild_badger.core.message import say
 from mild_badger.core.performance.drive import USUAL_COURSE, Drive, DriveRow, drive_csv
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -31,7 +32,7 @@ TRACES = (
     ("speed", M_S, "speed_m_s"),
     ("motor", "rpm", "motor_rpm"),
     ("current", "A", "current_a"),
-    ("wheel slip", "%", "slip_percent"),
+    (say("tab-road.wheel-slip"), "%", "slip_percent"),
 )
 UNITS = {"flat": "", "hill": "%", "turn": "m", "rough": "×"}
 
@@ -41,19 +42,24 @@ class TraceView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Charts of the drive")
+        self.setAccessibleName(say("tab-road.charts-of-the-drive"))
         self.setMinimumSize(280, 240)
         self.rows: list[DriveRow] = []
         self.mark = -1
 
     def words(self) -> str:
         if not self.rows:
-            return "not driven yet"
+            return say("tab-road.not-driven-yet")
         row = self.rows[self.mark]
-        return (
-            f"{row.time_s:.2f} s, {in_m(row.distance_m, 2)}, {in_m_s(row.speed_m_s, 2)}, gear "
-            f"{row.gear}, {row.motor_rpm:.0f} rpm, {row.current_a:.2f} A, slip "
-            f"{row.slip_percent:.0f} %"
+        return say(
+            "tab-road.s-gear-rpm-a-slip",
+            time_s=row.time_s,
+            distance_m=in_m(row.distance_m, 2),
+            speed_m_s=in_m_s(row.speed_m_s, 2),
+            gear=row.gear,
+            motor_rpm=row.motor_rpm,
+            current_a=row.current_a,
+            slip_percent=row.slip_percent,
         )
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
@@ -63,7 +69,9 @@ class TraceView(Canvas):
             painter.setPen(tokens.soft)
             painter.setFont(text_font("lead"))
             painter.drawText(
-                self.rect(), int(Qt.AlignmentFlag.AlignCenter), "Press Drive to set off."
+                self.rect(),
+                int(Qt.AlignmentFlag.AlignCenter),
+                say("tab-road.press-drive-to-set-off"),
             )
             return
         # as many points as the paper has pixels are enough
@@ -139,32 +147,32 @@ class TestDrivePage(QWidget):
         self.view = TraceView(theme)
         left.addWidget(self.view, 1)
         self.replay = QSlider(Qt.Orientation.Horizontal)
-        self.replay.setAccessibleName("Replay")
+        self.replay.setAccessibleName(say("tab-road.replay"))
         self.replay.setRange(0, 0)
         self.replay.valueChanged.connect(self._look)
         left.addWidget(self.replay)
         self.now = caption("", "strong")
-        self.now.setAccessibleName("The moment that is looked at")
+        self.now.setAccessibleName(say("tab-road.the-moment-that-is-looked-at"))
         left.addWidget(self.now)
-        self.start = button("Drive", self._start, "main")
-        self.whole = button("All at once", self.all_at_once)
-        self.down = button("Down", lambda: self._shift(-1))
-        self.up = button("Up", lambda: self._shift(1))
-        self.by_rpm = QCheckBox(shown("shifts by rpm"))
+        self.start = button(say("tab-road.drive"), self._start, "main")
+        self.whole = button(say("tab-road.all-at-once"), self.all_at_once)
+        self.down = button(say("tab-road.down"), lambda: self._shift(-1))
+        self.up = button(say("tab-road.up"), lambda: self._shift(1))
+        self.by_rpm = QCheckBox(shown(say("tab-road.shifts-by-rpm")))
         self.by_rpm.setChecked(True)
-        self.save = button("CSV …", self._save)
+        self.save = button(say("tab-road.csv"), self._save)
         left.addLayout(row_of(self.start, self.whole, self.down, self.up, self.by_rpm, self.save))
         row.addLayout(left, 1)
         side = QVBoxLayout()
-        side.addWidget(caption("Course", "head"))
-        self.course = RecordTable(session, COURSE, "Course")
+        side.addWidget(caption(say("tab-road.course"), "head"))
+        self.course = RecordTable(session, COURSE, say("tab-road.course"))
         self.course.header_right(1, 2)
         self.course.stretch(3)
         self.course.setFixedWidth(200)
-        self.course.setToolTip("hill: grade in %; turn: radius in m; rough: times the rolling")
+        self.course.setToolTip(say("tab-road.hill-grade-in-turn-radius-in-m-rough-times"))
         side.addWidget(self.course, 1)
-        self.add = button("Add", self._add)
-        self.remove = button("Remove", self._remove)
+        self.add = button(say("tab-road.add"), self._add)
+        self.remove = button(say("tab-road.remove"), self._remove)
         side.addLayout(row_of(self.add, self.remove))
         row.addLayout(side)
 
@@ -188,15 +196,12 @@ class TestDrivePage(QWidget):
 
     def facts(self) -> str:
         """Say what the run is."""
-        return (
-            "The motor's line through the engaged gear, less drag, rolling and hills, in steps of "
-            "10 ms. Shift by rpm, by the keys that engage a gear, or by the buttons."
-        )
+        return say("tab-road.the-motors-line-through-the-engaged-gear")
 
     def stop(self) -> None:
         """Halt a drive that runs."""
         self._timer.stop()
-        self.start.setText("Drive")
+        self.start.setText(say("tab-road.drive"))
 
     def hideEvent(self, event: object) -> None:
         self.stop()
@@ -213,9 +218,9 @@ class TestDrivePage(QWidget):
         if self._drive is None or self._drive.done:
             self._drive = self._new()
         if self._drive.done:
-            self.session.refused.emit("No forward gear drives yet; find the set first.")
+            self.session.refused.emit(say("tab-road.no-forward-gear-drives-yet-find-the-set"))
             return
-        self.start.setText("Pause")
+        self.start.setText(say("tab-road.pause"))
         self._timer.start()
 
     def _tick(self) -> None:
@@ -263,7 +268,7 @@ class TestDrivePage(QWidget):
 
     def _save(self) -> None:
         if not self.view.rows:
-            self.session.refused.emit("Drive first; then there is something to write.")
+            self.session.refused.emit(say("tab-road.drive-first-then-there-is-something-to-write"))
             return
         self.save_wanted.emit("drive.csv", drive_csv(tuple(self.view.rows)))
 
@@ -273,19 +278,22 @@ class TestDrivePage(QWidget):
 
     def _add(self) -> None:
         made = [*self._stretches(), {"kind": "flat", "length_m": 2.0, "value": 0.0}]
-        self.session.do(Edit.one("Add a stretch", ("course",), made))
+        self.session.do(Edit.one(say("tab-road.add-a-stretch"), ("course",), made))
 
     def _remove(self) -> None:
         row, course = self.course.currentRow(), self._stretches()
         if 0 <= row < len(course) and len(course) > 1:
             del course[row]
-            self.session.do(Edit.one("Remove a stretch", ("course",), course))
+            self.session.do(Edit.one(say("tab-road.remove-a-stretch"), ("course",), course))
 
 
 def _typed(field: str, vehicle: Vehicle, row: int, text: str) -> Edit:
     course = [stretch.model_dump() for stretch in vehicle.course or USUAL_COURSE]
     stretch = course[row]
-    what = {"length_m": "Length of the stretch", "value": "Value of the stretch"}.get(field, "")
+    what = {
+        "length_m": say("tab-road.length-of-the-stretch"),
+        "value": say("tab-road.value-of-the-stretch"),
+    }.get(field, "")
     stretch[field] = text
     if field != "kind":
         stretch[field] = parse_field(
@@ -293,18 +301,18 @@ def _typed(field: str, vehicle: Vehicle, row: int, text: str) -> Edit:
         )
     if text == "turn" and not stretch["value"]:
         stretch["value"] = 1.0
-    return Edit.one("Change the course", ("course",), course)
+    return Edit.one(say("tab-road.change-the-course"), ("course",), course)
 
 
 COURSE: tuple[Column[Segment], ...] = (
-    Column("stretch", lambda s: Cell(s.kind), partial(_typed, "kind")),
+    Column(say("tab-road.stretch"), lambda s: Cell(s.kind), partial(_typed, "kind")),
     Column(
-        f"length {METRE}",
+        say("tab-road.length", metre=METRE),
         lambda s: number_cell(s.length_m, "length_m"),
         partial(_typed, "length_m"),
     ),
     Column(
-        "value",
+        say("tab-road.value"),
         lambda s: Cell("" if s.kind == "flat" else f"{s.value:g}", right=True),
         partial(_typed, "value"),
     ),

@@ -14,6 +14,7 @@ from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import N_MM, bare, in_n_mm
+from mild_badger.core.message import say
 from mild_badger.core.performance.losses import calibrate_wheels, drag_lines, estimated_losses
 from mild_badger.core.performance.power_budget import LossStep, power_budget
 from mild_badger.core.targets.schools import parse_number
@@ -35,7 +36,7 @@ class FallView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Where the power goes")
+        self.setAccessibleName(say("tab-road.where-the-power-goes"))
         self.setMinimumSize(280, 200)
         self.falls: tuple[LossStep, ...] = ()
 
@@ -50,13 +51,13 @@ class FallView(Canvas):
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens = self.theme.tokens
         if not self.falls:
-            self.say_instead(painter, "Engage a gear that drives.")
+            self.say_instead(painter, say("tab-road.engage-a-gear-that-drives"))
             return
         rows = [
             ("motor", 0.0, 100.0),
             *((f.name, f.lost_percent, f.left_percent) for f in self.falls),
         ]
-        rows.append(("at the wheels", 0.0, self.falls[-1].left_percent))
+        rows.append((say("tab-road.at-the-wheels"), 0.0, self.falls[-1].left_percent))
         step = (self.height() - 16) / len(rows)
         left, right = 190.0, self.width() - 60.0
         painter.setFont(text_font("small"))
@@ -96,18 +97,26 @@ class LossesPage(QWidget):
         self.fields.setFixedWidth(300)
         side.addWidget(self.fields)
         self.kind = QComboBox()
-        self.kind.setAccessibleName("Lubrication")
+        self.kind.setAccessibleName(say("tab-road.lubrication"))
         self.kind.addItems(KINDS)
-        self.estimate = button("Estimate", self._estimate)
-        side.addLayout(row_of("Lubrication", self.kind, self.estimate))
+        self.estimate = button(say("tab-road.estimate"), self._estimate)
+        side.addLayout(row_of(say("tab-road.lubrication"), self.kind, self.estimate))
         self.measured = QLineEdit()
-        self.measured.setAccessibleName("Measured speed of the wheels")
+        self.measured.setAccessibleName(say("tab-road.measured-speed-of-the-wheels"))
         self.measured.setFixedWidth(60)
-        self.fit = button("Fit", self._fit)
+        self.fit = button(say("tab-road.fit"), self._fit)
         side.addLayout(
-            row_of("Wheels in the air turn", self.measured, caption("rpm", "soft"), self.fit)
+            row_of(
+                say("tab-road.wheels-in-the-air-turn"),
+                self.measured,
+                caption("rpm", "soft"),
+                self.fit,
+            )
         )
-        self.lines = Table(("what drags", f"{N_MM} at motor"), "What drags")
+        self.lines = Table(
+            (say("tab-road.what-drags"), say("tab-road.at-motor", n_mm=N_MM)),
+            say("tab-road.what-drags-2"),
+        )
         self.lines.header_right(1)
         self.lines.stretch(0)
         self.lines.setFixedWidth(300)
@@ -133,10 +142,7 @@ class LossesPage(QWidget):
 
     def facts(self) -> str:
         """Say what is shown."""
-        return (
-            "Idle trains and bearings take their share of the motor's torque first, then mesh by "
-            "mesh. All figures are estimates until you fit them to a measured speed."
-        )
+        return say("tab-road.idle-trains-and-bearings-take-their-share-of")
 
     def _estimate(self) -> None:
         kind = KINDS[self.kind.currentIndex()]
@@ -146,9 +152,11 @@ class LossesPage(QWidget):
         gear = self.session.evaluation.engaged
         try:
             if gear is None:
-                self.session.refused.emit("Engage the gear in which the speed was measured.")
+                self.session.refused.emit(say("tab-road.engage-the-gear-in-which-the-speed-was"))
                 return
-            rpm = parse_number(self.measured.text(), what="Measured speed of the wheels")
+            rpm = parse_number(
+                self.measured.text(), what=say("tab-road.measured-speed-of-the-wheels")
+            )
             self.session.do(calibrate_wheels(self.session.vehicle, gear, rpm))
         except BadgerError as error:
             self.session.refused.emit(str(error))

@@ -16,6 +16,7 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import M_S, N_MM, bare, in_m_s, in_n_mm, in_units
 from mild_badger.core.kit.catalogue import shipped_motors
+from mild_badger.core.message import say
 from mild_badger.core.performance.pull import MotorTrial, motor_trials, weakest_place
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Motor, Vehicle
@@ -52,27 +53,27 @@ class MotorsPage(QWidget):
         left = QVBoxLayout()
         left.setSpacing(6)
         self.speed = QLineEdit(f"{in_units(0.5, 'm/s', units_in_force()):.3g}")
-        self.speed.setAccessibleName("Wanted speed")
+        self.speed.setAccessibleName(say("tab-road.wanted-speed"))
         self.speed.setFixedWidth(56)
         self.speed.editingFinished.connect(lambda: self.refresh(session.evaluation))
         left.addLayout(
             row_of(
-                "Tried in the engaged gear at",
+                say("tab-road.tried-in-the-engaged-gear-at"),
                 self.speed,
-                caption(f"{M_S} on level ground", "soft"),
+                caption(say("tab-road.on-level-ground", m_s=M_S), "soft"),
             )
         )
-        self.table = RecordTable(session, self._columns(), "Motors tried on this box")
+        self.table = RecordTable(session, self._columns(), say("tab-road.motors-tried-on-this-box"))
         self.table.header_right(1, 2, 4, 5)
         self.table.stretch(6)
         left.addWidget(self.table, 1)
-        self.ship = button("Motor list", self._ship)
-        self.add = button("Add motor", self._add)
-        self.use = button("Use motor", self._use, "main")
-        self.remove = button("Remove motor", self._remove)
+        self.ship = button(say("tab-road.motor-list"), self._ship)
+        self.add = button(say("tab-road.add-motor"), self._add)
+        self.use = button(say("tab-road.use-motor"), self._use, "main")
+        self.remove = button(say("tab-road.remove-motor"), self._remove)
         left.addLayout(row_of(self.ship, self.add, self.use, self.remove))
         self.words = caption("", wrap=True)
-        self.words.setAccessibleName("The weakest place")
+        self.words.setAccessibleName(say("tab-road.the-weakest-place"))
         left.addWidget(self.words)
         row.addLayout(left, 1)
         self.fields = FieldForm(session, FIELDS)
@@ -86,7 +87,7 @@ class MotorsPage(QWidget):
         try:
             vehicle = self.session.vehicle
             text = self.speed.text()
-            speed = parse_speed(text, what="Wanted speed", vehicle=vehicle, own="m/s")
+            speed = parse_speed(text, what=say("tab-road.wanted-speed"), vehicle=vehicle, own="m/s")
         except BadgerError as error:
             self.words.setText(str(error))
             return
@@ -100,20 +101,19 @@ class MotorsPage(QWidget):
         )
         weak = weakest_place(vehicle, evaluation.gears)
         self.words.setText(
-            f"Now the weakest place is {weak}."
+            say("tab-road.now-the-weakest-place-is", weak=weak)
             if weak
-            else "No part's limit is known yet: place the box, or give the planet tooth force "
-            "limit."
+            else say("tab-road.no-parts-limit-is-known-yet-place-the-box-or")
         )
 
     def facts(self) -> str:
         """Say what the power unit gives."""
         motor = self.session.vehicle.motor
-        return (
-            f"At the box's input: {motor.shaft_no_load_rpm:.0f} rpm without load, "
-            f"{in_n_mm(motor.shaft_stall_n_mm, 0)} at standstill, "
-            f"{motor.current_a(motor.shaft_stall_n_mm):.1f} A. Batteries and stalled motors get "
-            "hot: follow the makers' directions, use a fuse."
+        return say(
+            "tab-road.at-the-boxs-input-rpm-without-load-at",
+            shaft_no_load_rpm=motor.shaft_no_load_rpm,
+            shaft_stall_n_mm=in_n_mm(motor.shaft_stall_n_mm, 0),
+            current_a=motor.current_a(motor.shaft_stall_n_mm),
         )
 
     def _motors(self, words: str, motors: list[Motor]) -> None:
@@ -122,13 +122,15 @@ class MotorsPage(QWidget):
     def _ship(self) -> None:
         known = {motor.name for motor in self.session.vehicle.motors}
         added = [motor for motor in shipped_motors() if motor.name not in known]
-        self._motors("Add the standard motors", [*self.session.vehicle.motors, *added])
+        self._motors(
+            say("tab-road.add-the-standard-motors"), [*self.session.vehicle.motors, *added]
+        )
 
     def _add(self) -> None:
         vehicle = self.session.vehicle
-        name = vehicle.motor.name or f"motor {len(vehicle.motors) + 1}"
+        name = vehicle.motor.name or say("tab-road.motor", count_of_motors=len(vehicle.motors) + 1)
         own = vehicle.motor.model_copy(update={"name": name})
-        self._motors("Add a motor to the list", [*vehicle.motors, own])
+        self._motors(say("tab-road.add-a-motor-to-the-list"), [*vehicle.motors, own])
 
     def _row(self) -> int | None:
         row = self.table.currentRow()
@@ -138,13 +140,13 @@ class MotorsPage(QWidget):
         row = self._row()
         if row is not None:
             motor = self.session.vehicle.motors[row]
-            self.session.do(Edit.one(f"Use {motor.name}", ("motor",), motor))
+            self.session.do(Edit.one(say("tab-road.use", name=motor.name), ("motor",), motor))
 
     def _remove(self) -> None:
         row, motors = self._row(), list(self.session.vehicle.motors)
         if row is not None:
             del motors[row]
-            self._motors("Remove a motor from the list", motors)
+            self._motors(say("tab-road.remove-a-motor-from-the-list"), motors)
 
     def _columns(self) -> tuple[Column[_Tried], ...]:
         def color(tried: _Tried) -> QColor | None:
@@ -157,27 +159,31 @@ class MotorsPage(QWidget):
 
         def turns(tried: _Tried) -> Cell:
             if tried[1] is None:
-                return Cell("engage a gear")
-            return Cell("yes" if tried[1].turns else "no", color=color(tried))
+                return Cell(say("tab-road.engage-a-gear"))
+            return Cell(
+                say("tab-road.yes") if tried[1].turns else say("tab-road.no"), color=color(tried)
+            )
 
         def top(tried: _Tried) -> Cell:
             return Cell("" if tried[1] is None else bare(in_m_s(tried[1].top_m_s, 2)), right=True)
 
         def weakest(tried: _Tried) -> Cell:
-            return Cell("" if tried[1] is None else tried[1].weakest or "everything holds")
+            return Cell(
+                "" if tried[1] is None else tried[1].weakest or say("tab-road.everything-holds")
+            )
 
         return (
             Column(
-                "motor",
+                say("tab-road.motor-2"),
                 lambda tried: Cell(tried[0].name, tip=_more(tried[0])),
                 partial(_typed, "name", "name"),
             ),
-            _figure("rpm", "no_load_rpm", "no-load speed"),
-            _figure(N_MM, "stall_torque_n_mm", "stall torque"),
-            Column("turns it", turns),
-            Column("spare %", spare),
-            Column(f"top {M_S}", top),
-            Column("weakest part", weakest),
+            _figure("rpm", "no_load_rpm", say("tab-road.no-load-speed")),
+            _figure(N_MM, "stall_torque_n_mm", say("tab-road.stall-torque")),
+            Column(say("tab-road.turns-it"), turns),
+            Column(say("tab-road.spare"), spare),
+            Column(say("tab-road.top", m_s=M_S), top),
+            Column(say("tab-road.weakest-part"), weakest),
         )
 
 
@@ -186,7 +192,7 @@ def _typed(field: str, title: str, vehicle: Vehicle, row: int, text: str) -> Edi
     value: object = text
     if field != "name":
         value = parse_field(text, field, what=what, kit=vehicle.kit, choice=vehicle.shown_in)
-    return Edit.one("Change a motor", ("motors", row, field), value)
+    return Edit.one(say("tab-road.change-a-motor"), ("motors", row, field), value)
 
 
 def _figure(title: str, field: str, words: str) -> Column[_Tried]:
@@ -198,8 +204,13 @@ def _figure(title: str, field: str, words: str) -> Column[_Tried]:
 
 def _more(motor: Motor) -> str:
     """Say the rest of a motor's figures."""
-    limit = "" if motor.limit_a is None else f", limited to {motor.limit_a:g} A"
-    return (
-        f"{motor.count} of them, {motor.reduction:g} : 1, {motor.supply_v:g} V of "
-        f"{motor.rated_v:g} V, {motor.stall_a:g} A at stall{limit}"
+    limit = "" if motor.limit_a is None else say("tab-road.limited-to-a", limit_a=motor.limit_a)
+    return say(
+        "tab-road.of-them-1-v-of-v-a-at-stall",
+        count=motor.count,
+        reduction=motor.reduction,
+        supply_v=motor.supply_v,
+        rated_v=motor.rated_v,
+        stall_a=motor.stall_a,
+        limit=limit,
     )

@@ -14,6 +14,7 @@ from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.axle.running import plan_running, running_of
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KM_H, M_S, NEWTON, bare, in_km_h, in_m_s, in_n, in_n_mm
+from mild_badger.core.message import say
 from mild_badger.core.performance.pull import Pull, pulls
 
 __all__ = ["PullPage"]
@@ -27,15 +28,15 @@ FIELDS = (
 )
 HEADS = (
     "gear",
-    "total ratio",
-    f"free {M_S}",
-    f"road {M_S}",
+    say("tab-road.total-ratio"),
+    say("tab-road.free", m_s=M_S),
+    say("tab-road.road", m_s=M_S),
     f"{KM_H} ×n",
     f"{KM_H} ×√n",
-    f"real {KM_H}",
-    f"pull {NEWTON}",
+    say("tab-road.real", km_h=KM_H),
+    say("tab-road.pull", newton=NEWTON),
     "hill %",
-    "limited by",
+    say("tab-road.limited-by"),
 )
 
 
@@ -44,7 +45,7 @@ class HillView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Steepest hill of every gear")
+        self.setAccessibleName(say("tab-road.steepest-hill-of-every-gear"))
         self.setMinimumSize(240, 120)
         self.pulls: tuple[Pull, ...] = ()
 
@@ -58,7 +59,8 @@ class HillView(Canvas):
             return ""
         named = self.evaluation.vehicle.gear_name
         return "; ".join(
-            f"gear {named(p.gear)}: {p.hill_percent:.0f} %, {p.limit}" for p in self.pulls
+            say("tab-road.gear", named=named(p.gear), hill_percent=p.hill_percent, limit=p.limit)
+            for p in self.pulls
         )
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
@@ -66,7 +68,9 @@ class HillView(Canvas):
         if not self.pulls:
             painter.setPen(tokens.soft)
             painter.setFont(text_font("lead"))
-            painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), "No gear drives yet.")
+            painter.drawText(
+                self.rect(), int(Qt.AlignmentFlag.AlignCenter), say("tab-road.no-gear-drives-yet")
+            )
             return
         top = max(min(max(p.hill_percent for p in self.pulls), 150.0), 1.0)
         step = (self.width() - 40) / len(self.pulls)
@@ -106,14 +110,14 @@ class PullPage(QWidget):
         self.view = HillView(theme)
         row.addWidget(self.view, 1)
         side = QVBoxLayout()
-        self.plan = button("Plan axle and steering", self._plan, "main")
+        self.plan = button(say("tab-road.plan-axle-and-steering"), self._plan, "main")
         side.addWidget(self.plan)
         self.fields = FieldForm(session, FIELDS)
         self.fields.setFixedWidth(260)
         side.addWidget(self.fields, 1)
         row.addLayout(side)
         outer.addLayout(row, 1)
-        self.table = Table(HEADS, "What every gear pulls")
+        self.table = Table(HEADS, say("tab-road.what-every-gear-pulls"))
         self.table.header_right(*range(1, 9))
         self.table.stretch(9)
         outer.addWidget(self.table, 1)
@@ -142,9 +146,10 @@ class PullPage(QWidget):
                 f"{p.hill_percent:.0f}" if p.hill_percent < 999 else "any",
             )
             bold = p.gear == evaluation.situation.gear
-            tip = (
-                f"{in_n_mm(p.torque_n_mm, 0)} at the wheels; {in_n_mm(p.drag_n_mm, 1)} drag at "
-                "the motor"
+            tip = say(
+                "tab-road.at-the-wheels-drag-at-the-motor",
+                torque_n_mm=in_n_mm(p.torque_n_mm, 0),
+                drag_n_mm=in_n_mm(p.drag_n_mm, 1),
             )
             rows.append(
                 [
@@ -157,10 +162,7 @@ class PullPage(QWidget):
 
     def facts(self) -> str:
         """Say what is shown."""
-        return (
-            "Speeds with the wheels in the air and on level ground, in both schools of scale "
-            "speed; the pull at standstill, and the steepest hill with what limits it."
-        )
+        return say("tab-road.speeds-with-the-wheels-in-the-air-and-on")
 
     def _plan(self) -> None:
         self.session.do(plan_running(self.session.vehicle))

@@ -14,6 +14,7 @@ from mild_badger.app.shown import shown, units_in_force
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KM_H, M_S, bare, in_km_h, in_m_s, in_units
+from mild_badger.core.message import say
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.units import km_per_hour
 
@@ -30,13 +31,16 @@ class SpeedPage(QWidget):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(6)
         self.chart = pyqtgraph.PlotWidget()
-        self.chart.setAccessibleName("Speed in every gear against motor speed")
+        self.chart.setAccessibleName(say("tab-road.speed-in-every-gear-against-motor-speed"))
         self.chart.setMouseEnabled(x=False, y=False)
         self.chart.hideButtons()
         self.chart.setMenuEnabled(False)
         self.chart.setMinimumHeight(220)
         self.chart.showGrid(x=True, y=True, alpha=0.15)
-        for name, words in (("bottom", "motor speed, rpm"), ("left", f"model speed, {M_S}")):
+        for name, words in (
+            ("bottom", say("tab-road.motor-speed-rpm")),
+            ("left", say("tab-road.model-speed", m_s=M_S)),
+        ):
             axis = self.chart.getAxis(name)
             axis.setStyle(tickFont=text_font("small"))
             axis.enableAutoSIPrefix(False)
@@ -56,12 +60,12 @@ class SpeedPage(QWidget):
                 "wanted",
                 "got",
                 "error %",
-                f"model {M_S}",
-                f"at full size {KM_H}",
-                f"real at limit {KM_H}",
+                say("tab-road.model", m_s=M_S),
+                say("tab-road.at-full-size", km_h=KM_H),
+                say("tab-road.real-at-limit", km_h=KM_H),
                 "drives",
             ),
-            "Speed in every gear",
+            say("tab-road.speed-in-every-gear"),
         )
         self.table.header_right(1, 2, 3, 4, 5, 6)
         self.table.stretch(7)
@@ -76,10 +80,12 @@ class SpeedPage(QWidget):
         """Say what the engaged gear does."""
         gear = self.session.evaluation.engaged
         if gear is None or gear.full_size_mm_s is None or gear.speed_mm_s is None:
-            return "Speed in every gear"
-        return (
-            f"Gear {gear.name}: {in_m_s(abs(gear.speed_mm_s) / 1000, 2)}, like "
-            f"{in_km_h(abs(km_per_hour(gear.full_size_mm_s)), 0)} at full size"
+            return say("tab-road.speed-in-every-gear")
+        return say(
+            "tab-road.gear-like-at-full-size",
+            name=gear.name,
+            speed_mm_s=in_m_s(abs(gear.speed_mm_s) / 1000, 2),
+            km_per_hour=in_km_h(abs(km_per_hour(gear.full_size_mm_s)), 0),
         )
 
     def facts(self) -> str:
@@ -87,10 +93,13 @@ class SpeedPage(QWidget):
         vehicle = self.session.vehicle
         school = vehicle.scale.speed_school
         rule = "v × n" if school == "geometric" else "v × √n"
-        return (
-            f"The motor runs at {vehicle.motor.working_rpm:.0f} of at most "
-            f"{vehicle.motor.shaft_no_load_rpm:.0f} rpm. Full-size speed is {school}, {rule}, "
-            f"n = {vehicle.scale.denominator:g}. Dashed: what the real ratios would give."
+        return say(
+            "tab-road.the-motor-runs-at-of-at-most-rpm-full-size",
+            working_rpm=vehicle.motor.working_rpm,
+            shaft_no_load_rpm=vehicle.motor.shaft_no_load_rpm,
+            school=school,
+            rule=rule,
+            denominator=vehicle.scale.denominator,
         )
 
     def _draw(self, evaluation: Evaluation) -> None:

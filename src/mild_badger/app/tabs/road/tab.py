@@ -12,16 +12,17 @@ from mild_badger.app.tabs.road.versions_page import VersionsPage
 from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["RoadTab"]
 
 PAGES = TAB_PAGES["Road"]
 HEADS = {
-    "pull": "What every gear pulls",
-    "losses": "Where the power goes",
+    "pull": say("tab-road.what-every-gear-pulls"),
+    "losses": say("tab-road.where-the-power-goes"),
     "motors": "Motors",
-    "drive": "Test drive",
+    "drive": say("tab-road.test-drive"),
     "versions": "Versions",
 }
 

@@ -12,6 +12,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_unit
+from mild_badger.core.message import say, say_count
 from mild_badger.core.versions import (
     ComparedFigure,
     compare_figures,
@@ -21,11 +22,11 @@ from mild_badger.core.versions import (
     save_version,
     version_vehicle,
 )
-from mild_badger.core.words import counted, signed
+from mild_badger.core.words import signed
 
 __all__ = ["VersionsPage"]
 
-NOW = "as it stands"
+NOW = say("tab-road.as-it-stands")
 
 
 class VersionsPage(QWidget):
@@ -38,35 +39,52 @@ class VersionsPage(QWidget):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(6)
         self.name, self.note = QLineEdit(), QLineEdit()
-        self.name.setAccessibleName("Name of the version")
+        self.name.setAccessibleName(say("tab-road.name-of-the-version"))
         self.name.setFixedWidth(130)
-        self.note.setAccessibleName("Note on the version")
-        self.name.setPlaceholderText("name")
-        self.note.setPlaceholderText("what was changed, and why")
-        self.keep = button("Keep this version", self._keep, "main")
+        self.note.setAccessibleName(say("tab-road.note-on-the-version"))
+        self.name.setPlaceholderText(say("tab-road.name"))
+        self.note.setPlaceholderText(say("tab-road.what-was-changed-and-why"))
+        self.keep = button(say("tab-road.keep-this-version"), self._keep, "main")
         line = QHBoxLayout()
         for thing in (self.name, self.note, self.keep):
             line.addWidget(thing, 1 if thing is self.note else 0)
         outer.addLayout(line)
-        self.kept = Table(("version", "date", "note"), "Versions kept")
+        self.kept = Table(("version", "date", "note"), say("tab-road.versions-kept"))
         self.kept.stretch(2)
         self.kept.setMaximumHeight(130)
         outer.addWidget(self.kept)
         self.one, self.other = QComboBox(), QComboBox()
-        for box, name in ((self.one, "First version"), (self.other, "Second version")):
+        for box, name in (
+            (self.one, say("tab-road.first-version")),
+            (self.other, say("tab-road.second-version")),
+        ):
             box.setAccessibleName(shown(name))
             box.setMinimumWidth(130)
             box.activated.connect(lambda _n: self._compare())
-        self.back = button("Return to this version", self._take)
-        self.drop = button("Delete version", self._drop)
-        outer.addLayout(row_of("Compare", self.one, "with", self.other, self.back, self.drop))
+        self.back = button(say("tab-road.return-to-this-version"), self._take)
+        self.drop = button(say("tab-road.delete-version"), self._drop)
+        outer.addLayout(
+            row_of(
+                say("tab-road.compare"),
+                self.one,
+                say("tab-road.with"),
+                self.other,
+                self.back,
+                self.drop,
+            )
+        )
         tables = QHBoxLayout()
         tables.setSpacing(10)
-        self.figures = Table(("figure", "first", "second", "change"), "Two versions in figures")
+        self.figures = Table(
+            ("figure", "first", "second", "change"), say("tab-road.two-versions-in-figures")
+        )
         self.figures.header_right(1, 2, 3)
         self.figures.stretch(0)
         tables.addWidget(self.figures, 1)
-        self.tree = Table(("where they differ", "first", "second"), "Where they differ")
+        self.tree = Table(
+            (say("tab-road.where-they-differ"), "first", "second"),
+            say("tab-road.where-they-differ-2"),
+        )
         self.tree.stretch(0)
         tables.addWidget(self.tree, 1)
         outer.addLayout(tables, 1)
@@ -89,10 +107,7 @@ class VersionsPage(QWidget):
 
     def facts(self) -> str:
         """Say what versions are for."""
-        return (
-            "A version is kept whole in the vehicle's file. Compare any two: what a change gained, "
-            "in per cent, and where they differ."
-        )
+        return say("tab-road.a-version-is-kept-whole-in-the-vehicles-file")
 
     def _compare(self) -> None:
         vehicle = self.session.vehicle
@@ -112,11 +127,11 @@ class VersionsPage(QWidget):
             [[Cell(d.where, tip=d.where), Cell(d.before), Cell(d.after)] for d in apart]
         )
         self.words.setText(
-            f"They differ in {counted(len(apart), 'place')}."
+            say("tab-road.they-differ-in", place=say_count("count.place", len(apart)))
             if apart
-            else "They do not differ."
+            else say("tab-road.they-do-not-differ")
             if vehicle.versions
-            else "Nothing is kept yet: give this state a name, change something, and compare."
+            else say("tab-road.nothing-is-kept-yet-give-this-state-a-name")
         )
 
     def _cells(self, figure: ComparedFigure) -> list[Cell]:
@@ -153,7 +168,7 @@ class VersionsPage(QWidget):
         row, versions = self.kept.currentRow(), self.session.vehicle.versions
         if 0 <= row < len(versions):
             return versions[row].name
-        self.session.refused.emit("Choose a version in the list first.")
+        self.session.refused.emit(say("tab-road.choose-a-version-in-the-list-first"))
         return None
 
     def _take(self) -> None:

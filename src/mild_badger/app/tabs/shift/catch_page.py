@@ -12,6 +12,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM
+from mild_badger.core.message import say
 from mild_badger.core.shift.catch import best_catch_order, catch_sleeves
 from mild_badger.core.shift.positions import columns_text, describe_catch, parse_columns
 from mild_badger.core.vehicle.edit.change import Edit
@@ -31,7 +32,7 @@ class CatchView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Catch on its rail")
+        self.setAccessibleName(say("tab-shift.catch-on-its-rail"))
         self.setMinimumHeight(190)
         self._spots: list[tuple[str, QRectF]] = []
 
@@ -62,7 +63,7 @@ class CatchView(Canvas):
         if not rows:
             painter.setFont(text_font("text"))
             painter.setPen(self.theme.tokens.soft)
-            words = "No gear has a train yet: choose one on the tab Ratios."
+            words = say("tab-shift.no-gear-has-a-train-yet-choose-one-on-the")
             painter.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, words)
             return
         tall = self.height() / len(rows)
@@ -91,7 +92,9 @@ class CatchView(Canvas):
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         name = rail_title(kind, "catch")
-        painter.drawText(QPointF(room.left() + 12, room.top() + 20), f"{name}, front above")
+        painter.drawText(
+            QPointF(room.left() + 12, room.top() + 20), say("tab-shift.front-above", name=name)
+        )
         catch_at, tilt = left, 0
         for place, sleeve in enumerate(row):
             x = left + place * step
@@ -157,46 +160,54 @@ class CatchPage(QWidget):
         self.view = CatchView(theme)
         self.view.engage.connect(session.engage)
         column.addWidget(self.view, 1)
-        self.order = DocumentLineEdit(session, self._reorder, "Columns along the rail")
+        self.order = DocumentLineEdit(
+            session, self._reorder, say("tab-shift.columns-along-the-rail")
+        )
         self.order.setMinimumWidth(140)
-        self.best = button("Fewest slides", self._take_best)
-        self.best.setToolTip("The order of columns that takes the fewest slides from 1 to n to 1")
+        self.best = button(say("tab-shift.fewest-slides"), self._take_best)
+        self.best.setToolTip(say("tab-shift.the-order-of-columns-that-takes-the-fewest"))
         self.fields = {
             name: field_of(session, ("shifting", "catch", name), words, width=46)
             for name, words in (
-                ("column_pitch_mm", "Column to column"),
-                ("slide_s", "Seconds a column"),
-                ("tilt_s", "Seconds a tilt"),
+                ("column_pitch_mm", say("tab-shift.column-to-column")),
+                ("slide_s", say("tab-shift.seconds-a-column")),
+                ("tilt_s", say("tab-shift.seconds-a-tilt")),
             )
         }
         self.past = DocumentCheckBox(
-            session, ("shifting", "catch", "past_neutral"), "slides on in neutral only"
+            session,
+            ("shifting", "catch", "past_neutral"),
+            say("tab-shift.slides-on-in-neutral-only"),
         )
         fields = self.fields
-        column.addLayout(row_of("Columns along the rail", self.order, self.best, self.past))
+        column.addLayout(
+            row_of(say("tab-shift.columns-along-the-rail"), self.order, self.best, self.past)
+        )
         column.addLayout(
             row_of(
-                "column spacing",
+                say("tab-shift.column-spacing"),
                 fields["column_pitch_mm"],
                 caption(MM, "soft"),
-                "time per column",
+                say("tab-shift.time-per-column"),
                 fields["slide_s"],
-                "time per tilt",
+                say("tab-shift.time-per-tilt"),
                 fields["tilt_s"],
                 caption("s", "soft"),
             )
         )
         self.words = caption("", wrap=True)
-        self.words.setAccessibleName("What a run of shifts takes")
+        self.words.setAccessibleName(say("tab-shift.what-a-run-of-shifts-takes"))
         column.addWidget(self.words)
 
     def _reorder(self, text: str) -> bool:
         order = parse_columns(self.session.vehicle, text)
-        return self.session.do(Edit.one("Order the columns", ORDER, order))
+        return self.session.do(Edit.one(say("tab-shift.order-the-columns"), ORDER, order))
 
     def _take_best(self) -> None:
         order = best_catch_order(self.session.vehicle)
-        self.session.do(Edit.one("Order the columns for the fewest slides", ORDER, order))
+        self.session.do(
+            Edit.one(say("tab-shift.order-the-columns-for-the-fewest-slides"), ORDER, order)
+        )
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the catch of a vehicle."""

@@ -13,6 +13,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.shift.slots import SlotColumn, SlotView
 from mild_badger.core.targets.schools import RatioConvention, format_ratio
@@ -48,7 +49,7 @@ class SlotDiagram(Canvas):
         self._drag: QPointF | None = None
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Slot box")
+        self.setAccessibleName(say("tab-shift.slot-box"))
         self.setMinimumHeight(280)
 
     def write_in(self, school: RatioConvention) -> None:
@@ -69,13 +70,20 @@ class SlotDiagram(Canvas):
 
     def words_of(self, place: _Place) -> str:
         """Say in words what a place holds."""
-        where = f"column {place.column}, {place.face}"
+        where = say("tab-shift.column", column=place.column, face=place.face)
         if place.view is None:
-            return f"{where}: free"
+            return say("tab-shift.free", where=where)
         view = place.view
-        way = {1: "output +", -1: "output −", 0: "direction unknown"}[view.direction]
-        train = train_text(view.slot.train) or "no train yet"
-        return f"{where}: gear {self._name(view)}, {train}, {view.meshes} meshes, {way}"
+        way = {1: "output +", -1: "output −", 0: say("tab-shift.direction-unknown")}[view.direction]
+        train = train_text(view.slot.train) or say("tab-shift.no-train-yet")
+        return say(
+            "tab-shift.gear-meshes",
+            where=where,
+            name=self._name(view),
+            train=train,
+            meshes=view.meshes,
+            way=way,
+        )
 
     def resizeEvent(self, _event: QEvent | None) -> None:
         self._lay_out()
@@ -131,11 +139,13 @@ class SlotDiagram(Canvas):
         if not isinstance(places, Columns):
             return
         input_words = (
-            f"drive row,\n{places.row_teeth} teeth each" if places.by_row else "one input\nshaft"
+            say("tab-shift.drive-row-teeth-each", row_teeth=places.row_teeth)
+            if places.by_row
+            else say("tab-shift.one-input-shaft")
         )
         flags = int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft)
         for words, middle in (
-            (f"selector shafts,\ntied by {places.tie_teeth} teeth", 32.0),
+            (say("tab-shift.selector-shafts-tied-by-teeth", tie_teeth=places.tie_teeth), 32.0),
             ("front", front.center().y()),
             ("sleeve", (front.bottom() + back.top()) / 2),
             ("back", back.center().y()),
@@ -197,7 +207,7 @@ class SlotDiagram(Canvas):
         painter.setPen(tokens.soft)
         if view is None:
             painter.setFont(text_font("small"))
-            painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), "free")
+            painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), say("tab-shift.free-2"))
             return
         painter.setPen(tokens.back if view.reverse else tokens.run if chosen else tokens.ink)
         painter.setFont(figure_font("figure" if len(self._name(view)) < 4 else "tab"))
@@ -216,11 +226,19 @@ class SlotDiagram(Canvas):
         right = int(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignRight)
         painter.drawText(inner.adjusted(0, 8, 0, 0), right, shown)
         way = {1: "out +", -1: "out −", 0: ""}[view.direction]
-        meshes = f"{view.meshes} mesh{'es' * (view.meshes != 1)}" if view.meshes else ""
+        meshes = (
+            say("tab-shift.mesh", meshes=view.meshes, word=say("tab-shift.es") * (view.meshes != 1))
+            if view.meshes
+            else ""
+        )
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         last = ", ".join(filter(None, (way, meshes)))
-        trains = train_text(view.slot.train).split(" · ") if view.slot.train else ["no train yet"]
+        trains = (
+            train_text(view.slot.train).split(" · ")
+            if view.slot.train
+            else [say("tab-shift.no-train-yet")]
+        )
         room = max(int((box.bottom() - inner.top() - 42) // 15), 1)
         # what turns the right way matters more than the third pair of a long train
         lines = trains if not last else [*trains[: max(room - 1, 0)], last]

@@ -10,6 +10,7 @@ from mild_badger.app.tabs.shift.drum_view import DrumView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM
+from mild_badger.core.message import say
 from mild_badger.core.shift.positions import (
     angles_text,
     describe_drum,
@@ -44,7 +45,7 @@ class DrumPage(QWidget):
         across.addLayout(self._panel())
         column.addLayout(across, 1)
         self.words = caption("", wrap=True)
-        self.words.setAccessibleName("Slopes, times and overlap of the drum")
+        self.words.setAccessibleName(say("tab-shift.slopes-times-and-overlap-of-the-drum"))
         column.addWidget(self.words)
 
     def _panel(self) -> QGridLayout:
@@ -53,14 +54,20 @@ class DrumPage(QWidget):
         self.drums = DocumentChoice(
             session,
             (*DRUM, "drums"),
-            "Drums",
-            {"one": "one drum", "odd and even": "an odd and an even drum"},
+            say("tab-shift.drums"),
+            {
+                "one": say("tab-shift.one-drum"),
+                "odd and even": say("tab-shift.an-odd-and-an-even-drum"),
+            },
         )
         self.dogs = DocumentChoice(
-            session, (*DRUM, "dogs"), "Dogs", {"plain": "plain dogs", "one-way": "one-way dogs"}
+            session,
+            (*DRUM, "dogs"),
+            say("tab-shift.dogs"),
+            {"plain": say("tab-shift.plain-dogs"), "one-way": say("tab-shift.one-way-dogs")},
         )
-        self.order = DocumentLineEdit(session, self._reorder, "Positions in order")
-        self.angles = DocumentLineEdit(session, self._turn, "Angle of each position")
+        self.order = DocumentLineEdit(session, self._reorder, say("tab-shift.positions-in-order"))
+        self.angles = DocumentLineEdit(session, self._turn, say("tab-shift.angle-of-each-position"))
         grid = QGridLayout()
         grid.setHorizontalSpacing(6)
         grid.setVerticalSpacing(5)
@@ -73,36 +80,42 @@ class DrumPage(QWidget):
         self.fields: dict[str, DocumentLineEdit] = {}
         measures = (
             (
-                ("diameter_mm", f"diameter {MM}", "Drum diameter"),
-                ("track_pitch_mm", f"track spacing {MM}", "Track spacing"),
+                ("diameter_mm", say("tab-shift.diameter", mm=MM), say("tab-shift.drum-diameter")),
+                (
+                    "track_pitch_mm",
+                    say("tab-shift.track-spacing", mm=MM),
+                    say("tab-shift.track-spacing-2"),
+                ),
             ),
-            (("follower_mm", f"follower {MM}", "Follower"), None),
+            (("follower_mm", say("tab-shift.follower", mm=MM), "Follower"), None),
             (("dwell_deg", "dwell °", "Dwell"), ("overlap_deg", "overlap °", "Overlap")),
             (
-                ("steepest_deg", "steepest °", "Steepest ramp"),
-                ("rpm", "drum speed rpm", "Drum speed"),
+                ("steepest_deg", "steepest °", say("tab-shift.steepest-ramp")),
+                ("rpm", say("tab-shift.drum-speed-rpm"), say("tab-shift.drum-speed")),
             ),
         )
-        self.travel = field_of(session, ("lever", "fork_travel_mm"), "Fork travel", width=44)
+        self.travel = field_of(
+            session, ("lever", "fork_travel_mm"), say("tab-shift.fork-travel"), width=44
+        )
         for row, pair in enumerate(measures, start=3):
             for place, measure in enumerate(pair):
                 if measure is None:
-                    grid.addWidget(caption(f"travel {MM}"), row, 2)
+                    grid.addWidget(caption(say("tab-shift.travel", mm=MM)), row, 2)
                     grid.addWidget(self.travel, row, 3)
                     continue
                 name, words, sentence = measure
                 self.fields[name] = field_of(session, (*DRUM, name), sentence, width=44)
                 grid.addWidget(caption(words), row, 2 * place)
                 grid.addWidget(self.fields[name], row, 2 * place + 1)
-        depth = field_of(session, (*DRUM, "dog_depth_mm"), "Dog depth", width=44)
+        depth = field_of(session, (*DRUM, "dog_depth_mm"), say("tab-shift.dog-depth"), width=44)
         self.fields["dog_depth_mm"] = depth
         grid.addWidget(self.dogs, 7, 0, 1, 2)
-        grid.addWidget(caption(f"dog depth {MM}"), 7, 2)
+        grid.addWidget(caption(say("tab-shift.dog-depth-2", mm=MM)), 7, 2)
         grid.addWidget(depth, 7, 3)
-        self.save = button("Drum template …", lambda: self.export_wanted.emit("drum"))
-        self.save.setToolTip("The tracks at true scale, as SVG or DXF, to cut or to glue round")
+        self.save = button(say("tab-shift.drum-template"), lambda: self.export_wanted.emit("drum"))
+        self.save.setToolTip(say("tab-shift.the-tracks-at-true-scale-as-svg-or-dxf-to"))
         self.save_even = button(
-            "Even drum template …", lambda: self.export_wanted.emit("even drum")
+            say("tab-shift.even-drum-template"), lambda: self.export_wanted.emit("even drum")
         )
         grid.addWidget(self.save, 8, 0, 1, 2)
         grid.addWidget(self.save_even, 8, 2, 1, 2)
@@ -115,11 +128,13 @@ class DrumPage(QWidget):
         changes = [Change((*DRUM, "order"), order)]
         if drum.angles_deg and len(order) != len(drum.angles_deg):
             changes.append(Change((*DRUM, "angles_deg"), ()))
-        return self.session.do(Edit("Order the drum's positions", tuple(changes)))
+        return self.session.do(Edit(say("tab-shift.order-the-drums-positions"), tuple(changes)))
 
     def _turn(self, text: str) -> bool:
         angles = parse_angles(self.session.vehicle, text)
-        return self.session.do(Edit.one("Set the drum's angles", (*DRUM, "angles_deg"), angles))
+        return self.session.do(
+            Edit.one(say("tab-shift.set-the-drums-angles"), (*DRUM, "angles_deg"), angles)
+        )
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the drum of a vehicle."""
@@ -133,6 +148,10 @@ class DrumPage(QWidget):
         for name, field in self.fields.items():
             field.show_value(number_text(getattr(drum, name)))
         self.travel.show_value(number_text(vehicle.lever.fork_travel_mm))
-        self.save.setText("Drum template …" if drum.drums == "one" else "Odd drum template …")
+        self.save.setText(
+            say("tab-shift.drum-template")
+            if drum.drums == "one"
+            else say("tab-shift.odd-drum-template")
+        )
         self.save_even.setVisible(drum.drums != "one")
         self.words.setText(describe_drum(vehicle))

@@ -12,6 +12,7 @@ from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm, ruler_mm
+from mild_badger.core.message import say
 from mild_badger.core.shift.drum import DrumLayout, Track, drum_layout
 from mild_badger.core.vehicle.sleeves import describe_sleeve
 
@@ -28,7 +29,7 @@ class DrumView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Drum, unrolled")
+        self.setAccessibleName(say("tab-shift.drum-unrolled"))
         self.setMinimumHeight(200)
         self.setMouseTracking(True)
         self.angle_deg: float | None = None
@@ -42,7 +43,7 @@ class DrumView(Canvas):
             return ""
         vehicle = self.evaluation.vehicle
         return ", ".join(
-            f"{vehicle.gear_name(p.gear or 'N')} at {p.angle_deg:.0f}°"
+            say("tab-shift.at", gear_name=vehicle.gear_name(p.gear or "N"), angle_deg=p.angle_deg)
             for p in drum_layout(vehicle).positions
         )
 
@@ -75,7 +76,7 @@ class DrumView(Canvas):
         if not layout.tracks:
             painter.setFont(text_font("text"))
             painter.setPen(tokens.soft)
-            words = "No gear has a train yet: choose one on the tab Ratios."
+            words = say("tab-shift.no-gear-has-a-train-yet-choose-one-on-the")
             painter.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, words)
             return
         top = TOP
@@ -139,7 +140,7 @@ class DrumView(Canvas):
         if len(self._base) > 1 or len(layout.lengths_mm) > 1:
             painter.setFont(text_font("small", bold=True))
             painter.setPen(tokens.ink)
-            name = ("odd drum", "even drum")[number]
+            name = (say("tab-shift.odd-drum"), "even drum")[number]
             painter.drawText(QPointF(self._left - 84, top + 12), name)
 
     def _track(self, painter: QPainter, evaluation: Evaluation, track: Track, low: float) -> None:
@@ -185,7 +186,10 @@ class DrumView(Canvas):
             painter.drawLine(QLineF(x, y - 4, x, y + 4))
         painter.setFont(text_font("small"))
         shaded = any((c.overlap_deg or 0) > 0 for c in layout.changes)
-        words = f"{in_mm(length)}; dogs in where heavy" + ", two sleeves where shaded" * shaded
+        words = (
+            say("tab-shift.dogs-in-where-heavy", length=in_mm(length))
+            + say("tab-shift.two-sleeves-where-shaded") * shaded
+        )
         painter.drawText(QPointF(left + length * self._scale + 10, y + 4), words)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -199,11 +203,20 @@ class DrumView(Canvas):
             place = track.axial_mm + track.travel_at(angle)
             if 0 <= angle <= 360 and abs(y - place * self._scale - here.y()) < 8:
                 travel = track.travel_at(angle)
-                way = "neutral" if not travel else "to the front" if travel < 0 else "to the back"
+                way = (
+                    "neutral"
+                    if not travel
+                    else say("tab-shift.to-the-front")
+                    if travel < 0
+                    else say("tab-shift.to-the-back")
+                )
                 sentence = f"{in_mm(abs(travel), 1)} {way}" if travel else way
-                words = (
-                    f"{describe_sleeve(track.sleeve)} at {angle:.0f}°: {sentence}; its steepest "
-                    f"ramp rises by {track.steepest_deg:.0f}°"
+                words = say(
+                    "tab-shift.at-its-steepest-ramp-rises-by",
+                    sleeve=describe_sleeve(track.sleeve),
+                    angle=angle,
+                    sentence=sentence,
+                    steepest_deg=track.steepest_deg,
                 )
                 show_tip(event.globalPosition().toPoint(), words, self)
                 return

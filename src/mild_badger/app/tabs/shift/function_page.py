@@ -41,6 +41,7 @@ from mild_badger.core.functions.table import (
     set_cell,
 )
 from mild_badger.core.ids import OutputId
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.functions import FunctionBox, FunctionOutput, FunctionPosition
 from mild_badger.core.vehicle.model import Vehicle
@@ -66,47 +67,52 @@ class FunctionPage(QWidget):
         self.view = FunctionView(theme)
         self.trials = QPlainTextEdit()
         self.trials.setReadOnly(True)
-        self.trials.setAccessibleName("Trial list")
+        self.trials.setAccessibleName(say("tab-shift.trial-list"))
         self.pictures = QStackedWidget()
         self.pictures.addWidget(self.view)
         self.pictures.addWidget(self.trials)
         column.addWidget(self.pictures, 5)
         self.empty = QWidget()
-        start = button("Start a function box", self._start, "main")
+        start = button(say("tab-shift.start-a-function-box"), self._start, "main")
         self.empty.setLayout(row_of(start))
         column.addWidget(self.empty)
         self.full = QWidget()
         column.addWidget(self.full, 4)
         self._fill(QVBoxLayout(self.full))
         self.words = caption("", wrap=True)
-        self.words.setAccessibleName("What the function box takes and does")
+        self.words.setAccessibleName(say("tab-shift.what-the-function-box-takes-and-does"))
         column.addWidget(self.words)
 
     def _fill(self, column: QVBoxLayout) -> None:
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         session = self.session
-        self.motor = button("Motor forwards", self._turn_motor)
-        self.list_button = button("Trial list", self._show_trials)
+        self.motor = button(say("tab-shift.motor-forwards"), self._turn_motor)
+        self.list_button = button(say("tab-shift.trial-list"), self._show_trials)
         self.list_button.setCheckable(True)
         self.actuation = DocumentChoice(
             session,
             ("functions", "actuation"),
-            "Functions selected by",
+            say("tab-shift.functions-selected-by"),
             {"drum": "a drum", "one lever": "one lever"},
         )
-        self.rpm = field_of(session, ("functions", "motor_rpm"), "Function motor's speed", width=48)
-        self.tolerance = field_of(
-            session, ("functions", "tolerance_percent"), "Ratio error", width=40
+        self.rpm = field_of(
+            session, ("functions", "motor_rpm"), say("tab-shift.function-motors-speed"), width=48
         )
-        self.change = button("Table", lambda: None)
+        self.tolerance = field_of(
+            session, ("functions", "tolerance_percent"), say("tab-shift.ratio-error"), width=40
+        )
+        self.change = button(say("tab-shift.table"), lambda: None)
         menu = QMenu(self.change)
         for words, do in (
-            ("Add a position", lambda: self._do(add_position)),
-            ("Add an output", lambda: self._do(add_output)),
-            ("Remove the chosen position", self._remove_position),
-            ("Remove the chosen output", self._remove_output),
-            ("Take the function box out", lambda: self.session.do(remove_functions())),
+            (say("tab-shift.add-a-position"), lambda: self._do(add_position)),
+            (say("tab-shift.add-an-output"), lambda: self._do(add_output)),
+            (say("tab-shift.remove-the-chosen-position"), self._remove_position),
+            (say("tab-shift.remove-the-chosen-output"), self._remove_output),
+            (
+                say("tab-shift.take-the-function-box-out"),
+                lambda: self.session.do(remove_functions()),
+            ),
         ):
             action = menu.addAction(shown(words))
             if action is not None:
@@ -117,12 +123,12 @@ class FunctionPage(QWidget):
                 self.motor,
                 self.list_button,
                 self.change,
-                "by",
+                say("tab-shift.by"),
                 self.actuation,
-                "at",
+                say("tab-shift.at-2"),
                 self.rpm,
                 caption("rpm", "soft"),
-                "error",
+                say("tab-shift.error"),
                 self.tolerance,
                 caption("%", "soft"),
             )
@@ -130,16 +136,13 @@ class FunctionPage(QWidget):
         tables = QHBoxLayout()
         tables.setSpacing(10)
         self.table = RecordTable(
-            self.session, self._columns([]), "What each output does in each position"
+            self.session, self._columns([]), say("tab-shift.what-each-output-does-in-each-position")
         )
         self.table.setToolTip(shown(CELL_HELP))
         self.table.currentCellChanged.connect(lambda *_where: self._show())
         tables.addWidget(self.table, 3)
-        self.outputs = RecordTable(self.session, OUTPUTS, "The outputs")
-        self.outputs.setToolTip(
-            "Drives: shaft, spool 20 (diameter), screw 4 (lead), rack 16 (pinion's pitch "
-            "diameter), ring 7 (turns in per turn)"
-        )
+        self.outputs = RecordTable(self.session, OUTPUTS, say("tab-shift.the-outputs"))
+        self.outputs.setToolTip(say("tab-shift.drives-shaft-spool-20-diameter-screw-4-lead"))
         tables.addWidget(self.outputs, 2)
         column.addLayout(tables, 1)
 
@@ -180,7 +183,7 @@ class FunctionPage(QWidget):
             gone = result.box.outputs[row].id
             self.session.do(remove_output(self.session.vehicle, gone))
         else:
-            self.session.refused.emit("Choose an output in the table of outputs first.")
+            self.session.refused.emit(say("tab-shift.choose-an-output-in-the-table-of-outputs"))
 
     def refresh(self, evaluation: Evaluation) -> None:
         """Show the function box of a vehicle."""
@@ -211,7 +214,7 @@ class FunctionPage(QWidget):
 
     def _show(self) -> None:
         ways = {1: "forwards", -1: "backwards"}
-        self.motor.setText(f"Motor {ways[self._direction]}")
+        self.motor.setText(say("tab-shift.motor", ways=ways[self._direction]))
         self.view.show_state(self._position(), self._direction)
 
     def _columns(self, outputs: list[tuple[OutputId, str]]) -> tuple[Column[FunctionPosition], ...]:
@@ -224,7 +227,9 @@ class FunctionPage(QWidget):
             name = function_box(vehicle).positions[row].name
             way = parse_motor(text, position=name)
             return Edit.one(
-                f"Set the motor in {name}", ("functions", "positions", row, "motor"), way
+                say("tab-shift.set-the-motor-in", name=name),
+                ("functions", "positions", row, "motor"),
+                way,
             )
 
         def cell(output: OutputId, position: FunctionPosition) -> Cell:
@@ -237,8 +242,12 @@ class FunctionPage(QWidget):
             return set_cell(vehicle, box.positions[row].name, output, want)
 
         return (
-            Column("position", lambda position: Cell(position.name), typed_name),
-            Column("motor", lambda position: Cell(MOTOR_WORDS[position.motor]), typed_motor),
+            Column(say("tab-shift.position"), lambda position: Cell(position.name), typed_name),
+            Column(
+                say("tab-shift.motor-2"),
+                lambda position: Cell(MOTOR_WORDS[position.motor]),
+                typed_motor,
+            ),
             *(
                 Column(name, partial(cell, one), partial(typed, one), may_be_empty=True)
                 for one, name in outputs
@@ -255,7 +264,7 @@ def function_box(vehicle: Vehicle) -> FunctionBox:
         It has none.
     """
     if vehicle.functions is None:
-        raise InputError("There is no function box to change; plan one first.")
+        raise InputError(say("tab-shift.there-is-no-function-box-to-change-plan-one"))
     return vehicle.functions
 
 
@@ -267,20 +276,28 @@ def _typed_drive(vehicle: Vehicle, row: int, text: str) -> Edit:
     output = function_box(vehicle).outputs[row]
     kind, measure = parse_drive(text, output=output.name)
     changed = output.model_copy(update={"kind": kind, "measure": measure})
-    return Edit.one(f"Change what {output.name} drives", ("functions", "outputs", row), changed)
+    return Edit.one(
+        say("tab-shift.change-what-drives", name=output.name),
+        ("functions", "outputs", row),
+        changed,
+    )
 
 
 def _ticked_one_way(vehicle: Vehicle, row: int, on: bool) -> Edit:
     name = function_box(vehicle).outputs[row].name
-    return Edit.one(f"Turn {name} one way", ("functions", "outputs", row, "one_way"), on)
+    return Edit.one(
+        say("tab-shift.turn-one-way", name=name), ("functions", "outputs", row, "one_way"), on
+    )
 
 
 OUTPUTS: tuple[Column[FunctionOutput], ...] = (
-    Column("output", lambda output: Cell(output.name), _typed_output),
-    Column("drives", lambda output: Cell(drive_text(output)), _typed_drive),
+    Column(say("tab-shift.output"), lambda output: Cell(output.name), _typed_output),
+    Column(say("tab-shift.drives"), lambda output: Cell(drive_text(output)), _typed_drive),
     Column(
-        "one way",
-        lambda output: Cell("always" if output.one_way else "", checked=output.one_way),
+        say("tab-shift.one-way"),
+        lambda output: Cell(
+            say("tab-shift.always") if output.one_way else "", checked=output.one_way
+        ),
         ticked=_ticked_one_way,
     ),
 )

@@ -15,6 +15,7 @@ from mild_badger.core.functions.prove import FunctionState
 from mild_badger.core.functions.result import FunctionResult
 from mild_badger.core.functions.table import drive_text
 from mild_badger.core.ids import OutputId
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.sleeves import column_of
 from mild_badger.core.words import signed
@@ -30,7 +31,7 @@ class FunctionView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Function box")
+        self.setAccessibleName(say("tab-shift.function-box"))
         self.setMinimumHeight(150)
         self.setMouseTracking(True)
         self.position, self.direction = "", 1
@@ -50,7 +51,12 @@ class FunctionView(Canvas):
         if state is None:
             return result.words
         sentence = "; ".join(describe_speed(result.box, output) for output in state.outputs)
-        return f"{self.position}, motor {'+' if self.direction > 0 else '−'}: {sentence}"
+        return say(
+            "tab-shift.motor-3",
+            position=self.position,
+            value="+" if self.direction > 0 else "−",
+            sentence=sentence,
+        )
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
         tokens, result = self.theme.tokens, evaluation.functions
@@ -59,11 +65,9 @@ class FunctionView(Canvas):
             painter.setFont(text_font("lead"))
             painter.setPen(tokens.soft)
             words = (
-                "A second motor can drive other things: arms, brushes, pumps, a hopper. Start a "
-                "function box below."
+                say("tab-shift.a-second-motor-can-drive-other-things-arms")
                 if result is None
-                else "Say below what each output does in each position; what it takes is drawn "
-                "here."
+                else say("tab-shift.say-below-what-each-output-does-in-each")
             )
             flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
             painter.drawText(self.rect().adjusted(24, 8, -24, -8), int(flags), words)
@@ -99,8 +103,8 @@ class FunctionView(Canvas):
         painter.drawLine(QLineF(INPUT_X, 26, INPUT_X, low))
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        painter.drawText(QPointF(12, 18), "motor")
-        painter.drawText(QPointF(INPUT_X - 20, 18), "input")
+        painter.drawText(QPointF(12, 18), say("tab-shift.motor-2"))
+        painter.drawText(QPointF(INPUT_X - 20, 18), say("tab-shift.input"))
         painter.setPen(pen(tokens.run, 1.6))
         middle = QPointF(28, 46)
         painter.drawLine(QLineF(middle.x(), middle.y(), INPUT_X, middle.y()))
@@ -120,13 +124,17 @@ class FunctionView(Canvas):
         painter.drawLine(QLineF(ONE_WAY_X, 28, ONE_WAY_X, max([*ends, 60.0])))
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        painter.drawText(QPointF(ONE_WAY_X - 24, 18), "one-way shaft")
+        painter.drawText(QPointF(ONE_WAY_X - 24, 18), say("tab-shift.one-way-shaft"))
         for y, carries, words in (
-            (36.0, self.direction > 0, "One-way clutch on the input: carries while it turns +"),
+            (
+                36.0,
+                self.direction > 0,
+                say("tab-shift.one-way-clutch-on-the-input-carries-while-it"),
+            ),
             (
                 62.0,
                 self.direction < 0,
-                "One-way clutch behind a reversing mesh: carries while the input turns −",
+                say("tab-shift.one-way-clutch-behind-a-reversing-mesh"),
             ),
         ):
             color = tokens.run if carries else tokens.soft
@@ -135,7 +143,10 @@ class FunctionView(Canvas):
             self._clutch(painter, QPointF((INPUT_X + ONE_WAY_X) / 2, y), color, words)
         teeth = result.arrangement.rectifier
         self._spots.append(
-            (QRectF(INPUT_X, 28, ONE_WAY_X - INPUT_X, 44), f"Five equal gears of {teeth} teeth")
+            (
+                QRectF(INPUT_X, 28, ONE_WAY_X - INPUT_X, 44),
+                say("tab-shift.five-equal-gears-of-teeth", teeth=teeth),
+            )
         )
 
     def _clutch(self, painter: QPainter, at: QPointF, color: QColor, words: str) -> None:
@@ -175,7 +186,12 @@ class FunctionView(Canvas):
             painter.setPen(tokens.ink)
             words = f"{column_of(branch.sleeve)} {branch.face}"
             painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
-            sentence = f"Sleeve {column_of(branch.sleeve)}, {branch.face}: couples {branch.summary}"
+            sentence = say(
+                "tab-shift.sleeve-couples",
+                column_of=column_of(branch.sleeve),
+                face=branch.face,
+                summary=branch.summary,
+            )
             self._spots.append((box, sentence))
         room = right - TRAIN_X - 12 - (34 if branch.sense else 0)
         painter.setFont(text_font("small", bold=carries))
@@ -185,9 +201,12 @@ class FunctionView(Canvas):
         painter.setPen(tokens.run if carries else tokens.ink)
         painter.drawText(label, int(Qt.AlignmentFlag.AlignCenter), text)
         error = f"{signed(branch.error_percent, '+.1f')} %"
-        tip = (
-            f"{branch.summary}: {abs(float(branch.ratio)):.3f} turns in per turn out, wanted "
-            f"{abs(branch.wanted):.3f} ({error})"
+        tip = say(
+            "tab-shift.turns-in-per-turn-out-wanted",
+            summary=branch.summary,
+            ratio=abs(float(branch.ratio)),
+            wanted=abs(branch.wanted),
+            error=error,
         )
         self._spots.append((label, tip))
         if branch.sense:
@@ -196,7 +215,7 @@ class FunctionView(Canvas):
                 painter,
                 QPointF(right - 18, y),
                 color,
-                f"One-way clutch: drives {branch.output} {way} only",
+                say("tab-shift.one-way-clutch-drives-only", output=branch.output, way=way),
             )
 
     def _output(
@@ -233,7 +252,7 @@ class FunctionView(Canvas):
         font = figure_font("tab")
         painter.setFont(font)
         flag = Qt.AlignmentFlag
-        sentence = drive_text(named) + (", always one way" if named.one_way else "")
+        sentence = drive_text(named) + (say("tab-shift.always-one-way") if named.one_way else "")
         if output is not None:
             sentence = describe_motion(result.box, output)
         if inner.height() < 34:  # both on one line

@@ -20,6 +20,7 @@ from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, NEWTON
+from mild_badger.core.message import say
 from mild_badger.core.shift.gate import Gate, GatePlace, describe_gate, gates
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.workshop.detent_strip import Notch, graded_notches
@@ -27,27 +28,35 @@ from mild_badger.text.quantities import number_text
 
 __all__ = ["GatePage"]
 
-SEEN = {"seat": "from the driver's seat", "left": "from the left side", "right": "from the right"}
+SEEN = {
+    "seat": say("tab-shift.from-the-drivers-seat"),
+    "left": say("tab-shift.from-the-left-side"),
+    "right": say("tab-shift.from-the-right"),
+}
 FORWARD = {"seat": (0, -1), "left": (-1, 0), "right": (1, 0)}
-KNOB = {"forward": "forwards", "rear": "to the rear"}
+KNOB = {"forward": "forwards", "rear": say("tab-shift.to-the-rear")}
 MEASURES = (
     (
-        ("arm_above_mm", f"lever above pivot {MM}", "Arm above the pivot"),
-        ("arm_below_mm", f"below pivot {MM}", "Arm below the pivot"),
+        (
+            "arm_above_mm",
+            say("tab-shift.lever-above-pivot", mm=MM),
+            say("tab-shift.arm-above-the-pivot"),
+        ),
+        ("arm_below_mm", say("tab-shift.below-pivot", mm=MM), say("tab-shift.arm-below-the-pivot")),
     ),
     (
-        ("fork_travel_mm", f"fork travel {MM}", "Fork travel"),
-        ("rail_pitch_mm", f"rail spacing {MM}", "Rail to rail"),
+        ("fork_travel_mm", say("tab-shift.fork-travel-2", mm=MM), say("tab-shift.fork-travel")),
+        ("rail_pitch_mm", say("tab-shift.rail-spacing", mm=MM), say("tab-shift.rail-to-rail")),
     ),
     (
-        ("detent_flank_deg", "detent angle °", "Detent flank"),
-        ("detent_depth_mm", f"detent depth {MM}", "Detent depth"),
+        ("detent_flank_deg", say("tab-shift.detent-angle"), say("tab-shift.detent-flank")),
+        ("detent_depth_mm", say("tab-shift.detent-depth", mm=MM), say("tab-shift.detent-depth-2")),
     ),
     (
-        ("detent_spring_n", f"detent spring {NEWTON}", "Spring"),
+        ("detent_spring_n", say("tab-shift.detent-spring", newton=NEWTON), "Spring"),
         ("detent_friction", "friction", "Friction"),
     ),
-    (("step_s", "time per move s", "Seconds a move"),),
+    (("step_s", say("tab-shift.time-per-move-s"), say("tab-shift.seconds-a-move")),),
 )
 ARROW_ROOM = 124.0
 """Width kept for the arrow that points forwards, and the lever."""
@@ -61,7 +70,7 @@ class GateView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Gate")
+        self.setAccessibleName(say("tab-shift.gate"))
         self.setMinimumHeight(160)
         self._places: list[tuple[GatePlace, QRectF]] = []
 
@@ -70,7 +79,10 @@ class GateView(Canvas):
             return ""
         seen = SEEN[self.evaluation.vehicle.lever.seen_from]
         lines = [
-            f"{gate.name}: " + ", ".join(f"{p.label} knob {KNOB[p.knob]}" for p in gate.places)
+            f"{gate.name}: "
+            + ", ".join(
+                say("tab-shift.knob", label=p.label, knob=KNOB[p.knob]) for p in gate.places
+            )
             for gate in gates(self.evaluation.vehicle)
         ]
         return f"{seen}; " + "; ".join(lines)
@@ -95,7 +107,7 @@ class GateView(Canvas):
             painter.setFont(text_font("text"))
             painter.setPen(self.theme.tokens.soft)
             middle = QRectF(self.rect())
-            words = "No gear has a train yet: choose one on the tab Ratios."
+            words = say("tab-shift.no-gear-has-a-train-yet-choose-one-on-the")
             painter.drawText(middle, Qt.AlignmentFlag.AlignCenter, words)
             return
         wide = (self.width() - ARROW_ROOM) / len(shown)
@@ -185,10 +197,10 @@ class GateView(Canvas):
         painter.drawEllipse(pivot, 3, 3)
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        painter.drawText(QPointF(room.left(), room.top() + 4), "from the left side")
-        painter.drawText(QPointF(pivot.x() + 10, pivot.y() + 4), "pivot")
+        painter.drawText(QPointF(room.left(), room.top() + 4), say("tab-shift.from-the-left-side"))
+        painter.drawText(QPointF(pivot.x() + 10, pivot.y() + 4), say("tab-shift.pivot"))
         foot_y = pivot.y() + 22 if below else tip.y() + 20
-        painter.drawText(QPointF(room.left() + 8, foot_y), "rail and fork")
+        painter.drawText(QPointF(room.left() + 8, foot_y), say("tab-shift.rail-and-fork"))
 
     def _forward(self, painter: QPainter, seen_from: str) -> None:
         tokens = self.theme.tokens
@@ -201,7 +213,7 @@ class GateView(Canvas):
             side = QPointF(-6.0 * across + 4.0 * turn * down, -6.0 * down + 4.0 * turn * across)
             painter.drawLine(tip, tip + side)
         painter.setFont(text_font("small"))
-        painter.drawText(QPointF(self.width() - 70.0, 72.0), "forwards")
+        painter.drawText(QPointF(self.width() - 70.0, 72.0), say("tab-shift.forwards"))
 
 
 class GatePage(QWidget):
@@ -224,36 +236,44 @@ class GatePage(QWidget):
         across.addLayout(self._panel())
         column.addLayout(across, 1)
         self.words = caption("", wrap=True)
-        self.words.setAccessibleName("Travels and forces of the lever")
+        self.words.setAccessibleName(say("tab-shift.travels-and-forces-of-the-lever"))
         column.addWidget(self.words)
 
     def _panel(self) -> QGridLayout:
         """Lay the lever's measures out beside the gate, two in a row."""
         session = self.session
-        self.seen = DocumentChoice(session, ("lever", "seen_from"), "Seen", SEEN)
+        self.seen = DocumentChoice(session, ("lever", "seen_from"), say("tab-shift.seen"), SEEN)
         self.first = DocumentChoice(
             session,
             ("lever", "first_rail"),
-            "First rail",
-            {"left": "first rail on the left", "right": "first rail on the right"},
+            say("tab-shift.first-rail"),
+            {
+                "left": say("tab-shift.first-rail-on-the-left"),
+                "right": say("tab-shift.first-rail-on-the-right"),
+            },
         )
         self.pivot = DocumentChoice(
             session,
             ("lever", "pivot"),
-            "Lever's pivot",
-            {"below": "pivot below the rails", "between": "pivot between knob and rails"},
+            say("tab-shift.levers-pivot"),
+            {
+                "below": say("tab-shift.pivot-below-the-rails"),
+                "between": say("tab-shift.pivot-between-knob-and-rails"),
+            },
         )
         self.guard = DocumentChoice(
             session,
             ("lever", "reverse_guard"),
-            "Reverse guard",
+            say("tab-shift.reverse-guard"),
             {
-                "none": "reverse not guarded",
-                "lift": "reverse behind a lift",
-                "side spring": "reverse behind a side spring",
+                "none": say("tab-shift.reverse-not-guarded"),
+                "lift": say("tab-shift.reverse-behind-a-lift"),
+                "side spring": say("tab-shift.reverse-behind-a-side-spring"),
             },
         )
-        self.plungers = DocumentCheckBox(session, ("lever", "plungers"), "interlock plungers")
+        self.plungers = DocumentCheckBox(
+            session, ("lever", "plungers"), say("tab-shift.interlock-plungers")
+        )
         grid = QGridLayout()
         grid.setHorizontalSpacing(6)
         grid.setVerticalSpacing(5)
@@ -268,13 +288,11 @@ class GatePage(QWidget):
                 self.fields[name] = field
                 grid.addWidget(caption(words), row, 2 * place)
                 grid.addWidget(field, row, 2 * place + 1)
-        save = button("Test strip …", lambda: self.export_wanted.emit("strip"))
-        save.setToolTip(
-            "A strip of graded notches to cut or print: feel which one is best, then choose it here"
-        )
+        save = button(say("tab-shift.test-strip"), lambda: self.export_wanted.emit("strip"))
+        save.setToolTip(say("tab-shift.a-strip-of-graded-notches-to-cut-or-print"))
         grid.addWidget(save, 9, 2, 1, 2)
         self.strip = QComboBox()
-        self.strip.setAccessibleName("Best notch of the test strip")
+        self.strip.setAccessibleName(say("tab-shift.best-notch-of-the-test-strip"))
         self.strip.setMinimumContentsLength(12)
         self.strip.setSizeAdjustPolicy(
             QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
@@ -287,7 +305,7 @@ class GatePage(QWidget):
     def _choose(self, place: int) -> None:
         if 0 < place <= len(self._notches):
             notch = self._notches[place - 1]
-            label = f"Use notch {notch.number} of the strip"
+            label = say("tab-shift.use-notch-of-the-strip", number=notch.number)
             self.session.do(Edit.one(label, ("lever", "detent_flank_deg"), notch.flank_deg))
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -303,7 +321,7 @@ class GatePage(QWidget):
             field.show_value(number_text(getattr(lever, name)))
         self._notches = graded_notches(lever)
         self.strip.clear()
-        self.strip.addItem(shown("best notch: not tried yet"))
+        self.strip.addItem(shown(say("tab-shift.best-notch-not-tried-yet")))
         for notch in self._notches:
             self.strip.addItem(shown(notch.summary))
         flanks = [notch.flank_deg for notch in self._notches]

@@ -9,6 +9,7 @@ from mild_badger.app.shown import shown
 from mild_badger.app.tabs.shift.play_view import PlayView
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.shift.sequence import ShiftFrame, frame_at, play, usual_run
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -37,21 +38,25 @@ class PlayPage(QWidget):
         column.addWidget(self.view, 1)
         row = QHBoxLayout()
         row.setSpacing(8)
-        self.start = button("Play", self.toggle, "main")
+        self.start = button(say("tab-shift.play"), self.toggle, "main")
         row.addWidget(self.start)
         self.slider = QSlider(Qt.Orientation.Horizontal)
-        self.slider.setAccessibleName("Time in the run")
+        self.slider.setAccessibleName(say("tab-shift.time-in-the-run"))
         self.slider.valueChanged.connect(self._moved)
         row.addWidget(self.slider, 1)
         self.pace = QComboBox()
-        self.pace.setAccessibleName("Pace")
-        for words, share in (("quarter pace", 0.25), ("half pace", 0.5), ("true pace", 1.0)):
+        self.pace.setAccessibleName(say("tab-shift.pace"))
+        for words, share in (
+            (say("tab-shift.quarter-pace"), 0.25),
+            (say("tab-shift.half-pace"), 0.5),
+            (say("tab-shift.true-pace"), 1.0),
+        ):
             self.pace.addItem(shown(words), share)
         self.pace.setCurrentIndex(1)
         row.addWidget(self.pace)
         column.addLayout(row)
         self.words = caption("", wrap=True)
-        self.words.setAccessibleName("What is moving")
+        self.words.setAccessibleName(say("tab-shift.what-is-moving"))
         column.addWidget(self.words)
 
     @property
@@ -68,12 +73,12 @@ class PlayPage(QWidget):
                 self.slider.setValue(0)
             self._clock.start()
             self._timer.start()
-            self.start.setText("Stop")
+            self.start.setText(say("tab-shift.stop"))
 
     def stop(self) -> None:
         """Stop where it is."""
         self._timer.stop()
-        self.start.setText("Play")
+        self.start.setText(say("tab-shift.play"))
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         self.stop()
@@ -106,5 +111,7 @@ class PlayPage(QWidget):
         self.view.show_frame(frame)
         end = self._frames[-1].time_s
         inside = " and ".join(frame.gears)
-        state = f"{inside} in" if inside else "nothing in"
-        self.words.setText(f"{frame.time_s:.2f} s of {end:.1f} s: {frame.words}; {state}.")
+        state = say("tab-shift.in", inside=inside) if inside else say("tab-shift.nothing-in")
+        self.words.setText(
+            say("tab-shift.s-of-s", time_s=frame.time_s, end=end, words=frame.words, state=state)
+        )

@@ -9,6 +9,7 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.shift.catch import catch_sleeves
 from mild_badger.core.shift.drum import SIDES, drum_layout
 from mild_badger.core.shift.gate import gates
@@ -35,7 +36,7 @@ class PlayView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Played shifts")
+        self.setAccessibleName(say("tab-shift.played-shifts"))
         self.setMinimumHeight(300)
         self.frame: ShiftFrame | None = None
 
@@ -56,7 +57,7 @@ class PlayView(Canvas):
         if frame is None or not frame.sleeves:
             painter.setFont(text_font("text"))
             painter.setPen(self.theme.tokens.soft)
-            words = "No gear has a train yet: choose one on the tab Ratios."
+            words = say("tab-shift.no-gear-has-a-train-yet-choose-one-on-the")
             painter.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, words)
             return
         high = self.height() * HAND_TALL
@@ -113,7 +114,11 @@ class PlayView(Canvas):
             painter.setPen(pen(tokens.ink, 2.2))
             painter.setBrush(tokens.run_wash)
             painter.drawEllipse(knob, 10, 10)
-            self._title(painter, room, f"{gate.name}: the knob" if number == 0 else gate.name)
+            self._title(
+                painter,
+                room,
+                say("tab-shift.the-knob", name=gate.name) if number == 0 else gate.name,
+            )
 
     @staticmethod
     def _knob_of_back(evaluation: Evaluation) -> str:
@@ -130,7 +135,7 @@ class PlayView(Canvas):
         tokens = self.theme.tokens
         rows = catch_sleeves(evaluation.vehicle)
         wide = room.width() / max(len(rows), 1)
-        self._title(painter, room, "catch on its rail, front above")
+        self._title(painter, room, say("tab-shift.catch-on-its-rail-front-above"))
         for number, (kind, row) in enumerate(rows.items()):
             place, tilt = frame.hands.get(kind, (0.0, 0.0))
             step = min((wide - 120) / len(row), 150.0)
@@ -156,7 +161,7 @@ class PlayView(Canvas):
         self, painter: QPainter, evaluation: Evaluation, frame: ShiftFrame, room: QRectF
     ) -> None:
         tokens, layout = self.theme.tokens, drum_layout(evaluation.vehicle)
-        self._title(painter, room, "drum, unrolled; followers stand on the line")
+        self._title(painter, room, say("tab-shift.drum-unrolled-followers-stand-on-the-line"))
         length = max(sum(layout.lengths_mm), 1.0)
         tall = room.height() - 56
         scale = tall / length

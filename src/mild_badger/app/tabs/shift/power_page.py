@@ -12,12 +12,22 @@ from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import N_MM, bare, in_n_mm
+from mild_badger.core.message import say
 from mild_badger.core.performance.power import PowerLine, PowerTable, power_table
 
 __all__ = ["PowerPage"]
 
-HEADERS = ("at", "from", "to", "rpm", f"{N_MM} in", f"{N_MM} out", "W", "W lost")
-NOTHING = "Engage a gear that drives to follow the power: press 1 to 9 or R."
+HEADERS = (
+    "at",
+    "from",
+    "to",
+    "rpm",
+    say("tab-shift.in-2", n_mm=N_MM),
+    say("tab-shift.out", n_mm=N_MM),
+    "W",
+    "W lost",
+)
+NOTHING = say("tab-shift.engage-a-gear-that-drives-to-follow-the")
 
 
 class PowerView(Canvas):
@@ -25,7 +35,7 @@ class PowerView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Power left on the way")
+        self.setAccessibleName(say("tab-shift.power-left-on-the-way"))
         self.setMinimumHeight(120)
         self.setMouseTracking(True)
         self.table: PowerTable | None = None
@@ -67,8 +77,8 @@ class PowerView(Canvas):
         painter.drawText(QPointF(8, high + 10), f"{table.in_w:.1f} W")
         painter.drawText(QPointF(right + 8, low - table.out_w * scale + 10), f"{table.out_w:.1f} W")
         painter.setPen(tokens.soft)
-        painter.drawText(QPointF(8, low + 16), "motor")
-        painter.drawText(QPointF(right + 8, low + 16), "wheels")
+        painter.drawText(QPointF(8, low + 16), say("tab-shift.motor-2"))
+        painter.drawText(QPointF(right + 8, low + 16), say("tab-shift.wheels"))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -89,12 +99,12 @@ class PowerPage(QWidget):
         column.setSpacing(6)
         self.view = PowerView(theme)
         column.addWidget(self.view, 2)
-        self.table = Table(HEADERS, "Torque and power at each mesh")
+        self.table = Table(HEADERS, say("tab-shift.torque-and-power-at-each-mesh"))
         self.table.header_right(3, 4, 5, 6, 7)
         self.table.stretch(2)
         column.addWidget(self.table, 3)
         self.words = caption("", wrap=True)
-        self.words.setAccessibleName("Where the power goes")
+        self.words.setAccessibleName(say("tab-shift.where-the-power-goes"))
         column.addWidget(self.words)
 
     def refresh(self, evaluation: Evaluation) -> None:
@@ -127,8 +137,13 @@ class PowerPage(QWidget):
 
 
 def _words(line: PowerLine) -> str:
-    return (
-        f"{line.kind}: {line.giver} → {' and '.join(line.takers)}; "
-        f"{bare(in_n_mm(line.torque_in_n_mm, 1))} to "
-        f"{in_n_mm(line.torque_out_n_mm, 1)}, {line.power_w:.2f} W in, {line.lost_w:.2f} W lost"
+    return say(
+        "tab-shift.to-w-in-w-lost",
+        kind=line.kind,
+        giver=line.giver,
+        listed=say("tab-shift.and").join(line.takers),
+        torque_in_n_mm=bare(in_n_mm(line.torque_in_n_mm, 1)),
+        torque_out_n_mm=in_n_mm(line.torque_out_n_mm, 1),
+        power_w=line.power_w,
+        lost_w=line.lost_w,
     )

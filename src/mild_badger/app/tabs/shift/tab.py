@@ -23,11 +23,11 @@ from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say, say_count
 from mild_badger.core.shift.assign import place_reason, propose_places
 from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
 from mild_badger.core.shift.slide import describe_slide
 from mild_badger.core.vehicle.edit.slots import move_slot
-from mild_badger.core.words import counted
 from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["ShiftTab"]
@@ -35,38 +35,29 @@ __all__ = ["ShiftTab"]
 PAGES = TAB_PAGES["Shift"]
 SHORT = 560
 """Height in px below which the picture needs the hint's room."""
-ACTUATORS = {"gate": "a gate lever", "catch": "a catch on a rail", "drum": "a drum"}
-ENGAGED = {"dog": "dog sleeves", "slide": "sliding gears"}
+ACTUATORS = {
+    "gate": say("tab-shift.a-gate-lever"),
+    "catch": say("tab-shift.a-catch-on-a-rail"),
+    "drum": "a drum",
+}
+ENGAGED = {"dog": say("tab-shift.dog-sleeves"), "slide": say("tab-shift.sliding-gears")}
 ACTUATOR_FACTS = {
-    "gate": "A lever on a pivot: its finger pushes one rail at a time, with the knob or "
-    "against it, as the pivot lies. Press a gear to engage it.",
-    "catch": "A catch slides along its rail to a column and tilts there, front or back. Press a "
-    "gear to engage it.",
-    "drum": "A drum turns and its tracks push the forks. Press near a position to engage its gear.",
+    "gate": say("tab-shift.a-lever-on-a-pivot-its-finger-pushes-one"),
+    "catch": say("tab-shift.a-catch-slides-along-its-rail-to-a-column"),
+    "drum": say("tab-shift.a-drum-turns-and-its-tracks-push-the-forks"),
 }
 TABLE_FACTS = {
-    "gate": "How many moves take you from every gear to every gear; | is one pull through neutral. "
-    "All sleeves that leave go before any enters.",
-    "catch": "Slides and tilts from every gear to every gear; | is one pull through neutral.",
-    "drum": "How many positions the drum turns from every gear to every gear.",
+    "gate": say("tab-shift.how-many-moves-take-you-from-every-gear-to"),
+    "catch": say("tab-shift.slides-and-tilts-from-every-gear-to-every"),
+    "drum": say("tab-shift.how-many-positions-the-drum-turns-from-every"),
 }
-NO_SLEEVES = (
-    "A lever drive has no sleeves and nothing to shift: its fulcrum slides from gear to gear while "
-    "the machine runs. Drag it on the tab Machine, page Lever drive (Ctrl+9)."
-)
-NO_BOX = (
-    "This vehicle has no box: the motor drives on as it turns, and nothing is shifted. Lay a box "
-    "out on the tab Ratios, page Whole box (Ctrl+2)."
-)
+NO_SLEEVES = say("tab-shift.a-lever-drive-has-no-sleeves-and-nothing-to")
+NO_BOX = say("tab-shift.this-vehicle-has-no-box-the-motor-drives-on")
 FACTS = {
-    "layshaft": "The input pair turns the layshaft in every gear; a sleeve couples one pair's "
-    "driven gear to the output, or input and output directly. Two at once lock the box.",
-    "two-shaft": "All pairs stand between input and output; one mesh turns the output against the "
-    "input, and the final drive's crown wheel makes up for it.",
-    "twin-layshaft": "Odd columns sit on the first layshaft, even ones on the second; both drive "
-    "the one output wheel.",
-    "range-splitter": "One splitter pair and one range pair are in at a time; their ratios "
-    "multiply.",
+    "layshaft": say("tab-shift.the-input-pair-turns-the-layshaft-in-every"),
+    "two-shaft": say("tab-shift.all-pairs-stand-between-input-and-output-one"),
+    "twin-layshaft": say("tab-shift.odd-columns-sit-on-the-first-layshaft-even"),
+    "range-splitter": say("tab-shift.one-splitter-pair-and-one-range-pair-are-in"),
 }
 
 
@@ -120,7 +111,7 @@ class ShiftTab(PagedTab):
         self.feeding = self._feeding()
         outer.addWidget(self.feeding)
         self.proof = caption("", wrap=True)
-        self.proof.setAccessibleName("Proof that nothing locks")
+        self.proof.setAccessibleName(say("tab-shift.proof-that-nothing-locks"))
         outer.addWidget(self.proof)
         self.hint = caption("", "soft", wrap=True)
         outer.addWidget(self.hint)
@@ -141,16 +132,20 @@ class ShiftTab(PagedTab):
     def _choices(self) -> QWidget:
         """Make the row that says what selects the gears and what engages them."""
         session = self.session
-        self.actuator = DocumentChoice(session, ("shifting", "actuation"), "Selected by", ACTUATORS)
-        self.engaged_by = DocumentChoice(session, ("box", "engagement"), "Engaged by", ENGAGED)
-        self.engaged_words = caption("engaged by")
-        self.places = button("Arrange gears for this shifter", self._place)
-        self.turn = button("Mirror", lambda: None)
+        self.actuator = DocumentChoice(
+            session, ("shifting", "actuation"), say("tab-shift.selected-by"), ACTUATORS
+        )
+        self.engaged_by = DocumentChoice(
+            session, ("box", "engagement"), say("tab-shift.engaged-by"), ENGAGED
+        )
+        self.engaged_words = caption(say("tab-shift.engaged-by-2"))
+        self.places = button(say("tab-shift.arrange-gears-for-this-shifter"), self._place)
+        self.turn = button(say("tab-shift.mirror"), lambda: None)
         menu = QMenu(self.turn)
         for words, edit in (
-            ("The box, end for end", turn_box),
-            ("The shift pattern", mirror_pattern),
-            ("The hand: rails, crown wheel and motor", mirror_hand),
+            (say("tab-shift.the-box-end-for-end"), turn_box),
+            (say("tab-shift.the-shift-pattern"), mirror_pattern),
+            (say("tab-shift.the-hand-rails-crown-wheel-and-motor"), mirror_hand),
         ):
             action = menu.addAction(shown(words))
             if action is not None:
@@ -160,7 +155,7 @@ class ShiftTab(PagedTab):
         self.turn.setMenu(menu)
         self.choices = QWidget()
         row = row_of(
-            "Selected by",
+            say("tab-shift.selected-by"),
             self.actuator,
             self.engaged_words,
             self.engaged_by,
@@ -174,14 +169,23 @@ class ShiftTab(PagedTab):
     def _feeding(self) -> QWidget:
         """Make the row that says how the columns of a slot box are fed and tied."""
         session = self.session
-        feeds = {"rail": "a drive row", "shaft": "one input shaft"}
-        self.feed = DocumentChoice(session, ("box", "feed"), "Columns are driven by", feeds)
-        self.rail_words = caption("drive row gears")
-        self.rail = field_of(session, ("box", "rail_teeth"), "Drive row gears", width=48)
-        self.tie = field_of(session, ("box", "tie_teeth"), "Tie gears", width=48)
+        feeds = {"rail": say("tab-shift.a-drive-row"), "shaft": say("tab-shift.one-input-shaft-2")}
+        self.feed = DocumentChoice(
+            session, ("box", "feed"), say("tab-shift.columns-are-driven-by"), feeds
+        )
+        self.rail_words = caption(say("tab-shift.drive-row-gears"))
+        self.rail = field_of(
+            session, ("box", "rail_teeth"), say("tab-shift.drive-row-gears-2"), width=48
+        )
+        self.tie = field_of(session, ("box", "tie_teeth"), say("tab-shift.tie-gears"), width=48)
         made = QWidget()
         row = row_of(
-            "Columns are driven by", self.feed, self.rail_words, self.rail, "tie gears", self.tie
+            say("tab-shift.columns-are-driven-by"),
+            self.feed,
+            self.rail_words,
+            self.rail,
+            say("tab-shift.tie-gears-2"),
+            self.tie,
         )
         row.setContentsMargins(0, 0, 0, 0)
         made.setLayout(row)
@@ -203,11 +207,17 @@ class ShiftTab(PagedTab):
         gear = evaluation.engaged
         count = evaluation.sleeves
         engagement = box.engaged_by
-        what = "slider" if box.slides else "sleeve"
-        on = counted(count, what) if box.sleeved else "one fulcrum"
-        engaged = f", gear {gear.name} in" if gear else ", neutral"
+        if not box.sleeved:
+            on = say("tab-shift.one-fulcrum")
+        elif box.slides:
+            on = say_count("count.slider", count)
+        else:
+            on = say_count("count.sleeve", count)
+        engaged = say("tab-shift.gear-in", name=gear.name) if gear else ", neutral"
         self.heading.setText(
-            f"{len(box.slots)} speeds on {on}{engaged}" if box.geared else "No box"
+            say("tab-shift.speeds-on", count_of_slots=len(box.slots), on=on, engaged=engaged)
+            if box.geared
+            else say("tab-shift.no-box")
         )
         self.proof.setText(evaluation.proof.summary)
         self.proof.setVisible(box.geared and self.key != "functions")
@@ -239,28 +249,24 @@ class ShiftTab(PagedTab):
             self.pictures.setCurrentWidget(self.table_page)
             self.table_page.refresh(evaluation)
         elif page == "play":
-            self.facts.setText(
-                "The run from neutral through all gears and back, as the hand, the forks and the "
-                "sleeves make it; heavy is what carries the power."
-            )
+            self.facts.setText(say("tab-shift.the-run-from-neutral-through-all-gears-and"))
             self.pictures.setCurrentWidget(self.play_page)
             self.play_page.refresh(evaluation)
         elif page == "losses":
-            self.facts.setText(
-                "The motor's power in the engaged gear, mesh by mesh, straight ahead: how much "
-                "arrives, and where it is lost."
-            )
+            self.facts.setText(say("tab-shift.the-motors-power-in-the-engaged-gear-mesh-by"))
             self.pictures.setCurrentWidget(self.power_page)
             self.power_page.refresh(evaluation)
         elif page == "functions":
             functions = evaluation.vehicle.functions
             if functions is not None:
                 self.heading.setText(
-                    f"{len(functions.outputs)} outputs in {len(functions.positions)} positions"
+                    say(
+                        "tab-shift.outputs-in-positions",
+                        count_of_outputs=len(functions.outputs),
+                        count_of_positions=len(functions.positions),
+                    )
                 )
-            self.facts.setText(
-                "A second motor drives what each position says. Choose a position to see it run."
-            )
+            self.facts.setText(say("tab-shift.a-second-motor-drives-what-each-position"))
             self.pictures.setCurrentWidget(self.function_page)
             self.function_page.refresh(evaluation)
         else:
@@ -270,11 +276,9 @@ class ShiftTab(PagedTab):
         box = evaluation.vehicle.box
         movable = box.has_places
         self.hint.setText(
-            "Click a gear to engage it; drag it, or press Alt with an arrow key in a slot box, to "
-            "change places with another."
+            say("tab-shift.click-a-gear-to-engage-it-drag-it-or-press")
             if movable
-            else "Click a pair or a sleeve's side to engage its gear. Two pairs share a sleeve in "
-            "the order in which they stand; change them on the tab Ratios, page Whole box."
+            else say("tab-shift.click-a-pair-or-a-sleeves-side-to-engage-its")
         )
         places = architecture_of(box).places(box)
         if not isinstance(places, Columns):
@@ -285,13 +289,11 @@ class ShiftTab(PagedTab):
             return
         self.pictures.setCurrentWidget(self.diagram)
         self.facts.setText(
-            "Tied selector shafts turn opposite ways side by side. "
+            say("tab-shift.tied-selector-shafts-turn-opposite-ways-side")
             + (
-                "The drive row does the same below, so every forward train takes an even number of "
-                "meshes and reverse one more or less."
+                say("tab-shift.the-drive-row-does-the-same-below-so-every")
                 if places.by_row
-                else "One input shaft does not, so forward trains take an even number of meshes in "
-                "odd columns and an odd number in even ones."
+                else say("tab-shift.one-input-shaft-does-not-so-forward-trains")
             )
         )
         self.feed.show_value("rail" if places.by_row else "shaft")

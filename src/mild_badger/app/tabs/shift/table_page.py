@@ -5,6 +5,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QVBoxLayout, QWidget
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import caption
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.shift.routes import ShiftRoute, shift_ways
 from mild_badger.core.shift.states import StateVerdict
 from mild_badger.core.stations import sign_of
@@ -13,7 +14,14 @@ from mild_badger.core.vehicle.sleeves import describe_sleeve
 
 __all__ = ["TablePage"]
 
-STATE_HEADERS = ("sleeves in", "result", "gear", "ratio", "goes", "conflict, or sleeve in between")
+STATE_HEADERS = (
+    say("tab-shift.sleeves-in"),
+    "result",
+    "gear",
+    "ratio",
+    "goes",
+    say("tab-shift.conflict-or-sleeve-in-between"),
+)
 WAYS = {1: "forwards", -1: "backwards", 0: "–"}
 FEW = 14
 """Columns that fit when they share the width evenly."""
@@ -28,14 +36,14 @@ class TablePage(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(8)
-        self.table = Table(("from",), "Moves from gear to gear")
+        self.table = Table(("from",), say("tab-shift.moves-from-gear-to-gear"))
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectItems)
         self.table.currentCellChanged.connect(lambda *_places: self._say())
         column.addWidget(self.table, 3)
         self.words = caption("", wrap=True)
-        self.words.setAccessibleName("The chosen shift")
+        self.words.setAccessibleName(say("tab-shift.the-chosen-shift"))
         column.addWidget(self.words)
-        self.states = Table(STATE_HEADERS, "States that the shifter can reach")
+        self.states = Table(STATE_HEADERS, say("tab-shift.states-that-the-shifter-can-reach"))
         self.states.header_right(3, 4)
         self.states.stretch(5)
         column.addWidget(self.states, 2)
@@ -53,7 +61,7 @@ class TablePage(QWidget):
             few = len(names) <= FEW
             modes = QHeaderView.ResizeMode
             across.setSectionResizeMode(modes.Stretch if few else modes.ResizeToContents)
-        self.table.name_columns(["from", *(f"to {name}" for name in names)])
+        self.table.name_columns(["from", *(say("tab-shift.to", name=name) for name in names)])
         self.table.header_right(*range(1, len(names) + 1))
         rows = []
         for name, row in zip(names, self._shifts, strict=True):
@@ -97,10 +105,7 @@ class TablePage(QWidget):
     def _say(self) -> None:
         row, column = self.table.currentRow(), self.table.currentColumn() - 1
         if not (0 <= row < len(self._shifts) and 0 <= column < len(self._shifts)):
-            self.words.setText(
-                "Click a cell of the table to see what moves, in order, and how long it takes. A "
-                "sleeve that goes straight from one side to the other takes one pull (marked |)."
-            )
+            self.words.setText(say("tab-shift.click-a-cell-of-the-table-to-see-what-moves"))
             return
         shift = self._shifts[row][column]
         takes = f", {shift.seconds:.2f} s" if shift.seconds else ""
@@ -108,7 +113,10 @@ class TablePage(QWidget):
 
 
 def _ends(vehicle: Vehicle, way: ShiftRoute) -> str:
-    ends = [f"Gear {vehicle.gear_name(g)}" if g else "Neutral" for g in (way.start, way.end)]
+    ends = [
+        say("tab-shift.gear", gear_name=vehicle.gear_name(g)) if g else "Neutral"
+        for g in (way.start, way.end)
+    ]
     return " to ".join(ends)
 
 

@@ -14,6 +14,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.layout.names import shaft_label
+from mild_badger.core.message import say
 from mild_badger.core.trial.built import Bay, BayPart, bays, measure
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -22,7 +23,7 @@ from mild_badger.text.fields import typed_length
 
 __all__ = ["BuiltPage"]
 
-EMPTY = "The box has no place in space yet. Place it on the tab Layout, then measure it here."
+EMPTY = say("tab-trial.the-box-has-no-place-in-space-yet-place-it")
 
 
 class BayView(Canvas):
@@ -30,7 +31,7 @@ class BayView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("From wall to wall")
+        self.setAccessibleName(say("tab-trial.from-wall-to-wall"))
         self.setMinimumSize(320, 136)
         self.bay: Bay | None = None
 
@@ -66,7 +67,9 @@ class BayView(Canvas):
             painter.drawRect(box)
         painter.setFont(text_font("small"))
         painter.setPen(tokens.ink if bay.trim is None else tokens.bad)
-        words = f"end play {in_mm(bay.play_mm, 2)}, wanted {bay.wanted_mm:.2f}"
+        words = say(
+            "tab-trial.end-play-wanted", play_mm=in_mm(bay.play_mm, 2), wanted_mm=bay.wanted_mm
+        )
         painter.drawText(QRectF(left, 6, right - left, 18), int(Qt.AlignmentFlag.AlignRight), words)
         painter.setPen(tokens.soft)
         painter.drawText(QPointF(left, 19), f"{bay.shaft}, {bay.gap.words}")
@@ -101,7 +104,10 @@ class BuiltPage(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
-        self.table = Table(("shaft", "from", "to", "end play", "what to do"), "From wall to wall")
+        self.table = Table(
+            ("shaft", "from", "to", "end play", say("tab-trial.what-to-do")),
+            say("tab-trial.from-wall-to-wall"),
+        )
         self.table.header_right(3)
         self.table.stretch(4)
         self.table.currentCellChanged.connect(lambda *_: self._show_bay())
@@ -110,7 +116,7 @@ class BuiltPage(QWidget):
         column.addWidget(self.view, 2)
         self.advice = caption("", wrap=True)
         column.addWidget(self.advice)
-        self.parts = RecordTable(session, self._columns(), "Lengths as built")
+        self.parts = RecordTable(session, self._columns(), say("tab-trial.lengths-as-built"))
         self.parts.header_right(1, 2)
         self.parts.stretch(0)
         column.addWidget(self.parts, 3)
@@ -137,10 +143,7 @@ class BuiltPage(QWidget):
 
     def facts(self) -> str:
         """Say what the page is for."""
-        return (
-            "Type what you measured with the calliper: gap from wall to wall, gears, spacers. The "
-            "program says which spacer to trim, by how much, and what end play is left."
-        )
+        return say("tab-trial.type-what-you-measured-with-the-calliper-gap")
 
     @property
     def bay(self) -> Bay | None:
@@ -157,7 +160,11 @@ class BuiltPage(QWidget):
 
     def _columns(self) -> tuple[Column[BayPart], ...]:
         def name(part: BayPart) -> Cell:
-            return Cell(f"{part.kind}, {part.words} teeth" if part.kind == "gear" else part.words)
+            return Cell(
+                say("tab-trial.teeth", kind=part.kind, words=part.words)
+                if part.kind == "gear"
+                else part.words
+            )
 
         def typed(vehicle: Vehicle, row: int, text: str) -> Edit:
             part = self._rows[row]
@@ -168,10 +175,13 @@ class BuiltPage(QWidget):
             )
 
         return (
-            Column("part", name),
-            Column(f"planned {MM}", lambda part: Cell(bare(in_mm(part.planned_mm, 2)), right=True)),
+            Column(say("tab-trial.part"), name),
             Column(
-                f"measured {MM}",
+                say("tab-trial.planned", mm=MM),
+                lambda part: Cell(bare(in_mm(part.planned_mm, 2)), right=True),
+            ),
+            Column(
+                say("tab-trial.measured", mm=MM),
                 lambda part: Cell(bare(in_mm(part.mm, 2)) if part.measured else "", right=True),
                 typed,
                 may_be_empty=True,
@@ -180,4 +190,4 @@ class BuiltPage(QWidget):
 
     def heading(self) -> str:
         """Say what the page shows."""
-        return "As built"
+        return say("tab-trial.as-built")

@@ -9,15 +9,13 @@ from mild_badger.app.theme.plain_tips import show_tip
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.finding import Severity
+from mild_badger.core.message import say
 from mild_badger.core.trial.compare import Deviation, deviations
 from mild_badger.core.words import signed
 
 __all__ = ["DeviationView"]
 
-EMPTY = (
-    "Nothing has been read yet. Engage a position, turn the input, and note on the right how often "
-    "the output turned; or take it from a tachometer."
-)
+EMPTY = say("tab-trial.nothing-has-been-read-yet-engage-a-position")
 TICK_PX = 40.0
 """How much room the words of one tick take."""
 LEFT_PX, RIGHT_PX, TOP_PX, LEAST_STEP_PX, MOST_STEP_PX = 170.0, 112.0, 26.0, 15.0, 30.0
@@ -28,7 +26,7 @@ class DeviationView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Readings against the plan")
+        self.setAccessibleName(say("tab-trial.readings-against-the-plan"))
         self.setMinimumSize(320, 130)
         self.setMouseTracking(True)
         self.rows: tuple[Deviation, ...] = ()

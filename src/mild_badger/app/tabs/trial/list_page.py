@@ -25,6 +25,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.mechanisms.steps import TrialStep
+from mild_badger.core.message import say
 from mild_badger.core.performance.losses import calibrate_readings
 from mild_badger.core.targets.schools import format_ratio
 from mild_badger.core.trial.diagnosis import Diagnosis, diagnose
@@ -67,7 +68,7 @@ class ListPage(QWidget):
         outer.setSpacing(12)
         left = QVBoxLayout()
         left.setSpacing(6)
-        self.table = RecordTable(session, self._columns(), "Trial list")
+        self.table = RecordTable(session, self._columns(), say("tab-trial.trial-list"))
         self.table.header_right(2, 3, 4)
         self.table.stretch(1)
         self.table.currentCellChanged.connect(lambda row, *_: self._engage(row))
@@ -83,7 +84,9 @@ class ListPage(QWidget):
         right.addLayout(self._entry())
         self.verdict = caption("", wrap=True)
         right.addWidget(self.verdict)
-        self.suspects = Table(("%", "what explains it"), "What explains the readings")
+        self.suspects = Table(
+            ("%", say("tab-trial.what-explains-it")), say("tab-trial.what-explains-the-readings")
+        )
         self.suspects.header_right(0)
         self.suspects.stretch(1)
         self.suspects.setWordWrap(True)
@@ -94,13 +97,10 @@ class ListPage(QWidget):
         self.suspects.currentCellChanged.connect(lambda row, *_: self._say_look(row))
         self.next = caption("", wrap=True)
         right.addWidget(self.next)
-        self.go = button("Show position", self._go_there)
-        self.fit = button("Fit losses", self._fit)
-        self.fit.setToolTip(
-            "Fit the drag to the input's measured speeds: readings with the tachometer, the "
-            "model's own motor driving, wheels in the air"
-        )
-        self.forget = button("Delete reading", self._forget)
+        self.go = button(say("tab-trial.show-position"), self._go_there)
+        self.fit = button(say("tab-trial.fit-losses"), self._fit)
+        self.fit.setToolTip(say("tab-trial.fit-the-drag-to-the-inputs-measured-speeds"))
+        self.forget = button(say("tab-trial.delete-reading"), self._forget)
         right.addStretch(0)  # where nothing is suspected the words stay on top
         right.addLayout(row_of(self.go, self.fit, self.forget))
         outer.addWidget(side)
@@ -110,22 +110,26 @@ class ListPage(QWidget):
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(4)
         self.position, self.place = QComboBox(), QComboBox()
-        self.way = way_box("Which way")
+        self.way = way_box(say("tab-trial.which-way"))
         self.turned_in, self.turned_out, self.percent = QLineEdit(), QLineEdit(), QLineEdit()
         self.percent.setPlaceholderText(shown(f"{USUAL_PERCENT:g}"))
-        self.jams = QCheckBox(shown("the input will not turn"))
-        self.note = button("Save reading", self._note, "main")
+        self.jams = QCheckBox(shown(say("tab-trial.the-input-will-not-turn")))
+        self.note = button(say("tab-trial.save-reading"), self._note, "main")
         for line in (self.turned_in, self.turned_out, self.percent):
             line.setFixedWidth(64)
             line.returnPressed.connect(self._note)
         self.position.activated.connect(lambda _n: self._choose_position())
         rows: tuple[tuple[str, QWidget, str], ...] = (
-            ("In position", self.position, ""),
-            ("looking at", self.place, ""),
-            ("the input turned", self.turned_in, "turns or rpm"),
-            ("the part looked at turned", self.turned_out, "turns or rpm"),
-            ("sure within", self.percent, "%"),
-            ("which way", self.way, ""),
+            (say("tab-trial.in-position"), self.position, ""),
+            (say("tab-trial.looking-at"), self.place, ""),
+            (say("tab-trial.the-input-turned"), self.turned_in, say("tab-trial.turns-or-rpm")),
+            (
+                say("tab-trial.the-part-looked-at-turned"),
+                self.turned_out,
+                say("tab-trial.turns-or-rpm"),
+            ),
+            (say("tab-trial.sure-within"), self.percent, "%"),
+            (say("tab-trial.which-way-2"), self.way, ""),
         )
         for number, (words, widget, unit) in enumerate(rows):
             widget.setAccessibleName(shown(words.capitalize()))
@@ -171,16 +175,18 @@ class ListPage(QWidget):
 
     def facts(self) -> str:
         """Say how a reading is taken, and what not to do."""
-        return (
-            "Engage, run, look which way and how fast it turns. Never shift by hand inside a "
-            "running box, and keep fingers out of running gears."
-        )
+        return say("tab-trial.engage-run-look-which-way-and-how-fast-it")
 
     def heading(self) -> str:
         """Say how far the trial is."""
         ticks, count = len(self.session.vehicle.trial.ticks), len(self._keys)
         readings = len(self.session.vehicle.trial.readings)
-        return f"Trial: {ticks} of {count} positions ticked, {readings} readings"
+        return say(
+            "tab-trial.trial-of-positions-ticked-readings",
+            ticks=ticks,
+            count=count,
+            readings=readings,
+        )
 
     def _columns(self) -> tuple[Column[Step | TrialStep], ...]:
         def name(step: Step | TrialStep) -> Cell:
@@ -201,14 +207,16 @@ class ListPage(QWidget):
 
         return (
             Column("", name, ticked=ticked),
-            Column("sleeves", sleeves),
-            _figure("ratio", ratio),
-            _figure("out per in", lambda turns, _step: signed(float(turns), ".4g")),
+            Column(say("tab-trial.sleeves"), sleeves),
+            _figure(say("tab-trial.ratio"), ratio),
+            _figure(say("tab-trial.out-per-in"), lambda turns, _step: signed(float(turns), ".4g")),
             _figure(
-                "output",
-                lambda turns, step: f"{'+' if turns > 0 else '−'}{step.output_rpm:.0f} rpm",
+                say("tab-trial.output"),
+                lambda turns, step: say(
+                    "tab-trial.rpm", value="+" if turns > 0 else "−", output_rpm=step.output_rpm
+                ),
             ),
-            Column("wheels", _wheels),
+            Column(say("tab-trial.wheels"), _wheels),
         )
 
     def _engage(self, row: int) -> None:
@@ -245,9 +253,9 @@ class ListPage(QWidget):
         if diagnosis is None or not 0 <= row < len(diagnosis.candidates):
             return
         chosen = diagnosis.candidates[row]
-        words = f"Look: {chosen.look}."
+        words: str = say("tab-trial.look", look=chosen.look)
         if chosen.alike:
-            words += f" No reading tells it from: {'; '.join(chosen.alike[:3])}."
+            words += say("tab-trial.no-reading-tells-it-from", listed="; ".join(chosen.alike[:3]))
         self.look.setText(words)
 
     def _go_there(self) -> None:
@@ -289,9 +297,11 @@ class ListPage(QWidget):
             self.session.do(forget_reading(vehicle, reading))
         else:
             self.session.refused.emit(
-                f"Nothing was read in {self.position.currentText()} at "
-                f"{self.place.currentText()}. Choose position and "
-                "place of the reading to forget."
+                say(
+                    "tab-trial.nothing-was-read-in-at-choose-position-and",
+                    currenttext=self.position.currentText(),
+                    currenttext_2=self.place.currentText(),
+                )
             )
 
     def begin_anew(self) -> None:
@@ -327,4 +337,4 @@ def _wheels(step: Step | TrialStep) -> Cell:
     if not step.wheel_turns or step.wheel_rpm is None:
         return Cell("–", tip=step.words)
     way = describe_way(step.wheel_turns, wheel=True)
-    return Cell(f"{step.wheel_rpm:.0f} rpm {way}", tip=step.words)
+    return Cell(say("tab-trial.rpm-2", wheel_rpm=step.wheel_rpm, way=way), tip=step.words)

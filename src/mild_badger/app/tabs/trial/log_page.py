@@ -29,6 +29,7 @@ from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.trial.log import (
     add_entry,
@@ -51,8 +52,12 @@ from mild_badger.core.vehicle.log import STAGES, LogEntry, Stage, WearItem
 
 __all__ = ["LogPage"]
 
-WORDS = (("changed", "What was changed"), ("why", "Why"), ("seen", "What was seen"))
-ALL, CURRENT = "all versions", "as it stands"
+WORDS = (
+    ("changed", say("tab-trial.what-was-changed")),
+    ("why", "Why"),
+    ("seen", say("tab-trial.what-was-seen")),
+)
+ALL, CURRENT = say("tab-trial.all-versions"), say("tab-trial.as-it-stands")
 
 
 class StageView(Canvas):
@@ -67,7 +72,7 @@ class StageView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Stages of the build")
+        self.setAccessibleName(say("tab-trial.stages-of-the-build"))
         self.setFixedHeight(58)
 
     def words(self) -> str:
@@ -136,10 +141,13 @@ class LogPage(QWidget):
         left = QVBoxLayout()
         left.setSpacing(6)
         self.search, self.part, self.version = QLineEdit(), QComboBox(), QComboBox()
-        self.search.setPlaceholderText("words to find")
-        self.search.setAccessibleName("Words to find in the log")
+        self.search.setPlaceholderText(say("tab-trial.words-to-find"))
+        self.search.setAccessibleName(say("tab-trial.words-to-find-in-the-log"))
         self.search.textChanged.connect(lambda _t: self._list())
-        for box, name in ((self.part, "Part to find"), (self.version, "Version to find")):
+        for box, name in (
+            (self.part, say("tab-trial.part-to-find")),
+            (self.version, say("tab-trial.version-to-find")),
+        ):
             box.setAccessibleName(shown(name))
             box.setMaximumWidth(150)
             box.activated.connect(lambda _n: self._list())
@@ -147,21 +155,21 @@ class LogPage(QWidget):
         for thing in (self.search, self.part, self.version):
             bar.addWidget(thing, 1 if thing is self.search else 0)
         left.addLayout(bar)
-        self.table = Table(("date", "part", "what", "ran h", "version"), "Log")
+        self.table = Table(("date", "part", "what", "ran h", "version"), say("tab-trial.log"))
         self.table.header_right(3)
         self.table.stretch(2)
         self.table.currentCellChanged.connect(lambda number, *_: self._read(number))
         left.addWidget(self.table, 1)
         self.whole = caption("", wrap=True)
         left.addWidget(self.whole)
-        self.change = button("Change", self._change)
-        self.remove = button("Delete entry", self._remove)
+        self.change = button(say("tab-trial.change"), self._change)
+        self.remove = button(say("tab-trial.delete-entry"), self._remove)
         left.addLayout(
             row_of(
                 self.change,
                 self.remove,
-                button("Markdown …", self._markdown),
-                button("CSV …", self._csv),
+                button(say("tab-trial.markdown"), self._markdown),
+                button(say("tab-trial.csv"), self._csv),
             )
         )
         row.addLayout(left, 1)
@@ -179,22 +187,22 @@ class LogPage(QWidget):
         self.day, self.ran, self.photo = QLineEdit(), QLineEdit(), QLineEdit()
         self.tied, self.at = QComboBox(), QComboBox()
         self.tied.setEditable(True)
-        self.photo.setPlaceholderText("path of a picture")
+        self.photo.setPlaceholderText(say("tab-trial.path-of-a-picture"))
         self.ran.setPlaceholderText("0")
         for number, (words, widget) in enumerate(
             (
                 ("Day", self.day),
                 ("Part", self.tied),
                 ("Version", self.at),
-                ("Ran, hours", self.ran),
+                (say("tab-trial.ran-hours"), self.ran),
                 ("Photo", self.photo),
             )
         ):
             widget.setAccessibleName(shown(words))
             grid.addWidget(caption(words), number, 0)
             grid.addWidget(widget, number, 1)
-        choose = button("Pick …", self._choose_photo)
-        choose.setAccessibleName("Choose a picture")
+        choose = button(say("tab-trial.pick"), self._choose_photo)
+        choose.setAccessibleName(say("tab-trial.choose-a-picture"))
         grid.addWidget(choose, 4, 2)
         grid.setColumnStretch(1, 1)
         column.addLayout(grid)
@@ -207,26 +215,30 @@ class LogPage(QWidget):
             text.setFixedHeight(48)
             self.written[name] = text
             column.addWidget(text)
-        self.write = button("Save entry", self._write, "main")
-        self.leave = button("Discard changes", self._blank)
+        self.write = button(say("tab-trial.save-entry"), self._write, "main")
+        self.leave = button(say("tab-trial.discard-changes"), self._blank)
         column.addLayout(row_of(self.write, self.leave))
         column.addSpacing(6)
-        self.wear = Table(("what wears", "", ""), "What wears")
+        self.wear = Table((say("tab-trial.what-wears"), "", ""), say("tab-trial.what-wears-2"))
         self.wear.stretch(0)
         column.addWidget(self.wear, 1)
         self.every = QLineEdit()
         self.every.setFixedWidth(50)
-        self.every.setAccessibleName("Hours after which to be reminded")
+        self.every.setAccessibleName(say("tab-trial.hours-after-which-to-be-reminded"))
         column.addLayout(
             row_of(
-                "Remind me of this part every",
+                say("tab-trial.remind-me-of-this-part-every"),
                 self.every,
                 caption("h", "soft"),
-                button("Watch", self._watch),
+                button(say("tab-trial.watch"), self._watch),
             )
         )
-        self.renewed = button("Maintenance done now", partial(self._renewed, watched=True))
-        self.unwatch = button("Stop watching this part", partial(self._renewed, watched=False))
+        self.renewed = button(
+            say("tab-trial.maintenance-done-now"), partial(self._renewed, watched=True)
+        )
+        self.unwatch = button(
+            say("tab-trial.stop-watching-this-part"), partial(self._renewed, watched=False)
+        )
         column.addLayout(row_of(self.renewed, self.unwatch))
         return scrolled(side, 340)
 
@@ -237,7 +249,7 @@ class LogPage(QWidget):
         kept = [(version.name, version.id) for version in vehicle.versions]
         tied = dict.fromkeys(part_id(vehicle, e.part) for e in vehicle.log.entries if e.part)
         named = ((part_name(vehicle, part), part) for part in tied)
-        fill(self.part, [("all parts", ""), *named])
+        fill(self.part, [(say("tab-trial.all-parts"), ""), *named])
         fill(self.version, [(ALL, ALL), (CURRENT, ""), *kept])
         fill(self.at, [(CURRENT, ""), *kept])
         fill(self.tied, [("", ""), *((part, part) for part in logged_parts(vehicle))])
@@ -248,7 +260,7 @@ class LogPage(QWidget):
             [
                 [
                     Cell(d.summary, bold=d.now, tip=d.summary),
-                    Cell("due" if d.now else "soon" if d.soon else ""),
+                    Cell(say("tab-trial.due") if d.now else "soon" if d.soon else ""),
                     Cell(""),
                 ]
                 for d in waiting
@@ -260,7 +272,9 @@ class LogPage(QWidget):
     def heading(self) -> str:
         """Say what the log holds."""
         log = self.session.vehicle.log
-        return f"Log: {len(log.entries)} entries, {log.hours:g} h run"
+        return say(
+            "tab-trial.log-entries-h-run", count_of_entries=len(log.entries), hours=log.hours
+        )
 
     def _list(self) -> None:
         chosen = self.version.currentData()
@@ -293,20 +307,24 @@ class LogPage(QWidget):
             self.whole.setText(
                 ""
                 if self._found
-                else "Nothing is written yet."
+                else say("tab-trial.nothing-is-written-yet")
                 if not self.session.vehicle.log.entries
-                else "No entry has all these words."
+                else say("tab-trial.no-entry-has-all-these-words")
             )
             return
         entry = self._found[row][1]
         sentences = [
             f"{words}: {getattr(entry, name)}" for name, words in WORDS if getattr(entry, name)
         ]
-        sentences += [f"Photo: {entry.photo}"] if entry.photo else []
+        sentences += [say("tab-trial.photo", photo=entry.photo)] if entry.photo else []
         self.whole.setText("\n".join(sentences))
 
     def _entry(self) -> LogEntry:
-        hours = parse_number(self.ran.text(), what="Ran, hours") if self.ran.text().strip() else 0.0
+        hours = (
+            parse_number(self.ran.text(), what=say("tab-trial.ran-hours"))
+            if self.ran.text().strip()
+            else 0.0
+        )
         data: dict[str, Any] = {
             "date": parse_day(self.day.text()),
             "part": self.tied.currentText().strip()[:120],
@@ -334,7 +352,7 @@ class LogPage(QWidget):
 
     def _blank(self) -> None:
         self._changing = None
-        self.write.setText("Save entry")
+        self.write.setText(say("tab-trial.save-entry"))
         for text in self.written.values():
             text.clear()
         for line in (self.ran, self.photo):
@@ -348,7 +366,7 @@ class LogPage(QWidget):
             return
         number, entry = self._found[row]
         self._changing = number
-        self.write.setText("Save changes")
+        self.write.setText(say("tab-trial.save-changes"))
         self.day.setText(entry.date)
         self.tied.setCurrentText(part_name(self.session.vehicle, entry.part))
         self.at.setCurrentIndex(max(self.at.findData(entry.version), 0))
@@ -365,7 +383,10 @@ class LogPage(QWidget):
 
     def _choose_photo(self) -> None:
         name, _ = QFileDialog.getOpenFileName(
-            self, "Choose a picture", "", "Pictures (*.png *.jpg *.jpeg *.webp);;All files (*)"
+            self,
+            say("tab-trial.choose-a-picture"),
+            "",
+            say("tab-trial.pictures-png-jpg-jpeg-webp-all-files"),
         )
         if name:
             self.photo.setText(name)
@@ -378,13 +399,13 @@ class LogPage(QWidget):
     def _watch(self) -> None:
         part = self.tied.currentText().strip()
         if not part:
-            self.session.refused.emit("Choose or type above which part is to be watched.")
+            self.session.refused.emit(say("tab-trial.choose-or-type-above-which-part-is-to-be"))
             return
 
         def edit() -> Edit:
-            hours = parse_number(self.every.text(), what="Hours")
+            hours = parse_number(self.every.text(), what=say("tab-trial.hours"))
             item = WearItem.model_construct(
-                part=part[:120], every_hours=hours, what="look at", done_at_hours=0.0
+                part=part[:120], every_hours=hours, what=say("tab-trial.look-at"), done_at_hours=0.0
             )
             return watch_wear(self.session.vehicle, item)
 
@@ -396,7 +417,7 @@ class LogPage(QWidget):
             part = self._waiting[row]
             self._do(lambda: worn_renewed(self.session.vehicle, part, watched=watched))
         else:
-            self.session.refused.emit("Choose a part in the list of what wears first.")
+            self.session.refused.emit(say("tab-trial.choose-a-part-in-the-list-of-what-wears"))
 
     def _do(self, make: Callable[[], Edit]) -> None:
         try:
@@ -414,4 +435,4 @@ class LogPage(QWidget):
 
     def facts(self) -> str:
         """Say what the log keeps."""
-        return "What was changed, why and what was seen; kept with the vehicle."
+        return say("tab-trial.what-was-changed-why-and-what-was-seen-kept")

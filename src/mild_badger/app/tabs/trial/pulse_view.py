@@ -9,11 +9,12 @@ from mild_badger.app.drawing.canvas import Canvas
 from mild_badger.app.drawing.marks import pen
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, figure_font, text_font
+from mild_badger.core.message import say
 
 __all__ = ["PulseView"]
 
 SHOWN_S = 4.0
-EMPTY = "Start a run: each line is a slot passing its light gate."
+EMPTY = say("tab-trial.start-a-run-each-line-is-a-slot-passing-its")
 NAMES = ("input", "there")
 
 
@@ -22,7 +23,7 @@ class PulseView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Pulses of the two light gates")
+        self.setAccessibleName(say("tab-trial.pulses-of-the-two-light-gates"))
         self.setMinimumSize(320, 150)
         self.tracks: tuple[Sequence[int], Sequence[int]] = ((), ())
         self.speeds = ("", "")
@@ -37,7 +38,12 @@ class PulseView(Canvas):
 
     def words(self) -> str:
         return "; ".join(
-            f"{name}: {len(track)} pulses, {speed or 'no speed yet'}"
+            say(
+                "tab-trial.pulses",
+                name=name,
+                count_of_track=len(track),
+                speed=speed or say("tab-trial.no-speed-yet"),
+            )
             for name, track, speed in zip(NAMES, self.tracks, self.speeds, strict=True)
         )
 
@@ -77,7 +83,9 @@ class PulseView(Canvas):
                 painter.drawLine(line)
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        painter.drawText(QPointF(left, self.height() - 6), f"{SHOWN_S:g} s ago")
+        painter.drawText(QPointF(left, self.height() - 6), say("tab-trial.s-ago", shown_s=SHOWN_S))
         painter.drawText(
-            QRectF(right - 80, self.height() - 20, 80, 16), int(Qt.AlignmentFlag.AlignRight), "now"
+            QRectF(right - 80, self.height() - 20, 80, 16),
+            int(Qt.AlignmentFlag.AlignRight),
+            say("tab-trial.now"),
         )

@@ -15,6 +15,7 @@ from mild_badger.app.tabs.trial.way_box import way_box
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError, InputError
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.trial.expected import (
     describe_turns,
@@ -35,15 +36,15 @@ __all__ = ["TachoPage"]
 POLL_MS = 100
 ESTIMATE_EVERY = 3
 RIG, FILE = "rig", "file"
-AS_PLANNED = "as planned, no fault"
+AS_PLANNED = say("tab-trial.as-planned-no-fault")
 FAULT_NAMES = {
-    "swapped gear": "a gear of another size",
-    "swapped pair": "a pair changed over",
-    "missing idler": "an idler left out",
-    "wrong sleeve": "a wrong sleeve",
-    "glued gear": "a free gear glued",
-    "slipping dog": "slipping dogs",
-    "skipping tooth": "a skipping tooth",
+    "swapped gear": say("tab-trial.a-gear-of-another-size"),
+    "swapped pair": say("tab-trial.a-pair-changed-over"),
+    "missing idler": say("tab-trial.an-idler-left-out"),
+    "wrong sleeve": say("tab-trial.a-wrong-sleeve"),
+    "glued gear": say("tab-trial.a-free-gear-glued"),
+    "slipping dog": say("tab-trial.slipping-dogs"),
+    "skipping tooth": say("tab-trial.a-skipping-tooth"),
 }
 
 
@@ -90,10 +91,10 @@ class TachoPage(QWidget):
         self.counts = caption("", "soft", wrap=True)
         for words in (self.ratio, self.beside, self.counts):
             right.addWidget(words)
-        self.way = way_box("Which way it turned")
-        self.note = button("Save this reading", self._note, "main")
-        self.jammed = button("Save as jammed", self._jams)
-        right.addLayout(row_of("It turned", self.way, self.note, self.jammed))
+        self.way = way_box(say("tab-trial.which-way-it-turned"))
+        self.note = button(say("tab-trial.save-this-reading"), self._note, "main")
+        self.jammed = button(say("tab-trial.save-as-jammed"), self._jams)
+        right.addLayout(row_of(say("tab-trial.it-turned"), self.way, self.note, self.jammed))
         outer.addLayout(right, 1)
 
     def _source(self) -> QGridLayout:
@@ -102,40 +103,40 @@ class TachoPage(QWidget):
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(5)
         self.position, self.place, self.kind = QComboBox(), QComboBox(), QComboBox()
-        self.kind.addItem(shown("the stand-in rig"), RIG)
-        self.kind.addItem(shown("a file or a serial device"), FILE)
+        self.kind.addItem(shown(say("tab-trial.the-stand-in-rig")), RIG)
+        self.kind.addItem(shown(say("tab-trial.a-file-or-a-serial-device")), FILE)
         self.kind.activated.connect(lambda _n: self._show_kind())
         self.slots_in = field_of(
-            session, ("trial", "slots_in"), "Slots of the input disc", width=60
+            session, ("trial", "slots_in"), say("tab-trial.slots-of-the-input-disc"), width=60
         )
         self.slots_out = field_of(
-            session, ("trial", "slots_out"), "Slots of the output disc", width=60
+            session, ("trial", "slots_out"), say("tab-trial.slots-of-the-output-disc"), width=60
         )
         self.fault_kind, self.fault = QComboBox(), QComboBox()
         self.fault_kind.activated.connect(lambda _n: self._fill_findings())
         self.rpm, self.seconds = QLineEdit("300"), QLineEdit("20")
         self.bent, self.missed, self.noise = QLineEdit("0"), QLineEdit("0"), QLineEdit("20")
-        self.start = button("Start", self.begin, "main")
-        self.stop = button("Stop", self.end)
-        self.hurry = button("All at once", self.all_at_once)
-        self.hurry.setToolTip("Do not wait for the rig's own time")
-        self.choose = button("Choose …", self.pulses_wanted.emit)
-        self.path_words = caption("no file chosen", "soft", wrap=True)
+        self.start = button(say("tab-trial.start"), self.begin, "main")
+        self.stop = button(say("tab-trial.stop"), self.end)
+        self.hurry = button(say("tab-trial.all-at-once"), self.all_at_once)
+        self.hurry.setToolTip(say("tab-trial.do-not-wait-for-the-rigs-own-time"))
+        self.choose = button(say("tab-trial.choose"), self.pulses_wanted.emit)
+        self.path_words = caption(say("tab-trial.no-file-chosen"), "soft", wrap=True)
         rows: tuple[tuple[str, QWidget, str], ...] = (
-            ("Pulses come from", self.kind, ""),
+            (say("tab-trial.pulses-come-from"), self.kind, ""),
             ("Position", self.position, ""),
-            ("Second disc on", self.place, ""),
-            ("Slots of the input disc", self.slots_in, ""),
-            ("Slots of the output disc", self.slots_out, ""),
+            (say("tab-trial.second-disc-on"), self.place, ""),
+            (say("tab-trial.slots-of-the-input-disc"), self.slots_in, ""),
+            (say("tab-trial.slots-of-the-output-disc"), self.slots_out, ""),
         )
         rig: tuple[tuple[str, QWidget, str], ...] = (
-            ("The rig is built with", self.fault_kind, ""),
+            (say("tab-trial.the-rig-is-built-with"), self.fault_kind, ""),
             ("namely", self.fault, ""),
-            ("Input turns at", self.rpm, "rpm"),
+            (say("tab-trial.input-turns-at"), self.rpm, "rpm"),
             ("for", self.seconds, "s"),
-            ("A slot of the disc is bent by", self.bent, "%"),
-            ("Pulses missed", self.missed, "%"),
-            ("Noise of the stamps", self.noise, "µs"),
+            (say("tab-trial.a-slot-of-the-disc-is-bent-by"), self.bent, "%"),
+            (say("tab-trial.pulses-missed"), self.missed, "%"),
+            (say("tab-trial.noise-of-the-stamps"), self.noise, "µs"),
         )
         self._rig_widgets: list[QWidget] = [self.hurry]
         for number, (words, widget, unit) in enumerate((*rows, *rig)):
@@ -184,11 +185,7 @@ class TachoPage(QWidget):
 
     def facts(self) -> str:
         """Say what the page does."""
-        return (
-            "A light gate on a slotted disc sends a line for each slot: time in µs, comma, channel "
-            "(1 the input, 2 the other disc). The stand-in rig sends the same from this vehicle's "
-            "own drivetrain. Keep fingers and sleeves out of running gears."
-        )
+        return say("tab-trial.a-light-gate-on-a-slotted-disc-sends-a-line")
 
     def use_file(self, path: Path) -> None:
         """Take a file or a device."""
@@ -256,7 +253,9 @@ class TachoPage(QWidget):
         try:
             if self.kind.currentData() == FILE:
                 if self.path is None:
-                    self.session.refused.emit("Choose a file or a serial device first.")
+                    self.session.refused.emit(
+                        say("tab-trial.choose-a-file-or-a-serial-device-first")
+                    )
                     return None
                 return FileStream(self.path)
             lines = pulses(vehicle, self._run())
@@ -276,7 +275,9 @@ class TachoPage(QWidget):
         ):
             value = parse_number(line.text(), what=name)
             if not least <= value <= most:
-                raise InputError(f"{name}: {value:g} is outside {least:g} to {most:g}.")
+                raise InputError(
+                    say("tab-trial.is-outside-to", name=name, value=value, least=least, most=most)
+                )
             numbers[name] = value
         trial = self.session.vehicle.trial
         disc = SlotDisc(
@@ -322,20 +323,27 @@ class TachoPage(QWidget):
             return ""
         planned = expected(self.session.vehicle, position, body)
         sentence = (
-            "it hangs free"
+            say("tab-trial.it-hangs-free")
             if planned is None
             else f"{describe_turns(planned)} {describe_way(planned, wheel=place.wheel)}"
             if planned
-            else "it stands"
+            else say("tab-trial.it-stands")
         )
-        return f"Planned in {position} for one turn of the input, {place.name.lower()}: {sentence}."
+        return say(
+            "tab-trial.planned-in-for-one-turn-of-the-input",
+            position=position,
+            lower=place.name.lower(),
+            sentence=sentence,
+        )
 
     def _note(self) -> None:
         if self.taken is not None:
             reading = self.taken.reading(*self._asked, self.way.currentData())
             if reading is not None:
                 self.session.do(note_reading(self.session.vehicle, reading))
-                self.counts.setText(f"Noted {reading.position}: {reading.turns:.5g} turns.")
+                self.counts.setText(
+                    say("tab-trial.noted-turns", position=reading.position, turns=reading.turns)
+                )
 
     def _jams(self) -> None:
         position, body = str(self.position.currentData()), str(self.place.currentData())

@@ -3,10 +3,15 @@
 from PyQt6.QtWidgets import QComboBox
 
 from mild_badger.app.shown import shown
+from mild_badger.core.message import say
 
 __all__ = ["way_box"]
 
-WAYS = (("nobody looked", 0), ("as the input, forwards", 1), ("against it, backwards", -1))
+WAYS = (
+    (say("tab-trial.nobody-looked"), 0),
+    (say("tab-trial.as-the-input-forwards"), 1),
+    (say("tab-trial.against-it-backwards"), -1),
+)
 
 
 def way_box(name: str) -> QComboBox:

@@ -7,6 +7,7 @@ from mild_badger.app.drawing.widgets import caption
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.core.errors import BadgerError
+from mild_badger.core.message import say
 from mild_badger.core.targets.fill import fill_ratios
 from mild_badger.core.targets.schools import format_ratio, parse_number, parse_ratio
 from mild_badger.core.vehicle.box import MAX_GEARS
@@ -23,7 +24,7 @@ class FillDialog(QDialog):
         super().__init__(parent)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self._session = session
-        self.setWindowTitle("Fill in the forward gears")
+        self.setWindowTitle(say("tab-vehicle.fill-in-the-forward-gears"))
         forward = [gear.ratio for gear in session.vehicle.real.gears if not gear.reverse] or [1.0]
         self.first = QLineEdit(format_ratio(forward[0], session.school))
         self.last = QLineEdit(format_ratio(forward[-1], session.school))
@@ -35,10 +36,14 @@ class FillDialog(QDialog):
         self.preview.setMinimumWidth(320)
         grid = QGridLayout(self)
         rows: tuple[tuple[str, QWidget, str], ...] = (
-            ("First ratio", self.first, session.school.value),
-            ("Last ratio", self.last, ""),
+            (say("tab-vehicle.first-ratio"), self.first, session.school.value),
+            (say("tab-vehicle.last-ratio"), self.last, ""),
             ("Gears", self.count, ""),
-            ("Progression", self.progression, "1: all steps alike; 1.1: each a tenth greater"),
+            (
+                "Progression",
+                self.progression,
+                say("tab-vehicle.1-all-steps-alike-1-1-each-a-tenth-greater"),
+            ),
         )
         for row, (name, widget, note) in enumerate(rows):
             widget.setAccessibleName(shown(name))
@@ -62,10 +67,10 @@ class FillDialog(QDialog):
         """Work the ratios out of what stands in the fields."""
         school = self._session.school
         return fill_ratios(
-            parse_ratio(self.first.text(), school, what="First ratio"),
-            parse_ratio(self.last.text(), school, what="Last ratio"),
+            parse_ratio(self.first.text(), school, what=say("tab-vehicle.first-ratio")),
+            parse_ratio(self.last.text(), school, what=say("tab-vehicle.last-ratio")),
             self.count.value(),
-            progression=parse_number(self.progression.text(), what="Progression"),
+            progression=parse_number(self.progression.text(), what=say("tab-vehicle.progression")),
         )
 
     def take(self) -> None:

@@ -9,6 +9,7 @@ from mild_badger.app.shown import shown, units_in_force
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KM_H, bare, in_km_h, in_units
+from mild_badger.core.message import say
 from mild_badger.core.units import km_per_hour
 
 __all__ = ["SpeedLadder"]
@@ -31,13 +32,20 @@ class SpeedLadder(Canvas):
         self.setToolTip(shown(self.words()))
 
     def words(self) -> str:
-        words = []
+        words: list[str] = []
         for gear in self.evaluation.gears if self.evaluation else ():
-            got = "not driven"
+            got: str = say("tab-vehicle.not-driven")
             if gear.full_size_mm_s is not None:
                 got = in_km_h(abs(km_per_hour(gear.full_size_mm_s)), 1)
             real = km_per_hour(gear.real_limit_mm_s)
-            words.append(f"Gear {gear.name}: model {got}, real vehicle {in_km_h(real, 1)}")
+            words.append(
+                say(
+                    "tab-vehicle.gear-model-real-vehicle",
+                    name=gear.name,
+                    got=got,
+                    real=in_km_h(real, 1),
+                )
+            )
         return "\n".join(words)
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:
@@ -64,8 +72,12 @@ class SpeedLadder(Canvas):
         limit = evaluation.vehicle.real.limit_rpm
         for line, words in enumerate(
             (
-                f"bar: the model at {rpm:.0f} rpm, as full size ({scale.speed_school})",
-                f"mark: the real vehicle at its limit, {limit:.0f} rpm",
+                say(
+                    "tab-vehicle.bar-the-model-at-rpm-as-full-size",
+                    rpm=rpm,
+                    speed_school=scale.speed_school,
+                ),
+                say("tab-vehicle.mark-the-real-vehicle-at-its-limit-rpm", limit=limit),
             )
         ):
             short = elided(words, painter.font(), self.width() - 20.0)
@@ -80,8 +92,8 @@ class SpeedLadder(Canvas):
             painter.setPen(pen(tokens.hair, 0.8))
             painter.drawLine(QPointF(x, head), QPointF(x, foot))
             painter.setPen(tokens.soft)
-            words = f"{value * unit:.3g}" + (f" {KM_H}" if value == 0 else "")
-            painter.drawText(QPointF(x - (4 if value == 0 else 8), foot + 14), words)
+            figure = f"{value * unit:.3g}" + (f" {KM_H}" if value == 0 else "")
+            painter.drawText(QPointF(x - (4 if value == 0 else 8), foot + 14), figure)
             value += step
         tall = (foot - head) / len(gears)
         for number, (gear, (got, real)) in enumerate(zip(gears, speeds, strict=True)):

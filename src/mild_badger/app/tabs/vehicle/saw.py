@@ -11,6 +11,7 @@ from mild_badger.app.shown import shown, units_in_force
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KM_H, in_km_h, in_units
+from mild_badger.core.message import say
 from mild_badger.core.performance.chart import SawLeg
 
 __all__ = ["SawTooth"]
@@ -22,7 +23,7 @@ class SawTooth(Canvas):
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self.setMinimumHeight(150)
-        self.setAccessibleName("Saw-tooth through the gears")
+        self.setAccessibleName(say("tab-vehicle.saw-tooth-through-the-gears"))
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show an evaluation's way up."""
@@ -36,13 +37,21 @@ class SawTooth(Canvas):
         lines = []
         for leg in self.evaluation.real_saw:
             mine = model.get(leg.gear)
-            got = "not driven"
+            got = say("tab-vehicle.not-driven")
             if mine is not None:
-                got = f"from {mine.from_percent:.0f} % to {in_km_h(mine.to_km_h, 1)}"
+                got = say(
+                    "tab-vehicle.from-to",
+                    from_percent=mine.from_percent,
+                    to_km_h=in_km_h(mine.to_km_h, 1),
+                )
             lines.append(
-                f"Gear {self.evaluation.vehicle.gear_name(leg.gear)}: real from "
-                f"{leg.from_percent:.0f} % to {in_km_h(leg.to_km_h, 1)}, "
-                f"model {got}"
+                say(
+                    "tab-vehicle.gear-real-from-to-model",
+                    gear_name=self.evaluation.vehicle.gear_name(leg.gear),
+                    from_percent=leg.from_percent,
+                    to_km_h=in_km_h(leg.to_km_h, 1),
+                    got=got,
+                )
             )
         return "\n".join(lines)
 
@@ -55,8 +64,14 @@ class SawTooth(Canvas):
         motor = evaluation.vehicle.motor
         for line, words in enumerate(
             (
-                f"thin: the real vehicle, shifted at {real.shifts_at_rpm:.0f} rpm (100 %)",
-                f"heavy: the model at full size, shifted at {motor.working_rpm:.0f} rpm (100 %)",
+                say(
+                    "tab-vehicle.thin-the-real-vehicle-shifted-at-rpm-100",
+                    shifts_at_rpm=real.shifts_at_rpm,
+                ),
+                say(
+                    "tab-vehicle.heavy-the-model-at-full-size-shifted-at-rpm",
+                    working_rpm=motor.working_rpm,
+                ),
             )
         ):
             short = elided(words, painter.font(), self.width() - 20.0)
@@ -79,8 +94,8 @@ class SawTooth(Canvas):
             painter.setPen(pen(tokens.hair, 0.8))
             painter.drawLine(at(value, 0), at(value, high))
             painter.setPen(tokens.soft)
-            words = f"{value * unit:.3g}" + (f" {KM_H}" if value == 0 else "")
-            painter.drawText(at(value, 0) + QPointF(-4, 14), words)
+            figure = f"{value * unit:.3g}" + (f" {KM_H}" if value == 0 else "")
+            painter.drawText(at(value, 0) + QPointF(-4, 14), figure)
             value += step
         for percent in (50.0, 100.0):
             painter.setPen(pen(tokens.hair, 0.8, dashed=percent == 100))

@@ -33,6 +33,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KM_H, MM, N_MM, bare, in_km_h, in_mm
+from mild_badger.core.message import say
 from mild_badger.core.ratios.final_drive import final_drive_offer
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.targets.fill import ratio_for_speed
@@ -61,31 +62,31 @@ __all__ = ["VehicleTab"]
 
 FIELDS: tuple[tuple[str, tuple[tuple[str, Path], ...]], ...] = (
     (
-        "Real vehicle",
+        say("tab-vehicle.real-vehicle"),
         (
             ("Final drive", ("real", "final_drive")),
-            (f"Tyre ø, {MM}", ("real", "tyre_diameter_mm")),
-            ("Idle, rpm", ("real", "idle_rpm")),
-            ("Peak, rpm", ("real", "peak_rpm")),
-            ("Limit, rpm", ("real", "limit_rpm")),
-            ("Shifts at, rpm", ("real", "shift_rpm")),
+            (say("tab-vehicle.tyre", mm=MM), ("real", "tyre_diameter_mm")),
+            (say("tab-vehicle.idle-rpm"), ("real", "idle_rpm")),
+            (say("tab-vehicle.peak-rpm"), ("real", "peak_rpm")),
+            (say("tab-vehicle.limit-rpm"), ("real", "limit_rpm")),
+            (say("tab-vehicle.shifts-at-rpm"), ("real", "shift_rpm")),
         ),
     ),
     (
         "Model",
         (
             ("Scale 1 :", ("scale", "denominator")),
-            (f"Wheel ø, {MM}", ("wheels", "diameter_mm")),
-            (f"Track, {MM}", ("axle", "track_mm")),
-            (f"Wheelbase, {MM}", ("axle", "wheelbase_mm")),
+            (say("tab-vehicle.wheel", mm=MM), ("wheels", "diameter_mm")),
+            (say("tab-vehicle.track", mm=MM), ("axle", "track_mm")),
+            (say("tab-vehicle.wheelbase", mm=MM), ("axle", "wheelbase_mm")),
         ),
     ),
     (
         "Motor",
         (
-            ("No load, rpm", ("motor", "no_load_rpm")),
-            (f"Stall, {N_MM}", ("motor", "stall_torque_n_mm")),
-            ("Working, rpm", ("motor", "working_rpm")),
+            (say("tab-vehicle.no-load-rpm"), ("motor", "no_load_rpm")),
+            (say("tab-vehicle.stall", n_mm=N_MM), ("motor", "stall_torque_n_mm")),
+            (say("tab-vehicle.working-rpm"), ("motor", "working_rpm")),
         ),
     ),
 )
@@ -95,7 +96,7 @@ SHIFT: Path = ("real", "shift_rpm")
 CHOICES: tuple[tuple[str, str, Path, tuple[tuple[str, object], ...]], ...] = (
     (
         "Model",
-        "Scale speed",
+        say("tab-vehicle.scale-speed"),
         ("scale", "speed_school"),
         (("geometric", "geometric"), ("Froude", "froude")),
     ),
@@ -107,19 +108,19 @@ CHOICES: tuple[tuple[str, str, Path, tuple[tuple[str, object], ...]], ...] = (
     ),
     (
         "Final drive",
-        "Crown wheel",
+        say("tab-vehicle.crown-wheel"),
         ("final_drive", "crown_side"),
-        (("on the left", "left"), ("on the right", "right")),
+        ((say("tab-vehicle.on-the-left"), "left"), (say("tab-vehicle.on-the-right"), "right")),
     ),
     (
         "Final drive",
         "Differential",
         ("differential", "kind"),
         (
-            ("open, bevel", "open"),
+            (say("tab-vehicle.open-bevel"), "open"),
             ("planetary", "planetary"),
-            ("solid axle", "locked"),
-            ("one wheel", "none"),
+            (say("tab-vehicle.solid-axle"), "locked"),
+            (say("tab-vehicle.one-wheel"), "none"),
         ),
     ),
 )
@@ -184,8 +185,10 @@ class VehicleTab(Tab):
         column.setSpacing(8)
         self.name = DocumentLineEdit(
             self.session,
-            lambda text: self.session.do(Edit.one("Rename the vehicle", ("name",), text.strip())),
-            "Vehicle name",
+            lambda text: self.session.do(
+                Edit.one(say("tab-vehicle.rename-the-vehicle"), ("name",), text.strip())
+            ),
+            say("tab-vehicle.vehicle-name"),
         )
         top = QHBoxLayout()
         top.setSpacing(10)
@@ -201,14 +204,18 @@ class VehicleTab(Tab):
         self.pictures.currentChanged.connect(both.setCurrentIndex)
         column.addWidget(both, 3)
         self.table = RecordTable(
-            self.session, self._columns(), "Wanted ratios", add=_added, add_at=_blank_line
+            self.session,
+            self._columns(),
+            say("tab-vehicle.wanted-ratios"),
+            add=_added,
+            add_at=_blank_line,
         )
         self.table.header_right(1, 3, 4)
         self.table.stretch(0)
         head = QHBoxLayout()
-        head.addWidget(caption("Wanted ratios", "head"))
+        head.addWidget(caption(say("tab-vehicle.wanted-ratios"), "head"))
         head.addStretch(1)
-        head.addWidget(button("Add", self._add))
+        head.addWidget(button(say("tab-vehicle.add"), self._add))
         head.addWidget(self._more())
         column.addLayout(head)
         column.addWidget(self.table, 4)
@@ -223,10 +230,10 @@ class VehicleTab(Tab):
         outer.setSpacing(8)
         halves = QHBoxLayout()
         halves.setSpacing(14)
-        for titles in (("Real vehicle", "Motor"), ("Model", "Final drive")):
+        for titles in ((say("tab-vehicle.real-vehicle"), "Motor"), ("Model", "Final drive")):
             halves.addLayout(self._half(titles), 1)
         outer.addLayout(halves)
-        outer.addWidget(caption("Notes", "head"))
+        outer.addWidget(caption(say("tab-vehicle.notes"), "head"))
         self.notes = _Notes(self._take_notes)
         self.notes.setMinimumHeight(56)
         outer.addWidget(self.notes, 1)
@@ -258,7 +265,7 @@ class VehicleTab(Tab):
     def _field(self, grid: QGridLayout, row: int, name: str, path: Path) -> int:
         entry = field_of(self.session, path, name, width=62, optional=path == SHIFT)
         if path == SHIFT:
-            entry.setPlaceholderText("limit")
+            entry.setPlaceholderText(say("tab-vehicle.limit"))
         grid.addWidget(caption(name, wrap=True), row, 0)
         grid.addWidget(entry, row, 1, Qt.AlignmentFlag.AlignRight)
         self.fields[path] = entry
@@ -278,7 +285,9 @@ class VehicleTab(Tab):
             box.addItem(shown(text), value)
         box.setMinimumWidth(106)
         box.activated.connect(
-            lambda _index: self.session.do(Edit.one(f"Set {name.lower()}", path, box.currentData()))
+            lambda _index: self.session.do(
+                Edit.one(say("tab-vehicle.set", lower=name.lower()), path, box.currentData())
+            )
         )
         line = Flow()
         line.addWidget(caption(name))
@@ -291,19 +300,22 @@ class VehicleTab(Tab):
         def take_pairs(text: str) -> bool:
             pairs = parse_train(text)
             return self.session.do(
-                Edit.one("Set final drive pairs", ("final_drive", "pairs"), pairs)
+                Edit.one(say("tab-vehicle.set-final-drive-pairs"), ("final_drive", "pairs"), pairs)
             )
 
-        self.pairs = DocumentLineEdit(self.session, take_pairs, "Spur pairs")
-        self.pairs.setPlaceholderText("none, or 8:24")
+        self.pairs = DocumentLineEdit(self.session, take_pairs, say("tab-vehicle.spur-pairs"))
+        self.pairs.setPlaceholderText(say("tab-vehicle.none-or-8-24"))
         self.pairs.setFixedWidth(94)
-        grid.addWidget(caption("Spur pairs"), row, 0)
+        grid.addWidget(caption(say("tab-vehicle.spur-pairs")), row, 0)
         grid.addWidget(self.pairs, row, 1)
-        for name, key in (("Pinion teeth", "pinion"), ("Crown teeth", "crown")):
+        for name, key in (
+            (say("tab-vehicle.pinion-teeth"), "pinion"),
+            (say("tab-vehicle.crown-teeth"), "crown"),
+        ):
             row = self._field(grid, row + 1, name, ("final_drive", key)) - 1
         self.final_words = caption("", "soft", wrap=True)
         grid.addWidget(self.final_words, row + 1, 0, 1, 2)
-        self.take_final = button("Find the best", self._take_final)
+        self.take_final = button(say("tab-vehicle.find-the-best"), self._take_final)
         grid.addWidget(self.take_final, row + 2, 0, 1, 2)
         return row + 3
 
@@ -319,20 +331,28 @@ class VehicleTab(Tab):
             box.setCurrentIndex(box.findData(_value(vehicle, path)))
         self.pairs.show_value(train_text(vehicle.final_drive.pairs))
         self.final_words.setText(
-            f"{float(evaluation.final_ratio):.3f} : 1, wanted {evaluation.final_wanted:.3f} "
-            f"({evaluation.final_error_percent:+.1f}\u00a0%)"
+            say(
+                "tab-vehicle.1-wanted",
+                final_ratio=float(evaluation.final_ratio),
+                final_wanted=evaluation.final_wanted,
+                final_error_percent=evaluation.final_error_percent,
+            )
         )
         self.ladder.show_evaluation(evaluation)
         self.saw.show_evaluation(evaluation)
         self._fill(evaluation)
         steps = evaluation.steps
-        uneven = f", steps {min(steps):.2f} to {max(steps):.2f}" if steps else ""
+        uneven = say("tab-vehicle.steps-to", steps=min(steps), steps_2=max(steps)) if steps else ""
         self.summary.setText(
-            f"Ratios are {school.value}; {KM_H} at the limit. "
-            f"Spread {evaluation.spread:.2f}{uneven}. "
-            f"At this scale the tyre is "
-            f"{in_mm(evaluation.scaled_wheel_mm, 1)}, the model's "
-            f"{in_mm(vehicle.wheels.diameter_mm)}."
+            say(
+                "tab-vehicle.ratios-are-at-the-limit-spread-at-this-scale",
+                value=school.value,
+                km_h=KM_H,
+                spread=evaluation.spread,
+                uneven=uneven,
+                scaled_wheel_mm=in_mm(evaluation.scaled_wheel_mm, 1),
+                diameter_mm=in_mm(vehicle.wheels.diameter_mm),
+            )
         )
 
     def _columns(self) -> tuple[Column[_TargetRow], ...]:
@@ -348,44 +368,53 @@ class VehicleTab(Tab):
             return Cell(format_ratio(row.gear.ratio, self.session.school), right=True)
 
         def typed_ratio(vehicle: Vehicle, row: int, text: str) -> Edit:
-            what = f"Gear {vehicle.real.gears[row].name}"
+            what = say("tab-vehicle.gear", name=vehicle.real.gears[row].name)
             value, negative = parse_signed_ratio(text, self.session.school, what=what)
             return set_ratio(vehicle, row, value, reverse=negative)
 
         def typed_speed(vehicle: Vehicle, row: int, text: str) -> Edit:
-            what = f"Top speed of {vehicle.real.gears[row].name}"
+            what = say("tab-vehicle.top-speed-of", name=vehicle.real.gears[row].name)
             speed = parse_speed(text, what=what, vehicle=vehicle)
             value = round(ratio_for_speed(vehicle.real, speed), 4)
             return set_ratio(vehicle, row, value, reverse=False)
 
         def ticked(vehicle: Vehicle, row: int, on: bool) -> Edit:
             name = vehicle.real.gears[row].name
-            return Edit.one(f"Set the direction of {name}", ("real", "gears", row, "reverse"), on)
+            return Edit.one(
+                say("tab-vehicle.set-the-direction-of", name=name),
+                ("real", "gears", row, "reverse"),
+                on,
+            )
 
         return (
-            Column("gear", name, typed_name, tip="What the gear is called; R for reverse."),
             Column(
-                "ratio",
+                say("tab-vehicle.gear-2"),
+                name,
+                typed_name,
+                tip=say("tab-vehicle.what-the-gear-is-called-r-for-reverse"),
+            ),
+            Column(
+                say("tab-vehicle.ratio"),
                 ratio,
                 typed_ratio,
-                tip="Ratio of the real gear; 29/14 * 25/18 may be typed.",
+                tip=say("tab-vehicle.ratio-of-the-real-gear-29-14-25-18-may-be"),
             ),
             Column(
-                "reverse",
+                say("tab-vehicle.reverse"),
                 lambda row: Cell("", checked=row.gear.reverse),
                 ticked=ticked,
-                tip="Whether the gear drives backwards.",
+                tip=say("tab-vehicle.whether-the-gear-drives-backwards"),
             ),
             Column(
-                "step",
+                say("tab-vehicle.step"),
                 lambda row: Cell(row.step, right=True),
-                tip="Ratio divided by that of the next gear.",
+                tip=say("tab-vehicle.ratio-divided-by-that-of-the-next-gear"),
             ),
             Column(
                 KM_H,
                 lambda row: Cell(bare(in_km_h(row.speed, 1)), right=True),
                 typed_speed,
-                tip="Speed of the real vehicle at its engine limit.",
+                tip=say("tab-vehicle.speed-of-the-real-vehicle-at-its-engine"),
             ),
         )
 
@@ -415,26 +444,30 @@ class VehicleTab(Tab):
         gears = self.session.vehicle.real.gears
         row = self.table.chosen()
         if row is None:
-            self.session.refused.emit("Choose the gear to remove in the table first.")
+            self.session.refused.emit(
+                say("tab-vehicle.choose-the-gear-to-remove-in-the-table-first")
+            )
         elif len(gears) == 1:
-            self.session.refused.emit("A vehicle has at least one gear; change this one instead.")
+            self.session.refused.emit(
+                say("tab-vehicle.a-vehicle-has-at-least-one-gear-change-this")
+            )
         else:
             self.session.do(remove_gear(self.session.vehicle, gears[row].id))
 
     def _more(self) -> QToolButton:
         """Offer what changes the list: one gear out, or all of it at once."""
         self.more = QToolButton()
-        self.more.setText(shown("Edit …"))
+        self.more.setText(shown(say("tab-vehicle.edit")))
         self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self.more)
         for words, do in (
             ("Move the chosen gear up", partial(self._move, -1)),
             ("Move the chosen gear down", partial(self._move, 1)),
             ("Remove the chosen gear", self._remove),
-            ("Fill in between two ratios …", self.fill),
-            ("Paste a column", self.paste),
-            ("Import CSV …", self.targets_wanted.emit),
-            ("Export CSV …", lambda: self.export_wanted.emit("targets")),
+            (say("tab-vehicle.fill-in-between-two-ratios"), self.fill),
+            (say("tab-vehicle.paste-a-column"), self.paste),
+            (say("tab-vehicle.import-csv"), self.targets_wanted.emit),
+            (say("tab-vehicle.export-csv"), lambda: self.export_wanted.emit("targets")),
         ):
             made = menu.addAction(shown(words))
             if made is not None:
@@ -468,13 +501,15 @@ class VehicleTab(Tab):
         offer = final_drive_offer(self.session.vehicle)
         if offer is None:
             self.session.refused.emit(
-                "The kit has no bevel gears, so it can make no final drive. Add some to the kit."
+                say("tab-vehicle.the-kit-has-no-bevel-gears-so-it-can-make-no")
             )
         else:
             self.session.do(offer.edit())
 
     def _take_notes(self, text: str) -> None:
-        self.session.do(Edit.one("Edit the notes", ("notes",), text), merge="notes")
+        self.session.do(
+            Edit.one(say("tab-vehicle.edit-the-notes"), ("notes",), text), merge="notes"
+        )
 
 
 class _Notes(QPlainTextEdit):
@@ -483,7 +518,7 @@ class _Notes(QPlainTextEdit):
     def __init__(self, commit: Callable[[str], None]) -> None:
         super().__init__()
         self._filling = False
-        self.setAccessibleName("Notes")
+        self.setAccessibleName(say("tab-vehicle.notes"))
         self.setTabChangesFocus(True)
         self.setMinimumHeight(40)
         self.textChanged.connect(lambda: None if self._filling else commit(self.toPlainText()))

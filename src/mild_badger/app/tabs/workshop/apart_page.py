@@ -13,6 +13,7 @@ from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.assembly import JOINTS, STATES
 from mild_badger.core.workshop.assembly import (
     AssemblyPlan,
@@ -29,8 +30,8 @@ from mild_badger.jobs.registry import Job
 
 __all__ = ["ApartPage"]
 
-EMPTY = "The box has no place in space yet. Place it on the tab Layout, page Whole box."
-NOT_BEGUN, USUAL = "not begun", "as usual"
+EMPTY = say("tab-workshop.the-box-has-no-place-in-space-yet-place-it")
+NOT_BEGUN, USUAL = say("tab-workshop.not-begun"), say("tab-workshop.as-usual")
 
 
 class ApartPage(QWidget):
@@ -50,7 +51,7 @@ class ApartPage(QWidget):
         outer.setSpacing(12)
         left = QVBoxLayout()
         left.setSpacing(6)
-        self.table = Table(("part", "state", "holds"), "Parts of the box")
+        self.table = Table(("part", "state", "holds"), say("tab-workshop.parts-of-the-box"))
         self.table.stretch(0)
         self.table.setFixedWidth(330)
         self.table.currentCellChanged.connect(lambda *_: self._show())
@@ -62,36 +63,44 @@ class ApartPage(QWidget):
             self.state.addItem(shown(state), state)
         for joint in JOINTS:
             self.joint.addItem(shown(joint), joint)
-        self.state.setAccessibleName("How far the part is")
-        self.joint.setAccessibleName("How the part holds")
+        self.state.setAccessibleName(say("tab-workshop.how-far-the-part-is"))
+        self.joint.setAccessibleName(say("tab-workshop.how-the-part-holds"))
         self.state.activated.connect(lambda _n: self._mark_state())
         self.joint.activated.connect(lambda _n: self._mark_joint())
-        left.addLayout(row_of("It is", self.state, "and holds", self.joint))
+        left.addLayout(
+            row_of(say("tab-workshop.it-is"), self.state, say("tab-workshop.and-holds"), self.joint)
+        )
         outer.addLayout(left)
         right = QVBoxLayout()
         right.setSpacing(6)
-        self.view = FigureView(theme, "All parts drawn apart", EMPTY)
+        self.view = FigureView(theme, say("tab-workshop.all-parts-drawn-apart"), EMPTY)
         right.addWidget(self.view, 1)
         self.spread = QSlider(Qt.Orientation.Horizontal)
         self.spread.setRange(0, 40)
         self.spread.setValue(16)
-        self.spread.setAccessibleName("How far parts are drawn apart")
+        self.spread.setAccessibleName(say("tab-workshop.how-far-parts-are-drawn-apart"))
         self.spread.valueChanged.connect(lambda _v: self._draw())
         line = Flow()
-        line.addWidget(caption("together", "soft"))
+        line.addWidget(caption(say("tab-workshop.together"), "soft"))
         line.addWidget(self.spread, 1)
-        line.addWidget(caption("apart", "soft"))
+        line.addWidget(caption(say("tab-workshop.apart"), "soft"))
         self.models = {
             form: button(words, partial(self._model, form))
-            for form, words in (("glb", "As glTF …"), ("stl", "As STL …"))
+            for form, words in (
+                ("glb", say("tab-workshop.as-gltf")),
+                ("stl", say("tab-workshop.as-stl")),
+            )
         }
         for made in self.models.values():
-            made.setToolTip("The whole box together as one 3D file, in mm")
+            made.setToolTip(say("tab-workshop.the-whole-box-together-as-one-3d-file-in-mm"))
             line.addWidget(made)
         right.addLayout(line)
         self.words = caption("", wrap=True)
         right.addWidget(self.words)
-        self.order = Table(("", "comes out", "first"), "What comes out, in order")
+        self.order = Table(
+            ("", say("tab-workshop.comes-out"), "first"),
+            say("tab-workshop.what-comes-out-in-order"),
+        )
         self.order.header_right(0)
         self.order.stretch(1)
         self.order.setMaximumHeight(190)
@@ -125,10 +134,15 @@ class ApartPage(QWidget):
     def heading(self) -> str:
         """Say how far the parts are."""
         if not self.plan.pieces:
-            return "Parts of the box"
+            return say("tab-workshop.parts-of-the-box")
         states = [state_of(self.session.vehicle, piece.key) for piece in self.plan.pieces]
         made = sum(state in ("made", "fitted") for state in states)
-        return f"{len(states)} parts: {made} made, {states.count('fitted')} of them fitted"
+        return say(
+            "tab-workshop.parts-made-of-them-fitted",
+            count_of_states=len(states),
+            made=made,
+            count=states.count("fitted"),
+        )
 
     @property
     def piece(self) -> Piece | None:
@@ -139,7 +153,7 @@ class ApartPage(QWidget):
     def _coupling(self) -> str | None:
         row = self.table.currentRow() - len(self.plan.pieces)
         if self.plan.pieces and 0 <= row < len(self._couplings):
-            return f"coupling: {list(self._couplings)[row]}"
+            return say("tab-workshop.coupling", list=list(self._couplings)[row])
         return None
 
     def _show(self) -> None:
@@ -149,7 +163,9 @@ class ApartPage(QWidget):
         self.removal = None
         if piece is None:
             self.words.setText(
-                "Choose a part: what has to come out to reach it?" if self.plan.pieces else ""
+                say("tab-workshop.choose-a-part-what-has-to-come-out-to-reach")
+                if self.plan.pieces
+                else ""
             )
             key = self._coupling()
             joint_kind = next((j.kind for j in vehicle.assembly.joints if j.key == key), None)
@@ -187,7 +203,9 @@ class ApartPage(QWidget):
         """Write the whole box as one solid model, in the background."""
         job = Job("box model", (self.session.vehicle, form))
         self.search_wanted.emit(
-            job, lambda data: self.bytes_wanted.emit(f"box.{form}", data), "Making the model"
+            job,
+            lambda data: self.bytes_wanted.emit(f"box.{form}", data),
+            say("tab-workshop.making-the-model"),
         )
 
     def _mark_state(self) -> None:

@@ -9,6 +9,7 @@ from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.workshop.assembly import (
@@ -22,10 +23,7 @@ from mild_badger.core.workshop.scene import step_figure
 
 __all__ = ["AssemblyPage"]
 
-EMPTY = (
-    "The box has no place in space yet, so nothing is known of what goes in before what. Place it "
-    "on the tab Layout, page Whole box."
-)
+EMPTY = say("tab-workshop.the-box-has-no-place-in-space-yet-so-nothing")
 
 
 class AssemblyPage(QWidget):
@@ -38,22 +36,22 @@ class AssemblyPage(QWidget):
         outer = QHBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(12)
-        self.table = RecordTable(session, self._columns(), "Steps")
+        self.table = RecordTable(session, self._columns(), say("tab-workshop.steps"))
         self.table.stretch(1)
         self.table.setFixedWidth(250)
         self.table.currentCellChanged.connect(lambda *_: self._show())
         outer.addWidget(self.table)
         right = QVBoxLayout()
         right.setSpacing(6)
-        self.view = FigureView(theme, "The box so far, and what comes now", EMPTY)
+        self.view = FigureView(theme, say("tab-workshop.the-box-so-far-and-what-comes-now"), EMPTY)
         right.addWidget(self.view, 1)
         self.words = caption("", wrap=True)
         self.parts = caption("", "soft", wrap=True)
         self.mistakes = caption("", wrap=True)
         for label in (self.words, self.parts, self.mistakes):
             right.addWidget(label)
-        self.before = button("Step before", lambda: self._go(-1))
-        self.after = button("Next step", lambda: self._go(1), "main")
+        self.before = button(say("tab-workshop.step-before"), lambda: self._go(-1))
+        self.after = button(say("tab-workshop.next-step"), lambda: self._go(1), "main")
         right.addLayout(row_of(self.before, self.after))
         outer.addLayout(right, 1)
 
@@ -71,7 +69,11 @@ class AssemblyPage(QWidget):
         """Say how far the box is."""
         steps = self.plan.steps
         done = sum(step_done(self.session.vehicle, step) for step in steps)
-        return f"Assembly: {done} of {len(steps)} steps done" if steps else "Assembly"
+        return (
+            say("tab-workshop.assembly-of-steps-done", done=done, count_of_steps=len(steps))
+            if steps
+            else "Assembly"
+        )
 
     @property
     def step(self) -> Build | None:
@@ -92,7 +94,7 @@ class AssemblyPage(QWidget):
         self.words.setText(f"{step.number}. {step.words}")
         self.parts.setText(" · ".join(step.parts))
         self.parts.setVisible(bool(step.parts))
-        self.mistakes.setText("Often done wrong: " + " ".join(step.mistakes))
+        self.mistakes.setText(say("tab-workshop.often-done-wrong") + " ".join(step.mistakes))
         self.mistakes.setVisible(bool(step.mistakes))
 
     def _go(self, by: int) -> None:
@@ -109,5 +111,5 @@ class AssemblyPage(QWidget):
                 lambda step: Cell(str(step.number), checked=step_done(self.session.vehicle, step)),
                 ticked=ticked,
             ),
-            Column("step", lambda step: Cell(step.title, tip=step.words)),
+            Column(say("tab-workshop.step"), lambda step: Cell(step.title, tip=step.words)),
         )

@@ -9,16 +9,14 @@ from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.message import say, say_count
 from mild_badger.core.publish.book import CHAPTERS
-from mild_badger.core.words import counted
 from mild_badger.jobs.registry import Job
 
 __all__ = ["BookPage"]
 
-EMPTY = (
-    "Tick the chapters you want and press Make the book: it is shown here as it will be printed."
-)
-OTHERWISE = "The vehicle has changed since: make the book again to see it."
+EMPTY = say("tab-workshop.tick-the-chapters-you-want-and-press-make")
+OTHERWISE = say("tab-workshop.the-vehicle-has-changed-since-make-the-book")
 
 
 class BookPage(QWidget):
@@ -55,12 +53,12 @@ class BookPage(QWidget):
             left.addWidget(tick)
         left.addLayout(
             row_of(
-                button("All", lambda: self._tick_all(True)),
-                button("None", lambda: self._tick_all(False)),
+                button(say("tab-workshop.all"), lambda: self._tick_all(True)),
+                button(say("tab-workshop.none"), lambda: self._tick_all(False)),
             )
         )
-        self.make = button("Make the book", self.start, "main")
-        self.save = button("Save PDF …", self._save)
+        self.make = button(say("tab-workshop.make-the-book"), self.start, "main")
+        self.save = button(say("tab-workshop.save-pdf"), self._save)
         left.addSpacing(8)
         left.addLayout(row_of(self.make, self.save))
         self.words = caption("", "soft", wrap=True)
@@ -71,7 +69,7 @@ class BookPage(QWidget):
         outer.addLayout(left)
         self.document = QPdfDocument(self)
         self.view = QPdfView(self)
-        self.view.setAccessibleName("The plan book")
+        self.view.setAccessibleName(say("tab-workshop.the-plan-book"))
         self.view.setDocument(self.document)
         self.view.setPageMode(QPdfView.PageMode.MultiPage)
         self.view.setZoomMode(QPdfView.ZoomMode.FitToWidth)
@@ -89,8 +87,12 @@ class BookPage(QWidget):
         if not self.data:
             gear = evaluation.engaged
             self.words.setText(
-                "The gear that is engaged is drawn on the cover"
-                + (f": {gear.name}." if gear else "; in neutral the first that drives.")
+                say("tab-workshop.the-gear-that-is-engaged-is-drawn-on-the")
+                + (
+                    f": {gear.name}."
+                    if gear
+                    else say("tab-workshop.in-neutral-the-first-that-drives")
+                )
             )
         elif self._of != evaluation.vehicle:
             self.words.setText(f"{self._pages()} {OTHERWISE}")
@@ -101,12 +103,16 @@ class BookPage(QWidget):
         """Make the book in the background; progress and cancel stand in the status line."""
         chapters = tuple(key for key, tick in self.ticks.items() if tick.isChecked())
         if not chapters:
-            self.session.refused.emit("Tick at least one chapter of the plan book.")
+            self.session.refused.emit(
+                say("tab-workshop.tick-at-least-one-chapter-of-the-plan-book")
+            )
             return
         vehicle = self.session.vehicle
         gear = self.session.situation.gear
         job = Job("plan book", (vehicle, gear, chapters, self.session.school))
-        self.search_wanted.emit(job, lambda data: self.show_book(data, vehicle), "Making the book")
+        self.search_wanted.emit(
+            job, lambda data: self.show_book(data, vehicle), say("tab-workshop.making-the-book")
+        )
 
     def show_book(self, data: bytes, vehicle: object) -> None:
         """Show a book that was made of a vehicle."""
@@ -123,11 +129,15 @@ class BookPage(QWidget):
 
     def heading(self) -> str:
         """Say what is shown."""
-        return "Plan book"
+        return say("tab-workshop.plan-book")
 
     def _pages(self) -> str:
         count = self.document.pageCount()
-        return f"{counted(count, 'page')}, {len(self.data) / 1e6:.1f} MB."
+        return say(
+            "tab-workshop.mb",
+            page=say_count("count.page", count),
+            count_of_data=len(self.data) / 1000000.0,
+        )
 
     def _tick_all(self, on: bool) -> None:
         for tick in self.ticks.values():

@@ -17,6 +17,7 @@ from mild_badger.app.tabs.workshop.template_view import TemplateView
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import MM, in_mm
+from mild_badger.core.message import say
 from mild_badger.core.publish.tiles import tiling
 from mild_badger.core.workshop.boards import BoardPlan, board_drawing, board_key, board_plans
 from mild_badger.core.workshop.cutlist import CutPlan, CutStock, cut_plans
@@ -24,10 +25,7 @@ from mild_badger.text.quantities import number_text
 
 __all__ = ["CutPage"]
 
-EMPTY = (
-    "Nothing is cut to length here: the kit sells its shafts in lengths, or the box has no place "
-    "in space yet. Place it on the tab Layout."
-)
+EMPTY = say("tab-workshop.nothing-is-cut-to-length-here-the-kit-sells")
 BAR_PX, HEAD_PX, STEP_PX = 26.0, 30.0, 40.0
 
 
@@ -36,7 +34,7 @@ class CutView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Rods and their pieces")
+        self.setAccessibleName(say("tab-workshop.rods-and-their-pieces"))
         self.setMinimumSize(300, 200)
         self.plans: tuple[CutPlan, ...] = ()
 
@@ -50,7 +48,7 @@ class CutView(Canvas):
         for plan in self.plans:
             rods = "; ".join(
                 " + ".join(f"{p.words} {p.length_mm:g}" for p in rod.pieces)
-                + f", {rod.offcut_mm:.0f} left"
+                + say("tab-workshop.left", offcut_mm=rod.offcut_mm)
                 for rod in plan.rods
             )
             sentences.append(f"{plan.summary} {rods}")
@@ -98,7 +96,7 @@ class CutView(Canvas):
                 painter.drawText(part, int(Qt.AlignmentFlag.AlignCenter), words)
             x += (piece.length_mm + plan.saw_mm) * scale
         left = QRectF(x, box.top(), box.right() - x, box.height())
-        words = f"{rod.offcut_mm:.0f} left"
+        words = say("tab-workshop.left-2", offcut_mm=rod.offcut_mm)
         if painter.fontMetrics().horizontalAdvance(words) <= left.width() - 4:
             painter.setPen(tokens.soft)
             painter.drawText(left, int(Qt.AlignmentFlag.AlignCenter), words)
@@ -118,37 +116,37 @@ class CutPage(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         self.shown = QComboBox()
-        self.shown.setAccessibleName("What is sawn or cut")
+        self.shown.setAccessibleName(say("tab-workshop.what-is-sawn-or-cut"))
         self.shown.activated.connect(lambda _n: self._show())
         self.fields = {
             name: field_of(session, ("making", name), words, width=64)
             for name, words in (
-                ("rod_mm", "Length of a rod"),
-                ("saw_mm", "Saw kerf"),
-                ("board_mm", "Width of a board"),
-                ("board_high_mm", "Height of a board"),
-                ("gap_mm", "Gap between parts"),
+                ("rod_mm", say("tab-workshop.length-of-a-rod")),
+                ("saw_mm", say("tab-workshop.saw-kerf")),
+                ("board_mm", say("tab-workshop.width-of-a-board")),
+                ("board_high_mm", say("tab-workshop.height-of-a-board")),
+                ("gap_mm", say("tab-workshop.gap-between-parts")),
             )
         }
         fields = self.fields
-        self.save = button("Save this board …", self._save)
+        self.save = button(say("tab-workshop.save-this-board"), self._save)
         self._rod_row, self._board_row = QWidget(), QWidget()
         self._rod_row.setLayout(
             row_of(
-                "Rods come",
+                say("tab-workshop.rods-come"),
                 fields["rod_mm"],
-                caption(f"{MM} long, the saw takes", "soft"),
+                caption(say("tab-workshop.long-the-saw-takes", mm=MM), "soft"),
                 fields["saw_mm"],
                 caption(MM, "soft"),
             )
         )
         self._board_row.setLayout(
             row_of(
-                "Boards",
+                say("tab-workshop.boards"),
                 fields["board_mm"],
                 "×",
                 fields["board_high_mm"],
-                caption(f"{MM}, between parts", "soft"),
+                caption(say("tab-workshop.between-parts", mm=MM), "soft"),
                 fields["gap_mm"],
                 caption(MM, "soft"),
                 self.save,
@@ -183,9 +181,9 @@ class CutPage(QWidget):
         fill(
             self.shown,
             [
-                ("rods, posts and tubes", -1),
+                (say("tab-workshop.rods-posts-and-tubes"), -1),
                 *(
-                    (f"board {n + 1} of {in_mm(plan.thick_mm)}", number)
+                    (say("tab-workshop.board-of", n=n + 1, thick_mm=in_mm(plan.thick_mm)), number)
                     for number, (plan, n) in enumerate(self._boards)
                 ),
             ],
@@ -223,4 +221,4 @@ class CutPage(QWidget):
 
     def heading(self) -> str:
         """Say what the page shows."""
-        return "Rods to saw, boards to cut"
+        return say("tab-workshop.rods-to-saw-boards-to-cut")

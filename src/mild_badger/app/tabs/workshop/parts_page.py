@@ -17,10 +17,10 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.errors import InputError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.kit.cautions import cautions_for
+from mild_badger.core.message import say, say_count
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import counted
 from mild_badger.core.workshop.parts import PartLine, describe_cost, set_price, stock_path
 from mild_badger.core.workshop.substitutes import Substitute, substitutes
 
@@ -41,7 +41,7 @@ class SheetPreview(QWidget):
         self._buffer: QBuffer | None = None
         self._image: QImage | None = None
         self.setMinimumWidth(280)
-        self.setAccessibleName("Preview of the sheet")
+        self.setAccessibleName(say("tab-workshop.preview-of-the-sheet"))
         theme.changed.connect(self.update)
 
     def show_pdf(self, data: bytes) -> None:
@@ -101,41 +101,41 @@ class PartsPage(QWidget):
         left.setSpacing(6)
         left.addWidget(
             caption(
-                "Type what you own, and what one costs; both are kept with the vehicle.",
+                say("tab-workshop.type-what-you-own-and-what-one-costs-both"),
                 "soft",
                 wrap=True,
             )
         )
-        self.table = RecordTable(session, self._columns(), "Parts against stock")
+        self.table = RecordTable(session, self._columns(), say("tab-workshop.parts-against-stock"))
         self.table.header_right(1, 2, 3)
         self.table.stretch(4)
         left.addWidget(self.table, 1)
         self.cost = caption("", wrap=True)
         left.addWidget(self.cost)
         self.other = QComboBox()
-        self.other.setAccessibleName("Substitutes for the missing part")
+        self.other.setAccessibleName(say("tab-workshop.substitutes-for-the-missing-part"))
         self.other.setSizeAdjustPolicy(
             QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
         )
-        self.take = button("Use this part", self._take)
+        self.take = button(say("tab-workshop.use-this-part"), self._take)
         line = QHBoxLayout()
         line.addWidget(self.other, 1)
         line.addWidget(self.take)
         left.addLayout(line)
         self.table.currentCellChanged.connect(lambda *_: self._show_substitutes())
         self.cautions = caption("", "soft", wrap=True)
-        self.cautions.setAccessibleName("Cautions")
+        self.cautions.setAccessibleName(say("tab-workshop.cautions"))
         left.addWidget(Paragraph(self.cautions, most=146))
         outer.addLayout(left, 2)
         right = QVBoxLayout()
         right.setSpacing(6)
         head = QHBoxLayout()
-        head.addWidget(caption("The sheet", "head"))
+        head.addWidget(caption(say("tab-workshop.the-sheet"), "head"))
         head.addStretch(1)
         for name, kind in (
-            ("Save PDF …", "pdf"),
-            ("Gears CSV …", "gears"),
-            ("Parts CSV …", "parts"),
+            (say("tab-workshop.save-pdf"), "pdf"),
+            (say("tab-workshop.gears-csv"), "gears"),
+            (say("tab-workshop.parts-csv"), "parts"),
         ):
             head.addWidget(button(name, partial(self.export_wanted.emit, kind)))
         right.addLayout(head)
@@ -180,48 +180,70 @@ class PartsPage(QWidget):
             return self.theme.tokens.warn if part.short else None
 
         def name(part: PartLine) -> Cell:
-            full = part.name if not part.short else f"{part.name}: {part.short} short"
+            full = (
+                part.name
+                if not part.short
+                else say("tab-workshop.short", name=part.name, short=part.short)
+            )
             cut = full if len(full) <= LONGEST else f"{full[: LONGEST - 1]}…"
             return Cell(cut, color=color(part), tip=full)
 
         def stock(part: PartLine) -> Cell:
             known = part.there and not part.made
             shown = str(part.stock) if known else "made" if part.made else "–"
-            tip = "" if part.there else "The kit does not have this part"
+            tip = "" if part.there else say("tab-workshop.the-kit-does-not-have-this-part")
             return Cell(shown, right=True, color=color(part), tip=tip)
 
         def typed_stock(vehicle: Vehicle, row: int, text: str) -> Edit:
-            what = f"Stock of the {self._rows[row].name}"
+            what = say("tab-workshop.stock-of-the", name=self._rows[row].name)
             path = stock_path(vehicle, self._rows[row])
             if path is None:
-                raise InputError(f"{what}: the kit does not have this part. Add it to the kit.")
+                raise InputError(
+                    say("tab-workshop.the-kit-does-not-have-this-part-add-it-to", what=what)
+                )
             return Edit.one(
-                f"Set the stock of the {self._rows[row].name}", path, parse_number(text, what=what)
+                say("tab-workshop.set-the-stock-of-the", name=self._rows[row].name),
+                path,
+                parse_number(text, what=what),
             )
 
         def price(part: PartLine) -> Cell:
             shown = "" if part.price is None else f"{part.price:.2f}"
-            return Cell(shown, right=True, tip="What one costs; leave it empty if unknown")
+            return Cell(
+                shown, right=True, tip=say("tab-workshop.what-one-costs-leave-it-empty-if-unknown")
+            )
 
         def typed_price(vehicle: Vehicle, row: int, text: str) -> Edit:
             part = self._rows[row]
-            value = parse_number(text, what=f"Price of the {part.name}") if text else None
+            value = (
+                parse_number(text, what=say("tab-workshop.price-of-the", name=part.name))
+                if text
+                else None
+            )
             return set_price(vehicle, part, value)
 
         def used(part: PartLine) -> Cell:
             words = ", ".join(part.used_by)
-            return Cell(words or "not needed", tip=words)
+            return Cell(words or say("tab-workshop.not-needed"), tip=words)
 
         return (
-            Column("part", name),
-            Column("needs", lambda p: Cell(str(p.needed), right=True, color=color(p))),
-            Column("stock", stock, typed_stock, open=lambda p: p.there and not p.made),
-            Column("price", price, typed_price, may_be_empty=True),
-            Column("used by", used),
+            Column(say("tab-workshop.part"), name),
+            Column(
+                say("tab-workshop.needs"), lambda p: Cell(str(p.needed), right=True, color=color(p))
+            ),
+            Column(
+                say("tab-workshop.stock"), stock, typed_stock, open=lambda p: p.there and not p.made
+            ),
+            Column(say("tab-workshop.price"), price, typed_price, may_be_empty=True),
+            Column(say("tab-workshop.used-by"), used),
         )
 
     def heading(self) -> str:
         """Say how many parts there are, and what is missing."""
         short, total = self.session.evaluation.kinds_short, self.session.evaluation.part_count
-        missing = f"{counted(short, 'kind')} short" if short else "all in stock"
-        return f"{total} parts, {missing}"
+        missing = (
+            say("tab-workshop.short-2", kind=say_count("count.kind", short))
+            if short
+            else say("tab-workshop.all-in-stock")
+        )
+        return say("tab-workshop.parts", total=total, missing=missing)

@@ -9,6 +9,7 @@ from mild_badger.app.shown import shown, units_in_force
 from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm, ruler_mm
+from mild_badger.core.message import say
 from mild_badger.core.publish.tiles import Tiling
 from mild_badger.core.templates.drawing import Drawing, Layer
 
@@ -22,7 +23,7 @@ class TemplateView(Canvas):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.setAccessibleName("Template")
+        self.setAccessibleName(say("tab-workshop.template"))
         self.setMinimumSize(150, 200)
         self.drawing: Drawing | None = None
         self.laid: Tiling | None = None

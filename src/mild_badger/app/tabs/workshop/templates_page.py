@@ -15,11 +15,11 @@ from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_mm
 from mild_badger.core.kit.cautions import cautions_for
+from mild_badger.core.message import say, say_count
 from mild_badger.core.publish.tiles import Tiling, tiling
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.making import FITS
-from mild_badger.core.words import counted
 from mild_badger.core.workshop.templates import drawn, templates_of
 from mild_badger.jobs.registry import Job
 from mild_badger.text.fields import field_text
@@ -31,7 +31,7 @@ WAYS = (
     FieldSpec(
         ("making", "material"),
         choices=(
-            ("", "the kit's"),
+            ("", say("tab-workshop.the-kits")),
             ("plywood", "plywood"),
             ("hardwood", "hardwood"),
             ("acrylic", "acrylic"),
@@ -39,7 +39,10 @@ WAYS = (
         ),
     ),
     FieldSpec(("making", "kerf_mm")),
-    *(FieldSpec(("making", f"{fit}_mm"), optional=True, empty="usual") for fit in FITS),
+    *(
+        FieldSpec(("making", f"{fit}_mm"), optional=True, empty=say("tab-workshop.usual"))
+        for fit in FITS
+    ),
 )
 BODIES = (
     FieldSpec(("making", "fixed_fit"), choices=FIT_CHOICES),
@@ -75,7 +78,7 @@ OWN = (
         ("making", "own", "kind"),
         choices=(
             ("gear", "gear"),
-            ("ring", "ring inside"),
+            ("ring", say("tab-workshop.ring-inside")),
             ("rack", "rack"),
         ),
     ),
@@ -105,21 +108,21 @@ class TemplatesPage(QWidget):
         row.setSpacing(12)
         left = QVBoxLayout()
         left.setSpacing(6)
-        self.table = Table(("template", "make", "thick"), "Templates")
+        self.table = Table(("template", "make", "thick"), say("tab-workshop.templates"))
         self.table.setFixedWidth(206)
         self.table.header_right(1, 2)
         self.table.stretch(0)
         self.table.currentCellChanged.connect(lambda *_at: self._show())
         left.addWidget(self.table, 1)
-        self.save = button("Save this template …", self._save)
+        self.save = button(say("tab-workshop.save-this-template"), self._save)
         left.addWidget(self.save)
-        self.save_all = button("Save all …", self._save_all)
-        self.save_all.setToolTip("Every template and board as SVG, DXF, PDF and STL, in a folder")
+        self.save_all = button(say("tab-workshop.save-all"), self._save_all)
+        self.save_all.setToolTip(say("tab-workshop.every-template-and-board-as-svg-dxf-pdf-and"))
         left.addWidget(self.save_all)
         row.addLayout(left)
         self.view = TemplateView(theme)
         self.words = caption("", "soft", wrap=True)
-        self.words.setAccessibleName("How the template comes out")
+        self.words.setAccessibleName(say("tab-workshop.how-the-template-comes-out"))
         middle = QVBoxLayout()
         middle.setSpacing(6)
         middle.addWidget(self.view, 1)
@@ -129,16 +132,16 @@ class TemplatesPage(QWidget):
         self.ways = FieldForm(session, WAYS)
         self.bodies = FieldForm(session, BODIES)
         self.own = FieldForm(session, OWN)
-        self.own_head = caption("A gear of your own", "head")
+        self.own_head = caption(say("tab-workshop.a-gear-of-your-own"), "head")
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 8, 0)
         column.setSpacing(6)
         for widget in (
             self.own_head,
             self.own,
-            caption("Cut and fits", "head"),
+            caption(say("tab-workshop.cut-and-fits"), "head"),
             self.ways,
-            caption("Bodies and paper", "head"),
+            caption(say("tab-workshop.bodies-and-paper"), "head"),
             self.bodies,
         ):
             column.addWidget(widget)
@@ -212,24 +215,30 @@ class TemplatesPage(QWidget):
         if template is not None and template.note is not None and drawing is not None:
             words = f"{template.note(evaluation.vehicle)} "
         if laid is not None:
-            sheets = f"{counted(laid.sheets, 'sheet')} of {making.paper}"
+            sheets = say(
+                "tab-workshop.of", sheet=say_count("count.sheet", laid.sheets), paper=making.paper
+            )
             cut = (
-                f"SVG and DXF lines stand off by {in_mm(making.kerf_mm / 2)} for the cut; paper "
-                "and "
-                "STL show the part's own size"
+                say(
+                    "tab-workshop.svg-and-dxf-lines-stand-off-by-for-the-cut",
+                    kerf_mm=in_mm(making.kerf_mm / 2),
+                )
                 if making.kerf_mm
-                else "no kerf is allowed for"
+                else say("tab-workshop.no-kerf-is-allowed-for")
             )
             bought = (
                 ""
                 if evaluation.vehicle.kit.any_seat
-                else " Gears and beams of this kit come ready; strips and gears of your own are "
-                "drawn here."
+                else say("tab-workshop.gears-and-beams-of-this-kit-come-ready")
             )
             kit = evaluation.vehicle.kit
             care = f" {cautions_for(kit)[0]}" if kit.any_seat else ""
-            words += (
-                f"{self.view.words()}. On paper {sheets}, with a ruler to check; {cut}.{bought}"
+            words += say(
+                "tab-workshop.on-paper-with-a-ruler-to-check",
+                words=self.view.words(),
+                sheets=sheets,
+                cut=cut,
+                bought=bought,
             )
             words += care
         self.words.setText(words)
@@ -240,15 +249,17 @@ class TemplatesPage(QWidget):
     def _save_all(self) -> None:
         """Make every template in the background, then ask for a folder."""
         self.search_wanted.emit(
-            Job("templates", (self.session.vehicle,)), self._made, "Drawing every template"
+            Job("templates", (self.session.vehicle,)),
+            self._made,
+            say("tab-workshop.drawing-every-template"),
         )
 
     def _made(self, made: tuple[dict[str, bytes], tuple[str, ...]]) -> None:
         files, refused = made
         self.files_wanted.emit(files)
         if refused:
-            self.session.refused.emit(f"Not drawn: {' '.join(refused)}")
+            self.session.refused.emit(say("tab-workshop.not-drawn", listed=" ".join(refused)))
 
     def heading(self) -> str:
         """Say what the page shows."""
-        return "Templates at true scale"
+        return say("tab-workshop.templates-at-true-scale")

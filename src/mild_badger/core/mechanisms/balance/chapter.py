@@ -7,6 +7,7 @@ from mild_badger.core.kit.cautions import caution_of
 from mild_badger.core.mechanisms.balance.describe import describe_balance, describe_chart
 from mild_badger.core.mechanisms.balance.figures import balance_figures
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["balance_chapter"]
@@ -33,9 +34,9 @@ def balance_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         ("mass", 0.0, "left"),
         (KG, 64.0, "right"),
         ("on", 70.0, "left"),
-        (f"ahead {MM}", 116.0, "right"),
-        (f"left {MM}", 134.0, "right"),
-        (f"height {MM}", 152.0, "right"),
+        (say("balance.ahead", mm=MM), 116.0, "right"),
+        (say("balance.left", mm=MM), 134.0, "right"),
+        (say("balance.height", mm=MM), 152.0, "right"),
         ("", 156.0, "left"),
     )
     chart = figures.chart
@@ -48,9 +49,9 @@ def balance_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         for mm, allowed, tips in every_third
     )
     load_columns = (
-        (f"reach {MM}", 16.0, "right"),
-        (f"allowed {KG}", 46.0, "right"),
-        (f"tips at {KG}", 70.0, "right"),
+        (say("balance.reach", mm=MM), 16.0, "right"),
+        (say("balance.allowed", kg=KG), 46.0, "right"),
+        (say("balance.tips-at", kg=KG), 70.0, "right"),
     )
     return Chapter(
         "Balance",

@@ -6,6 +6,7 @@ from mild_badger.core.axle.running import running_of
 from mild_badger.core.errors import InputError
 from mild_badger.core.ids import MassId
 from mild_badger.core.mechanisms.balance.model import Balance, Mass, MassPlace
+from mild_badger.core.message import say
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -37,7 +38,7 @@ def add_balance(vehicle: Vehicle) -> Edit:
             name="carriage", mass_kg=round(0.02 * mass, 3), on="carriage", z_mm=round(3 * high, 1)
         ),
         Mass(
-            name="moving weight",
+            name=say("balance.moving-weight"),
             mass_kg=round(0.1 * mass, 3),
             on="counterweight",
             z_mm=round(2 * high, 1),
@@ -60,12 +61,12 @@ def add_balance(vehicle: Vehicle) -> Edit:
         boom_mm=round(3 * high, 1),
         load_kg=round(0.1 * mass, 3),
     )
-    return Edit.one("Plan a balance", ("balance",), made)
+    return Edit.one(say("balance.plan-a-balance"), ("balance",), made)
 
 
 def remove_balance() -> Edit:
     """Take the balance away."""
-    return Edit.one("Take the balance away", ("balance",), None)
+    return Edit.one(say("balance.take-the-balance-away"), ("balance",), None)
 
 
 def type_mass(balance: Balance, number: int, field: str, text: str) -> Edit:
@@ -81,35 +82,42 @@ def type_mass(balance: Balance, number: int, field: str, text: str) -> Edit:
     if field == "on":
         if value not in get_args(MassPlace):
             raise InputError(
-                f"A mass is on the {', '.join(get_args(MassPlace))}; {text.strip()!r} is none of "
-                "them."
+                say(
+                    "balance.a-mass-is-on-the-is-none-of-them",
+                    listed=", ".join(get_args(MassPlace)),
+                    strip=text.strip(),
+                )
             )
     elif field != "name":
         value = parse_number(text, what=f"{name}, {field.partition('_')[0]}")
-    return Edit.one(f"Set {name}", ("balance", "masses", number, field), value)
+    return Edit.one(say("balance.set", name=name), ("balance", "masses", number, field), value)
 
 
 def add_mass(vehicle: Vehicle) -> Edit:
     """Add a mass on the chassis."""
     balance = vehicle.balance or Balance()
     names = {mass.name for mass in balance.masses}
-    name = next(n for n in (f"mass {k}" for k in range(1, len(names) + 2)) if n not in names)
+    name = next(
+        n for n in (say("balance.mass", k=k) for k in range(1, len(names) + 2)) if n not in names
+    )
     identity = MassId(vehicle.new_id(name, (mass.id for mass in balance.masses)))
     made = Mass(id=identity, name=name, mass_kg=0.1)
-    return Edit.one("Add a mass", ("balance", "masses"), [*balance.masses, made])
+    return Edit.one(say("balance.add-a-mass"), ("balance", "masses"), [*balance.masses, made])
 
 
 def remove_mass(balance: Balance, number: int) -> Edit:
     """Take a mass away."""
     kept = [mass for n, mass in enumerate(balance.masses) if n != number]
-    return Edit.one(f"Take {balance.masses[number].name} away", ("balance", "masses"), kept)
+    return Edit.one(
+        say("balance.take-away", name=balance.masses[number].name), ("balance", "masses"), kept
+    )
 
 
 def move_boom(balance: Balance, slew_deg: float, reach_mm: float) -> Edit:
     """Turn the boom and move the carriage, no farther than its stops."""
     reach = min(max(reach_mm, balance.reach_low_mm), balance.reach_high_mm)
     return Edit(
-        "Move the boom",
+        say("balance.move-the-boom"),
         (
             Change(("balance", "slew_deg"), round(slew_deg % 360.0, 1)),
             Change(("balance", "reach_mm"), round(reach, 1)),

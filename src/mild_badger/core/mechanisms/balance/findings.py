@@ -13,6 +13,7 @@ from mild_badger.core.mechanisms.balance.figures import (
 )
 from mild_badger.core.mechanisms.balance.model import Balance
 from mild_badger.core.mechanisms.crane.model import Crane
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized
@@ -40,18 +41,25 @@ def balance_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "weight-share",
             ("balance",),
-            "The counterweight travel is unknown",
-            f"{names[1]} and {names[0]} must be outputs that slide and turn "
-            f"with one input; {balance.weight_share:g} is used.",
+            say("balance.the-counterweight-travel-is-unknown"),
+            say(
+                "balance.and-must-be-outputs-that-slide-and-turn-with",
+                names=names[1],
+                names_2=names[0],
+                weight_share=balance.weight_share,
+            ),
         )
     elif figures.share < 0 and any(mass.on == "counterweight" for mass in balance.masses):
         yield Finding(
             Severity.WARNING,
             "weight-runs-in",
             ("balance",),
-            "The counterweight moves the wrong way",
-            f"The counterweight moves in {in_mm(-figures.share, 2)} while the carriage moves out "
-            f"{in_mm(1)}. Add or remove one mesh in its gear train.",
+            say("balance.the-counterweight-moves-the-wrong-way"),
+            say(
+                "balance.the-counterweight-moves-in-while-the",
+                share=in_mm(-figures.share, 2),
+                value=in_mm(1),
+            ),
             figures.share,
             0.0,
         )
@@ -61,19 +69,25 @@ def _tips(balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
     least, where = balance.least_factor, ("balance",)
     mend = _put_ballast(balance, figures.window)
     cases = (
-        (figures.loaded, "with load", "tips"),
-        (figures.empty, "without load", "tips-empty"),
+        (figures.loaded, say("balance.with-load"), "tips"),
+        (figures.empty, say("balance.without-load"), "tips-empty"),
     )
     for stand, words, code in cases:
-        at = f"at {stand.slew_deg:.0f}° and a reach of {in_mm(stand.reach_mm, 0)}"
+        at = say(
+            "balance.at-and-a-reach-of", slew_deg=stand.slew_deg, reach_mm=in_mm(stand.reach_mm, 0)
+        )
         if stand.margin_mm < 0:
             yield Finding(
                 Severity.ERROR,
                 code,
                 where,
-                f"The machine tips {words}",
-                f"{capitalized(at)} the centre of gravity lies {in_mm(-stand.margin_mm, 0)} "
-                f"outside the {stand.edge} edge. Move ballast, widen the support or lift less.",
+                say("balance.the-machine-tips", words=words),
+                say(
+                    "balance.the-centre-of-gravity-lies-outside-the-edge",
+                    at=capitalized(at),
+                    margin_mm=in_mm(-stand.margin_mm, 0),
+                    edge=stand.edge,
+                ),
                 stand.margin_mm,
                 0.0,
                 "mm",
@@ -84,9 +98,14 @@ def _tips(balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
                 Severity.WARNING,
                 f"{code}-soon",
                 where,
-                f"Low stability margin {words}",
-                f"{capitalized(at)} the stability factor (holding ÷ tipping "
-                f"moment) over the {stand.edge} edge is {stand.factor:.2f}; {least:g} is required.",
+                say("balance.low-stability-margin", words=words),
+                say(
+                    "balance.the-stability-factor-holding-tipping-moment",
+                    at=capitalized(at),
+                    edge=stand.edge,
+                    factor=stand.factor,
+                    least=least,
+                ),
                 stand.factor,
                 least,
                 "",
@@ -97,9 +116,12 @@ def _tips(balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
             Severity.ERROR,
             "tips-road",
             where,
-            "The machine tips on the road",
-            f"On its wheels, boom ahead, the centre of gravity lies "
-            f"{in_mm(-figures.road.margin_mm, 0)} outside the {figures.road.edge} edge.",
+            say("balance.the-machine-tips-on-the-road"),
+            say(
+                "balance.on-its-wheels-boom-ahead-the-centre-of",
+                margin_mm=in_mm(-figures.road.margin_mm, 0),
+                edge=figures.road.edge,
+            ),
             figures.road.margin_mm,
             0.0,
             "mm",
@@ -117,25 +139,35 @@ def _put_ballast(balance: Balance, window: tuple[float, float] | None) -> Edit |
     if not low <= kg <= high:
         return None
     name = balance.masses[riding[0]].name
-    return Edit.one(f"Make {name} {in_kg(kg)}", ("balance", "masses", riding[0], "mass_kg"), kg)
+    return Edit.one(
+        say("balance.make", name=name, kg=in_kg(kg)),
+        ("balance", "masses", riding[0], "mass_kg"),
+        kg,
+    )
 
 
 def _stands(vehicle: Vehicle, balance: Balance, figures: BalanceFigures) -> Iterator[Finding]:
     where, ground = ("balance",), figures.ground
     if ground.tilt_deg > TILT_DEG:
         reach = (
-            f"Its feet can be let down {in_mm(balance.foot_travel_mm)}, {ground.wanted:.1f} are "
-            "wanted"
+            say(
+                "balance.its-feet-can-be-let-down-are-wanted",
+                foot_travel_mm=in_mm(balance.foot_travel_mm),
+                wanted=ground.wanted,
+            )
             if balance.stands == "feet"
-            else "On its wheels it is not levelled"
+            else say("balance.on-its-wheels-it-is-not-levelled")
         )
         yield Finding(
             Severity.WARNING,
             "not-level",
             where,
-            "The machine does not stand level",
-            f"{reach}: {ground.tilt_deg:.1f}° are left: the boom swings downhill by itself, and "
-            "the load with it.",
+            say("balance.the-machine-does-not-stand-level"),
+            say(
+                "balance.are-left-the-boom-swings-downhill-by-itself",
+                reach=reach,
+                tilt_deg=ground.tilt_deg,
+            ),
             ground.tilt_deg,
             0.0,
             "°",
@@ -145,10 +177,11 @@ def _stands(vehicle: Vehicle, balance: Balance, figures: BalanceFigures) -> Iter
             Severity.WARNING,
             "ring-lifts",
             where,
-            "The slewing ring lifts",
-            "At this reach the far side of the ring pulls up with "
-            f"{in_n(figures.ring.lifts_n, 1)}: "
-            "hold it down with hooks or a king pin, or use a wider ring or more counterweight.",
+            say("balance.the-slewing-ring-lifts"),
+            say(
+                "balance.at-this-reach-the-far-side-of-the-ring-pulls",
+                lifts_n=in_n(figures.ring.lifts_n, 1),
+            ),
             figures.ring.lifts_n,
             0.0,
             "N",
@@ -157,15 +190,20 @@ def _stands(vehicle: Vehicle, balance: Balance, figures: BalanceFigures) -> Iter
     known = running_of(vehicle).chassis.mass_kg
     if vehicle.running is not None and abs(total / known - 1) > MASS_OFF_PERCENT / 100:
         mend = Edit.one(
-            "Use the mass of the page Balance", ("running", "chassis", "mass_kg"), round(total, 3)
+            say("balance.use-the-mass-of-the-page-balance"),
+            ("running", "chassis", "mass_kg"),
+            round(total, 3),
         )
         yield Finding(
             Severity.NOTE,
             "mass-differs",
             where,
-            "The Balance and Road pages use different vehicle masses",
-            f"The masses on the page Balance add up to {in_kg(total, 2)}; the tab Road uses "
-            f"{in_kg(known, 2)}.",
+            say("balance.the-balance-and-road-pages-use-different"),
+            say(
+                "balance.the-masses-on-the-page-balance-add-up-to-the",
+                total=in_kg(total, 2),
+                known=in_kg(known, 2),
+            ),
             total,
             known,
             "kg",

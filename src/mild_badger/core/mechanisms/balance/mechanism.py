@@ -13,6 +13,7 @@ from mild_badger.core.mechanisms.balance.statics import Stability
 from mild_badger.core.mechanisms.base import Mechanism, MechanismStep, PageDescription, RunningState
 from mild_badger.core.mechanisms.chapter import Chapter
 from mild_badger.core.mechanisms.plain import finite
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -25,7 +26,7 @@ class BalanceMechanism(Mechanism):
     key: ClassVar[str] = "balance"
     title: ClassVar[str] = "Balance"
     data_key: ClassVar[str] = "balance"
-    page: ClassVar[PageDescription] = PageDescription("balance", 7, "balance plan")
+    page: ClassVar[PageDescription] = PageDescription("balance", 7, say("balance.balance-plan"))
 
     def planned(self, vehicle: Vehicle) -> bool:
         """Tell whether a vehicle has it."""
@@ -50,11 +51,12 @@ class BalanceMechanism(Mechanism):
             return
         worst = balance.loaded
         feet = in_a_row(in_n(n, 1) for n in worst.feet_n)
-        words = (
-            f"Put the boom at {worst.slew_deg:.0f}° and {in_mm(worst.reach_mm, 0)}, hands clear, "
-            "and "
-            f"hang {in_kg(vehicle.balance.load_kg)} on slowly: no foot may lift; they should bear "
-            f"{feet}, front left first."
+        words = say(
+            "balance.put-the-boom-at-and-hands-clear-and-hang-on",
+            slew_deg=worst.slew_deg,
+            reach_mm=in_mm(worst.reach_mm, 0),
+            load_kg=in_kg(vehicle.balance.load_kg),
+            feet=feet,
         )
         yield MechanismStep("balance", "", "", words)
 

@@ -9,6 +9,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, field_validator, model_validator
 
 from mild_badger.core.ids import MAX_ID, Held, MassId, OutputId
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import (
     DocumentNode,
     Identified,
@@ -88,9 +89,9 @@ class Balance(DocumentNode):
     @model_validator(mode="after")
     def _in_order(self) -> Self:
         if self.feet_ahead_mm + self.feet_behind_mm <= 0:
-            raise ValueError("the front feet must stand ahead of the rear ones")
+            raise ValueError(say("balance.the-front-feet-must-stand-ahead-of-the-rear"))
         names = [mass.name for mass in self.masses]
         for name in names:
             if names.count(name) > 1:
-                raise ValueError(f"two masses are called {name}")
+                raise ValueError(say("balance.two-masses-are-called", name=name))
         return self

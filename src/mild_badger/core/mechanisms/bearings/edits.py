@@ -3,6 +3,7 @@
 from mild_badger.core.mechanisms.bearings.rows import BearingRow
 from mild_badger.core.mechanisms.crane.model import BearingKind
 from mild_badger.core.mechanisms.crane.outputs import output_index
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -15,5 +16,7 @@ def apply_bearing(vehicle: Vehicle, row: BearingRow, kind: BearingKind) -> Edit 
         return None
     at = output_index(vehicle.crane, row.output)
     return Edit.one(
-        f"Carry {row.carries} in {kind}", ("crane", "outputs", at, "carried", "bearing"), kind
+        say("bearings.carry-in", carries=row.carries, kind=kind),
+        ("crane", "outputs", at, "carried", "bearing"),
+        kind,
     )

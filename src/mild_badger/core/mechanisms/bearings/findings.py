@@ -10,6 +10,7 @@ from mild_badger.core.mechanisms.bearings.loads import (
     BEARING_KINDS,
 )
 from mild_badger.core.mechanisms.bearings.rows import bearing_rows
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["bearing_findings"]
@@ -33,9 +34,18 @@ def bearing_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "bearing",
             ("crane", row.output),
-            f"A bearing in {row.planned} does not serve {row.carries}",
-            f"Its {row.load.place} bears {in_n(row.load.load_n, 1)}: {judged.why}. "
-            + (f"Take {serves}." if serves else "No kind does: take thicker shafts or less load."),
+            say("bearings.a-bearing-in-does-not-serve", planned=row.planned, carries=row.carries),
+            say(
+                "bearings.its-bears",
+                place=row.load.place,
+                load_n=in_n(row.load.load_n, 1),
+                why=judged.why,
+            )
+            + (
+                say("bearings.take", serves=serves)
+                if serves
+                else say("bearings.no-kind-does-take-thicker-shafts-or-less")
+            ),
             row.load.load_n,
             None,
             "N",

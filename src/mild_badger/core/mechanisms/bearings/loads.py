@@ -8,6 +8,7 @@ from math import pi
 
 from mild_badger.core.figures import in_mm_s
 from mild_badger.core.mechanisms.crane.model import BearingKind, Carried
+from mild_badger.core.message import say
 
 __all__ = ["BEARING_KINDS", "BearingLoad", "BearingVerdict", "bearing_loads", "judge_bearing"]
 
@@ -23,9 +24,9 @@ class _Kind:
 
 
 BEARING_KINDS: dict[BearingKind, _Kind] = {
-    "wood": _Kind(0.25, 0.7, 500.0, "hole in hard wood, waxed"),
-    "brick": _Kind(0.20, 0.5, 400.0, "hole in a moulded brick"),
-    "metal": _Kind(0.0015, 20.0, 20_000.0, "ball bearing"),
+    "wood": _Kind(0.25, 0.7, 500.0, say("bearings.hole-in-hard-wood-waxed")),
+    "brick": _Kind(0.20, 0.5, 400.0, say("bearings.hole-in-a-moulded-brick")),
+    "metal": _Kind(0.0015, 20.0, 20_000.0, say("bearings.ball-bearing")),
 }
 """Estimates, no source; the ball bearing's μ is the makers' usual for deep groove ones."""
 
@@ -86,7 +87,7 @@ def bearing_loads(
         load = abs(pushes[0]) + abs(pushes[1])
         return BearingLoad(place, load, carried.shaft_mm, carried.long_mm, abs(rpm))
 
-    return one("first bearing", first), one("second bearing", second)
+    return one(say("bearings.first-bearing"), first), one(say("bearings.second-bearing"), second)
 
 
 def judge_bearing(load: BearingLoad, kind: BearingKind, torque_n_mm: float) -> BearingVerdict:
@@ -96,12 +97,20 @@ def judge_bearing(load: BearingLoad, kind: BearingKind, torque_n_mm: float) -> B
     share = 100 * friction / torque_n_mm if torque_n_mm else 0.0
     why = brief = ""
     if load.pressure > limit.pressure:
-        why = f"{load.pressure:.2f} N/mm² on it, it stands {limit.pressure:g}"
-        brief = f"{load.pressure:.2f} N/mm²"
+        why = say(
+            "bearings.n-mm-on-it-it-stands", pressure=load.pressure, pressure_2=limit.pressure
+        )
+        brief = say("bearings.n-mm", pressure=load.pressure)
     elif load.rubbing > limit.rubbing:
-        why = f"it rubs at {in_mm_s(load.rubbing, 0)}, {limit.rubbing:.0f} are enough"
+        why = say(
+            "bearings.it-rubs-at-are-enough",
+            rubbing=in_mm_s(load.rubbing, 0),
+            rubbing_2=limit.rubbing,
+        )
         brief = in_mm_s(load.rubbing, 0)
     elif share > WORTH_PERCENT:
-        why = f"it takes {share:.0f} % of the torque, {WORTH_PERCENT:.0f} are enough"
-        brief = f"{share:.0f} % of torque"
+        why = say(
+            "bearings.it-takes-of-the-torque-are-enough", share=share, worth_percent=WORTH_PERCENT
+        )
+        brief = say("bearings.of-torque", share=share)
     return BearingVerdict(kind, friction, share, why, brief)

@@ -31,6 +31,7 @@ from mild_badger.core.mechanisms.crane.model import (
     Screw,
     Spool,
 )
+from mild_badger.core.message import say
 from mild_badger.core.units import GRAVITY_M_S2
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.model import Vehicle
@@ -147,7 +148,9 @@ def _in_walls(question: CacheKey) -> tuple[BearingRow, ...]:
     kit, rows = vehicle.kit, []
     for wall in wall_loads(vehicle, stack) if stack is not None else ():
         gear = vehicle.gear_name(wall.gear)
-        where = f"in {vehicle.train_title(wall.wall)}, worst in gear {gear}"
+        where = say(
+            "bearings.in-worst-in-gear", train_title=vehicle.train_title(wall.wall), gear=gear
+        )
         load = BearingLoad(
             where,
             wall.load_n,
@@ -172,7 +175,9 @@ def _of_output(vehicle: Vehicle, figures: OutputFigures) -> Iterator[BearingRow]
         yield _planned(output, one, torque)
     if isinstance(end, Screw):
         each = end.push_n / end.screws
-        thrust = BearingLoad("thrust collar", each, carried.shaft_mm, carried.long_mm, rpm)
+        thrust = BearingLoad(
+            say("bearings.thrust-collar"), each, carried.shaft_mm, carried.long_mm, rpm
+        )
         yield _planned(output, thrust, torque / end.screws)
     balance = balance_figures(vehicle) if isinstance(end, Ring) else None
     if isinstance(end, Ring) and balance is not None and balance.ring is not None:
@@ -191,7 +196,9 @@ def _wheels(vehicle: Vehicle) -> Iterator[BearingRow]:
     shaft = vehicle.kit.shaft_diameter_mm
     # the wheel stands half a tyre outside its bearing: taken as bearing the whole load alone
     rpm = _wheel_rpm(cache_key(vehicle, vehicle.kit, vehicle.motor, vehicle.running))
-    load = BearingLoad("bearing of the one that bears most", weight, shaft, 2 * shaft, rpm)
+    load = BearingLoad(
+        say("bearings.bearing-of-the-one-that-bears-most"), weight, shaft, 2 * shaft, rpm
+    )
     pull = weight * vehicle.ground.grip * vehicle.wheels.diameter_mm / 2
     yield _row("wheels", load, pull)
 

@@ -4,6 +4,7 @@ from mild_badger.core.figures import MM, bare, in_a_row, in_mm
 from mild_badger.core.mechanisms.cables.describe import describe_cables
 from mild_badger.core.mechanisms.cables.travel import run_figures
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["cables_chapter"]
@@ -16,7 +17,10 @@ def cables_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         return None
     rows = []
     for run in cables.runs:
-        holes = [f"hand lever {run.from_hole}", *(f"{lv.takes} to {lv.gives}" for lv in run.levers)]
+        holes = [
+            say("cables.hand-lever", from_hole=run.from_hole),
+            *(say("cables.to", takes=lv.takes, gives=lv.gives) for lv in run.levers),
+        ]
         travel = run_figures(cables, run).travel
         rows.append(
             (
@@ -28,18 +32,25 @@ def cables_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
     columns = (
         ("cable", 0.0, "left"),
         ("holes", 56.0, "left"),
-        (f"travel {MM}", 118.0, "right"),
-        (f"required {MM}", 146.0, "right"),
-        (f"slack {MM}", 168.0, "right"),
+        (say("cables.travel", mm=MM), 118.0, "right"),
+        (say("cables.required", mm=MM), 146.0, "right"),
+        (say("cables.slack", mm=MM), 168.0, "right"),
     )
     drilled = in_a_row(in_mm(mm) for mm in cables.holes_mm)
-    drilling = (
-        f"Hand lever: holes {drilled} from the pivot; travel {in_mm(cables.stroke_mm)} at the "
-        f"handle, {in_mm(cables.hand_mm)} from the pivot."
+    drilling: str = say(
+        "cables.hand-lever-holes-from-the-pivot-travel-at",
+        drilled=drilled,
+        stroke_mm=in_mm(cables.stroke_mm),
+        hand_mm=in_mm(cables.hand_mm),
     )
     for run in cables.runs:
         for number, lever in enumerate(run.levers, start=1):
             holes_at = in_a_row(in_mm(mm) for mm in lever.holes_mm)
-            drilling += f" Lever {number} of {run.name}: holes {holes_at} from the pivot."
+            drilling += say(
+                "cables.lever-of-holes-from-the-pivot",
+                number=number,
+                name=run.name,
+                holes_at=holes_at,
+            )
     summary = Sentences(describe_cables(vehicle))
     return Chapter("Cables", (summary, Table(columns, tuple(rows)), Sentences(drilling)))

@@ -11,6 +11,7 @@ from mild_badger.core.mechanisms.cables.strokes import (
     stroke_rows,
 )
 from mild_badger.core.mechanisms.cables.travel import pull_n, run_figures
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import signed
 
@@ -21,12 +22,17 @@ def describe_run(cables: Cables, run: CableRun) -> str:
     """Say what one cable does."""
     figures = run_figures(cables, run)
     if figures.jams:
-        return f"{run.name} jams: {figures.jams} would have to swing too far."
+        return say("cables.jams-would-have-to-swing-too-far", name=run.name, jams=figures.jams)
     ways = in_a_row((in_mm(mm, 1) for mm in figures.travels), " → ")
     off = f"{signed(figures.error_percent, '+.1f')} %"
-    return (
-        f"{run.name}: {ways}, {in_mm(run.wanted_mm)} wanted ({off}); it starts at "
-        f"{figures.starts:.0%} of the stroke and takes {in_n(pull_n(cables, run), 1)} at the hand."
+    return say(
+        "cables.wanted-it-starts-at-of-the-stroke-and-takes",
+        name=run.name,
+        ways=ways,
+        wanted_mm=in_mm(run.wanted_mm),
+        off=off,
+        starts=figures.starts,
+        pull_n=in_n(pull_n(cables, run), 1),
     )
 
 
@@ -36,18 +42,20 @@ def describe_cables(vehicle: Vehicle) -> str:
     if cables is None:
         return ""
     if not cables.runs:
-        return "No cable hangs on the lever yet."
+        return say("cables.no-cable-hangs-on-the-lever-yet")
     force = sum(pull_n(cables, run) for run in cables.runs)
     sentences = [
         *(describe_run(cables, run) for run in cables.runs),
-        f"Together they take {in_n(force, 1)} at the hand.",
+        say("cables.together-they-take-at-the-hand", force=in_n(force, 1)),
     ]
     half = stroke_rows(vehicle)[PARTS // 2]
     if half.motor_rpm is not None:
         ends = ", ".join(
             f"{run.name} {in_mm(mm, 1)}" for run, mm in zip(cables.runs, half.travels, strict=True)
         )
-        sentences.append(f"At half the stroke: {ends}, the motor at {half.motor_rpm:.0f} rpm.")
+        sentences.append(
+            say("cables.at-half-the-stroke-the-motor-at-rpm", ends=ends, motor_rpm=half.motor_rpm)
+        )
     shares = shares_of_way(vehicle, cables)
     if len(shares) > 1:
         apart, one, other = max(
@@ -55,7 +63,11 @@ def describe_cables(vehicle: Vehicle) -> str:
             for a, b in combinations(range(len(shares)), 2)
         )
         sentences.append(
-            f"{cables.runs[one].name} and {cables.runs[other].name} are up to {apart:.0f} % of "
-            "their ways apart."
+            say(
+                "cables.and-are-up-to-of-their-ways-apart",
+                name=cables.runs[one].name,
+                name_2=cables.runs[other].name,
+                apart=apart,
+            )
         )
     return " ".join(sentences)

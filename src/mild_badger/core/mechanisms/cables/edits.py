@@ -3,6 +3,7 @@
 from mild_badger.core.ids import CableId
 from mild_badger.core.mechanisms.cables.model import MAX_RUNS, CableRun, Cables
 from mild_badger.core.mechanisms.cables.travel import HoleChoice, best_holes, with_holes
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -21,12 +22,12 @@ def add_cables() -> Edit:
     """Plan cables: a flap and the motor's speed from one lever."""
     flap = CableRun(name="flap", from_hole=2, wanted_mm=9.0)
     speed = CableRun(name="motor speed", from_hole=3, works="motor speed", wanted_mm=14.0)
-    return Edit.one("Plan cables", ("cables",), Cables(runs=(flap, speed)))
+    return Edit.one(say("cables.plan-cables"), ("cables",), Cables(runs=(flap, speed)))
 
 
 def remove_cables() -> Edit:
     """Take the cables away."""
-    return Edit.one("Take the cables away", ("cables",), None)
+    return Edit.one(say("cables.take-the-cables-away"), ("cables",), None)
 
 
 def add_run(vehicle: Vehicle) -> Edit | None:
@@ -35,16 +36,20 @@ def add_run(vehicle: Vehicle) -> Edit | None:
     if len(cables.runs) >= MAX_RUNS:
         return None
     names = {run.name for run in cables.runs}
-    name = next(f"cable {n}" for n in range(1, MAX_RUNS + 2) if f"cable {n}" not in names)
+    name = next(
+        say("cables.cable", n=n) for n in range(1, MAX_RUNS + 2) if f"cable {n}" not in names
+    )
     identity = CableId(vehicle.new_id(name, (run.id for run in cables.runs)))
     made = CableRun(id=identity, name=name)
-    return Edit.one("Add a cable", ("cables", "runs"), [*cables.runs, made])
+    return Edit.one(say("cables.add-a-cable"), ("cables", "runs"), [*cables.runs, made])
 
 
 def remove_run(cables: Cables, number: int) -> Edit:
     """Take a cable away."""
     kept = [run for n, run in enumerate(cables.runs) if n != number]
-    return Edit.one(f"Take {cables.runs[number].name} away", ("cables", "runs"), kept)
+    return Edit.one(
+        say("cables.take-away", name=cables.runs[number].name), ("cables", "runs"), kept
+    )
 
 
 def set_levers(cables: Cables, number: int, count: int) -> Edit:
@@ -53,7 +58,9 @@ def set_levers(cables: Cables, number: int, count: int) -> Edit:
     fresh = CableRun(name="fresh").levers
     levers = [*run.levers[:count], *(fresh[0] for _ in range(count - len(run.levers)))]
     return Edit.one(
-        f"Lead {run.name} over {count} levers", ("cables", "runs", number, "levers"), levers
+        say("cables.lead-over-levers", name=run.name, count=count),
+        ("cables", "runs", number, "levers"),
+        levers,
     )
 
 
@@ -61,7 +68,9 @@ def apply_holes(cables: Cables, number: int, choice: HoleChoice) -> Edit:
     """Hang a cable into other holes."""
     run = cables.runs[number]
     return Edit.one(
-        f"Hang {run.name} into other holes", ("cables", "runs", number), with_holes(run, choice)
+        say("cables.hang-into-other-holes", name=run.name),
+        ("cables", "runs", number),
+        with_holes(run, choice),
     )
 
 
@@ -71,4 +80,4 @@ def apply_best_holes(cables: Cables) -> Edit | None:
     if best is None:
         return None
     runs = [with_holes(run, choice) for run, choice in zip(cables.runs, best, strict=True)]
-    return Edit.one("Take the best holes", ("cables", "runs"), runs)
+    return Edit.one(say("cables.take-the-best-holes"), ("cables", "runs"), runs)

@@ -10,6 +10,7 @@ from mild_badger.core.mechanisms.cables.strokes import apart_percent, shares_of_
 from mild_badger.core.mechanisms.cables.travel import (
     run_figures,
 )
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized
 
@@ -33,19 +34,25 @@ def cables_findings(vehicle: Vehicle) -> Iterator[Finding]:
                 Severity.ERROR,
                 "cable-jams",
                 where,
-                f"The cable of {run.name} jams",
-                f"{capitalized(figures.jams)} would have to swing farther than it "
-                "may. Take an outer hole, a shorter stroke, or let it swing farther.",
+                say("cables.the-cable-of-jams", name=run.name),
+                say(
+                    "cables.would-have-to-swing-farther-than-it-may-take",
+                    jams=capitalized(figures.jams),
+                ),
                 mend=mend,
             )
         elif abs(figures.error_percent) > WITHIN_PERCENT:
-            more = "too far" if figures.error_percent > 0 else "too little"
+            more = say("cables.too-far") if figures.error_percent > 0 else say("cables.too-little")
             yield Finding(
                 Severity.WARNING,
                 "cable-travel",
                 where,
-                f"The cable of {run.name} pulls {more}",
-                f"Cable travel {in_mm(figures.travel, 1)}; {in_mm(run.wanted_mm)} is required.",
+                say("cables.the-cable-of-pulls", name=run.name, more=more),
+                say(
+                    "cables.cable-travel-is-required",
+                    travel=in_mm(figures.travel, 1),
+                    wanted_mm=in_mm(run.wanted_mm),
+                ),
                 figures.travel,
                 run.wanted_mm,
                 "mm",
@@ -59,8 +66,8 @@ def cables_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "hole-shared",
             ("cables",),
-            "Two cables share a hole",
-            f"{names} both use hole {twice[0]} of the hand lever.",
+            say("cables.two-cables-share-a-hole"),
+            say("cables.both-use-hole-of-the-hand-lever", names=names, twice=twice[0]),
             mend=mend,
         )
     shares = shares_of_way(vehicle, cables)
@@ -72,9 +79,12 @@ def cables_findings(vehicle: Vehicle) -> Iterator[Finding]:
                 Severity.WARNING,
                 "cables-apart",
                 ("cables", one, other),
-                f"Not in step: {one} and {other}",
-                f"They come {apart:.0f} % of their ways apart, {cables.step_percent:g} % are "
-                "allowed: take other holes, or less slack.",
+                say("cables.not-in-step-and", one=one, other=other),
+                say(
+                    "cables.they-come-of-their-ways-apart-are-allowed",
+                    apart=apart,
+                    step_percent=cables.step_percent,
+                ),
                 apart,
                 cables.step_percent,
                 "%",

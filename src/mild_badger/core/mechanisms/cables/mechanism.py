@@ -12,6 +12,7 @@ from mild_badger.core.mechanisms.cables.findings import cables_findings
 from mild_badger.core.mechanisms.cables.templates import cable_templates
 from mild_badger.core.mechanisms.cables.travel import run_figures
 from mild_badger.core.mechanisms.chapter import Chapter
+from mild_badger.core.message import say
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -51,10 +52,11 @@ class CablesMechanism(Mechanism):
             return
         for run in cables.runs:
             figures = run_figures(cables, run)
-            words = (
-                f"Move the hand lever through {in_mm(cables.stroke_mm)}: the end moves "
-                f"{in_mm(figures.travel, 1)} and begins after "
-                f"{in_mm(figures.starts * cables.stroke_mm, 1)}."
+            words = say(
+                "cables.move-the-hand-lever-through-the-end-moves",
+                stroke_mm=in_mm(cables.stroke_mm),
+                travel=in_mm(figures.travel, 1),
+                starts=in_mm(figures.starts * cables.stroke_mm, 1),
             )
             yield MechanismStep("cable", run.id, run.name, words)
 

@@ -5,6 +5,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, field_validator, model_validator
 
 from mild_badger.core.ids import CableId, Held
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import DocumentNode, Identified, Length, ShortName, identified
 
 __all__ = ["MAX_HOLES", "MAX_RUNS", "CableRun", "Cables", "HoledLever"]
@@ -31,7 +32,13 @@ class HoledLever(DocumentNode):
     def _has_those_holes(self) -> Self:
         for number in (self.takes, self.gives):
             if number > len(self.holes_mm):
-                raise ValueError(f"there is no hole {number}, the lever has {len(self.holes_mm)}")
+                raise ValueError(
+                    say(
+                        "cables.there-is-no-hole-the-lever-has",
+                        number=number,
+                        count_of_holes_mm=len(self.holes_mm),
+                    )
+                )
         return self
 
 
@@ -82,10 +89,14 @@ class Cables(DocumentNode):
         names = [run.name for run in self.runs]
         for run in self.runs:
             if names.count(run.name) > 1:
-                raise ValueError(f"two cables are called {run.name}")
+                raise ValueError(say("cables.two-cables-are-called", name=run.name))
             if run.from_hole > len(self.holes_mm):
                 raise ValueError(
-                    f"{run.name}: there is no hole {run.from_hole}, the hand lever has "
-                    f"{len(self.holes_mm)}"
+                    say(
+                        "cables.there-is-no-hole-the-hand-lever-has",
+                        name=run.name,
+                        from_hole=run.from_hole,
+                        count_of_holes_mm=len(self.holes_mm),
+                    )
                 )
         return self

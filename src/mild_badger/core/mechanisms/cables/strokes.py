@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from mild_badger.core.mechanisms.cables.model import Cables
 from mild_badger.core.mechanisms.cables.travel import HoleChoice, choices, run_figures
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["PARTS", "StrokeRow", "apart_percent", "hole_rows", "shares_of_way", "stroke_rows"]
@@ -28,8 +29,11 @@ def hole_rows(cables: Cables, number: int) -> tuple[tuple[HoleChoice, str], ...]
             choice,
             ", ".join(
                 [
-                    f"hand {choice.from_hole}",
-                    *(f"lever {n}: {a} → {b}" for n, (a, b) in enumerate(choice.levers, start=1)),
+                    say("cables.hand", from_hole=choice.from_hole),
+                    *(
+                        say("cables.lever", n=n, a=a, b=b)
+                        for n, (a, b) in enumerate(choice.levers, start=1)
+                    ),
                 ]
             ),
         )

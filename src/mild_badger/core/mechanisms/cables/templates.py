@@ -6,6 +6,7 @@ from itertools import pairwise
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import bare, in_a_row, in_mm
+from mild_badger.core.message import say
 from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
@@ -31,16 +32,24 @@ def _levers(vehicle: Vehicle) -> tuple[Lever, ...]:
     cables = vehicle.cables
     if cables is None:
         return ()
-    taken = ", ".join(f"{run.name} in {run.from_hole}" for run in cables.runs)
+    taken = ", ".join(
+        say("cables.in", name=run.name, from_hole=run.from_hole) for run in cables.runs
+    )
     reach = tuple(sorted({*cables.holes_mm, cables.hand_mm}))
-    levers = [("hand lever", reach, f"hand at {in_mm(cables.hand_mm)}; {taken}")]
+    levers = [
+        (
+            say("cables.hand-lever-2"),
+            reach,
+            say("cables.hand-at", hand_mm=in_mm(cables.hand_mm), taken=taken),
+        )
+    ]
     for run in cables.runs:
         for number, lever in enumerate(run.levers, start=1):
             levers.append(
                 (
-                    f"lever {number} of {run.name}",
+                    say("cables.lever-of", number=number, name=run.name),
                     lever.holes_mm,
-                    f"in at hole {lever.takes}, out at hole {lever.gives}",
+                    say("cables.in-at-hole-out-at-hole", takes=lever.takes, gives=lever.gives),
                 )
             )
     return tuple(levers)
@@ -59,15 +68,20 @@ def _drawn(vehicle: Vehicle, *, lever: Lever) -> Drawing:
     for one, other in pairwise(places):
         if other - one < CABLE_MM + EYE_MM / 2:
             raise InputError(
-                f"{name}: the holes at {bare(in_mm(one))} and {in_mm(other)} run into one another, "
-                f"{in_mm(CABLE_MM + EYE_MM / 2)} are needed between them."
+                say(
+                    "cables.the-holes-at-and-run-into-one-another-are",
+                    name=name,
+                    one=bare(in_mm(one)),
+                    other=in_mm(other),
+                    cable_mm=in_mm(CABLE_MM + EYE_MM / 2),
+                )
             )
     pivot = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, "running") / 2
     one_eye, far = pivot + EYE_MM, CABLE_MM / 2 + EYE_MM
     listed = in_a_row(in_mm(mm) for mm in holes)
     sheet, (cx, foot) = sheet_for(
         capitalized(name),
-        [f"holes at {listed} from the pivot", words],
+        [say("cables.holes-at-from-the-pivot", listed=listed), words],
         2 * one_eye,
         one_eye + max(holes) + far,
     )

@@ -10,6 +10,7 @@ from math import asin, degrees, inf, radians, sin
 import numpy as np
 
 from mild_badger.core.mechanisms.cables.model import CableRun, Cables
+from mild_badger.core.message import say
 
 __all__ = [
     "HoleChoice",
@@ -60,13 +61,13 @@ def run_figures(cables: Cables, run: CableRun, share: float = 1.0) -> RunFigures
     hole = cables.holes_mm[run.from_hole - 1]
     at_hole = stroke * hole / cables.hand_mm
     travels, swings = [at_hole], [_swing(stroke, cables.hand_mm)]
-    jams = "the hand lever" if swings[0] > 2 * cables.swing_deg else ""
+    jams = say("cables.the-hand-lever") if swings[0] > 2 * cables.swing_deg else ""
     here = max(at_hole - run.slack_mm, 0.0)
     for number, lever in enumerate(run.levers, start=1):
         arm = lever.holes_mm[lever.takes - 1]
         swings.append(_swing(here, arm))
         if swings[-1] > 2 * lever.swing_deg and not jams:
-            jams = f"lever {number} of {run.name}"
+            jams = say("cables.lever-of", number=number, name=run.name)
         here *= lever.holes_mm[lever.gives - 1] / arm
         travels.append(here)
     if not run.levers:

@@ -2,6 +2,7 @@
 
 from mild_badger.core.figures import in_mm, in_n, in_n_mm
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["describe_clutch"]
@@ -13,13 +14,17 @@ def describe_clutch(vehicle: Vehicle) -> str:
     if clutch is None:
         return ""
     figures, stall = clutch_figures(clutch), vehicle.motor.shaft_stall_n_mm
-    return (
-        f"Torque capacity: run-in {in_n_mm(figures.wear, 0)}, new "
-        f"{in_n_mm(figures.pressure, 0)}, worn "
-        f"by {in_mm(clutch.wear_mm)} {in_n_mm(figures.worn, 0)}. Motor stall "
-        f"{in_n_mm(stall, 0)}, safety "
-        f"factor {figures.margin(stall):.2f}. Release: {in_mm(figures.lift, 2)} and "
-        f"{in_n(figures.release_n, 1)} at the plates, {in_mm(figures.pedal_needed, 1)} and "
-        f"{in_n(figures.pedal_n, 1)} at the pedal. Highest lining pressure "
-        f"{figures.pressure_n_mm2:.3f} N/mm²."
+    return say(
+        "clutch.torque-capacity-run-in-new-worn-by-motor",
+        wear=in_n_mm(figures.wear, 0),
+        pressure=in_n_mm(figures.pressure, 0),
+        wear_mm=in_mm(clutch.wear_mm),
+        worn=in_n_mm(figures.worn, 0),
+        stall=in_n_mm(stall, 0),
+        margin=figures.margin(stall),
+        lift=in_mm(figures.lift, 2),
+        release_n=in_n(figures.release_n, 1),
+        pedal_needed=in_mm(figures.pedal_needed, 1),
+        pedal_n=in_n(figures.pedal_n, 1),
+        pressure_n_mm2=figures.pressure_n_mm2,
     )

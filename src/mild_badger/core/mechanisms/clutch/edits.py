@@ -2,6 +2,7 @@
 
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
 from mild_badger.core.mechanisms.clutch.model import Clutch
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -16,9 +17,9 @@ def add_clutch(vehicle: Vehicle) -> Edit:
     plain = Clutch()
     wanted = START * vehicle.motor.shaft_stall_n_mm / clutch_figures(plain).worn * plain.spring_n
     made = plain.model_copy(update={"spring_n": round(min(max(wanted, 0.5), 100_000.0), 1)})
-    return Edit.one("Plan a clutch", ("clutch",), made)
+    return Edit.one(say("clutch.plan-a-clutch"), ("clutch",), made)
 
 
 def remove_clutch() -> Edit:
     """Take the clutch away."""
-    return Edit.one("Take the clutch away", ("clutch",), None)
+    return Edit.one(say("clutch.take-the-clutch-away"), ("clutch",), None)

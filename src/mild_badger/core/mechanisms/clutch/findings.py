@@ -6,6 +6,7 @@ from math import ceil
 from mild_badger.core.figures import in_mm, in_n, in_n_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -39,24 +40,34 @@ def clutch_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR if slips else Severity.WARNING,
             "clutch-slips",
             where,
-            "The clutch slips" if slips else "The clutch has too little torque reserve",
-            f"Torque capacity run-in {in_n_mm(figures.wear, 0)}, worn by {in_mm(clutch.wear_mm)} "
-            f"{in_n_mm(figures.worn, 0)}. The motor stalls at {in_n_mm(stall, 0)}; {RESERVE:g} "
-            "times "
-            f"that is required. A spring of {in_n(needed, 1)} is enough.",
+            say("clutch.the-clutch-slips")
+            if slips
+            else say("clutch.the-clutch-has-too-little-torque-reserve"),
+            say(
+                "clutch.torque-capacity-run-in-worn-by-the-motor",
+                wear=in_n_mm(figures.wear, 0),
+                wear_mm=in_mm(clutch.wear_mm),
+                worn=in_n_mm(figures.worn, 0),
+                stall=in_n_mm(stall, 0),
+                reserve=RESERVE,
+                needed=in_n(needed, 1),
+            ),
             figures.worn,
             wanted,
             "N·mm",
-            Edit.one("Use a stronger spring", ("clutch", "spring_n"), needed),
+            Edit.one(say("clutch.use-a-stronger-spring"), ("clutch", "spring_n"), needed),
         )
     if figures.pedal_left < 0:
         yield Finding(
             Severity.ERROR,
             "clutch-drags",
             where,
-            "The clutch does not release",
-            f"Release needs {in_mm(figures.pedal_needed, 1)} of pedal travel; the pedal has "
-            f"{in_mm(clutch.pedal_mm)}. Use a smaller lever ratio, fewer faces or less free play.",
+            say("clutch.the-clutch-does-not-release"),
+            say(
+                "clutch.release-needs-of-pedal-travel-the-pedal-has",
+                pedal_needed=in_mm(figures.pedal_needed, 1),
+                pedal_mm=in_mm(clutch.pedal_mm),
+            ),
             figures.pedal_needed,
             clutch.pedal_mm,
             "mm",

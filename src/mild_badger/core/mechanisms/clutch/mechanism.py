@@ -12,6 +12,7 @@ from mild_badger.core.mechanisms.clutch.edits import add_clutch, remove_clutch
 from mild_badger.core.mechanisms.clutch.findings import clutch_findings
 from mild_badger.core.mechanisms.clutch.grip import clutch_figures
 from mild_badger.core.mechanisms.clutch.templates import clutch_templates
+from mild_badger.core.message import say
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -49,10 +50,10 @@ class ClutchMechanism(Mechanism):
         if vehicle.clutch is None:
             return
         clutch = clutch_figures(vehicle.clutch)
-        words = (
-            f"Press its lever {in_mm(clutch.pedal_needed, 1)}: the driven side must stand free "
-            "while "
-            f"the motor runs. Let go: it must carry {in_n_mm(clutch.wear, 0)} without slipping."
+        words = say(
+            "clutch.press-its-lever-the-driven-side-must-stand",
+            pedal_needed=in_mm(clutch.pedal_needed, 1),
+            wear=in_n_mm(clutch.wear, 0),
         )
         yield MechanismStep("clutch", "", "", words)
 

@@ -5,6 +5,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from mild_badger.core.figures import in_mm
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import DocumentNode, Length
 
 __all__ = ["Clutch", "Lining"]
@@ -38,8 +39,6 @@ class Clutch(DocumentNode):
     def _ring(self) -> Self:
         if self.inner_mm == self.outer_mm:
             raise ValueError(
-                f"inside and outside of the lining both measure {in_mm(self.inner_mm)}, so there "
-                "is "
-                "no lining"
+                say("clutch.inside-and-outside-of-the-lining-both", inner_mm=in_mm(self.inner_mm))
             )
         return self

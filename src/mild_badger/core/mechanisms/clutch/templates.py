@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
+from mild_badger.core.message import say
 from mild_badger.core.templates.bars import sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
@@ -17,19 +18,26 @@ def clutch_templates(vehicle: Vehicle) -> Iterator[Template]:
     clutch = vehicle.clutch
     if clutch is not None:
         thick = max(clutch.wear_mm, 0.5)
-        yield Template("clutch lining", "ring of clutch lining", clutch.faces, thick, _lining)
+        yield Template(
+            "clutch lining", say("clutch.ring-of-clutch-lining"), clutch.faces, thick, _lining
+        )
 
 
 def _lining(vehicle: Vehicle) -> Drawing:
     """Draw a ring of clutch lining; it is glued to every other face."""
     clutch = vehicle.clutch
     if clutch is None:
-        raise InputError("This vehicle has no clutch; plan one on the tab Machine.")
+        raise InputError(say("clutch.this-vehicle-has-no-clutch-plan-one-on-the"))
     sheet, (cx, foot) = sheet_for(
-        "Lining of the clutch",
+        say("clutch.lining-of-the-clutch"),
         [
-            f"{clutch.lining}, {in_mm(clutch.outer_mm)} outside, {in_mm(clutch.inner_mm)} inside",
-            f"make {clutch.faces}",
+            say(
+                "clutch.outside-inside",
+                lining=clutch.lining,
+                outer_mm=in_mm(clutch.outer_mm),
+                inner_mm=in_mm(clutch.inner_mm),
+            ),
+            say("clutch.make", faces=clutch.faces),
         ],
         clutch.outer_mm,
         clutch.outer_mm,

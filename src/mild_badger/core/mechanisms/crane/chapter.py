@@ -15,6 +15,7 @@ from mild_badger.core.mechanisms.crane.describe import (
 from mild_badger.core.mechanisms.crane.figures import OutputFigures, crane_figures
 from mild_badger.core.mechanisms.crane.model import Crane
 from mild_badger.core.mechanisms.crane.outputs import in_order
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -33,7 +34,7 @@ def crane_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         ("gears", 62.0, "left"),
         ("end", 102.0, "left"),
         ("speed", 136.0, "left"),
-        (f"torque {N_MM}", 182.0, "right"),
+        (say("crane.torque", n_mm=N_MM), 182.0, "right"),
     )
     each = (describe_output(vehicle, figures, line.output.id) for line in figures)
     bearings = tuple(
@@ -48,10 +49,10 @@ def crane_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
     )
     bearing_columns = (
         ("bearing", 0.0, "left"),
-        (f"load {NEWTON}", 80.0, "right"),
+        (say("crane.load", newton=NEWTON), 80.0, "right"),
         ("rpm", 96.0, "right"),
         ("planned", 104.0, "left"),
-        ("serves from", 132.0, "left"),
+        (say("crane.serves-from"), 132.0, "left"),
     )
     return Chapter(
         "Outputs",
@@ -69,7 +70,7 @@ def _row(crane: Crane, line: OutputFigures) -> tuple[str, ...]:
     output = line.output
     train = train_text(output.pairs) or "none"
     if output.worm is not None:
-        train += f", worm {output.worm.starts}:{output.worm.teeth}"
+        train += say("crane.worm", starts=output.worm.starts, teeth=output.worm.teeth)
     torque = "jams" if isinf(line.end_n_mm) else bare(in_n_mm(line.end_n_mm, 1))
     return (
         output.name,

@@ -15,8 +15,9 @@ from mild_badger.core.mechanisms.crane.model import (
     Screw,
     Spool,
 )
+from mild_badger.core.message import say, say_count
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import plural, signed
+from mild_badger.core.words import signed
 
 __all__ = [
     "called",
@@ -36,17 +37,17 @@ def describe_end(output: CraneOutput) -> str:
     match end:
         case Ring():
             inner = ", inside" if end.internal else ""
-            return f"slewing ring {end.pinion}:{end.teeth}{inner}"
+            return say("crane.slewing-ring", pinion=end.pinion, teeth=end.teeth, inner=inner)
         case Screw():
-            many = f"{end.screws} screws" if end.screws > 1 else "screw"
-            return f"{many}, lead {in_mm(end.lead_mm)}"
+            many = say("crane.screws", screws=end.screws) if end.screws > 1 else "screw"
+            return say("crane.lead", many=many, lead_mm=in_mm(end.lead_mm))
         case Spool():
-            many = f"{end.ropes} ropes" if end.ropes > 1 else "rope"
-            return f"{many} on {in_mm(end.drum_mm)}"
+            many = say("crane.ropes", ropes=end.ropes) if end.ropes > 1 else "rope"
+            return say("crane.on", many=many, drum_mm=in_mm(end.drum_mm))
         case Rack():
-            return f"rack on {end.pinion} teeth"
+            return say("crane.rack-on-teeth", pinion=end.pinion)
         case Plain():
-            return "plain shaft"
+            return say("crane.plain-shaft")
 
 
 def describe_pace(row: OutputFigures) -> str:
@@ -56,18 +57,22 @@ def describe_pace(row: OutputFigures) -> str:
     turns = row.input_turns or 0.0
     seen = float(f"{abs(turns):.4g}")
     input_words = (
-        plural("motor turn", seen)
+        say_count("noun.motor-turn", seen)
         if row.input == MOTOR_SHAFT
-        else f"{plural('turn', seen)} of the separate input"
+        else say("crane.of-the-separate-input", turn=say_count("noun.turn", seen))
     )
     rate = in_unit(abs(row.rate), row.unit, 1)
     if row.fast > row.slow * 1.001:
         rate = in_a_row((in_unit(v, row.unit, 1) for v in (row.slow, row.fast)), " to ")
-    way = f"{'same' if turns > 0 else 'opposite'} direction"
-    one = "the ring" if isinstance(row.output.end, Ring) else "the output shaft"
-    sentence = f"{abs(turns):.4g} {input_words} per turn of {one}, {way}; {rate}"
+    way = say("crane.direction", word=say("crane.same") if turns > 0 else say("crane.opposite"))
+    one = (
+        say("crane.the-ring") if isinstance(row.output.end, Ring) else say("crane.the-output-shaft")
+    )
+    sentence: str = say(
+        "crane.per-turn-of", turns=abs(turns), input_words=input_words, one=one, way=way, rate=rate
+    )
     if row.seconds is not None:
-        sentence += f", full travel in {row.seconds:.0f} s"
+        sentence += say("crane.full-travel-in-s", seconds=row.seconds)
     return sentence
 
 
@@ -81,26 +86,37 @@ def describe_output(
     output, end = row.output, row.output.end
     sentences = [f"{output.name}: {describe_pace(row)}."]
     if isinf(row.end_n_mm):
-        sentences.append("The thread jams.")
+        sentences.append(say("crane.the-thread-jams"))
     elif row.input_n_mm is not None:
         sentences.append(
-            f"Torque needed {in_n_mm(row.end_n_mm, 1)} at the end, {in_n_mm(row.input_n_mm, 2)} "
-            "at the "
-            f"input; {row.lost_percent or 0.0:.0f} % is lost in gears and worms."
+            say(
+                "crane.torque-needed-at-the-end-at-the-input-is",
+                end_n_mm=in_n_mm(row.end_n_mm, 1),
+                input_n_mm=in_n_mm(row.input_n_mm, 2),
+                lost_percent=row.lost_percent or 0.0,
+            )
         )
     if isinstance(end, Spool):
         layers = rope_layers(end)
         sentences.append(
-            f"{in_mm(end.rope_length_mm)} of rope lie in {len(layers)} "
-            f"{plural('layer', len(layers))}; mean diameter of the last "
-            f"{in_mm(layers[-1].middle_mm, 1)}. Each rope carries "
-            f"{in_n(end.weight_n / end.falls / end.ropes, 2)}."
+            say(
+                "crane.of-rope-lie-in-mean-diameter-of-the-last",
+                rope_length_mm=in_mm(end.rope_length_mm),
+                count_of_layers=len(layers),
+                layer=say_count("noun.layer", len(layers)),
+                middle_mm=in_mm(layers[-1].middle_mm, 1),
+                weight_n=in_n(end.weight_n / end.falls / end.ropes, 2),
+            )
         )
         if end.ropes > 1:
             ropes = rope_settings(end)
             sentences.append(
-                f"The {end.ropes} ropes differ by up to {in_mm(ropes.apart, 2)}; well adjusted by "
-                f"{in_mm(ropes.left, 2)} either way."
+                say(
+                    "crane.the-ropes-differ-by-up-to-well-adjusted-by",
+                    ropes=end.ropes,
+                    apart=in_mm(ropes.apart, 2),
+                    left=in_mm(ropes.left, 2),
+                )
             )
     against = [
         f"{called(figures, other)} {share:.3g}"
@@ -109,29 +125,45 @@ def describe_output(
     ]
     if against:
         sentences.append(
-            f"Speed ratio to the other outputs: {', '.join(against)}.".replace(" -", " −")
+            say("crane.speed-ratio-to-the-other-outputs", listed=", ".join(against)).replace(
+                " -", " −"
+            )
         )
     sentences.append(
-        f"Held at rest by {row.holds}." if row.holds else "Nothing holds the output at rest."
+        say("crane.held-at-rest-by", holds=row.holds)
+        if row.holds
+        else say("crane.nothing-holds-the-output-at-rest")
     )
     if row.loose is not None:
         sentences.append(
-            f"The gears turn freely on the shaft of {row.loose.on}, at {row.loose.rpm:.0f} rpm "
-            f"against that shaft; {row.loose.glued}."
+            say(
+                "crane.the-gears-turn-freely-on-the-shaft-of-at-rpm",
+                on=row.loose.on,
+                rpm=row.loose.rpm,
+                glued=row.loose.glued,
+            )
         )
     if output.keys:
         unit = row.unit.removesuffix("/s")
         sentences.append(
-            "The coupling can be assembled in one position only."
+            say("crane.the-coupling-can-be-assembled-in-one")
             if output.keys == 1
-            else f"The coupling can be assembled in {output.keys} positions; each shifts the "
-            "output by "
-            f"{row.key_off:.2f} {unit}."
+            else say(
+                "crane.the-coupling-can-be-assembled-in-positions",
+                keys=output.keys,
+                key_off=row.key_off,
+                unit=unit,
+            )
         )
     actual = actual_share(figures, output)
     if output.keeps is not None and actual is not None:
         sentences.append(
-            f"Runs at {actual:.4g} × {called(figures, output.keeps)}; target {output.share:g} ×."
+            say(
+                "crane.runs-at-target",
+                actual=actual,
+                called=called(figures, output.keeps),
+                share=output.share,
+            )
         )
     return " ".join(sentences)
 
@@ -156,18 +188,26 @@ def pace_line(row: OutputFigures) -> str:
 def step_line(row: OutputFigures, figures: tuple[OutputFigures, ...]) -> tuple[str, ...]:
     """Say in short lines how an output stands to its input, and to the one it keeps step with."""
     if row.turns is None:
-        return ("drive it, or engage a gear",)
-    lines = [f"{abs(row.input_turns or 0.0):.4g} turns in for one"]
+        return (say("crane.drive-it-or-engage-a-gear"),)
+    lines: list[str] = [say("crane.turns-in-for-one", input_turns=abs(row.input_turns or 0.0))]
     if row.seconds is not None:
         lines[0] += f" · {row.seconds:.0f} s"
     if row.input_n_mm is not None:
-        lines.append(f"{in_n_mm(row.input_n_mm, 2)} in, {row.lost_percent or 0.0:.0f} % lost")
+        lines.append(
+            say(
+                "crane.in-lost",
+                input_n_mm=in_n_mm(row.input_n_mm, 2),
+                lost_percent=row.lost_percent or 0.0,
+            )
+        )
     actual = actual_share(figures, row.output)
     if row.output.keeps is not None and actual is not None:
         here, asked = (signed(n, ".3g") for n in (actual, row.output.share))
-        lines.append(f"{here} of {called(figures, row.output.keeps)}, {asked} asked")
+        lines.append(
+            say("crane.of-asked", here=here, called=called(figures, row.output.keeps), asked=asked)
+        )
     elif row.holds:
-        lines.append(f"held by {row.holds}")
+        lines.append(say("crane.held-by", holds=row.holds))
     return tuple(lines)
 
 
@@ -180,9 +220,10 @@ def describe_crane(vehicle: Vehicle, figures: tuple[OutputFigures, ...]) -> str:
     """Say what all outputs ask of the motor at once."""
     asked = [one.input_n_mm for one in figures if one.input == MOTOR_SHAFT and one.input_n_mm]
     if not asked:
-        return "The motor drives no output in this gear."
+        return say("crane.the-motor-drives-no-output-in-this-gear")
     stall = vehicle.motor.shaft_stall_n_mm
-    return (
-        f"All outputs on the motor together need {bare(in_n_mm(sum(asked), 1))} of "
-        f"{in_n_mm(stall, 0)} at stall."
+    return say(
+        "crane.all-outputs-on-the-motor-together-need-of-at",
+        asked=bare(in_n_mm(sum(asked), 1)),
+        stall=in_n_mm(stall, 0),
     )

@@ -17,6 +17,7 @@ from mild_badger.core.mechanisms.crane.model import (
     Worm,
 )
 from mild_badger.core.mechanisms.crane.outputs import output_index
+from mild_badger.core.message import say
 from mild_badger.core.ratios.propose import short_pool
 from mild_badger.core.ratios.single import best_train
 from mild_badger.core.ratios.train import mesh_count, train_ratio, train_text
@@ -44,7 +45,7 @@ ENDS: dict[str, tuple[str, type[CraneEnd]]] = {
     "screw": ("screw", Screw),
     "spool": ("spool", Spool),
     "rack": ("rack", Rack),
-    "rotation": ("plain shaft", Plain),
+    "rotation": (say("crane.plain-shaft"), Plain),
 }
 """What an output may end in: what it is called, and its part of the document."""
 
@@ -52,12 +53,12 @@ ENDS: dict[str, tuple[str, type[CraneEnd]]] = {
 def add_crane() -> Edit:
     """Plan a crane: a slewing ring on the motor."""
     first = CraneOutput(name="slewing", end=Ring(), worm=Worm())
-    return Edit.one("Plan outputs", ("crane",), Crane(outputs=(first,)))
+    return Edit.one(say("crane.plan-outputs"), ("crane",), Crane(outputs=(first,)))
 
 
 def remove_crane() -> Edit:
     """Take all outputs away."""
-    return Edit.one("Take the outputs away", ("crane",), None)
+    return Edit.one(say("crane.take-the-outputs-away"), ("crane",), None)
 
 
 def free_name(crane: Crane, wanted: str) -> str:
@@ -78,7 +79,7 @@ def add_output(vehicle: Vehicle, kind: str) -> Edit | None:
     name = free_name(crane, words)
     identity = vehicle.new_id(name, (*INPUTS, *(output.id for output in crane.outputs)))
     made = CraneOutput(id=OutputId(identity), name=name, end=end())
-    return Edit.one(f"Add a {words}", ("crane", "outputs"), [*crane.outputs, made])
+    return Edit.one(say("crane.add-a", words=words), ("crane", "outputs"), [*crane.outputs, made])
 
 
 def remove_output(vehicle: Vehicle, identity: OutputId) -> Edit:
@@ -94,13 +95,15 @@ def remove_output(vehicle: Vehicle, identity: OutputId) -> Edit:
     )
     without = vehicle.model_copy(update={"crane": crane.model_copy(update={"outputs": outputs})})
     changes = repointed(without, "crane output", lambda value: None if value == identity else value)
-    return Edit(f"Take {crane.called(identity)} away", _with_crane(without, changes))
+    return Edit(
+        say("crane.take-away", called=crane.called(identity)), _with_crane(without, changes)
+    )
 
 
 def rename_output(crane: Crane, identity: OutputId, to: str) -> Edit:
     """Call an output otherwise; all that concerns it means it by its id."""
     path = ("crane", "outputs", output_index(crane, identity), "name")
-    return Edit.one(f"Call {crane.called(identity)} {to}", path, to)
+    return Edit.one(say("crane.call", called=crane.called(identity), to=to), path, to)
 
 
 def _with_crane(vehicle: Vehicle, changes: list[Change]) -> tuple[Change, ...]:
@@ -115,7 +118,9 @@ def set_end(crane: Crane, identity: OutputId, kind: str) -> Edit:
     words, end = ENDS[kind]
     at = output_index(crane, identity)
     return Edit.one(
-        f"End {crane.called(identity)} in a {words}", ("crane", "outputs", at, "end"), end()
+        say("crane.end-in-a", called=crane.called(identity), words=words),
+        ("crane", "outputs", at, "end"),
+        end(),
     )
 
 
@@ -132,7 +137,7 @@ def set_adjusters(crane: Crane, identity: OutputId) -> Edit:
     end = crane.outputs[at].end
     best = rope_settings(end).best if isinstance(end, Spool) else ()
     return Edit.one(
-        f"Set the ropes of {crane.called(identity)}",
+        say("crane.set-the-ropes-of", called=crane.called(identity)),
         ("crane", "outputs", at, "end", "adjust_mm"),
         [round(mm, 2) for mm in best],
     )
@@ -155,4 +160,6 @@ def keep_step(
     changes = [Change(("crane", "outputs", at, "pairs"), [p.model_dump() for p in best.train])]
     if output.coupled_after > len(best.train):
         changes.append(Change(("crane", "outputs", at, "coupled_after"), len(best.train)))
-    return Edit(f"Drive {output.name} over {train_text(best.train)}", tuple(changes))
+    return Edit(
+        say("crane.drive-over", name=output.name, train=train_text(best.train)), tuple(changes)
+    )

@@ -24,6 +24,7 @@ from mild_badger.core.mechanisms.crane.model import (
     Spool,
 )
 from mild_badger.core.mechanisms.crane.outputs import output_index
+from mild_badger.core.message import say
 from mild_badger.core.ratios.propose import trains_are_quick
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -53,10 +54,12 @@ def crane_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "outputs-stall",
             ("crane",),
-            "All outputs at once stall the motor",
-            f"All outputs need {in_n_mm(asked, 1)}, the motor has {in_n_mm(stall, 1)} at stall: "
-            "run "
-            "fewer at a time or gear them down.",
+            say("crane.all-outputs-at-once-stall-the-motor"),
+            say(
+                "crane.all-outputs-need-the-motor-has-at-stall-run",
+                asked=in_n_mm(asked, 1),
+                stall=in_n_mm(stall, 1),
+            ),
             asked,
             stall,
             "N·mm",
@@ -72,28 +75,33 @@ def _moves(vehicle: Vehicle, row: OutputFigures, stall: float) -> Iterator[Findi
             Severity.ERROR,
             "thread-jams",
             where,
-            f"The thread of {output.name} jams",
-            f"A lead of {in_mm(output.end.lead_mm)} on {in_mm(output.end.mean_mm)} with μ = "
-            f"{output.end.mu:g} cannot be turned against its load: take a smaller lead.",
+            say("crane.the-thread-of-jams", name=output.name),
+            say(
+                "crane.a-lead-of-on-with-cannot-be-turned-against",
+                lead_mm=in_mm(output.end.lead_mm),
+                mean_mm=in_mm(output.end.mean_mm),
+                mu=output.end.mu,
+            ),
         )
     elif driven == MOTOR_SHAFT and row.turns is None:
         yield Finding(
             Severity.ERROR,
             "output-stands",
             where,
-            f"{output.name} does not turn",
-            "The motor cannot turn this output: the gears lock, or nothing joins them to the "
-            "motor.",
+            say("crane.does-not-turn", name=output.name),
+            say("crane.the-motor-cannot-turn-this-output-the-gears"),
         )
     elif driven == MOTOR_SHAFT and row.input_n_mm is not None and row.input_n_mm > stall:
         yield Finding(
             Severity.ERROR,
             "output-stalls",
             where,
-            f"{output.name} stalls the motor",
-            f"The output needs {in_n_mm(row.input_n_mm, 1)} at the motor, which has "
-            f"{in_n_mm(stall, 1)} "
-            "at stall. Gear it down or lighten the load.",
+            say("crane.stalls-the-motor", name=output.name),
+            say(
+                "crane.the-output-needs-at-the-motor-which-has-at",
+                input_n_mm=in_n_mm(row.input_n_mm, 1),
+                stall=in_n_mm(stall, 1),
+            ),
             row.input_n_mm,
             stall,
             "N·mm",
@@ -104,20 +112,21 @@ def _moves(vehicle: Vehicle, row: OutputFigures, stall: float) -> Iterator[Findi
             Severity.WARNING,
             "load-runs-back",
             where,
-            f"Nothing holds the load of {output.name}",
-            "With the motor off the load unwinds the rope. Put a worm of small lead before the "
-            "spool, or a ratchet or brake on its shaft.",
+            say("crane.nothing-holds-the-load-of", name=output.name),
+            say("crane.with-the-motor-off-the-load-unwinds-the-rope"),
         )
     elif loaded and not row.holds and isinstance(output.end, Screw):
         yield Finding(
             Severity.WARNING,
             "screw-runs-back",
             where,
-            f"The screw of {output.name} runs back",
-            f"A lead of {in_mm(output.end.lead_mm)} on {in_mm(output.end.mean_mm)} does not hold "
-            "by "
-            f"itself with μ = {output.end.mu:g}: legs sink and carriages roll. Take a smaller "
-            "lead or put a worm before it.",
+            say("crane.the-screw-of-runs-back", name=output.name),
+            say(
+                "crane.a-lead-of-on-does-not-hold-by-itself-with",
+                lead_mm=in_mm(output.end.lead_mm),
+                mean_mm=in_mm(output.end.mean_mm),
+                mu=output.end.mu,
+            ),
             output.end.lead_mm,
             travel_per_turn("spool", output.end.mean_mm)[0] * output.end.mu,
             "mm",
@@ -134,9 +143,12 @@ def _rope_findings(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
             Severity.ERROR,
             "rope-over-flange",
             where,
-            f"The rope of {row.output.name} climbs over the flange",
-            f"Wound up, the rope reaches a diameter of {in_mm(outside, 1)}; the flanges have "
-            f"{in_mm(end.flange_mm)}. Use a wider drum, a thinner rope or a shorter one.",
+            say("crane.the-rope-of-climbs-over-the-flange", name=row.output.name),
+            say(
+                "crane.wound-up-the-rope-reaches-a-diameter-of-the",
+                outside=in_mm(outside, 1),
+                flange_mm=in_mm(end.flange_mm),
+            ),
             outside,
             end.flange_mm,
             "mm",
@@ -150,9 +162,12 @@ def _rope_findings(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
             Severity.ERROR,
             "adjuster-short",
             where,
-            f"An adjuster of {row.output.name} is too short",
-            f"A rope wants {in_mm(reach, 1)}, its adjuster has {end.adjust_range_mm:g} either way. "
-            "Turn the drums to one size.",
+            say("crane.an-adjuster-of-is-too-short", name=row.output.name),
+            say(
+                "crane.a-rope-wants-its-adjuster-has-either-way",
+                reach=in_mm(reach, 1),
+                adjust_range_mm=end.adjust_range_mm,
+            ),
             reach,
             end.adjust_range_mm,
             "mm",
@@ -163,10 +178,12 @@ def _rope_findings(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
             Severity.WARNING,
             "ropes-out-of-step",
             where,
-            f"Ropes of {row.output.name} differ",
-            f"Over the full travel the ropes differ by {in_mm(ropes.apart, 1)}, so that what "
-            "hangs on "
-            f"them stands askew; adjusted at best {in_mm(ropes.left, 1)} either way.",
+            say("crane.ropes-of-differ", name=row.output.name),
+            say(
+                "crane.over-the-full-travel-the-ropes-differ-by-so",
+                apart=in_mm(ropes.apart, 1),
+                left=in_mm(ropes.left, 1),
+            ),
             ropes.apart,
             ROPES_APART_MM,
             "mm",
@@ -182,10 +199,14 @@ def _joint_findings(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
             Severity.NOTE,
             "nothing-loose",
             ("crane", output.id),
-            f"{output.name}: no gear turns freely on that shaft",
-            f"Only gears between two pairs can turn freely on the shaft of "
-            f"{crane.called(output.loose_on)}; this output has none there.",
-            mend=Edit.one("Use a separate shaft", ("crane", "outputs", at, "loose_on"), None),
+            say("crane.no-gear-turns-freely-on-that-shaft", name=output.name),
+            say(
+                "crane.only-gears-between-two-pairs-can-turn-freely",
+                called=crane.called(output.loose_on),
+            ),
+            mend=Edit.one(
+                say("crane.use-a-separate-shaft"), ("crane", "outputs", at, "loose_on"), None
+            ),
         )
     if output.keys < 2 or isinstance(output.end, Plain) or row.key_off < 1e-9:
         return
@@ -195,13 +216,14 @@ def _joint_findings(crane: Crane, row: OutputFigures) -> Iterator[Finding]:
         Severity.NOTE,
         "coupling-not-keyed",
         ("crane", output.id),
-        f"The coupling of {output.name} can be assembled in {output.keys} positions",
-        f"One position further shifts the output by {row.key_off:.2f} {unit}. With a single key "
-        "there is only one position.",
+        say("crane.the-coupling-of-can-be-assembled-in", name=output.name, keys=output.keys),
+        say("crane.one-position-further-shifts-the-output-by", key_off=row.key_off, unit=unit),
         row.key_off,
         0.0,
         unit,
-        Edit.one(f"Key the coupling of {output.name}", ("crane", "outputs", at, "keys"), 1),
+        Edit.one(
+            say("crane.key-the-coupling-of", name=output.name), ("crane", "outputs", at, "keys"), 1
+        ),
     )
 
 
@@ -218,9 +240,8 @@ def _share_findings(
             Severity.WARNING,
             "no-share",
             where,
-            f"{output.name} cannot keep pace with another output",
-            f"Target {output.share:g} × {base}, but one of the two stands still, or one turns "
-            "and the other slides.",
+            say("crane.cannot-keep-pace-with-another-output", name=output.name),
+            say("crane.target-but-one-of-the-two-stands-still-or", share=output.share, base=base),
         )
         return
     off = 100 * abs(actual / output.share - 1)
@@ -230,9 +251,15 @@ def _share_findings(
             Severity.WARNING,
             "out-of-step",
             where,
-            f"{output.name} misses the speed of another output",
-            f"Runs at {actual:.4g} × {base}; target {output.share:g} ×. The error is {off:.1f} %, "
-            f"the limit {allowed:g} %.",
+            say("crane.misses-the-speed-of-another-output", name=output.name),
+            say(
+                "crane.runs-at-target-the-error-is-the-limit",
+                actual=actual,
+                base=base,
+                share=output.share,
+                off=off,
+                allowed=allowed,
+            ),
             actual,
             output.share,
             "",

@@ -23,6 +23,7 @@ from mild_badger.core.mechanisms.crane.model import (
 )
 from mild_badger.core.mechanisms.crane.templates import crane_templates
 from mild_badger.core.mechanisms.plain import finite
+from mild_badger.core.message import say
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -66,8 +67,8 @@ class CraneMechanism(Mechanism):
         for number, output in enumerate(crane.outputs):
             boxed = crane.way_to(output.id)[0].source == BOX_OUTPUT
             row = gears[first if boxed else None][number]
-            held = f" At rest {row.holds} must hold its load." if row.holds else ""
-            where = f"In gear {first}: " if boxed else ""
+            held = say("crane.at-rest-must-hold-its-load", holds=row.holds) if row.holds else ""
+            where = say("crane.in-gear", first=first) if boxed else ""
             yield MechanismStep(
                 "output", output.id, output.name, f"{where}{describe_pace(row)}.{held}"
             )

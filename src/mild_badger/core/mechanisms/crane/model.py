@@ -11,6 +11,7 @@ from pydantic import Field, field_validator, model_validator
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.ids import MAX_ID, Held, OutputId
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import (
     DocumentNode,
     Identified,
@@ -66,7 +67,11 @@ class Ring(DocumentNode):
     def _pinion_fits(self) -> Self:
         if self.internal and self.teeth <= self.pinion:
             raise ValueError(
-                f"a pinion of {self.pinion} teeth has no room in a ring of {self.teeth}"
+                say(
+                    "crane.a-pinion-of-teeth-has-no-room-in-a-ring-of",
+                    pinion=self.pinion,
+                    teeth=self.teeth,
+                )
             )
         return self
 
@@ -117,19 +122,32 @@ class Spool(DocumentNode):
     def _one_for_each_rope(self) -> Self:
         for name, sizes in (("drums", self.made_mm), ("adjusters", self.adjust_mm)):
             if sizes and len(sizes) != self.ropes:
-                raise ValueError(f"{self.ropes} ropes take as many {name}, {len(sizes)} are given")
+                raise ValueError(
+                    say(
+                        "crane.ropes-take-as-many-are-given",
+                        ropes=self.ropes,
+                        name=name,
+                        count_of_sizes=len(sizes),
+                    )
+                )
         if self.width_mm < self.rope_mm:
             raise ValueError(
-                f"a drum {in_mm(self.width_mm)} wide takes no turn of a rope of "
-                f"{in_mm(self.rope_mm)}"
+                say(
+                    "crane.a-drum-wide-takes-no-turn-of-a-rope-of",
+                    width_mm=in_mm(self.width_mm),
+                    rope_mm=in_mm(self.rope_mm),
+                )
             )
         # n layers of t turns hold π t (n D + n² d)
         turns, thin = self.width_mm // self.rope_mm, min((*self.made_mm, self.drum_mm))
         holds = pi * turns * (MAX_LAYERS * thin + MAX_LAYERS**2 * self.rope_mm)
         if holds < self.rope_length_mm:
             raise ValueError(
-                f"{in_mm(self.rope_length_mm)} of rope would lie in more than {MAX_LAYERS} layers: "
-                "take a wider or thicker drum"
+                say(
+                    "crane.of-rope-would-lie-in-more-than-layers-take-a",
+                    rope_length_mm=in_mm(self.rope_length_mm),
+                    max_layers=MAX_LAYERS,
+                )
             )
         return self
 
@@ -204,9 +222,9 @@ class CraneOutput(Identified):
     @model_validator(mode="after")
     def _makes_sense(self) -> Self:
         if self.id and self.id in (self.source, self.loose_on, self.keeps):
-            raise ValueError(f"{self.name} cannot hang on itself")
+            raise ValueError(say("crane.cannot-hang-on-itself", name=self.name))
         if self.keeps is not None and not self.share:
-            raise ValueError(f"{self.name}: a share of zero stands still, give another")
+            raise ValueError(say("crane.a-share-of-zero-stands-still-give-another", name=self.name))
         return self
 
 
@@ -222,7 +240,7 @@ class Crane(DocumentNode):
     @classmethod
     def _have_ids(cls, outputs: tuple[CraneOutput, ...]) -> tuple[CraneOutput, ...]:
         if any(output.id in INPUTS for output in outputs):
-            raise ValueError("an output's id cannot be that of an input")
+            raise ValueError(say("crane.an-outputs-id-cannot-be-that-of-an-input"))
         return identified(outputs, INPUTS)
 
     @model_validator(mode="after")
@@ -230,15 +248,17 @@ class Crane(DocumentNode):
         names = [output.name for output in self.outputs]
         for output in self.outputs:
             if names.count(output.name) > 1:
-                raise ValueError(f"two outputs are called {output.name}")
+                raise ValueError(say("crane.two-outputs-are-called", name=output.name))
             inputs = (*INPUTS, *(one.id for one in self.outputs))
             for words, named in (
-                ("is driven from", output.source),
-                ("runs loose on", output.loose_on or MOTOR_SHAFT),
-                ("keeps step with", output.keeps or MOTOR_SHAFT),
+                (say("crane.is-driven-from"), output.source),
+                (say("crane.runs-loose-on"), output.loose_on or MOTOR_SHAFT),
+                (say("crane.keeps-step-with"), output.keeps or MOTOR_SHAFT),
             ):
                 if named not in inputs:
-                    raise ValueError(f"{output.name} {words} {named}, which is not there")
+                    raise ValueError(
+                        say("crane.which-is-not-there", name=output.name, words=words, named=named)
+                    )
             self.way_to(output.id)
         return self
 
@@ -263,7 +283,13 @@ class Crane(DocumentNode):
         here = self.output(identity)
         while here is not None:
             if here in way:
-                raise ValueError(f"{here.name} hangs on itself: {', '.join(o.name for o in way)}")
+                raise ValueError(
+                    say(
+                        "crane.hangs-on-itself",
+                        name=here.name,
+                        listed=", ".join(o.name for o in way),
+                    )
+                )
             way.append(here)
             here = self.output(here.source)
         return tuple(reversed(way))

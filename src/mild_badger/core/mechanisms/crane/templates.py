@@ -7,6 +7,7 @@ from math import ceil, pi
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.mechanisms.crane.model import CraneOutput, Rack, Ring, Spool
+from mild_badger.core.message import say
 from mild_badger.core.templates.bars import sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.gear_template import own_template
@@ -27,11 +28,13 @@ def crane_templates(vehicle: Vehicle) -> Iterator[Template]:
     for number, output in enumerate(outputs):
         end, key, draw = output.end, f"outputs {number}", partial(_drawn, output=output)
         if isinstance(end, Spool):
-            yield Template(key, f"flange of {output.name}", 2 * end.ropes, thin, draw)
+            yield Template(key, say("crane.flange-of", name=output.name), 2 * end.ropes, thin, draw)
         elif isinstance(end, Ring) and made is not None:
-            yield Template(key, f"slewing ring of {output.name}", 1, made.face_width_mm, draw)
+            yield Template(
+                key, say("crane.slewing-ring-of", name=output.name), 1, made.face_width_mm, draw
+            )
         elif isinstance(end, Rack) and made is not None:
-            yield Template(key, f"rack of {output.name}", 1, made.face_width_mm, draw)
+            yield Template(key, say("crane.rack-of", name=output.name), 1, made.face_width_mm, draw)
 
 
 def _drawn(vehicle: Vehicle, *, output: CraneOutput) -> Drawing:
@@ -52,11 +55,15 @@ def _drawn(vehicle: Vehicle, *, output: CraneOutput) -> Drawing:
             return own_template(own.model_copy(update=update), making, kit.shaft_diameter_mm)
         case Spool():
             sheet, (cx, foot) = sheet_for(
-                f"Flange of {output.name}",
+                say("crane.flange-of-2", name=output.name),
                 [
-                    f"{in_mm(end.flange_mm)} on a drum of {in_mm(end.drum_mm)}, "
-                    f"{in_mm(end.width_mm)} apart",
-                    f"make {2 * end.ropes}",
+                    say(
+                        "crane.on-a-drum-of-apart",
+                        flange_mm=in_mm(end.flange_mm),
+                        drum_mm=in_mm(end.drum_mm),
+                        width_mm=in_mm(end.width_mm),
+                    ),
+                    say("crane.make", ropes=2 * end.ropes),
                 ],
                 end.flange_mm,
                 end.flange_mm,
@@ -69,4 +76,6 @@ def _drawn(vehicle: Vehicle, *, output: CraneOutput) -> Drawing:
             sheet.circle("mark", centre, end.drum_mm / 2)
             return sheet
         case _:
-            raise InputError(f"{output.name} takes no template; see the list of templates.")
+            raise InputError(
+                say("crane.takes-no-template-see-the-list-of-templates", name=output.name)
+            )

@@ -4,6 +4,7 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
 from mild_badger.core.mechanisms.display.engine import top_deg
 from mild_badger.core.mechanisms.display.result import display_result
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import signed
@@ -31,20 +32,22 @@ def display_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
     columns = (
         ("cylinder", 0.0, "left"),
         ("throw", 46.0, "right"),
-        ("bank angle", 74.0, "right"),
-        ("top dead centre", 106.0, "right"),
-        ("fires at", 130.0, "right"),
+        (say("display.bank-angle"), 74.0, "right"),
+        (say("display.top-dead-centre"), 106.0, "right"),
+        (say("display.fires-at"), 130.0, "right"),
     )
-    pairs = train_text(engine.pairs) or "none, it sits on the shaft"
-    sizes = (
-        f"Throw {in_mm(engine.throw_mm)}, rod {in_mm(engine.rod_mm)}, piston "
-        f"{in_mm(engine.bore_mm)}, "
-        f"pin {in_mm(engine.pin_mm)}. Driven from the {engine.drive}; gears: {pairs}. Glue the "
-        "webs "
-        "in the jig that is among the templates: throws a quarter turn out are the usual mistake."
+    pairs = train_text(engine.pairs) or say("display.none-it-sits-on-the-shaft")
+    sizes = say(
+        "display.throw-rod-piston-pin-driven-from-the-gears",
+        throw_mm=in_mm(engine.throw_mm),
+        rod_mm=in_mm(engine.rod_mm),
+        bore_mm=in_mm(engine.bore_mm),
+        pin_mm=in_mm(engine.pin_mm),
+        drive=engine.drive,
+        pairs=pairs,
     )
     wrong = (Sentences(fault.words, wrong=True) for fault in result.wrong)
     return Chapter(
-        "Display engine",
+        say("display.display-engine"),
         (Sentences(result.summary), Table(columns, rows), Sentences(sizes), *wrong),
     )

@@ -3,6 +3,7 @@
 from mild_badger.core.errors import InputError
 from mild_badger.core.mechanisms.display.engine import evenest
 from mild_badger.core.mechanisms.display.model import MAX_CYLINDERS, DisplayEngine
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -12,17 +13,17 @@ __all__ = ["add_engine", "apply_engine", "remove_engine", "use_order", "with_thr
 def use_order(engine: DisplayEngine, order: tuple[int, ...]) -> Edit:
     """Take a firing order."""
     named = "-".join(map(str, order))
-    return Edit.one(f"Fire {named}", ("display_engine", "order"), list(order))
+    return Edit.one(say("display.fire", named=named), ("display_engine", "order"), list(order))
 
 
 def add_engine(vehicle: Vehicle) -> Edit:
     """Give the vehicle a display engine: four in line on the motor."""
-    return Edit.one("Plan a display engine", ("display_engine",), DisplayEngine())
+    return Edit.one(say("display.plan-a-display-engine"), ("display_engine",), DisplayEngine())
 
 
 def remove_engine() -> Edit:
     """Take the display engine away."""
-    return Edit.one("Take the display engine away", ("display_engine",), None)
+    return Edit.one(say("display.take-the-display-engine-away"), ("display_engine",), None)
 
 
 def apply_engine(engine: DisplayEngine, label: str) -> Edit:
@@ -40,8 +41,11 @@ def with_throws(engine: DisplayEngine, throws: tuple[float, ...]) -> Edit:
     """
     if not 1 <= len(throws) <= MAX_CYLINDERS:
         raise InputError(
-            f"Give one throw a cylinder, 1 to {MAX_CYLINDERS} of them, such as 0, 180, 180, 0; "
-            f"{len(throws)} are given."
+            say(
+                "display.give-one-throw-a-cylinder-1-to-of-them-such",
+                max_cylinders=MAX_CYLINDERS,
+                count_of_throws=len(throws),
+            )
         )
     changed = engine.model_copy(
         update={
@@ -52,4 +56,4 @@ def with_throws(engine: DisplayEngine, throws: tuple[float, ...]) -> Edit:
     )
     if len(throws) != engine.cylinders:
         changed = changed.model_copy(update={"order": evenest(changed).order})
-    return apply_engine(changed, "Set the throws")
+    return apply_engine(changed, say("display.set-the-throws"))

@@ -11,6 +11,7 @@ from math import cos, hypot, pi, radians, sin, sqrt
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.mechanisms.display.model import DisplayEngine
+from mild_badger.core.message import say
 
 __all__ = [
     "EVEN_DEG",
@@ -88,14 +89,13 @@ class Firing:
         named = "-".join(map(str, self.order))
         if not self.possible:
             turns = sum(self.intervals_deg) / 360
-            return (
-                f"The order {named} takes {turns:.0f} turns of the crank; a cylinder fires once in "
-                "two. Take another order or other throws."
-            )
+            return say("display.the-order-takes-turns-of-the-crank-a", named=named, turns=turns)
         if self.even:
-            return f"The order {named} fires every {self.intervals_deg[0]:.4g}°."
+            return say(
+                "display.the-order-fires-every", named=named, intervals_deg=self.intervals_deg[0]
+            )
         shown = ", ".join(f"{interval:.4g}" for interval in self.intervals_deg)
-        return f"The order {named} fires unevenly, after {shown}°."
+        return say("display.the-order-fires-unevenly-after", named=named, shown=shown)
 
 
 @dataclass(frozen=True)
@@ -127,8 +127,11 @@ def piston_mm(throw_mm: float, rod_mm: float, angle_deg: float) -> float:
     """
     if rod_mm <= throw_mm:
         raise ValueError(
-            f"a rod of {in_mm(rod_mm)} cannot follow a throw of {in_mm(throw_mm)}: it must be "
-            "longer"
+            say(
+                "display.a-rod-of-cannot-follow-a-throw-of-it-must-be",
+                rod_mm=in_mm(rod_mm),
+                throw_mm=in_mm(throw_mm),
+            )
         )
     angle = radians(angle_deg)
     across = throw_mm * sin(angle)
@@ -276,11 +279,16 @@ def wrong_throws(engine: DisplayEngine) -> tuple[WrongThrow, ...]:
                 number,
                 meant % 360.0,
                 glued,
-                f"Throw {number} stands at {glued:.0f}° instead of {meant % 360.0:.0f}°, "
-                f"{off:+.0f}° out: cylinder {number} comes {abs(off):.0f}° too "
-                f"{'early' if off > 0 else 'late'}, and the firing goes {shown}°.".replace(
-                    "-", "−"
-                ),
+                say(
+                    "display.throw-stands-at-instead-of-out-cylinder",
+                    number=number,
+                    glued=glued,
+                    meant=meant % 360.0,
+                    off=off,
+                    off_2=abs(off),
+                    word=say("display.early") if off > 0 else say("display.late"),
+                    shown=shown,
+                ).replace("-", "−"),
             )
         )
     return tuple(wrong)

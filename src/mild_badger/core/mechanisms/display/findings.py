@@ -11,6 +11,7 @@ from mild_badger.core.mechanisms.display.engine import (
     wrong_throws,
 )
 from mild_badger.core.mechanisms.display.result import crank_turns
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized
 
@@ -34,7 +35,7 @@ def display_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "rod-too-short",
             where,
-            "The display engine's rods are too short",
+            say("display.the-display-engines-rods-are-too-short"),
             f"{capitalized(str(error))}.",
             engine.rod_mm,
             engine.throw_mm,
@@ -47,7 +48,9 @@ def display_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR if not fires.possible else Severity.NOTE,
             "firing-order" if not fires.possible else "uneven-firing",
             where,
-            "The firing order cannot be" if not fires.possible else "The display engine is uneven",
+            say("display.the-firing-order-cannot-be")
+            if not fires.possible
+            else say("display.the-display-engine-is-uneven"),
             fires.summary,
             max(fires.intervals_deg),
             720.0 / engine.cylinders,
@@ -59,7 +62,7 @@ def display_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "wrong-throw",
             where,
-            f"Throw {wrong.cylinder} is glued at a wrong angle",
+            say("display.throw-is-glued-at-a-wrong-angle", cylinder=wrong.cylinder),
             wrong.words,
             wrong.off_deg,
             0.0,
@@ -72,9 +75,10 @@ def display_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.NOTE,
             "crank-fast",
             where,
-            "The display engine runs fast",
-            f"The crank turns at {rpm:.0f} rpm; from {RATTLES_RPM:.0f} rpm pistons rattle and "
-            "nobody sees them move. Gear it down.",
+            say("display.the-display-engine-runs-fast"),
+            say(
+                "display.the-crank-turns-at-rpm-from-rpm-pistons", rpm=rpm, rattles_rpm=RATTLES_RPM
+            ),
             rpm,
             RATTLES_RPM,
             "rpm",

@@ -11,6 +11,7 @@ from mild_badger.core.mechanisms.display.edits import add_engine, remove_engine
 from mild_badger.core.mechanisms.display.findings import display_findings
 from mild_badger.core.mechanisms.display.result import crank_turns, display_result
 from mild_badger.core.mechanisms.display.templates import engine_templates
+from mild_badger.core.message import say
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -23,7 +24,7 @@ class DisplayMechanism(Mechanism):
     """Cylinders whose pistons move with the drive."""
 
     key: ClassVar[str] = "display"
-    title: ClassVar[str] = "Display engine"
+    title: ClassVar[str] = say("display.display-engine")
     data_key: ClassVar[str] = "display_engine"
     page: ClassVar[PageDescription] = PageDescription("engine", 1, "display engine")
 
@@ -49,10 +50,11 @@ class DisplayMechanism(Mechanism):
         if engine is None:
             return
         turns = crank_turns(vehicle, None) if engine.drive == "motor" else None
-        often = f" For one turn of the motor {abs(float(turns)):.4g}." if turns else ""
-        words = (
-            "Turn the crank twice round by hand: nothing may catch, and cylinders come to their "
-            f"tops in the order {'-'.join(map(str, engine.order))}.{often}"
+        often = say("display.for-one-turn-of-the-motor", turns=abs(float(turns))) if turns else ""
+        words = say(
+            "display.turn-the-crank-twice-round-by-hand-nothing",
+            listed="-".join(map(str, engine.order)),
+            often=often,
         )
         yield MechanismStep("display engine", "", "", words)
 

@@ -8,6 +8,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import DocumentNode, Length
 from mild_badger.core.vehicle.box import Train
 
@@ -49,16 +50,23 @@ class DisplayEngine(DocumentNode):
     def _every_cylinder_once(self) -> Self:
         if len(self.throws_deg) != self.cylinders:
             raise ValueError(
-                f"{self.cylinders} cylinders take {self.cylinders} throws, "
-                f"{len(self.throws_deg)} are given"
+                say(
+                    "display.cylinders-take-throws-are-given",
+                    cylinders=self.cylinders,
+                    count_of_throws_deg=len(self.throws_deg),
+                )
             )
         if sorted(self.order) != list(range(1, self.cylinders + 1)):
             raise ValueError(
-                f"the firing order must name each of the {self.cylinders} cylinders once"
+                say("display.the-firing-order-must-name-each-of-the", cylinders=self.cylinders)
             )
         if self.made_deg and len(self.made_deg) != self.cylinders:
             raise ValueError(
-                f"{self.cylinders} throws were made, {len(self.made_deg)} are measured"
+                say(
+                    "display.throws-were-made-are-measured",
+                    cylinders=self.cylinders,
+                    count_of_made_deg=len(self.made_deg),
+                )
             )
         return self
 

@@ -15,9 +15,9 @@ from mild_badger.core.mechanisms.display.engine import (
     wrong_throws,
 )
 from mild_badger.core.mechanisms.display.model import DisplayEngine
+from mild_badger.core.message import say, say_count
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import plural
 
 __all__ = ["DisplayResult", "crank_turns", "display_result", "parse_angles", "parse_order"]
 
@@ -43,17 +43,25 @@ class DisplayResult:
         """Say how the engine fires and what it leaves free."""
         sentence = self.firing.summary
         if not self.firing.even and self.best.even:
-            sentence += f" The throws would fire evenly as {'-'.join(map(str, self.best.order))}."
+            sentence += say(
+                "display.the-throws-would-fire-evenly-as",
+                listed="-".join(map(str, self.best.order)),
+            )
         forces = [
-            f"{name} {force:.3g} × one cylinder's"
+            say("display.one-cylinders", name=name, force=force)
             for name, force in (
                 ("first-order", self.first_order),
                 ("second-order", self.second_order),
             )
             if force
         ]
-        free = " and ".join(forces)
-        return f"{sentence} {plural('Free force', len(forces))}: {free or 'none'}."
+        free = say("display.and").join(forces) or say("display.no-free-force")
+        return say(
+            "display.free-forces",
+            sentence=sentence,
+            forces=say_count("noun.free-force-first", len(forces)),
+            free=free,
+        )
 
 
 def crank_turns(vehicle: Vehicle, gear: str | None) -> Fraction | None:
@@ -103,7 +111,10 @@ def parse_order(text: str, engine: DisplayEngine) -> tuple[int, ...]:
     order = tuple(int(cell) for cell in cells if cell.isdigit())
     if sorted(order) != list(range(1, engine.cylinders + 1)):
         raise InputError(
-            f"The firing order {text.strip()!r} must name each of the {engine.cylinders} cylinders "
-            "once, as 1-3-4-2 does."
+            say(
+                "display.the-firing-order-must-name-each-of-the-2",
+                strip=text.strip(),
+                cylinders=engine.cylinders,
+            )
         )
     return order

@@ -9,6 +9,7 @@ from math import cos, radians, sin
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.mechanisms.display.model import DisplayEngine
+from mild_badger.core.message import say
 from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
@@ -22,14 +23,16 @@ def engine_templates(vehicle: Vehicle) -> Iterator[Template]:
     engine, thick = vehicle.display_engine, vehicle.making.dog_mm
     if engine is not None:
         count = engine.cylinders
-        yield Template("engine rod", "rod of the display engine", count, thick, _rod)
-        yield Template("engine web", "crank web of the display engine", 2 * count, thick, _web)
-        yield Template("engine jig", "jig for its crank", 1, thick, _jig)
+        yield Template("engine rod", say("display.rod-of-the-display-engine"), count, thick, _rod)
+        yield Template(
+            "engine web", say("display.crank-web-of-the-display-engine"), 2 * count, thick, _web
+        )
+        yield Template("engine jig", say("display.jig-for-its-crank"), 1, thick, _jig)
 
 
 def _engine(vehicle: Vehicle) -> DisplayEngine:
     if vehicle.display_engine is None:
-        raise InputError("This vehicle has no display engine; plan one on the tab Machine.")
+        raise InputError(say("display.this-vehicle-has-no-display-engine-plan-one"))
     return vehicle.display_engine
 
 
@@ -39,10 +42,14 @@ def _rod(vehicle: Vehicle) -> Drawing:
     hole = vehicle.hole_mm(engine.pin_mm, "running") / 2
     eye = hole + EYE_MM
     sheet, (cx, foot) = sheet_for(
-        "Rod of the display engine",
+        say("display.rod-of-the-display-engine-2"),
         [
-            f"{in_mm(engine.rod_mm)} from eye to eye, {in_mm(2 * hole, 2)} holes, running",
-            f"make {engine.cylinders}",
+            say(
+                "display.from-eye-to-eye-holes-running",
+                rod_mm=in_mm(engine.rod_mm),
+                hole=in_mm(2 * hole, 2),
+            ),
+            say("display.make", cylinders=engine.cylinders),
         ],
         2 * eye,
         engine.rod_mm + 2 * eye,
@@ -67,14 +74,18 @@ def _web(vehicle: Vehicle) -> Drawing:
     pin = vehicle.hole_mm(engine.pin_mm, vehicle.making.fixed_fit) / 2
     if shaft + pin + EYE_MM / 2 > engine.throw_mm:
         raise InputError(
-            f"Crank web: with a throw of {in_mm(engine.throw_mm)} the holes of {2 * shaft:.1f} and "
-            f"{in_mm(2 * pin, 1)} run into one another. Take a longer throw or thinner pins."
+            say(
+                "display.crank-web-with-a-throw-of-the-holes-of-and",
+                throw_mm=in_mm(engine.throw_mm),
+                shaft=2 * shaft,
+                pin=in_mm(2 * pin, 1),
+            )
         )
     sheet, (cx, foot) = sheet_for(
-        "Crank web of the display engine",
+        say("display.crank-web-of-the-display-engine-2"),
         [
-            f"throw {in_mm(engine.throw_mm)}; glue every web in the jig",
-            f"make {2 * engine.cylinders}",
+            say("display.throw-glue-every-web-in-the-jig", throw_mm=in_mm(engine.throw_mm)),
+            say("display.make", cylinders=2 * engine.cylinders),
         ],
         2 * (shaft + EYE_MM),
         engine.throw_mm + shaft + pin + 2 * EYE_MM,
@@ -97,8 +108,8 @@ def _jig(vehicle: Vehicle) -> Drawing:
     for number, angle in enumerate(engine.throws_deg, start=1):
         throws.setdefault(angle % 360.0, []).append(number)
     sheet, (cx, foot) = sheet_for(
-        "Jig for the display engine's crank",
-        ["throws as seen from cylinder 1, clockwise; glue each web with its pin in its hole"],
+        say("display.jig-for-the-display-engines-crank"),
+        [say("display.throws-as-seen-from-cylinder-1-clockwise")],
         2 * radius + 24,
         2 * radius + 8,
     )

@@ -3,6 +3,7 @@
 from mild_badger.core.drivetrain.lever_motion import describe_motion, motion_of, range_of
 from mild_badger.core.figures import MM, bare, in_mm
 from mild_badger.core.mechanisms.chapter import Chapter, Sentences, Table
+from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -27,22 +28,25 @@ def lever_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         for mm, motion in range_of(drive)
     )
     columns = (
-        (f"fulcrum {MM}", 18.0, "right"),
-        ("lever ratio", 44.0, "right"),
-        (f"stroke {MM}", 66.0, "right"),
+        (say("lever.fulcrum", mm=MM), 18.0, "right"),
+        (say("lever.lever-ratio"), 44.0, "right"),
+        (say("lever.stroke", mm=MM), 66.0, "right"),
         ("mean", 88.0, "right"),
         ("least", 108.0, "right"),
         ("most", 128.0, "right"),
         ("pulsation", 150.0, "right"),
     )
     phases = ", ".join(f"{phase:g}°" for phase in drive.phases)
-    sizes = (
-        f"Throw {in_mm(drive.throw_mm)}, lever {in_mm(drive.lever_mm)}, stops at "
-        f"{bare(in_mm(drive.stop_low_mm))} and {in_mm(drive.stop_high_mm)}, ratchet wheel "
-        f"{in_mm(drive.wheel_mm)} "
-        f"with {drive.teeth} teeth; throws at {phases}; gears from the motor: "
-        f"{train_text(drive.pairs) or 'none'}. Mean, least and most are turns of the ratchet "
-        "wheel for one turn of the throws."
+    sizes = say(
+        "lever.throw-lever-stops-at-and-ratchet-wheel-with",
+        throw_mm=in_mm(drive.throw_mm),
+        lever_mm=in_mm(drive.lever_mm),
+        stop_low_mm=bare(in_mm(drive.stop_low_mm)),
+        stop_high_mm=in_mm(drive.stop_high_mm),
+        wheel_mm=in_mm(drive.wheel_mm),
+        teeth=drive.teeth,
+        phases=phases,
+        pairs=train_text(drive.pairs) or "none",
     )
     summary = Sentences(describe_motion(drive, motion_of(drive)))
-    return Chapter("Lever drive", (summary, Table(columns, rows), Sentences(sizes)))
+    return Chapter(say("lever.lever-drive"), (summary, Table(columns, rows), Sentences(sizes)))

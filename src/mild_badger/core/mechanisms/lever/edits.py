@@ -8,6 +8,7 @@ from mild_badger.core.drivetrain.lever_motion import fulcrum_for, range_of
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.mechanisms.lever.reach import reach_of
+from mild_badger.core.message import say
 from mild_badger.core.ratios.pool import build_pool
 from mild_badger.core.ratios.propose import slot_search_rules
 from mild_badger.core.ratios.single import ranked_trains
@@ -31,7 +32,7 @@ MOST_A_PAIR = 4.5
 
 def add_lever() -> Edit:
     """Give the vehicle a lever drive beside its box: a yoke and three ratchets on the motor."""
-    return Edit.one("Plan a lever drive", ("lever_drive",), LeverDrive())
+    return Edit.one(say("lever.plan-a-lever-drive"), ("lever_drive",), LeverDrive())
 
 
 def remove_lever(vehicle: Vehicle) -> Edit:
@@ -43,11 +44,8 @@ def remove_lever(vehicle: Vehicle) -> Edit:
         It is the box itself.
     """
     if vehicle.box.lever is not None:
-        raise DocumentError(
-            "This lever drive is the vehicle's box. Lay out another box on the tab Ratios, page "
-            "Box, to take it away."
-        )
-    return Edit.one("Take the lever drive away", ("lever_drive",), None)
+        raise DocumentError(say("lever.this-lever-drive-is-the-vehicles-box-lay-out"))
+    return Edit.one(say("lever.take-the-lever-drive-away"), ("lever_drive",), None)
 
 
 def move_fulcrum(vehicle: Vehicle, mm: float, gear: str | None = None) -> Edit:
@@ -60,7 +58,7 @@ def move_fulcrum(vehicle: Vehicle, mm: float, gear: str | None = None) -> Edit:
     changes = [Change((*vehicle.stepless_path, "fulcrum_mm"), at)]
     if vehicle.box.lever is not None and gear is not None:
         changes += set_fulcrums(vehicle, {gear: at}).changes
-    return Edit("Slide the fulcrum", tuple(changes))
+    return Edit(say("lever.slide-the-fulcrum"), tuple(changes))
 
 
 def place_gears(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Edit | None:
@@ -84,7 +82,9 @@ def place_gears(vehicle: Vehicle, *, watch: Watch = UNWATCHED) -> Edit | None:
             placed[gear] = mm
     if not placed:
         return None
-    return Edit("Place the fulcrum for the targets", set_fulcrums(vehicle, placed).changes)
+    return Edit(
+        say("lever.place-the-fulcrum-for-the-targets"), set_fulcrums(vehicle, placed).changes
+    )
 
 
 def lay_out_lever(vehicle: Vehicle) -> Edit:
@@ -101,7 +101,7 @@ def lay_out_lever(vehicle: Vehicle) -> Edit:
     there = vehicle.model_copy(update={"box": LeverBox(drive=drive), "lever_drive": None})
     placed = place_gears(there)
     box = apply_edit(there, placed).box if placed is not None else there.box
-    return apply_box(vehicle, box, "Lay out a lever drive")
+    return apply_box(vehicle, box, say("lever.lay-out-a-lever-drive"))
 
 
 def _pairs_near(vehicle: Vehicle, ratio: float) -> Train:

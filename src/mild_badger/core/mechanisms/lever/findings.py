@@ -9,6 +9,7 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.mechanisms.lever.edits import place_gears
 from mild_badger.core.mechanisms.lever.reach import reach_of
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.boxes import LeverBox
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -41,9 +42,12 @@ def lever_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "lever-jams",
             where,
-            "The lever drive jams within its stops",
-            f"{capitalized(why)}. The drive runs with the fulcrum beyond "
-            f"{in_mm(jammed[-1][0], 1)}.",
+            say("lever.the-lever-drive-jams-within-its-stops"),
+            say(
+                "lever.the-drive-runs-with-the-fulcrum-beyond",
+                why=capitalized(why),
+                jammed=in_mm(jammed[-1][0], 1),
+            ),
             jammed[-1][0],
             drive.stop_low_mm,
             "mm",
@@ -54,9 +58,11 @@ def lever_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.ERROR,
             "no-tooth-gained",
             where,
-            "The stroke is too short to advance the ratchet wheel",
-            f"A stroke of {in_mm(here.stroke_mm, 2)}, less the play of the joints, is shorter than "
-            "one tooth. Use finer teeth or a longer throw, or move the fulcrum in.",
+            say("lever.the-stroke-is-too-short-to-advance-the"),
+            say(
+                "lever.a-stroke-of-less-the-play-of-the-joints-is",
+                stroke_mm=in_mm(here.stroke_mm, 2),
+            ),
             here.stroke_mm,
             tau * drive.wheel_mm / drive.teeth,
             "mm",
@@ -69,15 +75,20 @@ def lever_findings(vehicle: Vehicle) -> Iterator[Finding]:
         for a, b in combinations(phases, 2)
         if min((b - a) % span, (a - b) % span) < TOGETHER_DEG
     ]
-    even = Edit.one("Space the phases evenly", (*vehicle.stepless_path, "phases_deg"), [])
+    even = Edit.one(
+        say("lever.space-the-phases-evenly"), (*vehicle.stepless_path, "phases_deg"), []
+    )
     if pairs:
         yield Finding(
             Severity.WARNING,
             "ratchets-together",
             where,
-            "Two ratchets drive together",
-            f"Two throws stand at {pairs[0][0]:.0f}° and {pairs[0][1]:.0f}°. They push at the same "
-            "time, so one of the two does nothing.",
+            say("lever.two-ratchets-drive-together"),
+            say(
+                "lever.two-throws-stand-at-and-they-push-at-the",
+                pairs=pairs[0][0],
+                pairs_2=pairs[0][1],
+            ),
             abs(pairs[0][1] - pairs[0][0]),
             span / drive.ratchets,
             "°",
@@ -88,9 +99,12 @@ def lever_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.NOTE,
             "uneven-phases",
             where,
-            "The ratchets are unevenly spaced",
-            f"The throws stand {min(gaps):.0f}° to {max(gaps):.0f}° apart. Even spacing runs "
-            "smoother.",
+            say("lever.the-ratchets-are-unevenly-spaced"),
+            say(
+                "lever.the-throws-stand-to-apart-even-spacing-runs",
+                gaps=min(gaps),
+                gaps_2=max(gaps),
+            ),
             max(gaps),
             span / drive.ratchets,
             "°",
@@ -109,9 +123,8 @@ def lever_box_findings(vehicle: Vehicle) -> Iterator[Finding]:
                 Severity.NOTE,
                 "lever-no-reverse",
                 (gear.id,),
-                "A lever drive has no reverse",
-                "Ratchets turn the output in one direction only, whichever way the motor turns. "
-                "Put a reversing gear behind the box, or leave reverse out.",
+                say("lever.a-lever-drive-has-no-reverse"),
+                say("lever.ratchets-turn-the-output-in-one-direction"),
             )
     reach = reach_of(box.drive)
     without = [g.id for g in vehicle.real.gears if not g.reverse and not box.ready(g.id)]
@@ -121,8 +134,9 @@ def lever_box_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "fulcrum-not-placed",
             tuple(without),
-            f"No fulcrum position gives the ratio of gear {named}",
-            f"Between its stops the lever gives {reach[0]:.2f} to {reach[1]:.2f} turns in for "
-            "one out.",
+            say("lever.no-fulcrum-position-gives-the-ratio-of-gear", named=named),
+            say(
+                "lever.between-its-stops-the-lever-gives-to-turns", reach=reach[0], reach_2=reach[1]
+            ),
             mend=place_gears(vehicle),
         )

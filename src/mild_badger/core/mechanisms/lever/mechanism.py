@@ -13,6 +13,7 @@ from mild_badger.core.mechanisms.lever.edits import add_lever, remove_lever
 from mild_badger.core.mechanisms.lever.findings import lever_box_findings, lever_findings
 from mild_badger.core.mechanisms.lever.reach import lever_seen
 from mild_badger.core.mechanisms.lever.templates import lever_templates
+from mild_badger.core.message import say
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -25,7 +26,7 @@ class LeverMechanism(Mechanism):
     """A stepless lever drive, as the box or beside it."""
 
     key: ClassVar[str] = "lever"
-    title: ClassVar[str] = "Lever drive"
+    title: ClassVar[str] = say("lever.lever-drive")
     data_key: ClassVar[str] = "lever_drive"
     page: ClassVar[PageDescription] = PageDescription("lever", 2, "lever drive")
 
@@ -52,11 +53,12 @@ class LeverMechanism(Mechanism):
         if drive is None:
             return
         low, high = (motion_of(drive, mm).mean for mm in (drive.stop_low_mm, drive.stop_high_mm))
-        words = (
-            f"Turn the throws ten times: with the fulcrum at {in_mm(drive.stop_low_mm)} the wheel "
-            f"turns {10 * low:.2f} times, at {in_mm(drive.stop_high_mm)} {10 * high:.2f} times, "
-            "and "
-            "never back."
+        words = say(
+            "lever.turn-the-throws-ten-times-with-the-fulcrum",
+            stop_low_mm=in_mm(drive.stop_low_mm),
+            low=10 * low,
+            stop_high_mm=in_mm(drive.stop_high_mm),
+            high=10 * high,
         )
         yield MechanismStep("lever drive", "", "", words)
 

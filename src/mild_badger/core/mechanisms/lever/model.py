@@ -8,6 +8,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from mild_badger.core.figures import in_mm
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.base import DocumentNode, Length
 from mild_badger.core.vehicle.train import Train
 
@@ -55,12 +56,21 @@ class LeverDrive(DocumentNode):
     def _on_the_lever(self) -> Self:
         if max(self.stop_low_mm, self.fulcrum_mm, self.stop_high_mm) >= self.lever_mm:
             raise ValueError(
-                f"fulcrum and stops at {self.fulcrum_mm:g}, {self.stop_low_mm:g} and "
-                f"{in_mm(self.stop_high_mm)} must stand on the lever of {in_mm(self.lever_mm)}"
+                say(
+                    "lever.fulcrum-and-stops-at-and-must-stand-on-the",
+                    fulcrum_mm=self.fulcrum_mm,
+                    stop_low_mm=self.stop_low_mm,
+                    stop_high_mm=in_mm(self.stop_high_mm),
+                    lever_mm=in_mm(self.lever_mm),
+                )
             )
         if self.phases_deg and len(self.phases_deg) != self.ratchets:
             raise ValueError(
-                f"{self.ratchets} ratchets take as many phases, {len(self.phases_deg)} are given"
+                say(
+                    "lever.ratchets-take-as-many-phases-are-given",
+                    ratchets=self.ratchets,
+                    count_of_phases_deg=len(self.phases_deg),
+                )
             )
         return self
 

@@ -6,6 +6,7 @@ from math import cos, pi, radians, sin
 from mild_badger.core.errors import InputError
 from mild_badger.core.figures import in_mm
 from mild_badger.core.mechanisms.lever.model import LeverDrive
+from mild_badger.core.message import say
 from mild_badger.core.templates.bars import EYE_MM, bar, sheet_for
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
@@ -22,7 +23,7 @@ Point = tuple[float, float]
 
 def _drive(vehicle: Vehicle) -> LeverDrive:
     if vehicle.stepless is None:
-        raise InputError("This vehicle has no lever drive; plan one on the tab Machine.")
+        raise InputError(say("lever.this-vehicle-has-no-lever-drive-plan-one-on"))
     return vehicle.stepless
 
 
@@ -30,8 +31,8 @@ def lever_templates(vehicle: Vehicle) -> Iterator[Template]:
     """List a lever for each stroke, its ratchet wheels and pawls."""
     drive, thick = vehicle.stepless, vehicle.making.dog_mm
     if drive is not None:
-        yield Template("lever arm", "lever with its slot", drive.ratchets, thick, _arm)
-        yield Template("lever wheel", "ratchet wheel", drive.wheels, thick, _wheel)
+        yield Template("lever arm", say("lever.lever-with-its-slot"), drive.ratchets, thick, _arm)
+        yield Template("lever wheel", say("lever.ratchet-wheel"), drive.wheels, thick, _wheel)
         yield Template("lever pawl", "pawl", drive.pawls, thick, _pawl)
 
 
@@ -47,17 +48,22 @@ def _arm(vehicle: Vehicle) -> Drawing:
     hole = vehicle.hole_mm(drive.pin_mm, "running") / 2
     room = min(drive.stop_low_mm, drive.lever_mm - drive.stop_high_mm)
     if room < 2 * hole + EYE_MM / 2:
-        raise InputError(
-            f"Lever: its slot comes within {in_mm(room)} of a pin's hole and would break out. Move "
-            "the stops in or take thinner pins."
-        )
+        raise InputError(say("lever.lever-its-slot-comes-within-of-a-pins-hole", room=in_mm(room)))
     eye = hole + EYE_MM
     sheet, (cx, foot) = sheet_for(
-        "Lever of the lever drive",
+        say("lever.lever-of-the-lever-drive"),
         [
-            f"{in_mm(drive.lever_mm)} from eye to eye; fulcrum {drive.stop_low_mm:g} to "
-            f"{in_mm(drive.stop_high_mm)} from the eye below",
-            f"{in_mm(2 * hole, 2)} holes and slot, running; make {drive.ratchets}",
+            say(
+                "lever.from-eye-to-eye-fulcrum-to-from-the-eye",
+                lever_mm=in_mm(drive.lever_mm),
+                stop_low_mm=drive.stop_low_mm,
+                stop_high_mm=in_mm(drive.stop_high_mm),
+            ),
+            say(
+                "lever.holes-and-slot-running-make",
+                hole=in_mm(2 * hole, 2),
+                ratchets=drive.ratchets,
+            ),
         ],
         2 * eye,
         drive.lever_mm + 2 * eye,
@@ -83,25 +89,34 @@ def _wheel(vehicle: Vehicle) -> Drawing:
     pitch = 2 * pi * drive.wheel_mm / drive.teeth
     if pitch < FINEST_MM:
         raise InputError(
-            f"Ratchet wheel: {drive.teeth} teeth on {in_mm(drive.wheel_mm)} are {in_mm(pitch, 2)} "
-            f"apart; finer than {in_mm(FINEST_MM)} cannot well be cut. Take fewer teeth or a "
-            "larger "
-            "wheel."
+            say(
+                "lever.ratchet-wheel-teeth-on-are-apart-finer-than",
+                teeth=drive.teeth,
+                wheel_mm=in_mm(drive.wheel_mm),
+                pitch=in_mm(pitch, 2),
+                finest_mm=in_mm(FINEST_MM),
+            )
         )
     shaft = vehicle.hole_mm(vehicle.kit.shaft_diameter_mm, vehicle.making.fixed_fit) / 2
     root = drive.wheel_mm - DEPTH * pitch
     if shaft + EYE_MM > root:
         raise InputError(
-            f"Ratchet wheel: with its teeth {in_mm(root, 1)} from the middle too little is left "
-            "round "
-            f"a shaft's hole of {in_mm(2 * shaft, 1)}. Take a larger wheel."
+            say(
+                "lever.ratchet-wheel-with-its-teeth-from-the-middle",
+                root=in_mm(root, 1),
+                shaft=in_mm(2 * shaft, 1),
+            )
         )
     pawls, tip = drive.pawls, drive.wheel_mm
     sheet, (cx, foot) = sheet_for(
-        "Ratchet wheel of the lever drive",
+        say("lever.ratchet-wheel-of-the-lever-drive"),
         [
-            f"{drive.teeth} teeth, {in_mm(pitch, 2)} apart; seen from the pawls' side",
-            f"make {pawls}, their teeth in line",
+            say(
+                "lever.teeth-apart-seen-from-the-pawls-side",
+                teeth=drive.teeth,
+                pitch=in_mm(pitch, 2),
+            ),
+            say("lever.make-their-teeth-in-line", pawls=pawls),
         ],
         2 * tip,
         2 * tip,
@@ -123,10 +138,12 @@ def _pawl(vehicle: Vehicle) -> Drawing:
     hole = vehicle.hole_mm(drive.pin_mm, "running") / 2
     eye, long = hole + EYE_MM, drive.pawl_mm
     sheet, (cx, foot) = sheet_for(
-        "Pawl of the lever drive",
+        say("lever.pawl-of-the-lever-drive"),
         [
-            f"{in_mm(long, 1)} from eye to nose, {in_mm(2 * hole, 2)} hole, running",
-            f"make {drive.pawls}; a light spring or rubber holds each down",
+            say(
+                "lever.from-eye-to-nose-hole-running", long=in_mm(long, 1), hole=in_mm(2 * hole, 2)
+            ),
+            say("lever.make-a-light-spring-or-rubber-holds-each", pawls=drive.pawls),
         ],
         2 * eye,
         long + eye,

@@ -2,6 +2,7 @@
 
 from mild_badger.core.ids import LineId
 from mild_badger.core.mechanisms.liquid.model import MAX_LINES, LiquidLine
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 
@@ -19,14 +20,16 @@ def add_line(vehicle: Vehicle) -> Edit | None:
     if lines and for_clutch:
         made = LiquidLine(name="clutch", works="clutch", slaves=1)
     name = next(
-        n for n in (made.name, *(f"line {k}" for k in range(1, MAX_LINES + 2))) if n not in names
+        n
+        for n in (made.name, *(say("liquid.line", k=k) for k in range(1, MAX_LINES + 2)))
+        if n not in names
     )
     identity = vehicle.new_id(name, (line.id for line in lines))
     made = made.model_copy(update={"id": LineId(identity), "name": name})
-    return Edit.one("Plan a liquid line", ("hydraulic_lines",), [*lines, made])
+    return Edit.one(say("liquid.plan-a-liquid-line"), ("hydraulic_lines",), [*lines, made])
 
 
 def remove_line(vehicle: Vehicle, number: int) -> Edit:
     """Take a line away."""
     kept = [line for n, line in enumerate(vehicle.hydraulic_lines) if n != number]
-    return Edit.one("Take the liquid line away", ("hydraulic_lines",), kept)
+    return Edit.one(say("liquid.take-the-liquid-line-away"), ("hydraulic_lines",), kept)

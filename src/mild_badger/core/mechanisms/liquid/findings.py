@@ -8,6 +8,7 @@ from mild_badger.core.mechanisms.clutch.grip import clutch_figures
 from mild_badger.core.mechanisms.liquid.model import LiquidLine
 from mild_badger.core.mechanisms.liquid.needs import grip_torque_n_mm, needed_mm
 from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["liquid_findings"]
@@ -30,11 +31,13 @@ def _line_findings(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
             Severity.ERROR,
             "line-runs-out",
             where,
-            f"The pedal of line {line.name} reaches its stop too early",
-            f"The slaves move {in_mm(figures.travel, 2)}; {in_mm(needed, 2)} is needed, which "
-            "takes "
-            f"{in_mm(figures.pedal_at(needed), 1)} of pedal. Use a wider master, narrower or fewer "
-            "slaves, or bleed the line.",
+            say("liquid.the-pedal-of-line-reaches-its-stop-too-early", name=line.name),
+            say(
+                "liquid.the-slaves-move-is-needed-which-takes-of",
+                travel=in_mm(figures.travel, 2),
+                needed=in_mm(needed, 2),
+                pedal_at=in_mm(figures.pedal_at(needed), 1),
+            ),
             figures.travel,
             needed,
             "mm",
@@ -45,9 +48,8 @@ def _line_findings(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
                 Severity.WARNING,
                 "line-no-clutch",
                 where,
-                "The liquid line has no clutch to operate",
-                "The line is set to operate the clutch, but the vehicle has none. Add a clutch on "
-                "the page Clutch.",
+                say("liquid.the-liquid-line-has-no-clutch-to-operate"),
+                say("liquid.the-line-is-set-to-operate-the-clutch-but"),
             )
         else:
             wanted, given = clutch_figures(vehicle.clutch).pedal_n, line.slaves * figures.slave_n
@@ -56,8 +58,12 @@ def _line_findings(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
                     Severity.ERROR,
                     "line-weak",
                     where,
-                    "The liquid line cannot release the clutch",
-                    f"The slaves push {in_n(given, 1)}; the clutch lever needs {in_n(wanted, 1)}.",
+                    say("liquid.the-liquid-line-cannot-release-the-clutch"),
+                    say(
+                        "liquid.the-slaves-push-the-clutch-lever-needs",
+                        given=in_n(given, 1),
+                        wanted=in_n(wanted, 1),
+                    ),
                     given,
                     wanted,
                     "N",
@@ -67,8 +73,12 @@ def _line_findings(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
             Severity.NOTE,
             "wheels-lock",
             where,
-            "The brakes lock the wheels",
-            f"Brake torque {in_n_mm(figures.torque, 0)}; the tyres grip up to {in_n_mm(grip, 0)}.",
+            say("liquid.the-brakes-lock-the-wheels"),
+            say(
+                "liquid.brake-torque-the-tyres-grip-up-to",
+                torque=in_n_mm(figures.torque, 0),
+                grip=in_n_mm(grip, 0),
+            ),
             figures.torque,
             grip,
             "N·mm",
@@ -78,9 +88,12 @@ def _line_findings(vehicle: Vehicle, line: LiquidLine) -> Iterator[Finding]:
             Severity.WARNING,
             "line-pressure",
             where,
-            "The pressure is high for syringes",
-            f"{figures.pressure:.2f} N/mm² may push tubes off and squirt: clamp them, keep eyes "
-            f"away, and follow the makers' limits. Below {FAST_PRESSURE:g} is easier.",
+            say("liquid.the-pressure-is-high-for-syringes"),
+            say(
+                "liquid.n-mm-may-push-tubes-off-and-squirt-clamp",
+                pressure=figures.pressure,
+                fast_pressure=FAST_PRESSURE,
+            ),
             figures.pressure,
             FAST_PRESSURE,
             "N/mm²",

@@ -12,6 +12,7 @@ from mild_badger.core.mechanisms.liquid.edits import add_line, remove_line
 from mild_badger.core.mechanisms.liquid.findings import liquid_findings
 from mild_badger.core.mechanisms.liquid.needs import needed_mm
 from mild_badger.core.mechanisms.liquid.pressure import liquid_figures
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.tally import Tally
@@ -23,9 +24,9 @@ class LiquidMechanism(Mechanism):
     """Lines that work brakes or the clutch."""
 
     key: ClassVar[str] = "liquid"
-    title: ClassVar[str] = "Liquid lines"
+    title: ClassVar[str] = say("liquid.liquid-lines")
     data_key: ClassVar[str] = "liquid_lines"
-    page: ClassVar[PageDescription] = PageDescription("liquid", 4, "liquid line")
+    page: ClassVar[PageDescription] = PageDescription("liquid", 4, say("liquid.liquid-line"))
 
     def planned(self, vehicle: Vehicle) -> bool:
         """Tell whether a vehicle has it."""
@@ -47,10 +48,10 @@ class LiquidMechanism(Mechanism):
         """Try where the slaves bite, and that the pedal holds."""
         for planned in vehicle.hydraulic_lines:
             line, needed = liquid_figures(planned), needed_mm(vehicle, planned)
-            words = (
-                f"Press the pedal: at {in_mm(line.pedal_at(needed), 1)} the slaves have moved "
-                f"{in_mm(needed, 2)} and bite. Hold it a minute: if it sinks there is air or a "
-                "leak."
+            words = say(
+                "liquid.press-the-pedal-at-the-slaves-have-moved-and",
+                pedal_at=in_mm(line.pedal_at(needed), 1),
+                needed=in_mm(needed, 2),
             )
             yield MechanismStep("liquid", planned.id, planned.name, words)
 

@@ -5,6 +5,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.codec import explain
 from mild_badger.core.vehicle.edit.change import Edit, Path
 from mild_badger.core.vehicle.edit.sleeve_marks import with_sleeve_marks
@@ -129,10 +130,17 @@ def _put(data: Any, path: Path, value: Any) -> None:
             here = here[step]
         except (KeyError, IndexError, TypeError):
             raise DocumentError(
-                f"{field_label(data, path, Vehicle)}: this part is no longer there."
+                say(
+                    "vehicle.this-part-is-no-longer-there",
+                    field_label=field_label(data, path, Vehicle),
+                )
             ) from None
     last = path[-1]
     known = last in here if isinstance(here, dict) else isinstance(last, int) and last < len(here)
     if not known:
-        raise DocumentError(f"{field_label(data, path, Vehicle)}: this part is no longer there.")
+        raise DocumentError(
+            say(
+                "vehicle.this-part-is-no-longer-there", field_label=field_label(data, path, Vehicle)
+            )
+        )
     here[last] = value

@@ -1,6 +1,7 @@
 """Edits of the box as a whole, and of what only one architecture has."""
 
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.box import LeverPlace, RangeSlot
 from mild_badger.core.vehicle.boxes import (
     Box,
@@ -34,7 +35,7 @@ def apply_box(vehicle: Vehicle, box: Box, label: str = "") -> Edit:
         after = vehicle.model_copy(update={"box": box})
         if mark.pair not in pair_ids(train_at(after, mark.train)):
             changes.append(Change(("change_gear",), None))
-    return Edit(label or f"Take the {box.title}", tuple(changes))
+    return Edit(label or say("vehicle.take-the", title=box.title), tuple(changes))
 
 
 def set_range_place(vehicle: Vehicle, gear: str, *, splitter: int, range_: int) -> Edit:
@@ -47,12 +48,12 @@ def set_range_place(vehicle: Vehicle, gear: str, *, splitter: int, range_: int) 
     """
     box = RangeBox.of(vehicle.box)
     if box is None:
-        raise DocumentError("Only a range × splitter box has splitter and range pairs.")
+        raise DocumentError(say("vehicle.only-a-range-splitter-box-has-splitter-and"))
     slot = RangeSlot.model_construct(gear=gear, splitter=splitter, range=range_, kept=False)
     slots = [slot if s.gear == gear else s for s in box.slots]
     if box.slot(gear) is None:
         slots.append(slot)
-    return Edit.one(f"Place gear {vehicle.gear_name(gear)}", SLOTS, slots)
+    return Edit.one(say("vehicle.place-gear", gear_name=vehicle.gear_name(gear)), SLOTS, slots)
 
 
 def set_fulcrum(vehicle: Vehicle, gear: str, mm: float) -> Edit:
@@ -64,7 +65,7 @@ def set_fulcrum(vehicle: Vehicle, gear: str, mm: float) -> Edit:
         The box is no lever drive.
     """
     if vehicle.box.lever is None:
-        raise DocumentError("Only a lever drive has a fulcrum to slide.")
+        raise DocumentError(say("vehicle.only-a-lever-drive-has-a-fulcrum-to-slide"))
     return set_fulcrums(vehicle, {gear: mm})
 
 
@@ -80,7 +81,9 @@ def set_fulcrums(vehicle: Vehicle, places: dict[str, float]) -> Edit:
     order: list[str] = [gear.id for gear in vehicle.real.gears]
     slots = sorted((old | made).values(), key=lambda slot: order.index(slot.gear))
     return Edit.one(
-        f"Place the fulcrum in {', '.join(map(vehicle.gear_name, places))}", SLOTS, slots
+        say("vehicle.place-the-fulcrum-in", listed=", ".join(map(vehicle.gear_name, places))),
+        SLOTS,
+        slots,
     )
 
 
@@ -94,6 +97,10 @@ def add_range_pair(vehicle: Vehicle, field: str) -> Edit:
     """
     box = RangeBox.of(vehicle.box)
     if box is None:
-        raise DocumentError("Only a range × splitter box has splitter and range pairs.")
+        raise DocumentError(say("vehicle.only-a-range-splitter-box-has-splitter-and"))
     trains = box.splitter if field == "splitter" else box.ranges
-    return Edit.one(f"Add a {field.removesuffix('s')} pair", ("box", field), [*trains, ()])
+    return Edit.one(
+        say("vehicle.add-a-pair", removesuffix=field.removesuffix("s")),
+        ("box", field),
+        [*trains, ()],
+    )

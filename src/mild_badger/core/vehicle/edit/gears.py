@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from mild_badger.core.errors import DocumentError
 from mild_badger.core.ids import RESERVED, kept_ids
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.box import MAX_GEARS, LeverPlace, RangeSlot, Slot, gear_key
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.edit.slots import SLOTS, with_places
@@ -25,8 +26,8 @@ def rename_gear(vehicle: Vehicle, gear: str, name: str) -> Edit:
     """Call a gear something else; all that concerns it means it by its id."""
     row = next((n for n, g in enumerate(vehicle.real.gears) if g.id == gear), None)
     if row is None:
-        raise DocumentError("This gear is no longer there.")
-    label = f"Rename gear {vehicle.gear_name(gear)}"
+        raise DocumentError(say("vehicle.this-gear-is-no-longer-there"))
+    label = say("vehicle.rename-gear", gear_name=vehicle.gear_name(gear))
     return Edit.one(label, ("real", "gears", row, "name"), name)
 
 
@@ -39,10 +40,12 @@ def add_gear(vehicle: Vehicle, gear: GearTarget) -> Edit:
         The vehicle has as many gears as it can have.
     """
     if len(vehicle.real.gears) >= MAX_GEARS:
-        raise DocumentError(f"A vehicle has at most {MAX_GEARS} gears; remove one first.")
+        raise DocumentError(
+            say("vehicle.a-vehicle-has-at-most-gears-remove-one-first", max_gears=MAX_GEARS)
+        )
     gears = list(vehicle.real.gears)
     gears.insert(place_of_new(vehicle, reverse=gear.reverse), gear)
-    return Edit(f"Add gear {gear.name}", set_gears(vehicle, gears).changes)
+    return Edit(say("vehicle.add-gear", name=gear.name), set_gears(vehicle, gears).changes)
 
 
 def place_of_new(vehicle: Vehicle, *, reverse: bool) -> int:
@@ -58,7 +61,7 @@ def move_gear(vehicle: Vehicle, row: int, by: int) -> Edit | None:
         return None
     gear = gears.pop(row)
     gears.insert(row + by, gear)
-    return Edit(f"Move gear {gear.name}", set_gears(vehicle, gears).changes)
+    return Edit(say("vehicle.move-gear", name=gear.name), set_gears(vehicle, gears).changes)
 
 
 def set_ratio(vehicle: Vehicle, row: int, ratio: float, *, reverse: bool) -> Edit:
@@ -67,13 +70,13 @@ def set_ratio(vehicle: Vehicle, row: int, ratio: float, *, reverse: bool) -> Edi
     changes = [Change((*path, "ratio"), ratio)]
     if reverse:
         changes.append(Change((*path, "reverse"), True))
-    return Edit(f"Set the ratio of {vehicle.real.gears[row].name}", tuple(changes))
+    return Edit(say("vehicle.set-the-ratio-of", name=vehicle.real.gears[row].name), tuple(changes))
 
 
 def remove_gear(vehicle: Vehicle, gear: str) -> Edit:
     """Remove a target and its slot."""
     edit = set_gears(vehicle, [g for g in vehicle.real.gears if g.id != gear])
-    return Edit(f"Remove gear {vehicle.gear_name(gear)}", edit.changes)
+    return Edit(say("vehicle.remove-gear", gear_name=vehicle.gear_name(gear)), edit.changes)
 
 
 def set_gears(vehicle: Vehicle, gears: list[GearTarget]) -> Edit:
@@ -100,7 +103,7 @@ def set_gears(vehicle: Vehicle, gears: list[GearTarget]) -> Edit:
     mark = vehicle.change_gear
     if mark is not None and mark.train in {gear_key(gear) for gear in gone}:
         changes.append(Change(("change_gear",), None))
-    return Edit("Replace the targets", tuple(changes))
+    return Edit(say("vehicle.replace-the-targets"), tuple(changes))
 
 
 def _identified(vehicle: Vehicle, gears: Sequence[GearTarget]) -> list[GearTarget]:

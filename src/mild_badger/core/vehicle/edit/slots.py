@@ -3,6 +3,7 @@
 from typing import Any
 
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.box import Slot, Train
 from mild_badger.core.vehicle.boxes import (
     SlottedBox,
@@ -40,13 +41,13 @@ def with_places(slots: list[Slot], gears: list[str]) -> list[Slot]:
 def set_train(vehicle: Vehicle, gear: str, train: Train) -> Edit:
     """Give one gear a train."""
     edit = set_trains(vehicle, {gear: train})
-    return Edit(f"Change the train of {vehicle.gear_name(gear)}", edit.changes)
+    return Edit(say("vehicle.change-the-train-of", gear_name=vehicle.gear_name(gear)), edit.changes)
 
 
 def set_trains(
     vehicle: Vehicle,
     trains: dict[str, Train],
-    label: str = "Take the set",
+    label: str = say("vehicle.take-the-set"),
     *,
     seconds: dict[str, Train] | None = None,
 ) -> Edit:
@@ -77,7 +78,11 @@ def set_direct(vehicle: Vehicle, gear: str, direct: bool) -> Edit:
         for slot in with_places(list(_slotted(vehicle).slots), [gear])
     ]
     name = vehicle.gear_name(gear)
-    label = f"Drive {name} directly" if direct else f"No longer drive {name} directly"
+    label = (
+        say("vehicle.drive-directly", name=name)
+        if direct
+        else say("vehicle.no-longer-drive-directly", name=name)
+    )
     return Edit.one(label, SLOTS, slots)
 
 
@@ -87,7 +92,9 @@ def set_second(vehicle: Vehicle, gear: str, train: Train) -> Edit:
         slot.model_copy(update={"second": train}) if slot.gear == gear else slot
         for slot in _slotted(vehicle).slots
     ]
-    return Edit.one(f"Change the second train of {vehicle.gear_name(gear)}", SLOTS, slots)
+    return Edit.one(
+        say("vehicle.change-the-second-train-of", gear_name=vehicle.gear_name(gear)), SLOTS, slots
+    )
 
 
 def keepable(vehicle: Vehicle, gear: str) -> bool:
@@ -103,7 +110,13 @@ def keep_train(vehicle: Vehicle, gear: str, kept: bool) -> Edit:
         for slot in vehicle.box.slots
     ]
     return Edit.one(
-        f"{'Keep' if kept else 'Let go of'} gear {vehicle.gear_name(gear)}", SLOTS, slots
+        say(
+            "vehicle.gear-2",
+            word=say("vehicle.keep") if kept else say("vehicle.let-go-of"),
+            gear_name=vehicle.gear_name(gear),
+        ),
+        SLOTS,
+        slots,
     )
 
 
@@ -119,7 +132,7 @@ def move_slot(vehicle: Vehicle, gear: str, column: int, face: str) -> Edit:
         elif moving and (slot.column, slot.face) == (column, face):
             update = {"column": moving.column, "face": moving.face}
         slots.append(slot.model_copy(update=update))
-    return Edit.one(f"Move gear {vehicle.gear_name(gear)}", SLOTS, slots)
+    return Edit.one(say("vehicle.move-gear-2", gear_name=vehicle.gear_name(gear)), SLOTS, slots)
 
 
 def _slotted(vehicle: Vehicle) -> SlottedBox:
@@ -127,13 +140,7 @@ def _slotted(vehicle: Vehicle) -> SlottedBox:
     if box is not None:
         return box
     if not vehicle.box.geared:
-        raise DocumentError("There is no box. Lay one out on the tab Ratios, page Whole box.")
+        raise DocumentError(say("vehicle.there-is-no-box-lay-one-out-on-the-tab"))
     if vehicle.box.lever is None:
-        raise DocumentError(
-            "In a range × splitter box a gear has no train or place of its own; change a splitter "
-            "or a range pair instead."
-        )
-    raise DocumentError(
-        "In a lever drive a gear is a place of the fulcrum, it has no train of its own; slide "
-        "the fulcrum or change the gears to the throws instead."
-    )
+        raise DocumentError(say("vehicle.in-a-range-splitter-box-a-gear-has-no-train"))
+    raise DocumentError(say("vehicle.in-a-lever-drive-a-gear-is-a-place-of-the"))

@@ -1,6 +1,7 @@
 """Trains by their keys, wherever they stand in the document, and the edits of one."""
 
 from mild_badger.core.errors import DocumentError
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.box import (
     Slot,
     Train,
@@ -42,7 +43,9 @@ def train_path(vehicle: Vehicle, key: str) -> Path:
     """
     trains = trains_of(vehicle)
     if key not in trains:
-        raise DocumentError(f"This vehicle has no train called {vehicle.train_title(key)}.")
+        raise DocumentError(
+            say("vehicle.this-vehicle-has-no-train-called", train_title=vehicle.train_title(key))
+        )
     return trains[key][0]
 
 
@@ -53,14 +56,20 @@ def train_at(vehicle: Vehicle, key: str) -> Train:
 
 def set_shared(vehicle: Vehicle, key: str, train: Train) -> Edit:
     """Give any train its pairs by the train's name."""
-    return Edit.one(f"Change the {vehicle.train_title(key)}", train_path(vehicle, key), train)
+    return Edit.one(
+        say("vehicle.change-the", train_title=vehicle.train_title(key)),
+        train_path(vehicle, key),
+        train,
+    )
 
 
 def mark_change_gear(vehicle: Vehicle, mark: ChangeGear | None) -> Edit:
     """Mark a place as the change gear, or take the mark away."""
     if mark is None:
-        return Edit.one("Unmark the change gear", ("change_gear",), None)
+        return Edit.one(say("vehicle.unmark-the-change-gear"), ("change_gear",), None)
     train_path(vehicle, mark.train)
     return Edit.one(
-        f"Mark the change gear in the {vehicle.train_title(mark.train)}", ("change_gear",), mark
+        say("vehicle.mark-the-change-gear-in-the", train_title=vehicle.train_title(mark.train)),
+        ("change_gear",),
+        mark,
     )
