@@ -285,8 +285,9 @@ def test_kits_of_a_folder_are_listed(tmp_path_factory: pytest.TempPathFactory) -
 def test_kits_that_cannot_be_are_named(change: dict[str, object], word: str) -> None:
     data = shipped_kit("wood-shop").model_dump(mode="json") | change
     body = json.dumps({"format": "mild-badger kit", "version": 2, "kit": data})
-    with pytest.raises(KitError, match=rf"(?s)mine.*{word}"):
+    with pytest.raises(KitError, match="mine") as refused:
         read_kit(body, source="mine.kit.json")
+    assert word.lower() in str(refused.value).lower()
 
 
 def test_a_comparison_grows_stale_with_its_question_only() -> None:

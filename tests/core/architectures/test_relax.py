@@ -27,7 +27,7 @@ POOR = brick().model_copy(
     update={"gears": tuple(g.model_copy(update={"stock": 1}) for g in brick().gears[:6])}
 )
 
-CASES = {
+CASES: dict[str, Vehicle] = {
     say("architectures.allow-pairs", more=2): asked(9.0, max_pairs=1),
     say("architectures.allow-pairs", more=3): asked(62.5, max_pairs=2),
     say("architectures.leave-the-stock-out"): asked(3.0, 3.0, 3.0, within_stock=True, kit=POOR),
