@@ -1,18 +1,23 @@
 """The handbook opens where the builder is, findings explain themselves, anything is found."""
 
+from html import unescape
+
 import pytest
-from PyQt6.QtCore import Qt, QUrl
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtCore import QEvent, QPoint, Qt, QUrl
+from PyQt6.QtGui import QHelpEvent, QImage
+from PyQt6.QtWidgets import QApplication, QToolTip, QWidget
 from pytestqt.qtbot import QtBot
 
+from mild_badger.app.drawing.fields import FieldForm
 from mild_badger.app.help.index import FIELD_PAGES
 from mild_badger.app.help.search import SearchDialog
 from mild_badger.app.tabs.tab import PagedTab
+from mild_badger.app.theme.plain_tips import PlainTips, with_term
 from mild_badger.app.window import TABS, Window
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.field_texts import field_texts
-from mild_badger.text.handbook import chapter_text, glossary, place_of
+from mild_badger.text.handbook import chapter_text, glossary, picture_of, place_of, term_in
 from mild_badger.text.pages import PAGES
 
 pytestmark = pytest.mark.qt_log_ignore("propagateSizeHints", "This plugin does not support")
@@ -116,3 +121,48 @@ def test_a_command_is_done(qtbot: QtBot, window: Window) -> None:
     qtbot.keyClick(dialog.line, Qt.Key.Key_Return)
     QApplication.processEvents()
     assert window.theme.dark
+
+
+def hover(qtbot: QtBot, widget: QWidget, at: QPoint) -> str:
+    """Hold the mouse over a place until its tip stands there; give the tip."""
+    QToolTip.hideText()
+    event = QHelpEvent(QEvent.Type.ToolTip, at, widget.mapToGlobal(at))
+    QApplication.sendEvent(widget, event)
+    return QToolTip.text()
+
+
+def test_the_glossary_explains_what_is_under_the_mouse(qtbot: QtBot, window: Window) -> None:
+    app = QApplication.instance()
+    assert app is not None
+    tips = PlainTips(app)
+    app.installEventFilter(tips)
+    try:
+        window.show_tab("Workshop")
+        window.tab.show_page("templates")  # type: ignore[attr-defined]
+        fields = window.tab.page_in_view.findChildren(FieldForm)  # type: ignore[attr-defined]
+        kerf = next(form.entries["kerf_mm"] for form in fields if "kerf_mm" in form.entries)
+        tip = hover(qtbot, kerf, QPoint(4, 4))
+        assert glossary()["Kerf"] in unescape(tip)
+        assert str(picture_of("Kerf")) in tip
+        assert QImage(str(picture_of("Kerf"))).width() > 100
+        window.show_tab("Vehicle")
+        table = window.tab.table  # type: ignore[attr-defined]
+        head = table.horizontalHeader()
+        titles = [table.horizontalHeaderItem(n).text() for n in range(table.columnCount())]
+        column = next(n for n, title in enumerate(titles) if term_in(title))
+        x = head.sectionViewportPosition(column) + 5
+        assert glossary()[term_in(titles[column])] in unescape(
+            hover(qtbot, head.viewport(), QPoint(x, 6))
+        )
+    finally:
+        app.removeEventFilter(tips)
+        QToolTip.hideText()
+
+
+def test_a_name_is_no_markup_and_a_plain_tip_stays_plain() -> None:
+    assert with_term("a <b>bold</b> name", "name") == (
+        '<p style="white-space: pre-wrap">a &lt;b&gt;bold&lt;/b&gt; name</p>'
+    )
+    assert with_term("length", "Notes") == "length"
+    assert term_in("Sleeves, thin") == "Sleeve"
+    assert term_in("Nothing of the kind") == ""

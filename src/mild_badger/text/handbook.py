@@ -19,8 +19,10 @@ __all__ = [
     "chapters",
     "folder",
     "glossary",
+    "picture_of",
     "place_of",
     "sections",
+    "term_in",
 ]
 
 TERM = re.compile(r"^\*\*(?P<term>[^*]+?)\.\*\* (?P<text>.+)$", re.MULTILINE)
@@ -85,6 +87,28 @@ def sections() -> Iterator[Section]:
 def glossary() -> dict[str, str]:
     """Give every term with what it means, in the order of the alphabet."""
     return {match["term"]: match["text"] for match in TERM.finditer(chapter_text("glossary"))}
+
+
+@cache
+def _terms() -> re.Pattern[str]:
+    """Find any term, the longer ones first, in the singular or with an s."""
+    longest = sorted(glossary(), key=len, reverse=True)
+    return re.compile(rf"\b({'|'.join(map(re.escape, longest))})s?\b", re.IGNORECASE)
+
+
+def term_in(label: str) -> str:
+    """Give the first term of the glossary that a label has in it, as the glossary writes it."""
+    match = _terms().search(label)
+    if match is None:
+        return ""
+    lower = match[1].lower()
+    return next(term for term in glossary() if term.lower() == lower)
+
+
+def picture_of(term: str) -> Path | None:
+    """Give the drawing of a term, where it has one."""
+    file = folder() / "pictures" / f"{term.lower().replace(' ', '-')}.svg"
+    return file if file.is_file() else None
 
 
 def place_of(tab: str, page: str = "") -> tuple[str, str]:
