@@ -13,6 +13,7 @@ from mild_badger.core.axle.road_state import Road
 from mild_badger.core.driveline.assemble import lettered
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation, evaluate
+from mild_badger.core.functions.letters import with_function_letters
 from mild_badger.core.situation import Situation
 from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.vehicle.edit.apply import apply_edit
@@ -101,7 +102,7 @@ class Session(QObject):
             self.refuse(str(error))
             return False
         if changed != self.vehicle:
-            changed = lettered(changed)
+            changed = with_function_letters(lettered(changed))
             self._editing = True
             try:
                 self.undo_stack.push(EditCommand(self, label, self.vehicle, changed, merge))

@@ -1,13 +1,15 @@
 """Everything known of a vehicle's function box, for screens, findings and the command line."""
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.functions.arrange import Arrangement, arrange
 from mild_badger.core.functions.describe import describe_arrangement, trial_list
-from mild_badger.core.functions.prove import FunctionState, prove_functions
+from mild_badger.core.functions.letters import function_letters
+from mild_badger.core.functions.prove import FunctionState, output_body, prove_functions
+from mild_badger.core.ids import OutputId
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.model import Vehicle
@@ -24,6 +26,16 @@ class FunctionResult:
     states: tuple[FunctionState, ...]
     words: str
     trials: tuple[str, ...]
+    letters: Mapping[str, str] = field(default_factory=dict)
+    """Letters of the shafts by their bodies: `feed.input`, `feed.one-way`, `output …`."""
+
+    def letter(self, body: str) -> str:
+        """Give a shaft's letter, "" for what has none."""
+        return self.letters.get(body, "")
+
+    def output_letter(self, output: OutputId) -> str:
+        """Give the letter of an output's shaft."""
+        return self.letter(output_body(output))
 
     def state(self, position: str, direction: int) -> FunctionState | None:
         """Find what a position does with the motor turning one way."""
@@ -42,7 +54,8 @@ def function_result(vehicle: Vehicle) -> FunctionResult | None:
     box = vehicle.functions
     if box is None:
         return None
-    return _proven(box, arrange(vehicle, box))
+    arrangement = arrange(vehicle, box)
+    return replace(_proven(box, arrangement), letters=function_letters(vehicle, arrangement))
 
 
 @lru_cache(maxsize=16)

@@ -112,10 +112,12 @@ def _functions(result: FunctionResult) -> dict[str, Any]:
         "problems": list(arrangement.problems),
         "one_way_shaft": arrangement.rectifier is not None,
         "one_way_clutches": arrangement.clutches,
+        "shafts": dict(result.letters),
         "branches": [
             {
                 "output": branch.name,
                 "output_id": branch.output,
+                "output_shaft": result.output_letter(branch.output),
                 "feed": branch.feed,
                 "train": [pair.model_dump(mode="json") for pair in branch.train],
                 "ratio": fraction_text(branch.ratio),

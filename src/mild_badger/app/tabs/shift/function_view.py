@@ -11,7 +11,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.functions.arrange import Branch
 from mild_badger.core.functions.describe import describe_motion, describe_speed
-from mild_badger.core.functions.prove import FunctionState
+from mild_badger.core.functions.prove import INPUT, ONE_WAY, FunctionState
 from mild_badger.core.functions.result import FunctionResult
 from mild_badger.core.functions.table import drive_text
 from mild_badger.core.ids import OutputId
@@ -104,7 +104,8 @@ class FunctionView(Canvas):
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         painter.drawText(QPointF(12, 18), say("tab-shift.motor-2"))
-        painter.drawText(QPointF(INPUT_X - 20, 18), say("tab-shift.input"))
+        label = say("tab-shift.letter-input", letter=result.letter(INPUT))
+        painter.drawText(QPointF(INPUT_X - 20, 18), label)
         painter.setPen(pen(tokens.run, 1.6))
         middle = QPointF(28, 46)
         painter.drawLine(QLineF(middle.x(), middle.y(), INPUT_X, middle.y()))
@@ -124,7 +125,8 @@ class FunctionView(Canvas):
         painter.drawLine(QLineF(ONE_WAY_X, 28, ONE_WAY_X, max([*ends, 60.0])))
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
-        painter.drawText(QPointF(ONE_WAY_X - 24, 18), say("tab-shift.one-way-shaft"))
+        label = say("tab-shift.letter-one-way-shaft", letter=result.letter(ONE_WAY))
+        painter.drawText(QPointF(ONE_WAY_X - 24, 18), label)
         for y, carries, words in (
             (
                 36.0,
@@ -232,6 +234,7 @@ class FunctionView(Canvas):
         named = result.box.output(identity)
         if named is None:
             return
+        called = f"{result.output_letter(identity)} · {named.name}"
         half = min(step / 2 - 3, 24.0)
         box = QRectF(
             self.width() - OUTPUT_WIDE - 16,
@@ -256,9 +259,9 @@ class FunctionView(Canvas):
         if output is not None:
             sentence = describe_motion(result.box, output)
         if inner.height() < 34:  # both on one line
-            wide = painter.fontMetrics().horizontalAdvance(named.name)
+            wide = painter.fontMetrics().horizontalAdvance(called)
             left = int(flag.AlignLeft | flag.AlignVCenter)
-            painter.drawText(inner, left, elided(named.name, font, inner.width() - 60))
+            painter.drawText(inner, left, elided(called, font, inner.width() - 60))
             painter.setFont(text_font("small"))
             painter.setPen(tokens.ink)
             rest = inner.adjusted(min(wide, inner.width() - 60) + 8, 0, 0, 0)
@@ -267,7 +270,7 @@ class FunctionView(Canvas):
         high = inner.adjusted(0, 0, 0, -inner.height() / 2 + 2)
         low = inner.adjusted(0, inner.height() / 2 - 1, 0, 0)
         painter.drawText(
-            high, int(flag.AlignLeft | flag.AlignVCenter), elided(named.name, font, inner.width())
+            high, int(flag.AlignLeft | flag.AlignVCenter), elided(called, font, inner.width())
         )
         painter.setFont(text_font("small"))
         painter.setPen(tokens.ink)
