@@ -144,6 +144,8 @@ class FunctionPage(QWidget):
         self.outputs = RecordTable(self.session, OUTPUTS, say("tab-shift.the-outputs"))
         self.outputs.setToolTip(say("tab-shift.drives-shaft-spool-20-diameter-screw-4-lead"))
         tables.addWidget(self.outputs, 2)
+        for table in (self.table, self.outputs):
+            table.setMinimumHeight(96)
         column.addLayout(tables, 1)
 
     def _do(self, make: Callable[[Vehicle], Edit]) -> None:
@@ -189,6 +191,7 @@ class FunctionPage(QWidget):
         """Show the function box of a vehicle."""
         result = self._result = evaluation.functions
         self.view.show_evaluation(evaluation)
+        self.pictures.setMinimumHeight(self.view.minimumHeight())
         self.empty.setVisible(result is None)
         self.full.setVisible(result is not None)
         if result is None:

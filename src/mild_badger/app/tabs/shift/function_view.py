@@ -23,7 +23,8 @@ from mild_badger.core.words import signed
 __all__ = ["FunctionView"]
 
 INPUT_X, ONE_WAY_X, SLEEVE_X, TRAIN_X = 74.0, 150.0, 186.0, 262.0
-OUTPUT_WIDE = 190.0
+OUTPUT_WIDE = 236.0
+LEAST_HIGH, MOST_HIGH, ROW_HIGH = 150, 190, 24
 
 
 class FunctionView(Canvas):
@@ -32,10 +33,23 @@ class FunctionView(Canvas):
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self.setAccessibleName(say("tab-shift.function-box"))
-        self.setMinimumHeight(150)
+        self.setMinimumHeight(LEAST_HIGH)
         self.setMouseTracking(True)
         self.position, self.direction = "", 1
         self._spots: list[tuple[QRectF, str]] = []
+
+    @staticmethod
+    def _top(result: FunctionResult) -> float:
+        """Height of what stands above the trains; the one-way shaft's clutches take room."""
+        return 36.0 if result.arrangement.rectifier is None else 74.0
+
+    def show_evaluation(self, evaluation: Evaluation) -> None:
+        """Show an evaluation; every train gets a row that can be read, as far as the page goes."""
+        result = evaluation.functions
+        rows = 0 if result is None else len(result.arrangement.branches)
+        high = 0 if result is None else int(self._top(result) + 8 + rows * ROW_HIGH)
+        self.setMinimumHeight(min(max(high, LEAST_HIGH), MOST_HIGH))
+        super().show_evaluation(evaluation)
 
     def show_state(self, position: str, direction: int) -> None:
         """Show a position with the motor turning one way."""
@@ -75,7 +89,7 @@ class FunctionView(Canvas):
         state = result.state(self.position, self.direction)
         order = [output.id for output in result.box.outputs]
         branches = sorted(result.arrangement.branches, key=lambda b: order.index(b.output))
-        top = 40.0 if result.arrangement.rectifier is None else 84.0  # room for the clutches
+        top = self._top(result)
         bottom = self.height() - 8.0
         step = (bottom - top) / len(branches)
         rows = {b.key: top + (n + 0.5) * step for n, b in enumerate(branches)}
