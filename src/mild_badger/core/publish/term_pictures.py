@@ -69,31 +69,16 @@ class _Sketch:
         """Draw a circle."""
         dash = ' stroke-dasharray="5 4"' if dashed else ""
         self._parts.append(
-            say(
-                "publish.circle-cx-cy-r-fill-stroke-stroke-width",
-                at=at[0],
-                high=HIGH - at[1],
-                radius=radius,
-                fill=fill,
-                color=color,
-                width=width,
-                dash=dash,
-            )
+            f'<circle cx="{at[0]:.1f}" cy="{HIGH - at[1]:.1f}" r="{radius:.1f}" fill="{fill}" '
+            f'stroke="{color}" stroke-width="{width}"{dash}/>'
         )
 
     def words(self, at: Point, text: str, *, color: str = INK, middle: bool = True) -> None:
         """Write words, in the middle of a point or from it on."""
         anchor = "middle" if middle else "start"
         self._parts.append(
-            say(
-                "publish.text-x-y-font-family-b612-sans-serif-font",
-                at=at[0],
-                high=HIGH - at[1],
-                small=SMALL,
-                color=color,
-                anchor=anchor,
-                escape=escape(text),
-            )
+            f'<text x="{at[0]:.1f}" y="{HIGH - at[1]:.1f}" font-family="B612, sans-serif" '
+            f'font-size="{SMALL}" fill="{color}" text-anchor="{anchor}">{escape(text)}</text>'
         )
 
     def arrow(self, start: Point, end: Point, *, both: bool = False, color: str = RUN) -> None:

@@ -11,7 +11,6 @@ from io import StringIO
 from typing import Literal
 
 from mild_badger.core.figures import METRIC, UnitChoice, write
-from mild_badger.core.message import say
 from mild_badger.core.palette import CUTTER
 from mild_badger.core.units import MM_PER_INCH
 
@@ -107,39 +106,21 @@ def to_svg(drawing: Drawing, units: UnitChoice = METRIC) -> str:
         for stroke in drawing.strokes:
             if stroke.layer == layer:
                 points = " ".join(f"{x:.4f},{high - y:.4f}" for x, y in stroke.points)
-                out.append(
-                    say(
-                        "templates.points",
-                        word=say("templates.polygon")
-                        if stroke.closed
-                        else say("templates.polyline"),
-                        points=points,
-                    )
-                )
+                out.append(f'<{"polygon" if stroke.closed else "polyline"} points="{points}"/>')
         for ring in drawing.rounds:
             if ring.layer == layer:
                 out.append(
-                    say(
-                        "templates.circle-cx-cy-r",
-                        at=ring.at[0],
-                        high=high - ring.at[1],
-                        radius_mm=ring.radius_mm,
-                    )
+                    f'<circle cx="{ring.at[0]:.4f}" cy="{high - ring.at[1]:.4f}" '
+                    f'r="{ring.radius_mm:.4f}"/>'
                 )
         for label in drawing.labels:
             if label.layer == layer:
                 x, y = label.at[0], high - label.at[1]
                 turn = f' transform="rotate(-90 {x:.3f} {y:.3f})"' if label.upright else ""
                 out.append(
-                    say(
-                        "templates.text-x-y-font-size-font-family-sans-serif",
-                        x=x,
-                        y=y,
-                        height_mm=label.height_mm,
-                        color=color,
-                        turn=turn,
-                        escape=escape(write(label.text, units)),
-                    )
+                    f'<text x="{x:.3f}" y="{y:.3f}" font-size="{label.height_mm:.2f}" '
+                    f'font-family="sans-serif" stroke="none" fill="{color}"{turn}>'
+                    f"{escape(write(label.text, units))}</text>"
                 )
         out.append("</g>")
     out.append("</svg>\n")
