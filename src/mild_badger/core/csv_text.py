@@ -6,10 +6,10 @@ import re
 from collections.abc import Iterable, Sequence
 
 from mild_badger.core.errors import InputError
-from mild_badger.core.figures import MARK, METRIC, UnitChoice, write
+from mild_badger.core.figures import MARK, METRIC, UnitChoice, symbol_of, write
 from mild_badger.core.message import say
 
-__all__ = ["bare_cell", "csv_text", "split_line"]
+__all__ = ["bare_cell", "column_in", "csv_text", "split_line"]
 
 _NUMBER = re.compile(r"[-+]?(\d+(\.\d*)?|\.\d+)(/\d+|[eE][-+]?\d+)?", re.ASCII)
 LONGEST_LINE = 10_000
@@ -29,6 +29,14 @@ def csv_text(
         [["" if cell is None else _safe(_written(cell, units)) for cell in row] for row in rows]
     )
     return text.getvalue()
+
+
+def column_in(what: str, symbol: str, units: UnitChoice) -> str:
+    """Name a column of figures by the unit chosen for them: speed_m_s, speed_mph.
+
+    ``symbol`` is the unit in which the figures are worked out; `figures.in_units` gives the cells.
+    """
+    return f"{what}_{symbol_of(symbol, units).replace('/', '_').replace('·', '_')}"
 
 
 def split_line(line: str, mark: str) -> list[str]:

@@ -1,5 +1,6 @@
 """What leaves the program follows the vehicle's units: book, templates, DXF, CSV; files do not."""
 
+import csv
 import io
 import json
 import re
@@ -54,6 +55,25 @@ def test_the_sheet_and_the_tables_follow_too() -> None:
     parts = parts_csv(evaluation)
     assert " mm" not in parts
     assert MARK not in parts + gears_csv(evaluation)
+
+
+def test_speeds_in_tables_follow_and_their_columns_say_so() -> None:
+    """A mile is 1609.344 m (NIST SP 811, appendix B.8, from memory)."""
+    metric, other = (
+        list(csv.DictReader(io.StringIO(gears_csv(evaluate(vehicle)))))
+        for vehicle in (demo_vehicle("larkholm-timber-tractor"), inch("larkholm-timber-tractor"))
+    )
+    assert "scale_speed_km_h" not in other[0]
+    seen = 0
+    for old, new in zip(metric, other, strict=True):
+        if old["scale_speed_km_h"]:
+            seen += 1
+            km_h = float(new["scale_speed_mph"]) * 1.609344
+            assert km_h == pytest.approx(float(old["scale_speed_km_h"]), abs=0.02)
+            assert float(new["model_speed_mph"]) * 0.44704 == pytest.approx(
+                float(old["model_speed_m_s"]), abs=1e-4
+            )
+    assert seen > 3
 
 
 def test_a_template_names_inches_and_keeps_its_true_size() -> None:

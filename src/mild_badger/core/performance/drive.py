@@ -10,7 +10,8 @@ from dataclasses import dataclass, field
 from math import atan, cos, pi, sin
 
 from mild_badger.core.axle.running import running_of
-from mild_badger.core.csv_text import csv_text
+from mild_badger.core.csv_text import column_in, csv_text
+from mild_badger.core.figures import METRIC, UnitChoice, in_units
 from mild_badger.core.performance.losses import drag_at_motor_n_mm
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.units import GRAVITY_M_S2
@@ -246,12 +247,12 @@ def drive_all(vehicle: Vehicle, gears: tuple[GearResult, ...]) -> tuple[DriveRow
     return tuple(drive.rows)
 
 
-def drive_csv(rows: tuple[DriveRow, ...]) -> str:
-    """Write a drive as CSV."""
+def drive_csv(rows: tuple[DriveRow, ...], units: UnitChoice = METRIC) -> str:
+    """Write a drive as CSV, its columns named by the units that are chosen."""
     header = (
         "time_s",
-        "distance_m",
-        "speed_m_s",
+        column_in("distance", "m", units),
+        column_in("speed", "m/s", units),
         "motor_rpm",
         "gear",
         "current_a",
@@ -263,8 +264,8 @@ def drive_csv(rows: tuple[DriveRow, ...]) -> str:
         [
             (
                 f"{row.time_s:.3f}",
-                f"{row.distance_m:.4f}",
-                f"{row.speed_m_s:.4f}",
+                f"{in_units(row.distance_m, 'm', units):.4f}",
+                f"{in_units(row.speed_m_s, 'm/s', units):.4f}",
                 f"{row.motor_rpm:.1f}",
                 row.gear,
                 f"{row.current_a:.3f}",

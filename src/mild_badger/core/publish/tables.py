@@ -1,7 +1,8 @@
 """The gears and the parts as CSV: commas, a header, points for decimals (RFC 4180)."""
 
-from mild_badger.core.csv_text import csv_text
+from mild_badger.core.csv_text import column_in, csv_text
 from mild_badger.core.evaluate import Evaluation
+from mild_badger.core.figures import UnitChoice, in_units
 from mild_badger.core.publish.report import DIRECTION_WORDS, fraction_text
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.units import km_per_hour
@@ -10,7 +11,11 @@ __all__ = ["gears_csv", "parts_csv"]
 
 
 def gears_csv(evaluation: Evaluation) -> str:
-    """Write one line a gear; ratios are turns in per turn out, speeds at the working speed."""
+    """Write one line a gear; ratios are turns in per turn out, speeds at the working speed.
+
+    Speeds are in the vehicle's own units, which their columns name.
+    """
+    units = evaluation.vehicle.shown_in
     header = (
         "gear",
         "target",
@@ -24,8 +29,8 @@ def gears_csv(evaluation: Evaluation) -> str:
         "gears",
         "motor_rpm",
         "wheel_rpm",
-        "model_speed_m_s",
-        "scale_speed_km_h",
+        column_in("model_speed", "m/s", units),
+        column_in("scale_speed", "km/h", units),
     )
     rows = []
     for gear in evaluation.gears:
@@ -43,10 +48,8 @@ def gears_csv(evaluation: Evaluation) -> str:
                 gear.gears,
                 _number(gear.motor_rpm, 1),
                 _number(gear.wheel_rpm, 2),
-                _number(None if gear.speed_mm_s is None else gear.speed_mm_s / 1000, 4),
-                _number(
-                    None if gear.full_size_mm_s is None else km_per_hour(gear.full_size_mm_s), 2
-                ),
+                _speed(gear.speed_mm_s and gear.speed_mm_s / 1000, "m/s", units, 4),
+                _speed(gear.full_size_mm_s and km_per_hour(gear.full_size_mm_s), "km/h", units, 2),
             )
         )
     return csv_text(header, rows)
@@ -68,6 +71,10 @@ def parts_csv(evaluation: Evaluation) -> str:
     ]
     header = ("part", "needed", "stock", "short", "price", "cost", "used_by")
     return csv_text(header, rows, evaluation.vehicle.shown_in)
+
+
+def _speed(value: float | None, symbol: str, units: UnitChoice, decimals: int) -> str:
+    return _number(None if value is None else in_units(value, symbol, units), decimals)
 
 
 def _number(value: float | None, decimals: int) -> str:

@@ -270,7 +270,9 @@ class TestDrivePage(QWidget):
         if not self.view.rows:
             self.session.refused.emit(say("tab-road.drive-first-then-there-is-something-to-write"))
             return
-        self.save_wanted.emit("drive.csv", drive_csv(tuple(self.view.rows)))
+        self.save_wanted.emit(
+            "drive.csv", drive_csv(tuple(self.view.rows), self.session.vehicle.shown_in)
+        )
 
     def _stretches(self) -> list[dict[str, object]]:
         course = self.session.vehicle.course or USUAL_COURSE
