@@ -8,9 +8,9 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
-from importlib import resources
 from pathlib import Path
 
+from mild_badger.core.publish.glossary import glossary, handbook_folder, term_in
 from mild_badger.text.pages import PAGES
 
 __all__ = [
@@ -25,7 +25,6 @@ __all__ = [
     "term_in",
 ]
 
-TERM = re.compile(r"^\*\*(?P<term>[^*]+?)\.\*\* (?P<text>.+)$", re.MULTILINE)
 HEADING = re.compile(r"^## (.+)$", re.MULTILINE)
 
 
@@ -45,7 +44,7 @@ class Section:
 
 def folder() -> Path:
     """Tell where the chapters lie; their pictures are beside it, in ``screenshots``."""
-    return Path(str(resources.files("mild_badger") / "data" / "handbook"))
+    return handbook_folder()
 
 
 @cache
@@ -81,28 +80,6 @@ def sections() -> Iterator[Section]:
         yield Section(name, "", beginning)
         for heading, text in zip(rest[::2], rest[1::2], strict=True):
             yield Section(name, heading, text)
-
-
-@cache
-def glossary() -> dict[str, str]:
-    """Give every term with what it means, in the order of the alphabet."""
-    return {match["term"]: match["text"] for match in TERM.finditer(chapter_text("glossary"))}
-
-
-@cache
-def _terms() -> re.Pattern[str]:
-    """Find any term, the longer ones first, in the singular or with an s."""
-    longest = sorted(glossary(), key=len, reverse=True)
-    return re.compile(rf"\b({'|'.join(map(re.escape, longest))})s?\b", re.IGNORECASE)
-
-
-def term_in(label: str) -> str:
-    """Give the first term of the glossary that a label has in it, as the glossary writes it."""
-    match = _terms().search(label)
-    if match is None:
-        return ""
-    lower = match[1].lower()
-    return next(term for term in glossary() if term.lower() == lower)
 
 
 def picture_of(term: str) -> Path | None:

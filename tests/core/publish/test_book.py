@@ -17,6 +17,7 @@ from mild_badger.core.mechanisms.cables.edits import add_cables
 from mild_badger.core.mechanisms.lever.model import LeverDrive
 from mild_badger.core.message import say
 from mild_badger.core.publish.book import CHAPTERS, plan_book
+from mild_badger.core.publish.glossary import glossary, terms_in
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.watch import SearchStopped, Watch
@@ -205,3 +206,24 @@ def test_a_full_disk_leaves_the_old_file_whole_and_says_so(
         write_file(target, plan_book(placed_demo(TRACTOR), chapters=("axle",), day=DAY))
     assert target.read_bytes() == b"the old book"
     assert [path.name for path in target.parent.iterdir()] == ["plan-book.pdf"]
+
+
+def test_the_last_words_explain_the_terms_that_the_book_used() -> None:
+    bus = demo_vehicle("larkholm-mail-bus")
+    pages = PdfReader(io.BytesIO(plan_book(bus, chapters=("cover", "axle", "words")))).pages
+    text = " ".join(" ".join(page.extract_text() for page in pages).split())
+    used, listed = text.split(say("publish.words-of-the-trade"), 1)
+    for term in ("Differential", "Crown wheel", "Pinion"):
+        assert term.lower() in used.lower()
+        assert glossary()[term] in listed
+    assert glossary()["Kerf"] not in listed
+    every = PdfReader(io.BytesIO(plan_book(bus, chapters=("words",)))).pages
+    text = " ".join(" ".join(page.extract_text() for page in every).split())
+    assert all(meaning in text for meaning in glossary().values())
+    assert "the saw's path" in text  # from the drawing
+
+
+def test_terms_are_found_whole_and_the_longer_one_first() -> None:
+    assert terms_in(["The crown wheels of the axle"]) == ("Axle", "Crown wheel")
+    assert terms_in(["axles"]) == ("Axle",)
+    assert terms_in(["relaxed"]) == ()

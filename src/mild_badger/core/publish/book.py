@@ -20,11 +20,14 @@ from mild_badger.core.layout.shaft_lengths import describe_stack, shaft_cuts
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.message import say, say_count
 from mild_badger.core.publish.axle_chapter import axle_chapter
+from mild_badger.core.publish.glossary import glossary, terms_in
 from mild_badger.core.publish.making_chapters import assembly_chapter, cuts_chapter, parts_chapter
 from mild_badger.core.publish.mechanisms import write_mechanism
 from mild_badger.core.publish.page import BACK, HEIGHT, INK, LEFT, RIGHT, RUN, SOFT, Book
 from mild_badger.core.publish.path_figure import path_figure
 from mild_badger.core.publish.sheet import gear_table
+from mild_badger.core.publish.sketch import HIGH, WIDE
+from mild_badger.core.publish.term_pictures import TERM_PICTURES, sketch_of
 from mild_badger.core.publish.tiles import draw_tiles
 from mild_badger.core.publish.work import NOT_PLACED, Work, describe_scale, draw_fitted
 from mild_badger.core.ratios.train import train_text
@@ -397,6 +400,28 @@ def _cautions(work: Work) -> None:
         y = book.paragraph(LEFT, book.room(y, 16), words, 9, width=RIGHT - LEFT) + 3
 
 
+PICTURE_MM = 52.0
+"""How wide a term's drawing is."""
+
+
+def _words(work: Work) -> None:
+    """Say what the words mean that the book has used; all of the glossary's on their own."""
+    book = work.book
+    terms = terms_in(book.told) or tuple(glossary())
+    y = book.begin(say("publish.words-of-the-trade"))
+    for term in terms:
+        drawn = term in TERM_PICTURES
+        high = PICTURE_MM * HIGH / WIDE if drawn else 0.0
+        wide = RIGHT - LEFT - (PICTURE_MM + 6 if drawn else 0)
+        y = book.room(y, max(high, 10))
+        book.text(LEFT, y, term, 9, font="Figure")
+        after = book.paragraph(LEFT, y + 4.2, glossary()[term], 8, width=wide)
+        if drawn:
+            foot = HEIGHT - (y - 3) - high
+            sketch_of(term).draw_on(book.canvas, RIGHT - PICTURE_MM, foot, PICTURE_MM)
+        y = max(after, y + high - 3) + 3
+
+
 @dataclass(frozen=True)
 class Chapter:
     """A chapter: its words for a list, how long it takes against others, and what draws it."""
@@ -426,6 +451,7 @@ CHAPTERS: dict[str, Chapter] = {
     "assembly": Chapter(say("publish.assembly-order"), 6, assembly_chapter),
     "trial": Chapter(say("publish.trial-list"), 1, _trial),
     "cautions": Chapter("Cautions", 1, _cautions),
+    "words": Chapter(say("publish.words-of-the-trade"), 1, _words),
     "templates": Chapter("Templates", 4, _templates),
 }
 """The chapters in the order of the book; templates last, as they change the paper."""

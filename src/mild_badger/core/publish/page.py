@@ -49,6 +49,8 @@ class Page:
 
     def __init__(self, title: str, units: UnitChoice = METRIC) -> None:
         self.units = units
+        self.told: list[str] = []
+        """What was written, for the list of words at the end."""
         register_fonts()
         self.stream = io.BytesIO()
         self.canvas = Canvas(self.stream, pagesize=A4, invariant=1)
@@ -69,6 +71,7 @@ class Page:
     ) -> None:
         """Write a line; where a width is given it is shortened to that."""
         words = write(words, self.units)
+        self.told.append(words)
         if width is not None:
             words = fitted(words, font, size, width)
         self.canvas.setFont(font, size)
@@ -92,7 +95,9 @@ class Page:
         most: int = 99,
     ) -> float:
         """Write words over as many lines as they take; give where the next line begins."""
-        lines = simpleSplit(write(words, self.units), "Text", size, width * mm)
+        whole = write(words, self.units)
+        self.told.append(whole)  # a term may stand over the end of a line
+        lines = simpleSplit(whole, "Text", size, width * mm)
         if len(lines) > most:
             lines = [*lines[: most - 1], fitted(" ".join(lines[most - 1 :]), "Text", size, width)]
         for line in lines:
