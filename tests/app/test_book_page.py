@@ -56,7 +56,7 @@ def test_chapters_are_made_shown_and_saved(
     locked = tmp_path / "nowhere" / "book.pdf"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(locked), ""))
     qtbot.mouseClick(page.save, LEFT)
-    assert "Cannot write" in said(window)
+    assert tells(said(window), "files.cannot-write")
 
 
 def test_making_can_be_cancelled_and_nothing_ticked_is_said(

@@ -43,7 +43,7 @@ def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
     choose(page.more, "spool")
     assert page.selected == "spool"
     assert "load-runs-back" in codes(window)
-    assert "Nothing holds the output at rest" in page.words.text()
+    assert tells(page.words.text(), "crane.nothing-holds-the-output-at-rest")
     qtbot.mouseClick(page.worm, LEFT, pos=QPoint(8, page.worm.height() // 2))
     assert "load-runs-back" not in codes(window)
     assert "Held at rest by its worm" in page.words.text()
@@ -53,11 +53,11 @@ def test_outputs_are_planned_from_nothing(qtbot: QtBot, window: Window) -> None:
     assert "8:x" in said(window)
     qtbot.keyClick(page.pairs, Qt.Key.Key_Escape)
     choose(page.source, "a separate input")
-    assert "72 turns of the separate input" in page.words.text()
+    assert tells(page.words.text(), "crane.of-the-separate-input", turn="72 turns")
     teeth = page.own[1].entries["teeth"]
     assert isinstance(teeth, DocumentLineEdit)
     type_over(qtbot, teeth, "12")
-    assert "36 turns of the separate input" in page.words.text()
+    assert tells(page.words.text(), "crane.of-the-separate-input", turn="36 turns")
     type_over(qtbot, page.name, "hoist")
     assert names(window) == ["slewing", "hoist"]
     type_over(qtbot, page.name, "slewing")

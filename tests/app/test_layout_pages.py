@@ -272,7 +272,7 @@ def test_the_hull_is_drawn_and_an_idler_put_in_by_hand(
         return len(window.session.vehicle.placing.outline_u)
 
     by_hand(page, "Draw the outline")
-    assert "Click the corners" in page.words.text()
+    assert tells(page.words.text(), "tab-layout.click-the-corners-of-the-space-allowed-one")
     left, top = page.end.rect().topLeft().x() + 20, page.end.rect().topLeft().y() + 20
     for corner in (QPoint(left, top), QPoint(left + 60, top), QPoint(left, top + 60)):
         qtbot.mouseClick(page.end, LEFT, pos=corner)

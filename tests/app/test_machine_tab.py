@@ -26,10 +26,12 @@ def test_a_crank_is_planned_geared_and_its_wrong_throw_named(qtbot: QtBot, windo
     assert "Press “Add " in page.view.accessibleDescription()
     page.grab()
     qtbot.mouseClick(page.plan, LEFT)
-    assert "fires every 180°" in page.words.text()
-    assert "The crank turns 3200 rpm" in page.words.text()
+    assert tells(page.words.text(), "display.the-order-fires-every", intervals_deg="180")
+    assert tells(page.words.text(), "tab-machine.the-crank-turns-rpm", rpm="3200")
     type_over(qtbot, page.lines["pairs"], "8:40 · 8:24")
-    assert "The crank turns 213 rpm, as the motor." in page.words.text()
+    assert tells(
+        page.words.text(), "tab-machine.the-crank-turns-rpm", rpm="213", way="as the motor"
+    )
     page.presets.setCurrentIndex(page.presets.findData("V8, cross-plane"))
     page.presets.activated.emit(page.presets.currentIndex())
     assert "1-8-4-3-6-5-7-2 fires every 90°" in page.words.text()
@@ -58,7 +60,9 @@ def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: 
     page.grab()
     assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
-    assert "The wheel turns 0.5000 for one of the throws" in page.words.text()
+    assert tells(
+        page.words.text(), "drivetrain.the-wheel-turns-for-one-of-the-throws-to", mean="0.5000"
+    )
     assert "4 are enough" in page.words.text()
     page.view.grab()
     grip = page.view.fulcrum_at().toPoint() + QPoint(0, 10)
@@ -71,7 +75,9 @@ def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: 
     drive = window.session.vehicle.lever_drive
     assert drive is not None
     assert drive.fulcrum_mm == 65.0
-    assert "The wheel turns 0.1667 for one of the throws" in page.words.text()
+    assert tells(
+        page.words.text(), "drivetrain.the-wheel-turns-for-one-of-the-throws-to", mean="0.1667"
+    )
     ratchets, low = page.fields.entries["ratchets"], page.fields.entries["stop_low_mm"]
     assert isinstance(ratchets, DocumentLineEdit)
     assert isinstance(low, DocumentLineEdit)
@@ -79,7 +85,12 @@ def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: 
     type_over(qtbot, page.phases, "0, 90")
     assert any(f.code == "uneven-phases" for f in window.session.evaluation.findings)
     type_over(qtbot, page.phases, "0, 90, 180")
-    assert "2 ratchets take as many phases, 3 are given" in said(window)
+    assert tells(
+        said(window),
+        "lever.ratchets-take-as-many-phases-are-given",
+        ratchets="2",
+        count_of_phases_deg="3",
+    )
     qtbot.keyClick(page.phases, Qt.Key.Key_Escape)
     type_over(qtbot, page.pairs, "8:40")
     assert window.session.vehicle.lever_drive is not None
@@ -99,10 +110,7 @@ def test_a_lever_drive_is_planned_and_its_fulcrum_dragged(qtbot: QtBot, window: 
 def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Window) -> None:
     page = open_machine(window, "clutch").page("clutch")
     page.grab()
-    assert tells(
-        page.view.accessibleDescription(),
-        "tab-machine.this-model-has-no-clutch-press-add-clutch-to",
-    )
+    assert "Press “Add " in page.view.accessibleDescription()
     qtbot.mouseClick(page.plan, LEFT)
     assert "Motor stall 120 N·mm, safety factor 1.58" in page.words.text()
     page.grab()
@@ -132,10 +140,7 @@ def test_a_clutch_is_planned_and_its_weak_spring_named(qtbot: QtBot, window: Win
     qtbot.mouseClick(page.drop, LEFT)
     assert page.words.text() == ""
     assert not strip["clutch"].isVisible()
-    assert tells(
-        page.view.accessibleDescription(),
-        "tab-machine.this-model-has-no-clutch-press-add-clutch-to",
-    )
+    assert "Press “Add " in page.view.accessibleDescription()
 
 
 def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: Window) -> None:
@@ -157,7 +162,7 @@ def test_a_liquid_line_is_planned_and_says_what_runs_out(qtbot: QtBot, window: W
     assert any(f.code == "line-runs-out" for f in window.session.evaluation.findings)
     page.grab()
     type_over(qtbot, lost, "lots")
-    assert "is not a number" in said(window)
+    assert tells(said(window), "targets.is-not-a-number-type-one-such-as-3-45")
     qtbot.keyClick(lost, Qt.Key.Key_Escape)
     qtbot.mouseClick(page.more, LEFT)
     assert page.lines.currentText() == "line 1"
@@ -196,7 +201,7 @@ def test_the_sawmill_trolley_is_set_by_its_fulcrum(
     qtbot.mouseClick(page.place, LEFT)
     assert not window.session.evaluation.findings
     qtbot.mouseClick(page.drop, LEFT)
-    assert "is the vehicle's box" in said(window)
+    assert tells(said(window), "lever.this-lever-drive-is-the-vehicles-box-lay-out")
     throw = page.fields.entries["throw_mm"]
     assert isinstance(throw, DocumentLineEdit)
     type_over(qtbot, throw, "9")
@@ -219,4 +224,5 @@ def test_the_sawmill_trolley_is_set_by_its_fulcrum(
     for key in ("sleeves", "actuator", "table", "play"):
         window.tab.show_page(key)  # type: ignore[attr-defined]
         window.grab()
-    assert "its fulcrum slides from gear to gear" in window.tab.no_sleeves.text()  # type: ignore[attr-defined]
+    words = window.tab.no_sleeves.text()  # type: ignore[attr-defined]
+    assert tells(words, "tab-shift.a-lever-drive-has-no-sleeves-and-nothing-to")

@@ -154,7 +154,7 @@ def test_a_course_is_driven_replayed_and_written(
 
 def test_versions_are_kept_and_set_side_by_side(qtbot: QtBot, window: Window) -> None:
     page = road_tab(qtbot, window, 5).versions_page
-    assert "Nothing is kept yet" in page.words.text()
+    assert tells(page.words.text(), "tab-road.nothing-is-kept-yet-give-this-state-a-name")
     press(qtbot, page.keep)
     assert "needs a name" in said(window)
     type_over(qtbot, page.name, "as built")

@@ -50,7 +50,7 @@ def test_readings_by_hand_lead_to_the_fault_and_to_the_next_reading(
         qtbot.mouseClick(page.note, LEFT)
 
     note("25", "12")
-    assert "The reading is as planned" in page.verdict.text()
+    assert tells(page.verdict.text(), "trial.the-reading-is-as-planned")
     press_row(qtbot, page.table, 4)
     note("25", "twelve")
     assert "'twelve' is not a number" in said(window)
@@ -58,17 +58,23 @@ def test_readings_by_hand_lead_to_the_fault_and_to_the_next_reading(
     page.turned_out.clear()
     page.percent.setText("0.5")
     note("25", "22.5")  # 0.9, not 0.72
-    assert "1 of 2 readings is not as planned" in page.verdict.text()
+    assert tells(
+        page.verdict.text(),
+        "trial.of-readings-not-as-planned",
+        count_of_disagreeing="1",
+        count_of_used="2",
+        word="is",
+    )
     assert "+25.00 %" in page.view.accessibleDescription()
     assert page.suspects.rowCount() > 1
-    assert page.next.text().startswith("Read next: in ")
+    assert tells(page.next.text(), "trial.read-next-in")
     ask = page.diagnosis.next_reading if page.diagnosis else None
     assert ask is not None
     qtbot.mouseClick(page.go, LEFT)
     assert page.place.currentText() == ask.name
     page.grab()
     window.session.undo_stack.undo()
-    assert "The reading is as planned" in page.verdict.text()
+    assert tells(page.verdict.text(), "trial.the-reading-is-as-planned")
 
 
 def test_a_position_is_ticked_and_a_jam_noted(qtbot: QtBot, window: Window) -> None:
@@ -106,7 +112,7 @@ def test_the_rig_runs_in_its_own_time_and_its_fault_is_found(qtbot: QtBot, windo
     qtbot.waitUntil(lambda: page.stream is None, timeout=8000)
     assert "rpm" in page.view.accessibleDescription()
     assert "The output turns 0.480" in page.ratio.text()
-    assert "none refused" in page.counts.text()
+    assert tells(page.counts.text(), "trial.none-refused")
     # now a swapped pair, all at once
     page.fault_kind.setCurrentIndex(page.fault_kind.findData("swapped pair"))
     page.fault_kind.activated.emit(page.fault_kind.currentIndex())

@@ -214,8 +214,8 @@ def test_another_train_is_taken_or_typed(qtbot: QtBot, window: Window, press: Pr
         "tab-ratios.mesh-gears",
         words="25/12 = 5/3 × 5/4",
         exact="−0.79 %",
-        capitalize="Two",
-        word="es",
+        number="Two",
+        meshes="meshes",
         count="four",
     )
     tab.choice.table.selectRow(2)

@@ -102,7 +102,7 @@ def test_walls_are_named_and_a_brick_kit_says_what_comes_ready(
     choose(qtbot, brick, "gear of your own, 24 teeth")
     assert brick.own.isVisible()
     type_into(qtbot, brick, "teeth", "150")
-    assert "Gear of 150 teeth" in brick.view.accessibleDescription()
+    assert tells(brick.view.accessibleDescription(), "workshop.gear-of-teeth", teeth="150")
     assert "On paper 4 sheets of A4" in brick.words.text()
     type_into(qtbot, brick, "shift", "1.4")
     type_into(qtbot, brick, "teeth", "8")
@@ -185,7 +185,12 @@ def test_a_ring_of_ones_own_is_glued_of_segments(qtbot: QtBot, open_window: Open
     choose(qtbot, page, "gear of your own, 24 teeth")
     type_into(qtbot, page, "segments", "7")
     choose(qtbot, page, say("workshop.segment-of-it-and-its-board"))
-    assert "24 teeth do not share out over 7 segments" in page.view.accessibleDescription()
+    assert tells(
+        page.view.accessibleDescription(),
+        "templates.teeth-do-not-share-out-over-segments-whole",
+        teeth="24",
+        segments="7",
+    )
     assert not page.save.isEnabled()
     type_into(qtbot, page, "segments", "6")
     choose(qtbot, page, say("workshop.segment-of-it-and-its-board"))

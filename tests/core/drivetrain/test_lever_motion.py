@@ -173,9 +173,9 @@ def test_faults_are_named_with_their_figures() -> None:
     lean = degrees(np.arctan2(10, 5))
     assert motion_of(ideal(3, stop_low_mm=5.0), 5.0).jams.count(f"{lean:.0f}°") == 1
     none = codes(ideal(1, teeth=6, throw_mm=5.0))
-    assert "shorter than one tooth" in none["no-tooth-gained"]
+    assert tells(none["no-tooth-gained"], "lever.a-stroke-of-less-the-play-of-the-joints-is")
     both = codes(ideal(2, phases_deg=(0.0, 180.0), two_sided=True))
-    assert "one of the two does nothing" in both["ratchets-together"]
+    assert tells(both["ratchets-together"], "lever.two-throws-stand-at-and-they-push-at-the")
     assert "0° and 2°" in codes(ideal(2, phases_deg=(0.0, 362.0)))["ratchets-together"]
     assert "90° to 180° apart" in codes(ideal(3, phases_deg=(0.0, 90.0, 180.0)))["uneven-phases"]
     finding = next(iter(lever_findings(mad(ideal(3, phases_deg=(0.0, 90.0, 180.0))))))

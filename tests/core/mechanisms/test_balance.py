@@ -29,6 +29,7 @@ from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
+from telling import tells
 
 BUS = demo_vehicle()
 
@@ -47,11 +48,11 @@ def test_a_fresh_balance_stands_and_says_so() -> None:
     vehicle = planned()
     assert codes(vehicle) <= {"mass-differs"}
     said = describe_balance(vehicle)
-    assert "front left first" in said
+    assert tells(said, "balance.front-left-first")
     assert "keeps the machine stable in every position" in said
     found = balance_figures(vehicle)
     assert found is not None
-    assert describe_chart(found).startswith("All round it may lift")
+    assert tells(describe_chart(found), "balance.all-round-it-may-lift-at-and-at")
     assert describe_balance(BUS) == ""
     assert balance_figures(apply_edit(vehicle, remove_balance())) is None
 

@@ -55,11 +55,11 @@ def test_the_book_has_every_chapter_with_name_version_and_day(name: str) -> None
     ):
         assert any(page.startswith(heading) or f"\n{heading}\n" in page for page in pages), heading
     assert demo_vehicle(name).name in pages[0]
-    assert "The way of the power in gear 3" in pages[0]
+    assert tells(pages[0], "publish.the-way-of-the-power-in-gear", name="3")
     assert "not kept as a version yet · 2026-05-17" in pages[0]
     assert "wanted" in pages[0]
     assert "got" in pages[0]
-    assert "Often done wrong" in text
+    assert tells(text, "publish.often-done-wrong")
     assert "follow the" in text  # cautions defer to makers and to local rules
     assert [int(page.split()[-1]) for page in pages[:4] if page.split()[-1].isdigit()]
 
@@ -220,7 +220,7 @@ def test_the_last_words_explain_the_terms_that_the_book_used() -> None:
     every = PdfReader(io.BytesIO(plan_book(bus, chapters=("words",)))).pages
     text = " ".join(" ".join(page.extract_text() for page in every).split())
     assert all(meaning in text for meaning in glossary().values())
-    assert "the saw's path" in text  # from the drawing
+    assert tells(text, "publish.the-saws-path")  # from the drawing
 
 
 def test_terms_are_found_whole_and_the_longer_one_first() -> None:

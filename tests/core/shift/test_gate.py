@@ -18,6 +18,7 @@ from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.shifting import Lever
 from strategies import vehicle_of
+from telling import tells
 
 
 def bus(**lever: object) -> Vehicle:
@@ -154,10 +155,18 @@ def test_a_notch_holds_as_the_friction_angle_says(flank: float, spring: float, m
 def test_the_words_say_travel_guard_and_feel() -> None:
     words = describe_gate(bus())
     assert "24.0 mm into a gear and 24.0 mm from rail to rail" in plain(words)
-    assert "3 interlock plungers between the rails keep all but one" in words
-    assert (
-        "Notches are 8 mm apart and 1.5 mm deep. Pushing out of a notch takes 3.0 N at the fork"
-        in plain(words)
+    assert tells(
+        words,
+        "shift.between-the-rails-all-but-one-in-neutral",
+        interlock_plunger="3 interlock plungers",
+        keeps="keep",
+    )
+    assert tells(
+        plain(words),
+        "shift.notches-are-apart-and-deep-pushing-out-of-a",
+        fork_travel_mm="8 mm",
+        detent_depth_mm="1.5 mm",
+        fork_n="3.0 N",
     )
     assert "behind a side spring" in describe_gate(bus(reverse_guard="side spring"))
     assert "must be below 63°" in describe_gate(bus(detent_flank_deg=70, detent_friction=0.5))

@@ -71,7 +71,11 @@ def test_a_shaft_that_came_out_short_is_told(tractor: Vehicle) -> None:
     rod = bay(tractor, "output").rod
     assert (rod.key, rod.measured) == ("shaft output", False)
     short = apply_edit(tractor, measure(tractor, rod.key, rod.planned_mm - 1.5))
-    assert plain(bay(short, "output").words).startswith("the shaft is 1.50 mm short of its walls")
+    assert tells(
+        plain(bay(short, "output").words),
+        "trial.the-shaft-is-short-of-its-walls-cut-it-anew",
+        lack="1.50 mm",
+    )
     long = apply_edit(tractor, measure(tractor, rod.key, rod.planned_mm + 3.0))
     assert plain(bay(long, "output").words).startswith("the shaft stands out by 3.00 mm")
 

@@ -32,6 +32,7 @@ from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.trial import Reading
+from telling import tells
 
 
 @pytest.mark.parametrize("name", DEMOS)
@@ -162,7 +163,7 @@ def test_every_mechanism_has_a_step_that_is_ticked_and_forgotten_with_it() -> No
         "output rear-winch",
         "balance",
     ]
-    assert "For one turn of the motor 1." in steps["display engine"].words
+    assert tells(steps["display engine"].words, "display.for-one-turn-of-the-motor", turns="1")
     # ten turns of the throws: means 1.2 at 25 mm and 1/6 at 65 mm, see the lever drive's tests
     assert "at 65 mm 1.67 times" in plain(steps["lever drive"].words)
     assert "In gear 1: 89.6 motor turns" in steps["output rear-winch"].words

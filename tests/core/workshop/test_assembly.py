@@ -145,7 +145,7 @@ def test_gears_glued_on_both_sides_of_a_wall_hold_it_and_a_pin_lets_go() -> None
     glued = apply_edit(vehicle, Edit.one("glue", ("making", "fixed_fit"), "glued"))
     plan = assembly_plan(glued)
     assert joint_of(glued, plan.piece("layshaft.1: gear 1")) == "glued"
-    assert any("fix with glue" in step.words for step in plan.steps)
+    assert any(tells(step.words, "workshop.fix-with-glue") for step in plan.steps)
     found = take_apart(glued, "layshaft.1: gear 2")
     assert {"layshaft.1: gear 1", "middle wall", "layshaft.1: gear 2"} <= set(found.held)
     assert "hold one another" in found.words

@@ -16,7 +16,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.driveline.describe import describe_passing
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.gears.advice import hunts, turns_to_repeat
-from mild_badger.core.message import say
+from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.train import train_fractions
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import format_ratio
@@ -148,8 +148,8 @@ class RatiosTab(PagedTab):
                 "tab-ratios.mesh-gears",
                 words=words,
                 exact=exact,
-                capitalize=_count(gear.meshes).capitalize(),
-                word=say("tab-ratios.es") * (gear.meshes != 1),
+                number=_count(gear.meshes).capitalize(),
+                meshes=say_count("noun.mesh", gear.meshes),
                 count=_count(gear.gears),
                 passes=passes,
             )

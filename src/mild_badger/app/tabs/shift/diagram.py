@@ -13,7 +13,7 @@ from mild_badger.app.theme.style import Theme, figure_font, text_font
 from mild_badger.core.architectures.places import Columns
 from mild_badger.core.architectures.registry import architecture_of
 from mild_badger.core.evaluate import Evaluation
-from mild_badger.core.message import say
+from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.shift.slots import SlotColumn, SlotView
 from mild_badger.core.targets.schools import RatioConvention, format_ratio
@@ -226,11 +226,7 @@ class SlotDiagram(Canvas):
         right = int(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignRight)
         painter.drawText(inner.adjusted(0, 8, 0, 0), right, shown)
         way = {1: "out +", -1: "out −", 0: ""}[view.direction]
-        meshes = (
-            say("tab-shift.mesh", meshes=view.meshes, word=say("tab-shift.es") * (view.meshes != 1))
-            if view.meshes
-            else ""
-        )
+        meshes = say_count("count.mesh", view.meshes) if view.meshes else ""
         painter.setFont(text_font("small"))
         painter.setPen(tokens.soft)
         last = ", ".join(filter(None, (way, meshes)))
