@@ -23,6 +23,7 @@ def _translations() -> gettext.NullTranslations:
     return gettext.translation(DOMAIN, LOCALE, languages=["en"])
 
 
+@cache
 def template_of(code: str) -> str:
     """Give a message's words as the catalogue has them, with gaps for the values."""
     return _translations().gettext(code)

@@ -74,9 +74,10 @@ def _placed(vehicle: Vehicle, stack: Stack, disc: Disc, made: list[Fork]) -> For
     unit = vehicle.kit.grid_unit_mm
     centre = stack.rods[disc.shaft]
     below = any(rod.y_mm < centre.y_mm - 1 for rod in stack.rods.values())
+    rail_id = fork_rail_id(disc.body)
     for dx, dy in _places(below):
         rail = Rod(
-            fork_rail_id(disc.body),
+            rail_id,
             centre.x_mm + dx * unit,
             centre.y_mm + dy * unit,
             *walls,

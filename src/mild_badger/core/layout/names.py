@@ -1,6 +1,6 @@
 """What the shafts, wheels and trains of a placed box are called, and to which gear they belong."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from functools import lru_cache
 
 from mild_badger.core.architectures.places import Columns
@@ -26,11 +26,14 @@ __all__ = [
 ]
 
 
-def train_titles(vehicle: Vehicle) -> Iterator[tuple[str, str]]:
+@lru_cache(maxsize=8)
+def _titles(this: ThisVehicle) -> tuple[tuple[str, str], ...]:
     """Give the key of every gear's own trains, and what the gear is called."""
-    for gear in vehicle.real.gears:
-        yield gear_key(gear.id), gear.name
-        yield second_key(gear.id), say("layout.second", name=gear.name)
+    titles: list[tuple[str, str]] = []
+    for gear in this.vehicle.real.gears:
+        titles.append((gear_key(gear.id), gear.name))
+        titles.append((second_key(gear.id), say("layout.second", name=gear.name)))
+    return tuple(titles)
 
 
 def shaft_letter(vehicle: Vehicle, shaft: str) -> str:
@@ -80,7 +83,7 @@ def describe_shaft(vehicle: Vehicle, shaft: str) -> str:
     letter = shaft_letter(vehicle, shaft)
     if letter:
         return say("layout.shaft", letter=letter)
-    for key, title in train_titles(vehicle):
+    for key, title in _titles(ThisVehicle(vehicle)):
         if train_of(shaft) == key:  # placed for a train that the gear no longer has
             return say(
                 "layout.gone", title=title, word="idler" if is_idler_shaft(shaft) else "shaft"

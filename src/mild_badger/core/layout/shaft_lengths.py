@@ -6,6 +6,7 @@ of a shaft, so that the gears of a mesh line up.
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
 from typing import Literal
 
@@ -15,6 +16,7 @@ from mild_badger.core.layout.stack import Disc, Rod, Stack, sleeve_room_mm
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import gear_body
 from mild_badger.core.vehicle.box import gear_key
+from mild_badger.core.vehicle.cache_key import Same, ThisVehicle
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = [
@@ -84,6 +86,12 @@ class ShaftCut:
 
 def shaft_cuts(vehicle: Vehicle, stack: Stack) -> tuple[ShaftCut, ...]:
     """Give every shaft its parts and its length: over the walls it stands in, or to its end."""
+    return _cuts(ThisVehicle(vehicle), Same(stack))
+
+
+@lru_cache(maxsize=4)
+def _cuts(this: ThisVehicle, same: Same[Stack]) -> tuple[ShaftCut, ...]:
+    vehicle, stack = this.vehicle, same.it
     unit = vehicle.kit.grid_unit_mm
     lengths = sorted(n * unit for n in vehicle.kit.shaft_lengths_u)
     cuts = []

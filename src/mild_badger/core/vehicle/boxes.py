@@ -109,8 +109,8 @@ class SlottedBox(BoxBase):
 
     def sleeve_at(self, column: int) -> SleeveId:
         """Give the sleeve, or the slider, of a column."""
-        coupled = (slot.gear for slot in self.slots if slot.column == column)
-        return SleeveId("sleeve", column, coupled)
+        coupled = tuple([slot.gear for slot in self.slots if slot.column == column])
+        return SleeveId.of("sleeve", column, coupled)
 
     def engaged(self, gear: str) -> dict[str, str]:
         """Give the sleeve that engages a gear and its side; none for a gear without a slot."""
@@ -434,7 +434,7 @@ class RangeBox(BoxBase):
         """Say which sleeve closes a pair of a small box, and to which side."""
         rail: Rail = "splitter sleeve" if part == "splitter" else "range sleeve"
         first = number - 1 + number % 2
-        sleeve = SleeveId(rail, (number + 1) // 2, (str(first), str(first + 1)))
+        sleeve = SleeveId.of(rail, (number + 1) // 2, (str(first), str(first + 1)))
         return sleeve, "front" if number % 2 else "back"
 
     def between(self) -> tuple[Between, ...]:

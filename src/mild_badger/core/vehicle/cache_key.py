@@ -1,10 +1,13 @@
 """What a result depends on, so that it is found again while other fields are typed."""
 
 from dataclasses import dataclass, field
+from typing import Generic, TypeVar
 
 from mild_badger.core.vehicle.model import Vehicle
 
-__all__ = ["CacheKey", "ThisVehicle", "cache_key"]
+__all__ = ["CacheKey", "Same", "ThisVehicle", "cache_key"]
+
+T = TypeVar("T")
 
 
 @dataclass(frozen=True)
@@ -31,6 +34,21 @@ class ThisVehicle:
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, ThisVehicle) and other.vehicle is self.vehicle
+
+
+class Same(Generic[T]):
+    """A value known by being the very same object, whether it could be hashed or not."""
+
+    __slots__ = ("it",)
+
+    def __init__(self, it: T) -> None:
+        self.it = it
+
+    def __hash__(self) -> int:
+        return id(self.it)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Same) and other.it is self.it
 
 
 def cache_key(vehicle: Vehicle, *more: object) -> CacheKey:

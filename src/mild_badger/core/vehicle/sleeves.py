@@ -6,6 +6,7 @@ makes such an id.
 """
 
 from collections.abc import Iterable
+from functools import lru_cache
 from typing import Literal, cast
 
 __all__ = [
@@ -38,6 +39,12 @@ class SleeveId(str):
     rail: Rail
     number: int
     couples: tuple[str, ...]
+
+    @staticmethod
+    @lru_cache(maxsize=256)
+    def of(rail: Rail, number: int, couples: tuple[str, ...]) -> "SleeveId":
+        """Give the id; it is asked for at every turn."""
+        return SleeveId(rail, number, couples)
 
     def __new__(cls, rail: Rail, number: int, couples: Iterable[str]) -> "SleeveId":
         """Make the id."""
@@ -73,7 +80,7 @@ def describe_sleeve(sleeve: str) -> str:
 def fork_rail_id(sleeve: str) -> str:
     """Give the id of the rod that carries a sleeve's fork."""
     if isinstance(sleeve, SleeveId):
-        return SleeveId("fork rail", sleeve.number, sleeve.couples)
+        return SleeveId.of("fork rail", sleeve.number, sleeve.couples)
     return f"fork rail.{sleeve}"
 
 
