@@ -28,9 +28,12 @@ except ImportError:
     from mild_badger.core.changes import Edit
 app = QApplication([])
 try:
-    from mild_badger.app.window import TABS
+    from mild_badger.app.tab_list import TABS
 except ImportError:
-    from mild_badger.app.window import BENCHES as TABS
+    try:
+        from mild_badger.app.window import TABS
+    except ImportError:
+        from mild_badger.app.window import BENCHES as TABS
 vehicle = demo_vehicle(sys.argv[1])
 window = Window(Session(vehicle), Theme(app), Settings())
 window.show()

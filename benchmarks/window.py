@@ -55,8 +55,9 @@ def editing() -> None:
 
     from mild_badger.app.session import Session  # noqa: PLC0415
     from mild_badger.app.settings import Settings  # noqa: PLC0415
+    from mild_badger.app.tab_list import TABS  # noqa: PLC0415
     from mild_badger.app.theme.style import Theme  # noqa: PLC0415
-    from mild_badger.app.window import TABS, Window  # noqa: PLC0415
+    from mild_badger.app.window import Window  # noqa: PLC0415
     from mild_badger.core.vehicle.demo import demo_vehicle  # noqa: PLC0415
     from mild_badger.core.vehicle.edit.change import Edit  # noqa: PLC0415
 

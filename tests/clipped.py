@@ -38,7 +38,7 @@ OVER_PX = 3
 
 def every_page(window: "Window") -> Iterator[str]:
     """Bring every page into view, one after another; give its name."""
-    from mild_badger.app.window import TABS  # noqa: PLC0415 - after the language is chosen
+    from mild_badger.app.tab_list import TABS  # noqa: PLC0415 - after the language is chosen
 
     app = QApplication.instance()
     for tab in TABS:

@@ -22,7 +22,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from mild_badger.app.window import TABS, Window
+from mild_badger.app.tab_list import TABS
+from mild_badger.app.window import Window
 from mild_badger.core.kit.catalogue import shipped_kit, shipped_kits
 from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.change import Change, Edit

@@ -6,9 +6,10 @@ import pytest
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
+from mild_badger.app.tab_list import TABS
 from mild_badger.app.tabs.machine.tab import MachineTab
 from mild_badger.app.tabs.tab import PagedTab
-from mild_badger.app.window import TABS, Window
+from mild_badger.app.window import Window
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.edit.change import Edit

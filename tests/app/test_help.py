@@ -11,9 +11,10 @@ from pytestqt.qtbot import QtBot
 from mild_badger.app.drawing.fields import FieldForm
 from mild_badger.app.help.index import FIELD_PAGES
 from mild_badger.app.help.search import SearchDialog
+from mild_badger.app.tab_list import TABS
 from mild_badger.app.tabs.tab import PagedTab
 from mild_badger.app.theme.plain_tips import PlainTips, with_term
-from mild_badger.app.window import TABS, Window
+from mild_badger.app.window import Window
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.field_texts import field_texts

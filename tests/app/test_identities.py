@@ -8,8 +8,9 @@ from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QComboBox, QTableWidget, QWidget
 
 from marked import MARK, marked
+from mild_badger.app.tab_list import TABS
 from mild_badger.app.tabs.tab import PagedTab
-from mild_badger.app.window import TABS, Window
+from mild_badger.app.window import Window
 from mild_badger.core.vehicle.edit.change import Edit
 from strategies import placed_demo
 

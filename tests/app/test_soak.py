@@ -7,7 +7,8 @@ import pytest
 from PyQt6.QtWidgets import QFileDialog
 
 from extremes import extreme_vehicle
-from mild_badger.app.window import TABS, Window
+from mild_badger.app.tab_list import TABS
+from mild_badger.app.window import Window
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle

@@ -12,9 +12,10 @@ from pytestqt.qtbot import QtBot
 from hands import said, type_over
 from mild_badger.app.drawing.field_note import note_of
 from mild_badger.app.drawing.records import RecordTable
+from mild_badger.app.tab_list import TABS
 from mild_badger.app.tabs.vehicle.tab import VehicleTab
 from mild_badger.app.tabs.workshop.tab import WorkshopTab
-from mild_badger.app.window import TABS, Window
+from mild_badger.app.window import Window
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.vehicle.blank import blank_vehicle
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle

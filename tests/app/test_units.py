@@ -10,7 +10,8 @@ from PyQt6.QtWidgets import QLabel, QLineEdit, QTableWidget
 from pytestqt.qtbot import QtBot
 
 from mild_badger.app.shown import Painter, shown, units_in_force
-from mild_badger.app.window import TABS, Window
+from mild_badger.app.tab_list import TABS
+from mild_badger.app.window import Window
 from mild_badger.core.figures import MARK
 from mild_badger.core.vehicle.demo import demo_vehicle
 from mild_badger.core.vehicle.units import INCH, UnitSettings

@@ -11,6 +11,7 @@ from pyqtgraph import PlotCurveItem
 from pytestqt.qtbot import QtBot
 
 from hands import said, type_cell, type_over
+from mild_badger.app.tab_list import TABS
 from mild_badger.app.tabs.axle.tab import AxleTab
 from mild_badger.app.tabs.layout.tab import LayoutTab
 from mild_badger.app.tabs.ratios.tab import RatiosTab
@@ -21,7 +22,7 @@ from mild_badger.app.tabs.vehicle.fill import FillDialog
 from mild_badger.app.tabs.vehicle.tab import VehicleTab
 from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.theme.tokens import DARK, LIGHT, Tokens, contrast
-from mild_badger.app.window import TABS, Window
+from mild_badger.app.window import Window
 from mild_badger.core.kit.catalogue import shipped_kit
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.blank import blank_vehicle

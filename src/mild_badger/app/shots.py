@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QApplication, QWidget
 
 from mild_badger.app.kits.editor import KitDialog
 from mild_badger.app.settings import own_kits_folder
+from mild_badger.app.tab_list import TABS
 from mild_badger.app.tabs.axle.tab import AxleTab
 from mild_badger.app.tabs.layout.tab import LayoutTab
 from mild_badger.app.tabs.machine.tab import MachineTab
@@ -16,7 +17,7 @@ from mild_badger.app.tabs.tab import Tab
 from mild_badger.app.tabs.trial.tab import TrialTab
 from mild_badger.app.tabs.workshop.tab import WorkshopTab
 from mild_badger.app.theme.style import Theme
-from mild_badger.app.window import TABS, Window
+from mild_badger.app.window import Window
 from mild_badger.core.axle.road_state import Straight, Turn
 from mild_badger.core.errors import FileAccessError
 from mild_badger.core.shift.assign import propose_places
