@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 from mild_badger.app.drawing.flow import Flow
 from mild_badger.app.drawing.records import Column, RecordTable
 from mild_badger.app.drawing.tables import Cell, Table
-from mild_badger.app.drawing.widgets import button, caption, fill, row_of
+from mild_badger.app.drawing.widgets import button, caption, fill, row_of, scrolled
 from mild_badger.app.session import Session
 from mild_badger.app.shown import shown
 from mild_badger.app.tabs.trial.deviation_view import DeviationView
@@ -77,9 +77,8 @@ class ListPage(QWidget):
         left.addWidget(self.view, 4)
         outer.addLayout(left, 1)
         side = QWidget()
-        side.setFixedWidth(296)
         right = QVBoxLayout(side)
-        right.setContentsMargins(0, 0, 0, 0)
+        right.setContentsMargins(0, 0, 8, 0)
         right.setSpacing(6)
         right.addLayout(self._entry())
         self.verdict = caption("", wrap=True)
@@ -103,7 +102,7 @@ class ListPage(QWidget):
         self.forget = button(say("tab-trial.delete-reading"), self._forget)
         right.addStretch(0)  # where nothing is suspected the words stay on top
         right.addLayout(row_of(self.go, self.fit, self.forget))
-        outer.addWidget(side)
+        outer.addWidget(scrolled(side, 312))
 
     def _entry(self) -> QGridLayout:
         grid = QGridLayout()
