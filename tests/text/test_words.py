@@ -34,6 +34,8 @@ MOST_WORDS = 20
 INSIDE = re.compile(r"[a-z]_[a-z]|\bTrue\b|\b1 \w+s\b(?! )")
 """Names of the program's own, and ones that are said to be several."""
 SAYS_ITSELF = {
+    "crane.its-screw",
+    "crane.its-worm",
     "drivetrain.though-it-is-driven",
     "functions.one-way-clutch-at-its-end",
     "layout.sleeve-and-its-travel",

@@ -44,6 +44,7 @@ from mild_badger.core.mechanisms.crane.model import (
     Screw,
     Spool,
 )
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.bodies import MOTOR
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.model import Vehicle
@@ -163,10 +164,12 @@ def _holds(vehicle: Vehicle, output: CraneOutput) -> str:
     """Say what keeps the load at rest, looking back from the end to the input."""
     assert vehicle.crane is not None  # an output stands in it
     if isinstance(output.end, Screw) and screw_holds(output.end):
-        return "its screw"
+        return say("crane.its-screw")
     for one in reversed(vehicle.crane.way_to(output.id)):
         if one.worm is not None and worm_holds(one.worm, vehicle.kit.module_mm):
-            return "its worm" if one is output else f"the worm of {one.name}"
+            return (
+                say("crane.its-worm") if one is output else say("crane.the-worm-of", name=one.name)
+            )
     return ""
 
 
@@ -271,13 +274,13 @@ def _loose(driven: _Driven, output: CraneOutput) -> LooseGear | None:
     glued = solve(driven.train, driven.sleeves, glue, source=driven.body)
     end = crane_end(output)
     if glued.locked or Motion.LOCKED in glued.motions.values():
-        words = "glued to it by mistake the drive locks"
+        words = say("crane.glued-to-it-by-mistake-the-drive-locks")
     elif other is None:
-        words = f"glued to it by mistake {name} turns along"
+        words = say("crane.glued-to-it-by-mistake-turns-along", name=name)
     elif glued.speed(end) != solution.speed(end):
-        words = "glued to it by mistake it turns at another speed"
+        words = say("crane.glued-to-it-by-mistake-it-turns-at-another")
     else:
-        words = "it turns with that shaft, so that glue does no harm"
+        words = say("crane.it-turns-with-that-shaft-so-that-glue-does")
     return LooseGear(name, abs(float((one or 0) - (other or 0)) * driven.rpm), words)
 
 
