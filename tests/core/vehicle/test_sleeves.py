@@ -15,6 +15,7 @@ from mild_badger.core.vehicle.edit.gears import remove_gear
 from mild_badger.core.vehicle.edit.slots import move_slot
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import SleeveId, column_of, describe_sleeve, rail_of
+from mild_badger.core.workshop.assembly import assembly_plan
 from strategies import placed_demo
 
 
@@ -70,6 +71,30 @@ def _free_face(vehicle: Vehicle) -> tuple[int, str]:
     return column_of(sleeve), "back" if face == "front" else "front"
 
 
+def test_marks_are_those_of_the_parts_and_a_like_id_keeps_its_own() -> None:
+    plan = assembly_plan(placed_demo("larkholm-mail-bus"))
+    assert {key for key in _keys(_marked()) if key != "wall 1"} <= {p.key for p in plan.pieces}
+    ten = _marked()
+    more = (PartState(key="sleeve.1+20", state="made"), PartState(key="sleeve.1", state="drawn"))
+    ten = ten.model_copy(
+        update={"assembly": Assembly(states=(*ten.assembly.states, *more), ticks=())}
+    )
+    alone = apply_edit(ten, remove_gear(ten, "3"))  # the sleeve of 3 and 4 is that of 4 now
+    assert _keys(alone) == _keys(ten)
+
+
+def test_where_two_sleeves_become_one_no_part_is_marked_twice() -> None:
+    bus = demo_vehicle("larkholm-mail-bus")
+    for gear in ("2", "4"):
+        bus = apply_edit(bus, remove_gear(bus, gear))
+    states = tuple(PartState(key=f"sleeve.{gear}", state="made") for gear in ("1", "3"))
+    bus = bus.model_copy(update={"assembly": Assembly(states=states)})
+    both = apply_edit(bus, move_slot(bus, "3", *_free_face(bus)))
+    assert "sleeve.1+3" in both.box.engaged("1")
+    assert _keys(both) == ["sleeve.1+3"]
+    assert decode(encode(both)) == both
+
+
 def test_a_range_box_knows_its_sleeves_by_their_pairs() -> None:
     assert RangeBox.sleeve("splitter", 1) == ("splitter sleeve.1+2", "front")
     assert RangeBox.sleeve("splitter", 2) == ("splitter sleeve.1+2", "back")
@@ -95,5 +120,17 @@ def test_files_before_version_8_keep_what_was_noted_by_column() -> None:
     read = decode(json.dumps(data).encode())
     assert _keys(read) == _keys(bus)
     assert read.assembly.ticks == ("sleeve.1+2", "sleeve.empty 9", "splitter sleeve.3+4")
+    for demo, old, new in (
+        ("larkholm-mail-bus", "selector.2: sleeve 1", "sleeve.3+4"),
+        ("larkholm-timber-tractor", "output: sleeve 1", "sleeve.5+R"),
+        ("larkholm-timber-tractor", "output: sleeve 3", "sleeve.3+4"),
+        ("larkholm-timber-tractor", "output: sleeve 9", "output: sleeve 9"),
+    ):
+        data = json.loads(encode(demo_vehicle(demo)))
+        data["version"] = 7
+        data["vehicle"]["assembly"]["states"] = [{"key": old, "state": "made"}]
+        assert _keys(decode(json.dumps(data).encode())) == [new]
+        placed = assembly_plan(placed_demo(demo))
+        assert new == old or new in {piece.key for piece in placed.pieces}
     emptied = apply_edit(read, Edit.one("", ("assembly", "ticks"), bus.assembly.ticks))
     assert emptied == bus

@@ -1,6 +1,7 @@
 """The letters of a function box's shafts, which go on after those of the box."""
 
 from collections.abc import Mapping
+from functools import lru_cache
 
 from mild_badger.core.driveline.assemble import letters_of
 from mild_badger.core.driveline.letters import shaft_order
@@ -19,15 +20,15 @@ def _shaft(body: str) -> ShaftId:
     return f"functions/{body}"
 
 
+@lru_cache(maxsize=16)
 def _shafts(box: FunctionBox, arrangement: Arrangement) -> tuple[str, ...]:
     """List the shafts in the order of the power; what runs free on another one is none.
 
     The motor's own shaft has no letter, as in the box.
     """
-    free = {MOTOR}
-    free |= {f"{branch.key}/{part}" for branch in arrangement.branches for part in ("head", "tail")}
+    free = {f"{branch.key}/{part}" for branch in arrangement.branches for part in ("head", "tail")}
     order = shaft_order(build_functions(box, arrangement), INPUT)
-    return tuple(body for body in order if body not in free)
+    return tuple(body for body in order if body != MOTOR and body not in free)
 
 
 def _letters(vehicle: Vehicle, shafts: tuple[str, ...]) -> tuple[ShaftLetter, ...]:

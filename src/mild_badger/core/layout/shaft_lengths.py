@@ -23,6 +23,7 @@ __all__ = [
     "ShaftCut",
     "StackPart",
     "describe_stack",
+    "part_key",
     "shaft_cuts",
     "sleeve_saving_mm",
     "tie_rod_mm",
@@ -101,6 +102,15 @@ def _cuts(this: ThisVehicle, same: Same[Stack]) -> tuple[ShaftCut, ...]:
         taken = next((n for n in lengths if n >= needed - 1e-6), None) if lengths else needed
         cuts.append(ShaftCut(rod.name, start, needed, taken, tuple(_parts(vehicle, stack, rod))))
     return tuple(cuts)
+
+
+def part_key(shaft: str, part: StackPart, counts: dict[str, int]) -> str:
+    """Give the key of the next part of its kind on a shaft, and count it.
+
+    A sleeve is known by what it couples, whatever shaft its column has.
+    """
+    counts[part.kind] = counts.get(part.kind, 0) + 1
+    return part.body if part.kind == "sleeve" else f"{shaft}: {part.kind} {counts[part.kind]}"
 
 
 def _ends(stack: Stack, rod: Rod) -> tuple[float, float]:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from mild_badger.core.figures import in_mm
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
+from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, part_key, shaft_cuts
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
@@ -126,8 +126,7 @@ def _bay(
     )
     parts = []
     for part in inside:
-        numbers[part.kind] = numbers.get(part.kind, 0) + 1
-        key = f"{shaft}: {part.kind} {numbers[part.kind]}"
+        key = part_key(shaft, part, numbers)
         parts.append(_part(key, part.kind, part.words, part.length_mm, known))
     play = gap.mm - sum(part.mm for part in parts)
     planned_play = gap.planned_mm - sum(part.planned_mm for part in parts)

@@ -186,16 +186,29 @@ def _with_ids(vehicle: dict[str, Any]) -> dict[str, Any]:
 
 
 COLUMN_SLEEVE = re.compile(r"\b(sleeve|fork rail)\.([0-9]+)\b")
+SLEEVE_ON_SHAFT = re.compile(r"(selector\.([0-9]+)|[^:]+): sleeve ([0-9]+)")
 BOX_SLEEVE = re.compile(r"\b(splitter|range) sleeve\.([0-9]+)\b")
 
 
 def _with_sleeves(vehicle: dict[str, Any]) -> dict[str, Any]:
     """Know the sleeves of parts by the gears that stood in their column."""
+    box = vehicle.get("box")
     slots = _at(vehicle, ("box", "slots"))
+    rows = [
+        slot
+        for slot in (slots if isinstance(slots, list) else ())
+        if isinstance(slot, dict)
+        and isinstance(slot.get("gear"), str)
+        and isinstance(slot.get("column"), int)
+    ]
     gears: dict[str, list[str]] = {}
-    for slot in slots if isinstance(slots, list) else ():
-        if isinstance(slot, dict) and isinstance(slot.get("gear"), str):
-            gears.setdefault(str(slot.get("column", "")), []).append(slot["gear"])
+    for slot in rows:
+        gears.setdefault(str(slot["column"]), []).append(slot["gear"])
+    # as a stack in line has its sleeves: that of the direct gear first, sliders have none
+    direct = {slot["column"] for slot in rows if slot.get("direct")}
+    slides = isinstance(box, dict) and box.get("engagement") == "slide"
+    order = sorted(direct if slides else {slot["column"] for slot in rows})
+    order.sort(key=lambda column: column not in direct)
 
     def couples(sleeve: re.Match[str]) -> str:
         gone = f"empty {sleeve[2]}"
@@ -206,6 +219,9 @@ def _with_sleeves(vehicle: dict[str, Any]) -> dict[str, Any]:
         return f"{sleeve[1]} sleeve.{second - 1}+{second}"
 
     def part(text: str) -> str:
+        if on := SLEEVE_ON_SHAFT.fullmatch(text):
+            column = on[2] or next(iter(map(str, order[int(on[3]) - 1 :])), "")
+            return f"sleeve.{'+'.join(sorted(gears[column]))}" if column in gears else text
         changed = BOX_SLEEVE.sub(both, text)
         return COLUMN_SLEEVE.sub(couples, text) if changed == text else changed
 

@@ -14,6 +14,7 @@ __all__ = [
     "SleeveId",
     "column_of",
     "describe_sleeve",
+    "fork_id",
     "fork_rail_id",
     "rail_of",
     "rail_title",
@@ -82,6 +83,11 @@ def fork_rail_id(sleeve: str) -> str:
     if isinstance(sleeve, SleeveId):
         return SleeveId.of("fork rail", sleeve.number, sleeve.couples)
     return f"fork rail.{sleeve}"
+
+
+def fork_id(sleeve: str) -> str:
+    """Give the id of a sleeve's fork."""
+    return f"fork of {sleeve}"
 
 
 def rail_title(rail: str, what: str) -> str:

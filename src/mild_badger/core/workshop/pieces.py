@@ -14,11 +14,12 @@ from mild_badger.core.layout.forks import FORK_RADIUS_MM, Fork, arm_mm, forks_of
 from mild_badger.core.layout.names import describe_shaft
 from mild_badger.core.layout.plates import Plate, plates_of
 from mild_badger.core.layout.shaft_box import stack_for
-from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, shaft_cuts
+from mild_badger.core.layout.shaft_lengths import ShaftCut, StackPart, part_key, shaft_cuts
 from mild_badger.core.layout.stack import SLEEVE_RADIUS_MM, Rod, Stack, tip_mm
 from mild_badger.core.layout.walls import walls_of
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.vehicle.sleeves import fork_id
 
 __all__ = ["Piece", "PieceKind", "circle_points", "pieces_of", "spacer_radius_mm", "tight_spacers"]
 
@@ -174,8 +175,7 @@ def _on_shaft(vehicle: Vehicle, stack: Stack, cut: ShaftCut) -> Iterator[Piece]:
     bore = ((at, radius + RUN_MM),)
     counts: dict[str, int] = {}
     for part in cut.parts:
-        counts[part.kind] = counts.get(part.kind, 0) + 1
-        key = f"{cut.name}: {part.kind} {counts[part.kind]}"
+        key = part_key(cut.name, part, counts)
         if part.kind == "wall":
             yield from _bearing(vehicle, cut.name, part, at)
             continue
@@ -306,7 +306,7 @@ def _shifters(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterat
         middle, half = stack.middle_mm(fork.slab), vehicle.frame.fork_mm / 2
         # the half ring lies in the sleeve's groove: from above only what stands out counts
         yield Piece(
-            f"fork of {fork.column}",
+            fork_id(fork.column),
             "fork",
             say("workshop.fork-of-2", name=name),
             middle - half,

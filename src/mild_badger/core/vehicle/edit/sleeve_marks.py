@@ -5,11 +5,12 @@ from typing import TypeVar
 
 from mild_badger.core.vehicle.assembly import Joint, PartState
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.vehicle.sleeves import SleeveId, fork_rail_id
+from mild_badger.core.vehicle.sleeves import SleeveId, fork_id, fork_rail_id
+from mild_badger.core.vehicle.trial import Measured
 
 __all__ = ["with_sleeve_marks"]
 
-Mark = TypeVar("Mark", PartState, Joint)
+Mark = TypeVar("Mark", PartState, Joint, Measured)
 
 
 def with_sleeve_marks(old: Vehicle, new: Vehicle) -> Vehicle:
@@ -20,27 +21,24 @@ def with_sleeve_marks(old: Vehicle, new: Vehicle) -> Vehicle:
     before, after = _sleeves(old), _sleeves(new)
     renamed: dict[str, str] = {}
     for sleeve in before - after:
-        heir = max(after - before, key=lambda s: _shared(sleeve, s), default=None)
+        heir = max(sorted(after - before), key=lambda s: _shared(sleeve, s), default=None)
         if heir is not None and _shared(sleeve, heir)[0]:
-            renamed[fork_rail_id(sleeve)] = fork_rail_id(heir)
-            renamed[sleeve] = heir
+            for part in (str, fork_id, fork_rail_id):
+                renamed[part(sleeve)] = part(heir)
     if not renamed:
         return new
-    longest = sorted(renamed, key=len, reverse=True)
 
     def moved(key: str) -> str:
-        sleeve = next((s for s in longest if s in key), None)
-        return key if sleeve is None else key.replace(sleeve, renamed[sleeve])
+        return renamed.get(key, key)
 
     assembly = new.assembly.model_copy(
         update={
             "states": _moved(new.assembly.states, moved),
             "joints": _moved(new.assembly.joints, moved),
-            "ticks": tuple(moved(key) for key in new.assembly.ticks),
+            "ticks": tuple(dict.fromkeys(map(moved, new.assembly.ticks))),
         }
     )
-    measured = tuple(m.model_copy(update={"key": moved(m.key)}) for m in new.trial.measured)
-    trial = new.trial.model_copy(update={"measured": measured})
+    trial = new.trial.model_copy(update={"measured": _moved(new.trial.measured, moved)})
     return new.model_copy(update={"assembly": assembly, "trial": trial})
 
 
@@ -55,4 +53,9 @@ def _shared(one: SleeveId, other: SleeveId) -> tuple[int, bool]:
 
 
 def _moved(marks: tuple[Mark, ...], moved: Callable[[str], str]) -> tuple[Mark, ...]:
-    return tuple(mark.model_copy(update={"key": moved(mark.key)}) for mark in marks)
+    """Put marks on their new keys; where two sleeves became one, the first mark of a part stays."""
+    kept: dict[str, Mark] = {}
+    for mark in marks:
+        key = moved(mark.key)
+        kept.setdefault(key, mark.model_copy(update={"key": key}))
+    return tuple(kept.values())
