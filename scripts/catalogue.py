@@ -11,7 +11,8 @@ from babel.messages.pofile import read_po, write_po
 
 SOURCES = Path(__file__).parents[1] / "src" / "mild_badger"
 LOCALE = SOURCES / "text" / "locale"
-
+FIELDS = SOURCES / "data" / "fields.txt"
+"""What every field is called and says, in English."""
 
 KEYWORDS = {"say": None, "say_count": None}
 Places = dict[tuple[str, bool], set[str]]
@@ -24,15 +25,28 @@ def codes_in_sources() -> Places:
     for call in KEYWORDS:
         for file, _, code, _, _ in extract_from_dir(SOURCES, keywords={call: None}):
             places.setdefault((str(code), call == "say_count"), set()).add(file)
+    for code in texts_of_fields():
+        places[code, False] = {f"data/{FIELDS.name}"}
     return places
+
+
+def texts_of_fields() -> dict[str, str]:
+    """Give the English texts of the table of fields by their codes."""
+    texts = {}
+    for line in FIELDS.read_text(encoding="utf-8").splitlines():
+        if line and not line.startswith("#"):
+            key, title, description = (part.strip() for part in line.split("|"))
+            texts |= {f"field.{key}": title, f"field-tip.{key}": description}
+    return texts
 
 
 def updated(catalogue: Catalog, codes: Places) -> Catalog:
     """Give a catalogue that has the codes of the sources and no others, in order."""
     new = Catalog(locale=catalogue.locale, domain="mild_badger", charset="utf-8")
     new.header_comment = catalogue.header_comment
+    told = texts_of_fields() if str(catalogue.locale) == "en" else {}
     for code, follows in sorted(codes):
-        words = catalogue[code].string if code in catalogue else ""
+        words = told.get(code) or (catalogue[code].string if code in catalogue else "")
         if follows:
             words = words or ("", "")
         locations = [(file, 0) for file in sorted(codes[code, follows])]

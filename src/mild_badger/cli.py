@@ -24,7 +24,7 @@ from mild_badger.core.publish.book import CHAPTERS
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.codec import schema
 from mild_badger.core.vehicle.format_text import format_text
-from mild_badger.core.words import capitalized
+from mild_badger.core.words import capitalized, listed
 from mild_badger.files.exports import export
 from mild_badger.files.reader import read_file, shown
 from mild_badger.files.vehicle_file import load
@@ -159,7 +159,7 @@ def _findings(options: argparse.Namespace) -> int:
         show_json(kinds)
         return 0
     for kind in sorted(CATALOGUE.values(), key=lambda kind: kind.code):
-        bad = " or ".join(severity.value for severity in kind.severities)
+        bad = listed([severity.value for severity in kind.severities], "or")
         figure = kind.figure + (say("command-line.in", unit=kind.unit) if kind.unit else "")
         place = (
             say("command-line.page", tab=kind.tab, page=kind.page)

@@ -12,6 +12,7 @@ from mild_badger.core.layout.place_box import place_box, reliefs
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.layout import PlacementSettings
+from mild_badger.core.words import listed
 from mild_badger.files.vehicle_file import load, save
 from mild_badger.terminal import show, show_json
 
@@ -88,7 +89,7 @@ def run_place(options: argparse.Namespace) -> int:
             print(
                 say(
                     "command-line.all-would-be-placed-with",
-                    listed=say("command-line.or").join(help_),
+                    listed=listed(help_, "or"),
                 )
             )
         for finding in faults:

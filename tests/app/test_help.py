@@ -17,8 +17,9 @@ from mild_badger.app.theme.plain_tips import PlainTips, with_term
 from mild_badger.app.window import Window
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.message import say
+from mild_badger.core.publish.glossary import glossary, term_in
 from mild_badger.core.vehicle.field_texts import field_texts
-from mild_badger.text.handbook import chapter_text, glossary, picture_of, place_of, term_in
+from mild_badger.text.handbook import chapter_text, picture_of, place_of
 from mild_badger.text.pages import PAGES
 
 pytestmark = pytest.mark.qt_log_ignore("propagateSizeHints", "This plugin does not support")

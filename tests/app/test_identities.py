@@ -17,7 +17,7 @@ from strategies import placed_demo
 OpenWindow = Callable[..., Window]
 
 
-def texts(window: Window) -> Iterator[str]:
+def texts(window: QWidget) -> Iterator[str]:
     """Give every text that the window's parts hold, tooltips and descriptions too."""
     for part in window.findChildren(QWidget):
         yield from (part.toolTip(), part.accessibleName(), part.accessibleDescription())
@@ -66,6 +66,11 @@ def test_no_page_shows_an_id(
                 if kind:
                     window.session.do(Edit.one("Try", ("shifting", "actuation"), kind))
                 window.grab()
+                if key == "play":
+                    slider = tab.play_page.slider  # type: ignore[attr-defined]
+                    for value in range(0, slider.maximum() + 1, max(slider.maximum() // 20, 1)):
+                        slider.setValue(value)
+                        assert [text for text in texts(tab) if MARK in text] == []
         shown = [text for text in texts(window) if MARK in text]
         assert (title, shown) == (title, [])
     assert painted == set()

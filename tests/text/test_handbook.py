@@ -8,15 +8,9 @@ import pytest
 
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.kit.cautions import cautions
+from mild_badger.core.publish.glossary import glossary
 from mild_badger.core.publish.term_pictures import TERM_PICTURES, term_picture
-from mild_badger.text.handbook import (
-    chapter_text,
-    chapters,
-    folder,
-    glossary,
-    place_of,
-    sections,
-)
+from mild_badger.text.handbook import chapter_text, chapters, folder, place_of, sections
 from mild_badger.text.pages import PAGES
 from mild_badger.text.search import Entry, matching
 

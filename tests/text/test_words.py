@@ -18,7 +18,8 @@ from mild_badger.core.figures import in_mm
 from mild_badger.core.message import Message, say, say_count
 from mild_badger.core.message_json import message_data, with_codes
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
-from mild_badger.core.vehicle.field_texts import field_texts
+from mild_badger.core.vehicle.field_texts import field_texts, text_of
+from mild_badger.core.vehicle.model import Motor
 from mild_badger.text.catalogue import DOMAIN, LOCALE, template_of
 
 ROOT = Path(mild_badger.__file__).parent
@@ -31,7 +32,7 @@ OLD = re.compile(
 LABEL_WORDS = 6
 MOST_WORDS = 20
 """In a sentence."""
-INSIDE = re.compile(r"[a-z]_[a-z]|\bTrue\b|\b1 \w+s\b(?! )")
+INSIDE = re.compile(r"[a-z]_[a-z]|\bTrue\b|(?<![\d:.])\b1 [a-z]{3,}s\b")
 """Names of the program's own, and ones that are said to be several."""
 SAYS_ITSELF = {
     "crane.its-screw",
@@ -89,13 +90,32 @@ def calls() -> Iterator[tuple[str, ast.Call]]:
                 yield f"{path.name}:{node.lineno}", node
 
 
+def codes_of_fields() -> dict[str, str]:
+    """The codes of what the table of fields has, with its words."""
+    codes: dict[str, str] = {}
+    for key, text in field_texts().items():
+        codes |= {f"field.{key}": text.title, f"field-tip.{key}": text.description}
+    return codes
+
+
+def test_fields_are_called_on_screen_as_their_table_says() -> None:
+    for code, words in codes_of_fields().items():
+        assert template_of(code) == words
+    told = text_of(Motor, "no_load_rpm")
+    assert told is not None
+    assert isinstance(told.title, Message)
+    assert told.title.code == "field.Motor.no_load_rpm"
+    assert told.unit == "rpm"
+
+
 def test_the_catalogue_has_what_the_sources_say_and_nothing_else() -> None:
     words = catalogue()
     used: set[str] = set()
     for where, call in calls():
         code = call.args[0]
         if not isinstance(code, ast.Constant):
-            assert where.startswith("codec.py"), where  # what another process told
+            # what another process told, and the titles and tips of fields
+            assert where.startswith(("codec.py", "field_texts.py")), where
             continue
         name = str(code.value)
         used.add(name)
@@ -104,7 +124,7 @@ def test_the_catalogue_has_what_the_sources_say_and_nothing_else() -> None:
             given.add("count")
         for said in words[name]:
             assert gaps(said) <= given, (where, name)
-    assert used == set(words)
+    assert used | set(codes_of_fields()) == set(words)
     assert len(words) > 3000
 
 
@@ -115,7 +135,7 @@ def test_babel_finds_the_same_codes_and_what_it_compiles_ships() -> None:
         for call in ("say", "say_count")
         for _, _, code, _, _ in extract_from_dir(ROOT, keywords={call: None})
     }
-    assert found == set(catalogue())
+    assert found | set(codes_of_fields()) == set(catalogue())
     for code, (first, *more) in catalogue().items():
         assert template_of(code) == first
         if more:
@@ -146,7 +166,7 @@ def test_what_is_not_in_the_catalogue_or_does_not_fit_goes_by_its_code() -> None
 
 
 @pytest.mark.parametrize(
-    ("count", "words"), [(0, "0 pairs"), (1, "1 pair"), (2, "2 pairs"), (-1, "-1 pair")]
+    ("count", "words"), [(0, "0 pairs"), (1, "1 pair"), (2, "2 pairs"), (-1, "−1 pair")]
 )
 def test_only_one_is_singular(count: int, words: str) -> None:
     assert say_count("count.pair", count) == words

@@ -15,6 +15,7 @@ from mild_badger.core.vehicle.box import LeverPlace
 from mild_badger.core.vehicle.edit.change import Change, Edit, Path
 from mild_badger.core.vehicle.model import Differential, Motor, Vehicle
 from mild_badger.core.vehicle.references import lost_references
+from mild_badger.core.words import listed
 
 __all__ = ["inconsistencies"]
 
@@ -371,7 +372,7 @@ def _lost(vehicle: Vehicle) -> Iterator[Finding]:
             say("consistency.log-entries-belong-to-a-version-that-is-gone"),
             say(
                 "consistency.no-version-is-called-any-more",
-                listed=say("consistency.or").join(sorted(versions)),
+                listed=listed(sorted(versions), "or"),
             ),
             say("consistency.untie-these-entries"),
             (("log", "entries"), entries),

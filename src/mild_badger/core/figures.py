@@ -45,6 +45,7 @@ __all__ = [
     "plain",
     "ruler_mm",
     "symbol_of",
+    "true_minus",
     "unit",
     "write",
 ]
@@ -221,10 +222,14 @@ def plain(text: str) -> str:
     return _FIGURE.sub(lambda match: f"{match[3]}{match[4]} {match[5]}".strip(), text)
 
 
+def true_minus(text: str) -> str:
+    """Write the hyphen before a number as the minus it is; words, ranges and dates keep theirs."""
+    return _MINUS.sub("−", text) if "-" in text else text
+
+
 def write(text: str, choice: UnitChoice) -> str:
     """Write a text's figures in the units that are chosen, and every minus as one."""
-    if "-" in text:
-        text = _MINUS.sub("−", text)
+    text = true_minus(text)
     if MARK not in text or choice == METRIC:
         return plain(text)
 

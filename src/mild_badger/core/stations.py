@@ -226,7 +226,8 @@ def _wheels(drive: _Drive) -> Station:
 
 
 def _rpm(rpm: float) -> str:
-    return say("stations.rpm", rpm=rpm).replace(",", " ").replace("-", "−")
+    figure = f"{rpm:,.0f}".replace(",", " ")
+    return say("stations.rpm", rpm=figure)
 
 
 def _bare(rpm: float | None) -> str:

@@ -1,6 +1,11 @@
-"""One minus sign, one way to begin a sentence."""
+"""One minus sign, one way to begin a sentence and to write things in a row."""
 
-__all__ = ["capitalized", "signed"]
+from collections.abc import Sequence
+from typing import Literal
+
+from mild_badger.core.message import say
+
+__all__ = ["capitalized", "listed", "signed"]
 
 
 def signed(value: float, form: str) -> str:
@@ -14,3 +19,11 @@ def signed(value: float, form: str) -> str:
 def capitalized(words: str) -> str:
     """Begin with a capital; the rest stays as it is."""
     return words[:1].upper() + words[1:]
+
+
+def listed(things: Sequence[str], last: Literal["and", "or"] = "and") -> str:
+    """Write things in a row: a; a and b; a, b and c."""
+    if len(things) < 2:
+        return "".join(things)
+    before, word = ", ".join(things[:-1]), say("words.and") if last == "and" else say("words.or")
+    return f"{before} {word} {things[-1]}"

@@ -10,6 +10,7 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
+from mild_badger.core.figures import true_minus
 from mild_badger.core.message import write_by
 
 __all__ = ["DOMAIN", "LOCALE", "install", "template_of", "write_message"]
@@ -37,7 +38,7 @@ def write_message(code: str, values: Mapping[str, Any], count: float | None = No
         whole = int(count) if count == int(count) else 2
         words = _translations().ngettext(code, code, abs(whole))
     try:
-        return words.format(**values)
+        return true_minus(words.format(**values))
     except (KeyError, ValueError, IndexError, TypeError, AttributeError):
         return code
 

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
-from mild_badger.core.publish.glossary import glossary, handbook_folder, term_in
+from mild_badger.core.publish.glossary import handbook_folder
 from mild_badger.text.pages import PAGES
 
 __all__ = [
@@ -18,11 +18,9 @@ __all__ = [
     "chapter_text",
     "chapters",
     "folder",
-    "glossary",
     "picture_of",
     "place_of",
     "sections",
-    "term_in",
 ]
 
 HEADING = re.compile(r"^## (.+)$", re.MULTILINE)

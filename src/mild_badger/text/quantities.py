@@ -14,7 +14,7 @@ from mild_badger.core.errors import InputError
 from mild_badger.core.figures import fraction_text
 from mild_badger.core.message import say
 from mild_badger.core.units import KINDS, Kind, Unit
-from mild_badger.text.sentences import listed
+from mild_badger.core.words import listed
 
 __all__ = [
     "number_text",
@@ -99,7 +99,7 @@ def parse_quantity(
         unit = unit_called(kind, part.unit) if part.unit else own
         if unit is None or (unit.size is None and grid_unit_mm is None):
             symbols = [u.symbol for u in units_of(kind, grid=grid_unit_mm is not None)]
-            known = listed(symbols, say("text.or"))
+            known = listed(symbols, "or")
             raise InputError(
                 say(
                     "text.is-no-unit-of-here-use",

@@ -333,9 +333,9 @@ CELLS = FunctionBox(outputs=(FunctionOutput(name="a"), FunctionOutput(name="left
     ("text", "school", "kept"),
     [
         ("4", RatioConvention.TURNS_IN, "4"),
-        (" -2,5  forwards only ", RatioConvention.TURNS_IN, "-2.5 forward"),
+        (" -2,5  forwards only ", RatioConvention.TURNS_IN, "−2.5 forward"),
         ("0.25", RatioConvention.TURNS_OUT, "0.25"),
-        ("−0.25 of left arm backward", RatioConvention.TURNS_IN, "-0.25 of left arm backward"),
+        ("−0.25 of left arm backward", RatioConvention.TURNS_IN, "−0.25 of left arm backward"),
         ("12/5", RatioConvention.TURNS_IN, "2.4"),
         ("–", RatioConvention.TURNS_IN, ""),
         ("stands", RatioConvention.TURNS_IN, ""),

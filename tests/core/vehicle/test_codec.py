@@ -62,7 +62,7 @@ def _drop(data: dict[str, Any]) -> None:
             ["Driver teeth of pair 1 of gear 1: 1"],
         ),
         (_put("vehicle.kit.gears.0.stock", -4), ["Stock of the 8-tooth gear: −4", "0 or more"]),
-        (_put("vehicle.motor.turns", 0), ["Way of the motor: 0", "1 or -1"]),
+        (_put("vehicle.motor.turns", 0), ["Way of the motor: 0", "1 or −1"]),
         (_put("vehicle.wheels.spokes", 5), ["Spokes of the wheels is not a field"]),
         (_put("vehicle", None), ["nothing cannot be used"]),
         (_put("version", 99), ["version", "newer program"]),

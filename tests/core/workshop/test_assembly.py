@@ -126,7 +126,7 @@ def test_shafts_come_before_the_wall_that_goes_over_them_and_gears_before_the_ne
         tells(mistake, "workshop.a-gear-meant-to-run-free-gets-glue-from-its")
         for mistake in free.mistakes
     )
-    sleeve = next(s for s in plan.steps if "output: sleeve 2" in s.pieces)
+    sleeve = next(s for s in plan.steps if "sleeve.1+2" in s.pieces)
     assert tells(
         sleeve.words,
         "workshop.its-face-towards-gear",

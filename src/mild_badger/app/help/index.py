@@ -6,10 +6,11 @@ from functools import partial
 from PyQt6.QtGui import QAction
 
 from mild_badger.core.message import say
-from mild_badger.core.vehicle.field_texts import field_texts
+from mild_badger.core.publish.glossary import glossary
+from mild_badger.core.vehicle.field_texts import field_texts, told_field
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized
-from mild_badger.text.handbook import chapter_title, glossary, sections
+from mild_badger.text.handbook import chapter_title, sections
 from mild_badger.text.pages import PAGES
 from mild_badger.text.search import Entry
 
@@ -89,10 +90,10 @@ def entries_of(
         name = action.text().replace("&", "").removesuffix(" …")
         if name and action.isEnabled() and not action.isSeparator() and action.menu() is None:
             yield Entry("command", name, action.shortcut().toString(), action.trigger)
-    for key, text in field_texts().items():
+    for key in field_texts():
         model, field = key.split(".")
-        at = FIELD_PAGES.get(model)
-        if at is not None and field != "id":
+        at, text = FIELD_PAGES.get(model), told_field(key)
+        if at is not None and text is not None and field != "id":
             yield Entry(
                 "field",
                 capitalized(text.title),

@@ -18,7 +18,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from mild_badger.text.handbook import glossary, picture_of, term_in
+from mild_badger.core.publish.glossary import glossary, term_in
+from mild_badger.text.handbook import picture_of
 
 __all__ = ["PlainTips", "show_tip"]
 

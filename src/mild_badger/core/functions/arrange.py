@@ -22,6 +22,7 @@ from mild_badger.core.vehicle.functions import FunctionBox
 from mild_badger.core.vehicle.kit import Kit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import SleeveId
+from mild_badger.core.words import listed
 
 __all__ = ["Arrangement", "Branch", "arrange"]
 
@@ -143,8 +144,8 @@ def _arranged(vehicle: Vehicle, box: FunctionBox) -> Arrangement:
         for position in box.positions:
             inside = arrangement.settings(position.name)
             if len(inside) > 1:
-                names = " and ".join(
-                    b.name for b in placed if b.sleeve in inside and position.name in b.positions
+                names = listed(
+                    [b.name for b in placed if b.sleeve in inside and position.name in b.positions]
                 )
                 sentences.append(
                     say(

@@ -3,6 +3,7 @@
 import re
 
 from mild_badger.core.errors import InputError
+from mild_badger.core.figures import true_minus
 from mild_badger.core.ids import OutputId
 from mild_badger.core.message import say
 from mild_badger.core.targets.schools import RatioConvention, parse_number
@@ -54,7 +55,7 @@ def cell_text(want: Want | None, box: FunctionBox, school: RatioConvention) -> s
     if want.of is not None and want.share is not None:
         text: str = say("functions.of", share=want.share, called=box.called(want.of))
     else:
-        text = f"{school.convert(want.ratio or 1.0):.4g}"
+        text = true_minus(f"{school.convert(want.ratio or 1.0):.4g}")
     return f"{text} {want.motor}" if want.motor != "both" else text
 
 

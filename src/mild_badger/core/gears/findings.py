@@ -21,6 +21,7 @@ from mild_badger.core.vehicle.box import GearPair
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import set_train
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import listed
 
 __all__ = ["gear_findings"]
 
@@ -176,8 +177,7 @@ def _sizes(vehicle: Vehicle, gear: GearResult) -> Iterator[Finding]:
                 say(
                     "gears.the-gear-that-the-sleeve-couples-has-teeth",
                     driven=pair.driven,
-                    listed=say("gears.and-2").join(map(str, kit.dog_sizes))
-                    or say("gears.no-sizes"),
+                    listed=listed(tuple(map(str, kit.dog_sizes))) or say("gears.no-sizes"),
                 ),
             )
     apart = [link for link in mesh_links(pairs) if not seats_well(kit, *link)]
@@ -269,7 +269,7 @@ def _shifted(gear: GearResult) -> Iterator[Finding]:
                 driver=link.pair.driver + link.pair.driven,
                 driver_2=shift.driver,
                 total=shift.total,
-            ).replace("-", "−"),
+            ),
             figure=shift.total,
             limit=0,
             unit="modules",

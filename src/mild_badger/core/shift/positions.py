@@ -181,4 +181,4 @@ def describe_drum(vehicle: Vehicle) -> str:
                 closest_mm=in_mm(layout.closest_mm, 1),
             )
         )
-    return " ".join(parts).replace("-", "−").replace("one−way", "one-way")
+    return " ".join(parts)

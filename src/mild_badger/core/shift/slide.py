@@ -65,7 +65,7 @@ def describe_slide(vehicle: Vehicle) -> str:
         )
         for c in checks
     )
-    return say("shift.clear-of-its-mesh-in-neutral", gaps=gaps).replace("-", "−")
+    return say("shift.clear-of-its-mesh-in-neutral", gaps=gaps)
 
 
 def _tip_mm(vehicle: Vehicle, teeth: int) -> float:

@@ -1,6 +1,7 @@
 """What every field of the document is called and says: one table, in ``data/fields.txt``.
 
-The schema, its description in the docs and the sentences about a field's value all read it.
+The schema and its description in the docs read it as it is. Screens and sentences read what the
+catalogue of messages makes of it: its codes are ``field.`` and ``field-tip.`` with the field's key.
 """
 
 from collections.abc import Iterator, Sequence
@@ -10,6 +11,8 @@ from typing import Any, NamedTuple, get_args
 
 from pydantic import BaseModel
 
+from mild_badger.core.message import say
+
 __all__ = [
     "FieldText",
     "field_texts",
@@ -17,6 +20,7 @@ __all__ = [
     "text_at",
     "text_of",
     "title_at",
+    "told_field",
     "unit_of",
 ]
 
@@ -69,9 +73,18 @@ def unit_of(key: str) -> str:
     return next((unit for end, unit in UNITS.items() if key.endswith(end)), "")
 
 
+def told_field(key: str) -> FieldText | None:
+    """Give a field's text in the language in use, by its key; None for no field of a vehicle."""
+    text = field_texts().get(key)
+    if text is None:
+        return None
+    title, tip = f"field.{key}", f"field-tip.{key}"
+    return FieldText(say(title), say(tip), text.unit)
+
+
 def text_of(model: type[BaseModel], field: str) -> FieldText | None:
-    """Find a field's text; None for a model that is no part of a vehicle file."""
-    return field_texts().get(f"{model.__name__}.{field}")
+    """Find a field's text, in the language in use; None for a model that no vehicle file has."""
+    return told_field(f"{model.__name__}.{field}")
 
 
 def title_at(root: type[BaseModel], steps: Sequence[str | int]) -> str | None:

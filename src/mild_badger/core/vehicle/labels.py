@@ -124,9 +124,11 @@ def _remedy(kind: str, limits: Mapping[str, Any]) -> str:
     if number is not None:
         return number[1].format(shown_value(limits.get(number[0])))
     if kind == "literal_error":
-        return say("vehicle.type", word=limits.get("expected", "")).replace("'", "")
+        return say("vehicle.type", word=str(limits.get("expected", "")).replace("'", ""))
     if kind.startswith("union_tag"):
-        return say("vehicle.choose-one-of", value=limits.get("expected_tags", "")).replace("'", "")
+        return say(
+            "vehicle.choose-one-of", value=str(limits.get("expected_tags", "")).replace("'", "")
+        )
     if kind.startswith("int"):
         return say("vehicle.type-a-whole-number")
     if kind.startswith(("float", "finite", "decimal")):

@@ -28,6 +28,7 @@ from mild_badger.core.vehicle.box import gear_key
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import listed
 from mild_badger.jobs.registry import Job
 from mild_badger.text.quantities import number_text
 
@@ -200,7 +201,7 @@ class WholePage(QWidget):
 
     def _tell_help(self, helps: tuple[str, ...]) -> None:
         self._help = (
-            say("tab-layout.all-would-be-placed-with", listed=say("tab-layout.or").join(helps))
+            say("tab-layout.all-would-be-placed-with", listed=listed(helps, "or"))
             if helps
             else say("tab-layout.no-single-limit-relaxed-lets-all-be-placed")
         )

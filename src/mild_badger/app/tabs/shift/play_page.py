@@ -12,6 +12,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.message import say
 from mild_badger.core.shift.sequence import ShiftFrame, frame_at, play, usual_run
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import listed
 
 __all__ = ["PlayPage"]
 
@@ -103,14 +104,15 @@ class PlayPage(QWidget):
             self.stop()
 
     def _moved(self) -> None:
-        if not self._frames:
+        vehicle = self._of
+        if vehicle is None or not self._frames:
             self.view.show_frame(None)
             self.words.setText("")
             return
         frame = frame_at(self._frames, self.slider.value() / STEPS_A_SECOND)
         self.view.show_frame(frame)
         end = self._frames[-1].time_s
-        inside = " and ".join(frame.gears)
+        inside = listed([vehicle.gear_name(gear) for gear in frame.gears])
         state = say("tab-shift.in", inside=inside) if inside else say("tab-shift.nothing-in")
         self.words.setText(
             say("tab-shift.s-of-s", time_s=frame.time_s, end=end, words=frame.words, state=state)

@@ -15,6 +15,7 @@ from mild_badger.core.shift.drum import SIDES, drum_layout
 from mild_badger.core.shift.gate import gates
 from mild_badger.core.shift.sequence import ShiftFrame
 from mild_badger.core.vehicle.sleeves import column_of, describe_sleeve, rail_of
+from mild_badger.core.words import listed
 
 __all__ = ["PlayView"]
 
@@ -46,10 +47,11 @@ class PlayView(Canvas):
         self.update()
 
     def words(self) -> str:
-        frame = self.frame
-        if frame is None:
+        frame, evaluation = self.frame, self.evaluation
+        if frame is None or evaluation is None:
             return ""
-        gears = " and ".join(frame.gears) or "neutral"
+        names = [evaluation.vehicle.gear_name(gear) for gear in frame.gears]
+        gears = listed(names) or say("tab-shift.neutral")
         return f"{frame.words}: {gears}"
 
     def draw(self, painter: QPainter, evaluation: Evaluation) -> None:

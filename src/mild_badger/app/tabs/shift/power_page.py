@@ -14,6 +14,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import N_MM, bare, in_n_mm
 from mild_badger.core.message import say
 from mild_badger.core.performance.power import PowerLine, PowerTable, power_table
+from mild_badger.core.words import listed
 
 __all__ = ["PowerPage"]
 
@@ -129,7 +130,7 @@ class PowerPage(QWidget):
                 [
                     Cell(line.kind),
                     Cell(line.giver),
-                    Cell(" and ".join(line.takers)),
+                    Cell(listed(line.takers)),
                     *(Cell(figure, right=True) for figure in figures),
                 ]
             )
@@ -141,7 +142,7 @@ def _words(line: PowerLine) -> str:
         "tab-shift.to-w-in-w-lost",
         kind=line.kind,
         giver=line.giver,
-        listed=say("tab-shift.and").join(line.takers),
+        listed=listed(line.takers),
         torque_in_n_mm=bare(in_n_mm(line.torque_in_n_mm, 1)),
         torque_out_n_mm=in_n_mm(line.torque_out_n_mm, 1),
         power_w=line.power_w,

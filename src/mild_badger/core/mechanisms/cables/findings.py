@@ -12,7 +12,7 @@ from mild_badger.core.mechanisms.cables.travel import (
 )
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import capitalized
+from mild_badger.core.words import capitalized, listed
 
 __all__ = ["cables_findings"]
 
@@ -61,7 +61,7 @@ def cables_findings(vehicle: Vehicle) -> Iterator[Finding]:
     taken = [run.from_hole for run in cables.runs]
     twice = sorted({hole for hole in taken if taken.count(hole) > 1})
     if cables.apart and twice:
-        names = " and ".join(run.name for run in cables.runs if run.from_hole == twice[0])
+        names = listed([run.name for run in cables.runs if run.from_hole == twice[0]])
         yield Finding(
             Severity.WARNING,
             "hole-shared",

@@ -119,16 +119,12 @@ def describe_output(
                 )
             )
     against = [
-        f"{called(figures, other)} {share:.3g}"
+        f"{called(figures, other)} {signed(share, '.3g')}"
         for other, share in shares(figures, identity).items()
         if other != identity and share
     ]
     if against:
-        sentences.append(
-            say("crane.speed-ratio-to-the-other-outputs", listed=", ".join(against)).replace(
-                " -", " −"
-            )
-        )
+        sentences.append(say("crane.speed-ratio-to-the-other-outputs", listed=", ".join(against)))
     sentences.append(
         say("crane.held-at-rest-by", holds=row.holds)
         if row.holds

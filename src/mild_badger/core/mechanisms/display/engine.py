@@ -288,7 +288,7 @@ def wrong_throws(engine: DisplayEngine) -> tuple[WrongThrow, ...]:
                     off_2=abs(off),
                     word=say("display.early") if off > 0 else say("display.late"),
                     shown=shown,
-                ).replace("-", "−"),
+                ),
             )
         )
     return tuple(wrong)

@@ -18,6 +18,7 @@ from mild_badger.core.mechanisms.display.model import DisplayEngine
 from mild_badger.core.message import say, say_count
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import listed
 
 __all__ = ["DisplayResult", "crank_turns", "display_result", "parse_angles", "parse_order"]
 
@@ -55,7 +56,7 @@ class DisplayResult:
             )
             if force
         ]
-        free = say("display.and").join(forces) or say("display.no-free-force")
+        free = listed(forces) or say("display.no-free-force")
         return say(
             "display.free-forces",
             sentence=sentence,
