@@ -1,6 +1,7 @@
 """Keep the catalogues of messages as the sources need them; see ``scripts/catalogue``."""
 
 import io
+import json
 import sys
 from pathlib import Path
 
@@ -12,7 +13,9 @@ from babel.messages.pofile import read_po, write_po
 SOURCES = Path(__file__).parents[1] / "src" / "mild_badger"
 LOCALE = SOURCES / "text" / "locale"
 FIELDS = SOURCES / "data" / "fields.txt"
-"""What every field is called and says, in English."""
+WORDS = SOURCES / "data" / "words.txt"
+CAUTIONS = SOURCES / "data" / "cautions.json"
+"""English that stands in tables: fields, the words that name kinds of things, cautions."""
 
 KEYWORDS = {"say": None, "say_count": None}
 Places = dict[tuple[str, bool], set[str]]
@@ -25,26 +28,33 @@ def codes_in_sources() -> Places:
     for call in KEYWORDS:
         for file, _, code, _, _ in extract_from_dir(SOURCES, keywords={call: None}):
             places.setdefault((str(code), call == "say_count"), set()).add(file)
-    for code in texts_of_fields():
-        places[code, False] = {f"data/{FIELDS.name}"}
+    for code in texts_of_tables():
+        table = {"word": WORDS, "caution": CAUTIONS}.get(code.split(".")[0], FIELDS)
+        places[code, False] = {f"data/{table.name}"}
     return places
 
 
-def texts_of_fields() -> dict[str, str]:
-    """Give the English texts of the table of fields by their codes."""
-    texts = {}
-    for line in FIELDS.read_text(encoding="utf-8").splitlines():
-        if line and not line.startswith("#"):
-            key, title, description = (part.strip() for part in line.split("|"))
-            texts |= {f"field.{key}": title, f"field-tip.{key}": description}
+def texts_of_tables() -> dict[str, str]:
+    """Give the English texts of the tables by their codes."""
+    texts = {f"word.{line}": line for line in _lines(WORDS)}
+    cautions = json.loads(CAUTIONS.read_text(encoding="utf-8"))["cautions"]
+    texts |= {f"caution.{number}": told["text"] for number, told in enumerate(cautions, 1)}
+    for line in _lines(FIELDS):
+        key, title, description = (part.strip() for part in line.split("|"))
+        texts |= {f"field.{key}": title, f"field-tip.{key}": description}
     return texts
+
+
+def _lines(table: Path) -> list[str]:
+    lines = table.read_text(encoding="utf-8").splitlines()
+    return [line for line in lines if line and not line.startswith("#")]
 
 
 def updated(catalogue: Catalog, codes: Places) -> Catalog:
     """Give a catalogue that has the codes of the sources and no others, in order."""
     new = Catalog(locale=catalogue.locale, domain="mild_badger", charset="utf-8")
     new.header_comment = catalogue.header_comment
-    told = texts_of_fields() if str(catalogue.locale) == "en" else {}
+    told = texts_of_tables() if str(catalogue.locale) == "en" else {}
     for code, follows in sorted(codes):
         words = told.get(code) or (catalogue[code].string if code in catalogue else "")
         if follows:

@@ -24,7 +24,7 @@ from mild_badger.core.publish.book import CHAPTERS
 from mild_badger.core.publish.report import report
 from mild_badger.core.vehicle.codec import schema
 from mild_badger.core.vehicle.format_text import format_text
-from mild_badger.core.words import capitalized, listed
+from mild_badger.core.words import capitalized, listed, word
 from mild_badger.files.exports import export
 from mild_badger.files.reader import read_file, shown
 from mild_badger.files.vehicle_file import load
@@ -159,7 +159,7 @@ def _findings(options: argparse.Namespace) -> int:
         show_json(kinds)
         return 0
     for kind in sorted(CATALOGUE.values(), key=lambda kind: kind.code):
-        bad = listed([severity.value for severity in kind.severities], "or")
+        bad = listed([word(severity.value) for severity in kind.severities], "or")
         figure = kind.figure + (say("command-line.in", unit=kind.unit) if kind.unit else "")
         place = (
             say("command-line.page", tab=kind.tab, page=kind.page)
@@ -195,7 +195,7 @@ def _print_check(evaluation: Evaluation) -> None:
         )
     show(evaluation.proof.summary, units)
     for finding in evaluation.findings:
-        show(f"{finding.severity.value}: {finding.title}. {finding.text}", units)
+        show(f"{word(finding.severity.value)}: {finding.title}. {finding.text}", units)
 
 
 def _export(options: argparse.Namespace) -> int:
@@ -248,7 +248,7 @@ def _solve(options: argparse.Namespace) -> int:
                 )
             )
         for finding in findings:
-            show(f"{finding.severity.value}: {finding.title}. {finding.text}")
+            show(f"{word(finding.severity.value)}: {finding.title}. {finding.text}")
     return int(bool(data.get("locked")) or any(f.severity is Severity.ERROR for f in findings))
 
 

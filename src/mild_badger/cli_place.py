@@ -12,7 +12,7 @@ from mild_badger.core.layout.place_box import place_box, reliefs
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.edit.apply import apply_edit
 from mild_badger.core.vehicle.layout import PlacementSettings
-from mild_badger.core.words import listed
+from mild_badger.core.words import listed, word
 from mild_badger.files.vehicle_file import load, save
 from mild_badger.terminal import show, show_json
 
@@ -93,7 +93,9 @@ def run_place(options: argparse.Namespace) -> int:
                 )
             )
         for finding in faults:
-            show(f"{finding.severity.value}: {finding.title}. {finding.text}", vehicle.shown_in)
+            show(
+                f"{word(finding.severity.value)}: {finding.title}. {finding.text}", vehicle.shown_in
+            )
     if options.save is not None:
         save(taken, options.save)
     return int(bool(wrong) or not placed.complete)

@@ -20,6 +20,7 @@ from mild_badger.core.message_json import message_data, with_codes
 from mild_badger.core.vehicle.demo import DEMOS, demo_vehicle
 from mild_badger.core.vehicle.field_texts import field_texts, text_of
 from mild_badger.core.vehicle.model import Motor
+from mild_badger.core.words import kind_words, word
 from mild_badger.text.catalogue import DOMAIN, LOCALE, template_of
 
 ROOT = Path(mild_badger.__file__).parent
@@ -29,6 +30,8 @@ OLD = re.compile(
     r"\b(wavers|shall|bears|let it|fall(s)? due|slab(s)?|hull|barred|bench(es)?)\b", re.IGNORECASE
 )
 """Words that wording.md has others for."""
+MAKERS = ("codec.py", "field_texts.py", "words.py", "cautions.py")
+"""Modules that make messages by codes which do not stand in the sources."""
 LABEL_WORDS = 6
 MOST_WORDS = 20
 """In a sentence."""
@@ -90,22 +93,27 @@ def calls() -> Iterator[tuple[str, ast.Call]]:
                 yield f"{path.name}:{node.lineno}", node
 
 
-def codes_of_fields() -> dict[str, str]:
-    """The codes of what the table of fields has, with its words."""
-    codes: dict[str, str] = {}
+def codes_of_tables() -> dict[str, str]:
+    """The codes of what the tables of fields, kinds and cautions have, with their words."""
+    codes: dict[str, str] = {f"word.{key}": key for key in kind_words()}
     for key, text in field_texts().items():
         codes |= {f"field.{key}": text.title, f"field-tip.{key}": text.description}
-    return codes
+    told = json.loads((ROOT / "data" / "cautions.json").read_text(encoding="utf-8"))["cautions"]
+    return codes | {f"caution.{n}": entry["text"] for n, entry in enumerate(told, 1)}
 
 
-def test_fields_are_called_on_screen_as_their_table_says() -> None:
-    for code, words in codes_of_fields().items():
+def test_what_stands_in_tables_is_called_on_screen_as_they_say() -> None:
+    for code, words in codes_of_tables().items():
         assert template_of(code) == words
     told = text_of(Motor, "no_load_rpm")
     assert told is not None
     assert isinstance(told.title, Message)
     assert told.title.code == "field.Motor.no_load_rpm"
     assert told.unit == "rpm"
+    kind = word("slewing ring")
+    assert isinstance(kind, Message)
+    assert (kind, kind.code) == ("slewing ring", "word.slewing ring")
+    assert not isinstance(word("Larkholm"), Message)
 
 
 def test_the_catalogue_has_what_the_sources_say_and_nothing_else() -> None:
@@ -114,8 +122,8 @@ def test_the_catalogue_has_what_the_sources_say_and_nothing_else() -> None:
     for where, call in calls():
         code = call.args[0]
         if not isinstance(code, ast.Constant):
-            # what another process told, and the titles and tips of fields
-            assert where.startswith(("codec.py", "field_texts.py")), where
+            # what another process told, and what stands in tables
+            assert where.startswith(MAKERS), where
             continue
         name = str(code.value)
         used.add(name)
@@ -124,7 +132,7 @@ def test_the_catalogue_has_what_the_sources_say_and_nothing_else() -> None:
             given.add("count")
         for said in words[name]:
             assert gaps(said) <= given, (where, name)
-    assert used | set(codes_of_fields()) == set(words)
+    assert used | set(codes_of_tables()) == set(words)
     assert len(words) > 3000
 
 
@@ -135,7 +143,7 @@ def test_babel_finds_the_same_codes_and_what_it_compiles_ships() -> None:
         for call in ("say", "say_count")
         for _, _, code, _, _ in extract_from_dir(ROOT, keywords={call: None})
     }
-    assert found | set(codes_of_fields()) == set(catalogue())
+    assert found | set(codes_of_tables()) == set(catalogue())
     for code, (first, *more) in catalogue().items():
         assert template_of(code) == first
         if more:

@@ -15,8 +15,8 @@ from mild_badger.core.vehicle.units import INCH, UnitSettings
 
 __all__ = ["UnitsMenu"]
 
-LENGTHS = {
-    "mm": "Millimetres",
+LENGTHS: dict[str, str] = {
+    "mm": say("window.millimetres"),
     "in": say("window.inches-decimals"),
     "in/16": say("window.inches-fractions-to-1-16"),
     "in/32": say("window.inches-fractions-to-1-32"),
@@ -24,14 +24,14 @@ LENGTHS = {
     "u": say("window.grid-units"),
 }
 OTHERS: dict[str, tuple[str, dict[str, str]]] = {
-    "mass": ("Mass", {key: key for key in ("kg", "g", "lb", "oz")}),
-    "force": ("Force", {key: key for key in ("N", "kgf", "lbf")}),
+    "mass": (say("window.mass"), {key: key for key in ("kg", "g", "lb", "oz")}),
+    "force": (say("window.force"), {key: key for key in ("N", "kgf", "lbf")}),
     "torque": (
-        "Torque",
+        say("window.torque"),
         {key: key for key in ("N·mm", "N·cm", "N·m", "kg·cm", "in·lb", "oz·in")},
     ),
     "speed": (
-        "Speed",
+        say("window.speed"),
         {"": say("window.as-usual-for-each-figure")}
         | {key: key for key in ("mm/s", "cm/s", "m/s", "km/h", "mph")},
     ),

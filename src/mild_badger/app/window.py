@@ -61,6 +61,7 @@ from mild_badger.core.vehicle.demo import DEMOS
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.files.recovery import Recovery
 from mild_badger.jobs.registry import Job
+from mild_badger.text.pages import TABS as TAB_TITLES
 from mild_badger.version import __version__
 
 __all__ = ["Window"]
@@ -105,7 +106,7 @@ class Window(QMainWindow):
         self.tab_bar = FitBar()
         self.stack = QStackedWidget()
         for title in TABS:
-            self.tab_bar.addTab(shown(title))
+            self.tab_bar.addTab(shown(TAB_TITLES[title]))
         self.stack.addWidget(self.tab)
         middle = QWidget()
         column = QVBoxLayout(middle)
@@ -222,7 +223,7 @@ class Window(QMainWindow):
         self._action(box, say("window.compare-architectures"), self.compare, "Ctrl+Shift+F")
         self._action(box, say("window.kit"), self.edit_kit, "Ctrl+K")
         for title, (_, number) in TABS.items():
-            self._action(view, title, partial(self.show_tab, title), f"Ctrl+{number}")
+            self._action(view, TAB_TITLES[title], partial(self.show_tab, title), f"Ctrl+{number}")
         view.addSeparator()
         view.addMenu(self.units)
         self._action(view, say("window.show-ratios-as-output-input"), self._other_school, "Ctrl+T")
@@ -233,7 +234,9 @@ class Window(QMainWindow):
         self._action(about, say("window.search"), self.guide.search, "F3")
         self._action(about, say("window.keys"), partial(tell, self, "Keys", KEYS_HELP))
         self._action(
-            about, say("window.cautions"), partial(tell, self, "Cautions", "\n\n".join(cautions()))
+            about,
+            say("window.cautions"),
+            partial(tell, self, say("window.cautions-2"), "\n\n".join(cautions())),
         )
         words = say("window.mild-badger-plans-gearboxes-and-drivetrains", version=__version__)
         self._action(about, say("window.about"), partial(tell, self, "About", words))
@@ -300,7 +303,7 @@ class Window(QMainWindow):
         words = say("window.kit-2", name=vehicle.kit.name, owned=owned, made=made)
         self.kit_words.setText(elided(words, self.kit_words.font(), KIT_PX))
         self.school_button.setText(say("window.ratios-as", value=self.session.school.value))
-        name = "geometric" if vehicle.scale.speed_school == "geometric" else "Froude"
+        name = "geometric" if vehicle.scale.speed_school == "geometric" else say("window.froude")
         self.speed_button.setText(say("window.scale-speed", name=name))
         self.units_button.setText(self.units.words())
         where = self.session.path.name if self.session.path else say("window.not-in-a-file-yet")

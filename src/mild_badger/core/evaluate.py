@@ -71,10 +71,10 @@ from mild_badger.core.vehicle.model import GearTarget, Vehicle
 from mild_badger.core.workshop.parts import PartLine, parts_needed, parts_spare
 
 AXLE_WORDS = {
-    "open": "open",
+    "open": say("evaluate.open"),
     "locked": say("evaluate.solid-axle"),
     "none": say("evaluate.one-wheel-driven"),
-    "planetary": "planetary",
+    "planetary": say("evaluate.planetary"),
 }
 
 __all__ = ["Evaluation", "evaluate", "gear_motion", "gear_turns"]

@@ -17,7 +17,11 @@ from mild_badger.core.words import signed
 
 __all__ = ["sign_of", "stations"]
 
-WAYS = {1: "forwards +", -1: "backwards −", 0: "stands"}
+WAYS: dict[int, str] = {
+    1: say("stations.forwards-plus"),
+    -1: say("stations.backwards-minus"),
+    0: say("stations.stands"),
+}
 
 
 @dataclass(frozen=True)
@@ -33,7 +37,7 @@ class _Drive:
 
     @property
     def stood(self) -> str:
-        return "stands" if self.axle.stalls else say("stations.not-driven")
+        return say("stations.stands") if self.axle.stalls else say("stations.not-driven")
 
     @property
     def torque_n_mm(self) -> float:
@@ -96,7 +100,7 @@ def _motor(drive: _Drive) -> Station:
     turns = drive.vehicle.motor.turns
     return Station(
         key="motor",
-        name="Motor",
+        name=say("stations.motor"),
         rpm=drive.rpm * turns,
         torque_n_mm=drive.torque_n_mm,
         ratio_so_far=1.0,
@@ -119,7 +123,7 @@ def _clutch(drive: _Drive, *, released: bool) -> tuple[Station, ...]:
     turns = drive.vehicle.motor.turns
     station = Station(
         key="clutch",
-        name="Clutch",
+        name=say("stations.clutch"),
         rpm=None if released else drive.rpm * turns,
         torque_n_mm=None if released else drive.torque_n_mm,
         ratio_so_far=None if released else 1.0,
@@ -167,7 +171,7 @@ def _final_drive(drive: _Drive) -> Station:
         first = say("stations.1-in-all", torque=in_n_mm(torque, 0), overall=overall)
     return Station(
         key="final drive",
-        name="Final drive",
+        name=say("stations.final-drive"),
         rpm=housing,
         torque_n_mm=torque,
         ratio_so_far=overall,
@@ -189,7 +193,7 @@ def _differential(drive: _Drive) -> Station:
     left, right = drive.axle.left_rpm, drive.axle.right_rpm
     return Station(
         key="differential",
-        name="Differential",
+        name=say("stations.differential"),
         rpm=left,
         rpm_other=right,
         torque_n_mm=drive.axle_torque_n_mm,
@@ -231,4 +235,4 @@ def _rpm(rpm: float) -> str:
 
 
 def _bare(rpm: float | None) -> str:
-    return "free" if rpm is None else signed(rpm, ".0f")
+    return say("stations.free") if rpm is None else signed(rpm, ".0f")

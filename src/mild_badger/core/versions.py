@@ -143,15 +143,19 @@ def _figures(one: Evaluation, other: Evaluation) -> Iterator[ComparedFigure]:
                 )
     rooms = [clearance(e.vehicle) for e in (one, other)]
     steers = [steering_result(e.vehicle) for e in (one, other)]
-    yield ComparedFigure("final drive", "", float(one.final_ratio), float(other.final_ratio))
+    yield ComparedFigure(
+        say("versions.final-drive"), "", float(one.final_ratio), float(other.final_ratio)
+    )
     yield ComparedFigure(
         say("versions.worst-ratio-error"), "%", one.worst_error_percent, other.worst_error_percent
     )
     yield ComparedFigure(
         say("versions.ground-clearance"), "mm", rooms[0].ground_mm, rooms[1].ground_mm
     )
-    yield ComparedFigure("breakover", "°", rooms[0].breakover_deg, rooms[1].breakover_deg)
-    yield ComparedFigure("lock", "°", steers[0].lock_deg, steers[1].lock_deg)
+    yield ComparedFigure(
+        say("versions.breakover"), "°", rooms[0].breakover_deg, rooms[1].breakover_deg
+    )
+    yield ComparedFigure(say("versions.lock"), "°", steers[0].lock_deg, steers[1].lock_deg)
     yield ComparedFigure(
         say("versions.turning-radius"), "mm", steers[0].least_radius_mm, steers[1].least_radius_mm
     )
@@ -169,7 +173,7 @@ def _figures(one: Evaluation, other: Evaluation) -> Iterator[ComparedFigure]:
     )
     if one.vehicle.running is not None or other.vehicle.running is not None:
         masses = [running_of(e.vehicle).chassis.mass_kg for e in (one, other)]
-        yield ComparedFigure("mass", "kg", masses[0], masses[1])
+        yield ComparedFigure(say("versions.mass"), say("versions.kg"), masses[0], masses[1])
 
 
 def _by_gear(evaluation: Evaluation) -> dict[tuple[str, str], float]:

@@ -1,11 +1,28 @@
-"""One minus sign, one way to begin a sentence and to write things in a row."""
+"""One minus sign, one way to begin a sentence, to write things in a row and to call kinds."""
 
 from collections.abc import Sequence
+from functools import cache
+from pathlib import Path
 from typing import Literal
 
 from mild_badger.core.message import say
 
-__all__ = ["capitalized", "listed", "signed"]
+__all__ = ["capitalized", "kind_words", "listed", "signed", "word"]
+
+TABLE = Path(__file__).parents[1] / "data" / "words.txt"
+
+
+@cache
+def kind_words() -> frozenset[str]:
+    """Read the table of the words that name kinds of things in files and in code."""
+    lines = TABLE.read_text(encoding="utf-8").splitlines()
+    return frozenset(line for line in lines if line and not line.startswith("#"))
+
+
+def word(key: str) -> str:
+    """Say what a kind of thing is called; a text that names none stays as it is."""
+    code = f"word.{key}"
+    return say(code) if key in kind_words() else key
 
 
 def signed(value: float, form: str) -> str:

@@ -3,53 +3,70 @@
 from mild_badger.core.mechanisms.registry import MECHANISMS
 from mild_badger.core.message import say
 
-__all__ = ["PAGES"]
+__all__ = ["PAGES", "TABS"]
+
+TABS: dict[str, str] = {
+    "Vehicle": say("tab.vehicle"),
+    "Ratios": say("tab.ratios"),
+    "Shift": say("tab.shift"),
+    "Layout": say("tab.layout"),
+    "Axle": say("tab.axle"),
+    "Road": say("tab.road"),
+    "Trial": say("tab.trial"),
+    "Workshop": say("tab.workshop"),
+    "Machine": say("tab.machine"),
+}
+"""What every tab is called."""
 
 PAGES: dict[str, dict[str, str]] = {
     "Vehicle": {"": ""},
-    "Ratios": {"gear": say("text.one-gear"), "box": say("text.whole-box"), "compare": "Compare"},
+    "Ratios": {
+        "gear": say("text.one-gear"),
+        "box": say("text.whole-box"),
+        "compare": say("text.compare"),
+    },
     "Shift": {
-        "sleeves": "Sleeves",
-        "actuator": "Gate",
+        "sleeves": say("text.sleeves"),
+        "actuator": say("text.gate"),
         "table": say("text.shift-table"),
-        "play": "Play",
-        "losses": "Losses",
-        "functions": "Functions",
+        "play": say("text.play"),
+        "losses": say("text.losses"),
+        "functions": say("text.functions"),
     },
     "Layout": {
         "train": say("text.engaged-train"),
         "whole": say("text.whole-box"),
-        "stack": "Stack",
-        "frame": "Frame",
-        "seats": "Seats",
+        "stack": say("text.stack"),
+        "frame": say("text.frame"),
+        "seats": say("text.seats"),
     },
     "Axle": {
-        "turn": "Turn",
-        "drive": "Axles",
+        "turn": say("text.turn"),
+        "drive": say("text.axles"),
         "lesson": say("text.how-it-works"),
-        "steering": "Steering",
-        "room": "Clearance",
+        "steering": say("text.steering"),
+        "room": say("text.clearance"),
         "line": say("text.shaft-line"),
     },
     "Road": {
-        "speed": "Speed",
-        "pull": "Pull",
-        "losses": "Losses",
-        "motors": "Motors",
+        "speed": say("text.speed"),
+        "pull": say("text.pull"),
+        "losses": say("text.losses"),
+        "motors": say("text.motors"),
         "drive": say("text.test-drive"),
-        "versions": "Versions",
+        "versions": say("text.versions"),
     },
     "Trial": {
-        "list": "Readings",
-        "tacho": "Tachometer",
+        "list": say("text.readings"),
+        "tacho": say("text.tachometer"),
         "built": say("text.as-built"),
-        "log": "Log",
+        "log": say("text.log"),
     },
     "Workshop": {
-        "parts": "Parts",
-        "templates": "Templates",
+        "parts": say("text.parts"),
+        "templates": say("text.templates"),
         "cut": say("text.cut-list"),
-        "assembly": "Assembly",
+        "assembly": say("text.assembly"),
         "apart": say("text.take-apart"),
         "book": say("text.plan-book"),
     },

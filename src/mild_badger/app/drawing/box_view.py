@@ -13,6 +13,7 @@ from mild_badger.core.architectures.scheme import Crossing, Scheme, SchemeSleeve
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import train_text
+from mild_badger.core.words import word
 
 __all__ = ["BoxView"]
 
@@ -120,9 +121,9 @@ class BoxView(Canvas):
             painter.setFont(text_font("small"))
             painter.setPen(tokens.soft)
             if line.name == "output":
-                painter.drawText(QPointF(end - 34, y - 6), line.name)
+                painter.drawText(QPointF(end - 34, y - 6), word(line.name))
             else:
-                painter.drawText(QPointF(8, y + (16 if line.level else -6)), line.name)
+                painter.drawText(QPointF(8, y + (16 if line.level else -6)), word(line.name))
 
     def _crossing(self, painter: QPainter, scheme: Scheme, crossing: Crossing) -> None:
         tokens, pair = self.theme.tokens, crossing.pair

@@ -240,7 +240,7 @@ class FieldSpec:
     owner: type[BaseModel] | None = None
     unit: str | None = None
     optional: bool = False
-    empty: str = "none"
+    empty: str = say("drawing.none")
     choices: tuple[tuple[str, str], ...] = ()
 
     @cached_property

@@ -35,7 +35,7 @@ Typed = Callable[[Vehicle, int, str], Edit]
 Ticked = Callable[[Vehicle, int, bool], Edit]
 Added = Callable[[Vehicle], tuple[Edit, int]]
 """Makes the edit that adds a record, and says in which row it will stand."""
-NEW = "new"
+NEW = say("drawing.new")
 """What stands in the line where a record more can be typed."""
 YES = {"yes", "x", "1", "true"}
 _Hint = QAbstractItemDelegate.EndEditHint

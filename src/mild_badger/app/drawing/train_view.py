@@ -25,7 +25,7 @@ from mild_badger.core.layout.train import Placement
 from mild_badger.core.mesh.outline import gear_outline
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.kit import Kit
-from mild_badger.core.words import signed
+from mild_badger.core.words import signed, word
 
 __all__ = ["TrainPicture", "TrainView"]
 
@@ -86,7 +86,7 @@ class TrainView(QWidget):
         gear = self._picture.placement.gears[number]
         x, y = self._picture.placement.shafts_u[gear.shaft]
         turns = self._picture.turns[number]
-        words = "free" if turns is None else signed(float(turns), "+.3f")
+        words = say("drawing.free") if turns is None else signed(float(turns), "+.3f")
         return say(
             "drawing.teeth-shaft-at-u-layer-turns-per-turn-of-the",
             teeth=gear.teeth,
@@ -115,7 +115,7 @@ class TrainView(QWidget):
             seat_error_mm=in_mm(engagement.seat_error_mm, 2, sign=True),
             contact_ratio=engagement.contact_ratio,
             play_mm=in_mm(mesh.seat.play_mm, 2),
-            value=mesh.seat.verdict.value,
+            value=word(mesh.seat.verdict.value),
         )
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
@@ -275,7 +275,7 @@ class TrainView(QWidget):
         for number in range(len(picture.placement.meshes)):
             seat = picture.placement.meshes[number].seat
             error = seat.engagement.seat_error_mm
-            words = f"{seat.verdict.value} {error:+.2f}"
+            words = f"{word(seat.verdict.value)} {error:+.2f}"
             metrics = QFontMetricsF(painter.font())
             box = QRectF(0, 0, metrics.horizontalAdvance(words) + 10, 17)
             spot = self._mesh_spot(picture, number)

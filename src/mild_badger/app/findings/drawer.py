@@ -22,6 +22,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.findings.catalogue import CATALOGUE
 from mild_badger.core.findings.finding import Finding, Severity
 from mild_badger.core.message import say
+from mild_badger.core.words import word
 
 __all__ = ["FindingsDrawer"]
 
@@ -88,7 +89,7 @@ class FindingCard(QFrame):
         column = QVBoxLayout()
         column.setSpacing(4)
         self.title = WrappingLink(theme, finding.title, quiet=True)
-        self.title.setAccessibleName(shown(f"{finding.severity.value}: {finding.title}"))
+        self.title.setAccessibleName(shown(f"{word(finding.severity.value)}: {finding.title}"))
         kind = CATALOGUE.get(finding.code)
         if kind is not None and kind.tab:
             self.title.setToolTip(

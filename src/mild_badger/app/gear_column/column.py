@@ -21,7 +21,7 @@ from mild_badger.core.findings.finding import Severity, worst_severity
 from mild_badger.core.message import say
 from mild_badger.core.results import GearResult, GearState
 from mild_badger.core.targets.schools import RatioConvention, format_ratio
-from mild_badger.core.words import signed
+from mild_badger.core.words import signed, word
 
 __all__ = ["GearColumn"]
 
@@ -84,7 +84,7 @@ class GearButton(QAbstractButton):
         wanted = say("gear_column.no-box")
         if gear.geared:
             wanted = say("gear_column.wants", format_ratio=format_ratio(gear.wanted, self._school))
-        mark = f", {self.mark.value}" if self.mark else ""
+        mark = f", {word(self.mark.value)}" if self.mark else ""
         return say(
             "gear_column.gear", name=gear.name, got=got, wanted=wanted, error=error, mark=mark
         )

@@ -11,7 +11,7 @@ from mild_badger.core.vehicle.field_texts import field_texts, told_field
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.words import capitalized
 from mild_badger.text.handbook import chapter_title, sections
-from mild_badger.text.pages import PAGES
+from mild_badger.text.pages import PAGES, TABS
 from mild_badger.text.search import Entry
 
 __all__ = ["FIELD_PAGES", "Go", "entries_of"]
@@ -84,7 +84,7 @@ def entries_of(
         yield Entry("gear", say("help.gear", name=gear.name), what, partial(engage, gear.id))
     for tab, pages in PAGES.items():
         for page, title in pages.items():
-            name = f"{tab}: {title}" if title else tab
+            name = f"{TABS[tab]}: {title}" if title else TABS[tab]
             yield Entry("page", name, say("help.tab-page"), partial(show, tab, page))
     for action in actions:
         name = action.text().replace("&", "").removesuffix(" …")

@@ -41,7 +41,7 @@ __all__ = ["KitDialog"]
 
 KINDS = (
     (say("kits.bricks-on-a-grid"), "brick"),
-    ("wood", "wood"),
+    (say("kits.wood"), "wood"),
     (say("kits.printed-or-machined"), "printed"),
 )
 FIELDS: tuple[tuple[str, str, str], ...] = (
@@ -376,7 +376,7 @@ GEARS: tuple[Column[_Gear], ...] = (
     Column(
         say("kits.teeth"),
         lambda g: Cell(str(g[0].teeth), right=True),
-        partial(_typed_gear, "teeth", "Teeth"),
+        partial(_typed_gear, "teeth", say("kits.teeth-2")),
         tip=tip_of(GearSize, "teeth"),
     ),
     Column(
@@ -460,7 +460,9 @@ def _bearing(
 
 
 BEVELS = (
-    _bevel("teeth", "teeth", say("kits.teeth-2"), lambda b: Cell(str(b.teeth), right=True)),
+    _bevel(
+        "teeth", say("kits.teeth"), say("kits.teeth-2"), lambda b: Cell(str(b.teeth), right=True)
+    ),
     _bevel(
         "role",
         "role",

@@ -13,6 +13,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import in_n_mm
 from mild_badger.core.message import say
 from mild_badger.core.results import Station
+from mild_badger.core.words import word
 
 __all__ = ["Strip"]
 
@@ -55,7 +56,7 @@ class StationButton(QAbstractButton):
                 say("strip.motor-turns-per-turn-here", ratio_so_far=abs(station.ratio_so_far))
             )
         if station.mark:
-            words.append(say("strip.has-a-finding", value=station.mark.value))
+            words.append(say("strip.has-a-finding", value=word(station.mark.value)))
         self.setAccessibleName(shown(", ".join(words)))
         self.setToolTip(shown("\n".join(words)))
         self.update()

@@ -14,6 +14,7 @@ from mild_badger.core.architectures.scheme import Scheme
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import fixed
 from mild_badger.core.findings.finding import Finding
+from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion, Kind
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.vehicle.bodies import input_shaft
@@ -67,9 +68,11 @@ class Architecture(ABC, Generic[AnyBox]):
 
         ``motor_turns`` is the motor's way, +1 or −1.
         """
-        start = builder.shaft(input_shaft(), "Input")
+        start = builder.shaft(input_shaft(), say("core.input"))
         builder.equations.append(fixed(motor, start))
-        self.between(builder, box, start, builder.shaft(box.output, "Output"), motor_turns)
+        self.between(
+            builder, box, start, builder.shaft(box.output, say("core.output")), motor_turns
+        )
 
     @abstractmethod
     def between(

@@ -59,7 +59,7 @@ class LayshaftArchitecture(Architecture[LayshaftBox]):
         self, builder: Builder, box: LayshaftBox, start: str, end: str, motor_turns: int
     ) -> None:
         """Add the layshaft, the input pair, the gears' pairs and the direct coupling."""
-        layshaft = builder.shaft(lay_shaft(), "Layshaft")
+        layshaft = builder.shaft(lay_shaft(), say("architectures.layshaft-2"))
         for key, _, train in box.shared():
             if train:
                 builder.train(key, train, start=start, end=layshaft, title=key.capitalize())

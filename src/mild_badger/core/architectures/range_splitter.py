@@ -7,6 +7,7 @@ from mild_badger.core.architectures.base import Architecture, SetSearch
 from mild_badger.core.architectures.scheme import Scheme, SchemeLine, SchemeSketch, SchemeSleeve
 from mild_badger.core.drivetrain.builder import Builder
 from mild_badger.core.drivetrain.graph import dog
+from mild_badger.core.message import say
 from mild_badger.core.ratios.box_question import BoxMatch, BoxQuestion
 from mild_badger.core.ratios.lanes import Impossible
 from mild_badger.core.ratios.ranges import match_ranges
@@ -37,7 +38,7 @@ class RangeArchitecture(Architecture[RangeBox]):
         self, builder: Builder, box: RangeBox, start: str, end: str, motor_turns: int
     ) -> None:
         """Add the middle shaft and all pairs, each with its side of a sleeve."""
-        middle = builder.shaft(MIDDLE, "Middle")
+        middle = builder.shaft(MIDDLE, say("core.middle"))
         for part, trains, first, last in (
             ("splitter", box.splitter, start, middle),
             ("range", box.ranges, middle, end),

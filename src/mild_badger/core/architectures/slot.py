@@ -49,7 +49,9 @@ class SlotArchitecture(Architecture[SlotBox]):
         for column in columns:
             if box.feed == "rail" or column == 1:
                 label = (
-                    say("architectures.drive-row", column=column) if box.feed == "rail" else "Input"
+                    say("architectures.drive-row", column=column)
+                    if box.feed == "rail"
+                    else say("architectures.input")
                 )
                 inputs[column] = builder.shaft(input_shaft(column), label)
             else:

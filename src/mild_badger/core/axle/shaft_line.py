@@ -64,7 +64,7 @@ def shaft_line(vehicle: Vehicle) -> LineResult:
     half = kit.shaft_diameter_mm / 2
     lows = [(low.height_mm, low.name) for low in room.lows]
     lows.append((shaft - half, say("axle.propeller-shaft")))
-    lows.append((pinion - kit.module_mm * (final.pinion + 2) / 2, "pinion"))
+    lows.append((pinion - kit.module_mm * (final.pinion + 2) / 2, say("axle.pinion")))
     if line.drop is not None:
         lows.append((shaft - kit.module_mm * (line.drop[0] + 2) / 2, say("axle.drop-gear")))
     lowest = min(lows)

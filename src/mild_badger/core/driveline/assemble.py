@@ -123,7 +123,9 @@ def _lettered(train: Drivetrain, known: tuple[ShaftLetter, ...]) -> Drivetrain:
         if letter is None or body.kind != "shaft":
             return body
         role = f"{body.name[:1].lower()}{body.name[1:]}"
-        return replace(body, name=f"Shaft {letter}, {role}", role=role)
+        return replace(
+            body, name=say("driveline.shaft-and-role", letter=letter, role=role), role=role
+        )
 
     return replace(train, bodies=tuple(map(named, train.bodies)))
 
@@ -183,8 +185,10 @@ def _other(side: Side) -> Side:
 def _spur_pairs(builder: Builder, final: FinalDrive, output: str) -> str:
     if not final.pairs:
         return output
-    shaft = builder.shaft(PINION_SHAFT, "Pinion")
-    builder.train("final drive", final.pairs, start=output, end=shaft, title="Final drive")
+    shaft = builder.shaft(PINION_SHAFT, say("driveline.pinion-3"))
+    builder.train(
+        "final drive", final.pairs, start=output, end=shaft, title=say("driveline.final-drive")
+    )
     return shaft
 
 
@@ -242,7 +246,10 @@ def _axle(builder: Builder, running: RunningGear | None, plan: _Plan, shaft: str
 
     title, teeth, differential = plan.title, plan.teeth, plan.differential
     pinion = builder.gear(
-        name("pinion"), teeth[0], on=shaft, name=say("driveline.bevel-pinion", title=title)
+        name("pinion"),
+        teeth[0],
+        on=shaft,
+        name=say("driveline.bevel-pinion", title=title),
     )
     housing = name(HOUSING)
     builder.bodies[housing] = Body(

@@ -10,7 +10,7 @@ from mild_badger.core.vehicle.sleeves import describe_sleeve
 
 __all__ = ["describe_arrangement", "describe_motion", "describe_speed", "end_speed", "trial_list"]
 
-MOTOR = {1: "forwards", -1: "backwards"}
+MOTOR = {1: say("functions.forwards"), -1: say("functions.backwards")}
 
 
 def describe_arrangement(
@@ -70,7 +70,7 @@ def describe_motion(box: FunctionBox, output: OutputSpeed) -> str:
     """Say it without the output's name."""
     end = end_speed(box, output)
     if end is None or not output.speed:
-        return "stands"
+        return say("functions.stands")
     value, unit = end
     way = "+" if value > 0 else "−"
     return say("functions.turns", way=way, value=in_unit(abs(value), unit, 1))

@@ -84,7 +84,7 @@ def function_findings(result: FunctionResult | None) -> Iterator[Finding]:
         )
     for state in result.states:
         if state.locked:
-            way = "forwards" if state.direction > 0 else "backwards"
+            way = say("functions.forwards") if state.direction > 0 else say("functions.backwards")
             yield Finding(
                 Severity.ERROR,
                 "function-locks",

@@ -4,6 +4,7 @@ import json
 from functools import cache
 from importlib import resources
 
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.kit import Kit
 
 __all__ = ["caution_of", "cautions", "cautions_for"]
@@ -11,9 +12,14 @@ __all__ = ["caution_of", "cautions", "cautions_for"]
 
 @cache
 def _entries() -> tuple[tuple[str, str], ...]:
+    """Give what each caution applies to, and its words by the code ``caution.`` and its number."""
     file = resources.files("mild_badger") / "data" / "cautions.json"
     data = json.loads(file.read_text(encoding="utf-8"))
-    return tuple((entry["applies_to"], entry["text"]) for entry in data["cautions"])
+    codes = [f"caution.{number}" for number in range(1, len(data["cautions"]) + 1)]
+    return tuple(
+        (entry["applies_to"], say(code))
+        for entry, code in zip(data["cautions"], codes, strict=True)
+    )
 
 
 def cautions() -> tuple[str, ...]:

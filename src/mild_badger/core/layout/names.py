@@ -52,7 +52,7 @@ def names_of_placed(
     """
     names = []
     last = len(placed.shafts_u) - 1
-    ends = {0: "input", last: "output"}
+    ends = {0: say("layout.input"), last: say("layout.output")}
     for number in range(len(placed.shafts_u)):
         own = [bodies[n] for n, seated in enumerate(placed.gears) if seated.shaft == number]
         under = next((shaft for body in own if (shaft := _shaft_under(vehicle, body))), "")

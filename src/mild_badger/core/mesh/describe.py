@@ -49,7 +49,7 @@ def parse_sizes(text: str) -> list[int]:
 
 def describe_stock(stock: Stock) -> str:
     """Write a stock: a number, or made for what is made as it is needed."""
-    return "made" if stock is None else str(stock)
+    return say("mesh.made") if stock is None else str(stock)
 
 
 def describe_undercut(kit: Kit) -> str:

@@ -35,7 +35,7 @@ def power_budget(vehicle: Vehicle, gear: str, rpm: float) -> tuple[LossStep, ...
     left, steps = 100.0, []
     groups: dict[DragKind, str] = {
         "idle mesh": say("performance.idle-meshes"),
-        "bearings": "bearings",
+        "bearings": say("performance.drag-of-bearings"),
     }
     for kind, words in groups.items():
         drag = sum(d.at_motor_n_mm for d in drag_lines(vehicle, gear) if d.kind == kind)

@@ -6,6 +6,7 @@ with its losses: F = (T − T_drag) i η / r. A hill of angle θ asks for m g (s
 
 from dataclasses import dataclass
 from math import asin, atan, hypot, pi, tan
+from typing import Literal
 
 from mild_badger.core.axle.running import running_of
 from mild_badger.core.axle.strength import planet_limit_n, planet_loads
@@ -22,6 +23,7 @@ from mild_badger.core.vehicle.model import Motor, Scale, Vehicle
 __all__ = ["MotorTrial", "Pull", "equilibrium_rpm", "motor_trials", "pulls", "weakest_place"]
 
 STEEPEST = 999.0
+HillLimit = Literal["motor", "grip", "skips"]
 
 
 @dataclass(frozen=True)
@@ -31,9 +33,9 @@ class Pull:
     ``efficiency`` is the share of the power that arrives.
 
     ``free_m_s`` is the speed with the wheels in the air, ``road_m_s`` on level ground; ``force_n``
-    the pull at standstill; ``hill_percent`` the steepest hill and ``limit`` what limits it: motor,
-    grip or a part that skips, at ``skip_n_mm`` of the motor's torque. Full-size speeds follow both
-    schools.
+    the pull at standstill; ``hill_percent`` the steepest hill, ``limit_kind`` and
+    ``limit`` what limits it: motor, grip or a part that skips, at ``skip_n_mm`` of the motor's
+    torque. Full-size speeds follow both schools.
     """
 
     gear: str
@@ -45,6 +47,7 @@ class Pull:
     torque_n_mm: float
     force_n: float
     hill_percent: float
+    limit_kind: HillLimit
     limit: str
     skip_n_mm: float | None
     geometric_km_h: float
@@ -91,17 +94,21 @@ def _pull(vehicle: Vehicle, gear: GearResult, skip: tuple[float, str] | None) ->
         return max(torque - drag, 0.0) * overall * gear.efficiency / radius
 
     stall = vehicle.motor.shaft_stall_n_mm
-    limits = [(_grade(force(stall) / weight, ground.rolling), "the motor")]
+    limits: list[tuple[float, HillLimit, str]] = [
+        (_grade(force(stall) / weight, ground.rolling), "motor", say("performance.the-motor"))
+    ]
     grip = ground.grip * chassis.driven_share
-    limits.append((max(100 * (grip - ground.rolling), 0.0), "the tyres' grip"))
+    slipping = max(100 * (grip - ground.rolling), 0.0)
+    limits.append((slipping, "grip", say("performance.the-tyres-grip")))
     if skip is not None:
         limits.append(
             (
                 _grade(force(skip[0]) / weight, ground.rolling),
+                "skips",
                 say("performance.skips", skip=skip[1]),
             )
         )
-    hill, limit = min(limits)
+    hill, limit_kind, limit = min(limits)
     road = speed(drag + rolling)
     real = gear.real_limit_mm_s
     return Pull(
@@ -114,6 +121,7 @@ def _pull(vehicle: Vehicle, gear: GearResult, skip: tuple[float, str] | None) ->
         stall * overall * gear.efficiency,
         force(stall),
         hill,
+        limit_kind,
         limit,
         None if skip is None else skip[0],
         _scaled(vehicle, road, "geometric"),

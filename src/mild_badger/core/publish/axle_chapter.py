@@ -1,7 +1,7 @@
 """The chapter on axles and wheels."""
 
 from mild_badger.core.axle.road_state import Turn
-from mild_badger.core.evaluate import evaluate
+from mild_badger.core.evaluate import Evaluation, evaluate
 from mild_badger.core.figures import M_S, NEWTON, bare, in_m_s, in_mm, in_n
 from mild_badger.core.message import say
 from mild_badger.core.performance.pull import pulls
@@ -13,6 +13,22 @@ from mild_badger.core.situation import Situation
 
 __all__ = ["axle_chapter"]
 
+RUNNING: dict[str, str] = {
+    "ground_clearance_mm": say("publish.axle-ground-clearance"),
+    "limited_by": say("publish.lowest-part"),
+    "approach_deg": say("publish.axle-approach-angle"),
+    "departure_deg": say("publish.axle-departure-angle"),
+    "breakover_deg": say("publish.axle-breakover-angle"),
+    "lock_deg": say("publish.greatest-steering-angle"),
+    "stopped_by": say("publish.steering-stopped-by"),
+    "worst_error_deg": say("publish.greatest-steering-error"),
+    "turning_radius_mm": say("publish.least-turning-radius"),
+    "shaft_mm": say("publish.propeller-shaft-above-the-ground"),
+    "floor_mm": say("publish.floor-above-the-ground"),
+    "tunnel_mm": say("publish.tunnel-above-the-floor"),
+}
+"""What the figures of clearances, steering and shaft line are called."""
+
 
 def axle_chapter(work: Work) -> None:
     """Write what each driven axle does, its parts and its pull."""
@@ -20,8 +36,8 @@ def axle_chapter(work: Work) -> None:
     y = book.begin(say("publish.axle-sheet"))
     final, differential = vehicle.final_drive, vehicle.differential
     pairs = train_text(final.pairs)
-    facts = [
-        ("Final drive", f"{float(work.evaluation.final_ratio):.4g} : 1"),
+    facts: list[tuple[str, str]] = [
+        (say("publish.final-drive"), f"{float(work.evaluation.final_ratio):.4g} : 1"),
         (say("publish.spur-pairs"), pairs or "none"),
         (
             say("publish.pinion-and-crown-wheel"),
@@ -33,7 +49,7 @@ def axle_chapter(work: Work) -> None:
             ),
         ),
         (
-            "Differential",
+            say("publish.differential"),
             say(
                 "publish.planets-sides-planets-teeth",
                 kind=differential.kind,
@@ -44,7 +60,7 @@ def axle_chapter(work: Work) -> None:
             if differential.kind == "open"
             else differential.kind,
         ),
-        ("Wheels", f"ø {in_mm(vehicle.wheels.diameter_mm)}"),
+        (say("publish.wheels"), f"ø {in_mm(vehicle.wheels.diameter_mm)}"),
         (
             say("publish.track-and-wheelbase"),
             say(
@@ -68,12 +84,8 @@ def axle_chapter(work: Work) -> None:
         )
         for axle in vehicle.additional_axles
     ]
-    data = running_data(work.evaluation)
-    for key, value in (data or {}).items():
-        if value is not None:
-            words = f"{value:.4g}" if isinstance(value, float | int) else str(value)
-            facts.append((key.replace("_", " ").capitalize(), words))
-    columns = (("what", LEFT, "left"), ("", 70, "left"))
+    facts += _running_facts(work.evaluation)
+    columns = ((say("publish.what"), LEFT, "left"), ("", 70, "left"))
     y = book.table(y, columns, facts) + 4
     y = book.room(y, 40)
     radius = max(3 * vehicle.axle.wheelbase_mm, 300.0)
@@ -127,7 +139,7 @@ def axle_chapter(work: Work) -> None:
         book.table(
             y + 6,
             (
-                ("gear", LEFT, "left"),
+                (say("publish.gear-2"), LEFT, "left"),
                 (say("publish.motor-per-wheel"), 52, "right"),
                 (say("publish.power-arrives"), 80, "right"),
                 (say("publish.on-the-level", m_s=M_S), 108, "right"),
@@ -137,3 +149,19 @@ def axle_chapter(work: Work) -> None:
             ),
             table,
         )
+
+
+def _running_facts(evaluation: Evaluation) -> list[tuple[str, str]]:
+    """Say what is known of clearances, steering and shaft line, where they are planned."""
+    data = running_data(evaluation)
+    if data is None:
+        return []
+    facts: list[tuple[str, str]] = []
+    for key, title in RUNNING.items():
+        value = data[key]
+        if isinstance(value, str):
+            facts.append((title, value))
+        elif value is not None:
+            written = in_mm(value, 1) if key.endswith("_mm") else f"{value:.1f}°"
+            facts.append((title, written))
+    return facts

@@ -38,7 +38,7 @@ from mild_badger.core.targets.schools import RatioConvention
 from mild_badger.core.trial.expected import further_rows, trial_steps
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.watch import UNWATCHED, Watch
-from mild_badger.core.words import signed
+from mild_badger.core.words import signed, word
 from mild_badger.core.workshop.assembly import (
     assembly_plan,
 )
@@ -182,7 +182,7 @@ def _cover(work: Work) -> None:
         y = book.paragraph(
             LEFT + 3,
             y + 1,
-            f"{finding.severity.value}: {finding.title}. {finding.text}",
+            f"{word(finding.severity.value)}: {finding.title}. {finding.text}",
             7,
             width=RIGHT - LEFT - 3,
             color=SOFT,
@@ -209,9 +209,9 @@ def _shift(work: Work) -> None:
                 "" if gear is None else _train(gear),
                 ""
                 if step.wheel_turns is None
-                else "forwards"
+                else say("publish.forwards")
                 if step.wheel_turns > 0
-                else "backwards",
+                else say("publish.backwards"),
             )
         )
     y = book.table(
@@ -221,7 +221,7 @@ def _shift(work: Work) -> None:
             ("sleeves", 34, "left"),
             ("ratio", 96, "right"),
             (say("publish.train-driver-first"), 102, "left"),
-            ("drives", 176, "left"),
+            (say("publish.drives"), 176, "left"),
         ),
         rows,
     )
@@ -314,7 +314,7 @@ def _stack(work: Work) -> None:
     book.table(
         y,
         (
-            ("shaft", LEFT, "left"),
+            (say("publish.shaft"), LEFT, "left"),
             (say("publish.length", mm=MM), 62, "right"),
             (say("publish.what-sits-on-it"), 68, "left"),
             (say("publish.from", mm=MM), 150, "right"),
@@ -329,7 +329,7 @@ def _stack(work: Work) -> None:
 
 def _templates(work: Work) -> None:
     book, vehicle = work.book, work.vehicle
-    y = book.begin("Templates")
+    y = book.begin(say("publish.templates"))
     making = vehicle.making
     templates = templates_of(vehicle)
     rows, drawings, refused = [], [], []
@@ -371,7 +371,7 @@ def _templates(work: Work) -> None:
 
 def _trial(work: Work) -> None:
     book, vehicle = work.book, work.vehicle
-    y = book.begin("Trial")
+    y = book.begin(say("publish.trial"))
     for step in trial_steps(vehicle):
         y = book.room(y, 14)
         book.box(LEFT, y - 3, 3.2, 3.2, INK)
@@ -393,7 +393,7 @@ def _trial(work: Work) -> None:
 
 def _cautions(work: Work) -> None:
     book = work.book
-    y = book.begin("Cautions")
+    y = book.begin(say("publish.cautions"))
     own = cautions_for(work.vehicle.kit)
     rest = tuple(words for words in cautions() if words not in own)
     for words in (*own, *rest):
@@ -446,12 +446,12 @@ CHAPTERS: dict[str, Chapter] = {
         for mechanism in MECHANISMS
         if mechanism.has_chapter
     },
-    "parts": Chapter("Parts", 1, parts_chapter),
+    "parts": Chapter(say("publish.parts"), 1, parts_chapter),
     "cuts": Chapter(say("publish.cut-list"), 1, cuts_chapter),
     "assembly": Chapter(say("publish.assembly-order"), 6, assembly_chapter),
     "trial": Chapter(say("publish.trial-list"), 1, _trial),
-    "cautions": Chapter("Cautions", 1, _cautions),
+    "cautions": Chapter(say("publish.cautions"), 1, _cautions),
     "words": Chapter(say("publish.words-of-the-trade"), 1, _words),
-    "templates": Chapter("Templates", 4, _templates),
+    "templates": Chapter(say("publish.templates"), 4, _templates),
 }
 """The chapters in the order of the book; templates last, as they change the paper."""

@@ -20,7 +20,7 @@ __all__ = ["assembly_chapter", "cuts_chapter", "parts_chapter"]
 def parts_chapter(work: Work) -> None:
     """Write what is needed, what the builder has and what is short."""
     book, evaluation = work.book, work.evaluation
-    y = book.begin("Parts")
+    y = book.begin(say("publish.parts"))
     priced = any(part.price is not None for part in evaluation.parts)
     columns = [
         ("part", LEFT, "left"),
@@ -41,7 +41,7 @@ def parts_chapter(work: Work) -> None:
     rows = []
     for part in evaluation.parts:
         stock = (
-            "made"
+            say("publish.made")
             if part.made
             else say("publish.not-in-the-kit")
             if not part.there

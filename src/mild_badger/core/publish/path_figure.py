@@ -79,7 +79,7 @@ def path_figure(evaluation: Evaluation, gear: GearResult) -> Figure:
     figure.circle("ink", (x + 20 + wheel, 0.0), wheel, heavy=True)
     figure.circle("hair", (x + 20 + wheel, 0.0), wheel * 0.6)
     if gear.wheel_rpm is not None:
-        way = "forwards" if gear.wheel_rpm > 0 else "backwards"
+        way = say("publish.forwards") if gear.wheel_rpm > 0 else say("publish.backwards")
         figure.text(
             (x + 20 + wheel, -wheel - 5),
             say("publish.rpm", wheel_rpm=abs(gear.wheel_rpm), way=way),

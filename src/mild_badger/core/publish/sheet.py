@@ -3,14 +3,16 @@
 A4 upright; lengths on the page in millimetres from the top left corner.
 """
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KM_H, M_S, bare, in_km_h, in_m_s, in_mm
+from mild_badger.core.findings.finding import Severity
 from mild_badger.core.kit.cautions import cautions_for
-from mild_badger.core.message import say
+from mild_badger.core.message import say, say_count
 from mild_badger.core.publish.page import (
     BACK,
     HAIR,
@@ -71,7 +73,7 @@ def sheet_pdf(
 def gear_table(page: Page, evaluation: Evaluation, school: RatioConvention, y: float) -> float:
     """Write targets against what was got, and the final drive; give where it ends."""
     columns = (
-        ("gear", LEFT, "left"),
+        (say("publish.gear-2"), LEFT, "left"),
         ("wanted", 46, "right"),
         ("got", 62, "right"),
         ("error %", 78, "right"),
@@ -279,7 +281,7 @@ def _end_view(
 
 
 def _parts(page: Page, evaluation: Evaluation, y: float) -> None:
-    page.text(LEFT, y, "Parts", 11, font="Figure")
+    page.text(LEFT, y, say("publish.parts"), 11, font="Figure")
     half = -(-len(evaluation.parts) // 2)
     for number, part in enumerate(evaluation.parts):
         x = LEFT + (number // half) * (RIGHT - LEFT + 6) / 2
@@ -294,9 +296,11 @@ def _parts(page: Page, evaluation: Evaluation, y: float) -> None:
 
 
 def _foot(page: Page, evaluation: Evaluation, day: date) -> None:
+    levels = Counter(finding.severity for finding in evaluation.findings)
     counts: Sequence[str] = [
-        f"{sum(1 for f in evaluation.findings if f.severity.value == level)} {level}s"
-        for level in ("error", "warning", "note")
+        say_count("count.error", levels[Severity.ERROR]),
+        say_count("count.warning", levels[Severity.WARNING]),
+        say_count("count.note", levels[Severity.NOTE]),
     ]
     shown = cautions_for(evaluation.vehicle.kit)
     y = HEIGHT - 10.4 - 3.2 * len(shown)

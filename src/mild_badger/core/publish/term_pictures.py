@@ -107,7 +107,7 @@ def _sleeve(sketch: Sketch) -> None:
     for x, y in ((126.0, 76.0), (126.0, 92.0), (182.0, 76.0), (182.0, 92.0)):
         sketch.shape(((x, y), (x + 8, y), (x + 8, y + 12), (x, y + 12)), color=RUN)
     sketch.arrow((136, 140), (180, 140), both=True)
-    sketch.words((158, 148), "sleeve", color=RUN)
+    sketch.words((158, 148), say("publish.sleeve"), color=RUN)
 
 
 def _detent(sketch: Sketch) -> None:
@@ -134,9 +134,9 @@ def _layshaft(sketch: Sketch) -> None:
         sketch.shape(
             ((x - 6, 52 - low), (x + 6, 52 - low), (x + 6, 52 + low), (x - 6, 52 + low)), color=RUN
         )
-    sketch.words((40, 128), "input")
-    sketch.words((284, 128), "output")
-    sketch.words((284, 44), "layshaft", color=RUN)
+    sketch.words((40, 128), say("publish.input"))
+    sketch.words((284, 128), say("publish.output"))
+    sketch.words((284, 44), say("publish.layshaft"), color=RUN)
 
 
 def _planetary(sketch: Sketch) -> None:

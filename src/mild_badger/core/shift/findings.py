@@ -98,7 +98,7 @@ def _list(names: tuple[str, ...]) -> str:
 
 
 def _called(vehicle: Vehicle, gear: str | None) -> str:
-    return "neutral" if gear is None else vehicle.gear_name(gear)
+    return say("shift.neutral") if gear is None else vehicle.gear_name(gear)
 
 
 def _results(vehicle: Vehicle, ratios: Mapping[str, Fraction | None]) -> Iterator[Finding]:

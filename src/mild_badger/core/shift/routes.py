@@ -61,7 +61,11 @@ def _turned(vehicle: Vehicle, start: str | None, end: str | None) -> ShiftRoute:
     place = {position.gear: n for n, position in enumerate(positions)}
     if start not in place or end not in place:
         missing = start if start not in place else end
-        name = say("shift.gear", gear_name=vehicle.gear_name(missing)) if missing else "neutral"
+        name = (
+            say("shift.gear", gear_name=vehicle.gear_name(missing))
+            if missing
+            else say("shift.neutral")
+        )
         sentence = say("shift.the-drum-has-no-position-for-2", name=name)
         return ShiftRoute(start, end, None, sentence, 0.0)
     steps = place[end] - place[start]

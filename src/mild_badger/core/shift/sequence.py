@@ -87,7 +87,7 @@ def _mix(one: float, other: float, share: float) -> float:
 
 
 def _name(vehicle: Vehicle, gear: str | None) -> str:
-    return say("shift.gear", gear_name=vehicle.gear_name(gear)) if gear else "neutral"
+    return say("shift.gear", gear_name=vehicle.gear_name(gear)) if gear else say("shift.neutral")
 
 
 def _hand(vehicle: Vehicle, run: tuple[str | None, ...]) -> tuple[ShiftFrame, ...]:

@@ -62,7 +62,7 @@ def _mark(reading: Reading, fits: bool, percent: float | None, *, free: bool) ->
     if reading.jams:
         return "jams"
     if not reading.turns:
-        return "stands" if not fits or free else say("trial.stands-as-planned")
+        return say("trial.stands") if not fits or free else say("trial.stands-as-planned")
     if free:
         return say("trial.should-hang-free")
     sentence = "" if percent is None else f"{signed(round(percent, 2) + 0.0, '+.2f')} %"

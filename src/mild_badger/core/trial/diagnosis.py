@@ -542,6 +542,8 @@ def _shown(seen: Observation, *, wheel: bool) -> str:
     if not seen:
         return say("trial.it-stands")
     ways = (
-        ("forwards", "backwards") if wheel else (say("trial.as-the-input"), say("trial.against-it"))
+        (say("trial.forwards"), say("trial.backwards"))
+        if wheel
+        else (say("trial.as-the-input"), say("trial.against-it"))
     )
     return say("trial.turns", seen=abs(float(seen)), ways=ways[seen < 0])

@@ -217,7 +217,7 @@ def describe_way(turns: Fraction | float, *, wheel: bool = False) -> str:
     if not turns:
         return say("trial.not-at-all")
     if wheel:
-        return "forwards" if turns > 0 else "backwards"
+        return say("trial.forwards") if turns > 0 else say("trial.backwards")
     return say("trial.as-the-input-does") if turns > 0 else say("trial.against-the-input")
 
 

@@ -454,7 +454,7 @@ class LeverBox(BoxBase):
     Ratchets turn the output one way whatever the motor does: there is no reverse in it.
     """
 
-    title: ClassVar[str] = "lever drive"
+    title: ClassVar[str] = say("vehicle.lever-drive")
     sleeved: ClassVar[bool] = False
     architecture: Literal["lever"] = "lever"
     drive: LeverDrive = LeverDrive()

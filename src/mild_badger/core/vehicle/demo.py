@@ -9,10 +9,10 @@ from mild_badger.core.vehicle.model import Vehicle
 __all__ = ["DEMOS", "demo_vehicle"]
 
 DEMOS = {
-    "larkholm-mail-bus": "Mail bus, bricks",
-    "larkholm-timber-tractor": "Timber tractor, plywood",
+    "larkholm-mail-bus": say("vehicle.mail-bus-bricks"),
+    "larkholm-timber-tractor": say("vehicle.timber-tractor-plywood"),
     "larkholm-street-sweeper": say("vehicle.street-sweeper-bricks-with-a-function-box"),
-    "larkholm-sawmill-trolley": "Sawmill trolley, plywood, stepless",
+    "larkholm-sawmill-trolley": say("vehicle.sawmill-trolley-plywood-stepless"),
     "larkholm-crane-truck": say("vehicle.crane-truck-printed-parts-with-its-outputs"),
 }
 """The demo vehicles, and what they are called in a menu."""

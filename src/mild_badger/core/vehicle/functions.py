@@ -39,11 +39,11 @@ MotorWay = Literal["both", "forward", "backward"]
 SignedRatio = Annotated[float, Field(ge=-1000, le=1000)]
 
 OUTPUT_KINDS: dict[OutputKind, tuple[str, str]] = {
-    "rotation": ("shaft", ""),
+    "rotation": (say("vehicle.shaft"), ""),
     "spool": ("spool", say("vehicle.diameter-to-the-ropes-middle-mm")),
     "screw": ("screw", "lead, mm"),
     "rack": ("rack", "pinion's pitch diameter, mm"),
-    "ring": ("slewing ring", say("vehicle.turns-in-per-turn-of-the-ring")),
+    "ring": (say("vehicle.slewing-ring"), say("vehicle.turns-in-per-turn-of-the-ring")),
 }
 """What an output may be, what it is called, and what its measure means."""
 

@@ -7,7 +7,7 @@ from pydantic import BaseModel
 
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.field_texts import title_at
-from mild_badger.core.words import capitalized, signed
+from mild_badger.core.words import capitalized, signed, word
 
 __all__ = ["field_label", "problem_text", "shown_value"]
 
@@ -156,7 +156,7 @@ def _step(here: object, step: str | int) -> object:
 
 def _record(container: str, number: int, record: object) -> str:
     """Name a record by what stands in it, or by its number."""
-    kind = RECORDS.get(container, container.removesuffix("s").replace("_", " ") or "entry")
+    kind = word(RECORDS.get(container, container.removesuffix("s").replace("_", " ") or "entry"))
     if isinstance(record, Mapping):
         if "teeth" in record and container in ("gears", "bevels"):
             return say("vehicle.the-tooth", shown_value=shown_value(record["teeth"]), kind=kind)

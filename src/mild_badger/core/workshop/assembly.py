@@ -23,7 +23,7 @@ from mild_badger.core.vehicle.assembly import (
 from mild_badger.core.vehicle.boxes import SlottedBox
 from mild_badger.core.vehicle.edit.change import Change, Edit
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import capitalized
+from mild_badger.core.words import capitalized, word
 from mild_badger.core.workshop.joints import joint_of
 from mild_badger.core.workshop.mistakes import mistakes_for
 from mild_badger.core.workshop.pieces import Piece, pieces_of, tight_spacers
@@ -195,24 +195,26 @@ def _part_name(piece: Piece) -> str:
             )
         case "shaft" | "rail":
             return say(
-                "workshop.of", kind=piece.kind, length_mm=in_mm(piece.length_mm, significant=4)
+                "workshop.of",
+                kind=word(piece.kind),
+                length_mm=in_mm(piece.length_mm, significant=4),
             )
         case "spacer":
             return say("workshop.spacer-of", length_mm=in_mm(piece.length_mm, significant=4))
         case "tie":
             return say("workshop.tie-rod-of", length_mm=in_mm(piece.length_mm, significant=4))
         case "bearing":
-            return piece.name
+            return word(piece.name)
         case _:
-            return piece.kind
+            return word(piece.kind)
 
 
 MANY = {
-    "shaft": "shafts",
+    "shaft": say("workshop.shafts"),
     "rail": say("workshop.fork-rails"),
     "gear": say("workshop.fixed-gears"),
     "free gear": say("workshop.free-gears"),
-    "spacer": "spacers",
+    "spacer": say("workshop.spacers"),
     "tie": say("workshop.tie-rods"),
     "post": "posts",
 }
@@ -221,7 +223,7 @@ MANY = {
 def _title(vehicle: Vehicle, pieces: list[Piece]) -> str:
     first = pieces[0]
     if first.kind == "wall":
-        return first.words.capitalize()
+        return capitalized(first.words)
     if first.kind == "sleeve":
         return (
             say("workshop.sleeves-with-their-forks")
@@ -238,7 +240,7 @@ def _title(vehicle: Vehicle, pieces: list[Piece]) -> str:
             sentences.append(
                 say(
                     "workshop.on",
-                    part_name=_part_name(parts[0]) if parts[0].teeth else kind,
+                    part_name=_part_name(parts[0]) if parts[0].teeth else word(kind),
                     where=where[0],
                 )
                 if kind != "shaft"

@@ -186,7 +186,9 @@ def cut_plans(vehicle: Vehicle) -> tuple[CutPlan, ...]:
             for fork in forks_of(vehicle, stack)
         ]
         axles = 1 + len(vehicle.additional_axles)
-        shafts += [CutPiece("half-shaft", round(vehicle.axle.track_mm / 2, 1))] * 2 * axles
+        shafts += (
+            [CutPiece(say("workshop.half-shaft"), round(vehicle.axle.track_mm / 2, 1))] * 2 * axles
+        )
     if kit.any_seat:
         gears = sum(
             p.needed for p in parts_needed(vehicle) if p.made and p.key[0] in ("fixed", "free")

@@ -20,6 +20,7 @@ from mild_badger.core.layout.walls import walls_of
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import fork_id
+from mild_badger.core.words import word
 
 __all__ = ["Piece", "PieceKind", "circle_points", "pieces_of", "spacer_radius_mm", "tight_spacers"]
 
@@ -149,7 +150,7 @@ def _walls(vehicle: Vehicle, stack: Stack, forks: tuple[Fork, ...]) -> Iterator[
         yield Piece(
             wall.name,
             "wall",
-            wall.name,
+            word(wall.name),
             *spans[wall.name],
             outlines=tuple(outlines),
             holes=tuple(((r.x_mm, r.y_mm), hole) for r in rods if number in r.walls),

@@ -37,7 +37,9 @@ def step_figure(plan: AssemblyPlan, step: Build) -> Figure:
     now = set(step.pieces)
     length = max((piece.to_mm for piece in plan.pieces), default=0.0)
     lift = LIFT * max(length, 40.0) * step.way
-    figure = Figure(f"Step {step.number}: {step.title}. {step.words}")
+    figure = Figure(
+        say("workshop.step-told", number=step.number, title=step.title, words=step.words)
+    )
     _paint(figure, [(p, 0.0, "there") for p in plan.pieces if p.key in there])
     coming = [piece for piece in plan.pieces if piece.key in now]
     for piece in coming:

@@ -26,8 +26,8 @@ __all__ = ["AxleDrivePage"]
 
 DIFF = ("differential",)
 KINDS = (
-    ("open", "bevel"),
-    ("planetary", "planetary"),
+    (say("tab-axle.open"), "bevel"),
+    ("planetary", say("tab-axle.planetary")),
     ("locked", say("tab-axle.solid-axle")),
     ("none", say("tab-axle.one-wheel")),
 )
@@ -38,7 +38,10 @@ FIELDS = (
     FieldSpec((*DIFF, "planet_teeth")),
     FieldSpec((*DIFF, "sun_teeth")),
     FieldSpec((*DIFF, "ring_teeth")),
-    FieldSpec((*DIFF, "driven_side"), choices=(("left", "left"), ("right", "right"))),
+    FieldSpec(
+        (*DIFF, "driven_side"),
+        choices=(("left", say("tab-axle.left")), ("right", say("tab-axle.right"))),
+    ),
     FieldSpec((*DIFF, "tooth_limit_n"), optional=True, empty=say("tab-axle.estimate")),
     FieldSpec(("kit", "tooth_strength_mpa")),
 )
@@ -66,14 +69,14 @@ def _column(title: str, *path: str, number: bool = False) -> Column[DrivenAxle]:
 
 
 AXLES = (
-    _column("name", "name"),
+    _column(say("tab-axle.name"), "name"),
     _column(say("tab-axle.ahead", mm=MM), "ahead_mm", number=True),
-    _column("pinion", "pinion", number=True),
-    _column("crown", "crown", number=True),
+    _column(say("tab-axle.pinion"), "pinion", number=True),
+    _column(say("tab-axle.crown"), "crown", number=True),
     _column(say("tab-axle.crown-on"), "crown_side"),
     _column(say("tab-axle.pinion-from"), "pinion_from"),
-    _column("kind", "differential", "kind"),
-    _column("centre", "centre"),
+    _column(say("tab-axle.kind"), "differential", "kind"),
+    _column(say("tab-axle.centre"), "centre"),
 )
 
 
@@ -94,10 +97,10 @@ class AxleDrivePage(QWidget):
         row.addWidget(scrolled(self.fields, 276))
         self.loads = Table(
             (
-                "gear",
+                say("tab-axle.gear-2"),
                 say("tab-axle.at-stall", n_mm=N_MM),
                 say("tab-axle.a-tooth", newton=NEWTON),
-                "limit",
+                say("tab-axle.limit"),
             ),
             say("tab-axle.planet-loads"),
         )

@@ -113,4 +113,4 @@ class DriveView(Canvas):
 def _way(rpm: float | None) -> str:
     if not rpm:
         return say("tab-axle.stands-or-is-free")
-    return "forwards" if rpm > 0 else "backwards"
+    return say("tab-axle.forwards") if rpm > 0 else say("tab-axle.backwards")

@@ -33,7 +33,7 @@ SLIDERS = (
     ("differ_deg", say("tab-axle.wheels-differ"), -180, 180, 1.0),
     ("bar_mm", say("tab-axle.bars-length"), 20, 60, 0.5),
     ("arms", say("tab-axle.spokes-arms"), 2, 12, 1.0),
-    ("planets", "Planets", 1, 4, 1.0),
+    ("planets", say("tab-axle.planets"), 1, 4, 1.0),
 )
 
 

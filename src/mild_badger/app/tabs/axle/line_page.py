@@ -146,10 +146,10 @@ class LineView(HandlePaper):
             painter.drawLine(QLineF(middle - half, floor, middle + half, floor))
         painter.setFont(text_font("small"))
         for name, height in (
-            ("floor", line.floor_mm),
-            ("seat", line.seat_mm),
-            ("roof", line.roof_mm),
-            ("shaft", line.shaft_mm),
+            (say("tab-axle.floor"), line.floor_mm),
+            (say("tab-axle.seat"), line.seat_mm),
+            (say("tab-axle.roof"), line.roof_mm),
+            (say("tab-axle.shaft-2"), line.shaft_mm),
         ):
             painter.setPen(pen(tokens.hair, 1))
             painter.drawLine(QLineF(middle, y(height), self.width() - 74.0, y(height)))

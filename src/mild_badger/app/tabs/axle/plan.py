@@ -125,7 +125,13 @@ class AxlePlan(Canvas):
         sign = -1 if side == "left" else 1
         share = axle.left_share if side == "left" else axle.right_share
         rpm = axle.left_rpm if side == "left" else axle.right_rpm
-        words = "stalls" if axle.stalls else "free" if share is None else f"× {float(share):.3f}"
+        words = (
+            "stalls"
+            if axle.stalls
+            else say("tab-axle.free")
+            if share is None
+            else f"× {float(share):.3f}"
+        )
         x = centre.x() + sign * 26 - (86 if sign < 0 else 0)
         x = min(max(x, 8.0), self.width() - 94.0)
         y = centre.y() - 14

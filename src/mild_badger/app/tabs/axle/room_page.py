@@ -29,7 +29,11 @@ FIELDS = (
     FieldSpec((*SHAPE, "case_mm")),
     FieldSpec(
         (*SHAPE, "hub"),
-        choices=(("straight", "straight"), ("raised", "raised"), ("geared", "geared")),
+        choices=(
+            ("straight", say("tab-axle.straight")),
+            ("raised", say("tab-axle.raised")),
+            ("geared", say("tab-axle.geared")),
+        ),
     ),
     FieldSpec((*SHAPE, "rise_mm")),
     FieldSpec((*SHAPE, "hub_driver")),
@@ -65,7 +69,7 @@ class RoomPage(QWidget):
         self.view.dragged.connect(self._dragged)
         left.addWidget(self.view, 3)
         self.lows = Table(
-            (say("tab-axle.lowest-points"), "before", "now"),
+            (say("tab-axle.lowest-points"), say("tab-axle.before"), say("tab-axle.now")),
             say("tab-axle.lowest-points-before-and-now"),
         )
         self.lows.header_right(1, 2)
@@ -74,8 +78,8 @@ class RoomPage(QWidget):
             (
                 say("tab-axle.wheel-up", mm=MM),
                 say("tab-axle.clearance", mm=MM),
-                "joint °",
-                "toe °",
+                say("tab-axle.joint-angle-degrees"),
+                say("tab-axle.toe-degrees"),
                 say("tab-axle.steering-error"),
             ),
             say("tab-axle.over-the-travel"),
@@ -159,9 +163,9 @@ class RoomPage(QWidget):
         earlier = {low.name: low.height_mm for low in before.lows}
         rows = [(low.name, earlier.get(low.name), low.height_mm, "mm") for low in now.lows]
         rows += [
-            ("approach", before.approach_deg, now.approach_deg, "°"),
-            ("departure", before.departure_deg, now.departure_deg, "°"),
-            ("breakover", before.breakover_deg, now.breakover_deg, "°"),
+            (say("tab-axle.approach"), before.approach_deg, now.approach_deg, "°"),
+            (say("tab-axle.departure"), before.departure_deg, now.departure_deg, "°"),
+            (say("tab-axle.breakover"), before.breakover_deg, now.breakover_deg, "°"),
         ]
         self.lows.show_cells(
             [

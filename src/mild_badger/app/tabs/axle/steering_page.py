@@ -42,7 +42,8 @@ FIELDS = (
     FieldSpec(("running", "chassis", "half_width_mm")),
     FieldSpec(("running", "chassis", "tyre_width_mm")),
     FieldSpec(
-        (*STEER, "driven"), choices=(("false", say("tab-axle.not-driven")), ("true", "driven"))
+        (*STEER, "driven"),
+        choices=(("false", say("tab-axle.not-driven")), ("true", say("tab-axle.driven"))),
     ),
     FieldSpec((*STEER, "joint_limit_deg")),
     FieldSpec((*STEER, "column_deg")),

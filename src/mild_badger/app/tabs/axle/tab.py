@@ -22,7 +22,7 @@ PAGES = TAB_PAGES["Axle"]
 HEADS = {
     "drive": say("tab-axle.differentials-and-driven-axles"),
     "lesson": say("tab-axle.how-a-differential-works"),
-    "steering": "Steering",
+    "steering": say("tab-axle.steering"),
     "room": say("tab-axle.clearance-and-springs"),
     "line": say("tab-axle.the-shaft-line"),
 }

@@ -93,7 +93,8 @@ class TurnPage(QWidget):
         self.table.setFixedSize(264, 112)
         side.addWidget(self.table)
         self.axles = Table(
-            ("axle", "slides l / r", say("tab-axle.planet-rpm")), say("tab-axle.driven-axles")
+            (say("tab-axle.axle"), say("tab-axle.slides-l-r"), say("tab-axle.planet-rpm")),
+            say("tab-axle.driven-axles"),
         )
         self.axles.header_right(1, 2)
         self.axles.stretch(0)
@@ -148,11 +149,11 @@ class TurnPage(QWidget):
         rows = (
             (say("tab-axle.left-wheel"), axle.left_share, axle.left_rpm),
             (say("tab-axle.right-wheel"), axle.right_share, axle.right_rpm),
-            ("housing", None if axle.stalls else 1, axle.housing_rpm),
+            (say("tab-axle.housing"), None if axle.stalls else 1, axle.housing_rpm),
         )
         cells = []
         for name, share, rpm in rows:
-            open_word = "stalls" if axle.stalls else "free"
+            open_word = "stalls" if axle.stalls else say("tab-axle.free")
             shown = open_word if share is None else f"{float(share):.4f}"
             speed = "–" if rpm is None else f"{rpm:.1f}"
             cells.append(

@@ -202,7 +202,7 @@ class EndView(Canvas):
             painter.restore()
         painter.setFont(figure_font("lead"))
         painter.setPen(accent or tokens.ink)
-        words = str(disc.teeth) if disc.teeth else "sleeve"
+        words = str(disc.teeth) if disc.teeth else say("tab-layout.sleeve")
         box = QRectF(centre.x() - 30, centre.y() + 6, 60, 16)
         painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
 

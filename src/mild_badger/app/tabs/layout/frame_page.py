@@ -26,11 +26,18 @@ from mild_badger.core.layout.shaft_box import stack_for
 from mild_badger.core.layout.stack import Rod
 from mild_badger.core.layout.walls import walls_of
 from mild_badger.core.message import say
+from mild_badger.core.words import word
 from mild_badger.text.quantities import number_text
 
 __all__ = ["FramePage"]
 
-SEATS = ("shaft", "wall", "bearing", "carries", "price")
+SEATS = (
+    say("tab-layout.shaft"),
+    say("tab-layout.wall-2"),
+    say("tab-layout.bearing"),
+    say("tab-layout.carries"),
+    say("tab-layout.price"),
+)
 PLAIN = say("tab-layout.plain-hole")
 
 
@@ -111,7 +118,7 @@ class FramePage(QWidget):
         self.access.show_value(vehicle.frame.access_holes)
         self.made.setVisible(vehicle.kit.any_seat)
         stack = stack_for(vehicle)
-        names = [stack.slabs[wall] for wall in stack.walls] if stack is not None else []
+        names = [word(stack.slabs[wall]) for wall in stack.walls] if stack is not None else []
         if list(map(shown, names)) != [self.walls.itemText(n) for n in range(self.walls.count())]:
             self.walls.clear()
             self.walls.addItems(list(map(shown, names)))

@@ -20,18 +20,19 @@ from mild_badger.core.mesh.outline import gear_outline, meshing_turn
 from mild_badger.core.mesh.seat_table import SeatRow, seat_table
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.kit import Kit
+from mild_badger.core.words import word
 from mild_badger.text.quantities import number_text
 
 __all__ = ["SeatsPage"]
 
 HEADERS = (
-    "pair",
-    "offset u",
+    say("tab-layout.pair"),
+    say("tab-layout.offset-u"),
     say("tab-layout.apart", mm=MM),
     say("tab-layout.seat", mm=MM),
-    "contact",
+    say("tab-layout.contact"),
     say("tab-layout.play", mm=MM),
-    "sits",
+    say("tab-layout.sits"),
 )
 
 
@@ -190,7 +191,11 @@ class SeatsPage(QWidget):
     @staticmethod
     def _cells(row: SeatRow, bad: object) -> list[Cell]:
         engagement = row.seat.engagement
-        play = "none" if row.seat.play_mm == float("-inf") else bare(in_mm(row.seat.play_mm, 2))
+        play = (
+            say("tab-layout.none")
+            if row.seat.play_mm == float("-inf")
+            else bare(in_mm(row.seat.play_mm, 2))
+        )
         texts = (
             f"{row.first} : {row.second}",
             f"{row.seat.dx_u:g} × {row.seat.dy_u:g}",
@@ -198,7 +203,7 @@ class SeatsPage(QWidget):
             bare(in_mm(engagement.seat_error_mm, 2, sign=True)),
             f"{engagement.contact_ratio:.2f}",
             play,
-            row.seat.verdict.value,
+            word(row.seat.verdict.value),
         )
         color = None if row.seat.verdict.runs else bad
         return [

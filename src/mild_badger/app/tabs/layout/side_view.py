@@ -196,7 +196,13 @@ class SideView(Canvas):
             painter.setPen(pen(accent if mine else tokens.ink, 2.2 if mine else 1))
             painter.setBrush(tokens.run_wash if mine else tokens.paper)
             painter.drawRoundedRect(box, 2, 2)
-            text = str(disc.teeth) if disc.teeth else "sleeve" if box.width() > 44 else "S"
+            text = (
+                str(disc.teeth)
+                if disc.teeth
+                else say("tab-layout.sleeve")
+                if box.width() > 44
+                else "S"
+            )
             if high > 11 and painter.fontMetrics().horizontalAdvance(text) < box.width():
                 painter.setPen(accent if mine else tokens.ink)
                 painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), text)
@@ -208,7 +214,7 @@ class SideView(Canvas):
             painter.setPen(pen(tokens.soft, 1))
             painter.setBrush(tokens.panel)
             painter.drawRect(box.adjusted(0, high * 0.3, 0, -high * 0.3))
-        elif part.kind == "wall" and " with " in part.words:  # a bearing: a cross in a square
+        elif part.kind == "wall" and part.bearing:  # a bearing: a cross in a square
             side = min(box.width(), high) * 0.8
             box = QRectF(box.center().x() - side / 2, y - side / 2, side, side)
             painter.setPen(pen(tokens.ink, 1))

@@ -21,16 +21,16 @@ from mild_badger.text.quantities import number_text
 __all__ = ["StackPage"]
 
 SHAFTS = (
-    "shaft",
-    "reaches",
-    "take",
-    "over",
+    say("tab-layout.shaft"),
+    say("tab-layout.reaches"),
+    say("tab-layout.take"),
+    say("tab-layout.over"),
     say("tab-layout.what-sits-on-it-and-where-its-middle-is"),
 )
 MESHES = (
-    "gear",
-    "mesh",
-    "where",
+    say("tab-layout.gear-2"),
+    say("tab-layout.mesh"),
+    say("tab-layout.where"),
     NEWTON,
     say("tab-layout.apart", mm=MM),
     say("tab-layout.contact-left"),
@@ -175,7 +175,7 @@ class StackPage(QWidget):
         figures = (
             bare(in_n(row.force_n, 0)),
             bare(in_mm(row.apart_mm, 2, sign=True)),
-            f"{row.contact:.2f}" if row.contact > 0 else "none",
+            f"{row.contact:.2f}" if row.contact > 0 else say("tab-layout.none"),
             "" if row.supported_mm is None else bare(in_mm(row.supported_mm, 2)),
         )
         far = self.theme.tokens.warn if row.far_mm > vehicle.frame.far_mm else None

@@ -25,7 +25,7 @@ from mild_badger.core.layout.train import Placement
 from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.results import GearResult
-from mild_badger.core.words import signed
+from mild_badger.core.words import signed, word
 from mild_badger.text.fields import parse_length
 from mild_badger.text.pages import PAGES as TAB_PAGES
 
@@ -71,7 +71,13 @@ class LayoutTab(PagedTab):
         column.setSpacing(6)
         column.addWidget(caption(say("tab-layout.meshes"), "head"))
         self.meshes = Table(
-            ("pair", "apart", say("tab-layout.seat", mm=MM), "contact", "sits"),
+            (
+                say("tab-layout.pair"),
+                say("tab-layout.apart-2"),
+                say("tab-layout.seat", mm=MM),
+                say("tab-layout.contact"),
+                say("tab-layout.sits"),
+            ),
             say("tab-layout.meshes"),
         )
         self.meshes.setFixedWidth(324)
@@ -79,7 +85,15 @@ class LayoutTab(PagedTab):
         self.meshes.stretch(4)
         column.addWidget(self.meshes, 3)
         column.addWidget(caption(say("tab-layout.shafts"), "head"))
-        self.shafts = Table(("shaft", "at", "gears", "turns"), say("tab-layout.shafts"))
+        self.shafts = Table(
+            (
+                say("tab-layout.shaft"),
+                say("tab-layout.at-3"),
+                say("tab-layout.gears"),
+                say("tab-layout.turns"),
+            ),
+            say("tab-layout.shafts"),
+        )
         self.shafts.setFixedWidth(324)
         self.shafts.header_right(3)
         self.shafts.stretch(2)
@@ -283,7 +297,7 @@ class LayoutTab(PagedTab):
                     Cell(describe_offset(kit, mesh.seat)),
                     Cell(bare(in_mm(engagement.seat_error_mm, 2, sign=True)), right=True),
                     Cell(f"{engagement.contact_ratio:.2f}", right=True),
-                    Cell(mesh.seat.verdict.value),
+                    Cell(word(mesh.seat.verdict.value)),
                 )
             )
         self.meshes.show_cells(rows)
@@ -296,7 +310,7 @@ class LayoutTab(PagedTab):
             for number, at in enumerate(gear.placement.shafts_u):
                 own = [n for n, g in enumerate(gear.placement.gears) if g.shaft == number]
                 turns = gear.turns[own[0]]
-                speed = "free" if turns is None else signed(float(turns), "+.3f")
+                speed = say("tab-layout.free") if turns is None else signed(float(turns), "+.3f")
                 rows.append(
                     (
                         Cell(names[number]),

@@ -14,6 +14,7 @@ from mild_badger.core.layout.plates import Hole, Plate
 from mild_badger.core.layout.stack import Rod
 from mild_badger.core.layout.walls import Beam, Wall
 from mild_badger.core.message import say
+from mild_badger.core.words import word
 
 __all__ = ["WallView"]
 
@@ -47,9 +48,11 @@ class WallView(Canvas):
             wide, high = self.plate.size_mm
             holes = "; ".join(self._describe_hole(hole) for hole in self.plate.holes)
             size = f"{wide:.1f} × {bare(in_mm(high, 1))} × {in_mm(self.plate.thick_mm)}"
-            return f"{self.plate.name}, {size}: {holes}"
+            return f"{word(self.plate.name)}, {size}: {holes}"
         if self.wall is not None:
-            return f"{self.wall.name}: " + "; ".join(_describe_beam(b) for b in self.wall.beams)
+            return f"{word(self.wall.name)}: " + "; ".join(
+                _describe_beam(b) for b in self.wall.beams
+            )
         return ""
 
     def _shaft(self, name: str) -> str:
@@ -182,7 +185,7 @@ class WallView(Canvas):
             painter,
             say(
                 "tab-layout.beams-holes-over",
-                name=wall.name,
+                name=word(wall.name),
                 count_of_beams=len(wall.beams),
                 over=over,
             ),

@@ -35,7 +35,10 @@ __all__ = ["BalancePage"]
 
 BALANCE = ("balance",)
 FIELDS = (
-    FieldSpec((*BALANCE, "stands"), choices=(("feet", "feet"), ("wheels", "wheels"))),
+    FieldSpec(
+        (*BALANCE, "stands"),
+        choices=(("feet", say("tab-machine.feet")), ("wheels", say("tab-machine.wheels"))),
+    ),
     FieldSpec((*BALANCE, "feet_ahead_mm")),
     FieldSpec((*BALANCE, "feet_behind_mm")),
     FieldSpec((*BALANCE, "feet_apart_mm")),
@@ -87,9 +90,9 @@ COLUMNS: tuple[Column[Mass], ...] = (
         _column(title, field)
         for title, field in zip(
             (
-                "mass",
+                say("tab-machine.mass"),
                 KG,
-                "on",
+                say("tab-machine.on"),
                 say("tab-machine.ahead", mm=MM),
                 say("tab-machine.left", mm=MM),
                 say("tab-machine.high", mm=MM),

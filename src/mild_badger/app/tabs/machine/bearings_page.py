@@ -11,6 +11,7 @@ from mild_badger.core.figures import in_mm_s
 from mild_badger.core.mechanisms.bearings.edits import apply_bearing
 from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS
 from mild_badger.core.message import say
+from mild_badger.core.words import word
 
 __all__ = ["BearingsPage"]
 
@@ -33,7 +34,7 @@ class BearingsPage(QWidget):
         limits = "; ".join(
             say(
                 "tab-machine.up-to-n-mm-and",
-                kind=kind,
+                kind=word(kind),
                 mu=limit.mu,
                 pressure=limit.pressure,
                 rubbing=in_mm_s(limit.rubbing),

@@ -13,6 +13,7 @@ from mild_badger.core.mechanisms.bearings.loads import BEARING_KINDS, BearingVer
 from mild_badger.core.mechanisms.bearings.rows import BearingRow, bearing_rows
 from mild_badger.core.mechanisms.crane.model import BearingKind
 from mild_badger.core.message import say
+from mild_badger.core.words import word
 
 __all__ = ["BearingsView"]
 
@@ -70,7 +71,7 @@ class BearingsView(Canvas):
             painter.drawText(
                 QRectF(cell.left() + 4, 6, cell.width() - 8, 18),
                 LEFT,
-                elided(f"{kind}: {limit.words}", small, cell.width() - 8),
+                elided(f"{word(kind)}: {limit.words}", small, cell.width() - 8),
             )
         most = max(row.load.load_n for row in self.rows) or 1.0
         for number, row in enumerate(self.rows):

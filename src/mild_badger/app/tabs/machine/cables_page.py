@@ -40,7 +40,7 @@ FIELDS = (
     FieldSpec((*CABLES, "swing_deg")),
     FieldSpec(
         (*CABLES, "apart"),
-        choices=(("true", say("tab-machine.one-per-cable")), ("false", "shared")),
+        choices=(("true", say("tab-machine.one-per-cable")), ("false", say("tab-machine.shared"))),
     ),
     FieldSpec((*CABLES, "step_percent")),
 )
@@ -81,12 +81,12 @@ class CablesPage(MechanismPage):
             ("hand", shown(say("tab-machine.holes-of-the-hand-lever", mm=MM)), self._hand_holes),
             ("name", say("tab-machine.cable-name"), self._rename),
             (
-                "first",
+                say("tab-machine.first"),
                 shown(say("tab-machine.holes-of-lever-1", mm=MM)),
                 lambda text: self._lever_holes(0, text),
             ),
             (
-                "second",
+                say("tab-machine.second"),
                 shown(say("tab-machine.holes-of-lever-2", mm=MM)),
                 lambda text: self._lever_holes(1, text),
             ),
@@ -98,7 +98,11 @@ class CablesPage(MechanismPage):
         self.count = QComboBox()
         self.count.setAccessibleName(say("tab-machine.levers-on-the-way"))
         for number, words in enumerate(
-            (say("tab-machine.no-lever"), "one lever", say("tab-machine.two-levers"))
+            (
+                say("tab-machine.no-lever"),
+                say("tab-machine.one-lever"),
+                say("tab-machine.two-levers"),
+            )
         ):
             self.count.addItem(shown(words), number)
         self.count.activated.connect(lambda _n: self._levers())

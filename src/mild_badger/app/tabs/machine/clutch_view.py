@@ -86,8 +86,8 @@ class ClutchView(Canvas):
         )
         painter.setPen(tokens.soft)
         for words, at, flag in (
-            ("motor", left - 64, Qt.AlignmentFlag.AlignRight),
-            ("box", left + length + 64, Qt.AlignmentFlag.AlignLeft),
+            (say("tab-machine.motor"), left - 64, Qt.AlignmentFlag.AlignRight),
+            (say("tab-machine.box"), left + length + 64, Qt.AlignmentFlag.AlignLeft),
         ):
             rect = QRectF(at - 80 if flag == Qt.AlignmentFlag.AlignRight else at, y - 9, 80, 18)
             painter.drawText(rect, int(flag | Qt.AlignmentFlag.AlignVCenter), words)

@@ -182,7 +182,7 @@ class CranePage(MechanismPage):
     def _show_output(self, vehicle: Vehicle, crane: Crane, output: CraneOutput) -> None:
         others = [(one.name, one.id) for one in crane.outputs if one.id != output.id]
         inputs = [
-            ("the motor", MOTOR_SHAFT),
+            (say("tab-machine.the-motor"), MOTOR_SHAFT),
             (say("tab-machine.the-box"), BOX_OUTPUT),
             (say("tab-machine.a-separate-input"), OWN_INPUT),
         ]

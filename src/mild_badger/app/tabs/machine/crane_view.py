@@ -45,7 +45,11 @@ ROOMY_PX = 11.0
 """A gear of at least this radius takes its tooth count inside."""
 LEFT = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
 CENTRE = int(Qt.AlignmentFlag.AlignCenter)
-INPUT_WORDS = {MOTOR_SHAFT: "motor", BOX_OUTPUT: "box output", OWN_INPUT: "own input"}
+INPUT_WORDS = {
+    MOTOR_SHAFT: say("tab-machine.motor"),
+    BOX_OUTPUT: say("tab-machine.box-output"),
+    OWN_INPUT: say("tab-machine.own-input"),
+}
 
 
 class CraneView(Canvas):

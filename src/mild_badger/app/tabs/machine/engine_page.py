@@ -29,6 +29,7 @@ from mild_badger.core.mechanisms.registry import mechanism_on
 from mild_badger.core.message import say
 from mild_badger.core.ratios.train import parse_train, train_text
 from mild_badger.core.vehicle.edit.change import Edit
+from mild_badger.core.words import word
 
 __all__ = ["EnginePage"]
 
@@ -38,8 +39,8 @@ FIELDS = (
         (*DISPLAY, "layout"),
         choices=(
             ("inline", say("tab-machine.in-line")),
-            ("flat", "flat"),
-            ("V", "as a V"),
+            ("flat", say("tab-machine.flat")),
+            ("V", say("tab-machine.as-a-v")),
         ),
     ),
     FieldSpec((*DISPLAY, "bank_deg")),
@@ -50,7 +51,7 @@ FIELDS = (
     FieldSpec(
         (*DISPLAY, "drive"),
         choices=(
-            ("motor", "the motor"),
+            ("motor", say("tab-machine.the-motor")),
             ("box output", say("tab-machine.the-box")),
         ),
     ),
@@ -86,7 +87,7 @@ class EnginePage(QWidget):
         self.presets.setAccessibleName(say("tab-machine.known-arrangements"))
         self.presets.addItem(shown(say("tab-machine.a-known-arrangement")), "")
         for name in presets():
-            self.presets.addItem(shown(name), name)
+            self.presets.addItem(shown(word(name)), name)
         self.presets.activated.connect(lambda _n: self._preset())
         right.addWidget(self.presets)
         self.fields = FieldForm(session, FIELDS)
@@ -95,7 +96,7 @@ class EnginePage(QWidget):
         grid.setVerticalSpacing(4)
         self.lines: dict[str, DocumentLineEdit] = {}
         rows: tuple[tuple[str, str, Callable[[str], bool]], ...] = (
-            ("throws", "Throws, °", self._throws),
+            ("throws", say("tab-machine.throws-angles"), self._throws),
             ("order", say("tab-machine.firing-order"), self._order),
             ("made", say("tab-machine.throws-as-glued"), self._made),
             ("pairs", say("tab-machine.gears-to-the-crank"), self._pairs),

@@ -34,7 +34,7 @@ __all__ = ["LeverPage"]
 FIELDS = (
     FieldSpec(
         ("motion",),
-        choices=(("yoke", say("tab-machine.scotch-yoke")), ("crank", "crank")),
+        choices=(("yoke", say("tab-machine.scotch-yoke")), ("crank", say("tab-machine.crank"))),
         owner=LeverDrive,
     ),
     FieldSpec(("throw_mm",), owner=LeverDrive),
@@ -47,7 +47,7 @@ FIELDS = (
         ("two_sided",),
         choices=(
             ("false", say("tab-machine.one-way")),
-            ("true", "both ways"),
+            ("true", say("tab-machine.both-ways")),
         ),
         owner=LeverDrive,
     ),

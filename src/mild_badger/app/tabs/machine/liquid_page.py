@@ -19,7 +19,11 @@ from mild_badger.core.vehicle.edit.change import Edit
 __all__ = ["LiquidPage"]
 
 FIELDS = (
-    FieldSpec(("works",), choices=(("brake", "brakes"), ("clutch", "clutch")), owner=LiquidLine),
+    FieldSpec(
+        ("works",),
+        choices=(("brake", say("tab-machine.brakes")), ("clutch", say("tab-machine.clutch-2"))),
+        owner=LiquidLine,
+    ),
     FieldSpec(("master_mm",), owner=LiquidLine),
     FieldSpec(("slave_mm",), owner=LiquidLine),
     FieldSpec(("slaves",), owner=LiquidLine),
@@ -27,7 +31,11 @@ FIELDS = (
     FieldSpec(("pedal_ratio",), unit=": 1", owner=LiquidLine),
     FieldSpec(("pedal_mm",), owner=LiquidLine),
     FieldSpec(("lost_mm3",), owner=LiquidLine),
-    FieldSpec(("floating",), choices=(("true", "floating"), ("false", "fixed")), owner=LiquidLine),
+    FieldSpec(
+        ("floating",),
+        choices=(("true", say("tab-machine.floating")), ("false", say("tab-machine.fixed"))),
+        owner=LiquidLine,
+    ),
     FieldSpec(("gap_mm",), owner=LiquidLine),
     FieldSpec(("radius_mm",), owner=LiquidLine),
     FieldSpec(("pad_mu",), owner=LiquidLine),

@@ -37,12 +37,16 @@ from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.edit.slots import move_slot, set_direct, set_second, set_train
 from mild_badger.core.vehicle.edit.trains import mark_change_gear, set_shared
 from mild_badger.core.vehicle.model import Vehicle
-from mild_badger.core.words import signed
+from mild_badger.core.words import signed, word
 from mild_badger.text.fields import typed_length
 
 __all__ = ["BoxPage"]
 
-WAYS = {1: "forwards +", -1: "backwards −", 0: "–"}
+WAYS: dict[int, str] = {
+    1: say("tab-ratios.forwards-plus"),
+    -1: say("tab-ratios.backwards-minus"),
+    0: "–",
+}
 
 
 @dataclass(frozen=True)
@@ -145,9 +149,9 @@ class BoxPage(QWidget):
         head.addWidget(self.place, 1)
         column.addLayout(head)
         headers = (
-            "teeth",
-            "with",
-            "ratio",
+            say("tab-ratios.teeth-2"),
+            say("tab-ratios.with-2"),
+            say("tab-ratios.ratio"),
             M_S,
             say("tab-ratios.full-size", km_h=KM_H),
             say("tab-ratios.crank-rpm"),
@@ -218,7 +222,7 @@ class BoxPage(QWidget):
         self.shared.show_records(
             [
                 *((s.key, s.train) for s in box.shared()),
-                ("final drive", evaluation.vehicle.final_drive.pairs),
+                (say("tab-ratios.final-drive"), evaluation.vehicle.final_drive.pairs),
             ]
         )
         for made in self.more.values():
@@ -423,7 +427,7 @@ def _own(row: _GearRow) -> Cell:
 
 
 def _place(row: _GearRow) -> Cell:
-    return Cell(f"{row.slot.column} {row.slot.face}" if isinstance(row.slot, Slot) else "")
+    return Cell(f"{row.slot.column} {word(row.slot.face)}" if isinstance(row.slot, Slot) else "")
 
 
 def _number(field: str, row: _GearRow) -> Cell:

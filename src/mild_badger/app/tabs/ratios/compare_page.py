@@ -20,14 +20,14 @@ from mild_badger.jobs.registry import Job
 __all__ = ["ComparePage"]
 
 HEADERS = (
-    "architecture",
-    "within",
-    "worst %",
-    "pairs",
-    "gears",
+    say("tab-ratios.architecture-2"),
+    say("tab-ratios.within"),
+    say("tab-ratios.worst-2"),
+    say("tab-ratios.pairs"),
+    say("tab-ratios.gears-2"),
     say("tab-ratios.length", mm=MM),
-    "efficiency %",
-    "short",
+    say("tab-ratios.efficiency"),
+    say("tab-ratios.short"),
     "",
 )
 
@@ -71,7 +71,13 @@ class ComparePage(QWidget):
         self.head = caption("", "head")
         column.addWidget(self.head)
         self.detail = Table(
-            ("gear", say("tab-ratios.train-driver-first"), "ratio", "error %", "place"),
+            (
+                say("tab-ratios.gear"),
+                say("tab-ratios.train-driver-first"),
+                say("tab-ratios.ratio"),
+                say("tab-ratios.error"),
+                say("tab-ratios.place"),
+            ),
             say("tab-ratios.the-set"),
         )
         self.detail.header_right(2, 3)

@@ -65,7 +65,7 @@ CHECKS = (
     (
         say("tab-ratios.factor-only-as-far-as-final-drives-go"),
         "factor_bound",
-        "final drive",
+        say("tab-ratios.final-drive"),
         "range",
         say("tab-ratios.spacing-fit-what-the-kits-bevels-and-spur"),
     ),

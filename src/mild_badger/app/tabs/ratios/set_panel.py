@@ -31,7 +31,7 @@ from mild_badger.text.quantities import number_text
 __all__ = ["SetPanel"]
 
 Answer = BoxMatch | Impossible
-TITLES = (("size", "Fewest"), ("error", say("tab-ratios.least-error")))
+TITLES = (("size", "Fewest"), (say("tab-ratios.error-2"), say("tab-ratios.least-error")))
 
 
 class SetPanel(QWidget):
@@ -270,7 +270,8 @@ class SetPanel(QWidget):
                 self._fronts.get(against, ()), self._shares.get(against, ()), strict=True
             )
         )
-        self.chart.show_points(points, "gears" if against == "gears" else "% lost")
+        counted = say("tab-ratios.gears-2") if against == "gears" else say("tab-ratios.lost")
+        self.chart.show_points(points, counted)
         self.chart.show_now(now, worst, limit)
 
     def _limits(self) -> None:
@@ -302,4 +303,8 @@ def _describe_limit(vehicle: Vehicle) -> str:
         search.factor_bound == "final drive" and search.fit == "spacing",
         bool(vehicle.kit.barred),
     ]
-    return say("tab-ratios.limits-2", binding=sum(binding)) if any(binding) else "Limits …"
+    return (
+        say("tab-ratios.limits-2", binding=sum(binding))
+        if any(binding)
+        else say("tab-ratios.limits")
+    )

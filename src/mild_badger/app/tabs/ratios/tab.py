@@ -123,7 +123,12 @@ class RatiosTab(PagedTab):
             return
         shown = format_ratio(gear.ratio, self.session.school)
         self.heading.setText(
-            say("tab-ratios.gear-4", name=gear.name, shown=shown, value=self.session.school.value)
+            say(
+                "tab-ratios.gear-4",
+                name=gear.name,
+                shown=shown,
+                value=self.session.school.value,
+            )
         )
         error = self.session.school.error_percent(gear.error_percent or 0.0)
         exact = "exact" if error == 0 else f"{signed(error, '+.2f')} %"

@@ -35,7 +35,7 @@ class TradeOffChart(QWidget):
         super().__init__()
         self._theme = theme
         self._points: tuple[Point, ...] = ()
-        self._unit = "gears"
+        self._unit: str = say("tab-ratios.gears-2")
         self._now: tuple[float, float] | None = None
         self._limit = 3.0
         self._cursor = 0

@@ -59,7 +59,14 @@ class TrainChoice(QWidget):
         column.setSpacing(6)
         self.list_head = caption(say("tab-ratios.trains"), "head")
         column.addWidget(self.list_head)
-        headers = (say("tab-ratios.train-driver-first"), "ratio", "err %", "gears", "mesh", "%")
+        headers = (
+            say("tab-ratios.train-driver-first"),
+            say("tab-ratios.ratio"),
+            say("tab-ratios.err"),
+            say("tab-ratios.gears-2"),
+            say("tab-ratios.mesh"),
+            "%",
+        )
         self.table = Table(headers, say("tab-ratios.trains"))
         self.table.header_right(1, 2, 3, 4, 5)
         self.table.stretch(0)
@@ -75,7 +82,8 @@ class TrainChoice(QWidget):
         self.ladder_head = caption("", "head")
         column.addWidget(self.ladder_head)
         self.rungs = Table(
-            ("fraction", "error %", say("tab-ratios.made-of")), say("tab-ratios.why-this-fraction")
+            (say("tab-ratios.fraction"), say("tab-ratios.error"), say("tab-ratios.made-of")),
+            say("tab-ratios.why-this-fraction"),
         )
         self.rungs.setMinimumWidth(252)
         self.rungs.header_right(1)

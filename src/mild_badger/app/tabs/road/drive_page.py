@@ -22,7 +22,7 @@ from mild_badger.core.performance.drive import USUAL_COURSE, Drive, DriveRow, dr
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.road import Segment
-from mild_badger.core.words import capitalized
+from mild_badger.core.words import capitalized, word
 from mild_badger.text.fields import parse_field
 
 __all__ = ["TestDrivePage"]
@@ -307,7 +307,7 @@ def _typed(field: str, vehicle: Vehicle, row: int, text: str) -> Edit:
 
 
 COURSE: tuple[Column[Segment], ...] = (
-    Column(say("tab-road.stretch"), lambda s: Cell(s.kind), partial(_typed, "kind")),
+    Column(say("tab-road.stretch"), lambda s: Cell(word(s.kind)), partial(_typed, "kind")),
     Column(
         say("tab-road.length", metre=METRE),
         lambda s: number_cell(s.length_m, "length_m"),

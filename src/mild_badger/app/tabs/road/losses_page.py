@@ -10,6 +10,7 @@ from mild_badger.app.drawing.marks import elided, pen
 from mild_badger.app.drawing.tables import Cell, Table
 from mild_badger.app.drawing.widgets import button, caption, row_of
 from mild_badger.app.session import Session
+from mild_badger.app.shown import shown
 from mild_badger.app.theme.style import Theme, text_font
 from mild_badger.core.errors import BadgerError
 from mild_badger.core.evaluate import Evaluation
@@ -18,6 +19,7 @@ from mild_badger.core.message import say
 from mild_badger.core.performance.losses import calibrate_wheels, drag_lines, estimated_losses
 from mild_badger.core.performance.power_budget import LossStep, power_budget
 from mild_badger.core.targets.schools import parse_number
+from mild_badger.core.words import word
 
 __all__ = ["LossesPage"]
 
@@ -54,7 +56,7 @@ class FallView(Canvas):
             self.say_instead(painter, say("tab-road.engage-a-gear-that-drives"))
             return
         rows = [
-            ("motor", 0.0, 100.0),
+            (say("tab-road.motor-2"), 0.0, 100.0),
             *((f.name, f.lost_percent, f.left_percent) for f in self.falls),
         ]
         rows.append((say("tab-road.at-the-wheels"), 0.0, self.falls[-1].left_percent))
@@ -98,7 +100,7 @@ class LossesPage(QWidget):
         side.addWidget(self.fields)
         self.kind = QComboBox()
         self.kind.setAccessibleName(say("tab-road.lubrication"))
-        self.kind.addItems(KINDS)
+        self.kind.addItems([shown(word(kind)) for kind in KINDS])
         self.estimate = button(say("tab-road.estimate"), self._estimate)
         side.addLayout(row_of(say("tab-road.lubrication"), self.kind, self.estimate))
         self.measured = QLineEdit()

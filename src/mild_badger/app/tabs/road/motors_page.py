@@ -176,7 +176,7 @@ class MotorsPage(QWidget):
             Column(
                 say("tab-road.motor-2"),
                 lambda tried: Cell(tried[0].name, tip=_more(tried[0])),
-                partial(_typed, "name", "name"),
+                partial(_typed, "name", say("tab-road.name")),
             ),
             _figure("rpm", "no_load_rpm", say("tab-road.no-load-speed")),
             _figure(N_MM, "stall_torque_n_mm", say("tab-road.stall-torque")),
@@ -188,7 +188,8 @@ class MotorsPage(QWidget):
 
 
 def _typed(field: str, title: str, vehicle: Vehicle, row: int, text: str) -> Edit:
-    what = f"{vehicle.motors[row].name or 'Motor'}, {title}"
+    called = vehicle.motors[row].name or say("tab-road.motor-3")
+    what = f"{called}, {title}"
     value: object = text
     if field != "name":
         value = parse_field(text, field, what=what, kit=vehicle.kit, choice=vehicle.shown_in)

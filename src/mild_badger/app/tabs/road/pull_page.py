@@ -16,6 +16,7 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import KM_H, M_S, NEWTON, bare, in_km_h, in_m_s, in_n, in_n_mm
 from mild_badger.core.message import say
 from mild_badger.core.performance.pull import Pull, pulls
+from mild_badger.core.words import word
 
 __all__ = ["PullPage"]
 
@@ -27,7 +28,7 @@ FIELDS = (
     FieldSpec((*CHASSIS, "driven_share")),
 )
 HEADS = (
-    "gear",
+    say("tab-road.gear-2"),
     say("tab-road.total-ratio"),
     say("tab-road.free", m_s=M_S),
     say("tab-road.road", m_s=M_S),
@@ -35,7 +36,7 @@ HEADS = (
     f"{KM_H} ×√n",
     say("tab-road.real", km_h=KM_H),
     say("tab-road.pull", newton=NEWTON),
-    "hill %",
+    say("tab-road.hill"),
     say("tab-road.limited-by"),
 )
 
@@ -91,7 +92,7 @@ class HillView(Canvas):
             name = QRectF(box.left() - 20, ground + 3, box.width() + 40, 16)
             painter.drawText(name, middle, evaluation.vehicle.gear_name(pull.gear))
             painter.setPen(tokens.soft)
-            short = {"the motor": "motor", "the tyres' grip": "grip"}.get(pull.limit, "skips")
+            short = word(pull.limit_kind)
             painter.drawText(name.translated(0, 16), middle, short)
         painter.setPen(pen(tokens.ink, 1.2))
         painter.drawLine(12, int(ground), self.width() - 12, int(ground))

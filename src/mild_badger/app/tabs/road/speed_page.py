@@ -20,6 +20,13 @@ from mild_badger.core.units import km_per_hour
 
 __all__ = ["SpeedPage"]
 
+WAYS: dict[int, str] = {
+    1: say("tab-road.forwards-plus"),
+    -1: say("tab-road.backwards-minus"),
+    0: say("tab-road.nothing"),
+}
+"""Which way the wheels turn."""
+
 
 class SpeedPage(QWidget):
     """A chart of lines through rest, and the table of the same."""
@@ -56,14 +63,14 @@ class SpeedPage(QWidget):
         outer.addWidget(self.chart, 3)
         self.table = Table(
             (
-                "gear",
-                "wanted",
-                "got",
-                "error %",
+                say("tab-road.gear-2"),
+                say("tab-road.wanted"),
+                say("tab-road.got"),
+                say("tab-road.error"),
                 say("tab-road.model", m_s=M_S),
                 say("tab-road.at-full-size", km_h=KM_H),
                 say("tab-road.real-at-limit", km_h=KM_H),
-                "drives",
+                say("tab-road.drives"),
             ),
             say("tab-road.speed-in-every-gear"),
         )
@@ -185,7 +192,7 @@ class SpeedPage(QWidget):
                 (speed, True),
                 ("–" if full is None else bare(in_km_h(km_per_hour(full), 1)), True),
                 (bare(in_km_h(km_per_hour(gear.real_limit_mm_s), 1)), True),
-                ({1: "forwards +", -1: "backwards −", 0: "nothing"}[gear.direction], False),
+                (WAYS[gear.direction], False),
             )
             bold = gear.id == evaluation.situation.gear
             rows.append([Cell(text, right=right, bold=bold) for text, right in words])

@@ -21,9 +21,9 @@ PAGES = TAB_PAGES["Road"]
 HEADS = {
     "pull": say("tab-road.what-every-gear-pulls"),
     "losses": say("tab-road.where-the-power-goes"),
-    "motors": "Motors",
+    "motors": say("tab-road.motors"),
     "drive": say("tab-road.test-drive"),
-    "versions": "Versions",
+    "versions": say("tab-road.versions"),
 }
 
 

@@ -49,7 +49,10 @@ class VersionsPage(QWidget):
         for thing in (self.name, self.note, self.keep):
             line.addWidget(thing, 1 if thing is self.note else 0)
         outer.addLayout(line)
-        self.kept = Table(("version", "date", "note"), say("tab-road.versions-kept"))
+        self.kept = Table(
+            (say("tab-road.version"), say("tab-road.date"), say("tab-road.note")),
+            say("tab-road.versions-kept"),
+        )
         self.kept.stretch(2)
         self.kept.setMaximumHeight(130)
         outer.addWidget(self.kept)
@@ -76,13 +79,19 @@ class VersionsPage(QWidget):
         tables = QHBoxLayout()
         tables.setSpacing(10)
         self.figures = Table(
-            ("figure", "first", "second", "change"), say("tab-road.two-versions-in-figures")
+            (
+                say("tab-road.figure"),
+                say("tab-road.first"),
+                say("tab-road.second"),
+                say("tab-road.change"),
+            ),
+            say("tab-road.two-versions-in-figures"),
         )
         self.figures.header_right(1, 2, 3)
         self.figures.stretch(0)
         tables.addWidget(self.figures, 1)
         self.tree = Table(
-            (say("tab-road.where-they-differ"), "first", "second"),
+            (say("tab-road.where-they-differ"), say("tab-road.first"), say("tab-road.second")),
             say("tab-road.where-they-differ-2"),
         )
         self.tree.stretch(0)

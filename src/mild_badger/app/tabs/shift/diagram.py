@@ -17,6 +17,7 @@ from mild_badger.core.message import say, say_count
 from mild_badger.core.ratios.train import train_text
 from mild_badger.core.shift.slots import SlotColumn, SlotView
 from mild_badger.core.targets.schools import RatioConvention, format_ratio
+from mild_badger.core.words import word
 
 __all__ = ["SlotDiagram"]
 
@@ -70,7 +71,7 @@ class SlotDiagram(Canvas):
 
     def words_of(self, place: _Place) -> str:
         """Say in words what a place holds."""
-        where = say("tab-shift.column", column=place.column, face=place.face)
+        where = say("tab-shift.column", column=place.column, face=word(place.face))
         if place.view is None:
             return say("tab-shift.free", where=where)
         view = place.view
@@ -146,9 +147,9 @@ class SlotDiagram(Canvas):
         flags = int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft)
         for words, middle in (
             (say("tab-shift.selector-shafts-tied-by-teeth", tie_teeth=places.tie_teeth), 32.0),
-            ("front", front.center().y()),
-            ("sleeve", (front.bottom() + back.top()) / 2),
-            ("back", back.center().y()),
+            (say("tab-shift.front"), front.center().y()),
+            (say("tab-shift.sleeve"), (front.bottom() + back.top()) / 2),
+            (say("tab-shift.back"), back.center().y()),
             (input_words, back.bottom() + 46),
         ):
             painter.drawText(QRectF(12, middle - 18, 100, 36), flags, words)

@@ -204,7 +204,7 @@ class DrumView(Canvas):
             if 0 <= angle <= 360 and abs(y - place * self._scale - here.y()) < 8:
                 travel = track.travel_at(angle)
                 way = (
-                    "neutral"
+                    say("tab-shift.neutral")
                     if not travel
                     else say("tab-shift.to-the-front")
                     if travel < 0

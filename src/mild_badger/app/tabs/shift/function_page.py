@@ -49,7 +49,7 @@ from mild_badger.text.quantities import number_text
 
 __all__ = ["FunctionPage"]
 
-MOTOR_WORDS = {"both": "both ways", "forward": "forward", "backward": "backward"}
+MOTOR_WORDS = {"both": say("tab-shift.both-ways"), "forward": "forward", "backward": "backward"}
 
 
 class FunctionPage(QWidget):
@@ -94,7 +94,7 @@ class FunctionPage(QWidget):
             session,
             ("functions", "actuation"),
             say("tab-shift.functions-selected-by"),
-            {"drum": "a drum", "one lever": "one lever"},
+            {"drum": "a drum", "one lever": say("tab-shift.one-lever")},
         )
         self.rpm = field_of(
             session, ("functions", "motor_rpm"), say("tab-shift.function-motors-speed"), width=48
@@ -216,7 +216,7 @@ class FunctionPage(QWidget):
         self._show()
 
     def _show(self) -> None:
-        ways = {1: "forwards", -1: "backwards"}
+        ways = {1: say("tab-shift.forwards"), -1: say("tab-shift.backwards")}
         self.motor.setText(say("tab-shift.motor", ways=ways[self._direction]))
         self.view.show_state(self._position(), self._direction)
 

@@ -34,7 +34,7 @@ SEEN = {
     "right": say("tab-shift.from-the-right"),
 }
 FORWARD = {"seat": (0, -1), "left": (-1, 0), "right": (1, 0)}
-KNOB = {"forward": "forwards", "rear": say("tab-shift.to-the-rear")}
+KNOB = {"forward": say("tab-shift.forwards"), "rear": say("tab-shift.to-the-rear")}
 MEASURES = (
     (
         (
@@ -53,8 +53,8 @@ MEASURES = (
         ("detent_depth_mm", say("tab-shift.detent-depth", mm=MM), say("tab-shift.detent-depth-2")),
     ),
     (
-        ("detent_spring_n", say("tab-shift.detent-spring", newton=NEWTON), "Spring"),
-        ("detent_friction", "friction", "Friction"),
+        ("detent_spring_n", say("tab-shift.detent-spring", newton=NEWTON), say("tab-shift.spring")),
+        ("detent_friction", say("tab-shift.friction-2"), say("tab-shift.friction")),
     ),
     (("step_s", say("tab-shift.time-per-move-s"), say("tab-shift.seconds-a-move")),),
 )

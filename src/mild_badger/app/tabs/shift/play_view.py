@@ -227,8 +227,12 @@ class PlayView(Canvas):
             painter.setPen(pen(tokens.ink, 1.6))
             painter.drawLine(QLineF(left, feed, right, feed))
             painter.drawLine(QLineF(left + 10, output, right + (24 if number else 0), output))
-            self._label(painter, QPointF(left, feed + 16), "input" if not number else "middle")
-            end = "output" if number == len(kinds) - 1 else "middle"
+            self._label(
+                painter,
+                QPointF(left, feed + 16),
+                say("tab-shift.input") if not number else say("tab-shift.middle"),
+            )
+            end = say("tab-shift.output") if number == len(kinds) - 1 else say("tab-shift.middle")
             self._label(painter, QPointF(right - 6, output - 10), end)
             for n, sleeve in enumerate(sleeves):
                 middle = left + 10 + (n + 0.5) * step

@@ -14,14 +14,14 @@ from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.figures import N_MM, bare, in_n_mm
 from mild_badger.core.message import say
 from mild_badger.core.performance.power import PowerLine, PowerTable, power_table
-from mild_badger.core.words import listed
+from mild_badger.core.words import listed, word
 
 __all__ = ["PowerPage"]
 
 HEADERS = (
-    "at",
-    "from",
-    "to",
+    say("tab-shift.at-2"),
+    say("tab-shift.from"),
+    say("tab-shift.to-2"),
     "rpm",
     say("tab-shift.in-2", n_mm=N_MM),
     say("tab-shift.out", n_mm=N_MM),
@@ -72,7 +72,7 @@ class PowerView(Canvas):
             painter.drawRect(box)
             painter.setPen(tokens.ink)
             if step > 44:
-                painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), line.kind)
+                painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), word(line.kind))
             self._spots.append((box, _words(line)))
         painter.setPen(tokens.ink)
         painter.drawText(QPointF(8, high + 10), f"{table.in_w:.1f} W")
@@ -128,7 +128,7 @@ class PowerPage(QWidget):
             )
             rows.append(
                 [
-                    Cell(line.kind),
+                    Cell(word(line.kind)),
                     Cell(line.giver),
                     Cell(listed(line.takers)),
                     *(Cell(figure, right=True) for figure in figures),
@@ -140,7 +140,7 @@ class PowerPage(QWidget):
 def _words(line: PowerLine) -> str:
     return say(
         "tab-shift.to-w-in-w-lost",
-        kind=line.kind,
+        kind=word(line.kind),
         giver=line.giver,
         listed=listed(line.takers),
         torque_in_n_mm=bare(in_n_mm(line.torque_in_n_mm, 1)),

@@ -28,6 +28,7 @@ from mild_badger.core.shift.assign import place_reason, propose_places
 from mild_badger.core.shift.mirror import mirror_hand, mirror_pattern, turn_box
 from mild_badger.core.shift.slide import describe_slide
 from mild_badger.core.vehicle.edit.slots import move_slot
+from mild_badger.core.words import capitalized, word
 from mild_badger.text.pages import PAGES as TAB_PAGES
 
 __all__ = ["ShiftTab"]
@@ -221,7 +222,7 @@ class ShiftTab(PagedTab):
         )
         self.proof.setText(evaluation.proof.summary)
         self.proof.setVisible(box.geared and self.key != "functions")
-        self.pages.setTabText(self.keys.index("actuator"), shifting.actuation.capitalize())
+        self.pages.setTabText(self.keys.index("actuator"), capitalized(word(shifting.actuation)))
         page = self.key
         self.choices.setVisible(page in ("sleeves", "actuator"))
         self.actuator.show_value(shifting.actuation)

@@ -11,18 +11,19 @@ from mild_badger.core.shift.states import StateVerdict
 from mild_badger.core.stations import sign_of
 from mild_badger.core.vehicle.model import Vehicle
 from mild_badger.core.vehicle.sleeves import describe_sleeve
+from mild_badger.core.words import word
 
 __all__ = ["TablePage"]
 
 STATE_HEADERS = (
     say("tab-shift.sleeves-in"),
-    "result",
-    "gear",
-    "ratio",
-    "goes",
+    say("tab-shift.result"),
+    say("tab-shift.gear-2"),
+    say("tab-shift.ratio"),
+    say("tab-shift.goes"),
     say("tab-shift.conflict-or-sleeve-in-between"),
 )
-WAYS = {1: "forwards", -1: "backwards", 0: "–"}
+WAYS = {1: say("tab-shift.forwards"), -1: say("tab-shift.backwards"), 0: "–"}
 FEW = 14
 """Columns that fit when they share the width evenly."""
 
@@ -36,7 +37,7 @@ class TablePage(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(8)
-        self.table = Table(("from",), say("tab-shift.moves-from-gear-to-gear"))
+        self.table = Table((say("tab-shift.from"),), say("tab-shift.moves-from-gear-to-gear"))
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectItems)
         self.table.currentCellChanged.connect(lambda *_places: self._say())
         column.addWidget(self.table, 3)
@@ -61,7 +62,9 @@ class TablePage(QWidget):
             few = len(names) <= FEW
             modes = QHeaderView.ResizeMode
             across.setSectionResizeMode(modes.Stretch if few else modes.ResizeToContents)
-        self.table.name_columns(["from", *(say("tab-shift.to", name=name) for name in names)])
+        self.table.name_columns(
+            [say("tab-shift.from"), *(say("tab-shift.to", name=name) for name in names)]
+        )
         self.table.header_right(*range(1, len(names) + 1))
         rows = []
         for name, row in zip(names, self._shifts, strict=True):
@@ -90,7 +93,7 @@ class TablePage(QWidget):
             [
                 [
                     Cell(", ".join(f"{describe_sleeve(s)} {p}" for s, p in state.sleeves) or "–"),
-                    Cell(state.verdict.value, bold=state.verdict is StateVerdict.LOCKS),
+                    Cell(word(state.verdict.value), bold=state.verdict is StateVerdict.LOCKS),
                     Cell(", ".join(map(evaluation.vehicle.gear_name, state.gears)) or "–"),
                     Cell("–" if state.ratio is None else f"{float(state.ratio):.3f}", right=True),
                     Cell(WAYS[sign_of(state.forwards)], right=True),
@@ -114,7 +117,7 @@ class TablePage(QWidget):
 
 def _ends(vehicle: Vehicle, way: ShiftRoute) -> str:
     ends = [
-        say("tab-shift.gear", gear_name=vehicle.gear_name(g)) if g else "Neutral"
+        say("tab-shift.gear", gear_name=vehicle.gear_name(g)) if g else say("tab-shift.neutral-2")
         for g in (way.start, way.end)
     ]
     return " to ".join(ends)
@@ -122,7 +125,7 @@ def _ends(vehicle: Vehicle, way: ShiftRoute) -> str:
 
 def _count(way: ShiftRoute) -> str:
     if way.count is None:
-        return "none"
+        return say("tab-shift.none")
     if not way.count:
         return "·"
     return f"{way.count} |" if way.one_pull else str(way.count)

@@ -105,7 +105,13 @@ class BuiltPage(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         self.table = Table(
-            ("shaft", "from", "to", "end play", say("tab-trial.what-to-do")),
+            (
+                say("tab-trial.shaft"),
+                say("tab-trial.from"),
+                say("tab-trial.to"),
+                say("tab-trial.end-play"),
+                say("tab-trial.what-to-do"),
+            ),
             say("tab-trial.from-wall-to-wall"),
         )
         self.table.header_right(3)

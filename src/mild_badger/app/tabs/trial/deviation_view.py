@@ -72,7 +72,7 @@ class DeviationView(Canvas):
             painter.setPen(pen(tokens.ink if not share else tokens.hair, 1))
             painter.drawLine(QPointF(x, TOP_PX), QPointF(x, bottom))
             painter.setPen(tokens.soft)
-            words = "planned" if not share else f"{signed(share * span, '+.3g')} %"
+            words = say("tab-trial.planned-2") if not share else f"{signed(share * span, '+.3g')} %"
             painter.drawText(QRectF(x - 40, 4, 80, 18), int(Qt.AlignmentFlag.AlignCenter), words)
         for number, row in enumerate(self.rows):
             self._row(painter, row, TOP_PX + (number + 0.5) * step, (middle, scale, left, right))

@@ -49,12 +49,13 @@ from mild_badger.core.trial.log import (
 )
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.log import STAGES, LogEntry, Stage, WearItem
+from mild_badger.core.words import word
 
 __all__ = ["LogPage"]
 
 WORDS = (
     ("changed", say("tab-trial.what-was-changed")),
-    ("why", "Why"),
+    ("why", say("tab-trial.why")),
     ("seen", say("tab-trial.what-was-seen")),
 )
 ALL, CURRENT = say("tab-trial.all-versions"), say("tab-trial.as-it-stands")
@@ -79,7 +80,7 @@ class StageView(Canvas):
         if self.evaluation is None:
             return ""
         days = {m.stage: m.date for m in self.evaluation.vehicle.log.milestones}
-        return "; ".join(f"{stage}: {days.get(stage, 'not yet')}" for stage in STAGES)
+        return "; ".join(f"{word(stage)}: {days.get(stage) or word('not yet')}" for stage in STAGES)
 
     def place(self, number: int) -> QPointF:
         """Where a stage is drawn."""
@@ -106,7 +107,7 @@ class StageView(Canvas):
             painter.setBrush(tokens.run if day else tokens.paper)
             painter.drawEllipse(at, 6, 6)
             for words, y, color in (
-                (stage, 37, tokens.ink if day else tokens.soft),
+                (word(stage), 37, tokens.ink if day else tokens.soft),
                 (day or "", 51, tokens.soft),
             ):
                 width = painter.fontMetrics().horizontalAdvance(words)
@@ -155,7 +156,16 @@ class LogPage(QWidget):
         for thing in (self.search, self.part, self.version):
             bar.addWidget(thing, 1 if thing is self.search else 0)
         left.addLayout(bar)
-        self.table = Table(("date", "part", "what", "ran h", "version"), say("tab-trial.log"))
+        self.table = Table(
+            (
+                say("tab-trial.date"),
+                say("tab-trial.part"),
+                say("tab-trial.what"),
+                say("tab-trial.ran-h"),
+                say("tab-trial.version-2"),
+            ),
+            say("tab-trial.log"),
+        )
         self.table.header_right(3)
         self.table.stretch(2)
         self.table.currentCellChanged.connect(lambda number, *_: self._read(number))
@@ -191,11 +201,11 @@ class LogPage(QWidget):
         self.ran.setPlaceholderText("0")
         for number, (words, widget) in enumerate(
             (
-                ("Day", self.day),
-                ("Part", self.tied),
-                ("Version", self.at),
+                (say("tab-trial.day"), self.day),
+                (say("tab-trial.part-2"), self.tied),
+                (say("tab-trial.version"), self.at),
                 (say("tab-trial.ran-hours"), self.ran),
-                ("Photo", self.photo),
+                (say("tab-trial.photo-2"), self.photo),
             )
         ):
             widget.setAccessibleName(shown(words))

@@ -15,7 +15,7 @@ __all__ = ["PulseView"]
 
 SHOWN_S = 4.0
 EMPTY = say("tab-trial.start-a-run-each-line-is-a-slot-passing-its")
-NAMES = ("input", "there")
+NAMES = (say("tab-trial.input"), "there")
 
 
 class PulseView(Canvas):

@@ -124,16 +124,16 @@ class TachoPage(QWidget):
         self.path_words = caption(say("tab-trial.no-file-chosen"), "soft", wrap=True)
         rows: tuple[tuple[str, QWidget, str], ...] = (
             (say("tab-trial.pulses-come-from"), self.kind, ""),
-            ("Position", self.position, ""),
+            (say("tab-trial.position"), self.position, ""),
             (say("tab-trial.second-disc-on"), self.place, ""),
             (say("tab-trial.slots-of-the-input-disc"), self.slots_in, ""),
             (say("tab-trial.slots-of-the-output-disc"), self.slots_out, ""),
         )
         rig: tuple[tuple[str, QWidget, str], ...] = (
             (say("tab-trial.the-rig-is-built-with"), self.fault_kind, ""),
-            ("namely", self.fault, ""),
+            (say("tab-trial.namely"), self.fault, ""),
             (say("tab-trial.input-turns-at"), self.rpm, "rpm"),
-            ("for", self.seconds, "s"),
+            (say("tab-trial.for"), self.seconds, "s"),
             (say("tab-trial.a-slot-of-the-disc-is-bent-by"), self.bent, "%"),
             (say("tab-trial.pulses-missed"), self.missed, "%"),
             (say("tab-trial.noise-of-the-stamps"), self.noise, "µs"),
@@ -376,4 +376,4 @@ class TachoPage(QWidget):
 
     def heading(self) -> str:
         """Say what the page shows."""
-        return "Tachometer"
+        return say("tab-trial.tachometer")

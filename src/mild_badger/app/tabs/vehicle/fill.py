@@ -38,7 +38,7 @@ class FillDialog(QDialog):
         rows: tuple[tuple[str, QWidget, str], ...] = (
             (say("tab-vehicle.first-ratio"), self.first, session.school.value),
             (say("tab-vehicle.last-ratio"), self.last, ""),
-            ("Gears", self.count, ""),
+            (say("tab-vehicle.gears"), self.count, ""),
             (
                 "Progression",
                 self.progression,

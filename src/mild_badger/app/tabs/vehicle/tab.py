@@ -60,65 +60,64 @@ from mild_badger.text.quantities import number_text
 
 __all__ = ["VehicleTab"]
 
-FIELDS: tuple[tuple[str, tuple[tuple[str, Path], ...]], ...] = (
-    (
-        say("tab-vehicle.real-vehicle"),
-        (
-            ("Final drive", ("real", "final_drive")),
-            (say("tab-vehicle.tyre", mm=MM), ("real", "tyre_diameter_mm")),
-            (say("tab-vehicle.idle-rpm"), ("real", "idle_rpm")),
-            (say("tab-vehicle.peak-rpm"), ("real", "peak_rpm")),
-            (say("tab-vehicle.limit-rpm"), ("real", "limit_rpm")),
-            (say("tab-vehicle.shifts-at-rpm"), ("real", "shift_rpm")),
-        ),
+TITLES: dict[str, str] = {
+    "real": say("tab-vehicle.real-vehicle"),
+    "motor": say("tab-vehicle.motor"),
+    "model": say("tab-vehicle.model"),
+    "final": say("tab-vehicle.final-drive"),
+}
+"""The groups of fields, two below one another."""
+
+FIELDS: dict[str, tuple[tuple[str, Path], ...]] = {
+    "real": (
+        (say("tab-vehicle.final-drive"), ("real", "final_drive")),
+        (say("tab-vehicle.tyre", mm=MM), ("real", "tyre_diameter_mm")),
+        (say("tab-vehicle.idle-rpm"), ("real", "idle_rpm")),
+        (say("tab-vehicle.peak-rpm"), ("real", "peak_rpm")),
+        (say("tab-vehicle.limit-rpm"), ("real", "limit_rpm")),
+        (say("tab-vehicle.shifts-at-rpm"), ("real", "shift_rpm")),
     ),
-    (
-        "Model",
-        (
-            ("Scale 1 :", ("scale", "denominator")),
-            (say("tab-vehicle.wheel", mm=MM), ("wheels", "diameter_mm")),
-            (say("tab-vehicle.track", mm=MM), ("axle", "track_mm")),
-            (say("tab-vehicle.wheelbase", mm=MM), ("axle", "wheelbase_mm")),
-        ),
+    "model": (
+        (say("tab-vehicle.scale-1"), ("scale", "denominator")),
+        (say("tab-vehicle.wheel", mm=MM), ("wheels", "diameter_mm")),
+        (say("tab-vehicle.track", mm=MM), ("axle", "track_mm")),
+        (say("tab-vehicle.wheelbase", mm=MM), ("axle", "wheelbase_mm")),
     ),
-    (
-        "Motor",
-        (
-            (say("tab-vehicle.no-load-rpm"), ("motor", "no_load_rpm")),
-            (say("tab-vehicle.stall", n_mm=N_MM), ("motor", "stall_torque_n_mm")),
-            (say("tab-vehicle.working-rpm"), ("motor", "working_rpm")),
-        ),
+    "motor": (
+        (say("tab-vehicle.no-load-rpm"), ("motor", "no_load_rpm")),
+        (say("tab-vehicle.stall", n_mm=N_MM), ("motor", "stall_torque_n_mm")),
+        (say("tab-vehicle.working-rpm"), ("motor", "working_rpm")),
     ),
-)
+}
 
 SHIFT: Path = ("real", "shift_rpm")
 
 CHOICES: tuple[tuple[str, str, Path, tuple[tuple[str, object], ...]], ...] = (
     (
-        "Model",
+        "model",
         say("tab-vehicle.scale-speed"),
         ("scale", "speed_school"),
-        (("geometric", "geometric"), ("Froude", "froude")),
+        ((say("tab-vehicle.geometric"), "geometric"), (say("tab-vehicle.froude"), "froude")),
     ),
     (
-        "Motor",
-        "Turns",
+        "motor",
+        say("tab-vehicle.turns"),
         ("motor", "turns"),
-        (("+ clockwise", 1), ("− anticlockwise", -1)),
+        ((say("tab-vehicle.clockwise"), 1), (say("tab-vehicle.anticlockwise"), -1)),
     ),
     (
-        "Final drive",
+        "final",
         say("tab-vehicle.crown-wheel"),
         ("final_drive", "crown_side"),
         ((say("tab-vehicle.on-the-left"), "left"), (say("tab-vehicle.on-the-right"), "right")),
     ),
     (
-        "Final drive",
-        "Differential",
+        "final",
+        say("tab-vehicle.differential"),
         ("differential", "kind"),
         (
             (say("tab-vehicle.open-bevel"), "open"),
-            ("planetary", "planetary"),
+            (say("tab-vehicle.planetary"), "planetary"),
             (say("tab-vehicle.solid-axle"), "locked"),
             (say("tab-vehicle.one-wheel"), "none"),
         ),
@@ -193,7 +192,7 @@ class VehicleTab(Tab):
         top = QHBoxLayout()
         top.setSpacing(10)
         top.addWidget(self.name, 1)
-        self.pictures = page_bar(("Speeds", "Saw-tooth"))
+        self.pictures = page_bar((say("tab-vehicle.speeds"), say("tab-vehicle.saw-tooth")))
         top.addWidget(self.pictures)
         column.addLayout(top)
         self.ladder = SpeedLadder(self.theme)
@@ -230,8 +229,8 @@ class VehicleTab(Tab):
         outer.setSpacing(8)
         halves = QHBoxLayout()
         halves.setSpacing(14)
-        for titles in ((say("tab-vehicle.real-vehicle"), "Motor"), ("Model", "Final drive")):
-            halves.addLayout(self._half(titles), 1)
+        for groups in (("real", "motor"), ("model", "final")):
+            halves.addLayout(self._half(groups), 1)
         outer.addLayout(halves)
         outer.addWidget(caption(say("tab-vehicle.notes"), "head"))
         self.notes = _Notes(self._take_notes)
@@ -239,22 +238,21 @@ class VehicleTab(Tab):
         outer.addWidget(self.notes, 1)
         return panel
 
-    def _half(self, titles: tuple[str, ...]) -> QGridLayout:
+    def _half(self, groups: tuple[str, ...]) -> QGridLayout:
         grid = QGridLayout()
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(6)
         grid.setVerticalSpacing(4)
         row = 0
-        for title in titles:
-            fields = dict(FIELDS).get(title, ())
-            grid.addWidget(caption(title, "head"), row, 0, 1, 2)
+        for group in groups:
+            grid.addWidget(caption(TITLES[group], "head"), row, 0, 1, 2)
             row += 1
-            for name, path in fields:
+            for name, path in FIELDS.get(group, ()):
                 row = self._field(grid, row, name, path)
-            if title == "Final drive":
+            if group == "final":
                 row = self._final_drive(grid, row)
-            for group, name, path, options in CHOICES:
-                if group == title:
+            for of, name, path, options in CHOICES:
+                if of == group:
                     row = self._choice(grid, row, name, path, options)
             grid.setRowMinimumHeight(row, 6)
             row += 1
@@ -461,9 +459,9 @@ class VehicleTab(Tab):
         self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self.more)
         for words, do in (
-            ("Move the chosen gear up", partial(self._move, -1)),
-            ("Move the chosen gear down", partial(self._move, 1)),
-            ("Remove the chosen gear", self._remove),
+            (say("tab-vehicle.move-the-chosen-gear-up"), partial(self._move, -1)),
+            (say("tab-vehicle.move-the-chosen-gear-down"), partial(self._move, 1)),
+            (say("tab-vehicle.remove-the-chosen-gear"), self._remove),
             (say("tab-vehicle.fill-in-between-two-ratios"), self.fill),
             (say("tab-vehicle.paste-a-column"), self.paste),
             (say("tab-vehicle.import-csv"), self.targets_wanted.emit),

@@ -15,6 +15,7 @@ from mild_badger.app.theme.style import Theme
 from mild_badger.core.evaluate import Evaluation
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.assembly import JOINTS, STATES
+from mild_badger.core.words import word
 from mild_badger.core.workshop.assembly import (
     AssemblyPlan,
     assembly_plan,
@@ -51,7 +52,10 @@ class ApartPage(QWidget):
         outer.setSpacing(12)
         left = QVBoxLayout()
         left.setSpacing(6)
-        self.table = Table(("part", "state", "holds"), say("tab-workshop.parts-of-the-box"))
+        self.table = Table(
+            (say("tab-workshop.part"), say("tab-workshop.state"), say("tab-workshop.holds")),
+            say("tab-workshop.parts-of-the-box"),
+        )
         self.table.stretch(0)
         self.table.setFixedWidth(330)
         self.table.currentCellChanged.connect(lambda *_: self._show())
@@ -60,9 +64,9 @@ class ApartPage(QWidget):
         self.state.addItem(shown(NOT_BEGUN), None)
         self.joint.addItem(shown(USUAL), None)
         for state in STATES:
-            self.state.addItem(shown(state), state)
+            self.state.addItem(shown(word(state)), state)
         for joint in JOINTS:
-            self.joint.addItem(shown(joint), joint)
+            self.joint.addItem(shown(word(joint)), joint)
         self.state.setAccessibleName(say("tab-workshop.how-far-the-part-is"))
         self.joint.setAccessibleName(say("tab-workshop.how-the-part-holds"))
         self.state.activated.connect(lambda _n: self._mark_state())
@@ -98,7 +102,7 @@ class ApartPage(QWidget):
         self.words = caption("", wrap=True)
         right.addWidget(self.words)
         self.order = Table(
-            ("", say("tab-workshop.comes-out"), "first"),
+            ("", say("tab-workshop.comes-out"), say("tab-workshop.first")),
             say("tab-workshop.what-comes-out-in-order"),
         )
         self.order.header_right(0)
@@ -115,15 +119,15 @@ class ApartPage(QWidget):
         rows = [
             [
                 Cell(piece.words, tip=piece.words),
-                Cell(state_of(vehicle, piece.key) or ""),
-                Cell(joint_of(vehicle, piece), bold=piece.key in marked),
+                Cell(word(state_of(vehicle, piece.key) or "")),
+                Cell(word(joint_of(vehicle, piece)), bold=piece.key in marked),
             ]
             for piece in self.plan.pieces
         ]
         if rows:
             self._couplings = couplings_of(vehicle)
             rows += [
-                [Cell(words), Cell(""), Cell(marked.get(f"coupling: {shaft}", "slides"))]
+                [Cell(words), Cell(""), Cell(word(marked.get(f"coupling: {shaft}", "slides")))]
                 for shaft, words in self._couplings.items()
             ]
         self.table.show_cells(rows)

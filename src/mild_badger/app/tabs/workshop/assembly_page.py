@@ -72,7 +72,7 @@ class AssemblyPage(QWidget):
         return (
             say("tab-workshop.assembly-of-steps-done", done=done, count_of_steps=len(steps))
             if steps
-            else "Assembly"
+            else say("tab-workshop.assembly")
         )
 
     @property

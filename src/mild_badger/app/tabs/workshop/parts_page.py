@@ -21,6 +21,7 @@ from mild_badger.core.message import say, say_count
 from mild_badger.core.targets.schools import parse_number
 from mild_badger.core.vehicle.edit.change import Edit
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import word
 from mild_badger.core.workshop.parts import PartLine, describe_cost, set_price, stock_path
 from mild_badger.core.workshop.substitutes import Substitute, substitutes
 
@@ -190,7 +191,7 @@ class PartsPage(QWidget):
 
         def stock(part: PartLine) -> Cell:
             known = part.there and not part.made
-            shown = str(part.stock) if known else "made" if part.made else "–"
+            shown = str(part.stock) if known else say("tab-workshop.made") if part.made else "–"
             tip = "" if part.there else say("tab-workshop.the-kit-does-not-have-this-part")
             return Cell(shown, right=True, color=color(part), tip=tip)
 
@@ -223,7 +224,7 @@ class PartsPage(QWidget):
             return set_price(vehicle, part, value)
 
         def used(part: PartLine) -> Cell:
-            words = ", ".join(part.used_by)
+            words = ", ".join(word(user) for user in part.used_by)
             return Cell(words or say("tab-workshop.not-needed"), tip=words)
 
         return (

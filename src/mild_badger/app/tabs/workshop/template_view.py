@@ -12,6 +12,7 @@ from mild_badger.core.figures import in_mm, ruler_mm
 from mild_badger.core.message import say
 from mild_badger.core.publish.tiles import Tiling
 from mild_badger.core.templates.drawing import Drawing, Layer
+from mild_badger.core.words import word
 
 __all__ = ["TemplateView"]
 
@@ -101,8 +102,8 @@ class TemplateView(Canvas):
         for layer in layers:
             painter.setPen(pen(self.color(layer), 2))
             painter.drawLine(QPointF(x, y - 4), QPointF(x + 18, y - 4))
-            painter.drawText(QPointF(x + 24, y), layer)
-            x += 40 + painter.fontMetrics().horizontalAdvance(layer)
+            painter.drawText(QPointF(x + 24, y), word(layer))
+            x += 40 + painter.fontMetrics().horizontalAdvance(word(layer))
         right = self.width() - 14.0
         if right - x < 40:
             return  # no room for a ruler that says anything

@@ -20,22 +20,23 @@ from mild_badger.core.publish.tiles import Tiling, tiling
 from mild_badger.core.templates.drawing import Drawing
 from mild_badger.core.templates.template import Template
 from mild_badger.core.vehicle.making import FITS
+from mild_badger.core.words import word
 from mild_badger.core.workshop.templates import drawn, templates_of
 from mild_badger.jobs.registry import Job
 from mild_badger.text.fields import field_text
 
 __all__ = ["TemplatesPage"]
 
-FIT_CHOICES = tuple((fit, fit) for fit in FITS)
+FIT_CHOICES = tuple((fit, word(fit)) for fit in FITS)
 WAYS = (
     FieldSpec(
         ("making", "material"),
         choices=(
             ("", say("tab-workshop.the-kits")),
-            ("plywood", "plywood"),
-            ("hardwood", "hardwood"),
-            ("acrylic", "acrylic"),
-            ("print", "printed"),
+            ("plywood", say("tab-workshop.plywood")),
+            ("hardwood", say("tab-workshop.hardwood")),
+            ("acrylic", say("tab-workshop.acrylic")),
+            ("print", say("tab-workshop.printed")),
         ),
     ),
     FieldSpec(("making", "kerf_mm")),
@@ -49,18 +50,18 @@ BODIES = (
     FieldSpec(
         ("making", "bore"),
         choices=(
-            ("round", "round"),
-            ("square", "square"),
-            ("keyed", "keyed"),
+            ("round", say("tab-workshop.round")),
+            ("square", say("tab-workshop.square")),
+            ("keyed", say("tab-workshop.keyed")),
         ),
     ),
     FieldSpec(("making", "key_mm")),
     FieldSpec(
         ("making", "web"),
         choices=(
-            ("solid", "solid"),
-            ("holes", "holes"),
-            ("spokes", "spokes"),
+            ("solid", say("tab-workshop.solid")),
+            ("holes", say("tab-workshop.holes")),
+            ("spokes", say("tab-workshop.spokes")),
         ),
     ),
     FieldSpec(("making", "web_count")),
@@ -70,16 +71,19 @@ BODIES = (
     FieldSpec(("making", "dog_count")),
     FieldSpec(("making", "dog_play_deg")),
     FieldSpec(("making", "dog_mm")),
-    FieldSpec(("making", "paper"), choices=(("A4", "A4"), ("A3", "A3"), ("Letter", "Letter"))),
+    FieldSpec(
+        ("making", "paper"),
+        choices=(("A4", "A4"), ("A3", "A3"), ("Letter", say("tab-workshop.letter"))),
+    ),
     FieldSpec(("making", "overlap_mm")),
 )
 OWN = (
     FieldSpec(
         ("making", "own", "kind"),
         choices=(
-            ("gear", "gear"),
+            ("gear", say("tab-workshop.gear")),
             ("ring", say("tab-workshop.ring-inside")),
-            ("rack", "rack"),
+            ("rack", say("tab-workshop.rack")),
         ),
     ),
     FieldSpec(("making", "own", "teeth")),
@@ -108,7 +112,10 @@ class TemplatesPage(QWidget):
         row.setSpacing(12)
         left = QVBoxLayout()
         left.setSpacing(6)
-        self.table = Table(("template", "make", "thick"), say("tab-workshop.templates"))
+        self.table = Table(
+            (say("tab-workshop.template-2"), say("tab-workshop.make"), say("tab-workshop.thick")),
+            say("tab-workshop.templates"),
+        )
         self.table.setFixedWidth(206)
         self.table.header_right(1, 2)
         self.table.stretch(0)

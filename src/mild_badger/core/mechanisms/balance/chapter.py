@@ -54,7 +54,7 @@ def balance_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         (say("balance.tips-at", kg=KG), 70.0, "right"),
     )
     return Chapter(
-        "Balance",
+        say("balance.balance"),
         (
             Sentences(f"{describe_balance(vehicle)} {describe_chart(figures)}"),
             Table(mass_columns, masses),

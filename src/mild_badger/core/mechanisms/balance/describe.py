@@ -30,7 +30,7 @@ def describe_balance(vehicle: Vehicle) -> str:
     if figures is None or balance is None:
         return ""
     feet = in_a_row(in_n(newton, 1) for newton in figures.here.feet_n)
-    stand = "feet" if balance.stands == "feet" else "wheels"
+    stand = "feet" if balance.stands == "feet" else say("balance.wheels")
     here = say(
         "balance.as-shown-loads-on-the",
         factor=_describe_factor(figures.here),

@@ -21,14 +21,19 @@ def add_balance(vehicle: Vehicle) -> Edit:
     high = vehicle.wheels.diameter_mm
     masses = (
         Mass(
-            name="chassis",
+            name=say("balance.chassis"),
             mass_kg=round(0.55 * mass, 3),
             x_mm=round(axle.wheelbase_mm / 2 - ahead, 1),
             z_mm=round(0.8 * high, 1),
         ),
-        Mass(name="turntable", mass_kg=round(0.15 * mass, 3), on="turntable", z_mm=1.8 * high),
         Mass(
-            name="boom",
+            name=say("balance.turntable"),
+            mass_kg=round(0.15 * mass, 3),
+            on="turntable",
+            z_mm=1.8 * high,
+        ),
+        Mass(
+            name=say("balance.boom"),
             mass_kg=round(0.08 * mass, 3),
             on="turntable",
             x_mm=round(axle.wheelbase_mm / 2, 1),

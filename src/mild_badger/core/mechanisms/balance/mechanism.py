@@ -24,7 +24,7 @@ class BalanceMechanism(Mechanism):
     """Whether a machine with a boom stands."""
 
     key: ClassVar[str] = "balance"
-    title: ClassVar[str] = "Balance"
+    title: ClassVar[str] = say("balance.balance")
     data_key: ClassVar[str] = "balance"
     page: ClassVar[PageDescription] = PageDescription("balance", 7, say("balance.balance-plan"))
 

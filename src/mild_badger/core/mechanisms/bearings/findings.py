@@ -12,6 +12,7 @@ from mild_badger.core.mechanisms.bearings.loads import (
 from mild_badger.core.mechanisms.bearings.rows import bearing_rows
 from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import word
 
 __all__ = ["bearing_findings"]
 
@@ -34,7 +35,11 @@ def bearing_findings(vehicle: Vehicle) -> Iterator[Finding]:
             Severity.WARNING,
             "bearing",
             ("crane", row.output),
-            say("bearings.a-bearing-in-does-not-serve", planned=row.planned, carries=row.carries),
+            say(
+                "bearings.a-bearing-in-does-not-serve",
+                planned=word(row.planned),
+                carries=row.carries,
+            ),
             say(
                 "bearings.its-bears",
                 place=row.load.place,
@@ -42,7 +47,7 @@ def bearing_findings(vehicle: Vehicle) -> Iterator[Finding]:
                 why=judged.why,
             )
             + (
-                say("bearings.take", serves=serves)
+                say("bearings.take", serves=word(serves))
                 if serves
                 else say("bearings.no-kind-does-take-thicker-shafts-or-less")
             ),

@@ -7,6 +7,7 @@ from mild_badger.core.findings.finding import Finding
 from mild_badger.core.mechanisms.base import Mechanism, PageDescription, RunningState
 from mild_badger.core.mechanisms.bearings.findings import bearing_findings
 from mild_badger.core.mechanisms.bearings.rows import bearing_rows
+from mild_badger.core.message import say
 from mild_badger.core.vehicle.model import Vehicle
 
 __all__ = ["BearingsMechanism"]
@@ -16,7 +17,7 @@ class BearingsMechanism(Mechanism):
     """What bears on every bearing, and from what it may be made."""
 
     key: ClassVar[str] = "bearings"
-    title: ClassVar[str] = "Bearings"
+    title: ClassVar[str] = say("core.bearings")
     data_key: ClassVar[str] = "bearings"
     page: ClassVar[PageDescription] = PageDescription("bearings", 8)
     has_chapter: ClassVar[bool] = False

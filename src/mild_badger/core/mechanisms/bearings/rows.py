@@ -35,6 +35,7 @@ from mild_badger.core.message import say
 from mild_badger.core.units import GRAVITY_M_S2
 from mild_badger.core.vehicle.cache_key import CacheKey, cache_key
 from mild_badger.core.vehicle.model import Vehicle
+from mild_badger.core.words import word
 
 __all__ = ["BearingRow", "bearing_rows"]
 
@@ -71,8 +72,14 @@ class BearingRow:
     def summary(self) -> str:
         """Say which serve, and why the others do not."""
         return "; ".join(
-            f"{one.kind} {'serves' if one.serves else f'does not: {one.why}'}"
-            f" ({in_n_mm(one.friction_n_mm, 2)})"
+            say("bearings.kind-serves", kind=word(one.kind), drag=in_n_mm(one.friction_n_mm, 2))
+            if one.serves
+            else say(
+                "bearings.kind-does-not-serve",
+                kind=word(one.kind),
+                why=one.why,
+                drag=in_n_mm(one.friction_n_mm, 2),
+            )
             for one in self.judged
         )
 

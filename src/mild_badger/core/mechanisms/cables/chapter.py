@@ -53,4 +53,6 @@ def cables_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
                 holes_at=holes_at,
             )
     summary = Sentences(describe_cables(vehicle))
-    return Chapter("Cables", (summary, Table(columns, tuple(rows)), Sentences(drilling)))
+    return Chapter(
+        say("cables.cables"), (summary, Table(columns, tuple(rows)), Sentences(drilling))
+    )

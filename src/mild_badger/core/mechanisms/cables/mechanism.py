@@ -25,9 +25,9 @@ class CablesMechanism(Mechanism):
     """Cables from the hand lever to what they move."""
 
     key: ClassVar[str] = "cables"
-    title: ClassVar[str] = "Cables"
+    title: ClassVar[str] = say("cables.cables")
     data_key: ClassVar[str] = "cables"
-    page: ClassVar[PageDescription] = PageDescription("cables", 5, "cables")
+    page: ClassVar[PageDescription] = PageDescription("cables", 5, say("cables.cables-2"))
 
     def planned(self, vehicle: Vehicle) -> bool:
         """Tell whether a vehicle has it."""

@@ -26,4 +26,4 @@ def clutch_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         lever_ratio=clutch.lever_ratio,
         pedal_mm=in_mm(clutch.pedal_mm),
     )
-    return Chapter("Clutch", (Sentences(describe_clutch(vehicle)), Sentences(sizes)))
+    return Chapter(say("clutch.clutch"), (Sentences(describe_clutch(vehicle)), Sentences(sizes)))

@@ -25,9 +25,9 @@ class ClutchMechanism(Mechanism):
     """A friction clutch before the box."""
 
     key: ClassVar[str] = "clutch"
-    title: ClassVar[str] = "Clutch"
+    title: ClassVar[str] = say("clutch.clutch")
     data_key: ClassVar[str] = "clutch"
-    page: ClassVar[PageDescription] = PageDescription("clutch", 3, "clutch")
+    page: ClassVar[PageDescription] = PageDescription("clutch", 3, say("clutch.clutch-2"))
 
     def planned(self, vehicle: Vehicle) -> bool:
         """Tell whether a vehicle has it."""

@@ -29,7 +29,7 @@ def crane_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         return None
     figures = in_order(crane_figures(vehicle, gear, vehicle.motor.working_rpm))
     columns = (
-        ("output", 0.0, "left"),
+        (say("crane.output"), 0.0, "left"),
         ("from", 34.0, "left"),
         ("gears", 62.0, "left"),
         ("end", 102.0, "left"),
@@ -51,11 +51,11 @@ def crane_chapter(vehicle: Vehicle, gear: str | None) -> Chapter | None:
         ("bearing", 0.0, "left"),
         (say("crane.load", newton=NEWTON), 80.0, "right"),
         ("rpm", 96.0, "right"),
-        ("planned", 104.0, "left"),
+        (say("crane.planned"), 104.0, "left"),
         (say("crane.serves-from"), 132.0, "left"),
     )
     return Chapter(
-        "Outputs",
+        say("crane.outputs"),
         (
             Table(columns, tuple(_row(crane, line) for line in figures)),
             Sentences(describe_crane(vehicle, figures)),

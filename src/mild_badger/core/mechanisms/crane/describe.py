@@ -39,10 +39,10 @@ def describe_end(output: CraneOutput) -> str:
             inner = ", inside" if end.internal else ""
             return say("crane.slewing-ring", pinion=end.pinion, teeth=end.teeth, inner=inner)
         case Screw():
-            many = say("crane.screws", screws=end.screws) if end.screws > 1 else "screw"
+            many = say("crane.screws", screws=end.screws) if end.screws > 1 else say("crane.screw")
             return say("crane.lead", many=many, lead_mm=in_mm(end.lead_mm))
         case Spool():
-            many = say("crane.ropes", ropes=end.ropes) if end.ropes > 1 else "rope"
+            many = say("crane.ropes", ropes=end.ropes) if end.ropes > 1 else say("crane.rope")
             return say("crane.on", many=many, drum_mm=in_mm(end.drum_mm))
         case Rack():
             return say("crane.rack-on-teeth", pinion=end.pinion)
@@ -53,7 +53,7 @@ def describe_end(output: CraneOutput) -> str:
 def describe_pace(row: OutputFigures) -> str:
     """Say how an output moves, without its name."""
     if row.turns is None:
-        return "stands"
+        return say("crane.stands")
     turns = row.input_turns or 0.0
     seen = float(f"{abs(turns):.4g}")
     input_words = (
@@ -173,7 +173,7 @@ def called(figures: tuple[OutputFigures, ...], identity: str) -> str:
 def pace_line(row: OutputFigures) -> str:
     """Say an output's speed in a few words, with its sign."""
     if row.turns is None:
-        return "stands"
+        return say("crane.stands")
     sign = "+" if row.rate > 0 else "−"
     if row.fast > row.slow * 1.001:
         ends = in_a_row((in_unit(v, row.unit, 1) for v in (row.slow, row.fast)), " … ")

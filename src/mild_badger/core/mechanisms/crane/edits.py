@@ -41,10 +41,10 @@ __all__ = [
 
 
 ENDS: dict[str, tuple[str, type[CraneEnd]]] = {
-    "ring": ("slewing ring", Ring),
-    "screw": ("screw", Screw),
-    "spool": ("spool", Spool),
-    "rack": ("rack", Rack),
+    "ring": (say("crane.slewing-ring-2"), Ring),
+    "screw": (say("crane.screw"), Screw),
+    "spool": (say("crane.spool"), Spool),
+    "rack": (say("crane.rack"), Rack),
     "rotation": (say("crane.plain-shaft"), Plain),
 }
 """What an output may end in: what it is called, and its part of the document."""

@@ -36,7 +36,7 @@ class CraneMechanism(Mechanism):
     """Outputs that lift, slew and travel."""
 
     key: ClassVar[str] = "crane"
-    title: ClassVar[str] = "Outputs"
+    title: ClassVar[str] = say("crane.outputs")
     data_key: ClassVar[str] = "outputs"
     page: ClassVar[PageDescription] = PageDescription("crane", 6, "outputs")
 
